@@ -1,0 +1,1 @@
+"""Exposure values, filters, brackets, ledgers and motion in the image."""

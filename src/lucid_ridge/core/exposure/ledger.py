@@ -1,0 +1,105 @@
+"""The stops ledger: from a reading to the shutter, one line for each thing that costs or gives light."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from ..units.markings import format_aperture, format_shutter
+from ..units.quantities import finite, positive
+from .filters import shutter_with_filters_s
+
+
+@dataclass(frozen=True)
+class LedgerFilter:
+    """A filter in the ledger: whether it is on the lens now, and whether it was on when the reading was taken."""
+
+    name: str
+    stops: float
+    on_lens: bool = True
+    on_when_metered: bool = False
+
+
+@dataclass(frozen=True)
+class LedgerLine:
+    """One line: the stops it adds to the shutter (negative: takes away) and the shutter [s] after it."""
+
+    label: str
+    detail: str
+    stops: float
+    shutter_s: float
+    kind: str
+
+
+@dataclass(frozen=True)
+class Ledger:
+    """All lines from the reading down; shutter_s is what is left at the foot, stops their sum."""
+
+    lines: tuple[LedgerLine, ...]
+
+    @property
+    def shutter_s(self) -> float:
+        return self.lines[-1].shutter_s
+
+    @property
+    def stops(self) -> float:
+        return sum(line.stops for line in self.lines)
+
+
+@dataclass(frozen=True)
+class Reading:
+    """Settings for which the scene is rightly exposed, as metered or as predicted from the light."""
+
+    f_number: float
+    shutter_s: float
+    iso: float
+    predicted: bool = False
+    through_lens: bool = True
+
+
+def build_ledger(
+    reading: Reading,
+    f_number: float,
+    iso: float,
+    filters: tuple[LedgerFilter, ...] = (),
+    extension_stops: float = 0.0,
+    compensation_ev: float = 0.0,
+    fading_stops: float = 0.0,
+) -> Ledger:
+    """Return the ledger from reading to the shutter at f_number and iso.
+
+    A filter that was on when metered costs nothing more, and one that has since come off gives its stops back. A reading
+    through the lens already contains the extension. fading_stops: what a long exposure needs on top because the light
+    goes while it runs. Raises InputError for values that are not finite or not positive.
+    """
+    marked, speed = float(positive("f_number", f_number)), float(positive("iso", iso))
+    shutter = float(positive("shutter_s", reading.shutter_s))
+    source = "Predicted" if reading.predicted else "Metered"
+    settings = f"{format_aperture(reading.f_number)} at {format_shutter(shutter)}, ISO {reading.iso:g}"
+    lines = [LedgerLine(f"{source} light", settings, 0.0, shutter, "reading")]
+
+    def add(label: str, detail: str, stops: float, kind: str) -> None:
+        after = shutter_with_filters_s(lines[-1].shutter_s, float(finite("stops", stops)))
+        lines.append(LedgerLine(label, detail, stops, after, kind))
+
+    if not math.isclose(marked, reading.f_number):
+        change = 2 * math.log2(marked / reading.f_number)
+        add("Aperture", f"{format_aperture(reading.f_number)} to {format_aperture(marked)}", change, "aperture")
+    if not math.isclose(speed, reading.iso):
+        add("ISO", f"{reading.iso:g} to {speed:g}", math.log2(reading.iso / speed), "iso")
+    for item in filters:
+        if item.on_lens and item.on_when_metered:
+            add(item.name, "on when metered: already counted", 0.0, "filter")
+        elif item.on_lens:
+            add(item.name, "on the lens", item.stops, "filter")
+        elif item.on_when_metered:
+            add(item.name, "taken off since metering", -item.stops, "filter")
+    if extension_stops > 0.005:
+        counted = reading.through_lens and not reading.predicted
+        detail = "metered through the lens: already counted" if counted else "light lost close up"
+        add("Extension", detail, 0.0 if counted else extension_stops, "extension")
+    if compensation_ev:
+        add("Compensation", "brighter" if compensation_ev > 0 else "darker", compensation_ev, "compensation")
+    if fading_stops > 0.005:
+        add("Fading light", "the light goes while the shutter is open", fading_stops, "fading")
+    return Ledger(tuple(lines))

@@ -1,0 +1,1 @@
+"""What the sensor sees: projection, fields of view, outlines."""

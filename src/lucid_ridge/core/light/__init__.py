@@ -1,0 +1,1 @@
+"""The sun, its events, and the light it gives."""

@@ -1,0 +1,117 @@
+"""One local day of light at a place: events, golden and blue hours, and the fall of light in EV.
+
+Golden hour -4 to +6 degrees, blue hour -6 to -4 degrees (common practice).
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date, datetime
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..exposure.ev import ev100_from_illuminance
+from .events import LEVELS_DEG, Interval, SunEvent, event_absence, sun_events, sun_intervals
+from .illuminance import sun_illuminance_lux
+from .instants import from_unix, local_day, unix_seconds
+from .track import SunTrack, sun_track
+
+BANDS_DEG = {
+    "night": (-90.0, -18.0),
+    "twilight": (-18.0, -6.0),
+    "blue hour": (-6.0, -4.0),
+    "golden hour": (-4.0, 6.0),
+    "day": (6.0, 90.0),
+}
+CURVE_STEP_S = 60.0
+
+
+@dataclass(frozen=True)
+class LightBand:
+    """A span of one kind of light: a key of BANDS_DEG and when it lasts."""
+
+    kind: str
+    span: Interval
+
+
+@dataclass(frozen=True)
+class LightCurve:
+    """The day minute by minute: time_s since the local day's start, airless altitude, azimuth, clear-sky EV at ISO 100."""
+
+    time_s: NDArray[np.float64]
+    altitude_deg: NDArray[np.float64]
+    azimuth_deg: NDArray[np.float64]
+    ev100: NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class LightDay:
+    """A local day. absences: for each level (sun, civil, …) always_above, always_below or None where it is crossed."""
+
+    start_utc: datetime
+    end_utc: datetime
+    zone: str
+    events: tuple[SunEvent, ...]
+    absences: dict[str, str | None]
+    bands: tuple[LightBand, ...]
+    track: SunTrack
+
+    def band_at(self, moment: datetime) -> LightBand | None:
+        """Return the band that holds an instant, None outside the day."""
+        return next((band for band in self.bands if band.span.start_utc <= moment <= band.span.end_utc), None)
+
+
+def light_day(latitude_deg: float, longitude_deg: float, elevation_m: float, day: date, zone: str) -> LightDay:
+    """Return a local day's events and bands, from local midnight to local midnight (23 to 25 hours).
+
+    Days without a rise or set are ordinary. Raises InputError for an impossible place, zone or year.
+    """
+    start, end = local_day(day, zone)
+    place = (latitude_deg, longitude_deg, elevation_m, start, end)
+    bands = [
+        LightBand(kind, span) for kind, (low, high) in BANDS_DEG.items() for span in sun_intervals(*place, low, high)
+    ]
+    return LightDay(
+        start,
+        end,
+        zone,
+        tuple(sun_events(*place)),
+        {level: event_absence(*place, level) for level in LEVELS_DEG},
+        tuple(sorted(bands, key=lambda band: band.span.start_utc)),
+        sun_track(*place),
+    )
+
+
+def light_curve(
+    latitude_deg: float, longitude_deg: float, elevation_m: float, start_utc: datetime, end_utc: datetime
+) -> LightCurve:
+    """Return the clear-sky light minute by minute from start_utc to end_utc, both included."""
+    track = sun_track(latitude_deg, longitude_deg, elevation_m, start_utc, end_utc)
+    count = round((track.end_s - track.start_s) / CURVE_STEP_S) + 1
+    seconds = np.linspace(track.start_s, track.end_s, count)
+    altitude = np.asarray(track.altitude_deg(seconds))
+    return LightCurve(seconds - track.start_s, altitude, np.asarray(track.azimuth_deg(seconds)), clear_sky_ev100(altitude))
+
+
+def clear_sky_ev100(altitude_deg: Any) -> Any:
+    """Return the EV at ISO 100 of an open, clear sky for the sun's airless altitude [degrees]. Broadcasts."""
+    return ev100_from_illuminance(sun_illuminance_lux(altitude_deg))
+
+
+def drift_stops_per_minute(track: SunTrack, moment: datetime) -> float:
+    """Return how fast the light changes [stops per minute, negative while it fades], over two minutes around moment."""
+    middle = float(unix_seconds(moment))
+    before, after = clear_sky_ev100(track.altitude_deg(np.array([middle - 60, middle + 60])))
+    return float(after - before) / 2
+
+
+def continuous_band(day: LightDay, neighbour: LightDay | None, band: LightBand) -> tuple[datetime, datetime]:
+    """Return a band's span, joined with its continuation in the next day where midnight cut it."""
+    end = band.span.end_utc
+    if band.span.ends_after and neighbour:
+        follow = neighbour.band_at(from_unix(float(unix_seconds(neighbour.start_utc)) + 1))
+        if follow and follow.kind == band.kind:
+            end = follow.span.end_utc
+    return band.span.start_utc, end

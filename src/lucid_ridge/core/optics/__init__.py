@@ -1,0 +1,1 @@
+"""Lenses, depth of field, blur and focus stacks."""

@@ -1,0 +1,305 @@
+"""Step 5: from the light to the shutter, the filters and the bracket."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from ..errors import InputError
+from ..exposure.bracketing import HIGHLIGHT_ROOM_STOPS, plan_bracket
+from ..exposure.ev import ev100, shutter_for_ev_s
+from ..exposure.fading import fading_exposure_s
+from ..exposure.ledger import Ledger, LedgerFilter, Reading, build_ledger
+from ..exposure.motion import LOOK_NAMES, look_of_streak, look_times_s, middle_time_s, streak_mm
+from ..exposure.proposals import BagFilter, Proposal, propose_settings
+from ..light.illuminance import sun_illuminance_lux
+from ..light.instants import unix_seconds
+from ..optics.conjugates import extension_stops
+from ..units.lengths import format_duration
+from ..units.markings import APERTURE_MARKINGS, ISO_MARKINGS, format_aperture, format_shutter
+from .depth import DepthStep
+from .facts import Element, Settings, ShotFacts, settings_of
+from .light import LightStep, day_of_light
+from .marks import FAILS, HOLDS, TIGHT, UNSAID, Reason, Verdict, worst_mark
+
+_TIGHT_STOPS, _FAIL_STOPS = 1 / 3, 1.0
+
+
+@dataclass(frozen=True)
+class LookBand:
+    """Shutter times [s] that give a look to the moving element of this shot. from_s is 0 for frozen."""
+
+    name: str
+    from_s: float
+    to_s: float
+
+
+@dataclass(frozen=True)
+class Exposure:
+    """One exposure to take: its shutter time [s] and what it holds of the scene [EV at ISO 100]."""
+
+    shutter_s: float
+    offset_ev: float
+    darkest_ev: float
+    brightest_ev: float
+
+
+@dataclass(frozen=True)
+class ExposureStep:
+    verdict: Verdict
+    reasons: tuple[Reason, ...]
+    predicted: bool = False
+    scene_ev100: float | None = None
+    f_number: float | None = None
+    iso: float | None = None
+    ledger: Ledger | None = None
+    shutter_s: float | None = None
+    wanted_s: float | None = None
+    proposals: tuple[Proposal, ...] = ()
+    looks: tuple[LookBand, ...] = ()
+    look: str | None = None
+    streak_share: float | None = None
+    moving_element_id: int | None = None
+    range_stops: float | None = None
+    held_stops: float | None = None
+    exposures: tuple[Exposure, ...] = ()
+    bracket_automatic: bool | None = None
+
+
+def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> ExposureStep:
+    """Return the ledger, the exposures and their judgement; unsaid while there is neither a reading nor a time."""
+    settings = settings_of(facts)
+    if settings is None or facts.body is None or facts.lens is None:
+        lacking = "body" if facts.body is None else "lens"
+        return _missing(f"no {lacking} yet", f"Choose a {lacking}: the exposure needs it.", f"{lacking}_id")
+    reading = _reading(facts, settings, light)
+    if reading is None:
+        return _missing("no light yet", "Meter the scene, or choose a time so that the light can be predicted.", "metered_shutter_s")
+    extension = float(extension_stops(depth.magnification, facts.lens.pupil_ratio))
+    filters = tuple(LedgerFilter(item.name, item.stops, item.on_lens, item.on_when_metered) for item in facts.filters)
+    base = (reading, settings.f_number, settings.iso, filters, extension, facts.compensation_ev)
+    ledger = build_ledger(*base)
+    reasons: list[Reason] = []
+    fading = _fading_stops(facts, ledger.shutter_s)
+    if facts.follow_fading and fading:
+        ledger = build_ledger(*base, fading_stops=fading)
+    elif abs(fading) >= 0.1 and math.isfinite(fading):
+        needed = ledger.shutter_s * 2.0**fading
+        way = "falls" if fading > 0 else "rises"
+        reasons.append(Reason("exposure", TIGHT, f"The light {way} while the shutter is open: {format_duration(needed)} gathers what {format_duration(ledger.shutter_s)} would in steady light. Follow the fading light.", "follow_fading"))
+    elif math.isinf(fading):
+        reasons.append(Reason("exposure", FAILS, "The light goes faster than the shutter can gather it: open the aperture, raise the ISO or take a filter off.", "f_number"))
+    shutter = ledger.shutter_s
+    taken = sum(item.stops for item in facts.filters if item.on_when_metered)
+    through = 0.0 if reading.predicted else taken + (extension if reading.through_lens else 0.0)
+    scene = float(ev100(reading.f_number, reading.shutter_s, reading.iso)) + through
+    moving = _moving(facts)
+    bands = _bands(facts, settings, moving)
+    wanted = _wanted(facts, bands)
+    streak = _streak(facts, settings, moving, shutter)
+    short_side = min(facts.body.sensor_width_mm, facts.body.sensor_height_mm)
+    look = look_of_streak(streak, short_side, settings.coc_mm) if streak is not None else None
+    proposals = _proposals(facts, settings, scene, wanted, extension, fading if facts.follow_fading else 0.0)
+    other = math.log2(shutter / float(shutter_for_ev_s(scene, settings.f_number, settings.iso)))
+    exposures, range_reasons = _exposures(facts, settings, scene, shutter, other)
+    reasons += _light_reasons(facts, reading) + _wish_reasons(facts, wanted, shutter, proposals)
+    reasons += range_reasons + _shutter_reasons(facts, exposures)
+    if look and moving and streak is not None:
+        share = streak / short_side
+        drawn = f"{share:.0%} of the frame's short side" if share >= 0.005 else f"{streak * 1000:.0f} µm on the sensor"
+        reasons.append(Reason("exposure", HOLDS, f"{moving.name} at {moving.speed_mps:g} m/s draws {drawn} in {format_duration(shutter) if shutter >= 1 else format_shutter(shutter)}: {look}.", "wanted_look"))
+    spoken = format_shutter(shutter) if shutter < 60 else format_duration(shutter)
+    text = spoken + (f", {look}" if look else "") + (f", bracket of {len(exposures)}" if len(exposures) > 1 else "")
+    if reading.predicted:
+        text += ", predicted"
+    has_range = facts.shadow_ev is not None and facts.highlight_ev is not None
+    return ExposureStep(
+        Verdict("exposure", worst_mark(reasons), text), tuple(reasons), reading.predicted, scene, settings.f_number, settings.iso,
+        ledger, shutter, wanted, proposals, bands, look, streak / short_side if streak is not None else None,
+        moving.id if moving else None, facts.highlight_ev - facts.shadow_ev if has_range else None,  # type: ignore[operator]
+        facts.body.held_stops, exposures, _automatic(facts, exposures),
+    )  # fmt: skip
+
+
+def _reading(facts: ShotFacts, settings: Settings, light: LightStep) -> Reading | None:
+    if facts.metered_f_number and facts.metered_shutter_s and facts.metered_iso:
+        return Reading(facts.metered_f_number, facts.metered_shutter_s, facts.metered_iso, False, facts.metered_through_lens)
+    if light.ev100 is None:
+        return None
+    shutter = float(shutter_for_ev_s(light.ev100, settings.f_number, settings.iso))
+    return Reading(settings.f_number, shutter, settings.iso, predicted=True)
+
+
+def _fading_stops(facts: ShotFacts, shutter_s: float) -> float:
+    """Return log2 of the time really needed over shutter_s, from the predicted fall of light; 0 where it cannot matter."""
+    if facts.location is None or facts.date_local is None or facts.time_utc is None or shutter_s < 4:
+        return 0.0
+    track = day_of_light(facts.location, facts.date_local).track
+    start = float(unix_seconds(facts.time_utc))
+    if not track.start_s <= start <= track.end_s:
+        return 0.0
+    # The track ends at midnight; a longer exposure sees its last light from there on.
+    needed = fading_exposure_s(shutter_s, lambda after: sun_illuminance_lux(track.altitude_deg((start + after).clip(max=track.end_s))))
+    return math.log2(needed / shutter_s) if math.isfinite(needed) else math.inf
+
+
+def _moving(facts: ShotFacts) -> Element | None:
+    chosen = facts.element(facts.moving_element_id)
+    if chosen is not None and chosen.speed_mps:
+        return chosen
+    return next((item for item in facts.elements if item.speed_mps), None)
+
+
+def _bands(facts: ShotFacts, settings: Settings, moving: Element | None) -> tuple[LookBand, ...]:
+    if moving is None or facts.body is None or not moving.speed_mps or moving.distance_m * 1000 <= settings.focal_mm * 1.001:
+        return ()
+    short_side = min(facts.body.sensor_width_mm, facts.body.sensor_height_mm)
+    scene = (settings.focal_mm, moving.distance_m * 1000, moving.speed_mps, short_side, settings.coc_mm)
+    return tuple(LookBand(name, *look_times_s(name, *scene)) for name in LOOK_NAMES)
+
+
+def _streak(facts: ShotFacts, settings: Settings, moving: Element | None, shutter_s: float) -> float | None:
+    if moving is None or not moving.speed_mps or moving.distance_m * 1000 <= settings.focal_mm * 1.001:
+        return None
+    return float(streak_mm(settings.focal_mm, moving.distance_m * 1000, moving.speed_mps, shutter_s))
+
+
+def _wanted(facts: ShotFacts, bands: tuple[LookBand, ...]) -> float | None:
+    if facts.wanted_shutter_s is not None:
+        return facts.wanted_shutter_s
+    band = next((band for band in bands if band.name == facts.wanted_look), None)
+    return middle_time_s((band.from_s, band.to_s)) if band else None
+
+
+def _proposals(
+    facts: ShotFacts, settings: Settings, scene: float, wanted: float | None, extension: float, fading: float
+) -> tuple[Proposal, ...]:
+    body, lens = facts.body, facts.lens
+    if wanted is None or body is None or lens is None or not math.isfinite(fading):
+        return ()
+    # A polariser is on for its effect and stays; a graduated filter holds the sky, not the shutter.
+    bag = [
+        BagFilter(item.id, item.name, item.stops, kept=item.on_lens and item.kind != "neutral density")
+        for item in facts.filters
+        if item.on_lens or item.kind == "neutral density"
+    ]
+    apertures = [mark.value for mark in APERTURE_MARKINGS if lens.f_number_min * 0.98 <= mark.value <= lens.f_number_max * 1.02]
+    if facts.iso is not None:
+        isos = [facts.iso]
+    else:
+        isos = [mark.value for mark in ISO_MARKINGS if body.base_iso <= mark.value <= body.max_iso]
+    return propose_settings(
+        scene, wanted, bag, apertures or [settings.f_number], isos or [settings.iso], settings.f_number, settings.iso,
+        extension + facts.compensation_ev + fading,
+    )  # fmt: skip
+
+
+def _exposures(
+    facts: ShotFacts, settings: Settings, scene: float, shutter: float, other_stops: float
+) -> tuple[tuple[Exposure, ...], list[Reason]]:
+    body = facts.body
+    assert body is not None
+    # The frame's mid-grey moves with compensation, never with what the filters take from all tones alike.
+    middle = scene - facts.compensation_ev
+    top = middle + HIGHLIGHT_ROOM_STOPS
+    single = (Exposure(shutter, 0.0, top - body.held_stops, top),)
+    shadow, highlight = facts.shadow_ev, facts.highlight_ev
+    if shadow is None or highlight is None:
+        if facts.bracket == "range":
+            return single, [Reason("exposure", UNSAID, "Read the brightest and the darkest part that must keep detail: the bracket spans them.", "highlight_ev")]
+        return single, []
+    try:
+        bracket = plan_bracket(shadow, highlight, body.held_stops, facts.bracket_step_ev, facts.highlight_margin_ev)
+    except InputError as error:
+        return single, [Reason("exposure", FAILS, error.message, error.field if error.field != "step_ev" else "bracket_step_ev")]
+    if facts.bracket == "range":
+        cost = other_stops - facts.compensation_ev
+        frames = tuple(
+            Exposure(
+                float(shutter_for_ev_s(frame.ev100, settings.f_number, settings.iso)) * 2.0**cost,
+                frame.offset_ev, frame.darkest_ev, frame.brightest_ev,
+            )
+            for frame in bracket.frames
+        )  # fmt: skip
+        return frames, [_bracket_reason(facts, bracket.range_stops, bracket.spare_stops, frames)]
+    reasons = []
+    if bracket.range_stops > body.held_stops:
+        reasons.append(Reason("exposure", FAILS, f"The scene spans {bracket.range_stops:g} stops, this body holds {body.held_stops:g}: bracket {bracket.count} frames at {facts.bracket_step_ev:g} EV, or give up {bracket.range_stops - body.held_stops:.1f} stops.", "bracket"))
+    elif highlight + facts.highlight_margin_ev > top + 0.05:
+        reasons.append(Reason("exposure", FAILS, f"The highlights are clipped by {highlight + facts.highlight_margin_ev - top:.1f} stops: compensate darker.", "compensation_ev"))
+    elif shadow < top - body.held_stops - 0.05:
+        reasons.append(Reason("exposure", FAILS, f"The shadows block up by {top - body.held_stops - shadow:.1f} stops: compensate brighter.", "compensation_ev"))
+    else:
+        room = top - highlight - facts.highlight_margin_ev
+        reasons.append(Reason("exposure", HOLDS, f"One frame holds the {bracket.range_stops:g} stops, with {room:.1f} stops over the highlights.", "compensation_ev"))
+    return single, reasons
+
+
+def _bracket_reason(facts: ShotFacts, span: float, spare: float, frames: tuple[Exposure, ...]) -> Reason:
+    body = facts.body
+    assert body is not None
+    times = f"{format_shutter(frames[0].shutter_s)} to {format_shutter(frames[-1].shutter_s)}"
+    way = "automatic on this body" if _automatic(facts, frames) else "set by hand: the body's automatic bracket does not reach"
+    if len(frames) == 1:
+        return Reason("exposure", HOLDS, f"The scene spans {span:g} stops and one frame holds {body.held_stops:g}: no bracket is needed.", "bracket")
+    return Reason(
+        "exposure", HOLDS,
+        f"The scene spans {span:g} stops, one frame holds {body.held_stops:g}: {len(frames)} frames at {facts.bracket_step_ev:g} EV, {times}, {way}; {spare:.1f} stops to spare in the shadows.",
+        "bracket_step_ev",
+    )  # fmt: skip
+
+
+def _automatic(facts: ShotFacts, exposures: tuple[Exposure, ...]) -> bool | None:
+    body = facts.body
+    if len(exposures) < 2 or body is None:
+        return None
+    return (
+        len(exposures) <= body.bracket_frames
+        and facts.bracket_step_ev <= body.bracket_step_ev
+        and exposures[-1].shutter_s <= body.slowest_shutter_s * 1.1
+    )
+
+
+def _light_reasons(facts: ShotFacts, reading: Reading) -> list[Reason]:
+    if not reading.predicted:
+        return []
+    return [Reason("exposure", TIGHT, "The exposure is predicted from the sun's altitude under a clear sky, not metered: meter before you trust it.", "metered_shutter_s")]
+
+
+def _wish_reasons(facts: ShotFacts, wanted: float | None, shutter: float, proposals: tuple[Proposal, ...]) -> list[Reason]:
+    if wanted is None:
+        if facts.wanted_look:
+            return [Reason("exposure", UNSAID, "The look of water needs an element that moves: give one a speed.", "elements")]
+        return []
+    error = math.log2(shutter / wanted)
+    asked = format_duration(wanted) if wanted >= 1 else format_shutter(wanted)
+    given = format_duration(shutter) if shutter >= 1 else format_shutter(shutter)
+    if abs(error) <= _TIGHT_STOPS:
+        return [Reason("exposure", HOLDS, f"{given} is {abs(error):.2f} stop {'longer' if error >= 0 else 'shorter'} than the {asked} asked for.", "wanted_shutter_s")]
+    weight = FAILS if abs(error) > _FAIL_STOPS else TIGHT
+    if proposals:
+        first = proposals[0]
+        glass = " + ".join(first.filter_names) or "no filter"
+        help_ = f"take {glass} at {format_aperture(first.f_number)}, ISO {first.iso:g}"
+    else:
+        help_ = "nothing in the bag comes within a stop of it"
+    return [Reason("exposure", weight, f"{given} is {abs(error):.1f} stops {'longer' if error > 0 else 'shorter'} than the {asked} asked for: {help_}.", "wanted_shutter_s")]
+
+
+def _shutter_reasons(facts: ShotFacts, exposures: tuple[Exposure, ...]) -> list[Reason]:
+    body = facts.body
+    assert body is not None
+    found = []
+    fastest, slowest = exposures[0].shutter_s, exposures[-1].shutter_s
+    if fastest < body.fastest_shutter_s * 0.93:
+        found.append(Reason("exposure", FAILS, f"{format_shutter(fastest)} is faster than the {body.name} can ({format_shutter(body.fastest_shutter_s)}).", "f_number"))
+    if slowest > body.slowest_shutter_s * 1.1:
+        if body.has_bulb:
+            found.append(Reason("exposure", HOLDS, f"{format_duration(slowest)} is longer than the shutter times itself: use bulb and a timer.", "filters"))
+        else:
+            found.append(Reason("exposure", FAILS, f"{format_duration(slowest)} is longer than the {body.name} can ({format_shutter(body.slowest_shutter_s)}), and it has no bulb setting.", "filters"))
+    return found
+
+
+def _missing(text: str, sentence: str, dial: str) -> ExposureStep:
+    return ExposureStep(Verdict("exposure", UNSAID, text), (Reason("exposure", UNSAID, sentence, dial),))

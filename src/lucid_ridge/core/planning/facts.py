@@ -1,0 +1,194 @@
+"""What is known of a shot: its place, its kit and the photographer's choices. None means not said yet."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date, datetime
+from zoneinfo import ZoneInfo
+
+from ..optics.circle_of_confusion import coc_handbook_mm, coc_pixels_mm, coc_print_mm
+
+COC_CRITERIA = ("handbook", "print", "pixels", "custom")
+FOCUS_SCHOOLS = ("balanced", "hyperfocal", "third", "subject")
+DEPTH_METHODS = ("auto", "single", "ring", "rail")
+BRACKET_MODES = ("none", "range")
+FILTER_KINDS = ("neutral density", "polariser", "graduated")
+DEFAULT_CAMERA_HEIGHT_M = 1.5
+
+
+@dataclass(frozen=True)
+class Location:
+    name: str
+    latitude_deg: float
+    longitude_deg: float
+    elevation_m: float
+    zone: str
+
+
+@dataclass(frozen=True)
+class Element:
+    """Something in the scene. distance_m is from the lens; speed_mps how fast it moves across the view, if it does."""
+
+    id: int
+    name: str
+    shape: str
+    bearing_deg: float
+    distance_m: float
+    width_m: float
+    height_m: float
+    base_m: float = 0.0
+    speed_mps: float | None = None
+
+
+@dataclass(frozen=True)
+class Body:
+    id: int
+    name: str
+    sensor_width_mm: float
+    sensor_height_mm: float
+    pixels_wide: int
+    pixels_high: int
+    base_iso: float
+    max_iso: float
+    fastest_shutter_s: float
+    slowest_shutter_s: float
+    has_bulb: bool
+    held_stops: float
+    bracket_frames: int
+    bracket_step_ev: float
+    write_s: float = 0.5
+    dark_frame: bool = False
+
+
+@dataclass(frozen=True)
+class Lens:
+    """closest_focus_mm is engraved: from the sensor plane. pupil_ratio is exit over entrance pupil."""
+
+    id: int
+    name: str
+    focal_min_mm: float
+    focal_max_mm: float
+    f_number_min: float
+    f_number_max: float
+    closest_focus_mm: float
+    sharpest_f_number: float
+    max_magnification: float | None = None
+    pupil_ratio: float = 1.0
+
+
+@dataclass(frozen=True)
+class Filter:
+    """A filter of the bag, and what the shot does with it."""
+
+    id: int
+    name: str
+    kind: str
+    stops: float
+    on_lens: bool = False
+    on_when_metered: bool = False
+
+
+@dataclass(frozen=True)
+class ShotFacts:
+    """Everything a plan is computed from. Optional values left None are chosen by the application."""
+
+    location: Location | None = None
+    viewpoint_name: str | None = None
+    elements: tuple[Element, ...] = ()
+    date_local: date | None = None
+    time_utc: datetime | None = None
+    body: Body | None = None
+    lens: Lens | None = None
+    focal_mm: float | None = None
+    orientation: str = "lengthwise"
+    bearing_deg: float | None = None
+    pitch_deg: float = 0.0
+    camera_height_m: float | None = None
+    sharp_element_ids: frozenset[int] = frozenset()
+    near_m: float | None = None
+    far_m: float | None = None
+    far_infinite: bool = False
+    magnification: float | None = None
+    subject_depth_mm: float | None = None
+    coc_criterion: str = "handbook"
+    coc_custom_mm: float | None = None
+    print_width_mm: float = 600.0
+    viewing_distance_mm: float = 600.0
+    f_number: float | None = None
+    focus_school: str = "balanced"
+    subject_element_id: int | None = None
+    depth_method: str = "auto"
+    overlap: float = 0.2
+    metered_f_number: float | None = None
+    metered_shutter_s: float | None = None
+    metered_iso: float | None = None
+    metered_through_lens: bool = True
+    shadow_ev: float | None = None
+    highlight_ev: float | None = None
+    highlight_margin_ev: float = 0.0
+    compensation_ev: float = 0.0
+    iso: float | None = None
+    filters: tuple[Filter, ...] = ()
+    follow_fading: bool = False
+    wanted_shutter_s: float | None = None
+    wanted_look: str | None = None
+    moving_element_id: int | None = None
+    bracket: str = "none"
+    bracket_step_ev: float = 2.0
+    timer_s: float = 2.0
+    settle_s: float = 5.0
+    card: str | None = None
+
+    @property
+    def close_up(self) -> bool:
+        return self.magnification is not None
+
+    @property
+    def zone(self) -> ZoneInfo:
+        return ZoneInfo(self.location.zone if self.location else "UTC")
+
+    def clock(self, moment: datetime) -> str:
+        """Return the local clock time of an instant as 16:04."""
+        return moment.astimezone(self.zone).strftime("%H:%M")
+
+    def element(self, element_id: int | None) -> Element | None:
+        return next((item for item in self.elements if item.id == element_id), None)
+
+
+@dataclass(frozen=True)
+class Settings:
+    """The settings in force: the photographer's where said, else the application's choice."""
+
+    focal_mm: float
+    f_number: float
+    iso: float
+    coc_mm: float
+    bearing_deg: float
+    camera_height_m: float
+
+
+def settings_of(facts: ShotFacts) -> Settings | None:
+    """Return the settings in force; None while body or lens is missing."""
+    body, lens = facts.body, facts.lens
+    if body is None or lens is None:
+        return None
+    looked_at = [item for item in facts.elements if item.id in facts.sharp_element_ids] or list(facts.elements)
+    return Settings(
+        focal_mm=facts.focal_mm or lens.focal_min_mm,
+        f_number=facts.f_number or lens.sharpest_f_number,
+        iso=facts.iso or body.base_iso,
+        coc_mm=coc_mm(facts, body),
+        bearing_deg=facts.bearing_deg if facts.bearing_deg is not None else (looked_at[0].bearing_deg if looked_at else 0.0),
+        camera_height_m=facts.camera_height_m if facts.camera_height_m is not None else DEFAULT_CAMERA_HEIGHT_M,
+    )
+
+
+def coc_mm(facts: ShotFacts, body: Body) -> float:
+    """Return the circle of confusion [mm] by the criterion chosen."""
+    if facts.coc_criterion == "custom" and facts.coc_custom_mm:
+        return facts.coc_custom_mm
+    if facts.coc_criterion == "print":
+        return coc_print_mm(body.sensor_width_mm, facts.print_width_mm, facts.viewing_distance_mm)
+    if facts.coc_criterion == "pixels":
+        return coc_pixels_mm(body.sensor_width_mm, body.pixels_wide)
+    return coc_handbook_mm(body.sensor_width_mm, body.sensor_height_mm)

@@ -1,0 +1,49 @@
+"""The whole plan of a shot: seven steps, their verdicts, and the reasons worst first."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from .depth import DepthStep, plan_depth
+from .exposure import ExposureStep, plan_exposure
+from .facts import ShotFacts
+from .field_card import FieldStep, plan_field
+from .frame import FrameStep, plan_frame
+from .light import LightStep, plan_light
+from .marks import Reason, Verdict, worst_first
+from .place import PlaceStep, plan_place
+from .sequence import SequenceStep, plan_sequence
+
+
+@dataclass(frozen=True)
+class ShotPlan:
+    place: PlaceStep
+    light: LightStep
+    frame: FrameStep
+    depth: DepthStep
+    exposure: ExposureStep
+    sequence: SequenceStep
+    field: FieldStep
+
+    @property
+    def verdicts(self) -> tuple[Verdict, ...]:
+        """The seven verdicts in the order of the ridge line."""
+        return tuple(step.verdict for step in self._steps)
+
+    @property
+    def because(self) -> tuple[Reason, ...]:
+        """All reasons, worst first."""
+        return worst_first([reason for step in self._steps for reason in step.reasons])
+
+    @property
+    def _steps(self) -> tuple[PlaceStep | LightStep | FrameStep | DepthStep | ExposureStep | SequenceStep | FieldStep, ...]:
+        return (self.place, self.light, self.frame, self.depth, self.exposure, self.sequence, self.field)
+
+
+def plan_shot(facts: ShotFacts) -> ShotPlan:
+    """Return the plan of a shot. A shot with missing facts is valid: the steps that lack something say what."""
+    place, light, depth = plan_place(facts), plan_light(facts), plan_depth(facts)
+    frame = plan_frame(facts, depth, light)
+    exposure = plan_exposure(facts, light, depth)
+    sequence = plan_sequence(facts, light, depth, exposure)
+    return ShotPlan(place, light, frame, depth, exposure, sequence, plan_field(facts, sequence))

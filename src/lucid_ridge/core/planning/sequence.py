@@ -1,0 +1,153 @@
+"""Step 6: the frames to take, in order, with their times."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+
+import numpy as np
+
+from ..light.day import clear_sky_ev100
+from ..light.instants import unix_seconds
+from ..units.lengths import format_duration
+from .depth import DepthStep, FocusPosition
+from .exposure import Exposure, ExposureStep
+from .facts import ShotFacts
+from .light import LightStep, day_of_light
+from .marks import FAILS, HOLDS, TIGHT, UNSAID, Reason, Verdict, worst_mark
+
+# Frames shorter than this get no dark frame of the same length from the camera (common practice).
+DARK_FRAME_FROM_S = 1.0
+_TIGHT_SHARE = 0.75
+
+
+@dataclass(frozen=True)
+class Overheads:
+    """What passes besides the exposures [s]: settling after a change of focus, self-timer, writing, dark frames."""
+
+    settle_s: float = 5.0
+    timer_s: float = 2.0
+    write_s: float = 0.5
+    dark_frame: bool = False
+
+
+@dataclass(frozen=True)
+class Frame:
+    """One frame: which focus and exposure, its settings, when its shutter opens [s after the start] and for how long."""
+
+    number: int
+    focus_index: int
+    exposure_index: int
+    object_distance_m: float
+    focus_distance_m: float
+    rail_mm: float | None
+    f_number: float
+    shutter_s: float
+    iso: float
+    filters: tuple[str, ...]
+    offset_ev: float
+    start_s: float
+    end_s: float
+
+
+@dataclass(frozen=True)
+class SequenceStep:
+    verdict: Verdict
+    reasons: tuple[Reason, ...]
+    frames: tuple[Frame, ...] = ()
+    total_s: float | None = None
+    available_s: float | None = None
+    end_utc: datetime | None = None
+
+
+def build_sequence(
+    positions: Sequence[FocusPosition],
+    exposures: Sequence[Exposure],
+    f_number: float,
+    iso: float,
+    filters: tuple[str, ...],
+    overheads: Overheads,
+) -> tuple[Frame, ...]:
+    """Return focus positions times exposures, the exposures nested inside each focus position, darkest first.
+
+    start_s and end_s include what comes before and after each exposure: settling at a new focus, the self-timer, writing,
+    and a dark frame as long as the exposure where the body takes one.
+    """
+    frames: list[Frame] = []
+    clock = 0.0
+    for focus_index, position in enumerate(positions):
+        clock += overheads.settle_s
+        for exposure_index, exposure in enumerate(exposures):
+            start = clock + overheads.timer_s
+            end = start + exposure.shutter_s
+            frames.append(
+                Frame(
+                    len(frames) + 1, focus_index, exposure_index, position.object_distance_m, position.focus_distance_m,
+                    position.rail_mm, f_number, exposure.shutter_s, iso, filters, exposure.offset_ev, start, end,
+                )
+            )  # fmt: skip
+            dark = exposure.shutter_s if overheads.dark_frame and exposure.shutter_s >= DARK_FRAME_FROM_S else 0.0
+            clock = end + dark + overheads.write_s
+    return tuple(frames)
+
+
+def total_time_s(frames: Sequence[Frame], overheads: Overheads) -> float:
+    """Return the time [s] from setting the first focus until the last frame is written; 0 for no frames."""
+    if not frames:
+        return 0.0
+    last = frames[-1]
+    dark = last.shutter_s if overheads.dark_frame and last.shutter_s >= DARK_FRAME_FROM_S else 0.0
+    return last.end_s + dark + overheads.write_s
+
+
+def plan_sequence(facts: ShotFacts, light: LightStep, depth: DepthStep, exposure: ExposureStep) -> SequenceStep:
+    """Return the frames in order and whether they fit into the light that is left."""
+    if not depth.positions or not exposure.exposures or exposure.f_number is None or exposure.iso is None:
+        lacking, dial = ("focus plan", "sharp_element_ids") if not depth.positions else ("exposure", "metered_shutter_s")
+        reason = Reason("sequence", UNSAID, f"The frames follow once the {lacking} is known.", dial)
+        return SequenceStep(Verdict("sequence", UNSAID, f"no {lacking} yet"), (reason,))
+    body = facts.body
+    assert body is not None
+    overheads = Overheads(facts.settle_s, facts.timer_s, body.write_s, body.dark_frame)
+    on_lens = tuple(item.name for item in facts.filters if item.on_lens)
+    frames = build_sequence(depth.positions, exposure.exposures, exposure.f_number, exposure.iso, on_lens, overheads)
+    total = total_time_s(frames, overheads)
+    count = f"{len(frames)} frame{'s' if len(frames) != 1 else ''}"
+    if facts.time_utc is None or light.window_end_utc is None:
+        reason = Reason("sequence", UNSAID, "Choose the time of the shot: the sequence is held against the light that is left.", "time_utc")
+        return SequenceStep(Verdict("sequence", UNSAID, f"{count}, {format_duration(total)}"), (reason,), frames, total)
+    available = (light.window_end_utc - facts.time_utc).total_seconds()
+    end = facts.time_utc + timedelta(seconds=total)
+    reasons = [_fit_reason(facts, light, total, available)]
+    reasons += _drift_reasons(facts, frames)
+    if body.dark_frame and any(frame.shutter_s >= DARK_FRAME_FROM_S for frame in frames):
+        reasons.append(Reason("sequence", HOLDS, "The body's dark frames take as long again as every exposure of 1 s and more."))
+    text = f"{count}, {format_duration(total)} of {format_duration(available)}"
+    return SequenceStep(Verdict("sequence", worst_mark(reasons), text), tuple(reasons), frames, total, available, end)
+
+
+def _fit_reason(facts: ShotFacts, light: LightStep, total: float, available: float) -> Reason:
+    assert light.window_end_utc is not None
+    ends = f"{light.band} ends at {facts.clock(light.window_end_utc)}"
+    if total > available:
+        over = format_duration(total - available)
+        return Reason("sequence", FAILS, f"The sequence takes {format_duration(total)} and runs {over} past the light: {ends}. Start earlier or take fewer frames.", "time_utc")
+    spare = format_duration(available - total)
+    if total > _TIGHT_SHARE * available:
+        return Reason("sequence", TIGHT, f"The sequence takes {format_duration(total)}, only {spare} before {ends}.", "time_utc")
+    return Reason("sequence", HOLDS, f"The sequence takes {format_duration(total)} and leaves {spare} before {ends}.", "time_utc")
+
+
+def _drift_reasons(facts: ShotFacts, frames: tuple[Frame, ...]) -> list[Reason]:
+    if len(frames) < 2 or facts.location is None or facts.date_local is None or facts.time_utc is None:
+        return []
+    track = day_of_light(facts.location, facts.date_local).track
+    start = float(unix_seconds(facts.time_utc))
+    ends = np.array([start + frames[0].start_s, start + frames[-1].start_s]).clip(track.start_s, track.end_s)
+    first, last = clear_sky_ev100(track.altitude_deg(ends))
+    change = float(last - first)
+    if abs(change) < 0.05:
+        return []
+    weight = TIGHT if abs(change) > 0.5 else HOLDS
+    return [Reason("sequence", weight, f"The light {'falls' if change < 0 else 'rises'} by {abs(change):.1f} stop from the first frame to the last.", "settle_s")]

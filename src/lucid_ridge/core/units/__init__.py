@@ -1,0 +1,1 @@
+"""Quantities as the trade writes them, and array helpers."""

@@ -1,0 +1,61 @@
+"""Floats and arrays alike: checking arguments and handing results back in the caller's shape."""
+
+from __future__ import annotations
+
+from typing import Any, TypeAlias
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..errors import InputError
+
+Quantity: TypeAlias = float | NDArray[np.float64]
+
+
+def positive(name: str, value: Any, *, allow_infinite: bool = False) -> NDArray[np.float64]:
+    """Return value as a float array after checking that every entry is greater than zero.
+
+    allow_infinite: whether +infinity may stand (a distance can be infinite, a focal length cannot).
+    Raises InputError naming the argument. NaN is never allowed.
+    """
+    array = as_floats(name, value)
+    if np.isnan(array).any() or (array <= 0).any():
+        raise InputError(name, f"{name} must be greater than zero, not {_shown(value)}.")
+    if not allow_infinite and np.isinf(array).any():
+        raise InputError(name, f"{name} must be finite.")
+    return array
+
+
+def not_negative(name: str, value: Any) -> NDArray[np.float64]:
+    """Return value as a float array after checking that it is finite and at least zero."""
+    array = finite(name, value)
+    if (array < 0).any():
+        raise InputError(name, f"{name} must be zero or more, not {_shown(value)}.")
+    return array
+
+
+def finite(name: str, value: Any) -> NDArray[np.float64]:
+    """Return value as a float array after checking that every entry is finite."""
+    array = as_floats(name, value)
+    if not np.isfinite(array).all():
+        raise InputError(name, f"{name} must be a finite number, not {_shown(value)}.")
+    return array
+
+
+def as_floats(name: str, value: Any) -> NDArray[np.float64]:
+    """Return value as a new float array, or raise InputError where it is not a number."""
+    try:
+        return np.array(value, dtype=np.float64)
+    except (TypeError, ValueError) as error:
+        raise InputError(name, f"{name} must be a number, not {_shown(value)}.") from error
+
+
+def in_callers_shape(result: Any) -> Any:
+    """Return a plain float for a 0-d result and the array itself otherwise."""
+    array = np.asarray(result, dtype=np.float64)
+    return float(array) if array.ndim == 0 else array
+
+
+def _shown(value: Any) -> str:
+    text = repr(value.tolist() if isinstance(value, np.ndarray) else value)
+    return text if len(text) <= 60 else text[:57] + "..."
