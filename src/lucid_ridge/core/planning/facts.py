@@ -175,8 +175,9 @@ def settings_of(facts: ShotFacts) -> Settings | None:
     looked_at = [item for item in facts.elements if item.id in facts.sharp_element_ids] or list(facts.elements)
     return Settings(
         focal_mm=facts.focal_mm or lens.focal_min_mm,
-        f_number=facts.f_number or lens.sharpest_f_number,
-        iso=facts.iso or body.base_iso,
+        # What was metered at is what one shoots at, unless said otherwise.
+        f_number=facts.f_number or facts.metered_f_number or lens.sharpest_f_number,
+        iso=facts.iso or facts.metered_iso or body.base_iso,
         coc_mm=coc_mm(facts, body),
         bearing_deg=facts.bearing_deg if facts.bearing_deg is not None else (looked_at[0].bearing_deg if looked_at else 0.0),
         camera_height_m=facts.camera_height_m if facts.camera_height_m is not None else DEFAULT_CAMERA_HEIGHT_M,

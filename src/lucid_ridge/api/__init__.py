@@ -1,0 +1,1 @@
+"""HTTP: blueprints that parse, call an operation and dump. One commit a request."""

@@ -1,0 +1,78 @@
+"""Health, markings, the photographer, undo and redo."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from apiflask import APIBlueprint
+
+from ..core.units.markings import APERTURE_MARKINGS, ISO_MARKINGS, SHUTTER_MARKINGS, Marking
+from ..operations import journal, photographers
+from ..store.photographer import Photographer
+from .context import context
+from .present.shots import present_undo
+from .schemas.general import HealthOut, MarkingOut, MarkingsOut, PhotographerOut, PhotographerPatch
+from .schemas.shots import ScopesIn, UndoneOut
+
+general = APIBlueprint("general", __name__, url_prefix="/api")
+
+# Focal lengths engraved on lenses (common practice); a zoom stops at those inside its range.
+_FOCALS_MM = (8, 10, 12, 14, 16, 18, 20, 24, 28, 35, 40, 50, 60, 70, 85, 100, 105, 135, 150, 180, 200, 240, 300, 400, 500, 600, 800)
+
+
+@general.get("/health")
+@general.output(HealthOut)
+def health() -> Any:
+    """Whether the application answers."""
+    return HealthOut(status="ok")
+
+
+@general.get("/markings")
+@general.output(MarkingsOut)
+def markings() -> Any:
+    """The detents of the dials."""
+
+    def listed(series: tuple[Marking, ...]) -> list[MarkingOut]:
+        return [MarkingOut(value=mark.value, label=mark.label) for mark in series]
+
+    return MarkingsOut(
+        shutters=listed(SHUTTER_MARKINGS), apertures=listed(APERTURE_MARKINGS), isos=listed(ISO_MARKINGS),
+        focals=[MarkingOut(value=focal, label=f"{focal}") for focal in _FOCALS_MM],
+    )  # fmt: skip
+
+
+@general.get("/photographer")
+@general.output(PhotographerOut)
+def photographer() -> Any:
+    """The local photographer and the theme worked in."""
+    here = context()
+    return PhotographerOut.model_validate(here.session.get_one(Photographer, here.owner_id))
+
+
+@general.patch("/photographer")
+@general.input(PhotographerPatch, location="json")
+@general.output(PhotographerOut)
+def edit_photographer(json_data: PhotographerPatch) -> Any:
+    """Choose the theme."""
+    here = context()
+    return PhotographerOut.model_validate(photographers.set_theme(here.session, here.owner_id, json_data.theme))
+
+
+@general.post("/undo")
+@general.input(ScopesIn, location="json")
+@general.output(UndoneOut)
+def undo(json_data: ScopesIn) -> Any:
+    """Take back the latest edit of the scopes."""
+    here = context()
+    label = journal.undo(here.session, here.owner_id, json_data.scopes)
+    return UndoneOut(label=label, undo=present_undo(here.session, here.owner_id, json_data.scopes))
+
+
+@general.post("/redo")
+@general.input(ScopesIn, location="json")
+@general.output(UndoneOut)
+def redo(json_data: ScopesIn) -> Any:
+    """Repeat the edit taken back last in the scopes."""
+    here = context()
+    label = journal.redo(here.session, here.owner_id, json_data.scopes)
+    return UndoneOut(label=label, undo=present_undo(here.session, here.owner_id, json_data.scopes))

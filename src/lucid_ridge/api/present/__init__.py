@@ -1,0 +1,1 @@
+"""From rows and core results to response bodies."""

@@ -1,0 +1,229 @@
+"""A shot's plan as its response body."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from datetime import timedelta
+from typing import Any
+
+import numpy as np
+
+from ...core.planning.depth import DepthStep
+from ...core.planning.exposure import ExposureStep
+from ...core.planning.facts import ShotFacts
+from ...core.planning.frame import FrameStep
+from ...core.planning.light import LightStep
+from ...core.planning.plan import ShotPlan
+from ...core.planning.sequence import SequenceStep
+from ...core.units.lengths import compass_point, format_distance, format_duration
+from ...core.units.markings import format_aperture, format_shutter
+from ..schemas import plan as out
+from ..schemas.fields import Labelled, finite_or_none
+
+_UM_PER_MM = 1000.0
+
+
+def present_plan(facts: ShotFacts, plan: ShotPlan) -> out.PlanOut:
+    """Return the plan with every figure labelled as the trade writes it."""
+    return out.PlanOut(
+        verdicts=[out.VerdictOut.model_validate(verdict) for verdict in plan.verdicts],
+        because=[out.ReasonOut.model_validate(reason) for reason in plan.because],
+        light=_light(facts, plan.light),
+        frame=present_frame(facts, plan.frame, plan.depth),
+        depth=_depth(plan.depth),
+        exposure=_exposure(plan.exposure),
+        sequence=_sequence(facts, plan.light, plan.sequence),
+    )
+
+
+def _labelled(value: float | None, label: Callable[[float], str]) -> Labelled | None:
+    return None if value is None else Labelled(value=finite_or_none(value), label=label(value))
+
+
+def _distance(value_m: float) -> Labelled:
+    return Labelled(value=finite_or_none(value_m), label=format_distance(value_m))
+
+
+def _light(facts: ShotFacts, step: LightStep) -> out.LightOut:
+    window = None
+    if step.window_start_utc and step.window_end_utc:
+        window = f"{facts.clock(step.window_start_utc)} to {facts.clock(step.window_end_utc)}"
+    return out.LightOut(
+        band=step.band,
+        window_start_utc=step.window_start_utc,
+        window_end_utc=step.window_end_utc,
+        window_label=window,
+        sun_altitude_deg=step.sun_altitude_deg,
+        sun_azimuth_deg=step.sun_azimuth_deg,
+        sun_compass=compass_point(step.sun_azimuth_deg) if step.sun_azimuth_deg is not None else None,
+        direction=step.direction,
+        ev100=step.ev100,
+        drift_stops_per_min=step.drift_stops_per_min,
+    )
+
+
+def polygons(shapes: Any) -> list[list[list[float]]]:
+    """Return polygons rounded to what a drawing shows; far-away corners are pulled in so that they stay drawable."""
+    return [np.round(np.clip(shape, -50, 50), 5).tolist() for shape in shapes]
+
+
+def present_frame(facts: ShotFacts, step: FrameStep, depth: DepthStep) -> out.FrameOut:
+    """Return the finder, farthest element first so that near ones are drawn over it."""
+    blurs = {item.id: item.blur_mm for item in depth.elements}
+    elements = []
+    for item in sorted(step.elements, key=lambda seen: -seen.distance_m):
+        seen, blur = item.outline, blurs.get(item.id)
+        box = {name: finite_or_none(getattr(seen, name)) for name in ("left", "right", "top", "bottom")}
+        blurred = blur / step.width_mm if blur is not None and math.isfinite(blur) and step.width_mm else None
+        elements.append(
+            out.SeenElementOut(
+                id=item.id, name=item.name, shape=item.shape, distance_m=item.distance_m, distance_label=format_distance(item.distance_m),
+                polygons=polygons(seen.polygons), share=seen.share, blur_share=blurred, must_be_sharp=item.id in facts.sharp_element_ids, **box,
+            )
+        )  # fmt: skip
+    return out.FrameOut(
+        focal_mm=step.focal_mm,
+        bearing_deg=step.bearing_deg,
+        compass=compass_point(step.bearing_deg) if step.bearing_deg is not None else None,
+        camera_height_m=step.camera_height_m,
+        width_mm=step.width_mm,
+        height_mm=step.height_mm,
+        horizontal_fov_deg=step.horizontal_fov_deg,
+        vertical_fov_deg=step.vertical_fov_deg,
+        horizon=polygons([step.horizon])[0] if step.horizon is not None else [],
+        elements=elements,
+        sun=out.SunInFrameOut.model_validate(step.sun) if step.sun else None,
+    )
+
+
+def _depth(step: DepthStep) -> out.DepthOut:
+    um = _UM_PER_MM
+
+    def scaled(value_mm: float | None) -> float | None:
+        return None if value_mm is None else finite_or_none(value_mm * um)
+
+    with np.errstate(divide="ignore"):
+        inverse = 1 / step.curve_distance_m
+    return out.DepthOut(
+        f_number=step.f_number,
+        f_number_label=format_aperture(step.f_number) if step.f_number else None,
+        coc_um=scaled(step.coc_mm),
+        airy_um=scaled(step.airy_mm),
+        effective_f_number=step.effective_f_number,
+        magnification=step.magnification,
+        hyperfocal=_labelled(step.hyperfocal_m, format_distance),
+        near=_labelled(step.near_m, format_distance),
+        far=_labelled(step.far_m, format_distance),
+        method=step.method,
+        worst_blur_um=scaled(step.worst_blur_mm),
+        step_mm=step.step_mm,
+        slice_mm=step.slice_mm,
+        positions=[
+            out.FocusPositionOut(
+                object_distance=_distance(position.object_distance_m),
+                focus_distance=_distance(position.focus_distance_m),
+                near_limit=_distance(position.near_limit_m),
+                far_limit=_distance(position.far_limit_m),
+                rail_mm=position.rail_mm,
+            )
+            for position in step.positions
+        ],
+        elements=[
+            out.ElementBlurOut(
+                id=item.id, name=item.name, distance_m=item.distance_m, distance_label=format_distance(item.distance_m),
+                must_be_sharp=item.must_be_sharp, blur_um=scaled(item.blur_mm), times_limit=finite_or_none(item.times_limit), verdict=item.verdict,
+            )
+            for item in step.elements
+        ],
+        apertures=[
+            out.ApertureChoiceOut(
+                f_number=choice.f_number, label=format_aperture(choice.f_number), single_blur_um=choice.single_blur_mm * um,
+                single_holds=choice.single_blur_mm <= (step.coc_mm or 0), stack_count=choice.stack_count, airy_um=choice.airy_mm * um,
+                chosen=step.f_number is not None and abs(choice.f_number / step.f_number - 1) < 0.06,
+                best_single=choice.f_number == step.best_single_f_number,
+            )
+            for choice in step.apertures
+        ],
+        curve_inverse_m=np.round(inverse, 7).tolist(),
+        curve_blur_um=np.round(step.curve_blur_mm * um, 3).tolist(),
+    )  # fmt: skip
+
+
+def _exposure(step: ExposureStep) -> out.ExposureOut:
+    shutter = step.shutter_s
+    return out.ExposureOut(
+        predicted=step.predicted,
+        scene_ev100=step.scene_ev100,
+        f_number=step.f_number,
+        f_number_label=format_aperture(step.f_number) if step.f_number else None,
+        iso=step.iso,
+        ledger=[
+            out.LedgerLineOut(
+                kind=line.kind, label=line.label, detail=line.detail, stops=line.stops, shutter_s=line.shutter_s,
+                shutter_label=format_shutter(line.shutter_s),
+            )
+            for line in (step.ledger.lines if step.ledger else ())
+        ],
+        ledger_stops=step.ledger.stops if step.ledger else None,
+        shutter=_labelled(shutter, format_shutter),
+        shutter_words=(format_duration(shutter) if shutter >= 60 else format_shutter(shutter)) if shutter else None,
+        wanted=_labelled(step.wanted_s, format_shutter),
+        proposals=[
+            out.ProposalOut(
+                filter_ids=list(item.filter_ids), filter_names=list(item.filter_names), f_number=item.f_number,
+                f_number_label=format_aperture(item.f_number), iso=item.iso, shutter_s=item.shutter_s,
+                shutter_label=format_shutter(item.shutter_s), error_stops=item.error_stops,
+            )
+            for item in step.proposals
+        ],
+        looks=[
+            out.LookBandOut(name=band.name, from_s=band.from_s, to_s=band.to_s, label=_band_label(band.from_s, band.to_s))
+            for band in step.looks
+        ],
+        look=step.look,
+        streak_share=step.streak_share,
+        moving_element_id=step.moving_element_id,
+        range_stops=step.range_stops,
+        held_stops=step.held_stops,
+        exposures=[
+            out.ExposureFrameOut(
+                shutter_s=item.shutter_s, shutter_label=format_shutter(item.shutter_s), offset_ev=item.offset_ev,
+                darkest_ev=item.darkest_ev, brightest_ev=item.brightest_ev,
+            )
+            for item in step.exposures
+        ],
+        bracket_automatic=step.bracket_automatic,
+    )  # fmt: skip
+
+
+def _band_label(from_s: float, to_s: float) -> str:
+    if from_s <= 0:
+        return f"{format_shutter(to_s)} or faster"
+    return f"{format_shutter(from_s)} to {format_shutter(to_s)}"
+
+
+def _sequence(facts: ShotFacts, light: LightStep, step: SequenceStep) -> out.SequenceOut:
+    frames = []
+    for frame in step.frames:
+        at = facts.time_utc + timedelta(seconds=frame.start_s) if facts.time_utc else None
+        focus = f"{frame.rail_mm:.2f} mm" if frame.rail_mm is not None else format_distance(frame.focus_distance_m)
+        frames.append(
+            out.SequenceFrameOut(
+                number=frame.number, focus_index=frame.focus_index, exposure_index=frame.exposure_index, focus_label=focus,
+                object_label=format_distance(frame.object_distance_m), f_number_label=format_aperture(frame.f_number),
+                shutter_s=frame.shutter_s, shutter_label=format_shutter(frame.shutter_s), iso=frame.iso, filters=list(frame.filters),
+                offset_ev=frame.offset_ev, start_s=frame.start_s, end_s=frame.end_s, start_label=format_duration(frame.start_s),
+                clock_label=facts.clock(at) if at else None,
+            )
+        )  # fmt: skip
+    return out.SequenceOut(
+        frames=frames,
+        total_s=step.total_s,
+        total_label=format_duration(step.total_s) if step.total_s is not None else None,
+        available_s=step.available_s,
+        available_label=format_duration(step.available_s) if step.available_s is not None else None,
+        start_clock=facts.clock(facts.time_utc) if facts.time_utc else None,
+        end_clock=facts.clock(step.end_utc) if step.end_utc else None,
+        window_end_clock=facts.clock(light.window_end_utc) if light.window_end_utc else None,
+    )

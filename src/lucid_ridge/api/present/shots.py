@@ -1,0 +1,104 @@
+"""Shots and the notebook as response bodies."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from zoneinfo import ZoneInfo
+
+from sqlalchemy.orm import Session
+
+from ...core.planning.facts import ShotFacts
+from ...core.planning.plan import ShotPlan, plan_shot
+from ...core.units.lengths import format_distance
+from ...core.units.markings import format_shutter
+from ...operations import journal
+from ...operations.facts import newest_card, shot_facts
+from ...operations.places import location_scope
+from ...operations.shots import shot_scope
+from ...store.shots import Shot
+from ..schemas import shots as out
+from ..schemas.plan import UndoOut, VerdictOut
+from .plan import polygons, present_plan
+from .places import present_viewpoint
+
+
+def present_shot(session: Session, owner_id: int, shot: Shot) -> out.ShotOut:
+    """Return a shot with its place, its plan and what undo would take back."""
+    facts = shot_facts(session, shot)
+    plan = plan_shot(facts)
+    location = shot.viewpoint.location if shot.viewpoint else None
+    scopes = [shot_scope(shot.id)] + ([location_scope(location.id)] if location else [])
+    card = newest_card(shot)
+    return out.ShotOut(
+        id=shot.id,
+        facts=_facts(shot),
+        place=_place(shot),
+        plan=present_plan(facts, plan),
+        card_id=card.id if card else None,
+        undo=present_undo(session, owner_id, scopes),
+    )
+
+
+def present_undo(session: Session, owner_id: int, scopes: list[str]) -> UndoOut:
+    """Return what undo and redo would do for these scopes."""
+    return UndoOut.model_validate(journal.undo_state(session, owner_id, scopes))
+
+
+def present_summary(session: Session, shot: Shot) -> out.ShotSummaryOut:
+    """Return a line of the notebook: marks and a small finder drawing."""
+    facts = shot_facts(session, shot)
+    plan = plan_shot(facts)
+    return out.ShotSummaryOut(
+        id=shot.id,
+        name=shot.name,
+        intent=shot.intent,
+        location_name=facts.location.name if facts.location else None,
+        date_local=shot.date_local,
+        clock_local=_clock(shot),
+        verdicts=[VerdictOut.model_validate(verdict) for verdict in plan.verdicts],
+        thumb=_thumb(facts, plan),
+    )
+
+
+def _facts(shot: Shot) -> out.ShotFactsOut:
+    columns = {name: getattr(shot, name) for name in out.ShotFactsOut.model_fields if hasattr(shot, name) and name != "filters"}
+    return out.ShotFactsOut(
+        **columns,
+        clock_local=_clock(shot),
+        sharp_element_ids=[item.element_id for item in shot.sharp],
+        filters=[out.FilterUseOut.model_validate(use) for use in shot.filters],
+        near_label=format_distance(shot.near_m) if shot.near_m else None,
+        far_label=format_distance(shot.far_m) if shot.far_m else None,
+        wanted_shutter_label=format_shutter(shot.wanted_shutter_s) if shot.wanted_shutter_s else None,
+    )
+
+
+def _place(shot: Shot) -> out.PlaceOut | None:
+    if shot.viewpoint is None:
+        return None
+    location = shot.viewpoint.location
+    return out.PlaceOut(
+        location_id=location.id, location_name=location.name, latitude_deg=location.latitude_deg, longitude_deg=location.longitude_deg,
+        elevation_m=location.elevation_m, zone=location.zone, viewpoint=present_viewpoint(shot.viewpoint),
+    )  # fmt: skip
+
+
+def _clock(shot: Shot) -> str | None:
+    moment: datetime | None = shot.time_utc
+    if moment is None or shot.viewpoint is None:
+        return None
+    return moment.astimezone(ZoneInfo(shot.viewpoint.location.zone)).strftime("%H:%M")
+
+
+def _thumb(facts: ShotFacts, plan: ShotPlan) -> out.ThumbOut | None:
+    frame = plan.frame
+    if frame.width_mm is None or frame.height_mm is None:
+        return None
+    farthest_first = sorted(frame.elements, key=lambda item: -item.distance_m)
+    return out.ThumbOut(
+        aspect=frame.width_mm / frame.height_mm,
+        shapes=[
+            out.ThumbShapeOut(shape=item.shape, distance_m=item.distance_m, polygons=polygons(item.outline.polygons)) for item in farthest_first
+        ],
+        horizon=polygons([frame.horizon])[0] if frame.horizon is not None else [],
+    )

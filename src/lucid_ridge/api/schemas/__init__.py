@@ -1,0 +1,1 @@
+"""What comes in and what goes out, apart."""

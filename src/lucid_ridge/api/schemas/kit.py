@@ -1,0 +1,129 @@
+"""Bodies, lenses and filters."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from .fields import Aperture, In, Name, Out, Shutter, bounded
+
+FilterKind = Literal["neutral density", "polariser", "graduated"]
+Side = bounded(1, 400)
+Pixels = Annotated[int, Field(ge=100, le=100_000)]
+Iso = bounded(1, 1_000_000)
+Focal = bounded(1, 3000)
+FastShutter = Annotated[Shutter, Field(le=60)]
+SlowShutter = Annotated[Shutter, Field(le=3600)]
+
+
+class BodyIn(In):
+    name: Name
+    sensor_width_mm: Side  # type: ignore[valid-type]
+    sensor_height_mm: Side  # type: ignore[valid-type]
+    pixels_wide: Pixels
+    pixels_high: Pixels
+    base_iso: Iso = 100.0  # type: ignore[valid-type]
+    max_iso: Iso = 25600.0  # type: ignore[valid-type]
+    fastest_shutter_s: FastShutter = 1 / 8192
+    slowest_shutter_s: SlowShutter = 32.0
+    has_bulb: bool = True
+    held_stops: bounded(1, 25) = 11.0  # type: ignore[valid-type]
+    bracket_frames: Annotated[int, Field(ge=1, le=31)] = 3
+    bracket_step_ev: bounded(0, 5, above=True) = 2.0  # type: ignore[valid-type]
+    write_s: bounded(0, 60) = 0.5  # type: ignore[valid-type]
+    dark_frame: bool = False
+
+
+class BodyPatch(BodyIn):
+    name: Name = ""
+    sensor_width_mm: Side = 36.0  # type: ignore[valid-type]
+    sensor_height_mm: Side = 24.0  # type: ignore[valid-type]
+    pixels_wide: Pixels = 8256
+    pixels_high: Pixels = 5504
+
+
+class BodyOut(Out):
+    id: int
+    name: str
+    sensor_width_mm: float
+    sensor_height_mm: float
+    pixels_wide: int
+    pixels_high: int
+    base_iso: float
+    max_iso: float
+    fastest_shutter_s: float
+    fastest_shutter_label: str
+    slowest_shutter_s: float
+    slowest_shutter_label: str
+    has_bulb: bool
+    held_stops: float
+    bracket_frames: int
+    bracket_step_ev: float
+    write_s: float
+    dark_frame: bool
+
+
+class LensIn(In):
+    name: Name
+    focal_min_mm: Focal  # type: ignore[valid-type]
+    focal_max_mm: Focal  # type: ignore[valid-type]
+    f_number_min: Aperture
+    f_number_max: Aperture
+    closest_focus_mm: bounded(10, 1_000_000)  # type: ignore[valid-type]
+    sharpest_f_number: Aperture = 8.0
+    max_magnification: bounded(0, 20, above=True) | None = None  # type: ignore[valid-type]
+    pupil_ratio: bounded(0.1, 10) = 1.0  # type: ignore[valid-type]
+
+
+class LensPatch(LensIn):
+    name: Name = ""
+    focal_min_mm: Focal = 50.0  # type: ignore[valid-type]
+    focal_max_mm: Focal = 50.0  # type: ignore[valid-type]
+    f_number_min: Aperture = 4.0
+    f_number_max: Aperture = 22.0
+    closest_focus_mm: bounded(10, 1_000_000) = 1000.0  # type: ignore[valid-type]
+
+
+class LensOut(Out):
+    id: int
+    name: str
+    focal_min_mm: float
+    focal_max_mm: float
+    f_number_min: float
+    f_number_min_label: str
+    f_number_max: float
+    f_number_max_label: str
+    closest_focus_mm: float
+    sharpest_f_number: float
+    sharpest_label: str
+    max_magnification: float | None
+    pupil_ratio: float
+    widest_view_deg: float
+    longest_view_deg: float
+
+
+class FilterIn(In):
+    name: Name
+    kind: FilterKind = "neutral density"
+    stops: bounded(0, 25)  # type: ignore[valid-type]
+
+
+class FilterPatch(FilterIn):
+    name: Name = ""
+    stops: bounded(0, 25) = 1.0  # type: ignore[valid-type]
+
+
+class FilterOut(Out):
+    id: int
+    name: str
+    kind: FilterKind
+    stops: float
+    density: float
+    factor: float
+
+
+class KitOut(Out):
+    bodies: list[BodyOut]
+    lenses: list[LensOut]
+    filters: list[FilterOut]

@@ -1,0 +1,229 @@
+"""The plan of a shot as the front end draws it. Lengths and labels come ready; nothing is computed from them there."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Literal
+
+from .fields import Labelled, Out
+
+StepName = Literal["place", "light", "frame", "depth", "exposure", "sequence", "field"]
+Mark = Literal["holds", "tight", "fails", "unsaid"]
+
+
+class VerdictOut(Out):
+    step: StepName
+    mark: Mark
+    text: str
+
+
+class ReasonOut(Out):
+    step: StepName
+    weight: Literal["holds", "tight", "fails", "unsaid", "caution"]
+    text: str
+    dial: str | None
+
+
+class LightOut(Out):
+    band: str | None
+    window_start_utc: datetime | None
+    window_end_utc: datetime | None
+    window_label: str | None
+    sun_altitude_deg: float | None
+    sun_azimuth_deg: float | None
+    sun_compass: str | None
+    direction: str | None
+    ev100: float | None
+    drift_stops_per_min: float | None
+
+
+class SeenElementOut(Out):
+    """polygons in 0..1 of the frame; empty behind the camera. blur_share: blur over the frame's width, null if not planned."""
+
+    id: int
+    name: str
+    shape: str
+    distance_m: float
+    distance_label: str
+    polygons: list[list[list[float]]]
+    left: float | None
+    right: float | None
+    top: float | None
+    bottom: float | None
+    share: float
+    blur_share: float | None
+    must_be_sharp: bool
+
+
+class SunInFrameOut(Out):
+    x: float
+    y: float
+    diameter_share: float
+
+
+class FrameOut(Out):
+    focal_mm: float | None
+    bearing_deg: float | None
+    compass: str | None
+    camera_height_m: float | None
+    width_mm: float | None
+    height_mm: float | None
+    horizontal_fov_deg: float | None
+    vertical_fov_deg: float | None
+    horizon: list[list[float]]
+    elements: list[SeenElementOut]
+    sun: SunInFrameOut | None
+
+
+class FocusPositionOut(Out):
+    object_distance: Labelled
+    focus_distance: Labelled
+    near_limit: Labelled
+    far_limit: Labelled
+    rail_mm: float | None
+
+
+class ElementBlurOut(Out):
+    id: int
+    name: str
+    distance_m: float
+    distance_label: str
+    must_be_sharp: bool
+    blur_um: float | None
+    times_limit: float | None
+    verdict: str
+
+
+class ApertureChoiceOut(Out):
+    f_number: float
+    label: str
+    single_blur_um: float
+    single_holds: bool
+    stack_count: int | None
+    airy_um: float
+    chosen: bool
+    best_single: bool
+
+
+class DepthOut(Out):
+    """curve_inverse_m: 1/distance, 0 at infinity; curve_blur_um beside it."""
+
+    f_number: float | None
+    f_number_label: str | None
+    coc_um: float | None
+    airy_um: float | None
+    effective_f_number: float | None
+    magnification: float
+    hyperfocal: Labelled | None
+    near: Labelled | None
+    far: Labelled | None
+    method: str | None
+    worst_blur_um: float | None
+    step_mm: float | None
+    slice_mm: float | None
+    positions: list[FocusPositionOut]
+    elements: list[ElementBlurOut]
+    apertures: list[ApertureChoiceOut]
+    curve_inverse_m: list[float]
+    curve_blur_um: list[float]
+
+
+class LedgerLineOut(Out):
+    kind: str
+    label: str
+    detail: str
+    stops: float
+    shutter_s: float
+    shutter_label: str
+
+
+class ProposalOut(Out):
+    filter_ids: list[int]
+    filter_names: list[str]
+    f_number: float
+    f_number_label: str
+    iso: float
+    shutter_s: float
+    shutter_label: str
+    error_stops: float
+
+
+class LookBandOut(Out):
+    name: str
+    from_s: float
+    to_s: float
+    label: str
+
+
+class ExposureFrameOut(Out):
+    shutter_s: float
+    shutter_label: str
+    offset_ev: float
+    darkest_ev: float
+    brightest_ev: float
+
+
+class ExposureOut(Out):
+    predicted: bool
+    scene_ev100: float | None
+    f_number: float | None
+    f_number_label: str | None
+    iso: float | None
+    ledger: list[LedgerLineOut]
+    ledger_stops: float | None
+    shutter: Labelled | None
+    shutter_words: str | None
+    wanted: Labelled | None
+    proposals: list[ProposalOut]
+    looks: list[LookBandOut]
+    look: str | None
+    streak_share: float | None
+    moving_element_id: int | None
+    range_stops: float | None
+    held_stops: float | None
+    exposures: list[ExposureFrameOut]
+    bracket_automatic: bool | None
+
+
+class SequenceFrameOut(Out):
+    number: int
+    focus_index: int
+    exposure_index: int
+    focus_label: str
+    object_label: str
+    f_number_label: str
+    shutter_s: float
+    shutter_label: str
+    iso: float
+    filters: list[str]
+    offset_ev: float
+    start_s: float
+    end_s: float
+    start_label: str
+    clock_label: str | None
+
+
+class SequenceOut(Out):
+    frames: list[SequenceFrameOut]
+    total_s: float | None
+    total_label: str | None
+    available_s: float | None
+    available_label: str | None
+    start_clock: str | None
+    end_clock: str | None
+    window_end_clock: str | None
+
+
+class PlanOut(Out):
+    verdicts: list[VerdictOut]
+    because: list[ReasonOut]
+    light: LightOut
+    frame: FrameOut
+    depth: DepthOut
+    exposure: ExposureOut
+    sequence: SequenceOut
+
+
+class UndoOut(Out):
+    undo_label: str | None
+    redo_label: str | None

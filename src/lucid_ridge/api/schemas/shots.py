@@ -1,0 +1,214 @@
+"""Shots: what can be said of one, and what comes back."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Annotated, Literal
+
+from pydantic import AfterValidator, Field
+
+from .fields import Aperture, Bearing, Clock, Distance, Id, In, Instant, Name, Note, Out, Shutter, bounded, wrap_bearing
+from .places import LocationOut, ViewpointOut
+from .plan import PlanOut, UndoOut, VerdictOut
+
+Orientation = Literal["lengthwise", "upright"]
+CocCriterion = Literal["handbook", "print", "pixels", "custom"]
+FocusSchool = Literal["balanced", "hyperfocal", "third", "subject"]
+DepthMethod = Literal["auto", "single", "ring", "rail"]
+LookName = Literal["frozen", "textured", "silky", "veiled", "flattened"]
+BracketMode = Literal["none", "range"]
+Iso = bounded(1, 10_000_000)
+Reading = bounded(-15, 25)
+
+
+class FilterUse(In):
+    """What a shot does with a filter; neither takes it out of the shot."""
+
+    filter_id: Id
+    on_lens: bool
+    on_when_metered: bool
+
+
+class ShotIn(In):
+    name: Name
+    intent: Note = ""
+    viewpoint_id: Id | None = None
+    body_id: Id | None = None
+    lens_id: Id | None = None
+    date_local: date | None = None
+
+
+class ShotPatch(In):
+    """Only what is named changes; null lets a value go, so that the application chooses it again."""
+
+    name: Name = ""
+    intent: Note = ""
+    viewpoint_id: Id | None = None
+    body_id: Id | None = None
+    lens_id: Id | None = None
+    date_local: date | None = None
+    time_utc: Instant | None = None
+    clock_local: Clock = None  # type: ignore[assignment]
+    focal_mm: bounded(1, 3000) | None = None  # type: ignore[valid-type]
+    orientation: Orientation = "lengthwise"
+    bearing_deg: Annotated[Bearing | None, AfterValidator(wrap_bearing)] = None
+    pitch_deg: bounded(-90, 90) = 0.0  # type: ignore[valid-type]
+    camera_height_m: bounded(0, 100) | None = None  # type: ignore[valid-type]
+    sharp_element_ids: Annotated[list[Id], Field(max_length=500)] = []
+    near_m: Distance | None = None
+    far_m: Distance | None = None
+    far_infinite: bool = False
+    magnification: bounded(0, 20, above=True) | None = None  # type: ignore[valid-type]
+    subject_depth_mm: bounded(0, 10_000, above=True) | None = None  # type: ignore[valid-type]
+    coc_criterion: CocCriterion = "handbook"
+    coc_custom_mm: bounded(0.001, 1) | None = None  # type: ignore[valid-type]
+    print_width_mm: bounded(10, 20_000) = 600.0  # type: ignore[valid-type]
+    viewing_distance_mm: bounded(10, 100_000) = 600.0  # type: ignore[valid-type]
+    f_number: Aperture | None = None
+    focus_school: FocusSchool = "balanced"
+    subject_element_id: Id | None = None
+    depth_method: DepthMethod = "auto"
+    overlap: bounded(0, 0.89) = 0.2  # type: ignore[valid-type]
+    metered_f_number: Aperture | None = None
+    metered_shutter_s: Shutter | None = None
+    metered_iso: Iso | None = None  # type: ignore[valid-type]
+    metered_through_lens: bool = True
+    shadow_ev: Reading | None = None  # type: ignore[valid-type]
+    highlight_ev: Reading | None = None  # type: ignore[valid-type]
+    highlight_margin_ev: bounded(0, 3) = 0.0  # type: ignore[valid-type]
+    compensation_ev: bounded(-10, 10) = 0.0  # type: ignore[valid-type]
+    iso: Iso | None = None  # type: ignore[valid-type]
+    filters: Annotated[list[FilterUse], Field(max_length=100)] = []
+    follow_fading: bool = False
+    wanted_shutter_s: Shutter | None = None
+    wanted_look: LookName | None = None
+    moving_element_id: Id | None = None
+    bracket: BracketMode = "none"
+    bracket_step_ev: bounded(0, 10, above=True) = 2.0  # type: ignore[valid-type]
+    timer_s: bounded(0, 600) = 2.0  # type: ignore[valid-type]
+    settle_s: bounded(0, 600) = 5.0  # type: ignore[valid-type]
+
+
+class FilterUseOut(Out):
+    filter_id: int
+    on_lens: bool
+    on_when_metered: bool
+
+
+class ShotFactsOut(Out):
+    """What the photographer has said; null is the application's choice or not said."""
+
+    name: str
+    intent: str
+    viewpoint_id: int | None
+    body_id: int | None
+    lens_id: int | None
+    date_local: date | None
+    time_utc: datetime | None
+    clock_local: str | None
+    focal_mm: float | None
+    orientation: Orientation
+    bearing_deg: float | None
+    pitch_deg: float
+    camera_height_m: float | None
+    sharp_element_ids: list[int]
+    near_m: float | None
+    near_label: str | None
+    far_m: float | None
+    far_label: str | None
+    far_infinite: bool
+    magnification: float | None
+    subject_depth_mm: float | None
+    coc_criterion: CocCriterion
+    coc_custom_mm: float | None
+    print_width_mm: float
+    viewing_distance_mm: float
+    f_number: float | None
+    focus_school: FocusSchool
+    subject_element_id: int | None
+    depth_method: DepthMethod
+    overlap: float
+    metered_f_number: float | None
+    metered_shutter_s: float | None
+    metered_iso: float | None
+    metered_through_lens: bool
+    shadow_ev: float | None
+    highlight_ev: float | None
+    highlight_margin_ev: float
+    compensation_ev: float
+    iso: float | None
+    filters: list[FilterUseOut]
+    follow_fading: bool
+    wanted_shutter_s: float | None
+    wanted_shutter_label: str | None
+    wanted_look: LookName | None
+    moving_element_id: int | None
+    bracket: BracketMode
+    bracket_step_ev: float
+    timer_s: float
+    settle_s: float
+
+
+class PlaceOut(Out):
+    """Where the shot is taken from."""
+
+    location_id: int
+    location_name: str
+    latitude_deg: float
+    longitude_deg: float
+    elevation_m: float
+    zone: str
+    viewpoint: ViewpointOut
+
+
+class ShotOut(Out):
+    id: int
+    facts: ShotFactsOut
+    place: PlaceOut | None
+    plan: PlanOut
+    card_id: int | None
+    undo: UndoOut
+
+
+class ThumbOut(Out):
+    """A small finder drawing: polygons in 0..1 of the frame, farthest first."""
+
+    aspect: float
+    shapes: list[ThumbShapeOut]
+    horizon: list[list[float]]
+
+
+class ThumbShapeOut(Out):
+    shape: str
+    distance_m: float
+    polygons: list[list[list[float]]]
+
+
+class ShotSummaryOut(Out):
+    id: int
+    name: str
+    intent: str
+    location_name: str | None
+    date_local: date | None
+    clock_local: str | None
+    verdicts: list[VerdictOut]
+    thumb: ThumbOut | None
+
+
+class NotebookOut(Out):
+    shots: list[ShotSummaryOut]
+    undo: UndoOut
+
+
+class ScopesIn(In):
+    """Whose edits undo and redo look at: shot:3, location:2, locations, shots, kit."""
+
+    scopes: Annotated[list[Name], Field(min_length=1, max_length=20)]
+
+
+class UndoneOut(Out):
+    label: str
+    undo: UndoOut
+
+
+__all__ = ["LocationOut", "NotebookOut", "ScopesIn", "ShotIn", "ShotOut", "ShotPatch", "ShotSummaryOut", "UndoneOut"]

@@ -1,0 +1,90 @@
+"""The notebook, shots and field cards."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from apiflask import APIBlueprint
+
+from ..operations import cards
+from ..operations import shots as operations
+from ..store.shots import FieldCard
+from .context import context
+from .present.shots import present_shot, present_summary, present_undo
+from .schemas import shots as schemas
+from .schemas.general import CardContentOut, CardOut
+
+shots = APIBlueprint("shots", __name__, url_prefix="/api")
+
+
+@shots.get("/notebook")
+@shots.output(schemas.NotebookOut)
+def notebook() -> Any:
+    """All shots by what comes next, each with its marks."""
+    here = context()
+    rows = operations.all_shots(here.session, here.owner_id)
+    return schemas.NotebookOut(
+        shots=[present_summary(here.session, row) for row in rows],
+        undo=present_undo(here.session, here.owner_id, [operations.LIST_SCOPE]),
+    )
+
+
+@shots.post("/shots")
+@shots.input(schemas.ShotIn, location="json")
+@shots.output(schemas.ShotOut, status_code=201)
+def add_shot(json_data: schemas.ShotIn) -> Any:
+    """Make a shot."""
+    here = context()
+    row = operations.add_shot(here.session, here.owner_id, json_data.model_dump(exclude_unset=True))
+    return present_shot(here.session, here.owner_id, row)
+
+
+@shots.get("/shots/<int:shot_id>")
+@shots.output(schemas.ShotOut)
+def shot(shot_id: int) -> Any:
+    """A shot with its plan."""
+    here = context()
+    return present_shot(here.session, here.owner_id, operations.get_shot(here.session, here.owner_id, shot_id))
+
+
+@shots.patch("/shots/<int:shot_id>")
+@shots.input(schemas.ShotPatch, location="json")
+@shots.output(schemas.ShotOut)
+def edit_shot(shot_id: int, json_data: schemas.ShotPatch) -> Any:
+    """Change what is said of a shot and get the plan that follows."""
+    here = context()
+    row = operations.edit_shot(here.session, here.owner_id, shot_id, json_data.model_dump(exclude_unset=True))
+    return present_shot(here.session, here.owner_id, row)
+
+
+@shots.delete("/shots/<int:shot_id>")
+@shots.output({}, status_code=204)
+def delete_shot(shot_id: int) -> Any:
+    """Delete a shot; undo brings it back."""
+    here = context()
+    operations.delete_shot(here.session, here.owner_id, shot_id)
+    return ""
+
+
+@shots.post("/shots/<int:shot_id>/cards")
+@shots.output(CardOut, status_code=201)
+def make_card(shot_id: int) -> Any:
+    """Keep the plan as a field card."""
+    here = context()
+    return _present_card(cards.make_card(here.session, here.owner_id, shot_id), stale=False)
+
+
+@shots.get("/cards/<int:card_id>")
+@shots.output(CardOut)
+def card(card_id: int) -> Any:
+    """A field card as it was made, and whether the plan has moved on since."""
+    here = context()
+    found, stale = cards.get_card(here.session, here.owner_id, card_id)
+    return _present_card(found, stale)
+
+
+def _present_card(card: FieldCard, stale: bool) -> CardOut:
+    return CardOut(
+        id=card.id, shot_id=card.shot_id, made_at_utc=card.made_at_utc, version=card.version, stale=stale,
+        content=CardContentOut.model_validate(card.content),
+    )  # fmt: skip

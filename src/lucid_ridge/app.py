@@ -1,0 +1,73 @@
+"""Putting the application together. It neither migrates nor fills the database: the commands do."""
+
+from __future__ import annotations
+
+import mimetypes
+from typing import Any
+from urllib.parse import urlsplit
+
+from apiflask import APIFlask
+from flask import Response, request
+
+from . import __version__
+from .api.context import close, finish
+from .api.errors import error_response, register_errors
+from .api.front_end import front_end
+from .api.general import general
+from .api.kit import kit
+from .api.openapi import flatten_schemas
+from .api.places import places
+from .api.shots import shots
+from .settings import Settings
+from .store.database import make_engine, make_sessions
+
+LOOPBACK = {"127.0.0.1", "localhost", "::1"}
+
+
+def create_app(settings: Settings, sessions: Any = None) -> APIFlask:
+    """Return the WSGI application. sessions: a session factory to use instead of one for settings.database_url."""
+    app = APIFlask(__name__, title="Lucid Ridge", version=__version__, spec_path="/api/openapi.json", docs_path=None, static_folder=None)
+    app.config.update(
+        MAX_CONTENT_LENGTH=settings.max_request_bytes,
+        WEB_DIST=settings.web_dist,
+        OPENAPI_VERSION="3.1.0",
+        AUTO_404_RESPONSE=False,
+        VALIDATION_ERROR_DESCRIPTION="A value cannot be accepted.",
+    )
+    app.json.sort_keys = False  # type: ignore[attr-defined]
+    app.extensions["sessions"] = sessions or make_sessions(make_engine(settings.database_url))
+    app.extensions["mimetypes"] = mimetypes
+    register_errors(app)
+    app.before_request(_refuse_strangers)
+    app.after_request(finish)
+    app.after_request(_headers)
+    app.teardown_request(close)
+    for blueprint in (general, places, kit, shots):
+        app.register_blueprint(blueprint)
+    app.register_blueprint(front_end)
+    app.spec_processor(flatten_schemas)
+    return app
+
+
+def _refuse_strangers() -> Any:
+    """Answer only to this machine's own names, and take bodies only as JSON: other sites' pages can send neither."""
+    if urlsplit(f"//{request.host}").hostname not in LOOPBACK:
+        return error_response(400, "Lucid Ridge answers on this machine's own addresses only.")
+    if request.method in ("POST", "PATCH", "PUT", "DELETE"):
+        origin = request.headers.get("Origin")
+        if origin and urlsplit(origin).netloc != request.host:
+            return error_response(403, "Requests from other sites are refused.")
+        if request.content_length and not request.is_json:
+            return error_response(415, "Send application/json.")
+    return None
+
+
+def _headers(response: Response) -> Response:
+    response.headers["X-Content-Type-Options"] = "nosniff"
+    response.headers["Referrer-Policy"] = "no-referrer"
+    response.headers["Content-Security-Policy"] = (
+        "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; frame-ancestors 'none'"
+    )
+    if request.path.startswith("/api/"):
+        response.headers["Cache-Control"] = "no-store"
+    return response

@@ -1,0 +1,57 @@
+"""python -m lucid_ridge: prepare the database, serve, print the OpenAPI document."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import sys
+
+from . import settings as environment
+
+
+def main(argv: list[str] | None = None) -> int:
+    """Run one command and return its exit status."""
+    parser = argparse.ArgumentParser(prog="lucid_ridge")
+    commands = parser.add_subparsers(dest="command", required=True)
+    prepare = commands.add_parser("prepare", help="bring the database up to date and load the demo into an empty one")
+    prepare.add_argument("--no-demo", action="store_true")
+    serve = commands.add_parser("serve", help="serve on 127.0.0.1")
+    serve.add_argument("--port", type=int, required=True)
+    commands.add_parser("openapi", help="print the OpenAPI document")
+    options = parser.parse_args(argv)
+    if options.command == "openapi":
+        return _openapi()
+    settings = environment.from_environment()
+    return _prepare(settings, options.no_demo) if options.command == "prepare" else _serve(settings, options.port)
+
+
+def _prepare(settings: environment.Settings, no_demo: bool) -> int:
+    from .demo.load import is_empty, load_demo
+    from .store.database import make_engine, make_sessions, migrate
+
+    migrate(settings.database_url)
+    if not no_demo:
+        with make_sessions(make_engine(settings.database_url))() as session, session.begin():
+            if is_empty(session):
+                load_demo(session)
+    return 0
+
+
+def _serve(settings: environment.Settings, port: int) -> int:
+    import waitress
+
+    from .app import create_app
+
+    waitress.serve(
+        create_app(settings), host="127.0.0.1", port=port, threads=6, ident=None, max_request_body_size=2 * settings.max_request_bytes
+    )
+    return 0
+
+
+def _openapi() -> int:
+    from .app import create_app
+
+    app = create_app(environment.Settings(database_url="postgresql+psycopg://"))
+    with app.app_context():
+        json.dump(app.spec, sys.stdout, indent=1, sort_keys=True)
+    return 0

@@ -1,0 +1,39 @@
+"""The demo's kit, without brands."""
+
+from __future__ import annotations
+
+from ..core.exposure.filters import stops_from_factor
+from ..store.kit import Body, Filter, Lens
+
+_F = {2.8: 2**1.5, 4: 4.0, 5.6: 2**2.5, 8: 8.0, 11: 2**3.5, 16: 16.0, 22: 2**4.5, 32: 32.0}
+
+
+def demo_kit(owner_id: int) -> tuple[dict[str, Body], dict[str, Lens], dict[str, Filter]]:
+    """Return new bodies, lenses and filters by short keys."""
+    bodies = {
+        "full": Body(
+            owner_id=owner_id, name="Full-frame body, 45 MP", sensor_width_mm=36, sensor_height_mm=24, pixels_wide=8256, pixels_high=5504,
+            base_iso=100, max_iso=25600, fastest_shutter_s=1 / 8192, slowest_shutter_s=32, has_bulb=True, held_stops=11, bracket_frames=9,
+            bracket_step_ev=3, write_s=0.5, dark_frame=False,
+        ),
+        "small": Body(
+            owner_id=owner_id, name="Small-sensor body, 20 MP", sensor_width_mm=17.3, sensor_height_mm=13, pixels_wide=5184, pixels_high=3888,
+            base_iso=200, max_iso=12800, fastest_shutter_s=1 / 8192, slowest_shutter_s=32, has_bulb=True, held_stops=9.5, bracket_frames=5,
+            bracket_step_ev=2, write_s=0.3, dark_frame=True,
+        ),
+    }  # fmt: skip
+    lenses = {
+        "wide": Lens(owner_id=owner_id, name="16–35 mm wide zoom", focal_min_mm=16, focal_max_mm=35, f_number_min=_F[4], f_number_max=_F[22], closest_focus_mm=280, sharpest_f_number=_F[8]),
+        "normal": Lens(owner_id=owner_id, name="24–70 mm zoom", focal_min_mm=24, focal_max_mm=70, f_number_min=_F[2.8], f_number_max=_F[22], closest_focus_mm=380, sharpest_f_number=_F[8]),
+        "long": Lens(owner_id=owner_id, name="70–200 mm long zoom", focal_min_mm=70, focal_max_mm=200, f_number_min=_F[4], f_number_max=_F[32], closest_focus_mm=1000, sharpest_f_number=_F[8]),
+        "macro": Lens(owner_id=owner_id, name="90 mm close-up, to 2:1", focal_min_mm=90, focal_max_mm=90, f_number_min=_F[2.8], f_number_max=_F[32], closest_focus_mm=300, sharpest_f_number=_F[5.6], max_magnification=2.0),
+    }  # fmt: skip
+    filters = {
+        "nd3": Filter(owner_id=owner_id, name="3-stop grey", kind="neutral density", stops=3),
+        "nd6": Filter(owner_id=owner_id, name="6-stop grey", kind="neutral density", stops=6),
+        "nd10": Filter(owner_id=owner_id, name="10-stop grey", kind="neutral density", stops=10),
+        "nd1000": Filter(owner_id=owner_id, name="1000× grey, screw-in", kind="neutral density", stops=round(float(stops_from_factor(1000)), 2)),
+        "pol": Filter(owner_id=owner_id, name="Polariser", kind="polariser", stops=1.5),
+        "grad": Filter(owner_id=owner_id, name="3-stop soft graduated", kind="graduated", stops=0),
+    }  # fmt: skip
+    return bodies, lenses, filters

@@ -1,0 +1,105 @@
+"""Loading the demo. Dates are relative to the day it is loaded, so that it is never stale."""
+
+from __future__ import annotations
+
+from datetime import UTC, date, datetime, timedelta
+from typing import Any
+from zoneinfo import ZoneInfo
+
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session
+
+from ..core.light.events import sun_events
+from ..core.light.instants import local_day
+from ..operations.photographers import local_photographer
+from ..store.kit import Body, Filter, Lens
+from ..store.places import Location
+from ..store.shots import Shot, ShotFilter, ShotSharpElement
+from .kit import demo_kit
+from .places import demo_locations
+
+F8, F11, F16 = 8.0, 2**3.5, 16.0
+
+
+def is_empty(session: Session) -> bool:
+    """Whether nothing has been written into the notebook yet."""
+    return not any(session.scalar(select(func.count()).select_from(kind)) for kind in (Location, Shot, Body))
+
+
+def load_demo(session: Session, today: date | None = None) -> None:
+    """Fill the notebook with the Corran country as of today. Flushes; the caller commits."""
+    day = today or datetime.now(ZoneInfo("Europe/London")).date()
+    owner = local_photographer(session)
+    places = demo_locations(owner.id)
+    bodies, lenses, filters = demo_kit(owner.id)
+    session.add_all([*bodies.values(), *lenses.values(), *filters.values(), *places.values()])
+    session.flush()
+    for shot in _shots(owner.id, day, places, bodies, lenses, filters):
+        session.add(shot)
+        # Kept in the order of the list, which is the order of their ids.
+        session.flush()
+
+
+def _shots(
+    owner_id: int, day: date, places: dict[str, Location], bodies: dict[str, Body], lenses: dict[str, Lens], filters: dict[str, Filter]
+) -> list[Shot]:
+    full, small = bodies["full"], bodies["small"]
+
+    def shot(name: str, intent: str, place: str | None, on: date | None, moment: datetime | None, lens: str, sharp: tuple[int, ...] = (), body: Body = full, uses: tuple[tuple[str, bool], ...] = (), **facts: Any) -> Shot:  # fmt: skip
+        point = places[place].viewpoints[0] if place else None
+        return Shot(
+            owner_id=owner_id, name=name, intent=intent, viewpoint=point, body=body, lens=lenses[lens], date_local=on, time_utc=moment,
+            sharp=[ShotSharpElement(element_id=point.elements[index].id) for index in sharp] if point else [],
+            filters=[ShotFilter(filter_id=filters[key].id, on_lens=True, on_when_metered=metered) for key, metered in uses],
+            **facts,
+        )  # fmt: skip
+
+    tomorrow, after, third, weekend = (day + timedelta(days=days) for days in (1, 2, 3, 5))
+    midsummer, midwinter = _next(day, 6, 21), _next(day, 12, 21)
+    return [
+        shot("Posts at the ebb", "Two minutes of grey water around the posts, the weed stone sharp at one's feet.", "estuary", tomorrow,
+             _near(places["estuary"], tomorrow, "sunset", -32), "normal", (0, 2, 3), uses=(("nd10", False),),
+             focal_mm=24, orientation="upright", bearing_deg=233, pitch_deg=-14, camera_height_m=0.34, f_number=F16, iso=100, near_m=0.30, far_infinite=True,
+             metered_f_number=F16, metered_shutter_s=0.125, metered_iso=100, wanted_shutter_s=120),
+        shot("Split boulder under the fell", "First light on Corran Fell, the boulder's cleft leading in.", "tarn", after,
+             _near(places["tarn"], after, "sunrise", 6), "wide", (0, 3),
+             focal_mm=20, bearing_deg=134, pitch_deg=-6, camera_height_m=0.9, f_number=F11, iso=100, near_m=0.9, far_infinite=True,
+             metered_f_number=F11, metered_shutter_s=1 / 16, metered_iso=100, shadow_ev=2.0, highlight_ev=16.0, bracket="range", bracket_step_ev=2.0),
+        shot("Brown water over the sill", "Texture, not fog: single strands still to be seen.", "weir", third,
+             _near(places["weir"], third, "sunrise", 95), "normal", (0, 1), uses=(("pol", True),),
+             focal_mm=35, bearing_deg=19, pitch_deg=-4, camera_height_m=1.1, f_number=F11, iso=100,
+             metered_f_number=F8, metered_shutter_s=0.125, metered_iso=100, wanted_look="textured"),
+        shot("Sundew after rain", "One rosette, drops on every tentacle, the lawn behind it melted.", "bog", third,
+             _near(places["bog"], third, "sunrise", 150), "macro", (), small,
+             bearing_deg=300, camera_height_m=0.115, magnification=1.5, subject_depth_mm=4.0, f_number=2**2.5, iso=200, depth_method="rail", overlap=0.25,
+             metered_f_number=2**2.5, metered_shutter_s=1 / 8, metered_iso=200, timer_s=2, settle_s=1),
+        shot("Lichen map", "Twice life size, flat to the wall, every edge crisp.", "fold", weekend,
+             _near(places["fold"], weekend, "transit", -40), "macro", (), full,
+             bearing_deg=182, camera_height_m=0.45, magnification=2.0, subject_depth_mm=1.2, f_number=F8, iso=100, depth_method="rail",
+             metered_f_number=F8, metered_shutter_s=1 / 4, metered_iso=100, settle_s=1),
+        shot("Layered riggs", "Ridge behind ridge, each paler than the one before.", "larch", weekend,
+             _near(places["larch"], weekend, "sunset", -75), "long", (0, 3),
+             focal_mm=135, bearing_deg=286, pitch_deg=0.4, f_number=F11, iso=100),
+        shot("Midnight sun over the sound", "One low light all night long.", "isfold", midsummer,
+             datetime(midsummer.year, 6, 20, 22, 40, tzinfo=UTC), "wide", (0, 2), uses=(("nd6", False),),
+             focal_mm=24, bearing_deg=350, pitch_deg=-3, f_number=F11, iso=100, near_m=1.6, far_infinite=True, wanted_shutter_s=8.0),
+        shot("Blue noon", "The sun stays below the fells; snow and sound in one blue.", "isfold", midwinter,
+             datetime(midwinter.year, 12, 21, 11, 0, tzinfo=UTC), "wide", (2,), focal_mm=28, bearing_deg=349, f_number=F8, iso=100),
+        shot("Towers from the steppe", "The sun climbs in the north and lights the towers from the side.", "quelen", weekend,
+             _near(places["quelen"], weekend, "sunrise", 12), "wide", (0, 2),
+             focal_mm=24, bearing_deg=257, pitch_deg=-2, camera_height_m=0.7, f_number=F11, iso=100, near_m=0.8, far_infinite=True),
+        shot("Hollow lane, not scouted yet", "", None, None, None, "normal"),
+    ]  # fmt: skip
+
+
+def _next(day: date, month: int, number: int) -> date:
+    this_year = date(day.year, month, number)
+    return this_year if this_year >= day else date(day.year + 1, month, number)
+
+
+def _near(place: Location, day: date, kind: str, minutes: float) -> datetime:
+    """Return the minute that lies some minutes after (before, if negative) a day's event of the sun."""
+    start, end = local_day(day, place.zone)
+    events = sun_events(place.latitude_deg, place.longitude_deg, place.elevation_m, start, end)
+    moment = next(event.time_utc for event in events if event.kind == kind) + timedelta(minutes=minutes)
+    return moment.replace(second=0, microsecond=0)

@@ -1,0 +1,89 @@
+"""Field cards: the plan as it was when the photographer set out."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime
+from typing import Any
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from ..core.planning.plan import plan_shot
+from ..core.units.lengths import compass_point, format_distance, format_duration
+from ..core.units.markings import format_aperture, format_shutter
+from ..store.shots import FieldCard, Shot
+from .errors import Conflict, NotFound
+from .facts import PLAN_VERSION, inputs_hash, newest_card, shot_facts
+from .journal import journaled
+from .rows import LARGEST_ID
+from .shots import get_shot, shot_scope
+
+
+def make_card(session: Session, owner_id: int, shot_id: int) -> FieldCard:
+    """Keep the shot's plan as a field card. Raises Conflict while there are no frames to take."""
+    shot = get_shot(session, owner_id, shot_id)
+    facts = shot_facts(session, shot)
+    plan = plan_shot(facts)
+    if not plan.sequence.frames:
+        raise Conflict("There are no frames to take yet: say what must be sharp and how it is exposed.")
+    digest = inputs_hash(facts)
+    newest = newest_card(shot)
+    if newest is not None and newest.inputs_hash == digest:
+        return newest
+    with journaled(session, owner_id, shot_scope(shot.id), "make a field card"):
+        card = FieldCard(made_at_utc=datetime.now(UTC), version=PLAN_VERSION, inputs_hash=digest, content=card_content(shot, facts, plan))
+        shot.cards.append(card)
+    return card
+
+
+def get_card(session: Session, owner_id: int, card_id: int) -> tuple[FieldCard, bool]:
+    """Return a card and whether its shot's plan has moved on since. Raises NotFound."""
+    query = select(FieldCard, Shot).join(Shot).where(FieldCard.id == card_id, Shot.owner_id == owner_id)
+    found = session.execute(query).first() if card_id <= LARGEST_ID else None
+    if found is None:
+        raise NotFound("field card")
+    card, shot = found
+    return card, card.inputs_hash != inputs_hash(shot_facts(session, shot))
+
+
+def card_content(shot: Shot, facts: Any, plan: Any) -> dict[str, Any]:
+    """Return what stands on a card, in the words and figures to be read in the field."""
+    light, depth, exposure, sequence = plan.light, plan.depth, plan.exposure, plan.sequence
+    starts = facts.time_utc
+    return {
+        "name": shot.name,
+        "intent": shot.intent,
+        "location": facts.location.name if facts.location else None,
+        "viewpoint": facts.viewpoint_name,
+        "date": facts.date_local.isoformat() if facts.date_local else None,
+        "start": facts.clock(starts) if starts else None,
+        "end": facts.clock(sequence.end_utc) if sequence.end_utc else None,
+        "light": light.verdict.text,
+        "light_ends": facts.clock(light.window_end_utc) if light.window_end_utc else None,
+        "total": format_duration(sequence.total_s),
+        "body": facts.body.name,
+        "lens": facts.lens.name,
+        "framing": f"{plan.frame.focal_mm:g} mm {facts.orientation}, {plan.frame.bearing_deg:.0f}° {compass_point(plan.frame.bearing_deg)}, camera at {format_distance(plan.frame.camera_height_m) if plan.frame.camera_height_m else '0 m'}",  # fmt: skip
+        "filters": [item.name for item in facts.filters if item.on_lens],
+        "predicted": exposure.predicted,
+        "bracket_automatic": exposure.bracket_automatic,
+        "range": depth.verdict.text,
+        "frames": [_frame(frame, facts) for frame in sequence.frames],
+        "cautions": [reason.text for reason in plan.because if reason.weight == "caution"],
+        "warnings": [reason.text for reason in plan.because if reason.weight in ("fails", "tight")],
+    }
+
+
+def _frame(frame: Any, facts: Any) -> dict[str, Any]:
+    focus = f"rail {frame.rail_mm:.2f} mm" if frame.rail_mm is not None else format_distance(frame.focus_distance_m)
+    return {
+        "number": frame.number,
+        "focus_index": frame.focus_index,
+        "focus": focus,
+        "aperture": format_aperture(frame.f_number),
+        "shutter": format_shutter(frame.shutter_s),
+        "shutter_s": frame.shutter_s,
+        "iso": f"{frame.iso:g}",
+        "offset": f"{frame.offset_ev:+g} EV" if frame.offset_ev else "0 EV",
+        "at": format_duration(frame.start_s),
+    }

@@ -1,0 +1,28 @@
+"""How an operation says no."""
+
+from __future__ import annotations
+
+
+class NotFound(Exception):
+    """The row does not exist, is not this owner's, or has been deleted."""
+
+    def __init__(self, what: str) -> None:
+        super().__init__(what)
+        self.message = f"This {what} does not exist any more. It may have been deleted; undo brings it back."
+
+
+class Refused(Exception):
+    """A value cannot be accepted; field names it."""
+
+    def __init__(self, field: str, message: str) -> None:
+        super().__init__(message)
+        self.field = field
+        self.message = message
+
+
+class Conflict(Exception):
+    """The request makes no sense in the present state."""
+
+    def __init__(self, message: str) -> None:
+        super().__init__(message)
+        self.message = message

@@ -1,0 +1,85 @@
+"""From rows to the core's facts."""
+
+from __future__ import annotations
+
+import dataclasses
+import hashlib
+import json
+from collections.abc import Iterable, Sequence
+from typing import Any
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from ..core.planning import facts as core
+from ..core.planning.field_card import CARD_CURRENT, CARD_STALE
+from ..store.kit import Body, Filter, Lens
+from ..store.places import Element, Location, Viewpoint
+from ..store.shots import FieldCard, Shot
+
+PLAN_VERSION = 1
+_SHOT_FIELDS = {field.name for field in dataclasses.fields(core.ShotFacts)} & set(Shot.__table__.columns.keys())
+
+
+def core_location(row: Location) -> core.Location:
+    """Return a location as the core knows it."""
+    return core.Location(row.name, row.latitude_deg, row.longitude_deg, row.elevation_m, row.zone)
+
+
+def shot_facts(session: Session, shot: Shot) -> core.ShotFacts:
+    """Return everything known of a shot; its newest field card is compared by the hash of the same facts."""
+    viewpoint: Viewpoint | None = shot.viewpoint
+    bag = session.scalars(select(Filter).where(Filter.owner_id == shot.owner_id).order_by(Filter.id)).all()
+    facts = core.ShotFacts(
+        **{name: getattr(shot, name) for name in _SHOT_FIELDS},
+        location=core_location(viewpoint.location) if viewpoint else None,
+        viewpoint_name=viewpoint.name if viewpoint else None,
+        elements=tuple(_copy(core.Element, item) for item in viewpoint.elements) if viewpoint else (),
+        body=_copy(core.Body, shot.body) if shot.body else None,
+        lens=_copy(core.Lens, shot.lens) if shot.lens else None,
+        sharp_element_ids=_sharp_ids(shot, viewpoint.elements if viewpoint else ()),
+        filters=_filters(shot, bag),
+    )
+    card = newest_card(shot)
+    if card is None:
+        return facts
+    state = CARD_CURRENT if card.inputs_hash == inputs_hash(facts) else CARD_STALE
+    return dataclasses.replace(facts, card=state)
+
+
+def newest_card(shot: Shot) -> FieldCard | None:
+    """Return the field card made last."""
+    return shot.cards[-1] if shot.cards else None
+
+
+def inputs_hash(facts: core.ShotFacts) -> str:
+    """Return a hash of all that a plan is computed from; the card itself does not count."""
+    plain = dataclasses.asdict(dataclasses.replace(facts, card=None))
+    # A filter that only lies in the bag changes proposals, not the plan.
+    plain["filters"] = [item for item in plain["filters"] if item["on_lens"] or item["on_when_metered"]]
+    text = json.dumps([PLAN_VERSION, plain], sort_keys=True, default=_plain)
+    return hashlib.sha256(text.encode()).hexdigest()
+
+
+def _plain(value: Any) -> Any:
+    return sorted(value) if isinstance(value, frozenset) else str(value)
+
+
+def _copy(kind: Any, row: Body | Lens | Element) -> Any:
+    return kind(**{field.name: getattr(row, field.name) for field in dataclasses.fields(kind)})
+
+
+def _sharp_ids(shot: Shot, elements: Iterable[Element]) -> frozenset[int]:
+    return frozenset(item.element_id for item in shot.sharp) & frozenset(item.id for item in elements)
+
+
+def _filters(shot: Shot, bag: Sequence[Filter]) -> tuple[core.Filter, ...]:
+    uses = {use.filter_id: use for use in shot.filters}
+    return tuple(
+        core.Filter(
+            item.id, item.name, item.kind, item.stops,
+            on_lens=item.id in uses and uses[item.id].on_lens,
+            on_when_metered=item.id in uses and uses[item.id].on_when_metered,
+        )
+        for item in bag
+    )  # fmt: skip

@@ -1,0 +1,49 @@
+"""Finding an owner's rows, and nobody else's."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any, TypeVar
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from ..store.kit import Body, Filter, Lens
+from ..store.places import Element, Location, Viewpoint
+from ..store.shots import Shot
+from .errors import NotFound
+
+Owned = TypeVar("Owned", Location, Shot, Body, Lens, Filter)
+LARGEST_ID = 2**31 - 1
+
+
+def owned(session: Session, owner_id: int, kind: type[Owned], row_id: int) -> Owned:
+    """Return the owner's row of a kind by id. Raises NotFound."""
+    row = session.scalars(select(kind).where(kind.id == row_id, kind.owner_id == owner_id)).first() if row_id <= LARGEST_ID else None
+    if row is None:
+        raise NotFound(kind.__name__.lower())
+    return row
+
+
+def viewpoint(session: Session, owner_id: int, viewpoint_id: int) -> Viewpoint:
+    """Return a viewpoint on one of the owner's locations. Raises NotFound."""
+    query = select(Viewpoint).join(Location).where(Viewpoint.id == viewpoint_id, Location.owner_id == owner_id)
+    row = session.scalars(query).first() if viewpoint_id <= LARGEST_ID else None
+    if row is None:
+        raise NotFound("viewpoint")
+    return row
+
+
+def element(session: Session, owner_id: int, element_id: int) -> Element:
+    """Return an element of one of the owner's viewpoints. Raises NotFound."""
+    query = select(Element).join(Viewpoint).join(Location).where(Element.id == element_id, Location.owner_id == owner_id)
+    row = session.scalars(query).first() if element_id <= LARGEST_ID else None
+    if row is None:
+        raise NotFound("element")
+    return row
+
+
+def assign(row: Any, changes: Mapping[str, Any]) -> None:
+    """Set the attributes named in changes."""
+    for name, value in changes.items():
+        setattr(row, name, value)

@@ -1,0 +1,226 @@
+"""Shots: making, editing, planning."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from datetime import UTC, date, datetime, time
+from typing import Any
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session, selectinload
+
+from ..core.errors import InputError
+from ..core.light.instants import local_day, unix_seconds, zone_info
+from ..core.planning.plan import ShotPlan, plan_shot
+from ..core.units.lengths import format_distance
+from ..core.units.markings import format_aperture, format_shutter
+from ..store.kit import Body, Filter, Lens
+from ..store.places import Location, Viewpoint
+from ..store.shots import Shot, ShotFilter, ShotSharpElement
+from . import rows
+from .errors import NotFound, Refused
+from .facts import shot_facts
+from .journal import delete_with_references, journaled
+
+LIST_SCOPE = "shots"
+# What an edit is called in the undo list when it changes several values at once.
+_LABELS = {
+    "f_number": "aperture", "iso": "ISO", "focal_mm": "focal length", "bearing_deg": "bearing", "pitch_deg": "pitch",
+    "camera_height_m": "camera height", "time_utc": "time", "clock_local": "time", "date_local": "date",
+    "sharp_element_ids": "what must be sharp", "wanted_shutter_s": "wanted shutter", "wanted_look": "wanted look",
+    "viewpoint_id": "viewpoint", "body_id": "body", "lens_id": "lens",
+}  # fmt: skip
+
+
+def shot_scope(shot_id: int) -> str:
+    return f"shot:{shot_id}"
+
+
+def all_shots(session: Session, owner_id: int) -> Sequence[Shot]:
+    """Return the owner's shots by when they come next; those without a date last."""
+    query = select(Shot).where(Shot.owner_id == owner_id).order_by(Shot.date_local.nulls_last(), Shot.time_utc.nulls_last(), Shot.id)
+    places = selectinload(Shot.viewpoint)
+    loaded = query.options(
+        places.selectinload(Viewpoint.location), places.selectinload(Viewpoint.elements), selectinload(Shot.body),
+        selectinload(Shot.lens), selectinload(Shot.sharp), selectinload(Shot.filters), selectinload(Shot.cards),
+    )  # fmt: skip
+    return session.scalars(loaded).all()
+
+
+def get_shot(session: Session, owner_id: int, shot_id: int) -> Shot:
+    """Return one of the owner's shots. Raises NotFound."""
+    return rows.owned(session, owner_id, Shot, shot_id)
+
+
+def add_shot(session: Session, owner_id: int, values: Mapping[str, Any]) -> Shot:
+    """Make a shot; the first body and lens of the kit are taken along unless others are named."""
+    values = dict(values)
+    for name, kind in (("body_id", Body), ("lens_id", Lens)):
+        if name not in values:
+            values[name] = session.scalars(select(kind.id).where(kind.owner_id == owner_id).order_by(kind.id).limit(1)).first()
+    with journaled(session, owner_id, LIST_SCOPE, f"new shot {values['name']}"):
+        row = Shot(owner_id=owner_id, name=values.pop("name"))
+        session.add(row)
+        session.flush()
+        _change(session, owner_id, row, values)
+    return row
+
+
+def edit_shot(session: Session, owner_id: int, shot_id: int, changes: Mapping[str, Any]) -> Shot:
+    """Change what is said of a shot. None lets a value go, so that the application chooses it again.
+
+    Raises Refused at the field for what the kit or the place cannot do.
+    """
+    row = get_shot(session, owner_id, shot_id)
+    with journaled(session, owner_id, shot_scope(row.id), "change " + _label(changes)):
+        _change(session, owner_id, row, changes)
+    return row
+
+
+def delete_shot(session: Session, owner_id: int, shot_id: int) -> None:
+    """Delete a shot with its cards."""
+    row = get_shot(session, owner_id, shot_id)
+    with journaled(session, owner_id, LIST_SCOPE, f"delete {row.name}"):
+        delete_with_references(session, row)
+
+
+def plan_of(session: Session, shot: Shot) -> ShotPlan:
+    """Return the plan of a shot as its facts stand now."""
+    return plan_shot(shot_facts(session, shot))
+
+
+def _label(changes: Mapping[str, Any]) -> str:
+    names = [_LABELS.get(name, name.removesuffix("_id").rsplit("_", 1)[0].replace("_", " ")) for name in changes]
+    return ", ".join(dict.fromkeys(names)) or "nothing"
+
+
+def _change(session: Session, owner_id: int, row: Shot, changes: Mapping[str, Any]) -> None:
+    changes = dict(changes)
+    sharp, filters = changes.pop("sharp_element_ids", None), changes.pop("filters", None)
+    clock = changes.pop("clock_local", None)
+    old_zone, old_time = _zone(row), row.time_utc
+    references: tuple[tuple[str, str, Any], ...] = (("body_id", "body", Body), ("lens_id", "lens", Lens))
+    for name, relation, kind in references:
+        if name in changes:
+            piece_id = changes.pop(name)
+            setattr(row, relation, _referenced(name, lambda i=piece_id, k=kind: rows.owned(session, owner_id, k, i)) if piece_id else None)
+    if "viewpoint_id" in changes:
+        point_id = changes.pop("viewpoint_id")
+        row.viewpoint = _referenced("viewpoint_id", lambda: rows.viewpoint(session, owner_id, point_id)) if point_id else None
+    rows.assign(row, changes)
+    _keep_time(row, changes, clock, old_zone, old_time)
+    _check_elements(row, changes, sharp)
+    if sharp is not None:
+        _set_sharp(row, sharp)
+    if filters is not None:
+        _set_filters(session, owner_id, row, filters)
+    _check_kit(row, changes)
+    _check_range(row, changes)
+
+
+def _referenced(field: str, find: Any) -> Any:
+    try:
+        return find()
+    except NotFound as error:
+        raise Refused(field, error.message) from error
+
+
+def _zone(row: Shot) -> str | None:
+    location: Location | None = row.viewpoint.location if row.viewpoint else None
+    return location.zone if location else None
+
+
+def _keep_time(row: Shot, changes: Mapping[str, Any], clock: time | None, old_zone: str | None, old_time: datetime | None) -> None:
+    """Keep date and time of one piece: a new date or place keeps the clock time, a new time sets the date."""
+    zone = _zone(row)
+    if clock is not None:
+        if zone is None or row.date_local is None:
+            raise Refused("clock_local", "A clock time needs a viewpoint and a date first.")
+        row.time_utc = _at(row.date_local, clock, zone)
+    elif changes.get("time_utc") is not None:
+        if zone is None:
+            raise Refused("time_utc", "A time needs a viewpoint first: its zone says what the clock shows.")
+        try:
+            unix_seconds(changes["time_utc"])
+        except InputError as error:
+            raise Refused("time_utc", error.message) from error
+        row.date_local = changes["time_utc"].astimezone(zone_info(zone)).date()
+    elif old_time is not None and row.time_utc is not None and row.date_local is not None and zone is not None:
+        shown = old_time.astimezone(zone_info(old_zone or zone)).time()
+        if "date_local" in changes or zone != old_zone:
+            row.time_utc = _at(row.date_local, shown, zone)
+    if row.date_local is None:
+        row.time_utc = None
+    elif "date_local" in changes:
+        try:
+            local_day(row.date_local, zone or "UTC")
+        except InputError as error:
+            raise Refused("date_local", error.message) from error
+
+
+def _at(day: date, clock: time, zone: str) -> datetime:
+    """Return the instant a clock shows a time; of two (when clocks go back) the first, of none (forward) the hour after."""
+    return datetime.combine(day, clock, tzinfo=zone_info(zone)).astimezone(UTC)
+
+
+def _check_elements(row: Shot, changes: Mapping[str, Any], sharp: Sequence[int] | None) -> None:
+    known = {item.id for item in row.viewpoint.elements} if row.viewpoint else set()
+    for name in ("subject_element_id", "moving_element_id"):
+        wanted = changes.get(name)
+        if wanted is not None and wanted not in known:
+            raise Refused(name, "This element is not one of the viewpoint's.")
+    if sharp is not None and not set(sharp) <= known:
+        raise Refused("sharp_element_ids", "Only elements of the shot's viewpoint can be named sharp.")
+
+
+def _set_sharp(row: Shot, wanted: Sequence[int]) -> None:
+    kept = [item for item in row.sharp if item.element_id in wanted]
+    present = {item.element_id for item in kept}
+    row.sharp = kept + [ShotSharpElement(element_id=element_id) for element_id in sorted(set(wanted) - present)]
+
+
+def _set_filters(session: Session, owner_id: int, row: Shot, wanted: Sequence[Mapping[str, Any]]) -> None:
+    uses = {item["filter_id"]: item for item in wanted if item["on_lens"] or item["on_when_metered"]}
+    for filter_id in uses:
+        _referenced("filters", lambda i=filter_id: rows.owned(session, owner_id, Filter, i))
+    kept = [use for use in row.filters if use.filter_id in uses]
+    for use in kept:
+        use.on_lens, use.on_when_metered = uses[use.filter_id]["on_lens"], uses[use.filter_id]["on_when_metered"]
+    present = {use.filter_id for use in kept}
+    row.filters = kept + [ShotFilter(**item) for filter_id, item in uses.items() if filter_id not in present]
+
+
+def _check_kit(row: Shot, changes: Mapping[str, Any]) -> None:
+    """Refuse what the body and the lens in hand cannot be set to; only values of this edit are looked at."""
+    lens, body = row.lens, row.body
+    focal, aperture, iso = changes.get("focal_mm"), changes.get("f_number"), changes.get("iso")
+    if lens and focal is not None and not lens.focal_min_mm <= focal <= lens.focal_max_mm:
+        raise Refused("focal_mm", f"{lens.name} goes from {lens.focal_min_mm:g} to {lens.focal_max_mm:g} mm, not {focal:g} mm.")
+    if lens and aperture is not None and not lens.f_number_min * 0.98 <= aperture <= lens.f_number_max * 1.02:
+        raise Refused("f_number", f"{lens.name} opens from {format_aperture(lens.f_number_min)} to {format_aperture(lens.f_number_max)}, not {format_aperture(aperture)}.")  # fmt: skip
+    if body and iso is not None and not body.base_iso <= iso <= body.max_iso:
+        raise Refused("iso", f"{body.name} goes from ISO {body.base_iso:g} to {body.max_iso:g}, not {iso:g}.")
+    metered = changes.get("metered_shutter_s")
+    if body and metered is not None and metered < body.fastest_shutter_s * 0.93:
+        raise Refused("metered_shutter_s", f"{body.name} is no faster than {format_shutter(body.fastest_shutter_s)}.")
+    wanted = changes.get("wanted_shutter_s")
+    if body and wanted is not None:
+        slowest = 86400.0 if body.has_bulb else body.slowest_shutter_s * 1.1
+        if not body.fastest_shutter_s * 0.93 <= wanted <= slowest:
+            limit = "without end on bulb" if body.has_bulb else format_shutter(body.slowest_shutter_s)
+            raise Refused("wanted_shutter_s", f"{body.name} goes from {format_shutter(body.fastest_shutter_s)} to {limit}, not {format_shutter(wanted)}.")  # fmt: skip
+    scale = changes.get("magnification")
+    if lens and scale is not None and lens.max_magnification is not None and scale > lens.max_magnification * 1.001:
+        raise Refused("magnification", f"{lens.name} reaches {lens.max_magnification:g}:1, not {scale:g}:1.")
+    near = changes.get("near_m")
+    if lens and near is not None and near * 1000 <= (row.focal_mm or lens.focal_min_mm) * 1.001:
+        raise Refused("near_m", f"{format_distance(near)} lies within the focal length: no lens images that.")
+
+
+def _check_range(row: Shot, changes: Mapping[str, Any]) -> None:
+    if row.near_m is not None and row.far_m is not None and not row.far_infinite and row.far_m < row.near_m:
+        field = "far_m" if changes.get("far_m") is not None or "near_m" not in changes else "near_m"
+        raise Refused(field, f"The far limit ({format_distance(row.far_m)}) must not be closer than the near limit ({format_distance(row.near_m)}).")  # fmt: skip
+    if row.shadow_ev is not None and row.highlight_ev is not None and row.highlight_ev < row.shadow_ev:
+        field = "shadow_ev" if "shadow_ev" in changes and "highlight_ev" not in changes else "highlight_ev"
+        raise Refused(field, f"The highlight reading (EV {row.highlight_ev:g}) must not be under the shadow reading (EV {row.shadow_ev:g}).")  # fmt: skip

@@ -1,0 +1,27 @@
+"""What the application is told from outside."""
+
+from __future__ import annotations
+
+import os
+from dataclasses import dataclass
+from pathlib import Path
+
+MAX_REQUEST_BYTES = 1_000_000
+WEB_DIST = Path(__file__).resolve().parents[2] / "web" / "dist"
+
+
+@dataclass(frozen=True)
+class Settings:
+    """database_url: where the notebook is kept. web_dist: the built front end."""
+
+    database_url: str
+    web_dist: Path = WEB_DIST
+    max_request_bytes: int = MAX_REQUEST_BYTES
+
+
+def from_environment() -> Settings:
+    """Return the settings of this process; LUCID_RIDGE_DATABASE_URL must be set (./start does it)."""
+    url = os.environ.get("LUCID_RIDGE_DATABASE_URL")
+    if not url:
+        raise SystemExit("LUCID_RIDGE_DATABASE_URL is not set. Start the application with ./start.")
+    return Settings(database_url=url)

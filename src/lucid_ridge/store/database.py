@@ -1,0 +1,33 @@
+"""Engine, sessions and migrations for one database address."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from alembic import command
+from alembic.config import Config
+from sqlalchemy import Engine, create_engine
+from sqlalchemy.orm import Session, sessionmaker
+
+MIGRATIONS = Path(__file__).parent / "migrations"
+
+
+def make_engine(database_url: str) -> Engine:
+    """Return an engine whose connections are checked before use, so that a restarted server is no error."""
+    return create_engine(database_url, pool_pre_ping=True, pool_size=8)
+
+
+def make_sessions(engine: Engine) -> sessionmaker[Session]:
+    return sessionmaker(engine, expire_on_commit=False)
+
+
+def alembic_config(database_url: str) -> Config:
+    config = Config()
+    config.set_main_option("script_location", str(MIGRATIONS).replace("%", "%%"))
+    config.attributes["database_url"] = database_url
+    return config
+
+
+def migrate(database_url: str, revision: str = "head") -> None:
+    """Bring the database up to a revision. Run by the commands, never by the application itself."""
+    command.upgrade(alembic_config(database_url), revision)

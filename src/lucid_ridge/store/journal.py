@@ -1,0 +1,27 @@
+"""The journal: every edit as rows before and after, so that it can be undone and redone."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any
+
+from sqlalchemy import DateTime, ForeignKey, Index, Text
+from sqlalchemy.dialects.postgresql import JSONB
+from sqlalchemy.orm import Mapped, mapped_column
+
+from .base import Base
+
+
+class JournalEntry(Base):
+    """One edit. scope: what it belongs to (shot:3, location:2, kit). changes: [{table, key, before, after}]."""
+
+    __tablename__ = "journal_entry"
+    __table_args__ = (Index("ix_journal_entry_owner_scope", "owner_id", "scope", "undone"),)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    owner_id: Mapped[int] = mapped_column(ForeignKey("photographer.id", ondelete="CASCADE"))
+    made_at_utc: Mapped[datetime] = mapped_column(DateTime(timezone=True))
+    scope: Mapped[str] = mapped_column(Text)
+    label: Mapped[str] = mapped_column(Text)
+    changes: Mapped[list[dict[str, Any]]] = mapped_column(JSONB)
+    undone: Mapped[bool] = mapped_column(default=False)

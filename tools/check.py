@@ -1,0 +1,84 @@
+"""./test: linters, types, front-end checks, and pytest against a throw-away PostgreSQL."""
+
+from __future__ import annotations
+
+import os
+import shutil
+import subprocess
+import sys
+import tempfile
+import time
+from pathlib import Path
+
+from console import ROOT, main_guard, say
+from environment import PYTHON, WEB, application_environment, ensure_python, ensure_web, ensure_web_packages
+from packages import browser, ensure
+from postgres import Cluster, alone
+
+PYTEST_PARTS = ("core", "store", "api", "browser", "tools")
+PARTS = ("lint", "types", "web", *PYTEST_PARTS)
+
+
+def main(argv: list[str]) -> int:
+    chosen = [part for part in argv if part in PARTS]
+    extra = [argument for argument in argv if argument not in PARTS]
+    parts = chosen or list(PARTS)
+    # Arguments for pytest alone mean: only pytest.
+    if extra and not chosen:
+        parts = list(PYTEST_PARTS)
+    ensure(need_browser="browser" in parts)
+    with alone():
+        ensure_python(development=True)
+        if "web" in parts:
+            ensure_web_packages()
+        if "browser" in parts or "api" in parts:
+            ensure_web()
+    failed = []
+    if "lint" in parts:
+        failed += _step("ruff", [PYTHON, "-m", "ruff", "check", "."])
+        failed += _step("ruff format", [PYTHON, "-m", "ruff", "format", "--check", "."])
+    if "types" in parts:
+        failed += _step("mypy", [PYTHON, "-m", "mypy"])
+    if "web" in parts:
+        failed += _step("front-end lint", ["npm", "run", "--silent", "lint"], WEB)
+        failed += _step("front-end types", ["npm", "run", "--silent", "types"], WEB)
+    wanted = [part for part in PYTEST_PARTS if part in parts]
+    if wanted:
+        failed += _pytest(wanted, extra)
+    say(f"\nFailed: {', '.join(failed)}" if failed else "\nEverything passed.")
+    return 1 if failed else 0
+
+
+def _step(name: str, command: list[object], folder: Path = ROOT) -> list[str]:
+    began = time.monotonic()
+    code = subprocess.run([str(part) for part in command], cwd=folder, env=application_environment(), check=False).returncode
+    say(f"— {name}: {'ok' if code == 0 else 'FAILED'} ({time.monotonic() - began:.1f} s)")
+    return [name] if code else []
+
+
+def _pytest(parts: list[str], extra: list[str]) -> list[str]:
+    # Another user (PostgreSQL's) must be able to pass through; the data folder inside stays private.
+    scratch = Path(tempfile.mkdtemp(prefix="lucid-ridge-test-"))
+    scratch.chmod(0o711)
+    cluster = Cluster(scratch / "data", durable=False)
+    environment = application_environment()
+    try:
+        if set(parts) & {"store", "api", "browser"}:
+            cluster.create()
+            cluster.start()
+            environment["LUCID_RIDGE_TEST_SERVER_URL"] = cluster.url("postgres")
+        if found := browser():
+            environment["LUCID_RIDGE_CHROMIUM"], environment["LUCID_RIDGE_CHROMEDRIVER"] = found
+        paths = [argument for argument in extra if Path(argument.split("::")[0]).exists()]
+        targets = [] if paths else [f"tests/{part}" for part in parts]
+        command = [str(PYTHON), "-m", "pytest", *targets, *extra]
+        return ["pytest"] if subprocess.run(command, cwd=ROOT, env=environment, check=False).returncode else []
+    finally:
+        cluster.stop()
+        shutil.rmtree(scratch, ignore_errors=True)
+
+
+if __name__ == "__main__":
+    os.chdir(ROOT)
+    sys.stdout.reconfigure(line_buffering=True)  # type: ignore[union-attr]
+    main_guard(main)

@@ -1,0 +1,88 @@
+"""The virtual environment and the built front end, each made anew only when what it comes from has changed."""
+
+from __future__ import annotations
+
+import hashlib
+import os
+import shutil
+import sys
+from collections.abc import Iterable
+from pathlib import Path
+
+from console import ROOT, run, say
+
+VENV = ROOT / ".venv"
+PYTHON = VENV / "bin" / "python"
+WEB = ROOT / "web"
+DIST = WEB / "dist"
+
+
+def ensure_python(development: bool = False) -> None:
+    """Make .venv with exactly the pinned packages; with development those of the tests as well."""
+    files = [ROOT / "requirements.txt", ROOT / "constraints.txt"] + ([ROOT / "requirements-dev.txt"] if development else [])
+    wanted = _digest(files, sys.version, str(VENV))
+    runtime_stamp, full_stamp = VENV / ".stamp-runtime", VENV / ".stamp-development"
+    stamp = full_stamp if development else runtime_stamp
+    if _read(stamp) == wanted and PYTHON.exists():
+        return
+    if not PYTHON.exists() or _read(VENV / ".made-for") != _digest([], sys.version, str(VENV)):
+        say("Making the Python environment …")
+        run([sys.executable, "-m", "venv", "--clear", VENV])
+        (VENV / ".made-for").write_text(_digest([], sys.version, str(VENV)))
+    say("Installing Python packages (about two minutes the first time) …")
+    requirements = files[-1] if development else files[0]
+    run([PYTHON, "-m", "pip", "install", "--quiet", "--disable-pip-version-check", "-r", requirements, "-c", files[1]], cwd=ROOT)
+    stamp.write_text(wanted)
+    if development:
+        runtime_stamp.write_text(_digest(files[:2], sys.version, str(VENV)))
+
+
+def ensure_web_packages() -> None:
+    """Install the front end's packages from the lock file."""
+    wanted = _digest([WEB / "package.json", WEB / "package-lock.json"])
+    stamp = WEB / "node_modules" / ".stamp"
+    if _read(stamp) != wanted:
+        say("Installing front-end packages (about a minute) …")
+        run([_npm(), "ci", "--no-audit", "--no-fund"], cwd=WEB)
+        stamp.write_text(wanted)
+
+
+def ensure_web() -> None:
+    """Build the front end into web/dist when any of its sources has changed."""
+    sources = [path for path in sorted((WEB / "src").rglob("*")) if path.is_file()]
+    sources += [path for path in sorted((WEB / "public").rglob("*")) if path.is_file()]
+    sources += [WEB / name for name in ("index.html", "vite.config.ts", "tsconfig.json", "package-lock.json")]
+    wanted = _digest(sources)
+    stamp = DIST / ".stamp"
+    if _read(stamp) == wanted:
+        return
+    ensure_web_packages()
+    say("Building the front end …")
+    run([_npm(), "run", "build"], cwd=WEB)
+    stamp.write_text(wanted)
+
+
+def application_environment(database_url: str = "") -> dict[str, str]:
+    """Return the environment in which the application runs, free of libpq's own variables."""
+    environment = {name: value for name, value in os.environ.items() if not name.startswith("PG")}
+    environment["PYTHONPATH"] = str(ROOT / "src")
+    if database_url:
+        environment["LUCID_RIDGE_DATABASE_URL"] = database_url
+    return environment
+
+
+def _npm() -> str:
+    return shutil.which("npm") or "npm"
+
+
+def _digest(files: Iterable[Path], *more: str) -> str:
+    summary = hashlib.sha256()
+    for path in files:
+        summary.update(str(path.relative_to(ROOT)).encode() + b"\0" + path.read_bytes() + b"\0")
+    for text in more:
+        summary.update(text.encode() + b"\0")
+    return summary.hexdigest()
+
+
+def _read(path: Path) -> str:
+    return path.read_text() if path.exists() else ""
