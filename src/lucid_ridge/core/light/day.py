@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 from ..exposure.ev import ev100_from_illuminance
 from .events import LEVELS_DEG, Interval, SunEvent, event_absence, sun_events, sun_intervals
 from .illuminance import sun_illuminance_lux
-from .instants import from_unix, local_day, unix_seconds
+from .instants import local_day, unix_seconds
 from .track import SunTrack, sun_track
 
 BANDS_DEG = {
@@ -107,11 +107,15 @@ def drift_stops_per_minute(track: SunTrack, moment: datetime) -> float:
     return float(after - before) / 2
 
 
-def continuous_band(day: LightDay, neighbour: LightDay | None, band: LightBand) -> tuple[datetime, datetime]:
-    """Return a band's span, joined with its continuation in the next day where midnight cut it."""
-    end = band.span.end_utc
-    if band.span.ends_after and neighbour:
-        follow = neighbour.band_at(from_unix(float(unix_seconds(neighbour.start_utc)) + 1))
-        if follow and follow.kind == band.kind:
-            end = follow.span.end_utc
-    return band.span.start_utc, end
+def continuous_band(band: LightBand, day_before: LightDay, day_after: LightDay) -> tuple[datetime, datetime]:
+    """Return a band's span, joined with what midnight cut off in the days before and after."""
+    start, end = band.span.start_utc, band.span.end_utc
+    if band.span.starts_before:
+        earlier = day_before.bands[-1] if day_before.bands else None
+        if earlier and earlier.kind == band.kind and earlier.span.ends_after:
+            start = earlier.span.start_utc
+    if band.span.ends_after:
+        later = day_after.bands[0] if day_after.bands else None
+        if later and later.kind == band.kind and later.span.starts_before:
+            end = later.span.end_utc
+    return start, end

@@ -59,7 +59,8 @@ def plan_light(facts: ShotFacts) -> LightStep:
     if band is None:
         reasons.append(Reason("light", UNSAID, "The time of the shot lies outside its date: choose it again.", "time_utc"))
         return LightStep(Verdict("light", UNSAID, "time outside the date"), tuple(reasons))
-    start, end = continuous_band(day, day_of_light(facts.location, facts.date_local + timedelta(days=1)), band)
+    before, after = (day_of_light(facts.location, facts.date_local + timedelta(days=days)) for days in (-1, 1))
+    start, end = continuous_band(band, before, after)
     seconds = float(unix_seconds(facts.time_utc))
     altitude, azimuth = float(day.track.altitude_deg(seconds)), float(day.track.azimuth_deg(seconds))
     ev, drift = float(clear_sky_ev100(altitude)), drift_stops_per_minute(day.track, facts.time_utc)

@@ -1,0 +1,123 @@
+import { Box, chakra } from "@chakra-ui/react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { type ReactNode, useEffect, useState } from "react";
+import { NavLink } from "react-router";
+import { client, take } from "./api/client";
+import { photographerQuery } from "./api/queries";
+import { Button } from "./parts/Button";
+import { KeysDialog } from "./shot/KeysDialog";
+import { applyTheme, storedTheme, THEMES, type Theme } from "./theme/themes";
+
+const PAGES = [
+  { to: "/", label: "Notebook" },
+  { to: "/locations", label: "Locations" },
+  { to: "/kit", label: "Kit" },
+];
+const THEME_WORDS: Record<Theme, string> = { graphite: "Graphite", paper: "Paper", ember: "Ember" };
+
+/** The name, the pages, and what belongs to the page at hand. */
+export function TopBar({ children }: { children?: ReactNode }) {
+  const [keys, setKeys] = useState(false);
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (event.key === "?" && !isTyping(event)) setKeys(true);
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, []);
+  return (
+    <Box
+      as="header"
+      display="flex"
+      alignItems="center"
+      flexWrap="wrap"
+      gap="4px 16px"
+      px="16px"
+      minH="44px"
+      borderBottom="1px solid"
+      borderColor="line"
+      css={{ "@media print": { display: "none" } }}
+    >
+      <Box display="flex" alignItems="center" gap="8px" fontWeight="700" fontSize="16px">
+        <svg width="22" height="16" viewBox="0 0 22 16" aria-hidden="true">
+          <path d="M1 15 L6 7 L9 11 L14 2 L21 15" fill="none" stroke="var(--lr-colors-accent)" strokeWidth="2" strokeLinejoin="round" />
+        </svg>
+        Lucid Ridge
+      </Box>
+      <Box as="nav" aria-label="Pages" display="flex" gap="14px">
+        {PAGES.map((page) => (
+          <NavLink
+            key={page.to}
+            to={page.to}
+            end={page.to === "/"}
+            style={({ isActive }) => ({
+              textDecoration: isActive ? "underline" : "none",
+              textUnderlineOffset: "6px",
+              textDecorationThickness: "2px",
+              textDecorationColor: "var(--lr-colors-accent)",
+            })}
+          >
+            {page.label}
+          </NavLink>
+        ))}
+      </Box>
+      <Box flex="1" minW="0" display="flex" alignItems="center" gap="10px">
+        {children}
+      </Box>
+      <ThemeChoice />
+      <Button look="quiet" onClick={() => setKeys(true)} aria-label="Keys">
+        ? keys
+      </Button>
+      {keys && <KeysDialog close={() => setKeys(false)} />}
+    </Box>
+  );
+}
+
+/** Whether a key belongs to what is being typed. */
+export function isTyping(event: KeyboardEvent): boolean {
+  const target = event.target;
+  return target instanceof HTMLInputElement || target instanceof HTMLTextAreaElement || target instanceof HTMLSelectElement;
+}
+
+function ThemeChoice() {
+  const queries = useQueryClient();
+  const photographer = useQuery(photographerQuery());
+  const [theme, setTheme] = useState<Theme>(storedTheme);
+  const saved = photographer.data?.theme;
+  useEffect(() => {
+    if (saved) {
+      setTheme(saved);
+      applyTheme(saved);
+    }
+  }, [saved]);
+  const choose = async (wanted: Theme) => {
+    setTheme(wanted);
+    applyTheme(wanted);
+    const answer = await take(client.PATCH("/api/photographer", { body: { theme: wanted } })).catch(() => undefined);
+    if (answer) queries.setQueryData(photographerQuery().queryKey, answer);
+  };
+  return (
+    <Box role="radiogroup" aria-label="Theme" display="flex">
+      {THEMES.map((name) => (
+        <chakra.button
+          key={name}
+          type="button"
+          role="radio"
+          aria-checked={theme === name}
+          onClick={() => void choose(name)}
+          px="7px"
+          py="3px"
+          fontSize="13px"
+          bg="transparent"
+          border="0"
+          cursor="pointer"
+          color={theme === name ? "fg" : "muted"}
+          textDecoration={theme === name ? "underline" : "none"}
+          textUnderlineOffset="5px"
+        >
+          {THEME_WORDS[name]}
+        </chakra.button>
+      ))}
+    </Box>
+  );
+}

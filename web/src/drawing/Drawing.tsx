@@ -1,0 +1,108 @@
+import { Box, chakra } from "@chakra-ui/react";
+import { type ReactNode, useId, useRef, useState } from "react";
+import { Button } from "../parts/Button";
+import { saveSvg } from "./export";
+import { useSize } from "./useSize";
+
+export interface FiguresTable {
+  head: string[];
+  rows: (string | number)[][];
+}
+
+/** A drawing with its title, a table of its figures behind it, and a way to keep it as SVG. */
+export function Drawing({
+  title,
+  note,
+  figures,
+  children,
+  least = 220,
+}: {
+  title: string;
+  note?: ReactNode;
+  figures: FiguresTable;
+  /** Draws into the space given, in CSS pixels. */
+  children: (width: number, height: number) => ReactNode;
+  least?: number;
+}) {
+  const [frame, size] = useSize<HTMLDivElement>();
+  const svg = useRef<SVGSVGElement>(null);
+  const [asFigures, setAsFigures] = useState(false);
+  const titleId = useId();
+  return (
+    <Box as="figure" display="flex" flexDirection="column" minH="0" height="100%" minW="0">
+      <Box display="flex" alignItems="baseline" gap="12px" flexWrap="wrap" mb="2px">
+        <Box as="h2" id={titleId} fontSize="17px" fontWeight="650">
+          {title}
+        </Box>
+        <Box color="muted" fontSize="13.5px" flex="1" minW="0">
+          {note}
+        </Box>
+        <Button look="quiet" fontSize="13px" aria-pressed={asFigures} onClick={() => setAsFigures(!asFigures)}>
+          {asFigures ? "as drawing" : "as figures"}
+        </Button>
+        {!asFigures && (
+          <Button look="quiet" fontSize="13px" onClick={() => svg.current && saveSvg(svg.current, title)}>
+            save as SVG
+          </Button>
+        )}
+      </Box>
+      <Box ref={frame} flex="1" minH={`${least}px`} position="relative" overflow={asFigures ? "auto" : "hidden"}>
+        {asFigures ? (
+          <FigureTable table={figures} label={title} />
+        ) : (
+          size.width > 0 && (
+            <svg
+              ref={svg}
+              width={size.width}
+              height={Math.max(size.height, least)}
+              viewBox={`0 0 ${size.width} ${Math.max(size.height, least)}`}
+              role="group"
+              aria-labelledby={titleId}
+              style={{ display: "block", position: "absolute", inset: 0, touchAction: "pan-y" }}
+            >
+              {children(size.width, Math.max(size.height, least))}
+            </svg>
+          )
+        )}
+      </Box>
+    </Box>
+  );
+}
+
+/** Figures in rows and columns. */
+export function FigureTable({ table, label }: { table: FiguresTable; label: string }) {
+  return (
+    <chakra.table aria-label={label} fontSize="14px" borderCollapse="collapse" width="100%">
+      <thead>
+        <tr>
+          {table.head.map((cell) => (
+            <chakra.th key={cell} textAlign="left" fontWeight="600" color="muted" py="4px" pr="14px" borderBottom="1px solid" borderColor="line">
+              {cell}
+            </chakra.th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {table.rows.map((row, index) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: rows of figures have no other identity
+          <tr key={index}>
+            {row.map((cell, column) => (
+              <chakra.td
+                // biome-ignore lint/suspicious/noArrayIndexKey: as above
+                key={column}
+                py="3px"
+                pr="14px"
+                fontFamily={column ? "mono" : "body"}
+                fontVariantNumeric="tabular-nums"
+                borderBottom="1px solid"
+                borderColor="line"
+              >
+                {cell}
+              </chakra.td>
+            ))}
+          </tr>
+        ))}
+      </tbody>
+    </chakra.table>
+  );
+}

@@ -1,0 +1,83 @@
+import type { KeyboardEvent, PointerEvent, ReactNode } from "react";
+import { useRef } from "react";
+import { ink } from "../theme/system";
+
+const GRIP = 9;
+
+/** Something in a drawing that can be dragged, or moved with the arrow keys once it has the focus. */
+export function Handle({
+  x,
+  y,
+  label,
+  valueText,
+  value,
+  drag,
+  nudge,
+  children,
+  cursor = "grab",
+}: {
+  x: number;
+  y: number;
+  label: string;
+  valueText: string;
+  value: number;
+  /** Called with drawing coordinates while dragging. */
+  drag: (x: number, y: number) => void;
+  /** Called with -1 or 1 along each axis, ten times as much with Shift. */
+  nudge: (right: number, up: number) => void;
+  children?: ReactNode;
+  cursor?: string;
+}) {
+  const grabbed = useRef<{ dx: number; dy: number } | null>(null);
+  const at = (event: PointerEvent<SVGGElement>) => {
+    const box = event.currentTarget.ownerSVGElement?.getBoundingClientRect();
+    return { x: event.clientX - (box?.left ?? 0), y: event.clientY - (box?.top ?? 0) };
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    const far = event.shiftKey ? 10 : 1;
+    const moves: Record<string, [number, number]> = {
+      ArrowLeft: [-far, 0],
+      ArrowRight: [far, 0],
+      ArrowUp: [0, far],
+      ArrowDown: [0, -far],
+    };
+    const move = moves[event.key];
+    if (!move) return;
+    event.preventDefault();
+    event.stopPropagation();
+    nudge(...move);
+  };
+  return (
+    <g
+      data-handle=""
+      role="slider"
+      tabIndex={0}
+      aria-label={label}
+      aria-valuenow={value}
+      aria-valuetext={valueText}
+      transform={`translate(${x} ${y})`}
+      style={{ cursor, touchAction: "none" }}
+      onPointerDown={(event) => {
+        const point = at(event);
+        grabbed.current = { dx: point.x - x, dy: point.y - y };
+        event.currentTarget.setPointerCapture(event.pointerId);
+        event.currentTarget.focus();
+      }}
+      onPointerMove={(event) => {
+        if (!grabbed.current) return;
+        const point = at(event);
+        drag(point.x - grabbed.current.dx, point.y - grabbed.current.dy);
+      }}
+      onPointerUp={() => {
+        grabbed.current = null;
+      }}
+      onPointerCancel={() => {
+        grabbed.current = null;
+      }}
+      onKeyDown={onKeyDown}
+    >
+      <circle r={GRIP + 9} fill="transparent" />
+      {children ?? <circle r={GRIP} fill={ink("bg")} stroke={ink("accent")} strokeWidth={2.5} />}
+    </g>
+  );
+}

@@ -1,0 +1,28 @@
+import type { Schemas } from "../api/client";
+import { ink } from "../theme/system";
+import { groundPath, outlinePath, toneOf } from "./Silhouettes";
+
+/** A small finder drawing. */
+export function Thumb({ thumb, name, height }: { thumb: Schemas["ThumbOut"] | null; name: string; height: number }) {
+  const aspect = thumb?.aspect ?? 1.5;
+  const width = height * aspect;
+  const id = `thumb-${name.replace(/\W+/g, "-")}`;
+  return (
+    <svg width={width} height={height} viewBox={`0 0 ${width} ${height}`} role="img" aria-label={`Finder of ${name}`} style={{ display: "block" }}>
+      <defs>
+        <clipPath id={id}>
+          <rect width={width} height={height} />
+        </clipPath>
+      </defs>
+      <rect width={width} height={height} fill={ink("sky")} />
+      <g clipPath={`url(#${id})`}>
+        {thumb && <path d={groundPath(thumb.horizon, 0, 0, width, height)} fill={ink("low")} />}
+        {thumb?.shapes.map((shape, index) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: shapes are drawn in their order
+          <path key={index} d={outlinePath(shape.polygons, 0, 0, width, height)} fill={toneOf(shape)} stroke={ink("bg")} strokeWidth={0.5} />
+        ))}
+      </g>
+      <rect x={0.5} y={0.5} width={width - 1} height={height - 1} fill="none" stroke={ink("edge")} />
+    </svg>
+  );
+}

@@ -1,0 +1,101 @@
+import { Box, chakra } from "@chakra-ui/react";
+import type { Schemas } from "../api/client";
+
+type Content = Schemas["CardContentOut"];
+
+const MONO = "var(--lr-fonts-mono)";
+
+/** The card itself: readable in black and white at arm's length, one line a frame. */
+export function Card({ content, stale }: { content: Content; stale: boolean }) {
+  const bracket = content.frames.some((frame) => frame.offset !== "0 EV");
+  const [first] = content.frames;
+  return (
+    <Box as="article" className="field-card" display="grid" gap="10px" lineHeight="1.25">
+      <Box borderBottom="2px solid currentColor" pb="6px">
+        <Box as="h1" fontSize="1.5em" fontWeight="700">
+          {content.name}
+        </Box>
+        <Box>
+          {[content.location, content.viewpoint].filter(Boolean).join(", ")}
+          {content.date && ` · ${content.date}`}
+        </Box>
+        {stale && <Box fontWeight="700">▲ The plan has changed since this card was made.</Box>}
+      </Box>
+      <Box display="grid" gridTemplateColumns="repeat(3, auto)" gap="2px 14px">
+        <Big name="start" value={content.start ?? "–"} />
+        <Big name="takes" value={content.total} />
+        <Big name="light ends" value={content.light_ends ?? "–"} />
+      </Box>
+      <Box fontSize="0.95em">
+        <div>
+          {content.body}, {content.lens}
+        </div>
+        <div>{content.framing}</div>
+        <div>
+          <b>{content.filters.join(" + ") || "no filter"}</b>
+          {first && (
+            <>
+              , <b style={{ fontFamily: MONO }}>{first.aperture}</b>, ISO <b style={{ fontFamily: MONO }}>{first.iso}</b>
+            </>
+          )}
+          {content.predicted && " · exposure predicted, not metered: meter first"}
+        </div>
+      </Box>
+      <chakra.table width="100%" borderCollapse="collapse" fontSize="1em">
+        <thead>
+          <tr>
+            {["", "focus", "shutter", ...(bracket ? ["bracket"] : []), "opens at", "✓"].map((head, index) => (
+              <chakra.th key={head || "number"} textAlign={index ? "left" : "right"} fontWeight="500" fontSize="0.85em" py="2px" pr="8px" borderBottom="1px solid currentColor">
+                {head}
+              </chakra.th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {content.frames.map((frame, index) => {
+            const newFocus = index > 0 && content.frames[index - 1]?.focus_index !== frame.focus_index;
+            return (
+              <chakra.tr key={frame.number} borderTop={newFocus ? "1px solid currentColor" : undefined} style={{ fontFamily: MONO, breakInside: "avoid" }}>
+                <Cell right>{frame.number}</Cell>
+                <Cell>{frame.focus}</Cell>
+                <Cell strong>{frame.shutter}</Cell>
+                {bracket && <Cell>{frame.offset}</Cell>}
+                <Cell>{frame.at}</Cell>
+                <Cell>
+                  <span style={{ display: "inline-block", width: "0.95em", height: "0.95em", border: "1.5px solid currentColor", verticalAlign: "-0.1em" }} />
+                </Cell>
+              </chakra.tr>
+            );
+          })}
+        </tbody>
+      </chakra.table>
+      {[...content.cautions, ...content.warnings].length > 0 && (
+        <Box as="ul" fontSize="0.88em" display="grid" gap="3px">
+          {content.cautions.map((text) => (
+            <li key={text}>◇ {text}</li>
+          ))}
+          {content.warnings.map((text) => (
+            <li key={text}>▲ {text}</li>
+          ))}
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+function Big({ name, value }: { name: string; value: string }) {
+  return (
+    <div>
+      <div style={{ fontSize: "0.82em" }}>{name}</div>
+      <div style={{ fontSize: "1.5em", fontWeight: 650, fontFamily: MONO, whiteSpace: "nowrap" }}>{value}</div>
+    </div>
+  );
+}
+
+function Cell({ children, strong, right }: { children: React.ReactNode; strong?: boolean; right?: boolean }) {
+  return (
+    <chakra.td py="3px" pr="8px" fontWeight={strong ? 700 : 400} fontSize={strong ? "1.15em" : undefined} textAlign={right ? "right" : "left"} whiteSpace="nowrap">
+      {children}
+    </chakra.td>
+  );
+}

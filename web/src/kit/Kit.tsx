@@ -1,0 +1,128 @@
+import { Box } from "@chakra-ui/react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { client, take } from "../api/client";
+import { kitQuery, refreshPlans } from "../api/queries";
+import { Button } from "../parts/Button";
+import { NewForm } from "../parts/NewForm";
+import { Failed, Pending } from "../parts/States";
+import { LensDrawing } from "./LensDrawing";
+import { BODY_FIELDS, FILTER_FIELDS, type KitField, LENS_FIELDS } from "./fields";
+import { Piece } from "./Piece";
+
+type Path = "bodies" | "lenses" | "filters";
+
+/** Bodies, lenses and filters. */
+export default function Kit() {
+  const query = useQuery(kitQuery());
+  const queries = useQueryClient();
+  if (query.error) return <Failed error={query.error} retry={() => void query.refetch()} />;
+  if (!query.data) return <Pending what="the kit" />;
+  const { bodies, lenses, filters } = query.data;
+  const undo = async () => {
+    await take(client.POST("/api/undo", { body: { scopes: ["kit"] } })).catch(() => undefined);
+    refreshPlans(queries);
+  };
+  return (
+    <Box as="main" px="16px" py="14px" maxW="1400px" mx="auto">
+      <Box display="flex" gap="14px" alignItems="center" mb="10px">
+        <Box as="h1" fontSize="24px" fontWeight="700">
+          Kit
+        </Box>
+        <Button look="quiet" onClick={() => void undo()}>
+          undo
+        </Button>
+      </Box>
+      <Box display="grid" gap="18px 36px" gridTemplateColumns={{ base: "1fr", lg: "1fr 1fr" }}>
+        <Group title="Lenses" path="lenses" word="lens" fields={LENS_FIELDS}>
+          <LensDrawing lenses={lenses} />
+          {lenses.map((lens) => (
+            <Piece
+              key={lens.id}
+              path="lenses"
+              piece={lens}
+              fields={LENS_FIELDS}
+              summary={`${lens.f_number_min_label} to ${lens.f_number_max_label}, sharpest at ${lens.sharpest_label}, focuses from ${lens.closest_focus_mm} mm${lens.max_magnification ? `, to ${lens.max_magnification}:1` : ""}`}
+            />
+          ))}
+        </Group>
+        <Box display="grid" gap="18px" alignContent="start">
+          <Group title="Bodies" path="bodies" word="body" fields={BODY_FIELDS}>
+            {bodies.map((body) => (
+              <Piece
+                key={body.id}
+                path="bodies"
+                piece={body}
+                fields={BODY_FIELDS}
+                summary={`${body.sensor_width_mm} × ${body.sensor_height_mm} mm, holds ${body.held_stops} stops, ${body.fastest_shutter_label} to ${body.slowest_shutter_label}${body.has_bulb ? " and bulb" : ""}, bracket ${body.bracket_frames} × ${body.bracket_step_ev} EV`}
+              />
+            ))}
+          </Group>
+          <Group title="Filters" path="filters" word="filter" fields={FILTER_FIELDS}>
+            {filters.map((filter) => (
+              <Piece
+                key={filter.id}
+                path="filters"
+                piece={filter}
+                fields={FILTER_FIELDS}
+                summary={`${filter.kind}, ${filter.stops} stops, density ${filter.density.toFixed(2)}, ${filter.factor.toFixed(filter.factor < 10 ? 1 : 0)}×`}
+              />
+            ))}
+          </Group>
+        </Box>
+      </Box>
+    </Box>
+  );
+}
+
+function Group({ title, path, word, fields, children }: { title: string; path: Path; word: string; fields: KitField[]; children: React.ReactNode }) {
+  const [making, setMaking] = useState(false);
+  const queries = useQueryClient();
+  return (
+    <Box as="section" minW="0">
+      <Box display="flex" justifyContent="space-between" alignItems="baseline" mb="4px">
+        <Box as="h2" fontSize="18px" fontWeight="650">
+          {title}
+        </Box>
+        <Button look="quiet" onClick={() => setMaking(!making)}>
+          add a {word}
+        </Button>
+      </Box>
+      {making && (
+        <Box bg="panel" p="12px" mb="8px">
+          <NewForm
+            name={path}
+            label={`Add the ${word}`}
+            fields={fields.map((field) => ({
+              ...field,
+              placeholder: field.example,
+              options: field.yes ? YES_NO : field.options,
+            }))}
+            cancel={() => setMaking(false)}
+            submit={async (values) => {
+              const body = Object.fromEntries(
+                Object.entries(values).map(([name, text]) => [name, typed(fields.find((field) => field.name === name), text)]),
+              );
+              // The three addresses take different bodies; the server checks each field.
+              await take(client.POST(`/api/${path}`, { body: body as never }));
+              refreshPlans(queries);
+              setMaking(false);
+            }}
+          />
+        </Box>
+      )}
+      {children}
+    </Box>
+  );
+}
+
+const YES_NO = [
+  { value: "yes", label: "yes" },
+  { value: "no", label: "no" },
+];
+
+/** Whole numbers and switches go as such; everything else as typed. */
+export function typed(field: KitField | undefined, text: string): unknown {
+  if (field?.yes) return text === "yes";
+  return field?.whole && /^\d+$/.test(text.trim()) ? Number(text) : text;
+}

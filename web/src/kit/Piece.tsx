@@ -1,0 +1,80 @@
+import { Box, chakra } from "@chakra-ui/react";
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { client, take } from "../api/client";
+import { refreshPlans } from "../api/queries";
+import { Button } from "../parts/Button";
+import { Field, Select, Tick } from "../parts/Field";
+import type { KitField } from "./fields";
+import { typed } from "./Kit";
+
+interface AnyPiece {
+  id: number;
+  name: string;
+}
+
+/** One piece of kit: a line that opens for editing. */
+export function Piece({ path, piece, fields, summary }: { path: "bodies" | "lenses" | "filters"; piece: AnyPiece; fields: KitField[]; summary: string }) {
+  const [open, setOpen] = useState(false);
+  const [failure, setFailure] = useState<string>();
+  const queries = useQueryClient();
+  const params = { params: { path: { piece_id: piece.id } } };
+  const values = piece as unknown as Record<string, string | number | boolean | null>;
+  const save = (field: KitField) => async (text: string) => {
+    const value = field.optional && !text.trim() ? null : typed(field, text);
+    await take(client.PATCH(`/api/${path}/{piece_id}`, { ...params, body: { [field.name]: value } as never }));
+    refreshPlans(queries);
+  };
+  const remove = async () => {
+    try {
+      await take(client.DELETE(`/api/${path}/{piece_id}`, params));
+      refreshPlans(queries);
+    } catch (error) {
+      setFailure((error as Error).message);
+    }
+  };
+  return (
+    <Box borderTop="1px solid" borderColor="line">
+      <chakra.button type="button" aria-expanded={open} onClick={() => setOpen(!open)} display="block" width="100%" textAlign="left" bg="transparent" border="0" px="0" py="6px" cursor="pointer">
+        <Box display="flex" justifyContent="space-between">
+          <b style={{ fontWeight: 600 }}>{piece.name}</b>
+          <Box as="span" color="muted" aria-hidden="true">
+            {open ? "−" : "+"}
+          </Box>
+        </Box>
+        <Box fontSize="13.5px" color="muted">
+          {summary}
+        </Box>
+      </chakra.button>
+      {open && (
+        <Box pb="12px" display="grid" gap="10px">
+          <Box display="grid" gridTemplateColumns="repeat(auto-fill, minmax(140px, 1fr))" gap="8px 12px" alignItems="start">
+            {fields.map((field) =>
+              field.yes ? (
+                <Tick key={field.name} label={field.label} checked={values[field.name] === true} change={(on) => void save(field)(on ? "yes" : "no")} />
+              ) : field.options ? (
+                <Select key={field.name} label={field.label} value={String(values[field.name])} options={field.options} choose={(value) => value && void save(field)(value)} />
+              ) : (
+                <Field
+                  key={field.name}
+                  label={field.label}
+                  name={`${path}:${piece.id}:${field.name}`}
+                  value={String(values[field.labelled ?? field.name] ?? "")}
+                  placeholder={field.optional ? field.example : undefined}
+                  unit={field.unit}
+                  save={save(field)}
+                />
+              ),
+            )}
+          </Box>
+          {failure && <Box color="rust">{failure}</Box>}
+          <Box>
+            <Button look="quiet" px="0" onClick={() => void remove()}>
+              delete {piece.name}
+            </Button>
+          </Box>
+        </Box>
+      )}
+    </Box>
+  );
+}

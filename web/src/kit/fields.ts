@@ -1,0 +1,58 @@
+/** The fields of each kind of kit, with an example of what to type. */
+export interface KitField {
+  name: string;
+  label: string;
+  unit?: string;
+  example?: string;
+  initial?: string;
+  whole?: boolean;
+  yes?: boolean;
+  optional?: boolean;
+  /** The name under which the server gives the value as the trade writes it. */
+  labelled?: string;
+  options?: { value: string; label: string }[];
+}
+
+export const BODY_FIELDS: KitField[] = [
+  { name: "name", label: "Name", example: "Full-frame body, 45 MP" },
+  { name: "sensor_width_mm", label: "Sensor width", unit: "mm", example: "36" },
+  { name: "sensor_height_mm", label: "Sensor height", unit: "mm", example: "24" },
+  { name: "pixels_wide", label: "Pixels wide", example: "8256", whole: true },
+  { name: "pixels_high", label: "Pixels high", example: "5504", whole: true },
+  { name: "base_iso", label: "Base ISO", initial: "100" },
+  { name: "max_iso", label: "Highest ISO", initial: "25600" },
+  { name: "fastest_shutter_s", label: "Fastest shutter", initial: "1/8000", labelled: "fastest_shutter_label" },
+  { name: "slowest_shutter_s", label: "Slowest timed shutter", initial: "30 s", labelled: "slowest_shutter_label" },
+  { name: "has_bulb", label: "Has bulb", yes: true },
+  { name: "held_stops", label: "Holds", unit: "stops", initial: "11" },
+  { name: "bracket_frames", label: "Bracket frames", initial: "3", whole: true },
+  { name: "bracket_step_ev", label: "Largest step", unit: "EV", initial: "2" },
+  { name: "write_s", label: "Writes a frame in", unit: "s", initial: "0.5" },
+  { name: "dark_frame", label: "Takes dark frames", yes: true, initial: "no" },
+];
+
+export const LENS_FIELDS: KitField[] = [
+  { name: "name", label: "Name", example: "24–70 mm zoom" },
+  { name: "focal_min_mm", label: "Focal length from", unit: "mm", example: "24" },
+  { name: "focal_max_mm", label: "to", unit: "mm", example: "70" },
+  { name: "f_number_min", label: "Widest aperture", example: "f/2.8", labelled: "f_number_min_label" },
+  { name: "f_number_max", label: "Smallest aperture", example: "f/22", labelled: "f_number_max_label" },
+  { name: "sharpest_f_number", label: "Sharpest aperture", initial: "f/8", labelled: "sharpest_label" },
+  { name: "closest_focus_mm", label: "Closest focus", unit: "mm", example: "380" },
+  { name: "max_magnification", label: "Largest magnification", unit: ":1", example: "not a close-up lens", optional: true },
+  { name: "pupil_ratio", label: "Pupil ratio", initial: "1" },
+];
+
+export const FILTER_FIELDS: KitField[] = [
+  { name: "name", label: "Name", example: "10-stop grey" },
+  {
+    name: "kind",
+    label: "Kind",
+    options: [
+      { value: "neutral density", label: "neutral density" },
+      { value: "polariser", label: "polariser" },
+      { value: "graduated", label: "graduated" },
+    ],
+  },
+  { name: "stops", label: "Costs", unit: "stops", example: "10" },
+];

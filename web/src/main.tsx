@@ -1,0 +1,37 @@
+import "@fontsource-variable/hanken-grotesk/wght.css";
+import "@fontsource-variable/spline-sans-mono/wght.css";
+import { ChakraProvider } from "@chakra-ui/react";
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { BrowserRouter } from "react-router";
+import { ApiError } from "./api/client";
+import { App } from "./App";
+import { system } from "./theme/system";
+import { applyTheme, storedTheme } from "./theme/themes";
+
+applyTheme(storedTheme());
+
+const queries = new QueryClient({
+  defaultOptions: {
+    queries: {
+      staleTime: 20_000,
+      refetchOnWindowFocus: false,
+      retry: (count, error) => error instanceof ApiError && (error.status === 0 || error.status >= 500) && count < 2,
+    },
+  },
+});
+
+const root = document.getElementById("root");
+if (root)
+  createRoot(root).render(
+    <StrictMode>
+      <QueryClientProvider client={queries}>
+        <ChakraProvider value={system}>
+          <BrowserRouter>
+            <App />
+          </BrowserRouter>
+        </ChakraProvider>
+      </QueryClientProvider>
+    </StrictMode>,
+  );

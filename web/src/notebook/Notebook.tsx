@@ -1,0 +1,99 @@
+import { Box } from "@chakra-ui/react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+import { useNavigate, useSearchParams } from "react-router";
+import { client, type Schemas, take } from "../api/client";
+import { notebookQuery, refreshPlans } from "../api/queries";
+import { Button } from "../parts/Button";
+import { Input } from "../parts/Field";
+import { NewForm } from "../parts/NewForm";
+import { Empty, Failed, Pending } from "../parts/States";
+import { isTyping } from "../TopBar";
+import { ShotEntry } from "./ShotEntry";
+
+/** Home: all shots by what comes next. */
+export function Notebook() {
+  const query = useQuery(notebookQuery());
+  const [search, setSearch] = useSearchParams();
+  const [wanted, setWanted] = useState("");
+  const [making, setMaking] = useState(search.has("new"));
+  const find = useRef<HTMLInputElement>(null);
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  useEffect(() => {
+    if (search.has("find")) find.current?.focus();
+    if (search.has("new")) setMaking(true);
+    if (search.size) setSearch({}, { replace: true });
+  }, [search, setSearch]);
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (event.key === "n") setMaking(true);
+      if (event.key === "/") {
+        event.preventDefault();
+        find.current?.focus();
+      }
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, []);
+  const stepBack = async (path: "/api/undo" | "/api/redo") => {
+    await take(client.POST(path, { body: { scopes: ["shots"] } })).catch(() => undefined);
+    refreshPlans(queries);
+  };
+  const add = async (values: Record<string, string>) => {
+    const shot = await take(client.POST("/api/shots", { body: values as unknown as Schemas["ShotIn"] }));
+    void queries.invalidateQueries({ queryKey: ["notebook"] });
+    void navigate(`/shots/${shot.id}/place`);
+  };
+  if (query.error) return <Failed error={query.error} retry={() => void query.refetch()} />;
+  if (!query.data) return <Pending what="the notebook" />;
+  const { shots, undo } = query.data;
+  const text = wanted.trim().toLowerCase();
+  const shown = shots.filter((shot) => !text || `${shot.name} ${shot.intent} ${shot.location_name ?? ""}`.toLowerCase().includes(text));
+  return (
+    <Box as="main" px="16px" py="14px" maxW="1500px" mx="auto">
+      <Box display="flex" gap="10px 14px" alignItems="center" flexWrap="wrap" mb="12px">
+        <Box as="h1" fontSize="24px" fontWeight="700" mr="6px">
+          Notebook
+        </Box>
+        <Button look="main" onClick={() => setMaking(!making)}>
+          New shot
+        </Button>
+        {undo.undo_label && (
+          <Button look="quiet" onClick={() => void stepBack("/api/undo")}>
+            undo: {undo.undo_label}
+          </Button>
+        )}
+        {undo.redo_label && (
+          <Button look="quiet" onClick={() => void stepBack("/api/redo")}>
+            redo: {undo.redo_label}
+          </Button>
+        )}
+        <Box flex="1" />
+        <Input ref={find} value={wanted} onChange={(event) => setWanted(event.target.value)} placeholder="find a shot or a place" aria-label="Find" width="230px" fontFamily="body" />
+      </Box>
+      {making && (
+        <Box bg="panel" p="14px" mb="14px" maxW="640px">
+          <NewForm
+            name="shot"
+            label="Begin the shot"
+            fields={[
+              { name: "name", label: "Name", placeholder: "Posts at the ebb" },
+              { name: "intent", label: "What it is after", placeholder: "two minutes of grey water" },
+            ]}
+            submit={add}
+            cancel={() => setMaking(false)}
+          />
+        </Box>
+      )}
+      {shots.length === 0 && <Empty>The notebook is empty. Begin a shot; it can do without anything but a name, and says what it still needs.</Empty>}
+      {shots.length > 0 && shown.length === 0 && <Empty>No shot or place has “{wanted}” in its name.</Empty>}
+      <Box as="ul" display="grid" gridTemplateColumns="repeat(auto-fill, minmax(min(100%, 400px), 1fr))" gap="0 28px">
+        {shown.map((shot) => (
+          <ShotEntry key={shot.id} shot={shot} />
+        ))}
+      </Box>
+    </Box>
+  );
+}

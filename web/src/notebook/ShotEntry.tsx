@@ -1,0 +1,59 @@
+import { Box } from "@chakra-ui/react";
+import { Link } from "react-router";
+import type { Schemas } from "../api/client";
+import { Thumb } from "../drawing/Thumb";
+import { Mark, markWords } from "../parts/Mark";
+import { STEP_WORDS } from "../shot/steps";
+
+const DAY = new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short", year: "numeric", timeZone: "UTC" });
+const RANK = { fails: 0, tight: 1, unsaid: 2, holds: 3 } as const;
+
+/** A shot in the notebook: its finder, when and where, and its seven marks. */
+export function ShotEntry({ shot }: { shot: Schemas["ShotSummaryOut"] }) {
+  const judged = shot.verdicts.filter((verdict) => verdict.step !== "field");
+  const worst = [...judged].sort((a, b) => RANK[a.mark] - RANK[b.mark])[0];
+  const exposure = shot.verdicts.find((verdict) => verdict.step === "exposure");
+  const depth = shot.verdicts.find((verdict) => verdict.step === "depth");
+  return (
+    <Box as="li" borderTop="1px solid" borderColor="line" py="12px" display="grid" gridTemplateColumns="138px minmax(0, 1fr)" gap="14px">
+      <Box display="flex" justifyContent="center" alignItems="flex-start">
+        <Link to={`/shots/${shot.id}/place`} tabIndex={-1} aria-hidden="true">
+          <Thumb thumb={shot.thumb} name={shot.name} height={shot.thumb && shot.thumb.aspect < 1 ? 128 : 92} />
+        </Link>
+      </Box>
+      <Box minW="0">
+        <Box as="h2" fontSize="17px" fontWeight="650" lineHeight="1.2">
+          <Link to={`/shots/${shot.id}/place`} style={{ textDecoration: "none" }}>
+            {shot.name}
+          </Link>
+        </Box>
+        <Box fontSize="13.5px" color="muted" mt="1px">
+          {[shot.location_name, shot.date_local && DAY.format(new Date(`${shot.date_local}T12:00:00Z`))].filter(Boolean).join(", ") || "no place, no date"}{" "}
+          {shot.clock_local && (
+            <Box as="span" fontFamily="mono" color="fg">
+              {shot.clock_local}
+            </Box>
+          )}
+        </Box>
+        <Box display="flex" gap="9px" my="6px">
+          {shot.verdicts.map((verdict) => (
+            <Box key={verdict.step} title={`${STEP_WORDS[verdict.step]}: ${markWords(verdict.mark)}, ${verdict.text}`} display="flex">
+              <Mark mark={verdict.mark} size={5.5} />
+            </Box>
+          ))}
+        </Box>
+        <Box fontSize="14px" lineHeight="1.3">
+          {worst && worst.mark !== "holds" ? (
+            <>
+              {STEP_WORDS[worst.step]}: {worst.text}
+            </>
+          ) : (
+            <>
+              {depth?.text}; {exposure?.text}
+            </>
+          )}
+        </Box>
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,47 @@
+import { Box } from "@chakra-ui/react";
+import type { ReactNode } from "react";
+
+/** A figure with its small unit and the name of what it measures. */
+export function Figure({
+  name,
+  value,
+  unit,
+  note,
+  size = "22px",
+}: {
+  name: string;
+  value: ReactNode;
+  unit?: string;
+  note?: ReactNode;
+  size?: string;
+}) {
+  return (
+    <Box minW="0">
+      <Box fontSize="12.5px" color="muted">
+        {name}
+      </Box>
+      <Box fontFamily="mono" fontSize={size} lineHeight="1.15" fontVariantNumeric="tabular-nums" whiteSpace="nowrap">
+        {value}
+        {unit && (
+          <Box as="span" fontSize="13px" color="muted" ml="4px" fontFamily="body">
+            {unit}
+          </Box>
+        )}
+      </Box>
+      {note && (
+        <Box fontSize="12.5px" color="muted">
+          {note}
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+/** Figures side by side. */
+export function Figures({ children }: { children: ReactNode }) {
+  return (
+    <Box display="grid" gridTemplateColumns="repeat(auto-fit, minmax(104px, 1fr))" gap="10px 14px">
+      {children}
+    </Box>
+  );
+}

@@ -1,0 +1,31 @@
+import { Box } from "@chakra-ui/react";
+import type { ReactNode } from "react";
+import { Button } from "./Button";
+
+/** While something is on its way. */
+export function Pending({ what }: { what: string }) {
+  return (
+    <Box p="24px" color="muted" role="status">
+      Fetching {what} …
+    </Box>
+  );
+}
+
+/** When something could not be had: what, and what to do. */
+export function Failed({ error, retry }: { error: Error; retry?: () => void }) {
+  return (
+    <Box p="24px" role="alert" display="grid" gap="10px" justifyItems="start">
+      <Box color="rust">{error.message}</Box>
+      {retry && <Button onClick={retry}>Try again</Button>}
+    </Box>
+  );
+}
+
+/** A screen with nothing on it yet says what to do first. */
+export function Empty({ children }: { children: ReactNode }) {
+  return (
+    <Box p="24px" color="muted" maxW="46ch">
+      {children}
+    </Box>
+  );
+}

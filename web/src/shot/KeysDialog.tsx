@@ -1,0 +1,39 @@
+import { Box } from "@chakra-ui/react";
+import { Fragment } from "react";
+import { Dialog } from "../parts/Dialog";
+
+const KEYS: [string, string][] = [
+  ["1 to 7", "go to a step"],
+  ["[ ]", "aperture by a third of a stop"],
+  ["; '", "wanted shutter by a third"],
+  ["- =", "ISO by a third"],
+  [", .", "focal length, the next marking"],
+  ["o", "upright or lengthwise"],
+  ["n", "new shot"],
+  ["g", "go to field"],
+  ["/", "find in the notebook"],
+  ["Ctrl+Z", "undo; with Shift, redo"],
+  ["arrow keys", "move a handle or a dial that has the focus; Shift moves handles ten times as far"],
+  ["?", "these keys"],
+];
+
+/** The keys, for reading. */
+export function KeysDialog({ close }: { close: () => void }) {
+  return (
+    <Dialog title="Keys" close={close}>
+      <Box as="dl" display="grid" gridTemplateColumns="auto 1fr" gap="6px 18px">
+        {KEYS.map(([key, words]) => (
+          <Fragment key={key}>
+            <Box as="dt" fontFamily="mono" whiteSpace="nowrap">
+              {key}
+            </Box>
+            <Box as="dd">{words}</Box>
+          </Fragment>
+        ))}
+      </Box>
+      <Box color="muted" fontSize="13.5px" mt="10px">
+        Keys rest while you type in a field.
+      </Box>
+    </Dialog>
+  );
+}

@@ -1,0 +1,104 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useCallback, useMemo, useRef, useState } from "react";
+import { ApiError, client, type Schemas, take } from "../api/client";
+import { refreshPlans, shotQuery } from "../api/queries";
+
+export type Shot = Schemas["ShotOut"];
+export type Patch = Schemas["ShotPatch"];
+
+interface Waiting {
+  patch: Patch;
+  settle: { resolve: () => void; reject: (error: unknown) => void }[];
+}
+
+/** What a step's page needs of the shot: its data, changing it, and the refusals by field. */
+export interface ShotWork {
+  shot: Shot;
+  change: (patch: Patch) => Promise<void>;
+  /** Like change, for dials and handles: a refusal is shown at the field and not thrown. */
+  set: (patch: Patch) => void;
+  errors: Record<string, string>;
+}
+
+/**
+ * One shot and its edits. Edits are sent one after another; those made meanwhile are sent together next, so that a dial being
+ * turned shows its newest consequences and never an older answer.
+ */
+export function useShot(id: number) {
+  const queries = useQueryClient();
+  const query = useQuery(shotQuery(id));
+  const [errors, setErrors] = useState<Record<string, string>>({});
+  const [away, setAway] = useState<string>();
+  const queue = useRef<{ busy: boolean; waiting: Waiting | null }>({ busy: false, waiting: null });
+
+  const send = useCallback(async () => {
+    const state = queue.current;
+    if (state.busy) return;
+    state.busy = true;
+    while (state.waiting) {
+      const { patch, settle }: Waiting = state.waiting;
+      state.waiting = null;
+      try {
+        const answer = await take(client.PATCH("/api/shots/{shot_id}", { params: { path: { shot_id: id } }, body: patch }));
+        queries.setQueryData(shotQuery(id).queryKey, answer);
+        void queries.invalidateQueries({ queryKey: ["notebook"] });
+        setAway(undefined);
+        setErrors((old) => without(old, Object.keys(patch)));
+        for (const one of settle) one.resolve();
+      } catch (failure) {
+        if (failure instanceof ApiError && failure.status === 422)
+          setErrors((old) => ({ ...without(old, Object.keys(patch)), ...byField(failure) }));
+        else setAway(failure instanceof Error ? failure.message : String(failure));
+        for (const one of settle) one.reject(failure);
+      }
+    }
+    state.busy = false;
+  }, [id, queries]);
+
+  const change = useCallback(
+    (patch: Patch) =>
+      new Promise<void>((resolve, reject) => {
+        const state = queue.current;
+        const settle = [...(state.waiting?.settle ?? []), { resolve, reject }];
+        state.waiting = { patch: { ...state.waiting?.patch, ...patch }, settle };
+        void send();
+      }),
+    [send],
+  );
+  const set = useCallback((patch: Patch) => void change(patch).catch(() => undefined), [change]);
+
+  const scopes = useMemo(
+    () => [`shot:${id}`, ...(query.data?.place ? [`location:${query.data.place.location_id}`] : [])],
+    [id, query.data?.place],
+  );
+  const stepBack = useCallback(
+    async (path: "/api/undo" | "/api/redo") => {
+      try {
+        await take(client.POST(path, { body: { scopes } }));
+        setErrors({});
+        setAway(undefined);
+        refreshPlans(queries);
+      } catch (failure) {
+        if (!(failure instanceof ApiError && failure.status === 409)) setAway((failure as Error).message);
+      }
+    },
+    [queries, scopes],
+  );
+  return {
+    query,
+    errors,
+    away,
+    change,
+    set,
+    undo: useCallback(() => stepBack("/api/undo"), [stepBack]),
+    redo: useCallback(() => stepBack("/api/redo"), [stepBack]),
+  };
+}
+
+function without(errors: Record<string, string>, names: string[]): Record<string, string> {
+  return Object.fromEntries(Object.entries(errors).filter(([name]) => !names.includes(name)));
+}
+
+function byField(error: ApiError): Record<string, string> {
+  return Object.fromEntries(error.fields.map((item) => [item.field.split(".")[0] ?? "", item.message]));
+}

@@ -1,0 +1,217 @@
+import { Box } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
+import { kitQuery, markingsQuery } from "../../api/queries";
+import { Dial } from "../../dials/Dial";
+import { Choice, Field, Select, Tick } from "../../parts/Field";
+import { Figure, Figures } from "../../parts/Figure";
+import { Row, Section } from "../../parts/Section";
+import { Empty } from "../../parts/States";
+import { StepLayout } from "../../shot/StepLayout";
+import type { ShotWork } from "../../shot/useShot";
+import { ApertureTable } from "./ApertureTable";
+import { ReciprocalRuler } from "./ReciprocalRuler";
+import { SubjectRuler } from "./SubjectRuler";
+
+/** Step 4: what must be sharp, where to focus, in how many frames. */
+export default function DepthPage({ shot, change, set, errors }: ShotWork) {
+  const markings = useQuery(markingsQuery()).data;
+  const kit = useQuery(kitQuery()).data;
+  const { facts, plan } = shot;
+  const { depth } = plan;
+  const closeUp = facts.magnification !== null;
+  const lens = kit?.lenses.find((item) => item.id === facts.lens_id);
+  const elements = shot.place?.viewpoint.elements ?? [];
+  const key = (field: string) => `shot:${shot.id}:${field}`;
+  const apertures = (markings?.apertures ?? []).filter(
+    (mark) => !lens || (mark.value >= lens.f_number_min * 0.98 && mark.value <= lens.f_number_max * 1.02),
+  );
+  const verdictOf = (id: number) => depth.elements.find((item) => item.id === id)?.verdict ?? "";
+  const toggle = (id: number, on: boolean) =>
+    set({ sharp_element_ids: on ? [...facts.sharp_element_ids, id] : facts.sharp_element_ids.filter((other) => other !== id) });
+  return (
+    <StepLayout
+      drawing={
+        depth.positions.length ? (
+          closeUp ? (
+            <SubjectRuler shot={shot} />
+          ) : (
+            <ReciprocalRuler shot={shot} set={set} />
+          )
+        ) : (
+          <Empty>
+            {facts.lens_id && facts.body_id
+              ? "Say at the right what must be sharp: tick elements, or type a near and a far limit. The ruler then shows where to focus."
+              : "Choose a body and a lens in step 3 first."}
+          </Empty>
+        )
+      }
+      dials={
+        <>
+          {apertures.length > 0 && (
+            <Dial
+              label="Aperture"
+              name={key("f_number")}
+              detents={apertures}
+              value={depth.f_number}
+              text={depth.f_number_label ?? ""}
+              pinned={facts.f_number !== null}
+              set={(f_number) => set({ f_number })}
+              letGo={() => set({ f_number: null })}
+              error={errors.f_number}
+            />
+          )}
+          <Box mt="10px" mb="12px">
+            <Figures>
+              <Figure name="frames" value={depth.positions.length || "–"} note={depth.method && METHOD_WORDS[depth.method]} />
+              <Figure name="hyperfocal" value={depth.hyperfocal?.label ?? "–"} note="from the lens" />
+              <Figure
+                name="worst blur"
+                value={depth.worst_blur_um !== null ? Math.round(depth.worst_blur_um) : "–"}
+                unit="µm"
+                note={`of ${Math.round(depth.coc_um ?? 0)} allowed`}
+              />
+              <Figure name="diffraction" value={depth.airy_um !== null ? Math.round(depth.airy_um) : "–"} unit="µm" note="Airy disc" />
+            </Figures>
+          </Box>
+          <Section
+            title="What must be sharp"
+            aside={
+              <Tick
+                label="close up, by magnification"
+                checked={closeUp}
+                change={(on) => set(on ? { magnification: Math.min(1, lens?.max_magnification ?? 1), subject_depth_mm: facts.subject_depth_mm ?? 3 } : { magnification: null })}
+              />
+            }
+          >
+            {closeUp ? (
+              <Row>
+                <Field label="Magnification" name={key("magnification")} value={String(facts.magnification)} unit=":1" step={0.1} save={(text) => change({ magnification: text })} />
+                <Field
+                  label="Depth of the subject"
+                  name={key("subject_depth_mm")}
+                  value={String(facts.subject_depth_mm ?? "")}
+                  unit="mm"
+                  step={0.1}
+                  save={(text) => change({ subject_depth_mm: text.trim() ? text : null })}
+                />
+              </Row>
+            ) : (
+              <>
+                <Box display="grid" gap="4px" data-field="sharp_element_ids">
+                  {elements.map((element) => (
+                    <Box key={element.id} display="flex" justifyContent="space-between" gap="10px">
+                      <Tick label={element.name} checked={facts.sharp_element_ids.includes(element.id)} change={(on) => toggle(element.id, on)} />
+                      <Box as="span" fontSize="13.5px" color="muted">
+                        <Box as="span" fontFamily="mono">
+                          {element.distance_label}
+                        </Box>{" "}
+                        {verdictOf(element.id)}
+                      </Box>
+                    </Box>
+                  ))}
+                  {!elements.length && <Box color="muted">Add elements in step 1, or type limits here.</Box>}
+                </Box>
+                <Row>
+                  <Field
+                    label="Near limit"
+                    name={key("near_m")}
+                    value={facts.near_label ?? ""}
+                    placeholder={depth.near?.label ?? "30 cm"}
+                    save={(text) => change({ near_m: text.trim() ? text : null })}
+                  />
+                  <Field
+                    label="Far limit"
+                    name={key("far_m")}
+                    value={facts.far_infinite ? "∞" : (facts.far_label ?? "")}
+                    placeholder={depth.far?.label ?? "∞"}
+                    save={(text) => {
+                      const infinite = /^\s*(∞|inf(inity)?)\s*$/i.test(text);
+                      return change(infinite ? { far_infinite: true, far_m: null } : { far_infinite: false, far_m: text.trim() ? text : null });
+                    }}
+                  />
+                </Row>
+              </>
+            )}
+          </Section>
+          <Section title="How">
+            <Choice
+              label="Frames"
+              field="depth_method"
+              value={facts.depth_method}
+              options={[
+                { value: "auto", label: "fewest that do it" },
+                { value: "single", label: "one frame" },
+                { value: "ring", label: "turn the ring" },
+                { value: "rail", label: "rail" },
+              ]}
+              choose={(depth_method) => set({ depth_method })}
+            />
+            {depth.method === "single" && (
+              <Select
+                label="Where to focus a single frame"
+                field="focus_school"
+                value={facts.focus_school}
+                options={[
+                  { value: "balanced", label: "blur balanced between near and far" },
+                  { value: "hyperfocal", label: "hyperfocal distance" },
+                  { value: "third", label: "a third of the way in" },
+                  { value: "subject", label: "on the main subject" },
+                ]}
+                choose={(focus_school) => focus_school && set({ focus_school })}
+              />
+            )}
+            {depth.method === "single" && facts.focus_school === "subject" && (
+              <Select
+                label="Main subject"
+                field="subject_element_id"
+                value={facts.subject_element_id}
+                options={elements.map((element) => ({ value: element.id, label: element.name }))}
+                choose={(subject_element_id) => set({ subject_element_id })}
+                empty="not named"
+                error={errors.subject_element_id}
+              />
+            )}
+            <Row>
+              <Select
+                label="Sharpness"
+                field="coc_criterion"
+                value={facts.coc_criterion}
+                options={[
+                  { value: "handbook", label: "handbook" },
+                  { value: "print", label: "by print" },
+                  { value: "pixels", label: "two pixels" },
+                  { value: "custom", label: "my own" },
+                ]}
+                choose={(coc_criterion) => coc_criterion && set({ coc_criterion })}
+              />
+              <Field label="Overlap" name={key("overlap")} value={String(facts.overlap)} hint="share of a slice" step={0.05} save={(text) => change({ overlap: text })} />
+            </Row>
+            {facts.coc_criterion === "custom" && (
+              <Field
+                label="Circle of confusion"
+                name={key("coc_custom_mm")}
+                value={facts.coc_custom_mm === null ? "" : String(facts.coc_custom_mm)}
+                placeholder="0.030"
+                unit="mm"
+                save={(text) => change({ coc_custom_mm: text.trim() ? text : null })}
+              />
+            )}
+            {facts.coc_criterion === "print" && (
+              <Row>
+                <Field label="Print width" name={key("print_width_mm")} value={String(facts.print_width_mm)} unit="mm" save={(text) => change({ print_width_mm: text })} />
+                <Field label="Seen from" name={key("viewing_distance_mm")} value={String(facts.viewing_distance_mm)} unit="mm" save={(text) => change({ viewing_distance_mm: text })} />
+              </Row>
+            )}
+          </Section>
+          {depth.apertures.length > 0 && (
+            <Section title="One frame or a stack, at every aperture">
+              <ApertureTable choices={depth.apertures} limit={depth.coc_um ?? 30} set={set} />
+            </Section>
+          )}
+        </>
+      }
+    />
+  );
+}
+
+const METHOD_WORDS: Record<string, string> = { single: "one frame", ring: "turning the ring", rail: "on the rail" };

@@ -1,0 +1,60 @@
+import { Box } from "@chakra-ui/react";
+import type { Schemas } from "../../api/client";
+import { Button } from "../../parts/Button";
+import type { Shot, ShotWork } from "../../shot/useShot";
+
+/** Settings from the bag that give the wanted time, best first. */
+export function Proposals({ proposals, facts, set }: { proposals: Schemas["ProposalOut"][]; facts: Shot["facts"]; set: ShotWork["set"] }) {
+  if (!proposals.length) return null;
+  const takeIt = (proposal: Schemas["ProposalOut"]) => {
+    const kept = facts.filters.filter((use) => use.on_when_metered || proposal.filter_ids.includes(use.filter_id));
+    const uses = kept.map((use) => ({ ...use, on_lens: proposal.filter_ids.includes(use.filter_id) }));
+    for (const id of proposal.filter_ids)
+      if (!uses.some((use) => use.filter_id === id)) uses.push({ filter_id: id, on_lens: true, on_when_metered: false });
+    set({ filters: uses, f_number: proposal.f_number, iso: proposal.iso });
+  };
+  const isSet = (proposal: Schemas["ProposalOut"]) =>
+    facts.f_number !== null &&
+    Math.abs(facts.f_number / proposal.f_number - 1) < 0.01 &&
+    facts.iso === proposal.iso &&
+    facts.filters.filter((use) => use.on_lens).length === proposal.filter_ids.length &&
+    proposal.filter_ids.every((id) => facts.filters.some((use) => use.on_lens && use.filter_id === id));
+  return (
+    <Box as="ul" aria-label="Settings from the bag">
+      {proposals.map((proposal) => (
+        <Box
+          as="li"
+          key={`${proposal.filter_ids.join("-")}-${proposal.iso}`}
+          display="grid"
+          gridTemplateColumns="1fr auto auto"
+          gap="10px"
+          alignItems="center"
+          py="3px"
+          borderBottom="1px solid"
+          borderColor="line"
+        >
+          <span>
+            {proposal.filter_names.join(" + ") || "no filter"}
+            <Box as="span" fontFamily="mono" fontSize="13.5px" color="muted" ml="8px">
+              {proposal.f_number_label} ISO {proposal.iso}
+            </Box>
+          </span>
+          <Box as="span" fontFamily="mono" textAlign="right">
+            {proposal.shutter_label}{" "}
+            <Box as="span" color="muted" fontSize="13px">
+              {proposal.error_stops >= 0 ? "+" : "−"}
+              {Math.abs(proposal.error_stops).toFixed(2)}
+            </Box>
+          </Box>
+          {isSet(proposal) ? (
+            <Box as="span" fontSize="13px" color="accent" minW="44px">
+              is set
+            </Box>
+          ) : (
+            <Button onClick={() => takeIt(proposal)}>Take</Button>
+          )}
+        </Box>
+      ))}
+    </Box>
+  );
+}

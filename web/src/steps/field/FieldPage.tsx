@@ -1,0 +1,81 @@
+import { Box } from "@chakra-ui/react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import { client, take } from "../../api/client";
+import { cardQuery, shotQuery } from "../../api/queries";
+import { Card } from "../../field/Card";
+import { Button } from "../../parts/Button";
+import { Section } from "../../parts/Section";
+import { Empty, Failed, Pending } from "../../parts/States";
+import { StepLayout } from "../../shot/StepLayout";
+import type { ShotWork } from "../../shot/useShot";
+
+/** Step 7: the card to take along. It stays as it was made, whatever happens to the plan. */
+export default function FieldPage({ shot }: ShotWork) {
+  const queries = useQueryClient();
+  const [failure, setFailure] = useState<string>();
+  const card = useQuery({ ...cardQuery(shot.card_id ?? 0), enabled: shot.card_id !== null });
+  const verdict = shot.plan.verdicts.find((item) => item.step === "field");
+  const make = async () => {
+    try {
+      const made = await take(client.POST("/api/shots/{shot_id}/cards", { params: { path: { shot_id: shot.id } } }));
+      setFailure(undefined);
+      queries.setQueryData(cardQuery(made.id).queryKey, made);
+      await queries.invalidateQueries({ queryKey: shotQuery(shot.id).queryKey });
+      await queries.invalidateQueries({ queryKey: ["notebook"] });
+    } catch (error) {
+      setFailure((error as Error).message);
+    }
+  };
+  const stale = verdict?.mark === "tight";
+  return (
+    <StepLayout
+      drawing={
+        shot.card_id === null ? (
+          <Empty>
+            No card yet. {shot.plan.sequence.frames.length ? "Make one at the right: it holds the frames in order, to print or to read on the phone." : "It follows once there are frames to take (6)."}
+          </Empty>
+        ) : card.error ? (
+          <Failed error={card.error} retry={() => void card.refetch()} />
+        ) : card.data ? (
+          <Box height="100%" overflowY="auto" display="flex" justifyContent="center" bg="raised" py="14px" px="10px">
+            {/* Paper is white and ink is black in every theme but the one for the night. */}
+            <Box
+              bg="#fff"
+              color="#000"
+              width="min(430px, 100%)"
+              p="20px"
+              fontSize="15px"
+              alignSelf="flex-start"
+              css={{ "[data-theme=ember] &": { background: "#000", color: "#f00", border: "1px solid #c40000" } }}
+            >
+              <Card content={card.data.content} stale={stale} />
+            </Box>
+          </Box>
+        ) : (
+          <Pending what="the card" />
+        )
+      }
+      dials={
+        <Section title="Field card">
+          <Box fontSize="19px" fontWeight="600">
+            {verdict?.text}
+          </Box>
+          <Box data-field="card" display="flex" gap="8px" flexWrap="wrap">
+            {(shot.card_id === null || stale) && (
+              <Button look="main" disabled={!shot.plan.sequence.frames.length} onClick={() => void make()}>
+                {stale ? "Make the card again" : "Make a field card"}
+              </Button>
+            )}
+            {shot.card_id !== null && <Link to={`/cards/${shot.card_id}`}>open it alone, to print or on the phone</Link>}
+          </Box>
+          {failure && <Box color="rust">{failure}</Box>}
+          <Box fontSize="14px" color="muted">
+            The card keeps the plan as it is now. When the plan moves on, the card says so and stays as it was: nothing changes under your feet in the field.
+          </Box>
+        </Section>
+      }
+    />
+  );
+}

@@ -1,0 +1,121 @@
+import { Box } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
+import { kitQuery, markingsQuery } from "../../api/queries";
+import { Dial } from "../../dials/Dial";
+import { Choice, Field, Select } from "../../parts/Field";
+import { Figure, Figures } from "../../parts/Figure";
+import { Row, Section } from "../../parts/Section";
+import { Empty } from "../../parts/States";
+import { StepLayout } from "../../shot/StepLayout";
+import type { ShotWork } from "../../shot/useShot";
+import { Finder } from "./Finder";
+
+/** Step 3: lens, orientation and aim, and what the sensor then sees. */
+export default function FramePage({ shot, change, set, errors }: ShotWork) {
+  const kit = useQuery(kitQuery()).data;
+  const markings = useQuery(markingsQuery()).data;
+  const { facts, plan } = shot;
+  const lens = kit?.lenses.find((item) => item.id === facts.lens_id);
+  const inside = (markings?.focals ?? []).filter((mark) => lens && mark.value >= lens.focal_min_mm && mark.value <= lens.focal_max_mm);
+  const ends = lens ? [lens.focal_min_mm, lens.focal_max_mm].filter((focal) => !inside.some((mark) => mark.value === focal)) : [];
+  const detents = [...inside, ...new Set(ends)]
+    .map((item) => (typeof item === "number" ? { value: item, label: `${item}` } : item))
+    .sort((a, b) => a.value - b.value);
+  const key = (field: string) => `shot:${shot.id}:${field}`;
+  return (
+    <StepLayout
+      drawing={plan.frame.width_mm ? <Finder shot={shot} set={set} /> : <Empty>Choose a body and a lens at the right: the finder is drawn from them.</Empty>}
+      dials={
+        <>
+          <Section title="Camera" aside={<Link to="/kit">kit</Link>}>
+            <Row least="150px">
+              <Select
+                label="Body"
+                field="body_id"
+                value={facts.body_id}
+                options={(kit?.bodies ?? []).map((body) => ({ value: body.id, label: body.name }))}
+                choose={(body_id) => set({ body_id })}
+                empty="none"
+                error={errors.body_id}
+              />
+              <Select
+                label="Lens"
+                field="lens_id"
+                value={facts.lens_id}
+                options={(kit?.lenses ?? []).map((item) => ({ value: item.id, label: item.name }))}
+                choose={(lens_id) => set({ lens_id, focal_mm: null })}
+                empty="none"
+                error={errors.lens_id}
+              />
+            </Row>
+            {lens && detents.length > 0 && (
+              <Dial
+                label="Focal length"
+                name={key("focal_mm")}
+                detents={detents}
+                value={plan.frame.focal_mm}
+                text={`${plan.frame.focal_mm ?? ""}`}
+                unit="mm"
+                pinned={facts.focal_mm !== null}
+                set={(focal_mm) => set({ focal_mm })}
+                letGo={() => set({ focal_mm: null })}
+                error={errors.focal_mm}
+              />
+            )}
+          </Section>
+          <Section title="Aim">
+            <Choice
+              label="The camera stands"
+              field="orientation"
+              value={facts.orientation}
+              options={[
+                { value: "lengthwise", label: "lengthwise" },
+                { value: "upright", label: "upright" },
+              ]}
+              choose={(orientation) => set({ orientation })}
+            />
+            <Row>
+              <Field
+                label="Bearing"
+                name={key("bearing_deg")}
+                value={plan.frame.bearing_deg === null ? "" : String(Math.round((plan.frame.bearing_deg ?? 0) * 10) / 10)}
+                unit={`° ${plan.frame.compass ?? ""}`}
+                step={1}
+                save={(text) => change({ bearing_deg: text.trim() ? text : null })}
+              />
+              <Field
+                label="Pitch"
+                name={key("pitch_deg")}
+                value={String(facts.pitch_deg)}
+                unit="° up"
+                step={1}
+                save={(text) => change({ pitch_deg: text })}
+              />
+              <Field
+                label="Camera height"
+                name={key("camera_height_m")}
+                value={String(plan.frame.camera_height_m ?? "")}
+                unit="m"
+                step={0.05}
+                save={(text) => change({ camera_height_m: text.trim() ? text : null })}
+              />
+            </Row>
+            <Box fontSize="13px" color="muted">
+              Drag the cross in the finder to aim; arrow keys turn it by a degree.
+            </Box>
+          </Section>
+          {plan.frame.horizontal_fov_deg && (
+            <Section title="Field of view">
+              <Figures>
+                <Figure name="across" value={`${plan.frame.horizontal_fov_deg.toFixed(1)}°`} />
+                <Figure name="upwards" value={`${plan.frame.vertical_fov_deg?.toFixed(1)}°`} />
+                <Figure name="magnification" value={plan.depth.magnification ? `${plan.depth.magnification.toPrecision(2)}:1` : "–"} />
+              </Figures>
+            </Section>
+          )}
+        </>
+      }
+    />
+  );
+}

@@ -1,0 +1,41 @@
+import { Box } from "@chakra-ui/react";
+import { useState } from "react";
+import type { Schemas } from "../../api/client";
+import { Button } from "../../parts/Button";
+import { NewForm } from "../../parts/NewForm";
+import { SHAPE_WORDS, SHAPES, useElements } from "./useElements";
+
+const FIELDS = [
+  { name: "name", label: "Name", placeholder: "Split boulder" },
+  { name: "shape", label: "Shape", options: SHAPES.map((shape) => ({ value: shape ?? "block", label: SHAPE_WORDS[shape ?? "block"] ?? "" })) },
+  { name: "bearing_deg", label: "Bearing", unit: "°", placeholder: "128" },
+  { name: "distance_m", label: "Distance from lens", placeholder: "1.3 m" },
+  { name: "width_m", label: "Width", placeholder: "1.2 m" },
+  { name: "height_m", label: "Height (water: reach)", placeholder: "75 cm" },
+  { name: "base_m", label: "Foot above ground", unit: "m", placeholder: "0" },
+  { name: "speed_mps", label: "Moves at", unit: "m/s", placeholder: "still" },
+];
+
+/** A form for one more element of the scene. */
+export function AddElement({ viewpointId }: { viewpointId: number }) {
+  const [open, setOpen] = useState(false);
+  const { add } = useElements();
+  if (!open)
+    return (
+      <Box data-field="elements">
+        <Button onClick={() => setOpen(true)}>Add an element</Button>
+      </Box>
+    );
+  return (
+    <NewForm
+      name={`element:${viewpointId}`}
+      fields={FIELDS}
+      label="Add the element"
+      cancel={() => setOpen(false)}
+      submit={async (values) => {
+        await add(viewpointId, values as unknown as Schemas["ElementIn"]);
+        setOpen(false);
+      }}
+    />
+  );
+}

@@ -1,0 +1,106 @@
+import { Box, chakra } from "@chakra-ui/react";
+import { useState } from "react";
+import type { Schemas } from "../../api/client";
+import { Button } from "../../parts/Button";
+import { Field, Select } from "../../parts/Field";
+import { Row } from "../../parts/Section";
+import { SHAPE_WORDS, SHAPES, useElements } from "./useElements";
+
+type Element = Schemas["ElementOut"];
+
+/** The elements of a viewpoint; one at a time opens for editing. */
+export function ElementList({ elements }: { elements: Element[] }) {
+  const [open, setOpen] = useState<number>();
+  if (!elements.length) return <Box color="muted">Nothing stands here yet. Add what the picture is made of, nearest first.</Box>;
+  return (
+    <Box as="ul">
+      {elements.map((element) => (
+        <Box as="li" key={element.id} borderBottom="1px solid" borderColor="line">
+          <chakra.button
+            type="button"
+            aria-expanded={open === element.id}
+            onClick={() => setOpen(open === element.id ? undefined : element.id)}
+            display="grid"
+            gridTemplateColumns="1fr auto auto 16px"
+            gap="12px"
+            width="100%"
+            textAlign="left"
+            bg="transparent"
+            border="0"
+            py="6px"
+            px="0"
+            cursor="pointer"
+            alignItems="baseline"
+          >
+            <span>
+              {element.name}
+              <Box as="span" color="muted" fontSize="13px" ml="7px">
+                {SHAPE_WORDS[element.shape]}
+                {element.speed_mps ? `, ${element.speed_mps} m/s` : ""}
+              </Box>
+            </span>
+            <Box as="span" fontFamily="mono">
+              {Math.round(element.bearing_deg)}°
+            </Box>
+            <Box as="span" fontFamily="mono" minW="7ch" textAlign="right">
+              {element.distance_label}
+            </Box>
+            <Box as="span" color="muted" aria-hidden="true">
+              {open === element.id ? "−" : "+"}
+            </Box>
+          </chakra.button>
+          {open === element.id && <ElementEditor element={element} />}
+        </Box>
+      ))}
+    </Box>
+  );
+}
+
+function ElementEditor({ element }: { element: Element }) {
+  const { edit, remove } = useElements();
+  const [failure, setFailure] = useState<string>();
+  const key = (field: string) => `element:${element.id}:${field}`;
+  const save = (field: string) => (text: string) => edit(element.id, { [field]: text });
+  return (
+    <Box pb="10px" display="grid" gap="8px">
+      <Row>
+        <Field label="Name" name={key("name")} value={element.name} save={save("name")} />
+        <Select
+          label="Shape"
+          value={element.shape}
+          options={SHAPES.map((shape) => ({ value: shape ?? "block", label: SHAPE_WORDS[shape ?? "block"] ?? "" }))}
+          choose={(shape) => shape && void edit(element.id, { shape })}
+        />
+      </Row>
+      <Row>
+        <Field label="Bearing" name={key("bearing_deg")} value={String(element.bearing_deg)} unit="°" step={1} save={save("bearing_deg")} />
+        <Field label="Distance from lens" name={key("distance_m")} value={String(element.distance_m)} unit="m" save={save("distance_m")} />
+        <Field label="Width" name={key("width_m")} value={String(element.width_m)} unit="m" save={save("width_m")} />
+      </Row>
+      <Row>
+        <Field
+          label={element.shape === "water" ? "Reaches away" : "Height"}
+          name={key("height_m")}
+          value={String(element.height_m)}
+          unit="m"
+          save={save("height_m")}
+        />
+        <Field label="Foot above ground" name={key("base_m")} value={String(element.base_m)} unit="m" save={save("base_m")} />
+        <Field
+          label="Moves at"
+          name={key("speed_mps")}
+          value={element.speed_mps === null ? "" : String(element.speed_mps)}
+          placeholder="still"
+          unit="m/s"
+          save={(text) => edit(element.id, { speed_mps: text.trim() ? text : null })}
+        />
+      </Row>
+      {failure && <Box color="rust">{failure}</Box>}
+      <Box>
+        <Button look="quiet" px="0" onClick={() => void remove(element.id).catch((error: Error) => setFailure(error.message))}>
+          delete {element.name}
+        </Button>
+      </Box>
+    </Box>
+  );
+}

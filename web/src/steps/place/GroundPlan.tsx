@@ -1,0 +1,203 @@
+import { scaleLog } from "d3-scale";
+import { useEffect, useState } from "react";
+import type { Schemas } from "../../api/client";
+import { Drawing } from "../../drawing/Drawing";
+import { Handle } from "../../drawing/Handle";
+import { spread } from "../../drawing/axes";
+import type { Shot } from "../../shot/useShot";
+import { ink } from "../../theme/system";
+import { useElements } from "./useElements";
+
+type Element = Schemas["ElementOut"];
+
+const RINGS = [0.1, 0.3, 1, 3, 10, 30, 100, 300, 1000, 3000, 10000, 30000, 100000];
+const ringLabel = (metres: number) => (metres < 1 ? `${metres * 100} cm` : metres < 1000 ? `${metres} m` : `${metres / 1000} km`);
+const radians = (degrees: number) => (degrees * Math.PI) / 180;
+
+/** The scene from above: bearings true, distances on a logarithmic scale, so that a stone and a fell fit on one page. */
+export function GroundPlan({ shot }: { shot: Shot }) {
+  const { edit } = useElements();
+  const elements = shot.place?.viewpoint.elements ?? [];
+  const [moved, setMoved] = useState<{ id: number; bearing: number; distance: number }>();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what the server says ends a drag
+  useEffect(() => setMoved(undefined), [shot.place]);
+  const at = (element: Element) =>
+    moved?.id === element.id ? { bearing: moved.bearing, distance: moved.distance } : { bearing: element.bearing_deg, distance: element.distance_m };
+  const frame = shot.plan.frame;
+  const nearest = Math.min(...elements.map((item) => item.distance_m), 1);
+  const farthest = Math.max(...elements.map((item) => item.distance_m), 10);
+  return (
+    <Drawing
+      title={shot.place?.location_name ?? "Place"}
+      note={`${shot.place?.viewpoint.name ?? ""}. From above, north up; each ring about three times as far.`}
+      figures={{
+        head: ["Element", "Bearing", "Distance", "Width", "Height"],
+        rows: elements.map((item) => [item.name, `${item.bearing_deg.toFixed(0)}°`, item.distance_label, `${item.width_m} m`, `${item.height_m} m`]),
+      }}
+    >
+      {(width, height) => {
+        // The camera stands where the view has most room ahead of it.
+        const facing = radians(frame.bearing_deg ?? elements[0]?.bearing_deg ?? 0);
+        const margin = 34;
+        const cx = width / 2 - (Math.sin(facing) * (width / 2 - margin)) * 0.72;
+        const cy = height / 2 + (Math.cos(facing) * (height / 2 - margin)) * 0.72;
+        const reach = Math.min(
+          room(cx, Math.sin(facing), margin + 30, width - margin - 30),
+          room(cy, -Math.cos(facing), margin, height - margin),
+        );
+        const scale = scaleLog()
+          .domain([nearest * 0.55, farthest * 1.15])
+          .range([18, reach])
+          .clamp(true);
+        const point = (bearing: number, distance: number): [number, number] => [
+          cx + Math.sin(radians(bearing)) * scale(distance),
+          cy - Math.cos(radians(bearing)) * scale(distance),
+        ];
+        const rings = RINGS.filter((ring) => ring >= nearest * 0.6 && ring <= farthest * 1.1);
+        const half = (frame.horizontal_fov_deg ?? 0) / 2;
+        const wedge =
+          frame.bearing_deg !== null && half
+            ? [-half, half].map((side) => [cx + Math.sin(facing + radians(side)) * reach * 1.5, cy - Math.cos(facing + radians(side)) * reach * 1.5])
+            : null;
+        const seen = elements.map((element) => ({ element, ...at(element) }));
+        const places = seen.map(({ bearing, distance }) => point(bearing, distance));
+        const labels = spread(places.map(([, y]) => y), 17, 14, height - 8);
+        return (
+          <>
+            <defs>
+              <clipPath id="ground-frame">
+                <rect width={width} height={height} />
+              </clipPath>
+            </defs>
+            <g clipPath="url(#ground-frame)">
+              {wedge && (
+                <path
+                  d={`M${cx} ${cy} L${wedge[0]?.join(" ")} L${wedge[1]?.join(" ")} Z`}
+                  fill={ink("raised")}
+                  stroke={ink("edge")}
+                  strokeDasharray="4 4"
+                />
+              )}
+              {rings.map((ring) => (
+                <g key={ring}>
+                  <circle cx={cx} cy={cy} r={scale(ring)} fill="none" stroke={ink("line")} />
+                  <text
+                    className="figure"
+                    x={cx + Math.sin(facing + radians(half + 9)) * scale(ring)}
+                    y={cy - Math.cos(facing + radians(half + 9)) * scale(ring)}
+                    fontSize="12"
+                    fill={ink("muted")}
+                    textAnchor="middle"
+                    dy="0.35em"
+                    stroke={ink("bg")}
+                    strokeWidth={4}
+                    paintOrder="stroke"
+                  >
+                    {ringLabel(ring)}
+                  </text>
+                </g>
+              ))}
+              {shot.plan.light.sun_azimuth_deg !== null && (shot.plan.light.sun_altitude_deg ?? -90) > -0.9 && (
+                <g>
+                  {(() => {
+                    const [x, y] = [
+                      cx + Math.sin(radians(shot.plan.light.sun_azimuth_deg)) * reach * 1.04,
+                      cy - Math.cos(radians(shot.plan.light.sun_azimuth_deg)) * reach * 1.04,
+                    ];
+                    return (
+                      <>
+                        <line x1={x} y1={y} x2={cx} y2={cy} stroke={ink("accent")} strokeDasharray="2 5" />
+                        <circle cx={x} cy={y} r={7} fill="none" stroke={ink("accent")} strokeWidth={2} />
+                        <text x={x + 12} y={y} dy="0.35em" fontSize="12.5" fill={ink("accent")}>
+                          sun
+                        </text>
+                      </>
+                    );
+                  })()}
+                </g>
+              )}
+              {seen.map(({ element, bearing, distance }, index) => {
+                const [x] = places[index] ?? [0, 0];
+                const arc = Math.atan2(element.width_m / 2, distance);
+                const ends = [-arc, arc].map((side) => [
+                  cx + Math.sin(radians(bearing) + side) * scale(distance),
+                  cy - Math.cos(radians(bearing) + side) * scale(distance),
+                ]);
+                return (
+                  <g key={element.id}>
+                    <path
+                      d={`M${ends[0]?.join(" ")} A${scale(distance)} ${scale(distance)} 0 0 1 ${ends[1]?.join(" ")}`}
+                      fill="none"
+                      stroke={element.speed_mps ? ink("haze") : ink("fg")}
+                      strokeWidth={element.shape === "water" ? 4 : 6}
+                      strokeLinecap="round"
+                      strokeDasharray={element.shape === "water" ? "7 6" : undefined}
+                    />
+                    <text
+                      x={x + 16}
+                      y={labels[index]}
+                      dy="0.35em"
+                      fontSize="13.5"
+                      fill={ink("fg")}
+                      stroke={ink("bg")}
+                      strokeWidth={4}
+                      paintOrder="stroke"
+                    >
+                      {element.name}
+                    </text>
+                  </g>
+                );
+              })}
+              <g transform={`translate(${cx} ${cy})`}>
+                <path d="M0 -8 L7 7 L0 3 L-7 7 Z" fill={ink("accent")} transform={`rotate(${(facing * 180) / Math.PI})`} />
+              </g>
+              <g transform={`translate(24 ${height - 34})`} aria-hidden="true">
+                <path d="M0 14 V-12 M-5 -5 L0 -13 L5 -5" fill="none" stroke={ink("muted")} strokeWidth={1.5} />
+                <text y={27} fontSize="12" textAnchor="middle" fill={ink("muted")}>
+                  N
+                </text>
+              </g>
+              {seen.map(({ element, bearing, distance }) => {
+                const [x, y] = point(bearing, distance);
+                const save = (to: { bearing: number; distance: number }) =>
+                  void edit(element.id, { bearing_deg: to.bearing, distance_m: to.distance }).catch(() => setMoved(undefined));
+                return (
+                  <Handle
+                    key={element.id}
+                    x={x}
+                    y={y}
+                    label={`${element.name}, bearing and distance`}
+                    value={Math.round(bearing)}
+                    valueText={`${Math.round(bearing)}°, ${element.distance_label}`}
+                    drag={(toX, toY) => {
+                      const to = {
+                        bearing: Math.round((((Math.atan2(toX - cx, cy - toY) * 180) / Math.PI + 360) % 360) * 2) / 2,
+                        distance: round(scale.invert(Math.hypot(toX - cx, toY - cy))),
+                      };
+                      setMoved({ id: element.id, ...to });
+                      save(to);
+                    }}
+                    nudge={(right, up) =>
+                      save({ bearing: (element.bearing_deg + right + 360) % 360, distance: round(element.distance_m * 1.02 ** up) })
+                    }
+                  >
+                    <circle r={6} fill={ink("bg")} stroke={ink("accent")} strokeWidth={2} />
+                  </Handle>
+                );
+              })}
+            </g>
+          </>
+        );
+      }}
+    </Drawing>
+  );
+}
+
+/** How far one can go from a point in a direction before the edge. */
+function room(from: number, direction: number, low: number, high: number): number {
+  if (Math.abs(direction) < 1e-6) return Number.POSITIVE_INFINITY;
+  return ((direction > 0 ? high : low) - from) / direction;
+}
+
+/** Three significant figures: as near as a hand sets a distance. */
+const round = (value: number) => Number(value.toPrecision(3));

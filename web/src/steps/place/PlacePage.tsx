@@ -1,0 +1,65 @@
+import { Box } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
+import { locationsQuery } from "../../api/queries";
+import { Select } from "../../parts/Field";
+import { Figure, Figures } from "../../parts/Figure";
+import { Section } from "../../parts/Section";
+import { Empty, Failed } from "../../parts/States";
+import { StepLayout } from "../../shot/StepLayout";
+import type { ShotWork } from "../../shot/useShot";
+import { AddElement } from "./AddElement";
+import { ElementList } from "./ElementList";
+import { GroundPlan } from "./GroundPlan";
+
+/** Step 1: where the tripod stands, and what stands before it. */
+export default function PlacePage({ shot, set, errors }: ShotWork) {
+  const locations = useQuery(locationsQuery());
+  const place = shot.place;
+  const options = (locations.data?.locations ?? []).flatMap((location) =>
+    location.viewpoints.map((point) => ({ value: point.id, label: `${location.name}: ${point.name}` })),
+  );
+  return (
+    <StepLayout
+      drawing={
+        place ? (
+          <GroundPlan shot={shot} />
+        ) : (
+          <Empty>
+            First choose where the tripod stands. A new place is added under <Link to="/locations">Locations</Link>.
+          </Empty>
+        )
+      }
+      dials={
+        <>
+          <Section title="Viewpoint" aside={<Link to={place ? `/locations/${place.location_id}` : "/locations"}>edit locations</Link>}>
+            {locations.error && <Failed error={locations.error} />}
+            <Select
+              label="Where the tripod stands"
+              field="viewpoint_id"
+              value={shot.facts.viewpoint_id}
+              options={options}
+              empty="nowhere yet"
+              choose={(viewpoint_id) => set({ viewpoint_id })}
+              error={errors.viewpoint_id}
+            />
+            {place && (
+              <Figures>
+                <Figure name="latitude" value={`${Math.abs(place.latitude_deg).toFixed(3)}°`} unit={place.latitude_deg < 0 ? "S" : "N"} size="17px" />
+                <Figure name="longitude" value={`${Math.abs(place.longitude_deg).toFixed(3)}°`} unit={place.longitude_deg < 0 ? "W" : "E"} size="17px" />
+                <Figure name="elevation" value={place.elevation_m} unit="m" size="17px" />
+                <Figure name="zone" value={<Box as="span" fontFamily="body" fontSize="14px">{place.zone}</Box>} size="17px" />
+              </Figures>
+            )}
+          </Section>
+          {place && (
+            <Section title="Elements in the scene">
+              <ElementList elements={place.viewpoint.elements} />
+              <AddElement viewpointId={place.viewpoint.id} />
+            </Section>
+          )}
+        </>
+      }
+    />
+  );
+}

@@ -1,0 +1,113 @@
+import { scaleLinear } from "d3-scale";
+import { Drawing } from "../../drawing/Drawing";
+import { Hatch } from "../../drawing/axes";
+import type { Shot } from "../../shot/useShot";
+import { ink } from "../../theme/system";
+
+const CARD = { width: 118, height: 74, gap: 8 };
+
+/** The frames in order: above, along the clock against the light that is left; below, as small cards grouped by focus. */
+export function ContactStrip({ shot }: { shot: Shot }) {
+  const { sequence, depth, exposure } = shot.plan;
+  const rail = depth.method === "rail";
+  return (
+    <Drawing
+      title="The contact strip"
+      note={`${sequence.frames.length} frames: ${depth.positions.length} ${rail ? "rail" : "focus"} positions × ${Math.max(1, exposure.exposures.length)} exposures`}
+      figures={{
+        head: ["Frame", "Opens after", rail ? "Rail" : "Focus", "Aperture", "Shutter", "ISO", "Filters"],
+        rows: sequence.frames.map((item) => [
+          item.number,
+          item.start_label,
+          item.focus_label,
+          item.f_number_label,
+          item.shutter_label,
+          item.iso,
+          item.filters.join(" + ") || "none",
+        ]),
+      }}
+    >
+      {(width, height) => {
+        const total = sequence.total_s ?? 1;
+        const available = sequence.available_s;
+        // Where the light lasts far longer than the sequence, the clock shows the start of it.
+        const horizon = available === null ? total * 1.05 : Math.min(Math.max(available, total) * 1.04, total * 4);
+        const x = scaleLinear().domain([0, horizon]).range([8, width - 8]);
+        const lightEnds = available === null ? horizon : available;
+        const columns = Math.max(1, Math.floor((width + CARD.gap) / (CARD.width + CARD.gap)));
+        const cardsTop = 124;
+        const rows = Math.max(1, Math.floor((height - cardsTop) / (CARD.height + CARD.gap)));
+        const shown = sequence.frames.slice(0, columns * rows);
+        const hidden = sequence.frames.length - shown.length;
+        return (
+          <>
+            <defs>
+              <Hatch id="after-light" role="rust" gap={7} />
+            </defs>
+            <rect x={x(0)} width={Math.max(0, x(Math.min(lightEnds, horizon)) - x(0))} y={22} height={50} fill={ink("low")} />
+            {lightEnds < horizon && <rect x={x(lightEnds)} width={x(horizon) - x(lightEnds)} y={22} height={50} fill="url(#after-light)" />}
+            {sequence.frames.map((item) => (
+              <rect
+                key={item.number}
+                x={x(item.start_s)}
+                width={Math.max(1.2, x(item.end_s) - x(item.start_s) - 0.6)}
+                y={30 + (item.exposure_index % 4) * 6}
+                height={34 - (item.exposure_index % 4) * 6}
+                fill={ink("accent")}
+                opacity={item.focus_index % 2 ? 0.7 : 1}
+              />
+            ))}
+            <text x={x(0)} y={14} fontSize="13" fill={ink("muted")}>
+              start <tspan className="figure" fill={ink("fg")}>{sequence.start_clock ?? "not said"}</tspan>
+            </text>
+            <line x1={x(total)} x2={x(total)} y1={18} y2={80} stroke={ink("fg")} strokeWidth={1.5} />
+            <text x={x(total)} y={94} fontSize="13" textAnchor={x(total) > width - 130 ? "end" : x(total) < 130 ? "start" : "middle"} fill={ink("muted")}>
+              done {sequence.end_clock && <tspan className="figure" fill={ink("fg")}>{sequence.end_clock}</tspan>} after{" "}
+              <tspan className="figure" fill={ink("fg")}>
+                {sequence.total_label}
+              </tspan>
+            </text>
+            {sequence.window_end_clock && (
+              <text x={width - 8} y={14} fontSize="13" textAnchor="end" fill={ink("muted")}>
+                {lightEnds < horizon ? "this light ends" : "this light lasts until"}{" "}
+                <tspan className="figure" fill={ink("fg")}>
+                  {sequence.window_end_clock}
+                </tspan>
+              </text>
+            )}
+            {shown.map((item, index) => {
+              const cardX = (index % columns) * (CARD.width + CARD.gap);
+              const cardY = cardsTop + Math.floor(index / columns) * (CARD.height + CARD.gap);
+              const first = item.exposure_index === 0;
+              return (
+                <g key={item.number} transform={`translate(${cardX} ${cardY})`} data-frame={item.number}>
+                  <rect width={CARD.width} height={CARD.height} fill={ink("panel")} stroke={first ? ink("edge") : ink("line")} />
+                  {first && <rect width={4} height={CARD.height} fill={ink("accent")} />}
+                  <text className="figure" x={12} y={20} fontSize="13" fill={ink("muted")}>
+                    {item.number}
+                  </text>
+                  <text className="figure" x={CARD.width - 8} y={20} fontSize="12.5" textAnchor="end" fill={ink("muted")}>
+                    {item.start_label}
+                  </text>
+                  <text className="figure" x={12} y={44} fontSize="19" fontWeight={600} fill={ink("fg")}>
+                    {item.shutter_label}
+                  </text>
+                  <text className="figure" x={12} y={64} fontSize="12.5" fill={ink("fg")}>
+                    {item.f_number_label}
+                    <tspan fill={ink("muted")}> at </tspan>
+                    {item.focus_label}
+                  </text>
+                </g>
+              );
+            })}
+            {hidden > 0 && (
+              <text x={width - 4} y={height - 4} fontSize="13" textAnchor="end" fill={ink("muted")} stroke={ink("bg")} strokeWidth={4} paintOrder="stroke">
+                and {hidden} more: see them as figures
+              </text>
+            )}
+          </>
+        );
+      }}
+    </Drawing>
+  );
+}

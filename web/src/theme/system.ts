@@ -1,0 +1,89 @@
+import { createSystem, defaultBaseConfig, defineConfig, defineRecipe } from "@chakra-ui/react";
+import { semanticColors } from "./themes";
+
+/** Buttons: plain, main, quiet (in running text) and chosen. */
+export const buttonRecipe = defineRecipe({
+  base: {
+    display: "inline-flex",
+    alignItems: "center",
+    gap: "6px",
+    font: "inherit",
+    fontSize: "14px",
+    lineHeight: "1.2",
+    color: "fg",
+    bg: "transparent",
+    borderWidth: "1px",
+    borderStyle: "solid",
+    borderColor: "edge",
+    borderRadius: "3px",
+    px: "10px",
+    py: "5px",
+    cursor: "pointer",
+    whiteSpace: "nowrap",
+    _hover: { borderColor: "fg" },
+    _disabled: { color: "muted", borderColor: "line", cursor: "default" },
+  },
+  variants: {
+    look: {
+      plain: {},
+      main: { bg: "accent", color: "onAccent", borderColor: "accent", fontWeight: 600 },
+      quiet: { borderColor: "transparent", px: "6px", textDecoration: "underline", textUnderlineOffset: "3px", _hover: { borderColor: "edge" } },
+      chosen: { borderColor: "accent", color: "accent", fontWeight: 600 },
+    },
+  },
+  defaultVariants: { look: "plain" },
+});
+
+/** Text fields and select boxes. */
+export const inputRecipe = defineRecipe({
+  base: {
+    font: "inherit",
+    fontFamily: "mono",
+    fontSize: "15px",
+    fontVariantNumeric: "tabular-nums",
+    color: "fg",
+    bg: "bg",
+    borderWidth: "1px",
+    borderStyle: "solid",
+    borderColor: "edge",
+    borderRadius: "3px",
+    px: "8px",
+    py: "4px",
+    minWidth: 0,
+    width: "100%",
+    _invalid: { borderColor: "rust", borderWidth: "2px" },
+  },
+});
+
+/** Everything that is common to all screens: roles of colour, two typefaces, a few recipes. */
+export const system = createSystem(
+  defaultBaseConfig,
+  defineConfig({
+    cssVarsPrefix: "lr",
+    conditions: { paper: "[data-theme=paper] &", ember: "[data-theme=ember] &" },
+    globalCss: {
+      "html, body, #root": { margin: 0, minHeight: "100%", bg: "bg", color: "fg", _print: { bg: "white", color: "black" } },
+      body: { fontFamily: "body", fontSize: "15px", lineHeight: "1.4" },
+      "*, *::before, *::after": { boxSizing: "border-box" },
+      "h1, h2, h3, p, ul, ol, dl, dd, figure": { margin: 0, padding: 0 },
+      "ul, ol": { listStyle: "none" },
+      a: { color: "inherit" },
+      "button, input, select, textarea": { font: "inherit", color: "inherit" },
+      ":focus-visible": { outline: "2px solid var(--lr-colors-accent)", outlineOffset: "2px" },
+      "svg text": { fontFamily: "var(--lr-fonts-body)" },
+      "svg .figure": { fontFamily: "var(--lr-fonts-mono)", fontVariantNumeric: "tabular-nums" },
+    },
+    theme: {
+      tokens: {
+        fonts: {
+          body: { value: "'Hanken Grotesk Variable', 'Helvetica Neue', Arial, sans-serif" },
+          mono: { value: "'Spline Sans Mono Variable', 'DejaVu Sans Mono', monospace" },
+        },
+      },
+      semanticTokens: { colors: semanticColors() },
+    },
+  }),
+);
+
+/** A role as a colour for SVG attributes. */
+export const ink = (role: string): string => `var(--lr-colors-${role.replace(/[A-Z]/g, (letter) => `-${letter.toLowerCase()}`)})`;
