@@ -97,7 +97,22 @@ class Cluster:
         target.write_text(dumped.stdout)
 
     def _sql(self, statement: str) -> str:
-        command = [self._program("psql"), "-h", self.socket_dir, "-p", str(PORT), "-U", ROLE, "-d", "postgres", "-XAtq", "-v", "ON_ERROR_STOP=1", "-c", statement]
+        command = [
+            self._program("psql"),
+            "-h",
+            self.socket_dir,
+            "-p",
+            str(PORT),
+            "-U",
+            ROLE,
+            "-d",
+            "postgres",
+            "-XAtq",
+            "-v",
+            "ON_ERROR_STOP=1",
+            "-c",
+            statement,
+        ]
         return run(command, env=_clean_environment()).stdout
 
     def _program(self, name: str) -> Path:
@@ -119,8 +134,8 @@ class Cluster:
             return False
         try:
             process = Path("/proc") / str(pid)
-            same_folder = Path(os.readlink(process / "cwd")).resolve() == self.data.resolve()
-            return same_folder and Path(os.readlink(process / "exe")).name == "postgres" and (self.socket_dir / f".s.PGSQL.{PORT}").exists()
+            same_folder = (process / "cwd").readlink().resolve() == self.data.resolve()
+            return same_folder and (process / "exe").readlink().name == "postgres" and (self.socket_dir / f".s.PGSQL.{PORT}").exists()
         except OSError:
             return False
 
@@ -131,7 +146,7 @@ class Cluster:
     def _make_socket_dir(self) -> None:
         self.socket_dir.mkdir(mode=0o700, exist_ok=True)
         self._give(self.socket_dir)
-        owner = os.stat(self.socket_dir, follow_symlinks=False)
+        owner = self.socket_dir.lstat()
         expected = self.account.pw_uid if self.account else os.geteuid()
         if owner.st_uid != expected or not stat.S_ISDIR(owner.st_mode) or owner.st_mode & 0o077:
             raise SetupError(f"{self.socket_dir} belongs to someone else; remove it and run this again.")
@@ -146,7 +161,12 @@ class Cluster:
             options |= {"user": self.account.pw_uid, "group": self.account.pw_gid, "extra_groups": []}
         if quiet:
             code = subprocess.run(
-                [str(part) for part in command], stdin=subprocess.DEVNULL, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL, check=False, **options
+                [str(part) for part in command],
+                stdin=subprocess.DEVNULL,
+                stdout=subprocess.DEVNULL,
+                stderr=subprocess.DEVNULL,
+                check=False,
+                **options,
             ).returncode
             if code:
                 raise SetupError(f"{Path(command[0]).name} failed ({code}).")
@@ -193,9 +213,7 @@ def _account() -> pwd.struct_passwd | None:
 
 
 def _reachable(folder: Path, account: pwd.struct_passwd) -> bool:
-    probe = subprocess.run(
-        ["test", "-x", str(folder)], cwd="/", user=account.pw_uid, group=account.pw_gid, extra_groups=[], check=False
-    )
+    probe = subprocess.run(["test", "-x", str(folder)], cwd="/", user=account.pw_uid, group=account.pw_gid, extra_groups=[], check=False)
     return probe.returncode == 0
 
 

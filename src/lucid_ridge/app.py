@@ -26,7 +26,14 @@ LOOPBACK = {"127.0.0.1", "localhost", "::1"}
 
 def create_app(settings: Settings, sessions: Any = None) -> APIFlask:
     """Return the WSGI application. sessions: a session factory to use instead of one for settings.database_url."""
-    app = APIFlask(__name__, title="Lucid Ridge", version=__version__, spec_path="/api/openapi.json", docs_path=None, static_folder=None)
+    app = APIFlask(
+        __name__,
+        title="Lucid Ridge",
+        version=__version__,
+        spec_path="/api/openapi.json",
+        docs_path=None,
+        static_folder=None,  # type: ignore[arg-type]
+    )
     app.config.update(
         MAX_CONTENT_LENGTH=settings.max_request_bytes,
         WEB_DIST=settings.web_dist,
@@ -45,7 +52,7 @@ def create_app(settings: Settings, sessions: Any = None) -> APIFlask:
     for blueprint in (general, places, kit, shots):
         app.register_blueprint(blueprint)
     app.register_blueprint(front_end)
-    app.spec_processor(flatten_schemas)
+    app.spec_processor(flatten_schemas)  # type: ignore[arg-type]
     return app
 
 

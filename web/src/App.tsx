@@ -21,7 +21,10 @@ export function App() {
         <Route path="/locations" element={<Framed page={<Locations />} />} />
         <Route path="/locations/:locationId" element={<Framed page={<Locations />} />} />
         <Route path="/kit" element={<Framed page={<Kit />} />} />
-        <Route path="*" element={<Framed page={<Empty>There is no page at this address. The notebook is a good place to go on.</Empty>} />} />
+        <Route
+          path="*"
+          element={<Framed page={<Empty>There is no page at this address. The notebook is a good place to go on.</Empty>} />}
+        />
       </Routes>
     </Suspense>
   );

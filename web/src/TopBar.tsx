@@ -33,6 +33,7 @@ export function TopBar({ children }: { children?: ReactNode }) {
       flexWrap="wrap"
       gap="4px 16px"
       px="16px"
+      py={{ base: "5px", lg: "0" }}
       minH="44px"
       borderBottom="1px solid"
       borderColor="line"
@@ -40,7 +41,13 @@ export function TopBar({ children }: { children?: ReactNode }) {
     >
       <Box display="flex" alignItems="center" gap="8px" fontWeight="700" fontSize="16px">
         <svg width="22" height="16" viewBox="0 0 22 16" aria-hidden="true">
-          <path d="M1 15 L6 7 L9 11 L14 2 L21 15" fill="none" stroke="var(--lr-colors-accent)" strokeWidth="2" strokeLinejoin="round" />
+          <path
+            d="M1 15 L6 7 L9 11 L14 2 L21 15"
+            fill="none"
+            stroke="var(--lr-colors-accent)"
+            strokeWidth="2"
+            strokeLinejoin="round"
+          />
         </svg>
         Lucid Ridge
       </Box>
@@ -61,7 +68,14 @@ export function TopBar({ children }: { children?: ReactNode }) {
           </NavLink>
         ))}
       </Box>
-      <Box flex="1" minW="0" display="flex" alignItems="center" gap="10px">
+      <Box
+        flex={{ base: children ? "1 0 100%" : "1", lg: "1" }}
+        order={{ base: 1, lg: 0 }}
+        minW="0"
+        display="flex"
+        alignItems="center"
+        gap="10px"
+      >
         {children}
       </Box>
       <ThemeChoice />

@@ -5,8 +5,8 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
-import { ApiError } from "./api/client";
 import { App } from "./App";
+import { ApiError } from "./api/client";
 import { system } from "./theme/system";
 import { applyTheme, storedTheme } from "./theme/themes";
 

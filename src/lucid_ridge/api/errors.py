@@ -13,7 +13,16 @@ from werkzeug.exceptions import HTTPException
 from ..core.errors import InputError
 from ..operations.errors import Conflict, NotFound, Refused
 
-_KINDS = {400: "malformed", 404: "not_found", 405: "method", 409: "conflict", 413: "too_large", 415: "media_type", 422: "invalid", 503: "unavailable"}
+_KINDS = {
+    400: "malformed",
+    404: "not_found",
+    405: "method",
+    409: "conflict",
+    413: "too_large",
+    415: "media_type",
+    422: "invalid",
+    503: "unavailable",
+}
 _MESSAGES = {
     400: "The request could not be read as JSON.",
     404: "There is nothing at this address.",
@@ -37,12 +46,16 @@ def register_errors(app: APIFlask) -> None:
         cause = error.__cause__
         if isinstance(cause, ValidationError):
             return *_invalid(cause), {}
-        return *error_response(error.status_code, _MESSAGES.get(error.status_code, error.message)), {}
+        return *error_response(error.status_code, _MESSAGES.get(error.status_code, error.message or "")), {}
 
     app.register_error_handler(NotFound, lambda error: error_response(404, error.message))
     app.register_error_handler(Conflict, lambda error: error_response(409, error.message))
-    app.register_error_handler(Refused, lambda error: error_response(422, error.message, [{"field": error.field, "message": error.message}]))
-    app.register_error_handler(InputError, lambda error: error_response(422, error.message, [{"field": error.field, "message": error.message}]))
+    app.register_error_handler(
+        Refused, lambda error: error_response(422, error.message, [{"field": error.field, "message": error.message}])
+    )
+    app.register_error_handler(
+        InputError, lambda error: error_response(422, error.message, [{"field": error.field, "message": error.message}])
+    )
     app.register_error_handler(DataError, lambda _: error_response(422, "A value is outside what can be stored."))
     app.register_error_handler(OperationalError, _no_database)
     app.register_error_handler(HTTPException, _from_werkzeug)

@@ -34,6 +34,6 @@ def demo_kit(owner_id: int) -> tuple[dict[str, Body], dict[str, Lens], dict[str,
         "nd10": Filter(owner_id=owner_id, name="10-stop grey", kind="neutral density", stops=10),
         "nd1000": Filter(owner_id=owner_id, name="1000× grey, screw-in", kind="neutral density", stops=round(float(stops_from_factor(1000)), 2)),
         "pol": Filter(owner_id=owner_id, name="Polariser", kind="polariser", stops=1.5),
-        "grad": Filter(owner_id=owner_id, name="3-stop soft graduated", kind="graduated", stops=0),
+        "grad": Filter(owner_id=owner_id, name="3-stop soft graduated", kind="graduated", stops=3),
     }  # fmt: skip
     return bodies, lenses, filters

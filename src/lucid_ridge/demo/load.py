@@ -11,13 +11,17 @@ from sqlalchemy.orm import Session
 
 from ..core.light.events import sun_events
 from ..core.light.instants import local_day
+from ..core.planning.plan import plan_shot
+from ..operations.cards import card_content
+from ..operations.facts import PLAN_VERSION, inputs_hash, shot_facts
 from ..operations.photographers import local_photographer
 from ..store.kit import Body, Filter, Lens
 from ..store.places import Location
-from ..store.shots import Shot, ShotFilter, ShotSharpElement
+from ..store.shots import FieldCard, Shot, ShotFilter, ShotSharpElement
 from .kit import demo_kit
 from .places import demo_locations
 
+WITH_CARD = {"Posts at the ebb", "Split boulder under the fell"}
 F8, F11, F16 = 8.0, 2**3.5, 16.0
 
 
@@ -38,6 +42,8 @@ def load_demo(session: Session, today: date | None = None) -> None:
         session.add(shot)
         # Kept in the order of the list, which is the order of their ids.
         session.flush()
+        if shot.name in WITH_CARD:
+            _add_card(session, shot)
 
 
 def _shots(
@@ -63,7 +69,7 @@ def _shots(
              metered_f_number=F16, metered_shutter_s=0.125, metered_iso=100, wanted_shutter_s=120),
         shot("Split boulder under the fell", "First light on Corran Fell, the boulder's cleft leading in.", "tarn", after,
              _near(places["tarn"], after, "sunrise", 6), "wide", (0, 3),
-             focal_mm=20, bearing_deg=134, pitch_deg=-6, camera_height_m=0.9, f_number=F11, iso=100, near_m=0.9, far_infinite=True,
+             focal_mm=20, bearing_deg=134, pitch_deg=-15, camera_height_m=0.8, f_number=F11, iso=100, near_m=0.5, far_infinite=True,
              metered_f_number=F11, metered_shutter_s=1 / 16, metered_iso=100, shadow_ev=2.0, highlight_ev=16.0, bracket="range", bracket_step_ev=2.0),
         shot("Brown water over the sill", "Texture, not fog: single strands still to be seen.", "weir", third,
              _near(places["weir"], third, "sunrise", 95), "normal", (0, 1), uses=(("pol", True),),
@@ -90,6 +96,13 @@ def _shots(
              focal_mm=24, bearing_deg=257, pitch_deg=-2, camera_height_m=0.7, f_number=F11, iso=100, near_m=0.8, far_infinite=True),
         shot("Hollow lane, not scouted yet", "", None, None, None, "normal"),
     ]  # fmt: skip
+
+
+def _add_card(session: Session, shot: Shot) -> None:
+    facts = shot_facts(session, shot)
+    content = card_content(shot, facts, plan_shot(facts))
+    shot.cards.append(FieldCard(made_at_utc=datetime.now(UTC), version=PLAN_VERSION, inputs_hash=inputs_hash(facts), content=content))
+    session.flush()
 
 
 def _next(day: date, month: int, number: int) -> date:

@@ -7,14 +7,24 @@ from ..store.places import Element, Location, Viewpoint
 LONDON, OSLO, SANTIAGO = "Europe/London", "Europe/Oslo", "America/Santiago"
 
 
-def _element(name: str, shape: str, bearing: float, distance: float, width: float, height: float, base: float = 0.0, speed: float | None = None) -> Element:
+def _element(
+    name: str, shape: str, bearing: float, distance: float, width: float, height: float, base: float = 0.0, speed: float | None = None
+) -> Element:
     return Element(
         name=name, shape=shape, bearing_deg=bearing, distance_m=distance, width_m=width, height_m=height, base_m=base, speed_mps=speed
     )
 
 
 def _location(
-    owner_id: int, name: str, latitude: float, longitude: float, elevation: float, zone: str, notes: str, viewpoint: str, elements: list[Element]
+    owner_id: int,
+    name: str,
+    latitude: float,
+    longitude: float,
+    elevation: float,
+    zone: str,
+    notes: str,
+    viewpoint: str,
+    elements: list[Element],
 ) -> Location:
     return Location(
         owner_id=owner_id, name=name, latitude_deg=latitude, longitude_deg=longitude, elevation_m=elevation, zone=zone, notes=notes,
@@ -50,7 +60,7 @@ def demo_locations(owner_id: int) -> dict[str, Location]:
             owner_id, "Blackwater Tarn", 54.562, -3.072, 338, LONDON, "The split boulder lies on the north shore; Corran Fell stands across the water.",
             "North shore by the split boulder",
             [
-                _element("Split boulder", "boulder", 128, 1.3, 1.2, 0.75),
+                _element("Split boulder", "boulder", 125, 0.9, 0.66, 0.5),
                 _element("Blackwater", "water", 135, 3.5, 90, 240, -0.4, 0.02),
                 _element("Lone larch", "tree", 148, 34, 5, 9),
                 _element("Corran Fell", "ridge", 134, 2600, 3100, 430),

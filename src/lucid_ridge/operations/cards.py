@@ -63,7 +63,7 @@ def card_content(shot: Shot, facts: Any, plan: Any) -> dict[str, Any]:
         "total": format_duration(sequence.total_s),
         "body": facts.body.name,
         "lens": facts.lens.name,
-        "framing": f"{plan.frame.focal_mm:g} mm {facts.orientation}, {plan.frame.bearing_deg:.0f}° {compass_point(plan.frame.bearing_deg)}, camera at {format_distance(plan.frame.camera_height_m) if plan.frame.camera_height_m else '0 m'}",  # fmt: skip
+        "framing": _framing(facts, plan.frame),
         "filters": [item.name for item in facts.filters if item.on_lens],
         "predicted": exposure.predicted,
         "bracket_automatic": exposure.bracket_automatic,
@@ -72,6 +72,11 @@ def card_content(shot: Shot, facts: Any, plan: Any) -> dict[str, Any]:
         "cautions": [reason.text for reason in plan.because if reason.weight == "caution"],
         "warnings": [reason.text for reason in plan.because if reason.weight in ("fails", "tight")],
     }
+
+
+def _framing(facts: Any, frame: Any) -> str:
+    bearing = f"{frame.bearing_deg:.0f}° {compass_point(frame.bearing_deg)}"
+    return f"{frame.focal_mm:g} mm {facts.orientation}, {bearing}, camera at {format_distance(frame.camera_height_m)}"
 
 
 def _frame(frame: Any, facts: Any) -> dict[str, Any]:

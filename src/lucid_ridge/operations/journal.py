@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, timedelta
-from typing import Any
+from typing import Any, cast
 
 from sqlalchemy import Table, and_, delete, event, insert, inspect, select, update
 from sqlalchemy.exc import IntegrityError
@@ -37,9 +37,7 @@ def journaled(session: Session, owner_id: int, scope: str, label: str) -> Iterat
 
     def collect(flushed: Session, _context: object) -> None:
         changes.extend(_change(row, before=False) for row in flushed.new if isinstance(row, Journaled))
-        changes.extend(
-            _change(row) for row in flushed.dirty if isinstance(row, Journaled) and flushed.is_modified(row)
-        )
+        changes.extend(_change(row) for row in flushed.dirty if isinstance(row, Journaled) and flushed.is_modified(row))
         changes.extend(_change(row, after=False) for row in flushed.deleted if isinstance(row, Journaled))
 
     event.listen(session, "after_flush", collect)
@@ -67,7 +65,7 @@ def delete_with_references(session: Session, row: Base) -> None:
                 if key.ondelete == "SET NULL":
                     setattr(dependent, attribute, None)
                 else:
-                    delete_with_references(session, dependent)
+                    delete_with_references(session, cast(Base, dependent))
     session.flush()
     session.delete(row)
     session.flush()
@@ -122,9 +120,7 @@ def _write(session: Session, owner_id: int, scope: str, label: str, changes: lis
         ).first()
         if oldest_kept is not None:
             session.execute(
-                delete(JournalEntry).where(
-                    JournalEntry.owner_id == owner_id, JournalEntry.scope == scope, JournalEntry.id <= oldest_kept
-                )
+                delete(JournalEntry).where(JournalEntry.owner_id == owner_id, JournalEntry.scope == scope, JournalEntry.id <= oldest_kept)
             )
     session.flush()
 

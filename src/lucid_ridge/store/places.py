@@ -30,9 +30,7 @@ class Location(Base, Journaled):
     elevation_m: Mapped[float] = mapped_column(default=0.0)
     zone: Mapped[str] = mapped_column(Text)
     notes: Mapped[str] = mapped_column(Text, default="")
-    viewpoints: Mapped[list[Viewpoint]] = relationship(
-        back_populates="location", cascade="all, delete-orphan", order_by="Viewpoint.id"
-    )
+    viewpoints: Mapped[list[Viewpoint]] = relationship(back_populates="location", cascade="all, delete-orphan", order_by="Viewpoint.id")
 
 
 class Viewpoint(Base, Journaled):
@@ -44,9 +42,7 @@ class Viewpoint(Base, Journaled):
     name: Mapped[str] = mapped_column(Text)
     notes: Mapped[str] = mapped_column(Text, default="")
     location: Mapped[Location] = relationship(back_populates="viewpoints")
-    elements: Mapped[list[Element]] = relationship(
-        back_populates="viewpoint", cascade="all, delete-orphan", order_by="Element.id"
-    )
+    elements: Mapped[list[Element]] = relationship(back_populates="viewpoint", cascade="all, delete-orphan", order_by="Element.id")
 
 
 class Element(Base, Journaled):

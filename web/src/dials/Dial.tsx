@@ -1,7 +1,7 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { type KeyboardEvent, type PointerEvent, useEffect, useId, useRef, useState } from "react";
-import { useDraft } from "../parts/useDraft";
 import { useSize } from "../drawing/useSize";
+import { useDraft } from "../parts/useDraft";
 import { ink } from "../theme/system";
 
 export interface Detent {
@@ -68,6 +68,7 @@ export function Dial({
   };
   const latest = useRef({ go, current });
   latest.current = { go, current };
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the strip exists once there is a width
   useEffect(() => {
     const target = strip.current;
     if (!target) return;

@@ -31,10 +31,10 @@ export function Drawing({
   return (
     <Box as="figure" display="flex" flexDirection="column" minH="0" height="100%" minW="0">
       <Box display="flex" alignItems="baseline" gap="12px" flexWrap="wrap" mb="2px">
-        <Box as="h2" id={titleId} fontSize="17px" fontWeight="650">
+        <Box as="h2" id={titleId} fontSize="17px" fontWeight="650" flex={{ base: "1", lg: "none" }}>
           {title}
         </Box>
-        <Box color="muted" fontSize="13.5px" flex="1" minW="0">
+        <Box color="muted" fontSize="13.5px" flex={{ base: "1 0 100%", lg: "1" }} order={{ base: 1, lg: 0 }} minW="0">
           {note}
         </Box>
         <Button look="quiet" fontSize="13px" aria-pressed={asFigures} onClick={() => setAsFigures(!asFigures)}>
@@ -76,7 +76,16 @@ export function FigureTable({ table, label }: { table: FiguresTable; label: stri
       <thead>
         <tr>
           {table.head.map((cell) => (
-            <chakra.th key={cell} textAlign="left" fontWeight="600" color="muted" py="4px" pr="14px" borderBottom="1px solid" borderColor="line">
+            <chakra.th
+              key={cell}
+              textAlign="left"
+              fontWeight="600"
+              color="muted"
+              py="4px"
+              pr="14px"
+              borderBottom="1px solid"
+              borderColor="line"
+            >
               {cell}
             </chakra.th>
           ))}

@@ -16,7 +16,10 @@ export function toneOf(shape: Shape): string {
 /** Polygons in 0..1 of the frame as an SVG path in the drawing's units. */
 export function outlinePath(polygons: number[][][], left: number, top: number, width: number, height: number): string {
   return polygons
-    .map((polygon) => `M${polygon.map(([x = 0, y = 0]) => `${(left + x * width).toFixed(1)} ${(top + y * height).toFixed(1)}`).join(" L")} Z`)
+    .map(
+      (polygon) =>
+        `M${polygon.map(([x = 0, y = 0]) => `${(left + x * width).toFixed(1)} ${(top + y * height).toFixed(1)}`).join(" L")} Z`,
+    )
     .join(" ");
 }
 

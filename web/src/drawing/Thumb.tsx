@@ -8,7 +8,14 @@ export function Thumb({ thumb, name, height }: { thumb: Schemas["ThumbOut"] | nu
   const width = height * aspect;
   const id = `thumb-${name.replace(/\W+/g, "-")}`;
   return (
-    <svg width={width} height={height} viewBox={`0 0 ${width} ${height}`} role="img" aria-label={`Finder of ${name}`} style={{ display: "block" }}>
+    <svg
+      width={width}
+      height={height}
+      viewBox={`0 0 ${width} ${height}`}
+      role="img"
+      aria-label={`Finder of ${name}`}
+      style={{ display: "block" }}
+    >
       <defs>
         <clipPath id={id}>
           <rect width={width} height={height} />
@@ -18,8 +25,13 @@ export function Thumb({ thumb, name, height }: { thumb: Schemas["ThumbOut"] | nu
       <g clipPath={`url(#${id})`}>
         {thumb && <path d={groundPath(thumb.horizon, 0, 0, width, height)} fill={ink("low")} />}
         {thumb?.shapes.map((shape, index) => (
-          // biome-ignore lint/suspicious/noArrayIndexKey: shapes are drawn in their order
-          <path key={index} d={outlinePath(shape.polygons, 0, 0, width, height)} fill={toneOf(shape)} stroke={ink("bg")} strokeWidth={0.5} />
+          <path
+            key={`${shape.shape}${shape.distance_m}${index}`}
+            d={outlinePath(shape.polygons, 0, 0, width, height)}
+            fill={toneOf(shape)}
+            stroke={ink("bg")}
+            strokeWidth={0.5}
+          />
         ))}
       </g>
       <rect x={0.5} y={0.5} width={width - 1} height={height - 1} fill="none" stroke={ink("edge")} />

@@ -8,7 +8,7 @@ export interface Tick {
 /** Hairlines and labels along the bottom. */
 export function BottomAxis({ ticks, y, top, size = 12.5 }: { ticks: Tick[]; y: number; top?: number; size?: number }) {
   return (
-    <g aria-hidden="true">
+    <g>
       {ticks.map((tick) => (
         <g key={`${tick.at}-${tick.label}`} transform={`translate(${tick.at} 0)`}>
           <line y1={top ?? y - 5} y2={y} stroke={ink("line")} strokeWidth={1} />
@@ -24,7 +24,7 @@ export function BottomAxis({ ticks, y, top, size = 12.5 }: { ticks: Tick[]; y: n
 /** Hairlines and labels at the left. */
 export function LeftAxis({ ticks, x, right, size = 12.5 }: { ticks: Tick[]; x: number; right?: number; size?: number }) {
   return (
-    <g aria-hidden="true">
+    <g>
       {ticks.map((tick) => (
         <g key={`${tick.at}-${tick.label}`} transform={`translate(0 ${tick.at})`}>
           <line x1={x} x2={right ?? x + 5} stroke={ink("line")} strokeWidth={1} />
@@ -38,10 +38,10 @@ export function LeftAxis({ ticks, x, right, size = 12.5 }: { ticks: Tick[]; x: n
 }
 
 /** Diagonal hatching, so that a region is told apart without its colour. */
-export function Hatch({ id, role, gap = 6, width = 1 }: { id: string; role: string; gap?: number; width?: number }) {
+export function Hatch({ id, tone, gap = 6, width = 1 }: { id: string; tone: string; gap?: number; width?: number }) {
   return (
     <pattern id={id} width={gap} height={gap} patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-      <line x1="0" y1="0" x2="0" y2={gap} stroke={ink(role)} strokeWidth={width} />
+      <line x1="0" y1="0" x2="0" y2={gap} stroke={ink(tone)} strokeWidth={width} />
     </pattern>
   );
 }

@@ -1,4 +1,15 @@
-const STYLED = ["fill", "stroke", "stroke-width", "stroke-dasharray", "opacity", "font-family", "font-size", "font-weight", "text-anchor", "display"];
+const STYLED = [
+  "fill",
+  "stroke",
+  "stroke-width",
+  "stroke-dasharray",
+  "opacity",
+  "font-family",
+  "font-size",
+  "font-weight",
+  "text-anchor",
+  "display",
+];
 
 /** Save a drawing as a file of its own: colours and fonts are written into it, handles are left out. */
 export function saveSvg(drawing: SVGSVGElement, name: string): void {

@@ -45,7 +45,15 @@ export function Card({ content, stale }: { content: Content; stale: boolean }) {
         <thead>
           <tr>
             {["", "focus", "shutter", ...(bracket ? ["bracket"] : []), "opens at", "✓"].map((head, index) => (
-              <chakra.th key={head || "number"} textAlign={index ? "left" : "right"} fontWeight="500" fontSize="0.85em" py="2px" pr="8px" borderBottom="1px solid currentColor">
+              <chakra.th
+                key={head || "number"}
+                textAlign={index ? "left" : "right"}
+                fontWeight="500"
+                fontSize="0.85em"
+                py="2px"
+                pr="8px"
+                borderBottom="1px solid currentColor"
+              >
                 {head}
               </chakra.th>
             ))}
@@ -55,14 +63,26 @@ export function Card({ content, stale }: { content: Content; stale: boolean }) {
           {content.frames.map((frame, index) => {
             const newFocus = index > 0 && content.frames[index - 1]?.focus_index !== frame.focus_index;
             return (
-              <chakra.tr key={frame.number} borderTop={newFocus ? "1px solid currentColor" : undefined} style={{ fontFamily: MONO, breakInside: "avoid" }}>
+              <chakra.tr
+                key={frame.number}
+                borderTop={newFocus ? "1px solid currentColor" : undefined}
+                style={{ fontFamily: MONO, breakInside: "avoid" }}
+              >
                 <Cell right>{frame.number}</Cell>
                 <Cell>{frame.focus}</Cell>
                 <Cell strong>{frame.shutter}</Cell>
                 {bracket && <Cell>{frame.offset}</Cell>}
                 <Cell>{frame.at}</Cell>
                 <Cell>
-                  <span style={{ display: "inline-block", width: "0.95em", height: "0.95em", border: "1.5px solid currentColor", verticalAlign: "-0.1em" }} />
+                  <span
+                    style={{
+                      display: "inline-block",
+                      width: "0.95em",
+                      height: "0.95em",
+                      border: "1.5px solid currentColor",
+                      verticalAlign: "-0.1em",
+                    }}
+                  />
                 </Cell>
               </chakra.tr>
             );
@@ -94,7 +114,14 @@ function Big({ name, value }: { name: string; value: string }) {
 
 function Cell({ children, strong, right }: { children: React.ReactNode; strong?: boolean; right?: boolean }) {
   return (
-    <chakra.td py="3px" pr="8px" fontWeight={strong ? 700 : 400} fontSize={strong ? "1.15em" : undefined} textAlign={right ? "right" : "left"} whiteSpace="nowrap">
+    <chakra.td
+      py="3px"
+      pr="8px"
+      fontWeight={strong ? 700 : 400}
+      fontSize={strong ? "1.15em" : undefined}
+      textAlign={right ? "right" : "left"}
+      whiteSpace="nowrap"
+    >
       {children}
     </chakra.td>
   );

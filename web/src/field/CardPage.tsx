@@ -23,7 +23,15 @@ export default function CardPage() {
     <Box p="16px" maxW="560px" mx="auto" css={{ "@media print": { padding: 0, maxWidth: "none" } }}>
       <style>{`@page { size: ${paper} portrait; margin: 7mm; }
         @media print { .field-card { font-size: ${TEXT_PT[paper]}pt; color: #000; background: #fff; } .no-print { display: none !important; } }`}</style>
-      <Box className="no-print" display="flex" gap="12px" alignItems="flex-end" justifyContent="space-between" flexWrap="wrap" mb="14px">
+      <Box
+        className="no-print"
+        display="flex"
+        gap="12px"
+        alignItems="flex-end"
+        justifyContent="space-between"
+        flexWrap="wrap"
+        mb="14px"
+      >
         <Link to={`/shots/${card.shot_id}/field`}>back to the shot</Link>
         <Choice
           label="Paper"

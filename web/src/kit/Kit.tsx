@@ -6,8 +6,8 @@ import { kitQuery, refreshPlans } from "../api/queries";
 import { Button } from "../parts/Button";
 import { NewForm } from "../parts/NewForm";
 import { Failed, Pending } from "../parts/States";
-import { LensDrawing } from "./LensDrawing";
 import { BODY_FIELDS, FILTER_FIELDS, type KitField, LENS_FIELDS } from "./fields";
+import { LensDrawing } from "./LensDrawing";
 import { Piece } from "./Piece";
 
 type Path = "bodies" | "lenses" | "filters";
@@ -75,7 +75,19 @@ export default function Kit() {
   );
 }
 
-function Group({ title, path, word, fields, children }: { title: string; path: Path; word: string; fields: KitField[]; children: React.ReactNode }) {
+function Group({
+  title,
+  path,
+  word,
+  fields,
+  children,
+}: {
+  title: string;
+  path: Path;
+  word: string;
+  fields: KitField[];
+  children: React.ReactNode;
+}) {
   const [making, setMaking] = useState(false);
   const queries = useQueryClient();
   return (
@@ -101,7 +113,13 @@ function Group({ title, path, word, fields, children }: { title: string; path: P
             cancel={() => setMaking(false)}
             submit={async (values) => {
               const body = Object.fromEntries(
-                Object.entries(values).map(([name, text]) => [name, typed(fields.find((field) => field.name === name), text)]),
+                Object.entries(values).map(([name, text]) => [
+                  name,
+                  typed(
+                    fields.find((field) => field.name === name),
+                    text,
+                  ),
+                ]),
               );
               // The three addresses take different bodies; the server checks each field.
               await take(client.POST(`/api/${path}`, { body: body as never }));

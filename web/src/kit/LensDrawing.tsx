@@ -28,7 +28,8 @@ export function LensDrawing({ lenses }: { lenses: Schemas["LensOut"][] }) {
                 {lens.focal_min_mm === lens.focal_max_mm ? lens.focal_min_mm : `${lens.focal_min_mm}–${lens.focal_max_mm}`} mm
               </text>
               <text className="figure" x={cx} y={base + 31} fontSize="12" textAnchor="middle" fill={ink("muted")}>
-                {Math.round(lens.widest_view_deg)}°{lens.focal_min_mm === lens.focal_max_mm ? "" : ` to ${Math.round(lens.longest_view_deg)}°`}
+                {Math.round(lens.widest_view_deg)}°
+                {lens.focal_min_mm === lens.focal_max_mm ? "" : ` to ${Math.round(lens.longest_view_deg)}°`}
               </text>
             </g>
           );

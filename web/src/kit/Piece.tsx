@@ -14,7 +14,17 @@ interface AnyPiece {
 }
 
 /** One piece of kit: a line that opens for editing. */
-export function Piece({ path, piece, fields, summary }: { path: "bodies" | "lenses" | "filters"; piece: AnyPiece; fields: KitField[]; summary: string }) {
+export function Piece({
+  path,
+  piece,
+  fields,
+  summary,
+}: {
+  path: "bodies" | "lenses" | "filters";
+  piece: AnyPiece;
+  fields: KitField[];
+  summary: string;
+}) {
   const [open, setOpen] = useState(false);
   const [failure, setFailure] = useState<string>();
   const queries = useQueryClient();
@@ -35,7 +45,19 @@ export function Piece({ path, piece, fields, summary }: { path: "bodies" | "lens
   };
   return (
     <Box borderTop="1px solid" borderColor="line">
-      <chakra.button type="button" aria-expanded={open} onClick={() => setOpen(!open)} display="block" width="100%" textAlign="left" bg="transparent" border="0" px="0" py="6px" cursor="pointer">
+      <chakra.button
+        type="button"
+        aria-expanded={open}
+        onClick={() => setOpen(!open)}
+        display="block"
+        width="100%"
+        textAlign="left"
+        bg="transparent"
+        border="0"
+        px="0"
+        py="6px"
+        cursor="pointer"
+      >
         <Box display="flex" justifyContent="space-between">
           <b style={{ fontWeight: 600 }}>{piece.name}</b>
           <Box as="span" color="muted" aria-hidden="true">
@@ -51,9 +73,20 @@ export function Piece({ path, piece, fields, summary }: { path: "bodies" | "lens
           <Box display="grid" gridTemplateColumns="repeat(auto-fill, minmax(140px, 1fr))" gap="8px 12px" alignItems="start">
             {fields.map((field) =>
               field.yes ? (
-                <Tick key={field.name} label={field.label} checked={values[field.name] === true} change={(on) => void save(field)(on ? "yes" : "no")} />
+                <Tick
+                  key={field.name}
+                  label={field.label}
+                  checked={values[field.name] === true}
+                  change={(on) => void save(field)(on ? "yes" : "no")}
+                />
               ) : field.options ? (
-                <Select key={field.name} label={field.label} value={String(values[field.name])} options={field.options} choose={(value) => value && void save(field)(value)} />
+                <Select
+                  key={field.name}
+                  label={field.label}
+                  value={String(values[field.name])}
+                  options={field.options}
+                  choose={(value) => value && void save(field)(value)}
+                />
               ) : (
                 <Field
                   key={field.name}

@@ -24,7 +24,9 @@ export function LocationDetail({ location }: { location: Schemas["LocationOut"] 
   const light = useQuery(lightQuery(location.id, day));
   const key = (field: string) => `location:${location.id}:${field}`;
   const save = (field: keyof Schemas["LocationPatch"]) => async (text: string) => {
-    await take(client.PATCH("/api/locations/{location_id}", { params: { path: { location_id: location.id } }, body: { [field]: text } }));
+    await take(
+      client.PATCH("/api/locations/{location_id}", { params: { path: { location_id: location.id } }, body: { [field]: text } }),
+    );
     refreshPlans(queries);
   };
   const attempt = async (work: Promise<unknown>) => {
@@ -39,26 +41,52 @@ export function LocationDetail({ location }: { location: Schemas["LocationOut"] 
     }
   };
   const remove = async () => {
-    const gone = await attempt(take(client.DELETE("/api/locations/{location_id}", { params: { path: { location_id: location.id } } })));
+    const gone = await attempt(
+      take(client.DELETE("/api/locations/{location_id}", { params: { path: { location_id: location.id } } })),
+    );
     if (gone) void navigate("/locations");
   };
   return (
     <Box minW="0" display="grid" gap="6px">
       <Section title={location.name}>
         <Row least="110px">
-          <Field label="Name" name={key("name")} value={location.name} save={save("name")} />
-          <Field label="Latitude" name={key("latitude_deg")} value={String(location.latitude_deg)} unit="° N" save={save("latitude_deg")} />
-          <Field label="Longitude" name={key("longitude_deg")} value={String(location.longitude_deg)} unit="° E" save={save("longitude_deg")} />
-          <Field label="Elevation" name={key("elevation_m")} value={String(location.elevation_m)} unit="m" save={save("elevation_m")} />
-          <Field label="Time zone" name={key("zone")} value={location.zone} save={save("zone")} />
+          <Field words label="Name" name={key("name")} value={location.name} save={save("name")} />
+          <Field
+            label="Latitude"
+            name={key("latitude_deg")}
+            value={String(location.latitude_deg)}
+            unit="° N"
+            save={save("latitude_deg")}
+          />
+          <Field
+            label="Longitude"
+            name={key("longitude_deg")}
+            value={String(location.longitude_deg)}
+            unit="° E"
+            save={save("longitude_deg")}
+          />
+          <Field
+            label="Elevation"
+            name={key("elevation_m")}
+            value={String(location.elevation_m)}
+            unit="m"
+            save={save("elevation_m")}
+          />
+          <Field words label="Time zone" name={key("zone")} value={location.zone} save={save("zone")} />
         </Row>
-        <Field label="Notes" name={key("notes")} value={location.notes} save={save("notes")} />
+        <Field words label="Notes" name={key("notes")} value={location.notes} save={save("notes")} />
       </Section>
       <Section
         title="A day of light here"
         aside={
           <Box width="170px">
-            <Field label="Date" type="date" name={`view:${location.id}:date_local`} value={day} save={async (text) => text && setDay(text)} />
+            <Field
+              label="Date"
+              type="date"
+              name={`view:${location.id}:date_local`}
+              value={day}
+              save={async (text) => text && setDay(text)}
+            />
           </Box>
         }
       >
@@ -73,18 +101,25 @@ export function LocationDetail({ location }: { location: Schemas["LocationOut"] 
             <Button
               look="quiet"
               fontSize="13px"
-              onClick={() => void attempt(take(client.DELETE("/api/viewpoints/{viewpoint_id}", { params: { path: { viewpoint_id: point.id } } })))}
+              onClick={() =>
+                void attempt(
+                  take(client.DELETE("/api/viewpoints/{viewpoint_id}", { params: { path: { viewpoint_id: point.id } } })),
+                )
+              }
             >
               delete viewpoint
             </Button>
           }
         >
           <Field
+            words
             label="Name of the viewpoint"
             name={`viewpoint:${point.id}:name`}
             value={point.name}
             save={async (name) => {
-              await take(client.PATCH("/api/viewpoints/{viewpoint_id}", { params: { path: { viewpoint_id: point.id } }, body: { name } }));
+              await take(
+                client.PATCH("/api/viewpoints/{viewpoint_id}", { params: { path: { viewpoint_id: point.id } }, body: { name } }),
+              );
               refreshPlans(queries);
             }}
           />

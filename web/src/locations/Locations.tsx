@@ -30,11 +30,15 @@ export default function Locations() {
     const latitude_deg = values.latitude_deg ?? "";
     const longitude_deg = values.longitude_deg ?? "";
     if (values.zone || !latitude_deg.trim() || !longitude_deg.trim()) return values;
-    const answer = await take(client.GET("/api/zone", { params: { query: { latitude_deg, longitude_deg } } })).catch(() => undefined);
+    const answer = await take(client.GET("/api/zone", { params: { query: { latitude_deg, longitude_deg } } })).catch(
+      () => undefined,
+    );
     return answer ? { ...values, zone: answer.zone } : values;
   };
   const undo = async () => {
-    await take(client.POST("/api/undo", { body: { scopes: ["locations", ...locations.map((location) => `location:${location.id}`)] } })).catch(() => undefined);
+    await take(
+      client.POST("/api/undo", { body: { scopes: ["locations", ...locations.map((location) => `location:${location.id}`)] } }),
+    ).catch(() => undefined);
     refreshPlans(queries);
   };
   return (
@@ -74,18 +78,34 @@ export default function Locations() {
         <Box display="grid" gap="14px 28px" gridTemplateColumns={{ base: "1fr", lg: "250px minmax(0, 1fr)" }}>
           <Box as="ul">
             {locations.map((location) => (
-              <Box as="li" key={location.id} borderTop="1px solid" borderColor="line" py="6px" borderLeft="3px solid" borderLeftColor={open?.id === location.id ? "accent" : "transparent"} pl="9px">
-                <Link to={`/locations/${location.id}`} style={{ textDecoration: "none", fontWeight: open?.id === location.id ? 650 : 450 }}>
+              <Box
+                as="li"
+                key={location.id}
+                borderTop="1px solid"
+                borderColor="line"
+                py="6px"
+                borderLeft="3px solid"
+                borderLeftColor={open?.id === location.id ? "accent" : "transparent"}
+                pl="9px"
+              >
+                <Link
+                  to={`/locations/${location.id}`}
+                  style={{ textDecoration: "none", fontWeight: open?.id === location.id ? 650 : 450 }}
+                >
                   {location.name}
                 </Link>
                 <Box fontFamily="mono" fontSize="13px" color="muted">
-                  {Math.abs(location.latitude_deg).toFixed(2)}° {location.latitude_deg < 0 ? "S" : "N"} {Math.abs(location.longitude_deg).toFixed(2)}°{" "}
-                  {location.longitude_deg < 0 ? "W" : "E"}
+                  {Math.abs(location.latitude_deg).toFixed(2)}° {location.latitude_deg < 0 ? "S" : "N"}{" "}
+                  {Math.abs(location.longitude_deg).toFixed(2)}° {location.longitude_deg < 0 ? "W" : "E"}
                 </Box>
               </Box>
             ))}
           </Box>
-          {open ? <LocationDetail key={open.id} location={open} /> : <Empty>This location does not exist any more. Undo brings it back.</Empty>}
+          {open ? (
+            <LocationDetail key={open.id} location={open} />
+          ) : (
+            <Empty>This location does not exist any more. Undo brings it back.</Empty>
+          )}
         </Box>
       )}
     </Box>

@@ -50,7 +50,9 @@ export function Notebook() {
   if (!query.data) return <Pending what="the notebook" />;
   const { shots, undo } = query.data;
   const text = wanted.trim().toLowerCase();
-  const shown = shots.filter((shot) => !text || `${shot.name} ${shot.intent} ${shot.location_name ?? ""}`.toLowerCase().includes(text));
+  const shown = shots.filter(
+    (shot) => !text || `${shot.name} ${shot.intent} ${shot.location_name ?? ""}`.toLowerCase().includes(text),
+  );
   return (
     <Box as="main" px="16px" py="14px" maxW="1500px" mx="auto">
       <Box display="flex" gap="10px 14px" alignItems="center" flexWrap="wrap" mb="12px">
@@ -71,7 +73,15 @@ export function Notebook() {
           </Button>
         )}
         <Box flex="1" />
-        <Input ref={find} value={wanted} onChange={(event) => setWanted(event.target.value)} placeholder="find a shot or a place" aria-label="Find" width="230px" fontFamily="body" />
+        <Input
+          ref={find}
+          value={wanted}
+          onChange={(event) => setWanted(event.target.value)}
+          placeholder="find a shot or a place"
+          aria-label="Find"
+          width="230px"
+          fontFamily="body"
+        />
       </Box>
       {making && (
         <Box bg="panel" p="14px" mb="14px" maxW="640px">
@@ -87,7 +97,9 @@ export function Notebook() {
           />
         </Box>
       )}
-      {shots.length === 0 && <Empty>The notebook is empty. Begin a shot; it can do without anything but a name, and says what it still needs.</Empty>}
+      {shots.length === 0 && (
+        <Empty>The notebook is empty. Begin a shot; it can do without anything but a name, and says what it still needs.</Empty>
+      )}
       {shots.length > 0 && shown.length === 0 && <Empty>No shot or place has “{wanted}” in its name.</Empty>}
       <Box as="ul" display="grid" gridTemplateColumns="repeat(auto-fill, minmax(min(100%, 400px), 1fr))" gap="0 28px">
         {shown.map((shot) => (

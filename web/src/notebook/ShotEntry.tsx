@@ -5,7 +5,13 @@ import { Thumb } from "../drawing/Thumb";
 import { Mark, markWords } from "../parts/Mark";
 import { STEP_WORDS } from "../shot/steps";
 
-const DAY = new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short", year: "numeric", timeZone: "UTC" });
+const DAY = new Intl.DateTimeFormat("en-GB", {
+  weekday: "short",
+  day: "numeric",
+  month: "short",
+  year: "numeric",
+  timeZone: "UTC",
+});
 const RANK = { fails: 0, tight: 1, unsaid: 2, holds: 3 } as const;
 
 /** A shot in the notebook: its finder, when and where, and its seven marks. */
@@ -15,7 +21,15 @@ export function ShotEntry({ shot }: { shot: Schemas["ShotSummaryOut"] }) {
   const exposure = shot.verdicts.find((verdict) => verdict.step === "exposure");
   const depth = shot.verdicts.find((verdict) => verdict.step === "depth");
   return (
-    <Box as="li" borderTop="1px solid" borderColor="line" py="12px" display="grid" gridTemplateColumns="138px minmax(0, 1fr)" gap="14px">
+    <Box
+      as="li"
+      borderTop="1px solid"
+      borderColor="line"
+      py="12px"
+      display="grid"
+      gridTemplateColumns="138px minmax(0, 1fr)"
+      gap="14px"
+    >
       <Box display="flex" justifyContent="center" alignItems="flex-start">
         <Link to={`/shots/${shot.id}/place`} tabIndex={-1} aria-hidden="true">
           <Thumb thumb={shot.thumb} name={shot.name} height={shot.thumb && shot.thumb.aspect < 1 ? 128 : 92} />
@@ -28,7 +42,9 @@ export function ShotEntry({ shot }: { shot: Schemas["ShotSummaryOut"] }) {
           </Link>
         </Box>
         <Box fontSize="13.5px" color="muted" mt="1px">
-          {[shot.location_name, shot.date_local && DAY.format(new Date(`${shot.date_local}T12:00:00Z`))].filter(Boolean).join(", ") || "no place, no date"}{" "}
+          {[shot.location_name, shot.date_local && DAY.format(new Date(`${shot.date_local}T12:00:00Z`))]
+            .filter(Boolean)
+            .join(", ") || "no place, no date"}{" "}
           {shot.clock_local && (
             <Box as="span" fontFamily="mono" color="fg">
               {shot.clock_local}
@@ -37,7 +53,11 @@ export function ShotEntry({ shot }: { shot: Schemas["ShotSummaryOut"] }) {
         </Box>
         <Box display="flex" gap="9px" my="6px">
           {shot.verdicts.map((verdict) => (
-            <Box key={verdict.step} title={`${STEP_WORDS[verdict.step]}: ${markWords(verdict.mark)}, ${verdict.text}`} display="flex">
+            <Box
+              key={verdict.step}
+              title={`${STEP_WORDS[verdict.step]}: ${markWords(verdict.mark)}, ${verdict.text}`}
+              display="flex"
+            >
               <Mark mark={verdict.mark} size={5.5} />
             </Box>
           ))}

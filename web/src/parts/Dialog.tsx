@@ -3,7 +3,17 @@ import { type ReactNode, useEffect, useRef } from "react";
 import { Button } from "./Button";
 
 /** A modal window; Escape and the button close it. */
-export function Dialog({ title, close, children, actions }: { title: string; close: () => void; children: ReactNode; actions?: ReactNode }) {
+export function Dialog({
+  title,
+  close,
+  children,
+  actions,
+}: {
+  title: string;
+  close: () => void;
+  children: ReactNode;
+  actions?: ReactNode;
+}) {
   const element = useRef<HTMLDialogElement>(null);
   useEffect(() => element.current?.showModal(), []);
   return (

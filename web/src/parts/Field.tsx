@@ -62,8 +62,11 @@ export function Field({
   serverError,
   placeholder,
   aside,
+  words,
 }: {
   label: string;
+  /** For words rather than figures. */
+  words?: boolean;
   /** Unique over the application: unsaved text is kept under it. */
   name: string;
   value: string;
@@ -117,6 +120,7 @@ export function Field({
           type={type}
           value={draft ?? value}
           placeholder={placeholder}
+          fontFamily={words ? "body" : "mono"}
           autoComplete="off"
           aria-invalid={error ? true : undefined}
           aria-describedby={error ? `${id}-error` : undefined}
@@ -192,15 +196,7 @@ export function Tick({
 }) {
   return (
     <chakra.label display="flex" alignItems="center" gap="7px" cursor="pointer" fontSize="14px" title={hint} data-field={field}>
-      <chakra.input
-        type="checkbox"
-        checked={checked}
-        onChange={(event) => change(event.target.checked)}
-        width="16px"
-        height="16px"
-        flex="none"
-        style={{ accentColor: "var(--lr-colors-accent)" }}
-      />
+      <chakra.input type="checkbox" checked={checked} onChange={(event) => change(event.target.checked)} flex="none" />
       <span>{label}</span>
     </chakra.label>
   );

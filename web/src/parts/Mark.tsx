@@ -18,11 +18,17 @@ export const markInk = (mark: MarkName): string => ink(ROLE[mark]);
 export function MarkShape({ mark, size = 6 }: { mark: MarkName; size?: number }) {
   const color = markInk(mark);
   if (mark === "holds") return <circle r={size} fill={color} />;
-  if (mark === "fails") return <path d={`M0 ${-size * 1.15} L${size * 1.15} ${size * 0.9} L${-size * 1.15} ${size * 0.9} Z`} fill={color} />;
+  if (mark === "fails")
+    return <path d={`M0 ${-size * 1.15} L${size * 1.15} ${size * 0.9} L${-size * 1.15} ${size * 0.9} Z`} fill={color} />;
   if (mark === "caution")
     return (
       <g>
-        <path d={`M0 ${-size * 1.2} L${size * 1.2} 0 L0 ${size * 1.2} L${-size * 1.2} 0 Z`} fill="none" stroke={color} strokeWidth={1.5} />
+        <path
+          d={`M0 ${-size * 1.2} L${size * 1.2} 0 L0 ${size * 1.2} L${-size * 1.2} 0 Z`}
+          fill="none"
+          stroke={color}
+          strokeWidth={1.5}
+        />
         <path d={`M0 ${-size * 0.55} V${size * 0.15} M0 ${size * 0.45} V${size * 0.6}`} stroke={color} strokeWidth={1.7} />
       </g>
     );

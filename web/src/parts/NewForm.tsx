@@ -60,7 +60,13 @@ export function NewForm({
     <chakra.form onSubmit={onSubmit} noValidate display="grid" gap="10px" aria-label={label}>
       <Box display="grid" gridTemplateColumns="repeat(auto-fill, minmax(140px, 1fr))" gap="8px 12px" alignItems="start">
         {fields.map((field) => (
-          <Labelled key={field.name} label={field.label} htmlFor={`${id}-${field.name}`} error={errors[field.name]} hint={field.hint}>
+          <Labelled
+            key={field.name}
+            label={field.label}
+            htmlFor={`${id}-${field.name}`}
+            error={errors[field.name]}
+            hint={field.hint}
+          >
             <Box display="flex" alignItems="baseline" gap="5px">
               {field.options ? (
                 <SelectBox

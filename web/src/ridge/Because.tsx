@@ -36,7 +36,15 @@ export function Because({
       </Box>
       <Box as="ul" overflowY="auto" minH="0" display="grid" gap="3px" alignContent="start" style={{ scrollbarWidth: "thin" }}>
         {shown.map((reason) => (
-          <Box as="li" key={reason.step + reason.text} display="flex" gap="8px" alignItems="flex-start" fontSize="14px" lineHeight="1.35">
+          <Box
+            as="li"
+            key={reason.step + reason.text}
+            display="flex"
+            gap="8px"
+            alignItems="flex-start"
+            fontSize="14px"
+            lineHeight="1.35"
+          >
             <Box pt="2px">
               <Mark mark={reason.weight} size={5} />
             </Box>

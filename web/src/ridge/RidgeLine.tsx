@@ -44,7 +44,12 @@ export function RidgeLine({
           {width > 0 && (
             <>
               <path d={`${path} L${width} ${HEIGHT} L0 ${HEIGHT} Z`} fill={ink("raised")} />
-              <path d={`${path} L${width} ${HEIGHT} L0 ${HEIGHT} Z`} fill={ink("accent")} opacity={0.22} clipPath="url(#ridge-chosen)" />
+              <path
+                d={`${path} L${width} ${HEIGHT} L0 ${HEIGHT} Z`}
+                fill={ink("accent")}
+                opacity={0.22}
+                clipPath="url(#ridge-chosen)"
+              />
               <path d={path} fill="none" stroke={ink("edge")} strokeWidth={1.5} />
               <path d={path} fill="none" stroke={ink("accent")} strokeWidth={2.5} clipPath="url(#ridge-chosen)" />
               {verdicts.map((verdict, index) => (
@@ -56,7 +61,11 @@ export function RidgeLine({
             </>
           )}
         </svg>
-        <Box display="grid" gridTemplateColumns={`repeat(${verdicts.length}, minmax(0, 1fr))`} css={{ "@media (min-width: 960px)": { mt: "-2px" } }}>
+        <Box
+          display="grid"
+          gridTemplateColumns={`repeat(${verdicts.length}, minmax(0, 1fr))`}
+          css={{ "@media (min-width: 960px)": { mt: "-2px" } }}
+        >
           {verdicts.map((verdict, index) => {
             const here = verdict.step === current;
             return (
@@ -85,8 +94,15 @@ export function RidgeLine({
                 paddingTop={{ base: "2px", lg: "52px" }}
                 position="relative"
               >
-                <Box fontSize={{ base: "11px", lg: "14px" }} fontWeight={here ? 700 : 600} whiteSpace="nowrap">
-                  <Box as="span" color="muted" fontFamily="mono" fontSize={{ base: "10px", lg: "12.5px" }} mr="5px">
+                <Box fontSize={{ base: "11.5px", lg: "14px" }} fontWeight={here ? 700 : 600} whiteSpace="nowrap">
+                  <Box
+                    as="span"
+                    color="muted"
+                    fontFamily="mono"
+                    fontSize="12.5px"
+                    mr="5px"
+                    display={{ base: "none", lg: "inline" }}
+                  >
                     {index + 1}
                   </Box>
                   {STEP_WORDS[verdict.step]}
@@ -96,7 +112,9 @@ export function RidgeLine({
                   lineHeight="1.25"
                   minH="2.5em"
                   display={{ base: "none", lg: "block" }}
-                  style={{ color: verdict.mark === "fails" ? markInk("fails") : verdict.mark === "unsaid" ? ink("muted") : ink("fg") }}
+                  style={{
+                    color: verdict.mark === "fails" ? markInk("fails") : verdict.mark === "unsaid" ? ink("muted") : ink("fg"),
+                  }}
                 >
                   {verdict.text}
                 </Box>

@@ -43,8 +43,9 @@ export function ShotMenu({ shot, change, close }: { shot: Shot; change: ShotWork
       }
     >
       <Box display="grid" gap="12px">
-        <Field label="Name" name={`shot:${shot.id}:name`} value={shot.facts.name} save={(name) => change({ name })} />
+        <Field words label="Name" name={`shot:${shot.id}:name`} value={shot.facts.name} save={(name) => change({ name })} />
         <Field
+          words
           label="What the picture is after"
           name={`shot:${shot.id}:intent`}
           value={shot.facts.intent}

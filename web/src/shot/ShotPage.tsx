@@ -36,14 +36,26 @@ export function ShotPage() {
     return (
       <>
         <TopBar />
-        {work.query.error ? <Failed error={work.query.error} retry={() => void work.query.refetch()} /> : <Pending what="the shot" />}
+        {work.query.error ? (
+          <Failed error={work.query.error} retry={() => void work.query.refetch()} />
+        ) : (
+          <Pending what="the shot" />
+        )}
       </>
     );
   const { undo_label, redo_label } = shot.undo;
   return (
     <Box display="flex" flexDirection="column" minH="100dvh" css={{ "@media (min-width: 960px)": { height: "100dvh" } }}>
       <TopBar>
-        <Button look="quiet" onClick={() => setMenu(true)} fontWeight="650" maxW="34ch" overflow="hidden" textOverflow="ellipsis" display="block">
+        <Button
+          look="quiet"
+          onClick={() => setMenu(true)}
+          fontWeight="650"
+          minW="0"
+          overflow="hidden"
+          textOverflow="ellipsis"
+          display="block"
+        >
           {shot.facts.name}
         </Button>
         <Button look="quiet" disabled={!undo_label} onClick={() => void work.undo()} title={undo_label ?? "nothing to undo"}>

@@ -27,7 +27,14 @@ export const buttonRecipe = defineRecipe({
     look: {
       plain: {},
       main: { bg: "accent", color: "onAccent", borderColor: "accent", fontWeight: 600 },
-      quiet: { borderColor: "transparent", px: "6px", textDecoration: "underline", textUnderlineOffset: "3px", _hover: { borderColor: "edge" } },
+      quiet: {
+        borderColor: "transparent",
+        px: "6px",
+        textDecoration: "underline",
+        textUnderlineOffset: "3px",
+        _hover: { borderColor: "edge" },
+        _disabled: { borderColor: "transparent", textDecoration: "none", opacity: 0.6 },
+      },
       chosen: { borderColor: "accent", color: "accent", fontWeight: 600 },
     },
   },
@@ -42,7 +49,7 @@ export const inputRecipe = defineRecipe({
     fontSize: "15px",
     fontVariantNumeric: "tabular-nums",
     color: "fg",
-    bg: "bg",
+    bgColor: "bg",
     borderWidth: "1px",
     borderStyle: "solid",
     borderColor: "edge",
@@ -62,18 +69,48 @@ export const system = createSystem(
     cssVarsPrefix: "lr",
     conditions: { paper: "[data-theme=paper] &", ember: "[data-theme=ember] &" },
     globalCss: {
+      html: { colorScheme: "dark" },
+      "html[data-theme=paper]": { colorScheme: "light" },
       "html, body, #root": { margin: 0, minHeight: "100%", bg: "bg", color: "fg", _print: { bg: "white", color: "black" } },
       body: { fontFamily: "body", fontSize: "15px", lineHeight: "1.4" },
       "*, *::before, *::after": { boxSizing: "border-box" },
       "h1, h2, h3, p, ul, ol, dl, dd, figure": { margin: 0, padding: 0 },
       "ul, ol": { listStyle: "none" },
       a: { color: "inherit" },
+      // The browser's own controls bring colours of their own; Ember must not show any.
+      "input[type=checkbox]": {
+        appearance: "none",
+        width: "16px",
+        height: "16px",
+        margin: 0,
+        borderWidth: "1.5px",
+        borderStyle: "solid",
+        borderColor: "edge",
+        borderRadius: "2px",
+        bg: "bg",
+        _checked: { bg: "accent", borderColor: "accent", boxShadow: "inset 0 0 0 2.5px var(--lr-colors-bg)" },
+      },
+      select: {
+        appearance: "none",
+        backgroundImage:
+          "linear-gradient(45deg, transparent 50%, var(--lr-colors-muted) 50%), linear-gradient(135deg, var(--lr-colors-muted) 50%, transparent 50%)",
+        backgroundPosition: "right 13px center, right 8px center",
+        backgroundSize: "5px 5px",
+        backgroundRepeat: "no-repeat",
+        textOverflow: "ellipsis",
+      },
+      option: { bg: "panel", color: "fg" },
+      "input::placeholder": { color: "muted", opacity: 0.75 },
+      "input[type=date]::-webkit-calendar-picker-indicator": { opacity: 0, width: "14px", cursor: "pointer" },
+      "::selection": { bg: "accent", color: "onAccent" },
       "button, input, select, textarea": { font: "inherit", color: "inherit" },
       ":focus-visible": { outline: "2px solid var(--lr-colors-accent)", outlineOffset: "2px" },
       "svg text": { fontFamily: "var(--lr-fonts-body)" },
       "svg .figure": { fontFamily: "var(--lr-fonts-mono)", fontVariantNumeric: "tabular-nums" },
     },
     theme: {
+      // From here on there is room for a drawing and its dials side by side.
+      breakpoints: { lg: "960px" },
       tokens: {
         fonts: {
           body: { value: "'Hanken Grotesk Variable', 'Helvetica Neue', Arial, sans-serif" },

@@ -18,8 +18,8 @@ from ...operations.shots import shot_scope
 from ...store.shots import Shot
 from ..schemas import shots as out
 from ..schemas.plan import UndoOut, VerdictOut
-from .plan import polygons, present_plan
 from .places import present_viewpoint
+from .plan import polygons, present_plan
 
 
 def present_shot(session: Session, owner_id: int, shot: Shot) -> out.ShotOut:
@@ -98,7 +98,8 @@ def _thumb(facts: ShotFacts, plan: ShotPlan) -> out.ThumbOut | None:
     return out.ThumbOut(
         aspect=frame.width_mm / frame.height_mm,
         shapes=[
-            out.ThumbShapeOut(shape=item.shape, distance_m=item.distance_m, polygons=polygons(item.outline.polygons)) for item in farthest_first
+            out.ThumbShapeOut(shape=item.shape, distance_m=item.distance_m, polygons=polygons(item.outline.polygons))
+            for item in farthest_first
         ],
         horizon=polygons([frame.horizon])[0] if frame.horizon is not None else [],
     )

@@ -105,5 +105,3 @@ class ZoneQuery(In):
 
 class ZoneOut(Out):
     zone: str
-
-

@@ -91,7 +91,7 @@ def build_ledger(
         if item.on_lens and item.on_when_metered:
             add(item.name, "on when metered: already counted", 0.0, "filter")
         elif item.on_lens:
-            add(item.name, "on the lens", item.stops, "filter")
+            add(item.name, "on the lens" if item.stops else "on the lens, costs the shutter nothing", item.stops, "filter")
         elif item.on_when_metered:
             add(item.name, "taken off since metering", -item.stops, "filter")
     if extension_stops > 0.005:

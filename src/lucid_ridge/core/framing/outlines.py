@@ -98,14 +98,17 @@ def _faces(shape: str) -> tuple[NDArray[np.float64], ...]:
         ys = np.array([0.0, 0.45, 0.82, 1.0, 0.94, 0.8, 0.4, 0.0])
         return (np.stack((xs, ys), axis=-1),)
     if shape == "posts":
-        return tuple(_box(x - 0.025, x + 0.025, 0.0, top) for x, top in zip(np.linspace(-0.475, 0.475, 6), (1, 0.93, 0.97, 0.86, 0.95, 0.9), strict=True))
+        return tuple(
+            _box(x - 0.025, x + 0.025, 0.0, top)
+            for x, top in zip(np.linspace(-0.475, 0.475, 6), (1, 0.93, 0.97, 0.86, 0.95, 0.9), strict=True)
+        )
     if shape == "tree":
-        return (_box(-0.05, 0.05, 0.0, 0.45), np.array([[-0.5, 0.22], [0.5, 0.22], [0.26, 0.62], [0.0, 1.0], [-0.26, 0.62]]))
+        return (_box(-0.05, 0.05, 0.0, 0.22), np.array([[-0.5, 0.22], [0.5, 0.22], [0.26, 0.62], [0.0, 1.0], [-0.26, 0.62]]))
     if shape == "ridge":
         xs = np.linspace(-0.5, 0.5, 41)
         profile = np.cos(np.pi * xs) ** 1.5 * (0.82 + 0.12 * np.cos(11 * xs + 0.7) + 0.06 * np.cos(29 * xs))
         top = np.clip(profile / profile.max(), 0.0, 1.0)
         return (np.concatenate((np.stack((xs, top), axis=-1), [[0.5, 0.0], [-0.5, 0.0]])),)
     if shape == "flower":
-        return (_box(-0.04, 0.04, 0.0, 0.6), _ellipse(0.0, 0.72, 0.5, 0.28))
+        return (_box(-0.04, 0.04, 0.0, 0.44), _ellipse(0.0, 0.72, 0.5, 0.28))
     return (_box(-0.5, 0.5, 0.0, 1.0),)

@@ -70,9 +70,7 @@ def light_day(latitude_deg: float, longitude_deg: float, elevation_m: float, day
     """
     start, end = local_day(day, zone)
     place = (latitude_deg, longitude_deg, elevation_m, start, end)
-    bands = [
-        LightBand(kind, span) for kind, (low, high) in BANDS_DEG.items() for span in sun_intervals(*place, low, high)
-    ]
+    bands = [LightBand(kind, span) for kind, (low, high) in BANDS_DEG.items() for span in sun_intervals(*place, low, high)]
     return LightDay(
         start,
         end,
@@ -84,9 +82,7 @@ def light_day(latitude_deg: float, longitude_deg: float, elevation_m: float, day
     )
 
 
-def light_curve(
-    latitude_deg: float, longitude_deg: float, elevation_m: float, start_utc: datetime, end_utc: datetime
-) -> LightCurve:
+def light_curve(latitude_deg: float, longitude_deg: float, elevation_m: float, start_utc: datetime, end_utc: datetime) -> LightCurve:
     """Return the clear-sky light minute by minute from start_utc to end_utc, both included."""
     track = sun_track(latitude_deg, longitude_deg, elevation_m, start_utc, end_utc)
     count = round((track.end_s - track.start_s) / CURVE_STEP_S) + 1

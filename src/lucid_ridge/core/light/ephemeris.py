@@ -66,9 +66,7 @@ def moon_position(
     return _position("moon", latitude_deg, longitude_deg, elevation_m, times_utc, pressure_mbar, temperature_c)
 
 
-def refraction_deg(
-    altitude_deg: Any, pressure_mbar: float = STANDARD_PRESSURE_MBAR, temperature_c: float = STANDARD_TEMPERATURE_C
-) -> Any:
+def refraction_deg(altitude_deg: Any, pressure_mbar: float = STANDARD_PRESSURE_MBAR, temperature_c: float = STANDARD_TEMPERATURE_C) -> Any:
     """Return the lift by refraction [degrees] at an airless altitude; zero below -1 degree. Broadcasts. Source: [2]."""
     altitude = finite("altitude_deg", altitude_deg)
     inside = np.maximum(altitude, LOWEST_REFRACTED_DEG)

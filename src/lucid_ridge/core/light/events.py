@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import datetime
+from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
@@ -53,9 +54,7 @@ class Interval:
     ends_after: bool
 
 
-def sun_events(
-    latitude_deg: float, longitude_deg: float, elevation_m: float, start_utc: datetime, end_utc: datetime
-) -> list[SunEvent]:
+def sun_events(latitude_deg: float, longitude_deg: float, elevation_m: float, start_utc: datetime, end_utc: datetime) -> list[SunEvent]:
     """Return every sunrise, sunset, twilight and transit from start_utc up to end_utc, in order of time.
 
     A day can hold none, one or two of a kind; an empty list is an ordinary answer. Transit is the passage of the sun through
@@ -102,15 +101,13 @@ def sun_intervals(
     moments = sorted({moment for level in (low_deg, high_deg) for moment, _ in _crossings(track, level)})
     edges = [track.start_s, *moments, track.end_s]
     spans: list[list[float]] = []
-    for begin, end in zip(edges, edges[1:], strict=False):
+    for begin, end in pairwise(edges):
         if low_deg <= track.altitude_deg((begin + end) / 2) <= high_deg and end > begin:
             if spans and spans[-1][1] == begin:
                 spans[-1][1] = end
             else:
                 spans.append([begin, end])
-    return [
-        Interval(from_unix(begin), from_unix(end), begin == track.start_s, end == track.end_s) for begin, end in spans
-    ]
+    return [Interval(from_unix(begin), from_unix(end), begin == track.start_s, end == track.end_s) for begin, end in spans]
 
 
 def _crossings(track: SunTrack, altitude_deg: float) -> list[tuple[float, bool]]:
@@ -139,9 +136,7 @@ def _crossings(track: SunTrack, altitude_deg: float) -> list[tuple[float, bool]]
         heights = np.asarray(track.altitude_deg(times)) - altitude_deg
     above = heights >= 0
     changes = np.nonzero(above[1:] != above[:-1])[0]
-    return [
-        (float(brentq(height, times[index], times[index + 1], xtol=0.01)), bool(above[index + 1])) for index in changes
-    ]
+    return [(float(brentq(height, times[index], times[index + 1], xtol=0.01)), bool(above[index + 1])) for index in changes]
 
 
 def _transits(track: SunTrack, longitude_deg: float) -> list[float]:

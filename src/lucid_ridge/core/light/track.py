@@ -46,9 +46,7 @@ class SunTrack:
         return np.moveaxis(np.asarray(values, dtype=np.float64), -1, 0)
 
 
-def sun_track(
-    latitude_deg: float, longitude_deg: float, elevation_m: float, start_utc: datetime, end_utc: datetime
-) -> SunTrack:
+def sun_track(latitude_deg: float, longitude_deg: float, elevation_m: float, start_utc: datetime, end_utc: datetime) -> SunTrack:
     """Return the sun's track from start_utc to end_utc. Recent ones are kept: drawings ask again and again."""
     start, end = (float(unix_seconds(moment)) for moment in (start_utc, end_utc))
     return _sun_track(float(latitude_deg), float(longitude_deg), float(elevation_m), start, end)
@@ -61,7 +59,5 @@ def _sun_track(latitude: float, longitude: float, elevation: float, start: float
     knots = start - KNOT_S + KNOT_S * np.arange(count)
     position = sun_position(latitude, longitude, elevation, knots)
     altitude, azimuth = np.radians(position.altitude_deg), np.radians(position.azimuth_deg)
-    vectors = np.stack(
-        (np.cos(altitude) * np.sin(azimuth), np.cos(altitude) * np.cos(azimuth), np.sin(altitude)), axis=-1
-    )
+    vectors = np.stack((np.cos(altitude) * np.sin(azimuth), np.cos(altitude) * np.cos(azimuth), np.sin(altitude)), axis=-1)
     return SunTrack(start, end, CubicSpline(knots - start, vectors))

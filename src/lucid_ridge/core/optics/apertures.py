@@ -16,9 +16,7 @@ from .conjugates import effective_f_number, image_distance_mm, magnification
 from .depth import airy_diameter_mm, blur_diameter_mm, total_blur_mm
 
 
-def worst_blur_mm(
-    focal_mm: Quantity, f_number: Quantity, near_mm: Quantity, far_mm: Quantity, object_distance_mm: Quantity
-) -> Any:
+def worst_blur_mm(focal_mm: Quantity, f_number: Quantity, near_mm: Quantity, far_mm: Quantity, object_distance_mm: Quantity) -> Any:
     """Return the worst blur [mm] over near_mm to far_mm in one frame focused at object_distance_mm. Broadcasts.
 
     Defocus at the worse end and diffraction at the effective f-number, in quadrature.

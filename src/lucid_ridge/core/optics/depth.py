@@ -53,9 +53,7 @@ def far_limit_mm(focal_mm: Quantity, f_number: Quantity, coc_mm: Quantity, objec
     return in_callers_shape(far)
 
 
-def blur_diameter_mm(
-    focal_mm: Quantity, f_number: Quantity, object_distance_mm: Quantity, other_distance_mm: Quantity
-) -> Any:
+def blur_diameter_mm(focal_mm: Quantity, f_number: Quantity, object_distance_mm: Quantity, other_distance_mm: Quantity) -> Any:
     """Return the blur disc [mm on the sensor] of a point at other_distance_mm when focused at object_distance_mm.
 
     A |v' - v| / v', with v' the image distance of the point; both distances are from the lens and may be infinite.

@@ -54,9 +54,7 @@ class RailStack:
         return self.step_mm * (self.count - 1)
 
 
-def plan_ring_stack(
-    focal_mm: float, f_number: float, coc_mm: float, near_mm: float, far_mm: float, overlap: float = 0.0
-) -> RingStack:
+def plan_ring_stack(focal_mm: float, f_number: float, coc_mm: float, near_mm: float, far_mm: float, overlap: float = 0.0) -> RingStack:
     """Return the fewest focus positions that hold near_mm to far_mm [mm from the lens] within coc_mm.
 
     overlap: share of each slice that the next one repeats, 0 <= overlap < 0.9. The count is rounded up, and what rounding
@@ -100,9 +98,7 @@ def slice_depth_mm(magnification: float, f_number: float, coc_mm: float, pupil_r
     return 2 * marked * coc * (1 + scale / ratio) / scale**2
 
 
-def slice_depth_inoue1997_mm(
-    magnification: float, f_number: float, coc_mm: float, wavelength_mm: float = GREEN_WAVELENGTH_MM
-) -> float:
+def slice_depth_inoue1997_mm(magnification: float, f_number: float, coc_mm: float, wavelength_mm: float = GREEN_WAVELENGTH_MM) -> float:
     """Return the microscopist's depth λ/NA^2 + e/(M NA) [mm] in air, with NA = m / (2 N (1 + m)) and e = coc_mm.
 
     Meant for magnifications above 1:1, where diffraction sets the depth. Source: [3].

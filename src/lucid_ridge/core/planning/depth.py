@@ -91,16 +91,25 @@ def plan_depth(facts: ShotFacts) -> DepthStep:
     assert facts.lens is not None
     if facts.close_up:
         if facts.subject_depth_mm is None:
-            return _missing("no subject depth yet", "Say how deep the subject is, in mm from its nearest to its farthest sharp point.", "subject_depth_mm", settings)
+            return _missing(
+                "no subject depth yet",
+                "Say how deep the subject is, in mm from its nearest to its farthest sharp point.",
+                "subject_depth_mm",
+                settings,
+            )
         near = conjugates.object_distance_for_magnification_mm(settings.focal_mm, float(facts.magnification or 1)) / 1000
         far = near + facts.subject_depth_mm / 1000
     else:
         limits = wanted_range_m(facts)
         if limits is None:
-            return _missing("nothing named sharp", "Say which elements must be sharp, or type a near and a far limit.", "sharp_element_ids", settings)
+            return _missing(
+                "nothing named sharp", "Say which elements must be sharp, or type a near and a far limit.", "sharp_element_ids", settings
+            )
         near, far = limits
     if far < near:
-        reason = Reason("depth", FAILS, f"The far limit ({format_distance(far)}) is closer than the near limit ({format_distance(near)}).", "far_m")
+        reason = Reason(
+            "depth", FAILS, f"The far limit ({format_distance(far)}) is closer than the near limit ({format_distance(near)}).", "far_m"
+        )
         return DepthStep(Verdict("depth", FAILS, "far is nearer than near"), (reason,), settings.f_number, settings.coc_mm)
     if near * 1000 <= settings.focal_mm * 1.001:
         reason = Reason("depth", FAILS, f"{format_distance(near)} lies within the focal length: no lens images that.", "near_m")
@@ -132,7 +141,11 @@ def _planned(facts: ShotFacts, settings: Settings, near: float, far: float) -> D
         rail = None
         if method == "rail":
             scale_near = float(conjugates.magnification(focal, near * 1000))
-            rail = stacking.plan_rail_stack(scale_near, marked, coc, (far - near) * 1000, lens.pupil_ratio, facts.overlap) if math.isfinite(far) and far > near else None
+            rail = (
+                stacking.plan_rail_stack(scale_near, marked, coc, (far - near) * 1000, lens.pupil_ratio, facts.overlap)
+                if math.isfinite(far) and far > near
+                else None
+            )
             if rail is None:
                 method = "ring"
                 reasons.append(Reason("depth", TIGHT, "A rail cannot reach to infinity: planned with the focus ring.", "depth_method"))
@@ -209,18 +222,14 @@ def _rail_position(settings: Settings, object_m: float, rail_mm: float) -> Focus
     return FocusPosition(object_m, still.focus_distance_m, still.near_limit_m + moved, still.far_limit_m + moved, rail_mm)
 
 
-def _element_blur(
-    facts: ShotFacts, item: Element, settings: Settings, objects: NDArray[np.float64], airy: float
-) -> ElementBlur:
+def _element_blur(facts: ShotFacts, item: Element, settings: Settings, objects: NDArray[np.float64], airy: float) -> ElementBlur:
     must = item.id in facts.sharp_element_ids
     if item.distance_m * 1000 <= settings.focal_mm * 1.001:
         return ElementBlur(item.id, item.name, item.distance_m, must, math.inf, math.inf, math.inf, "closer than the lens images")
     defocus = float(np.min(depth.blur_diameter_mm(settings.focal_mm, settings.f_number, objects, item.distance_m * 1000)))
     times = defocus / settings.coc_mm
     words = "sharp" if times <= 1 + 1e-6 else f"soft by {times:.1f}×"
-    return ElementBlur(
-        item.id, item.name, item.distance_m, must, defocus, float(depth.total_blur_mm(defocus, airy)), times, words
-    )
+    return ElementBlur(item.id, item.name, item.distance_m, must, defocus, float(depth.total_blur_mm(defocus, airy)), times, words)
 
 
 def _apertures(facts: ShotFacts, settings: Settings, near: float, far: float) -> tuple[ApertureChoice, ...]:
@@ -236,9 +245,14 @@ def _apertures(facts: ShotFacts, settings: Settings, near: float, far: float) ->
     for index, f_number in enumerate(stops):
         try:
             if facts.close_up:
-                count = stacking.plan_rail_stack(scale, float(f_number), settings.coc_mm, (far - near) * 1000, lens.pupil_ratio, facts.overlap).count
+                near_scale = float(conjugates.magnification(settings.focal_mm, near * 1000))
+                count = stacking.plan_rail_stack(
+                    near_scale, float(f_number), settings.coc_mm, (far - near) * 1000, lens.pupil_ratio, facts.overlap
+                ).count
             else:
-                count = stacking.plan_ring_stack(settings.focal_mm, float(f_number), settings.coc_mm, near * 1000, far * 1000, facts.overlap).count
+                count = stacking.plan_ring_stack(
+                    settings.focal_mm, float(f_number), settings.coc_mm, near * 1000, far * 1000, facts.overlap
+                ).count
         except InputError:
             count = None
         choices.append(ApertureChoice(float(f_number), float(single[index]), count, float(airy[index])))
@@ -267,27 +281,66 @@ def _judge(
     assert lens is not None
     found: list[Reason] = []
     if not lens.f_number_min * 0.995 <= settings.f_number <= lens.f_number_max * 1.005:
-        found.append(Reason("depth", FAILS, f"{format_aperture(settings.f_number)} is outside the {lens.name} ({format_aperture(lens.f_number_min)} to {format_aperture(lens.f_number_max)}).", "f_number"))
+        found.append(
+            Reason(
+                "depth",
+                FAILS,
+                f"{format_aperture(settings.f_number)} is outside the {lens.name} ({format_aperture(lens.f_number_min)} to {format_aperture(lens.f_number_max)}).",
+                "f_number",
+            )
+        )
     if facts.close_up and lens.max_magnification is not None and float(facts.magnification or 0) > lens.max_magnification * 1.001:
-        found.append(Reason("depth", FAILS, f"{lens.name} reaches {lens.max_magnification:g}:1, not {facts.magnification:g}:1.", "magnification"))
+        found.append(
+            Reason("depth", FAILS, f"{lens.name} reaches {lens.max_magnification:g}:1, not {facts.magnification:g}:1.", "magnification")
+        )
     closest = positions[0].focus_distance_m
     if not facts.close_up and closest * 1000 < lens.closest_focus_mm * 0.999:
-        found.append(Reason("depth", FAILS, f"The nearest focus position, {format_distance(closest)} from the sensor, is closer than the {lens.name} focuses ({format_distance(lens.closest_focus_mm / 1000)}).", "near_m"))
+        found.append(
+            Reason(
+                "depth",
+                FAILS,
+                f"The nearest focus position, {format_distance(closest)} from the sensor, is closer than the {lens.name} focuses ({format_distance(lens.closest_focus_mm / 1000)}).",
+                "near_m",
+            )
+        )
     if method == "single" and worst > coc * (1 + 1e-6):
         soft = worst / coc
         where = format_distance(positions[0].object_distance_m)
-        found.append(Reason("depth", FAILS, f"One frame focused at {where} leaves the range soft by {soft:.1f}×: stop down or take a stack.", "depth_method"))
+        found.append(
+            Reason(
+                "depth",
+                FAILS,
+                f"One frame focused at {where} leaves the range soft by {soft:.1f}×: stop down or take a stack.",
+                "depth_method",
+            )
+        )
     for blur in blurs:
         if blur.must_be_sharp and blur.times_limit > 1 + 1e-6 and method != "single":
             found.append(Reason("depth", FAILS, f"{blur.name} is soft by {blur.times_limit:.1f}×: widen the range.", "near_m"))
     if airy > coc:
-        better = f" The best single aperture here is {format_aperture(best.f_number)}." if best and best.f_number < settings.f_number else ""
-        found.append(Reason("depth", TIGHT, f"Diffraction at {format_aperture(settings.f_number)} draws points {airy * 1000:.0f} µm wide, more than the {coc * 1000:.0f} µm allowed.{better}", "f_number"))
+        better = (
+            f" The best single aperture here is {format_aperture(best.f_number)}." if best and best.f_number < settings.f_number else ""
+        )
+        found.append(
+            Reason(
+                "depth",
+                TIGHT,
+                f"Diffraction at {format_aperture(settings.f_number)} draws points {airy * 1000:.0f} µm wide, more than the {coc * 1000:.0f} µm allowed.{better}",
+                "f_number",
+            )
+        )
     if len(positions) > 1:
         found.append(_stack_reason(facts, settings, method, positions, worst, near, far))
     elif method == "single" and worst <= coc:
         span = format_distance(near) if math.isclose(near, far) else f"{format_distance(near)} to {format_distance(far)}"
-        found.append(Reason("depth", HOLDS, f"One frame focused at {format_distance(positions[0].object_distance_m)} holds {span}: worst blur {worst * 1000:.0f} µm of {coc * 1000:.0f} µm.", "f_number"))
+        found.append(
+            Reason(
+                "depth",
+                HOLDS,
+                f"One frame focused at {format_distance(positions[0].object_distance_m)} holds {span}: worst blur {worst * 1000:.0f} µm of {coc * 1000:.0f} µm.",
+                "f_number",
+            )
+        )
     return found
 
 
@@ -299,7 +352,9 @@ def _stack_reason(
         step = positions[1].rail_mm
         return Reason("depth", HOLDS, f"{count} frames on the rail, {step:.2f} mm apart, travel {step * (count - 1):.1f} mm.", "overlap")
     first, last = positions[0].object_distance_m, positions[-1].object_distance_m
-    breathing = float(conjugates.image_distance_mm(settings.focal_mm, first * 1000) / conjugates.image_distance_mm(settings.focal_mm, last * 1000) - 1)
+    breathing = float(
+        conjugates.image_distance_mm(settings.focal_mm, first * 1000) / conjugates.image_distance_mm(settings.focal_mm, last * 1000) - 1
+    )
     return Reason(
         "depth", HOLDS,
         f"{count} focus positions from {format_distance(first)} to {format_distance(last)} meet at {worst * 1000:.0f} µm of the {settings.coc_mm * 1000:.0f} µm allowed; "
@@ -309,9 +364,7 @@ def _stack_reason(
 
 
 def _missing(text: str, sentence: str, dial: str, settings: Settings | None) -> DepthStep:
-    hyperfocal = (
-        float(depth.hyperfocal_distance_mm(settings.focal_mm, settings.f_number, settings.coc_mm)) / 1000 if settings else None
-    )
+    hyperfocal = float(depth.hyperfocal_distance_mm(settings.focal_mm, settings.f_number, settings.coc_mm)) / 1000 if settings else None
     return DepthStep(
         Verdict("depth", UNSAID, text),
         (Reason("depth", UNSAID, sentence, dial),),

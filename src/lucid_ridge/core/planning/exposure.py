@@ -18,7 +18,7 @@ from ..optics.conjugates import extension_stops
 from ..units.lengths import format_duration
 from ..units.markings import APERTURE_MARKINGS, ISO_MARKINGS, format_aperture, format_shutter
 from .depth import DepthStep
-from .facts import Element, Settings, ShotFacts, settings_of
+from .facts import Element, Filter, Settings, ShotFacts, settings_of
 from .light import LightStep, day_of_light
 from .marks import FAILS, HOLDS, TIGHT, UNSAID, Reason, Verdict, worst_mark
 
@@ -76,7 +76,7 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
     if reading is None:
         return _missing("no light yet", "Meter the scene, or choose a time so that the light can be predicted.", "metered_shutter_s")
     extension = float(extension_stops(depth.magnification, facts.lens.pupil_ratio))
-    filters = tuple(LedgerFilter(item.name, item.stops, item.on_lens, item.on_when_metered) for item in facts.filters)
+    filters = tuple(_ledger_filter(item) for item in facts.filters)
     base = (reading, settings.f_number, settings.iso, filters, extension, facts.compensation_ev)
     ledger = build_ledger(*base)
     reasons: list[Reason] = []
@@ -86,11 +86,25 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
     elif abs(fading) >= 0.1 and math.isfinite(fading):
         needed = ledger.shutter_s * 2.0**fading
         way = "falls" if fading > 0 else "rises"
-        reasons.append(Reason("exposure", TIGHT, f"The light {way} while the shutter is open: {format_duration(needed)} gathers what {format_duration(ledger.shutter_s)} would in steady light. Follow the fading light.", "follow_fading"))
+        reasons.append(
+            Reason(
+                "exposure",
+                TIGHT,
+                f"The light {way} while the shutter is open: {format_duration(needed)} gathers what {format_duration(ledger.shutter_s)} would in steady light. Follow the fading light.",
+                "follow_fading",
+            )
+        )
     elif math.isinf(fading):
-        reasons.append(Reason("exposure", FAILS, "The light goes faster than the shutter can gather it: open the aperture, raise the ISO or take a filter off.", "f_number"))
+        reasons.append(
+            Reason(
+                "exposure",
+                FAILS,
+                "The light goes faster than the shutter can gather it: open the aperture, raise the ISO or take a filter off.",
+                "f_number",
+            )
+        )
     shutter = ledger.shutter_s
-    taken = sum(item.stops for item in facts.filters if item.on_when_metered)
+    taken = sum(item.stops for item in filters if item.on_when_metered)
     through = 0.0 if reading.predicted else taken + (extension if reading.through_lens else 0.0)
     scene = float(ev100(reading.f_number, reading.shutter_s, reading.iso)) + through
     moving = _moving(facts)
@@ -107,7 +121,14 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
     if look and moving and streak is not None:
         share = streak / short_side
         drawn = f"{share:.0%} of the frame's short side" if share >= 0.005 else f"{streak * 1000:.0f} µm on the sensor"
-        reasons.append(Reason("exposure", HOLDS, f"{moving.name} at {moving.speed_mps:g} m/s draws {drawn} in {format_duration(shutter) if shutter >= 1 else format_shutter(shutter)}: {look}.", "wanted_look"))
+        reasons.append(
+            Reason(
+                "exposure",
+                HOLDS,
+                f"{moving.name} at {moving.speed_mps:g} m/s draws {drawn} in {format_duration(shutter) if shutter >= 1 else format_shutter(shutter)}: {look}.",
+                "wanted_look",
+            )
+        )
     spoken = format_shutter(shutter) if shutter < 60 else format_duration(shutter)
     text = spoken + (f", {look}" if look else "") + (f", bracket of {len(exposures)}" if len(exposures) > 1 else "")
     if reading.predicted:
@@ -119,6 +140,12 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
         moving.id if moving else None, facts.highlight_ev - facts.shadow_ev if has_range else None,  # type: ignore[operator]
         facts.body.held_stops, exposures, _automatic(facts, exposures),
     )  # fmt: skip
+
+
+def _ledger_filter(item: Filter) -> LedgerFilter:
+    """Return the filter as it counts for the shutter: a graduated one darkens the sky, not the whole frame."""
+    stops = 0.0 if item.kind == "graduated" else item.stops
+    return LedgerFilter(item.name, stops, item.on_lens, item.on_when_metered)
 
 
 def _reading(facts: ShotFacts, settings: Settings, light: LightStep) -> Reading | None:
@@ -179,7 +206,7 @@ def _proposals(
         return ()
     # A polariser is on for its effect and stays; a graduated filter holds the sky, not the shutter.
     bag = [
-        BagFilter(item.id, item.name, item.stops, kept=item.on_lens and item.kind != "neutral density")
+        BagFilter(item.id, item.name, _ledger_filter(item).stops, kept=item.on_lens and item.kind != "neutral density")
         for item in facts.filters
         if item.on_lens or item.kind == "neutral density"
     ]
@@ -206,7 +233,14 @@ def _exposures(
     shadow, highlight = facts.shadow_ev, facts.highlight_ev
     if shadow is None or highlight is None:
         if facts.bracket == "range":
-            return single, [Reason("exposure", UNSAID, "Read the brightest and the darkest part that must keep detail: the bracket spans them.", "highlight_ev")]
+            return single, [
+                Reason(
+                    "exposure",
+                    UNSAID,
+                    "Read the brightest and the darkest part that must keep detail: the bracket spans them.",
+                    "highlight_ev",
+                )
+            ]
         return single, []
     try:
         bracket = plan_bracket(shadow, highlight, body.held_stops, facts.bracket_step_ev, facts.highlight_margin_ev)
@@ -224,14 +258,42 @@ def _exposures(
         return frames, [_bracket_reason(facts, bracket.range_stops, bracket.spare_stops, frames)]
     reasons = []
     if bracket.range_stops > body.held_stops:
-        reasons.append(Reason("exposure", FAILS, f"The scene spans {bracket.range_stops:g} stops, this body holds {body.held_stops:g}: bracket {bracket.count} frames at {facts.bracket_step_ev:g} EV, or give up {bracket.range_stops - body.held_stops:.1f} stops.", "bracket"))
+        reasons.append(
+            Reason(
+                "exposure",
+                FAILS,
+                f"The scene spans {bracket.range_stops:g} stops, this body holds {body.held_stops:g}: bracket {bracket.count} frames at {facts.bracket_step_ev:g} EV, or give up {bracket.range_stops - body.held_stops:.1f} stops.",
+                "bracket",
+            )
+        )
     elif highlight + facts.highlight_margin_ev > top + 0.05:
-        reasons.append(Reason("exposure", FAILS, f"The highlights are clipped by {highlight + facts.highlight_margin_ev - top:.1f} stops: compensate darker.", "compensation_ev"))
+        reasons.append(
+            Reason(
+                "exposure",
+                FAILS,
+                f"The highlights are clipped by {highlight + facts.highlight_margin_ev - top:.1f} stops: compensate darker.",
+                "compensation_ev",
+            )
+        )
     elif shadow < top - body.held_stops - 0.05:
-        reasons.append(Reason("exposure", FAILS, f"The shadows block up by {top - body.held_stops - shadow:.1f} stops: compensate brighter.", "compensation_ev"))
+        reasons.append(
+            Reason(
+                "exposure",
+                FAILS,
+                f"The shadows block up by {top - body.held_stops - shadow:.1f} stops: compensate brighter.",
+                "compensation_ev",
+            )
+        )
     else:
         room = top - highlight - facts.highlight_margin_ev
-        reasons.append(Reason("exposure", HOLDS, f"One frame holds the {bracket.range_stops:g} stops, with {room:.1f} stops over the highlights.", "compensation_ev"))
+        reasons.append(
+            Reason(
+                "exposure",
+                HOLDS,
+                f"One frame holds the {bracket.range_stops:g} stops, with {room:.1f} stops over the highlights.",
+                "compensation_ev",
+            )
+        )
     return single, reasons
 
 
@@ -241,7 +303,9 @@ def _bracket_reason(facts: ShotFacts, span: float, spare: float, frames: tuple[E
     times = f"{format_shutter(frames[0].shutter_s)} to {format_shutter(frames[-1].shutter_s)}"
     way = "automatic on this body" if _automatic(facts, frames) else "set by hand: the body's automatic bracket does not reach"
     if len(frames) == 1:
-        return Reason("exposure", HOLDS, f"The scene spans {span:g} stops and one frame holds {body.held_stops:g}: no bracket is needed.", "bracket")
+        return Reason(
+            "exposure", HOLDS, f"The scene spans {span:g} stops and one frame holds {body.held_stops:g}: no bracket is needed.", "bracket"
+        )
     return Reason(
         "exposure", HOLDS,
         f"The scene spans {span:g} stops, one frame holds {body.held_stops:g}: {len(frames)} frames at {facts.bracket_step_ev:g} EV, {times}, {way}; {spare:.1f} stops to spare in the shadows.",
@@ -263,7 +327,14 @@ def _automatic(facts: ShotFacts, exposures: tuple[Exposure, ...]) -> bool | None
 def _light_reasons(facts: ShotFacts, reading: Reading) -> list[Reason]:
     if not reading.predicted:
         return []
-    return [Reason("exposure", TIGHT, "The exposure is predicted from the sun's altitude under a clear sky, not metered: meter before you trust it.", "metered_shutter_s")]
+    return [
+        Reason(
+            "exposure",
+            TIGHT,
+            "The exposure is predicted from the sun's altitude under a clear sky, not metered: meter before you trust it.",
+            "metered_shutter_s",
+        )
+    ]
 
 
 def _wish_reasons(facts: ShotFacts, wanted: float | None, shutter: float, proposals: tuple[Proposal, ...]) -> list[Reason]:
@@ -275,7 +346,14 @@ def _wish_reasons(facts: ShotFacts, wanted: float | None, shutter: float, propos
     asked = format_duration(wanted) if wanted >= 1 else format_shutter(wanted)
     given = format_duration(shutter) if shutter >= 1 else format_shutter(shutter)
     if abs(error) <= _TIGHT_STOPS:
-        return [Reason("exposure", HOLDS, f"{given} is {abs(error):.2f} stop {'longer' if error >= 0 else 'shorter'} than the {asked} asked for.", "wanted_shutter_s")]
+        return [
+            Reason(
+                "exposure",
+                HOLDS,
+                f"{given} is {abs(error):.2f} stop {'longer' if error >= 0 else 'shorter'} than the {asked} asked for.",
+                "wanted_shutter_s",
+            )
+        ]
     weight = FAILS if abs(error) > _FAIL_STOPS else TIGHT
     if proposals:
         first = proposals[0]
@@ -283,7 +361,14 @@ def _wish_reasons(facts: ShotFacts, wanted: float | None, shutter: float, propos
         help_ = f"take {glass} at {format_aperture(first.f_number)}, ISO {first.iso:g}"
     else:
         help_ = "nothing in the bag comes within a stop of it"
-    return [Reason("exposure", weight, f"{given} is {abs(error):.1f} stops {'longer' if error > 0 else 'shorter'} than the {asked} asked for: {help_}.", "wanted_shutter_s")]
+    return [
+        Reason(
+            "exposure",
+            weight,
+            f"{given} is {abs(error):.1f} stops {'longer' if error > 0 else 'shorter'} than the {asked} asked for: {help_}.",
+            "wanted_shutter_s",
+        )
+    ]
 
 
 def _shutter_reasons(facts: ShotFacts, exposures: tuple[Exposure, ...]) -> list[Reason]:
@@ -292,12 +377,33 @@ def _shutter_reasons(facts: ShotFacts, exposures: tuple[Exposure, ...]) -> list[
     found = []
     fastest, slowest = exposures[0].shutter_s, exposures[-1].shutter_s
     if fastest < body.fastest_shutter_s * 0.93:
-        found.append(Reason("exposure", FAILS, f"{format_shutter(fastest)} is faster than the {body.name} can ({format_shutter(body.fastest_shutter_s)}).", "f_number"))
+        found.append(
+            Reason(
+                "exposure",
+                FAILS,
+                f"{format_shutter(fastest)} is faster than the {body.name} can ({format_shutter(body.fastest_shutter_s)}).",
+                "f_number",
+            )
+        )
     if slowest > body.slowest_shutter_s * 1.1:
         if body.has_bulb:
-            found.append(Reason("exposure", HOLDS, f"{format_duration(slowest)} is longer than the shutter times itself: use bulb and a timer.", "filters"))
+            found.append(
+                Reason(
+                    "exposure",
+                    HOLDS,
+                    f"{format_duration(slowest)} is longer than the shutter times itself: use bulb and a timer.",
+                    "filters",
+                )
+            )
         else:
-            found.append(Reason("exposure", FAILS, f"{format_duration(slowest)} is longer than the {body.name} can ({format_shutter(body.slowest_shutter_s)}), and it has no bulb setting.", "filters"))
+            found.append(
+                Reason(
+                    "exposure",
+                    FAILS,
+                    f"{format_duration(slowest)} is longer than the {body.name} can ({format_shutter(body.slowest_shutter_s)}), and it has no bulb setting.",
+                    "filters",
+                )
+            )
     return found
 
 

@@ -13,7 +13,7 @@ from ..framing.projection import Camera, field_of_view_deg, project
 from .depth import DepthStep
 from .facts import ShotFacts, settings_of
 from .light import LightStep
-from .marks import CAUTION, FAILS, HOLDS, TIGHT, UNSAID, Reason, Verdict, worst_mark
+from .marks import CAUTION, FAILS, HOLDS, TIGHT, UNSAID, Reason, Verdict, worst_first, worst_mark
 
 _CUT_BELOW_SHARE = 0.995
 _SUN_DIAMETER_DEG = 0.53
@@ -80,7 +80,9 @@ def plan_frame(facts: ShotFacts, depth: DepthStep, light: LightStep) -> FrameSte
         for item in facts.elements
     )  # fmt: skip
     for item in seen:
-        if item.outline.share < _CUT_BELOW_SHARE:
+        # Broad things (a ridge, water) are expected to run out of the frame.
+        runs_out = item.shape in ("ridge", "water") and item.outline.in_view
+        if item.outline.share < _CUT_BELOW_SHARE and not runs_out:
             reasons.append(_cut_reason(item, item.id in facts.sharp_element_ids))
     sun = _sun(camera, light)
     if sun is not None and 0 <= sun.x <= 1 and 0 <= sun.y <= 1:
@@ -89,13 +91,13 @@ def plan_frame(facts: ShotFacts, depth: DepthStep, light: LightStep) -> FrameSte
         )  # fmt: skip
     width, height = camera.frame_mm
     horizontal, vertical = (float(field_of_view_deg(side, camera.focal_mm)) for side in (width, height))
-    shown = sum(1 for item in seen if item.outline.share >= _CUT_BELOW_SHARE)
     reasons.append(
         Reason("frame", HOLDS, f"{settings.focal_mm:g} mm {facts.orientation} sees {horizontal:.1f}° by {vertical:.1f}°, centred on {settings.bearing_deg % 360:.0f}°.", "focal_mm")
     )  # fmt: skip
     text = f"{settings.focal_mm:g} mm {facts.orientation}, {horizontal:.0f}° wide"
-    if seen:
-        text += f", {shown} of {len(seen)} whole"
+    worst = worst_first(reasons)[0]
+    if worst.weight in (FAILS, TIGHT):
+        text = f"{settings.focal_mm:g} mm; {worst.text.split(':')[0].rstrip('.')}"
     return FrameStep(
         Verdict("frame", worst_mark(reasons), text), tuple(reasons), settings.focal_mm, settings.bearing_deg % 360,
         settings.camera_height_m, width, height, horizontal, vertical, _horizon(camera), seen, sun,
@@ -119,10 +121,8 @@ def _cut_reason(item: SeenElement, must_be_sharp: bool) -> Reason:
         return Reason("frame", weight, f"{item.name} {words}: turn the camera or take a wider lens.", "bearing_deg")
     edges = [name for name, over in zip(("left", "right", "top", "bottom"), _overhang(item.outline), strict=True) if over > 0.002]
     where = " and ".join(edges) or "edge"
-    # Broad things (a ridge, water) are expected to run out of the frame.
-    weight = HOLDS if item.shape in ("ridge", "water") else TIGHT
     dial = "pitch_deg" if set(edges) & {"top", "bottom"} else "bearing_deg"
-    return Reason("frame", weight, f"{item.name} is cut at the {where}: {item.outline.share:.0%} of it is in the frame.", dial)
+    return Reason("frame", TIGHT, f"{item.name} is cut at the {where}: {item.outline.share:.0%} of it is in the frame.", dial)
 
 
 def _overhang(shape: Outline) -> tuple[float, float, float, float]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
 from functools import lru_cache
 
 from ..light.day import LightDay, clear_sky_ev100, continuous_band, drift_stops_per_minute, light_day
@@ -37,10 +37,14 @@ _NO_SUN = {
 
 
 @lru_cache(maxsize=64)
-def day_of_light(location: Location, date_local: object) -> LightDay:
+def day_of_light(location: Location, date_local: date) -> LightDay:
     """Return a location's local day of light; kept, since every edit of a shot asks for it again."""
     return light_day(
-        location.latitude_deg, location.longitude_deg, location.elevation_m, date_local, location.zone  # type: ignore[arg-type]
+        location.latitude_deg,
+        location.longitude_deg,
+        location.elevation_m,
+        date_local,
+        location.zone,
     )
 
 
@@ -69,11 +73,15 @@ def plan_light(facts: ShotFacts) -> LightStep:
     reasons.append(_light_reason(facts, band.kind, start, end, altitude, azimuth, direction))
     if abs(drift) >= 0.02:
         way = "falls" if drift < 0 else "rises"
-        reasons.append(
-            Reason("light", HOLDS, f"The light {way} by {abs(drift):.2f} stop a minute, a stop in {1 / abs(drift):.0f} min.")
-        )
+        reasons.append(Reason("light", HOLDS, f"The light {way} by {abs(drift):.2f} stop a minute, a stop in {1 / abs(drift):.0f} min."))
     if altitude < 0 and azimuth > 180:
-        reasons.append(Reason("light", CAUTION, "The sun is down at that time: carry a head torch for the way back, and do not rely on paths you have not walked in daylight."))
+        reasons.append(
+            Reason(
+                "light",
+                CAUTION,
+                "The sun is down at that time: carry a head torch for the way back, and do not rely on paths you have not walked in daylight.",
+            )
+        )
     side = f", low {direction} light" if direction and 0 < altitude < 15 else f", {direction} light" if direction and altitude > 0 else ""
     text = f"{facts.clock(start)} to {facts.clock(end)}, {band.kind}{side}"
     return LightStep(
@@ -86,7 +94,9 @@ def _light_reason(
 ) -> Reason:
     assert facts.time_utc is not None
     settings = settings_of(facts)
-    from_view = f", {direction} light at {angle_from_view_deg(settings.bearing_deg, azimuth):.0f}° from the view" if direction and settings else ""
+    from_view = (
+        f", {direction} light at {angle_from_view_deg(settings.bearing_deg, azimuth):.0f}° from the view" if direction and settings else ""
+    )
     where = f"{abs(altitude):.1f}° {'above' if altitude >= 0 else 'below'} the horizon in the {compass_point(azimuth)}"
     return Reason(
         "light",

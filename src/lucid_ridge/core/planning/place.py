@@ -22,9 +22,7 @@ def plan_place(facts: ShotFacts) -> PlaceStep:
         reasons.append(Reason("place", UNSAID, "Choose a viewpoint: light and depth start from it.", "viewpoint_id"))
         return PlaceStep(Verdict("place", UNSAID, "no viewpoint yet"), tuple(reasons))
     if not facts.elements:
-        reasons.append(
-            Reason("place", UNSAID, f"{facts.viewpoint_name} has no elements: add what stands in the scene.", "elements")
-        )
+        reasons.append(Reason("place", UNSAID, f"{facts.viewpoint_name} has no elements: add what stands in the scene.", "elements"))
         return PlaceStep(Verdict("place", UNSAID, f"{facts.location.name}, no elements"), tuple(reasons))
     nearest = min(facts.elements, key=lambda item: item.distance_m)
     reasons.append(

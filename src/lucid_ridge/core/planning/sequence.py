@@ -132,7 +132,12 @@ def _fit_reason(facts: ShotFacts, light: LightStep, total: float, available: flo
     ends = f"{light.band} ends at {facts.clock(light.window_end_utc)}"
     if total > available:
         over = format_duration(total - available)
-        return Reason("sequence", FAILS, f"The sequence takes {format_duration(total)} and runs {over} past the light: {ends}. Start earlier or take fewer frames.", "time_utc")
+        return Reason(
+            "sequence",
+            FAILS,
+            f"The sequence takes {format_duration(total)} and runs {over} past the light: {ends}. Start earlier or take fewer frames.",
+            "time_utc",
+        )
     spare = format_duration(available - total)
     if total > _TIGHT_SHARE * available:
         return Reason("sequence", TIGHT, f"The sequence takes {format_duration(total)}, only {spare} before {ends}.", "time_utc")
@@ -150,4 +155,11 @@ def _drift_reasons(facts: ShotFacts, frames: tuple[Frame, ...]) -> list[Reason]:
     if abs(change) < 0.05:
         return []
     weight = TIGHT if abs(change) > 0.5 else HOLDS
-    return [Reason("sequence", weight, f"The light {'falls' if change < 0 else 'rises'} by {abs(change):.1f} stop from the first frame to the last.", "settle_s")]
+    return [
+        Reason(
+            "sequence",
+            weight,
+            f"The light {'falls' if change < 0 else 'rises'} by {abs(change):.1f} stop from the first frame to the last.",
+            "settle_s",
+        )
+    ]

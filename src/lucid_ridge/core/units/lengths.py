@@ -40,6 +40,8 @@ def format_distance(distance_m: float) -> str:
     """Return a distance [m] at the precision one can set it to: "4.2 mm", "0.38 m", "12.5 m", "1.2 km", "∞"."""
     if math.isinf(distance_m):
         return "∞"
+    if distance_m == 0:
+        return "0 m"
     if distance_m < 0.0995:
         millimetres = distance_m * 1000
         return f"{millimetres:.1f} mm" if millimetres < 9.95 else f"{millimetres:.0f} mm"

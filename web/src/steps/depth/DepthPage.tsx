@@ -8,7 +8,7 @@ import { Row, Section } from "../../parts/Section";
 import { Empty } from "../../parts/States";
 import { StepLayout } from "../../shot/StepLayout";
 import type { ShotWork } from "../../shot/useShot";
-import { ApertureTable } from "./ApertureTable";
+import { ApertureStrip } from "./ApertureStrip";
 import { ReciprocalRuler } from "./ReciprocalRuler";
 import { SubjectRuler } from "./SubjectRuler";
 
@@ -32,11 +32,12 @@ export default function DepthPage({ shot, change, set, errors }: ShotWork) {
     <StepLayout
       drawing={
         depth.positions.length ? (
-          closeUp ? (
-            <SubjectRuler shot={shot} />
-          ) : (
-            <ReciprocalRuler shot={shot} set={set} />
-          )
+          <>
+            <Box flex="1" minH="0">
+              {closeUp ? <SubjectRuler shot={shot} /> : <ReciprocalRuler shot={shot} set={set} />}
+            </Box>
+            <ApertureStrip choices={depth.apertures} set={set} rail={closeUp} />
+          </>
         ) : (
           <Empty>
             {facts.lens_id && facts.body_id
@@ -63,14 +64,28 @@ export default function DepthPage({ shot, change, set, errors }: ShotWork) {
           <Box mt="10px" mb="12px">
             <Figures>
               <Figure name="frames" value={depth.positions.length || "–"} note={depth.method && METHOD_WORDS[depth.method]} />
-              <Figure name="hyperfocal" value={depth.hyperfocal?.label ?? "–"} note="from the lens" />
+              {closeUp ? (
+                <Figure
+                  name="one slice"
+                  value={depth.slice_mm?.toFixed(2) ?? "–"}
+                  unit="mm"
+                  note={depth.step_mm ? `steps of ${depth.step_mm.toFixed(2)} mm` : undefined}
+                />
+              ) : (
+                <Figure name="hyperfocal" value={depth.hyperfocal?.label ?? "–"} note="from the lens" />
+              )}
               <Figure
                 name="worst blur"
                 value={depth.worst_blur_um !== null ? Math.round(depth.worst_blur_um) : "–"}
                 unit="µm"
                 note={`of ${Math.round(depth.coc_um ?? 0)} allowed`}
               />
-              <Figure name="diffraction" value={depth.airy_um !== null ? Math.round(depth.airy_um) : "–"} unit="µm" note="Airy disc" />
+              <Figure
+                name="diffraction"
+                value={depth.airy_um !== null ? Math.round(depth.airy_um) : "–"}
+                unit="µm"
+                note="Airy disc"
+              />
             </Figures>
           </Box>
           <Section
@@ -79,13 +94,29 @@ export default function DepthPage({ shot, change, set, errors }: ShotWork) {
               <Tick
                 label="close up, by magnification"
                 checked={closeUp}
-                change={(on) => set(on ? { magnification: Math.min(1, lens?.max_magnification ?? 1), subject_depth_mm: facts.subject_depth_mm ?? 3 } : { magnification: null })}
+                change={(on) =>
+                  set(
+                    on
+                      ? {
+                          magnification: Math.min(1, lens?.max_magnification ?? 1),
+                          subject_depth_mm: facts.subject_depth_mm ?? 3,
+                        }
+                      : { magnification: null },
+                  )
+                }
               />
             }
           >
             {closeUp ? (
               <Row>
-                <Field label="Magnification" name={key("magnification")} value={String(facts.magnification)} unit=":1" step={0.1} save={(text) => change({ magnification: text })} />
+                <Field
+                  label="Magnification"
+                  name={key("magnification")}
+                  value={String(facts.magnification)}
+                  unit=":1"
+                  step={0.1}
+                  save={(text) => change({ magnification: text })}
+                />
                 <Field
                   label="Depth of the subject"
                   name={key("subject_depth_mm")}
@@ -100,7 +131,11 @@ export default function DepthPage({ shot, change, set, errors }: ShotWork) {
                 <Box display="grid" gap="4px" data-field="sharp_element_ids">
                   {elements.map((element) => (
                     <Box key={element.id} display="flex" justifyContent="space-between" gap="10px">
-                      <Tick label={element.name} checked={facts.sharp_element_ids.includes(element.id)} change={(on) => toggle(element.id, on)} />
+                      <Tick
+                        label={element.name}
+                        checked={facts.sharp_element_ids.includes(element.id)}
+                        change={(on) => toggle(element.id, on)}
+                      />
                       <Box as="span" fontSize="13.5px" color="muted">
                         <Box as="span" fontFamily="mono">
                           {element.distance_label}
@@ -126,7 +161,11 @@ export default function DepthPage({ shot, change, set, errors }: ShotWork) {
                     placeholder={depth.far?.label ?? "∞"}
                     save={(text) => {
                       const infinite = /^\s*(∞|inf(inity)?)\s*$/i.test(text);
-                      return change(infinite ? { far_infinite: true, far_m: null } : { far_infinite: false, far_m: text.trim() ? text : null });
+                      return change(
+                        infinite
+                          ? { far_infinite: true, far_m: null }
+                          : { far_infinite: false, far_m: text.trim() ? text : null },
+                      );
                     }}
                   />
                 </Row>
@@ -184,7 +223,14 @@ export default function DepthPage({ shot, change, set, errors }: ShotWork) {
                 ]}
                 choose={(coc_criterion) => coc_criterion && set({ coc_criterion })}
               />
-              <Field label="Overlap" name={key("overlap")} value={String(facts.overlap)} hint="share of a slice" step={0.05} save={(text) => change({ overlap: text })} />
+              <Field
+                label="Overlap"
+                name={key("overlap")}
+                value={String(facts.overlap)}
+                hint="share of a slice"
+                step={0.05}
+                save={(text) => change({ overlap: text })}
+              />
             </Row>
             {facts.coc_criterion === "custom" && (
               <Field
@@ -198,16 +244,23 @@ export default function DepthPage({ shot, change, set, errors }: ShotWork) {
             )}
             {facts.coc_criterion === "print" && (
               <Row>
-                <Field label="Print width" name={key("print_width_mm")} value={String(facts.print_width_mm)} unit="mm" save={(text) => change({ print_width_mm: text })} />
-                <Field label="Seen from" name={key("viewing_distance_mm")} value={String(facts.viewing_distance_mm)} unit="mm" save={(text) => change({ viewing_distance_mm: text })} />
+                <Field
+                  label="Print width"
+                  name={key("print_width_mm")}
+                  value={String(facts.print_width_mm)}
+                  unit="mm"
+                  save={(text) => change({ print_width_mm: text })}
+                />
+                <Field
+                  label="Seen from"
+                  name={key("viewing_distance_mm")}
+                  value={String(facts.viewing_distance_mm)}
+                  unit="mm"
+                  save={(text) => change({ viewing_distance_mm: text })}
+                />
               </Row>
             )}
           </Section>
-          {depth.apertures.length > 0 && (
-            <Section title="One frame or a stack, at every aperture">
-              <ApertureTable choices={depth.apertures} limit={depth.coc_um ?? 30} set={set} />
-            </Section>
-          )}
         </>
       }
     />

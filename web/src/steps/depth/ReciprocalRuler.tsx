@@ -8,7 +8,8 @@ import type { Shot, ShotWork } from "../../shot/useShot";
 import { ink } from "../../theme/system";
 
 const DISTANCES = [0.1, 0.12, 0.15, 0.2, 0.25, 0.3, 0.4, 0.5, 0.6, 0.8, 1, 1.5, 2, 3, 5, 10, 20, 50, 100, 300, 1000, 3000, 10000];
-const label = (metres: number) => (metres < 1 ? `${Math.round(metres * 100)} cm` : metres < 1000 ? `${metres} m` : `${metres / 1000} km`);
+const label = (metres: number) =>
+  metres < 1 ? `${Math.round(metres * 100)} cm` : metres < 1000 ? `${metres} m` : `${metres / 1000} km`;
 
 /**
  * Distance drawn linear in 1/distance, so that every slice of sharpness at one aperture is equally wide: slices as bars with
@@ -24,7 +25,7 @@ export function ReciprocalRuler({ shot, set }: { shot: Shot; set: ShotWork["set"
   return (
     <Drawing
       title="The reciprocal ruler"
-      note="blur over distance; every slice of sharpness at one aperture is equally wide"
+      note="blur over distance, linear in 1/distance"
       figures={{
         head: ["Focus", "Set the ring to", "From the lens", "Sharp from", "Sharp to"],
         rows: depth.positions.map((item, index) => [
@@ -50,10 +51,16 @@ export function ReciprocalRuler({ shot, set }: { shot: Shot; set: ShotWork["set"
         const bars = axisY - rows * rowHeight - 8;
         const top = 14;
         const highest = Math.min(12 * limit, Math.max(2.2 * limit, Math.max(...depth.curve_blur_um)));
-        const y = scaleLinear().domain([0, highest]).range([bars - 14, top]).clamp(true);
+        const y = scaleLinear()
+          .domain([0, highest])
+          .range([bars - 14, top])
+          .clamp(true);
         const curve = line()(depth.curve_inverse_m.map((inv, index) => [x(inv), y(depth.curve_blur_um[index] ?? 0)])) ?? "";
         const ticks = thin(
-          [...DISTANCES.map((metres) => ({ at: x(1 / metres), label: label(metres) })), ...(end <= 0 ? [{ at: x(0), label: "∞" }] : [])],
+          [
+            ...DISTANCES.map((metres) => ({ at: x(1 / metres), label: label(metres) })),
+            ...(end <= 0 ? [{ at: x(0), label: "∞" }] : []),
+          ],
           left,
           right,
         );
@@ -78,14 +85,17 @@ export function ReciprocalRuler({ shot, set }: { shot: Shot; set: ShotWork["set"
         return (
           <>
             <defs>
-              <Hatch id="soft-hatch" role="rust" gap={6} />
+              <Hatch id="soft-hatch" tone="rust" gap={6} />
               <clipPath id="ruler-plot">
                 <rect x={left} y={top - 6} width={right - left} height={axisY - top + 6} />
               </clipPath>
             </defs>
             <rect x={left} y={y(limit)} width={right - left} height={bars - 14 - y(limit)} fill={ink("raised")} />
             <BottomAxis ticks={ticks} y={axisY} top={top} />
-            <LeftAxis ticks={[0, limit, limit * 2].filter((um) => um <= highest).map((um) => ({ at: y(um), label: `${Math.round(um)}` }))} x={left} />
+            <LeftAxis
+              ticks={[0, limit, limit * 2].filter((um) => um <= highest).map((um) => ({ at: y(um), label: `${Math.round(um)}` }))}
+              x={left}
+            />
             <text x={left - 6} y={top - 2} fontSize="12" fill={ink("muted")} textAnchor="end">
               µm
             </text>
@@ -104,10 +114,17 @@ export function ReciprocalRuler({ shot, set }: { shot: Shot; set: ShotWork["set"
               return (
                 // biome-ignore lint/suspicious/noArrayIndexKey: positions are their order
                 <g key={index} data-slice={index + 1}>
-                  <rect x={from} width={Math.max(2, to - from)} y={rowY + 2} height={rowHeight - 5} fill={ink("accent")} opacity={0.85} />
+                  <rect
+                    x={from}
+                    width={Math.max(2, to - from)}
+                    y={rowY + 2}
+                    height={rowHeight - 5}
+                    fill={ink("accent")}
+                    opacity={0.85}
+                  />
                   <line x1={pin} x2={pin} y1={y(0)} y2={rowY + 2} stroke={ink("accent")} strokeDasharray="2 3" />
                   <circle cx={pin} cy={rowY + rowHeight / 2 - 0.5} r={4} fill={ink("onAccent")} />
-                  {rowHeight >= 16 && to - from > 60 && (
+                  {rowHeight >= 16 && to - from > 130 && (
                     <text
                       className="figure"
                       x={pin + (pin > right - 90 ? -9 : 9)}
@@ -133,7 +150,14 @@ export function ReciprocalRuler({ shot, set }: { shot: Shot; set: ShotWork["set"
                 <g key={item.id}>
                   <line x1={at} x2={at} y1={axisY} y2={rowY} stroke={ink("edge")} />
                   <circle cx={at} cy={axisY} r={3.5} fill={soft ? ink("rust") : ink("fg")} />
-                  <text x={at + (leftwards ? -6 : 6)} y={rowY} fontSize="13" dy="-0.1em" textAnchor={leftwards ? "end" : "start"} fill={ink("fg")}>
+                  <text
+                    x={at + (leftwards ? -6 : 6)}
+                    y={rowY}
+                    fontSize="13"
+                    dy="-0.1em"
+                    textAnchor={leftwards ? "end" : "start"}
+                    fill={ink("fg")}
+                  >
                     {item.name} <tspan className="figure">{item.distance_label}</tspan>
                     <tspan fill={soft ? (item.must_be_sharp ? ink("rust") : ink("muted")) : ink("accent")}> {item.verdict}</tspan>
                   </text>
@@ -143,7 +167,7 @@ export function ReciprocalRuler({ shot, set }: { shot: Shot; set: ShotWork["set"
             {near !== null && (
               <Handle
                 x={x(1 / near)}
-                y={axisY}
+                y={(bars + axisY) / 2}
                 label="Near limit that must be sharp"
                 value={near}
                 valueText={label(near)}
@@ -151,21 +175,25 @@ export function ReciprocalRuler({ shot, set }: { shot: Shot; set: ShotWork["set"
                 drag={(toX) => setNear(toDistance(Math.min(toX, right - 4)))}
                 nudge={(steps) => setNear(Number((near * 1.02 ** steps).toPrecision(3)))}
               >
-                <path d="M-8 -9 H0 V9 H-8" fill="none" stroke={ink("accent")} strokeWidth={3} />
+                <path d={bracket(-7, (axisY - bars) / 2)} fill="none" stroke={ink("fg")} strokeWidth={2.5} />
               </Handle>
             )}
             {depth.far && (
               <Handle
                 x={x(far === null ? Math.max(0, end) : 1 / far)}
-                y={axisY}
+                y={(bars + axisY) / 2}
                 label="Far limit that must be sharp"
                 value={far ?? 0}
                 valueText={far === null ? "infinity" : label(far)}
                 cursor="ew-resize"
                 drag={(toX) => setFar(toX > right - 6 ? Number.POSITIVE_INFINITY : toDistance(toX))}
-                nudge={(steps) => setFar(far === null ? (steps < 0 ? 500 : Number.POSITIVE_INFINITY) : Number((far * 1.05 ** steps).toPrecision(3)))}
+                nudge={(steps) =>
+                  setFar(
+                    far === null ? (steps < 0 ? 500 : Number.POSITIVE_INFINITY) : Number((far * 1.05 ** steps).toPrecision(3)),
+                  )
+                }
               >
-                <path d="M8 -9 H0 V9 H8" fill="none" stroke={ink("accent")} strokeWidth={3} />
+                <path d={bracket(7, (axisY - bars) / 2)} fill="none" stroke={ink("fg")} strokeWidth={2.5} />
               </Handle>
             )}
           </>
@@ -175,6 +203,9 @@ export function ReciprocalRuler({ shot, set }: { shot: Shot; set: ShotWork["set"
   );
 }
 
+/** A bracket as tall as the bars, open towards what it leaves out. */
+const bracket = (arm: number, half: number) => `M${arm} ${-half - 3} H0 V${half + 1} H${arm}`;
+
 /** Ticks inside the axis, dropped where they would touch; the last (infinity) always stands. */
 function thin(ticks: { at: number; label: string }[], low: number, high: number) {
   const inside = ticks.filter((tick) => tick.at >= low && tick.at <= high + 1).sort((a, b) => b.at - a.at);
@@ -182,4 +213,3 @@ function thin(ticks: { at: number; label: string }[], low: number, high: number)
   for (const tick of inside) if (kept.every((other) => Math.abs(other.at - tick.at) > 44)) kept.push(tick);
   return kept;
 }
-

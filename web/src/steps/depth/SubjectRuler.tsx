@@ -29,7 +29,9 @@ export function SubjectRuler({ shot }: { shot: Shot }) {
         const right = width - 24;
         const axisY = height - 40;
         const top = 26;
-        const x = scaleLinear().domain([-deep * 0.12, deep * 1.12]).range([left, right]);
+        const x = scaleLinear()
+          .domain([-deep * 0.12, deep * 1.12])
+          .range([left, right]);
         const rowHeight = Math.min(26, (axisY - top - 12) / Math.max(1, depth.positions.length));
         return (
           <>
@@ -40,7 +42,11 @@ export function SubjectRuler({ shot }: { shot: Shot }) {
             <text x={x(deep) - 6} y={axisY - 8} fontSize="13" fill={ink("muted")} textAnchor="end">
               farthest point
             </text>
-            <BottomAxis ticks={x.ticks(9).map((value) => ({ at: x(value), label: `${Number(value.toFixed(3))}` }))} y={axisY} top={top - 8} />
+            <BottomAxis
+              ticks={x.ticks(9).map((value) => ({ at: x(value), label: `${Number(value.toFixed(3))}` }))}
+              y={axisY}
+              top={top - 8}
+            />
             <text x={(left + right) / 2} y={height - 6} fontSize="13" textAnchor="middle" fill={ink("muted")}>
               mm along the subject
             </text>
@@ -51,9 +57,24 @@ export function SubjectRuler({ shot }: { shot: Shot }) {
               return (
                 // biome-ignore lint/suspicious/noArrayIndexKey: positions are their order
                 <g key={index} data-slice={index + 1}>
-                  <rect x={from} y={y + 1} width={Math.max(2, to - from)} height={Math.max(2, rowHeight - 3)} fill={ink("accent")} opacity={0.85} />
+                  <rect
+                    x={from}
+                    y={y + 1}
+                    width={Math.max(2, to - from)}
+                    height={Math.max(2, rowHeight - 3)}
+                    fill={ink("accent")}
+                    opacity={0.85}
+                  />
                   {rowHeight >= 15 && (
-                    <text className="figure" x={from - 6} y={y + rowHeight / 2} dy="0.35em" fontSize="12" textAnchor="end" fill={ink("fg")}>
+                    <text
+                      className="figure"
+                      x={from - 6}
+                      y={y + rowHeight / 2}
+                      dy="0.35em"
+                      fontSize="12"
+                      textAnchor="end"
+                      fill={ink("fg")}
+                    >
                       {index + 1}
                     </text>
                   )}

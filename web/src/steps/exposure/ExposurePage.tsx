@@ -25,7 +25,9 @@ export default function ExposurePage({ shot, change, set, errors }: ShotWork) {
   const optional = (field: keyof Patch) => (text: string) => change({ [field]: text.trim() ? text : null });
   const labelOf = (series: { value: number; label: string }[] | undefined, value: number | null) =>
     value === null ? "" : (series?.find((mark) => Math.abs(Math.log2(mark.value / value)) < 0.02)?.label ?? String(value));
-  const apertures = (markings?.apertures ?? []).filter((mark) => !lens || (mark.value >= lens.f_number_min * 0.98 && mark.value <= lens.f_number_max * 1.02));
+  const apertures = (markings?.apertures ?? []).filter(
+    (mark) => !lens || (mark.value >= lens.f_number_min * 0.98 && mark.value <= lens.f_number_max * 1.02),
+  );
   const isos = (markings?.isos ?? []).filter((mark) => !body || (mark.value >= body.base_iso && mark.value <= body.max_iso));
   const metered = facts.metered_f_number !== null && facts.metered_shutter_s !== null && facts.metered_iso !== null;
   const partly = !metered && (facts.metered_f_number !== null || facts.metered_shutter_s !== null || facts.metered_iso !== null);
@@ -44,16 +46,38 @@ export default function ExposurePage({ shot, change, set, errors }: ShotWork) {
             title="The meter says"
             aside={
               metered || partly ? (
-                <Button look="quiet" fontSize="13px" onClick={() => set({ metered_f_number: null, metered_shutter_s: null, metered_iso: null })}>
+                <Button
+                  look="quiet"
+                  fontSize="13px"
+                  onClick={() => set({ metered_f_number: null, metered_shutter_s: null, metered_iso: null })}
+                >
                   clear the reading
                 </Button>
               ) : undefined
             }
           >
             <Row least="76px">
-              <Field label="Aperture" name={key("metered_f_number")} value={labelOf(markings?.apertures, facts.metered_f_number)} placeholder="f/11" save={optional("metered_f_number")} />
-              <Field label="Shutter" name={key("metered_shutter_s")} value={labelOf(markings?.shutters, facts.metered_shutter_s)} placeholder="1/8" save={optional("metered_shutter_s")} />
-              <Field label="ISO" name={key("metered_iso")} value={facts.metered_iso === null ? "" : String(facts.metered_iso)} placeholder="100" save={optional("metered_iso")} />
+              <Field
+                label="Aperture"
+                name={key("metered_f_number")}
+                value={labelOf(markings?.apertures, facts.metered_f_number)}
+                placeholder="f/11"
+                save={optional("metered_f_number")}
+              />
+              <Field
+                label="Shutter"
+                name={key("metered_shutter_s")}
+                value={labelOf(markings?.shutters, facts.metered_shutter_s)}
+                placeholder="1/8"
+                save={optional("metered_shutter_s")}
+              />
+              <Field
+                label="ISO"
+                name={key("metered_iso")}
+                value={facts.metered_iso === null ? "" : String(facts.metered_iso)}
+                placeholder="100"
+                save={optional("metered_iso")}
+              />
             </Row>
             {partly && (
               <Box fontSize="13px" color="muted">
@@ -132,9 +156,32 @@ export default function ExposurePage({ shot, change, set, errors }: ShotWork) {
           </Section>
           <Section title="Range and bracket">
             <Row least="84px">
-              <Field label="Highlight" name={key("highlight_ev")} value={facts.highlight_ev === null ? "" : String(facts.highlight_ev)} placeholder="EV 15" unit="EV" step={0.5} save={optional("highlight_ev")} />
-              <Field label="Shadow" name={key("shadow_ev")} value={facts.shadow_ev === null ? "" : String(facts.shadow_ev)} placeholder="EV 4" unit="EV" step={0.5} save={optional("shadow_ev")} />
-              <Field label="Hold back" name={key("highlight_margin_ev")} value={String(facts.highlight_margin_ev)} unit="EV" step={0.33} save={(text) => change({ highlight_margin_ev: text })} />
+              <Field
+                label="Highlight"
+                name={key("highlight_ev")}
+                value={facts.highlight_ev === null ? "" : String(facts.highlight_ev)}
+                placeholder="EV 15"
+                unit="EV"
+                step={0.5}
+                save={optional("highlight_ev")}
+              />
+              <Field
+                label="Shadow"
+                name={key("shadow_ev")}
+                value={facts.shadow_ev === null ? "" : String(facts.shadow_ev)}
+                placeholder="EV 4"
+                unit="EV"
+                step={0.5}
+                save={optional("shadow_ev")}
+              />
+              <Field
+                label="Hold back"
+                name={key("highlight_margin_ev")}
+                value={String(facts.highlight_margin_ev)}
+                unit="EV"
+                step={0.33}
+                save={(text) => change({ highlight_margin_ev: text })}
+              />
             </Row>
             <Row least="84px">
               <Choice
@@ -147,8 +194,22 @@ export default function ExposurePage({ shot, change, set, errors }: ShotWork) {
                 ]}
                 choose={(bracket) => set({ bracket })}
               />
-              <Field label="Step" name={key("bracket_step_ev")} value={String(facts.bracket_step_ev)} unit="EV" step={0.5} save={(text) => change({ bracket_step_ev: text })} />
-              <Field label="Compensate" name={key("compensation_ev")} value={String(facts.compensation_ev)} unit="EV" step={0.33} save={(text) => change({ compensation_ev: text })} />
+              <Field
+                label="Step"
+                name={key("bracket_step_ev")}
+                value={String(facts.bracket_step_ev)}
+                unit="EV"
+                step={0.5}
+                save={(text) => change({ bracket_step_ev: text })}
+              />
+              <Field
+                label="Compensate"
+                name={key("compensation_ev")}
+                value={String(facts.compensation_ev)}
+                unit="EV"
+                step={0.33}
+                save={(text) => change({ compensation_ev: text })}
+              />
             </Row>
           </Section>
         </>

@@ -6,7 +6,17 @@ import type { ShotWork } from "../../shot/useShot";
 type Use = Schemas["FilterUseOut"];
 
 /** The bag: which filters are on the lens now, and which were on when the reading was taken. */
-export function FiltersOn({ filters, uses, set, metered }: { filters: Schemas["FilterOut"][]; uses: Use[]; set: ShotWork["set"]; metered: boolean }) {
+export function FiltersOn({
+  filters,
+  uses,
+  set,
+  metered,
+}: {
+  filters: Schemas["FilterOut"][];
+  uses: Use[];
+  set: ShotWork["set"];
+  metered: boolean;
+}) {
   const change = (filterId: number, next: Partial<Use>) => {
     const old = uses.find((use) => use.filter_id === filterId) ?? { filter_id: filterId, on_lens: false, on_when_metered: false };
     set({ filters: [...uses.filter((use) => use.filter_id !== filterId), { ...old, ...next }] });
@@ -17,14 +27,18 @@ export function FiltersOn({ filters, uses, set, metered }: { filters: Schemas["F
       {filters.map((filter) => {
         const use = uses.find((item) => item.filter_id === filter.id);
         return (
-          <Box key={filter.id} display="grid" gridTemplateColumns="1fr 9ch auto" gap="10px" alignItems="center">
+          <Box key={filter.id} display="grid" gridTemplateColumns="1fr 11ch auto" gap="10px" alignItems="center">
             <Tick label={filter.name} checked={use?.on_lens ?? false} change={(on_lens) => change(filter.id, { on_lens })} />
             <Box as="span" fontFamily="mono" fontSize="13px" color="muted" textAlign="right">
               {filter.stops ? `${filter.stops} stops` : ""}
             </Box>
             <Box visibility={metered ? "visible" : "hidden"}>
               <Tick
-                label={<Box as="span" fontSize="13px" color="muted">on when metered</Box>}
+                label={
+                  <Box as="span" fontSize="13px" color="muted">
+                    on when metered
+                  </Box>
+                }
                 checked={use?.on_when_metered ?? false}
                 change={(on_when_metered) => change(filter.id, { on_when_metered })}
               />

@@ -15,7 +15,11 @@ export function Ledger({ shot }: { shot: Shot }) {
   return (
     <Drawing
       title="The stops ledger"
-      note={exposure.predicted ? "predicted from the sun under a clear sky, not metered" : "from the reading down; the shutter is what is left"}
+      note={
+        exposure.predicted
+          ? "predicted from the sun under a clear sky, not metered"
+          : "from the reading down; the shutter is what is left"
+      }
       figures={{
         head: ["Line", "", "Stops", "Shutter"],
         rows: exposure.ledger.map((item) => [item.label, item.detail, signed(item.stops), item.shutter_label]),
@@ -23,11 +27,11 @@ export function Ledger({ shot }: { shot: Shot }) {
     >
       {(width, height) => {
         const rows = exposure.ledger;
-        const hasRange = exposure.exposures.length > 1 || exposure.range_stops !== null;
-        const rangeHeight = hasRange ? 46 + Math.min(5, exposure.exposures.length) * 17 : 0;
-        const scaleHeight = 86;
-        const rowHeight = Math.min(34, Math.max(21, (height - rangeHeight - scaleHeight - 44) / (rows.length + 1)));
-        const nameWidth = Math.min(190, width * 0.27);
+        const bars = Math.min(5, exposure.exposures.length) + 1;
+        const scaleHeight = 96;
+        const rangeHeight = 46 + bars * 17;
+        const rowHeight = Math.min(50, Math.max(30, (height - rangeHeight - scaleHeight - 34) / (rows.length + 1)));
+        const nameWidth = Math.min(210, width * 0.3);
         const barLeft = nameWidth + 8;
         const barRight = width - 84;
         // The ledger runs along the balance in stops: every line starts where the one before ended.
@@ -39,14 +43,18 @@ export function Ledger({ shot }: { shot: Shot }) {
         }
         const low = Math.min(0, ...running, sum);
         const high = Math.max(1, ...running, sum);
-        const x = scaleLinear().domain([low, high]).range([barLeft, barRight - 10]);
+        const x = scaleLinear()
+          .domain([low, high])
+          .range([barLeft, barRight - 10]);
         const footY = (rows.length + 1) * rowHeight + 12;
         const scaleTop = footY + 22;
+        const rangeTop = scaleTop + scaleHeight + 4;
+        const pitch = Math.min(30, Math.max(17, (height - rangeTop - 44) / bars));
         return (
           <>
             <defs>
-              <Hatch id="cost-hatch" role="edge" gap={6} />
-              <Hatch id="lost-hatch" role="rust" gap={5} width={1.5} />
+              <Hatch id="cost-hatch" tone="edge" gap={6} />
+              <Hatch id="lost-hatch" tone="rust" gap={5} width={1.5} />
             </defs>
             {rows.map((item, index) => {
               const y = 4 + index * rowHeight;
@@ -55,8 +63,11 @@ export function Ledger({ shot }: { shot: Shot }) {
               return (
                 <g key={`${item.kind}${item.label}`} data-ledger={item.kind}>
                   <line x1={0} x2={width} y1={y + rowHeight} y2={y + rowHeight} stroke={ink("line")} />
-                  <text x={0} y={y + rowHeight / 2} dy="0.35em" fontSize="14" fontWeight={550} fill={ink("fg")}>
+                  <text x={0} y={y + rowHeight / 2 - 8} dy="0.35em" fontSize="14" fontWeight={550} fill={ink("fg")}>
                     {item.label}
+                  </text>
+                  <text x={0} y={y + rowHeight / 2 + 8} dy="0.35em" fontSize="12.5" fill={ink("muted")}>
+                    {item.detail}
                   </text>
                   {item.stops !== 0 && (
                     <>
@@ -74,16 +85,14 @@ export function Ledger({ shot }: { shot: Shot }) {
                     </>
                   )}
                   <text
-                    x={item.stops !== 0 && b - barLeft < (barRight - barLeft) * 0.45 ? b + 50 : item.stops !== 0 ? a - 6 : barLeft}
-                    textAnchor={item.stops !== 0 && b - barLeft >= (barRight - barLeft) * 0.45 ? "end" : "start"}
+                    className="figure"
+                    x={width}
                     y={y + rowHeight / 2}
                     dy="0.35em"
-                    fontSize="13"
-                    fill={ink("muted")}
+                    fontSize="14.5"
+                    textAnchor="end"
+                    fill={ink("fg")}
                   >
-                    {item.detail}
-                  </text>
-                  <text className="figure" x={width} y={y + rowHeight / 2} dy="0.35em" fontSize="14.5" textAnchor="end" fill={ink("fg")}>
                     {item.shutter_label}
                   </text>
                 </g>
@@ -96,12 +105,21 @@ export function Ledger({ shot }: { shot: Shot }) {
               <text className="figure" x={barLeft} y={rowHeight * 0.62} dy="0.2em" fontSize="13" fill={ink("muted")}>
                 {signed(exposure.ledger_stops ?? 0)} stops in all
               </text>
-              <text className="figure" x={width} y={rowHeight * 0.62} dy="0.25em" fontSize="25" fontWeight={600} textAnchor="end" fill={ink("accent")}>
+              <text
+                className="figure"
+                x={width}
+                y={rowHeight * 0.62}
+                dy="0.25em"
+                fontSize="25"
+                fontWeight={600}
+                textAnchor="end"
+                fill={ink("accent")}
+              >
                 {exposure.shutter?.label}
               </text>
             </g>
             <g transform={`translate(0 ${scaleTop})`}>{shutterScale(shot, width)}</g>
-            {hasRange && <g transform={`translate(0 ${height - rangeHeight})`}>{rangeBars(shot, width, facts.shadow_ev, facts.highlight_ev)}</g>}
+            <g transform={`translate(0 ${rangeTop})`}>{rangeBars(shot, width, facts.shadow_ev, facts.highlight_ev, pitch)}</g>
           </>
         );
       }}
@@ -114,12 +132,17 @@ function shutterScale(shot: Shot, width: number) {
   const shutter = exposure.shutter?.value ?? 1;
   const low = Math.min(1 / 2000, shutter / 2);
   const high = Math.max(3600, shutter * 2);
-  const x = scaleLog().domain([low, high]).range([6, width - 6]).clamp(true);
+  const x = scaleLog()
+    .domain([low, high])
+    .range([6, width - 6])
+    .clamp(true);
   const bandTop = 22;
   return (
     <>
       <text y={8} fontSize="13" fill={ink("muted")}>
-        {exposure.looks.length ? "What this water looks like at which shutter" : "The shutter on its scale; an element with a speed adds the looks of water"}
+        {exposure.looks.length
+          ? "What this water looks like at which shutter"
+          : "The shutter on its scale; an element with a speed adds the looks of water"}
       </text>
       {exposure.looks.map((band, index) => {
         const from = band.from_s > 0 ? x(band.from_s) : x(low);
@@ -170,56 +193,96 @@ function shutterScale(shot: Shot, width: number) {
   );
 }
 
-function rangeBars(shot: Shot, width: number, shadow: number | null, highlight: number | null) {
+function rangeBars(shot: Shot, width: number, shadow: number | null, highlight: number | null, pitch: number) {
   const { exposure } = shot.plan;
   const frames = exposure.exposures;
   const values = frames.flatMap((item) => [item.darkest_ev, item.brightest_ev]);
   const low = Math.floor(Math.min(...values, shadow ?? values[0] ?? 0)) - 1;
   const high = Math.ceil(Math.max(...values, highlight ?? values[0] ?? 0)) + 1;
   const left = 78;
-  const x = scaleLinear().domain([low, high]).range([left, width - 64]);
+  const x = scaleLinear()
+    .domain([low, high])
+    .range([left, width - 64]);
   const shown = frames.slice(0, 5);
   const top = 20;
   return (
     <>
       <text y={8} fontSize="13" fill={ink("muted")}>
-        The scene from shadow to highlight, over what each frame holds, EV at ISO 100
+        {shadow !== null && highlight !== null
+          ? "The scene from shadow to highlight, over what each frame holds, EV at ISO 100"
+          : "What the frame holds, EV at ISO 100: read highlight and shadow to hold the scene against it"}
       </text>
       {x.ticks(8).map((tick) => (
         <g key={tick}>
-          <line x1={x(tick)} x2={x(tick)} y1={top - 4} y2={top + 20 + shown.length * 17} stroke={ink("line")} />
-          <text className="figure" x={x(tick)} y={top + 20 + shown.length * 17} dy="-0.1em" fontSize="11.5" textAnchor="middle" fill={ink("muted")} stroke={ink("bg")} strokeWidth={3} paintOrder="stroke">
+          <line x1={x(tick)} x2={x(tick)} y1={top - 4} y2={top + 6 + pitch * (shown.length + 1)} stroke={ink("line")} />
+          <text
+            className="figure"
+            x={x(tick)}
+            y={top + 18 + pitch * (shown.length + 1)}
+            fontSize="11.5"
+            textAnchor="middle"
+            fill={ink("muted")}
+            stroke={ink("bg")}
+            strokeWidth={3}
+            paintOrder="stroke"
+          >
             {tick}
           </text>
         </g>
       ))}
       {shadow !== null && highlight !== null && (
         <g>
-          <text x={0} y={top + 6} dy="0.35em" fontSize="13" fill={ink("fg")}>
+          <text x={0} y={top + (pitch - 5) / 2} dy="0.35em" fontSize="13" fill={ink("fg")}>
             scene
           </text>
-          <rect x={x(shadow)} width={x(highlight) - x(shadow)} y={top} height={12} fill="url(#lost-hatch)" stroke={ink("rust")} />
+          <rect
+            x={x(shadow)}
+            width={x(highlight) - x(shadow)}
+            y={top}
+            height={pitch - 5}
+            fill="url(#lost-hatch)"
+            stroke={ink("rust")}
+          />
           {frames.length > 0 && (
             <rect
               x={x(Math.max(shadow, Math.min(...frames.map((item) => item.darkest_ev))))}
-              width={Math.max(0, x(Math.min(highlight, Math.max(...frames.map((item) => item.brightest_ev)))) - x(Math.max(shadow, Math.min(...frames.map((item) => item.darkest_ev)))))}
+              width={Math.max(
+                0,
+                x(Math.min(highlight, Math.max(...frames.map((item) => item.brightest_ev)))) -
+                  x(Math.max(shadow, Math.min(...frames.map((item) => item.darkest_ev)))),
+              )}
               y={top}
-              height={12}
+              height={pitch - 5}
               fill={ink("fg")}
             />
           )}
-          <text className="figure" x={width} y={top + 6} dy="0.35em" fontSize="13" textAnchor="end" fill={ink("fg")}>
+          <text
+            className="figure"
+            x={width}
+            y={top + (pitch - 5) / 2}
+            dy="0.35em"
+            fontSize="13"
+            textAnchor="end"
+            fill={ink("fg")}
+          >
             {(highlight - shadow).toFixed(1)}
           </text>
         </g>
       )}
       {shown.map((item, index) => (
-        <g key={item.offset_ev} transform={`translate(0 ${top + 16 + index * 17})`} data-exposure={index + 1}>
-          <text className="figure" y={6} dy="0.35em" fontSize="13" fill={ink("fg")}>
+        <g key={item.offset_ev} transform={`translate(0 ${top + (index + 1) * pitch})`} data-exposure={index + 1}>
+          <text className="figure" y={(pitch - 5) / 2} dy="0.35em" fontSize="13" fill={ink("fg")}>
             {item.shutter_label}
           </text>
-          <rect x={x(item.darkest_ev)} width={x(item.brightest_ev) - x(item.darkest_ev)} y={1} height={10} fill={ink("accent")} opacity={0.85} />
-          <text className="figure" x={width} y={6} dy="0.35em" fontSize="13" textAnchor="end" fill={ink("muted")}>
+          <rect
+            x={x(item.darkest_ev)}
+            width={x(item.brightest_ev) - x(item.darkest_ev)}
+            y={0}
+            height={pitch - 5}
+            fill={ink("accent")}
+            opacity={0.85}
+          />
+          <text className="figure" x={width} y={(pitch - 5) / 2} dy="0.35em" fontSize="13" textAnchor="end" fill={ink("muted")}>
             {item.offset_ev > 0 ? `+${item.offset_ev}` : "0"} EV
           </text>
         </g>

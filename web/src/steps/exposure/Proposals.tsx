@@ -4,7 +4,15 @@ import { Button } from "../../parts/Button";
 import type { Shot, ShotWork } from "../../shot/useShot";
 
 /** Settings from the bag that give the wanted time, best first. */
-export function Proposals({ proposals, facts, set }: { proposals: Schemas["ProposalOut"][]; facts: Shot["facts"]; set: ShotWork["set"] }) {
+export function Proposals({
+  proposals,
+  facts,
+  set,
+}: {
+  proposals: Schemas["ProposalOut"][];
+  facts: Shot["facts"];
+  set: ShotWork["set"];
+}) {
   if (!proposals.length) return null;
   const takeIt = (proposal: Schemas["ProposalOut"]) => {
     const kept = facts.filters.filter((use) => use.on_when_metered || proposal.filter_ids.includes(use.filter_id));

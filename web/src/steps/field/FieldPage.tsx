@@ -34,7 +34,10 @@ export default function FieldPage({ shot }: ShotWork) {
       drawing={
         shot.card_id === null ? (
           <Empty>
-            No card yet. {shot.plan.sequence.frames.length ? "Make one at the right: it holds the frames in order, to print or to read on the phone." : "It follows once there are frames to take (6)."}
+            No card yet.{" "}
+            {shot.plan.sequence.frames.length
+              ? "Make one at the right: it holds the frames in order, to print or to read on the phone."
+              : "It follows once there are frames to take (6)."}
           </Empty>
         ) : card.error ? (
           <Failed error={card.error} retry={() => void card.refetch()} />
@@ -72,7 +75,8 @@ export default function FieldPage({ shot }: ShotWork) {
           </Box>
           {failure && <Box color="rust">{failure}</Box>}
           <Box fontSize="14px" color="muted">
-            The card keeps the plan as it is now. When the plan moves on, the card says so and stays as it was: nothing changes under your feet in the field.
+            The card keeps the plan as it is now. When the plan moves on, the card says so and stays as it was: nothing changes
+            under your feet in the field.
           </Box>
         </Section>
       }

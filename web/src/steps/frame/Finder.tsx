@@ -84,7 +84,7 @@ export function Finder({ shot, set }: { shot: Shot; set: ShotWork["set"] }) {
                 />
               ))}
             </g>
-            <g stroke={ink("fg")} strokeOpacity={0.35} strokeWidth={1} aria-hidden="true">
+            <g stroke={ink("fg")} strokeOpacity={0.35} strokeWidth={1}>
               {[1 / 3, 2 / 3].map((third) => (
                 <g key={third}>
                   <line x1={px(third)} x2={px(third)} y1={top} y2={top + h} />
@@ -98,7 +98,9 @@ export function Finder({ shot, set }: { shot: Shot; set: ShotWork["set"] }) {
               .map((item) => {
                 const x = px(Math.min(0.97, Math.max(0.03, ((item.left ?? 0) + (item.right ?? 0)) / 2)));
                 const flat = item.shape === "water";
-                const y = py(Math.min(0.97, Math.max(0.04, flat ? ((item.top ?? 0) + (item.bottom ?? 0)) / 2 : (item.top ?? 0)))) - (flat ? 0 : 6);
+                const y =
+                  py(Math.min(0.97, Math.max(0.04, flat ? ((item.top ?? 0) + (item.bottom ?? 0)) / 2 : (item.top ?? 0)))) -
+                  (flat ? 0 : 6);
                 return (
                   <text
                     key={item.id}

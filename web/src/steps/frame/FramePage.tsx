@@ -17,7 +17,9 @@ export default function FramePage({ shot, change, set, errors }: ShotWork) {
   const markings = useQuery(markingsQuery()).data;
   const { facts, plan } = shot;
   const lens = kit?.lenses.find((item) => item.id === facts.lens_id);
-  const inside = (markings?.focals ?? []).filter((mark) => lens && mark.value >= lens.focal_min_mm && mark.value <= lens.focal_max_mm);
+  const inside = (markings?.focals ?? []).filter(
+    (mark) => lens && mark.value >= lens.focal_min_mm && mark.value <= lens.focal_max_mm,
+  );
   const ends = lens ? [lens.focal_min_mm, lens.focal_max_mm].filter((focal) => !inside.some((mark) => mark.value === focal)) : [];
   const detents = [...inside, ...new Set(ends)]
     .map((item) => (typeof item === "number" ? { value: item, label: `${item}` } : item))
@@ -25,7 +27,13 @@ export default function FramePage({ shot, change, set, errors }: ShotWork) {
   const key = (field: string) => `shot:${shot.id}:${field}`;
   return (
     <StepLayout
-      drawing={plan.frame.width_mm ? <Finder shot={shot} set={set} /> : <Empty>Choose a body and a lens at the right: the finder is drawn from them.</Empty>}
+      drawing={
+        plan.frame.width_mm ? (
+          <Finder shot={shot} set={set} />
+        ) : (
+          <Empty>Choose a body and a lens at the right: the finder is drawn from them.</Empty>
+        )
+      }
       dials={
         <>
           <Section title="Camera" aside={<Link to="/kit">kit</Link>}>
@@ -110,7 +118,10 @@ export default function FramePage({ shot, change, set, errors }: ShotWork) {
               <Figures>
                 <Figure name="across" value={`${plan.frame.horizontal_fov_deg.toFixed(1)}°`} />
                 <Figure name="upwards" value={`${plan.frame.vertical_fov_deg?.toFixed(1)}°`} />
-                <Figure name="magnification" value={plan.depth.magnification ? `${plan.depth.magnification.toPrecision(2)}:1` : "–"} />
+                <Figure
+                  name="magnification"
+                  value={plan.depth.magnification ? `${plan.depth.magnification.toPrecision(2)}:1` : "–"}
+                />
               </Figures>
             </Section>
           )}

@@ -10,7 +10,13 @@ import { ink } from "../../theme/system";
 
 type Day = Schemas["LightDayOut"];
 
-const BAND_FILL: Record<string, string> = { night: "night", twilight: "night", "blue hour": "low", "golden hour": "low", day: "day" };
+const BAND_FILL: Record<string, string> = {
+  night: "night",
+  twilight: "night",
+  "blue hour": "low",
+  "golden hour": "low",
+  day: "day",
+};
 const EV_LOW = -12;
 const EV_HIGH = 17;
 
@@ -34,7 +40,9 @@ export function FallOfLight({ day, shot, set }: { day: Day; shot?: Shot; set?: S
     return (curve[index] ?? 0) * (1 - share) + (curve[index + 1] ?? 0) * share;
   };
   const clock = (value: number) =>
-    new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit", timeZone: day.zone }).format(new Date(start + value * 1000));
+    new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit", timeZone: day.zone }).format(
+      new Date(start + value * 1000),
+    );
   const length = shot?.plan.sequence.total_s ?? 0;
   return (
     <Drawing
@@ -42,12 +50,14 @@ export function FallOfLight({ day, shot, set }: { day: Day; shot?: Shot; set?: S
       note={`clear sky, EV at ISO 100${day.absence_words ? `. ${day.absence_words}` : ""}`}
       figures={{
         head: ["Clock", "Sun altitude", "Sun bearing", "Clear-sky EV"],
-        rows: day.hours.slice(0, -1).map((tick) => [
-          `${tick.label}:00`,
-          `${at(day.curve_altitude_deg, tick.seconds).toFixed(1)}°`,
-          `${(day.curve_azimuth_deg[Math.round(tick.seconds / day.curve_step_s)] ?? 0).toFixed(0)}°`,
-          at(day.curve_ev100, tick.seconds).toFixed(1),
-        ]),
+        rows: day.hours
+          .slice(0, -1)
+          .map((tick) => [
+            `${tick.label}:00`,
+            `${at(day.curve_altitude_deg, tick.seconds).toFixed(1)}°`,
+            `${(day.curve_azimuth_deg[Math.round(tick.seconds / day.curve_step_s)] ?? 0).toFixed(0)}°`,
+            at(day.curve_ev100, tick.seconds).toFixed(1),
+          ]),
       }}
     >
       {(width, height) => {
@@ -57,21 +67,29 @@ export function FallOfLight({ day, shot, set }: { day: Day; shot?: Shot; set?: S
         const below = Math.max(84, height * 0.24);
         const floor = height - 22 - below - 12;
         const x = scaleLinear().domain([0, day.length_s]).range([left, right]);
-        const y = scaleLinear().domain([EV_LOW, EV_HIGH]).range([floor, bandY + 14]);
+        const y = scaleLinear()
+          .domain([EV_LOW, EV_HIGH])
+          .range([floor, bandY + 14]);
         const altitudes = day.curve_altitude_deg;
         const highest = Math.max(20, Math.max(...altitudes) + 6);
         const lowest = Math.min(-20, Math.min(...altitudes) - 6);
-        const up = scaleLinear().domain([lowest, highest]).range([height - 22, floor + 14]);
+        const up = scaleLinear()
+          .domain([lowest, highest])
+          .range([height - 22, floor + 14]);
         const points = day.curve_ev100.map((ev, index): [number, number] => [x(index * day.curve_step_s), y(ev)]);
         const track = altitudes.map((altitude, index): [number, number] => [x(index * day.curve_step_s), up(altitude)]);
         const slope = line()(points) ?? "";
-        const under = area<[number, number]>().y0(floor).x((point) => point[0]).y1((point) => point[1])(points) ?? "";
+        const under =
+          area<[number, number]>()
+            .y0(floor)
+            .x((point) => point[0])
+            .y1((point) => point[1])(points) ?? "";
         const every = width < 560 ? 4 : 2;
         return (
           <>
             <defs>
-              <Hatch id="blue-hatch" role="haze" gap={7} />
-              <Hatch id="gold-hatch" role="accent" gap={7} />
+              <Hatch id="blue-hatch" tone="haze" gap={7} />
+              <Hatch id="gold-hatch" tone="accent" gap={7} />
             </defs>
             {day.bands.map((band) => {
               const from = x(band.from_s);
@@ -80,11 +98,34 @@ export function FallOfLight({ day, shot, set }: { day: Day; shot?: Shot; set?: S
               return (
                 <g key={`${band.kind}${band.from_s}`}>
                   <rect x={from} width={wide} y={bandY} height={floor - bandY} fill={ink(BAND_FILL[band.kind] ?? "low")} />
-                  {special && <rect x={from} width={wide} y={bandY} height={floor - bandY} fill={`url(#${special})`} opacity={0.4} />}
-                  {wide > 62 && (
-                    <text x={from + wide / 2} y={13} fontSize="12.5" textAnchor="middle" fill={special ? ink("fg") : ink("muted")}>
+                  {special && (
+                    <rect x={from} width={wide} y={bandY} height={floor - bandY} fill={`url(#${special})`} opacity={0.4} />
+                  )}
+                  {wide > 78 ? (
+                    <text
+                      x={from + wide / 2}
+                      y={13}
+                      fontSize="12.5"
+                      textAnchor="middle"
+                      fill={special ? ink("fg") : ink("muted")}
+                    >
                       {band.kind}
                     </text>
+                  ) : (
+                    special && (
+                      <text
+                        transform={`translate(${from + wide / 2} ${bandY + 8}) rotate(-90)`}
+                        dy="0.35em"
+                        fontSize="12.5"
+                        textAnchor="end"
+                        fill={ink("fg")}
+                        stroke={ink("low")}
+                        strokeWidth={3}
+                        paintOrder="stroke"
+                      >
+                        {band.kind.replace(" hour", "")}
+                      </text>
+                    )
                   )}
                 </g>
               );
@@ -117,13 +158,20 @@ export function FallOfLight({ day, shot, set }: { day: Day; shot?: Shot; set?: S
               ))}
             <rect x={left} width={right - left} y={up(0)} height={Math.max(0, height - 22 - up(0))} fill={ink("night")} />
             <line x1={left} x2={right} y1={up(0)} y2={up(0)} stroke={ink("edge")} />
-            <LeftAxis ticks={[...new Set([0, Math.round(Math.max(...altitudes))])].map((degrees) => ({ at: up(degrees), label: `${degrees}°` }))} x={left} />
+            <LeftAxis
+              ticks={[0, Math.round(Math.max(...altitudes))]
+                .filter((degrees, index) => index === 0 || Math.abs(degrees) > 9)
+                .map((degrees) => ({ at: up(degrees), label: `${degrees}°` }))}
+              x={left}
+            />
             <path d={line()(track) ?? ""} fill="none" stroke={ink("accent")} strokeWidth={1.75} />
-            <text x={left + 6} y={floor + 26} fontSize="12.5" fill={ink("muted")}>
-              the sun above and below the horizon, highest in the {day.noon_compass}
+            <text x={right} y={floor + 26} fontSize="12.5" textAnchor="end" fill={ink("muted")}>
+              sun&rsquo;s altitude, highest in the {day.noon_compass}
             </text>
             <BottomAxis
-              ticks={day.hours.filter((tick) => Number(tick.label) % every === 0).map((tick) => ({ at: x(tick.seconds), label: tick.label }))}
+              ticks={day.hours
+                .filter((tick) => Number(tick.label) % every === 0)
+                .map((tick) => ({ at: x(tick.seconds), label: tick.label }))}
               y={height - 20}
             />
             {seconds !== null && set && (
@@ -169,7 +217,9 @@ export function FallOfLight({ day, shot, set }: { day: Day; shot?: Shot; set?: S
                 tabIndex={0}
                 aria-label="Choose a time"
                 style={{ cursor: "crosshair" }}
-                onClick={(event) => choose(x.invert(event.clientX - (event.currentTarget.ownerSVGElement?.getBoundingClientRect().left ?? 0)))}
+                onClick={(event) =>
+                  choose(x.invert(event.clientX - (event.currentTarget.ownerSVGElement?.getBoundingClientRect().left ?? 0)))
+                }
                 onKeyDown={(event) => event.key === "Enter" && choose(day.length_s / 2)}
               >
                 <rect x={left} width={right - left} y={bandY} height={height - 22 - bandY} fill="transparent" />

@@ -15,7 +15,10 @@ const signed = (value: number, digits: number) => `${value < 0 ? "−" : ""}${Ma
 /** Step 2: the day's light, and the time of the shot on it. */
 export default function LightPage({ shot, change, set }: ShotWork) {
   const { facts, place, plan } = shot;
-  const light = useQuery({ ...lightQuery(place?.location_id ?? 0, facts.date_local ?? ""), enabled: Boolean(place && facts.date_local) });
+  const light = useQuery({
+    ...lightQuery(place?.location_id ?? 0, facts.date_local ?? ""),
+    enabled: Boolean(place && facts.date_local),
+  });
   const day = light.data;
   const shift = (days: number) => {
     if (!facts.date_local) return;
@@ -75,8 +78,19 @@ export default function LightPage({ shot, change, set }: ShotWork) {
             <Section title={plan.light.band ?? "Light"} aside={<Box fontFamily="mono">{plan.light.window_label}</Box>}>
               <Figures>
                 <Figure name="sun altitude" value={`${signed(plan.light.sun_altitude_deg, 1)}°`} />
-                <Figure name="sun bearing" value={`${plan.light.sun_azimuth_deg?.toFixed(0)}°`} unit={plan.light.sun_compass ?? ""} />
-                <Figure name="on the subject" value={<Box as="span" fontFamily="body" fontSize="17px">{plan.light.direction ? `${plan.light.direction} light` : "sky light"}</Box>} />
+                <Figure
+                  name="sun bearing"
+                  value={`${plan.light.sun_azimuth_deg?.toFixed(0)}°`}
+                  unit={plan.light.sun_compass ?? ""}
+                />
+                <Figure
+                  name="on the subject"
+                  value={
+                    <Box as="span" fontFamily="body" fontSize="17px">
+                      {plan.light.direction ? `${plan.light.direction} light` : "sky light"}
+                    </Box>
+                  }
+                />
                 <Figure name="clear sky" value={`EV ${plan.light.ev100.toFixed(1)}`} />
                 <Figure name="drift" value={signed(plan.light.drift_stops_per_min ?? 0, 2)} unit="stop/min" />
               </Figures>
@@ -87,7 +101,14 @@ export default function LightPage({ shot, change, set }: ShotWork) {
               {day.absence_words && <Box>{day.absence_words}</Box>}
               <Box display="grid" gridTemplateColumns="repeat(auto-fill, minmax(200px, 1fr))" columnGap="22px">
                 {day.events.map((event) => (
-                  <Box key={event.kind + event.time_utc} display="grid" gridTemplateColumns="1fr auto 6.5ch" gap="8px" fontSize="14px" py="1px">
+                  <Box
+                    key={event.kind + event.time_utc}
+                    display="grid"
+                    gridTemplateColumns="1fr auto 4.5ch"
+                    gap="8px"
+                    fontSize="14px"
+                    py="1px"
+                  >
                     <Box as="span" color={["sunrise", "sunset"].includes(event.kind) ? "fg" : "muted"}>
                       {event.words}
                     </Box>
@@ -95,7 +116,7 @@ export default function LightPage({ shot, change, set }: ShotWork) {
                       {event.clock}
                     </Box>
                     <Box as="span" fontFamily="mono" color="muted" textAlign="right">
-                      {event.azimuth_deg.toFixed(0)}° {event.compass.length < 3 ? event.compass : ""}
+                      {event.azimuth_deg.toFixed(0)}°
                     </Box>
                   </Box>
                 ))}

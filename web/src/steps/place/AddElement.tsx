@@ -7,7 +7,11 @@ import { SHAPE_WORDS, SHAPES, useElements } from "./useElements";
 
 const FIELDS = [
   { name: "name", label: "Name", placeholder: "Split boulder" },
-  { name: "shape", label: "Shape", options: SHAPES.map((shape) => ({ value: shape ?? "block", label: SHAPE_WORDS[shape ?? "block"] ?? "" })) },
+  {
+    name: "shape",
+    label: "Shape",
+    options: SHAPES.map((shape) => ({ value: shape ?? "block", label: SHAPE_WORDS[shape ?? "block"] ?? "" })),
+  },
   { name: "bearing_deg", label: "Bearing", unit: "°", placeholder: "128" },
   { name: "distance_m", label: "Distance from lens", placeholder: "1.3 m" },
   { name: "width_m", label: "Width", placeholder: "1.2 m" },

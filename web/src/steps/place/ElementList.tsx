@@ -64,7 +64,7 @@ function ElementEditor({ element }: { element: Element }) {
   return (
     <Box pb="10px" display="grid" gap="8px">
       <Row>
-        <Field label="Name" name={key("name")} value={element.name} save={save("name")} />
+        <Field words label="Name" name={key("name")} value={element.name} save={save("name")} />
         <Select
           label="Shape"
           value={element.shape}
@@ -73,8 +73,21 @@ function ElementEditor({ element }: { element: Element }) {
         />
       </Row>
       <Row>
-        <Field label="Bearing" name={key("bearing_deg")} value={String(element.bearing_deg)} unit="°" step={1} save={save("bearing_deg")} />
-        <Field label="Distance from lens" name={key("distance_m")} value={String(element.distance_m)} unit="m" save={save("distance_m")} />
+        <Field
+          label="Bearing"
+          name={key("bearing_deg")}
+          value={String(element.bearing_deg)}
+          unit="°"
+          step={1}
+          save={save("bearing_deg")}
+        />
+        <Field
+          label="Distance from lens"
+          name={key("distance_m")}
+          value={String(element.distance_m)}
+          unit="m"
+          save={save("distance_m")}
+        />
         <Field label="Width" name={key("width_m")} value={String(element.width_m)} unit="m" save={save("width_m")} />
       </Row>
       <Row>

@@ -1,9 +1,9 @@
 import { scaleLog } from "d3-scale";
 import { useEffect, useState } from "react";
 import type { Schemas } from "../../api/client";
+import { spread } from "../../drawing/axes";
 import { Drawing } from "../../drawing/Drawing";
 import { Handle } from "../../drawing/Handle";
-import { spread } from "../../drawing/axes";
 import type { Shot } from "../../shot/useShot";
 import { ink } from "../../theme/system";
 import { useElements } from "./useElements";
@@ -22,32 +22,40 @@ export function GroundPlan({ shot }: { shot: Shot }) {
   // biome-ignore lint/correctness/useExhaustiveDependencies: what the server says ends a drag
   useEffect(() => setMoved(undefined), [shot.place]);
   const at = (element: Element) =>
-    moved?.id === element.id ? { bearing: moved.bearing, distance: moved.distance } : { bearing: element.bearing_deg, distance: element.distance_m };
+    moved?.id === element.id
+      ? { bearing: moved.bearing, distance: moved.distance }
+      : { bearing: element.bearing_deg, distance: element.distance_m };
   const frame = shot.plan.frame;
   const nearest = Math.min(...elements.map((item) => item.distance_m), 1);
   const farthest = Math.max(...elements.map((item) => item.distance_m), 10);
   return (
     <Drawing
       title={shot.place?.location_name ?? "Place"}
-      note={`${shot.place?.viewpoint.name ?? ""}. From above, north up; each ring about three times as far.`}
+      note={`${shot.place?.viewpoint.name ?? ""}, from above`}
       figures={{
         head: ["Element", "Bearing", "Distance", "Width", "Height"],
-        rows: elements.map((item) => [item.name, `${item.bearing_deg.toFixed(0)}°`, item.distance_label, `${item.width_m} m`, `${item.height_m} m`]),
+        rows: elements.map((item) => [
+          item.name,
+          `${item.bearing_deg.toFixed(0)}°`,
+          item.distance_label,
+          `${item.width_m} m`,
+          `${item.height_m} m`,
+        ]),
       }}
     >
       {(width, height) => {
         // The camera stands where the view has most room ahead of it.
         const facing = radians(frame.bearing_deg ?? elements[0]?.bearing_deg ?? 0);
         const margin = 34;
-        const cx = width / 2 - (Math.sin(facing) * (width / 2 - margin)) * 0.72;
-        const cy = height / 2 + (Math.cos(facing) * (height / 2 - margin)) * 0.72;
+        const cx = width / 2 - Math.sin(facing) * (width / 2 - margin) * 0.72;
+        const cy = height / 2 + Math.cos(facing) * (height / 2 - margin) * 0.72;
         const reach = Math.min(
           room(cx, Math.sin(facing), margin + 30, width - margin - 30),
           room(cy, -Math.cos(facing), margin, height - margin),
         );
         const scale = scaleLog()
           .domain([nearest * 0.55, farthest * 1.15])
-          .range([18, reach])
+          .range([18, reach * 0.86])
           .clamp(true);
         const point = (bearing: number, distance: number): [number, number] => [
           cx + Math.sin(radians(bearing)) * scale(distance),
@@ -57,11 +65,19 @@ export function GroundPlan({ shot }: { shot: Shot }) {
         const half = (frame.horizontal_fov_deg ?? 0) / 2;
         const wedge =
           frame.bearing_deg !== null && half
-            ? [-half, half].map((side) => [cx + Math.sin(facing + radians(side)) * reach * 1.5, cy - Math.cos(facing + radians(side)) * reach * 1.5])
+            ? [-half, half].map((side) => [
+                cx + Math.sin(facing + radians(side)) * reach * 1.5,
+                cy - Math.cos(facing + radians(side)) * reach * 1.5,
+              ])
             : null;
         const seen = elements.map((element) => ({ element, ...at(element) }));
         const places = seen.map(({ bearing, distance }) => point(bearing, distance));
-        const labels = spread(places.map(([, y]) => y), 17, 14, height - 8);
+        const labels = spread(
+          places.map(([, y]) => y),
+          17,
+          14,
+          height - 8,
+        );
         return (
           <>
             <defs>
@@ -151,7 +167,7 @@ export function GroundPlan({ shot }: { shot: Shot }) {
               <g transform={`translate(${cx} ${cy})`}>
                 <path d="M0 -8 L7 7 L0 3 L-7 7 Z" fill={ink("accent")} transform={`rotate(${(facing * 180) / Math.PI})`} />
               </g>
-              <g transform={`translate(24 ${height - 34})`} aria-hidden="true">
+              <g transform={`translate(24 ${height - 34})`}>
                 <path d="M0 14 V-12 M-5 -5 L0 -13 L5 -5" fill="none" stroke={ink("muted")} strokeWidth={1.5} />
                 <text y={27} fontSize="12" textAnchor="middle" fill={ink("muted")}>
                   N
@@ -178,7 +194,10 @@ export function GroundPlan({ shot }: { shot: Shot }) {
                       save(to);
                     }}
                     nudge={(right, up) =>
-                      save({ bearing: (element.bearing_deg + right + 360) % 360, distance: round(element.distance_m * 1.02 ** up) })
+                      save({
+                        bearing: (element.bearing_deg + right + 360) % 360,
+                        distance: round(element.distance_m * 1.02 ** up),
+                      })
                     }
                   >
                     <circle r={6} fill={ink("bg")} stroke={ink("accent")} strokeWidth={2} />

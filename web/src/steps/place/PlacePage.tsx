@@ -32,7 +32,10 @@ export default function PlacePage({ shot, set, errors }: ShotWork) {
       }
       dials={
         <>
-          <Section title="Viewpoint" aside={<Link to={place ? `/locations/${place.location_id}` : "/locations"}>edit locations</Link>}>
+          <Section
+            title="Viewpoint"
+            aside={<Link to={place ? `/locations/${place.location_id}` : "/locations"}>edit locations</Link>}
+          >
             {locations.error && <Failed error={locations.error} />}
             <Select
               label="Where the tripod stands"
@@ -45,10 +48,28 @@ export default function PlacePage({ shot, set, errors }: ShotWork) {
             />
             {place && (
               <Figures>
-                <Figure name="latitude" value={`${Math.abs(place.latitude_deg).toFixed(3)}°`} unit={place.latitude_deg < 0 ? "S" : "N"} size="17px" />
-                <Figure name="longitude" value={`${Math.abs(place.longitude_deg).toFixed(3)}°`} unit={place.longitude_deg < 0 ? "W" : "E"} size="17px" />
+                <Figure
+                  name="latitude"
+                  value={`${Math.abs(place.latitude_deg).toFixed(3)}°`}
+                  unit={place.latitude_deg < 0 ? "S" : "N"}
+                  size="17px"
+                />
+                <Figure
+                  name="longitude"
+                  value={`${Math.abs(place.longitude_deg).toFixed(3)}°`}
+                  unit={place.longitude_deg < 0 ? "W" : "E"}
+                  size="17px"
+                />
                 <Figure name="elevation" value={place.elevation_m} unit="m" size="17px" />
-                <Figure name="zone" value={<Box as="span" fontFamily="body" fontSize="14px">{place.zone}</Box>} size="17px" />
+                <Figure
+                  name="zone"
+                  value={
+                    <Box as="span" fontFamily="body" fontSize="14px">
+                      {place.zone}
+                    </Box>
+                  }
+                  size="17px"
+                />
               </Figures>
             )}
           </Section>

@@ -14,20 +14,44 @@ export default function SequencePage({ shot, change }: ShotWork) {
   const filters = sequence.frames[0]?.filters ?? [];
   return (
     <StepLayout
-      drawing={sequence.frames.length ? <ContactStrip shot={shot} /> : <Empty>The frames follow once depth (4) and exposure (5) are said.</Empty>}
+      drawing={
+        sequence.frames.length ? (
+          <ContactStrip shot={shot} />
+        ) : (
+          <Empty>The frames follow once depth (4) and exposure (5) are said.</Empty>
+        )
+      }
       dials={
         <>
           <Section title="Time">
             <Figures>
               <Figure name="frames" value={sequence.frames.length || "–"} />
               <Figure name="takes" value={sequence.total_label ?? "–"} />
-              <Figure name="light left" value={sequence.available_label ?? "–"} note={sequence.window_end_clock ? `until ${sequence.window_end_clock}` : undefined} />
+              <Figure
+                name="light left"
+                value={sequence.available_label ?? "–"}
+                note={sequence.window_end_clock ? `until ${sequence.window_end_clock}` : undefined}
+              />
             </Figures>
           </Section>
           <Section title="Between frames">
             <Row>
-              <Field label="Settling after a change of focus" name={key("settle_s")} value={String(shot.facts.settle_s)} unit="s" step={1} save={(text) => change({ settle_s: text })} />
-              <Field label="Self-timer" name={key("timer_s")} value={String(shot.facts.timer_s)} unit="s" step={1} save={(text) => change({ timer_s: text })} />
+              <Field
+                label="Settling after a change of focus"
+                name={key("settle_s")}
+                value={String(shot.facts.settle_s)}
+                unit="s"
+                step={1}
+                save={(text) => change({ settle_s: text })}
+              />
+              <Field
+                label="Self-timer"
+                name={key("timer_s")}
+                value={String(shot.facts.timer_s)}
+                unit="s"
+                step={1}
+                save={(text) => change({ timer_s: text })}
+              />
             </Row>
             <Box fontSize="13px" color="muted">
               The usual self-timer is 2 s, with a long lens 5 s. Writing the file and dark frames are the body's, under Kit.
@@ -38,18 +62,26 @@ export default function SequencePage({ shot, change }: ShotWork) {
               <Figures>
                 <Figure name="aperture" value={exposure.f_number_label ?? ""} />
                 <Figure name="ISO" value={exposure.iso ?? ""} />
-                <Figure name="bracket" value={exposure.exposures.length > 1 ? `${exposure.exposures.length}` : "none"} note={exposure.bracket_automatic === null ? undefined : exposure.bracket_automatic ? "automatic" : "set by hand"} />
+                <Figure
+                  name="bracket"
+                  value={exposure.exposures.length > 1 ? `${exposure.exposures.length}` : "none"}
+                  note={
+                    exposure.bracket_automatic === null ? undefined : exposure.bracket_automatic ? "automatic" : "set by hand"
+                  }
+                />
               </Figures>
-              <Box fontSize="14px">
-                {filters.length ? `On the lens: ${filters.join(" + ")}` : "No filter on the lens."}
-              </Box>
+              <Box fontSize="14px">{filters.length ? `On the lens: ${filters.join(" + ")}` : "No filter on the lens."}</Box>
             </Section>
           )}
           {depth.positions.length > 0 && (
             <Section title={depth.method === "rail" ? "Rail" : "Focus, from the sensor plane"}>
               {depth.method === "rail" ? (
                 <Box>
-                  {depth.positions.length} frames, <Box as="span" fontFamily="mono">{depth.step_mm?.toFixed(2)} mm</Box> apart
+                  {depth.positions.length} frames,{" "}
+                  <Box as="span" fontFamily="mono">
+                    {depth.step_mm?.toFixed(2)} mm
+                  </Box>{" "}
+                  apart
                 </Box>
               ) : (
                 <Box as="ol" display="flex" flexWrap="wrap" gap="4px 18px" fontFamily="mono" fontSize="17px">

@@ -1,0 +1,68 @@
+import { Box, chakra } from "@chakra-ui/react";
+import type { Schemas } from "../../api/client";
+import type { ShotWork } from "../../shot/useShot";
+import { ink } from "../../theme/system";
+
+/** Stop down and take one frame, or stack at the sharpest aperture: both for every aperture, side by side. */
+export function ApertureStrip({
+  choices,
+  set,
+  rail,
+}: {
+  choices: Schemas["ApertureChoiceOut"][];
+  set: ShotWork["set"];
+  rail: boolean;
+}) {
+  if (!choices.length) return null;
+  return (
+    <Box
+      role="group"
+      aria-label="One frame or a stack, at every aperture"
+      display="grid"
+      gridTemplateColumns={{
+        base: `70px repeat(${choices.length}, minmax(64px, 1fr))`,
+        lg: `76px repeat(${choices.length}, minmax(0, 1fr))`,
+      }}
+      overflowX="auto"
+      fontSize="13px"
+      borderTop="1px solid"
+      borderColor="line"
+      pt="6px"
+      flex="none"
+    >
+      <Box color="muted" lineHeight="1.5">
+        <div>aperture</div>
+        <div>one frame</div>
+        <div>{rail ? "rail" : "stack"}</div>
+      </Box>
+      {choices.map((choice) => (
+        <chakra.button
+          key={choice.f_number}
+          type="button"
+          onClick={() => set({ f_number: choice.f_number })}
+          aria-label={`${choice.label}: one frame is soft by ${Math.round(choice.single_blur_um)} µm, a stack takes ${choice.stack_count ?? "too many"} frames`}
+          aria-pressed={choice.chosen}
+          bg={choice.chosen ? "raised" : "transparent"}
+          border="0"
+          borderTop="2px solid"
+          borderColor={choice.chosen ? "accent" : "transparent"}
+          px="2px"
+          pb="3px"
+          textAlign="center"
+          fontFamily="mono"
+          lineHeight="1.5"
+          cursor="pointer"
+        >
+          <Box fontWeight="650" color={choice.chosen ? "accent" : "fg"}>
+            {choice.label}
+          </Box>
+          <div style={{ color: choice.single_holds ? ink("accent") : ink("fg"), whiteSpace: "nowrap" }}>
+            {choice.single_holds ? "● " : ""}
+            {Math.round(choice.single_blur_um)} µm{choice.best_single ? " best" : ""}
+          </div>
+          <div>{choice.stack_count ?? "–"}</div>
+        </chakra.button>
+      ))}
+    </Box>
+  );
+}
