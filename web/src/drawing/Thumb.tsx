@@ -24,9 +24,9 @@ export function Thumb({ thumb, name, height }: { thumb: Schemas["ThumbOut"] | nu
       <rect width={width} height={height} fill={ink("sky")} />
       <g clipPath={`url(#${id})`}>
         {thumb && <path d={groundPath(thumb.horizon, 0, 0, width, height)} fill={ink("low")} />}
-        {thumb?.shapes.map((shape, index) => (
+        {thumb?.shapes.map((shape) => (
           <path
-            key={`${shape.shape}${shape.distance_m}${index}`}
+            key={`${shape.shape}-${shape.distance_m}-${shape.polygons[0]?.[0]}`}
             d={outlinePath(shape.polygons, 0, 0, width, height)}
             fill={toneOf(shape)}
             stroke={ink("bg")}

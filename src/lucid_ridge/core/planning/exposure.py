@@ -76,6 +76,8 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
     if reading is None:
         return _missing("no light yet", "Meter the scene, or choose a time so that the light can be predicted.", "metered_shutter_s")
     extension = float(extension_stops(depth.magnification, facts.lens.pupil_ratio))
+    # A meter behind the lens sees the extension, in this reading and in those of highlight and shadow alike.
+    counted = 0.0 if reading.through_lens and not reading.predicted else extension
     filters = tuple(_ledger_filter(item) for item in facts.filters)
     base = (reading, settings.f_number, settings.iso, filters, extension, facts.compensation_ev)
     ledger = build_ledger(*base)
@@ -105,7 +107,7 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
         )
     shutter = ledger.shutter_s
     taken = sum(item.stops for item in filters if item.on_when_metered)
-    through = 0.0 if reading.predicted else taken + (extension if reading.through_lens else 0.0)
+    through = 0.0 if reading.predicted else taken
     scene = float(ev100(reading.f_number, reading.shutter_s, reading.iso)) + through
     moving = _moving(facts)
     bands = _bands(facts, settings, moving)
@@ -113,7 +115,7 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
     streak = _streak(facts, settings, moving, shutter)
     short_side = min(facts.body.sensor_width_mm, facts.body.sensor_height_mm)
     look = look_of_streak(streak, short_side, settings.coc_mm) if streak is not None else None
-    proposals = _proposals(facts, settings, scene, wanted, extension, fading if facts.follow_fading else 0.0)
+    proposals = _proposals(facts, settings, scene, wanted, counted, fading if facts.follow_fading else 0.0)
     other = math.log2(shutter / float(shutter_for_ev_s(scene, settings.f_number, settings.iso)))
     exposures, range_reasons = _exposures(facts, settings, scene, shutter, other)
     reasons += _light_reasons(facts, reading) + _wish_reasons(facts, wanted, shutter, proposals)

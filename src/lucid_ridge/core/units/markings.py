@@ -192,6 +192,8 @@ def format_shutter(shutter_s: float) -> str:
         return nearest.label
     if shutter_s < 0.25:
         return f"1/{round(1 / shutter_s)}"
+    if shutter_s < 0.995:
+        return f"{shutter_s:.2f} s"
     if shutter_s < 9.95:
         return f"{shutter_s:.1f} s"
     if round(shutter_s) < 60:

@@ -1,0 +1,123 @@
+"""Markings. Sources: ISO 516 and ISO 517 (third-stop series with rounded figures); the rest common practice."""
+
+import math
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from lucid_ridge.core.errors import InputError
+from lucid_ridge.core.units import markings as m
+
+
+def test_every_shutter_marking_reads_back_to_the_exact_value_behind_it():
+    for mark in m.SHUTTER_MARKINGS:
+        assert m.parse_shutter(mark.label) == mark.value
+        assert m.format_shutter(mark.value) == mark.label
+
+
+def test_every_aperture_marking_reads_back_to_the_exact_value_behind_it():
+    for mark in m.APERTURE_MARKINGS:
+        assert m.parse_aperture(mark.label) == mark.value
+        assert m.format_aperture(mark.value) == mark.label
+
+
+def test_figures_stand_near_what_they_mean():
+    # A figure never strays further from its exact value than the rounding of the trade (1/60 for 1/64: 0.093 stop; f/1.2 for 1.26: 0.14).
+    for mark in m.SHUTTER_MARKINGS:
+        name = mark.label.removesuffix(" s")
+        written = 1 / float(name[2:]) if name.startswith("1/") else float(name)
+        assert abs(math.log2(written / mark.value)) < 0.1, mark
+    for mark in m.APERTURE_MARKINGS:
+        assert abs(2 * math.log2(float(mark.label[2:]) / mark.value)) < 0.15, mark
+
+
+@pytest.mark.parametrize(
+    ("text", "seconds"),
+    [
+        ("1/60", 1 / 64),  # ISO 516: the exact time behind 1/60
+        ("30 s", 32.0),  # ISO 516
+        ("30", 32.0),
+        ('30"', 32.0),
+        ("1/8", 0.125),
+        ("0.6 s", 2 ** (-2 / 3)),
+        ("0,6 s", 2 ** (-2 / 3)),
+        ("1/2", 0.5),
+        ("2'", 120.0),
+        ("2'30\"", 150.0),
+        ("2′30″", 150.0),
+        ("2 min 30 s", 150.0),
+        ("2m30s", 150.0),
+        ("1 h 5 min", 3900.0),
+        ("128", 128.0),
+        ("45 s", 45.0),
+        ("1/3000", 1 / 3000),
+    ],
+)
+def test_shutter_texts(text, seconds):
+    assert m.parse_shutter(text) == pytest.approx(seconds, rel=1e-12)
+
+
+@pytest.mark.parametrize("text", ["", "  ", "abc", "1/0", "0", "-1/60", "1/60/2", "f/8", "1e400", "nan", "inf", "2'30\"x"])
+def test_what_is_no_shutter_time_is_refused_with_what_is_allowed(text):
+    with pytest.raises(InputError) as caught:
+        m.parse_shutter(text)
+    assert caught.value.field == "shutter_s"
+    assert caught.value.message
+
+
+@pytest.mark.parametrize(
+    ("text", "f_number"),
+    [("f/11", 2**3.5), ("11", 2**3.5), ("F11", 2**3.5), ("f 5.6", 2**2.5), ("5.9", 5.9), ("f/8", 8.0), ("f/22", 2**4.5)],
+)
+def test_aperture_texts(text, f_number):
+    assert m.parse_aperture(text) == pytest.approx(f_number, rel=1e-12)
+
+
+@pytest.mark.parametrize("text", ["", "f/", "f/0", "-8", "1/8", "eleven"])
+def test_what_is_no_aperture_is_refused(text):
+    with pytest.raises(InputError) as caught:
+        m.parse_aperture(text)
+    assert caught.value.field == "f_number"
+
+
+@pytest.mark.parametrize(
+    ("seconds", "label"),
+    [
+        (1 / 60, "1/60"),
+        (1 / 64, "1/60"),
+        (0.125, "1/8"),
+        (128, "2'08\""),
+        (362.04, "6'02\""),
+        (45, "45 s"),
+        (59.7, "1'00\""),
+        (3720, "1 h 02 min"),
+        (1 / 90, "1/90"),
+    ],
+)
+def test_times_are_shown_as_the_trade_writes_them(seconds, label):
+    assert m.format_shutter(seconds) == label
+
+
+def test_odd_apertures_keep_their_own_figure():
+    assert m.format_aperture(5.9) == "f/5.9"
+    assert m.format_aperture(2**3.5) == "f/11"
+
+
+def test_nearest_thirds():
+    assert m.nearest_third_shutter_s(1 / 60) == 1 / 64
+    assert m.nearest_third_shutter_s(60) == 64
+    assert m.nearest_third_f_number(11) == pytest.approx(2**3.5)
+    assert m.nearest_marked_iso(120) == 125
+
+
+@pytest.mark.parametrize("bad", [0, -1, math.inf, math.nan])
+def test_numbers_that_are_no_time_are_refused(bad):
+    for function in (m.format_shutter, m.nearest_third_shutter_s, m.format_aperture, m.nearest_third_f_number, m.nearest_marked_iso):
+        with pytest.raises(InputError):
+            function(bad)
+
+
+@given(st.floats(1e-4, 3e4))
+def test_any_time_reads_back_within_its_rounding(seconds):
+    again = m.parse_shutter(m.format_shutter(seconds))
+    assert abs(math.log2(again / seconds)) < 0.11

@@ -1,0 +1,280 @@
+"""The seven steps: what they say of a shot as facts come in."""
+
+import dataclasses
+import math
+from datetime import UTC, date, datetime, timedelta
+
+import pytest
+from lucid_ridge.core.planning.facts import Body, Element, Filter, Lens, Location, ShotFacts
+from lucid_ridge.core.planning.marks import STEPS, Reason, worst_first, worst_mark
+from lucid_ridge.core.planning.plan import plan_shot
+from lucid_ridge.core.planning.sequence import Overheads, build_sequence, total_time_s
+
+PLACE = Location("Estuary", 54.53, -3.21, 4, "Europe/London")
+STONE = Element(1, "Stone", "boulder", 233, 0.30, 0.2, 0.15)
+SHORE = Element(2, "Shore", "ridge", 233, 2400, 2600, 140)
+WATER = Element(3, "Channel", "water", 233, 4.0, 20, 30, speed_mps=1.0)
+BODY = Body(1, "Body", 36, 24, 8256, 5504, 100, 25600, 1 / 8192, 32, True, 11, 9, 3)
+LENS = Lens(1, "Zoom", 24, 70, 2.8, 2**4.5, 280, 8)
+TEN = Filter(1, "Ten", "neutral density", 10, on_lens=True)
+POLARISER = Filter(2, "Polariser", "polariser", 1.5, on_lens=True)
+DUSK = datetime(2026, 11, 25, 15, 25, tzinfo=UTC)
+
+FULL = ShotFacts(
+    location=PLACE,
+    viewpoint_name="Bank",
+    elements=(STONE, SHORE, WATER),
+    date_local=date(2026, 11, 25),
+    time_utc=DUSK,
+    body=BODY,
+    lens=LENS,
+    focal_mm=24,
+    bearing_deg=233,
+    pitch_deg=-30,
+    camera_height_m=0.3,
+    sharp_element_ids=frozenset({1, 2}),
+    near_m=0.30,
+    far_infinite=True,
+    f_number=16,
+    metered_f_number=16,
+    metered_shutter_s=0.125,
+    metered_iso=100,
+    filters=(TEN, dataclasses.replace(POLARISER, on_lens=False)),
+)
+
+
+def _with(**changes):
+    return plan_shot(dataclasses.replace(FULL, **changes))
+
+
+def _mark(plan, step):
+    return next(verdict.mark for verdict in plan.verdicts if verdict.step == step)
+
+
+def _texts(plan, step):
+    return " ".join(reason.text for reason in plan.because if reason.step == step)
+
+
+def test_an_empty_shot_is_valid_and_every_step_says_what_it_lacks():
+    plan = plan_shot(ShotFacts())
+    assert [verdict.step for verdict in plan.verdicts] == list(STEPS)
+    assert {verdict.mark for verdict in plan.verdicts} == {"unsaid"}
+    assert all(reason.weight == "unsaid" for reason in plan.because)
+    assert plan.sequence.frames == ()
+
+
+def test_three_focus_positions():
+    plan = _with()
+    assert len(plan.depth.positions) == 3
+    for nearer, farther in zip(plan.depth.positions, plan.depth.positions[1:], strict=False):
+        assert nearer.far_limit_m >= farther.near_limit_m
+    assert plan.depth.positions[-1].far_limit_m == math.inf
+    assert {blur.verdict for blur in plan.depth.elements} == {"sharp"}
+    assert _mark(plan, "depth") == "holds"
+
+
+def test_ten_stops_and_a_polariser():
+    assert _with().exposure.shutter_s == 128
+    both = _with(filters=(TEN, POLARISER))
+    assert both.exposure.shutter_s == pytest.approx(362.04, abs=0.005)
+    assert [line.label for line in both.exposure.ledger.lines if line.kind == "filter"] == ["Ten", "Polariser"]
+    metered_through = _with(filters=(TEN, dataclasses.replace(POLARISER, on_when_metered=True)))
+    assert metered_through.exposure.shutter_s == 128
+
+
+def test_asking_for_two_minutes():
+    plan = _with(filters=(dataclasses.replace(TEN, on_lens=False),), wanted_shutter_s=120, iso=100)
+    assert _mark(plan, "exposure") == "fails"
+    best = plan.exposure.proposals[0]
+    assert (best.filter_names, best.iso) == (("Ten",), 100)
+    assert best.shutter_s == pytest.approx(128)
+    assert "take Ten" in _texts(plan, "exposure")
+    assert "0.09 stop longer" in _texts(_with(wanted_shutter_s=120), "exposure")
+
+
+def test_a_look_of_water_becomes_a_shutter():
+    plan = _with(filters=(dataclasses.replace(TEN, on_lens=False),), wanted_look="textured")
+    low, high = next((band.from_s, band.to_s) for band in plan.exposure.looks if band.name == "textured")
+    assert low < plan.exposure.wanted_s < high
+    still = _with(elements=(STONE, SHORE), wanted_look="textured")
+    assert still.exposure.wanted_s is None
+    assert "an element that moves" in _texts(still, "exposure")
+
+
+def test_bracket_is_nested_inside_each_focus_position():
+    plan = _with(filters=(), shadow_ev=2.0, highlight_ev=16.0, bracket="range", bracket_step_ev=2.0)
+    frames = plan.sequence.frames
+    assert len(frames) == 3 * 3
+    assert [(frame.focus_index, frame.exposure_index) for frame in frames] == [(f, e) for f in range(3) for e in range(3)]
+    for first, second, third in zip(frames[::3], frames[1::3], frames[2::3], strict=True):
+        assert second.shutter_s / first.shutter_s == pytest.approx(4)
+        assert third.shutter_s / second.shutter_s == pytest.approx(4)
+    # The darkest frame puts EV 16 at saturation: mid-grey 2.98 stops under it (ISO 12232), at f/16 and ISO 100.
+    assert frames[0].shutter_s == pytest.approx(16**2 / 2 ** (16 - math.log2(1 / 0.127)), rel=1e-9)
+
+
+def test_a_range_wider_than_the_body_holds_fails_without_a_bracket():
+    plan = _with(shadow_ev=2.0, highlight_ev=16.0)
+    assert _mark(plan, "exposure") == "fails"
+    assert "bracket 3 frames at 2 EV" in _texts(plan, "exposure")
+
+
+def test_clipped_highlights_are_measured():
+    plan = _with(shadow_ev=8.0, highlight_ev=15.5, filters=())
+    # Metered EV 11 puts saturation at 13.98: 1.5 stops are missing.
+    assert "clipped by 1.5 stops" in _texts(plan, "exposure")
+    darker = _with(shadow_ev=8.0, highlight_ev=15.5, filters=(), compensation_ev=-1.6)
+    assert "One frame holds" in _texts(darker, "exposure")
+
+
+def test_automatic_bracket_only_where_the_body_can():
+    wide = {"filters": (), "shadow_ev": 2.0, "highlight_ev": 16.0, "bracket": "range"}
+    assert _with(**wide).exposure.bracket_automatic is True
+    assert _with(**wide, body=dataclasses.replace(BODY, bracket_frames=2)).exposure.bracket_automatic is False
+    assert _with(**wide, body=dataclasses.replace(BODY, bracket_step_ev=1)).exposure.bracket_automatic is False
+    assert _with(**(wide | {"filters": (TEN,)})).exposure.bracket_automatic is False
+
+
+def test_prediction_is_marked_as_such():
+    plan = _with(metered_shutter_s=None)
+    assert plan.exposure.predicted
+    assert _mark(plan, "exposure") == "tight"
+    assert "not metered" in _texts(plan, "exposure")
+    assert plan.exposure.ledger.lines[0].label == "Predicted light"
+
+
+def test_fading_light_is_followed_only_when_asked():
+    late = {"time_utc": DUSK + timedelta(minutes=40)}
+    assert _with(**late).exposure.shutter_s == 128
+    assert "Follow the fading light" in _texts(_with(**late), "exposure")
+    followed = _with(**late, follow_fading=True)
+    assert followed.exposure.shutter_s > 128 * 1.05
+    assert followed.exposure.ledger.lines[-1].kind == "fading"
+
+
+def test_sequence_against_the_light_that_is_left():
+    assert _mark(_with(), "sequence") == "holds"
+    at_the_end = _with(time_utc=DUSK + timedelta(minutes=56))
+    assert _mark(at_the_end, "sequence") == "fails"
+    assert "past the light" in _texts(at_the_end, "sequence")
+    assert _mark(_with(time_utc=DUSK + timedelta(minutes=51)), "sequence") == "tight"
+    untimed = _with(time_utc=None)
+    assert _mark(untimed, "sequence") == "unsaid"
+    assert len(untimed.sequence.frames) == 3
+
+
+def test_times_of_a_sequence_by_hand():
+    plan = _with(filters=(), time_utc=None)
+    overheads = Overheads(settle_s=5, timer_s=2, write_s=0.5, dark_frame=True)
+    frames = build_sequence(
+        plan.depth.positions[:2], [dataclasses.replace(plan.exposure.exposures[0], shutter_s=4.0)], 16, 100, (), overheads
+    )
+    # 5 + 2, open 4, dark 4, write 0.5, settle 5, timer 2.
+    assert [(frame.start_s, frame.end_s) for frame in frames] == [(7, 11), (22.5, 26.5)]
+    assert total_time_s(frames, overheads) == pytest.approx(31)
+    assert total_time_s((), overheads) == 0
+
+
+def test_one_frame_says_how_soft_it_leaves_the_range():
+    plan = _with(depth_method="single")
+    assert len(plan.depth.positions) == 1
+    assert _mark(plan, "depth") == "fails"
+    assert "soft by" in _texts(plan, "depth")
+
+
+@pytest.mark.parametrize(
+    ("school", "focus_m"),
+    [("balanced", 2 * 2 * 8 / 10), ("third", 2 + 6 / 3), ("subject", 4.0), ("hyperfocal", 1.224)],
+)
+def test_schools_of_focus(school, focus_m):
+    # Balanced: 2ab/(a+b); a third of the way in; the named element; the handbook's hyperfocal distance, clipped to the range.
+    near = 2.0 if school != "hyperfocal" else 0.9
+    plan = _with(
+        sharp_element_ids=frozenset(),
+        near_m=near,
+        far_m=8.0,
+        far_infinite=False,
+        depth_method="single",
+        focus_school=school,
+        subject_element_id=3,
+    )
+    assert plan.depth.positions[0].object_distance_m == pytest.approx(focus_m, abs=0.001)
+
+
+def test_criteria_of_sharpness():
+    by_pixels = _with(coc_criterion="pixels")
+    assert by_pixels.depth.coc_mm == pytest.approx(2 * 36 / 8256)
+    assert len(by_pixels.depth.positions) > 3
+    assert _with(coc_criterion="custom", coc_custom_mm=0.06).depth.coc_mm == 0.06
+    assert _with(coc_criterion="print").depth.coc_mm == pytest.approx(0.01047, abs=0.0001)
+
+
+def test_far_nearer_than_near_is_said_not_raised():
+    plan = _with(near_m=5.0, far_m=2.0, far_infinite=False, sharp_element_ids=frozenset())
+    assert _mark(plan, "depth") == "fails"
+    assert plan.sequence.frames == ()
+
+
+def test_focus_closer_than_the_lens_can():
+    plan = _with(lens=dataclasses.replace(LENS, closest_focus_mm=500))
+    assert "closer than the Zoom focuses" in _texts(plan, "depth")
+
+
+def test_close_up_on_a_rail():
+    macro = Lens(2, "Macro", 90, 90, 2.8, 32, 300, 5.6, max_magnification=2.0)
+    plan = _with(lens=macro, focal_mm=90, magnification=1.5, subject_depth_mm=4.0, f_number=5.6, filters=(), metered_through_lens=False)
+    assert plan.depth.method == "rail"
+    assert plan.depth.positions[0].rail_mm == 0
+    assert plan.depth.positions[-1].rail_mm >= 4.0
+    # 2 log2(1 + m) = 2.64 stops of extension for a hand-held meter: any close-up handbook.
+    extension = next(line for line in plan.exposure.ledger.lines if line.kind == "extension")
+    assert extension.stops == pytest.approx(2 * math.log2(2.5), abs=1e-6)
+    too_much = _with(lens=macro, focal_mm=90, magnification=3.0, subject_depth_mm=4.0)
+    assert "reaches 2:1" in _texts(too_much, "depth")
+
+
+def test_what_the_frame_misses():
+    plan = _with(bearing_deg=60)
+    assert _mark(plan, "frame") == "fails"
+    assert "Stone is out of the frame" in _texts(plan, "frame")
+
+
+def test_the_sun_in_the_frame_raises_a_caution_that_does_not_judge():
+    plan = _with(pitch_deg=0, elements=(SHORE, WATER), sharp_element_ids=frozenset({2}))
+    caution = next(reason for reason in plan.because if reason.weight == "caution")
+    assert "not a solar filter" in caution.text
+    assert _mark(plan, "frame") == "holds"
+
+
+def test_after_sunset_the_way_back_is_dark():
+    assert "head torch" in _texts(_with(time_utc=DUSK + timedelta(minutes=50)), "light")
+
+
+def test_days_without_sunset_and_sunrise():
+    north = dataclasses.replace(PLACE, latitude_deg=68.2, longitude_deg=13.7, zone="Europe/Oslo")
+    summer = _with(location=north, date_local=date(2026, 6, 21), time_utc=datetime(2026, 6, 20, 22, 40, tzinfo=UTC))
+    assert "there is no sunset" in _texts(summer, "light")
+    assert _mark(summer, "light") == "holds"
+    winter = _with(location=north, date_local=date(2026, 12, 21), time_utc=datetime(2026, 12, 21, 11, tzinfo=UTC))
+    assert "there is no sunrise" in _texts(winter, "light")
+
+
+def test_slow_and_fast_shutters():
+    no_bulb = _with(body=dataclasses.replace(BODY, has_bulb=False))
+    assert "no bulb" in _texts(no_bulb, "exposure")
+    fast = _with(filters=(), metered_shutter_s=1 / 6000, body=dataclasses.replace(BODY, fastest_shutter_s=1 / 4096))
+    assert "faster than the Body can" in _texts(fast, "exposure")
+
+
+def test_field_card_states():
+    assert _mark(_with(card="current"), "field") == "holds"
+    assert _mark(_with(card="stale"), "field") == "tight"
+    assert _mark(_with(), "field") == "unsaid"
+
+
+def test_worst_reasons_come_first():
+    reasons = [Reason("light", "holds", "a"), Reason("field", "fails", "b"), Reason("place", "caution", "c"), Reason("depth", "tight", "d")]
+    assert [reason.text for reason in worst_first(reasons)] == ["b", "d", "c", "a"]
+    assert worst_mark(reasons) == "fails"
+    assert worst_mark([reasons[2]]) == "holds"
+    assert worst_mark([]) == "holds"
