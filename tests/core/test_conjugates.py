@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+
 from lucid_ridge.core.errors import InputError
 from lucid_ridge.core.optics import conjugates as c
 

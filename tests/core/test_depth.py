@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+
 from lucid_ridge.core.errors import InputError
 from lucid_ridge.core.optics import depth as d
 from lucid_ridge.core.optics.apertures import best_f_number_hansma1996, focus_spread_mm, worst_blur_mm

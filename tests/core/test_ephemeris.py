@@ -6,6 +6,7 @@ from datetime import UTC, datetime, timedelta, timezone
 import ephem
 import numpy as np
 import pytest
+
 from lucid_ridge.core.errors import InputError
 from lucid_ridge.core.light import ephemeris
 from lucid_ridge.core.light.instants import local_day, unix_seconds, zone_info

@@ -1,10 +1,12 @@
 """Rise, set, twilight: against an independent library, and the traps of high latitudes."""
 
+import itertools
 from datetime import UTC, date, datetime, timedelta
 
 import ephem
 import numpy as np
 import pytest
+
 from lucid_ridge.core.light.day import BANDS_DEG, continuous_band, drift_stops_per_minute, light_curve, light_day
 from lucid_ridge.core.light.events import event_absence, sun_events, sun_intervals
 
@@ -107,7 +109,7 @@ def test_intervals_cover_the_day_without_gaps():
     )
     assert spans[0][0] == start
     assert spans[-1][1] == start + DAY
-    for (_, end), (begin, _) in zip(spans, spans[1:], strict=False):
+    for (_, end), (begin, _) in itertools.pairwise(spans):
         assert abs((begin - end).total_seconds()) < 0.1
 
 

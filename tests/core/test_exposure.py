@@ -1,11 +1,13 @@
 """Exposure value, filters, ledger, brackets, proposals and fading light."""
 
+import itertools
 import math
 
 import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+
 from lucid_ridge.core.errors import InputError
 from lucid_ridge.core.exposure import bracketing, ev, filters
 from lucid_ridge.core.exposure.fading import fading_exposure_s
@@ -112,7 +114,7 @@ def test_bracket_over_fourteen_stops():
     assert bracket.spare_stops == pytest.approx(1)
     # Each frame four times as long as the one before.
     times = [ev.shutter_for_ev_s(frame.ev100, 11.3137, 100) for frame in bracket.frames]
-    assert [later / earlier for earlier, later in zip(times, times[1:], strict=False)] == pytest.approx([4, 4])
+    assert [later / earlier for earlier, later in itertools.pairwise(times)] == pytest.approx([4, 4])
 
 
 def test_mid_grey_lies_three_stops_under_saturation():

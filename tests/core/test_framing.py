@@ -6,10 +6,11 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from scipy.spatial.transform import Rotation
+
 from lucid_ridge.core.errors import InputError
 from lucid_ridge.core.framing.outlines import SHAPES, Solid, curvature_drop_m, outline
 from lucid_ridge.core.framing.projection import Camera, field_of_view_deg, project
-from scipy.spatial.transform import Rotation
 
 
 def _by_rotation(camera, points):

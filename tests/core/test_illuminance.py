@@ -4,6 +4,7 @@ import math
 
 import numpy as np
 import pytest
+
 from lucid_ridge.core.errors import InputError
 from lucid_ridge.core.light import illuminance, subject
 from lucid_ridge.core.light.day import clear_sky_ev100

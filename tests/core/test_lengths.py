@@ -3,6 +3,7 @@
 import math
 
 import pytest
+
 from lucid_ridge.core.errors import InputError
 from lucid_ridge.core.units import lengths
 

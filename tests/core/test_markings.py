@@ -5,6 +5,7 @@ import math
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+
 from lucid_ridge.core.errors import InputError
 from lucid_ridge.core.units import markings as m
 

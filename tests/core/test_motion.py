@@ -1,8 +1,10 @@
 """Motion in the image. The trade's times are common practice."""
 
+import itertools
 import math
 
 import pytest
+
 from lucid_ridge.core.errors import InputError
 from lucid_ridge.core.exposure import motion
 
@@ -41,7 +43,7 @@ def test_looks_in_order_of_their_streaks():
 
 def test_bands_follow_on_each_other():
     times = [motion.look_times_s(look.name, *DRAIN, 24, 0.03) for look in motion.LOOKS]
-    assert all(earlier[1] == pytest.approx(later[0]) for earlier, later in zip(times, times[1:], strict=False))
+    assert all(earlier[1] == pytest.approx(later[0]) for earlier, later in itertools.pairwise(times))
 
 
 def test_aim_is_the_middle_of_a_band():

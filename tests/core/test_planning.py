@@ -5,6 +5,7 @@ import math
 from datetime import UTC, date, datetime, timedelta
 
 import pytest
+
 from lucid_ridge.core.planning.facts import Body, Element, Filter, Lens, Location, ShotFacts
 from lucid_ridge.core.planning.marks import STEPS, Reason, worst_first, worst_mark
 from lucid_ridge.core.planning.plan import plan_shot
@@ -236,7 +237,7 @@ def test_close_up_on_a_rail():
 def test_what_the_frame_misses():
     plan = _with(bearing_deg=60)
     assert _mark(plan, "frame") == "fails"
-    assert "Stone is out of the frame" in _texts(plan, "frame")
+    assert "Out of the frame: Stone" in _texts(plan, "frame")
 
 
 def test_the_sun_in_the_frame_raises_a_caution_that_does_not_judge():

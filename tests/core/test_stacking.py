@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+
 from lucid_ridge.core.errors import InputError
 from lucid_ridge.core.optics import circle_of_confusion as coc
 from lucid_ridge.core.optics import stacking
@@ -117,7 +118,7 @@ def test_microscopists_depth():
 
 def test_hand_held_rocking_speed():
     # Common practice: steps of 0.3 mm at 10 frames a second are 3 mm/s.
-    assert 0.3 * 10 == pytest.approx(3)
+    assert pytest.approx(3) == 0.3 * 10
     assert stacking.plan_rail_stack(1, 2.5, 0.030, 3.0).step_mm == pytest.approx(0.3, rel=0.01)
 
 

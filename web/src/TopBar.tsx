@@ -90,7 +90,8 @@ export function TopBar({ children }: { children?: ReactNode }) {
 /** Whether a key belongs to what is being typed. */
 export function isTyping(event: KeyboardEvent): boolean {
   const target = event.target;
-  return target instanceof HTMLInputElement || target instanceof HTMLTextAreaElement || target instanceof HTMLSelectElement;
+  if (target instanceof HTMLInputElement) return target.type !== "checkbox";
+  return target instanceof HTMLTextAreaElement || target instanceof HTMLSelectElement;
 }
 
 function ThemeChoice() {

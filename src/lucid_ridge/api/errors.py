@@ -7,7 +7,7 @@ from typing import Any
 from apiflask import APIFlask, HTTPError
 from flask import Response, current_app, jsonify
 from pydantic import ValidationError
-from sqlalchemy.exc import DataError, OperationalError
+from sqlalchemy.exc import DataError, IntegrityError, OperationalError
 from werkzeug.exceptions import HTTPException
 
 from ..core.errors import InputError
@@ -57,6 +57,7 @@ def register_errors(app: APIFlask) -> None:
         InputError, lambda error: error_response(422, error.message, [{"field": error.field, "message": error.message}])
     )
     app.register_error_handler(DataError, lambda _: error_response(422, "A value is outside what can be stored."))
+    app.register_error_handler(IntegrityError, lambda _: error_response(422, "A value does not fit with what is already there."))
     app.register_error_handler(OperationalError, _no_database)
     app.register_error_handler(HTTPException, _from_werkzeug)
     app.register_error_handler(Exception, _unexpected)

@@ -42,7 +42,7 @@ def demo_locations(owner_id: int) -> dict[str, Location]:
             [
                 _element("Weed stone", "boulder", 233, 0.30, 0.22, 0.14),
                 _element("Ebb channel", "water", 233, 2.2, 26, 60, -0.3, 0.35),
-                _element("Mooring posts", "posts", 238, 7.0, 6.5, 1.7, -0.3),
+                _element("Mooring posts", "posts", 235, 7.0, 4.6, 1.7, -0.3),
                 _element("Far shore", "ridge", 226, 2400, 2600, 140),
             ],
         ),

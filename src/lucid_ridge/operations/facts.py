@@ -6,6 +6,7 @@ import dataclasses
 import hashlib
 import json
 from collections.abc import Iterable, Sequence
+from datetime import UTC, date, datetime
 from typing import Any
 
 from sqlalchemy import select
@@ -57,12 +58,23 @@ def inputs_hash(facts: core.ShotFacts) -> str:
     plain = dataclasses.asdict(dataclasses.replace(facts, card=None))
     # A filter that only lies in the bag changes proposals, not the plan.
     plain["filters"] = [item for item in plain["filters"] if item["on_lens"] or item["on_when_metered"]]
-    text = json.dumps([PLAN_VERSION, plain], sort_keys=True, default=_plain)
+    text = json.dumps([PLAN_VERSION, _plain(plain)], sort_keys=True)
     return hashlib.sha256(text.encode()).hexdigest()
 
 
 def _plain(value: Any) -> Any:
-    return sorted(value) if isinstance(value, frozenset) else str(value)
+    """Return a value so that equal facts give equal text: numbers as floats, instants in UTC, sets in order."""
+    if isinstance(value, dict):
+        return {name: _plain(item) for name, item in value.items()}
+    if isinstance(value, (list, tuple)):
+        return [_plain(item) for item in value]
+    if isinstance(value, frozenset):
+        return sorted(value)
+    if isinstance(value, datetime):
+        return value.astimezone(UTC).isoformat()
+    if isinstance(value, date):
+        return value.isoformat()
+    return float(value) if isinstance(value, int) and not isinstance(value, bool) else value
 
 
 def _copy(kind: Any, row: Body | Lens | Element) -> Any:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from datetime import UTC, date, datetime, time
+from functools import partial
 from typing import Any
 
 from sqlalchemy import select
@@ -95,7 +96,12 @@ def _label(changes: Mapping[str, Any]) -> str:
 
 
 def _change(session: Session, owner_id: int, row: Shot, changes: Mapping[str, Any]) -> None:
-    changes = dict(changes)
+    # Nothing reaches the database before every check has been made.
+    with session.no_autoflush:
+        _change_unflushed(session, owner_id, row, dict(changes))
+
+
+def _change_unflushed(session: Session, owner_id: int, row: Shot, changes: dict[str, Any]) -> None:
     sharp, filters = changes.pop("sharp_element_ids", None), changes.pop("filters", None)
     clock = changes.pop("clock_local", None)
     old_zone, old_time = _zone(row), row.time_utc
@@ -103,15 +109,16 @@ def _change(session: Session, owner_id: int, row: Shot, changes: Mapping[str, An
     for name, relation, kind in references:
         if name in changes:
             piece_id = changes.pop(name)
-            setattr(row, relation, _referenced(name, lambda i=piece_id, k=kind: rows.owned(session, owner_id, k, i)) if piece_id else None)
+            setattr(row, relation, _referenced(name, partial(rows.owned, session, owner_id, kind, piece_id)) if piece_id else None)
     if "viewpoint_id" in changes:
         point_id = changes.pop("viewpoint_id")
-        row.viewpoint = _referenced("viewpoint_id", lambda: rows.viewpoint(session, owner_id, point_id)) if point_id else None
+        row.viewpoint = _referenced("viewpoint_id", partial(rows.viewpoint, session, owner_id, point_id)) if point_id else None
+        _forget_other_elements(session, row)
     rows.assign(row, changes)
     _keep_time(row, changes, clock, old_zone, old_time)
     _check_elements(row, changes, sharp)
     if sharp is not None:
-        _set_sharp(row, sharp)
+        _set_sharp(session, row, sharp)
     if filters is not None:
         _set_filters(session, owner_id, row, filters)
     _check_kit(row, changes)
@@ -163,6 +170,16 @@ def _at(day: date, clock: time, zone: str) -> datetime:
     return datetime.combine(day, clock, tzinfo=zone_info(zone)).astimezone(UTC)
 
 
+def _forget_other_elements(session: Session, row: Shot) -> None:
+    """After a change of viewpoint nothing may be said any more of what cannot be seen from there."""
+    known = {item.id for item in row.viewpoint.elements} if row.viewpoint else set()
+    _set_sharp(session, row, [item.element_id for item in row.sharp if item.element_id in known])
+    if row.subject_element_id not in known:
+        row.subject_element_id = None
+    if row.moving_element_id not in known:
+        row.moving_element_id = None
+
+
 def _check_elements(row: Shot, changes: Mapping[str, Any], sharp: Sequence[int] | None) -> None:
     known = {item.id for item in row.viewpoint.elements} if row.viewpoint else set()
     for name in ("subject_element_id", "moving_element_id"):
@@ -173,21 +190,29 @@ def _check_elements(row: Shot, changes: Mapping[str, Any], sharp: Sequence[int] 
         raise Refused("sharp_element_ids", "Only elements of the shot's viewpoint can be named sharp.")
 
 
-def _set_sharp(row: Shot, wanted: Sequence[int]) -> None:
-    kept = [item for item in row.sharp if item.element_id in wanted]
-    present = {item.element_id for item in kept}
-    row.sharp = kept + [ShotSharpElement(element_id=element_id) for element_id in sorted(set(wanted) - present)]
+def _set_sharp(session: Session, row: Shot, wanted: Sequence[int]) -> None:
+    for item in [item for item in row.sharp if item.element_id not in wanted]:
+        _take_out(session, row.sharp, item)
+    present = {item.element_id for item in row.sharp}
+    row.sharp.extend(ShotSharpElement(element_id=element_id) for element_id in sorted(set(wanted) - present))
 
 
 def _set_filters(session: Session, owner_id: int, row: Shot, wanted: Sequence[Mapping[str, Any]]) -> None:
     uses = {item["filter_id"]: item for item in wanted if item["on_lens"] or item["on_when_metered"]}
     for filter_id in uses:
-        _referenced("filters", lambda i=filter_id: rows.owned(session, owner_id, Filter, i))
-    kept = [use for use in row.filters if use.filter_id in uses]
-    for use in kept:
+        _referenced("filters", partial(rows.owned, session, owner_id, Filter, filter_id))
+    for use in [use for use in row.filters if use.filter_id not in uses]:
+        _take_out(session, row.filters, use)
+    for use in row.filters:
         use.on_lens, use.on_when_metered = uses[use.filter_id]["on_lens"], uses[use.filter_id]["on_when_metered"]
-    present = {use.filter_id for use in kept}
-    row.filters = kept + [ShotFilter(**item) for filter_id, item in uses.items() if filter_id not in present]
+    present = {use.filter_id for use in row.filters}
+    row.filters.extend(ShotFilter(**item) for filter_id, item in uses.items() if filter_id not in present)
+
+
+def _take_out(session: Session, collection: list[Any], item: Any) -> None:
+    """Remove a row for good; said to the session itself, since the journal does not see orphans."""
+    collection.remove(item)
+    session.delete(item)
 
 
 def _check_kit(row: Shot, changes: Mapping[str, Any]) -> None:

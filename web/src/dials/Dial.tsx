@@ -61,13 +61,23 @@ export function Dial({
   const exact = value === null ? current : between(detents, value, current);
   const shown = sliding ?? exact;
 
+  // Where quick key presses have got to before the server's answer to the first of them.
+  const asked = useRef<number | null>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: an answer or a refusal ends the run
+  useEffect(() => {
+    asked.current = null;
+  }, [value, error]);
+  const step = (by: number) => {
+    asked.current = Math.min(detents.length - 1, Math.max(0, (asked.current ?? current) + by));
+    go(asked.current);
+  };
   const go = (index: number) => {
     const target = detents[Math.min(detents.length - 1, Math.max(0, index))];
     if (target && (value === null || target.value !== value)) set(target.value);
     setDraft(undefined);
   };
-  const latest = useRef({ go, current });
-  latest.current = { go, current };
+  const latest = useRef(step);
+  latest.current = step;
   // biome-ignore lint/correctness/useExhaustiveDependencies: the strip exists once there is a width
   useEffect(() => {
     const target = strip.current;
@@ -75,7 +85,7 @@ export function Dial({
     // React's own wheel listener is passive and could not keep the page from scrolling.
     const onWheel = (event: WheelEvent) => {
       event.preventDefault();
-      latest.current.go(latest.current.current + (event.deltaY + event.deltaX > 0 ? 1 : -1));
+      latest.current(event.deltaY + event.deltaX > 0 ? 1 : -1);
     };
     target.addEventListener("wheel", onWheel, { passive: false });
     return () => target.removeEventListener("wheel", onWheel);
@@ -83,11 +93,11 @@ export function Dial({
 
   const onKeyDown = (event: KeyboardEvent) => {
     const steps: Record<string, number> = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1, PageUp: 3, PageDown: -3 };
-    const step = steps[event.key];
-    if (step === undefined) return;
+    const by = steps[event.key];
+    if (by === undefined) return;
     event.preventDefault();
     event.stopPropagation();
-    go(current + step);
+    step(by);
   };
   const onPointerMove = (event: PointerEvent) => {
     if (!grip.current) return;
@@ -122,7 +132,7 @@ export function Dial({
             aria-label={`Let go of ${label}`}
             title="Pinned by you; let the application choose"
           >
-            pinned · let go
+            let go
           </chakra.button>
         )}
         <chakra.input

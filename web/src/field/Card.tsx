@@ -3,6 +3,7 @@ import type { Schemas } from "../api/client";
 
 type Content = Schemas["CardContentOut"];
 
+const DAY = new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short", year: "numeric", timeZone: "UTC" });
 const MONO = "var(--lr-fonts-mono)";
 
 /** The card itself: readable in black and white at arm's length, one line a frame. */
@@ -17,8 +18,8 @@ export function Card({ content, stale }: { content: Content; stale: boolean }) {
         </Box>
         <Box>
           {[content.location, content.viewpoint].filter(Boolean).join(", ")}
-          {content.date && ` · ${content.date}`}
         </Box>
+        {content.date && <Box>{DAY.format(new Date(`${content.date}T12:00:00Z`))}</Box>}
         {stale && <Box fontWeight="700">▲ The plan has changed since this card was made.</Box>}
       </Box>
       <Box display="grid" gridTemplateColumns="repeat(3, auto)" gap="2px 14px">

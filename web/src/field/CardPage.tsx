@@ -9,7 +9,9 @@ import { Failed, Pending } from "../parts/States";
 import { Card } from "./Card";
 
 type Paper = "A6" | "A5";
-const TEXT_PT: Record<Paper, number> = { A6: 8.2, A5: 11 };
+const TEXT_PT: Record<Paper, number> = { A6: 9, A5: 12.5 };
+// Written out: style sheets know A5 by name, but not A6.
+const SHEET: Record<Paper, string> = { A6: "105mm 148mm", A5: "148mm 210mm" };
 
 /** A field card alone: on a phone as it is, on paper as an A6 or A5 page in black on white. */
 export default function CardPage() {
@@ -21,7 +23,7 @@ export default function CardPage() {
   if (!card) return <Pending what="the field card" />;
   return (
     <Box p="16px" maxW="560px" mx="auto" css={{ "@media print": { padding: 0, maxWidth: "none" } }}>
-      <style>{`@page { size: ${paper} portrait; margin: 7mm; }
+      <style>{`@page { size: ${SHEET[paper]}; margin: 7mm; }
         @media print { .field-card { font-size: ${TEXT_PT[paper]}pt; color: #000; background: #fff; } .no-print { display: none !important; } }`}</style>
       <Box
         className="no-print"

@@ -126,7 +126,8 @@ export function Field({
           aria-describedby={error ? `${id}-error` : undefined}
           onChange={(event) => {
             setDraft(event.target.value);
-            if (type === "date" && event.target.value) void submit(event.target.value);
+            // While a year is being typed it passes through the first centuries.
+            if (type === "date" && event.target.value >= "1900") void submit(event.target.value);
           }}
           onBlur={(event) => void submit(event.target.value)}
           onKeyDown={onKeyDown}

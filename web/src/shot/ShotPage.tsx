@@ -30,7 +30,7 @@ export function ShotPage() {
   const navigate = useNavigate();
   const [menu, setMenu] = useState(false);
   const shot = work.query.data;
-  useShotKeys({ shot, set: work.set, undo: work.undo, redo: work.redo });
+  useShotKeys({ shot, set: work.set, asked: work.asked, undo: work.undo, redo: work.redo });
   const Page = PAGES[step];
   if (!shot)
     return (

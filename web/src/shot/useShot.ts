@@ -6,6 +6,8 @@ import { refreshPlans, shotQuery } from "../api/queries";
 export type Shot = Schemas["ShotOut"];
 export type Patch = Schemas["ShotPatch"];
 
+type Values = { [name in keyof Patch]?: unknown };
+
 interface Waiting {
   patch: Patch;
   settle: { resolve: () => void; reject: (error: unknown) => void }[];
@@ -29,7 +31,7 @@ export function useShot(id: number) {
   const query = useQuery(shotQuery(id));
   const [errors, setErrors] = useState<Record<string, string>>({});
   const [away, setAway] = useState<string>();
-  const queue = useRef<{ busy: boolean; waiting: Waiting | null }>({ busy: false, waiting: null });
+  const queue = useRef<{ busy: boolean; waiting: Waiting | null; asked: Values }>({ busy: false, waiting: null, asked: {} });
 
   const send = useCallback(async () => {
     const state = queue.current;
@@ -53,12 +55,14 @@ export function useShot(id: number) {
       }
     }
     state.busy = false;
+    state.asked = {};
   }, [id, queries]);
 
   const change = useCallback(
     (patch: Patch) =>
       new Promise<void>((resolve, reject) => {
         const state = queue.current;
+        state.asked = { ...state.asked, ...patch };
         const settle = [...(state.waiting?.settle ?? []), { resolve, reject }];
         state.waiting = { patch: { ...state.waiting?.patch, ...patch }, settle };
         void send();
@@ -90,6 +94,8 @@ export function useShot(id: number) {
     away,
     change,
     set,
+    /** What has been asked for and not been answered yet. */
+    asked: useCallback((): Values => queue.current.asked, []),
     undo: useCallback(() => stepBack("/api/undo"), [stepBack]),
     redo: useCallback(() => stepBack("/api/redo"), [stepBack]),
   };

@@ -10,12 +10,14 @@ import type { Shot, ShotWork } from "./useShot";
 interface Actions {
   shot: Shot | undefined;
   set: ShotWork["set"];
+  /** Values on their way to the server: the next press of a key starts from them. */
+  asked: () => { [name: string]: unknown };
   undo: () => void;
   redo: () => void;
 }
 
 /** Keys of the shot: steps, thirds, orientation, undo. Never while typing in a field. */
-export function useShotKeys({ shot, set, undo, redo }: Actions): void {
+export function useShotKeys({ shot, set, asked, undo, redo }: Actions): void {
   const markings = useQuery(markingsQuery()).data;
   const navigate = useNavigate();
   useEffect(() => {
@@ -35,21 +37,24 @@ export function useShotKeys({ shot, set, undo, redo }: Actions): void {
         event.preventDefault();
         return void navigate("/?find");
       }
-      if (event.key === "o") return set({ orientation: shot.facts.orientation === "upright" ? "lengthwise" : "upright" });
+      if (event.key === "o")
+        return set({ orientation: (asked().orientation ?? shot.facts.orientation) === "upright" ? "lengthwise" : "upright" });
       if (!markings) return;
       const { frame, exposure } = shot.plan;
-      const moved = (detents: Detent[], value: number | null | undefined, by: number): number | undefined =>
-        value ? detents[nearestDetent(detents, value) + by]?.value : undefined;
+      const moved = (name: string, detents: Detent[], shown: number | null | undefined, by: number): number | undefined => {
+        const value = Number(asked()[name] ?? shown);
+        return value ? detents[nearestDetent(detents, value) + by]?.value : undefined;
+      };
       const wanted = shot.facts.wanted_shutter_s ?? exposure.shutter?.value;
       const moves: Record<string, () => { [name: string]: number | undefined }> = {
-        "[": () => ({ f_number: moved(markings.apertures, shot.plan.depth.f_number, -1) }),
-        "]": () => ({ f_number: moved(markings.apertures, shot.plan.depth.f_number, 1) }),
-        ";": () => ({ wanted_shutter_s: moved(markings.shutters, wanted, -1) }),
-        "'": () => ({ wanted_shutter_s: moved(markings.shutters, wanted, 1) }),
-        "-": () => ({ iso: moved(markings.isos, exposure.iso, -1) }),
-        "=": () => ({ iso: moved(markings.isos, exposure.iso, 1) }),
-        ",": () => ({ focal_mm: moved(markings.focals, frame.focal_mm, -1) }),
-        ".": () => ({ focal_mm: moved(markings.focals, frame.focal_mm, 1) }),
+        "[": () => ({ f_number: moved("f_number", markings.apertures, shot.plan.depth.f_number, -1) }),
+        "]": () => ({ f_number: moved("f_number", markings.apertures, shot.plan.depth.f_number, 1) }),
+        ";": () => ({ wanted_shutter_s: moved("wanted_shutter_s", markings.shutters, wanted, -1) }),
+        "'": () => ({ wanted_shutter_s: moved("wanted_shutter_s", markings.shutters, wanted, 1) }),
+        "-": () => ({ iso: moved("iso", markings.isos, exposure.iso, -1) }),
+        "=": () => ({ iso: moved("iso", markings.isos, exposure.iso, 1) }),
+        ",": () => ({ focal_mm: moved("focal_mm", markings.focals, frame.focal_mm, -1) }),
+        ".": () => ({ focal_mm: moved("focal_mm", markings.focals, frame.focal_mm, 1) }),
       };
       const patch = moves[event.key]?.();
       if (patch && Object.values(patch).every((value) => value !== undefined)) {
@@ -59,5 +64,5 @@ export function useShotKeys({ shot, set, undo, redo }: Actions): void {
     };
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
-  }, [shot, markings, set, undo, redo, navigate]);
+  }, [shot, markings, set, asked, undo, redo, navigate]);
 }

@@ -122,7 +122,10 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
     reasons += range_reasons + _shutter_reasons(facts, exposures)
     if look and moving and streak is not None:
         share = streak / short_side
-        drawn = f"{share:.0%} of the frame's short side" if share >= 0.005 else f"{streak * 1000:.0f} µm on the sensor"
+        drawn = (
+            f"{share:.0f}× the frame's short side" if share >= 2 else f"{share:.0%} of the frame's short side" if share >= 0.005
+            else f"{streak * 1000:.0f} µm on the sensor"
+        )  # fmt: skip
         reasons.append(
             Reason(
                 "exposure",

@@ -97,11 +97,16 @@ def plan_frame(facts: ShotFacts, depth: DepthStep, light: LightStep) -> FrameSte
     text = f"{settings.focal_mm:g} mm {facts.orientation}, {horizontal:.0f}° wide"
     worst = worst_first(reasons)[0]
     if worst.weight in (FAILS, TIGHT):
-        text = f"{settings.focal_mm:g} mm; {worst.text.split(':')[0].rstrip('.')}"
+        text = f"{settings.focal_mm:g} mm; {_first_clause(worst.text)}"
     return FrameStep(
         Verdict("frame", worst_mark(reasons), text), tuple(reasons), settings.focal_mm, settings.bearing_deg % 360,
         settings.camera_height_m, width, height, horizontal, vertical, _horizon(camera), seen, sun,
     )  # fmt: skip
+
+
+def _first_clause(sentence: str) -> str:
+    words = sentence.split(". ")[0].split(", ")[0].rstrip(".")
+    return words[0].lower() + words[1:]
 
 
 def kit_reasons(facts: ShotFacts, focal_mm: float) -> list[Reason]:
@@ -117,12 +122,12 @@ def kit_reasons(facts: ShotFacts, focal_mm: float) -> list[Reason]:
 
 def _cut_reason(item: SeenElement, must_be_sharp: bool) -> Reason:
     if not item.outline.in_view:
-        weight, words = (FAILS if must_be_sharp else TIGHT), "is out of the frame"
-        return Reason("frame", weight, f"{item.name} {words}: turn the camera or take a wider lens.", "bearing_deg")
+        weight = FAILS if must_be_sharp else TIGHT
+        return Reason("frame", weight, f"Out of the frame: {item.name}. Turn the camera or take a wider lens.", "bearing_deg")
     edges = [name for name, over in zip(("left", "right", "top", "bottom"), _overhang(item.outline), strict=True) if over > 0.002]
     where = " and ".join(edges) or "edge"
     dial = "pitch_deg" if set(edges) & {"top", "bottom"} else "bearing_deg"
-    return Reason("frame", TIGHT, f"{item.name} is cut at the {where}: {item.outline.share:.0%} of it is in the frame.", dial)
+    return Reason("frame", TIGHT, f"Cut at the {where}: {item.name}, {item.outline.share:.0%} in the frame.", dial)
 
 
 def _overhang(shape: Outline) -> tuple[float, float, float, float]:

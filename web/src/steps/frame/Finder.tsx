@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { Drawing } from "../../drawing/Drawing";
 import { Handle } from "../../drawing/Handle";
 import { groundPath, outlinePath, toneOf } from "../../drawing/Silhouettes";
@@ -11,6 +11,9 @@ const percent = (share: number | null) => (share === null ? "" : `${Math.round(s
 export function Finder({ shot, set }: { shot: Shot; set: ShotWork["set"] }) {
   const { frame } = shot.plan;
   const [grip, setGrip] = useState<{ bearing: number; pitch: number } | null>(null);
+  const [aimed, setAimed] = useState<{ bearing: number; pitch: number } | null>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the server's answer ends a run of key presses
+  useEffect(() => setAimed(null), [frame.bearing_deg, shot.facts.pitch_deg]);
   const aspect = (frame.width_mm ?? 3) / (frame.height_mm ?? 2);
   return (
     <Drawing
@@ -43,11 +46,14 @@ export function Finder({ shot, set }: { shot: Shot; set: ShotWork["set"] }) {
         const py = (y: number) => top + y * h;
         const hfov = frame.horizontal_fov_deg ?? 60;
         const vfov = frame.vertical_fov_deg ?? 40;
-        const aim = (bearing: number, pitch: number) =>
-          set({
-            bearing_deg: Math.round(((bearing + 360) % 360) * 2) / 2,
-            pitch_deg: Math.round(Math.min(90, Math.max(-90, pitch)) * 2) / 2,
-          });
+        const aim = (bearing: number, pitch: number) => {
+          const to = {
+            bearing: Math.round(((bearing + 360) % 360) * 2) / 2,
+            pitch: Math.round(Math.min(90, Math.max(-90, pitch)) * 2) / 2,
+          };
+          setAimed(to);
+          set({ bearing_deg: to.bearing, pitch_deg: to.pitch });
+        };
         return (
           <>
             <defs>
@@ -130,7 +136,9 @@ export function Finder({ shot, set }: { shot: Shot; set: ShotWork["set"] }) {
                 // The scene follows the hand: a drag to the right turns the camera left.
                 aim(from.bearing - ((x - px(0.5)) / w) * hfov, from.pitch + ((y - py(0.5)) / h) * vfov);
               }}
-              nudge={(right, up) => aim((frame.bearing_deg ?? 0) + right, shot.facts.pitch_deg + up)}
+              nudge={(right, up) =>
+                aim((aimed?.bearing ?? frame.bearing_deg ?? 0) + right, (aimed?.pitch ?? shot.facts.pitch_deg) + up)
+              }
             >
               {/* A drag ends when the pointer is let go: the next one starts from the aim of then. */}
               <g onPointerUp={() => setGrip(null)} onPointerLeave={() => setGrip(null)}>

@@ -1,0 +1,61 @@
+"""A client on the demo whose every commit is rolled back after the test."""
+
+from __future__ import annotations
+
+import pytest
+from sqlalchemy.orm import sessionmaker
+
+from lucid_ridge.app import create_app
+from lucid_ridge.settings import Settings
+
+
+class Api:
+    """The test client with JSON in and out, and rows of the demo by name."""
+
+    def __init__(self, client):
+        self.client = client
+
+    def call(self, method, path, body=None, expect=200):
+        answer = self.client.open(f"/api{path}", method=method, json=body)
+        assert answer.status_code == expect, answer.get_data(as_text=True)
+        return answer.get_json(silent=True)
+
+    def get(self, path, expect=200):
+        return self.call("GET", path, None, expect)
+
+    def post(self, path, body, expect=201):
+        return self.call("POST", path, body, expect)
+
+    def patch(self, path, body, expect=200):
+        return self.call("PATCH", path, body, expect)
+
+    def delete(self, path, expect=204):
+        return self.call("DELETE", path, None, expect)
+
+    def shot_id(self, name):
+        return next(shot["id"] for shot in self.get("/notebook")["shots"] if shot["name"] == name)
+
+    def refusal(self, method, path, body, field=None, status=422):
+        """Make a call that must be refused; return the error, checked to name the field."""
+        error = self.call(method, path, body, status)["error"]
+        assert set(error) == {"kind", "message", "fields"}
+        if field is not None:
+            assert field in [item["field"] for item in error["fields"]], error
+        return error
+
+
+@pytest.fixture
+def app(demo_engine):
+    with demo_engine.connect() as connection:
+        transaction = connection.begin()
+        sessions = sessionmaker(connection, join_transaction_mode="create_savepoint", expire_on_commit=False)
+        application = create_app(Settings(database_url=""), sessions)
+        application.config["TESTING"] = True
+        application.extensions["test_sessions"] = sessions
+        yield application
+        transaction.rollback()
+
+
+@pytest.fixture
+def api(app):
+    return Api(app.test_client())

@@ -1,0 +1,81 @@
+"""The real interface in headless Chromium against the real server and a copy of the demo."""
+
+from __future__ import annotations
+
+import os
+import threading
+import uuid
+from collections.abc import Iterator
+
+import pytest
+import waitress
+from conftest_helpers import Screen
+from selenium import webdriver
+from selenium.webdriver.chrome.service import Service
+from sqlalchemy import create_engine, make_url, text
+
+from lucid_ridge.app import create_app
+from lucid_ridge.settings import Settings
+from lucid_ridge.store.database import make_engine, make_sessions
+
+FLAGS = [
+    "--headless=new",
+    "--disable-gpu",
+    "--disable-dev-shm-usage",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--no-first-run",
+    "--disable-quic",
+    "--hide-scrollbars",
+    "--force-color-profile=srgb",
+]
+
+
+@pytest.fixture(scope="session")
+def browser() -> Iterator[webdriver.Chrome]:
+    chromium, driver = os.environ.get("LUCID_RIDGE_CHROMIUM"), os.environ.get("LUCID_RIDGE_CHROMEDRIVER")
+    if not chromium or not driver:
+        pytest.fail("This test needs Chromium and ChromeDriver: run it with ./test, which finds them.")
+    options = webdriver.ChromeOptions()
+    options.binary_location = chromium
+    for flag in FLAGS + (["--no-sandbox"] if os.geteuid() == 0 else []):
+        options.add_argument(flag)
+    options.add_argument("--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1, EXCLUDE localhost")
+    options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
+    running = webdriver.Chrome(options=options, service=Service(driver))
+    yield running
+    running.quit()
+
+
+@pytest.fixture
+def address(server_url: str, template: str) -> Iterator[str]:
+    """A server on loopback with its own copy of the demo."""
+    name = f"browser_{uuid.uuid4().hex[:10]}"
+    admin = create_engine(server_url, isolation_level="AUTOCOMMIT")
+    with admin.connect() as connection:
+        connection.execute(text(f'create database "{name}" template "{template}"'))
+    engine = make_engine(make_url(server_url).set(database=name).render_as_string(hide_password=False))
+    app = create_app(Settings(database_url=""), make_sessions(engine))
+    server = waitress.create_server(app, host="127.0.0.1", port=0, threads=6)
+    thread = threading.Thread(target=server.run, daemon=True)
+    thread.start()
+    yield f"http://127.0.0.1:{server.effective_port}"
+    server.close()
+    engine.dispose()
+    with admin.connect() as connection:
+        connection.execute(text(f'drop database if exists "{name}" with (force)'))
+    admin.dispose()
+
+
+@pytest.fixture
+def screen(browser: webdriver.Chrome, address: str) -> Iterator[Screen]:
+    """A window of 1280 x 800 on the demo; a test fails when the console showed an error."""
+    made = Screen(browser, address)
+    made.size(1280, 800)
+    browser.get(address + "/api/health")
+    browser.execute_script("localStorage.clear()")
+    browser.get_log("browser")
+    yield made
+    errors = [entry["message"] for entry in browser.get_log("browser") if entry["level"] == "SEVERE"]
+    assert [message for message in errors if not made.expects(message)] == []

@@ -1,0 +1,199 @@
+"""A place, a kit and a shot of one's own, from nothing."""
+
+import base64
+import re
+
+import pytest
+from PIL import Image
+from selenium.webdriver.common.keys import Keys
+
+
+def _fill(screen, **texts):
+    for name, text in texts.items():
+        box = screen.find(f"//form//input[@name='{name}']")
+        box.send_keys(Keys.CONTROL, "a")
+        box.send_keys(text)
+
+
+def test_a_place_of_ones_own_and_a_shot_there(screen):
+    screen.open("/locations")
+    screen.press("New location")
+    _fill(screen, name="Kelda Head", latitude_deg="58.1", longitude_deg="-6.3", elevation_m="40")
+    screen.find("//form//input[@name='zone']").click()
+    screen.wait(lambda: screen.find("//form//input[@name='zone']").get_attribute("value") == "Europe/London")
+    screen.press("Add the location")
+    screen.reads("First viewpoint")
+    for name, distance in (("Tide rock", "30 cm"), ("Skerry", "900 m")):
+        screen.press("Add an element")
+        _fill(screen, name=name, bearing_deg="270", distance_m=distance, width_m="40 cm", height_m="30 cm")
+        screen.press("Add the element")
+        screen.reads(name)
+
+    screen.open("/")
+    screen.press("New shot")
+    _fill(screen, name="Skerry at dusk")
+    screen.press("Begin the shot")
+    screen.find("//*[@data-step='place' and @data-mark='unsaid']")
+    screen.find("//select[@id = //label[normalize-space()='Where the tripod stands']/@for]/option[contains(., 'Kelda Head')]").click()
+    screen.wait(lambda: screen.mark("place") == "holds")
+
+    screen.step("light")
+    screen.browser.execute_script("arguments[0].focus()", screen.field("Date"))
+    screen.field("Date").send_keys("03142027")
+    screen.find("//*[@role='button' and @aria-label='Choose a time']").send_keys(Keys.ENTER)
+    screen.wait(lambda: screen.mark("light") == "holds")
+    screen.type("Time of the shot", "18:10")
+    screen.wait(lambda: "golden hour" in screen.verdict("light"))
+
+    screen.step("frame")
+    screen.find("//select[@id = //label[normalize-space()='Lens']/@for]/option[contains(., '24–70')]").click()
+    screen.type("Focal length", "24")
+    screen.wait(lambda: screen.verdict("frame").count("24 mm"))
+
+    screen.step("depth")
+    for name in ("Tide rock", "Skerry"):
+        screen.find(f"//label[span[normalize-space()='{name}']]").click()
+    screen.type("Aperture", "f/16")
+    screen.count("[data-slice]", 3)
+
+    screen.step("exposure")
+    screen.reads("predicted")
+    screen.type("Shutter", "1/8")
+    screen.find("(//input[@id = //label[normalize-space()='ISO']/@for])[1]").send_keys("100", Keys.ENTER)
+    screen.find("(//input[@id = //label[normalize-space()='Aperture']/@for])[1]").send_keys("f/16", Keys.ENTER)
+    screen.find("//label[span[normalize-space()='10-stop grey']]").click()
+    screen.reads("2'08\"")
+
+    screen.step("sequence")
+    screen.count("[data-frame]", 3)
+    screen.step("field")
+    screen.press("Make a field card")
+    screen.wait(lambda: screen.mark("field") == "holds")
+    screen.find("//article//h1[normalize-space()='Skerry at dusk']")
+
+
+def test_bad_input_is_said_at_the_field_and_what_was_typed_stays(screen):
+    screen.expect_in_console("422")
+    screen.open_shot("Posts at the ebb", "depth")
+    screen.type("Aperture", "f/1")
+    screen.find("//*[@data-field='f_number']//*[@role='alert' and contains(., 'f/2.8')]")
+    assert screen.field("Aperture").get_attribute("value") == "f/1"
+    screen.type("Near limit", "soon")
+    screen.find("//*[@data-field='near_m']//*[@role='alert' and contains(., 'not a distance')]")
+    screen.browser.refresh()
+    screen.wait(lambda: screen.field("Near limit").get_attribute("value") == "soon")
+    screen.wait(lambda: screen.field("Aperture").get_attribute("value") == "f/1")
+    screen.field("Near limit").send_keys(Keys.ESCAPE)
+    screen.wait(lambda: screen.field("Near limit").get_attribute("value") == "0.30 m")
+
+
+def test_a_refused_form_keeps_everything(screen):
+    screen.expect_in_console("422")
+    screen.open("/locations")
+    screen.press("New location")
+    _fill(screen, name="Nowhere", latitude_deg="95", longitude_deg="2")
+    screen.press("Add the location")
+    screen.find("//form//*[@role='alert' and contains(., 'at most 90')]")
+    screen.browser.refresh()
+    screen.press("New location")
+    assert screen.find("//form//input[@name='latitude_deg']").get_attribute("value") == "95"
+    assert screen.find("//form//input[@name='name']").get_attribute("value") == "Nowhere"
+
+
+def test_a_deleted_shot_can_be_brought_back(screen):
+    screen.open_shot("Lichen map")
+    screen.press("Lichen map")
+    screen.press("Delete this shot …")
+    screen.press("Delete")
+    screen.wait(lambda: screen.browser.current_url.endswith("/"))
+    screen.wait(lambda: not screen.browser.find_elements("xpath", "//h2/a[normalize-space()='Lichen map']"))
+    screen.press("undo: delete Lichen map")
+    screen.find("//h2/a[normalize-space()='Lichen map']")
+
+
+def test_time_is_chosen_on_the_fall_of_light(screen):
+    screen.open_shot("Posts at the ebb", "light")
+    handle = screen.handle("Time of the shot")
+    assert handle.get_attribute("aria-valuetext") == "15:25"
+    handle.send_keys(Keys.ARROW_RIGHT)
+    screen.wait(lambda: screen.field("Time of the shot").get_attribute("value") == "15:26")
+    screen.drag(screen.handle("Time of the shot"), -120, 0)
+    screen.wait(lambda: screen.field("Time of the shot").get_attribute("value") < "12:30")
+    screen.wait(lambda: "day" in screen.verdict("light"))
+
+
+def test_limits_are_dragged_on_the_ruler(screen):
+    screen.open_shot("Posts at the ebb", "depth")
+    screen.count("[data-slice]", 3)
+    screen.drag(screen.handle("Near limit"), 200, 0)
+    screen.count("[data-slice]", 2)
+    assert screen.verdict("depth").count("to ∞ in 2")
+
+
+def test_the_camera_is_aimed_in_the_finder(screen):
+    screen.open_shot("Split boulder under the fell", "frame")
+    aim = screen.handle("Aim of the camera")
+    aim.send_keys(Keys.ARROW_RIGHT, Keys.ARROW_RIGHT)
+    screen.wait(lambda: screen.field("Bearing").get_attribute("value") == "136")
+    screen.drag(screen.handle("Aim of the camera"), -160, 0)
+    screen.wait(lambda: 145 < float(screen.field("Bearing").get_attribute("value")) < 165)
+
+
+def test_every_drawing_has_its_figures(screen):
+    screen.open_shot("Posts at the ebb")
+    for step in ("place", "light", "frame", "depth", "exposure", "sequence"):
+        screen.step(step)
+        screen.press("as figures")
+        screen.find("//figure//table//td")
+        screen.press("as drawing")
+
+
+@pytest.mark.parametrize(("date", "words"), [("06212027", "no sunset"), ("12212027", "no sunrise")])
+def test_days_without_sunset_or_sunrise(screen, date, words):
+    screen.open("/locations")
+    screen.find("//a[normalize-space()='Isfold']").click()
+    screen.reads("Boathouse jetty")
+    screen.browser.execute_script("arguments[0].focus()", screen.field("Date"))
+    screen.field("Date").send_keys(date)
+    screen.reads(words)
+
+
+def test_three_themes_and_no_green_or_blue_at_night(screen, tmp_path):
+    screen.open_shot("Split boulder under the fell", "exposure")
+    backgrounds = set()
+    for theme in ("Graphite", "Paper", "Ember"):
+        screen.find(f"//*[@role='radio' and normalize-space()='{theme}']").click()
+        screen.wait(lambda theme=theme: screen.browser.execute_script("return document.documentElement.dataset.theme") == theme.lower())
+        backgrounds.add(screen.browser.execute_script("return getComputedStyle(document.body).backgroundColor"))
+    assert len(backgrounds) == 3
+    for step in ("place", "light", "frame", "depth", "exposure", "sequence", "field"):
+        screen.step(step)
+        screen.find("//figure | //article")
+        picture = tmp_path / f"{step}.png"
+        screen.browser.save_screenshot(str(picture))
+        red, green, blue = Image.open(picture).convert("RGB").split()
+        assert (green.getextrema()[1], blue.getextrema()[1]) == (0, 0), step
+        assert red.getextrema()[1] > 200
+
+
+@pytest.mark.parametrize(
+    "path", ["/", "/shots/1/place", "/shots/1/depth", "/shots/1/exposure", "/shots/1/field", "/cards/1", "/locations", "/kit"]
+)
+def test_nothing_runs_out_of_a_phone(screen, path):
+    screen.size(390, 844)
+    screen.open(path)
+    screen.find("//h1 | //figure | //article | //h2")
+    screen.wait(lambda: "Fetching" not in screen.text())
+    assert screen.browser.execute_script("return document.documentElement.scrollWidth") <= 390
+
+
+def test_the_card_prints_on_one_small_page(screen):
+    screen.open("/cards/1")
+    screen.find("//article//h1")
+    printed = screen.browser.execute_cdp_cmd("Page.printToPDF", {"preferCSSPageSize": True, "printBackground": False})
+    pdf = base64.b64decode(printed["data"])
+    assert pdf.startswith(b"%PDF")
+    assert pdf.count(b"/Type /Page\n") + pdf.count(b"/Type /Page ") + pdf.count(b"/Type/Page/") == 1
+    # A6 is 105 x 148 mm: 298 x 420 points (ISO 216).
+    width, height = (float(side) for side in re.search(rb"/MediaBox \[0 0 ([\d.]+) ([\d.]+)\]", pdf).groups())
+    assert (width, height) == (pytest.approx(297.6, abs=1), pytest.approx(419.5, abs=1))

@@ -1,0 +1,67 @@
+"""Fixtures: a throw-away PostgreSQL server (started by ./test), a migrated template, a database or a roll-back per test."""
+
+from __future__ import annotations
+
+import os
+import uuid
+from collections.abc import Iterator
+from datetime import date
+
+import pytest
+from sqlalchemy import Engine, create_engine, make_url, text
+
+# The demo's dates are laid out from this day, so that no test depends on the clock.
+DEMO_DAY = date(2026, 11, 24)
+
+
+@pytest.fixture(scope="session")
+def server_url() -> str:
+    url = os.environ.get("LUCID_RIDGE_TEST_SERVER_URL")
+    if not url:
+        pytest.fail("This test needs PostgreSQL: run it with ./test, which starts one.")
+    return url
+
+
+def _administer(server_url: str, statement: str) -> None:
+    engine = create_engine(server_url, isolation_level="AUTOCOMMIT")
+    with engine.connect() as connection:
+        connection.execute(text(statement))
+    engine.dispose()
+
+
+@pytest.fixture(scope="session")
+def template(server_url: str) -> str:
+    """A migrated database with the demo in it, to copy from."""
+    from lucid_ridge.demo.load import load_demo
+    from lucid_ridge.store.database import make_engine, make_sessions, migrate
+
+    name = "template_demo"
+    _administer(server_url, f'drop database if exists "{name}"')
+    _administer(server_url, f'create database "{name}"')
+    url = make_url(server_url).set(database=name).render_as_string(hide_password=False)
+    migrate(url)
+    engine = make_engine(url)
+    with make_sessions(engine)() as session, session.begin():
+        load_demo(session, DEMO_DAY)
+    engine.dispose()
+    return name
+
+
+@pytest.fixture
+def empty_database(server_url: str) -> Iterator[str]:
+    """The address of a new database without any table."""
+    name = f"empty_{uuid.uuid4().hex[:10]}"
+    _administer(server_url, f'create database "{name}"')
+    yield make_url(server_url).set(database=name).render_as_string(hide_password=False)
+    _administer(server_url, f'drop database if exists "{name}" with (force)')
+
+
+@pytest.fixture(scope="session")
+def demo_engine(server_url: str, template: str) -> Iterator[Engine]:
+    """An engine on one copy of the demo, shared by tests that roll back."""
+    name = f"shared_{uuid.uuid4().hex[:10]}"
+    _administer(server_url, f'create database "{name}" template "{template}"')
+    engine = create_engine(make_url(server_url).set(database=name))
+    yield engine
+    engine.dispose()
+    _administer(server_url, f'drop database if exists "{name}" with (force)')

@@ -1,0 +1,119 @@
+"""What browser tests do with a screen, in a photographer's words."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from selenium import webdriver
+from selenium.webdriver.common.action_chains import ActionChains
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
+from selenium.webdriver.support.ui import WebDriverWait
+
+WAIT_S = 12
+
+
+class Screen:
+    """One browser window on one server."""
+
+    def __init__(self, browser: webdriver.Chrome, address: str) -> None:
+        self.browser = browser
+        self.address = address
+        self._expected: list[str] = []
+
+    def size(self, width: int, height: int) -> None:
+        mobile = width < 600
+        self.browser.execute_cdp_cmd(
+            "Emulation.setDeviceMetricsOverride", {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": mobile}
+        )
+
+    def expect_in_console(self, status: str) -> None:
+        """Chromium writes every refused request into the console; say which one a test provokes."""
+        self._expected.append(status)
+
+    def expects(self, message: str) -> bool:
+        return any(status in message for status in self._expected)
+
+    def open(self, path: str) -> None:
+        self.browser.get(self.address + path)
+
+    def open_shot(self, name: str, step: str | None = None) -> None:
+        """Go through the notebook to a shot, and to one of its steps."""
+        self.open("/")
+        self.find(f"//main//h2/a[normalize-space()='{name}']").click()
+        self.find("//*[@data-step='place']")
+        if step:
+            self.step(step)
+
+    def step(self, name: str) -> None:
+        self.find(f"//*[@data-step='{name}']").click()
+        self.wait(lambda: f"/{name}" in self.browser.current_url)
+
+    def mark(self, step: str) -> str:
+        return self.find(f"//*[@data-step='{step}']").get_attribute("data-mark") or ""
+
+    def verdict(self, step: str) -> str:
+        return self.find(f"//*[@data-step='{step}']").get_attribute("aria-label") or ""
+
+    def find(self, xpath: str) -> WebElement:
+        """Wait for an element and return it."""
+        return WebDriverWait(self.browser, WAIT_S, poll_frequency=0.05).until(lambda b: b.find_element(By.XPATH, xpath), f"no {xpath}")
+
+    def all(self, css: str) -> list[WebElement]:
+        return self.browser.find_elements(By.CSS_SELECTOR, css)
+
+    def count(self, css: str, wanted: int) -> None:
+        """Wait until so many elements stand there."""
+        self.wait(lambda: len(self.all(css)) == wanted, f"{css}: {len(self.all(css))}, not {wanted}")
+
+    def wait(self, condition: Any, words: str = "") -> None:
+        WebDriverWait(self.browser, WAIT_S, poll_frequency=0.05).until(lambda _: condition(), words)
+
+    def reads(self, text: str) -> None:
+        """Wait until a text can be read somewhere on the page."""
+        self.wait(lambda: text in self.text(), f"“{text}” is not on the page: {self.text()[:1500]}")
+
+    def text(self) -> str:
+        return str(
+            self.browser.execute_script(
+                "return document.body.innerText + ' ' + [...document.querySelectorAll('svg text')].map(t => t.textContent).join(' ')"
+            )
+        )
+
+    def field(self, label: str, inside: str = "") -> WebElement:
+        return self.find(f"{inside}//input[@id = //label[normalize-space()='{label}']/@for]")
+
+    def type(self, label: str, text: str, enter: bool = True) -> WebElement:
+        """Type into a field as a person does: everything in it replaced, then Enter."""
+        box = self.field(label)
+        self.browser.execute_script("arguments[0].scrollIntoView({block: 'center'})", box)
+        box.send_keys(Keys.CONTROL, "a")
+        box.send_keys(text)
+        if enter:
+            box.send_keys(Keys.ENTER)
+        return box
+
+    def press(self, button: str) -> None:
+        self.find(f"//button[normalize-space()='{button}']").click()
+
+    def keys(self, *keys: str) -> None:
+        ActionChains(self.browser).send_keys(*keys).perform()
+
+    def chord(self, *keys: str) -> None:
+        chain = ActionChains(self.browser)
+        for key in keys[:-1]:
+            chain.key_down(key)
+        chain.send_keys(keys[-1])
+        for key in keys[:-1]:
+            chain.key_up(key)
+        chain.perform()
+
+    def handle(self, label: str) -> WebElement:
+        return self.find(f"//*[@role='slider' and starts-with(@aria-label, '{label}')]")
+
+    def drag(self, element: WebElement, x: int, y: int) -> None:
+        chain = ActionChains(self.browser, duration=20).move_to_element(element).click_and_hold()
+        for part in range(1, 5):
+            chain.move_by_offset(x // 4, y // 4) if part < 4 else chain.move_by_offset(x - 3 * (x // 4), y - 3 * (y // 4))
+        chain.release().perform()

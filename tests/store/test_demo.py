@@ -1,0 +1,32 @@
+"""The demo: complete, relative to its day, and never loaded over a notebook that holds something."""
+
+from datetime import date, timedelta
+
+import pytest
+
+from lucid_ridge.demo.load import is_empty, load_demo
+from lucid_ridge.operations.facts import shot_facts
+from lucid_ridge.operations.photographers import local_photographer
+from lucid_ridge.operations.shots import all_shots, plan_of
+from lucid_ridge.store.database import make_engine, make_sessions, migrate
+
+
+@pytest.mark.parametrize("day", [date(2026, 11, 24), date(2027, 2, 28), date(2028, 6, 22), date(2030, 12, 22)])
+def test_the_demo_loads_on_any_day(empty_database, day):
+    migrate(empty_database)
+    engine = make_engine(empty_database)
+    with make_sessions(engine)() as session:
+        assert is_empty(session)
+        load_demo(session, day)
+        assert not is_empty(session)
+        shots = all_shots(session, local_photographer(session).id)
+        dated = [shot for shot in shots if shot.date_local]
+        assert len(dated) == 9
+        assert all(day < shot.date_local <= day + timedelta(days=367) or shot.date_local == day for shot in dated)
+        for shot in dated:
+            facts = shot_facts(session, shot)
+            assert facts.time_utc.astimezone(facts.zone).date() == facts.date_local, shot.name
+            marks = {verdict.step: verdict.mark for verdict in plan_of(session, shot).verdicts}
+            assert "unsaid" not in {marks[step] for step in ("place", "light", "frame", "depth", "exposure", "sequence")}, shot.name
+            assert marks["depth"] in ("holds", "tight"), shot.name
+    engine.dispose()

@@ -1,0 +1,69 @@
+"""Migrations and the constraints they leave in the database."""
+
+import pytest
+from alembic import command
+from alembic.autogenerate import compare_metadata
+from alembic.runtime.migration import MigrationContext
+from sqlalchemy import create_engine, inspect, text
+from sqlalchemy.exc import IntegrityError
+
+from lucid_ridge.store.database import alembic_config, migrate
+from lucid_ridge.store.tables import Base
+
+
+def test_migrations_lead_to_the_models_and_back(empty_database):
+    migrate(empty_database)
+    engine = create_engine(empty_database)
+    with engine.connect() as connection:
+        assert compare_metadata(MigrationContext.configure(connection), Base.metadata) == []
+        assert set(inspect(connection).get_table_names()) == {*Base.metadata.tables, "alembic_version"}
+    migrate(empty_database)  # twice is once
+    command.downgrade(alembic_config(empty_database), "base")
+    with engine.connect() as connection:
+        assert inspect(connection).get_table_names() == ["alembic_version"]
+    engine.dispose()
+
+
+def test_constraints_in_the_database_match_the_models(empty_database):
+    migrate(empty_database)
+    engine = create_engine(empty_database)
+    with engine.connect() as connection:
+        found = {name for (name,) in connection.execute(text("select conname from pg_constraint where contype = 'c'"))}
+    engine.dispose()
+    wanted = {
+        constraint.name
+        for table in Base.metadata.tables.values()
+        for constraint in table.constraints
+        if str(constraint.name).startswith("ck_")
+    }
+    assert wanted <= found
+    assert len(wanted) > 60
+
+
+@pytest.mark.parametrize(
+    "statement",
+    [
+        "update location set latitude_deg = 91",
+        "update location set latitude_deg = 'NaN'",
+        "update location set name = '  '",
+        "update shot set f_number = 'Infinity'",
+        "update shot set near_m = 0",
+        "update shot set orientation = 'tilted'",
+        "update shot set wanted_look = 'dreamy'",
+        "update lens set focal_max_mm = focal_min_mm - 1",
+        "update body set max_iso = 1",
+        "update filter set kind = 'magic'",
+        "update element set distance_m = -1",
+        "update photographer set theme = 'mauve'",
+        "insert into shot_filter (shot_id, filter_id, on_lens, on_when_metered) values (1, 999999, true, false)",
+    ],
+)
+def test_the_database_itself_refuses(demo_engine, statement):
+    with demo_engine.connect() as connection, pytest.raises(IntegrityError):
+        connection.execute(text(statement))
+
+
+def test_every_top_level_table_has_an_owner():
+    owned = {"photographer", "viewpoint", "element", "shot_sharp_element", "shot_filter", "field_card"}
+    for name, table in Base.metadata.tables.items():
+        assert name in owned or "owner_id" in table.c, name
