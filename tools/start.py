@@ -73,7 +73,7 @@ def _serve(cluster: Cluster, options: argparse.Namespace) -> int:
     for number in (signal.SIGTERM, signal.SIGINT, signal.SIGHUP):
         signal.signal(number, lambda *_: server.terminate())
     address = f"http://127.0.0.1:{port}/"
-    if _answers(address, server):
+    if answers(address, server):
         say(f"\nLucid Ridge is at {address}\nStop it with Ctrl+C.")
     code = server.wait()
     return 0 if code in (0, -signal.SIGTERM) else code
@@ -93,7 +93,14 @@ def _port(wanted: int | None) -> int:
     raise SetupError(f"Port {wanted} is taken. Choose another with --port, or leave it out to get a free one.")
 
 
-def _answers(address: str, server: subprocess.Popen[bytes]) -> bool:
+def free_port() -> int:
+    """Return a port on loopback that nobody listens on now."""
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        return int(probe.getsockname()[1])
+
+
+def answers(address: str, server: subprocess.Popen[bytes]) -> bool:
     opener = urllib.request.build_opener(urllib.request.ProxyHandler({}))
     for _ in range(300):
         if server.poll() is not None:

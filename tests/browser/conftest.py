@@ -9,41 +9,21 @@ from collections.abc import Iterator
 
 import pytest
 import waitress
-from conftest_helpers import Screen
+from chromium import start_chromium
+from screen import Screen
 from selenium import webdriver
-from selenium.webdriver.chrome.service import Service
 from sqlalchemy import create_engine, make_url, text
 
 from lucid_ridge.app import create_app
 from lucid_ridge.settings import Settings
 from lucid_ridge.store.database import make_engine, make_sessions
 
-FLAGS = [
-    "--headless=new",
-    "--disable-gpu",
-    "--disable-dev-shm-usage",
-    "--disable-background-networking",
-    "--disable-component-update",
-    "--disable-sync",
-    "--no-first-run",
-    "--disable-quic",
-    "--hide-scrollbars",
-    "--force-color-profile=srgb",
-]
-
 
 @pytest.fixture(scope="session")
 def browser() -> Iterator[webdriver.Chrome]:
-    chromium, driver = os.environ.get("LUCID_RIDGE_CHROMIUM"), os.environ.get("LUCID_RIDGE_CHROMEDRIVER")
-    if not chromium or not driver:
+    if not os.environ.get("LUCID_RIDGE_CHROMIUM"):
         pytest.fail("This test needs Chromium and ChromeDriver: run it with ./test, which finds them.")
-    options = webdriver.ChromeOptions()
-    options.binary_location = chromium
-    for flag in FLAGS + (["--no-sandbox"] if os.geteuid() == 0 else []):
-        options.add_argument(flag)
-    options.add_argument("--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1, EXCLUDE localhost")
-    options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
-    running = webdriver.Chrome(options=options, service=Service(driver))
+    running = start_chromium()
     yield running
     running.quit()
 

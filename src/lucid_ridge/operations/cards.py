@@ -27,9 +27,9 @@ def make_card(session: Session, owner_id: int, shot_id: int) -> FieldCard:
     if not plan.sequence.frames:
         raise Conflict("There are no frames to take yet: say what must be sharp and how it is exposed.")
     digest = inputs_hash(facts)
-    newest = newest_card(shot)
+    newest = newest_card(session, shot)
     if newest is not None and newest.inputs_hash == digest:
-        return newest
+        return session.get_one(FieldCard, newest.id)
     with journaled(session, owner_id, shot_scope(shot.id), "make a field card"):
         card = FieldCard(made_at_utc=datetime.now(UTC), version=PLAN_VERSION, inputs_hash=digest, content=card_content(shot, facts, plan))
         shot.cards.append(card)

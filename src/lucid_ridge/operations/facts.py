@@ -22,6 +22,12 @@ PLAN_VERSION = 1
 _SHOT_FIELDS = {field.name for field in dataclasses.fields(core.ShotFacts)} & set(Shot.__table__.columns.keys())
 
 
+@dataclasses.dataclass(frozen=True)
+class NewestCard:
+    id: int
+    inputs_hash: str
+
+
 def core_location(row: Location) -> core.Location:
     """Return a location as the core knows it."""
     return core.Location(row.name, row.latitude_deg, row.longitude_deg, row.elevation_m, row.zone)
@@ -41,16 +47,18 @@ def shot_facts(session: Session, shot: Shot) -> core.ShotFacts:
         sharp_element_ids=_sharp_ids(shot, viewpoint.elements if viewpoint else ()),
         filters=_filters(shot, bag),
     )
-    card = newest_card(shot)
+    card = newest_card(session, shot)
     if card is None:
         return facts
     state = CARD_CURRENT if card.inputs_hash == inputs_hash(facts) else CARD_STALE
     return dataclasses.replace(facts, card=state)
 
 
-def newest_card(shot: Shot) -> FieldCard | None:
-    """Return the field card made last."""
-    return shot.cards[-1] if shot.cards else None
+def newest_card(session: Session, shot: Shot) -> NewestCard | None:
+    """Return what must be known of the field card made last; its content is not fetched."""
+    query = select(FieldCard.id, FieldCard.inputs_hash).where(FieldCard.shot_id == shot.id).order_by(FieldCard.id.desc()).limit(1)
+    found = session.execute(query).first()
+    return NewestCard(found.id, found.inputs_hash) if found else None
 
 
 def inputs_hash(facts: core.ShotFacts) -> str:

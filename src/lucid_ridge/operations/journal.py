@@ -74,8 +74,11 @@ def delete_with_references(session: Session, row: Base) -> None:
 
 def undo_state(session: Session, owner_id: int, scopes: Sequence[str]) -> UndoState:
     """Return what undo and redo would take back or repeat."""
-    undo, redo = _last_done(session, owner_id, scopes), _next_undone(session, owner_id, scopes)
-    return UndoState(undo.label if undo else None, redo.label if redo else None)
+    mine = select(JournalEntry.label).where(JournalEntry.owner_id == owner_id, JournalEntry.scope.in_(scopes)).limit(1)
+    done = mine.where(~JournalEntry.undone).order_by(JournalEntry.id.desc()).scalar_subquery()
+    undone = mine.where(JournalEntry.undone).order_by(JournalEntry.id).scalar_subquery()
+    undo_label, redo_label = session.execute(select(done, undone)).one()
+    return UndoState(undo_label, redo_label)
 
 
 def undo(session: Session, owner_id: int, scopes: Sequence[str]) -> str:

@@ -43,7 +43,7 @@ def all_shots(session: Session, owner_id: int) -> Sequence[Shot]:
     places = selectinload(Shot.viewpoint)
     loaded = query.options(
         places.selectinload(Viewpoint.location), places.selectinload(Viewpoint.elements), selectinload(Shot.body),
-        selectinload(Shot.lens), selectinload(Shot.sharp), selectinload(Shot.filters), selectinload(Shot.cards),
+        selectinload(Shot.lens), selectinload(Shot.sharp), selectinload(Shot.filters),
     )  # fmt: skip
     return session.scalars(loaded).all()
 

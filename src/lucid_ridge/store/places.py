@@ -41,7 +41,7 @@ class Viewpoint(Base, Journaled):
     location_id: Mapped[int] = mapped_column(ForeignKey("location.id", ondelete="CASCADE"), index=True)
     name: Mapped[str] = mapped_column(Text)
     notes: Mapped[str] = mapped_column(Text, default="")
-    location: Mapped[Location] = relationship(back_populates="viewpoints")
+    location: Mapped[Location] = relationship(back_populates="viewpoints", lazy="joined")
     elements: Mapped[list[Element]] = relationship(back_populates="viewpoint", cascade="all, delete-orphan", order_by="Element.id")
 
 

@@ -101,9 +101,10 @@ class Shot(Base, Journaled):
     timer_s: Mapped[float] = mapped_column(default=2.0)
     settle_s: Mapped[float] = mapped_column(default=5.0)
 
-    viewpoint: Mapped[Viewpoint | None] = relationship()
-    body: Mapped[Body | None] = relationship()
-    lens: Mapped[Lens | None] = relationship()
+    # Fetched in the same query: every plan needs them.
+    viewpoint: Mapped[Viewpoint | None] = relationship(lazy="joined")
+    body: Mapped[Body | None] = relationship(lazy="joined")
+    lens: Mapped[Lens | None] = relationship(lazy="joined")
     sharp: Mapped[list[ShotSharpElement]] = relationship(cascade="all, delete-orphan", order_by="ShotSharpElement.element_id")
     filters: Mapped[list[ShotFilter]] = relationship(cascade="all, delete-orphan", order_by="ShotFilter.filter_id")
     cards: Mapped[list[FieldCard]] = relationship(cascade="all, delete-orphan", order_by="FieldCard.id")

@@ -28,7 +28,7 @@ def present_shot(session: Session, owner_id: int, shot: Shot) -> out.ShotOut:
     plan = plan_shot(facts)
     location = shot.viewpoint.location if shot.viewpoint else None
     scopes = [shot_scope(shot.id)] + ([location_scope(location.id)] if location else [])
-    card = newest_card(shot)
+    card = newest_card(session, shot)
     return out.ShotOut(
         id=shot.id,
         facts=_facts(shot),

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import combinations
+
+import numpy as np
 
 from ..units.quantities import positive
 from .ev import shutter_for_ev_s
@@ -59,32 +60,26 @@ def propose_settings(
     wanted = float(positive("wanted_s", wanted_s))
     kept = [item for item in bag if item.kept]
     free = [item for item in bag if not item.kept]
+    apertures, speeds = np.asarray(f_numbers, dtype=np.float64), np.asarray(isos, dtype=np.float64)
+    # One row an ISO, one column an aperture: how far the bare shutter lies from the wanted one, and what the settings cost.
+    bare_error = np.log2(shutter_for_ev_s(scene_ev100, apertures[None, :], speeds[:, None]) / wanted) + other_stops
+    setting_cost = (
+        _APERTURE_WEIGHT * np.abs(2 * np.log2(apertures / preferred_f_number))[None, :]
+        + _ISO_WEIGHT * np.abs(np.log2(speeds / preferred_iso))[:, None]
+    )
     found: list[tuple[float, Proposal]] = []
-    room = max(0, MAX_STACKED - len(kept))
-    for size in range(min(room, len(free)) + 1):
+    for size in range(min(max(0, MAX_STACKED - len(kept)), len(free)) + 1):
         for chosen in combinations(free, size):
             on_lens = (*kept, *chosen)
-            stops = other_stops + sum(item.stops for item in on_lens)
-            for f_number in f_numbers:
-                for iso in isos:
-                    shutter = float(shutter_for_ev_s(scene_ev100, f_number, iso)) * 2.0**stops
-                    error = math.log2(shutter / wanted)
-                    if abs(error) > 1:
-                        continue
-                    cost = (
-                        _ERROR_WEIGHT * max(0.0, abs(error) - _FREE_ERROR_STOPS)
-                        + abs(error)
-                        + _APERTURE_WEIGHT * abs(2 * math.log2(f_number / preferred_f_number))
-                        + _ISO_WEIGHT * abs(math.log2(iso / preferred_iso))
-                        + _FILTER_WEIGHT * size
-                    )
-                    ids, names = tuple(item.id for item in on_lens), tuple(item.name for item in on_lens)
-                    found.append((cost, Proposal(ids, names, f_number, iso, shutter, error)))
+            errors = bare_error + sum(item.stops for item in on_lens)
+            misses = np.abs(errors)
+            costs = _ERROR_WEIGHT * np.maximum(0.0, misses - _FREE_ERROR_STOPS) + misses + setting_cost + _FILTER_WEIGHT * size
+            costs[misses > 1] = np.inf
+            ids, names = tuple(item.id for item in on_lens), tuple(item.name for item in on_lens)
+            for row, column in enumerate(np.argmin(costs, axis=1)):
+                if np.isfinite(costs[row, column]):
+                    error = float(errors[row, column])
+                    proposal = Proposal(ids, names, float(apertures[column]), float(speeds[row]), wanted * 2.0**error, error)
+                    found.append((float(costs[row, column]), proposal))
     found.sort(key=lambda pair: (pair[0], pair[1].filter_ids, pair[1].f_number, pair[1].iso))
-    kept_sets: list[Proposal] = []
-    for _, proposal in found:
-        if all((p.filter_ids, p.iso) != (proposal.filter_ids, proposal.iso) for p in kept_sets):
-            kept_sets.append(proposal)
-        if len(kept_sets) == count:
-            break
-    return tuple(kept_sets)
+    return tuple(proposal for _, proposal in found[:count])

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from datetime import UTC, date, datetime, time, timedelta
+from functools import cache
 from typing import Any
 from zoneinfo import ZoneInfo, available_timezones
 
@@ -45,9 +46,15 @@ def from_unix(seconds: float) -> datetime:
 
 def zone_info(zone: str) -> ZoneInfo:
     """Return the IANA zone of that name. Raises InputError for an unknown one."""
-    if zone not in available_timezones():
+    if zone not in _known_zones():
         raise InputError("zone", f"“{zone}” is not an IANA time zone. Write one like Europe/London.")
     return ZoneInfo(zone)
+
+
+@cache
+def _known_zones() -> frozenset[str]:
+    """The names of all zones; looking them up walks a whole directory, so it is done once."""
+    return frozenset(available_timezones())
 
 
 def local_day(day: date, zone: str) -> tuple[datetime, datetime]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Any, TypeAlias
 
 import numpy as np
@@ -18,6 +19,9 @@ def positive(name: str, value: Any, *, allow_infinite: bool = False) -> NDArray[
     allow_infinite: whether +infinity may stand (a distance can be infinite, a focal length cannot).
     Raises InputError naming the argument. NaN is never allowed.
     """
+    # A plan checks thousands of single numbers; the general way costs ten times as much for each.
+    if type(value) is float and 0.0 < value < math.inf:
+        return np.array(value)
     array = as_floats(name, value)
     if np.isnan(array).any() or (array <= 0).any():
         raise InputError(name, f"{name} must be greater than zero, not {_shown(value)}.")

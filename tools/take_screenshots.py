@@ -1,0 +1,67 @@
+"""One picture of each main view from the demo data, into docs/screenshots/."""
+
+from __future__ import annotations
+
+import os
+import time
+from pathlib import Path
+
+from chromium import start_chromium
+from screen import Screen
+
+TARGET = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
+# name, shot, step, theme, phone
+STEPS = (
+    ("place", "Posts at the ebb", "place", "Graphite", False),
+    ("light", "Posts at the ebb", "light", "Graphite", False),
+    ("frame", "Split boulder under the fell", "frame", "Graphite", False),
+    ("depth", "Posts at the ebb", "depth", "Graphite", False),
+    ("depth-close-up", "Sundew after rain", "depth", "Graphite", False),
+    ("exposure", "Posts at the ebb", "exposure", "Graphite", False),
+    ("bracket-paper", "Split boulder under the fell", "exposure", "Paper", False),
+    ("sequence", "Split boulder under the fell", "sequence", "Graphite", False),
+    ("field", "Posts at the ebb", "field", "Graphite", False),
+    ("light-ember", "Midnight sun over the sound", "light", "Ember", False),
+    ("depth-phone", "Posts at the ebb", "depth", "Graphite", True),
+)
+PAGES = (
+    ("notebook", "/", "//h2", False),
+    ("locations", "/locations", "//figure", False),
+    ("kit", "/kit", "//h2", False),
+    ("card-phone", "/cards/1", "//article//h1", True),
+)
+
+
+def main() -> None:
+    TARGET.mkdir(parents=True, exist_ok=True)
+    browser = start_chromium()
+    try:
+        screen = Screen(browser, os.environ["LUCID_RIDGE_ADDRESS"])
+
+        def take(name: str) -> None:
+            # Fonts and the last answers settle.
+            browser.execute_async_script("document.fonts.ready.then(() => arguments[0]())")
+            time.sleep(0.7)
+            browser.save_screenshot(str(TARGET / f"{name}.png"))
+            print(f"docs/screenshots/{name}.png")
+
+        def size(phone: bool) -> None:
+            screen.size(*((390, 844) if phone else (1280, 800)))
+
+        for name, path, ready, phone in PAGES:
+            size(phone)
+            screen.open(path)
+            screen.find(ready)
+            take(name)
+        for name, shot, step, theme, phone in STEPS:
+            size(phone)
+            screen.open_shot(shot, step)
+            screen.find(f"//*[@role='radio' and normalize-space()='{theme}']").click()
+            screen.find("//figure//*[name()='svg'] | //article")
+            take(name)
+    finally:
+        browser.quit()
+
+
+if __name__ == "__main__":
+    main()
