@@ -88,12 +88,12 @@ def _shots(
              focal_mm=135, bearing_deg=286, pitch_deg=0.4, f_number=F11, iso=100),
         shot("Midnight sun over the sound", "One low light all night long.", "isfold", midsummer,
              datetime(midsummer.year, 6, 20, 22, 40, tzinfo=UTC), "wide", (0, 2), uses=(("nd6", False),),
-             focal_mm=24, bearing_deg=350, pitch_deg=-3, f_number=F11, iso=100, near_m=1.6, far_infinite=True, wanted_shutter_s=8.0),
+             focal_mm=24, bearing_deg=350, pitch_deg=-9, f_number=F11, iso=100, near_m=1.6, far_infinite=True, wanted_shutter_s=8.0),
         shot("Blue noon", "The sun stays below the fells; snow and sound in one blue.", "isfold", midwinter,
-             datetime(midwinter.year, 12, 21, 11, 0, tzinfo=UTC), "wide", (2,), focal_mm=28, bearing_deg=349, f_number=F8, iso=100),
+             datetime(midwinter.year, 12, 21, 11, 0, tzinfo=UTC), "wide", (2,), focal_mm=28, bearing_deg=350, pitch_deg=-8, f_number=F8, iso=100),
         shot("Towers from the steppe", "The sun climbs in the north and lights the towers from the side.", "quelen", weekend,
              _near(places["quelen"], weekend, "sunrise", 12), "wide", (0, 2),
-             focal_mm=24, bearing_deg=257, pitch_deg=-2, camera_height_m=0.7, f_number=F11, iso=100, near_m=0.8, far_infinite=True),
+             focal_mm=24, bearing_deg=257, pitch_deg=-14, camera_height_m=0.7, f_number=F11, iso=100, near_m=0.8, far_infinite=True),
         shot("Hollow lane, not scouted yet", "", None, None, None, "normal"),
     ]  # fmt: skip
 

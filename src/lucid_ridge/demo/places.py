@@ -69,7 +69,7 @@ def demo_locations(owner_id: int) -> dict[str, Location]:
         "bog": _location(
             owner_id, "Hollin Bog", 54.541, -3.141, 205, LONDON, "Sundews on the wet lawn after rain. Kneel on a mat; no step off the boards.",
             "Boardwalk, third bay",
-            [_element("Sundew rosette", "flower", 300, 0.16, 0.012, 0.01, 0.11)],
+            [_element("Sundew rosette", "flower", 300, 0.16, 0.009, 0.007, 0.1115)],
         ),
         "fold": _location(
             owner_id, "High Sheepfold", 54.556, -3.098, 297, LONDON, "Crustose lichen on the north wall.",
@@ -90,7 +90,7 @@ def demo_locations(owner_id: int) -> dict[str, Location]:
             owner_id, "Isfold", 68.2, 13.7, 12, OSLO, "Summer nights without sunset, winter days without sunrise.",
             "Boathouse jetty",
             [
-                _element("Jetty boulders", "boulder", 352, 2.4, 2.2, 0.6, -0.4),
+                _element("Jetty boulders", "boulder", 352, 4.5, 2.2, 0.7, -0.3),
                 _element("Sound", "water", 350, 6, 160, 900, -1.5, 0.15),
                 _element("Isfold stacks", "ridge", 348, 5200, 4200, 780),
             ],

@@ -153,13 +153,12 @@ export function Dial({
           lineHeight="1.2"
           textAlign="right"
           fontVariantNumeric="tabular-nums"
-          textDecoration={pinned ? "underline" : "none"}
-          textDecorationThickness="1px"
-          textUnderlineOffset="5px"
+          data-pinned={pinned || undefined}
           width={`${Math.max(5, (draft ?? text).length + 1)}ch`}
           maxW="60%"
           bg="transparent"
           border="0"
+          borderBottom={pinned ? "2px solid" : "2px solid transparent"}
           p="0"
         />
         {unit && (

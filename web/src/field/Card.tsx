@@ -3,7 +3,13 @@ import type { Schemas } from "../api/client";
 
 type Content = Schemas["CardContentOut"];
 
-const DAY = new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short", year: "numeric", timeZone: "UTC" });
+const DAY = new Intl.DateTimeFormat("en-GB", {
+  weekday: "short",
+  day: "numeric",
+  month: "short",
+  year: "numeric",
+  timeZone: "UTC",
+});
 const MONO = "var(--lr-fonts-mono)";
 
 /** The card itself: readable in black and white at arm's length, one line a frame. */
@@ -16,9 +22,7 @@ export function Card({ content, stale }: { content: Content; stale: boolean }) {
         <Box as="h1" fontSize="1.5em" fontWeight="700">
           {content.name}
         </Box>
-        <Box>
-          {[content.location, content.viewpoint].filter(Boolean).join(", ")}
-        </Box>
+        <Box>{[content.location, content.viewpoint].filter(Boolean).join(", ")}</Box>
         {content.date && <Box>{DAY.format(new Date(`${content.date}T12:00:00Z`))}</Box>}
         {stale && <Box fontWeight="700">▲ The plan has changed since this card was made.</Box>}
       </Box>

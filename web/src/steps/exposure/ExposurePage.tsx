@@ -118,9 +118,6 @@ export default function ExposurePage({ shot, change, set, errors }: ShotWork) {
               />
             </Row>
           </Section>
-          <Section title="Filters" aside={<Link to="/kit">bag</Link>}>
-            <FiltersOn filters={kit?.filters ?? []} uses={facts.filters} set={set} metered={metered} />
-          </Section>
           <Section title="What I want">
             <Row least="150px">
               <Dial
@@ -153,6 +150,9 @@ export default function ExposurePage({ shot, change, set, errors }: ShotWork) {
               checked={facts.follow_fading}
               change={(follow_fading) => set({ follow_fading })}
             />
+          </Section>
+          <Section title="Filters, in stops" aside={<Link to="/kit">bag</Link>}>
+            <FiltersOn filters={kit?.filters ?? []} uses={facts.filters} set={set} metered={metered} />
           </Section>
           <Section title="Range and bracket">
             <Row least="84px">

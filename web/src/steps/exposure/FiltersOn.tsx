@@ -23,26 +23,31 @@ export function FiltersOn({
   };
   if (!filters.length) return <Box color="muted">The bag holds no filters yet: add them under Kit.</Box>;
   return (
-    <Box display="grid" gap="3px" data-field="filters">
+    <Box display="grid" gridTemplateColumns="repeat(auto-fill, minmax(205px, 1fr))" gap="3px 18px" data-field="filters">
       {filters.map((filter) => {
         const use = uses.find((item) => item.filter_id === filter.id);
+        const used = use?.on_lens || use?.on_when_metered;
         return (
-          <Box key={filter.id} display="grid" gridTemplateColumns="1fr 11ch auto" gap="10px" alignItems="center">
-            <Tick label={filter.name} checked={use?.on_lens ?? false} change={(on_lens) => change(filter.id, { on_lens })} />
-            <Box as="span" fontFamily="mono" fontSize="13px" color="muted" textAlign="right">
-              {filter.stops ? `${filter.stops} stops` : ""}
+          <Box key={filter.id}>
+            <Box display="flex" justifyContent="space-between" gap="8px">
+              <Tick label={filter.name} checked={use?.on_lens ?? false} change={(on_lens) => change(filter.id, { on_lens })} />
+              <Box as="span" fontFamily="mono" fontSize="13px" color="muted" whiteSpace="nowrap">
+                {filter.stops ? filter.stops : ""}
+              </Box>
             </Box>
-            <Box visibility={metered ? "visible" : "hidden"}>
-              <Tick
-                label={
-                  <Box as="span" fontSize="13px" color="muted">
-                    on when metered
-                  </Box>
-                }
-                checked={use?.on_when_metered ?? false}
-                change={(on_when_metered) => change(filter.id, { on_when_metered })}
-              />
-            </Box>
+            {metered && used && (
+              <Box pl="23px" pb="3px">
+                <Tick
+                  label={
+                    <Box as="span" fontSize="13px" color="muted">
+                      on when metered
+                    </Box>
+                  }
+                  checked={use?.on_when_metered ?? false}
+                  change={(on_when_metered) => change(filter.id, { on_when_metered })}
+                />
+              </Box>
+            )}
           </Box>
         );
       })}

@@ -142,7 +142,7 @@ function shutterScale(shot: Shot, width: number) {
       <text y={8} fontSize="13" fill={ink("muted")}>
         {exposure.looks.length
           ? "What this water looks like at which shutter"
-          : "The shutter on its scale; an element with a speed adds the looks of water"}
+          : "The shutter; an element with a speed adds looks of water"}
       </text>
       {exposure.looks.map((band, index) => {
         const from = band.from_s > 0 ? x(band.from_s) : x(low);
@@ -209,8 +209,8 @@ function rangeBars(shot: Shot, width: number, shadow: number | null, highlight: 
     <>
       <text y={8} fontSize="13" fill={ink("muted")}>
         {shadow !== null && highlight !== null
-          ? "The scene from shadow to highlight, over what each frame holds, EV at ISO 100"
-          : "What the frame holds, EV at ISO 100: read highlight and shadow to hold the scene against it"}
+          ? "The scene over what each frame holds, EV at ISO 100"
+          : "What the frame holds, EV: read highlight and shadow"}
       </text>
       {x.ticks(8).map((tick) => (
         <g key={tick}>

@@ -95,23 +95,7 @@ export function GroundPlan({ shot }: { shot: Shot }) {
                 />
               )}
               {rings.map((ring) => (
-                <g key={ring}>
-                  <circle cx={cx} cy={cy} r={scale(ring)} fill="none" stroke={ink("line")} />
-                  <text
-                    className="figure"
-                    x={cx + Math.sin(facing + radians(half + 9)) * scale(ring)}
-                    y={cy - Math.cos(facing + radians(half + 9)) * scale(ring)}
-                    fontSize="12"
-                    fill={ink("muted")}
-                    textAnchor="middle"
-                    dy="0.35em"
-                    stroke={ink("bg")}
-                    strokeWidth={4}
-                    paintOrder="stroke"
-                  >
-                    {ringLabel(ring)}
-                  </text>
-                </g>
+                <circle key={ring} cx={cx} cy={cy} r={scale(ring)} fill="none" stroke={ink("line")} />
               ))}
               {shot.plan.light.sun_azimuth_deg !== null && (shot.plan.light.sun_altitude_deg ?? -90) > -0.9 && (
                 <g>
@@ -164,6 +148,23 @@ export function GroundPlan({ shot }: { shot: Shot }) {
                   </g>
                 );
               })}
+              {rings.map((ring) => (
+                <text
+                  key={ring}
+                  className="figure"
+                  x={cx + Math.sin(facing + radians(half + 9)) * scale(ring)}
+                  y={cy - Math.cos(facing + radians(half + 9)) * scale(ring)}
+                  fontSize="12"
+                  fill={ink("muted")}
+                  textAnchor="middle"
+                  dy="0.35em"
+                  stroke={ink("bg")}
+                  strokeWidth={4}
+                  paintOrder="stroke"
+                >
+                  {ringLabel(ring)}
+                </text>
+              ))}
               <g transform={`translate(${cx} ${cy})`}>
                 <path d="M0 -8 L7 7 L0 3 L-7 7 Z" fill={ink("accent")} transform={`rotate(${(facing * 180) / Math.PI})`} />
               </g>
