@@ -83,7 +83,7 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
     ledger = build_ledger(*base)
     reasons: list[Reason] = []
     fading = _fading_stops(facts, ledger.shutter_s)
-    if facts.follow_fading and fading:
+    if facts.follow_fading and fading and math.isfinite(fading):
         ledger = build_ledger(*base, fading_stops=fading)
     elif abs(fading) >= 0.1 and math.isfinite(fading):
         needed = ledger.shutter_s * 2.0**fading

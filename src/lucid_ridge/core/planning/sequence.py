@@ -20,6 +20,7 @@ from .marks import FAILS, HOLDS, TIGHT, UNSAID, Reason, Verdict, worst_mark
 # Frames shorter than this get no dark frame of the same length from the camera (common practice).
 DARK_FRAME_FROM_S = 1.0
 _TIGHT_SHARE = 0.75
+LONGEST_SEQUENCE_S = 7 * 86400.0
 
 
 @dataclass(frozen=True)
@@ -113,6 +114,11 @@ def plan_sequence(facts: ShotFacts, light: LightStep, depth: DepthStep, exposure
     on_lens = tuple(item.name for item in facts.filters if item.on_lens)
     frames = build_sequence(depth.positions, exposure.exposures, exposure.f_number, exposure.iso, on_lens, overheads)
     total = total_time_s(frames, overheads)
+    if total > LONGEST_SEQUENCE_S:
+        reason = Reason(
+            "sequence", FAILS, "The frames would take longer than a week: open the aperture, raise the ISO or take filters off.", "filters"
+        )
+        return SequenceStep(Verdict("sequence", FAILS, "longer than a week"), (reason,))
     count = f"{len(frames)} frame{'s' if len(frames) != 1 else ''}"
     if facts.time_utc is None or light.window_end_utc is None:
         reason = Reason("sequence", UNSAID, "Choose the time of the shot: the sequence is held against the light that is left.", "time_utc")

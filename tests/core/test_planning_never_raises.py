@@ -1,0 +1,164 @@
+"""Whatever is said of a shot, planning it gives seven verdicts and never an exception: a shot with odd facts is still a shot."""
+
+import dataclasses
+import math
+from datetime import UTC, date, datetime, timedelta
+
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from lucid_ridge.core.exposure.motion import LOOK_NAMES
+from lucid_ridge.core.framing.outlines import SHAPES
+from lucid_ridge.core.planning.facts import (
+    BRACKET_MODES,
+    COC_CRITERIA,
+    DEPTH_METHODS,
+    FILTER_KINDS,
+    FOCUS_SCHOOLS,
+    Body,
+    Element,
+    Filter,
+    Lens,
+    Location,
+    ShotFacts,
+)
+from lucid_ridge.core.planning.marks import STEPS
+from lucid_ridge.core.planning.plan import plan_shot
+
+
+def _maybe(strategy):
+    return st.none() | strategy
+
+
+locations = st.builds(
+    Location,
+    name=st.just("Place"),
+    latitude_deg=st.floats(-90, 90),
+    longitude_deg=st.floats(-180, 180),
+    elevation_m=st.floats(-400, 8000),
+    zone=st.sampled_from(["Europe/London", "Europe/Oslo", "America/Santiago", "Pacific/Kiritimati", "Asia/Kathmandu"]),
+)
+elements = st.builds(
+    Element,
+    id=st.integers(1, 4),
+    name=st.just("Thing"),
+    shape=st.sampled_from(SHAPES),
+    bearing_deg=st.floats(0, 360),
+    distance_m=st.floats(0.01, 500_000),
+    width_m=st.floats(0.0001, 200_000),
+    height_m=st.floats(0.0001, 9000),
+    base_m=st.floats(-5000, 9000),
+    speed_mps=_maybe(st.floats(0.001, 400)),
+)
+bodies = st.builds(
+    Body,
+    id=st.just(1),
+    name=st.just("Body"),
+    sensor_width_mm=st.floats(1, 400),
+    sensor_height_mm=st.floats(1, 400),
+    pixels_wide=st.integers(100, 100_000),
+    pixels_high=st.integers(100, 100_000),
+    base_iso=st.floats(1, 400),
+    max_iso=st.floats(400, 1e6),
+    fastest_shutter_s=st.floats(1e-5, 1e-3),
+    slowest_shutter_s=st.floats(1, 3600),
+    has_bulb=st.booleans(),
+    held_stops=st.floats(1, 25),
+    bracket_frames=st.integers(1, 31),
+    bracket_step_ev=st.floats(0.1, 5),
+    write_s=st.floats(0, 60),
+    dark_frame=st.booleans(),
+)
+lenses = st.builds(
+    Lens,
+    id=st.just(1),
+    name=st.just("Lens"),
+    focal_min_mm=st.floats(1, 600),
+    focal_max_mm=st.floats(600, 3000),
+    f_number_min=st.floats(0.5, 8),
+    f_number_max=st.floats(8, 128),
+    closest_focus_mm=st.floats(10, 1e6),
+    sharpest_f_number=st.floats(0.5, 128),
+    max_magnification=_maybe(st.floats(0.01, 20)),
+    pupil_ratio=st.floats(0.1, 10),
+)
+filters = st.lists(
+    st.builds(
+        Filter,
+        id=st.integers(1, 5),
+        name=st.just("Glass"),
+        kind=st.sampled_from(FILTER_KINDS),
+        stops=st.floats(0, 25),
+        on_lens=st.booleans(),
+        on_when_metered=st.booleans(),
+    ),
+    max_size=5,
+).map(tuple)
+
+shots = st.fixed_dictionaries(
+    {
+        "location": _maybe(locations),
+        "viewpoint_name": st.just("Point"),
+        "elements": st.lists(elements, max_size=4, unique_by=lambda item: item.id).map(tuple),
+        "date_local": _maybe(st.dates(date(1901, 1, 2), date(2052, 12, 29))),
+        "body": _maybe(bodies),
+        "lens": _maybe(lenses),
+        "focal_mm": _maybe(st.floats(1, 3000)),
+        "orientation": st.sampled_from(["lengthwise", "upright"]),
+        "bearing_deg": _maybe(st.floats(0, 360)),
+        "pitch_deg": st.floats(-90, 90),
+        "camera_height_m": _maybe(st.floats(0, 100)),
+        "sharp_element_ids": st.frozensets(st.integers(1, 4)),
+        "near_m": _maybe(st.floats(0.001, 1e6)),
+        "far_m": _maybe(st.floats(0.001, 1e6)),
+        "far_infinite": st.booleans(),
+        "magnification": _maybe(st.floats(0.001, 20)),
+        "subject_depth_mm": _maybe(st.floats(0.001, 10_000)),
+        "coc_criterion": st.sampled_from(COC_CRITERIA),
+        "coc_custom_mm": _maybe(st.floats(0.001, 1)),
+        "f_number": _maybe(st.floats(0.5, 128)),
+        "focus_school": st.sampled_from(FOCUS_SCHOOLS),
+        "subject_element_id": _maybe(st.integers(1, 4)),
+        "depth_method": st.sampled_from(DEPTH_METHODS),
+        "overlap": st.floats(0, 0.89),
+        "metered_f_number": _maybe(st.floats(0.5, 128)),
+        "metered_shutter_s": _maybe(st.floats(1e-5, 86400)),
+        "metered_iso": _maybe(st.floats(1, 1e6)),
+        "metered_through_lens": st.booleans(),
+        "shadow_ev": _maybe(st.floats(-15, 25)),
+        "highlight_ev": _maybe(st.floats(-15, 25)),
+        "highlight_margin_ev": st.floats(0, 3),
+        "compensation_ev": st.floats(-10, 10),
+        "iso": _maybe(st.floats(1, 1e6)),
+        "filters": filters,
+        "follow_fading": st.booleans(),
+        "wanted_shutter_s": _maybe(st.floats(1e-5, 86400)),
+        "wanted_look": _maybe(st.sampled_from(LOOK_NAMES)),
+        "moving_element_id": _maybe(st.integers(1, 4)),
+        "bracket": st.sampled_from(BRACKET_MODES),
+        "bracket_step_ev": st.floats(0.01, 10),
+        "timer_s": st.floats(0, 600),
+        "settle_s": st.floats(0, 600),
+    }
+)
+
+
+@settings(max_examples=200, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large])
+@given(shots, st.floats(0, 23.99))
+def test_any_shot_has_a_plan(values, hour):
+    day = values["date_local"]
+    facts = ShotFacts(**values, time_utc=datetime(day.year, day.month, day.day, tzinfo=UTC) + timedelta(hours=hour) if day else None)
+    plan = plan_shot(facts)
+    assert [verdict.step for verdict in plan.verdicts] == list(STEPS)
+    assert all(verdict.text and verdict.mark in ("holds", "tight", "fails", "unsaid") for verdict in plan.verdicts)
+    assert all(reason.text.endswith(".") for reason in plan.because)
+    # What is planned can be carried out: times are finite and run forward, blurs are numbers.
+    clock = 0.0
+    for frame in plan.sequence.frames:
+        assert math.isfinite(frame.shutter_s)
+        assert frame.shutter_s > 0
+        assert clock <= frame.start_s <= frame.end_s
+        clock = frame.end_s
+    assert (plan.depth.curve_blur_mm >= 0).all()
+    # The same facts give the same plan.
+    assert plan_shot(dataclasses.replace(facts)).verdicts == plan.verdicts
