@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from selenium import webdriver
+from selenium.common.exceptions import StaleElementReferenceException
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -95,7 +96,16 @@ class Screen:
         return box
 
     def press(self, button: str) -> None:
-        self.find(f"//button[normalize-space()='{button}']").click()
+        """Press a button by its words; a step that is just being exchanged for another is waited out."""
+
+        def pressed() -> bool:
+            try:
+                self.find(f"//button[normalize-space()='{button}']").click()
+            except StaleElementReferenceException:
+                return False
+            return True
+
+        self.wait(pressed, button)
 
     def keys(self, *keys: str) -> None:
         ActionChains(self.browser).send_keys(*keys).perform()

@@ -26,13 +26,16 @@ def main(argv: list[str] | None = None) -> int:
 
 
 def _prepare(settings: environment.Settings, no_demo: bool) -> int:
-    from .demo.load import is_empty, load_demo
     from .store.database import make_engine, make_sessions, migrate
+    from .store.tables import is_empty
 
     migrate(settings.database_url)
     if not no_demo:
         with make_sessions(make_engine(settings.database_url))() as session, session.begin():
             if is_empty(session):
+                # Only now: the demo computes with the whole core, which takes a second to load.
+                from .demo.load import load_demo
+
                 load_demo(session)
     return 0
 

@@ -4,11 +4,12 @@ from datetime import date, timedelta
 
 import pytest
 
-from lucid_ridge.demo.load import is_empty, load_demo
+from lucid_ridge.demo.load import load_demo
 from lucid_ridge.operations.facts import shot_facts
 from lucid_ridge.operations.photographers import local_photographer
 from lucid_ridge.operations.shots import all_shots, plan_of
 from lucid_ridge.store.database import make_engine, make_sessions, migrate
+from lucid_ridge.store.tables import is_empty
 
 
 @pytest.mark.parametrize("day", [date(2026, 11, 24), date(2027, 2, 28), date(2028, 6, 22), date(2030, 12, 22)])

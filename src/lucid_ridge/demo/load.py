@@ -6,7 +6,6 @@ from datetime import UTC, date, datetime, timedelta
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from ..core.light.events import sun_events
@@ -23,11 +22,6 @@ from .places import demo_locations
 
 WITH_CARD = {"Posts at the ebb", "Split boulder under the fell"}
 F8, F11, F16 = 8.0, 2**3.5, 16.0
-
-
-def is_empty(session: Session) -> bool:
-    """Whether nothing has been written into the notebook yet."""
-    return not any(session.scalar(select(func.count()).select_from(kind)) for kind in (Location, Shot, Body))
 
 
 def load_demo(session: Session, today: date | None = None) -> None:

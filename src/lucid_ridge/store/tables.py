@@ -1,5 +1,8 @@
 """Every table, imported once so that the metadata is whole."""
 
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session
+
 from .base import Base
 from .journal import JournalEntry
 from .kit import Body, Filter, Lens
@@ -7,7 +10,13 @@ from .photographer import Photographer
 from .places import Element, Location, Viewpoint
 from .shots import FieldCard, Shot, ShotFilter, ShotSharpElement
 
+
+def is_empty(session: Session) -> bool:
+    """Whether nothing has been written into the notebook yet."""
+    return not any(session.scalar(select(func.count()).select_from(kind)) for kind in (Location, Shot, Body))
+
+
 __all__ = [
     "Base", "Body", "Element", "FieldCard", "Filter", "JournalEntry", "Lens", "Location", "Photographer", "Shot",
-    "ShotFilter", "ShotSharpElement", "Viewpoint",
+    "ShotFilter", "ShotSharpElement", "Viewpoint", "is_empty",
 ]  # fmt: skip

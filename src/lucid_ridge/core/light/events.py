@@ -12,7 +12,6 @@ from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.optimize import brentq, minimize_scalar
 
 from .instants import from_unix
 from .track import SunTrack, sun_track
@@ -112,6 +111,9 @@ def sun_intervals(
 
 def _crossings(track: SunTrack, altitude_deg: float) -> list[tuple[float, bool]]:
     """Return (unix seconds, rising) of every passage through an altitude, grazing ones between samples included."""
+    # Loaded when first needed: it takes a good part of the application's start.
+    from scipy.optimize import brentq, minimize_scalar
+
     times = _samples(track)
 
     def height(moment: float) -> float:
@@ -145,6 +147,8 @@ def _transits(track: SunTrack, longitude_deg: float) -> list[float]:
     Azimuth alone cannot tell upper from lower passage within the tropics and near the poles, so the search is confined to
     half a day around mean local noon, where only the upper one lies.
     """
+    from scipy.optimize import brentq
+
     times = _samples(track)
     azimuth = np.radians(np.asarray(track.azimuth_deg(times)))
     side = np.sin(azimuth)

@@ -1,0 +1,135 @@
+"""Finding shots, keeping kit, saving drawings, and what happens when the server is away."""
+
+import xml.etree.ElementTree as ET
+
+from selenium.webdriver.common.keys import Keys
+
+
+def _fill(screen, **texts):
+    for name, text in texts.items():
+        box = screen.find(f"//form//input[@name='{name}']")
+        box.send_keys(Keys.CONTROL, "a")
+        box.send_keys(text)
+
+
+def test_finding_a_shot(screen):
+    screen.open("/")
+    screen.count("main li h2", 10)
+    screen.keys("/")
+    box = screen.find("//input[@aria-label='Find']")
+    screen.wait(lambda: screen.browser.switch_to.active_element == box)
+    box.send_keys("isfold")
+    screen.count("main li h2", 2)
+    box.send_keys("xyz")
+    screen.reads("No shot or place has")
+
+
+def test_the_notebook_says_what_is_wrong_first(screen):
+    screen.open("/")
+    screen.reads("Place: no viewpoint yet")
+    marks = screen.all("main li:first-of-type [role='img']")
+    assert [
+        mark.get_attribute("aria-label")
+        for mark in marks
+        if mark.get_attribute("aria-label") in ("holds", "tight", "fails", "not yet said")
+    ]
+
+
+def test_a_lens_of_ones_own(screen):
+    screen.expect_in_console("422")
+    screen.open("/kit")
+    screen.press("add a lens")
+    _fill(screen, name="Old fifty", focal_min_mm="50", focal_max_mm="35", f_number_min="f/1.8", f_number_max="f/16", closest_focus_mm="450")
+    screen.press("Add the lens")
+    screen.find("//form//*[@role='alert' and contains(., 'at least the shortest')]")
+    _fill(screen, focal_max_mm="50")
+    screen.press("Add the lens")
+    screen.find("//button[contains(., 'Old fifty')]").click()
+    screen.type("Sharpest aperture", "f/5.6")
+    screen.reads("sharpest at f/5.6")
+    screen.press("undo")
+    screen.reads("sharpest at f/8")
+
+
+def test_a_filter_measured_anew_changes_the_shutter(screen):
+    screen.open("/kit")
+    screen.find("//button[contains(., '10-stop grey')]").click()
+    screen.type("Costs", "9")
+    screen.reads("neutral density, 9 stops")
+    screen.open_shot("Posts at the ebb", "exposure")
+    screen.reads("1'04\"")
+    assert screen.mark("field") == "tight"
+
+
+def test_drawings_are_saved_as_they_look(screen):
+    screen.open_shot("Posts at the ebb")
+    screen.browser.execute_script(
+        "window.saved = []; URL.createObjectURL = (blob) => { blob.text().then((text) => window.saved.push(text)); return '#'; };"
+        "HTMLAnchorElement.prototype.click = function () { window.names = [...(window.names ?? []), this.download]; };"
+    )
+    steps = ("place", "light", "frame", "depth", "exposure", "sequence")
+    for number, step in enumerate(steps, start=1):
+        screen.step(step)
+        screen.press("save as SVG")
+        screen.wait(lambda number=number: screen.browser.execute_script("return window.saved.length") == number)
+    for text in screen.browser.execute_script("return window.saved"):
+        drawing = ET.fromstring(text)
+        assert drawing.tag == "{http://www.w3.org/2000/svg}svg"
+        shapes = list(drawing.iter("{http://www.w3.org/2000/svg}path")) + list(drawing.iter("{http://www.w3.org/2000/svg}rect"))
+        assert len(shapes) > 2
+        # Colours stand in the file itself, and what can only be dragged here is left out.
+        assert all("rgb" in (shape.get("style") or "") or shape.get("fill", "").startswith(("rgb", "url", "none")) for shape in shapes[1:])
+        assert "data-handle" not in text
+    assert all(name.endswith(".svg") for name in screen.browser.execute_script("return window.names"))
+
+
+def test_nothing_typed_is_lost_while_the_server_is_away(screen):
+    screen.expect_in_console("ERR_INTERNET_DISCONNECTED")
+    screen.open_shot("Posts at the ebb", "depth")
+    screen.count("[data-slice]", 3)
+    offline = {"offline": True, "latency": 0, "downloadThroughput": -1, "uploadThroughput": -1}
+    screen.browser.execute_cdp_cmd("Network.enable", {})
+    screen.browser.execute_cdp_cmd("Network.emulateNetworkConditions", offline)
+    screen.type("Near limit", "60 cm")
+    screen.reads("The server does not answer")
+    assert screen.field("Near limit").get_attribute("value") == "60 cm"
+    screen.browser.execute_cdp_cmd("Network.emulateNetworkConditions", {**offline, "offline": False})
+    screen.field("Near limit").send_keys(Keys.ENTER)
+    screen.count("[data-slice]", 2)
+    screen.wait(lambda: "does not answer" not in screen.text())
+
+
+def test_a_shot_deleted_elsewhere_says_so(screen):
+    screen.expect_in_console("404")
+    screen.open_shot("Lichen map", "depth")
+    screen.browser.execute_script("return fetch('/api/shots/' + location.pathname.split('/')[2], {method: 'DELETE'})")
+    screen.type("Magnification", "1.8")
+    screen.reads("does not exist any more")
+    assert screen.field("Magnification").get_attribute("value") == "1.8"
+
+
+def test_a_wrong_address_helps_on(screen):
+    screen.expect_in_console("404")
+    screen.open("/nowhere/at/all")
+    screen.reads("no page at this address")
+    screen.open("/shots/99999/depth")
+    screen.reads("does not exist")
+
+
+def test_only_the_keyboard(screen):
+    """A shot can be planned without a pointer: every control is reached by Tab and says what it is."""
+    screen.open_shot("Posts at the ebb", "depth")
+    names = set()
+    for _ in range(60):
+        screen.keys(Keys.TAB)
+        focused = screen.browser.switch_to.active_element
+        name = screen.browser.execute_script(
+            "const e = arguments[0]; return e.getAttribute('aria-label') || (e.labels && e.labels[0] && e.labels[0].innerText) || e.innerText",
+            focused,
+        )
+        if focused.tag_name == "body":
+            break
+        if focused.get_attribute("tabindex") != "-1" and focused.tag_name != "div":
+            assert name, focused.get_attribute("outerHTML")[:200]
+            names.add(name)
+    assert {"Aperture", "Aperture scale", "Near limit that must be sharp", "Far limit that must be sharp"} <= names
