@@ -22,10 +22,10 @@ from lucid_ridge.core.light.illuminance import sun_illuminance_lux
 from lucid_ridge.core.light.track import _sun_track
 from lucid_ridge.core.optics.depth import blur_diameter_mm
 from lucid_ridge.core.planning.depth import FocusPosition
-from lucid_ridge.core.planning.exposure import Exposure
 from lucid_ridge.core.planning.facts import Body, Element, Filter, Lens, Location, ShotFacts
 from lucid_ridge.core.planning.plan import plan_shot
 from lucid_ridge.core.planning.sequence import Overheads, build_sequence
+from lucid_ridge.core.planning.tonal_range import Exposure
 
 PLACE = (54.55, -3.10, 10.0)
 START = datetime(2026, 11, 24, tzinfo=UTC)

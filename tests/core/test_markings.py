@@ -3,7 +3,7 @@
 import math
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lucid_ridge.core.errors import InputError
@@ -93,6 +93,7 @@ def test_what_is_no_aperture_is_refused(text):
         (59.7, "1'00\""),
         (3720, "1 h 02 min"),
         (1 / 90, "1/90"),
+        (0.21875, "0.22 s"),
     ],
 )
 def test_times_are_shown_as_the_trade_writes_them(seconds, label):
@@ -118,6 +119,7 @@ def test_numbers_that_are_no_time_are_refused(bad):
             function(bad)
 
 
+@settings(max_examples=500)
 @given(st.floats(1e-4, 3e4))
 def test_any_time_reads_back_within_its_rounding(seconds):
     again = m.parse_shutter(m.format_shutter(seconds))

@@ -6,7 +6,7 @@ import { kitQuery, refreshPlans } from "../api/queries";
 import { Button } from "../parts/Button";
 import { NewForm } from "../parts/NewForm";
 import { Failed, Pending } from "../parts/States";
-import { BODY_FIELDS, FILTER_FIELDS, type KitField, LENS_FIELDS } from "./fields";
+import { BODY_FIELDS, FILTER_FIELDS, type KitField, LENS_FIELDS, typed } from "./fields";
 import { LensDrawing } from "./LensDrawing";
 import { Piece } from "./Piece";
 
@@ -138,9 +138,3 @@ const YES_NO = [
   { value: "yes", label: "yes" },
   { value: "no", label: "no" },
 ];
-
-/** Whole numbers and switches go as such; everything else as typed. */
-export function typed(field: KitField | undefined, text: string): unknown {
-  if (field?.yes) return text === "yes";
-  return field?.whole && /^\d+$/.test(text.trim()) ? Number(text) : text;
-}

@@ -5,8 +5,7 @@ import { client, take } from "../api/client";
 import { refreshPlans } from "../api/queries";
 import { Button } from "../parts/Button";
 import { Field, Select, Tick } from "../parts/Field";
-import type { KitField } from "./fields";
-import { typed } from "./Kit";
+import { type KitField, typed } from "./fields";
 
 interface AnyPiece {
   id: number;

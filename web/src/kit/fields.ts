@@ -56,3 +56,9 @@ export const FILTER_FIELDS: KitField[] = [
   },
   { name: "stops", label: "Costs", unit: "stops", example: "10" },
 ];
+
+/** Whole numbers and switches go as such; everything else as typed. */
+export function typed(field: KitField | undefined, text: string): unknown {
+  if (field?.yes) return text === "yes";
+  return field?.whole && /^\d+$/.test(text.trim()) ? Number(text) : text;
+}

@@ -5,12 +5,10 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from ..errors import InputError
-from ..exposure.bracketing import HIGHLIGHT_ROOM_STOPS, plan_bracket
 from ..exposure.ev import ev100, shutter_for_ev_s
 from ..exposure.fading import fading_exposure_s
 from ..exposure.ledger import Ledger, LedgerFilter, Reading, build_ledger
-from ..exposure.motion import LOOK_NAMES, look_of_streak, look_times_s, middle_time_s, streak_mm
+from ..exposure.motion import look_of_streak
 from ..exposure.proposals import BagFilter, Proposal, propose_settings
 from ..light.illuminance import sun_illuminance_lux
 from ..light.instants import unix_seconds
@@ -18,30 +16,13 @@ from ..optics.conjugates import extension_stops
 from ..units.lengths import format_duration
 from ..units.markings import APERTURE_MARKINGS, ISO_MARKINGS, format_aperture, format_shutter
 from .depth import DepthStep
-from .facts import Element, Filter, Settings, ShotFacts, settings_of
+from .facts import Filter, Settings, ShotFacts, settings_of
 from .light import LightStep, day_of_light
 from .marks import FAILS, HOLDS, TIGHT, UNSAID, Reason, Verdict, worst_mark
+from .tonal_range import Exposure, is_automatic, plan_exposures
+from .water import LookBand, look_bands, moving_element, streak_of, wanted_shutter_s
 
 _TIGHT_STOPS, _FAIL_STOPS = 1 / 3, 1.0
-
-
-@dataclass(frozen=True)
-class LookBand:
-    """Shutter times [s] that give a look to the moving element of this shot. from_s is 0 for frozen."""
-
-    name: str
-    from_s: float
-    to_s: float
-
-
-@dataclass(frozen=True)
-class Exposure:
-    """One exposure to take: its shutter time [s] and what it holds of the scene [EV at ISO 100]."""
-
-    shutter_s: float
-    offset_ev: float
-    darkest_ev: float
-    brightest_ev: float
 
 
 @dataclass(frozen=True)
@@ -109,15 +90,15 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
     taken = sum(item.stops for item in filters if item.on_when_metered)
     through = 0.0 if reading.predicted else taken
     scene = float(ev100(reading.f_number, reading.shutter_s, reading.iso)) + through
-    moving = _moving(facts)
-    bands = _bands(facts, settings, moving)
-    wanted = _wanted(facts, bands)
-    streak = _streak(facts, settings, moving, shutter)
+    moving = moving_element(facts)
+    bands = look_bands(facts, settings, moving)
+    wanted = wanted_shutter_s(facts, bands)
+    streak = streak_of(facts, settings, moving, shutter)
     short_side = min(facts.body.sensor_width_mm, facts.body.sensor_height_mm)
     look = look_of_streak(streak, short_side, settings.coc_mm) if streak is not None else None
     proposals = _proposals(facts, settings, scene, wanted, counted, fading if facts.follow_fading else 0.0)
     other = math.log2(shutter / float(shutter_for_ev_s(scene, settings.f_number, settings.iso)))
-    exposures, range_reasons = _exposures(facts, settings, scene, shutter, other)
+    exposures, range_reasons = plan_exposures(facts, settings, scene, shutter, other)
     reasons += _light_reasons(facts, reading) + _wish_reasons(facts, wanted, shutter, proposals)
     reasons += range_reasons + _shutter_reasons(facts, exposures)
     if look and moving and streak is not None:
@@ -143,7 +124,7 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
         Verdict("exposure", worst_mark(reasons), text), tuple(reasons), reading.predicted, scene, settings.f_number, settings.iso,
         ledger, shutter, wanted, proposals, bands, look, streak / short_side if streak is not None else None,
         moving.id if moving else None, facts.highlight_ev - facts.shadow_ev if has_range else None,  # type: ignore[operator]
-        facts.body.held_stops, exposures, _automatic(facts, exposures),
+        facts.body.held_stops, exposures, is_automatic(facts, exposures),
     )  # fmt: skip
 
 
@@ -175,34 +156,6 @@ def _fading_stops(facts: ShotFacts, shutter_s: float) -> float:
     return math.log2(needed / shutter_s) if math.isfinite(needed) else math.inf
 
 
-def _moving(facts: ShotFacts) -> Element | None:
-    chosen = facts.element(facts.moving_element_id)
-    if chosen is not None and chosen.speed_mps:
-        return chosen
-    return next((item for item in facts.elements if item.speed_mps), None)
-
-
-def _bands(facts: ShotFacts, settings: Settings, moving: Element | None) -> tuple[LookBand, ...]:
-    if moving is None or facts.body is None or not moving.speed_mps or moving.distance_m * 1000 <= settings.focal_mm * 1.001:
-        return ()
-    short_side = min(facts.body.sensor_width_mm, facts.body.sensor_height_mm)
-    scene = (settings.focal_mm, moving.distance_m * 1000, moving.speed_mps, short_side, settings.coc_mm)
-    return tuple(LookBand(name, *look_times_s(name, *scene)) for name in LOOK_NAMES)
-
-
-def _streak(facts: ShotFacts, settings: Settings, moving: Element | None, shutter_s: float) -> float | None:
-    if moving is None or not moving.speed_mps or moving.distance_m * 1000 <= settings.focal_mm * 1.001:
-        return None
-    return float(streak_mm(settings.focal_mm, moving.distance_m * 1000, moving.speed_mps, shutter_s))
-
-
-def _wanted(facts: ShotFacts, bands: tuple[LookBand, ...]) -> float | None:
-    if facts.wanted_shutter_s is not None:
-        return facts.wanted_shutter_s
-    band = next((band for band in bands if band.name == facts.wanted_look), None)
-    return middle_time_s((band.from_s, band.to_s)) if band else None
-
-
 def _proposals(
     facts: ShotFacts, settings: Settings, scene: float, wanted: float | None, extension: float, fading: float
 ) -> tuple[Proposal, ...]:
@@ -224,109 +177,6 @@ def _proposals(
         scene, wanted, bag, apertures or [settings.f_number], isos or [settings.iso], settings.f_number, settings.iso,
         extension + facts.compensation_ev + fading,
     )  # fmt: skip
-
-
-def _exposures(
-    facts: ShotFacts, settings: Settings, scene: float, shutter: float, other_stops: float
-) -> tuple[tuple[Exposure, ...], list[Reason]]:
-    body = facts.body
-    assert body is not None
-    # The frame's mid-grey moves with compensation, never with what the filters take from all tones alike.
-    middle = scene - facts.compensation_ev
-    top = middle + HIGHLIGHT_ROOM_STOPS
-    single = (Exposure(shutter, 0.0, top - body.held_stops, top),)
-    shadow, highlight = facts.shadow_ev, facts.highlight_ev
-    if shadow is None or highlight is None:
-        if facts.bracket == "range":
-            return single, [
-                Reason(
-                    "exposure",
-                    UNSAID,
-                    "Read the brightest and the darkest part that must keep detail: the bracket spans them.",
-                    "highlight_ev",
-                )
-            ]
-        return single, []
-    try:
-        bracket = plan_bracket(shadow, highlight, body.held_stops, facts.bracket_step_ev, facts.highlight_margin_ev)
-    except InputError as error:
-        return single, [Reason("exposure", FAILS, error.message, error.field if error.field != "step_ev" else "bracket_step_ev")]
-    if facts.bracket == "range":
-        cost = other_stops - facts.compensation_ev
-        frames = tuple(
-            Exposure(
-                float(shutter_for_ev_s(frame.ev100, settings.f_number, settings.iso)) * 2.0**cost,
-                frame.offset_ev, frame.darkest_ev, frame.brightest_ev,
-            )
-            for frame in bracket.frames
-        )  # fmt: skip
-        return frames, [_bracket_reason(facts, bracket.range_stops, bracket.spare_stops, frames)]
-    reasons = []
-    if bracket.range_stops > body.held_stops:
-        reasons.append(
-            Reason(
-                "exposure",
-                FAILS,
-                f"The scene spans {bracket.range_stops:g} stops, this body holds {body.held_stops:g}: bracket {bracket.count} frames at {facts.bracket_step_ev:g} EV, or give up {bracket.range_stops - body.held_stops:.1f} stops.",
-                "bracket",
-            )
-        )
-    elif highlight + facts.highlight_margin_ev > top + 0.05:
-        reasons.append(
-            Reason(
-                "exposure",
-                FAILS,
-                f"The highlights are clipped by {highlight + facts.highlight_margin_ev - top:.1f} stops: compensate darker.",
-                "compensation_ev",
-            )
-        )
-    elif shadow < top - body.held_stops - 0.05:
-        reasons.append(
-            Reason(
-                "exposure",
-                FAILS,
-                f"The shadows block up by {top - body.held_stops - shadow:.1f} stops: compensate brighter.",
-                "compensation_ev",
-            )
-        )
-    else:
-        room = top - highlight - facts.highlight_margin_ev
-        reasons.append(
-            Reason(
-                "exposure",
-                HOLDS,
-                f"One frame holds the {bracket.range_stops:g} stops, with {room:.1f} stops over the highlights.",
-                "compensation_ev",
-            )
-        )
-    return single, reasons
-
-
-def _bracket_reason(facts: ShotFacts, span: float, spare: float, frames: tuple[Exposure, ...]) -> Reason:
-    body = facts.body
-    assert body is not None
-    times = f"{format_shutter(frames[0].shutter_s)} to {format_shutter(frames[-1].shutter_s)}"
-    way = "automatic on this body" if _automatic(facts, frames) else "set by hand: the body's automatic bracket does not reach"
-    if len(frames) == 1:
-        return Reason(
-            "exposure", HOLDS, f"The scene spans {span:g} stops and one frame holds {body.held_stops:g}: no bracket is needed.", "bracket"
-        )
-    return Reason(
-        "exposure", HOLDS,
-        f"The scene spans {span:g} stops, one frame holds {body.held_stops:g}: {len(frames)} frames at {facts.bracket_step_ev:g} EV, {times}, {way}; {spare:.1f} stops to spare in the shadows.",
-        "bracket_step_ev",
-    )  # fmt: skip
-
-
-def _automatic(facts: ShotFacts, exposures: tuple[Exposure, ...]) -> bool | None:
-    body = facts.body
-    if len(exposures) < 2 or body is None:
-        return None
-    return (
-        len(exposures) <= body.bracket_frames
-        and facts.bracket_step_ev <= body.bracket_step_ev
-        and exposures[-1].shutter_s <= body.slowest_shutter_s * 1.1
-    )
 
 
 def _light_reasons(facts: ShotFacts, reading: Reading) -> list[Reason]:

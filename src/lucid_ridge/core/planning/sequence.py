@@ -12,10 +12,11 @@ from ..light.day import clear_sky_ev100
 from ..light.instants import unix_seconds
 from ..units.lengths import format_duration
 from .depth import DepthStep, FocusPosition
-from .exposure import Exposure, ExposureStep
+from .exposure import ExposureStep
 from .facts import ShotFacts
 from .light import LightStep, day_of_light
 from .marks import FAILS, HOLDS, TIGHT, UNSAID, Reason, Verdict, worst_mark
+from .tonal_range import Exposure
 
 # Frames shorter than this get no dark frame of the same length from the camera (common practice).
 DARK_FRAME_FROM_S = 1.0

@@ -190,7 +190,7 @@ def format_shutter(shutter_s: float) -> str:
     nearest = min(SHUTTER_MARKINGS, key=lambda marking: abs(math.log2(marking.value / shutter_s)))
     if abs(math.log2(nearest.value / shutter_s)) <= _MARKING_TOLERANCE_STOPS:
         return nearest.label
-    if shutter_s < 0.25:
+    if shutter_s < 0.1:
         return f"1/{round(1 / shutter_s)}"
     if shutter_s < 0.995:
         return f"{shutter_s:.2f} s"

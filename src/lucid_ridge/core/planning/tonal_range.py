@@ -1,0 +1,131 @@
+"""Step 5, the range: what each frame holds of the scene, and the bracket that holds all of it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ..errors import InputError
+from ..exposure.bracketing import HIGHLIGHT_ROOM_STOPS, plan_bracket
+from ..exposure.ev import shutter_for_ev_s
+from ..units.markings import format_shutter
+from .facts import Settings, ShotFacts
+from .marks import FAILS, HOLDS, UNSAID, Reason
+
+
+@dataclass(frozen=True)
+class Exposure:
+    """One exposure to take: its shutter time [s] and what it holds of the scene [EV at ISO 100]."""
+
+    shutter_s: float
+    offset_ev: float
+    darkest_ev: float
+    brightest_ev: float
+
+
+def plan_exposures(
+    facts: ShotFacts, settings: Settings, scene: float, shutter: float, other_stops: float
+) -> tuple[tuple[Exposure, ...], list[Reason]]:
+    """Return the exposures to take and what is to be said of the range.
+
+    scene: EV at ISO 100 of the reading; shutter: what the ledger left [s]; other_stops: all that lengthens the shutter beside
+    aperture and ISO (filters, extension, compensation, fading light).
+    """
+    body = facts.body
+    assert body is not None
+    # The frame's mid-grey moves with compensation, never with what the filters take from all tones alike.
+    middle = scene - facts.compensation_ev
+    top = middle + HIGHLIGHT_ROOM_STOPS
+    single = (Exposure(shutter, 0.0, top - body.held_stops, top),)
+    shadow, highlight = facts.shadow_ev, facts.highlight_ev
+    if shadow is None or highlight is None:
+        if facts.bracket == "range":
+            return single, [
+                Reason(
+                    "exposure",
+                    UNSAID,
+                    "Read the brightest and the darkest part that must keep detail: the bracket spans them.",
+                    "highlight_ev",
+                )
+            ]
+        return single, []
+    try:
+        bracket = plan_bracket(shadow, highlight, body.held_stops, facts.bracket_step_ev, facts.highlight_margin_ev)
+    except InputError as error:
+        return single, [Reason("exposure", FAILS, error.message, error.field if error.field != "step_ev" else "bracket_step_ev")]
+    if facts.bracket == "range":
+        cost = other_stops - facts.compensation_ev
+        frames = tuple(
+            Exposure(
+                float(shutter_for_ev_s(frame.ev100, settings.f_number, settings.iso)) * 2.0**cost,
+                frame.offset_ev, frame.darkest_ev, frame.brightest_ev,
+            )
+            for frame in bracket.frames
+        )  # fmt: skip
+        return frames, [_bracket_reason(facts, bracket.range_stops, bracket.spare_stops, frames)]
+    reasons = []
+    if bracket.range_stops > body.held_stops:
+        reasons.append(
+            Reason(
+                "exposure",
+                FAILS,
+                f"The scene spans {bracket.range_stops:g} stops, this body holds {body.held_stops:g}: bracket {bracket.count} frames at {facts.bracket_step_ev:g} EV, or give up {bracket.range_stops - body.held_stops:.1f} stops.",
+                "bracket",
+            )
+        )
+    elif highlight + facts.highlight_margin_ev > top + 0.05:
+        reasons.append(
+            Reason(
+                "exposure",
+                FAILS,
+                f"The highlights are clipped by {highlight + facts.highlight_margin_ev - top:.1f} stops: compensate darker.",
+                "compensation_ev",
+            )
+        )
+    elif shadow < top - body.held_stops - 0.05:
+        reasons.append(
+            Reason(
+                "exposure",
+                FAILS,
+                f"The shadows block up by {top - body.held_stops - shadow:.1f} stops: compensate brighter.",
+                "compensation_ev",
+            )
+        )
+    else:
+        room = top - highlight - facts.highlight_margin_ev
+        reasons.append(
+            Reason(
+                "exposure",
+                HOLDS,
+                f"One frame holds the {bracket.range_stops:g} stops, with {room:.1f} stops over the highlights.",
+                "compensation_ev",
+            )
+        )
+    return single, reasons
+
+
+def _bracket_reason(facts: ShotFacts, span: float, spare: float, frames: tuple[Exposure, ...]) -> Reason:
+    body = facts.body
+    assert body is not None
+    times = f"{format_shutter(frames[0].shutter_s)} to {format_shutter(frames[-1].shutter_s)}"
+    way = "automatic on this body" if is_automatic(facts, frames) else "set by hand: the body's automatic bracket does not reach"
+    if len(frames) == 1:
+        return Reason(
+            "exposure", HOLDS, f"The scene spans {span:g} stops and one frame holds {body.held_stops:g}: no bracket is needed.", "bracket"
+        )
+    return Reason(
+        "exposure", HOLDS,
+        f"The scene spans {span:g} stops, one frame holds {body.held_stops:g}: {len(frames)} frames at {facts.bracket_step_ev:g} EV, {times}, {way}; {spare:.1f} stops to spare in the shadows.",
+        "bracket_step_ev",
+    )  # fmt: skip
+
+
+def is_automatic(facts: ShotFacts, exposures: tuple[Exposure, ...]) -> bool | None:
+    """Return whether the body can take this bracket by itself; None where there is none."""
+    body = facts.body
+    if len(exposures) < 2 or body is None:
+        return None
+    return (
+        len(exposures) <= body.bracket_frames
+        and facts.bracket_step_ev <= body.bracket_step_ev
+        and exposures[-1].shutter_s <= body.slowest_shutter_s * 1.1
+    )

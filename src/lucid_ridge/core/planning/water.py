@@ -1,0 +1,49 @@
+"""Step 5, what moves: the looks of water as shutter times for this scene, and the streak that a shutter draws."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ..exposure.motion import LOOK_NAMES, look_times_s, middle_time_s, streak_mm
+from .facts import Element, Settings, ShotFacts
+
+
+@dataclass(frozen=True)
+class LookBand:
+    """Shutter times [s] that give a look to the moving element of this shot. from_s is 0 for frozen."""
+
+    name: str
+    from_s: float
+    to_s: float
+
+
+def moving_element(facts: ShotFacts) -> Element | None:
+    """Return the element whose motion counts: the one chosen, else the first that has a speed."""
+    chosen = facts.element(facts.moving_element_id)
+    if chosen is not None and chosen.speed_mps:
+        return chosen
+    return next((item for item in facts.elements if item.speed_mps), None)
+
+
+def look_bands(facts: ShotFacts, settings: Settings, moving: Element | None) -> tuple[LookBand, ...]:
+    """Return the shutter times that give each look to the moving element; none without one, or within the focal length."""
+    if moving is None or facts.body is None or not moving.speed_mps or moving.distance_m * 1000 <= settings.focal_mm * 1.001:
+        return ()
+    short_side = min(facts.body.sensor_width_mm, facts.body.sensor_height_mm)
+    scene = (settings.focal_mm, moving.distance_m * 1000, moving.speed_mps, short_side, settings.coc_mm)
+    return tuple(LookBand(name, *look_times_s(name, *scene)) for name in LOOK_NAMES)
+
+
+def streak_of(facts: ShotFacts, settings: Settings, moving: Element | None, shutter_s: float) -> float | None:
+    """Return the streak [mm on the sensor] that the moving element draws in shutter_s."""
+    if moving is None or not moving.speed_mps or moving.distance_m * 1000 <= settings.focal_mm * 1.001:
+        return None
+    return float(streak_mm(settings.focal_mm, moving.distance_m * 1000, moving.speed_mps, shutter_s))
+
+
+def wanted_shutter_s(facts: ShotFacts, bands: tuple[LookBand, ...]) -> float | None:
+    """Return the shutter time [s] asked for, typed or as the middle of a look's band; None without a wish."""
+    if facts.wanted_shutter_s is not None:
+        return facts.wanted_shutter_s
+    band = next((band for band in bands if band.name == facts.wanted_look), None)
+    return middle_time_s((band.from_s, band.to_s)) if band else None
