@@ -144,6 +144,12 @@ def test_prediction_is_marked_as_such():
     assert plan.exposure.ledger.lines[0].label == "Predicted light"
 
 
+def test_settings_in_force_are_known_before_there_is_light():
+    plan = _with(metered_shutter_s=None, metered_f_number=None, metered_iso=None, time_utc=None)
+    assert _mark(plan, "exposure") == "unsaid"
+    assert (plan.exposure.f_number, plan.exposure.iso) == (16, 100)
+
+
 def test_fading_light_is_followed_only_when_asked():
     late = {"time_utc": DUSK + timedelta(minutes=40)}
     assert _with(**late).exposure.shutter_s == 128

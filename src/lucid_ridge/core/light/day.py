@@ -23,7 +23,7 @@ BANDS_DEG = {
     "twilight": (-18.0, -6.0),
     "blue hour": (-6.0, -4.0),
     "golden hour": (-4.0, 6.0),
-    "day": (6.0, 90.0),
+    "daylight": (6.0, 90.0),
 }
 CURVE_STEP_S = 60.0
 

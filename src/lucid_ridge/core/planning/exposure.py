@@ -55,7 +55,9 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
         return _missing(f"no {lacking} yet", f"Choose a {lacking}: the exposure needs it.", f"{lacking}_id")
     reading = _reading(facts, settings, light)
     if reading is None:
-        return _missing("no light yet", "Meter the scene, or choose a time so that the light can be predicted.", "metered_shutter_s")
+        return _missing(
+            "no light yet", "Meter the scene, or choose a time so that the light can be predicted.", "metered_shutter_s", settings
+        )
     extension = float(extension_stops(depth.magnification, facts.lens.pupil_ratio))
     # A meter behind the lens sees the extension, in this reading and in those of highlight and shadow alike.
     counted = 0.0 if reading.through_lens and not reading.predicted else extension
@@ -262,5 +264,7 @@ def _shutter_reasons(facts: ShotFacts, exposures: tuple[Exposure, ...]) -> list[
     return found
 
 
-def _missing(text: str, sentence: str, dial: str) -> ExposureStep:
-    return ExposureStep(Verdict("exposure", UNSAID, text), (Reason("exposure", UNSAID, sentence, dial),))
+def _missing(text: str, sentence: str, dial: str, settings: Settings | None = None) -> ExposureStep:
+    reasons = (Reason("exposure", UNSAID, sentence, dial),)
+    verdict = Verdict("exposure", UNSAID, text)
+    return ExposureStep(verdict, reasons, f_number=settings.f_number, iso=settings.iso) if settings else ExposureStep(verdict, reasons)

@@ -13,109 +13,15 @@ from dataclasses import dataclass
 
 from ..errors import InputError
 
-_SHUTTER_NAMES = [
-    "1/16000",
-    "1/13000",
-    "1/10000",
-    "1/8000",
-    "1/6400",
-    "1/5000",
-    "1/4000",
-    "1/3200",
-    "1/2500",
-    "1/2000",
-    "1/1600",
-    "1/1250",
-    "1/1000",
-    "1/800",
-    "1/640",
-    "1/500",
-    "1/400",
-    "1/320",
-    "1/250",
-    "1/200",
-    "1/160",
-    "1/125",
-    "1/100",
-    "1/80",
-    "1/60",
-    "1/50",
-    "1/40",
-    "1/30",
-    "1/25",
-    "1/20",
-    "1/15",
-    "1/13",
-    "1/10",
-    "1/8",
-    "1/6",
-    "1/5",
-    "1/4",
-    "0.3",
-    "0.4",
-    "0.5",
-    "0.6",
-    "0.8",
-    "1",
-    "1.3",
-    "1.6",
-    "2",
-    "2.5",
-    "3.2",
-    "4",
-    "5",
-    "6",
-    "8",
-    "10",
-    "13",
-    "15",
-    "20",
-    "25",
-    "30",
-]
+_SHUTTER_NAMES = (
+    "1/16000 1/13000 1/10000 1/8000 1/6400 1/5000 1/4000 1/3200 1/2500 1/2000 1/1600 1/1250 1/1000 1/800 1/640 "
+    "1/500 1/400 1/320 1/250 1/200 1/160 1/125 1/100 1/80 1/60 1/50 1/40 1/30 1/25 1/20 1/15 1/13 1/10 1/8 1/6 1/5 "
+    "1/4 0.3 0.4 0.5 0.6 0.8 1 1.3 1.6 2 2.5 3.2 4 5 6 8 10 13 15 20 25 30"
+).split()
 _FIRST_SHUTTER_THIRD = -42
-_APERTURE_NAMES = [
-    "0.7",
-    "0.8",
-    "0.9",
-    "1",
-    "1.1",
-    "1.2",
-    "1.4",
-    "1.6",
-    "1.8",
-    "2",
-    "2.2",
-    "2.5",
-    "2.8",
-    "3.2",
-    "3.5",
-    "4",
-    "4.5",
-    "5",
-    "5.6",
-    "6.3",
-    "7.1",
-    "8",
-    "9",
-    "10",
-    "11",
-    "13",
-    "14",
-    "16",
-    "18",
-    "20",
-    "22",
-    "25",
-    "29",
-    "32",
-    "36",
-    "40",
-    "45",
-    "51",
-    "57",
-    "64",
-]
+_APERTURE_NAMES = (
+    "0.7 0.8 0.9 1 1.1 1.2 1.4 1.6 1.8 2 2.2 2.5 2.8 3.2 3.5 4 4.5 5 5.6 6.3 7.1 8 9 10 11 13 14 16 18 20 22 25 29 32 36 40 45 51 57 64"
+).split()
 _FIRST_APERTURE_THIRD = -3
 _ISO_MARKINGS = (
     25, 32, 40, 50, 64, 80, 100, 125, 160, 200, 250, 320, 400, 500, 640, 800, 1000, 1250, 1600, 2000, 2500, 3200, 4000,
@@ -191,18 +97,20 @@ def format_shutter(shutter_s: float) -> str:
     if abs(math.log2(nearest.value / shutter_s)) <= _MARKING_TOLERANCE_STOPS:
         return nearest.label
     if shutter_s < 0.1:
-        return f"1/{round(1 / shutter_s)}"
-    if shutter_s < 0.995:
-        return f"{shutter_s:.2f} s"
-    if shutter_s < 9.95:
-        return f"{shutter_s:.1f} s"
-    if round(shutter_s) < 60:
-        return f"{round(shutter_s)} s"
+        return "1/" + _unlike_a_marking(1 / shutter_s, 0, "1/")
+    if shutter_s < 59.5:
+        return _unlike_a_marking(shutter_s, 2 if shutter_s < 0.995 else 1 if shutter_s < 9.95 else 0) + " s"
     whole = round(shutter_s)
     if whole < 3600:
         return f"{whole // 60}'{whole % 60:02d}\""
     minutes = round(shutter_s / 60)
     return f"{minutes // 60} h {minutes % 60:02d} min"
+
+
+def _unlike_a_marking(value: float, decimals: int, before: str = "") -> str:
+    """Return value with so many decimals, or one more where it would read like the marking of another time."""
+    text = f"{value:.{decimals}f}"
+    return f"{value:.{decimals + 1}f}" if before + text in _EXACT_SHUTTER else text
 
 
 def parse_shutter(text: str) -> float:

@@ -15,7 +15,7 @@ const BAND_FILL: Record<string, string> = {
   twilight: "night",
   "blue hour": "low",
   "golden hour": "low",
-  day: "day",
+  daylight: "day",
 };
 const EV_LOW = -12;
 const EV_HIGH = 17;

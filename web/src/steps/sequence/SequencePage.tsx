@@ -25,9 +25,10 @@ export default function SequencePage({ shot, change }: ShotWork) {
         <>
           <Section title="Time">
             <Figures>
-              <Figure name="frames" value={sequence.frames.length || "–"} />
-              <Figure name="takes" value={sequence.total_label ?? "–"} />
+              <Figure size="19px" name="frames" value={sequence.frames.length || "–"} />
+              <Figure size="19px" name="takes" value={sequence.total_label ?? "–"} />
               <Figure
+                size="19px"
                 name="light left"
                 value={sequence.available_label ?? "–"}
                 note={sequence.window_end_clock ? `until ${sequence.window_end_clock}` : undefined}
