@@ -1,0 +1,73 @@
+"""What the commands say and do on machines that lack something."""
+
+import os
+import subprocess
+
+import environment
+import packages
+import postgres
+import pytest
+from console import SetupError, run
+
+
+def test_without_rights_the_exact_command_is_said(monkeypatch):
+    monkeypatch.setattr(packages.os, "geteuid", lambda: 1000)
+    monkeypatch.setattr(packages.shutil, "which", lambda name: "/usr/bin/apt-get" if name == "apt-get" else None)
+    with pytest.raises(SetupError, match="sudo apt-get update && sudo apt-get install -y postgresql chromium"):
+        packages._install(["postgresql", "chromium"])
+
+
+def test_without_apt_the_packages_are_named(monkeypatch):
+    monkeypatch.setattr(packages.shutil, "which", lambda name: None)
+    with pytest.raises(SetupError, match="no apt-get"):
+        packages._install(["postgresql"])
+
+
+def test_as_root_the_list_is_refreshed_first(monkeypatch):
+    calls = []
+    monkeypatch.setattr(packages.os, "geteuid", lambda: 0)
+    monkeypatch.setattr(packages.shutil, "which", lambda name: f"/usr/bin/{name}")
+    monkeypatch.setattr(packages, "run", lambda command: calls.append(" ".join(command)))
+    packages._install(["postgresql"])
+    assert [call.split("apt-get ")[1].split()[0] for call in calls] == ["update", "install"]
+    assert calls[1].endswith("postgresql")
+
+
+def test_an_old_node_is_said(monkeypatch):
+    monkeypatch.setattr(packages, "run", lambda command: subprocess.CompletedProcess(command, 0, stdout="v18.20.0\n"))
+    with pytest.raises(SetupError, match=r"Node 20 .*v18\.20\.0"):
+        packages.ensure()
+
+
+def test_a_failing_program_shows_its_last_words():
+    with pytest.raises(SetupError, match="the reason"):
+        run(["sh", "-c", "echo the reason; exit 3"])
+
+
+def test_stamps_follow_names_and_contents(tmp_path, monkeypatch):
+    monkeypatch.setattr(environment, "ROOT", tmp_path)
+    one, two = tmp_path / "one", tmp_path / "two"
+    one.write_text("a")
+    two.write_text("a")
+    first = environment._digest([one])
+    assert first == environment._digest([one])
+    assert first != environment._digest([two])
+    assert first != environment._digest([one], "3.12")
+    one.write_text("b")
+    assert first != environment._digest([one])
+
+
+def test_the_applications_environment_is_free_of_libpqs_variables(monkeypatch):
+    monkeypatch.setenv("PGHOST", "elsewhere")
+    assert not [name for name in environment.application_environment("x") if name.startswith("PG")]
+
+
+@pytest.mark.skipif(os.geteuid() != 0, reason="only root runs the server as another user")
+def test_a_closed_folder_moves_the_data_outside(tmp_path, monkeypatch, capsys):
+    closed = tmp_path / "closed"
+    closed.mkdir(mode=0o700)
+    asked = []
+    monkeypatch.setattr(postgres, "LOCAL", closed / ".local")
+    monkeypatch.setattr(postgres.Path, "mkdir", lambda self, **options: asked.append(str(self)))
+    assert str(postgres.application_data()).startswith("/var/lib/lucid-ridge/")
+    assert "cannot reach this folder" in capsys.readouterr().out
