@@ -133,3 +133,22 @@ def test_only_the_keyboard(screen):
             assert name, focused.get_attribute("outerHTML")[:200]
             names.add(name)
     assert {"Aperture", "Aperture scale", "Near limit that must be sharp", "Far limit that must be sharp"} <= names
+
+
+def test_deleting_asks_and_can_be_undone(screen):
+    screen.open("/locations")
+    screen.find("//a[normalize-space()='Isfold']").click()
+    screen.press("delete Isfold …")
+    screen.press("Keep")
+    screen.press("delete Isfold …")
+    screen.press("Delete")
+    screen.wait(lambda: not screen.browser.find_elements("xpath", "//a[normalize-space()='Isfold']"))
+    screen.press("undo")
+    screen.find("//a[normalize-space()='Isfold']")
+    screen.open_shot("Posts at the ebb")
+    screen.find("//button[@aria-expanded='false' and contains(., 'Ebb channel')]").click()
+    screen.press("delete Ebb channel …")
+    screen.press("Delete")
+    screen.wait(lambda: "3 elements" in screen.verdict("place"))
+    screen.chord(Keys.CONTROL, "z")
+    screen.wait(lambda: "4 elements" in screen.verdict("place"))

@@ -3,7 +3,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, take } from "../api/client";
 import { refreshPlans } from "../api/queries";
-import { Button } from "../parts/Button";
+import { DeleteButton } from "../parts/DeleteButton";
 import { Field, Select, Tick } from "../parts/Field";
 import { type KitField, typed } from "./fields";
 
@@ -25,7 +25,6 @@ export function Piece({
   summary: string;
 }) {
   const [open, setOpen] = useState(false);
-  const [failure, setFailure] = useState<string>();
   const queries = useQueryClient();
   const params = { params: { path: { piece_id: piece.id } } };
   const values = piece as unknown as Record<string, string | number | boolean | null>;
@@ -35,12 +34,8 @@ export function Piece({
     refreshPlans(queries);
   };
   const remove = async () => {
-    try {
-      await take(client.DELETE(`/api/${path}/{piece_id}`, params));
-      refreshPlans(queries);
-    } catch (error) {
-      setFailure((error as Error).message);
-    }
+    await take(client.DELETE(`/api/${path}/{piece_id}`, params));
+    refreshPlans(queries);
   };
   return (
     <Box borderTop="1px solid" borderColor="line">
@@ -99,12 +94,7 @@ export function Piece({
               ),
             )}
           </Box>
-          {failure && <Box color="rust">{failure}</Box>}
-          <Box>
-            <Button look="quiet" px="0" onClick={() => void remove()}>
-              delete {piece.name}
-            </Button>
-          </Box>
+          <DeleteButton name={piece.name} remove={remove} />
         </Box>
       )}
     </Box>

@@ -5,6 +5,7 @@ import { useNavigate } from "react-router";
 import { client, type Schemas, take } from "../api/client";
 import { lightQuery, refreshPlans } from "../api/queries";
 import { Button } from "../parts/Button";
+import { DeleteButton } from "../parts/DeleteButton";
 import { Field } from "../parts/Field";
 import { NewForm } from "../parts/NewForm";
 import { Row, Section } from "../parts/Section";
@@ -18,9 +19,7 @@ export function LocationDetail({ location }: { location: Schemas["LocationOut"] 
   const queries = useQueryClient();
   const navigate = useNavigate();
   const [day, setDay] = useState(() => new Date().toLocaleDateString("sv-SE", { timeZone: location.zone }));
-  const [sure, setSure] = useState(false);
   const [adding, setAdding] = useState(false);
-  const [failure, setFailure] = useState<string>();
   const light = useQuery(lightQuery(location.id, day));
   const key = (field: string) => `location:${location.id}:${field}`;
   const save = (field: keyof Schemas["LocationPatch"]) => async (text: string) => {
@@ -29,22 +28,12 @@ export function LocationDetail({ location }: { location: Schemas["LocationOut"] 
     );
     refreshPlans(queries);
   };
-  const attempt = async (work: Promise<unknown>) => {
-    try {
-      await work;
-      setFailure(undefined);
-      refreshPlans(queries);
-      return true;
-    } catch (error) {
-      setFailure((error as Error).message);
-      return false;
-    }
-  };
   const remove = async () => {
-    const gone = await attempt(
-      take(client.DELETE("/api/locations/{location_id}", { params: { path: { location_id: location.id } } })),
-    );
-    if (gone) void navigate("/locations");
+    await take(client.DELETE("/api/locations/{location_id}", { params: { path: { location_id: location.id } } }));
+    // Its light is not to be asked for again.
+    queries.removeQueries({ queryKey: ["light", location.id] });
+    refreshPlans(queries);
+    void navigate("/locations");
   };
   return (
     <Box minW="0" display="grid" gap="6px">
@@ -98,17 +87,13 @@ export function LocationDetail({ location }: { location: Schemas["LocationOut"] 
           key={point.id}
           title={point.name}
           aside={
-            <Button
-              look="quiet"
-              fontSize="13px"
-              onClick={() =>
-                void attempt(
-                  take(client.DELETE("/api/viewpoints/{viewpoint_id}", { params: { path: { viewpoint_id: point.id } } })),
-                )
-              }
-            >
-              delete viewpoint
-            </Button>
+            <DeleteButton
+              name="viewpoint"
+              remove={async () => {
+                await take(client.DELETE("/api/viewpoints/{viewpoint_id}", { params: { path: { viewpoint_id: point.id } } }));
+                refreshPlans(queries);
+              }}
+            />
           }
         >
           <Field
@@ -147,22 +132,7 @@ export function LocationDetail({ location }: { location: Schemas["LocationOut"] 
       ) : (
         <Box display="flex" gap="8px" flexWrap="wrap">
           <Button onClick={() => setAdding(true)}>Add a viewpoint</Button>
-          {sure ? (
-            <>
-              <Box alignSelf="center">Delete {location.name} with all viewpoints? Undo brings it back.</Box>
-              <Button color="rust" borderColor="rust" onClick={() => void remove()}>
-                Delete
-              </Button>
-              <Button onClick={() => setSure(false)}>Keep</Button>
-            </>
-          ) : (
-            <Button onClick={() => setSure(true)}>Delete this location …</Button>
-          )}
-        </Box>
-      )}
-      {failure && (
-        <Box role="alert" color="rust">
-          {failure}
+          <DeleteButton name={location.name} remove={remove} />
         </Box>
       )}
     </Box>

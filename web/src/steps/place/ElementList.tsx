@@ -1,7 +1,7 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
-import { Button } from "../../parts/Button";
+import { DeleteButton } from "../../parts/DeleteButton";
 import { Field, Select } from "../../parts/Field";
 import { Row } from "../../parts/Section";
 import { SHAPE_WORDS, SHAPES, useElements } from "./useElements";
@@ -58,7 +58,6 @@ export function ElementList({ elements }: { elements: Element[] }) {
 
 function ElementEditor({ element }: { element: Element }) {
   const { edit, remove } = useElements();
-  const [failure, setFailure] = useState<string>();
   const key = (field: string) => `element:${element.id}:${field}`;
   const save = (field: string) => (text: string) => edit(element.id, { [field]: text });
   return (
@@ -108,12 +107,7 @@ function ElementEditor({ element }: { element: Element }) {
           save={(text) => edit(element.id, { speed_mps: text.trim() ? text : null })}
         />
       </Row>
-      {failure && <Box color="rust">{failure}</Box>}
-      <Box>
-        <Button look="quiet" px="0" onClick={() => void remove(element.id).catch((error: Error) => setFailure(error.message))}>
-          delete {element.name}
-        </Button>
-      </Box>
+      <DeleteButton name={element.name} remove={() => remove(element.id)} />
     </Box>
   );
 }
