@@ -80,6 +80,8 @@ def test_keys_go_to_the_steps_but_not_while_typing(screen):
 
 def test_keys_turn_aperture_iso_and_camera(screen):
     screen.open_shot(POSTS, "depth")
+    # The dial stands once the markings are known; the keys need them too.
+    screen.find("//*[@role='slider' and @aria-label='Aperture scale']")
     screen.keys("]")
     screen.reads("f/18")
     screen.keys("[", "[")

@@ -119,6 +119,8 @@ def test_a_wrong_address_helps_on(screen):
 def test_only_the_keyboard(screen):
     """A shot can be planned without a pointer: every control is reached by Tab and says what it is."""
     screen.open_shot("Posts at the ebb", "depth")
+    screen.count("[data-slice]", 3)
+    screen.find("//*[@role='slider' and @aria-label='Aperture scale']")
     names = set()
     for _ in range(60):
         screen.keys(Keys.TAB)
