@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import os
 import threading
 import uuid
@@ -38,7 +39,13 @@ def address(server_url: str, template: str) -> Iterator[str]:
     engine = make_engine(make_url(server_url).set(database=name).render_as_string(hide_password=False))
     app = create_app(Settings(database_url=""), make_sessions(engine))
     server = waitress.create_server(app, host="127.0.0.1", port=0, threads=6)
-    thread = threading.Thread(target=server.run, daemon=True)
+
+    def serve() -> None:
+        # Closing the server under its loop ends the loop this way.
+        with contextlib.suppress(OSError):
+            server.run()
+
+    thread = threading.Thread(target=serve, daemon=True)
     thread.start()
     yield f"http://127.0.0.1:{server.effective_port}"
     server.close()

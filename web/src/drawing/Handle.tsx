@@ -13,6 +13,7 @@ export function Handle({
   value,
   drag,
   nudge,
+  done,
   children,
   cursor = "grab",
 }: {
@@ -25,6 +26,8 @@ export function Handle({
   drag: (x: number, y: number) => void;
   /** Called with -1 or 1 along each axis, ten times as much with Shift. */
   nudge: (right: number, up: number) => void;
+  /** Called when the hand lets go. */
+  done?: () => void;
   children?: ReactNode;
   cursor?: string;
 }) {
@@ -70,9 +73,11 @@ export function Handle({
       }}
       onPointerUp={() => {
         grabbed.current = null;
+        done?.();
       }}
       onPointerCancel={() => {
         grabbed.current = null;
+        done?.();
       }}
       onKeyDown={onKeyDown}
     >

@@ -21,6 +21,8 @@ export function ReciprocalRuler({ shot, set }: { shot: Shot; set: ShotWork["set"
   const [held, setHeld] = useState<{ near?: number; far?: number | null }>({});
   // biome-ignore lint/correctness/useExhaustiveDependencies: what the server says ends a drag
   useEffect(() => setHeld({}), [shot.facts.near_m, shot.facts.far_m, shot.facts.far_infinite]);
+  // The scale stands still while a limit is being dragged, or it would slide away under the hand.
+  const [still, setStill] = useState<[number, number] | null>(null);
   const inverse = (metres: number | null) => (metres === null ? 0 : 1 / metres);
   return (
     <Drawing
@@ -42,7 +44,9 @@ export function ReciprocalRuler({ shot, set }: { shot: Shot; set: ShotWork["set"
         const right = width - 26;
         const start = depth.curve_inverse_m[0] ?? 3;
         const end = Math.min(depth.curve_inverse_m.at(-1) ?? 0, ...depth.positions.map((item) => inverse(item.far_limit.value)));
-        const x = scaleLinear().domain([start, end]).range([left, right]);
+        const x = scaleLinear()
+          .domain(still ?? [start, end])
+          .range([left, right]);
         const rows = depth.positions.length;
         const rowHeight = Math.min(24, Math.max(13, (height * 0.24) / Math.max(1, rows)));
         const elements = depth.elements.filter((item) => item.distance_m > 1 / start);
@@ -172,7 +176,11 @@ export function ReciprocalRuler({ shot, set }: { shot: Shot; set: ShotWork["set"
                 value={near}
                 valueText={label(near)}
                 cursor="ew-resize"
-                drag={(toX) => setNear(toDistance(Math.min(toX, right - 4)))}
+                done={() => setStill(null)}
+                drag={(toX) => {
+                  if (!still) setStill([start, end]);
+                  setNear(toDistance(Math.min(toX, right - 4)));
+                }}
                 nudge={(steps) => setNear(Number((near * 1.02 ** steps).toPrecision(3)))}
               >
                 <path d={bracket(-7, (axisY - bars) / 2)} fill="none" stroke={ink("fg")} strokeWidth={2.5} />
@@ -186,7 +194,11 @@ export function ReciprocalRuler({ shot, set }: { shot: Shot; set: ShotWork["set"
                 value={far ?? 0}
                 valueText={far === null ? "infinity" : label(far)}
                 cursor="ew-resize"
-                drag={(toX) => setFar(toX > right - 6 ? Number.POSITIVE_INFINITY : toDistance(toX))}
+                done={() => setStill(null)}
+                drag={(toX) => {
+                  if (!still) setStill([start, end]);
+                  setFar(toX > right - 6 ? Number.POSITIVE_INFINITY : toDistance(toX));
+                }}
                 nudge={(steps) =>
                   setFar(
                     far === null ? (steps < 0 ? 500 : Number.POSITIVE_INFINITY) : Number((far * 1.05 ** steps).toPrecision(3)),
