@@ -19,7 +19,7 @@ import numpy as np
 from lucid_ridge.core.exposure.ev import ev100_from_illuminance
 from lucid_ridge.core.light.day import light_curve
 from lucid_ridge.core.light.illuminance import sun_illuminance_lux
-from lucid_ridge.core.light.track import _sun_track
+from lucid_ridge.core.light.track import _track
 from lucid_ridge.core.optics.depth import blur_diameter_mm
 from lucid_ridge.core.planning.depth import FocusPosition
 from lucid_ridge.core.planning.facts import Body, Element, Filter, Lens, Location, ShotFacts
@@ -57,7 +57,7 @@ def depth_curve_reference() -> object:
 
 
 def day_of_light() -> object:
-    _sun_track.cache_clear()
+    _track.cache_clear()
     return light_curve(*PLACE, START, END)
 
 

@@ -16,7 +16,7 @@ from ..exposure.ev import ev100_from_illuminance
 from .events import LEVELS_DEG, Interval, SunEvent, event_absence, sun_events, sun_intervals
 from .illuminance import sun_illuminance_lux
 from .instants import local_day, unix_seconds
-from .track import SunTrack, sun_track
+from .track import Track, sun_track
 
 BANDS_DEG = {
     "night": (-90.0, -18.0),
@@ -56,7 +56,7 @@ class LightDay:
     events: tuple[SunEvent, ...]
     absences: dict[str, str | None]
     bands: tuple[LightBand, ...]
-    track: SunTrack
+    track: Track
 
     def band_at(self, moment: datetime) -> LightBand | None:
         """Return the band that holds an instant, None outside the day."""
@@ -96,7 +96,7 @@ def clear_sky_ev100(altitude_deg: Any) -> Any:
     return ev100_from_illuminance(sun_illuminance_lux(altitude_deg))
 
 
-def drift_stops_per_minute(track: SunTrack, moment: datetime) -> float:
+def drift_stops_per_minute(track: Track, moment: datetime) -> float:
     """Return how fast the light changes [stops per minute, negative while it fades], over two minutes around moment."""
     middle = float(unix_seconds(moment))
     before, after = clear_sky_ev100(track.altitude_deg(np.array([middle - 60, middle + 60])))

@@ -13,6 +13,7 @@ from typing import Any
 
 import numpy as np
 from skyfield.api import load, load_file, wgs84
+from skyfield.framelib import true_equator_and_equinox_of_date
 
 from ..errors import InputError
 from ..units.quantities import finite, in_callers_shape
@@ -78,6 +79,23 @@ def refraction_deg(altitude_deg: Any, pressure_mbar: float = STANDARD_PRESSURE_M
     return in_callers_shape(np.where(altitude >= LOWEST_REFRACTED_DEG, np.maximum(lift, 0.0), 0.0))
 
 
+def apparent_of_date_km(body: str, seconds: Any) -> tuple[Any, Any]:
+    """Return a body's apparent place from the Earth's centre [km, shape (n, 3)] and the sidereal angle [rad] at unix seconds.
+
+    body: "sun" or "moon"; axes of the true equator and equinox of date. Source: [1].
+    """
+    bodies, _ = _ephemeris()
+    moments = _moments(np.asarray(seconds, dtype=np.float64))
+    place = bodies["earth"].at(moments).observe(bodies[body]).apparent()
+    return place.frame_xyz(true_equator_and_equinox_of_date).km.T, np.radians(moments.gast * 15.0)
+
+
+def observer_km(latitude_deg: float, longitude_deg: float, elevation_m: float) -> Any:
+    """Return a place on the WGS 84 ellipsoid in Earth-fixed axes [km, shape (3,)]."""
+    check_place(latitude_deg, longitude_deg, elevation_m)
+    return wgs84.latlon(latitude_deg, longitude_deg, elevation_m).itrs_xyz.km
+
+
 def check_place(latitude_deg: float, longitude_deg: float, elevation_m: float) -> None:
     """Raise InputError unless the coordinates are a place on the ground."""
     for name, value, low, high in (
@@ -96,15 +114,20 @@ def _ephemeris() -> tuple[Any, Any]:
     return load_file(str(path)), load.timescale(builtin=True)
 
 
+def _moments(seconds: Any) -> Any:
+    _, timescale = _ephemeris()
+    days, within = np.divmod(seconds, 86400.0)
+    # Skyfield looks leap seconds up by the day, so the seconds since 1970 must not all go into its seconds argument.
+    return timescale.utc(1970, 1, 1 + days.astype(np.int64), 0, 0, within)
+
+
 def _position(
     body: str, latitude: float, longitude: float, elevation: float, times: Any, pressure: float, temperature: float
 ) -> SkyPosition:
     check_place(latitude, longitude, elevation)
-    bodies, timescale = _ephemeris()
+    bodies, _ = _ephemeris()
     seconds = unix_seconds(times)
-    days, within = np.divmod(np.atleast_1d(seconds).ravel(), 86400.0)
-    # Skyfield looks leap seconds up by the day, so the seconds since 1970 must not all go into its seconds argument.
-    moments = timescale.utc(1970, 1, 1 + days.astype(np.int64), 0, 0, within)
+    moments = _moments(np.atleast_1d(seconds).ravel())
     observer = bodies["earth"] + wgs84.latlon(latitude, longitude, elevation)
     altitude, azimuth, distance = observer.at(moments).observe(bodies[body]).apparent().altaz()
     airless = altitude.degrees.reshape(seconds.shape)

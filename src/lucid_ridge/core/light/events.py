@@ -1,20 +1,21 @@
 """Rise, set, twilight and transit, and the spans in which the sun stands between two altitudes.
 
 Altitudes are of the airless centre, horizon level. Sources: [1] US Naval Observatory, definitions of rise, set and twilight:
--0.8333 degrees (34' refraction and 16' semidiameter), civil -6, nautical -12, astronomical -18.
+-0.8333 degrees (34' refraction and 16' semidiameter), civil -6, nautical -12, astronomical -18. The moon rises and sets with its
+upper limb: 34' and its own semidiameter of the day, parallax being in its position already.
 """
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import datetime
-from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
 
 from .instants import from_unix
-from .track import SunTrack, sun_track
+from .searching import positive_spans, samples, zero_passages
+from .track import Track, moon_track, sun_track
 
 SUNRISE_ALTITUDE_DEG = -50.0 / 60.0
 LEVELS_DEG = {
@@ -30,12 +31,15 @@ _NAMES = {
     "astronomical": ("astronomical_dawn", "astronomical_dusk"),
 }
 ALWAYS_ABOVE, ALWAYS_BELOW, NOT_IN_WINDOW = "always_above", "always_below", "not_in_window"
+HORIZON_REFRACTION_DEG = 34.0 / 60.0
 _SAMPLE_S = 120.0
+# A sample this near to a level [degrees] may hide a grazing passage beside it.
+_GRAZE_DEG = 0.5
 
 
 @dataclass(frozen=True)
 class SunEvent:
-    """Something the sun does: kind (sunrise, sunset, transit, civil_dawn …), when, and where it then stands."""
+    """Something sun or moon does: kind (sunrise, sunset, transit, civil_dawn …, moonrise …), when, and where it then stands."""
 
     kind: str
     time_utc: datetime
@@ -64,7 +68,7 @@ def sun_events(latitude_deg: float, longitude_deg: float, elevation_m: float, st
     for level, altitude in LEVELS_DEG.items():
         rise, fall = _NAMES[level]
         found += [(moment, rise if rising else fall) for moment, rising in _crossings(track, altitude)]
-    found += [(moment, "transit") for moment in _transits(track, longitude_deg)]
+    found += [(moment, "transit") for moment in _transits(track)]
     return [
         SunEvent(kind, from_unix(moment), float(track.altitude_deg(moment)), float(track.azimuth_deg(moment)))
         for moment, kind in sorted(found)
@@ -97,78 +101,62 @@ def sun_intervals(
 ) -> list[Interval]:
     """Return the spans in which the sun's airless altitude lies from low_deg to high_deg, in order of time."""
     track = sun_track(latitude_deg, longitude_deg, elevation_m, start_utc, end_utc)
-    moments = sorted({moment for level in (low_deg, high_deg) for moment, _ in _crossings(track, level)})
-    edges = [track.start_s, *moments, track.end_s]
-    spans: list[list[float]] = []
-    for begin, end in pairwise(edges):
-        if low_deg <= track.altitude_deg((begin + end) / 2) <= high_deg and end > begin:
-            if spans and spans[-1][1] == begin:
-                spans[-1][1] = end
-            else:
-                spans.append([begin, end])
+
+    def inside(seconds: object) -> object:
+        altitude = np.asarray(track.altitude_deg(seconds))
+        return np.minimum(altitude - low_deg, high_deg - altitude)
+
+    spans = positive_spans(inside, _samples(track), _GRAZE_DEG)
     return [Interval(from_unix(begin), from_unix(end), begin == track.start_s, end == track.end_s) for begin, end in spans]
 
 
-def _crossings(track: SunTrack, altitude_deg: float) -> list[tuple[float, bool]]:
-    """Return (unix seconds, rising) of every passage through an altitude, grazing ones between samples included."""
-    # Loaded when first needed: it takes a good part of the application's start.
-    from scipy.optimize import brentq, minimize_scalar
+def moon_events(latitude_deg: float, longitude_deg: float, elevation_m: float, start_utc: datetime, end_utc: datetime) -> list[SunEvent]:
+    """Return every moonrise, moonset and moon_transit from start_utc up to end_utc, in order of time.
 
-    times = _samples(track)
-
-    def height(moment: float) -> float:
-        return float(track.altitude_deg(moment)) - altitude_deg
-
-    heights = np.asarray(track.altitude_deg(times)) - altitude_deg
-    # A turning point between two samples may reach over the level and back: add it as a sample of its own.
-    turning: list[tuple[int, float]] = []
-    for index in range(1, len(times) - 1):
-        before, here, after = heights[index - 1], heights[index], heights[index + 1]
-        if (here - before) * (after - here) <= 0 and abs(here) < 0.5:
-            sign = -1.0 if here >= before else 1.0
-            best = minimize_scalar(
-                lambda moment, sign=sign: sign * height(moment),
-                bounds=(times[index - 1], times[index + 1]),
-                method="bounded",
-                options={"xatol": 0.01},
-            )
-            turning.append((index, float(best.x)))
-    if turning:
-        times = np.sort(np.append(times, [moment for _, moment in turning]))
-        heights = np.asarray(track.altitude_deg(times)) - altitude_deg
-    above = heights >= 0
-    changes = np.nonzero(above[1:] != above[:-1])[0]
-    return [(float(brentq(height, times[index], times[index + 1], xtol=0.01)), bool(above[index + 1])) for index in changes]
-
-
-def _transits(track: SunTrack, longitude_deg: float) -> list[float]:
-    """Return the unix seconds of upper transits.
-
-    Azimuth alone cannot tell upper from lower passage within the tropics and near the poles, so the search is confined to
-    half a day around mean local noon, where only the upper one lies.
+    Rise and set are of the upper limb on a level horizon. One lunar day a month has no moonrise or no moonset. Source: [1].
     """
-    from scipy.optimize import brentq
-
-    times = _samples(track)
-    azimuth = np.radians(np.asarray(track.azimuth_deg(times)))
-    side = np.sin(azimuth)
-    solar_hour = (times / 3600 + longitude_deg / 15) % 24
-    found = []
-    for index in np.nonzero((side[1:] >= 0) != (side[:-1] >= 0))[0]:
-        if 6 < solar_hour[index] < 18:
-            found.append(
-                float(
-                    brentq(
-                        lambda moment: float(np.sin(np.radians(track.azimuth_deg(moment)))),
-                        times[index],
-                        times[index + 1],
-                        xtol=0.01,
-                    )
-                )
-            )
-    return found
+    track = moon_track(latitude_deg, longitude_deg, elevation_m, start_utc, end_utc)
+    found = [(moment, "moonrise" if rising else "moonset") for moment, rising in _limb_crossings(track)]
+    found += [(moment, "moon_transit") for moment in _transits(track)]
+    return [
+        SunEvent(kind, from_unix(moment), float(track.altitude_deg(moment)), float(track.azimuth_deg(moment)))
+        for moment, kind in sorted(found)
+    ]
 
 
-def _samples(track: SunTrack) -> NDArray[np.float64]:
-    count = max(2, int(np.ceil((track.end_s - track.start_s) / _SAMPLE_S)) + 1)
-    return np.linspace(track.start_s, track.end_s, count)
+def moon_absence(
+    latitude_deg: float, longitude_deg: float, elevation_m: float, start_utc: datetime, end_utc: datetime
+) -> str | None:
+    """Return why a window holds neither moonrise nor moonset: always_above, always_below, or None where there is one."""
+    track = moon_track(latitude_deg, longitude_deg, elevation_m, start_utc, end_utc)
+    if _limb_crossings(track):
+        return None
+    return ALWAYS_ABOVE if _limb_height(track)((track.start_s + track.end_s) / 2) >= 0 else ALWAYS_BELOW
+
+
+def _limb_height(track: Track):  # type: ignore[no-untyped-def]
+    def height(seconds: object) -> object:
+        return np.asarray(track.altitude_deg(seconds)) + np.asarray(track.semidiameter_deg(seconds)) + HORIZON_REFRACTION_DEG
+
+    return height
+
+
+def _limb_crossings(track: Track) -> list[tuple[float, bool]]:
+    moments, rising, _, _ = zero_passages(_limb_height(track), _samples(track), _GRAZE_DEG)
+    return [(float(moment), bool(up)) for moment, up in zip(moments, rising, strict=True)]
+
+
+def _crossings(track: Track, altitude_deg: float) -> list[tuple[float, bool]]:
+    """Return (unix seconds, rising) of every passage through an altitude, grazing ones between samples included."""
+    moments, rising, _, _ = zero_passages(lambda seconds: np.asarray(track.altitude_deg(seconds)) - altitude_deg, _samples(track), _GRAZE_DEG)
+    return [(float(moment), bool(up)) for moment, up in zip(moments, rising, strict=True)]
+
+
+def _transits(track: Track) -> list[float]:
+    """Return the unix seconds of upper transits: the passages through the meridian plane at hour angle zero."""
+    moments, rising, _, _ = zero_passages(track.beyond_meridian, _samples(track), 0.0)
+    return [float(moment) for moment, up in zip(moments, rising, strict=True) if up]
+
+
+def _samples(track: Track) -> NDArray[np.float64]:
+    return samples(track.start_s, track.end_s, _SAMPLE_S)

@@ -16,6 +16,8 @@ from ..errors import InputError
 _EPOCH = datetime(1970, 1, 1, tzinfo=UTC)
 # DE421 reaches from 1899-07-29 to 2053-10-09; whole years inside it.
 FIRST_YEAR, LAST_YEAR = 1900, 2052
+EARLIEST_S = (datetime(1899, 8, 1, tzinfo=UTC) - _EPOCH).total_seconds()
+LATEST_S = (datetime(2053, 10, 1, tzinfo=UTC) - _EPOCH).total_seconds()
 
 
 def unix_seconds(times_utc: datetime | Sequence[datetime] | NDArray[Any]) -> NDArray[np.float64]:

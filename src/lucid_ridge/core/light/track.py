@@ -1,63 +1,105 @@
-"""The path of the sun over some hours, quick to ask for any instant.
-
-Positions are computed every ten minutes and the direction vector between them interpolated by a cubic spline; the sun moves
-so smoothly that this adds less than 0.0001 degree.
-"""
+"""The path of sun or moon at a place, quick to ask for any instant."""
 
 from __future__ import annotations
 
-import math
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import datetime
 from functools import lru_cache
 from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.interpolate import CubicSpline
 
 from ..units.quantities import in_callers_shape
-from .ephemeris import sun_position
+from .ephemeris import observer_km
+from .geocentric import Geocentric, geocentric
 from .instants import unix_seconds
 
-KNOT_S = 600.0
+SUN_RADIUS_KM, MOON_RADIUS_KM = 696_000.0, 1737.4
+_EARTH_TURN_RAD_PER_S = 7.2921150e-5
+_LIGHT_KM_PER_S = 299_792.458
 
 
 @dataclass(frozen=True)
-class SunTrack:
-    """The sun's airless direction from start_s to end_s [unix seconds] at one place."""
+class Track:
+    """A body's airless direction from start_s to end_s [unix seconds] at one place, parallax included."""
 
     start_s: float
     end_s: float
-    _direction: CubicSpline
+    body: str
+    _geocentric: Geocentric = field(repr=False)
+    _observer_km: NDArray[np.float64] = field(repr=False)
+    _to_enu: NDArray[np.float64] = field(repr=False)
+    _longitude_rad: float = field(repr=False)
+
+    def horizontal(self, seconds: Any) -> tuple[NDArray[np.float64], NDArray[np.float64], NDArray[np.float64]]:
+        """Return airless altitude [degrees], azimuth [degrees] and distance [km] of the centre, in the shape of seconds."""
+        space = self._geocentric.position_km(seconds)
+        turn = self._geocentric.turn_rad(seconds)
+        cos, sin = np.cos(turn), np.sin(turn)
+        x, y, z = space[..., 0], space[..., 1], space[..., 2]
+        fixed = np.stack((cos * x + sin * y, cos * y - sin * x, z), axis=-1) - self._observer_km
+        enu = fixed @ self._to_enu.T
+        distance = np.sqrt((enu * enu).sum(axis=-1))
+        # The place itself is carried east by the Earth's turn, which tilts the light by up to a third of an arc second.
+        carried = _EARTH_TURN_RAD_PER_S * np.hypot(self._observer_km[0], self._observer_km[1]) / _LIGHT_KM_PER_S
+        east, north, up = enu[..., 0] + carried * distance, enu[..., 1], enu[..., 2]
+        return np.degrees(np.arctan2(up, np.hypot(east, north))), np.degrees(np.arctan2(east, north)) % 360, distance
+
+    def beyond_meridian(self, seconds: Any) -> Any:
+        """Return how far the body has moved past the meridian plane [sine of the topocentric hour angle, west positive]."""
+        space = self._geocentric.position_km(seconds)
+        turn = self._geocentric.turn_rad(seconds)
+        cos, sin = np.cos(turn), np.sin(turn)
+        x = cos * space[..., 0] + sin * space[..., 1] - self._observer_km[0]
+        y = cos * space[..., 1] - sin * space[..., 0] - self._observer_km[1]
+        longitude = self._longitude_rad
+        east, out = y * np.cos(longitude) - x * np.sin(longitude), x * np.cos(longitude) + y * np.sin(longitude)
+        return in_callers_shape(-east / np.hypot(east, out))
 
     def altitude_deg(self, seconds: Any) -> Any:
         """Return the airless altitude of the centre [degrees] at unix seconds, in their shape."""
-        east, north, up = self._unit(seconds)
-        return in_callers_shape(np.degrees(np.arctan2(up, np.hypot(east, north))))
+        return in_callers_shape(self.horizontal(seconds)[0])
 
     def azimuth_deg(self, seconds: Any) -> Any:
         """Return the azimuth [degrees from north, clockwise] at unix seconds, in their shape."""
-        east, north, _ = self._unit(seconds)
-        return in_callers_shape(np.degrees(np.arctan2(east, north)) % 360)
+        return in_callers_shape(self.horizontal(seconds)[1])
 
-    def _unit(self, seconds: Any) -> NDArray[np.float64]:
-        values = self._direction(np.asarray(seconds, dtype=np.float64) - self.start_s)
-        return np.moveaxis(np.asarray(values, dtype=np.float64), -1, 0)
+    def semidiameter_deg(self, seconds: Any) -> Any:
+        """Return the angle from centre to limb [degrees] at unix seconds, in their shape."""
+        radius = SUN_RADIUS_KM if self.body == "sun" else MOON_RADIUS_KM
+        return in_callers_shape(np.degrees(np.arcsin(radius / self.horizontal(seconds)[2])))
 
 
-def sun_track(latitude_deg: float, longitude_deg: float, elevation_m: float, start_utc: datetime, end_utc: datetime) -> SunTrack:
-    """Return the sun's track from start_utc to end_utc. Recent ones are kept: drawings ask again and again."""
+def sun_track(latitude_deg: float, longitude_deg: float, elevation_m: float, start_utc: datetime, end_utc: datetime) -> Track:
+    """Return the sun's track from start_utc to end_utc. Recent ones are kept: drawings ask again and again.
+
+    Raises InputError for an impossible place or a year the ephemeris does not reach.
+    """
+    return body_track("sun", latitude_deg, longitude_deg, elevation_m, start_utc, end_utc)
+
+
+def moon_track(latitude_deg: float, longitude_deg: float, elevation_m: float, start_utc: datetime, end_utc: datetime) -> Track:
+    """Return the moon's track; arguments as for sun_track."""
+    return body_track("moon", latitude_deg, longitude_deg, elevation_m, start_utc, end_utc)
+
+
+def body_track(
+    body: str, latitude_deg: float, longitude_deg: float, elevation_m: float, start_utc: datetime, end_utc: datetime
+) -> Track:
+    """Return the track of "sun" or "moon"."""
     start, end = (float(unix_seconds(moment)) for moment in (start_utc, end_utc))
-    return _sun_track(float(latitude_deg), float(longitude_deg), float(elevation_m), start, end)
+    return _track(body, float(latitude_deg), float(longitude_deg), float(elevation_m), start, end)
 
 
-@lru_cache(maxsize=128)
-def _sun_track(latitude: float, longitude: float, elevation: float, start: float, end: float) -> SunTrack:
-    # A knot on either side keeps the spline's free ends out of the span asked for.
-    count = max(4, math.ceil((end - start) / KNOT_S) + 3)
-    knots = start - KNOT_S + KNOT_S * np.arange(count)
-    position = sun_position(latitude, longitude, elevation, knots)
-    altitude, azimuth = np.radians(position.altitude_deg), np.radians(position.azimuth_deg)
-    vectors = np.stack((np.cos(altitude) * np.sin(azimuth), np.cos(altitude) * np.cos(azimuth), np.sin(altitude)), axis=-1)
-    return SunTrack(start, end, CubicSpline(knots - start, vectors))
+@lru_cache(maxsize=256)
+def _track(body: str, latitude: float, longitude: float, elevation: float, start: float, end: float) -> Track:
+    lat, lon = np.radians(latitude), np.radians(longitude)
+    to_enu = np.array(
+        [
+            [-np.sin(lon), np.cos(lon), 0.0],
+            [-np.sin(lat) * np.cos(lon), -np.sin(lat) * np.sin(lon), np.cos(lat)],
+            [np.cos(lat) * np.cos(lon), np.cos(lat) * np.sin(lon), np.sin(lat)],
+        ]
+    )
+    return Track(start, end, body, geocentric(body, start, end), np.asarray(observer_km(latitude, longitude, elevation)), to_enu, float(lon))

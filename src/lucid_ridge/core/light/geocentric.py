@@ -1,0 +1,60 @@
+"""Sun and moon from the centre of the Earth, as splines that every place shares.
+
+The apparent direction changes slowly: knots every six hours and a cubic spline between them add less than 0.1 arc second, also
+for the moon. What depends on the place (the turning Earth, parallax) is then plain geometry. Source: [1] JPL ephemeris DE421,
+through Skyfield.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.interpolate import CubicSpline
+
+from .ephemeris import apparent_of_date_km
+from .instants import EARLIEST_S, LATEST_S
+
+KNOT_S = 6 * 3600.0
+_BLOCK_S = 64 * 86400.0
+_MARGIN_S = 2 * 86400.0
+# One turn of the Earth against the stars takes a mean sidereal day.
+_TURN_RAD_PER_S = 2 * math.pi * 1.00273790935 / 86400.0
+
+
+@dataclass(frozen=True)
+class Geocentric:
+    """position_km(seconds): apparent place in the true equator of date, shape (…, 3); turn_rad(seconds): sidereal angle."""
+
+    position_km: Callable[[Any], NDArray[np.float64]]
+    turn_rad: Callable[[Any], NDArray[np.float64]]
+
+
+def geocentric(body: str, start_s: float, end_s: float) -> Geocentric:
+    """Return the splines of a body ("sun" or "moon") that cover start_s to end_s [unix seconds]. Source: [1]."""
+    return _blocks(body, math.floor((start_s - _MARGIN_S) / _BLOCK_S), math.ceil((end_s + _MARGIN_S) / _BLOCK_S))
+
+
+@lru_cache(maxsize=48)
+def _blocks(body: str, first: int, last: int) -> Geocentric:
+    knots = np.arange(max(first * _BLOCK_S, EARLIEST_S), min(last * _BLOCK_S, LATEST_S) + KNOT_S, KNOT_S)
+    origin = float(knots[0])
+    kilometres, sidereal_rad = apparent_of_date_km(body, knots)
+    position = CubicSpline(knots - origin, kilometres)
+    # The even turn is taken out, so that what is interpolated is only nutation and the slow change of the day's length.
+    rest = np.unwrap(sidereal_rad - _TURN_RAD_PER_S * (knots - origin))
+    wobble = CubicSpline(knots - origin, rest)
+
+    def position_km(seconds: Any) -> NDArray[np.float64]:
+        return np.asarray(position(np.asarray(seconds, dtype=np.float64) - origin), dtype=np.float64)
+
+    def turn_rad(seconds: Any) -> NDArray[np.float64]:
+        since = np.asarray(seconds, dtype=np.float64) - origin
+        return np.asarray(_TURN_RAD_PER_S * since + wobble(since), dtype=np.float64)
+
+    return Geocentric(position_km, turn_rad)
