@@ -13,10 +13,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..exposure.ev import ev100_from_illuminance
-from .events import LEVELS_DEG, Interval, SunEvent, event_absence, sun_events, sun_intervals
+from .events import LEVELS_DEG, Interval, SunEvent, event_absence, moon_absence, moon_events, sun_events, sun_intervals
 from .illuminance import sun_illuminance_lux
 from .instants import local_day, unix_seconds
-from .track import Track, sun_track
+from .skyline import LEVEL, Skyline, shows
+from .track import Track, moon_track, sun_track
 
 BANDS_DEG = {
     "night": (-90.0, -18.0),
@@ -48,7 +49,10 @@ class LightCurve:
 
 @dataclass(frozen=True)
 class LightDay:
-    """A local day. absences: for each level (sun, civil, …) always_above, always_below or None where it is crossed."""
+    """A local day. absences: for each level (sun, civil, …) and the moon always_above, always_below or None where it is crossed.
+
+    sun_shows, moon_shows: when they stand above the skyline.
+    """
 
     start_utc: datetime
     end_utc: datetime
@@ -57,13 +61,18 @@ class LightDay:
     absences: dict[str, str | None]
     bands: tuple[LightBand, ...]
     track: Track
+    moon_events: tuple[SunEvent, ...]
+    moon_track: Track
+    skyline: Skyline
+    sun_shows: tuple[Interval, ...]
+    moon_shows: tuple[Interval, ...]
 
     def band_at(self, moment: datetime) -> LightBand | None:
         """Return the band that holds an instant, None outside the day."""
         return next((band for band in self.bands if band.span.start_utc <= moment <= band.span.end_utc), None)
 
 
-def light_day(latitude_deg: float, longitude_deg: float, elevation_m: float, day: date, zone: str) -> LightDay:
+def light_day(latitude_deg: float, longitude_deg: float, elevation_m: float, day: date, zone: str, skyline: Skyline = LEVEL) -> LightDay:
     """Return a local day's events and bands, from local midnight to local midnight (23 to 25 hours).
 
     Days without a rise or set are ordinary. Raises InputError for an impossible place, zone or year.
@@ -76,9 +85,14 @@ def light_day(latitude_deg: float, longitude_deg: float, elevation_m: float, day
         end,
         zone,
         tuple(sun_events(*place)),
-        {level: event_absence(*place, level) for level in LEVELS_DEG},
+        {**{level: event_absence(*place, level) for level in LEVELS_DEG}, "moon": moon_absence(*place)},
         tuple(sorted(bands, key=lambda band: band.span.start_utc)),
         sun_track(*place),
+        tuple(moon_events(*place)),
+        moon_track(*place),
+        skyline,
+        tuple(shows(sun_track(*place), skyline)),
+        tuple(shows(moon_track(*place), skyline)),
     )
 
 

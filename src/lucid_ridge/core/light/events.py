@@ -124,9 +124,7 @@ def moon_events(latitude_deg: float, longitude_deg: float, elevation_m: float, s
     ]
 
 
-def moon_absence(
-    latitude_deg: float, longitude_deg: float, elevation_m: float, start_utc: datetime, end_utc: datetime
-) -> str | None:
+def moon_absence(latitude_deg: float, longitude_deg: float, elevation_m: float, start_utc: datetime, end_utc: datetime) -> str | None:
     """Return why a window holds neither moonrise nor moonset: always_above, always_below, or None where there is one."""
     track = moon_track(latitude_deg, longitude_deg, elevation_m, start_utc, end_utc)
     if _limb_crossings(track):
@@ -148,7 +146,9 @@ def _limb_crossings(track: Track) -> list[tuple[float, bool]]:
 
 def _crossings(track: Track, altitude_deg: float) -> list[tuple[float, bool]]:
     """Return (unix seconds, rising) of every passage through an altitude, grazing ones between samples included."""
-    moments, rising, _, _ = zero_passages(lambda seconds: np.asarray(track.altitude_deg(seconds)) - altitude_deg, _samples(track), _GRAZE_DEG)
+    moments, rising, _, _ = zero_passages(
+        lambda seconds: np.asarray(track.altitude_deg(seconds)) - altitude_deg, _samples(track), _GRAZE_DEG
+    )
     return [(float(moment), bool(up)) for moment, up in zip(moments, rising, strict=True)]
 
 

@@ -84,9 +84,7 @@ def moon_track(latitude_deg: float, longitude_deg: float, elevation_m: float, st
     return body_track("moon", latitude_deg, longitude_deg, elevation_m, start_utc, end_utc)
 
 
-def body_track(
-    body: str, latitude_deg: float, longitude_deg: float, elevation_m: float, start_utc: datetime, end_utc: datetime
-) -> Track:
+def body_track(body: str, latitude_deg: float, longitude_deg: float, elevation_m: float, start_utc: datetime, end_utc: datetime) -> Track:
     """Return the track of "sun" or "moon"."""
     start, end = (float(unix_seconds(moment)) for moment in (start_utc, end_utc))
     return _track(body, float(latitude_deg), float(longitude_deg), float(elevation_m), start, end)
@@ -102,4 +100,6 @@ def _track(body: str, latitude: float, longitude: float, elevation: float, start
             [np.cos(lat) * np.cos(lon), np.cos(lat) * np.sin(lon), np.sin(lat)],
         ]
     )
-    return Track(start, end, body, geocentric(body, start, end), np.asarray(observer_km(latitude, longitude, elevation)), to_enu, float(lon))
+    return Track(
+        start, end, body, geocentric(body, start, end), np.asarray(observer_km(latitude, longitude, elevation)), to_enu, float(lon)
+    )

@@ -6,28 +6,86 @@ from dataclasses import dataclass
 from datetime import date, datetime
 from zoneinfo import ZoneInfo
 
+from ..light.readings import Reading
+from ..light.skyline import LEVEL, Skyline
 from ..optics.circle_of_confusion import coc_handbook_mm, coc_pixels_mm, coc_print_mm
+from ..tides.water import Tide
 
 COC_CRITERIA = ("handbook", "print", "pixels", "custom")
 FOCUS_SCHOOLS = ("balanced", "hyperfocal", "third", "subject")
 DEPTH_METHODS = ("auto", "single", "ring", "rail")
 BRACKET_MODES = ("none", "range")
 FILTER_KINDS = ("neutral density", "polariser", "graduated")
+HAZARD_KINDS = (
+    "edge", "tide", "swell", "slippery rock", "loose rock", "river", "bog", "avalanche", "remoteness", "heat", "cold",
+)  # fmt: skip
+SEASON_KINDS = ("leaf colour", "flowering", "river flow", "snow", "ice", "crowds", "other")
 DEFAULT_CAMERA_HEIGHT_M = 1.5
 
 
 @dataclass(frozen=True)
 class Location:
+    """Where the tripod stands: the viewpoint's own position, skyline and tide where it has them, else the location's."""
+
     name: str
     latitude_deg: float
     longitude_deg: float
     elevation_m: float
     zone: str
+    skyline: Skyline = LEVEL
+    tide: Tide | None = None
+
+
+@dataclass(frozen=True)
+class Hazard:
+    """kind is one of HAZARD_KINDS. A tide cuts the place off while it stands above cut_off_m. Months 1..12 bound it in the year."""
+
+    kind: str
+    note: str = ""
+    cut_off_m: float | None = None
+    from_month: int | None = None
+    to_month: int | None = None
+
+
+@dataclass(frozen=True)
+class SeasonNote:
+    """What a season brings: kind is one of SEASON_KINDS, from a first to a last day of the year (which may run over New Year)."""
+
+    kind: str
+    note: str
+    from_month: int
+    from_day: int
+    to_month: int
+    to_day: int
+
+
+@dataclass(frozen=True)
+class Approach:
+    """The way there. None is not said. drive_min from home to where the car stands; walk on from there."""
+
+    drive_min: float | None = None
+    walk_m: float | None = None
+    ascent_m: float | None = None
+    terrain: str = "path"
+    set_up_min: float = 20.0
+    reserve_min: float = 15.0
+
+
+@dataclass(frozen=True)
+class Access:
+    """What is known of rights, gates, permits, fees and hours, and when that was last checked; None means not checked."""
+
+    notes: str = ""
+    checked_on: date | None = None
+    source: str = ""
 
 
 @dataclass(frozen=True)
 class Element:
-    """Something in the scene. distance_m is from the lens; speed_mps how fast it moves across the view, if it does."""
+    """Something in the scene. distance_m is from the lens; speed_mps how fast it moves across the view, if it does.
+
+    bed_m: height of the ground it stands on above the tide's zero. skyline: as seen from it, where known.
+    """
 
     id: int
     name: str
@@ -38,6 +96,8 @@ class Element:
     height_m: float
     base_m: float = 0.0
     speed_mps: float | None = None
+    bed_m: float | None = None
+    skyline: Skyline | None = None
 
 
 @dataclass(frozen=True)
@@ -97,6 +157,16 @@ class ShotFacts:
     elements: tuple[Element, ...] = ()
     date_local: date | None = None
     time_utc: datetime | None = None
+    window_end_utc: datetime | None = None
+    wanted_light: str | None = None
+    water_low_m: float | None = None
+    water_high_m: float | None = None
+    water_element_id: int | None = None
+    readings: tuple[Reading, ...] = ()
+    hazards: tuple[Hazard, ...] = ()
+    season_notes: tuple[SeasonNote, ...] = ()
+    approach: Approach | None = None
+    access: Access | None = None
     body: Body | None = None
     lens: Lens | None = None
     focal_mm: float | None = None
@@ -150,6 +220,31 @@ class ShotFacts:
     def clock(self, moment: datetime) -> str:
         """Return the local clock time of an instant as 16:04."""
         return moment.astimezone(self.zone).strftime("%H:%M")
+
+    @property
+    def subject(self) -> Element | None:
+        """What the light is wanted on: the subject said, else the largest of what must be sharp in the frame's angle, else the largest."""
+        said = self.element(self.subject_element_id)
+        if said:
+            return said
+        solid = [item for item in self.elements if item.shape != "water"]
+        sharp = [item for item in solid if item.id in self.sharp_element_ids]
+        return max(sharp or solid, key=lambda item: item.height_m / item.distance_m, default=None)
+
+    @property
+    def subject_skyline(self) -> Skyline:
+        """The land around the subject where it was computed, else around the viewpoint."""
+        subject = self.subject
+        if subject and subject.skyline is not None:
+            return subject.skyline
+        return self.location.skyline if self.location else LEVEL
+
+    @property
+    def water_wanted_m(self) -> tuple[float | None, float | None]:
+        """The heights of the tide wanted: depths at an element are counted from the ground it stands on."""
+        element = self.element(self.water_element_id)
+        bed = element.bed_m if element and element.bed_m is not None else 0.0
+        return tuple(None if depth is None else depth + bed for depth in (self.water_low_m, self.water_high_m))  # type: ignore[return-value]
 
     def element(self, element_id: int | None) -> Element | None:
         return next((item for item in self.elements if item.id == element_id), None)

@@ -5,18 +5,29 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from functools import lru_cache
+from typing import Any
 
-from ..light.day import LightDay, clear_sky_ev100, continuous_band, drift_stops_per_minute, light_day
+import numpy as np
+
+from ..light.day import LightDay, continuous_band, drift_stops_per_minute, light_day
 from ..light.instants import unix_seconds
+from ..light.moon import moon_illuminance_lux, moon_phase, phase_words
+from ..light.readings import Reading, shift_stops
+from ..light.scene import Scene
+from ..light.sky_light import scene_ev100
+from ..light.skyline import clearance_deg
 from ..light.subject import angle_from_view_deg, light_direction
 from ..units.lengths import compass_point
 from .facts import Location, ShotFacts, settings_of
-from .marks import CAUTION, HOLDS, UNSAID, Reason, Verdict, worst_mark
+from .marks import CAUTION, FAILS, HOLDS, UNSAID, Reason, Verdict, worst_mark
 
 
 @dataclass(frozen=True)
 class LightStep:
-    """The chosen instant: its band of light, the sun, and clear-sky EV with its drift. None where not yet known."""
+    """The chosen instant: its band of light, sun and moon, and the clear-sky EV with its drift. None where not yet known.
+
+    ev100 is of the viewpoint under a clear sky: in shade while the land hides the sun, shifted by the day's meter readings.
+    """
 
     verdict: Verdict
     reasons: tuple[Reason, ...]
@@ -28,6 +39,15 @@ class LightStep:
     direction: str | None = None
     ev100: float | None = None
     drift_stops_per_min: float | None = None
+    sun_hidden: bool = False
+    subject_lit: bool | None = None
+    moon_altitude_deg: float | None = None
+    moon_azimuth_deg: float | None = None
+    moon_fraction: float | None = None
+    moon_words: str | None = None
+    shift_stops: float | None = None
+    tide_m: float | None = None
+    tide_rate_m_per_h: float | None = None
 
 
 _NO_SUN = {
@@ -45,7 +65,46 @@ def day_of_light(location: Location, date_local: date) -> LightDay:
         location.elevation_m,
         date_local,
         location.zone,
+        location.skyline,
     )
+
+
+def ev100_at(day: LightDay, seconds: Any, shift: float = 0.0) -> Any:
+    """Return the clear-sky EV at a viewpoint at unix seconds: in shade while the land hides the sun, with the moon's light."""
+    altitude = np.asarray(day.track.altitude_deg(seconds))
+    shade = np.asarray(clearance_deg(day.track, day.skyline, seconds)) < 0
+    return scene_ev100(altitude, shade, 0.0, moon_lux_at(day, seconds), shift)
+
+
+def moon_lux_at(day: LightDay, seconds: Any) -> Any:
+    """Return the moon's light [lux] at unix seconds; none while the land hides it."""
+    height, _, distance = day.moon_track.horizontal(seconds)
+    lux = np.asarray(moon_illuminance_lux(height, moon_phase(np.asarray(seconds, dtype=np.float64)).phase_angle_deg, distance))
+    return np.where(np.asarray(clearance_deg(day.moon_track, day.skyline, seconds)) >= 0, lux, 0.0)
+
+
+def day_shift_stops(day: LightDay, readings: tuple[Reading, ...]) -> float | None:
+    """Return what the meter readings of a day say against its computed light [stops]; None without any."""
+    of_day = [reading for reading in readings if day.start_utc <= reading.time_utc < day.end_utc]
+    if not of_day:
+        return None
+    computed = np.atleast_1d(ev100_at(day, np.array([float(unix_seconds(reading.time_utc)) for reading in of_day])))
+    return shift_stops(of_day, computed.tolist())
+
+
+def shot_scene(facts: ShotFacts, start_utc: datetime, end_utc: datetime) -> Scene | None:
+    """Return the shot's viewpoint over a span of time; None while it has no place."""
+    here = facts.location
+    if here is None:
+        return None
+    settings = settings_of(facts)
+    low, high = facts.water_wanted_m
+    # Without a bearing said and without anything to look at, no light is from the side.
+    bearing = settings.bearing_deg if settings and (facts.bearing_deg is not None or facts.elements) else facts.bearing_deg
+    return Scene(
+        here.latitude_deg, here.longitude_deg, here.elevation_m, start_utc, end_utc, bearing, here.skyline, facts.subject_skyline,
+        here.tide, low, high,
+    )  # fmt: skip
 
 
 def plan_light(facts: ShotFacts) -> LightStep:
@@ -67,10 +126,19 @@ def plan_light(facts: ShotFacts) -> LightStep:
     start, end = continuous_band(band, before, after)
     seconds = float(unix_seconds(facts.time_utc))
     altitude, azimuth = float(day.track.altitude_deg(seconds)), float(day.track.azimuth_deg(seconds))
-    ev, drift = float(clear_sky_ev100(altitude)), drift_stops_per_minute(day.track, facts.time_utc)
+    shift = day_shift_stops(day, facts.readings)
+    ev, drift = float(ev100_at(day, seconds, shift or 0.0)), drift_stops_per_minute(day.track, facts.time_utc)
+    hidden = altitude > -5 / 6 and float(clearance_deg(day.track, day.skyline, seconds)) < 0
+    lit = float(clearance_deg(day.track, facts.subject_skyline, seconds)) >= 0
     settings = settings_of(facts)
     direction = light_direction(settings.bearing_deg, azimuth) if settings and altitude > -6 else None
     reasons.append(_light_reason(facts, band.kind, start, end, altitude, azimuth, direction))
+    reasons += _land_reasons(facts, day, hidden, lit, altitude)
+    if shift is not None and abs(shift) >= 0.05:
+        way = "darker" if shift < 0 else "brighter"
+        reasons.append(
+            Reason("light", HOLDS, f"By the meter this day is {abs(shift):.1f} stop {way} than a clear sky; the plan follows it.")
+        )
     if abs(drift) >= 0.02:
         way = "falls" if drift < 0 else "rises"
         reasons.append(Reason("light", HOLDS, f"The light {way} by {abs(drift):.2f} stop a minute, a stop in {1 / abs(drift):.0f} min."))
@@ -82,11 +150,70 @@ def plan_light(facts: ShotFacts) -> LightStep:
                 "The sun is down at that time: carry a head torch for the way back, and do not rely on paths you have not walked in daylight.",
             )
         )
-    side = f", low {direction} light" if direction and 0 < altitude < 15 else f", {direction} light" if direction and altitude > 0 else ""
+    tide = facts.location.tide
+    height, rate = (float(tide.height_m(seconds)), float(tide.rate_m_per_h(seconds))) if tide else (None, None)
+    if height is not None and rate is not None:
+        reasons += _water_reasons(facts, height, rate)
+    if facts.window_end_utc is not None and facts.window_end_utc > facts.time_utc:
+        start, end = facts.time_utc, facts.window_end_utc
+    if hidden:
+        side = ", sun behind the land"
+    else:
+        side = (
+            f", low {direction} light" if direction and 0 < altitude < 15 else f", {direction} light" if direction and altitude > 0 else ""
+        )
     text = f"{facts.clock(start)} to {facts.clock(end)}, {band.kind}{side}"
+    moon_height, moon_bearing, _ = day.moon_track.horizontal(seconds)
+    phase = moon_phase(facts.time_utc)
     return LightStep(
-        Verdict("light", worst_mark(reasons), text), tuple(reasons), band.kind, start, end, altitude, azimuth, direction, ev, drift
+        Verdict("light", worst_mark(reasons), text), tuple(reasons), band.kind, start, end, altitude, azimuth, direction, ev, drift,
+        sun_hidden=hidden, subject_lit=lit, moon_altitude_deg=float(moon_height), moon_azimuth_deg=float(moon_bearing),
+        moon_fraction=float(phase.fraction), moon_words=phase_words(float(phase.elongation_deg)), shift_stops=shift,
+        tide_m=height, tide_rate_m_per_h=rate,
     )  # fmt: skip
+
+
+def _land_reasons(facts: ShotFacts, day: LightDay, hidden: bool, lit: bool, altitude: float) -> list[Reason]:
+    """Return what the skyline does to the light: whether the sun is hidden now, and when it comes to and leaves this place."""
+    if altitude < -5 / 6 or not day.skyline.bearings_deg:
+        return []
+    assert facts.time_utc is not None
+    reasons = []
+    if hidden:
+        later = next((span for span in day.sun_shows if span.start_utc > facts.time_utc), None)
+        when = f" It comes out at {facts.clock(later.start_utc)}." if later else " It does not come out again that day."
+        reasons.append(Reason("light", HOLDS, f"The land hides the sun from this viewpoint: it lies in shade.{when}", "time_utc"))
+    else:
+        span = next((span for span in day.sun_shows if span.start_utc <= facts.time_utc <= span.end_utc), None)
+        sunset = next((event for event in day.events if event.kind == "sunset" and event.time_utc > facts.time_utc), None)
+        if span and sunset and not span.ends_after and sunset.time_utc - span.end_utc > timedelta(minutes=2):
+            early = (sunset.time_utc - span.end_utc).total_seconds() / 60
+            reasons.append(
+                Reason(
+                    "light", HOLDS, f"The sun leaves this place at {facts.clock(span.end_utc)}, {early:.0f} min before sunset.", "time_utc"
+                )
+            )
+    subject = facts.subject
+    if subject and subject.skyline is not None and lit == hidden:
+        state = f"The sun is on {subject.name} while the viewpoint lies in shade." if lit else f"The land keeps the sun off {subject.name}."
+        reasons.append(Reason("light", HOLDS, state, "time_utc"))
+    return reasons
+
+
+def _water_reasons(facts: ShotFacts, height: float, rate: float) -> list[Reason]:
+    """Return how the tide stands, against the depth wanted if there is one."""
+    assert facts.location is not None and facts.location.tide is not None and facts.time_utc is not None
+    way = "rising" if rate > 0.05 else "falling" if rate < -0.05 else "at a stand"
+    low, high = facts.water_wanted_m
+    element = facts.element(facts.water_element_id)
+    bed = element.bed_m if element and element.bed_m is not None else 0.0
+    at = f"{height - bed:.1f} m of water at {element.name}" if element else f"{height:.1f} m"
+    text = f"The tide of {facts.location.tide.name} (simulated) gives {at} at {facts.clock(facts.time_utc)}, {way}."
+    if low is None and high is None:
+        return [Reason("light", HOLDS, text, "water_low_m")]
+    fits = (low is None or height >= low) and (high is None or height <= high)
+    wanted = " to ".join(f"{depth - bed:.1f}" for depth in (low, high) if depth is not None)
+    return [Reason("light", HOLDS if fits else FAILS, f"{text} Wanted: {wanted} m.", "water_low_m")]
 
 
 def _light_reason(

@@ -1,18 +1,26 @@
-"""Step 1: where the tripod stands and what stands before it."""
+"""Step 1: where the tripod stands, what stands before it, how one gets there and what is dangerous."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 
+from ..light.instants import unix_seconds
+from ..light.season import in_season
+from ..light.track import sun_track
 from ..units.lengths import compass_point, format_distance
+from .arrival import Arrival, plan_arrival
 from .facts import ShotFacts
-from .marks import HOLDS, UNSAID, Reason, Verdict, worst_mark
+from .hazards import hazard_reasons
+from .marks import CAUTION, HOLDS, UNSAID, Reason, Verdict, worst_mark
 
 
 @dataclass(frozen=True)
 class PlaceStep:
+    """arrival: the latest times, None while no time is chosen."""
+
     verdict: Verdict
     reasons: tuple[Reason, ...]
+    arrival: Arrival | None = None
 
 
 def plan_place(facts: ShotFacts) -> PlaceStep:
@@ -33,6 +41,55 @@ def plan_place(facts: ShotFacts) -> PlaceStep:
             f"{format_distance(nearest.distance_m)}, {compass_point(nearest.bearing_deg)}.",
         )
     )
+    reasons += hazard_reasons(facts, _sun_altitude_deg(facts))
+    reasons += _access_reasons(facts) + _season_reasons(facts)
+    arrival = plan_arrival(facts.approach, facts.time_utc) if facts.approach and facts.time_utc else None
+    if arrival:
+        reasons.append(_arrival_reason(facts, arrival))
     count = len(facts.elements)
     text = f"{facts.location.name}, {count} element{'s' if count != 1 else ''}"
-    return PlaceStep(Verdict("place", worst_mark(reasons), text), tuple(reasons))
+    mark = worst_mark(reasons)
+    cut_off = next((reason for reason in reasons if reason.weight == "fails"), None)
+    return PlaceStep(Verdict("place", mark, f"{facts.location.name}, cut off" if cut_off else text), tuple(reasons), arrival)
+
+
+def _sun_altitude_deg(facts: ShotFacts) -> float | None:
+    here, moment = facts.location, facts.time_utc
+    if here is None or moment is None:
+        return None
+    return float(sun_track(here.latitude_deg, here.longitude_deg, here.elevation_m, moment, moment).altitude_deg(unix_seconds(moment)))
+
+
+def _access_reasons(facts: ShotFacts) -> list[Reason]:
+    access = facts.access
+    if access is None:
+        return []
+    if access.checked_on is None:
+        text = f"Access was not checked{': ' + access.notes if access.notes else ''}."
+        return [Reason("place", CAUTION, f"{text} Ask before you go.")] if access.notes else []
+    source = f", {access.source}" if access.source else ""
+    return [Reason("place", HOLDS, f"Access, checked {access.checked_on.isoformat()}{source}: {access.notes or 'open'}")]
+
+
+def _season_reasons(facts: ShotFacts) -> list[Reason]:
+    if facts.time_utc is None:
+        return []
+    local = facts.time_utc.astimezone(facts.zone)
+    return [
+        Reason("place", HOLDS, f"{item.kind.capitalize()} at that time of the year: {item.note}")
+        for item in facts.season_notes
+        if in_season(local, item.from_month, item.from_day, item.to_month, item.to_day)
+    ]
+
+
+def _arrival_reason(facts: ShotFacts, arrival: Arrival) -> Reason:
+    walk = f", {arrival.walk_min:.0f} min on foot" if arrival.walk_min else ""
+    if arrival.leave_home_utc is None:
+        return Reason(
+            "place", HOLDS, f"Set up by {facts.clock(arrival.set_up_utc)}{walk}: start walking at {facts.clock(arrival.leave_car_utc)}."
+        )
+    return Reason(
+        "place", HOLDS,
+        f"Leave home by {facts.clock(arrival.leave_home_utc)}, the car by {facts.clock(arrival.leave_car_utc)}{walk}; "
+        f"set up from {facts.clock(arrival.set_up_utc)}.",
+    )  # fmt: skip

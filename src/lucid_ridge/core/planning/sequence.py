@@ -136,7 +136,7 @@ def plan_sequence(facts: ShotFacts, light: LightStep, depth: DepthStep, exposure
 
 def _fit_reason(facts: ShotFacts, light: LightStep, total: float, available: float) -> Reason:
     assert light.window_end_utc is not None
-    ends = f"{light.band} ends at {facts.clock(light.window_end_utc)}"
+    ends = f"{'the window chosen' if facts.window_end_utc else light.band} ends at {facts.clock(light.window_end_utc)}"
     if total > available:
         over = format_duration(total - available)
         return Reason(

@@ -1,0 +1,1 @@
+"""The ground: distances and bearings, tracks, walks."""

@@ -1,0 +1,169 @@
+"""When in a year does sun or moon stand where the picture wants it?"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+
+import numpy as np
+
+from ..errors import InputError
+from .ephemeris import refraction_deg
+from .instants import from_unix
+from .moon import moon_phase
+from .searching import highest_within, positive_spans, samples
+from .skyline import LEVEL, Skyline, clearance_deg
+from .track import Track, body_track
+
+BODIES = ("sun", "moon")
+LONGEST_DAYS = 3 * 366
+_SAMPLE_S = 120.0
+# Between two samples sun and moon cross no more bearing than this [degrees], near the zenith apart.
+_GRAZE_DEG = 4.0
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """Where the body must stand: bearing_deg ± tolerance_deg, apparent altitude of the centre from low to high [degrees].
+
+    sun_low_deg, sun_high_deg: the light wanted, as the sun's airless altitude. fraction_low, fraction_high: of the moon's disc
+    lit; they do not matter for the sun. above_skyline: only while it shows.
+    """
+
+    body: str
+    bearing_deg: float
+    tolerance_deg: float
+    low_deg: float = -1.0
+    high_deg: float = 90.0
+    sun_low_deg: float = -90.0
+    sun_high_deg: float = 90.0
+    fraction_low: float = 0.0
+    fraction_high: float = 1.0
+    above_skyline: bool = True
+
+    def __post_init__(self) -> None:
+        if self.body not in BODIES:
+            raise InputError("body", "Search for the sun or the moon.")
+        if not 0 < self.tolerance_deg <= 180:
+            raise InputError("tolerance_deg", "The tolerance must lie above 0 and up to 180°.")
+        for low, high, name in (
+            (self.low_deg, self.high_deg, "low_deg"),
+            (self.sun_low_deg, self.sun_high_deg, "sun_low_deg"),
+            (self.fraction_low, self.fraction_high, "fraction_low"),
+        ):
+            if not (math.isfinite(low) and math.isfinite(high) and low <= high):
+                raise InputError(name, f"The lower limit {low:g} must not lie above the upper limit {high:g}.")
+
+
+@dataclass(frozen=True)
+class Hit:
+    """A span in which everything holds, and the instant in it at which the body stands nearest to the bearing."""
+
+    start_utc: datetime
+    end_utc: datetime
+    best_utc: datetime
+    azimuth_deg: float
+    apparent_altitude_deg: float
+    off_bearing_deg: float
+    sun_altitude_deg: float
+    fraction: float | None
+    disc_deg: float
+
+
+def behind_element(
+    body: str, bearing_deg: float, distance_m: float, width_m: float, height_m: float, base_m: float, eye_m: float, **more: Any
+) -> Wanted:
+    """Return what puts a body behind an element: its disc touches the element's width, and its centre is not above its top.
+
+    Distances and heights in metres; eye_m and base_m above the viewpoint's ground. Further keywords as for Wanted.
+    """
+    half_disc = 0.265
+    half_width = math.degrees(math.atan2(width_m / 2, distance_m))
+    top = math.degrees(math.atan2(base_m + height_m - eye_m, distance_m))
+    bottom = math.degrees(math.atan2(base_m - eye_m, distance_m))
+    # The land that an element stands on hides nothing: it is the element that is wanted in front.
+    return Wanted(
+        body,
+        bearing_deg % 360,
+        half_width + half_disc,
+        low_deg=min(bottom, top) - half_disc,
+        high_deg=top + half_disc,
+        above_skyline=False,
+        **more,
+    )
+
+
+def find_alignments(
+    latitude_deg: float,
+    longitude_deg: float,
+    elevation_m: float,
+    start_utc: datetime,
+    end_utc: datetime,
+    wanted: Wanted,
+    skyline: Skyline = LEVEL,
+) -> list[Hit]:
+    """Return every span from start_utc to end_utc in which the body stands as wanted, in order of time.
+
+    No hit is an ordinary answer. Raises InputError for a span of more than three years or an impossible place.
+    """
+    if (end_utc - start_utc).total_seconds() > LONGEST_DAYS * 86400:
+        raise InputError("end", "Search at most three years at a time.")
+    place = (latitude_deg, longitude_deg, elevation_m, start_utc, end_utc)
+    track, sun = body_track(wanted.body, *place), body_track("sun", *place)
+    times = samples(track.start_s, track.end_s, _SAMPLE_S)
+    # Cheap first: only where the body is near the bearing at all is anything else computed.
+    altitude, azimuth, _ = track.horizontal(times)
+    near = (
+        (_off(azimuth, wanted.bearing_deg) <= wanted.tolerance_deg + _GRAZE_DEG)
+        & (altitude > wanted.low_deg - 2)
+        & (altitude < wanted.high_deg + 2)
+    )
+    near |= altitude > 75
+
+    def holds(seconds: Any) -> Any:
+        height, bearing, _ = track.horizontal(seconds)
+        apparent = height + np.asarray(refraction_deg(height))
+        parts = [wanted.tolerance_deg - _off(bearing, wanted.bearing_deg), apparent - wanted.low_deg, wanted.high_deg - apparent]
+        if wanted.above_skyline:
+            parts.append(np.asarray(clearance_deg(track, skyline, seconds)))
+        if wanted.sun_low_deg > -90 or wanted.sun_high_deg < 90:
+            of_sun = height if wanted.body == "sun" else np.asarray(sun.altitude_deg(seconds))
+            parts += [of_sun - wanted.sun_low_deg, wanted.sun_high_deg - of_sun]
+        if wanted.body == "moon" and (wanted.fraction_low > 0 or wanted.fraction_high < 1):
+            fraction = np.asarray(moon_phase(np.asarray(seconds)).fraction)
+            parts += [100 * (fraction - wanted.fraction_low), 100 * (wanted.fraction_high - fraction)]
+        return np.minimum.reduce(parts)
+
+    # A sample more on either side, so that every stretch kept begins and ends where nothing holds.
+    kept = near.copy()
+    kept[:-1] |= near[1:]
+    kept[1:] |= near[:-1]
+    if not kept.any():
+        return []
+    return _hits(track, sun, wanted, positive_spans(holds, times[kept], _GRAZE_DEG))
+
+
+def _hits(track: Track, sun: Track, wanted: Wanted, spans: list[tuple[float, float]]) -> list[Hit]:
+    if not spans:
+        return []
+    starts, ends = (np.array(column) for column in zip(*spans, strict=True))
+    best = highest_within(lambda seconds: -_off(track.horizontal(seconds)[1], wanted.bearing_deg), starts, ends)
+    height, azimuth, _ = track.horizontal(best)
+    apparent = height + np.asarray(refraction_deg(height))
+    fractions = np.asarray(moon_phase(best).fraction) if wanted.body == "moon" else None
+    disc = 2 * np.asarray(track.semidiameter_deg(best))
+    of_sun = np.asarray(sun.altitude_deg(best))
+    return [
+        Hit(
+            from_unix(starts[index]), from_unix(ends[index]), from_unix(best[index]), float(azimuth[index]), float(apparent[index]),
+            float(_off(azimuth[index], wanted.bearing_deg)), float(of_sun[index]),
+            float(fractions[index]) if fractions is not None else None, float(disc[index]),
+        )
+        for index in range(len(spans))
+    ]  # fmt: skip
+
+
+def _off(azimuth_deg: Any, bearing_deg: float) -> Any:
+    return np.abs((np.asarray(azimuth_deg) - bearing_deg + 180) % 360 - 180)

@@ -1,0 +1,101 @@
+"""The kinds of light a picture may want, each as conditions on sun, moon and land.
+
+Low light is a sun up to 12 degrees high; blue hour -6 to -4 degrees (common practice).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+
+from .scene import Floats, Sky
+
+LOW_BELOW_DEG = 12.0
+RISEN_DEG = -50.0 / 60.0
+
+
+@dataclass(frozen=True)
+class Condition:
+    """words: a sentence that can follow "because"; margin: how far it holds, in degrees or their like, negative where it does not."""
+
+    words: str
+    margin: Callable[[Sky], Floats]
+
+
+@dataclass(frozen=True)
+class Kind:
+    name: str
+    conditions: tuple[Condition, ...]
+    needs_bearing: bool = False
+
+
+def _between(value: Floats, low: float, high: float) -> Floats:
+    return np.minimum(value - low, high - value)
+
+
+_LOW_SUN = Condition("the sun is low, up to 12° high", lambda sky: _between(sky.sun_altitude_deg, RISEN_DEG, LOW_BELOW_DEG))
+_LIT = Condition("it clears the land and reaches the subject", lambda sky: sky.subject_clearance_deg)
+
+KINDS: tuple[Kind, ...] = (
+    Kind(
+        "low side light",
+        (_LOW_SUN, Condition("the sun stands to the side of the view", lambda sky: 45 - np.abs(sky.angle_from_view_deg - 90)), _LIT),
+        needs_bearing=True,
+    ),
+    Kind(
+        "low back light",
+        (_LOW_SUN, Condition("the sun stands in front of the camera", lambda sky: 45 - sky.angle_from_view_deg), _LIT),
+        needs_bearing=True,
+    ),
+    Kind(
+        "low front light",
+        (_LOW_SUN, Condition("the sun stands behind the camera", lambda sky: sky.angle_from_view_deg - 135), _LIT),
+        needs_bearing=True,
+    ),
+    Kind(
+        "open shade",
+        (
+            Condition("the sun is more than 6° high, so that the sky is bright", lambda sky: sky.sun_altitude_deg - 6),
+            Condition("the land keeps it off the subject", lambda sky: -sky.subject_clearance_deg),
+        ),
+    ),
+    Kind("glow", (Condition("the sun is down by less than 4°", lambda sky: _between(sky.sun_altitude_deg, -4.0, RISEN_DEG)),)),
+    Kind("blue hour", (Condition("the sun is 4 to 6° down", lambda sky: _between(sky.sun_altitude_deg, -6.0, -4.0)),)),
+    Kind(
+        "moonlight",
+        (
+            Condition("the sun is more than 9° down", lambda sky: -9 - sky.sun_altitude_deg),
+            Condition("the moon clears the land", lambda sky: sky.moon_clearance_deg),
+            Condition("at least a third of its disc is lit", lambda sky: 100 * (sky.moon_fraction - 1 / 3)),
+        ),
+    ),
+    Kind(
+        "dark sky",
+        (
+            Condition("the sun is more than 18° down", lambda sky: -18 - sky.sun_altitude_deg),
+            Condition(
+                "the moon is down, behind land or a thin crescent",
+                lambda sky: np.maximum(-sky.moon_clearance_deg, 100 * (0.1 - sky.moon_fraction)),
+            ),
+        ),
+    ),
+)
+KIND_NAMES = tuple(kind.name for kind in KINDS)
+
+
+def kind_named(name: str) -> Kind:
+    """Return the kind of that name. Raises StopIteration for a name that is none of KIND_NAMES."""
+    return next(kind for kind in KINDS if kind.name == name)
+
+
+def water_condition() -> Condition:
+    """Return the condition that the tide stands as the scene wants it."""
+
+    def margin(sky: Sky) -> Floats:
+        low = -1e9 if sky.scene.water_low_m is None else sky.scene.water_low_m
+        high = 1e9 if sky.scene.water_high_m is None else sky.scene.water_high_m
+        return _between(sky.water_m, low, high)
+
+    return Condition("the water stands as wanted", margin)

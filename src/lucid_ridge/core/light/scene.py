@@ -1,0 +1,96 @@
+"""What sun, moon, land and water do at one viewpoint, asked at many instants at once."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import datetime
+from functools import cached_property
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..tides.water import Tide
+from .moon import moon_phase
+from .skyline import LEVEL, Skyline, clearance_deg
+from .track import Track, body_track
+
+Floats = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class Scene:
+    """A viewpoint over a span of time. bearing_deg: where the camera looks. subject_skyline: of what must be lit.
+
+    water_low_m, water_high_m: heights of the tide that the picture wants, above the tide's zero; None leaves a side open.
+    """
+
+    latitude_deg: float
+    longitude_deg: float
+    elevation_m: float
+    start_utc: datetime
+    end_utc: datetime
+    bearing_deg: float | None = None
+    skyline: Skyline = LEVEL
+    subject_skyline: Skyline = LEVEL
+    tide: Tide | None = None
+    water_low_m: float | None = None
+    water_high_m: float | None = None
+
+    @property
+    def wants_water(self) -> bool:
+        return self.tide is not None and (self.water_low_m is not None or self.water_high_m is not None)
+
+    @cached_property
+    def sun(self) -> Track:
+        return self._track("sun")
+
+    @cached_property
+    def moon(self) -> Track:
+        return self._track("moon")
+
+    def _track(self, body: str) -> Track:
+        return body_track(body, self.latitude_deg, self.longitude_deg, self.elevation_m, self.start_utc, self.end_utc)
+
+
+class Sky:
+    """The scene at some instants [unix seconds]; each quantity is computed when first asked for."""
+
+    def __init__(self, scene: Scene, seconds: Any) -> None:
+        self.scene, self.seconds = scene, np.asarray(seconds, dtype=np.float64)
+
+    @cached_property
+    def _sun(self) -> tuple[Floats, Floats, Floats]:
+        return self.scene.sun.horizontal(self.seconds)
+
+    @property
+    def sun_altitude_deg(self) -> Floats:
+        return self._sun[0]
+
+    @cached_property
+    def angle_from_view_deg(self) -> Floats:
+        assert self.scene.bearing_deg is not None
+        return np.asarray(np.abs((self._sun[1] - self.scene.bearing_deg + 180) % 360 - 180))
+
+    @cached_property
+    def sun_clearance_deg(self) -> Floats:
+        return np.asarray(clearance_deg(self.scene.sun, self.scene.skyline, self.seconds))
+
+    @cached_property
+    def subject_clearance_deg(self) -> Floats:
+        if self.scene.subject_skyline == self.scene.skyline:
+            return self.sun_clearance_deg
+        return np.asarray(clearance_deg(self.scene.sun, self.scene.subject_skyline, self.seconds))
+
+    @cached_property
+    def moon_clearance_deg(self) -> Floats:
+        return np.asarray(clearance_deg(self.scene.moon, self.scene.skyline, self.seconds))
+
+    @cached_property
+    def moon_fraction(self) -> Floats:
+        return np.asarray(moon_phase(self.seconds).fraction)
+
+    @cached_property
+    def water_m(self) -> Floats:
+        assert self.scene.tide is not None
+        return np.asarray(self.scene.tide.height_m(self.seconds))

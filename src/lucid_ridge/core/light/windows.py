@@ -1,0 +1,140 @@
+"""The windows of light in a span of time: found, ranked against what the shot wants, and reasons where there are none."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from .events import Interval
+from .instants import from_unix, unix_seconds
+from .kinds import KINDS, Condition, Kind, kind_named, water_condition
+from .scene import Scene, Sky
+from .searching import positive_spans, samples
+
+DAY_SAMPLE_S, YEAR_SAMPLE_S = 60.0, 240.0
+_GRAZE = 1.0
+# An hour of the wanted light is as much as a shot can use.
+_ENOUGH_S = 3600.0
+
+
+@dataclass(frozen=True)
+class LightWindow:
+    """A span of one kind of light. wanted: it is what the shot asks for, water included. score orders windows, best first."""
+
+    kind: str
+    span: Interval
+    wanted: bool
+    score: float
+    sun_altitude_deg: tuple[float, float]
+    angle_from_view_deg: tuple[float, float] | None
+    water_m: tuple[float, float] | None
+    wet_span: Interval | None
+
+
+@dataclass(frozen=True)
+class RuledOut:
+    """A kind of light that the span does not hold, and why."""
+
+    kind: str
+    reason: str
+
+
+def find_windows(scene: Scene, wanted: str | None = None) -> tuple[list[LightWindow], list[RuledOut]]:
+    """Return the windows of every kind, best first, and the kinds that are ruled out with the reason.
+
+    Kinds that depend on the view are left out while the scene has no bearing. wanted: the kind the shot asks for.
+    """
+    found: list[LightWindow] = []
+    out: list[RuledOut] = []
+    for kind in KINDS:
+        if kind.needs_bearing and scene.bearing_deg is None:
+            continue
+        spans = spans_of(scene, kind.conditions, DAY_SAMPLE_S)
+        found += [_window(scene, kind, span, wanted) for span in spans]
+        if not spans:
+            out.append(RuledOut(kind.name, why_never(scene, kind)))
+        elif kind.name == wanted and scene.wants_water and not any(window.wanted for window in found if window.kind == kind.name):
+            out.append(RuledOut(kind.name, _dry_reason(scene, spans)))
+    return sorted(found, key=lambda window: (-window.score, window.span.start_utc)), out
+
+
+def spans_of(scene: Scene, conditions: Sequence[Condition], step_s: float) -> list[Interval]:
+    """Return the spans in which all conditions hold, in order of time."""
+
+    def margin(seconds: Any) -> Any:
+        sky = Sky(scene, seconds)
+        return np.minimum.reduce([condition.margin(sky) for condition in conditions])
+
+    start, end = float(unix_seconds(scene.start_utc)), float(unix_seconds(scene.end_utc))
+    spans = positive_spans(margin, samples(start, end, step_s), _GRAZE)
+    return [Interval(from_unix(begin), from_unix(stop), begin == start, stop == end) for begin, stop in spans]
+
+
+def wanted_spans(scene: Scene, wanted: str, step_s: float = YEAR_SAMPLE_S) -> list[Interval]:
+    """Return the spans of one kind of light with the water as wanted, over as long a time as the scene has."""
+    conditions = kind_named(wanted).conditions
+    return spans_of(scene, (*conditions, water_condition()) if scene.wants_water else conditions, step_s)
+
+
+def why_never(scene: Scene, kind: Kind) -> str:
+    """Return a sentence on what keeps a kind of light out of the scene's span."""
+    start, end = float(unix_seconds(scene.start_utc)), float(unix_seconds(scene.end_utc))
+    sky = Sky(scene, samples(start, end, DAY_SAMPLE_S))
+    held = [(condition, condition.margin(sky) >= 0) for condition in kind.conditions]
+    never = [condition for condition, when in held if not when.any()]
+    if never:
+        return f"At no time that day {never[0].words}."
+    for index, (first, when) in enumerate(held):
+        for second, also in held[index + 1 :]:
+            if not (when & also).any():
+                return f"While {first.words}, it never comes that {second.words}."
+    return "What it needs never comes together that day."
+
+
+def _window(scene: Scene, kind: Kind, span: Interval, wanted: str | None) -> LightWindow:
+    sky = Sky(scene, _through(span))
+    wet = _wettest(scene, span) if scene.wants_water else None
+    asked = kind.name == wanted and (wet is not None or not scene.wants_water)
+    usable = wet or span
+    length = min(_ENOUGH_S, (usable.end_utc - usable.start_utc).total_seconds()) / _ENOUGH_S
+    score = (4.0 if asked else 1.0 if kind.name == wanted else 0.0) + (1.0 if wet else 0.0) + length
+    return LightWindow(
+        kind.name,
+        span,
+        asked,
+        score,
+        _range(sky.sun_altitude_deg),
+        _range(sky.angle_from_view_deg) if scene.bearing_deg is not None else None,
+        _range(sky.water_m) if scene.tide is not None else None,
+        wet,
+    )
+
+
+def _wettest(scene: Scene, span: Interval) -> Interval | None:
+    """Return the longest part of a span in which the water stands as wanted."""
+    part = Scene(**{**_fields(scene), "start_utc": span.start_utc, "end_utc": span.end_utc})
+    parts = spans_of(part, (water_condition(),), DAY_SAMPLE_S)
+    return max(parts, key=lambda item: item.end_utc - item.start_utc, default=None)
+
+
+def _fields(scene: Scene) -> dict[str, Any]:
+    return {name: getattr(scene, name) for name in scene.__dataclass_fields__}
+
+
+def _dry_reason(scene: Scene, spans: list[Interval]) -> str:
+    heights = np.concatenate([np.atleast_1d(Sky(scene, _through(span)).water_m) for span in spans])
+    low = "" if scene.water_low_m is None else f"from {scene.water_low_m:.1f} "
+    high = "" if scene.water_high_m is None else f"to {scene.water_high_m:.1f} "
+    return f"The light comes, but the tide then stands at {heights.min():.1f} to {heights.max():.1f} m; {low}{high}m is wanted."
+
+
+def _through(span: Interval) -> Any:
+    """Return instants [unix seconds] spread evenly through a span."""
+    return np.linspace(float(unix_seconds(span.start_utc)), float(unix_seconds(span.end_utc)), 25)
+
+
+def _range(values: Any) -> tuple[float, float]:
+    return float(np.min(values)), float(np.max(values))

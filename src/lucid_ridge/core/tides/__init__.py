@@ -1,0 +1,1 @@
+"""Tides: harmonic prediction, high and low water, spans of wanted depth."""

@@ -1,0 +1,75 @@
+"""High and low water, slack, and the spans in which the water stands as wanted."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any, Protocol
+
+import numpy as np
+
+from ..light.events import Interval
+from ..light.instants import from_unix, unix_seconds
+from ..light.searching import positive_spans, samples, zero_passages
+
+HIGH_WATER, LOW_WATER = "high water", "low water"
+# While the tide changes by less than this the stream is called slack here; the real stream may turn earlier or later.
+SLACK_M_PER_H = 0.25
+_SAMPLE_S = 600.0
+_ALL = 1e9
+
+
+class Tide(Protocol):
+    """What a tide service must give: heights above a zero of its own [m] and their change [m an hour], at unix seconds."""
+
+    @property
+    def name(self) -> str: ...
+    def height_m(self, seconds: Any) -> Any: ...
+    def rate_m_per_h(self, seconds: Any) -> Any: ...
+
+
+@dataclass(frozen=True)
+class TideEvent:
+    """High or low water: when, and how high above the zero."""
+
+    kind: str
+    time_utc: datetime
+    height_m: float
+
+
+def tide_events(tide: Tide, start_utc: datetime, end_utc: datetime) -> list[TideEvent]:
+    """Return high and low waters from start_utc to end_utc, in order of time."""
+    moments, rising, _, _ = zero_passages(tide.rate_m_per_h, _times(start_utc, end_utc), 0.0)
+    return [
+        TideEvent(LOW_WATER if up else HIGH_WATER, from_unix(moment), float(tide.height_m(moment)))
+        for moment, up in zip(moments, rising, strict=True)
+    ]
+
+
+def water_spans(tide: Tide, start_utc: datetime, end_utc: datetime, low_m: float | None, high_m: float | None) -> list[Interval]:
+    """Return the spans in which the tide stands from low_m to high_m above its zero; None leaves a side open."""
+    low, high = (-_ALL if low_m is None else low_m), (_ALL if high_m is None else high_m)
+
+    def inside(seconds: Any) -> Any:
+        height = np.asarray(tide.height_m(seconds))
+        return np.minimum(height - low, high - height)
+
+    return _spans(inside, start_utc, end_utc, graze=0.5)
+
+
+def slack_spans(tide: Tide, start_utc: datetime, end_utc: datetime, rate_m_per_h: float = SLACK_M_PER_H) -> list[Interval]:
+    """Return the spans around high and low water in which the tide changes by less than rate_m_per_h."""
+    return _spans(lambda seconds: rate_m_per_h - np.abs(np.asarray(tide.rate_m_per_h(seconds))), start_utc, end_utc, graze=_ALL)
+
+
+def _spans(value: Callable[[Any], Any], start_utc: datetime, end_utc: datetime, graze: float) -> list[Interval]:
+    times = _times(start_utc, end_utc)
+    return [
+        Interval(from_unix(start), from_unix(end), start == times[0], end == times[-1])
+        for start, end in positive_spans(value, times, graze)
+    ]
+
+
+def _times(start_utc: datetime, end_utc: datetime) -> Any:
+    return samples(float(unix_seconds(start_utc)), float(unix_seconds(end_utc)), _SAMPLE_S)

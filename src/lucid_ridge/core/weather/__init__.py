@@ -1,0 +1,1 @@
+"""Forecasts of the weather, and what they promise for a picture."""

@@ -1,0 +1,189 @@
+"""How promising a window of light is under a forecast, and why.
+
+A model of our own, not a measurement: each factor moves the rating from an even 50 by its weight, which the photographer can
+change. The spread grows with the lead time; a forecast ten days out says little.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+
+from .forecast import Forecast, ForecastHour
+
+SUN_KINDS = ("low side light", "low back light", "low front light")
+GLOW_KINDS = (*SUN_KINDS, "glow", "blue hour")
+NIGHT_KINDS = ("moonlight", "dark sky")
+DEFAULT_WEIGHTS: Mapping[str, float] = {
+    "low cloud at the horizon": 35.0,
+    "high cloud over a clear horizon": 20.0,
+    "cloud before the stars": 40.0,
+    "rain": 25.0,
+    "rain clearing": 15.0,
+    "wind on still water": 15.0,
+    "wind in the leaves": 15.0,
+    "fog under a clear sky": 20.0,
+    "soft light for detail": 10.0,
+}
+HEAVIEST = 100.0
+# Half the spread [points] for a forecast of now, and what a day of lead time adds under the root.
+_SPREAD, _SPREAD_PER_ROOT_DAY, _WIDEST = 6.0, 9.0, 45.0
+
+
+@dataclass(frozen=True)
+class Look:
+    """What in the scene the weather bears on."""
+
+    still_water: bool = False
+    leaves: bool = False
+    close_up: bool = False
+
+
+@dataclass(frozen=True)
+class Factor:
+    """A reason with the points it moved the rating by, and the weight they come from."""
+
+    name: str
+    points: float
+    weight: float
+    text: str
+
+
+@dataclass(frozen=True)
+class Promise:
+    """rating 0..100 between low and high; factors by how much they moved it. hours_missing: of the window."""
+
+    rating: float
+    low: float
+    high: float
+    word: str
+    factors: tuple[Factor, ...]
+    lead_h: float
+    hours_missing: int
+
+
+def rate_window(
+    kind: str, start_utc: datetime, end_utc: datetime, forecast: Forecast, now_utc: datetime, look: Look, weights: Mapping[str, float]
+) -> Promise | None:
+    """Return how promising a window is; None where the forecast holds no hour of it. weights: points at full effect, 0..100."""
+    hours = forecast.between(start_utc, end_utc)
+    if not hours:
+        return None
+    wanted = math.ceil((end_utc - start_utc) / timedelta(hours=1))
+    before = forecast.between(start_utc - timedelta(hours=3), start_utc)
+    factors = []
+    for name, share in _FACTORS.items():
+        effect, text = share(kind, hours, before, look)
+        weight = weights.get(name, DEFAULT_WEIGHTS[name])
+        if abs(effect * weight) >= 0.5:
+            factors.append(Factor(name, effect * weight, weight, text))
+    rating = min(100.0, max(0.0, 50 + sum(factor.points for factor in factors)))
+    lead_h = max(0.0, (start_utc - forecast.issued_utc).total_seconds() / 3600, (start_utc - now_utc).total_seconds() / 3600)
+    missing = max(0, wanted - len(hours))
+    spread = min(_WIDEST, _SPREAD + _SPREAD_PER_ROOT_DAY * math.sqrt(lead_h / 24) + 5 * missing)
+    ordered = tuple(sorted(factors, key=lambda factor: -abs(factor.points)))
+    return Promise(rating, max(0.0, rating - spread), min(100.0, rating + spread), _word(rating), ordered, lead_h, missing)
+
+
+def _word(rating: float) -> str:
+    return "promising" if rating >= 65 else "even" if rating >= 45 else "doubtful" if rating >= 25 else "poor"
+
+
+def _mean(values: list[float]) -> float:
+    return sum(values) / len(values)
+
+
+Hours = tuple[ForecastHour, ...]
+Share = Callable[[str, Hours, Hours, Look], tuple[float, str]]
+
+
+def _low_cloud(kind: str, hours: Hours, _before: Hours, _look: Look) -> tuple[float, str]:
+    if kind not in GLOW_KINDS:
+        return 0.0, ""
+    share = _mean([hour.low_cloud for hour in hours])
+    if share <= 0.4:
+        return (0.4 - share) * 0.75, f"Only {share:.0%} low cloud: the light gets under."
+    return -(share - 0.4) / 0.6, f"{share:.0%} low cloud is likely to block the light at the horizon."
+
+
+def _high_cloud(kind: str, hours: Hours, _before: Hours, _look: Look) -> tuple[float, str]:
+    if kind not in GLOW_KINDS:
+        return 0.0, ""
+    clear = 1 - _mean([hour.low_cloud for hour in hours])
+    above = _mean([max(hour.high_cloud, 0.7 * hour.middle_cloud) for hour in hours])
+    # Best with half to three quarters of the upper sky covered: a canvas, but not a lid.
+    canvas = max(0.0, 1 - abs(above - 0.6) / 0.6)
+    return clear * canvas, f"{above:.0%} high cloud over a horizon that is {clear:.0%} clear may colour."
+
+
+def _stars(kind: str, hours: Hours, _before: Hours, _look: Look) -> tuple[float, str]:
+    if kind not in NIGHT_KINDS:
+        return 0.0, ""
+    cover = _mean([hour.cover for hour in hours])
+    return 1 - 2 * cover, f"{cover:.0%} of the sky is covered."
+
+
+def _rain(_kind: str, hours: Hours, _before: Hours, _look: Look) -> tuple[float, str]:
+    rain = max(hour.rain_mm for hour in hours)
+    return -min(1.0, rain / 1.5), f"Up to {rain:.1f} mm of rain an hour: drops on the front element."
+
+
+def _clearing(kind: str, hours: Hours, before: Hours, _look: Look) -> tuple[float, str]:
+    wet = max((hour.rain_mm for hour in before), default=0.0)
+    dry = max(hour.rain_mm for hour in hours) < 0.1
+    if kind not in GLOW_KINDS or wet < 0.2 or not dry:
+        return 0.0, ""
+    return min(1.0, wet), "Rain that clears just before leaves clean air and lit cloud."
+
+
+def _water(_kind: str, hours: Hours, _before: Hours, look: Look) -> tuple[float, str]:
+    if not look.still_water:
+        return 0.0, ""
+    wind = _mean([hour.wind_mps for hour in hours])
+    # Reflections break up from Beaufort 2 on (1.6 m/s).
+    return max(
+        -1.0, (1.6 - wind) / 3.0
+    ), f"Wind {wind:.0f} m/s on the water: {'reflections may hold' if wind < 1.6 else 'ripples instead of reflections'}."
+
+
+def _leaves(_kind: str, hours: Hours, _before: Hours, look: Look) -> tuple[float, str]:
+    if not (look.leaves or look.close_up):
+        return 0.0, ""
+    gust = max(hour.gust_mps for hour in hours)
+    # Leaves are in constant motion from Beaufort 3 on (3.4 m/s).
+    return max(
+        -1.0, min(0.5, (3.4 - gust) / 5.0)
+    ), f"Gusts of {gust:.0f} m/s: {'leaves may hang still' if gust < 3.4 else 'leaves and stems will move'}."
+
+
+def _fog(kind: str, hours: Hours, _before: Hours, look: Look) -> tuple[float, str]:
+    fog = max(hour.fog for hour in hours)
+    open_above = 1 - _mean([max(hour.middle_cloud, hour.high_cloud) for hour in hours])
+    if kind in NIGHT_KINDS or fog < 0.2:
+        return 0.0, ""
+    return fog * (2 * open_above - 1), f"Fog is {fog:.0%} likely, with {open_above:.0%} clear sky above it."
+
+
+def _soft(kind: str, hours: Hours, _before: Hours, look: Look) -> tuple[float, str]:
+    if not look.close_up:
+        return 0.0, ""
+    cover = _mean([hour.cover for hour in hours])
+    return (
+        2 * cover - 1,
+        f"{cover:.0%} cloud: {'soft light on small things' if cover > 0.5 else 'hard light and deep shadows on small things'}.",
+    )
+
+
+_FACTORS: Mapping[str, Share] = {
+    "low cloud at the horizon": _low_cloud,
+    "high cloud over a clear horizon": _high_cloud,
+    "cloud before the stars": _stars,
+    "rain": _rain,
+    "rain clearing": _clearing,
+    "wind on still water": _water,
+    "wind in the leaves": _leaves,
+    "fog under a clear sky": _fog,
+    "soft light for detail": _soft,
+}

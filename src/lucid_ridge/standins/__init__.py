@@ -1,0 +1,1 @@
+"""Small simulated services behind the interfaces that real ones would fill."""
