@@ -86,8 +86,11 @@ def apparent_of_date_km(body: str, seconds: Any) -> tuple[Any, Any]:
     """
     bodies, _ = _ephemeris()
     moments = _moments(np.asarray(seconds, dtype=np.float64))
-    place = bodies["earth"].at(moments).observe(bodies[body]).apparent()
-    return place.frame_xyz(true_equator_and_equinox_of_date).km.T, np.radians(moments.gast * 15.0)
+    place = bodies["earth"].at(moments).observe(bodies[body]).apparent().frame_xyz(true_equator_and_equinox_of_date).km.T
+    # The Earth moves on while the light comes, which stretches this vector by up to 1e-4; the moon's parallax wants the true length.
+    true_km = (bodies[body] - bodies["earth"]).at(moments).distance().km
+    place *= (true_km / np.linalg.norm(place, axis=1))[:, None]
+    return place, np.radians(moments.gast * 15.0)
 
 
 def observer_km(latitude_deg: float, longitude_deg: float, elevation_m: float) -> Any:

@@ -82,7 +82,7 @@ def parse_skyline(text: str) -> Skyline:
 
     Lines that begin with # are remarks; a first line of words is a heading. Raises InputError naming the line.
     """
-    points = []
+    points: list[tuple[float, float]] = []
     for number, line in enumerate(text.splitlines(), start=1):
         cleaned = line.split("#")[0].replace("°", " ").replace("−", "-").strip()
         if not cleaned:

@@ -43,11 +43,11 @@ class ElevationGrid:
 
     @property
     def south_deg(self) -> float:
-        return self.north_deg - self.step_lat_deg * (self.heights_m.shape[0] - 1)
+        return float(self.north_deg - self.step_lat_deg * (self.heights_m.shape[0] - 1))
 
     @property
     def east_deg(self) -> float:
-        return self.west_deg + self.step_lon_deg * (self.heights_m.shape[1] - 1)
+        return float(self.west_deg + self.step_lon_deg * (self.heights_m.shape[1] - 1))
 
     @property
     def spacing_m(self) -> float:
@@ -59,6 +59,8 @@ class ElevationGrid:
         rows = (self.north_deg - np.asarray(latitude_deg, dtype=np.float64)) / self.step_lat_deg
         columns = (np.asarray(longitude_deg, dtype=np.float64) - self.west_deg) / self.step_lon_deg
         shape = np.shape(rows)
+        # A place on the very edge must not fall off it by a rounding.
+        rows, columns = (_onto(value, size) for value, size in zip((rows, columns), self.heights_m.shape, strict=True))
         found = map_coordinates(
             self.heights_m, np.stack((np.ravel(rows), np.ravel(columns))), order=1, mode="constant", cval=np.nan, output=np.float64
         )
@@ -116,10 +118,15 @@ def skyline_from_grid(
     return Skyline(tuple(bearings.tolist()), tuple(np.round(clipped, 3).tolist()))
 
 
+def _onto(index: NDArray[np.float64], size: int) -> NDArray[np.float64]:
+    inside = np.clip(index, 0, size - 1)
+    return np.where(np.abs(index - inside) < 1e-6, inside, index)
+
+
 def contours(grid: ElevationGrid, step_m: float) -> list[float]:
     """Return the levels [m] of contour lines that a grid holds, step_m apart."""
     low, high = float(np.nanmin(grid.heights_m)), float(np.nanmax(grid.heights_m))
-    return np.arange(np.ceil(low / step_m) * step_m, high, step_m).tolist()
+    return [float(level) for level in np.arange(np.ceil(low / step_m) * step_m, high, step_m)]
 
 
 def _distances(spacing_m: float, reach_m: float) -> NDArray[np.float64]:

@@ -52,4 +52,4 @@ def wind_chill_c(temperature_c: float, wind_mps: float) -> float | None:
     speed = wind_mps * 3.6
     if temperature_c > 10 or speed < 4.8:
         return None
-    return 13.12 + 0.6215 * temperature_c - 11.37 * speed**0.16 + 0.3965 * temperature_c * speed**0.16
+    return float(13.12 + 0.6215 * temperature_c - 11.37 * speed**0.16 + 0.3965 * temperature_c * speed**0.16)

@@ -1,0 +1,55 @@
+"""iCalendar: chosen windows of light, with an alarm for leaving home."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import UTC, datetime, timedelta
+
+from icalendar import Alarm, Calendar, Event
+
+
+@dataclass(frozen=True)
+class CalendarEntry:
+    """uid stays the same when the same window is exported again. leave_utc: when the alarm rings; None for no alarm."""
+
+    uid: str
+    title: str
+    start_utc: datetime
+    end_utc: datetime
+    place: str
+    latitude_deg: float | None = None
+    longitude_deg: float | None = None
+    notes: str = ""
+    leave_utc: datetime | None = None
+
+
+def write_calendar(entries: Sequence[CalendarEntry], made_utc: datetime) -> bytes:
+    """Return an iCalendar file (RFC 5545) of the entries; times in UTC."""
+    calendar = Calendar()
+    calendar.add("prodid", "-//Lucid Ridge//windows of light//EN")
+    calendar.add("version", "2.0")
+    for entry in entries:
+        event = Event()
+        event.add("uid", entry.uid)
+        event.add("dtstamp", made_utc.astimezone(UTC))
+        event.add("summary", entry.title)
+        event.add("dtstart", _whole(entry.start_utc))
+        event.add("dtend", _whole(entry.end_utc))
+        event.add("location", entry.place)
+        if entry.latitude_deg is not None and entry.longitude_deg is not None:
+            event.add("geo", (entry.latitude_deg, entry.longitude_deg))
+        if entry.notes:
+            event.add("description", entry.notes)
+        if entry.leave_utc is not None:
+            alarm = Alarm()
+            alarm.add("action", "DISPLAY")
+            alarm.add("description", f"Leave home for {entry.title}")
+            alarm.add("trigger", min(timedelta(0), _whole(entry.leave_utc) - _whole(entry.start_utc)))
+            event.add_component(alarm)
+        calendar.add_component(event)
+    return bytes(calendar.to_ical())
+
+
+def _whole(moment: datetime) -> datetime:
+    return moment.astimezone(UTC).replace(microsecond=0)

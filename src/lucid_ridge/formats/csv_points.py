@@ -1,0 +1,76 @@
+"""Points as a table: name, latitude, longitude, elevation, notes."""
+
+from __future__ import annotations
+
+import csv
+import io
+
+from .errors import FormatError
+from .geodata import GeoData, GeoPoint, checked, number
+from .text import as_text
+
+_NAMES = {
+    "name": ("name", "title"),
+    "latitude": ("latitude", "lat", "latitude_deg", "y"),
+    "longitude": ("longitude", "lon", "lng", "long", "longitude_deg", "x"),
+    "elevation": ("elevation", "ele", "elevation_m", "altitude", "height"),
+    "notes": ("notes", "note", "description", "comment"),
+}
+
+
+def read_csv(content: bytes) -> GeoData:
+    """Return the points of a table with a heading line; commas, semicolons or tabs part its columns. Raises FormatError."""
+    rows = read_table(content)
+    columns = {key: next((name for name in names if name in rows[0]), None) for key, names in _NAMES.items()}
+    if columns["latitude"] is None or columns["longitude"] is None:
+        raise FormatError(f"The table needs columns latitude and longitude; it has {', '.join(list(rows[0])[:8])}.")
+    points = []
+    for row, line in zip(rows, range(2, len(rows) + 2), strict=True):
+        values = {key: (row.get(column) or "").strip() if column else "" for key, column in columns.items()}
+        if not any(values.values()):
+            continue
+        try:
+            points.append(
+                GeoPoint(
+                    values["name"],
+                    number(values["latitude"], "latitude"),
+                    number(values["longitude"], "longitude"),
+                    number(values["elevation"], "number of metres") if values["elevation"] else None,
+                    values["notes"],
+                )
+            )
+        except FormatError as error:
+            raise FormatError(f"Line {line}: {error.message}") from None
+    return checked(GeoData(tuple(points)))
+
+
+def write_csv(data: GeoData) -> bytes:
+    """Return the points as a table; tracks have no place in it."""
+    text = io.StringIO()
+    table = csv.writer(text, lineterminator="\n")
+    table.writerow(["name", "latitude", "longitude", "elevation", "notes"])
+    for point in data.points:
+        height = "" if point.elevation_m is None else f"{point.elevation_m:.2f}"
+        table.writerow([point.name, f"{point.latitude_deg:.7f}", f"{point.longitude_deg:.7f}", height, point.notes])
+    return text.getvalue().encode()
+
+
+def read_table(content: bytes) -> list[dict[str, str]]:
+    """Return a table's rows by its heading, in lower case. Raises FormatError for no rows or ragged ones."""
+    text = as_text(content)
+    heading = text.lstrip().splitlines()[0]
+    delimiter = max(",;\t", key=heading.count)
+    try:
+        lines = list(csv.reader(io.StringIO(text.lstrip()), delimiter=delimiter, strict=True))
+    except csv.Error as error:
+        raise FormatError(f"The table cannot be read: {error}.") from None
+    names = [name.strip().lower() for name in lines[0]]
+    rows = [line for line in lines[1:] if any(cell.strip() for cell in line)]
+    if not rows:
+        raise FormatError("The table has no rows below its heading.")
+    if len(names) < 2:
+        raise FormatError("The table needs a heading with columns parted by commas, semicolons or tabs.")
+    for index, row in enumerate(rows, start=2):
+        if len(row) > len(names):
+            raise FormatError(f"Line {index} has {len(row)} columns, the heading {len(names)}.")
+    return [dict(zip(names, row + [""] * (len(names) - len(row)), strict=True)) for row in rows]

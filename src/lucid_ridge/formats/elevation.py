@@ -1,0 +1,108 @@
+"""Elevation grids: SRTM .hgt, ESRI ASCII grid and GeoTIFF, all read by rasterio (GDAL)."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from contextlib import contextmanager
+from typing import Any
+
+import numpy as np
+
+from ..core.light.terrain import ElevationGrid
+from .errors import FormatError
+
+LARGEST_BYTES = 120_000_000
+MOST_POINTS = 40_000_000
+_DRIVERS = {"hgt": "SRTMHGT", "asc": "AAIGrid", "tif": "GTiff", "tiff": "GTiff"}
+_HGT_NAME = re.compile(r"^[NS]\d{2}[EW]\d{3}\.hgt$", re.IGNORECASE)
+
+
+def read_elevation(file_name: str, content: bytes) -> ElevationGrid:
+    """Return a grid of heights [m] on WGS 84 latitude and longitude; other projections of a GeoTIFF are turned into it.
+
+    Raises FormatError for an unknown ending, unreadable content, a grid without heights or in projected metres without saying
+    which, or more than 40 million points.
+    """
+    name = file_name.replace("\\", "/").rpartition("/")[2]
+    ending = name.rpartition(".")[2].lower()
+    if ending not in _DRIVERS:
+        raise FormatError(f"“{name[:80]}” does not end in .hgt, .asc, .tif or .tiff.")
+    if not content:
+        raise FormatError("The file is empty.")
+    if len(content) > LARGEST_BYTES:
+        raise FormatError(f"The file has {len(content) / 1e6:.0f} MB; at most {LARGEST_BYTES / 1e6:.0f} MB are read.")
+    if ending == "hgt" and not _HGT_NAME.match(name):
+        raise FormatError("An .hgt file is placed by its name, such as N54W004.hgt: give it back the name it came with.")
+    with _opened(name.upper().replace(".HGT", ".hgt") if ending == "hgt" else f"grid.{ending}", content, _DRIVERS[ending]) as source:
+        return _grid(source, ending)
+
+
+@contextmanager
+def _opened(name: str, content: bytes, driver: str) -> Iterator[Any]:
+    # Loaded when first needed: GDAL is large.
+    import rasterio
+    from rasterio.errors import RasterioError
+    from rasterio.io import MemoryFile
+
+    try:
+        # One file in memory, one driver: nothing else on disk or net can be reached through it.
+        with (
+            rasterio.Env(GDAL_DISABLE_READDIR_ON_OPEN="EMPTY_DIR"),
+            MemoryFile(content, filename=name) as memory,
+            memory.open(driver=driver) as source,
+        ):
+            yield source
+    except FormatError:
+        raise
+    except (RasterioError, ValueError, MemoryError, OSError, IndexError) as error:
+        raise FormatError(f"The grid cannot be read as {driver}: {str(error)[:120]}") from None
+
+
+def _grid(source: Any, ending: str) -> ElevationGrid:
+    if source.width * source.height > MOST_POINTS:
+        raise FormatError(
+            f"The grid has {source.width} × {source.height} points; at most {MOST_POINTS / 1e6:.0f} million are read. Cut it down."
+        )
+    if source.width < 2 or source.height < 2:
+        raise FormatError("A grid needs at least two rows and two columns.")
+    transform = source.transform
+    if source.crs is not None and not source.crs.is_geographic:
+        return _reprojected(source)
+    west, north = transform.c, transform.f
+    if ending == "asc" and not (-181 <= west <= 181 and -91 <= north <= 91 and abs(transform.a) < 1):
+        raise FormatError(
+            "The grid's coordinates are not degrees. An ASCII grid does not say its projection: give it in degrees, or as a GeoTIFF."
+        )
+    if transform.b or transform.d or transform.a <= 0 or transform.e >= 0:
+        raise FormatError("The grid is turned or upside down; a grid with north at the top is needed.")
+    heights = _heights(source)
+    # Rasters give the corner of a cell; heights stand in its middle.
+    return _checked(ElevationGrid(heights, north + transform.e / 2, west + transform.a / 2, -transform.e, transform.a))
+
+
+def _heights(source: Any) -> Any:
+    values = source.read(1, masked=True).astype(np.float32)
+    filled = np.where(np.ma.getmaskarray(values), np.nan, values.data)
+    # Voids are also written as deep negative numbers without being declared.
+    return np.where((filled < -600) | (filled > 9000), np.nan, filled).astype(np.float32)
+
+
+def _reprojected(source: Any) -> ElevationGrid:
+    from rasterio.warp import Resampling, calculate_default_transform, reproject
+
+    transform, width, height = calculate_default_transform(source.crs, "EPSG:4326", source.width, source.height, *source.bounds)
+    if width * height > MOST_POINTS:
+        raise FormatError(f"Turned into degrees the grid has {width} × {height} points; at most {MOST_POINTS / 1e6:.0f} million are read.")
+    target = np.full((height, width), np.nan, dtype=np.float32)
+    reproject(
+        _heights(source), target, src_transform=source.transform, src_crs=source.crs, dst_transform=transform, dst_crs="EPSG:4326",
+        src_nodata=np.nan, dst_nodata=np.nan, resampling=Resampling.bilinear,
+    )  # fmt: skip
+    return _checked(ElevationGrid(target, transform.f + transform.e / 2, transform.c + transform.a / 2, -transform.e, transform.a))
+
+
+def _checked(grid: ElevationGrid) -> ElevationGrid:
+    if not np.isfinite(grid.heights_m).any():
+        raise FormatError("The grid holds no heights between -600 and 9000 m.")
+    return grid

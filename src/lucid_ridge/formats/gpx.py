@@ -1,0 +1,61 @@
+"""GPX: waypoints, routes and tracks."""
+
+from __future__ import annotations
+
+from typing import Any
+from xml.etree.ElementTree import tostring
+
+import gpxpy
+import gpxpy.gpx
+
+from .errors import FormatError
+from .geodata import GeoData, GeoPoint, GeoTrack, TrackPoint, checked
+from .xml import local_name, parse_xml
+
+
+def read_gpx(content: bytes) -> GeoData:
+    """Return the waypoints, tracks and routes of a GPX file. Raises FormatError for what is none."""
+    root = parse_xml(content, "gpx")
+    # gpxpy reads what the safe parser has seen: nothing in it can expand any more. It knows the elements by their bare names.
+    for element in root.iter():
+        element.tag = local_name(element)
+    try:
+        parsed = gpxpy.parse(tostring(root, encoding="unicode"))
+    except (gpxpy.gpx.GPXException, ValueError, TypeError) as error:
+        raise FormatError(f"The GPX file cannot be read: {str(error)[:120]}.") from None
+    points = tuple(
+        GeoPoint(point.name or "", point.latitude, point.longitude, point.elevation, point.description or point.comment or "")
+        for point in parsed.waypoints
+    )
+    lines: list[tuple[str, list[Any]]] = [
+        (track.name or "", [point for segment in track.segments for point in segment.points]) for track in parsed.tracks
+    ]
+    lines += [(route.name or "", list(route.points)) for route in parsed.routes]
+    tracks = tuple(
+        GeoTrack(name, tuple(TrackPoint(point.latitude, point.longitude, point.elevation, point.time) for point in line))
+        for name, line in lines
+    )
+    return checked(GeoData(points, tracks))
+
+
+def write_gpx(data: GeoData) -> bytes:
+    """Return a GPX 1.1 file."""
+    made = gpxpy.gpx.GPX()
+    made.creator = "Lucid Ridge"
+    for point in data.points:
+        made.waypoints.append(
+            gpxpy.gpx.GPXWaypoint(
+                point.latitude_deg, point.longitude_deg, elevation=point.elevation_m, name=point.name, description=point.notes or None
+            )
+        )
+    for track in data.tracks:
+        line = gpxpy.gpx.GPXTrackSegment(
+            [
+                gpxpy.gpx.GPXTrackPoint(step.latitude_deg, step.longitude_deg, elevation=step.elevation_m, time=step.time_utc)
+                for step in track.points
+            ]
+        )
+        whole = gpxpy.gpx.GPXTrack(name=track.name)
+        whole.segments.append(line)
+        made.tracks.append(whole)
+    return str(made.to_xml(version="1.1")).encode()

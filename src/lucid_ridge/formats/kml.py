@@ -1,0 +1,67 @@
+"""KML: placemarks with points and lines."""
+
+from __future__ import annotations
+
+from xml.etree.ElementTree import Element, SubElement, tostring
+
+from .errors import FormatError
+from .geodata import GeoData, GeoPoint, GeoTrack, TrackPoint, checked, number
+from .xml import child_text, children, parse_xml
+
+_NAMESPACE = "http://www.opengis.net/kml/2.2"
+
+
+def read_kml(content: bytes) -> GeoData:
+    """Return the placemarks of a KML file: points, and lines as tracks. Raises FormatError for what is none."""
+    root = parse_xml(content, "kml")
+    points: list[GeoPoint] = []
+    tracks: list[GeoTrack] = []
+    for placemark in children(root, "Placemark"):
+        name, notes = child_text(placemark, "name"), child_text(placemark, "description")
+        for point in children(placemark, "Point"):
+            for place in _tuples(child_text(point, "coordinates")):
+                points.append(GeoPoint(name, place.latitude_deg, place.longitude_deg, place.elevation_m, notes))
+        for line in children(placemark, "LineString"):
+            tracks.append(GeoTrack(name, tuple(_tuples(child_text(line, "coordinates")))))
+        for line in children(placemark, "Track"):
+            steps = [_place((item.text or "").split()) for item in line if str(item.tag).endswith("}coord") or item.tag == "coord"]
+            tracks.append(GeoTrack(name, tuple(steps)))
+    return checked(GeoData(tuple(points), tuple(tracks)))
+
+
+def write_kml(data: GeoData) -> bytes:
+    """Return a KML 2.2 file."""
+    root = Element("kml", xmlns=_NAMESPACE)
+    document = SubElement(root, "Document")
+    SubElement(document, "name").text = "Lucid Ridge"
+    for point in data.points:
+        placemark = _placemark(document, point.name, point.notes)
+        SubElement(SubElement(placemark, "Point"), "coordinates").text = _written(point)
+    for track in data.tracks:
+        line = SubElement(_placemark(document, track.name, ""), "LineString")
+        SubElement(line, "coordinates").text = " ".join(_written(step) for step in track.points)
+    return bytes(tostring(root, encoding="utf-8", xml_declaration=True))
+
+
+def _placemark(document: Element, name: str, notes: str) -> Element:
+    placemark = SubElement(document, "Placemark")
+    SubElement(placemark, "name").text = name
+    if notes:
+        SubElement(placemark, "description").text = notes
+    return placemark
+
+
+def _written(place: GeoPoint | TrackPoint) -> str:
+    height = "" if place.elevation_m is None else f",{place.elevation_m:.2f}"
+    return f"{place.longitude_deg:.7f},{place.latitude_deg:.7f}{height}"
+
+
+def _tuples(text: str) -> list[TrackPoint]:
+    return [_place(item.split(",")) for item in text.split()]
+
+
+def _place(parts: list[str]) -> TrackPoint:
+    if len(parts) not in (2, 3):
+        raise FormatError(f"“{','.join(parts)[:40]}” is not longitude,latitude,elevation.")
+    height = number(parts[2], "number of metres") if len(parts) == 3 and parts[2].strip() else None
+    return TrackPoint(number(parts[1], "latitude"), number(parts[0], "longitude"), height)

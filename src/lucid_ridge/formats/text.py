@@ -1,0 +1,27 @@
+"""Bytes to text, with a clear word where that fails."""
+
+from __future__ import annotations
+
+from .errors import FormatError
+
+LARGEST_BYTES = 20_000_000
+
+
+def as_text(content: bytes) -> str:
+    """Return UTF-8 text, a byte-order mark taken off. Raises FormatError for empty, huge or otherwise encoded content."""
+    check_size(content)
+    try:
+        text = content.decode("utf-8-sig")
+    except UnicodeDecodeError as error:
+        raise FormatError(f"The file is not UTF-8 text (byte {error.start} does not fit). Save it as UTF-8.") from None
+    if "\0" in text:
+        raise FormatError("The file holds NUL characters: it is not a text file.")
+    return text
+
+
+def check_size(content: bytes) -> None:
+    """Raise FormatError for an empty or huge file."""
+    if not content.strip():
+        raise FormatError("The file is empty.")
+    if len(content) > LARGEST_BYTES:
+        raise FormatError(f"The file has {len(content) / 1e6:.0f} MB; at most {LARGEST_BYTES / 1e6:.0f} MB are read.")

@@ -1,0 +1,88 @@
+"""The moon's phase and light."""
+
+from datetime import UTC, datetime, timedelta
+
+import astronomy
+import numpy as np
+import pytest
+
+from lucid_ridge.core.errors import InputError
+from lucid_ridge.core.light.ephemeris import apparent_of_date_km
+from lucid_ridge.core.light.instants import unix_seconds
+from lucid_ridge.core.light.moon import moon_illuminance_lux, moon_phase, phase_at, phase_words
+
+
+def _longitude_latitude(body, moment):
+    x, y, z = apparent_of_date_km(body, np.atleast_1d(unix_seconds(moment)))[0][0]
+    obliquity = np.radians(23.440636)
+    y, z = y * np.cos(obliquity) + z * np.sin(obliquity), z * np.cos(obliquity) - y * np.sin(obliquity)
+    return np.degrees(np.arctan2(y, x)) % 360, np.degrees(np.arctan2(z, np.hypot(x, y))), np.sqrt(x * x + y * y + z * z)
+
+
+def test_meeus_moon_example():
+    # Meeus, Astronomical Algorithms, 2nd ed., example 47.a: 1992 April 12, 0h TD (UTC is 59.2 s behind): apparent longitude
+    # 133.167265°, latitude -3.229126°, distance 368409.7 km; true obliquity 23.440636°. His series are good to 10" and 4".
+    moment = datetime(1992, 4, 12, tzinfo=UTC) - timedelta(seconds=59.2)
+    longitude, latitude, distance = _longitude_latitude("moon", moment)
+    assert longitude == pytest.approx(133.167265, abs=10 / 3600)
+    assert latitude == pytest.approx(-3.229126, abs=4 / 3600)
+    assert distance == pytest.approx(368409.7, abs=5)
+
+
+def test_meeus_sun_example():
+    # Meeus, example 25.b: 1992 October 13, 0h TD: apparent longitude 199°54'21.818", latitude +0.721", distance 0.99760775 au;
+    # true obliquity 23°26'24.83" (from memory, as are the last digits).
+    moment = datetime(1992, 10, 13, tzinfo=UTC) - timedelta(seconds=59.2)
+    (x, y, z) = apparent_of_date_km("sun", np.atleast_1d(unix_seconds(moment)))[0][0]
+    obliquity = np.radians(23 + 26 / 60 + 24.83 / 3600)
+    longitude = np.degrees(np.arctan2(y * np.cos(obliquity) + z * np.sin(obliquity), x)) % 360
+    assert longitude == pytest.approx(199 + 54 / 60 + 21.818 / 3600, abs=1.0 / 3600)
+    assert np.sqrt(x * x + y * y + z * z) / 149_597_870.7 == pytest.approx(0.99760775, abs=2e-6)
+
+
+def test_meeus_illuminated_fraction():
+    # Meeus, example 48.a: 1992 April 12, 0h TD: phase angle 69.0756°, lit fraction 0.6786.
+    phase = moon_phase(datetime(1992, 4, 12, tzinfo=UTC) - timedelta(seconds=59.2))
+    assert phase.phase_angle_deg == pytest.approx(69.0756, abs=0.01)
+    assert phase.fraction == pytest.approx(0.6786, abs=0.0002)
+    assert phase.elongation_deg == pytest.approx(110.79, abs=0.01)
+
+
+def test_phases_against_another_library():
+    # astronomy-engine gives the moments of the quarters; there the elongation must be 0, 90, 180, 270.
+    quarter = astronomy.SearchMoonQuarter(astronomy.Time.Make(2026, 1, 1, 0, 0, 0))
+    for _ in range(9):
+        moment = quarter.time.Utc().replace(tzinfo=UTC)
+        off = (moon_phase(moment).elongation_deg - 90 * quarter.quarter + 180) % 360 - 180
+        # Elongation is the angle on the sky here: at new and full moon the moon's latitude of up to 5° remains.
+        assert abs(off) < (0.5 if quarter.quarter in (1, 3) else 5.3)
+        assert phase_words(90.0 * quarter.quarter) == ("new moon", "first quarter", "full moon", "last quarter")[quarter.quarter]
+        quarter = astronomy.NextMoonQuarter(quarter)
+
+
+def test_phase_words_wrap_around():
+    assert [phase_words(angle) for angle in (0, 359, 30, 90, 120, 181, 225, 268, 300)] == [
+        "new moon", "new moon", "waxing crescent", "first quarter", "waxing gibbous", "full moon", "waning gibbous", "last quarter", "waning crescent",
+    ]  # fmt: skip
+    assert phase_at(datetime(2026, 11, 24, 14, 54, tzinfo=UTC))[2] == "full moon"  # any almanac: full on 24 November 2026
+
+
+def test_light_of_the_moon():
+    # Handbook figures: a full moon high up gives 0.1 to 0.3 lux, a quarter moon about a tenth of the full moon's light.
+    full = moon_illuminance_lux(60, 0)
+    assert 0.1 < full < 0.4
+    assert full / moon_illuminance_lux(60, 90) == pytest.approx(10, rel=0.25)
+    # Nearer by a tenth is brighter by the square of it.
+    assert moon_illuminance_lux(60, 0, 346_000) / full == pytest.approx((384.4 / 346) ** 2, rel=1e-3)
+    assert moon_illuminance_lux(-2, 0) == 0
+
+
+def test_light_of_the_moon_in_arrays_and_at_the_edges():
+    light = moon_illuminance_lux(np.array([[-90.0, -0.8, 5.0], [20.0, 90.0, np.nan]]), 30.0)
+    assert light.shape == (2, 3)
+    assert light[0, 0] == 0
+    assert (np.diff(light.ravel()[:5]) >= 0).all()
+    assert np.isnan(light[1, 2])
+    for arguments in ((91, 0), (0, -1), (0, 181), (10, 10, 0)):
+        with pytest.raises(InputError):
+            moon_illuminance_lux(*arguments)
