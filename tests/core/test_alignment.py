@@ -1,0 +1,104 @@
+"""Alignments against a brute force of another way of computing, and against facts of the sky."""
+
+from datetime import UTC, datetime, timedelta
+
+import numpy as np
+import pytest
+
+from lucid_ridge.core.errors import InputError
+from lucid_ridge.core.light.alignment import Wanted, behind_element, find_alignments
+from lucid_ridge.core.light.ephemeris import moon_position, sun_position
+from lucid_ridge.core.light.skyline import skyline_of
+
+START = datetime(2026, 1, 1, tzinfo=UTC)
+YEAR = START + timedelta(days=365)
+PLACE = (54.5, -3.1, 10.0)
+
+
+@pytest.mark.parametrize("body", ["sun", "moon"])
+@pytest.mark.parametrize("place", [PLACE, (68.2, 13.7, 0.0), (-45.1, -72.2, 640.0), (2.0, 100.0, 0.0)])
+def test_the_same_minutes_as_a_brute_force(body, place):
+    # Skyfield asked for every minute of nine days; ours works on splines and root finding.
+    wanted = Wanted(body, 134, 2.0, low_deg=0, high_deg=12, above_skyline=False)
+    minutes = START.timestamp() + 60.0 * np.arange(9 * 1440)
+    position = (sun_position if body == "sun" else moon_position)(*place, minutes)
+    theirs = (
+        (np.abs((position.azimuth_deg - 134 + 180) % 360 - 180) <= 2)
+        & (position.apparent_altitude_deg >= 0)
+        & (position.apparent_altitude_deg <= 12)
+    )
+    ours = np.zeros_like(theirs)
+    for hit in find_alignments(*place, START, START + timedelta(days=9), wanted):
+        ours |= (minutes >= hit.start_utc.timestamp()) & (minutes <= hit.end_utc.timestamp())
+    # A minute that lies within a second of an edge may fall to either side.
+    assert np.count_nonzero(ours != theirs) <= 1
+
+
+def test_sunrise_due_east_at_the_equinoxes():
+    # A fact of the sky: only around the equinoxes does the sun rise due east, twice a year.
+    hits = find_alignments(*PLACE, START, YEAR, Wanted("sun", 90, 1.0, low_deg=-0.5, high_deg=1.0))
+    days = {hit.best_utc.date() for hit in hits}
+    assert all(day.month in (3, 9) and 16 <= day.day <= 27 for day in days)
+    assert {day.month for day in days} == {3, 9}
+
+
+def test_midsummer_sunset_stands_furthest_north():
+    # sin(declination)/cos(latitude) gives the furthest bearing of sunset: 360 - acos(0.3978/0.5807) = 313.2°, a little more with
+    # refraction. Beyond it the sun never sets.
+    assert find_alignments(*PLACE, START, YEAR, Wanted("sun", 320, 1.0, low_deg=-0.3, high_deg=0.5)) == []
+    assert {hit.best_utc.month for hit in find_alignments(*PLACE, START, YEAR, Wanted("sun", 314, 1.0, low_deg=-0.3, high_deg=0.5))} <= {6, 7}
+
+
+def test_a_full_moon_rises_opposite_the_setting_sun():
+    # A fact of the trade: at full moon, moonrise and sunset come together; so a full moon low in the east has the sun near the horizon.
+    hits = find_alignments(*PLACE, START, YEAR, Wanted("moon", 90, 60, low_deg=0, high_deg=1.5, fraction_low=0.98))
+    assert 10 <= len(hits) <= 60
+    assert all(abs(hit.sun_altitude_deg) < 16 for hit in hits)
+    assert all(hit.fraction >= 0.98 - 1e-6 for hit in hits)
+    assert all(0.48 < hit.disc_deg < 0.57 for hit in hits)
+
+
+def test_the_light_wanted_bounds_the_hits():
+    wanted = Wanted("moon", 180, 90, low_deg=2, high_deg=20, sun_low_deg=-12, sun_high_deg=-4)
+    hits = find_alignments(*PLACE, START, START + timedelta(days=60), wanted)
+    assert hits
+    for hit in hits:
+        for moment in (hit.start_utc, hit.end_utc):
+            assert -12.01 < sun_position(*PLACE, moment).altitude_deg < -3.99
+
+
+def test_a_skyline_delays_a_hit_to_where_the_body_shows():
+    level = find_alignments(*PLACE, START, START + timedelta(days=30), Wanted("sun", 135, 20, high_deg=20))
+    behind = find_alignments(*PLACE, START, START + timedelta(days=30), Wanted("sun", 135, 20, high_deg=20), skyline_of([(0, 5.0)]))
+    assert len(level) == len(behind) == 30
+    assert all(late.start_utc > early.start_utc for early, late in zip(level, behind, strict=True))
+
+
+def test_behind_an_element_the_disc_touches_it():
+    # A tower 8 m wide and 30 m high at 800 m: half a disc (0.265°) beyond its half width of 0.286°, from below its foot to its top (2.04°).
+    wanted = behind_element("sun", 232.0, 800, 8, 30, 0, 1.5)
+    assert wanted.tolerance_deg == pytest.approx(0.286 + 0.265, abs=0.002)
+    assert wanted.high_deg == pytest.approx(2.04 + 0.265, abs=0.01)
+    hits = find_alignments(*PLACE, START, YEAR, wanted)
+    assert hits
+    assert all(hit.off_bearing_deg <= wanted.tolerance_deg + 1e-6 for hit in hits)
+
+
+def test_narrow_tolerances_do_not_fall_between_the_samples():
+    # The sun crosses 0.02° of bearing in some five seconds; it does so every day at noon.
+    hits = find_alignments(*PLACE, START, START + timedelta(days=50), Wanted("sun", 180, 0.01))
+    assert len(hits) == 50
+    assert all((hit.end_utc - hit.start_utc).total_seconds() < 10 for hit in hits)
+
+
+@pytest.mark.parametrize(
+    "change", [{"body": "venus"}, {"tolerance_deg": 0}, {"tolerance_deg": 181}, {"low_deg": 5, "high_deg": 4}, {"fraction_low": 0.9, "fraction_high": 0.1}]
+)  # fmt: skip
+def test_impossible_wishes_are_refused(change):
+    with pytest.raises(InputError):
+        Wanted(**{"body": "sun", "bearing_deg": 90, "tolerance_deg": 1, **change})
+
+
+def test_more_than_three_years_are_refused():
+    with pytest.raises(InputError, match="three years"):
+        find_alignments(*PLACE, START, START + timedelta(days=1200), Wanted("sun", 90, 1))

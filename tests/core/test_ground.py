@@ -1,0 +1,96 @@
+"""Distances, bearings and walks."""
+
+import math
+from datetime import UTC, datetime, timedelta
+
+import gpxpy.geo
+import numpy as np
+import pytest
+
+from lucid_ridge.core.errors import InputError
+from lucid_ridge.core.ground.geodesy import bearing_deg, distance_m, east_north_m, offset
+from lucid_ridge.core.ground.walk import TERRAINS, naismith_h, tobler_speed_km_per_h, walk_along
+from lucid_ridge.core.planning.arrival import plan_arrival
+from lucid_ridge.core.planning.facts import Approach
+
+
+def test_a_degree_of_latitude_is_sixty_nautical_miles():
+    # By the old definition a minute of latitude is a nautical mile, 1852 m (any handbook of navigation), to 0.2 % on the sphere.
+    assert distance_m(54, -3, 55, -3) == pytest.approx(60 * 1852, rel=0.002)
+    assert distance_m(0, 179.5, 0, -179.5) == pytest.approx(60 * 1852, rel=0.002)
+    assert bearing_deg(0, 179.5, 0, -179.5) == pytest.approx(90)
+    assert bearing_deg(54, -3, 53, -3) == pytest.approx(180)
+
+
+def test_distance_against_another_library():
+    # gpxpy's own haversine uses the equatorial radius (6378.137 km): 0.11 % longer than the mean one.
+    for place in ((54.5, -3.2), (-45, -72), (68.2, 13.7)):
+        theirs = gpxpy.geo.haversine_distance(*place, place[0] + 0.01, place[1] + 0.02)
+        assert distance_m(*place, place[0] + 0.01, place[1] + 0.02) == pytest.approx(theirs * 6371.0088 / 6378.137, rel=1e-6)
+
+
+@pytest.mark.parametrize("bearing", [0, 37, 90, 179.9, 233, 359])
+@pytest.mark.parametrize("along_m", [1.0, 250.0, 40_000.0])
+def test_there_and_back(bearing, along_m):
+    for latitude, longitude in ((54.531, -3.214), (-45.1, 179.9999), (0, 0)):
+        there = offset(latitude, longitude, bearing, along_m)
+        assert distance_m(latitude, longitude, *there) == pytest.approx(along_m, rel=1e-6)
+        assert abs((bearing_deg(latitude, longitude, *there) - bearing + 180) % 360 - 180) < 1e-3
+    east, north = east_north_m(*offset(54.5, -3.2, bearing, 300.0), 54.5, -3.2)
+    assert (east, north) == (pytest.approx(300 * math.sin(math.radians(bearing)), abs=0.05), pytest.approx(300 * math.cos(math.radians(bearing)), abs=0.05))
+
+
+def test_shapes_and_refusals():
+    assert np.shape(distance_m(np.zeros((2, 3)), 0, 1, 0)) == (2, 3)
+    with pytest.raises(InputError):
+        distance_m(math.nan, 0, 1, 0)
+    with pytest.raises(InputError):
+        offset(0, 0, 0, -1)
+
+
+def test_naismith():
+    # Naismith 1892, in round metric figures: an hour for 5 km, another for 600 m of ascent.
+    assert naismith_h(10_000, 600) == pytest.approx(3.0)
+    assert naismith_h(np.array([0, 5000]), 0) == pytest.approx([0, 1])
+    with pytest.raises(InputError):
+        naismith_h(-1, 0)
+
+
+def test_tobler():
+    # Tobler 1993: 6 km/h at a slope of -0.05, about 5 km/h on the flat, the same speed at slopes equally far from -0.05.
+    assert tobler_speed_km_per_h(-0.05) == pytest.approx(6.0)
+    assert tobler_speed_km_per_h(0.0) == pytest.approx(5.04, abs=0.01)
+    assert tobler_speed_km_per_h(0.15) == pytest.approx(tobler_speed_km_per_h(-0.25))
+
+
+def test_a_walk_along_a_track():
+    # A kilometre north climbing 100 m, and back down.
+    step = 1000 / 111_195 / 10
+    up = [(54.0 + step * index, -3.0, 10.0 * index) for index in range(11)]
+    walk = walk_along(up + up[-2::-1])
+    assert walk.length_m == pytest.approx(2000, rel=1e-3)
+    assert (walk.ascent_m, walk.descent_m) == (pytest.approx(100), pytest.approx(100))
+    assert walk.naismith_h == pytest.approx(2 / 5 + 100 / 600, rel=1e-3)
+    # Tobler: up at a slope of 0.1 (3.55 km/h), down at -0.1 (5.04 km/h).
+    assert walk.tobler_h == pytest.approx(1 / (6 * math.exp(-0.525)) + 1 / (6 * math.exp(-0.175)), rel=1e-3)
+
+
+def test_noise_is_no_climb_and_missing_heights_are_missing():
+    noisy = [(54.0 + index * 1e-4, -3.0, 100.0 + (-1) ** index) for index in range(50)]
+    assert walk_along(noisy).ascent_m < 3
+    bare = [(lat, lon, None) for lat, lon, _ in noisy]
+    assert walk_along(bare).tobler_h is None
+    assert walk_along(bare).ascent_m == 0
+    assert walk_along([]).length_m == 0
+    assert walk_along(noisy[:1]).naismith_h == 0
+
+
+def test_when_to_leave():
+    light = datetime(2026, 11, 24, 15, 30, tzinfo=UTC)
+    arrival = plan_arrival(Approach(drive_min=40, walk_m=2500, ascent_m=100, terrain="rough", set_up_min=20, reserve_min=15), light)
+    # 2.5 km and 100 m: half an hour and ten minutes, a third more on rough ground: 52 min.
+    assert arrival.walk_min == pytest.approx(40 * TERRAINS["rough"])
+    assert arrival.set_up_utc == light - timedelta(minutes=20)
+    assert arrival.leave_home_utc == light - timedelta(minutes=20 + 52 + 40 + 15)
+    assert plan_arrival(Approach(), light).leave_home_utc is None
+    assert plan_arrival(Approach(), light).leave_car_utc == light - timedelta(minutes=20)

@@ -1,0 +1,128 @@
+"""Promises of a forecast: directions, weights, spread; light under cloud and in shade; wind chill."""
+
+from datetime import UTC, datetime, timedelta
+
+import numpy as np
+import pytest
+
+from lucid_ridge.core.light.readings import Reading, shift_stops
+from lucid_ridge.core.light.sky_light import scene_ev100, shade_illuminance_lux
+from lucid_ridge.core.weather.forecast import Forecast, ForecastHour, wind_chill_c
+from lucid_ridge.core.weather.promise import DEFAULT_WEIGHTS, Look, rate_window
+
+START = datetime(2026, 11, 24, 15, tzinfo=UTC)
+FAIR = {"low_cloud": 0.1, "middle_cloud": 0.1, "high_cloud": 0.1, "wind_mps": 1.0, "gust_mps": 2.0, "rain_mm": 0.0, "temperature_c": 5.0, "fog": 0.0}
+
+
+def _forecast(now=None, before=None, hours=2, **change):
+    past = [ForecastHour(START - timedelta(hours=n), **{**FAIR, **(before or {})}) for n in (3, 2, 1)]
+    window = [ForecastHour(START + timedelta(hours=n), **{**FAIR, **change}) for n in range(hours)]
+    return Forecast(now or START - timedelta(hours=6), (*past, *window))
+
+
+def _rate(kind="low side light", forecast=None, look=None, weights=DEFAULT_WEIGHTS, now=None):
+    forecast = forecast or _forecast()
+    return rate_window(kind, START, START + timedelta(hours=1), forecast, now or START - timedelta(hours=6), look or Look(), weights)
+
+
+@pytest.mark.parametrize(
+    ("kind", "worse", "better"),
+    [
+        # Each line is a saying of the trade (common practice).
+        ("low side light", {"low_cloud": 0.95}, {"low_cloud": 0.0}),
+        ("glow", {"high_cloud": 0.0, "middle_cloud": 0.0}, {"high_cloud": 0.6}),
+        ("glow", {"high_cloud": 0.6, "low_cloud": 0.9}, {"high_cloud": 0.6, "low_cloud": 0.0}),
+        ("dark sky", {"high_cloud": 0.9}, {"high_cloud": 0.0}),
+        ("open shade", {"rain_mm": 2.0}, {"rain_mm": 0.0}),
+        ("low side light", {"fog": 0.9, "high_cloud": 1.0, "middle_cloud": 1.0}, {"fog": 0.9, "high_cloud": 0.0, "middle_cloud": 0.0}),
+    ],
+)
+def test_weather_moves_the_rating_the_right_way(kind, worse, better):
+    assert _rate(kind, _forecast(**worse)).rating < _rate(kind, _forecast(**better)).rating
+
+
+def test_wind_matters_where_there_is_water_or_leaves():
+    windy = _forecast(wind_mps=9.0, gust_mps=14.0)
+    assert _rate(forecast=windy).rating == _rate(forecast=_forecast()).rating
+    for look in (Look(still_water=True), Look(leaves=True), Look(close_up=True)):
+        assert _rate(forecast=windy, look=look).rating < _rate(forecast=_forecast(), look=look).rating - 5
+
+
+def test_rain_that_clears_helps():
+    cleared = _rate("glow", _forecast(before={"rain_mm": 1.5}))
+    assert cleared.rating > _rate("glow", _forecast()).rating
+    assert "rain clearing" in {factor.name for factor in cleared.factors}
+
+
+def test_weights_are_the_photographers():
+    windy, water = _forecast(wind_mps=9.0), Look(still_water=True)
+    heavy = _rate(forecast=windy, look=water, weights={**DEFAULT_WEIGHTS, "wind on still water": 60.0})
+    none = _rate(forecast=windy, look=water, weights={**DEFAULT_WEIGHTS, "wind on still water": 0.0})
+    assert heavy.rating < none.rating
+    assert "wind on still water" not in {factor.name for factor in none.factors}
+    # What moved it adds up: 50 and the factors' points.
+    assert none.rating == pytest.approx(50 + sum(factor.points for factor in none.factors))
+
+
+def test_the_spread_grows_with_the_lead_time_and_with_gaps():
+    def width(promise):
+        return promise.high - promise.low
+
+    near, far = (_rate("open shade", _forecast(now=START - timedelta(days=days)), now=START - timedelta(days=days)) for days in (0.2, 9))
+    assert width(far) > 2 * width(near)
+    assert far.lead_h == pytest.approx(9 * 24)
+    gap = rate_window("open shade", START, START + timedelta(hours=3), _forecast(hours=1), START, Look(), DEFAULT_WEIGHTS)
+    assert gap.hours_missing == 2
+    # An old forecast is no better than its age.
+    stale = _rate("open shade", _forecast(now=START - timedelta(days=4)), now=START - timedelta(hours=1))
+    assert stale.lead_h == pytest.approx(96)
+
+
+def test_no_forecast_no_promise():
+    assert rate_window("glow", START + timedelta(days=5), START + timedelta(days=5, hours=1), _forecast(), START, Look(), DEFAULT_WEIGHTS) is None
+
+
+def test_ratings_stay_within_their_bounds():
+    worst = _forecast(low_cloud=1.0, middle_cloud=1.0, high_cloud=1.0, rain_mm=9.0, wind_mps=30.0, gust_mps=40.0)
+    heavy = dict.fromkeys(DEFAULT_WEIGHTS, 100.0)
+    promise = _rate("low side light", worst, Look(True, True, True), heavy)
+    assert (promise.rating, promise.low) == (0.0, 0.0)
+    assert promise.word == "poor"
+
+
+def test_wind_chill():
+    # Environment Canada / US National Weather Service 2001: 0 °C at 30 km/h feels like -6.5; -10 °C at 20 km/h like -18 (their table).
+    assert wind_chill_c(0, 30 / 3.6) == pytest.approx(-6.5, abs=0.05)
+    assert wind_chill_c(-10, 20 / 3.6) == pytest.approx(-17.9, abs=0.1)
+    assert wind_chill_c(15, 10) is None
+    assert wind_chill_c(0, 0.5) is None
+
+
+def test_shade_is_some_stops_under_the_sun():
+    # Common practice: open shade under a clear sky and a high sun is two to three stops under sunlight.
+    assert 2 <= scene_ev100(60.0) - scene_ev100(60.0, in_shade=True) <= 3.2
+    # Sunny f/16: EV 15 in full sun (common practice).
+    assert scene_ev100(60.0) == pytest.approx(15, abs=0.4)
+    # With the sun down all light is sky light: no difference.
+    assert scene_ev100(-3.0) == scene_ev100(-3.0, in_shade=True)
+    altitudes = np.linspace(-18, 90, 300)
+    assert (shade_illuminance_lux(altitudes) <= np.asarray([10 ** 6]) ).all()
+    assert (np.diff(scene_ev100(altitudes, in_shade=True)) > -0.1).all()
+
+
+def test_overcast_costs_two_stops():
+    # Kasten and Czeplak 1980: a quarter of the light is left under eight oktas.
+    assert scene_ev100(40.0) - scene_ev100(40.0, cloud_oktas=8.0) == pytest.approx(2.0)
+    assert scene_ev100(np.array([40.0, 40.0]), cloud_oktas=np.array([0.0, 8.0])).shape == (2,)
+
+
+def test_moonlight_shows_only_at_night():
+    # A full moon gives 0.2 lux: nothing by day, some eight stops over a moonless night.
+    assert scene_ev100(20.0, moon_lux=0.2) - scene_ev100(20.0) < 1e-4
+    assert 6 < scene_ev100(-30.0, moon_lux=0.2) - scene_ev100(-30.0) < 10
+
+
+def test_readings_shift_the_curve():
+    readings = [Reading(START, 8.0), Reading(START + timedelta(minutes=10), 7.0)]
+    assert shift_stops(readings, [8.5, 7.9]) == pytest.approx(-0.7)
+    assert shift_stops([], []) is None
