@@ -12,9 +12,12 @@ from flask import Response, request
 from . import __version__
 from .api.context import close, finish
 from .api.errors import error_response, register_errors
+from .api.exchange import exchange
+from .api.files import MEDIA_TYPE, file_limit
 from .api.front_end import front_end
 from .api.general import general
 from .api.kit import kit
+from .api.light import light
 from .api.openapi import flatten_schemas
 from .api.places import places
 from .api.shots import shots
@@ -44,12 +47,13 @@ def create_app(settings: Settings, sessions: Any = None) -> APIFlask:
     app.json.sort_keys = False  # type: ignore[attr-defined]
     app.extensions["sessions"] = sessions or make_sessions(make_engine(settings.database_url))
     app.extensions["mimetypes"] = mimetypes
+    app.extensions["forecast_url"] = settings.forecast_url
     register_errors(app)
     app.before_request(_refuse_strangers)
     app.after_request(finish)
     app.after_request(_headers)
     app.teardown_request(close)
-    for blueprint in (general, places, kit, shots):
+    for blueprint in (general, places, exchange, light, kit, shots):
         app.register_blueprint(blueprint)
     app.register_blueprint(front_end)
     app.spec_processor(flatten_schemas)  # type: ignore[arg-type]
@@ -57,14 +61,19 @@ def create_app(settings: Settings, sessions: Any = None) -> APIFlask:
 
 
 def _refuse_strangers() -> Any:
-    """Answer only to this machine's own names, and take bodies only as JSON: other sites' pages can send neither."""
+    """Answer only to this machine's own names, and take bodies only as JSON or as files: other sites' pages can send neither."""
     if urlsplit(f"//{request.host}").hostname not in LOOPBACK:
         return error_response(400, "Lucid Ridge answers on this machine's own addresses only.")
     if request.method in ("POST", "PATCH", "PUT", "DELETE"):
         origin = request.headers.get("Origin")
         if origin and urlsplit(origin).netloc != request.host:
             return error_response(403, "Requests from other sites are refused.")
-        if request.content_length and not request.is_json:
+        limit = file_limit()
+        if limit is not None:
+            if request.mimetype != MEDIA_TYPE:
+                return error_response(415, f"Send the file as {MEDIA_TYPE}.")
+            request.max_content_length = limit
+        elif request.content_length and not request.is_json:
             return error_response(415, "Send application/json.")
     return None
 

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import argparse
+import dataclasses
 import json
+import os
 import sys
 
 from . import settings as environment
@@ -44,9 +46,16 @@ def _serve(settings: environment.Settings, port: int) -> int:
     import waitress
 
     from .app import create_app
+    from .formats.elevation import LARGEST_BYTES
 
+    if settings.forecast_url is None:
+        # No real service is named: the simulated one runs beside, asked over HTTP as a real one would be.
+        from .standins.forecast_service import ForecastService
+
+        service = ForecastService(os.environ.get("LUCID_RIDGE_FORECAST_MODE", "well"))
+        settings = dataclasses.replace(settings, forecast_url=service.url)
     waitress.serve(
-        create_app(settings), host="127.0.0.1", port=port, threads=6, ident=None, max_request_body_size=2 * settings.max_request_bytes
+        create_app(settings), host="127.0.0.1", port=port, threads=6, ident=None, max_request_body_size=LARGEST_BYTES + 1_000_000
     )
     return 0
 

@@ -12,11 +12,12 @@ WEB_DIST = Path(__file__).resolve().parents[2] / "web" / "dist"
 
 @dataclass(frozen=True)
 class Settings:
-    """database_url: where the notebook is kept. web_dist: the built front end."""
+    """database_url: where the notebook is kept. web_dist: the built front end. forecast_url: of a forecast service; None for none."""
 
     database_url: str
     web_dist: Path = WEB_DIST
     max_request_bytes: int = MAX_REQUEST_BYTES
+    forecast_url: str | None = None
 
 
 def from_environment() -> Settings:
@@ -24,4 +25,4 @@ def from_environment() -> Settings:
     url = os.environ.get("LUCID_RIDGE_DATABASE_URL")
     if not url:
         raise SystemExit("LUCID_RIDGE_DATABASE_URL is not set. Start the application with ./start.")
-    return Settings(database_url=url)
+    return Settings(database_url=url, forecast_url=os.environ.get("LUCID_RIDGE_FORECAST_URL"))

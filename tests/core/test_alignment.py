@@ -46,7 +46,10 @@ def test_midsummer_sunset_stands_furthest_north():
     # sin(declination)/cos(latitude) gives the furthest bearing of sunset: 360 - acos(0.3978/0.5807) = 313.2°, a little more with
     # refraction. Beyond it the sun never sets.
     assert find_alignments(*PLACE, START, YEAR, Wanted("sun", 320, 1.0, low_deg=-0.3, high_deg=0.5)) == []
-    assert {hit.best_utc.month for hit in find_alignments(*PLACE, START, YEAR, Wanted("sun", 314, 1.0, low_deg=-0.3, high_deg=0.5))} <= {6, 7}
+    assert {hit.best_utc.month for hit in find_alignments(*PLACE, START, YEAR, Wanted("sun", 314, 1.0, low_deg=-0.3, high_deg=0.5))} <= {
+        6,
+        7,
+    }
 
 
 def test_a_full_moon_rises_opposite_the_setting_sun():

@@ -37,7 +37,10 @@ def test_there_and_back(bearing, along_m):
         assert distance_m(latitude, longitude, *there) == pytest.approx(along_m, rel=1e-6)
         assert abs((bearing_deg(latitude, longitude, *there) - bearing + 180) % 360 - 180) < 1e-3
     east, north = east_north_m(*offset(54.5, -3.2, bearing, 300.0), 54.5, -3.2)
-    assert (east, north) == (pytest.approx(300 * math.sin(math.radians(bearing)), abs=0.05), pytest.approx(300 * math.cos(math.radians(bearing)), abs=0.05))
+    assert (east, north) == (
+        pytest.approx(300 * math.sin(math.radians(bearing)), abs=0.05),
+        pytest.approx(300 * math.cos(math.radians(bearing)), abs=0.05),
+    )
 
 
 def test_shapes_and_refusals():

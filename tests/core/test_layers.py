@@ -10,9 +10,12 @@ SOURCE = Path(__file__).resolve().parents[2] / "src" / "lucid_ridge"
 ALLOWED = {
     "core": {"core"},
     "store": {"store", "core"},
-    "operations": {"operations", "store", "core"},
-    "demo": {"demo", "operations", "store", "core"},
-    "api": {"api", "operations", "store", "core", "settings"},
+    "formats": {"formats", "core"},
+    "standins": {"standins", "core"},
+    "services": {"services", "formats", "core"},
+    "operations": {"operations", "services", "standins", "formats", "store", "core"},
+    "demo": {"demo", "operations", "standins", "store", "core"},
+    "api": {"api", "operations", "standins", "formats", "store", "core", "settings"},
 }
 FORBIDDEN = {
     "core": {"flask", "apiflask", "sqlalchemy", "pydantic", "werkzeug", "psycopg"},

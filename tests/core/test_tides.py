@@ -1,5 +1,6 @@
 """The harmonic tide against published speeds and against UTide."""
 
+import itertools
 from datetime import UTC, datetime, timedelta
 
 import numpy as np
@@ -45,7 +46,9 @@ def test_a_year_against_utide_on_the_same_constants():
     hours = START.timestamp() + 3600.0 * np.arange(0, 8760)
     days = hours.astype("datetime64[s]")
     ours = BAR.height_m(hours)
-    fitted = utide.solve(days, ours, lat=54.5, nodal=False, trend=False, method="ols", conf_int="none", constit=list(CONSTITUENTS), verbose=False)
+    fitted = utide.solve(
+        days, ours, lat=54.5, nodal=False, trend=False, method="ols", conf_int="none", constit=list(CONSTITUENTS), verbose=False
+    )
     for name, amplitude, lag in BAR.constants.waves:
         row = list(fitted.name).index(name)
         assert fitted.A[row] == pytest.approx(amplitude, abs=0.002)
@@ -72,7 +75,7 @@ def test_high_and_low_waters_alternate_and_are_turning_points():
     events = tide_events(BAR, START, START + timedelta(days=30))
     # The semidiurnal tide turns every 6.2 h: 58 highs and 58 lows in thirty days, one more or less.
     assert 113 <= len(events) <= 118
-    assert all(one.kind != other.kind for one, other in zip(events, events[1:], strict=False))
+    assert all(one.kind != other.kind for one, other in itertools.pairwise(events))
     for event in events[:20]:
         seconds = event.time_utc.timestamp()
         around = BAR.height_m(np.array([seconds - 900, seconds + 900]))

@@ -11,7 +11,16 @@ from lucid_ridge.core.weather.forecast import Forecast, ForecastHour, wind_chill
 from lucid_ridge.core.weather.promise import DEFAULT_WEIGHTS, Look, rate_window
 
 START = datetime(2026, 11, 24, 15, tzinfo=UTC)
-FAIR = {"low_cloud": 0.1, "middle_cloud": 0.1, "high_cloud": 0.1, "wind_mps": 1.0, "gust_mps": 2.0, "rain_mm": 0.0, "temperature_c": 5.0, "fog": 0.0}
+FAIR = {
+    "low_cloud": 0.1,
+    "middle_cloud": 0.1,
+    "high_cloud": 0.1,
+    "wind_mps": 1.0,
+    "gust_mps": 2.0,
+    "rain_mm": 0.0,
+    "temperature_c": 5.0,
+    "fog": 0.0,
+}
 
 
 def _forecast(now=None, before=None, hours=2, **change):
@@ -79,7 +88,10 @@ def test_the_spread_grows_with_the_lead_time_and_with_gaps():
 
 
 def test_no_forecast_no_promise():
-    assert rate_window("glow", START + timedelta(days=5), START + timedelta(days=5, hours=1), _forecast(), START, Look(), DEFAULT_WEIGHTS) is None
+    assert (
+        rate_window("glow", START + timedelta(days=5), START + timedelta(days=5, hours=1), _forecast(), START, Look(), DEFAULT_WEIGHTS)
+        is None
+    )
 
 
 def test_ratings_stay_within_their_bounds():
@@ -106,7 +118,7 @@ def test_shade_is_some_stops_under_the_sun():
     # With the sun down all light is sky light: no difference.
     assert scene_ev100(-3.0) == scene_ev100(-3.0, in_shade=True)
     altitudes = np.linspace(-18, 90, 300)
-    assert (shade_illuminance_lux(altitudes) <= np.asarray([10 ** 6]) ).all()
+    assert (shade_illuminance_lux(altitudes) <= np.asarray([10**6])).all()
     assert (np.diff(scene_ev100(altitudes, in_shade=True)) > -0.1).all()
 
 

@@ -15,7 +15,10 @@ from lucid_ridge.formats.geodata import GeoData, GeoPoint, GeoTrack, TrackPoint
 from lucid_ridge.formats.places import read_places, write_places
 
 DATA = GeoData(
-    (GeoPoint("Shingle bank", 54.531, -3.214, 4.0, "Firm to the third post; <soft> & wet beyond"), GeoPoint("Café Ünter, “gate”", -45.1, -72.2)),
+    (
+        GeoPoint("Shingle bank", 54.531, -3.214, 4.0, "Firm to the third post; <soft> & wet beyond"),
+        GeoPoint("Café Ünter, “gate”", -45.1, -72.2),
+    ),
     (
         GeoTrack(
             "From the car",
@@ -36,7 +39,10 @@ def test_what_is_written_reads_back_the_same(ending):
         (point.name, point.elevation_m, point.notes) for point in DATA.points
     ]
     for ours, theirs in zip(DATA.tracks[0].points, back.tracks[0].points, strict=True):
-        assert (theirs.latitude_deg, theirs.longitude_deg) == (pytest.approx(ours.latitude_deg, abs=1e-7), pytest.approx(ours.longitude_deg, abs=1e-7))
+        assert (theirs.latitude_deg, theirs.longitude_deg) == (
+            pytest.approx(ours.latitude_deg, abs=1e-7),
+            pytest.approx(ours.longitude_deg, abs=1e-7),
+        )
         assert theirs.elevation_m == pytest.approx(ours.elevation_m)
     assert back.tracks[0].name == "From the car"
 

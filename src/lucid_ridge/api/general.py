@@ -7,11 +7,13 @@ from typing import Any
 from apiflask import APIBlueprint
 
 from ..core.units.markings import APERTURE_MARKINGS, ISO_MARKINGS, SHUTTER_MARKINGS, Marking
+from ..core.weather.promise import DEFAULT_WEIGHTS
 from ..operations import journal, photographers
+from ..operations.light import weights_of
 from ..store.photographer import Photographer
 from .context import context
 from .present.shots import present_undo
-from .schemas.general import HealthOut, MarkingOut, MarkingsOut, PhotographerOut, PhotographerPatch
+from .schemas.general import HealthOut, MarkingOut, MarkingsOut, PhotographerOut, PhotographerPatch, WeightOut
 from .schemas.shots import ScopesIn, UndoneOut
 
 general = APIBlueprint("general", __name__, url_prefix="/api")
@@ -44,18 +46,25 @@ def markings() -> Any:
 @general.get("/photographer")
 @general.output(PhotographerOut)
 def photographer() -> Any:
-    """The local photographer and the theme worked in."""
+    """The local photographer, the theme worked in, times of preparation and weights of the promise."""
     here = context()
-    return PhotographerOut.model_validate(here.session.get_one(Photographer, here.owner_id))
+    return _present_photographer(here.session.get_one(Photographer, here.owner_id))
 
 
 @general.patch("/photographer")
 @general.input(PhotographerPatch, location="json")
 @general.output(PhotographerOut)
 def edit_photographer(json_data: PhotographerPatch) -> Any:
-    """Choose the theme."""
+    """Choose the theme, the times of preparation, the weights."""
     here = context()
-    return PhotographerOut.model_validate(photographers.set_theme(here.session, here.owner_id, json_data.theme))
+    return _present_photographer(photographers.edit_photographer(here.session, here.owner_id, json_data.model_dump(exclude_unset=True)))
+
+
+def _present_photographer(row: Photographer) -> PhotographerOut:
+    weights = [WeightOut(name=name, weight=weight, model_weight=DEFAULT_WEIGHTS[name]) for name, weight in weights_of(row).items()]
+    return PhotographerOut(
+        id=row.id, name=row.name, theme=row.theme, set_up_min=row.set_up_min, reserve_min=row.reserve_min, weights=weights,  # type: ignore[arg-type]
+    )  # fmt: skip
 
 
 @general.post("/undo")

@@ -1,4 +1,4 @@
-"""Locations, viewpoints, elements, and the light of a day there."""
+"""Locations with what belongs to them, viewpoints and elements."""
 
 from __future__ import annotations
 
@@ -6,17 +6,46 @@ from typing import Any
 
 from apiflask import APIBlueprint
 
+from ..formats.coordinates import parse_coordinates
 from ..operations import places as operations
-from ..operations import rows
-from ..operations.facts import core_location
-from ..store.places import Location
+from ..operations import rows, sketches
+from ..operations.errors import Refused
+from ..operations.light import add_reading as keep_reading
+from ..store.places import Hazard, Location, MeterReading, SeasonNote, WalkTrack
 from .context import context
-from .present.light import present_light_day
-from .present.places import present_element, present_location, present_viewpoint
-from .schemas import light as light_schemas
+from .present.places import (
+    present_element,
+    present_hazard,
+    present_location,
+    present_locations,
+    present_reading,
+    present_season_note,
+    present_sketch,
+    present_track,
+    present_viewpoint,
+)
 from .schemas import places as schemas
 
 places = APIBlueprint("places", __name__, url_prefix="/api")
+
+
+def with_position(values: dict[str, Any]) -> dict[str, Any]:
+    """Return a body's values with coordinates, one text in the request, taken apart into latitude and longitude."""
+    if "coordinates" not in values:
+        return values
+    position = values.pop("coordinates")
+    if position is None and "latitude_deg" in values:
+        return values
+    values["latitude_deg"], values["longitude_deg"] = position or (None, None)
+    return values
+
+
+@places.get("/coordinates")
+@places.input(schemas.CoordinatesQuery, location="query")
+@places.output(schemas.CoordinatesOut)
+def coordinates(query_data: schemas.CoordinatesQuery) -> Any:
+    """The place that a text names: decimal degrees, degrees-minutes-seconds, UTM or MGRS."""
+    return schemas.CoordinatesOut.model_validate(parse_coordinates(query_data.text))
 
 
 @places.get("/zone")
@@ -32,7 +61,7 @@ def zone(query_data: schemas.ZoneQuery) -> Any:
 def locations() -> Any:
     """All locations with viewpoints and elements."""
     here = context()
-    return schemas.LocationsOut(locations=[present_location(row) for row in operations.all_locations(here.session, here.owner_id)])
+    return present_locations(here.session, list(operations.all_locations(here.session, here.owner_id)))
 
 
 @places.post("/locations")
@@ -41,7 +70,10 @@ def locations() -> Any:
 def add_location(json_data: schemas.LocationIn) -> Any:
     """Add a location; it gets a first viewpoint."""
     here = context()
-    return present_location(operations.add_location(here.session, here.owner_id, json_data.model_dump()))
+    values = with_position(json_data.model_dump())
+    if values["latitude_deg"] is None or values["longitude_deg"] is None:
+        raise Refused("coordinates", "A location needs its coordinates.")
+    return present_location(here.session, operations.add_location(here.session, here.owner_id, values))
 
 
 @places.get("/locations/<int:location_id>")
@@ -49,7 +81,7 @@ def add_location(json_data: schemas.LocationIn) -> Any:
 def location(location_id: int) -> Any:
     """One location."""
     here = context()
-    return present_location(rows.owned(here.session, here.owner_id, Location, location_id))
+    return present_location(here.session, rows.owned(here.session, here.owner_id, Location, location_id))
 
 
 @places.patch("/locations/<int:location_id>")
@@ -58,8 +90,8 @@ def location(location_id: int) -> Any:
 def edit_location(location_id: int, json_data: schemas.LocationPatch) -> Any:
     """Change a location."""
     here = context()
-    changes = json_data.model_dump(exclude_unset=True)
-    return present_location(operations.edit_location(here.session, here.owner_id, location_id, changes))
+    changes = with_position(json_data.model_dump(exclude_unset=True))
+    return present_location(here.session, operations.edit_location(here.session, here.owner_id, location_id, changes))
 
 
 @places.delete("/locations/<int:location_id>")
@@ -71,23 +103,14 @@ def delete_location(location_id: int) -> Any:
     return ""
 
 
-@places.get("/locations/<int:location_id>/light")
-@places.input(light_schemas.LightQuery, location="query")
-@places.output(light_schemas.LightDayOut)
-def light(location_id: int, query_data: light_schemas.LightQuery) -> Any:
-    """A local day's events, bands and fall of light."""
-    here = context()
-    row = rows.owned(here.session, here.owner_id, Location, location_id)
-    return present_light_day(core_location(row), query_data.date_local)
-
-
 @places.post("/locations/<int:location_id>/viewpoints")
 @places.input(schemas.ViewpointIn, location="json")
 @places.output(schemas.ViewpointOut, status_code=201)
 def add_viewpoint(location_id: int, json_data: schemas.ViewpointIn) -> Any:
     """Add a viewpoint."""
     here = context()
-    return present_viewpoint(operations.add_viewpoint(here.session, here.owner_id, location_id, json_data.model_dump()))
+    values = with_position(json_data.model_dump(exclude_unset=True))
+    return present_viewpoint(operations.add_viewpoint(here.session, here.owner_id, location_id, values))
 
 
 @places.patch("/viewpoints/<int:viewpoint_id>")
@@ -96,7 +119,7 @@ def add_viewpoint(location_id: int, json_data: schemas.ViewpointIn) -> Any:
 def edit_viewpoint(viewpoint_id: int, json_data: schemas.ViewpointPatch) -> Any:
     """Change a viewpoint."""
     here = context()
-    changes = json_data.model_dump(exclude_unset=True)
+    changes = with_position(json_data.model_dump(exclude_unset=True))
     return present_viewpoint(operations.edit_viewpoint(here.session, here.owner_id, viewpoint_id, changes))
 
 
@@ -134,4 +157,96 @@ def delete_element(element_id: int) -> Any:
     """Delete an element; undo brings it back."""
     here = context()
     operations.delete_element(here.session, here.owner_id, element_id)
+    return ""
+
+
+@places.get("/locations/<int:location_id>/sketch")
+@places.output(schemas.SketchOut)
+def sketch(location_id: int) -> Any:
+    """A location from above, to scale."""
+    here = context()
+    return present_sketch(sketches.sketch_location(here.session, here.owner_id, location_id))
+
+
+@places.post("/locations/<int:location_id>/hazards")
+@places.input(schemas.HazardIn, location="json")
+@places.output(schemas.HazardOut, status_code=201)
+def add_hazard(location_id: int, json_data: schemas.HazardIn) -> Any:
+    """Record a hazard."""
+    here = context()
+    return present_hazard(operations.add_belonging(here.session, here.owner_id, location_id, Hazard, json_data.model_dump()))
+
+
+@places.patch("/hazards/<int:hazard_id>")
+@places.input(schemas.HazardPatch, location="json")
+@places.output(schemas.HazardOut)
+def edit_hazard(hazard_id: int, json_data: schemas.HazardPatch) -> Any:
+    """Change a hazard."""
+    here = context()
+    changes = json_data.model_dump(exclude_unset=True)
+    return present_hazard(operations.edit_belonging(here.session, here.owner_id, Hazard, hazard_id, changes))
+
+
+@places.delete("/hazards/<int:hazard_id>")
+@places.output({}, status_code=204)
+def delete_hazard(hazard_id: int) -> Any:
+    """Delete a hazard; undo brings it back."""
+    here = context()
+    operations.delete_belonging(here.session, here.owner_id, Hazard, hazard_id)
+    return ""
+
+
+@places.post("/locations/<int:location_id>/seasons")
+@places.input(schemas.SeasonNoteIn, location="json")
+@places.output(schemas.SeasonNoteOut, status_code=201)
+def add_season_note(location_id: int, json_data: schemas.SeasonNoteIn) -> Any:
+    """Note what a part of the year brings."""
+    here = context()
+    return present_season_note(operations.add_belonging(here.session, here.owner_id, location_id, SeasonNote, json_data.model_dump()))
+
+
+@places.delete("/seasons/<int:note_id>")
+@places.output({}, status_code=204)
+def delete_season_note(note_id: int) -> Any:
+    """Delete a season note; undo brings it back."""
+    here = context()
+    operations.delete_belonging(here.session, here.owner_id, SeasonNote, note_id)
+    return ""
+
+
+@places.patch("/tracks/<int:track_id>")
+@places.input(schemas.TrackPatch, location="json")
+@places.output(schemas.TrackOut)
+def edit_track(track_id: int, json_data: schemas.TrackPatch) -> Any:
+    """Rename a track."""
+    here = context()
+    return present_track(operations.edit_belonging(here.session, here.owner_id, WalkTrack, track_id, json_data.model_dump()))
+
+
+@places.delete("/tracks/<int:track_id>")
+@places.output({}, status_code=204)
+def delete_track(track_id: int) -> Any:
+    """Delete a track; undo brings it back."""
+    here = context()
+    operations.delete_belonging(here.session, here.owner_id, WalkTrack, track_id)
+    return ""
+
+
+@places.post("/locations/<int:location_id>/readings")
+@places.input(schemas.ReadingIn, location="json")
+@places.output(schemas.ReadingOut, status_code=201)
+def add_reading(location_id: int, json_data: schemas.ReadingIn) -> Any:
+    """Keep a meter reading against the clock; it shifts the day's curve."""
+    here = context()
+    values = json_data.model_dump()
+    row = keep_reading(here.session, here.owner_id, location_id, values.pop("date_local"), values.pop("clock_local"), values)
+    return present_reading(row, rows.owned(here.session, here.owner_id, Location, location_id).zone)
+
+
+@places.delete("/readings/<int:reading_id>")
+@places.output({}, status_code=204)
+def delete_reading(reading_id: int) -> Any:
+    """Delete a meter reading; undo brings it back."""
+    here = context()
+    operations.delete_belonging(here.session, here.owner_id, MeterReading, reading_id)
     return ""

@@ -14,11 +14,14 @@ from ..core.planning.plan import plan_shot
 from ..operations.cards import card_content
 from ..operations.facts import PLAN_VERSION, inputs_hash, shot_facts
 from ..operations.photographers import local_photographer
+from ..operations.skylines import MEASURED, keep_grid, skyline_by_grid
+from ..standins.tide import tide_at
 from ..store.kit import Body, Filter, Lens
-from ..store.places import Location
+from ..store.places import Location, MeterReading
 from ..store.shots import FieldCard, Shot, ShotFilter, ShotSharpElement
 from .kit import demo_kit
-from .places import demo_locations
+from .places import add_surroundings, demo_locations
+from .terrain import NAME, corran_grid
 
 WITH_CARD = {"Posts at the ebb", "Split boulder under the fell"}
 F8, F11, F16 = 8.0, 2**3.5, 16.0
@@ -29,9 +32,12 @@ def load_demo(session: Session, today: date | None = None) -> None:
     day = today or datetime.now(ZoneInfo("Europe/London")).date()
     owner = local_photographer(session)
     places = demo_locations(owner.id)
+    add_surroundings(places, day)
     bodies, lenses, filters = demo_kit(owner.id)
     session.add_all([*bodies.values(), *lenses.values(), *filters.values(), *places.values()])
     session.flush()
+    _add_skylines(session, owner.id, places)
+    _add_readings(places, day)
     for shot in _shots(owner.id, day, places, bodies, lenses, filters):
         session.add(shot)
         # Kept in the order of the list, which is the order of their ids.
@@ -55,19 +61,21 @@ def _shots(
         )  # fmt: skip
 
     tomorrow, after, third, weekend = (day + timedelta(days=days) for days in (1, 2, 3, 5))
+    ebb = _ebb_day(places["estuary"], tomorrow)
     midsummer, midwinter = _next(day, 6, 21), _next(day, 12, 21)
     return [
-        shot("Posts at the ebb", "Two minutes of grey water around the posts, the weed stone sharp at one's feet.", "estuary", tomorrow,
-             _near(places["estuary"], tomorrow, "sunset", -32), "normal", (0, 2, 3), uses=(("nd10", False),),
+        shot("Posts at the ebb", "Two minutes of grey water around the posts, the weed stone sharp at one's feet.", "estuary", ebb,
+             _near(places["estuary"], ebb, "sunset", -32), "normal", (0, 2, 3), uses=(("nd10", False),),
+             wanted_light="low back light", water_low_m=0.3, water_high_m=0.8, water_element_id=places["estuary"].viewpoints[0].elements[2].id,
              focal_mm=24, orientation="upright", bearing_deg=233, pitch_deg=-14, camera_height_m=0.34, f_number=F16, iso=100, near_m=0.30, far_infinite=True,
              metered_f_number=F16, metered_shutter_s=0.125, metered_iso=100, wanted_shutter_s=120),
-        shot("Split boulder under the fell", "First light on Corran Fell, the boulder's cleft leading in.", "tarn", after,
-             _near(places["tarn"], after, "sunrise", 6), "wide", (0, 3),
-             focal_mm=20, bearing_deg=134, pitch_deg=-15, camera_height_m=0.8, f_number=F11, iso=100, near_m=0.5, far_infinite=True,
+        shot("Split boulder under the fell", "The glow behind Corran Fell, the boulder's cleft leading in.", "tarn", after,
+             _near(places["tarn"], after, "sunrise", -12), "wide", (0, 3),
+             wanted_light="glow", focal_mm=20, bearing_deg=134, pitch_deg=-15, camera_height_m=0.8, f_number=F11, iso=100, near_m=0.5, far_infinite=True,
              metered_f_number=F11, metered_shutter_s=1 / 16, metered_iso=100, shadow_ev=2.0, highlight_ev=16.0, bracket="range", bracket_step_ev=2.0),
         shot("Brown water over the sill", "Texture, not fog: single strands still to be seen.", "weir", third,
              _near(places["weir"], third, "sunrise", 95), "normal", (0, 1), uses=(("pol", True),),
-             focal_mm=35, bearing_deg=19, pitch_deg=-4, camera_height_m=1.1, f_number=F11, iso=100,
+             wanted_light="open shade", focal_mm=35, bearing_deg=19, pitch_deg=-4, camera_height_m=1.1, f_number=F11, iso=100,
              metered_f_number=F8, metered_shutter_s=0.125, metered_iso=100, wanted_look="textured"),
         shot("Sundew after rain", "One rosette, drops on every tentacle, the lawn behind it melted.", "bog", third,
              _near(places["bog"], third, "sunrise", 150), "macro", (), small,
@@ -79,7 +87,7 @@ def _shots(
              metered_f_number=F8, metered_shutter_s=1 / 4, metered_iso=100, settle_s=1),
         shot("Layered riggs", "Ridge behind ridge, each paler than the one before.", "larch", weekend,
              _near(places["larch"], weekend, "sunset", -75), "long", (0, 3),
-             focal_mm=135, bearing_deg=286, pitch_deg=0.4, f_number=F11, iso=100),
+             wanted_light="glow", focal_mm=135, bearing_deg=286, pitch_deg=0.4, f_number=F11, iso=100),
         shot("Midnight sun over the sound", "One low light all night long.", "isfold", midsummer,
              datetime(midsummer.year, 6, 20, 22, 40, tzinfo=UTC), "wide", (0, 2), uses=(("nd6", False),),
              focal_mm=24, bearing_deg=350, pitch_deg=-9, f_number=F11, iso=100, near_m=1.6, far_infinite=True, wanted_shutter_s=8.0),
@@ -92,11 +100,48 @@ def _shots(
     ]  # fmt: skip
 
 
+def _add_skylines(session: Session, owner_id: int, places: dict[str, Location]) -> None:
+    """Give the places of the Corran country its grid and the skylines that follow; the others have measured ones."""
+    grid = corran_grid()
+    for key in ("estuary", "weir", "tarn", "larch"):
+        keep_grid(session, places[key], NAME, grid)
+        for point in places[key].viewpoints:
+            skyline_by_grid(session, owner_id, point.id)
+    jetty = places["isfold"].viewpoints[0]
+    jetty.skyline = [
+        [8, 0.4], [40, 3.0], [75, 1.2], [110, 2.4], [150, 4.8], [178, 5.6], [205, 3.1], [240, 0.4], [300, 0.6], [311, 4.5], [326, 8.5],
+        [340, 4.2], [342, 0.5], [358, 0.4],
+    ]  # fmt: skip
+    jetty.skyline_source = MEASURED
+    session.flush()
+
+
+def _add_readings(places: dict[str, Location], day: date) -> None:
+    """Two readings on the day of the shot at the tarn: a hazy morning."""
+    on = day + timedelta(days=2)
+    for minutes, ev in ((-14, 6.1), (-6, 7.0)):
+        places["tarn"].readings.append(
+            MeterReading(time_utc=_near(places["tarn"], on, "sunrise", minutes), ev100=ev, note="towards the fell")
+        )
+
+
 def _add_card(session: Session, shot: Shot) -> None:
     facts = shot_facts(session, shot)
     content = card_content(shot, facts, plan_shot(facts))
     shot.cards.append(FieldCard(made_at_utc=datetime.now(UTC), version=PLAN_VERSION, inputs_hash=inputs_hash(facts), content=content))
     session.flush()
+
+
+def _ebb_day(place: Location, first: date) -> date:
+    """Return the first day on which the ebb leaves the posts in shallow water half an hour before sunset; spring tides repeat by the fortnight."""
+    tide = tide_at(place.tide_place)
+    assert tide is not None
+    for number in range(40):
+        day = first + timedelta(days=number)
+        seconds = _near(place, day, "sunset", -32).timestamp()
+        if 1.75 <= tide.height_m(seconds) <= 2.35 and tide.rate_m_per_h(seconds) < 0:
+            return day
+    return first
 
 
 def _next(day: date, month: int, number: int) -> date:

@@ -2,17 +2,30 @@
 
 from __future__ import annotations
 
-from ..store.places import Element, Location, Viewpoint
+from datetime import date, timedelta
+from typing import Any
+
+from ..core.ground.geodesy import offset
+from ..core.ground.walk import walk_along
+from ..store.places import Element, Hazard, Location, SeasonNote, Viewpoint, WalkTrack
 
 LONDON, OSLO, SANTIAGO = "Europe/London", "Europe/Oslo", "America/Santiago"
 
 
 def _element(
-    name: str, shape: str, bearing: float, distance: float, width: float, height: float, base: float = 0.0, speed: float | None = None
+    name: str,
+    shape: str,
+    bearing: float,
+    distance: float,
+    width: float,
+    height: float,
+    base: float = 0.0,
+    speed: float | None = None,
+    bed: float | None = None,
 ) -> Element:
     return Element(
-        name=name, shape=shape, bearing_deg=bearing, distance_m=distance, width_m=width, height_m=height, base_m=base, speed_mps=speed
-    )
+        name=name, shape=shape, bearing_deg=bearing, distance_m=distance, width_m=width, height_m=height, base_m=base, speed_mps=speed, bed_m=bed
+    )  # fmt: skip
 
 
 def _location(
@@ -42,7 +55,7 @@ def demo_locations(owner_id: int) -> dict[str, Location]:
             [
                 _element("Weed stone", "boulder", 233, 0.30, 0.22, 0.14),
                 _element("Ebb channel", "water", 233, 2.2, 26, 60, -0.3, 0.35),
-                _element("Mooring posts", "posts", 235, 7.0, 4.6, 1.7, -0.3),
+                _element("Mooring posts", "posts", 235, 7.0, 4.6, 1.7, -0.3, bed=1.5),
                 _element("Far shore", "ridge", 226, 2400, 2600, 140),
             ],
         ),
@@ -92,7 +105,7 @@ def demo_locations(owner_id: int) -> dict[str, Location]:
             [
                 _element("Jetty boulders", "boulder", 352, 4.5, 2.2, 0.7, -0.3),
                 _element("Sound", "water", 350, 6, 160, 900, -1.5, 0.15),
-                _element("Isfold stacks", "ridge", 348, 5200, 4200, 780),
+                _element("Isfold stacks", "ridge", 326, 5200, 2500, 780),
             ],
         ),
         "quelen": _location(
@@ -105,3 +118,89 @@ def demo_locations(owner_id: int) -> dict[str, Location]:
             ],
         ),
     }  # fmt: skip
+
+
+def add_surroundings(places: dict[str, Location], day: date) -> None:
+    """Say what is known of getting to the demo's places, their dangers and seasons; dates of checking lie before day."""
+    estuary, weir, tarn, bog, larch, isfold, quelen = (
+        places[key] for key in ("estuary", "weir", "tarn", "bog", "larch", "isfold", "quelen")
+    )
+    _say(
+        estuary, access_notes="Right of way along the sea bank; the gate at the lane is locked from dusk.", access_checked_on=day - timedelta(days=12),
+        access_source="notice at the lane", drive_min=35.0, walk_terrain="sand", tide_place="Sallow Bar",
+        plan_b="High Sheepfold: sheltered, and lichen wants no tide.",
+    )  # fmt: skip
+    estuary.hazards = [
+        Hazard(kind="tide", cut_off_m=2.9, note="The shingle bank is an island then."),
+        Hazard(kind="bog", note="Soft mud west of the posts."),
+        Hazard(kind="cold", from_month=11, to_month=3),
+    ]
+    _track(estuary, "From the lane by the sea bank", 54.5362, -3.2062, ((196, 260), (214, 190), (231, 240), (250, 180)), (7, 6, 5, 4))
+    estuary.viewpoints.append(_beside(estuary, "Sea bank, above the posts", 62, 140, 7.0, "Safe at every tide; a longer lens needed."))
+    _say(weir, access_notes="Riverside path, open all year.", access_checked_on=day - timedelta(days=40), access_source="parish map", drive_min=25.0, walk_m=650.0, walk_ascent_m=10.0)  # fmt: skip
+    weir.hazards = [
+        Hazard(kind="river", note="The spit floods after a day of rain."),
+        Hazard(kind="slippery rock", note="Weed on the sill stones."),
+    ]
+    weir.season_notes = [
+        SeasonNote(kind="leaf colour", note="alders late, birches before them", from_month=10, from_day=12, to_month=11, to_day=8),
+        SeasonNote(kind="river flow", note="the sill runs full", from_month=11, from_day=1, to_month=3, to_day=15),
+    ]
+    _say(tarn, access_notes="Open fell.", drive_min=40.0, walk_terrain="rough", plan_b="Tern Weir, in the lee of the fell.")
+    tarn.hazards = [
+        Hazard(kind="remoteness", note="No signal above the wall."),
+        Hazard(kind="cold", note="The tarn holds the frost.", from_month=10, to_month=4),
+    ]
+    tarn.season_notes = [
+        SeasonNote(kind="ice", note="a rim along the north shore", from_month=12, from_day=10, to_month=2, to_day=20),
+        SeasonNote(kind="leaf colour", note="the lone larch turns", from_month=10, from_day=25, to_month=11, to_day=20),
+    ]
+    _track(tarn, "From the fell gate", 54.5655, -3.0905, ((128, 380), (99, 460), (118, 420), (102, 210)), (268, 291, 322, 345, 339))
+    _say(bog, access_notes="Reserve: stay on the boards, no uprooting.", access_checked_on=day - timedelta(days=90), access_source="warden", drive_min=20.0, walk_m=300.0, walk_ascent_m=5.0, walk_terrain="bog")  # fmt: skip
+    bog.hazards = [Hazard(kind="bog", note="No step off the boards.")]
+    bog.season_notes = [
+        SeasonNote(kind="flowering", note="sundews, and in July bog asphodel", from_month=6, from_day=1, to_month=8, to_day=31)
+    ]
+    _say(larch, drive_min=45.0, walk_m=3100.0, walk_ascent_m=290.0, walk_terrain="rough")
+    larch.hazards = [Hazard(kind="edge", note="The edge is loose: tripod well back."), Hazard(kind="remoteness")]
+    larch.season_notes = [SeasonNote(kind="leaf colour", note="larches gold", from_month=10, from_day=20, to_month=11, to_day=15)]
+    _say(isfold, tide_place="Isfold Roads", drive_min=15.0, walk_m=120.0, walk_ascent_m=0.0)
+    isfold.hazards = [
+        Hazard(kind="slippery rock", note="Ice on the jetty."),
+        Hazard(kind="swell"),
+        Hazard(kind="cold", from_month=9, to_month=5),
+    ]
+    quelen.hazards = [Hazard(kind="remoteness"), Hazard(kind="edge", note="The moraine undercuts the viewpoint.")]
+
+
+def _say(place: Location, **facts: Any) -> None:
+    for name, value in facts.items():
+        setattr(place, name, value)
+
+
+def _beside(place: Location, name: str, bearing: float, along_m: float, elevation: float, notes: str) -> Viewpoint:
+    latitude, longitude = offset(place.latitude_deg, place.longitude_deg, bearing, along_m)
+    return Viewpoint(name=name, latitude_deg=latitude, longitude_deg=longitude, elevation_m=elevation, notes=notes)
+
+
+def _track(
+    place: Location, name: str, latitude: float, longitude: float, legs: tuple[tuple[float, float], ...], heights: tuple[float, ...]
+) -> None:
+    """Add a track that starts at a position and follows legs of (bearing, metres) to the place, in steps of 30 m."""
+    here, steps = (latitude, longitude), [[latitude, longitude, float(heights[0])]]
+    for number, (bearing, along) in enumerate(legs):
+        count = max(1, round(along / 30))
+        foot, top = heights[number], heights[min(number + 1, len(heights) - 1)]
+        for step in range(1, count + 1):
+            place_at = offset(*here, bearing + 8 * (-1) ** step, along * step / count)
+            steps.append([*place_at, foot + (top - foot) * step / count])
+        here = offset(*here, bearing, along)
+    steps.append([place.latitude_deg, place.longitude_deg, place.elevation_m])
+    walk = walk_along([(step[0], step[1], step[2]) for step in steps])
+    place.tracks = [
+        WalkTrack(
+            name=name, points=[[round(step[0], 6), round(step[1], 6), round(step[2], 1)] for step in steps], length_m=walk.length_m,
+            ascent_m=walk.ascent_m, descent_m=walk.descent_m, naismith_h=walk.naismith_h, tobler_h=walk.tobler_h,
+        )
+    ]  # fmt: skip
+    place.walk_m, place.walk_ascent_m = walk.length_m, walk.ascent_m

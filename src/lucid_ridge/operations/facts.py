@@ -12,13 +12,17 @@ from typing import Any
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from ..core.light.readings import Reading
+from ..core.light.skyline import LEVEL, Skyline
 from ..core.planning import facts as core
 from ..core.planning.field_card import CARD_CURRENT, CARD_STALE
-from ..store.kit import Body, Filter, Lens
+from ..standins.tide import tide_at
+from ..store.kit import Filter
+from ..store.photographer import Photographer
 from ..store.places import Element, Location, Viewpoint
 from ..store.shots import FieldCard, Shot
 
-PLAN_VERSION = 1
+PLAN_VERSION = 2
 _SHOT_FIELDS = {field.name for field in dataclasses.fields(core.ShotFacts)} & set(Shot.__table__.columns.keys())
 
 
@@ -28,9 +32,26 @@ class NewestCard:
     inputs_hash: str
 
 
-def core_location(row: Location) -> core.Location:
-    """Return a location as the core knows it."""
-    return core.Location(row.name, row.latitude_deg, row.longitude_deg, row.elevation_m, row.zone)
+def core_location(row: Location, point: Viewpoint | None = None) -> core.Location:
+    """Return a location as the core knows it, with a viewpoint's own position and skyline."""
+    latitude, longitude, elevation = row.latitude_deg, row.longitude_deg, row.elevation_m
+    if point is not None and point.latitude_deg is not None and point.longitude_deg is not None:
+        latitude, longitude = point.latitude_deg, point.longitude_deg
+        elevation = elevation if point.elevation_m is None else point.elevation_m
+    skyline = core_skyline(point.skyline) if point is not None else None
+    return core.Location(row.name, latitude, longitude, elevation, row.zone, skyline or LEVEL, tide_at(row.tide_place))
+
+
+def readings_of(row: Location) -> tuple[Reading, ...]:
+    """Return a location's meter readings as the core knows them."""
+    return tuple(Reading(item.time_utc, item.ev100) for item in row.readings)
+
+
+def core_skyline(points: list[list[float]] | None) -> Skyline | None:
+    """Return a stored skyline as the core knows it; None where there is none."""
+    if not points:
+        return None
+    return Skyline(tuple(point[0] for point in points), tuple(point[1] for point in points))
 
 
 def shot_facts(session: Session, shot: Shot) -> core.ShotFacts:
@@ -39,9 +60,7 @@ def shot_facts(session: Session, shot: Shot) -> core.ShotFacts:
     bag = session.scalars(select(Filter).where(Filter.owner_id == shot.owner_id).order_by(Filter.id)).all()
     facts = core.ShotFacts(
         **{name: getattr(shot, name) for name in _SHOT_FIELDS},
-        location=core_location(viewpoint.location) if viewpoint else None,
-        viewpoint_name=viewpoint.name if viewpoint else None,
-        elements=tuple(_copy(core.Element, item) for item in viewpoint.elements) if viewpoint else (),
+        **(_place_facts(session, shot, viewpoint) if viewpoint else {}),
         body=_copy(core.Body, shot.body) if shot.body else None,
         lens=_copy(core.Lens, shot.lens) if shot.lens else None,
         sharp_element_ids=_sharp_ids(shot, viewpoint.elements if viewpoint else ()),
@@ -52,6 +71,28 @@ def shot_facts(session: Session, shot: Shot) -> core.ShotFacts:
         return facts
     state = CARD_CURRENT if card.inputs_hash == inputs_hash(facts) else CARD_STALE
     return dataclasses.replace(facts, card=state)
+
+
+def _place_facts(session: Session, shot: Shot, viewpoint: Viewpoint) -> dict[str, Any]:
+    place = viewpoint.location
+    owner = session.get_one(Photographer, shot.owner_id)
+    return {
+        "location": core_location(place, viewpoint),
+        "viewpoint_name": viewpoint.name,
+        "elements": tuple(_element(item) for item in viewpoint.elements),
+        "readings": readings_of(place),
+        "hazards": tuple(_copy(core.Hazard, item) for item in place.hazards),
+        "season_notes": tuple(_copy(core.SeasonNote, item) for item in place.season_notes),
+        "approach": core.Approach(
+            place.drive_min, place.walk_m, place.walk_ascent_m, place.walk_terrain, owner.set_up_min, owner.reserve_min
+        ),
+        "access": core.Access(place.access_notes, place.access_checked_on, place.access_source),
+    }
+
+
+def _element(row: Element) -> core.Element:
+    plain = {field.name: getattr(row, field.name) for field in dataclasses.fields(core.Element) if field.name != "skyline"}
+    return core.Element(**plain, skyline=core_skyline(row.skyline))
 
 
 def newest_card(session: Session, shot: Shot) -> NewestCard | None:
@@ -85,7 +126,7 @@ def _plain(value: Any) -> Any:
     return float(value) if isinstance(value, int) and not isinstance(value, bool) else value
 
 
-def _copy(kind: Any, row: Body | Lens | Element) -> Any:
+def _copy(kind: Any, row: Any) -> Any:
     return kind(**{field.name: getattr(row, field.name) for field in dataclasses.fields(kind)})
 
 

@@ -2,10 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from typing import Any
+
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from ..store.photographer import Photographer
+from .light import set_weights
+from .rows import assign
 
 
 def local_photographer(session: Session) -> Photographer:
@@ -18,9 +23,13 @@ def local_photographer(session: Session) -> Photographer:
     return found
 
 
-def set_theme(session: Session, owner_id: int, theme: str) -> Photographer:
-    """Remember the theme the photographer works in."""
+def edit_photographer(session: Session, owner_id: int, changes: Mapping[str, Any]) -> Photographer:
+    """Change the theme, the times of preparation and the weights of the promise."""
     owner = session.get_one(Photographer, owner_id)
-    owner.theme = theme
+    plain = dict(changes)
+    weights = plain.pop("promise_weights", None)
+    if weights:
+        set_weights(session, owner_id, weights)
+    assign(owner, plain)
     session.flush()
     return owner

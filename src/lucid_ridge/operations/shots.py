@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from datetime import UTC, date, datetime, time
+from datetime import UTC, date, datetime, time, timedelta
 from functools import partial
 from typing import Any
 
@@ -43,6 +43,9 @@ def all_shots(session: Session, owner_id: int) -> Sequence[Shot]:
     places = selectinload(Shot.viewpoint)
     loaded = query.options(
         places.selectinload(Viewpoint.location), places.selectinload(Viewpoint.elements), selectinload(Shot.body),
+        places.selectinload(Viewpoint.location).selectinload(Location.hazards),
+        places.selectinload(Viewpoint.location).selectinload(Location.season_notes),
+        places.selectinload(Viewpoint.location).selectinload(Location.readings),
         selectinload(Shot.lens), selectinload(Shot.sharp), selectinload(Shot.filters),
     )  # fmt: skip
     return session.scalars(loaded).all()
@@ -116,6 +119,7 @@ def _change_unflushed(session: Session, owner_id: int, row: Shot, changes: dict[
         _forget_other_elements(session, row)
     rows.assign(row, changes)
     _keep_time(row, changes, clock, old_zone, old_time)
+    _keep_window(row, changes, old_time)
     _check_elements(row, changes, sharp)
     if sharp is not None:
         _set_sharp(session, row, sharp)
@@ -165,6 +169,18 @@ def _keep_time(row: Shot, changes: Mapping[str, Any], clock: time | None, old_zo
             raise Refused("date_local", error.message) from error
 
 
+def _keep_window(row: Shot, changes: Mapping[str, Any], old_time: datetime | None) -> None:
+    """A window ends after the shot's time, within a day; a new date or a later time lets an old end go."""
+    end = row.window_end_utc
+    if end is None:
+        return
+    fits = row.time_utc is not None and timedelta(0) < end - row.time_utc <= timedelta(days=1)
+    if "window_end_utc" in changes and not fits:
+        raise Refused("window_end_utc", "A window ends after the time of the shot, within a day of it.")
+    if not fits or ("window_end_utc" not in changes and old_time is not None and "date_local" in changes):
+        row.window_end_utc = None
+
+
 def _at(day: date, clock: time, zone: str) -> datetime:
     """Return the instant a clock shows a time; of two (when clocks go back) the first, of none (forward) the hour after."""
     return datetime.combine(day, clock, tzinfo=zone_info(zone)).astimezone(UTC)
@@ -178,11 +194,13 @@ def _forget_other_elements(session: Session, row: Shot) -> None:
         row.subject_element_id = None
     if row.moving_element_id not in known:
         row.moving_element_id = None
+    if row.water_element_id not in known:
+        row.water_element_id = None
 
 
 def _check_elements(row: Shot, changes: Mapping[str, Any], sharp: Sequence[int] | None) -> None:
     known = {item.id for item in row.viewpoint.elements} if row.viewpoint else set()
-    for name in ("subject_element_id", "moving_element_id"):
+    for name in ("subject_element_id", "moving_element_id", "water_element_id"):
         wanted = changes.get(name)
         if wanted is not None and wanted not in known:
             raise Refused(name, "This element is not one of the viewpoint's.")
@@ -243,6 +261,9 @@ def _check_kit(row: Shot, changes: Mapping[str, Any]) -> None:
 
 
 def _check_range(row: Shot, changes: Mapping[str, Any]) -> None:
+    if row.water_low_m is not None and row.water_high_m is not None and row.water_high_m < row.water_low_m:
+        field = "water_low_m" if "water_low_m" in changes and "water_high_m" not in changes else "water_high_m"
+        raise Refused(field, f"The deepest water ({row.water_high_m:g} m) must not be under the shallowest ({row.water_low_m:g} m).")
     if row.near_m is not None and row.far_m is not None and not row.far_infinite and row.far_m < row.near_m:
         field = "far_m" if changes.get("far_m") is not None or "near_m" not in changes else "near_m"
         raise Refused(field, f"The far limit ({format_distance(row.far_m)}) must not be closer than the near limit ({format_distance(row.near_m)}).")  # fmt: skip

@@ -26,7 +26,7 @@ class HarmonicTide:
 _PLACES = (
     HarmonicTide(
         "Sallow Bar",
-        HarmonicConstants(4.6, (("M2", 2.95, 327.0), ("S2", 0.94, 12.0), ("N2", 0.56, 303.0), ("K1", 0.11, 188.0), ("O1", 0.10, 42.0))),
+        HarmonicConstants(2.4, (("M2", 1.42, 327.0), ("S2", 0.45, 12.0), ("N2", 0.27, 303.0), ("K1", 0.09, 188.0), ("O1", 0.07, 42.0))),
     ),
     HarmonicTide(
         "Isfold Roads",

@@ -3,18 +3,24 @@
 from __future__ import annotations
 
 from sqlalchemy import Text
+from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
 from .base import Base
-from .checks import not_blank, one_of
+from .checks import between, not_blank, one_of
 
 THEMES = ("graphite", "paper", "ember")
 
 
 class Photographer(Base):
+    """set_up_min before the light, reserve_min for the drive. promise_weights: only those changed from the model's own."""
+
     __tablename__ = "photographer"
-    __table_args__ = (not_blank(), one_of("theme", THEMES))
+    __table_args__ = (not_blank(), one_of("theme", THEMES), between("set_up_min", 0.0, 600.0), between("reserve_min", 0.0, 600.0))
 
     id: Mapped[int] = mapped_column(primary_key=True)
     name: Mapped[str] = mapped_column(Text)
     theme: Mapped[str] = mapped_column(Text, default="graphite")
+    set_up_min: Mapped[float] = mapped_column(default=20.0, server_default="20")
+    reserve_min: Mapped[float] = mapped_column(default=15.0, server_default="15")
+    promise_weights: Mapped[dict[str, float]] = mapped_column(JSONB, default=dict, server_default="{}")

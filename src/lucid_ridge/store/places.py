@@ -2,16 +2,25 @@
 
 from __future__ import annotations
 
-from sqlalchemy import ForeignKey, Text
+from datetime import date, datetime
+from typing import Any
+
+from sqlalchemy import DateTime, ForeignKey, LargeBinary, Text
+from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from ..core.framing.outlines import SHAPES
+from ..core.ground.walk import TERRAINS
+from ..core.planning.facts import HAZARD_KINDS, SEASON_KINDS
 from .base import Base, Journaled
 from .checks import above, between, not_blank, one_of
 
 
 class Location(Base, Journaled):
-    """elevation_m above sea level; zone is an IANA name."""
+    """elevation_m above sea level; zone is an IANA name; tide_place names the reference whose tide runs here.
+
+    access_checked_on NULL means not checked. drive_min from home, walk_m and walk_ascent_m from the car to the viewpoints.
+    """
 
     __tablename__ = "location"
     __table_args__ = (
@@ -20,6 +29,10 @@ class Location(Base, Journaled):
         between("latitude_deg", -90.0, 90.0),
         between("longitude_deg", -180.0, 180.0),
         between("elevation_m", -500.0, 9000.0),
+        between("drive_min", 0.0, 10_000.0),
+        between("walk_m", 0.0, 200_000.0),
+        between("walk_ascent_m", 0.0, 9000.0),
+        one_of("walk_terrain", tuple(TERRAINS)),
     )
 
     id: Mapped[int] = mapped_column(primary_key=True)
@@ -30,23 +43,51 @@ class Location(Base, Journaled):
     elevation_m: Mapped[float] = mapped_column(default=0.0)
     zone: Mapped[str] = mapped_column(Text)
     notes: Mapped[str] = mapped_column(Text, default="")
+    access_notes: Mapped[str] = mapped_column(Text, default="", server_default="")
+    access_checked_on: Mapped[date | None]
+    access_source: Mapped[str] = mapped_column(Text, default="", server_default="")
+    drive_min: Mapped[float | None]
+    walk_m: Mapped[float | None]
+    walk_ascent_m: Mapped[float | None]
+    walk_terrain: Mapped[str] = mapped_column(Text, default="path", server_default="path")
+    plan_b: Mapped[str] = mapped_column(Text, default="", server_default="")
+    tide_place: Mapped[str | None] = mapped_column(Text)
     viewpoints: Mapped[list[Viewpoint]] = relationship(back_populates="location", cascade="all, delete-orphan", order_by="Viewpoint.id")
+    hazards: Mapped[list[Hazard]] = relationship(cascade="all, delete-orphan", order_by="Hazard.id")
+    season_notes: Mapped[list[SeasonNote]] = relationship(cascade="all, delete-orphan", order_by="SeasonNote.id")
+    tracks: Mapped[list[WalkTrack]] = relationship(cascade="all, delete-orphan", order_by="WalkTrack.id")
+    readings: Mapped[list[MeterReading]] = relationship(cascade="all, delete-orphan", order_by="MeterReading.time_utc")
 
 
 class Viewpoint(Base, Journaled):
+    """Where a tripod stands. Its own position where it has one, else the location's. skyline: [[bearing, altitude], …] in degrees."""
+
     __tablename__ = "viewpoint"
-    __table_args__ = (not_blank(),)
+    __table_args__ = (
+        not_blank(),
+        between("latitude_deg", -90.0, 90.0),
+        between("longitude_deg", -180.0, 180.0),
+        between("elevation_m", -500.0, 9000.0),
+    )
 
     id: Mapped[int] = mapped_column(primary_key=True)
     location_id: Mapped[int] = mapped_column(ForeignKey("location.id", ondelete="CASCADE"), index=True)
     name: Mapped[str] = mapped_column(Text)
     notes: Mapped[str] = mapped_column(Text, default="")
+    latitude_deg: Mapped[float | None]
+    longitude_deg: Mapped[float | None]
+    elevation_m: Mapped[float | None]
+    skyline: Mapped[list[list[float]] | None] = mapped_column(JSONB(none_as_null=True))
+    skyline_source: Mapped[str] = mapped_column(Text, default="", server_default="")
     location: Mapped[Location] = relationship(back_populates="viewpoints", lazy="joined")
     elements: Mapped[list[Element]] = relationship(back_populates="viewpoint", cascade="all, delete-orphan", order_by="Element.id")
 
 
 class Element(Base, Journaled):
-    """bearing_deg from north; distance_m from the lens; base_m above the viewpoint's ground; for water height_m is its depth away."""
+    """bearing_deg from north; distance_m from the lens; base_m above the viewpoint's ground; for water height_m is its depth away.
+
+    bed_m: height of the ground it stands on above the tide's zero. skyline: as seen from it, where computed.
+    """
 
     __tablename__ = "element"
     __table_args__ = (
@@ -58,6 +99,7 @@ class Element(Base, Journaled):
         between("height_m", 0.0001, 9000.0),
         between("base_m", -5000.0, 9000.0),
         above("speed_mps", 0.0, 400.0),
+        between("bed_m", -100.0, 100.0),
     )
 
     id: Mapped[int] = mapped_column(primary_key=True)
@@ -70,4 +112,109 @@ class Element(Base, Journaled):
     height_m: Mapped[float]
     base_m: Mapped[float] = mapped_column(default=0.0)
     speed_mps: Mapped[float | None]
+    bed_m: Mapped[float | None]
+    skyline: Mapped[list[list[float]] | None] = mapped_column(JSONB(none_as_null=True))
     viewpoint: Mapped[Viewpoint] = relationship(back_populates="elements")
+
+
+class Hazard(Base, Journaled):
+    """What can hurt someone at a location. A tide cuts it off above cut_off_m; months bound the others in the year."""
+
+    __tablename__ = "hazard"
+    __table_args__ = (
+        one_of("kind", HAZARD_KINDS),
+        between("cut_off_m", -100.0, 100.0),
+        between("from_month", 1, 12),
+        between("to_month", 1, 12),
+    )
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    location_id: Mapped[int] = mapped_column(ForeignKey("location.id", ondelete="CASCADE"), index=True)
+    kind: Mapped[str] = mapped_column(Text)
+    note: Mapped[str] = mapped_column(Text, default="")
+    cut_off_m: Mapped[float | None]
+    from_month: Mapped[int | None]
+    to_month: Mapped[int | None]
+
+
+class SeasonNote(Base, Journaled):
+    """What a part of the year brings to a location, from a first to a last day."""
+
+    __tablename__ = "season_note"
+    __table_args__ = (
+        one_of("kind", SEASON_KINDS),
+        between("from_month", 1, 12),
+        between("to_month", 1, 12),
+        between("from_day", 1, 31),
+        between("to_day", 1, 31),
+    )
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    location_id: Mapped[int] = mapped_column(ForeignKey("location.id", ondelete="CASCADE"), index=True)
+    kind: Mapped[str] = mapped_column(Text)
+    note: Mapped[str] = mapped_column(Text, default="")
+    from_month: Mapped[int]
+    from_day: Mapped[int]
+    to_month: Mapped[int]
+    to_day: Mapped[int]
+
+
+class WalkTrack(Base, Journaled):
+    """A track to or around a location. points: [[latitude, longitude, height or null], …], thinned; the figures are of the whole."""
+
+    __tablename__ = "walk_track"
+    __table_args__ = (not_blank(), between("length_m", 0.0, 1e7), between("ascent_m", 0.0, 1e6), between("descent_m", 0.0, 1e6))
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    location_id: Mapped[int] = mapped_column(ForeignKey("location.id", ondelete="CASCADE"), index=True)
+    name: Mapped[str] = mapped_column(Text)
+    points: Mapped[list[Any]] = mapped_column(JSONB)
+    length_m: Mapped[float]
+    ascent_m: Mapped[float]
+    descent_m: Mapped[float]
+    naismith_h: Mapped[float]
+    tobler_h: Mapped[float | None]
+
+
+class MeterReading(Base, Journaled):
+    """What the meter said of the open scene at a location."""
+
+    __tablename__ = "meter_reading"
+    __table_args__ = (between("ev100", -15.0, 25.0),)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    location_id: Mapped[int] = mapped_column(ForeignKey("location.id", ondelete="CASCADE"), index=True)
+    time_utc: Mapped[datetime] = mapped_column(DateTime(timezone=True))
+    ev100: Mapped[float]
+    note: Mapped[str] = mapped_column(Text, default="")
+
+
+class LocationGrid(Base):
+    """The elevation grid around a location, at most one; too large to be journaled. heights: zlib of row-major little-endian numbers."""
+
+    __tablename__ = "location_grid"
+
+    location_id: Mapped[int] = mapped_column(ForeignKey("location.id", ondelete="CASCADE"), primary_key=True)
+    name: Mapped[str] = mapped_column(Text)
+    north_deg: Mapped[float]
+    west_deg: Mapped[float]
+    step_lat_deg: Mapped[float]
+    step_lon_deg: Mapped[float]
+    rows: Mapped[int]
+    columns: Mapped[int]
+    number_kind: Mapped[str] = mapped_column(Text)
+    heights: Mapped[bytes] = mapped_column(LargeBinary, deferred=True)
+
+
+class KeptForecast(Base):
+    """The forecast last got for a location. source: service or file. problem: why a newer one could not be had, empty if it could."""
+
+    __tablename__ = "kept_forecast"
+
+    location_id: Mapped[int] = mapped_column(ForeignKey("location.id", ondelete="CASCADE"), primary_key=True)
+    source: Mapped[str] = mapped_column(Text)
+    simulated: Mapped[bool] = mapped_column(default=True)
+    fetched_at_utc: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+    tried_at_utc: Mapped[datetime] = mapped_column(DateTime(timezone=True))
+    problem: Mapped[str] = mapped_column(Text, default="")
+    content: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))

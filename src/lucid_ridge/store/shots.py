@@ -11,6 +11,7 @@ from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from ..core.exposure.motion import LOOK_NAMES
 from ..core.framing.projection import LENGTHWISE, UPRIGHT
+from ..core.light.kinds import KIND_NAMES
 from ..core.planning.facts import BRACKET_MODES, COC_CRITERIA, DEPTH_METHODS, FOCUS_SCHOOLS
 from .base import Base, Journaled
 from .checks import above, between, not_blank, one_of
@@ -50,6 +51,9 @@ class Shot(Base, Journaled):
         above("wanted_shutter_s", 0.0, 86400.0),
         one_of("wanted_look", LOOK_NAMES),
         one_of("bracket", BRACKET_MODES),
+        one_of("wanted_light", KIND_NAMES),
+        between("water_low_m", -100.0, 100.0),
+        between("water_high_m", -100.0, 100.0),
         above("bracket_step_ev", 0.0, 10.0),
         between("timer_s", 0.0, 600.0),
         between("settle_s", 0.0, 600.0),
@@ -64,6 +68,11 @@ class Shot(Base, Journaled):
     lens_id: Mapped[int | None] = mapped_column(ForeignKey("lens.id", ondelete="SET NULL"), index=True)
     date_local: Mapped[date | None]
     time_utc: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+    window_end_utc: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+    wanted_light: Mapped[str | None] = mapped_column(Text)
+    water_low_m: Mapped[float | None]
+    water_high_m: Mapped[float | None]
+    water_element_id: Mapped[int | None] = mapped_column(ForeignKey("element.id", ondelete="SET NULL"))
     focal_mm: Mapped[float | None]
     orientation: Mapped[str] = mapped_column(Text, default=LENGTHWISE)
     bearing_deg: Mapped[float | None]

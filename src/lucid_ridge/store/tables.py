@@ -7,7 +7,7 @@ from .base import Base
 from .journal import JournalEntry
 from .kit import Body, Filter, Lens
 from .photographer import Photographer
-from .places import Element, Location, Viewpoint
+from .places import Element, Hazard, KeptForecast, Location, LocationGrid, MeterReading, SeasonNote, Viewpoint, WalkTrack
 from .shots import FieldCard, Shot, ShotFilter, ShotSharpElement
 
 
@@ -17,6 +17,6 @@ def is_empty(session: Session) -> bool:
 
 
 __all__ = [
-    "Base", "Body", "Element", "FieldCard", "Filter", "JournalEntry", "Lens", "Location", "Photographer", "Shot",
-    "ShotFilter", "ShotSharpElement", "Viewpoint", "is_empty",
+    "Base", "Body", "Element", "FieldCard", "Filter", "Hazard", "JournalEntry", "KeptForecast", "Lens", "Location", "LocationGrid",
+    "MeterReading", "Photographer", "SeasonNote", "Shot", "ShotFilter", "ShotSharpElement", "Viewpoint", "WalkTrack", "is_empty",
 ]  # fmt: skip

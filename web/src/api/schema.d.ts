@@ -162,6 +162,53 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/coordinates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The place that a text names: decimal degrees, degrees-minutes-seconds, UTM or MGRS. */
+        get: {
+            parameters: {
+                query: {
+                    text: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CoordinatesOut"];
+                    };
+                };
+                /** @description A value cannot be accepted. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/elements/{element_id}": {
         parameters: {
             query?: never;
@@ -231,6 +278,44 @@ export interface paths {
                 };
             };
         };
+        trace?: never;
+    };
+    "/api/export/{ending}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All locations as a file: gpx, kml, geojson or csv. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    ending: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description The file */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": unknown;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/filters": {
@@ -353,6 +438,77 @@ export interface paths {
         };
         trace?: never;
     };
+    "/api/hazards/{hazard_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete a hazard; undo brings it back. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    hazard_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        /** Change a hazard. */
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    hazard_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["HazardPatch"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HazardOut"];
+                    };
+                };
+                /** @description A value cannot be accepted. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -384,6 +540,66 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How far long work has come. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    job_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["JobOut"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        /** Ask long work to stop. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    job_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["JobOut"];
+                    };
+                };
+            };
+        };
         options?: never;
         head?: never;
         patch?: never;
@@ -614,6 +830,53 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/locations/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a location of a GPX, KML, GeoJSON or CSV file. */
+        post: {
+            parameters: {
+                query: {
+                    file_name: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ImportedOut"];
+                    };
+                };
+                /** @description A value cannot be accepted. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/locations/{location_id}": {
         parameters: {
             query?: never;
@@ -707,18 +970,270 @@ export interface paths {
         };
         trace?: never;
     };
-    "/api/locations/{location_id}/light": {
+    "/api/locations/{location_id}/export/{ending}": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** A local day's events, bands and fall of light. */
+        /** One location as a file: gpx, kml, geojson or csv. */
         get: {
             parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    location_id: number;
+                    ending: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description The file */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": unknown;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/locations/{location_id}/forecast": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The state of a location's forecast; the service is asked where it has grown old. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    location_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ForecastOut"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Take an hourly forecast from a CSV or JSON file; it stands until it is dropped. */
+        post: {
+            parameters: {
                 query: {
-                    date_local: string;
+                    file_name: string;
+                };
+                header?: never;
+                path: {
+                    location_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ForecastOut"];
+                    };
+                };
+                /** @description A value cannot be accepted. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        /** Forget the forecast kept, so that the service is asked again. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    location_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/locations/{location_id}/grid": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep an elevation grid (.hgt, .asc, GeoTIFF) for a location, in place of an older one. */
+        post: {
+            parameters: {
+                query: {
+                    file_name: string;
+                };
+                header?: never;
+                path: {
+                    location_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["GridOut"];
+                    };
+                };
+                /** @description A value cannot be accepted. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        /** Forget a location's elevation grid. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    location_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/locations/{location_id}/hazards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Record a hazard. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    location_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["HazardIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HazardOut"];
+                    };
+                };
+                /** @description A value cannot be accepted. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/locations/{location_id}/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a file's points and tracks to a location. */
+        post: {
+            parameters: {
+                query: {
+                    file_name: string;
                 };
                 header?: never;
                 path: {
@@ -734,7 +1249,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["LightDayOut"];
+                        "application/json": components["schemas"]["ImportedOut"];
                     };
                 };
                 /** @description A value cannot be accepted. */
@@ -744,6 +1259,144 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/locations/{location_id}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a meter reading against the clock; it shifts the day's curve. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    location_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["ReadingIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReadingOut"];
+                    };
+                };
+                /** @description A value cannot be accepted. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/locations/{location_id}/seasons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Note what a part of the year brings. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    location_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["SeasonNoteIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SeasonNoteOut"];
+                    };
+                };
+                /** @description A value cannot be accepted. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/locations/{location_id}/sketch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A location from above, to scale. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    location_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SketchOut"];
                     };
                 };
             };
@@ -886,7 +1539,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The local photographer and the theme worked in. */
+        /** The local photographer, the theme worked in, times of preparation and weights of the promise. */
         get: {
             parameters: {
                 query?: never;
@@ -912,7 +1565,7 @@ export interface paths {
         delete?: never;
         options?: never;
         head?: never;
-        /** Choose the theme. */
+        /** Choose the theme, the times of preparation, the weights. */
         patch: {
             parameters: {
                 query?: never;
@@ -946,6 +1599,42 @@ export interface paths {
                 };
             };
         };
+        trace?: never;
+    };
+    "/api/readings/{reading_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete a meter reading; undo brings it back. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    reading_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/redo": {
@@ -992,6 +1681,42 @@ export interface paths {
             };
         };
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/seasons/{note_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete a season note; undo brings it back. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    note_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
         options?: never;
         head?: never;
         patch?: never;
@@ -1139,6 +1864,57 @@ export interface paths {
         };
         trace?: never;
     };
+    "/api/shots/{shot_id}/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Chosen windows as an iCalendar file, with alarms for leaving home. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    shot_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["CalendarIn"];
+                };
+            };
+            responses: {
+                /** @description An iCalendar file */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": unknown;
+                    };
+                };
+                /** @description A value cannot be accepted. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shots/{shot_id}/cards": {
         parameters: {
             query?: never;
@@ -1175,6 +1951,175 @@ export interface paths {
         options?: never;
         head?: never;
         patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot_id}/day": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a shot's date holds for it: windows ranked, with reasons and promise. Asks no service. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    shot_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShotDayOut"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot_id}/season": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** When in the next twelve months the shot works: wanted light, water, alignment and season together. */
+        get: {
+            parameters: {
+                query: {
+                    body?: "sun" | "moon";
+                    bearing_deg?: number | string | null;
+                    tolerance_deg?: number | string | null;
+                    element_id?: number | null;
+                    low_deg?: number | string | null;
+                    high_deg?: number | string | null;
+                    sun_low_deg?: number | string | null;
+                    sun_high_deg?: number | string | null;
+                    fraction_low?: number | string | null;
+                    fraction_high?: number | string | null;
+                    from_date: string;
+                    with_alignment?: boolean;
+                };
+                header?: never;
+                path: {
+                    shot_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SeasonOut"];
+                    };
+                };
+                /** @description A value cannot be accepted. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tracks/{track_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete a track; undo brings it back. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    track_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        /** Rename a track. */
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    track_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["TrackPatch"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TrackOut"];
+                    };
+                };
+                /** @description A value cannot be accepted. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
         trace?: never;
     };
     "/api/undo": {
@@ -1297,6 +2242,115 @@ export interface paths {
         };
         trace?: never;
     };
+    "/api/viewpoints/{viewpoint_id}/alignments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** When sun or moon stands around a bearing or behind an element, over a year or more. */
+        get: {
+            parameters: {
+                query: {
+                    body?: "sun" | "moon";
+                    bearing_deg?: number | string | null;
+                    tolerance_deg?: number | string | null;
+                    element_id?: number | null;
+                    low_deg?: number | string | null;
+                    high_deg?: number | string | null;
+                    sun_low_deg?: number | string | null;
+                    sun_high_deg?: number | string | null;
+                    fraction_low?: number | string | null;
+                    fraction_high?: number | string | null;
+                    from_date: string;
+                    days?: number;
+                };
+                header?: never;
+                path: {
+                    viewpoint_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["AlignmentsOut"];
+                    };
+                };
+                /** @description A value cannot be accepted. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/viewpoints/{viewpoint_id}/carpet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A year of light, day by time of day. */
+        get: {
+            parameters: {
+                query: {
+                    from_date: string;
+                };
+                header?: never;
+                path: {
+                    viewpoint_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CarpetOut"];
+                    };
+                };
+                /** @description A value cannot be accepted. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/viewpoints/{viewpoint_id}/elements": {
         parameters: {
             query?: never;
@@ -1338,6 +2392,144 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/viewpoints/{viewpoint_id}/light": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A local day's events, bands and fall of light at a viewpoint, with its skyline, moon and tide. */
+        get: {
+            parameters: {
+                query: {
+                    date_local: string;
+                };
+                header?: never;
+                path: {
+                    viewpoint_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LightDayOut"];
+                    };
+                };
+                /** @description A value cannot be accepted. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/viewpoints/{viewpoint_id}/skyline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Give a viewpoint the skyline typed, pasted or measured. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    viewpoint_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["SkylineIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ViewpointOut"];
+                    };
+                };
+                /** @description A value cannot be accepted. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/viewpoints/{viewpoint_id}/skyline/compute": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Start computing a viewpoint's skyline from its location's elevation grid. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    viewpoint_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                202: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["JobOut"];
                     };
                 };
             };
@@ -1400,6 +2592,13 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** AlignmentsOut */
+        AlignmentsOut: {
+            /** Hits */
+            hits: components["schemas"]["HitOut"][];
+            /** Words */
+            words: string;
+        };
         /** ApertureChoiceOut */
         ApertureChoiceOut: {
             /** Airy Um */
@@ -1418,6 +2617,22 @@ export interface components {
             single_holds: boolean;
             /** Stack Count */
             stack_count: number | null;
+        };
+        /**
+         * BlockOut
+         * @description An element or the frame on the ribbon, in degrees: from left to right bearing, from foot to top altitude.
+         */
+        BlockOut: {
+            /** Foot Deg */
+            foot_deg: number;
+            /** From Deg */
+            from_deg: number;
+            /** Name */
+            name: string;
+            /** To Deg */
+            to_deg: number;
+            /** Top Deg */
+            top_deg: number;
         };
         /** BodyIn */
         BodyIn: {
@@ -1599,6 +2814,26 @@ export interface components {
              */
             write_s?: number | string;
         };
+        /** CalendarIn */
+        CalendarIn: {
+            /** Windows */
+            windows: components["schemas"]["CalendarSpanIn"][];
+        };
+        /** CalendarSpanIn */
+        CalendarSpanIn: {
+            /**
+             * End Utc
+             * Format: date-time
+             */
+            end_utc: string;
+            /** Kind */
+            kind: string;
+            /**
+             * Start Utc
+             * Format: date-time
+             */
+            start_utc: string;
+        };
         /** CardContentOut */
         CardContentOut: {
             /** Body */
@@ -1681,6 +2916,41 @@ export interface components {
             version: number;
         };
         /**
+         * CarpetOut
+         * @description ev100[day][slot], a slot every step_min of the local clock; hidden: the sun is up behind the land.
+         */
+        CarpetOut: {
+            /** Ev100 */
+            ev100: number[][];
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /** Hidden */
+            hidden: boolean[][];
+            /** Months */
+            months: components["schemas"]["MonthTickOut"][];
+            /** Step Min */
+            step_min: number;
+        };
+        /** ContourOut */
+        ContourOut: {
+            /** Level M */
+            level_m: number;
+            /** Line */
+            line: number[][];
+        };
+        /** CoordinatesOut */
+        CoordinatesOut: {
+            /** Latitude Deg */
+            latitude_deg: number;
+            /** Longitude Deg */
+            longitude_deg: number;
+            /** Notation */
+            notation: string;
+        };
+        /**
          * DepthOut
          * @description curve_inverse_m: 1/distance, 0 at infinity; curve_blur_um beside it.
          */
@@ -1747,6 +3017,11 @@ export interface components {
             base_m?: number | string;
             /** Bearing Deg */
             bearing_deg: number | string;
+            /**
+             * Bed M
+             * @default null
+             */
+            bed_m?: number | string | null;
             /** Distance M */
             distance_m: number | string;
             /** Height M */
@@ -1773,10 +3048,14 @@ export interface components {
             base_m: number;
             /** Bearing Deg */
             bearing_deg: number;
+            /** Bed M */
+            bed_m: number | null;
             /** Distance Label */
             distance_label: string;
             /** Distance M */
             distance_m: number;
+            /** Has Skyline */
+            has_skyline: boolean;
             /** Height M */
             height_m: number;
             /** Id */
@@ -1805,6 +3084,11 @@ export interface components {
              * @default 0
              */
             bearing_deg?: number | string;
+            /**
+             * Bed M
+             * @default null
+             */
+            bed_m?: number | string | null;
             /**
              * Distance M
              * @default 1
@@ -1889,6 +3173,17 @@ export interface components {
             streak_share: number | null;
             wanted: components["schemas"]["Labelled"] | null;
         };
+        /** FactorOut */
+        FactorOut: {
+            /** Name */
+            name: string;
+            /** Points */
+            points: number;
+            /** Text */
+            text: string;
+            /** Weight */
+            weight: number;
+        };
         /** FilterIn */
         FilterIn: {
             /**
@@ -1969,6 +3264,30 @@ export interface components {
             /** Rail Mm */
             rail_mm: number | null;
         };
+        /**
+         * ForecastOut
+         * @description state of what is known: age_words says how old, problem why there is nothing newer.
+         */
+        ForecastOut: {
+            /** Age Words */
+            age_words: string;
+            /** Fetched At Utc */
+            fetched_at_utc: string | null;
+            /** Hours */
+            hours: number;
+            /** Issued Utc */
+            issued_utc: string | null;
+            /** Known */
+            known: boolean;
+            /** Problem */
+            problem: string;
+            /** Simulated */
+            simulated: boolean;
+            /** Source */
+            source: string;
+            /** Until Words */
+            until_words: string;
+        };
         /** FrameOut */
         FrameOut: {
             /** Bearing Deg */
@@ -1993,10 +3312,180 @@ export interface components {
             /** Width Mm */
             width_mm: number | null;
         };
+        /** GridOut */
+        GridOut: {
+            /** Columns */
+            columns: number;
+            /** East Deg */
+            east_deg: number;
+            /** Name */
+            name: string;
+            /** North Deg */
+            north_deg: number;
+            /** Rows */
+            rows: number;
+            /** South Deg */
+            south_deg: number;
+            /** Spacing M */
+            spacing_m: number;
+            /** West Deg */
+            west_deg: number;
+        };
+        /**
+         * HazardIn
+         * @description A tide cuts the place off above cut_off_m; months bound the others in the year.
+         */
+        HazardIn: {
+            /**
+             * Cut Off M
+             * @default null
+             */
+            cut_off_m?: number | string | null;
+            /**
+             * From Month
+             * @default null
+             */
+            from_month?: number | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "edge" | "tide" | "swell" | "slippery rock" | "loose rock" | "river" | "bog" | "avalanche" | "remoteness" | "heat" | "cold";
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * To Month
+             * @default null
+             */
+            to_month?: number | null;
+        };
+        /** HazardOut */
+        HazardOut: {
+            /** Cut Off M */
+            cut_off_m: number | null;
+            /** From Month */
+            from_month: number | null;
+            /** Id */
+            id: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "edge" | "tide" | "swell" | "slippery rock" | "loose rock" | "river" | "bog" | "avalanche" | "remoteness" | "heat" | "cold";
+            /** Note */
+            note: string;
+            /** To Month */
+            to_month: number | null;
+        };
+        /** HazardPatch */
+        HazardPatch: {
+            /**
+             * Cut Off M
+             * @default null
+             */
+            cut_off_m?: number | string | null;
+            /**
+             * From Month
+             * @default null
+             */
+            from_month?: number | null;
+            /**
+             * Kind
+             * @default edge
+             * @enum {string}
+             */
+            kind?: "edge" | "tide" | "swell" | "slippery rock" | "loose rock" | "river" | "bog" | "avalanche" | "remoteness" | "heat" | "cold";
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * To Month
+             * @default null
+             */
+            to_month?: number | null;
+        };
         /** HealthOut */
         HealthOut: {
             /** Status */
             status: string;
+        };
+        /** HitOut */
+        HitOut: {
+            /** Altitude Deg */
+            altitude_deg: number;
+            /** Azimuth Deg */
+            azimuth_deg: number;
+            /** Best Clock */
+            best_clock: string;
+            /**
+             * Best Utc
+             * Format: date-time
+             */
+            best_utc: string;
+            /** Clock H */
+            clock_h: number;
+            /**
+             * Date Local
+             * Format: date
+             */
+            date_local: string;
+            /** Date Words */
+            date_words: string;
+            /** Day Index */
+            day_index: number;
+            /** End Clock */
+            end_clock: string;
+            /**
+             * End Utc
+             * Format: date-time
+             */
+            end_utc: string;
+            /** Fraction */
+            fraction: number | null;
+            /** Light */
+            light: string;
+            /** Off Deg */
+            off_deg: number;
+            /** Start Clock */
+            start_clock: string;
+            /**
+             * Start Utc
+             * Format: date-time
+             */
+            start_utc: string;
+            /** Sun Altitude Deg */
+            sun_altitude_deg: number;
+        };
+        /** ImportedOut */
+        ImportedOut: {
+            location: components["schemas"]["LocationOut"];
+            /** Tracks */
+            tracks: number;
+            /** Viewpoints */
+            viewpoints: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * JobOut
+         * @description state: running, done, failed or stopped. progress 0..1.
+         */
+        JobOut: {
+            /** Id */
+            id: number;
+            /** Label */
+            label: string;
+            /** Message */
+            message: string;
+            /** Progress */
+            progress: number;
+            /** State */
+            state: string;
         };
         /** KitOut */
         KitOut: {
@@ -2166,6 +3655,9 @@ export interface components {
         /**
          * LightDayOut
          * @description curve_*: sampled every curve_step_s from the day's start. absence: always_above, always_below or null.
+         *
+         *     curve_here_ev100: at the viewpoint, in shade while the land hides the sun, shifted by the day's readings; open, shade and
+         *     overcast as they would be there. shadow: when the sun is up but behind the land. skyline: [bearing, altitude], closed.
          */
         LightDayOut: {
             /** Absence */
@@ -2180,6 +3672,12 @@ export interface components {
             curve_azimuth_deg: number[];
             /** Curve Ev100 */
             curve_ev100: number[];
+            /** Curve Here Ev100 */
+            curve_here_ev100: number[];
+            /** Curve Overcast Ev100 */
+            curve_overcast_ev100: number[];
+            /** Curve Shade Ev100 */
+            curve_shade_ev100: number[];
             /** Curve Step S */
             curve_step_s: number;
             /**
@@ -2189,17 +3687,33 @@ export interface components {
             date_local: string;
             /** Events */
             events: components["schemas"]["SunEventOut"][];
+            /** Has Skyline */
+            has_skyline: boolean;
             /** Hours */
             hours: components["schemas"]["TickOut"][];
+            /** Land Words */
+            land_words: string[];
             /** Length S */
             length_s: number;
+            moon: components["schemas"]["MoonOut"];
             /** Noon Compass */
             noon_compass: string;
+            /** Readings */
+            readings: components["schemas"]["ReadingOnDayOut"][];
+            /** Shadow */
+            shadow: components["schemas"]["SpanOut"][];
+            /** Shift Stops */
+            shift_stops: number | null;
+            /** Shift Words */
+            shift_words: string | null;
+            /** Skyline */
+            skyline: number[][];
             /**
              * Start Utc
              * Format: date-time
              */
             start_utc: string;
+            tide: components["schemas"]["TideOut"] | null;
             /** Zone */
             zone: string;
         };
@@ -2213,12 +3727,28 @@ export interface components {
             drift_stops_per_min: number | null;
             /** Ev100 */
             ev100: number | null;
+            /** Moon Altitude Deg */
+            moon_altitude_deg: number | null;
+            /** Moon Compass */
+            moon_compass: string | null;
+            /** Moon Fraction */
+            moon_fraction: number | null;
+            /** Moon Words */
+            moon_words: string | null;
+            /** Subject Lit */
+            subject_lit: boolean | null;
             /** Sun Altitude Deg */
             sun_altitude_deg: number | null;
             /** Sun Azimuth Deg */
             sun_azimuth_deg: number | null;
             /** Sun Compass */
             sun_compass: string | null;
+            /** Sun Hidden */
+            sun_hidden: boolean;
+            /** Tide M */
+            tide_m: number | null;
+            /** Tide Rate M Per H */
+            tide_rate_m_per_h: number | null;
             /** Window End Utc */
             window_end_utc: string | null;
             /** Window Label */
@@ -2226,17 +3756,31 @@ export interface components {
             /** Window Start Utc */
             window_start_utc: string | null;
         };
-        /** LocationIn */
+        /**
+         * LocationIn
+         * @description coordinates, one text in any notation, or latitude_deg and longitude_deg.
+         */
         LocationIn: {
+            /**
+             * Coordinates
+             * @default null
+             */
+            coordinates?: string | null;
             /**
              * Elevation M
              * @default 0
              */
             elevation_m?: number | string;
-            /** Latitude Deg */
-            latitude_deg: number | string;
-            /** Longitude Deg */
-            longitude_deg: number | string;
+            /**
+             * Latitude Deg
+             * @default null
+             */
+            latitude_deg?: number | string | null;
+            /**
+             * Longitude Deg
+             * @default null
+             */
+            longitude_deg?: number | string | null;
             /** Name */
             name: string;
             /**
@@ -2252,8 +3796,19 @@ export interface components {
         };
         /** LocationOut */
         LocationOut: {
+            /** Access Checked On */
+            access_checked_on: string | null;
+            /** Access Notes */
+            access_notes: string;
+            /** Access Source */
+            access_source: string;
+            /** Drive Min */
+            drive_min: number | null;
             /** Elevation M */
             elevation_m: number;
+            grid: components["schemas"]["GridOut"] | null;
+            /** Hazards */
+            hazards: components["schemas"]["HazardOut"][];
             /** Id */
             id: number;
             /** Latitude Deg */
@@ -2264,13 +3819,65 @@ export interface components {
             name: string;
             /** Notes */
             notes: string;
+            /** Plan B */
+            plan_b: string;
+            /** Readings */
+            readings: components["schemas"]["ReadingOut"][];
+            /** Season Notes */
+            season_notes: components["schemas"]["SeasonNoteOut"][];
+            /** Tide Place */
+            tide_place: string | null;
+            /** Tracks */
+            tracks: components["schemas"]["TrackOut"][];
             /** Viewpoints */
             viewpoints: components["schemas"]["ViewpointOut"][];
+            /** Walk Ascent M */
+            walk_ascent_m: number | null;
+            /** Walk Label */
+            walk_label: string | null;
+            /** Walk M */
+            walk_m: number | null;
+            /**
+             * Walk Terrain
+             * @enum {string}
+             */
+            walk_terrain: "path" | "rough" | "boulders" | "bog" | "sand" | "snow";
+            /** Walk Words */
+            walk_words: string | null;
             /** Zone */
             zone: string;
         };
         /** LocationPatch */
         LocationPatch: {
+            /**
+             * Access Checked On
+             * @default null
+             */
+            access_checked_on?: string | null;
+            /**
+             * Access Notes
+             * @default
+             */
+            access_notes?: string;
+            /**
+             * Access Source
+             * @default
+             */
+            access_source?: string;
+            /**
+             * Coordinates
+             * @default [
+             *       0,
+             *       0
+             *     ]
+             * @example 54°31′52″N 3°12′50″W
+             */
+            coordinates?: string;
+            /**
+             * Drive Min
+             * @default null
+             */
+            drive_min?: number | string | null;
             /**
              * Elevation M
              * @default 0
@@ -2297,6 +3904,32 @@ export interface components {
              */
             notes?: string;
             /**
+             * Plan B
+             * @default
+             */
+            plan_b?: string;
+            /**
+             * Tide Place
+             * @default null
+             */
+            tide_place?: string | null;
+            /**
+             * Walk Ascent M
+             * @default null
+             */
+            walk_ascent_m?: number | string | null;
+            /**
+             * Walk M
+             * @default null
+             */
+            walk_m?: number | string | null;
+            /**
+             * Walk Terrain
+             * @default path
+             * @enum {string}
+             */
+            walk_terrain?: "path" | "rough" | "boulders" | "bog" | "sand" | "snow";
+            /**
              * Zone
              * @default
              */
@@ -2304,8 +3937,16 @@ export interface components {
         };
         /** LocationsOut */
         LocationsOut: {
+            /** Hazard Kinds */
+            hazard_kinds: string[];
             /** Locations */
             locations: components["schemas"]["LocationOut"][];
+            /** Season Kinds */
+            season_kinds: string[];
+            /** Terrains */
+            terrains: string[];
+            /** Tide Places */
+            tide_places: string[];
         };
         /** LookBandOut */
         LookBandOut: {
@@ -2339,6 +3980,30 @@ export interface components {
             /** Shutters */
             shutters: components["schemas"]["MarkingOut"][];
         };
+        /** MonthTickOut */
+        MonthTickOut: {
+            /** Day Index */
+            day_index: number;
+            /** Label */
+            label: string;
+        };
+        /** MoonOut */
+        MoonOut: {
+            /** Absence Words */
+            absence_words: string | null;
+            /** Curve Altitude Deg */
+            curve_altitude_deg: number[];
+            /** Curve Azimuth Deg */
+            curve_azimuth_deg: number[];
+            /** Events */
+            events: components["schemas"]["SunEventOut"][];
+            /** Fraction */
+            fraction: number;
+            /** Waxing */
+            waxing: boolean;
+            /** Words */
+            words: string;
+        };
         /** NotebookOut */
         NotebookOut: {
             /** Shots */
@@ -2351,19 +4016,46 @@ export interface components {
             id: number;
             /** Name */
             name: string;
+            /** Reserve Min */
+            reserve_min: number;
+            /** Set Up Min */
+            set_up_min: number;
             /**
              * Theme
              * @enum {string}
              */
             theme: "graphite" | "paper" | "ember";
+            /** Weights */
+            weights: components["schemas"]["WeightOut"][];
         };
-        /** PhotographerPatch */
+        /**
+         * PhotographerPatch
+         * @description set_up_min before the light; reserve_min for the drive; promise_weights by factor, 0 to 100.
+         */
         PhotographerPatch: {
             /**
+             * Promise Weights
+             * @default {}
+             */
+            promise_weights?: {
+                [key: string]: number;
+            };
+            /**
+             * Reserve Min
+             * @default 15
+             */
+            reserve_min?: number | string;
+            /**
+             * Set Up Min
+             * @default 20
+             */
+            set_up_min?: number | string;
+            /**
              * Theme
+             * @default graphite
              * @enum {string}
              */
-            theme: "graphite" | "paper" | "ember";
+            theme?: "graphite" | "paper" | "ember";
         };
         /**
          * PlaceOut
@@ -2380,9 +4072,25 @@ export interface components {
             location_name: string;
             /** Longitude Deg */
             longitude_deg: number;
+            /** Tide Place */
+            tide_place: string | null;
             viewpoint: components["schemas"]["ViewpointOut"];
             /** Zone */
             zone: string;
+        };
+        /**
+         * PlacePlanOut
+         * @description Latest local clock times; walk by Naismith's rule on the ground said.
+         */
+        PlacePlanOut: {
+            /** Leave Car */
+            leave_car: string | null;
+            /** Leave Home */
+            leave_home: string | null;
+            /** Set Up */
+            set_up: string | null;
+            /** Walk Min */
+            walk_min: number | null;
         };
         /** PlanOut */
         PlanOut: {
@@ -2392,9 +4100,30 @@ export interface components {
             exposure: components["schemas"]["ExposureOut"];
             frame: components["schemas"]["FrameOut"];
             light: components["schemas"]["LightOut"];
+            place: components["schemas"]["PlacePlanOut"];
             sequence: components["schemas"]["SequenceOut"];
             /** Verdicts */
             verdicts: components["schemas"]["VerdictOut"][];
+        };
+        /**
+         * PromiseOut
+         * @description 0..100: rating, and the spread from low to high that the lead time leaves.
+         */
+        PromiseOut: {
+            /** Factors */
+            factors: components["schemas"]["FactorOut"][];
+            /** High */
+            high: number;
+            /** Hours Missing */
+            hours_missing: number;
+            /** Lead Words */
+            lead_words: string;
+            /** Low */
+            low: number;
+            /** Rating */
+            rating: number;
+            /** Word */
+            word: string;
         };
         /** ProposalOut */
         ProposalOut: {
@@ -2415,6 +4144,81 @@ export interface components {
             /** Shutter S */
             shutter_s: number;
         };
+        /**
+         * ReadingIn
+         * @description A meter reading at a local clock time: ev100 itself, or aperture, shutter and ISO.
+         */
+        ReadingIn: {
+            /**
+             * Clock Local
+             * @example 16:04
+             */
+            clock_local: string;
+            /**
+             * Date Local
+             * Format: date
+             */
+            date_local: string;
+            /**
+             * Ev100
+             * @default null
+             */
+            ev100?: number | string | null;
+            /**
+             * F Number
+             * @default null
+             */
+            f_number?: number | string | null;
+            /**
+             * Iso
+             * @default null
+             */
+            iso?: number | string | null;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Shutter S
+             * @default null
+             */
+            shutter_s?: number | string | null;
+        };
+        /** ReadingOnDayOut */
+        ReadingOnDayOut: {
+            /** Clock */
+            clock: string;
+            /** Ev100 */
+            ev100: number;
+            /** Id */
+            id: number;
+            /** Off Stops */
+            off_stops: number;
+            /** Seconds */
+            seconds: number;
+        };
+        /** ReadingOut */
+        ReadingOut: {
+            /** Clock */
+            clock: string;
+            /**
+             * Date Local
+             * Format: date
+             */
+            date_local: string;
+            /** Ev100 */
+            ev100: number;
+            /** Id */
+            id: number;
+            /** Note */
+            note: string;
+            /**
+             * Time Utc
+             * Format: date-time
+             */
+            time_utc: string;
+        };
         /** ReasonOut */
         ReasonOut: {
             /** Dial */
@@ -2432,6 +4236,16 @@ export interface components {
              */
             weight: "holds" | "tight" | "fails" | "unsaid" | "caution";
         };
+        /** RuledOutOut */
+        RuledOutOut: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "low side light" | "low back light" | "low front light" | "open shade" | "glow" | "blue hour" | "moonlight" | "dark sky";
+            /** Reason */
+            reason: string;
+        };
         /**
          * ScopesIn
          * @description Whose edits undo and redo look at: shot:3, location:2, locations, shots, kit.
@@ -2439,6 +4253,101 @@ export interface components {
         ScopesIn: {
             /** Scopes */
             scopes: string[];
+        };
+        /** SeasonDayOut */
+        SeasonDayOut: {
+            /**
+             * Date Local
+             * Format: date
+             */
+            date_local: string;
+            /** Date Words */
+            date_words: string;
+            /** Day Index */
+            day_index: number;
+            /** Notes */
+            notes: string[];
+            /** Spans */
+            spans: components["schemas"]["SeasonSpanOut"][];
+        };
+        /** SeasonNoteIn */
+        SeasonNoteIn: {
+            /**
+             * From Day
+             * @default 1
+             */
+            from_day?: number;
+            /** From Month */
+            from_month: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "leaf colour" | "flowering" | "river flow" | "snow" | "ice" | "crowds" | "other";
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * To Day
+             * @default 31
+             */
+            to_day?: number;
+            /** To Month */
+            to_month: number;
+        };
+        /** SeasonNoteOut */
+        SeasonNoteOut: {
+            /** From Day */
+            from_day: number;
+            /** From Month */
+            from_month: number;
+            /** Id */
+            id: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "leaf colour" | "flowering" | "river flow" | "snow" | "ice" | "crowds" | "other";
+            /** Note */
+            note: string;
+            /** To Day */
+            to_day: number;
+            /** To Month */
+            to_month: number;
+            /** Words */
+            words: string;
+        };
+        /** SeasonOut */
+        SeasonOut: {
+            /** Days */
+            days: components["schemas"]["SeasonDayOut"][];
+            /** Months */
+            months: components["schemas"]["MonthTickOut"][];
+            /** Words */
+            words: string;
+        };
+        /** SeasonSpanOut */
+        SeasonSpanOut: {
+            /** End Clock */
+            end_clock: string;
+            /**
+             * End Utc
+             * Format: date-time
+             */
+            end_utc: string;
+            /** From H */
+            from_h: number;
+            /** Start Clock */
+            start_clock: string;
+            /**
+             * Start Utc
+             * Format: date-time
+             */
+            start_utc: string;
+            /** To H */
+            to_h: number;
         };
         /**
          * SeenElementOut
@@ -2523,6 +4432,45 @@ export interface components {
             total_s: number | null;
             /** Window End Clock */
             window_end_clock: string | null;
+        };
+        /**
+         * ShadowOut
+         * @description Where an element's shadow falls at the shot's time: from its foot length_m towards bearing_deg.
+         */
+        ShadowOut: {
+            /** Bearing Deg */
+            bearing_deg: number;
+            /** Element Id */
+            element_id: number;
+            /** Label */
+            label: string;
+            /** Length M */
+            length_m: number;
+        };
+        /**
+         * ShotDayOut
+         * @description What a shot's date holds. subject_lit: when the sun reaches the subject.
+         */
+        ShotDayOut: {
+            /** Cut Off */
+            cut_off: components["schemas"]["SpanOut"][];
+            /** Elements */
+            elements: components["schemas"]["BlockOut"][];
+            frame: components["schemas"]["BlockOut"] | null;
+            /** Ruled Out */
+            ruled_out: components["schemas"]["RuledOutOut"][];
+            /** Shadow Ratio */
+            shadow_ratio: number | null;
+            /** Shadows */
+            shadows: components["schemas"]["ShadowOut"][];
+            /** Subject Lit */
+            subject_lit: components["schemas"]["SpanOut"][];
+            /** Subject Name */
+            subject_name: string | null;
+            /** Weather */
+            weather: components["schemas"]["WeatherHourOut"][];
+            /** Windows */
+            windows: components["schemas"]["WindowOut"][];
         };
         /**
          * ShotFactsOut
@@ -2636,12 +4584,24 @@ export interface components {
             viewing_distance_mm: number;
             /** Viewpoint Id */
             viewpoint_id: number | null;
+            /** Wanted Light */
+            wanted_light: ("low side light" | "low back light" | "low front light" | "open shade" | "glow" | "blue hour" | "moonlight" | "dark sky") | null;
             /** Wanted Look */
             wanted_look: ("frozen" | "textured" | "silky" | "veiled" | "flattened") | null;
             /** Wanted Shutter Label */
             wanted_shutter_label: string | null;
             /** Wanted Shutter S */
             wanted_shutter_s: number | null;
+            /** Water Element Id */
+            water_element_id: number | null;
+            /** Water High M */
+            water_high_m: number | null;
+            /** Water Low M */
+            water_low_m: number | null;
+            /** Window End Clock */
+            window_end_clock: string | null;
+            /** Window End Utc */
+            window_end_utc: string | null;
         };
         /** ShotIn */
         ShotIn: {
@@ -2916,6 +4876,11 @@ export interface components {
              */
             viewpoint_id?: number | null;
             /**
+             * Wanted Light
+             * @default null
+             */
+            wanted_light?: ("low side light" | "low back light" | "low front light" | "open shade" | "glow" | "blue hour" | "moonlight" | "dark sky") | null;
+            /**
              * Wanted Look
              * @default null
              */
@@ -2925,6 +4890,26 @@ export interface components {
              * @default null
              */
             wanted_shutter_s?: number | string | null;
+            /**
+             * Water Element Id
+             * @default null
+             */
+            water_element_id?: number | null;
+            /**
+             * Water High M
+             * @default null
+             */
+            water_high_m?: number | string | null;
+            /**
+             * Water Low M
+             * @default null
+             */
+            water_low_m?: number | string | null;
+            /**
+             * Window End Utc
+             * @default null
+             */
+            window_end_utc?: string | null;
         };
         /** ShotSummaryOut */
         ShotSummaryOut: {
@@ -2943,6 +4928,74 @@ export interface components {
             thumb: components["schemas"]["ThumbOut"] | null;
             /** Verdicts */
             verdicts: components["schemas"]["VerdictOut"][];
+        };
+        /**
+         * SketchOut
+         * @description Metres east and north of the location's coordinates; the drawing reaches half_m each way from middle.
+         */
+        SketchOut: {
+            /** Contour Step M */
+            contour_step_m: number | null;
+            /** Contours */
+            contours: components["schemas"]["ContourOut"][];
+            /** Half M */
+            half_m: number;
+            /** Middle */
+            middle: number[];
+            /** Tracks */
+            tracks: components["schemas"]["SketchTrackOut"][];
+            /** Viewpoints */
+            viewpoints: components["schemas"]["SketchPointOut"][];
+        };
+        /** SketchPointOut */
+        SketchPointOut: {
+            /** East M */
+            east_m: number;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** North M */
+            north_m: number;
+        };
+        /** SketchTrackOut */
+        SketchTrackOut: {
+            /** Id */
+            id: number;
+            /** Line */
+            line: number[][];
+            /** Name */
+            name: string;
+        };
+        /**
+         * SkylineIn
+         * @description The skyline as text (a bearing and an altitude a line) or as pairs; both null take it away.
+         */
+        SkylineIn: {
+            /**
+             * Points
+             * @default null
+             */
+            points?: number[][] | null;
+            /**
+             * Text
+             * @default null
+             */
+            text?: string | null;
+        };
+        /**
+         * SpanOut
+         * @description from_s, to_s: seconds since the local day's start.
+         */
+        SpanOut: {
+            /** End Clock */
+            end_clock: string;
+            /** From S */
+            from_s: number;
+            /** Start Clock */
+            start_clock: string;
+            /** To S */
+            to_s: number;
         };
         /** SunEventOut */
         SunEventOut: {
@@ -3003,6 +5056,59 @@ export interface components {
             /** Seconds */
             seconds: number;
         };
+        /** TideEventOut */
+        TideEventOut: {
+            /** Clock */
+            clock: string;
+            /** Height M */
+            height_m: number;
+            /** Kind */
+            kind: string;
+            /** Seconds */
+            seconds: number;
+        };
+        /**
+         * TideOut
+         * @description Simulated. curve_m: height above the place's zero, sampled as the light's curves.
+         */
+        TideOut: {
+            /** Curve M */
+            curve_m: number[];
+            /** Events */
+            events: components["schemas"]["TideEventOut"][];
+            /** High M */
+            high_m: number;
+            /** Low M */
+            low_m: number;
+            /** Name */
+            name: string;
+            /** Slack */
+            slack: components["schemas"]["SpanOut"][];
+        };
+        /** TrackOut */
+        TrackOut: {
+            /** Ascent M */
+            ascent_m: number;
+            /** Descent M */
+            descent_m: number;
+            /** Id */
+            id: number;
+            /** Length Label */
+            length_label: string;
+            /** Length M */
+            length_m: number;
+            /** Naismith Words */
+            naismith_words: string;
+            /** Name */
+            name: string;
+            /** Tobler Words */
+            tobler_words: string | null;
+        };
+        /** TrackPatch */
+        TrackPatch: {
+            /** Name */
+            name: string;
+        };
         /** UndoOut */
         UndoOut: {
             /** Redo Label */
@@ -3039,8 +5145,36 @@ export interface components {
             /** Text */
             text: string;
         };
-        /** ViewpointIn */
+        /**
+         * ViewpointIn
+         * @description Its position as coordinates, or by bearing and distance from another viewpoint, or (neither) the location's own.
+         */
         ViewpointIn: {
+            /**
+             * Coordinates
+             * @default null
+             */
+            coordinates?: string | null;
+            /**
+             * Elevation M
+             * @default null
+             */
+            elevation_m?: number | string | null;
+            /**
+             * From Bearing Deg
+             * @default null
+             */
+            from_bearing_deg?: number | string | null;
+            /**
+             * From Distance M
+             * @default null
+             */
+            from_distance_m?: number | string | null;
+            /**
+             * From Viewpoint Id
+             * @default null
+             */
+            from_viewpoint_id?: number | null;
             /** Name */
             name: string;
             /**
@@ -3049,19 +5183,64 @@ export interface components {
              */
             notes?: string;
         };
-        /** ViewpointOut */
+        /**
+         * ViewpointOut
+         * @description position_own: it has coordinates of its own; else they are the location's. skyline: [bearing, altitude] in degrees.
+         */
         ViewpointOut: {
             /** Elements */
             elements: components["schemas"]["ElementOut"][];
+            /** Elevation M */
+            elevation_m: number | null;
             /** Id */
             id: number;
+            /** Latitude Deg */
+            latitude_deg: number;
+            /** Longitude Deg */
+            longitude_deg: number;
             /** Name */
             name: string;
             /** Notes */
             notes: string;
+            /** Position Own */
+            position_own: boolean;
+            /** Position Words */
+            position_words: string;
+            /** Skyline */
+            skyline: number[][] | null;
+            /** Skyline Source */
+            skyline_source: string;
         };
-        /** ViewpointPatch */
+        /**
+         * ViewpointPatch
+         * @description coordinates null: it stands where its location stands.
+         */
         ViewpointPatch: {
+            /**
+             * Coordinates
+             * @default null
+             */
+            coordinates?: string | null;
+            /**
+             * Elevation M
+             * @default null
+             */
+            elevation_m?: number | string | null;
+            /**
+             * From Bearing Deg
+             * @default null
+             */
+            from_bearing_deg?: number | string | null;
+            /**
+             * From Distance M
+             * @default null
+             */
+            from_distance_m?: number | string | null;
+            /**
+             * From Viewpoint Id
+             * @default null
+             */
+            from_viewpoint_id?: number | null;
             /**
              * Name
              * @default
@@ -3072,6 +5251,78 @@ export interface components {
              * @default
              */
             notes?: string;
+        };
+        /** WeatherHourOut */
+        WeatherHourOut: {
+            /** Fog */
+            fog: number;
+            /** From S */
+            from_s: number;
+            /** High Cloud */
+            high_cloud: number;
+            /** Low Cloud */
+            low_cloud: number;
+            /** Middle Cloud */
+            middle_cloud: number;
+            /** Rain Mm */
+            rain_mm: number;
+            /** Temperature C */
+            temperature_c: number;
+            /** Wind Mps */
+            wind_mps: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * WeightOut
+         * @description A factor of the promise: its weight in force and the model's own.
+         */
+        WeightOut: {
+            /** Model Weight */
+            model_weight: number;
+            /** Name */
+            name: string;
+            /** Weight */
+            weight: number;
+        };
+        /** WindowOut */
+        WindowOut: {
+            /** After */
+            after: boolean;
+            /** Before */
+            before: boolean;
+            /** End Clock */
+            end_clock: string;
+            /**
+             * End Utc
+             * Format: date-time
+             */
+            end_utc: string;
+            /** From S */
+            from_s: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "low side light" | "low back light" | "low front light" | "open shade" | "glow" | "blue hour" | "moonlight" | "dark sky";
+            /** Leave Home */
+            leave_home: string | null;
+            /** Minutes */
+            minutes: number;
+            promise: components["schemas"]["PromiseOut"] | null;
+            /** Reasons */
+            reasons: string[];
+            /** Start Clock */
+            start_clock: string;
+            /**
+             * Start Utc
+             * Format: date-time
+             */
+            start_utc: string;
+            /** To S */
+            to_s: number;
+            /** Wanted */
+            wanted: boolean;
         };
         /** ZoneOut */
         ZoneOut: {

@@ -2,20 +2,120 @@
 
 from __future__ import annotations
 
+import calendar
+from zoneinfo import ZoneInfo
+
+from sqlalchemy.orm import Session
+
+from ...core.ground.walk import TERRAINS
+from ...core.planning.arrival import walk_minutes
+from ...core.planning.facts import HAZARD_KINDS, SEASON_KINDS, Approach
 from ...core.units.lengths import format_distance
-from ...store.places import Element, Location, Viewpoint
+from ...operations.exchange import Imported
+from ...operations.sketches import Sketch
+from ...operations.skylines import position_of
+from ...standins.tide import tide_places
+from ...store.places import Element, Hazard, Location, LocationGrid, MeterReading, SeasonNote, Viewpoint, WalkTrack
 from ..schemas import places as out
 
 
 def present_element(row: Element) -> out.ElementOut:
-    plain = {name: getattr(row, name) for name in out.ElementOut.model_fields if name != "distance_label"}
-    return out.ElementOut(**plain, distance_label=format_distance(row.distance_m))
+    plain = {name: getattr(row, name) for name in out.ElementOut.model_fields if name not in ("distance_label", "has_skyline")}
+    return out.ElementOut(**plain, distance_label=format_distance(row.distance_m), has_skyline=bool(row.skyline))
 
 
 def present_viewpoint(row: Viewpoint) -> out.ViewpointOut:
-    return out.ViewpointOut(id=row.id, name=row.name, notes=row.notes, elements=[present_element(item) for item in row.elements])
+    latitude, longitude = position_of(row)
+    return out.ViewpointOut(
+        id=row.id, name=row.name, notes=row.notes, latitude_deg=latitude, longitude_deg=longitude, position_own=row.latitude_deg is not None,
+        position_words=position_words(latitude, longitude), elevation_m=row.elevation_m, skyline=row.skyline,
+        skyline_source=row.skyline_source, elements=[present_element(item) for item in row.elements],
+    )  # fmt: skip
 
 
-def present_location(row: Location) -> out.LocationOut:
-    plain = {name: getattr(row, name) for name in out.LocationOut.model_fields if name != "viewpoints"}
-    return out.LocationOut(**plain, viewpoints=[present_viewpoint(point) for point in row.viewpoints])
+def present_location(session: Session, row: Location) -> out.LocationOut:
+    computed = {"viewpoints", "hazards", "season_notes", "tracks", "readings", "grid", "walk_label", "walk_words"}
+    plain = {name: getattr(row, name) for name in out.LocationOut.model_fields if name not in computed}
+    minutes = walk_minutes(Approach(None, row.walk_m, row.walk_ascent_m, row.walk_terrain))
+    grid = session.get(LocationGrid, row.id)
+    return out.LocationOut(
+        **plain,
+        walk_label=format_distance(row.walk_m) if row.walk_m is not None else None,
+        walk_words=f"{minutes:.0f} min by Naismith's rule on this ground" if minutes is not None else None,
+        viewpoints=[present_viewpoint(point) for point in row.viewpoints],
+        hazards=[present_hazard(item) for item in row.hazards],
+        season_notes=[present_season_note(item) for item in row.season_notes],
+        tracks=[present_track(item) for item in row.tracks],
+        readings=[present_reading(item, row.zone) for item in row.readings],
+        grid=present_grid(grid) if grid else None,
+    )
+
+
+def present_locations(session: Session, rows: list[Location]) -> out.LocationsOut:
+    return out.LocationsOut(
+        locations=[present_location(session, row) for row in rows], tide_places=tide_places(), hazard_kinds=list(HAZARD_KINDS),
+        season_kinds=list(SEASON_KINDS), terrains=list(TERRAINS),
+    )  # fmt: skip
+
+
+def present_hazard(row: Hazard) -> out.HazardOut:
+    return out.HazardOut.model_validate(row)
+
+
+def present_season_note(row: SeasonNote) -> out.SeasonNoteOut:
+    plain = {name: getattr(row, name) for name in out.SeasonNoteOut.model_fields if name != "words"}
+    words = f"{row.from_day} {calendar.month_abbr[row.from_month]} to {row.to_day} {calendar.month_abbr[row.to_month]}"
+    return out.SeasonNoteOut(**plain, words=words)
+
+
+def present_track(row: WalkTrack) -> out.TrackOut:
+    return out.TrackOut(
+        id=row.id, name=row.name, length_m=row.length_m, length_label=format_distance(row.length_m), ascent_m=row.ascent_m,
+        descent_m=row.descent_m, naismith_words=_hours(row.naismith_h), tobler_words=_hours(row.tobler_h) if row.tobler_h is not None else None,
+    )  # fmt: skip
+
+
+def present_reading(row: MeterReading, zone: str) -> out.ReadingOut:
+    local = row.time_utc.astimezone(ZoneInfo(zone))
+    return out.ReadingOut(
+        id=row.id, time_utc=row.time_utc, date_local=local.date(), clock=local.strftime("%H:%M"), ev100=row.ev100, note=row.note
+    )
+
+
+def present_grid(row: LocationGrid) -> out.GridOut:
+    south, east = row.north_deg - row.step_lat_deg * (row.rows - 1), row.west_deg + row.step_lon_deg * (row.columns - 1)
+    return out.GridOut(
+        name=row.name, rows=row.rows, columns=row.columns, spacing_m=round(row.step_lat_deg * 111_132.0, 1), south_deg=south,
+        north_deg=row.north_deg, west_deg=row.west_deg, east_deg=east,
+    )  # fmt: skip
+
+
+def present_imported(session: Session, found: Imported) -> out.ImportedOut:
+    parts = [
+        f"{count} {word}{'' if count == 1 else 's'}" for count, word in ((found.viewpoints, "viewpoint"), (found.tracks, "track")) if count
+    ]
+    return out.ImportedOut(
+        location=present_location(session, found.location), viewpoints=found.viewpoints, tracks=found.tracks,
+        words=f"{' and '.join(parts)} came into {found.location.name}.",
+    )  # fmt: skip
+
+
+def present_sketch(sketch: Sketch) -> out.SketchOut:
+    return out.SketchOut(
+        middle=list(sketch.middle),
+        half_m=sketch.half_m,
+        viewpoints=[out.SketchPointOut(id=row, name=name, east_m=east, north_m=north) for row, name, east, north in sketch.viewpoints],
+        tracks=[out.SketchTrackOut(id=row, name=name, line=[list(step) for step in line]) for row, name, line in sketch.tracks],
+        contours=[out.ContourOut(level_m=item.level_m, line=[list(step) for step in item.line]) for item in sketch.contours],
+        contour_step_m=sketch.contour_step_m,
+    )
+
+
+def position_words(latitude: float, longitude: float) -> str:
+    """Return a position as 54.5310° N, 3.2140° W."""
+    return f"{abs(latitude):.4f}° {'S' if latitude < 0 else 'N'}, {abs(longitude):.4f}° {'W' if longitude < 0 else 'E'}"
+
+
+def _hours(hours: float) -> str:
+    minutes = round(hours * 60)
+    return f"{minutes} min" if minutes < 60 else f"{minutes // 60} h {minutes % 60:02d} min"

@@ -14,6 +14,7 @@ from ...core.planning.exposure import ExposureStep
 from ...core.planning.facts import ShotFacts
 from ...core.planning.frame import FrameStep
 from ...core.planning.light import LightStep
+from ...core.planning.place import PlaceStep
 from ...core.planning.plan import ShotPlan
 from ...core.planning.sequence import SequenceStep
 from ...core.units.lengths import compass_point, format_distance, format_duration
@@ -29,6 +30,7 @@ def present_plan(facts: ShotFacts, plan: ShotPlan) -> out.PlanOut:
     return out.PlanOut(
         verdicts=[out.VerdictOut.model_validate(verdict) for verdict in plan.verdicts],
         because=[out.ReasonOut.model_validate(reason) for reason in plan.because],
+        place=_place(facts, plan.place),
         light=_light(facts, plan.light),
         frame=present_frame(facts, plan.frame, plan.depth),
         depth=_depth(plan.depth),
@@ -43,6 +45,16 @@ def _labelled(value: float | None, label: Callable[[float], str]) -> Labelled | 
 
 def _distance(value_m: float) -> Labelled:
     return Labelled(value=finite_or_none(value_m), label=format_distance(value_m))
+
+
+def _place(facts: ShotFacts, step: PlaceStep) -> out.PlacePlanOut:
+    arrival = step.arrival
+    return out.PlacePlanOut(
+        leave_home=facts.clock(arrival.leave_home_utc) if arrival and arrival.leave_home_utc else None,
+        leave_car=facts.clock(arrival.leave_car_utc) if arrival else None,
+        set_up=facts.clock(arrival.set_up_utc) if arrival else None,
+        walk_min=arrival.walk_min if arrival else None,
+    )
 
 
 def _light(facts: ShotFacts, step: LightStep) -> out.LightOut:
@@ -60,6 +72,14 @@ def _light(facts: ShotFacts, step: LightStep) -> out.LightOut:
         direction=step.direction,
         ev100=step.ev100,
         drift_stops_per_min=step.drift_stops_per_min,
+        sun_hidden=step.sun_hidden,
+        subject_lit=step.subject_lit,
+        moon_altitude_deg=step.moon_altitude_deg,
+        moon_compass=compass_point(step.moon_azimuth_deg) if step.moon_azimuth_deg is not None else None,
+        moon_fraction=step.moon_fraction,
+        moon_words=step.moon_words,
+        tide_m=step.tide_m,
+        tide_rate_m_per_h=step.tide_rate_m_per_h,
     )
 
 

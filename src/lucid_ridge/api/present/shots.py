@@ -65,6 +65,7 @@ def _facts(shot: Shot) -> out.ShotFactsOut:
     return out.ShotFactsOut(
         **columns,
         clock_local=_clock(shot),
+        window_end_clock=_clock_of(shot, shot.window_end_utc),
         sharp_element_ids=[item.element_id for item in shot.sharp],
         filters=[out.FilterUseOut.model_validate(use) for use in shot.filters],
         near_label=format_distance(shot.near_m) if shot.near_m else None,
@@ -79,12 +80,15 @@ def _place(shot: Shot) -> out.PlaceOut | None:
     location = shot.viewpoint.location
     return out.PlaceOut(
         location_id=location.id, location_name=location.name, latitude_deg=location.latitude_deg, longitude_deg=location.longitude_deg,
-        elevation_m=location.elevation_m, zone=location.zone, viewpoint=present_viewpoint(shot.viewpoint),
+        elevation_m=location.elevation_m, zone=location.zone, tide_place=location.tide_place, viewpoint=present_viewpoint(shot.viewpoint),
     )  # fmt: skip
 
 
 def _clock(shot: Shot) -> str | None:
-    moment: datetime | None = shot.time_utc
+    return _clock_of(shot, shot.time_utc)
+
+
+def _clock_of(shot: Shot, moment: datetime | None) -> str | None:
     if moment is None or shot.viewpoint is None:
         return None
     return moment.astimezone(ZoneInfo(shot.viewpoint.location.zone)).strftime("%H:%M")

@@ -11,6 +11,7 @@ from pydantic import AfterValidator, AwareDatetime, BaseModel, BeforeValidator, 
 
 from ...core.units.lengths import parse_distance_m
 from ...core.units.markings import parse_aperture, parse_shutter
+from ...formats.coordinates import parse_coordinates
 
 
 class In(BaseModel):
@@ -93,6 +94,18 @@ def _clock(value: Any) -> Any:
             raise ValueError(f"“{value}” is not a clock time. Write 16:04.") from None
     return value
 
+
+def _coordinates(value: Any) -> Any:
+    if isinstance(value, str):
+        found = parse_coordinates(value)
+        return found.latitude_deg, found.longitude_deg
+    return value
+
+
+# One text for a whole position: decimal degrees, degrees-minutes-seconds, UTM or MGRS.
+Position = Annotated[
+    tuple[float, float], BeforeValidator(_coordinates), WithJsonSchema({"type": "string", "examples": ["54°31′52″N 3°12′50″W"]})
+]
 
 Clock = Annotated[time, BeforeValidator(_clock), WithJsonSchema({"type": "string", "examples": ["16:04"]})]
 Instant = Annotated[AwareDatetime, AfterValidator(lambda moment: moment.astimezone(UTC))]

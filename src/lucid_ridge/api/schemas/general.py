@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Literal
 
-from .fields import In, Out
+from .fields import In, Out, bounded
 
 Theme = Literal["graphite", "paper", "ember"]
 
@@ -28,14 +28,30 @@ class MarkingsOut(Out):
     focals: list[MarkingOut]
 
 
+class WeightOut(Out):
+    """A factor of the promise: its weight in force and the model's own."""
+
+    name: str
+    weight: float
+    model_weight: float
+
+
 class PhotographerOut(Out):
     id: int
     name: str
     theme: Theme
+    set_up_min: float
+    reserve_min: float
+    weights: list[WeightOut]
 
 
 class PhotographerPatch(In):
-    theme: Theme
+    """set_up_min before the light; reserve_min for the drive; promise_weights by factor, 0 to 100."""
+
+    theme: Theme = "graphite"
+    set_up_min: bounded(0, 600) = 20.0  # type: ignore[valid-type]
+    reserve_min: bounded(0, 600) = 15.0  # type: ignore[valid-type]
+    promise_weights: dict[str, float] = {}
 
 
 class CardFrameOut(Out):

@@ -3,8 +3,14 @@
 from __future__ import annotations
 
 from datetime import date, datetime
+from typing import Annotated, Literal
 
-from .fields import In, Out
+from pydantic import AfterValidator, Field
+
+from .fields import Bearing, In, Instant, Name, Out, bounded, wrap_bearing
+
+LightKind = Literal["low side light", "low back light", "low front light", "open shade", "glow", "blue hour", "moonlight", "dark sky"]
+Body = Literal["sun", "moon"]
 
 
 class LightQuery(In):
@@ -39,8 +45,57 @@ class TickOut(Out):
     label: str
 
 
+class SpanOut(Out):
+    """from_s, to_s: seconds since the local day's start."""
+
+    from_s: float
+    to_s: float
+    start_clock: str
+    end_clock: str
+
+
+class TideEventOut(Out):
+    kind: str
+    clock: str
+    seconds: float
+    height_m: float
+
+
+class TideOut(Out):
+    """Simulated. curve_m: height above the place's zero, sampled as the light's curves."""
+
+    name: str
+    curve_m: list[float]
+    low_m: float
+    high_m: float
+    events: list[TideEventOut]
+    slack: list[SpanOut]
+
+
+class MoonOut(Out):
+    words: str
+    fraction: float
+    waxing: bool
+    events: list[SunEventOut]
+    absence_words: str | None
+    curve_altitude_deg: list[float]
+    curve_azimuth_deg: list[float]
+
+
+class ReadingOnDayOut(Out):
+    id: int
+    seconds: float
+    clock: str
+    ev100: float
+    off_stops: float
+
+
 class LightDayOut(Out):
-    """curve_*: sampled every curve_step_s from the day's start. absence: always_above, always_below or null."""
+    """curve_*: sampled every curve_step_s from the day's start. absence: always_above, always_below or null.
+
+    curve_here_ev100: at the viewpoint, in shade while the land hides the sun, shifted by the day's readings; open, shade and
+    overcast as they would be there. shadow: when the sun is up but behind the land. skyline: [bearing, altitude], closed.
+    """
 
     date_local: date
     zone: str
@@ -53,6 +108,222 @@ class LightDayOut(Out):
     bands: list[LightBandOut]
     curve_step_s: float
     curve_ev100: list[float]
+    curve_here_ev100: list[float]
+    curve_shade_ev100: list[float]
+    curve_overcast_ev100: list[float]
     curve_altitude_deg: list[float]
     curve_azimuth_deg: list[float]
     noon_compass: str
+    has_skyline: bool
+    skyline: list[list[float]]
+    shadow: list[SpanOut]
+    land_words: list[str]
+    moon: MoonOut
+    tide: TideOut | None
+    shift_stops: float | None
+    shift_words: str | None
+    readings: list[ReadingOnDayOut]
+
+
+class FactorOut(Out):
+    name: str
+    points: float
+    weight: float
+    text: str
+
+
+class PromiseOut(Out):
+    """0..100: rating, and the spread from low to high that the lead time leaves."""
+
+    rating: float
+    low: float
+    high: float
+    word: str
+    factors: list[FactorOut]
+    lead_words: str
+    hours_missing: int
+
+
+class WindowOut(Out):
+    kind: LightKind
+    start_utc: datetime
+    end_utc: datetime
+    from_s: float
+    to_s: float
+    start_clock: str
+    end_clock: str
+    before: bool
+    after: bool
+    minutes: float
+    wanted: bool
+    reasons: list[str]
+    leave_home: str | None
+    promise: PromiseOut | None
+
+
+class RuledOutOut(Out):
+    kind: LightKind
+    reason: str
+
+
+class ShadowOut(Out):
+    """Where an element's shadow falls at the shot's time: from its foot length_m towards bearing_deg."""
+
+    element_id: int
+    bearing_deg: float
+    length_m: float
+    label: str
+
+
+class WeatherHourOut(Out):
+    from_s: float
+    low_cloud: float
+    middle_cloud: float
+    high_cloud: float
+    wind_mps: float
+    rain_mm: float
+    temperature_c: float
+    fog: float
+    words: str
+
+
+class BlockOut(Out):
+    """An element or the frame on the ribbon, in degrees: from left to right bearing, from foot to top altitude."""
+
+    name: str
+    from_deg: float
+    to_deg: float
+    foot_deg: float
+    top_deg: float
+
+
+class ShotDayOut(Out):
+    """What a shot's date holds. subject_lit: when the sun reaches the subject."""
+
+    windows: list[WindowOut]
+    ruled_out: list[RuledOutOut]
+    cut_off: list[SpanOut]
+    subject_name: str | None
+    subject_lit: list[SpanOut]
+    shadows: list[ShadowOut]
+    shadow_ratio: float | None
+    weather: list[WeatherHourOut]
+    elements: list[BlockOut]
+    frame: BlockOut | None
+
+
+class ForecastOut(Out):
+    """state of what is known: age_words says how old, problem why there is nothing newer."""
+
+    known: bool
+    source: str
+    simulated: bool
+    issued_utc: datetime | None
+    fetched_at_utc: datetime | None
+    age_words: str
+    problem: str
+    hours: int
+    until_words: str
+
+
+class SearchQuery(In):
+    """Around bearing_deg ± tolerance_deg, or behind element_id. Altitudes apparent, of the centre."""
+
+    body: Body = "sun"
+    bearing_deg: Annotated[Bearing, AfterValidator(wrap_bearing)] | None = None
+    tolerance_deg: bounded(0, 180, above=True) | None = None  # type: ignore[valid-type]
+    element_id: Annotated[int, Field(ge=1, le=2**31 - 1)] | None = None
+    low_deg: bounded(-90, 90) | None = None  # type: ignore[valid-type]
+    high_deg: bounded(-90, 90) | None = None  # type: ignore[valid-type]
+    sun_low_deg: bounded(-90, 90) | None = None  # type: ignore[valid-type]
+    sun_high_deg: bounded(-90, 90) | None = None  # type: ignore[valid-type]
+    fraction_low: bounded(0, 1) | None = None  # type: ignore[valid-type]
+    fraction_high: bounded(0, 1) | None = None  # type: ignore[valid-type]
+
+
+class AlignmentQuery(SearchQuery):
+    from_date: date
+    days: Annotated[int, Field(ge=1, le=1096)] = 365
+
+
+class HitOut(Out):
+    start_utc: datetime
+    end_utc: datetime
+    best_utc: datetime
+    date_local: date
+    date_words: str
+    start_clock: str
+    end_clock: str
+    best_clock: str
+    day_index: int
+    clock_h: float
+    azimuth_deg: float
+    altitude_deg: float
+    off_deg: float
+    sun_altitude_deg: float
+    fraction: float | None
+    light: str
+
+
+class AlignmentsOut(Out):
+    hits: list[HitOut]
+    words: str
+
+
+class CarpetQuery(In):
+    from_date: date
+
+
+class MonthTickOut(Out):
+    day_index: int
+    label: str
+
+
+class CarpetOut(Out):
+    """ev100[day][slot], a slot every step_min of the local clock; hidden: the sun is up behind the land."""
+
+    first: date
+    step_min: int
+    ev100: list[list[int]]
+    hidden: list[list[bool]]
+    months: list[MonthTickOut]
+
+
+class SeasonQuery(SearchQuery):
+    """with_alignment: the search must hit too."""
+
+    from_date: date
+    with_alignment: bool = False
+
+
+class SeasonSpanOut(Out):
+    start_utc: datetime
+    end_utc: datetime
+    start_clock: str
+    end_clock: str
+    from_h: float
+    to_h: float
+
+
+class SeasonDayOut(Out):
+    date_local: date
+    date_words: str
+    day_index: int
+    spans: list[SeasonSpanOut]
+    notes: list[str]
+
+
+class SeasonOut(Out):
+    days: list[SeasonDayOut]
+    months: list[MonthTickOut]
+    words: str
+
+
+class CalendarSpanIn(In):
+    start_utc: Instant
+    end_utc: Instant
+    kind: Name
+
+
+class CalendarIn(In):
+    windows: Annotated[list[CalendarSpanIn], Field(min_length=1, max_length=400)]

@@ -2,21 +2,32 @@
 
 from __future__ import annotations
 
+from datetime import date, datetime
 from typing import Annotated, Literal
 
 from pydantic import AfterValidator, Field
 
-from .fields import Bearing, Distance, In, Name, Note, Out, bounded, wrap_bearing
+from .fields import Aperture, Bearing, Clock, Distance, Id, In, Name, Note, Out, Position, Shutter, bounded, wrap_bearing
 
 Shape = Literal["block", "boulder", "post", "posts", "tree", "ridge", "water", "flower"]
 Size = Annotated[Distance, Field(ge=0.0001)]
 WrappedBearing = Annotated[Bearing, AfterValidator(wrap_bearing)]
+Terrain = Literal["path", "rough", "boulders", "bog", "sand", "snow"]
+HazardKind = Literal[
+    "edge", "tide", "swell", "slippery rock", "loose rock", "river", "bog", "avalanche", "remoteness", "heat", "cold",
+]  # fmt: skip
+SeasonKind = Literal["leaf colour", "flowering", "river flow", "snow", "ice", "crowds", "other"]
+Month = Annotated[int, Field(ge=1, le=12)]
+DayOfMonth = Annotated[int, Field(ge=1, le=31)]
 
 
 class LocationIn(In):
+    """coordinates, one text in any notation, or latitude_deg and longitude_deg."""
+
     name: Name
-    latitude_deg: bounded(-90, 90)  # type: ignore[valid-type]
-    longitude_deg: bounded(-180, 180)  # type: ignore[valid-type]
+    coordinates: Position | None = None
+    latitude_deg: bounded(-90, 90) | None = None  # type: ignore[valid-type]
+    longitude_deg: bounded(-180, 180) | None = None  # type: ignore[valid-type]
     elevation_m: bounded(-500, 9000) = 0.0  # type: ignore[valid-type]
     zone: Name | None = None
     notes: Note = ""
@@ -24,21 +35,95 @@ class LocationIn(In):
 
 class LocationPatch(In):
     name: Name = ""
+    coordinates: Position = (0.0, 0.0)
     latitude_deg: bounded(-90, 90) = 0.0  # type: ignore[valid-type]
     longitude_deg: bounded(-180, 180) = 0.0  # type: ignore[valid-type]
     elevation_m: bounded(-500, 9000) = 0.0  # type: ignore[valid-type]
     zone: Name = ""
     notes: Note = ""
+    access_notes: Note = ""
+    access_checked_on: date | None = None
+    access_source: Note = ""
+    drive_min: bounded(0, 10_000) | None = None  # type: ignore[valid-type]
+    walk_m: Annotated[Distance, Field(le=200_000)] | None = None
+    walk_ascent_m: bounded(0, 9000) | None = None  # type: ignore[valid-type]
+    walk_terrain: Terrain = "path"
+    plan_b: Note = ""
+    tide_place: Name | None = None
 
 
 class ViewpointIn(In):
+    """Its position as coordinates, or by bearing and distance from another viewpoint, or (neither) the location's own."""
+
     name: Name
     notes: Note = ""
+    coordinates: Position | None = None
+    elevation_m: bounded(-500, 9000) | None = None  # type: ignore[valid-type]
+    from_viewpoint_id: Id | None = None
+    from_bearing_deg: WrappedBearing | None = None
+    from_distance_m: Annotated[Distance, Field(le=100_000)] | None = None
 
 
 class ViewpointPatch(In):
+    """coordinates null: it stands where its location stands."""
+
     name: Name = ""
     notes: Note = ""
+    coordinates: Position | None = None
+    elevation_m: bounded(-500, 9000) | None = None  # type: ignore[valid-type]
+    from_viewpoint_id: Id | None = None
+    from_bearing_deg: WrappedBearing | None = None
+    from_distance_m: Annotated[Distance, Field(le=100_000)] | None = None
+
+
+class SkylineIn(In):
+    """The skyline as text (a bearing and an altitude a line) or as pairs; both null take it away."""
+
+    text: Note | None = None
+    points: Annotated[list[Annotated[list[float], Field(min_length=2, max_length=2)]], Field(max_length=1440)] | None = None
+
+
+class HazardIn(In):
+    """A tide cuts the place off above cut_off_m; months bound the others in the year."""
+
+    kind: HazardKind
+    note: Note = ""
+    cut_off_m: bounded(-100, 100) | None = None  # type: ignore[valid-type]
+    from_month: Month | None = None
+    to_month: Month | None = None
+
+
+class HazardPatch(In):
+    kind: HazardKind = "edge"
+    note: Note = ""
+    cut_off_m: bounded(-100, 100) | None = None  # type: ignore[valid-type]
+    from_month: Month | None = None
+    to_month: Month | None = None
+
+
+class SeasonNoteIn(In):
+    kind: SeasonKind
+    note: Note = ""
+    from_month: Month
+    from_day: DayOfMonth = 1
+    to_month: Month
+    to_day: DayOfMonth = 31
+
+
+class TrackPatch(In):
+    name: Name
+
+
+class ReadingIn(In):
+    """A meter reading at a local clock time: ev100 itself, or aperture, shutter and ISO."""
+
+    date_local: date
+    clock_local: Clock
+    ev100: bounded(-15, 25) | None = None  # type: ignore[valid-type]
+    f_number: Aperture | None = None
+    shutter_s: Shutter | None = None
+    iso: bounded(1, 10_000_000) | None = None  # type: ignore[valid-type]
+    note: Note = ""
 
 
 class ElementIn(In):
@@ -50,6 +135,7 @@ class ElementIn(In):
     height_m: Annotated[Size, Field(le=9000)]
     base_m: bounded(-5000, 9000) = 0.0  # type: ignore[valid-type]
     speed_mps: bounded(0, 400, above=True) | None = None  # type: ignore[valid-type]
+    bed_m: bounded(-100, 100) | None = None  # type: ignore[valid-type]
 
 
 class ElementPatch(In):
@@ -61,6 +147,7 @@ class ElementPatch(In):
     height_m: Annotated[Size, Field(le=9000)] = 1.0
     base_m: bounded(-5000, 9000) = 0.0  # type: ignore[valid-type]
     speed_mps: bounded(0, 400, above=True) | None = None  # type: ignore[valid-type]
+    bed_m: bounded(-100, 100) | None = None  # type: ignore[valid-type]
 
 
 class ElementOut(Out):
@@ -74,13 +161,75 @@ class ElementOut(Out):
     height_m: float
     base_m: float
     speed_mps: float | None
+    bed_m: float | None
+    has_skyline: bool
 
 
 class ViewpointOut(Out):
+    """position_own: it has coordinates of its own; else they are the location's. skyline: [bearing, altitude] in degrees."""
+
     id: int
     name: str
     notes: str
+    latitude_deg: float
+    longitude_deg: float
+    position_own: bool
+    position_words: str
+    elevation_m: float | None
+    skyline: list[list[float]] | None
+    skyline_source: str
     elements: list[ElementOut]
+
+
+class HazardOut(Out):
+    id: int
+    kind: HazardKind
+    note: str
+    cut_off_m: float | None
+    from_month: int | None
+    to_month: int | None
+
+
+class SeasonNoteOut(Out):
+    id: int
+    kind: SeasonKind
+    note: str
+    from_month: int
+    from_day: int
+    to_month: int
+    to_day: int
+    words: str
+
+
+class TrackOut(Out):
+    id: int
+    name: str
+    length_m: float
+    length_label: str
+    ascent_m: float
+    descent_m: float
+    naismith_words: str
+    tobler_words: str | None
+
+
+class ReadingOut(Out):
+    id: int
+    time_utc: datetime
+    date_local: date
+    clock: str
+    ev100: float
+    note: str
+
+
+class GridOut(Out):
+    name: str
+    rows: int
+    columns: int
+    spacing_m: float
+    south_deg: float
+    north_deg: float
+    west_deg: float
+    east_deg: float
 
 
 class LocationOut(Out):
@@ -91,11 +240,93 @@ class LocationOut(Out):
     elevation_m: float
     zone: str
     notes: str
+    access_notes: str
+    access_checked_on: date | None
+    access_source: str
+    drive_min: float | None
+    walk_m: float | None
+    walk_label: str | None
+    walk_ascent_m: float | None
+    walk_terrain: Terrain
+    walk_words: str | None
+    plan_b: str
+    tide_place: str | None
     viewpoints: list[ViewpointOut]
+    hazards: list[HazardOut]
+    season_notes: list[SeasonNoteOut]
+    tracks: list[TrackOut]
+    readings: list[ReadingOut]
+    grid: GridOut | None
 
 
 class LocationsOut(Out):
     locations: list[LocationOut]
+    tide_places: list[str]
+    hazard_kinds: list[str]
+    season_kinds: list[str]
+    terrains: list[str]
+
+
+class FileQuery(In):
+    """The name of the file sent: its ending says what it is."""
+
+    file_name: Name
+
+
+class ImportedOut(Out):
+    location: LocationOut
+    viewpoints: int
+    tracks: int
+    words: str
+
+
+class JobOut(Out):
+    """state: running, done, failed or stopped. progress 0..1."""
+
+    id: int
+    label: str
+    state: str
+    progress: float
+    message: str
+
+
+class ContourOut(Out):
+    level_m: float
+    line: list[list[float]]
+
+
+class SketchPointOut(Out):
+    id: int
+    name: str
+    east_m: float
+    north_m: float
+
+
+class SketchTrackOut(Out):
+    id: int
+    name: str
+    line: list[list[float]]
+
+
+class SketchOut(Out):
+    """Metres east and north of the location's coordinates; the drawing reaches half_m each way from middle."""
+
+    middle: list[float]
+    half_m: float
+    viewpoints: list[SketchPointOut]
+    tracks: list[SketchTrackOut]
+    contours: list[ContourOut]
+    contour_step_m: float | None
+
+
+class CoordinatesQuery(In):
+    text: Name
+
+
+class CoordinatesOut(Out):
+    latitude_deg: float
+    longitude_deg: float
+    notation: str
 
 
 class ZoneQuery(In):

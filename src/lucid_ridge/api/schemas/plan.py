@@ -35,6 +35,23 @@ class LightOut(Out):
     direction: str | None
     ev100: float | None
     drift_stops_per_min: float | None
+    sun_hidden: bool
+    subject_lit: bool | None
+    moon_altitude_deg: float | None
+    moon_compass: str | None
+    moon_fraction: float | None
+    moon_words: str | None
+    tide_m: float | None
+    tide_rate_m_per_h: float | None
+
+
+class PlacePlanOut(Out):
+    """Latest local clock times; walk by Naismith's rule on the ground said."""
+
+    leave_home: str | None
+    leave_car: str | None
+    set_up: str | None
+    walk_min: float | None
 
 
 class SeenElementOut(Out):
@@ -217,6 +234,7 @@ class SequenceOut(Out):
 class PlanOut(Out):
     verdicts: list[VerdictOut]
     because: list[ReasonOut]
+    place: PlacePlanOut
     light: LightOut
     frame: FrameOut
     depth: DepthOut

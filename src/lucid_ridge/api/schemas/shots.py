@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 from pydantic import AfterValidator, Field
 
 from .fields import Aperture, Bearing, Clock, Distance, Id, In, Instant, Name, Note, Out, Shutter, bounded, wrap_bearing
+from .light import LightKind
 from .places import LocationOut, ViewpointOut
 from .plan import PlanOut, UndoOut, VerdictOut
 
@@ -49,6 +50,11 @@ class ShotPatch(In):
     date_local: date | None = None
     time_utc: Instant | None = None
     clock_local: Clock = None  # type: ignore[assignment]
+    window_end_utc: Instant | None = None
+    wanted_light: LightKind | None = None
+    water_low_m: bounded(-100, 100) | None = None  # type: ignore[valid-type]
+    water_high_m: bounded(-100, 100) | None = None  # type: ignore[valid-type]
+    water_element_id: Id | None = None
     focal_mm: bounded(1, 3000) | None = None  # type: ignore[valid-type]
     orientation: Orientation = "lengthwise"
     bearing_deg: Annotated[Bearing | None, AfterValidator(wrap_bearing)] = None
@@ -106,6 +112,12 @@ class ShotFactsOut(Out):
     date_local: date | None
     time_utc: datetime | None
     clock_local: str | None
+    window_end_utc: datetime | None
+    window_end_clock: str | None
+    wanted_light: LightKind | None
+    water_low_m: float | None
+    water_high_m: float | None
+    water_element_id: int | None
     focal_mm: float | None
     orientation: Orientation
     bearing_deg: float | None
@@ -158,6 +170,7 @@ class PlaceOut(Out):
     longitude_deg: float
     elevation_m: float
     zone: str
+    tide_place: str | None
     viewpoint: ViewpointOut
 
 

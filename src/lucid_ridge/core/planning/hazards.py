@@ -24,7 +24,7 @@ _WORDS = {
     "cold": "It can be cold: layers, gloves one can work in, batteries carried warm.",
 }
 _WORSE_IN_THE_DARK = ("edge", "loose rock", "slippery rock", "bog", "river")
-_AROUND = timedelta(hours=7)
+_AROUND = timedelta(hours=5)
 
 
 def hazard_reasons(facts: ShotFacts, sun_altitude_deg: float | None) -> list[Reason]:
@@ -37,12 +37,12 @@ def hazard_reasons(facts: ShotFacts, sun_altitude_deg: float | None) -> list[Rea
     return reasons
 
 
-def cut_off_spans(facts: ShotFacts, hazard: Hazard, around: datetime) -> list[Interval]:
-    """Return the spans, within seven hours of an instant, in which the tide cuts the place off."""
+def cut_off_spans(facts: ShotFacts, hazard: Hazard, start_utc: datetime, end_utc: datetime) -> list[Interval]:
+    """Return the spans from start_utc to end_utc in which the tide cuts the place off."""
     tide = facts.location.tide if facts.location else None
     if tide is None or hazard.cut_off_m is None:
         return []
-    return water_spans(tide, around - _AROUND, around + _AROUND, hazard.cut_off_m, None)
+    return water_spans(tide, start_utc, end_utc, hazard.cut_off_m, None)
 
 
 def _plain(hazard: Hazard, sun_altitude_deg: float | None) -> Reason:
@@ -60,7 +60,7 @@ def _tide(facts: ShotFacts, hazard: Hazard) -> list[Reason]:
         return [Reason("place", CAUTION, f"The tide cuts this place off above {hazard.cut_off_m:.1f} m.{note}", "time_utc")]
     back = timedelta(minutes=(walk_minutes(facts.approach) if facts.approach else None) or 0.0)
     reasons = []
-    for span in cut_off_spans(facts, hazard, facts.time_utc):
+    for span in cut_off_spans(facts, hazard, facts.time_utc - _AROUND, facts.time_utc + _AROUND):
         start, end = facts.clock(span.start_utc), facts.clock(span.end_utc)
         text = f"The place is cut off from {start} to {end} on this tide (simulated, above {hazard.cut_off_m:.1f} m)."
         if span.start_utc - back <= facts.time_utc <= span.end_utc:

@@ -1,0 +1,127 @@
+"""Files of places in and out, elevation grids, skylines and the work on them."""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+from apiflask import APIBlueprint
+from flask import Response, current_app
+
+from ..formats.elevation import LARGEST_BYTES as LARGEST_GRID_BYTES
+from ..formats.places import MEDIA_TYPES, write_places
+from ..formats.text import LARGEST_BYTES
+from ..operations import exchange as operations
+from ..operations import jobs, rows, skylines
+from ..operations.errors import NotFound
+from ..operations.jobs import Job
+from ..store.places import Location
+from .context import context
+from .files import file_response, sent_file, takes_file
+from .present.places import present_grid, present_imported, present_viewpoint
+from .schemas import places as schemas
+
+exchange = APIBlueprint("exchange", __name__, url_prefix="/api")
+
+
+@exchange.post("/locations/import")
+@exchange.input(schemas.FileQuery, location="query")
+@exchange.output(schemas.ImportedOut, status_code=201)
+@takes_file(LARGEST_BYTES)
+def import_location(query_data: schemas.FileQuery) -> Any:
+    """Make a location of a GPX, KML, GeoJSON or CSV file."""
+    here = context()
+    return present_imported(here.session, operations.import_as_location(here.session, here.owner_id, query_data.file_name, sent_file()))
+
+
+@exchange.post("/locations/<int:location_id>/import")
+@exchange.input(schemas.FileQuery, location="query")
+@exchange.output(schemas.ImportedOut)
+@takes_file(LARGEST_BYTES)
+def import_into(location_id: int, query_data: schemas.FileQuery) -> Any:
+    """Add a file's points and tracks to a location."""
+    here = context()
+    found = operations.import_into_location(here.session, here.owner_id, location_id, query_data.file_name, sent_file())
+    return present_imported(here.session, found)
+
+
+@exchange.get("/export/<ending>")
+@exchange.doc(responses={200: "The file"})
+def export_all(ending: str) -> Response:
+    """All locations as a file: gpx, kml, geojson or csv."""
+    return _export(None, "lucid-ridge-locations", ending)
+
+
+@exchange.get("/locations/<int:location_id>/export/<ending>")
+@exchange.doc(responses={200: "The file"})
+def export_one(location_id: int, ending: str) -> Response:
+    """One location as a file: gpx, kml, geojson or csv."""
+    here = context()
+    return _export(location_id, rows.owned(here.session, here.owner_id, Location, location_id).name, ending)
+
+
+def _export(location_id: int | None, name: str, ending: str) -> Response:
+    if ending not in MEDIA_TYPES:
+        raise NotFound("kind of file")
+    here = context()
+    content = write_places(ending, operations.export_locations(here.session, here.owner_id, location_id))
+    plain = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-") or "location"
+    return file_response(content, MEDIA_TYPES[ending], f"{plain}.{ending}")
+
+
+@exchange.post("/locations/<int:location_id>/grid")
+@exchange.input(schemas.FileQuery, location="query")
+@exchange.output(schemas.GridOut, status_code=201)
+@takes_file(LARGEST_GRID_BYTES)
+def give_grid(location_id: int, query_data: schemas.FileQuery) -> Any:
+    """Keep an elevation grid (.hgt, .asc, GeoTIFF) for a location, in place of an older one."""
+    here = context()
+    return present_grid(skylines.store_grid(here.session, here.owner_id, location_id, query_data.file_name, sent_file()))
+
+
+@exchange.delete("/locations/<int:location_id>/grid")
+@exchange.output({}, status_code=204)
+def drop_grid(location_id: int) -> Any:
+    """Forget a location's elevation grid."""
+    here = context()
+    skylines.drop_grid(here.session, here.owner_id, location_id)
+    return ""
+
+
+@exchange.put("/viewpoints/<int:viewpoint_id>/skyline")
+@exchange.input(schemas.SkylineIn, location="json")
+@exchange.output(schemas.ViewpointOut)
+def set_skyline(viewpoint_id: int, json_data: schemas.SkylineIn) -> Any:
+    """Give a viewpoint the skyline typed, pasted or measured."""
+    here = context()
+    if json_data.text is not None:
+        return present_viewpoint(skylines.skyline_from_text(here.session, here.owner_id, viewpoint_id, json_data.text))
+    return present_viewpoint(skylines.set_skyline(here.session, here.owner_id, viewpoint_id, json_data.points, skylines.MEASURED))
+
+
+@exchange.post("/viewpoints/<int:viewpoint_id>/skyline/compute")
+@exchange.output(schemas.JobOut, status_code=202)
+def compute_skyline(viewpoint_id: int) -> Any:
+    """Start computing a viewpoint's skyline from its location's elevation grid."""
+    here = context()
+    return _present(skylines.compute_skyline(here.session, current_app.extensions["sessions"], here.owner_id, viewpoint_id))
+
+
+@exchange.get("/jobs/<int:job_id>")
+@exchange.output(schemas.JobOut)
+def job(job_id: int) -> Any:
+    """How far long work has come."""
+    return _present(jobs.get_job(context().owner_id, job_id))
+
+
+@exchange.delete("/jobs/<int:job_id>")
+@exchange.output(schemas.JobOut)
+def stop_job(job_id: int) -> Any:
+    """Ask long work to stop."""
+    found = jobs.get_job(context().owner_id, job_id)
+    found.stop()
+    return _present(found)
+
+
+def _present(job: Job) -> schemas.JobOut:
+    return schemas.JobOut(id=job.id, label=job.label, state=job.state, progress=job.progress, message=job.message)

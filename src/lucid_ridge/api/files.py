@@ -1,0 +1,39 @@
+"""Files sent and fetched: which addresses take them, how large, and how they are answered."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any, TypeVar
+
+from flask import Response, current_app, request
+
+View = TypeVar("View", bound=Callable[..., Any])
+MEDIA_TYPE = "application/octet-stream"
+
+
+def takes_file(largest_bytes: int) -> Callable[[View], View]:
+    """Mark a view as one whose request body is a file of at most so many bytes."""
+
+    def mark(view: View) -> View:
+        view.largest_file_bytes = largest_bytes  # type: ignore[attr-defined]
+        return view
+
+    return mark
+
+
+def file_limit() -> int | None:
+    """Return how large a file the present request may carry; None where it may carry none."""
+    view = current_app.view_functions.get(request.endpoint or "")
+    return getattr(view, "largest_file_bytes", None)
+
+
+def sent_file() -> bytes:
+    """Return the request's body."""
+    return request.get_data(cache=False)
+
+
+def file_response(content: bytes, media_type: str, name: str) -> Response:
+    """Return a file to be saved under a name."""
+    response = Response(content, mimetype=media_type)
+    response.headers["Content-Disposition"] = f'attachment; filename="{name}"'
+    return response

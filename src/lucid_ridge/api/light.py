@@ -1,0 +1,117 @@
+"""The light of days and years: windows, forecast, alignments, carpet, season, calendar."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime
+from typing import Any
+
+from apiflask import APIBlueprint
+from flask import Response, current_app
+
+from ..formats.text import LARGEST_BYTES
+from ..operations import carpets, forecasts, rows
+from ..operations import light as operations
+from ..operations.facts import core_location, readings_of
+from .context import context
+from .files import file_response, sent_file, takes_file
+from .present.light import present_light_day
+from .present.shot_day import present_forecast, present_shot_day
+from .present.year import present_carpet, present_hits, present_season
+from .schemas import light as schemas
+from .schemas.places import FileQuery
+
+light = APIBlueprint("light", __name__, url_prefix="/api")
+
+
+@light.get("/viewpoints/<int:viewpoint_id>/light")
+@light.input(schemas.LightQuery, location="query")
+@light.output(schemas.LightDayOut)
+def day_of_light(viewpoint_id: int, query_data: schemas.LightQuery) -> Any:
+    """A local day's events, bands and fall of light at a viewpoint, with its skyline, moon and tide."""
+    here = context()
+    point = rows.viewpoint(here.session, here.owner_id, viewpoint_id)
+    return present_light_day(core_location(point.location, point), query_data.date_local, readings_of(point.location))
+
+
+@light.get("/shots/<int:shot_id>/day")
+@light.output(schemas.ShotDayOut)
+def shot_day(shot_id: int) -> Any:
+    """What a shot's date holds for it: windows ranked, with reasons and promise. Asks no service."""
+    here = context()
+    return present_shot_day(operations.day_for_shot(here.session, here.owner_id, shot_id, datetime.now(UTC)))
+
+
+@light.get("/locations/<int:location_id>/forecast")
+@light.output(schemas.ForecastOut)
+def forecast(location_id: int) -> Any:
+    """The state of a location's forecast; the service is asked where it has grown old."""
+    here = context()
+    now = datetime.now(UTC)
+    state = forecasts.forecast_state(here.session, here.owner_id, location_id, current_app.extensions["forecast_url"], now)
+    return present_forecast(state, now)
+
+
+@light.post("/locations/<int:location_id>/forecast")
+@light.input(FileQuery, location="query")
+@light.output(schemas.ForecastOut, status_code=201)
+@takes_file(LARGEST_BYTES)
+def import_forecast(location_id: int, query_data: FileQuery) -> Any:
+    """Take an hourly forecast from a CSV or JSON file; it stands until it is dropped."""
+    here = context()
+    now = datetime.now(UTC)
+    state = forecasts.import_forecast(here.session, here.owner_id, location_id, query_data.file_name, sent_file(), now)
+    return present_forecast(state, now)
+
+
+@light.delete("/locations/<int:location_id>/forecast")
+@light.output({}, status_code=204)
+def drop_forecast(location_id: int) -> Any:
+    """Forget the forecast kept, so that the service is asked again."""
+    here = context()
+    forecasts.drop_forecast(here.session, here.owner_id, location_id)
+    return ""
+
+
+@light.get("/viewpoints/<int:viewpoint_id>/alignments")
+@light.input(schemas.AlignmentQuery, location="query")
+@light.output(schemas.AlignmentsOut)
+def alignments(viewpoint_id: int, query_data: schemas.AlignmentQuery) -> Any:
+    """When sun or moon stands around a bearing or behind an element, over a year or more."""
+    here = context()
+    search = query_data.model_dump()
+    start, days = search.pop("from_date"), search.pop("days")
+    hits = operations.alignments(here.session, here.owner_id, viewpoint_id, start, days, search)
+    zone = rows.viewpoint(here.session, here.owner_id, viewpoint_id).location.zone
+    return present_hits(hits, start, zone, search["body"])
+
+
+@light.get("/viewpoints/<int:viewpoint_id>/carpet")
+@light.input(schemas.CarpetQuery, location="query")
+@light.output(schemas.CarpetOut)
+def carpet(viewpoint_id: int, query_data: schemas.CarpetQuery) -> Any:
+    """A year of light, day by time of day."""
+    here = context()
+    return present_carpet(carpets.year_carpet(here.session, here.owner_id, viewpoint_id, query_data.from_date))
+
+
+@light.get("/shots/<int:shot_id>/season")
+@light.input(schemas.SeasonQuery, location="query")
+@light.output(schemas.SeasonOut)
+def season(shot_id: int, query_data: schemas.SeasonQuery) -> Any:
+    """When in the next twelve months the shot works: wanted light, water, alignment and season together."""
+    here = context()
+    search = query_data.model_dump()
+    start, with_alignment = search.pop("from_date"), search.pop("with_alignment")
+    days = operations.season(here.session, here.owner_id, shot_id, start, search if with_alignment else None)
+    return present_season(days, start, operations.zone_of_shot(here.session, here.owner_id, shot_id))
+
+
+@light.post("/shots/<int:shot_id>/calendar")
+@light.input(schemas.CalendarIn, location="json")
+@light.doc(responses={200: "An iCalendar file"})
+def calendar(shot_id: int, json_data: schemas.CalendarIn) -> Response:
+    """Chosen windows as an iCalendar file, with alarms for leaving home."""
+    here = context()
+    spans = [(item.start_utc, item.end_utc, item.kind) for item in json_data.windows]
+    content = operations.calendar_file(here.session, here.owner_id, shot_id, spans, datetime.now(UTC))
+    return file_response(content, "text/calendar; charset=utf-8", "windows-of-light.ics")
