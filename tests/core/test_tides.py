@@ -90,7 +90,7 @@ def test_rate_is_the_slope_of_the_height():
 
 def test_spans_of_wanted_water():
     day = START + timedelta(days=1)
-    for low, high in ((None, 2.0), (6.0, None), (3.0, 4.0)):
+    for low, high in ((None, 2.0), (3.5, None), (2.0, 3.0)):
         spans = water_spans(BAR, START, day, low, high)
         assert spans
         for span in spans:

@@ -20,15 +20,51 @@ export const shotQuery = (id: number) =>
     queryFn: () => take(client.GET("/api/shots/{shot_id}", { params: { path: { shot_id: id } } })),
   });
 
-export const lightQuery = (locationId: number, date: string) =>
+export const lightQuery = (viewpointId: number, date: string) =>
   queryOptions({
-    queryKey: ["light", locationId, date],
+    queryKey: ["light", viewpointId, date],
     queryFn: () =>
       take(
-        client.GET("/api/locations/{location_id}/light", {
-          params: { path: { location_id: locationId }, query: { date_local: date } },
+        client.GET("/api/viewpoints/{viewpoint_id}/light", {
+          params: { path: { viewpoint_id: viewpointId }, query: { date_local: date } },
         }),
       ),
+    placeholderData: (previous) => previous,
+  });
+
+/** What a shot's date holds for it. said: all that the answer depends on, so that it is asked for again when that changes. */
+export const shotDayQuery = (id: number, said: unknown) =>
+  queryOptions({
+    queryKey: ["light", "shot", id, JSON.stringify(said)],
+    queryFn: () => take(client.GET("/api/shots/{shot_id}/day", { params: { path: { shot_id: id } } })),
+    placeholderData: (previous) => previous,
+  });
+
+export const forecastQuery = (locationId: number) =>
+  queryOptions({
+    queryKey: ["forecast", locationId],
+    queryFn: () => take(client.GET("/api/locations/{location_id}/forecast", { params: { path: { location_id: locationId } } })),
+    refetchInterval: 5 * 60_000,
+  });
+
+export const carpetQuery = (viewpointId: number, from_date: string) =>
+  queryOptions({
+    queryKey: ["light", "carpet", viewpointId, from_date],
+    queryFn: ({ signal }) =>
+      take(
+        client.GET("/api/viewpoints/{viewpoint_id}/carpet", {
+          params: { path: { viewpoint_id: viewpointId }, query: { from_date } },
+          signal,
+        }),
+      ),
+    staleTime: 10 * 60_000,
+    placeholderData: (previous) => previous,
+  });
+
+export const sketchQuery = (locationId: number) =>
+  queryOptions({
+    queryKey: ["locations", locationId, "sketch"],
+    queryFn: () => take(client.GET("/api/locations/{location_id}/sketch", { params: { path: { location_id: locationId } } })),
     placeholderData: (previous) => previous,
   });
 

@@ -1,24 +1,54 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import { lightQuery } from "../../api/queries";
+import { useEffect, useState } from "react";
+import { useSearchParams } from "react-router";
+import { carpetQuery, forecastQuery, lightQuery, locationsQuery, shotDayQuery } from "../../api/queries";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
-import { Figure, Figures } from "../../parts/Figure";
 import { Row, Section } from "../../parts/Section";
 import { Empty, Failed, Pending } from "../../parts/States";
+import { Tabs } from "../../parts/Tabs";
 import { StepLayout } from "../../shot/StepLayout";
 import type { ShotWork } from "../../shot/useShot";
+import { GroundPlan } from "../place/GroundPlan";
 import { FallOfLight } from "./FallOfLight";
+import { ForecastLine } from "./ForecastLine";
+import { Readings } from "./Readings";
+import { SkylineRibbon } from "./SkylineRibbon";
+import { EventsOfDay, LightFigures } from "./SunAndMoon";
+import { Wanted } from "./Wanted";
+import { Windows } from "./Windows";
+import { YearCarpet } from "./YearCarpet";
+import { type YearFound, YearPanel } from "./YearPanel";
 
-const signed = (value: number, digits: number) => `${value < 0 ? "−" : ""}${Math.abs(value).toFixed(digits)}`;
+type View = "day" | "sky" | "above" | "year";
+const VIEWS: { value: View; label: string }[] = [
+  { value: "day", label: "The day" },
+  { value: "sky", label: "The skyline" },
+  { value: "above", label: "Shadows from above" },
+  { value: "year", label: "The year" },
+];
 
-/** Step 2: the day's light, and the time of the shot on it. */
-export default function LightPage({ shot, change, set }: ShotWork) {
+/** Step 2: the light of the day and of the year, what the shot wants of it, and when. */
+export default function LightPage(work: ShotWork) {
+  const { shot, change, set } = work;
   const { facts, place, plan } = shot;
-  const light = useQuery({
-    ...lightQuery(place?.location_id ?? 0, facts.date_local ?? ""),
-    enabled: Boolean(place && facts.date_local),
-  });
+  const [params, setParams] = useSearchParams();
+  const view = VIEWS.find((item) => item.value === params.get("view"))?.value ?? "day";
+  const [found, setFound] = useState<YearFound>({ hits: [], season: [] });
+  const ready = Boolean(place && facts.date_local);
+  const light = useQuery({ ...lightQuery(place?.viewpoint.id ?? 0, facts.date_local ?? ""), enabled: ready });
+  const forecast = useQuery({ ...forecastQuery(place?.location_id ?? 0), enabled: Boolean(place) });
+  const shotDay = useQuery({ ...shotDayQuery(shot.id, [facts, place, forecast.data?.fetched_at_utc]), enabled: ready });
+  const locations = useQuery({ ...locationsQuery(), enabled: Boolean(place) });
+  const from = facts.date_local ?? new Date().toLocaleDateString("sv-SE");
+  const [first, setFirst] = useState(from);
+  const carpet = useQuery({ ...carpetQuery(place?.viewpoint.id ?? 0, first), enabled: Boolean(place) && view === "year" });
+  // The year shown starts anew only when the shot's day leaves it, so that choosing a hit does not move the carpet.
+  useEffect(() => {
+    const days = (Date.parse(from) - Date.parse(first)) / 86_400_000;
+    if (days < 0 || days >= 365) setFirst(from);
+  }, [from, first]);
   const day = light.data;
   const shift = (days: number) => {
     if (!facts.date_local) return;
@@ -26,20 +56,54 @@ export default function LightPage({ shot, change, set }: ShotWork) {
     next.setUTCDate(next.getUTCDate() + days);
     set({ date_local: next.toISOString().slice(0, 10) });
   };
+  const seconds = day && facts.time_utc ? (Date.parse(facts.time_utc) - Date.parse(day.start_utc)) / 1000 : null;
+  const readings = locations.data?.locations.find((location) => location.id === place?.location_id)?.readings ?? [];
+  const hour = facts.clock_local ? Number(facts.clock_local.slice(0, 2)) + Number(facts.clock_local.slice(3)) / 60 : null;
+  const drawing = () => {
+    if (!place) return <Empty>Light needs a place: choose a viewpoint in step 1.</Empty>;
+    if (view === "year")
+      return carpet.error ? (
+        <Failed error={carpet.error} retry={() => void carpet.refetch()} />
+      ) : carpet.data ? (
+        <YearCarpet
+          carpet={carpet.data}
+          hits={found.hits}
+          season={found.season}
+          chosen={{ day: Math.round((Date.parse(from) - Date.parse(carpet.data.first)) / 86_400_000), hour }}
+          choose={(hit) => set({ time_utc: hit.best_utc })}
+        />
+      ) : (
+        <Pending what="the year" />
+      );
+    if (!facts.date_local) return <Empty>Choose a date at the right to see the light of that day.</Empty>;
+    if (light.error) return <Failed error={light.error} retry={() => void light.refetch()} />;
+    if (!day) return <Pending what="the light" />;
+    if (view === "sky")
+      return (
+        <SkylineRibbon
+          day={day}
+          shotDay={shotDay.data}
+          centre={plan.frame.bearing_deg ?? (day.noon_compass === "N" ? 0 : 180)}
+          seconds={seconds}
+        />
+      );
+    if (view === "above") return <GroundPlan shot={shot} shadows={shotDay.data?.shadows ?? []} />;
+    return <FallOfLight day={day} shotDay={shotDay.data} shot={shot} set={set} />;
+  };
   return (
     <StepLayout
       drawing={
-        !place ? (
-          <Empty>Light needs a place: choose a viewpoint in step 1.</Empty>
-        ) : !facts.date_local ? (
-          <Empty>Choose a date at the right to see the light of that day.</Empty>
-        ) : light.error ? (
-          <Failed error={light.error} retry={() => void light.refetch()} />
-        ) : day ? (
-          <FallOfLight day={day} shot={shot} set={set} />
-        ) : (
-          <Pending what="the light" />
-        )
+        <>
+          <Tabs
+            label="Views of the light"
+            value={view}
+            options={VIEWS}
+            choose={(next) => setParams({ view: next }, { replace: true })}
+          />
+          <Box flex="1" minH="0">
+            {drawing()}
+          </Box>
+        </>
       }
       dials={
         <>
@@ -70,59 +134,40 @@ export default function LightPage({ shot, change, set }: ShotWork) {
                   placeholder="16:04"
                   hint={place ? `local time, ${place.zone}` : undefined}
                   save={(text) => (text.trim() ? change({ clock_local: text }) : change({ time_utc: null }))}
+                  aside={
+                    facts.window_end_clock && (
+                      <Box as="span" fontSize="13px">
+                        to <span className="figure">{facts.window_end_clock}</span>
+                        <Button
+                          look="quiet"
+                          py="0"
+                          fontSize="13px"
+                          onClick={() => set({ window_end_utc: null })}
+                          aria-label="Let the window's end go"
+                        >
+                          ×
+                        </Button>
+                      </Box>
+                    )
+                  }
                 />
               </Box>
             </Row>
           </Section>
-          {plan.light.ev100 !== null && plan.light.sun_altitude_deg !== null && (
-            <Section title={plan.light.band ?? "Light"} aside={<Box fontFamily="mono">{plan.light.window_label}</Box>}>
-              <Figures>
-                <Figure name="sun altitude" value={`${signed(plan.light.sun_altitude_deg, 1)}°`} />
-                <Figure
-                  name="sun bearing"
-                  value={`${plan.light.sun_azimuth_deg?.toFixed(0)}°`}
-                  unit={plan.light.sun_compass ?? ""}
-                />
-                <Figure
-                  name="on the subject"
-                  value={
-                    <Box as="span" fontFamily="body" fontSize="17px">
-                      {plan.light.direction ? `${plan.light.direction} light` : "sky light"}
-                    </Box>
-                  }
-                />
-                <Figure name="clear sky" value={`EV ${plan.light.ev100.toFixed(1)}`} />
-                <Figure name="drift" value={signed(plan.light.drift_stops_per_min ?? 0, 2)} unit="stop/min" />
-              </Figures>
-            </Section>
-          )}
-          {day && (
-            <Section title="The sun that day">
-              {day.absence_words && <Box>{day.absence_words}</Box>}
-              <Box display="grid" gridTemplateColumns="repeat(auto-fill, minmax(200px, 1fr))" columnGap="22px">
-                {day.events.map((event) => (
-                  <Box
-                    key={event.kind + event.time_utc}
-                    display="grid"
-                    gridTemplateColumns="1fr auto 4.5ch"
-                    gap="8px"
-                    fontSize="14px"
-                    py="1px"
-                  >
-                    <Box as="span" color={["sunrise", "sunset"].includes(event.kind) ? "fg" : "muted"}>
-                      {event.words}
-                    </Box>
-                    <Box as="span" fontFamily="mono">
-                      {event.clock}
-                    </Box>
-                    <Box as="span" fontFamily="mono" color="muted" textAlign="right">
-                      {event.azimuth_deg.toFixed(0)}°
-                    </Box>
-                  </Box>
-                ))}
-              </Box>
-              {!day.events.length && <Box color="muted">No event of the sun falls into this day.</Box>}
-            </Section>
+          {view === "year" ? (
+            place && <YearPanel {...work} from={first} found={found} setFound={setFound} />
+          ) : (
+            <>
+              <Wanted {...work} />
+              {shotDay.error && <Failed error={shotDay.error} retry={() => void shotDay.refetch()} />}
+              {shotDay.data && ready && <Windows shot={shot} day={shotDay.data} set={set} />}
+              <LightFigures light={plan.light} ratio={shotDay.data?.shadow_ratio} />
+              {place && <ForecastLine locationId={place.location_id} />}
+              {place && day && facts.date_local && (
+                <Readings locationId={place.location_id} date={facts.date_local} day={day} readings={readings} />
+              )}
+              {day && <EventsOfDay day={day} />}
+            </>
           )}
         </>
       }

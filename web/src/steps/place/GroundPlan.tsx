@@ -15,7 +15,7 @@ const ringLabel = (metres: number) => (metres < 1 ? `${metres * 100} cm` : metre
 const radians = (degrees: number) => (degrees * Math.PI) / 180;
 
 /** The scene from above: bearings true, distances on a logarithmic scale, so that a stone and a fell fit on one page. */
-export function GroundPlan({ shot }: { shot: Shot }) {
+export function GroundPlan({ shot, shadows = [] }: { shot: Shot; shadows?: Schemas["ShadowOut"][] }) {
   const { edit } = useElements();
   const elements = shot.place?.viewpoint.elements ?? [];
   const [moved, setMoved] = useState<{ id: number; bearing: number; distance: number }>();
@@ -31,7 +31,7 @@ export function GroundPlan({ shot }: { shot: Shot }) {
   return (
     <Drawing
       title={shot.place?.location_name ?? "Place"}
-      note={`${shot.place?.viewpoint.name ?? ""}, from above`}
+      note={`${shot.place?.viewpoint.name ?? ""}, from above${shadows.length ? "; shadows hatched" : ""}`}
       figures={{
         head: ["Element", "Bearing", "Distance", "Width", "Height"],
         rows: elements.map((item) => [
@@ -116,6 +116,22 @@ export function GroundPlan({ shot }: { shot: Shot }) {
                   })()}
                 </g>
               )}
+              {shadows.map((shadow) => {
+                const caster = seen.find((item) => item.element.id === shadow.element_id);
+                if (!caster) return null;
+                return (
+                  <g key={shadow.element_id} data-shadow="">
+                    <path
+                      d={shadowPath(caster.bearing, caster.distance, caster.element.width_m, shadow, point)}
+                      fill={ink("night")}
+                      stroke={ink("muted")}
+                      strokeDasharray="3 2"
+                      opacity={0.85}
+                    />
+                    <title>{`shadow of ${caster.element.name}: ${shadow.label}`}</title>
+                  </g>
+                );
+              })}
               {seen.map(({ element, bearing, distance }, index) => {
                 const [x] = places[index] ?? [0, 0];
                 const arc = Math.atan2(element.width_m / 2, distance);
@@ -211,6 +227,26 @@ export function GroundPlan({ shot }: { shot: Shot }) {
       }}
     </Drawing>
   );
+}
+
+/** A shadow's outline on a plan whose distances are not to scale: each of its edges is carried over point by point. */
+function shadowPath(
+  bearing: number,
+  distance: number,
+  width: number,
+  shadow: Schemas["ShadowOut"],
+  point: (bearing: number, distance: number) => [number, number],
+): string {
+  const [east, north] = [Math.sin(radians(bearing)) * distance, Math.cos(radians(bearing)) * distance];
+  const [alongE, alongN] = [Math.sin(radians(shadow.bearing_deg)), Math.cos(radians(shadow.bearing_deg))];
+  const edge = (side: number) =>
+    Array.from({ length: 13 }, (_, step) => {
+      const reach = (shadow.length_m * step) / 12;
+      const e = east + alongE * reach + alongN * side;
+      const n = north + alongN * reach - alongE * side;
+      return point((Math.atan2(e, n) * 180) / Math.PI, Math.hypot(e, n)).join(" ");
+    });
+  return `M${[...edge(-width / 2), ...edge(width / 2).reverse()].join(" L")} Z`;
 }
 
 /** How far one can go from a point in a direction before the edge. */

@@ -1,0 +1,87 @@
+import { Box } from "@chakra-ui/react";
+import type { Schemas } from "../../api/client";
+import { Figure, Figures } from "../../parts/Figure";
+import { Section } from "../../parts/Section";
+
+const signed = (value: number, digits: number) => `${value < 0 ? "−" : ""}${Math.abs(value).toFixed(digits)}`;
+
+/** The light at the chosen time, in figures. */
+export function LightFigures({ light, ratio }: { light: Schemas["LightOut"]; ratio: number | null | undefined }) {
+  if (light.ev100 === null || light.sun_altitude_deg === null) return null;
+  const words = light.sun_hidden ? "behind the land" : light.direction ? `${light.direction} light` : "sky light";
+  return (
+    <Section title={light.band ?? "Light"} aside={<Box fontFamily="mono">{light.window_label}</Box>}>
+      <Figures>
+        <Figure name="sun altitude" value={`${signed(light.sun_altitude_deg, 1)}°`} />
+        <Figure name="sun bearing" value={`${light.sun_azimuth_deg?.toFixed(0)}°`} unit={light.sun_compass ?? ""} />
+        <Figure
+          name="on the subject"
+          value={
+            <Box as="span" fontFamily="body" fontSize="16px" whiteSpace="normal">
+              {words}
+            </Box>
+          }
+        />
+        <Figure name="clear sky here" value={`EV ${light.ev100.toFixed(1)}`} />
+        <Figure name="drift" value={signed(light.drift_stops_per_min ?? 0, 2)} unit="stop/min" />
+        {ratio && !light.sun_hidden && (
+          <Figure name="shadows" value={`${ratio > 99 ? ">99" : ratio.toFixed(1)}×`} unit="height" />
+        )}
+        {light.tide_m !== null && (
+          <Figure
+            name="tide, simulated"
+            value={light.tide_m.toFixed(1)}
+            unit={`m ${(light.tide_rate_m_per_h ?? 0) < -0.05 ? "falling" : (light.tide_rate_m_per_h ?? 0) > 0.05 ? "rising" : "at a stand"}`}
+          />
+        )}
+        <Figure
+          name={light.moon_words ?? "moon"}
+          value={light.moon_altitude_deg !== null ? `${signed(light.moon_altitude_deg, 0)}°` : "–"}
+          unit={light.moon_compass ?? ""}
+        />
+      </Figures>
+    </Section>
+  );
+}
+
+/** Every event of sun and moon on a day, and why one is missing. */
+export function EventsOfDay({ day }: { day: Schemas["LightDayOut"] }) {
+  const events = [...day.events, ...day.moon.events].sort((one, other) => one.seconds - other.seconds);
+  return (
+    <Section
+      title="Sun and moon that day"
+      aside={<Box fontSize="13.5px">{`${day.moon.words}, ${Math.round(day.moon.fraction * 100)}% lit`}</Box>}
+    >
+      {day.absence_words && <Box>{day.absence_words}</Box>}
+      {day.moon.absence_words && <Box>{day.moon.absence_words}</Box>}
+      {day.land_words.map((words) => (
+        <Box key={words} fontSize="14px">
+          {words}
+        </Box>
+      ))}
+      <Box display="grid" gridTemplateColumns="repeat(auto-fill, minmax(190px, 1fr))" columnGap="22px">
+        {events.map((event) => (
+          <Box
+            key={event.kind + event.time_utc}
+            display="grid"
+            gridTemplateColumns="1fr auto 4.5ch"
+            gap="8px"
+            fontSize="14px"
+            py="1px"
+          >
+            <Box as="span" color={["sunrise", "sunset", "moonrise", "moonset"].includes(event.kind) ? "fg" : "muted"}>
+              {event.words}
+            </Box>
+            <Box as="span" fontFamily="mono">
+              {event.clock}
+            </Box>
+            <Box as="span" fontFamily="mono" color="muted" textAlign="right">
+              {event.azimuth_deg.toFixed(0)}°
+            </Box>
+          </Box>
+        ))}
+      </Box>
+      {!events.length && <Box color="muted">No event of sun or moon falls into this day.</Box>}
+    </Section>
+  );
+}

@@ -1,0 +1,78 @@
+import { Box } from "@chakra-ui/react";
+import { Field, Select } from "../../parts/Field";
+import { Row, Section } from "../../parts/Section";
+import type { Patch, ShotWork } from "../../shot/useShot";
+
+const KINDS: NonNullable<Patch["wanted_light"]>[] = [
+  "low side light",
+  "low back light",
+  "low front light",
+  "open shade",
+  "glow",
+  "blue hour",
+  "moonlight",
+  "dark sky",
+];
+
+/** What light and how much water the shot wants. */
+export function Wanted({ shot, change, set, errors }: ShotWork) {
+  const { facts, place } = shot;
+  const elements = (place?.viewpoint.elements ?? []).filter((element) => element.bed_m !== null);
+  const text = (value: number | null) => (value === null ? "" : String(value));
+  return (
+    <Section title="Wanted">
+      <Row least="120px">
+        <Select
+          label="Light"
+          field="wanted_light"
+          value={facts.wanted_light}
+          empty="any"
+          options={KINDS.map((kind) => ({ value: kind, label: kind }))}
+          choose={(wanted_light) => set({ wanted_light })}
+          error={errors.wanted_light}
+        />
+        <Select
+          label="On"
+          field="subject_element_id"
+          value={facts.subject_element_id}
+          empty="the largest"
+          options={(place?.viewpoint.elements ?? []).map((element) => ({ value: element.id, label: element.name }))}
+          choose={(subject_element_id) => set({ subject_element_id })}
+          error={errors.subject_element_id}
+        />
+      </Row>
+      {place?.tide_place && (
+        <Box data-field="water_low_m">
+          <Row least="84px">
+            <Field
+              label="Water from"
+              name={`shot:${shot.id}:water_low_m`}
+              value={text(facts.water_low_m)}
+              unit="m"
+              placeholder="any"
+              step={0.1}
+              save={(value) => change({ water_low_m: (value.trim() || null) as number | null })}
+            />
+            <Field
+              label="to"
+              name={`shot:${shot.id}:water_high_m`}
+              value={text(facts.water_high_m)}
+              unit="m"
+              placeholder="any"
+              step={0.1}
+              save={(value) => change({ water_high_m: (value.trim() || null) as number | null })}
+            />
+            <Select
+              label="at"
+              value={facts.water_element_id}
+              empty="the tide's zero"
+              options={elements.map((element) => ({ value: element.id, label: element.name }))}
+              choose={(water_element_id) => set({ water_element_id })}
+              error={errors.water_element_id}
+            />
+          </Row>
+        </Box>
+      )}
+    </Section>
+  );
+}

@@ -1,0 +1,143 @@
+import { Box, chakra } from "@chakra-ui/react";
+import { useState } from "react";
+import { client, type Schemas } from "../../api/client";
+import { saveAs } from "../../api/upload";
+import { Button } from "../../parts/Button";
+import { Section } from "../../parts/Section";
+import type { ShotWork } from "../../shot/useShot";
+import { PromiseBar } from "./PromiseBar";
+
+type Window = Schemas["WindowOut"];
+
+/** The windows of the day, the wanted one first; one can be opened for its reasons and taken into the shot. */
+export function Windows({ shot, day, set }: { shot: ShotWork["shot"]; day: Schemas["ShotDayOut"]; set: ShotWork["set"] }) {
+  const [open, setOpen] = useState<string>();
+  const [out, setOut] = useState(false);
+  return (
+    <Section
+      title="Windows of the day"
+      aside={
+        <Button look="quiet" py="0" fontSize="13px" aria-expanded={out} onClick={() => setOut(!out)}>
+          what is ruled out
+        </Button>
+      }
+    >
+      <Box as="ul">
+        {day.windows.map((window) => (
+          <WindowLine
+            key={window.kind + window.start_utc}
+            window={window}
+            open={open === window.kind + window.start_utc}
+            toggle={() => setOpen(open === window.kind + window.start_utc ? undefined : window.kind + window.start_utc)}
+            take={() => set({ time_utc: window.start_utc, window_end_utc: window.end_utc })}
+            save={() => void saveCalendar(shot.id, [window])}
+          />
+        ))}
+      </Box>
+      {!day.windows.length && <Box color="muted">No kind of light that is looked for falls into this day.</Box>}
+      {out && (
+        <Box as="ul" fontSize="13.5px" display="grid" gap="3px">
+          {day.ruled_out.map((item) => (
+            <li key={item.kind}>
+              <Box as="span" fontWeight="650">
+                {item.kind}
+              </Box>{" "}
+              {item.reason}
+            </li>
+          ))}
+          {!day.ruled_out.length && <li>Nothing: every kind of light comes on this day.</li>}
+        </Box>
+      )}
+    </Section>
+  );
+}
+
+function WindowLine({
+  window,
+  open,
+  toggle,
+  take,
+  save,
+}: {
+  window: Window;
+  open: boolean;
+  toggle: () => void;
+  take: () => void;
+  save: () => void;
+}) {
+  return (
+    <Box as="li" borderBottom="1px solid" borderColor="line" data-window={window.kind}>
+      <chakra.button
+        type="button"
+        aria-expanded={open}
+        onClick={toggle}
+        display="grid"
+        gridTemplateColumns="minmax(0, 1fr) auto minmax(0, auto) 12px"
+        gap="10px"
+        width="100%"
+        textAlign="left"
+        bg="transparent"
+        border="0"
+        py="4px"
+        px="0"
+        cursor="pointer"
+        alignItems="center"
+      >
+        <Box as="span" fontWeight={window.wanted ? 650 : 400} color={window.wanted ? "accent" : "fg"}>
+          {window.kind}
+          {window.wanted ? ", wanted" : ""}
+        </Box>
+        <Box as="span" fontFamily="mono" fontSize="14px" whiteSpace="nowrap">
+          {window.before ? "…" : window.start_clock}–{window.after ? "…" : window.end_clock}
+        </Box>
+        {window.promise ? <PromiseBar promise={window.promise} /> : <span />}
+        <Box as="span" color="muted" aria-hidden="true">
+          {open ? "−" : "+"}
+        </Box>
+      </chakra.button>
+      {open && (
+        <Box pb="8px" fontSize="13.5px" display="grid" gap="4px">
+          <Box>
+            {window.reasons.join(" ")} {window.leave_home && `Leave home by ${window.leave_home}.`}
+          </Box>
+          {window.promise && (
+            <Box as="ul" display="grid" gap="1px">
+              {window.promise.factors.map((factor) => (
+                <Box as="li" key={factor.name} display="grid" gridTemplateColumns="5ch 1fr" gap="8px">
+                  <Box as="span" fontFamily="mono" textAlign="right">
+                    {factor.points > 0 ? "+" : "−"}
+                    {Math.abs(factor.points).toFixed(0)}
+                  </Box>
+                  <span>{factor.text}</span>
+                </Box>
+              ))}
+              <Box as="li" color="muted">
+                {Math.round(window.promise.low)} to {Math.round(window.promise.high)} of 100, {window.promise.lead_words}
+                {window.promise.hours_missing ? `; ${window.promise.hours_missing} h missing from the forecast` : ""}
+              </Box>
+            </Box>
+          )}
+          <Box display="flex" gap="8px" flexWrap="wrap">
+            <Button onClick={take}>Take this window</Button>
+            <Button look="quiet" onClick={save}>
+              save for the calendar
+            </Button>
+          </Box>
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+/** Windows of a shot as an iCalendar file. */
+export async function saveCalendar(
+  shotId: number,
+  windows: { start_utc: string; end_utc: string; kind: string }[],
+): Promise<void> {
+  const { data, response } = await client.POST("/api/shots/{shot_id}/calendar", {
+    params: { path: { shot_id: shotId } },
+    body: { windows: windows.map(({ start_utc, end_utc, kind }) => ({ start_utc, end_utc, kind })) },
+    parseAs: "blob",
+  });
+  if (response.ok && data) saveAs(data as unknown as Blob, "windows-of-light.ics");
+}

@@ -1,0 +1,309 @@
+import { Box } from "@chakra-ui/react";
+import { useEffect, useRef, useState } from "react";
+import { ApiError, client, type Schemas, take } from "../../api/client";
+import { Button } from "../../parts/Button";
+import { Choice, Input, Labelled, Select } from "../../parts/Field";
+import { Row, Section } from "../../parts/Section";
+import { useDraft } from "../../parts/useDraft";
+import type { ShotWork } from "../../shot/useShot";
+import { saveCalendar } from "./Windows";
+
+type Hit = Schemas["HitOut"];
+type SeasonDay = Schemas["SeasonDayOut"];
+
+export interface YearFound {
+  hits: Hit[];
+  season: SeasonDay[];
+}
+
+interface Search {
+  body: "sun" | "moon";
+  element: string;
+  bearing_deg: string;
+  tolerance_deg: string;
+  low_deg: string;
+  high_deg: string;
+  light: string;
+  fraction: string;
+}
+
+const LIGHTS: Record<string, { label: string; low?: number; high?: number }> = {
+  any: { label: "any light" },
+  day: { label: "sun up", low: -0.8 },
+  low: { label: "sun up to 12° high", low: -0.8, high: 12 },
+  glow: { label: "sun down by less than 6°", low: -6, high: -0.8 },
+  dark: { label: "sun more than 12° down", high: -12 },
+};
+const PHASES: Record<string, { label: string; low?: number; high?: number }> = {
+  any: { label: "any phase" },
+  full: { label: "nearly full, 95 % and more", low: 0.95 },
+  half: { label: "half and more", low: 0.5 },
+  thin: { label: "thin crescent, under 15 %", high: 0.15 },
+};
+
+/** Search a year for alignments, and see on which days the shot works altogether. */
+export function YearPanel({
+  shot,
+  set,
+  from,
+  found,
+  setFound,
+}: ShotWork & { from: string; found: YearFound; setFound: (found: YearFound) => void }) {
+  const [draft, setDraft] = useDraft(`search:${shot.id}`);
+  const initial: Search = {
+    body: "sun",
+    element: "",
+    bearing_deg: String(Math.round(shot.plan.frame.bearing_deg ?? 180)),
+    tolerance_deg: "2",
+    low_deg: "0",
+    high_deg: "12",
+    light: "any",
+    fraction: "any",
+  };
+  const search: Search = { ...initial, ...(draft ? (JSON.parse(draft) as Partial<Search>) : {}) };
+  const put = (part: Partial<Search>) => setDraft(JSON.stringify({ ...search, ...part }));
+  const [busy, setBusy] = useState<string>();
+  const [said, setSaid] = useState<string>();
+  const [refusal, setRefusal] = useState<ApiError | Error>();
+  const running = useRef<AbortController | undefined>(undefined);
+  useEffect(() => () => running.current?.abort(), []);
+  const viewpoint = shot.place?.viewpoint;
+  const query = () => {
+    const light = LIGHTS[search.light];
+    const phase = search.body === "moon" ? PHASES[search.fraction] : undefined;
+    const place = search.element
+      ? { element_id: Number(search.element) }
+      : {
+          bearing_deg: search.bearing_deg,
+          tolerance_deg: search.tolerance_deg,
+          low_deg: search.low_deg || undefined,
+          high_deg: search.high_deg || undefined,
+        };
+    return {
+      body: search.body,
+      ...place,
+      sun_low_deg: light?.low,
+      sun_high_deg: light?.high,
+      fraction_low: phase?.low,
+      fraction_high: phase?.high,
+      from_date: from,
+    };
+  };
+  const run = async (what: string, work: (signal: AbortSignal) => Promise<string>) => {
+    running.current?.abort();
+    const control = new AbortController();
+    running.current = control;
+    setBusy(what);
+    setRefusal(undefined);
+    setSaid(undefined);
+    try {
+      setSaid(await work(control.signal));
+    } catch (error) {
+      if (!control.signal.aborted) setRefusal(error as Error);
+    } finally {
+      if (running.current === control) setBusy(undefined);
+    }
+  };
+  const align = () =>
+    run("Searching the year …", async (signal) => {
+      const answer = await take(
+        client.GET("/api/viewpoints/{viewpoint_id}/alignments", {
+          params: { path: { viewpoint_id: viewpoint?.id ?? 0 }, query: query() },
+          signal,
+        }),
+      );
+      setFound({ ...found, hits: answer.hits });
+      return answer.words;
+    });
+  const inSeason = (withAlignment: boolean) =>
+    run("Going through the year …", async (signal) => {
+      const answer = await take(
+        client.GET("/api/shots/{shot_id}/season", {
+          params: {
+            path: { shot_id: shot.id },
+            query: withAlignment ? { ...query(), with_alignment: true } : { from_date: from },
+          },
+          signal,
+        }),
+      );
+      setFound({ ...found, season: answer.days });
+      return answer.words;
+    });
+  const at = (field: string) => (refusal instanceof ApiError ? refusal.at(field) : undefined);
+  const text = (name: "bearing_deg" | "tolerance_deg" | "low_deg" | "high_deg", label: string) => (
+    <Labelled label={label} error={at(name)}>
+      <Input aria-label={label} value={search[name]} onChange={(event) => put({ [name]: event.target.value })} />
+    </Labelled>
+  );
+  return (
+    <>
+      <Section title="Search for an alignment">
+        <Choice
+          label="Of the"
+          value={search.body}
+          options={[
+            { value: "sun", label: "sun" },
+            { value: "moon", label: "moon" },
+          ]}
+          choose={(body) => put({ body })}
+        />
+        <Select
+          label="With"
+          value={search.element || null}
+          empty="a bearing"
+          options={(viewpoint?.elements ?? [])
+            .filter((element) => element.shape !== "water")
+            .map((element) => ({ value: String(element.id), label: `behind ${element.name}` }))}
+          choose={(element) => put({ element: element ?? "" })}
+          error={at("element_id")}
+        />
+        {!search.element && (
+          <Row least="70px">
+            {text("bearing_deg", "Bearing °")}
+            {text("tolerance_deg", "± °")}
+            {text("low_deg", "From alt. °")}
+            {text("high_deg", "to alt. °")}
+          </Row>
+        )}
+        <Row least="150px">
+          <Select
+            label="In"
+            value={search.light}
+            options={Object.entries(LIGHTS).map(([value, { label }]) => ({ value, label }))}
+            choose={(light) => put({ light: light ?? "any" })}
+          />
+          {search.body === "moon" && (
+            <Select
+              label="Phase"
+              value={search.fraction}
+              options={Object.entries(PHASES).map(([value, { label }]) => ({ value, label }))}
+              choose={(fraction) => put({ fraction: fraction ?? "any" })}
+            />
+          )}
+        </Row>
+        <Box display="flex" gap="8px" flexWrap="wrap">
+          <Button look="main" onClick={() => void align()} disabled={Boolean(busy)}>
+            Search the year
+          </Button>
+          {busy && <Button onClick={() => running.current?.abort()}>Stop</Button>}
+        </Box>
+        {busy && (
+          <Box role="status" color="muted" fontSize="13.5px">
+            {busy}
+          </Box>
+        )}
+        {said && (
+          <Box role="status" fontSize="14px">
+            {said}
+          </Box>
+        )}
+        {refusal && (
+          <Box role="alert" color="rust" fontSize="14px">
+            {refusal.message}
+          </Box>
+        )}
+        {found.hits.length > 0 && (
+          <Box as="ul" maxH="190px" overflowY="auto" aria-label="Alignments found" css={{ scrollbarWidth: "thin" }}>
+            {found.hits.map((hit) => (
+              <Box
+                as="li"
+                key={hit.best_utc}
+                display="grid"
+                gridTemplateColumns="1fr auto auto"
+                gap="10px"
+                alignItems="baseline"
+                fontSize="13.5px"
+                borderBottom="1px solid"
+                borderColor="line"
+                py="2px"
+              >
+                <span>
+                  {hit.date_words}{" "}
+                  <Box as="span" color="muted">
+                    {hit.light}
+                    {hit.fraction !== null ? `, ${Math.round(hit.fraction * 100)}% lit` : ""}
+                  </Box>
+                </span>
+                <Box as="span" fontFamily="mono">
+                  {hit.best_clock} {hit.altitude_deg.toFixed(1)}°
+                </Box>
+                <Button look="quiet" py="0" fontSize="13px" onClick={() => set({ time_utc: hit.best_utc })}>
+                  put into the shot
+                </Button>
+              </Box>
+            ))}
+          </Box>
+        )}
+      </Section>
+      <Section title="When does this shot work?">
+        <Box fontSize="13.5px" color="muted">
+          {shot.facts.wanted_light ? `Wanted: ${shot.facts.wanted_light}` : "No light is wanted yet: say so under “The day”"}
+          {shot.facts.water_low_m !== null || shot.facts.water_high_m !== null ? ", with its water" : ""}.
+        </Box>
+        <Box display="flex" gap="8px" flexWrap="wrap">
+          <Button onClick={() => void inSeason(false)} disabled={Boolean(busy)}>
+            Go through the year
+          </Button>
+          <Button onClick={() => void inSeason(true)} disabled={Boolean(busy)}>
+            … with the alignment above
+          </Button>
+          {found.season.length > 0 && (
+            <Button
+              look="quiet"
+              onClick={() =>
+                void saveCalendar(
+                  shot.id,
+                  found.season
+                    .flatMap((day) => day.spans)
+                    .slice(0, 400)
+                    .map((span) => ({ ...span, kind: shot.facts.wanted_light ?? "alignment" })),
+                )
+              }
+            >
+              save for the calendar
+            </Button>
+          )}
+        </Box>
+        {found.season.length > 0 && (
+          <Box as="ul" maxH="190px" overflowY="auto" aria-label="Days on which it works" css={{ scrollbarWidth: "thin" }}>
+            {found.season.map((day) => (
+              <Box
+                as="li"
+                key={day.date_local}
+                display="grid"
+                gridTemplateColumns="1fr auto auto"
+                gap="10px"
+                fontSize="13.5px"
+                alignItems="baseline"
+                borderBottom="1px solid"
+                borderColor="line"
+                py="2px"
+              >
+                <span>
+                  {day.date_words}{" "}
+                  <Box as="span" color="muted">
+                    {day.notes.join("; ")}
+                  </Box>
+                </span>
+                <Box as="span" fontFamily="mono">
+                  {day.spans.map((span) => `${span.start_clock}–${span.end_clock}`).join(" ")}
+                </Box>
+                <Button
+                  look="quiet"
+                  py="0"
+                  fontSize="13px"
+                  onClick={() => {
+                    const span = day.spans[0];
+                    if (span) set({ time_utc: span.start_utc, window_end_utc: span.end_utc });
+                  }}
+                >
+                  put into the shot
+                </Button>
+              </Box>
+            ))}
+          </Box>
+        )}
+      </Section>
+    </>
+  );
+}
