@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import uuid
+
 import pytest
+from sqlalchemy import create_engine, make_url, text
 from sqlalchemy.orm import sessionmaker
 
 from lucid_ridge.app import create_app
@@ -59,3 +62,18 @@ def app(demo_engine):
 @pytest.fixture
 def api(app):
     return Api(app.test_client())
+
+
+@pytest.fixture
+def own_api(server_url, template):
+    """A client on a database of its own, for work that goes on in other threads."""
+    name = f"own_{uuid.uuid4().hex[:10]}"
+    server = create_engine(server_url, isolation_level="AUTOCOMMIT")
+    with server.connect() as connection:
+        connection.execute(text(f'create database "{name}" template "{template}"'))
+    application = create_app(Settings(database_url=make_url(server_url).set(database=name).render_as_string(hide_password=False)))
+    application.config["TESTING"] = True
+    yield Api(application.test_client())
+    with server.connect() as connection:
+        connection.execute(text(f'drop database "{name}" with (force)'))
+    server.dispose()

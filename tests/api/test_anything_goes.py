@@ -41,7 +41,7 @@ FIELDS = [
     "coc_custom_mm", "print_width_mm", "viewing_distance_mm", "f_number", "subject_element_id", "overlap", "metered_f_number",
     "metered_shutter_s", "metered_iso", "metered_through_lens", "shadow_ev", "highlight_ev", "highlight_margin_ev", "compensation_ev",
     "iso", "follow_fading", "wanted_shutter_s", "moving_element_id", "bracket_step_ev", "timer_s", "settle_s", "viewpoint_id",
-    "body_id", "lens_id", "sharp_element_ids", "filters",
+    "body_id", "lens_id", "sharp_element_ids", "filters", "water_low_m", "water_high_m", "water_element_id",
 ]  # fmt: skip
 WORDS = [
     "name",
@@ -55,6 +55,8 @@ WORDS = [
     "date_local",
     "time_utc",
     "clock_local",
+    "window_end_utc",
+    "wanted_light",
 ]
 
 
@@ -130,7 +132,9 @@ def test_any_run_of_edits_can_be_taken_back_to_its_start(api, seed):
     ("method", "path"),
     [
         ("GET", "/notebook"), ("GET", "/kit"), ("GET", "/locations"), ("GET", "/markings"), ("GET", "/photographer"), ("GET", "/shots/1"),
-        ("GET", "/locations/1"), ("GET", "/locations/1/light?date_local=2026-11-24"), ("GET", "/cards/1"), ("GET", "/zone?latitude_deg=1&longitude_deg=2"),
+        ("GET", "/locations/1"), ("GET", "/viewpoints/1/light?date_local=2026-11-24"), ("GET", "/shots/1/day"), ("GET", "/locations/1/sketch"), ("GET", "/locations/1/forecast"),
+        ("GET", "/shots/1/season?from_date=2026-11-24"), ("GET", "/viewpoints/1/carpet?from_date=2026-11-24"),
+        ("GET", "/viewpoints/1/alignments?from_date=2026-11-24&bearing_deg=233&tolerance_deg=2"), ("GET", "/coordinates?text=1,2"), ("GET", "/cards/1"), ("GET", "/zone?latitude_deg=1&longitude_deg=2"),
     ],
 )  # fmt: skip
 def test_answers_fit_the_openapi_document(api, method, path):

@@ -6,6 +6,10 @@ PLACE = {"name": "Kelda Head", "latitude_deg": 58.1, "longitude_deg": "-6.3", "e
 LENS = {"name": "Prime", "focal_min_mm": 50, "focal_max_mm": 50, "f_number_min": "f/1.8", "f_number_max": "f/16", "closest_focus_mm": 450}
 
 
+def _point(api, name):
+    return _location(api, name)["viewpoints"][0]["id"]
+
+
 def _location(api, name):
     return next(place for place in api.get("/locations")["locations"] if place["name"] == name)
 
@@ -48,7 +52,7 @@ def test_impossible_locations_are_refused_at_their_field(api, change, field, wor
     ("day", "absence", "words"), [("2026-06-21", "always_above", "no sunset"), ("2026-12-21", "always_below", "no sunrise")]
 )
 def test_days_without_sunset_or_sunrise_are_ordinary(api, day, absence, words):
-    light = api.get(f"/locations/{_location(api, 'Isfold')['id']}/light?date_local={day}")
+    light = api.get(f"/viewpoints/{_point(api, 'Isfold')}/light?date_local={day}")
     assert light["absence"] == absence
     assert words in light["absence_words"]
     assert not {"sunrise", "sunset"} & {event["kind"] for event in light["events"]}
@@ -56,13 +60,13 @@ def test_days_without_sunset_or_sunrise_are_ordinary(api, day, absence, words):
 
 
 def test_the_sun_is_in_the_north_at_45_south(api):
-    light = api.get(f"/locations/{_location(api, 'Mirador Quelén')['id']}/light?date_local=2026-11-29")
+    light = api.get(f"/viewpoints/{_point(api, 'Mirador Quelén')}/light?date_local=2026-11-29")
     assert light["noon_compass"] == "N"
 
 
 @pytest.mark.parametrize(("day", "hours"), [("2026-03-29", 23), ("2026-10-25", 25)])
 def test_days_of_clock_changes_show_their_own_hours(api, day, hours):
-    light = api.get(f"/locations/{_location(api, 'Tern Weir')['id']}/light?date_local={day}")
+    light = api.get(f"/viewpoints/{_point(api, 'Tern Weir')}/light?date_local={day}")
     assert light["length_s"] == hours * 3600
     assert len(light["hours"]) == hours + 1
     labels = [tick["label"] for tick in light["hours"]]
@@ -70,8 +74,8 @@ def test_days_of_clock_changes_show_their_own_hours(api, day, hours):
 
 
 def test_light_needs_a_date(api):
-    api.refusal("GET", f"/locations/{_location(api, 'Isfold')['id']}/light", None, "date_local")
-    api.refusal("GET", f"/locations/{_location(api, 'Isfold')['id']}/light?date_local=soon", None, "date_local")
+    api.refusal("GET", f"/viewpoints/{_point(api, 'Isfold')}/light", None, "date_local")
+    api.refusal("GET", f"/viewpoints/{_point(api, 'Isfold')}/light?date_local=soon", None, "date_local")
 
 
 def test_elements_come_and_go_and_come_back(api):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from datetime import date, timedelta
 from typing import Any
 
@@ -192,7 +193,7 @@ def _track(
         count = max(1, round(along / 30))
         foot, top = heights[number], heights[min(number + 1, len(heights) - 1)]
         for step in range(1, count + 1):
-            place_at = offset(*here, bearing + 8 * (-1) ** step, along * step / count)
+            place_at = offset(*here, bearing + 7 * math.sin(1.7 * step) * (1 - step / count), along * step / count)
             steps.append([*place_at, foot + (top - foot) * step / count])
         here = offset(*here, bearing, along)
     steps.append([place.latitude_deg, place.longitude_deg, place.elevation_m])

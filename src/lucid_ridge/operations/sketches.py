@@ -65,6 +65,7 @@ def _contours(
 ) -> tuple[tuple[Contour, ...], float | None]:
     # Loaded when first needed.
     from contourpy import contour_generator
+    from scipy.ndimage import zoom
 
     grid = grid_of(kept)
     rows, columns = grid.heights_m.shape
@@ -79,12 +80,17 @@ def _contours(
     heights, east, north = grid.heights_m[y, x][::thin, ::thin], east[x][::thin], north[y][::thin]
     if not np.isfinite(heights).any():
         return (), None
+    if np.isfinite(heights).all() and max(heights.shape) < _FINEST:
+        # A coarse grid is rounded between its points, as a draughtsman would.
+        finer = max(2, _FINEST // max(heights.shape))
+        heights = zoom(heights, finer, order=3, grid_mode=False)
+        east, north = (np.linspace(axis[0], axis[-1], size) for axis, size in zip((east, north), heights.shape[::-1], strict=True))
     span = float(np.nanmax(heights) - np.nanmin(heights))
     step = next((size for size in _STEPS_M if span / size <= _LEVELS), _STEPS_M[-1])
     cut = type(grid)(heights, grid.north_deg, grid.west_deg, grid.step_lat_deg, grid.step_lon_deg)
     generator = contour_generator(east, north, np.ma.masked_invalid(heights))
     return tuple(
-        Contour(level, tuple((round(float(point[0]), 1), round(float(point[1]), 1)) for point in line))
+        Contour(level, tuple((round(float(point[0]), 1), round(float(point[1]), 1)) for point in line[:: max(1, len(line) // 400)]))
         for level in contours(cut, step)
         for line in cast(list[Any], generator.lines(level))
         if len(line) > 2

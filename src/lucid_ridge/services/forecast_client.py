@@ -49,7 +49,10 @@ def ask_forecast(url: str, latitude_deg: float, longitude_deg: float, zone: str,
     except urllib3.exceptions.TimeoutError:
         raise Unreachable("The forecast service is too slow to answer.") from None
     except urllib3.exceptions.MaxRetryError as error:
-        slow = isinstance(error.reason, urllib3.exceptions.TimeoutError)
+        # The library counts a refused connection among the timeouts.
+        slow = isinstance(error.reason, urllib3.exceptions.TimeoutError) and not isinstance(
+            error.reason, urllib3.exceptions.NewConnectionError
+        )
         raise Unreachable("The forecast service is too slow to answer." if slow else "The forecast service cannot be reached.") from None
     except urllib3.exceptions.HTTPError:
         raise Unreachable("The forecast service broke off its answer.") from None

@@ -33,10 +33,10 @@ def simulated_forecast(latitude_deg: float, longitude_deg: float, zone: str, now
 def _hour(latitude: float, longitude: float, moment: datetime, info: ZoneInfo) -> dict[str, Any]:
     local = moment.astimezone(info)
     wet = _wave(latitude, longitude, moment, "wet")
-    low = _share(0.75 * wet + 0.35 * _wave(latitude, longitude, moment, "low"))
-    middle = _share(0.5 * wet + 0.45 * _wave(latitude, longitude, moment, "middle"))
-    high = _share(0.3 * wet + 0.75 * _wave(latitude, longitude, moment, "high"))
-    wind = max(0.3, 1.2 + 9 * (0.55 * wet + 0.45 * _wave(latitude, longitude, moment, "wind")) ** 2)
+    low = _share(1.1 * wet + 0.5 * _wave(latitude, longitude, moment, "low") - 0.45)
+    middle = _share(0.7 * wet + 0.5 * _wave(latitude, longitude, moment, "middle") - 0.2)
+    high = _share(0.2 * wet + 0.95 * _wave(latitude, longitude, moment, "high") - 0.1)
+    wind = max(0.3, 0.6 + 10 * (0.55 * wet + 0.45 * _wave(latitude, longitude, moment, "wind")) ** 2)
     rain = max(0.0, 4.5 * (wet - 0.68)) if low > 0.6 else 0.0
     season = math.cos(2 * math.pi * (local.timetuple().tm_yday - (200 if latitude >= 0 else 17)) / 365.25)
     hour_of_day = math.cos(2 * math.pi * (local.hour - 15) / 24)

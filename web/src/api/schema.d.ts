@@ -3657,7 +3657,7 @@ export interface components {
          * @description curve_*: sampled every curve_step_s from the day's start. absence: always_above, always_below or null.
          *
          *     curve_here_ev100: at the viewpoint, in shade while the land hides the sun, shifted by the day's readings; open, shade and
-         *     overcast as they would be there. shadow: when the sun is up but behind the land. skyline: [bearing, altitude], closed.
+         *     overcast as they would be there. sun_shows: when it clears the land; shadow: when it is up but behind it. skyline: [bearing, altitude], closed.
          */
         LightDayOut: {
             /** Absence */
@@ -3713,6 +3713,8 @@ export interface components {
              * Format: date-time
              */
             start_utc: string;
+            /** Sun Shows */
+            sun_shows: components["schemas"]["SpanOut"][];
             tide: components["schemas"]["TideOut"] | null;
             /** Zone */
             zone: string;

@@ -3,138 +3,186 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { client, type Schemas, take } from "../api/client";
-import { lightQuery, refreshPlans } from "../api/queries";
+import { lightQuery, sketchQuery } from "../api/queries";
 import { Button } from "../parts/Button";
 import { DeleteButton } from "../parts/DeleteButton";
 import { Field } from "../parts/Field";
 import { NewForm } from "../parts/NewForm";
 import { Row, Section } from "../parts/Section";
-import { Failed } from "../parts/States";
+import { Empty, Failed } from "../parts/States";
+import { Tabs } from "../parts/Tabs";
 import { FallOfLight } from "../steps/light/FallOfLight";
-import { AddElement } from "../steps/place/AddElement";
-import { ElementList } from "../steps/place/ElementList";
+import { SkylineRibbon } from "../steps/light/SkylineRibbon";
+import { Approach } from "./Approach";
+import { Hazards, Seasons } from "./Dangers";
+import { Files } from "./Files";
+import { LocationSketch } from "./LocationSketch";
+import { useLocation } from "./useLocation";
+import { ViewpointPanel } from "./ViewpointPanel";
 
-/** One location: what it is, its light on a day, its viewpoints and what is seen from them. */
-export function LocationDetail({ location }: { location: Schemas["LocationOut"] }) {
+type View = "above" | "sky" | "day";
+
+/** One location: from above, its light, the way there, its dangers and seasons, its viewpoints. */
+export function LocationDetail({ location, all }: { location: Schemas["LocationOut"]; all: Schemas["LocationsOut"] }) {
   const queries = useQueryClient();
   const navigate = useNavigate();
-  const [day, setDay] = useState(() => new Date().toLocaleDateString("sv-SE", { timeZone: location.zone }));
+  const { save, done } = useLocation(location.id);
   const [adding, setAdding] = useState(false);
-  const light = useQuery(lightQuery(location.id, day));
   const key = (field: string) => `location:${location.id}:${field}`;
-  const save = (field: keyof Schemas["LocationPatch"]) => async (text: string) => {
-    await take(
-      client.PATCH("/api/locations/{location_id}", { params: { path: { location_id: location.id } }, body: { [field]: text } }),
-    );
-    refreshPlans(queries);
-  };
   const remove = async () => {
     await take(client.DELETE("/api/locations/{location_id}", { params: { path: { location_id: location.id } } }));
     // Its light is not to be asked for again.
-    queries.removeQueries({ queryKey: ["light", location.id] });
-    refreshPlans(queries);
+    queries.removeQueries({ queryKey: ["light"] });
+    queries.removeQueries({ queryKey: ["locations", location.id] });
+    done(undefined);
     void navigate("/locations");
   };
   return (
-    <Box minW="0" display="grid" gap="6px">
-      <Section title={location.name}>
-        <Row least="110px">
-          <Field words label="Name" name={key("name")} value={location.name} save={save("name")} />
-          <Field
-            label="Latitude"
-            name={key("latitude_deg")}
-            value={String(location.latitude_deg)}
-            unit="° N"
-            save={save("latitude_deg")}
-          />
-          <Field
-            label="Longitude"
-            name={key("longitude_deg")}
-            value={String(location.longitude_deg)}
-            unit="° E"
-            save={save("longitude_deg")}
-          />
-          <Field
-            label="Elevation"
-            name={key("elevation_m")}
-            value={String(location.elevation_m)}
-            unit="m"
-            save={save("elevation_m")}
-          />
-          <Field words label="Time zone" name={key("zone")} value={location.zone} save={save("zone")} />
-        </Row>
-        <Field words label="Notes" name={key("notes")} value={location.notes} save={save("notes")} />
-      </Section>
-      <Section
-        title="A day of light here"
-        aside={
-          <Box width="170px">
-            <Field
-              label="Date"
-              type="date"
-              name={`view:${location.id}:date_local`}
-              value={day}
-              save={async (text) => text && setDay(text)}
-            />
-          </Box>
-        }
-      >
-        {light.error && <Failed error={light.error} retry={() => void light.refetch()} />}
-        <Box height="340px">{light.data && <FallOfLight day={light.data} />}</Box>
-      </Section>
-      {location.viewpoints.map((point) => (
-        <Section
-          key={point.id}
-          title={point.name}
-          aside={
-            <DeleteButton
-              name="viewpoint"
-              remove={async () => {
-                await take(client.DELETE("/api/viewpoints/{viewpoint_id}", { params: { path: { viewpoint_id: point.id } } }));
-                refreshPlans(queries);
-              }}
-            />
-          }
-        >
-          <Field
-            words
-            label="Name of the viewpoint"
-            name={`viewpoint:${point.id}:name`}
-            value={point.name}
-            save={async (name) => {
+    <Box
+      minW="0"
+      display="grid"
+      gap="6px 26px"
+      gridTemplateColumns="minmax(0, 1fr)"
+      css={{ "@media (min-width: 1180px)": { gridTemplateColumns: "minmax(0, 3fr) minmax(0, 2fr)" } }}
+      alignItems="start"
+    >
+      <Box minW="0">
+        <LocationDrawings location={location} />
+        {location.viewpoints.map((point) => (
+          <ViewpointPanel key={point.id} location={location} viewpoint={point} />
+        ))}
+        {adding ? (
+          <NewForm
+            name={`viewpoint:${location.id}`}
+            label="Add the viewpoint"
+            fields={[
+              { name: "name", label: "Name", placeholder: "North shore" },
+              { name: "coordinates", label: "Coordinates", placeholder: "54.531, -3.214", hint: "or from another viewpoint:" },
+              {
+                name: "from_viewpoint_id",
+                label: "Seen from",
+                options: [
+                  { value: "", label: "–" },
+                  ...location.viewpoints.map((point) => ({ value: String(point.id), label: point.name })),
+                ],
+              },
+              { name: "from_bearing_deg", label: "at a bearing of", unit: "°", placeholder: "62" },
+              { name: "from_distance_m", label: "and a distance of", placeholder: "140 m" },
+            ]}
+            cancel={() => setAdding(false)}
+            submit={async ({ from_viewpoint_id, ...values }) => {
               await take(
-                client.PATCH("/api/viewpoints/{viewpoint_id}", { params: { path: { viewpoint_id: point.id } }, body: { name } }),
-              );
-              refreshPlans(queries);
+                client.POST("/api/locations/{location_id}/viewpoints", {
+                  params: { path: { location_id: location.id } },
+                  body: {
+                    ...values,
+                    ...(from_viewpoint_id ? { from_viewpoint_id: Number(from_viewpoint_id) } : {}),
+                  } as unknown as Schemas["ViewpointIn"],
+                }),
+              ).then(done);
+              setAdding(false);
             }}
           />
-          <ElementList elements={point.elements} />
-          <AddElement viewpointId={point.id} />
+        ) : (
+          <Box display="flex" gap="8px" flexWrap="wrap" pt="8px">
+            <Button onClick={() => setAdding(true)}>Add a viewpoint</Button>
+            <DeleteButton name={location.name} remove={remove} />
+          </Box>
+        )}
+      </Box>
+      <Box minW="0">
+        <Section title={location.name}>
+          <Row least="165px">
+            <Field words label="Name" name={key("name")} value={location.name} save={save("name")} />
+            <Field
+              label="Coordinates"
+              name={key("coordinates")}
+              value={`${location.latitude_deg}, ${location.longitude_deg}`}
+              hint="degrees, DMS, UTM or MGRS"
+              save={save("coordinates")}
+            />
+            <Field
+              label="Elevation"
+              name={key("elevation_m")}
+              value={String(location.elevation_m)}
+              unit="m"
+              save={save("elevation_m")}
+            />
+            <Field words label="Time zone" name={key("zone")} value={location.zone} save={save("zone")} />
+          </Row>
+          <Field words label="Notes" name={key("notes")} value={location.notes} save={save("notes")} />
         </Section>
-      ))}
-      {adding ? (
-        <NewForm
-          name={`viewpoint:${location.id}`}
-          label="Add the viewpoint"
-          fields={[{ name: "name", label: "Name", placeholder: "North shore" }]}
-          cancel={() => setAdding(false)}
-          submit={async (values) => {
-            await take(
-              client.POST("/api/locations/{location_id}/viewpoints", {
-                params: { path: { location_id: location.id } },
-                body: values as unknown as Schemas["ViewpointIn"],
-              }),
-            );
-            refreshPlans(queries);
-            setAdding(false);
-          }}
+        <Approach location={location} terrains={all.terrains} />
+        <Hazards location={location} kinds={all.hazard_kinds} tides={all.tide_places} />
+        <Seasons location={location} kinds={all.season_kinds} />
+        <Files location={location} />
+      </Box>
+    </Box>
+  );
+}
+
+function LocationDrawings({ location }: { location: Schemas["LocationOut"] }) {
+  const [view, setView] = useState<View>("above");
+  const [day, setDay] = useState(() => new Date().toLocaleDateString("sv-SE", { timeZone: location.zone }));
+  const [pointId, setPointId] = useState<number>();
+  const point = location.viewpoints.find((item) => item.id === pointId) ?? location.viewpoints[0];
+  const sketch = useQuery(sketchQuery(location.id));
+  const light = useQuery({ ...lightQuery(point?.id ?? 0, day), enabled: Boolean(point) && view !== "above" });
+  const failed = view === "above" ? sketch : light;
+  return (
+    <Box>
+      <Box display="flex" justifyContent="space-between" gap="10px" flexWrap="wrap" alignItems="end">
+        <Tabs
+          label="Views of the location"
+          value={view}
+          options={[
+            { value: "above", label: "From above" },
+            { value: "sky", label: "The skyline" },
+            { value: "day", label: "A day of light" },
+          ]}
+          choose={setView}
         />
-      ) : (
-        <Box display="flex" gap="8px" flexWrap="wrap">
-          <Button onClick={() => setAdding(true)}>Add a viewpoint</Button>
-          <DeleteButton name={location.name} remove={remove} />
-        </Box>
-      )}
+        {view !== "above" && (
+          <Box display="flex" gap="8px" alignItems="end">
+            {location.viewpoints.length > 1 &&
+              location.viewpoints.map((item) => (
+                <Button
+                  key={item.id}
+                  look={item.id === point?.id ? "chosen" : "quiet"}
+                  py="1px"
+                  fontSize="13px"
+                  onClick={() => setPointId(item.id)}
+                >
+                  {item.name}
+                </Button>
+              ))}
+            <Box width="150px">
+              <Field
+                label="Date"
+                type="date"
+                name={`view:${location.id}:date_local`}
+                value={day}
+                save={async (text) => text && setDay(text)}
+              />
+            </Box>
+          </Box>
+        )}
+      </Box>
+      <Box height="400px" pb="10px">
+        {failed.error ? (
+          <Failed error={failed.error} retry={() => void failed.refetch()} />
+        ) : view === "above" ? (
+          sketch.data && <LocationSketch name={location.name} sketch={sketch.data} />
+        ) : !point ? (
+          <Empty>Light needs a viewpoint: add one below.</Empty>
+        ) : light.data ? (
+          view === "sky" ? (
+            <SkylineRibbon day={light.data} centre={light.data.noon_compass === "N" ? 0 : 180} />
+          ) : (
+            <FallOfLight day={light.data} />
+          )
+        ) : null}
+      </Box>
     </Box>
   );
 }

@@ -4,9 +4,12 @@ import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { client, type Schemas, take } from "../api/client";
 import { locationsQuery, refreshPlans } from "../api/queries";
-import { Button } from "../parts/Button";
+import { upload } from "../api/upload";
+import { Button, ButtonLink } from "../parts/Button";
+import { FilePick } from "../parts/FilePick";
 import { NewForm } from "../parts/NewForm";
 import { Empty, Failed, Pending } from "../parts/States";
+import { PLACE_FILES } from "./Files";
 import { LocationDetail } from "./LocationDetail";
 
 /** All locations, and one of them opened. */
@@ -27,13 +30,22 @@ export default function Locations() {
     void navigate(`/locations/${made.id}`);
   };
   const proposeZone = async (values: Record<string, string>) => {
-    const latitude_deg = values.latitude_deg ?? "";
-    const longitude_deg = values.longitude_deg ?? "";
-    if (values.zone || !latitude_deg.trim() || !longitude_deg.trim()) return values;
+    if (values.zone || !values.coordinates?.trim()) return values;
+    const place = await take(client.GET("/api/coordinates", { params: { query: { text: values.coordinates } } })).catch(
+      () => undefined,
+    );
+    if (!place) return values;
+    const { latitude_deg, longitude_deg } = place;
     const answer = await take(client.GET("/api/zone", { params: { query: { latitude_deg, longitude_deg } } })).catch(
       () => undefined,
     );
     return answer ? { ...values, zone: answer.zone } : values;
+  };
+  const importFile = async (file: File) => {
+    const answer = await upload<Schemas["ImportedOut"]>("/api/locations/import", file);
+    refreshPlans(queries);
+    void navigate(`/locations/${answer.location.id}`);
+    return answer.words;
   };
   const undo = async () => {
     await take(
@@ -42,17 +54,28 @@ export default function Locations() {
     refreshPlans(queries);
   };
   return (
-    <Box as="main" px="16px" py="14px" maxW="1400px" mx="auto">
-      <Box display="flex" gap="14px" alignItems="center" mb="12px">
+    <Box as="main" px="16px" py="14px" maxW="1700px" mx="auto">
+      <Box display="flex" flexWrap="wrap" gap="6px 14px" alignItems="center" mb="12px">
         <Box as="h1" fontSize="24px" fontWeight="700">
           Locations
         </Box>
         <Button look="main" onClick={() => setMaking(!making)}>
           New location
         </Button>
+        <FilePick label="From a file …" accept={PLACE_FILES} take={importFile} />
         <Button look="quiet" onClick={() => void undo()}>
           undo
         </Button>
+        <Box flex={{ base: "1 0 100%", lg: "1" }} />
+        <Box fontSize="14px" color="muted">
+          all as{" "}
+          <ButtonLink look="quiet" px="3px" href="/api/export/gpx" download>
+            GPX
+          </ButtonLink>
+          <ButtonLink look="quiet" px="3px" href="/api/export/geojson" download>
+            GeoJSON
+          </ButtonLink>
+        </Box>
       </Box>
       {making && (
         <Box bg="panel" p="14px" mb="14px" maxW="860px">
@@ -61,8 +84,12 @@ export default function Locations() {
             label="Add the location"
             fields={[
               { name: "name", label: "Name", placeholder: "Sallow Estuary" },
-              { name: "latitude_deg", label: "Latitude", placeholder: "54.531", unit: "° N", hint: "south is negative" },
-              { name: "longitude_deg", label: "Longitude", placeholder: "-3.214", unit: "° E", hint: "west is negative" },
+              {
+                name: "coordinates",
+                label: "Coordinates",
+                placeholder: "54.531, -3.214",
+                hint: "decimal degrees, degrees-minutes-seconds, UTM or MGRS",
+              },
               { name: "elevation_m", label: "Elevation", placeholder: "0", unit: "m" },
               { name: "zone", label: "Time zone", hint: "proposed from the coordinates" },
             ]}
@@ -75,7 +102,7 @@ export default function Locations() {
       {locations.length === 0 ? (
         <Empty>No locations yet. A location needs a name and its coordinates; its time zone is proposed.</Empty>
       ) : (
-        <Box display="grid" gap="14px 28px" gridTemplateColumns={{ base: "1fr", lg: "250px minmax(0, 1fr)" }}>
+        <Box display="grid" gap="14px 28px" gridTemplateColumns={{ base: "1fr", lg: "200px minmax(0, 1fr)" }}>
           <Box as="ul">
             {locations.map((location) => (
               <Box
@@ -102,7 +129,7 @@ export default function Locations() {
             ))}
           </Box>
           {open ? (
-            <LocationDetail key={open.id} location={open} />
+            <LocationDetail key={open.id} location={open} all={query.data} />
           ) : (
             <Empty>This location does not exist any more. Undo brings it back.</Empty>
           )}

@@ -111,6 +111,7 @@ def present_light_day(location: Location, day: date, readings: tuple[Reading, ..
         noon_compass=compass_point(azimuth_at_noon),
         has_skyline=bool(location.skyline.bearings_deg),
         skyline=[[float(bearing), float(location.skyline.altitude_deg(float(bearing)))] for bearing in range(0, 361, 2)],
+        sun_shows=[local.span(span) for span in light.sun_shows],
         shadow=[local.span(span) for span in _behind_land(light)],
         land_words=_land_words(light, local),
         moon=_moon(light, local, seconds),

@@ -94,7 +94,7 @@ class LightDayOut(Out):
     """curve_*: sampled every curve_step_s from the day's start. absence: always_above, always_below or null.
 
     curve_here_ev100: at the viewpoint, in shade while the land hides the sun, shifted by the day's readings; open, shade and
-    overcast as they would be there. shadow: when the sun is up but behind the land. skyline: [bearing, altitude], closed.
+    overcast as they would be there. sun_shows: when it clears the land; shadow: when it is up but behind it. skyline: [bearing, altitude], closed.
     """
 
     date_local: date
@@ -116,6 +116,7 @@ class LightDayOut(Out):
     noon_compass: str
     has_skyline: bool
     skyline: list[list[float]]
+    sun_shows: list[SpanOut]
     shadow: list[SpanOut]
     land_words: list[str]
     moon: MoonOut

@@ -65,7 +65,7 @@ def _access_reasons(facts: ShotFacts) -> list[Reason]:
     if access is None:
         return []
     if access.checked_on is None:
-        text = f"Access was not checked{': ' + access.notes if access.notes else ''}."
+        text = f"Access was not checked{': ' + access.notes.rstrip('.') if access.notes else ''}."
         return [Reason("place", CAUTION, f"{text} Ask before you go.")] if access.notes else []
     source = f", {access.source}" if access.source else ""
     return [Reason("place", HOLDS, f"Access, checked {access.checked_on.isoformat()}{source}: {access.notes or 'open'}")]

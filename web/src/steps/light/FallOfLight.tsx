@@ -68,7 +68,7 @@ export function FallOfLight({
   return (
     <Drawing
       title="The fall of light"
-      note={[day.absence_words, day.shift_words, set ? "click a time, or drag a window" : null].filter(Boolean).join("; ")}
+      note={[day.absence_words, day.shift_words, set ? "click a time, drag a window" : null].filter(Boolean).join("; ")}
       figures={{
         head: [
           "Clock",
@@ -149,7 +149,7 @@ export function FallOfLight({
             <path d={path(day.curve_overcast_ev100)} fill="none" stroke={ink("muted")} strokeWidth={1} strokeDasharray="6 3" />
             <path d={path(day.curve_shade_ev100)} fill="none" stroke={ink("haze")} strokeWidth={1} strokeDasharray="2 2" />
             <path d={path(day.curve_here_ev100)} fill="none" stroke={ink("fg")} strokeWidth={2} />
-            <CurveNames day={day} x={x} y={y} />
+            <Legend x={left + 8} y={bandY + 14} />
             <SunEvents day={day} x={x} top={bandY} bottom={bottom} floor={floor} />
             {placed.map((row) =>
               row.tall === 0 ? null : row.kind === "land" ? (
@@ -360,11 +360,13 @@ function Bands({ day, x, top, floor }: { day: Day; x: Scale; top: number; floor:
             ) : (
               special && (
                 <text
-                  transform={`translate(${from + wide / 2} ${top + 8}) rotate(-90)`}
+                  transform={`translate(${from + wide / 2} ${floor - 30}) rotate(-90)`}
                   dy="0.35em"
                   fontSize="12.5"
-                  textAnchor="end"
                   fill={ink("fg")}
+                  stroke={ink("night")}
+                  strokeWidth={3}
+                  paintOrder="stroke"
                 >
                   {band.kind}
                 </text>
@@ -377,36 +379,23 @@ function Bands({ day, x, top, floor }: { day: Day; x: Scale; top: number; floor:
   );
 }
 
-/** Names on the dashed curves, where they lie furthest apart: at the sun's highest. */
-function CurveNames({ day, x, y }: { day: Day; x: Scale; y: Scale }) {
-  const highest = day.curve_altitude_deg.indexOf(Math.max(...day.curve_altitude_deg));
-  if ((day.curve_altitude_deg[highest] ?? 0) < 3) return null;
-  const at = x(highest * day.curve_step_s);
+/** What the curves are, in the corner that is always night or free of them. */
+function Legend({ x, y }: { x: number; y: number }) {
+  const lines = [
+    { name: "clear sky, here", stroke: "fg", width: 2, dash: undefined },
+    { name: "in shade", stroke: "haze", width: 1, dash: "2 2" },
+    { name: "overcast", stroke: "muted", width: 1, dash: "6 3" },
+  ];
   return (
-    <g fontSize="12" fill={ink("muted")} pointerEvents="none">
-      <text
-        x={at}
-        y={y(day.curve_overcast_ev100[highest] ?? 0) + 14}
-        textAnchor="middle"
-        stroke={ink("day")}
-        strokeWidth={3}
-        paintOrder="stroke"
-      >
-        overcast
-      </text>
-      {Math.abs((day.curve_shade_ev100[highest] ?? 0) - (day.curve_here_ev100[highest] ?? 0)) > 0.7 &&
-        Math.abs((day.curve_shade_ev100[highest] ?? 0) - (day.curve_overcast_ev100[highest] ?? 0)) > 0.9 && (
-          <text
-            x={at}
-            y={y(day.curve_shade_ev100[highest] ?? 0) - 4}
-            textAnchor="middle"
-            stroke={ink("day")}
-            strokeWidth={3}
-            paintOrder="stroke"
-          >
-            shade
+    <g pointerEvents="none" transform={`translate(${x} ${y})`}>
+      {lines.map((item, index) => (
+        <g key={item.name} transform={`translate(0 ${index * 16})`}>
+          <line x2={24} stroke={ink(item.stroke)} strokeWidth={item.width} strokeDasharray={item.dash} />
+          <text x={30} dy="0.35em" fontSize="12" fill={ink("muted")} stroke={ink("night")} strokeWidth={3} paintOrder="stroke">
+            {item.name}
           </text>
-        )}
+        </g>
+      ))}
     </g>
   );
 }
@@ -468,7 +457,7 @@ function Heights({
       <line x1={left} x2={right} y1={up(0)} y2={up(0)} stroke={ink("edge")} />
       <LeftAxis
         ticks={[0, Math.round(Math.max(...sun))]
-          .filter((degrees, index) => index === 0 || Math.abs(degrees) > 9)
+          .filter((degrees, index) => index === 0 || Math.abs(up(degrees) - up(0)) > 14)
           .map((degrees) => ({ at: up(degrees), label: `${degrees}°` }))}
         x={left}
       />

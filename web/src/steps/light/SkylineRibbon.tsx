@@ -78,6 +78,7 @@ export function SkylineRibbon({
           x(turned(azimuths[Math.round(when / day.curve_step_s)] ?? 0)),
           y(along(altitudes, day.curve_step_s, when)),
         ];
+        const seen = (when: number) => day.sun_shows.some((span) => span.from_s <= when && when <= span.to_s);
         const blocks = (shotDay?.elements ?? []).filter((block) => block.to_deg - block.from_deg < 170);
         const frame = shotDay?.frame;
         return (
@@ -109,17 +110,29 @@ export function SkylineRibbon({
                 const wide = block.to_deg - block.from_deg;
                 const tall = Math.max(2, y(Math.max(-12, block.foot_deg)) - y(block.top_deg));
                 return (
-                  <rect
-                    key={block.name}
-                    x={x(from)}
-                    width={Math.max(2, x(from + wide) - x(from))}
-                    y={y(block.top_deg)}
-                    height={tall}
-                    fill={ink("middle")}
-                    opacity={0.55}
-                  >
-                    <title>{block.name}</title>
-                  </rect>
+                  <g key={block.name}>
+                    <rect
+                      x={x(from)}
+                      width={Math.max(2, x(from + wide) - x(from))}
+                      y={y(block.top_deg)}
+                      height={tall}
+                      fill={ink("middle")}
+                      fillOpacity={0.25}
+                      stroke={ink("muted")}
+                      strokeDasharray="2 3"
+                    />
+                    <text
+                      x={x(from) + 4}
+                      y={y(block.top_deg) + 13}
+                      fontSize="11.5"
+                      fill={ink("fg")}
+                      stroke={ink("far")}
+                      strokeWidth={3}
+                      paintOrder="stroke"
+                    >
+                      {block.name}
+                    </text>
+                  </g>
                 );
               })}
               {frame && (
@@ -141,7 +154,7 @@ export function SkylineRibbon({
                 const [hx, hy] = at(day.curve_azimuth_deg, day.curve_altitude_deg, tick.seconds);
                 if (hy > height - 26) return null;
                 return (
-                  <g key={tick.seconds}>
+                  <g key={tick.seconds} opacity={seen(tick.seconds) ? 1 : 0.45}>
                     <circle cx={hx} cy={hy} r={2.5} fill={ink("accent")} />
                     <text
                       className="figure"

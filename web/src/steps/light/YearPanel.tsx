@@ -63,7 +63,7 @@ export function YearPanel({
   const search: Search = { ...initial, ...(draft ? (JSON.parse(draft) as Partial<Search>) : {}) };
   const put = (part: Partial<Search>) => setDraft(JSON.stringify({ ...search, ...part }));
   const [busy, setBusy] = useState<string>();
-  const [said, setSaid] = useState<string>();
+  const [said, setSaid] = useState<{ of: "search" | "season"; text: string }>();
   const [refusal, setRefusal] = useState<ApiError | Error>();
   const running = useRef<AbortController | undefined>(undefined);
   useEffect(() => () => running.current?.abort(), []);
@@ -89,7 +89,7 @@ export function YearPanel({
       from_date: from,
     };
   };
-  const run = async (what: string, work: (signal: AbortSignal) => Promise<string>) => {
+  const run = async (of: "search" | "season", what: string, work: (signal: AbortSignal) => Promise<string>) => {
     running.current?.abort();
     const control = new AbortController();
     running.current = control;
@@ -97,7 +97,7 @@ export function YearPanel({
     setRefusal(undefined);
     setSaid(undefined);
     try {
-      setSaid(await work(control.signal));
+      setSaid({ of, text: await work(control.signal) });
     } catch (error) {
       if (!control.signal.aborted) setRefusal(error as Error);
     } finally {
@@ -105,7 +105,7 @@ export function YearPanel({
     }
   };
   const align = () =>
-    run("Searching the year …", async (signal) => {
+    run("search", "Searching the year …", async (signal) => {
       const answer = await take(
         client.GET("/api/viewpoints/{viewpoint_id}/alignments", {
           params: { path: { viewpoint_id: viewpoint?.id ?? 0 }, query: query() },
@@ -116,7 +116,7 @@ export function YearPanel({
       return answer.words;
     });
   const inSeason = (withAlignment: boolean) =>
-    run("Going through the year …", async (signal) => {
+    run("season", "Going through the year …", async (signal) => {
       const answer = await take(
         client.GET("/api/shots/{shot_id}/season", {
           params: {
@@ -192,9 +192,9 @@ export function YearPanel({
             {busy}
           </Box>
         )}
-        {said && (
+        {said?.of === "search" && (
           <Box role="status" fontSize="14px">
-            {said}
+            {said.text}
           </Box>
         )}
         {refusal && (
@@ -264,6 +264,11 @@ export function YearPanel({
             </Button>
           )}
         </Box>
+        {said?.of === "season" && (
+          <Box role="status" fontSize="14px">
+            {said.text}
+          </Box>
+        )}
         {found.season.length > 0 && (
           <Box as="ul" maxH="190px" overflowY="auto" aria-label="Days on which it works" css={{ scrollbarWidth: "thin" }}>
             {found.season.map((day) => (

@@ -31,7 +31,7 @@ export function GroundPlan({ shot, shadows = [] }: { shot: Shot; shadows?: Schem
   return (
     <Drawing
       title={shot.place?.location_name ?? "Place"}
-      note={`${shot.place?.viewpoint.name ?? ""}, from above${shadows.length ? "; shadows hatched" : ""}`}
+      note={`${shot.place?.viewpoint.name ?? ""}, from above${shadows.length ? "; shadows dashed" : ""}`}
       figures={{
         head: ["Element", "Bearing", "Distance", "Width", "Height"],
         rows: elements.map((item) => [
