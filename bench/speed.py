@@ -17,8 +17,12 @@ import ephem
 import numpy as np
 
 from lucid_ridge.core.exposure.ev import ev100_from_illuminance
+from lucid_ridge.core.light.alignment import Wanted, find_alignments
 from lucid_ridge.core.light.day import light_curve
+from lucid_ridge.core.light.ephemeris import moon_position, sun_position
+from lucid_ridge.core.light.geocentric import _blocks
 from lucid_ridge.core.light.illuminance import sun_illuminance_lux
+from lucid_ridge.core.light.terrain import BEARING_STEP_DEG, REACH_M, ElevationGrid, curvature_drop_m, skyline_from_grid
 from lucid_ridge.core.light.track import _track
 from lucid_ridge.core.optics.depth import blur_diameter_mm
 from lucid_ridge.core.planning.depth import FocusPosition
@@ -115,6 +119,78 @@ def plan() -> object:
     return plan_shot(dataclasses.replace(FACTS, iso=200))
 
 
+def alignment(body: str) -> object:
+    """A year of one body at a bearing, from nothing: no splines kept."""
+    _track.cache_clear()
+    _blocks.cache_clear()
+    wanted = Wanted(body, 134, 2.0, low_deg=0, high_deg=12, above_skyline=False)
+    return find_alignments(*PLACE, START, START + timedelta(days=365), wanted)
+
+
+def alignment_reference(body: str) -> int:
+    """Skyfield asked for every minute of the year; returns in how many minutes the body stands there."""
+    position = sun_position if body == "sun" else moon_position
+    hits = 0
+    for day in range(365):
+        place = position(*PLACE, START.timestamp() + 86400.0 * day + 60.0 * np.arange(1440))
+        near = np.abs((place.azimuth_deg - 134 + 180) % 360 - 180) <= 2.0
+        hits += int(np.count_nonzero(near & (place.apparent_altitude_deg >= 0) & (place.apparent_altitude_deg <= 12)))
+    return hits
+
+
+def same_answer(body: str) -> str:
+    """Say how many minutes our hits hold, beside the brute force's."""
+    minutes = START.timestamp() + 60.0 * np.arange(365 * 1440)
+    inside = np.zeros(minutes.shape, dtype=bool)
+    for hit in alignment(body):  # type: ignore[attr-defined]
+        inside |= (minutes >= hit.start_utc.timestamp()) & (minutes <= hit.end_utc.timestamp())
+    return f"{np.count_nonzero(inside)} minutes found, {alignment_reference(body)} by brute force"
+
+
+GRID_POINTS = 3601
+
+
+def _terrain() -> ElevationGrid:
+    rows, columns = np.mgrid[0:GRID_POINTS, 0:GRID_POINTS].astype(np.float32)
+    heights = 400 + 300 * np.sin(rows / 90) * np.cos(columns / 130) + 60 * np.sin(rows / 11 + columns / 17)
+    return ElevationGrid(heights.astype(np.float32), 55.0, -4.0, 1 / 3600, 1 / 3600)
+
+
+def skyline_reference(grid: ElevationGrid, rays: int) -> float:
+    """The same marching step by step in plain Python for some rays, scaled up to the whole circle [s]."""
+    began = time.perf_counter()
+    eye = float(grid.height_m(54.5, -3.5)) + 1.6
+    for ray in range(rays):
+        turn = math.radians(360 * ray / rays)
+        best, distance = -90.0, 15.0
+        while distance < REACH_M:
+            row = (grid.north_deg - (54.5 + distance * math.cos(turn) / 111_306)) / grid.step_lat_deg
+            column = (-3.5 + distance * math.sin(turn) / 64_752 - grid.west_deg) / grid.step_lon_deg
+            if 0 <= row < GRID_POINTS - 1 and 0 <= column < GRID_POINTS - 1:
+                r, c = int(row), int(column)
+                dr, dc = row - r, column - c
+                h = grid.heights_m
+                land = (h[r, c] * (1 - dc) + h[r, c + 1] * dc) * (1 - dr) + (h[r + 1, c] * (1 - dc) + h[r + 1, c + 1] * dc) * dr
+                best = max(best, math.degrees(math.atan((land - distance * distance * 0.87 / 12_742_018 - eye) / distance)))
+            distance += max(15.0, min(30.0, distance * math.radians(BEARING_STEP_DEG)))
+    assert curvature_drop_m(1000.0) > 0
+    return (time.perf_counter() - began) * 360 / BEARING_STEP_DEG / rays
+
+
+def long_work() -> None:
+    """Print the long computations in seconds, each beside its reference in this run."""
+    print(f"\n{'long work':44}{'here':>10}{'reference':>12}{'goal':>8}   [s]")
+    for body, goal in (("sun", 1), ("moon", 2)):
+        here = median_ms(lambda body=body: alignment(body), 3) / 1000  # type: ignore[misc]
+        began = time.perf_counter()
+        words = same_answer(body)
+        reference = time.perf_counter() - began
+        print(f"{'alignments of the ' + body + ' in a year':44}{here:10.2f}{reference:12.1f}{goal:8}   {words}")
+    grid = _terrain()
+    here = median_ms(lambda: skyline_from_grid(grid, 54.5, -3.5), 3) / 1000
+    print(f"{'skyline from 3601 × 3601 points, 60 km':44}{here:10.2f}{skyline_reference(grid, 6):12.1f}{10:8}   plain Python, from 6 rays")
+
+
 def server() -> list[tuple[str, float]]:
     """Time whole requests against a database given by the environment, if there is one."""
     from lucid_ridge.app import create_app
@@ -153,6 +229,7 @@ def main() -> None:
     for name, work, reference, goal in rows:
         shown = f"{median_ms(reference, 5):12.2f}" if reference else f"{'–':>12}"
         print(f"{name:44}{median_ms(work):10.2f}{shown}{goal:8}")
+    long_work()
     print(f"\n{'server, with PostgreSQL':44}{'here':>10}{'':12}{'goal':>8}")
     for name, milliseconds in server():
         print(f"{name:44}{milliseconds:10.2f}{'':12}{30 if 'dial' in name else '':>8}")

@@ -17,6 +17,7 @@ from sqlalchemy import create_engine, make_url, text
 
 from lucid_ridge.app import create_app
 from lucid_ridge.settings import Settings
+from lucid_ridge.standins.forecast_service import ForecastService
 from lucid_ridge.store.database import make_engine, make_sessions
 
 
@@ -30,14 +31,22 @@ def browser() -> Iterator[webdriver.Chrome]:
 
 
 @pytest.fixture
-def address(server_url: str, template: str) -> Iterator[str]:
+def forecasts() -> Iterator[ForecastService]:
+    """The simulated forecast service that the server under test asks; its mode can be changed."""
+    service = ForecastService()
+    yield service
+    service.stop()
+
+
+@pytest.fixture
+def address(server_url: str, template: str, forecasts: ForecastService) -> Iterator[str]:
     """A server on loopback with its own copy of the demo."""
     name = f"browser_{uuid.uuid4().hex[:10]}"
     admin = create_engine(server_url, isolation_level="AUTOCOMMIT")
     with admin.connect() as connection:
         connection.execute(text(f'create database "{name}" template "{template}"'))
     engine = make_engine(make_url(server_url).set(database=name).render_as_string(hide_password=False))
-    app = create_app(Settings(database_url=""), make_sessions(engine))
+    app = create_app(Settings(database_url="", forecast_url=forecasts.url), make_sessions(engine))
     server = waitress.create_server(app, host="127.0.0.1", port=0, threads=6)
 
     def serve() -> None:

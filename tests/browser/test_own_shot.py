@@ -18,7 +18,7 @@ def _fill(screen, **texts):
 def test_a_place_of_ones_own_and_a_shot_there(screen):
     screen.open("/locations")
     screen.press("New location")
-    _fill(screen, name="Kelda Head", latitude_deg="58.1", longitude_deg="-6.3", elevation_m="40")
+    _fill(screen, name="Kelda Head", coordinates="58°6'N 6°18'W", elevation_m="40")
     screen.find("//form//input[@name='zone']").click()
     screen.wait(lambda: screen.find("//form//input[@name='zone']").get_attribute("value") == "Europe/London")
     screen.press("Add the location")
@@ -91,12 +91,12 @@ def test_a_refused_form_keeps_everything(screen):
     screen.expect_in_console("422")
     screen.open("/locations")
     screen.press("New location")
-    _fill(screen, name="Nowhere", latitude_deg="95", longitude_deg="2")
+    _fill(screen, name="Nowhere", coordinates="95, 2")
     screen.press("Add the location")
-    screen.find("//form//*[@role='alert' and contains(., 'at most 90')]")
+    screen.find("//form//*[@role='alert' and contains(., 'outside -90 to 90')]")
     screen.browser.refresh()
     screen.press("New location")
-    assert screen.find("//form//input[@name='latitude_deg']").get_attribute("value") == "95"
+    assert screen.find("//form//input[@name='coordinates']").get_attribute("value") == "95, 2"
     assert screen.find("//form//input[@name='name']").get_attribute("value") == "Nowhere"
 
 
@@ -114,12 +114,12 @@ def test_a_deleted_shot_can_be_brought_back(screen):
 def test_time_is_chosen_on_the_fall_of_light(screen):
     screen.open_shot("Posts at the ebb", "light")
     handle = screen.handle("Time of the shot")
-    assert handle.get_attribute("aria-valuetext") == "15:25"
+    assert handle.get_attribute("aria-valuetext") == "15:15"
     handle.send_keys(Keys.ARROW_RIGHT)
-    screen.wait(lambda: screen.field("Time of the shot").get_attribute("value") == "15:26")
+    screen.wait(lambda: screen.field("Time of the shot").get_attribute("value") == "15:16")
     screen.drag(screen.handle("Time of the shot"), -120, 0)
     screen.wait(lambda: screen.field("Time of the shot").get_attribute("value") < "12:30")
-    screen.wait(lambda: "day" in screen.verdict("light"))
+    screen.wait(lambda: "daylight" in screen.verdict("light"))
 
 
 def test_limits_are_dragged_on_the_ruler(screen):
@@ -155,6 +155,7 @@ def test_days_without_sunset_or_sunrise(screen, date, words):
     screen.open("/locations")
     screen.find("//a[normalize-space()='Isfold']").click()
     screen.reads("Boathouse jetty")
+    screen.press("A day of light")
     screen.browser.execute_script("arguments[0].focus()", screen.field("Date"))
     screen.field("Date").send_keys(date)
     screen.reads(words)

@@ -71,8 +71,8 @@ def _contours(
     rows, columns = grid.heights_m.shape
     east, _ = east_north_m(origin[0], grid.west_deg + grid.step_lon_deg * np.arange(columns), *origin)
     _, north = east_north_m(grid.north_deg - grid.step_lat_deg * np.arange(rows), origin[1], *origin)
-    inside_x = np.nonzero(np.abs(east - middle[0]) <= 1.6 * half)[0]
-    inside_y = np.nonzero(np.abs(north - middle[1]) <= 1.6 * half)[0]
+    inside_x = np.nonzero(np.abs(east - middle[0]) <= 2.4 * half)[0]
+    inside_y = np.nonzero(np.abs(north - middle[1]) <= 2.4 * half)[0]
     if inside_x.size < 2 or inside_y.size < 2:
         return (), None
     x, y = slice(max(0, inside_x[0] - 1), inside_x[-1] + 2), slice(max(0, inside_y[0] - 1), inside_y[-1] + 2)

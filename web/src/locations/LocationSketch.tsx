@@ -37,7 +37,6 @@ export function LocationSketch({ name, sketch }: { name: string; sketch: Schemas
           14,
           height - 10,
         );
-        const every = Math.max(1, Math.round(5));
         return (
           <>
             <defs>
@@ -48,7 +47,7 @@ export function LocationSketch({ name, sketch }: { name: string; sketch: Schemas
             <rect width={width} height={height} fill={ink("panel")} />
             <g clipPath="url(#sketch-frame)">
               {sketch.contours.map((contour) => {
-                const strong = sketch.contour_step_m ? Math.round(contour.level_m / sketch.contour_step_m) % every === 0 : false;
+                const strong = sketch.contour_step_m ? Math.round(contour.level_m / sketch.contour_step_m) % 5 === 0 : false;
                 const low = contour.level_m <= 0;
                 return (
                   <path
@@ -118,7 +117,8 @@ export function LocationSketch({ name, sketch }: { name: string; sketch: Schemas
                     strokeWidth={1.5}
                   />
                   <text
-                    x={x(point.east_m) + 13}
+                    x={x(point.east_m) + (x(point.east_m) > width * 0.6 ? -13 : 13)}
+                    textAnchor={x(point.east_m) > width * 0.6 ? "end" : "start"}
                     y={labels[index]}
                     dy="0.35em"
                     fontSize="13.5"

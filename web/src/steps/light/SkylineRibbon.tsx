@@ -194,7 +194,14 @@ export function SkylineRibbon({
                   return (
                     <>
                       {sy < height - 24 && (
-                        <circle cx={sx} cy={sy} r={7} fill={ink("accent")} stroke={ink("bg")} strokeWidth={1.5} />
+                        <circle
+                          cx={sx}
+                          cy={sy}
+                          r={7}
+                          fill={seen(seconds) ? ink("accent") : "none"}
+                          stroke={seen(seconds) ? ink("bg") : ink("accent")}
+                          strokeWidth={2}
+                        />
                       )}
                       {my < y(0) && <circle cx={mx} cy={my} r={6} fill={ink("haze")} stroke={ink("bg")} strokeWidth={1.5} />}
                     </>

@@ -31,7 +31,7 @@ export function YearCarpet({
   return (
     <Drawing
       title="The year"
-      note="day of the year by time of day, brighter is more light; hatched: sun behind the land"
+      note="brighter is more light; speckled: sun behind the land"
       figures={{
         head: ["Date", "From", "To", "Bearing", "Altitude", "Light"],
         rows: hits.map((hit) => [

@@ -73,6 +73,18 @@ export default function PlacePage({ shot, set, errors }: ShotWork) {
               </Figures>
             )}
           </Section>
+          {shot.plan.place.set_up && (
+            <Section title="Before you go">
+              <Figures>
+                {shot.plan.place.leave_home && <Figure name="leave home by" value={shot.plan.place.leave_home} />}
+                <Figure name="start walking by" value={shot.plan.place.leave_car} />
+                {shot.plan.place.walk_min !== null && (
+                  <Figure name="walk" value={Math.round(shot.plan.place.walk_min)} unit="min" />
+                )}
+                <Figure name="set up from" value={shot.plan.place.set_up} />
+              </Figures>
+            </Section>
+          )}
           {place && (
             <Section title="Elements in the scene">
               <ElementList elements={place.viewpoint.elements} />
