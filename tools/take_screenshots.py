@@ -14,6 +14,8 @@ TARGET = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
 STEPS = (
     ("place", "Posts at the ebb", "place", "Graphite", False),
     ("light", "Posts at the ebb", "light", "Graphite", False),
+    ("skyline", "Split boulder under the fell", "light", "Graphite", False),
+    ("year", "Posts at the ebb", "light", "Graphite", False),
     ("frame", "Split boulder under the fell", "frame", "Graphite", False),
     ("depth", "Posts at the ebb", "depth", "Graphite", False),
     ("depth-close-up", "Sundew after rain", "depth", "Graphite", False),
@@ -22,11 +24,14 @@ STEPS = (
     ("sequence", "Split boulder under the fell", "sequence", "Graphite", False),
     ("field", "Posts at the ebb", "field", "Graphite", False),
     ("light-ember", "Midnight sun over the sound", "light", "Ember", False),
+    ("light-phone", "Brown water over the sill", "light", "Graphite", True),
     ("depth-phone", "Posts at the ebb", "depth", "Graphite", True),
 )
+# What is pressed before the picture is taken.
+VIEWS = {"skyline": ("The skyline",), "year": ("The year", "Search the year", "Go through the year")}
 PAGES = (
     ("notebook", "/", "//h2", False),
-    ("locations", "/locations", "//figure", False),
+    ("locations", "/locations", "//*[@data-track]", False),
     ("kit", "/kit", "//h2", False),
     ("card-phone", "/cards/1", "//article//h1", True),
 )
@@ -58,6 +63,14 @@ def main() -> None:
             screen.open_shot(shot, step)
             screen.find(f"//*[@role='radio' and normalize-space()='{theme}']").click()
             screen.find("//figure//*[name()='svg'] | //article")
+            for button in VIEWS.get(name, ()):
+                screen.press(button)
+                if button == "Search the year":
+                    screen.wait(lambda: screen.all("[data-hit]"))
+            if step == "light" and name != "year":
+                screen.find("//*[@data-window]")
+            if name == "year":
+                screen.wait(lambda: len(screen.all("[data-season]")) > 20)
             take(name)
     finally:
         browser.quit()

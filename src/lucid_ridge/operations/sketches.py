@@ -14,7 +14,7 @@ from ..store.places import Location, LocationGrid
 from .rows import owned
 from .skylines import grid_of, position_of
 
-_LEVELS = 12
+_LEVELS = 10
 _STEPS_M = (5, 10, 20, 25, 50, 100, 200, 500)
 _LEAST_SPAN_M = 300.0
 _FINEST = 220
@@ -85,7 +85,8 @@ def _contours(
         finer = max(2, _FINEST // max(heights.shape))
         heights = zoom(heights, finer, order=3, grid_mode=False)
         east, north = (np.linspace(axis[0], axis[-1], size) for axis, size in zip((east, north), heights.shape[::-1], strict=True))
-    span = float(np.nanmax(heights) - np.nanmin(heights))
+    shown = heights[np.ix_(np.abs(np.asarray(north) - middle[1]) <= 1.1 * half, np.abs(np.asarray(east) - middle[0]) <= 1.1 * half)]
+    span = float(np.nanmax(shown) - np.nanmin(shown)) if shown.size and np.isfinite(shown).any() else 0.0
     step = next((size for size in _STEPS_M if span / size <= _LEVELS), _STEPS_M[-1])
     cut = type(grid)(heights, grid.north_deg, grid.west_deg, grid.step_lat_deg, grid.step_lon_deg)
     generator = contour_generator(east, north, np.ma.masked_invalid(heights))

@@ -10,7 +10,7 @@ from zoneinfo import ZoneInfo
 
 import numpy as np
 
-HORIZON_H = 24 * 10
+HORIZON_H = 24 * 16
 # Weather comes and goes in some days; a model run is issued every six hours.
 _PATTERN_H, _ISSUE_H = 30.0, 6
 
