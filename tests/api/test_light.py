@@ -80,6 +80,25 @@ def test_the_land_hides_the_sun(api):
     assert light["moon"]["words"] == "waning gibbous"
 
 
+def test_what_a_day_lacks_is_said_with_its_cause(api):
+    isfold = api.get(f"/shots/{api.shot_id('Blue noon')}")["place"]["viewpoint"]["id"]
+    weir = api.get(f"/shots/{api.shot_id('Brown water over the sill')}")["place"]["viewpoint"]["id"]
+
+    def words(point, day):
+        light = api.get(f"/viewpoints/{point}/light?date_local={day}")
+        return [light["absence_words"], light["moon"]["absence_words"], *light["missing_words"]]
+
+    # Above: at 54.5° N in June the sun never goes 12° and 18° down (its lowest is 12° at the solstice: 90 - 54.55 - 23.44).
+    assert "The sun never stands 18° down: no astronomical dusk or dawn." in words(weir, "2027-06-21")
+    # Below: at 68.2° N in December it does not rise; it is then still less than 6° down at noon, so that there is a civil dawn.
+    polar = words(isfold, "2026-12-21")
+    assert polar[0] == "The sun stays down all day: no sunrise."
+    assert not any(text and "civil" in text for text in polar)
+    # Not in this day: some day of every month has no moonrise (almanacs).
+    without = [day for day in range(1, 31) if "No moonrise falls into this day." in words(weir, f"2026-11-{day:02d}")]
+    assert len(without) == 1
+
+
 def test_forecast_comes_simulated_and_is_kept(api, posts, service):
     location = _location(api, posts)
     state = api.get(f"/locations/{location}/forecast")

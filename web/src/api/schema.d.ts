@@ -3695,6 +3695,8 @@ export interface components {
             land_words: string[];
             /** Length S */
             length_s: number;
+            /** Missing Words */
+            missing_words: string[];
             moon: components["schemas"]["MoonOut"];
             /** Noon Compass */
             noon_compass: string;

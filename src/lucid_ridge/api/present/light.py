@@ -95,6 +95,7 @@ def present_light_day(location: Location, day: date, readings: tuple[Reading, ..
         events=[local.event(event) for event in light.events],
         absence=absence,
         absence_words=_ABSENCE_WORDS[absence] if absence else None,
+        missing_words=_missing_words(light),
         bands=[
             out.LightBandOut(
                 kind=band.kind, **local.span(band.span).model_dump(), before=band.span.starts_before, after=band.span.ends_after
@@ -125,6 +126,21 @@ def present_light_day(location: Location, day: date, readings: tuple[Reading, ..
 def _rounded(values: Any, digits: int = 3) -> list[float]:
     result: list[float] = np.round(np.asarray(values), digits).tolist()
     return result
+
+
+def _missing_words(light: LightDay) -> list[str]:
+    """Return a sentence for every event that the day lacks, with its cause: always above, always below, or not in this day."""
+    kinds = {event.kind for event in (*light.events, *light.moon_events)}
+    words = []
+    for level, down in (("civil", 6), ("nautical", 12), ("astronomical", 18)):
+        if light.absences[level] == "always_above":
+            words.append(f"The sun never stands {down}° down: no {level} dusk or dawn.")
+        elif light.absences[level] == "always_below":
+            words.append(f"The sun stays more than {down}° down all day: no {level} dawn or dusk.")
+    for rise, fall, cause in (("sunrise", "sunset", light.absences["sun"]), ("moonrise", "moonset", light.absences["moon"])):
+        if cause is None:
+            words += [f"No {kind} falls into this day." for kind in (rise, fall) if kind not in kinds]
+    return words
 
 
 def _behind_land(light: LightDay) -> list[Interval]:

@@ -105,6 +105,7 @@ class LightDayOut(Out):
     events: list[SunEventOut]
     absence: str | None
     absence_words: str | None
+    missing_words: list[str]
     bands: list[LightBandOut]
     curve_step_s: float
     curve_ev100: list[float]

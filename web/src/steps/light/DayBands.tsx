@@ -155,6 +155,20 @@ export function TideBand({ day, cutOff, x, top, tall }: Place & { day: Day; cutO
         opacity={0.8}
       />
       <path d={line()(points) ?? ""} fill="none" stroke={ink("haze")} strokeWidth={1.6} />
+      {tide.slack.map((span) => (
+        <line
+          key={span.from_s}
+          data-slack=""
+          x1={x(Math.max(0, span.from_s))}
+          x2={x(Math.min(day.length_s, span.to_s))}
+          y1={top + tall - 1.5}
+          y2={top + tall - 1.5}
+          stroke={ink("haze")}
+          strokeWidth={3}
+        >
+          <title>{`slack from ${span.start_clock} to ${span.end_clock}`}</title>
+        </line>
+      ))}
       {tide.events.map((event) => (
         <text
           key={event.seconds}

@@ -33,11 +33,14 @@ const LEAST_WINDOW_S = 240;
 export function FallOfLight({
   day,
   shotDay,
+  simulated,
   shot,
   set,
 }: {
   day: Day;
   shotDay?: ShotDay | undefined;
+  /** Whether the forecast shown comes from the simulated service. */
+  simulated?: boolean | undefined;
   shot?: Shot;
   set?: ShotWork["set"];
 }) {
@@ -64,11 +67,14 @@ export function FallOfLight({
     setHeld({ time, end: last });
     set?.({ time_utc: utc(time), window_end_utc: utc(last) });
   };
+  const invented = [day.tide && "tide", simulated && shotDay?.weather.length && "forecast"].filter(Boolean).join(" and ");
   const length = shot?.plan.sequence.total_s ?? 0;
   return (
     <Drawing
       title="The fall of light"
-      note={[day.absence_words, day.shift_words, set ? "click a time, drag a window" : null].filter(Boolean).join("; ")}
+      note={[day.absence_words, day.shift_words, invented && `${invented} simulated`, set ? "click a time, drag a window" : null]
+        .filter(Boolean)
+        .join("; ")}
       figures={{
         head: [
           "Clock",

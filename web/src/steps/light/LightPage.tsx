@@ -88,7 +88,7 @@ export default function LightPage(work: ShotWork) {
         />
       );
     if (view === "above") return <GroundPlan shot={shot} shadows={shotDay.data?.shadows ?? []} />;
-    return <FallOfLight day={day} shotDay={shotDay.data} shot={shot} set={set} />;
+    return <FallOfLight day={day} shotDay={shotDay.data} simulated={forecast.data?.simulated} shot={shot} set={set} />;
   };
   return (
     <StepLayout
@@ -166,7 +166,7 @@ export default function LightPage(work: ShotWork) {
               {place && day && facts.date_local && (
                 <Readings locationId={place.location_id} date={facts.date_local} day={day} readings={readings} />
               )}
-              {day && <EventsOfDay day={day} />}
+              {day && <EventsOfDay day={day} shotDay={shotDay.data} />}
             </>
           )}
         </>

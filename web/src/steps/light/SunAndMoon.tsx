@@ -45,7 +45,7 @@ export function LightFigures({ light, ratio }: { light: Schemas["LightOut"]; rat
 }
 
 /** Every event of sun and moon on a day, and why one is missing. */
-export function EventsOfDay({ day }: { day: Schemas["LightDayOut"] }) {
+export function EventsOfDay({ day, shotDay }: { day: Schemas["LightDayOut"]; shotDay?: Schemas["ShotDayOut"] | undefined }) {
   const events = [...day.events, ...day.moon.events].sort((one, other) => one.seconds - other.seconds);
   return (
     <Section
@@ -54,7 +54,14 @@ export function EventsOfDay({ day }: { day: Schemas["LightDayOut"] }) {
     >
       {day.absence_words && <Box>{day.absence_words}</Box>}
       {day.moon.absence_words && <Box>{day.moon.absence_words}</Box>}
-      {day.land_words.map((words) => (
+      {shotDay?.subject_name && day.has_skyline && (
+        <Box fontSize="14px">
+          {shotDay.subject_lit.length
+            ? `The sun is on ${shotDay.subject_name} from ${shotDay.subject_lit.map((span) => `${span.start_clock} to ${span.end_clock}`).join(" and ")}.`
+            : `The sun does not reach ${shotDay.subject_name} on this day.`}
+        </Box>
+      )}
+      {[...day.land_words, ...day.missing_words].map((words) => (
         <Box key={words} fontSize="14px">
           {words}
         </Box>
