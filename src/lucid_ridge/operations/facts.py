@@ -22,8 +22,8 @@ from ..store.photographer import Photographer
 from ..store.places import Element, Location, Viewpoint
 from ..store.shots import FieldCard, Shot
 
-PLAN_VERSION = 2
-_SHOT_FIELDS = {field.name for field in dataclasses.fields(core.ShotFacts)} & set(Shot.__table__.columns.keys())
+PLAN_VERSION = 3
+_SHOT_FIELDS = {field.name for field in dataclasses.fields(core.ShotFacts)} & set(Shot.__table__.columns.keys()) - {"muted_readings"}
 
 
 @dataclasses.dataclass(frozen=True)
@@ -60,6 +60,7 @@ def shot_facts(session: Session, shot: Shot) -> core.ShotFacts:
     bag = session.scalars(select(Filter).where(Filter.owner_id == shot.owner_id).order_by(Filter.id)).all()
     facts = core.ShotFacts(
         **{name: getattr(shot, name) for name in _SHOT_FIELDS},
+        muted_readings=frozenset(shot.muted_readings),
         **(_place_facts(session, shot, viewpoint) if viewpoint else {}),
         body=_copy(core.Body, shot.body) if shot.body else None,
         lens=_copy(core.Lens, shot.lens) if shot.lens else None,

@@ -11,6 +11,7 @@ from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from ..core.exposure.motion import LOOK_NAMES
 from ..core.framing.projection import LENGTHWISE, UPRIGHT
+from ..core.framing.reading import GUIDES
 from ..core.light.kinds import KIND_NAMES
 from ..core.planning.facts import BRACKET_MODES, COC_CRITERIA, DEPTH_METHODS, FOCUS_SCHOOLS
 from .base import Base, Journaled
@@ -28,6 +29,9 @@ class Shot(Base, Journaled):
         between("bearing_deg", 0.0, 360.0),
         between("pitch_deg", -90.0, 90.0),
         between("camera_height_m", 0.0, 100.0),
+        between("camera_east_m", -1000.0, 1000.0),
+        between("camera_north_m", -1000.0, 1000.0),
+        one_of("guide", tuple(GUIDES)),
         above("near_m", 0.0, 1e6),
         above("far_m", 0.0, 1e6),
         above("magnification", 0.0, 20.0),
@@ -78,6 +82,10 @@ class Shot(Base, Journaled):
     bearing_deg: Mapped[float | None]
     pitch_deg: Mapped[float] = mapped_column(default=0.0)
     camera_height_m: Mapped[float | None]
+    camera_east_m: Mapped[float] = mapped_column(default=0.0, server_default="0")
+    camera_north_m: Mapped[float] = mapped_column(default=0.0, server_default="0")
+    guide: Mapped[str] = mapped_column(Text, default="thirds", server_default="thirds")
+    muted_readings: Mapped[list[str]] = mapped_column(JSONB, default=list, server_default="[]")
     near_m: Mapped[float | None]
     far_m: Mapped[float | None]
     far_infinite: Mapped[bool] = mapped_column(default=False)

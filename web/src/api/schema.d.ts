@@ -2051,6 +2051,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{shot_id}/tune": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Find the camera that puts the elements where they belong; changes nothing. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    shot_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["TuneIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TunedOut"];
+                    };
+                };
+                /** @description A value cannot be accepted. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tracks/{track_id}": {
         parameters: {
             query?: never;
@@ -3300,17 +3351,32 @@ export interface components {
             elements: components["schemas"]["SeenElementOut"][];
             /** Focal Mm */
             focal_mm: number | null;
+            /** Guide Lines */
+            guide_lines: number[];
             /** Height Mm */
             height_mm: number | null;
             /** Horizon */
             horizon: number[][];
             /** Horizontal Fov Deg */
             horizontal_fov_deg: number | null;
+            /** Readings */
+            readings: components["schemas"]["FrameReadingOut"][];
             sun: components["schemas"]["SunInFrameOut"] | null;
             /** Vertical Fov Deg */
             vertical_fov_deg: number | null;
             /** Width Mm */
             width_mm: number | null;
+        };
+        /** FrameReadingOut */
+        FrameReadingOut: {
+            /** Key */
+            key: string;
+            /** Mark */
+            mark: string;
+            /** Muted */
+            muted: boolean;
+            /** Text */
+            text: string;
         };
         /** GridOut */
         GridOut: {
@@ -3984,6 +4050,15 @@ export interface components {
             /** Shutters */
             shutters: components["schemas"]["MarkingOut"][];
         };
+        /** MissOut */
+        MissOut: {
+            /** Met */
+            met: boolean;
+            /** Miss */
+            miss: number;
+            /** Words */
+            words: string;
+        };
         /** MonthTickOut */
         MonthTickOut: {
             /** Day Index */
@@ -4492,8 +4567,12 @@ export interface components {
             bracket: "none" | "range";
             /** Bracket Step Ev */
             bracket_step_ev: number;
+            /** Camera East M */
+            camera_east_m: number;
             /** Camera Height M */
             camera_height_m: number | null;
+            /** Camera North M */
+            camera_north_m: number;
             /** Clock Local */
             clock_local: string | null;
             /**
@@ -4531,6 +4610,11 @@ export interface components {
             focus_school: "balanced" | "hyperfocal" | "third" | "subject";
             /** Follow Fading */
             follow_fading: boolean;
+            /**
+             * Guide
+             * @enum {string}
+             */
+            guide: "thirds" | "golden" | "centre" | "none";
             /** Highlight Ev */
             highlight_ev: number | null;
             /** Highlight Margin Ev */
@@ -4553,6 +4637,8 @@ export interface components {
             metered_through_lens: boolean;
             /** Moving Element Id */
             moving_element_id: number | null;
+            /** Muted Readings */
+            muted_readings: string[];
             /** Name */
             name: string;
             /** Near Label */
@@ -4675,10 +4761,20 @@ export interface components {
              */
             bracket_step_ev?: number | string;
             /**
+             * Camera East M
+             * @default 0
+             */
+            camera_east_m?: number | string;
+            /**
              * Camera Height M
              * @default null
              */
             camera_height_m?: number | string | null;
+            /**
+             * Camera North M
+             * @default 0
+             */
+            camera_north_m?: number | string;
             /**
              * Clock Local
              * @default null
@@ -4749,6 +4845,12 @@ export interface components {
              */
             follow_fading?: boolean;
             /**
+             * Guide
+             * @default thirds
+             * @enum {string}
+             */
+            guide?: "thirds" | "golden" | "centre" | "none";
+            /**
              * Highlight Ev
              * @default null
              */
@@ -4803,6 +4905,11 @@ export interface components {
              * @default null
              */
             moving_element_id?: number | null;
+            /**
+             * Muted Readings
+             * @default []
+             */
+            muted_readings?: string[];
             /**
              * Name
              * @default
@@ -5033,6 +5140,47 @@ export interface components {
             y: number;
         };
         /**
+         * TargetIn
+         * @description What the frame should hold; shares of its width (x, air) or height (y). See core.framing.tuner.Target.
+         */
+        TargetIn: {
+            /**
+             * Air
+             * @default 0
+             */
+            air?: number | string;
+            /**
+             * Element Id
+             * @default null
+             */
+            element_id?: number | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "place" | "air" | "horizon" | "whole";
+            /**
+             * Other Id
+             * @default null
+             */
+            other_id?: number | null;
+            /**
+             * Weight
+             * @default 1
+             */
+            weight?: number | string;
+            /**
+             * X
+             * @default null
+             */
+            x?: number | string | null;
+            /**
+             * Y
+             * @default null
+             */
+            y?: number | string | null;
+        };
+        /**
          * ThumbOut
          * @description A small finder drawing: polygons in 0..1 of the frame, farthest first.
          */
@@ -5112,6 +5260,67 @@ export interface components {
         TrackPatch: {
             /** Name */
             name: string;
+        };
+        /**
+         * TuneIn
+         * @description What may change: steps to each side of where the camera stands now, its height, focal length, bearing and pitch.
+         */
+        TuneIn: {
+            /**
+             * Bearing
+             * @default true
+             */
+            bearing?: boolean;
+            /**
+             * Focal
+             * @default false
+             */
+            focal?: boolean;
+            /**
+             * Height High M
+             * @default null
+             */
+            height_high_m?: number | string | null;
+            /**
+             * Height Low M
+             * @default null
+             */
+            height_low_m?: number | string | null;
+            /**
+             * Pitch
+             * @default true
+             */
+            pitch?: boolean;
+            /**
+             * Step M
+             * @default 0
+             */
+            step_m?: number | string;
+            /** Targets */
+            targets: components["schemas"]["TargetIn"][];
+        };
+        /**
+         * TunedCameraOut
+         * @description changes: what to set in the shot; words: the move as one would say it.
+         */
+        TunedCameraOut: {
+            /** All Met */
+            all_met: boolean;
+            /** Changes */
+            changes: {
+                [key: string]: number;
+            };
+            /** Misses */
+            misses: components["schemas"]["MissOut"][];
+            /** Words */
+            words: string;
+        };
+        /** TunedOut */
+        TunedOut: {
+            /** Remarks */
+            remarks: string[];
+            /** Solutions */
+            solutions: components["schemas"]["TunedCameraOut"][];
         };
         /** UndoOut */
         UndoOut: {

@@ -9,6 +9,7 @@ from typing import Any
 
 import numpy as np
 
+from ...core.framing.reading import GUIDES
 from ...core.planning.depth import DepthStep
 from ...core.planning.exposure import ExposureStep
 from ...core.planning.facts import ShotFacts
@@ -114,6 +115,8 @@ def present_frame(facts: ShotFacts, step: FrameStep, depth: DepthStep) -> out.Fr
         horizon=polygons([step.horizon])[0] if step.horizon is not None else [],
         elements=elements,
         sun=out.SunInFrameOut.model_validate(step.sun) if step.sun else None,
+        readings=[out.FrameReadingOut.model_validate(item) for item in step.readings],
+        guide_lines=list(GUIDES[facts.guide]),
     )
 
 

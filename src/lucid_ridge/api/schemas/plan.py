@@ -78,6 +78,13 @@ class SunInFrameOut(Out):
     diameter_share: float
 
 
+class FrameReadingOut(Out):
+    key: str
+    mark: str
+    text: str
+    muted: bool
+
+
 class FrameOut(Out):
     focal_mm: float | None
     bearing_deg: float | None
@@ -90,6 +97,8 @@ class FrameOut(Out):
     horizon: list[list[float]]
     elements: list[SeenElementOut]
     sun: SunInFrameOut | None
+    readings: list[FrameReadingOut]
+    guide_lines: list[float]
 
 
 class FocusPositionOut(Out):

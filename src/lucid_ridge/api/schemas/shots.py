@@ -18,6 +18,7 @@ FocusSchool = Literal["balanced", "hyperfocal", "third", "subject"]
 DepthMethod = Literal["auto", "single", "ring", "rail"]
 LookName = Literal["frozen", "textured", "silky", "veiled", "flattened"]
 BracketMode = Literal["none", "range"]
+Guide = Literal["thirds", "golden", "centre", "none"]
 Iso = bounded(1, 10_000_000)
 Reading = bounded(-15, 25)
 
@@ -60,6 +61,10 @@ class ShotPatch(In):
     bearing_deg: Annotated[Bearing | None, AfterValidator(wrap_bearing)] = None
     pitch_deg: bounded(-90, 90) = 0.0  # type: ignore[valid-type]
     camera_height_m: bounded(0, 100) | None = None  # type: ignore[valid-type]
+    camera_east_m: bounded(-1000, 1000) = 0.0  # type: ignore[valid-type]
+    camera_north_m: bounded(-1000, 1000) = 0.0  # type: ignore[valid-type]
+    guide: Guide = "thirds"
+    muted_readings: Annotated[list[Name], Field(max_length=200)] = []
     sharp_element_ids: Annotated[list[Id], Field(max_length=500)] = []
     near_m: Distance | None = None
     far_m: Distance | None = None
@@ -95,6 +100,50 @@ class ShotPatch(In):
     settle_s: bounded(0, 600) = 5.0  # type: ignore[valid-type]
 
 
+class TargetIn(In):
+    """What the frame should hold; shares of its width (x, air) or height (y). See core.framing.tuner.Target."""
+
+    kind: Literal["place", "air", "horizon", "whole"]
+    element_id: Id | None = None
+    other_id: Id | None = None
+    x: bounded(-1, 2) | None = None  # type: ignore[valid-type]
+    y: bounded(-1, 2) | None = None  # type: ignore[valid-type]
+    air: bounded(-1, 1) = 0.0  # type: ignore[valid-type]
+    weight: bounded(0, 100, above=True) = 1.0  # type: ignore[valid-type]
+
+
+class TuneIn(In):
+    """What may change: steps to each side of where the camera stands now, its height, focal length, bearing and pitch."""
+
+    targets: Annotated[list[TargetIn], Field(min_length=1, max_length=20)]
+    step_m: bounded(0, 100) = 0.0  # type: ignore[valid-type]
+    height_low_m: bounded(0, 100) | None = None  # type: ignore[valid-type]
+    height_high_m: bounded(0, 100) | None = None  # type: ignore[valid-type]
+    focal: bool = False
+    bearing: bool = True
+    pitch: bool = True
+
+
+class MissOut(Out):
+    words: str
+    met: bool
+    miss: float
+
+
+class TunedCameraOut(Out):
+    """changes: what to set in the shot; words: the move as one would say it."""
+
+    changes: dict[str, float]
+    words: str
+    all_met: bool
+    misses: list[MissOut]
+
+
+class TunedOut(Out):
+    solutions: list[TunedCameraOut]
+    remarks: list[str]
+
+
 class FilterUseOut(Out):
     filter_id: int
     on_lens: bool
@@ -123,6 +172,10 @@ class ShotFactsOut(Out):
     bearing_deg: float | None
     pitch_deg: float
     camera_height_m: float | None
+    camera_east_m: float
+    camera_north_m: float
+    guide: Guide
+    muted_readings: list[str]
     sharp_element_ids: list[int]
     near_m: float | None
     near_label: str | None

@@ -56,16 +56,8 @@ def curvature_drop_m(distance_m: float) -> float:
 
 def outline(camera: Camera, solid: Solid) -> Outline:
     """Return the outline of a solid as the camera sees it, true to size and perspective."""
-    bearing = math.radians(solid.bearing_deg)
-    forward, across = np.array([math.sin(bearing), math.cos(bearing)]), np.array([math.cos(bearing), -math.sin(bearing)])
-    base = solid.base_m - curvature_drop_m(solid.distance_m)
     polygons = []
-    for shape in _faces(solid.shape):
-        points = np.empty((len(shape), 3))
-        depth = solid.distance_m + (shape[:, 1] * solid.height_m if solid.shape == "water" else 0.0)
-        points[:, :2] = np.multiply.outer(np.broadcast_to(depth, len(shape)), forward)
-        points[:, :2] += np.multiply.outer(shape[:, 0] * solid.width_m, across)
-        points[:, 2] = base if solid.shape == "water" else base + shape[:, 1] * solid.height_m
+    for points in _placed_faces(solid):
         seen = project(camera, points)
         if seen.in_front.all():
             polygons.append(np.stack((seen.x, seen.y), axis=-1))
@@ -74,6 +66,26 @@ def outline(camera: Camera, solid: Solid) -> Outline:
     every = np.concatenate(polygons)
     (left, top), (right, bottom) = every.min(axis=0), every.max(axis=0)
     return Outline(tuple(polygons), float(left), float(right), float(top), float(bottom), _share(left, right, top, bottom))
+
+
+def solid_points(solid: Solid) -> NDArray[np.float64]:
+    """Return all corners of a solid [m; east, north, up from the viewpoint's ground], shape (n, 3)."""
+    return np.concatenate(_placed_faces(solid))
+
+
+def _placed_faces(solid: Solid) -> list[NDArray[np.float64]]:
+    bearing = math.radians(solid.bearing_deg)
+    forward, across = np.array([math.sin(bearing), math.cos(bearing)]), np.array([math.cos(bearing), -math.sin(bearing)])
+    base = solid.base_m - curvature_drop_m(solid.distance_m)
+    faces = []
+    for shape in _faces(solid.shape):
+        points = np.empty((len(shape), 3))
+        depth = solid.distance_m + (shape[:, 1] * solid.height_m if solid.shape == "water" else 0.0)
+        points[:, :2] = np.multiply.outer(np.broadcast_to(depth, len(shape)), forward)
+        points[:, :2] += np.multiply.outer(shape[:, 0] * solid.width_m, across)
+        points[:, 2] = base if solid.shape == "water" else base + shape[:, 1] * solid.height_m
+        faces.append(points)
+    return faces
 
 
 def _share(left: float, right: float, top: float, bottom: float) -> float:

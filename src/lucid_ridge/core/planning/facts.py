@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+import math
+from dataclasses import dataclass, replace
 from datetime import date, datetime
+from functools import cached_property
 from zoneinfo import ZoneInfo
 
 from ..light.readings import Reading
@@ -174,6 +176,10 @@ class ShotFacts:
     bearing_deg: float | None = None
     pitch_deg: float = 0.0
     camera_height_m: float | None = None
+    camera_east_m: float = 0.0
+    camera_north_m: float = 0.0
+    guide: str = "thirds"
+    muted_readings: frozenset[str] = frozenset()
     sharp_element_ids: frozenset[int] = frozenset()
     near_m: float | None = None
     far_m: float | None = None
@@ -245,6 +251,21 @@ class ShotFacts:
         element = self.element(self.water_element_id)
         bed = element.bed_m if element and element.bed_m is not None else 0.0
         return tuple(None if depth is None else depth + bed for depth in (self.water_low_m, self.water_high_m))  # type: ignore[return-value]
+
+    @cached_property
+    def seen_from_camera(self) -> ShotFacts:
+        """The same facts with bearings and distances of the elements as from the camera, which may stand beside the viewpoint's mark."""
+        if self.camera_east_m == 0 and self.camera_north_m == 0:
+            return self
+        return replace(self, elements=tuple(self._from_camera(item) for item in self.elements))
+
+    def _from_camera(self, item: Element) -> Element:
+        bearing = math.radians(item.bearing_deg)
+        east = item.distance_m * math.sin(bearing) - self.camera_east_m
+        north = item.distance_m * math.cos(bearing) - self.camera_north_m
+        # What one would stand upon is taken to be a hand's width away.
+        distance = max(0.05, math.hypot(east, north))
+        return replace(item, bearing_deg=math.degrees(math.atan2(east, north)) % 360, distance_m=distance)
 
     def element(self, element_id: int | None) -> Element | None:
         return next((item for item in self.elements if item.id == element_id), None)

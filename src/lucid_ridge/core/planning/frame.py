@@ -8,10 +8,11 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from ..framing.outlines import Outline, Solid, outline
+from ..framing.outlines import Outline, outline
 from ..framing.projection import Camera, field_of_view_deg, project
 from .depth import DepthStep
 from .facts import ShotFacts, settings_of
+from .frame_reading import FrameReading, frame_readings, scene_solids
 from .light import LightStep
 from .marks import CAUTION, FAILS, HOLDS, TIGHT, UNSAID, Reason, Verdict, worst_first, worst_mark
 
@@ -53,6 +54,7 @@ class FrameStep:
     horizon: NDArray[np.float64] | None = None
     elements: tuple[SeenElement, ...] = ()
     sun: SunInFrame | None = None
+    readings: tuple[FrameReading, ...] = ()
 
 
 def plan_frame(facts: ShotFacts, depth: DepthStep, light: LightStep) -> FrameStep:
@@ -71,14 +73,16 @@ def plan_frame(facts: ShotFacts, depth: DepthStep, light: LightStep) -> FrameSte
         sensor_height_mm=facts.body.sensor_height_mm,
         orientation=facts.orientation,
         height_m=settings.camera_height_m,
+        east_m=facts.camera_east_m,
+        north_m=facts.camera_north_m,
     )
+    solids = scene_solids(facts)
     seen = tuple(
-        SeenElement(
-            item.id, item.name, item.shape, item.distance_m,
-            outline(camera, Solid(item.shape, item.bearing_deg, item.distance_m, item.width_m, item.height_m, item.base_m)),
-        )
-        for item in facts.elements
-    )  # fmt: skip
+        SeenElement(item.id, item.name, item.shape, near.distance_m, outline(camera, solid))
+        for item, near, solid in zip(facts.elements, facts.seen_from_camera.elements, solids, strict=True)
+    )
+    readings = frame_readings(facts, camera, solids)
+    reasons += [reading.reason for reading in readings if reading.reason and not reading.muted]
     for item in seen:
         # Broad things (a ridge, water) are expected to run out of the frame.
         runs_out = item.shape in ("ridge", "water") and item.outline.in_view
@@ -100,7 +104,7 @@ def plan_frame(facts: ShotFacts, depth: DepthStep, light: LightStep) -> FrameSte
         text = f"{settings.focal_mm:g} mm; {_first_clause(worst.text)}"
     return FrameStep(
         Verdict("frame", worst_mark(reasons), text), tuple(reasons), settings.focal_mm, settings.bearing_deg % 360,
-        settings.camera_height_m, width, height, horizontal, vertical, _horizon(camera), seen, sun,
+        settings.camera_height_m, width, height, horizontal, vertical, _horizon(camera), seen, sun, readings,
     )  # fmt: skip
 
 

@@ -42,8 +42,9 @@ class ShotPlan:
 
 def plan_shot(facts: ShotFacts) -> ShotPlan:
     """Return the plan of a shot. A shot with missing facts is valid: the steps that lack something say what."""
-    place, light, depth = plan_place(facts), plan_light(facts), plan_depth(facts)
+    seen = facts.seen_from_camera
+    place, light, depth = plan_place(facts), plan_light(facts), plan_depth(seen)
     frame = plan_frame(facts, depth, light)
-    exposure = plan_exposure(facts, light, depth)
-    sequence = plan_sequence(facts, light, depth, exposure)
+    exposure = plan_exposure(seen, light, depth)
+    sequence = plan_sequence(seen, light, depth, exposure)
     return ShotPlan(place, light, frame, depth, exposure, sequence, plan_field(facts, sequence))

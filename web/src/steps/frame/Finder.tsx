@@ -91,7 +91,7 @@ export function Finder({ shot, set }: { shot: Shot; set: ShotWork["set"] }) {
               ))}
             </g>
             <g stroke={ink("fg")} strokeOpacity={0.35} strokeWidth={1}>
-              {[1 / 3, 2 / 3].map((third) => (
+              {frame.guide_lines.map((third) => (
                 <g key={third}>
                   <line x1={px(third)} x2={px(third)} y1={top} y2={top + h} />
                   <line x1={left} x2={left + w} y1={py(third)} y2={py(third)} />

@@ -10,12 +10,16 @@ import { Empty } from "../../parts/States";
 import { StepLayout } from "../../shot/StepLayout";
 import type { ShotWork } from "../../shot/useShot";
 import { Finder } from "./Finder";
+import { FineTuner } from "./FineTuner";
+import { FrameReadings } from "./FrameReadings";
+import { GroundView } from "./GroundView";
 
 /** Step 3: lens, orientation and aim, and what the sensor then sees. */
-export default function FramePage({ shot, change, set, errors }: ShotWork) {
+export default function FramePage(work: ShotWork) {
+  const { shot, change, set, errors } = work;
   const kit = useQuery(kitQuery()).data;
   const markings = useQuery(markingsQuery()).data;
-  const { facts, plan } = shot;
+  const { facts, place, plan } = shot;
   const lens = kit?.lenses.find((item) => item.id === facts.lens_id);
   const inside = (markings?.focals ?? []).filter(
     (mark) => lens && mark.value >= lens.focal_min_mm && mark.value <= lens.focal_max_mm,
@@ -109,10 +113,30 @@ export default function FramePage({ shot, change, set, errors }: ShotWork) {
                 save={(text) => change({ camera_height_m: text.trim() ? text : null })}
               />
             </Row>
-            <Box fontSize="13px" color="muted">
-              Drag the cross in the finder to aim; arrow keys turn it by a degree.
+            <Row>
+              <Field
+                label="East of the mark"
+                name={key("camera_east_m")}
+                value={String(facts.camera_east_m)}
+                unit="m"
+                step={0.1}
+                save={(text) => change({ camera_east_m: text })}
+              />
+              <Field
+                label="North of the mark"
+                name={key("camera_north_m")}
+                value={String(facts.camera_north_m)}
+                unit="m"
+                step={0.1}
+                save={(text) => change({ camera_north_m: text })}
+              />
+            </Row>
+            <Box height="250px">
+              <GroundView shot={shot} set={set} />
             </Box>
           </Section>
+          {plan.frame.width_mm && <FrameReadings {...work} />}
+          {plan.frame.width_mm && place && place.viewpoint.elements.length > 0 && <FineTuner {...work} />}
           {plan.frame.horizontal_fov_deg && (
             <Section title="Field of view">
               <Figures>

@@ -1,0 +1,219 @@
+import { Box } from "@chakra-ui/react";
+import { useState } from "react";
+import { ApiError, client, type Schemas, take } from "../../api/client";
+import { Button } from "../../parts/Button";
+import { Input, Labelled, SelectBox, Tick } from "../../parts/Field";
+import { Mark } from "../../parts/Mark";
+import { Row, Section } from "../../parts/Section";
+import { useDraft } from "../../parts/useDraft";
+import type { ShotWork } from "../../shot/useShot";
+
+interface Wish {
+  kind: "place" | "air" | "horizon" | "whole";
+  element: string;
+  other: string;
+  /** In per cent of the frame, as typed. */
+  x: string;
+  y: string;
+  air: string;
+  weight: string;
+}
+
+interface Tuning {
+  wishes: Wish[];
+  step: string;
+  low: string;
+  high: string;
+  focal: boolean;
+  bearing: boolean;
+  pitch: boolean;
+}
+
+const KINDS: Record<Wish["kind"], string> = {
+  place: "stands at",
+  air: "has air to",
+  horizon: "horizon at",
+  whole: "is whole in the frame",
+};
+const NEW: Wish = { kind: "place", element: "", other: "", x: "33", y: "", air: "2", weight: "1" };
+const share = (text: string) => (text.trim() ? Number(text.replace(",", ".")) / 100 : null);
+
+/** State what the frame should hold and what may change; get the camera, up to three of them, and what stands in the way. */
+export function FineTuner({ shot, set }: ShotWork) {
+  const [draft, setDraft] = useDraft(`tuner:${shot.id}`);
+  const height = shot.plan.frame.camera_height_m ?? 1.5;
+  const initial: Tuning = {
+    wishes: [{ ...NEW, element: String(shot.plan.frame.elements.find((item) => item.shape !== "water")?.id ?? "") }],
+    step: "1",
+    low: String(Math.round(height * 50) / 100),
+    high: String(Math.round(Math.max(1.6, height) * 100) / 100),
+    focal: true,
+    bearing: true,
+    pitch: true,
+  };
+  const tuning: Tuning = { ...initial, ...(draft ? (JSON.parse(draft) as Partial<Tuning>) : {}) };
+  const put = (part: Partial<Tuning>) => setDraft(JSON.stringify({ ...tuning, ...part }));
+  const putWish = (index: number, part: Partial<Wish>) =>
+    put({ wishes: tuning.wishes.map((wish, at) => (at === index ? { ...wish, ...part } : wish)) });
+  const [tuned, setTuned] = useState<Schemas["TunedOut"]>();
+  const [error, setError] = useState<string>();
+  const elements = shot.place?.viewpoint.elements ?? [];
+  const find = async () => {
+    setError(undefined);
+    const number = (text: string) => (text.trim() ? (text as unknown as number) : null);
+    try {
+      setTuned(
+        await take(
+          client.POST("/api/shots/{shot_id}/tune", {
+            params: { path: { shot_id: shot.id } },
+            body: {
+              targets: tuning.wishes.map((wish) => ({
+                kind: wish.kind,
+                element_id: wish.kind === "horizon" ? null : Number(wish.element) || null,
+                other_id: wish.kind === "air" ? Number(wish.other) || null : null,
+                x: wish.kind === "place" ? share(wish.x) : null,
+                y: wish.kind === "place" || wish.kind === "horizon" ? share(wish.y) : null,
+                air: wish.kind === "air" || wish.kind === "whole" ? (share(wish.air) ?? 0) : 0,
+                weight: (wish.weight.trim() || "1") as unknown as number,
+              })),
+              step_m: number(tuning.step) ?? 0,
+              height_low_m: number(tuning.low),
+              height_high_m: number(tuning.high),
+              focal: tuning.focal,
+              bearing: tuning.bearing,
+              pitch: tuning.pitch,
+            },
+          }),
+        ),
+      );
+    } catch (failure) {
+      setTuned(undefined);
+      setError(failure instanceof ApiError ? failure.message : String(failure));
+    }
+  };
+  const select = (label: string, value: string, choose: (value: string) => void, options: { value: string; label: string }[]) => (
+    <SelectBox
+      aria-label={label}
+      fontFamily="body"
+      fontSize="14px"
+      value={value}
+      onChange={(event) => choose(event.target.value)}
+    >
+      <option value="">…</option>
+      {options.map((option) => (
+        <option key={option.value} value={option.value}>
+          {option.label}
+        </option>
+      ))}
+    </SelectBox>
+  );
+  const percent = (label: string, value: string, change: (value: string) => void) => (
+    <Box display="flex" gap="4px" alignItems="baseline">
+      <Input aria-label={label} value={value} width="62px" onChange={(event) => change(event.target.value)} />
+      <Box as="span" fontSize="12.5px" color="muted" whiteSpace="nowrap">
+        {label}
+      </Box>
+    </Box>
+  );
+  const things = elements.map((element) => ({ value: String(element.id), label: element.name }));
+  return (
+    <Section title="Fine-tuner">
+      <Box as="ul" display="grid" gap="7px">
+        {tuning.wishes.map((wish, index) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: wishes have no other identity
+          <Box as="li" key={index} display="grid" gap="4px" borderBottom="1px solid" borderColor="line" pb="6px">
+            <Box display="grid" gridTemplateColumns="minmax(0, 1fr) minmax(0, 1fr) auto" gap="6px" alignItems="baseline">
+              {wish.kind !== "horizon" ? (
+                select(`Element of wish ${index + 1}`, wish.element, (element) => putWish(index, { element }), things)
+              ) : (
+                <Box fontSize="14px">The frame’s</Box>
+              )}
+              {select(
+                `Kind of wish ${index + 1}`,
+                wish.kind,
+                (kind) => kind && putWish(index, { kind: kind as Wish["kind"] }),
+                Object.entries(KINDS).map(([value, label]) => ({ value, label })),
+              )}
+              <Button
+                look="quiet"
+                py="0"
+                fontSize="13px"
+                aria-label={`Drop wish ${index + 1}`}
+                onClick={() => put({ wishes: tuning.wishes.filter((_, at) => at !== index) })}
+              >
+                drop
+              </Button>
+            </Box>
+            <Box display="flex" gap="6px 12px" flexWrap="wrap" alignItems="baseline">
+              {wish.kind === "place" && percent("% from the left", wish.x, (x) => putWish(index, { x }))}
+              {(wish.kind === "place" || wish.kind === "horizon") &&
+                percent("% from the top", wish.y, (y) => putWish(index, { y }))}
+              {wish.kind === "air" && (
+                <Box width="150px">
+                  {select(`Other element of wish ${index + 1}`, wish.other, (other) => putWish(index, { other }), things)}
+                </Box>
+              )}
+              {wish.kind === "air" && percent("% of air", wish.air, (air) => putWish(index, { air }))}
+              {wish.kind === "whole" && percent("% to the edge", wish.air, (air) => putWish(index, { air }))}
+              {percent("weight", wish.weight, (weight) => putWish(index, { weight }))}
+            </Box>
+          </Box>
+        ))}
+      </Box>
+      <Button onClick={() => put({ wishes: [...tuning.wishes, { ...NEW, x: "67", element: things[1]?.value ?? "" }] })}>
+        Add a wish
+      </Button>
+      <Row least="92px">
+        <Labelled label="Step aside up to, m">
+          <Input aria-label="Step aside up to, m" value={tuning.step} onChange={(event) => put({ step: event.target.value })} />
+        </Labelled>
+        <Labelled label="Height from, m">
+          <Input aria-label="Height from, m" value={tuning.low} onChange={(event) => put({ low: event.target.value })} />
+        </Labelled>
+        <Labelled label="to, m">
+          <Input aria-label="Height to, m" value={tuning.high} onChange={(event) => put({ high: event.target.value })} />
+        </Labelled>
+      </Row>
+      <Box display="flex" gap="6px 14px" flexWrap="wrap">
+        <Tick label="zoom" checked={tuning.focal} change={(focal) => put({ focal })} />
+        <Tick label="turn" checked={tuning.bearing} change={(bearing) => put({ bearing })} />
+        <Tick label="tilt" checked={tuning.pitch} change={(pitch) => put({ pitch })} />
+      </Box>
+      <Box>
+        <Button look="main" onClick={() => void find()} disabled={tuning.wishes.length === 0}>
+          Find the camera
+        </Button>
+      </Box>
+      {error && (
+        <Box role="alert" color="rust" fontSize="14px">
+          {error}
+        </Box>
+      )}
+      {tuned && (
+        <Box as="ul" display="grid" gap="8px" aria-label="Cameras found">
+          {tuned.solutions.map((solution) => (
+            <Box as="li" key={solution.words} borderTop="1px solid" borderColor="line" pt="6px" fontSize="14px" data-solution="">
+              <Box display="flex" gap="8px" alignItems="baseline">
+                <Mark mark={solution.all_met ? "holds" : "tight"} size={5} />
+                <Box flex="1">{solution.words}</Box>
+                <Button onClick={() => set(solution.changes)}>Stand there</Button>
+              </Box>
+              {solution.misses
+                .filter((miss) => !miss.met)
+                .map((miss) => (
+                  <Box key={miss.words} color="muted" pl="21px">
+                    {miss.words}
+                  </Box>
+                ))}
+            </Box>
+          ))}
+          {tuned.remarks.map((remark) => (
+            <Box as="li" key={remark} fontSize="14px" color="rust">
+              {remark}
+            </Box>
+          ))}
+        </Box>
+      )}
+    </Section>
+  );
+}
