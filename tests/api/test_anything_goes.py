@@ -42,6 +42,7 @@ FIELDS = [
     "metered_shutter_s", "metered_iso", "metered_through_lens", "shadow_ev", "highlight_ev", "highlight_margin_ev", "compensation_ev",
     "iso", "follow_fading", "wanted_shutter_s", "moving_element_id", "bracket_step_ev", "timer_s", "settle_s", "viewpoint_id",
     "body_id", "lens_id", "sharp_element_ids", "filters", "water_low_m", "water_high_m", "water_element_id",
+    "camera_east_m", "camera_north_m", "crop_focal_mm", "muted_readings",
 ]  # fmt: skip
 WORDS = [
     "name",
@@ -57,6 +58,8 @@ WORDS = [
     "clock_local",
     "window_end_utc",
     "wanted_light",
+    "guide",
+    "crop_aspect",
 ]
 
 

@@ -110,3 +110,23 @@ def test_wishes_that_make_no_sense_are_refused(api, boulder, wish, field):
     api.refusal(
         "POST", f"/shots/{api.shot_id('Hollow lane, not scouted yet')}/tune", {"targets": [{"kind": "horizon", "y": 0.5}]}, "targets"
     )
+
+
+def test_a_crop_lends_reach_and_costs_pixels(api, boulder):
+    assert not boulder["plan"]["frame"]["crop"]["cropped"]
+    cropped = api.patch(f"/shots/{boulder['id']}", {"crop_focal_mm": 30, "crop_aspect": "1:1"})["plan"]
+    # 20 mm as 30 mm: two thirds of the height of 5504 pixels, square.
+    assert (cropped["frame"]["crop"]["pixels_wide"], cropped["frame"]["crop"]["pixels_high"]) == (3669, 3669)
+    assert cropped["frame"]["crop"]["prints"][0]["width_cm"] == pytest.approx(3669 / 300 * 2.54, abs=0.01)
+    assert "cropped" in cropped["verdicts"][2]["text"]
+    assert any("3669 × 3669 pixels are left" in reason["text"] for reason in cropped["because"])
+    error = api.refusal("PATCH", f"/shots/{boulder['id']}", {"crop_focal_mm": 18}, "crop_focal_mm")
+    assert "shorter than the 20 mm" in error["message"]
+    api.refusal("PATCH", f"/shots/{boulder['id']}", {"crop_aspect": "7:3"}, "crop_aspect")
+
+
+def test_a_print_from_a_crop_asks_for_smaller_circles(api, boulder):
+    whole = api.patch(f"/shots/{boulder['id']}", {"coc_criterion": "print"})["plan"]["depth"]["coc_um"]
+    # Two thirds of the frame blown up to the same print: the circle shrinks to two thirds.
+    cropped = api.patch(f"/shots/{boulder['id']}", {"crop_focal_mm": 30})["plan"]["depth"]["coc_um"]
+    assert cropped == pytest.approx(whole * 2 / 3, rel=0.001)

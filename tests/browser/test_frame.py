@@ -9,6 +9,7 @@ def _reading(screen, words):
 
 def test_dragging_the_camera_changes_finder_and_verdicts(screen):
     screen.open_shot("Split boulder under the fell", "frame")
+    screen.press("Ground and reading")
     before = _reading(screen, "Split boulder stands")
     handle = screen.handle("Position of the camera")
     screen.browser.execute_script("arguments[0].scrollIntoView({block: 'center'})", handle)
@@ -24,12 +25,15 @@ def test_dragging_the_camera_changes_finder_and_verdicts(screen):
 def test_the_tuner_runs_and_is_taken_back(screen):
     screen.open_shot("Split boulder under the fell", "frame")
     before = screen.field("Bearing").get_attribute("value")
+    screen.press("Fine-tuner")
     kind = screen.find("//select[@aria-label='Element of wish 1']/option[normalize-space()='Lone larch']")
     kind.click()
     screen.press("Find the camera")
     screen.find("//*[@data-solution]")
     screen.press("Stand there")
+    screen.press("Ground and reading")
     screen.find("//*[@data-reading]/span[normalize-space()='Lone larch stands on the left third.']")
+    screen.press("Camera and aim")
     assert screen.field("Bearing").get_attribute("value") != before
     screen.press("undo")
     screen.wait(lambda: screen.field("Bearing").get_attribute("value") == before)
@@ -37,6 +41,7 @@ def test_the_tuner_runs_and_is_taken_back(screen):
 
 def test_a_contradiction_is_said(screen):
     screen.open_shot("Split boulder under the fell", "frame")
+    screen.press("Fine-tuner")
     screen.press("Add a wish")
     for number in (1, 2):
         screen.find(f"//select[@aria-label='Element of wish {number}']/option[normalize-space()='Lone larch']").click()

@@ -243,6 +243,10 @@ def _check_kit(row: Shot, changes: Mapping[str, Any]) -> None:
         raise Refused("f_number", f"{lens.name} opens from {format_aperture(lens.f_number_min)} to {format_aperture(lens.f_number_max)}, not {format_aperture(aperture)}.")  # fmt: skip
     if body and iso is not None and not body.base_iso <= iso <= body.max_iso:
         raise Refused("iso", f"{body.name} goes from ISO {body.base_iso:g} to {body.max_iso:g}, not {iso:g}.")
+    reach = changes.get("crop_focal_mm")
+    used = row.focal_mm or (lens.focal_min_mm if lens else None)
+    if reach is not None and used is not None and reach < used:
+        raise Refused("crop_focal_mm", f"A crop lends reach: {reach:g} mm is shorter than the {used:g} mm in use.")
     metered = changes.get("metered_shutter_s")
     if body and metered is not None and metered < body.fastest_shutter_s * 0.93:
         raise Refused("metered_shutter_s", f"{body.name} is no faster than {format_shutter(body.fastest_shutter_s)}.")

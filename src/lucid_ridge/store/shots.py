@@ -10,6 +10,7 @@ from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from ..core.exposure.motion import LOOK_NAMES
+from ..core.framing.crop import ASPECTS
 from ..core.framing.projection import LENGTHWISE, UPRIGHT
 from ..core.framing.reading import GUIDES
 from ..core.light.kinds import KIND_NAMES
@@ -32,6 +33,8 @@ class Shot(Base, Journaled):
         between("camera_east_m", -1000.0, 1000.0),
         between("camera_north_m", -1000.0, 1000.0),
         one_of("guide", tuple(GUIDES)),
+        one_of("crop_aspect", tuple(ASPECTS)),
+        between("crop_focal_mm", 1.0, 6000.0),
         above("near_m", 0.0, 1e6),
         above("far_m", 0.0, 1e6),
         above("magnification", 0.0, 20.0),
@@ -84,6 +87,8 @@ class Shot(Base, Journaled):
     camera_height_m: Mapped[float | None]
     camera_east_m: Mapped[float] = mapped_column(default=0.0, server_default="0")
     camera_north_m: Mapped[float] = mapped_column(default=0.0, server_default="0")
+    crop_aspect: Mapped[str | None] = mapped_column(Text)
+    crop_focal_mm: Mapped[float | None]
     guide: Mapped[str] = mapped_column(Text, default="thirds", server_default="thirds")
     muted_readings: Mapped[list[str]] = mapped_column(JSONB, default=list, server_default="[]")
     near_m: Mapped[float | None]

@@ -3002,6 +3002,28 @@ export interface components {
             notation: string;
         };
         /**
+         * CropOut
+         * @description What is kept, centred: shares of the frame's width and height.
+         */
+        CropOut: {
+            /** As Focal Mm */
+            as_focal_mm: number;
+            /** Cropped */
+            cropped: boolean;
+            /** Height Share */
+            height_share: number;
+            /** Megapixels */
+            megapixels: number;
+            /** Pixels High */
+            pixels_high: number;
+            /** Pixels Wide */
+            pixels_wide: number;
+            /** Prints */
+            prints: components["schemas"]["PrintOut"][];
+            /** Width Share */
+            width_share: number;
+        };
+        /**
          * DepthOut
          * @description curve_inverse_m: 1/distance, 0 at infinity; curve_blur_um beside it.
          */
@@ -3347,6 +3369,7 @@ export interface components {
             camera_height_m: number | null;
             /** Compass */
             compass: string | null;
+            crop: components["schemas"]["CropOut"] | null;
             /** Elements */
             elements: components["schemas"]["SeenElementOut"][];
             /** Focal Mm */
@@ -4184,6 +4207,15 @@ export interface components {
             /** Verdicts */
             verdicts: components["schemas"]["VerdictOut"][];
         };
+        /** PrintOut */
+        PrintOut: {
+            /** Height Cm */
+            height_cm: number;
+            /** Ppi */
+            ppi: number;
+            /** Width Cm */
+            width_cm: number;
+        };
         /**
          * PromiseOut
          * @description 0..100: rating, and the spread from low to high that the lead time leaves.
@@ -4584,6 +4616,10 @@ export interface components {
             coc_custom_mm: number | null;
             /** Compensation Ev */
             compensation_ev: number;
+            /** Crop Aspect */
+            crop_aspect: ("3:2" | "4:3" | "5:4" | "1:1" | "16:9" | "65:24") | null;
+            /** Crop Focal Mm */
+            crop_focal_mm: number | null;
             /** Date Local */
             date_local: string | null;
             /**
@@ -4797,6 +4833,16 @@ export interface components {
              * @default 0
              */
             compensation_ev?: number | string;
+            /**
+             * Crop Aspect
+             * @default null
+             */
+            crop_aspect?: ("3:2" | "4:3" | "5:4" | "1:1" | "16:9" | "65:24") | null;
+            /**
+             * Crop Focal Mm
+             * @default null
+             */
+            crop_focal_mm?: number | string | null;
             /**
              * Date Local
              * @default null

@@ -9,6 +9,7 @@ from typing import Any
 
 import numpy as np
 
+from ...core.framing.crop import PRINT_PPI, Crop
 from ...core.framing.reading import GUIDES
 from ...core.planning.depth import DepthStep
 from ...core.planning.exposure import ExposureStep
@@ -117,7 +118,17 @@ def present_frame(facts: ShotFacts, step: FrameStep, depth: DepthStep) -> out.Fr
         sun=out.SunInFrameOut.model_validate(step.sun) if step.sun else None,
         readings=[out.FrameReadingOut.model_validate(item) for item in step.readings],
         guide_lines=list(GUIDES[facts.guide]),
+        crop=_crop(step.crop) if step.crop else None,
     )
+
+
+def _crop(crop: Crop) -> out.CropOut:
+    sizes = ((ppi, *crop.print_cm(ppi)) for ppi in PRINT_PPI)
+    return out.CropOut(
+        width_share=crop.width_share, height_share=crop.height_share, pixels_wide=crop.pixels_wide, pixels_high=crop.pixels_high,
+        megapixels=crop.pixels_wide * crop.pixels_high / 1e6, as_focal_mm=crop.as_focal_mm, cropped=crop.pixel_share < 0.999,
+        prints=[out.PrintOut(ppi=ppi, width_cm=wide, height_cm=high) for ppi, wide, high in sizes],
+    )  # fmt: skip
 
 
 def _depth(step: DepthStep) -> out.DepthOut:

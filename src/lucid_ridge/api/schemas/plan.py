@@ -85,6 +85,25 @@ class FrameReadingOut(Out):
     muted: bool
 
 
+class PrintOut(Out):
+    ppi: int
+    width_cm: float
+    height_cm: float
+
+
+class CropOut(Out):
+    """What is kept, centred: shares of the frame's width and height."""
+
+    width_share: float
+    height_share: float
+    pixels_wide: int
+    pixels_high: int
+    megapixels: float
+    as_focal_mm: float
+    cropped: bool
+    prints: list[PrintOut]
+
+
 class FrameOut(Out):
     focal_mm: float | None
     bearing_deg: float | None
@@ -99,6 +118,7 @@ class FrameOut(Out):
     sun: SunInFrameOut | None
     readings: list[FrameReadingOut]
     guide_lines: list[float]
+    crop: CropOut | None
 
 
 class FocusPositionOut(Out):

@@ -18,6 +18,7 @@ FocusSchool = Literal["balanced", "hyperfocal", "third", "subject"]
 DepthMethod = Literal["auto", "single", "ring", "rail"]
 LookName = Literal["frozen", "textured", "silky", "veiled", "flattened"]
 BracketMode = Literal["none", "range"]
+Aspect = Literal["3:2", "4:3", "5:4", "1:1", "16:9", "65:24"]
 Guide = Literal["thirds", "golden", "centre", "none"]
 Iso = bounded(1, 10_000_000)
 Reading = bounded(-15, 25)
@@ -63,6 +64,8 @@ class ShotPatch(In):
     camera_height_m: bounded(0, 100) | None = None  # type: ignore[valid-type]
     camera_east_m: bounded(-1000, 1000) = 0.0  # type: ignore[valid-type]
     camera_north_m: bounded(-1000, 1000) = 0.0  # type: ignore[valid-type]
+    crop_aspect: Aspect | None = None
+    crop_focal_mm: bounded(1, 6000) | None = None  # type: ignore[valid-type]
     guide: Guide = "thirds"
     muted_readings: Annotated[list[Name], Field(max_length=200)] = []
     sharp_element_ids: Annotated[list[Id], Field(max_length=500)] = []
@@ -174,6 +177,8 @@ class ShotFactsOut(Out):
     camera_height_m: float | None
     camera_east_m: float
     camera_north_m: float
+    crop_aspect: Aspect | None
+    crop_focal_mm: float | None
     guide: Guide
     muted_readings: list[str]
     sharp_element_ids: list[int]

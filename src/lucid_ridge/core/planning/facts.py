@@ -8,6 +8,8 @@ from datetime import date, datetime
 from functools import cached_property
 from zoneinfo import ZoneInfo
 
+from ..framing.crop import Crop, crop_frame
+from ..framing.projection import UPRIGHT
 from ..light.readings import Reading
 from ..light.skyline import LEVEL, Skyline
 from ..optics.circle_of_confusion import coc_handbook_mm, coc_pixels_mm, coc_print_mm
@@ -178,6 +180,8 @@ class ShotFacts:
     camera_height_m: float | None = None
     camera_east_m: float = 0.0
     camera_north_m: float = 0.0
+    crop_aspect: str | None = None
+    crop_focal_mm: float | None = None
     guide: str = "thirds"
     muted_readings: frozenset[str] = frozenset()
     sharp_element_ids: frozenset[int] = frozenset()
@@ -300,12 +304,23 @@ def settings_of(facts: ShotFacts) -> Settings | None:
     )
 
 
+def crop_of(facts: ShotFacts, body: Body, focal_mm: float) -> Crop:
+    """Return what is kept of the frame; the whole of it without a crop, and where the lens in use is longer than the crop's."""
+    sides, pixels = (body.sensor_width_mm, body.sensor_height_mm), (body.pixels_wide, body.pixels_high)
+    if facts.orientation == UPRIGHT:
+        sides, pixels = sides[::-1], pixels[::-1]
+    longer = facts.crop_focal_mm if facts.crop_focal_mm and facts.crop_focal_mm >= focal_mm else None
+    return crop_frame(sides, pixels, focal_mm, longer, facts.crop_aspect)
+
+
 def coc_mm(facts: ShotFacts, body: Body) -> float:
-    """Return the circle of confusion [mm] by the criterion chosen."""
+    """Return the circle of confusion [mm] by the criterion chosen. A print is made from what the crop leaves."""
     if facts.coc_criterion == "custom" and facts.coc_custom_mm:
         return facts.coc_custom_mm
     if facts.coc_criterion == "print":
-        return coc_print_mm(body.sensor_width_mm, facts.print_width_mm, facts.viewing_distance_mm)
+        crop = crop_of(facts, body, facts.focal_mm or (facts.lens.focal_min_mm if facts.lens else 50.0))
+        kept = max(crop.pixels_wide, crop.pixels_high) / max(body.pixels_wide, body.pixels_high)
+        return coc_print_mm(body.sensor_width_mm * kept, facts.print_width_mm, facts.viewing_distance_mm)
     if facts.coc_criterion == "pixels":
         return coc_pixels_mm(body.sensor_width_mm, body.pixels_wide)
     return coc_handbook_mm(body.sensor_width_mm, body.sensor_height_mm)

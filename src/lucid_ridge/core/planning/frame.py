@@ -8,16 +8,19 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from ..framing.crop import Crop
 from ..framing.outlines import Outline, outline
 from ..framing.projection import Camera, field_of_view_deg, project
 from .depth import DepthStep
-from .facts import ShotFacts, settings_of
+from .facts import ShotFacts, crop_of, settings_of
 from .frame_reading import FrameReading, frame_readings, scene_solids
 from .light import LightStep
 from .marks import CAUTION, FAILS, HOLDS, TIGHT, UNSAID, Reason, Verdict, worst_first, worst_mark
 
 _CUT_BELOW_SHARE = 0.995
 _SUN_DIAMETER_DEG = 0.53
+# Under a quarter of the pixels a crop is called tight.
+_SMALL_CROP = 0.25
 
 
 @dataclass(frozen=True)
@@ -55,6 +58,7 @@ class FrameStep:
     elements: tuple[SeenElement, ...] = ()
     sun: SunInFrame | None = None
     readings: tuple[FrameReading, ...] = ()
+    crop: Crop | None = None
 
 
 def plan_frame(facts: ShotFacts, depth: DepthStep, light: LightStep) -> FrameStep:
@@ -98,14 +102,28 @@ def plan_frame(facts: ShotFacts, depth: DepthStep, light: LightStep) -> FrameSte
     reasons.append(
         Reason("frame", HOLDS, f"{settings.focal_mm:g} mm {facts.orientation} sees {horizontal:.1f}° by {vertical:.1f}°, centred on {settings.bearing_deg % 360:.0f}°.", "focal_mm")
     )  # fmt: skip
-    text = f"{settings.focal_mm:g} mm {facts.orientation}, {horizontal:.0f}° wide"
+    crop = crop_of(facts, facts.body, settings.focal_mm)
+    reasons += _crop_reasons(facts, crop)
+    text = f"{settings.focal_mm:g} mm {facts.orientation}, {horizontal:.0f}° wide{', cropped' if crop.pixel_share < 0.999 else ''}"
     worst = worst_first(reasons)[0]
     if worst.weight in (FAILS, TIGHT):
         text = f"{settings.focal_mm:g} mm; {_first_clause(worst.text)}"
     return FrameStep(
         Verdict("frame", worst_mark(reasons), text), tuple(reasons), settings.focal_mm, settings.bearing_deg % 360,
-        settings.camera_height_m, width, height, horizontal, vertical, _horizon(camera), seen, sun, readings,
+        settings.camera_height_m, width, height, horizontal, vertical, _horizon(camera), seen, sun, readings, crop,
     )  # fmt: skip
+
+
+def _crop_reasons(facts: ShotFacts, crop: Crop) -> list[Reason]:
+    if crop.pixel_share > 0.999:
+        return []
+    wide, high = crop.print_cm(300)
+    what = [facts.crop_aspect or "", f"the view of {crop.as_focal_mm:g} mm" if facts.crop_focal_mm else ""]
+    text = (
+        f"Cropped to {' and '.join(part for part in what if part)}: {crop.pixels_wide} × {crop.pixels_high} pixels are left, "
+        f"{crop.pixel_share:.0%}, a print of {wide:.0f} × {high:.0f} cm at 300 ppi."
+    )
+    return [Reason("frame", TIGHT if crop.pixel_share < _SMALL_CROP else HOLDS, text, "crop_focal_mm")]
 
 
 def _first_clause(sentence: str) -> str:

@@ -98,6 +98,24 @@ export function Finder({ shot, set }: { shot: Shot; set: ShotWork["set"] }) {
                 </g>
               ))}
             </g>
+            {frame.crop?.cropped && (
+              <g data-crop="">
+                <path
+                  d={`M${left} ${top} h${w} v${h} h${-w} Z M${px(0.5 - frame.crop.width_share / 2)} ${py(0.5 - frame.crop.height_share / 2)} v${frame.crop.height_share * h} h${frame.crop.width_share * w} v${-frame.crop.height_share * h} Z`}
+                  fill={ink("bg")}
+                  fillOpacity={0.7}
+                />
+                <rect
+                  x={px(0.5 - frame.crop.width_share / 2)}
+                  y={py(0.5 - frame.crop.height_share / 2)}
+                  width={frame.crop.width_share * w}
+                  height={frame.crop.height_share * h}
+                  fill="none"
+                  stroke={ink("fg")}
+                  strokeWidth={1.5}
+                />
+              </g>
+            )}
             <rect x={left} y={top} width={w} height={h} fill="none" stroke={ink("edge")} strokeWidth={1.5} />
             {frame.elements
               .filter((item) => item.share > 0)

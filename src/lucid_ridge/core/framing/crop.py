@@ -1,0 +1,58 @@
+"""Cropping: what is left of the frame, its pixels and its print, and the reach it lends a lens.
+
+A crop changes the field, not the detail: pixels go down with the square of the reach (common practice).
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ..errors import InputError
+
+# Width over height, lengthwise; a frame that stands upright turns them.
+ASPECTS: dict[str, float] = {"3:2": 3 / 2, "4:3": 4 / 3, "5:4": 5 / 4, "1:1": 1.0, "16:9": 16 / 9, "65:24": 65 / 24}
+PRINT_PPI = (300, 240, 180)
+_MM_PER_INCH = 25.4
+
+
+@dataclass(frozen=True)
+class Crop:
+    """The part of a frame that is kept, centred: shares of its width and height, pixels, and the focal length whose field it has."""
+
+    width_share: float
+    height_share: float
+    pixels_wide: int
+    pixels_high: int
+    as_focal_mm: float
+
+    @property
+    def pixel_share(self) -> float:
+        return self.width_share * self.height_share
+
+    def print_cm(self, ppi: float) -> tuple[float, float]:
+        """Return width and height [cm] of a print at so many pixels an inch."""
+        return self.pixels_wide / ppi * _MM_PER_INCH / 10, self.pixels_high / ppi * _MM_PER_INCH / 10
+
+
+def crop_frame(
+    frame_mm: tuple[float, float], pixels: tuple[int, int], focal_mm: float, as_focal_mm: float | None = None, aspect: str | None = None
+) -> Crop:
+    """Return the crop of a frame (width and height as it stands, in mm and pixels).
+
+    as_focal_mm: crop to the field of a longer lens. aspect: a key of ASPECTS, turned for an upright frame. Raises InputError for a
+    shorter lens than the one in use, or an unknown aspect.
+    """
+    if as_focal_mm is not None and as_focal_mm < focal_mm * 0.999:
+        raise InputError("crop_focal_mm", f"A crop lends reach: {as_focal_mm:g} mm is shorter than the {focal_mm:g} mm in use.")
+    share = 1.0 if as_focal_mm is None else min(1.0, focal_mm / as_focal_mm)
+    width, height = share, share
+    if aspect is not None:
+        if aspect not in ASPECTS:
+            raise InputError("crop_aspect", f"The aspect is one of {', '.join(ASPECTS)}, not “{aspect}”.")
+        own = frame_mm[0] / frame_mm[1]
+        wanted = ASPECTS[aspect] if own >= 1 else 1 / ASPECTS[aspect]
+        if wanted > own:
+            height = share * own / wanted
+        else:
+            width = share * wanted / own
+    return Crop(width, height, round(pixels[0] * width), round(pixels[1] * height), focal_mm / share)

@@ -1,0 +1,53 @@
+import { Box } from "@chakra-ui/react";
+import { Field, Select } from "../../parts/Field";
+import { Figure, Figures } from "../../parts/Figure";
+import { Row, Section } from "../../parts/Section";
+import type { Patch, ShotWork } from "../../shot/useShot";
+
+const ASPECTS: NonNullable<Patch["crop_aspect"]>[] = ["3:2", "4:3", "5:4", "1:1", "16:9", "65:24"];
+
+/** What is kept of the frame: its aspect, the reach it lends the lens, the pixels and prints that are left. */
+export function CropSection({ shot, change, set, errors }: ShotWork) {
+  const { facts, plan } = shot;
+  const crop = plan.frame.crop;
+  if (!crop) return null;
+  return (
+    <Section
+      title="Crop"
+      aside={<Box fontSize="13.5px">{crop.cropped ? `${crop.megapixels.toFixed(0)} MP left` : "the whole frame"}</Box>}
+    >
+      <Row least="120px">
+        <Select
+          label="Aspect"
+          field="crop_aspect"
+          value={facts.crop_aspect}
+          empty="as the sensor"
+          options={ASPECTS.map((aspect) => ({ value: aspect, label: aspect }))}
+          choose={(crop_aspect) => set({ crop_aspect })}
+          error={errors.crop_aspect}
+        />
+        <Field
+          label="Cropped as"
+          name={`shot:${shot.id}:crop_focal_mm`}
+          value={facts.crop_focal_mm === null ? "" : String(facts.crop_focal_mm)}
+          placeholder={`${plan.frame.focal_mm ?? ""}`}
+          unit="mm"
+          step={5}
+          save={(text) => change({ crop_focal_mm: (text.trim() || null) as number | null })}
+        />
+      </Row>
+      <Figures>
+        <Figure name="pixels" value={`${crop.pixels_wide} × ${crop.pixels_high}`} size="16px" />
+        {crop.prints.map((print) => (
+          <Figure
+            key={print.ppi}
+            name={`print at ${print.ppi} ppi`}
+            value={`${print.width_cm.toFixed(0)} × ${print.height_cm.toFixed(0)}`}
+            unit="cm"
+            size="16px"
+          />
+        ))}
+      </Figures>
+    </Section>
+  );
+}
