@@ -17,6 +17,7 @@ STEPS = (
     ("skyline", "Split boulder under the fell", "light", "Graphite", False),
     ("year", "Posts at the ebb", "light", "Graphite", False),
     ("frame", "Split boulder under the fell", "frame", "Graphite", False),
+    ("tuner", "Split boulder under the fell", "frame", "Graphite", False),
     ("depth", "Posts at the ebb", "depth", "Graphite", False),
     ("depth-close-up", "Sundew after rain", "depth", "Graphite", False),
     ("exposure", "Posts at the ebb", "exposure", "Graphite", False),
@@ -28,7 +29,11 @@ STEPS = (
     ("depth-phone", "Posts at the ebb", "depth", "Graphite", True),
 )
 # What is pressed before the picture is taken.
-VIEWS = {"skyline": ("The skyline",), "year": ("The year", "Search the year", "Go through the year")}
+VIEWS = {
+    "skyline": ("The skyline",),
+    "year": ("The year", "Search the year", "Go through the year"),
+    "tuner": ("Fine-tuner", "Find the camera"),
+}
 PAGES = (
     ("notebook", "/", "//h2", False),
     ("locations", "/locations", "//*[@data-track]", False),
@@ -69,6 +74,8 @@ def main() -> None:
                     screen.wait(lambda: screen.all("[data-hit]"))
             if step == "light" and name != "year":
                 screen.find("//*[@data-window]")
+            if name == "tuner":
+                screen.find("//*[@data-solution]")
             if name == "year":
                 screen.wait(lambda: len(screen.all("[data-season]")) > 20)
             take(name)

@@ -83,6 +83,22 @@ def test_drawings_are_saved_as_they_look(screen):
     assert all(name.endswith(".svg") for name in screen.browser.execute_script("return window.names"))
 
 
+def test_drawings_are_saved_as_pictures(screen):
+    screen.open_shot("Posts at the ebb", "frame")
+    screen.find("//figure//*[name()='svg']")
+    screen.browser.execute_script(
+        "window.saved = []; const make = URL.createObjectURL;"
+        "URL.createObjectURL = (blob) => { if (blob.type === 'image/png') createImageBitmap(blob).then("
+        "(map) => window.saved.push([map.width, map.height])); return make(blob); };"
+    )
+    drawing = screen.find("//figure//*[name()='svg' and @role='group']").size
+    screen.find("//button[@aria-label='save as PNG']").click()
+    screen.wait(lambda: screen.browser.execute_script("return window.saved.length") == 1)
+    width, height = screen.browser.execute_script("return window.saved[0]")
+    assert abs(width - 2 * drawing["width"]) <= 2
+    assert abs(height - 2 * drawing["height"]) <= 2
+
+
 def test_nothing_typed_is_lost_while_the_server_is_away(screen):
     screen.expect_in_console("ERR_INTERNET_DISCONNECTED")
     screen.open_shot("Posts at the ebb", "depth")

@@ -22,12 +22,3 @@ export async function upload<T>(path: string, file: File): Promise<T> {
     body?.error?.fields,
   );
 }
-
-/** Hand a text or blob to the browser to be saved under a name. */
-export function saveAs(content: Blob, name: string): void {
-  const link = document.createElement("a");
-  link.href = URL.createObjectURL(content);
-  link.download = name;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(link.href), 1000);
-}

@@ -1,7 +1,7 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { type ReactNode, useId, useRef, useState } from "react";
 import { Button } from "../parts/Button";
-import { saveSvg } from "./export";
+import { savePng, saveSvg } from "./export";
 import { useSize } from "./useSize";
 
 export interface FiguresTable {
@@ -41,9 +41,20 @@ export function Drawing({
           {asFigures ? "as drawing" : "as figures"}
         </Button>
         {!asFigures && (
-          <Button look="quiet" fontSize="13px" onClick={() => svg.current && saveSvg(svg.current, title)}>
-            save as SVG
-          </Button>
+          <Box as="span" display="flex" alignItems="baseline">
+            <Button look="quiet" fontSize="13px" onClick={() => svg.current && saveSvg(svg.current, title)}>
+              save as SVG
+            </Button>
+            <Button
+              look="quiet"
+              fontSize="13px"
+              px="2px"
+              aria-label="save as PNG"
+              onClick={() => svg.current && void savePng(svg.current, title)}
+            >
+              PNG
+            </Button>
+          </Box>
         )}
       </Box>
       <Box ref={frame} flex="1" minH={`${least}px`} position="relative" overflow={asFigures ? "auto" : "hidden"}>

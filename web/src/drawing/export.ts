@@ -1,3 +1,5 @@
+import { saveAs } from "../parts/saveAs";
+
 const STYLED = [
   "fill",
   "stroke",
@@ -13,6 +15,30 @@ const STYLED = [
 
 /** Save a drawing as a file of its own: colours and fonts are written into it, handles are left out. */
 export function saveSvg(drawing: SVGSVGElement, name: string): void {
+  saveAs(new Blob([standAlone(drawing)], { type: "image/svg+xml" }), `${fileName(name)}.svg`);
+}
+
+/** Save a drawing as a picture, twice as fine as the screen. */
+export async function savePng(drawing: SVGSVGElement, name: string): Promise<void> {
+  const address = URL.createObjectURL(new Blob([standAlone(drawing)], { type: "image/svg+xml" }));
+  try {
+    const picture = new Image();
+    picture.src = address;
+    await picture.decode();
+    const canvas = document.createElement("canvas");
+    canvas.width = 2 * drawing.clientWidth;
+    canvas.height = 2 * drawing.clientHeight;
+    canvas.getContext("2d")?.drawImage(picture, 0, 0, canvas.width, canvas.height);
+    const blob = await new Promise<Blob | null>((resolve) => canvas.toBlob(resolve, "image/png"));
+    if (blob) saveAs(blob, `${fileName(name)}.png`);
+  } finally {
+    URL.revokeObjectURL(address);
+  }
+}
+
+const fileName = (name: string) => name.toLowerCase().replace(/[^a-z0-9]+/g, "-");
+
+function standAlone(drawing: SVGSVGElement): string {
   const copy = drawing.cloneNode(true) as SVGSVGElement;
   const originals = drawing.querySelectorAll("*");
   copy.querySelectorAll("*").forEach((node, index) => {
@@ -31,10 +57,5 @@ export function saveSvg(drawing: SVGSVGElement, name: string): void {
   paper.setAttribute("height", "100%");
   paper.setAttribute("fill", getComputedStyle(document.body).backgroundColor);
   copy.prepend(paper);
-  const blob = new Blob([new XMLSerializer().serializeToString(copy)], { type: "image/svg+xml" });
-  const link = document.createElement("a");
-  link.href = URL.createObjectURL(blob);
-  link.download = `${name.toLowerCase().replace(/[^a-z0-9]+/g, "-")}.svg`;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(link.href), 1000);
+  return new XMLSerializer().serializeToString(copy);
 }

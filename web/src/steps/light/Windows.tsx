@@ -1,9 +1,10 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { useState } from "react";
 import { client, type Schemas } from "../../api/client";
-import { saveAs } from "../../api/upload";
+
 import { Button } from "../../parts/Button";
 import { Section } from "../../parts/Section";
+import { saveAs } from "../../parts/saveAs";
 import type { ShotWork } from "../../shot/useShot";
 import { PromiseBar } from "./PromiseBar";
 
