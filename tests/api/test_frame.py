@@ -130,3 +130,29 @@ def test_a_print_from_a_crop_asks_for_smaller_circles(api, boulder):
     # Two thirds of the frame blown up to the same print: the circle shrinks to two thirds.
     cropped = api.patch(f"/shots/{boulder['id']}", {"crop_focal_mm": 30})["plan"]["depth"]["coc_um"]
     assert cropped == pytest.approx(whole * 2 / 3, rel=0.001)
+
+
+def test_a_longer_lens_from_further_back_keeps_the_subject(api, boulder):
+    larch = next(item["id"] for item in boulder["place"]["viewpoint"]["elements"] if item["name"] == "Lone larch")
+    api.patch(f"/shots/{boulder['id']}", {"subject_element_id": larch})
+    before, after = (
+        api.patch(f"/shots/{boulder['id']}", change)["plan"]
+        for change in ({"pitch_deg": 0, "bearing_deg": 148}, {"focal_mm": 30, "keep_subject_size": True})
+    )
+
+    def seen(plan, name):
+        return next(item for item in plan["frame"]["elements"] if item["name"] == name)
+
+    def width(plan, name):
+        # Focused close the lens images a little longer, by 1 + m: that is not what is looked at here.
+        return (seen(plan, name)["right"] - seen(plan, name)["left"]) / (1 + plan["depth"]["magnification"])
+
+    # Half again the focal length from half again the distance: the larch at 51 m instead of 34 m is as wide as before (it is flat, and
+    # looked at along its own bearing), while the fell, hardly further away, grows nearly as the focal length does.
+    assert width(after, "Lone larch") == pytest.approx(width(before, "Lone larch"), rel=0.002)
+    assert seen(after, "Lone larch")["distance_m"] == pytest.approx(51, abs=0.01)
+    assert width(after, "Corran Fell") == pytest.approx(width(before, "Corran Fell") * 1.5 * 2600 / 2617, rel=0.02)
+    fell = next(item["id"] for item in boulder["place"]["viewpoint"]["elements"] if item["name"] == "Corran Fell")
+    api.patch(f"/shots/{boulder['id']}", {"subject_element_id": fell})
+    error = api.refusal("PATCH", f"/shots/{boulder['id']}", {"focal_mm": 16, "keep_subject_size": True}, "focal_mm")
+    assert "too far to be the same viewpoint" in error["message"]

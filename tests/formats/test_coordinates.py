@@ -16,6 +16,7 @@ from lucid_ridge.formats.coordinates import parse_coordinates
         ("54,531; -3,214", 54.531, -3.214, "decimal degrees"),
         ("54.531N 3.214W", 54.531, -3.214, "decimal degrees"),
         ("N 54.531 W 3.214", 54.531, -3.214, "decimal degrees"),
+        ("54.5310° N, 3.2140° W", 54.531, -3.214, "decimal degrees"),
         ("3.214°W, 54.531°N", 54.531, -3.214, "decimal degrees"),
         ("−45.1, −72.2", -45.1, -72.2, "decimal degrees"),
         ("45°06'S 72°12'W", -45.1, -72.2, "degrees and minutes"),

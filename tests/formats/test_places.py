@@ -79,6 +79,14 @@ def test_geojson_and_csv_are_read_by_the_standard_library():
     assert rows[1]["elevation"] == ""
 
 
+@pytest.mark.parametrize("ending", ["gpx", "kml", "geojson", "csv"])
+def test_names_that_xml_cannot_carry_still_make_a_file(ending):
+    odd = GeoData((GeoPoint("bell\x07 and\x0b tab", 1.0, 2.0, notes="line\x00one"), GeoPoint("\x1b", 3.0, 4.0)))
+    back = read_places(f"a.{ending}", write_places(ending, odd))
+    assert [point.name for point in back.points] == ["bell and tab", "Point"]
+    assert back.points[0].notes == "lineone"
+
+
 def test_routes_and_segments_are_tracks():
     content = b"""<gpx version="1.1" xmlns="http://www.topografix.com/GPX/1/1"><rte><name>Way</name><rtept lat="1" lon="2"/><rtept lat="1.1" lon="2"/></rte>
     <trk><trkseg><trkpt lat="3" lon="4"><ele>5</ele></trkpt></trkseg><trkseg><trkpt lat="3.1" lon="4"/></trkseg></trk></gpx>"""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 
 from .errors import FormatError
@@ -67,6 +67,12 @@ def checked(data: GeoData) -> GeoData:
         if len(track.points) > 1
     )
     return GeoData(points, tracks)
+
+
+def printable(data: GeoData) -> GeoData:
+    """Return data whose names and notes hold nothing that XML and tables cannot carry."""
+    points = tuple(replace(point, name=_name(point.name, "Point"), notes=_words(point.notes)) for point in data.points)
+    return GeoData(points, tuple(replace(track, name=_name(track.name, "Track")) for track in data.tracks))
 
 
 def number(text: object, what: str) -> float:

@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 from .csv_points import read_csv, write_csv
 from .errors import FormatError
-from .geodata import GeoData
+from .geodata import GeoData, printable
 from .geojson import read_geojson, write_geojson
 from .gpx import read_gpx, write_gpx
 from .kml import read_kml, write_kml
@@ -32,4 +32,4 @@ def read_places(file_name: str, content: bytes) -> GeoData:
 
 def write_places(ending: str, data: GeoData) -> bytes:
     """Return the file of a format: gpx, kml, geojson or csv."""
-    return _WRITERS[ending](data)
+    return _WRITERS[ending](printable(data))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping, Sequence
 from datetime import UTC, date, datetime, time, timedelta
 from functools import partial
@@ -12,6 +13,7 @@ from sqlalchemy.orm import Session, selectinload
 
 from ..core.errors import InputError
 from ..core.light.instants import local_day, unix_seconds, zone_info
+from ..core.planning.facts import settings_of
 from ..core.planning.plan import ShotPlan, plan_shot
 from ..core.units.lengths import format_distance
 from ..core.units.markings import format_aperture, format_shutter
@@ -24,6 +26,8 @@ from .facts import shot_facts
 from .journal import delete_with_references, journaled
 
 LIST_SCOPE = "shots"
+# Beyond this another viewpoint is meant.
+FURTHEST_STEP_M = 1000.0
 # What an edit is called in the undo list when it changes several values at once.
 _LABELS = {
     "f_number": "aperture", "iso": "ISO", "focal_mm": "focal length", "bearing_deg": "bearing", "pitch_deg": "pitch",
@@ -105,6 +109,8 @@ def _change(session: Session, owner_id: int, row: Shot, changes: Mapping[str, An
 
 
 def _change_unflushed(session: Session, owner_id: int, row: Shot, changes: dict[str, Any]) -> None:
+    if changes.pop("keep_subject_size", False) and changes.get("focal_mm") is not None:
+        changes.update(_stepped_with_the_zoom(session, row, changes["focal_mm"]))
     sharp, filters = changes.pop("sharp_element_ids", None), changes.pop("filters", None)
     clock = changes.pop("clock_local", None)
     old_zone, old_time = _zone(row), row.time_utc
@@ -127,6 +133,21 @@ def _change_unflushed(session: Session, owner_id: int, row: Shot, changes: dict[
         _set_filters(session, owner_id, row, filters)
     _check_kit(row, changes)
     _check_range(row, changes)
+
+
+def _stepped_with_the_zoom(session: Session, row: Shot, focal_mm: float) -> dict[str, float]:
+    """Return the camera's place from which a lens of another focal length shows the subject as large as now: its distance grows alike."""
+    facts = shot_facts(session, row)
+    settings, subject = settings_of(facts), facts.subject
+    seen = facts.seen_from_camera.element(subject.id) if subject else None
+    if settings is None or seen is None:
+        raise Refused("focal_mm", "To keep the subject's size there must be a subject, a body and a lens.")
+    back = seen.distance_m * (focal_mm / settings.focal_mm - 1)
+    turn = math.radians(seen.bearing_deg)
+    east, north = row.camera_east_m - back * math.sin(turn), row.camera_north_m - back * math.cos(turn)
+    if math.hypot(east, north) > FURTHEST_STEP_M:
+        raise Refused("focal_mm", f"To keep {seen.name}'s size the camera would have to move by {format_distance(abs(back))}: too far to be the same viewpoint.")  # fmt: skip
+    return {"camera_east_m": round(east, 3), "camera_north_m": round(north, 3)}
 
 
 def _referenced(field: str, find: Any) -> Any:

@@ -4773,6 +4773,8 @@ export interface components {
         /**
          * ShotPatch
          * @description Only what is named changes; null lets a value go, so that the application chooses it again.
+         *
+         *     keep_subject_size: with a new focal_mm the camera steps back or forward so that the subject stays as large as it is.
          */
         ShotPatch: {
             /**
@@ -4916,6 +4918,11 @@ export interface components {
              * @default null
              */
             iso?: number | string | null;
+            /**
+             * Keep Subject Size
+             * @default false
+             */
+            keep_subject_size?: boolean;
             /**
              * Lens Id
              * @default null

@@ -42,7 +42,10 @@ class ShotIn(In):
 
 
 class ShotPatch(In):
-    """Only what is named changes; null lets a value go, so that the application chooses it again."""
+    """Only what is named changes; null lets a value go, so that the application chooses it again.
+
+    keep_subject_size: with a new focal_mm the camera steps back or forward so that the subject stays as large as it is.
+    """
 
     name: Name = ""
     intent: Note = ""
@@ -58,6 +61,7 @@ class ShotPatch(In):
     water_high_m: bounded(-100, 100) | None = None  # type: ignore[valid-type]
     water_element_id: Id | None = None
     focal_mm: bounded(1, 3000) | None = None  # type: ignore[valid-type]
+    keep_subject_size: bool = False
     orientation: Orientation = "lengthwise"
     bearing_deg: Annotated[Bearing | None, AfterValidator(wrap_bearing)] = None
     pitch_deg: bounded(-90, 90) = 0.0  # type: ignore[valid-type]

@@ -1,9 +1,10 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { kitQuery, markingsQuery } from "../../api/queries";
 import { Dial } from "../../dials/Dial";
-import { Choice, Field, Select } from "../../parts/Field";
+import { Choice, Field, Select, Tick } from "../../parts/Field";
 import { Figure, Figures } from "../../parts/Figure";
 import { Row, Section } from "../../parts/Section";
 import { Empty } from "../../parts/States";
@@ -30,6 +31,7 @@ export default function FramePage(work: ShotWork) {
   const markings = useQuery(markingsQuery()).data;
   const { facts, place, plan } = shot;
   const [params, setParams] = useSearchParams();
+  const [keepSize, setKeepSize] = useState(false);
   const room = ROOMS.find((item) => item.value === params.get("room"))?.value ?? "camera";
   const lens = kit?.lenses.find((item) => item.id === facts.lens_id);
   const inside = (markings?.focals ?? []).filter(
@@ -89,9 +91,16 @@ export default function FramePage(work: ShotWork) {
                     text={`${plan.frame.focal_mm ?? ""}`}
                     unit="mm"
                     pinned={facts.focal_mm !== null}
-                    set={(focal_mm) => set({ focal_mm })}
+                    set={(focal_mm) => set({ focal_mm, keep_subject_size: keepSize })}
                     letGo={() => set({ focal_mm: null })}
                     error={errors.focal_mm}
+                  />
+                )}
+                {place && place.viewpoint.elements.length > 0 && (
+                  <Tick
+                    label="stepping back or forward with it, so that the subject keeps its size"
+                    checked={keepSize}
+                    change={setKeepSize}
                   />
                 )}
               </Section>
