@@ -104,4 +104,5 @@ def test_the_front_end_is_served_compressed_and_pages_fall_back_to_it(api):
     assert page.headers["Content-Encoding"] == "gzip"
     assert page.headers["Content-Type"].startswith("text/html")
     assert api.client.get("/assets/nothing.js").status_code == 404
+    assert api.client.get("/favicon.ico").mimetype == "image/svg+xml"
     assert api.client.get("/..%2f..%2fpyproject.toml").status_code == 404

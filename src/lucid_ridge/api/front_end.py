@@ -15,6 +15,9 @@ def page(path: str = "index.html") -> Response:
     """Return a file of the build, or the application's page for every address of its own."""
     if path.startswith("api/"):
         abort(404)
+    if path == "favicon.ico":
+        # Asked for by browsers on pages that name no icon, such as an answer in JSON.
+        path = "ridge.svg"
     dist: Path = current_app.config["WEB_DIST"]
     is_asset = path.startswith("assets/") or "." in path.rsplit("/", 1)[-1]
     if not is_asset:
