@@ -15,7 +15,7 @@ from environment import PYTHON, WEB, application_environment, ensure_python, ens
 from packages import browser, ensure
 from postgres import Cluster, alone
 
-PYTEST_PARTS = ("core", "store", "api", "browser", "tools")
+PYTEST_PARTS = ("core", "formats", "store", "api", "browser", "tools")
 PARTS = ("lint", "types", "web", *PYTEST_PARTS)
 
 
