@@ -17,8 +17,8 @@ import ephem
 import numpy as np
 
 from lucid_ridge.core.exposure.ev import ev100_from_illuminance
-from lucid_ridge.core.framing.outlines import Solid
 from lucid_ridge.core.framing.projection import Camera
+from lucid_ridge.core.framing.solids import Solid
 from lucid_ridge.core.framing.tuner import Target, misses_of, tune
 from lucid_ridge.core.light.alignment import Wanted, find_alignments
 from lucid_ridge.core.light.day import light_curve

@@ -14,6 +14,7 @@ from .api.context import close, finish
 from .api.errors import error_response, register_errors
 from .api.exchange import exchange
 from .api.files import MEDIA_TYPE, file_limit
+from .api.frames import frames
 from .api.front_end import front_end
 from .api.general import general
 from .api.kit import kit
@@ -53,7 +54,7 @@ def create_app(settings: Settings, sessions: Any = None) -> APIFlask:
     app.after_request(finish)
     app.after_request(_headers)
     app.teardown_request(close)
-    for blueprint in (general, places, exchange, light, kit, shots):
+    for blueprint in (general, places, exchange, light, kit, shots, frames):
         app.register_blueprint(blueprint)
     app.register_blueprint(front_end)
     app.spec_processor(flatten_schemas)  # type: ignore[arg-type]

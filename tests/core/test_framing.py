@@ -9,8 +9,9 @@ from hypothesis import strategies as st
 from scipy.spatial.transform import Rotation
 
 from lucid_ridge.core.errors import InputError
-from lucid_ridge.core.framing.outlines import SHAPES, Solid, curvature_drop_m, outline
+from lucid_ridge.core.framing.outlines import outline
 from lucid_ridge.core.framing.projection import Camera, field_of_view_deg, project
+from lucid_ridge.core.framing.solids import SHAPES, Solid, curvature_drop_m
 
 
 def _by_rotation(camera, points):

@@ -4,9 +4,9 @@ import math
 
 import pytest
 
-from lucid_ridge.core.framing.outlines import Solid
 from lucid_ridge.core.framing.projection import Camera
 from lucid_ridge.core.framing.reading import GUIDES, read_frame
+from lucid_ridge.core.framing.solids import Solid
 
 CAMERA = Camera(0, 24, 36, 24, height_m=1.0)
 

@@ -6,9 +6,11 @@ import numpy as np
 import pytest
 
 from lucid_ridge.core.errors import InputError
-from lucid_ridge.core.framing.outlines import Solid, outline
+from lucid_ridge.core.framing.ground import standing_area
+from lucid_ridge.core.framing.outlines import outline
 from lucid_ridge.core.framing.projection import Camera, project
 from lucid_ridge.core.framing.scene import Cameras, SceneModel, separation
+from lucid_ridge.core.framing.solids import Solid
 from lucid_ridge.core.framing.tuner import MET_WITHIN, Target, misses_of, tune
 
 BOULDER = Solid("boulder", 355, 2.5, 1.2, 0.8)
@@ -126,7 +128,7 @@ def test_the_limit_that_stands_in_the_way_is_named():
     assert not all(tuned.solutions[0].met)
     assert tuned.reliefs[0].freedom == "east_m"
     assert tuned.reliefs[0].cost < MET_WITHIN**2
-    area = [(-0.05, -5.0), (0.05, -5.0), (0.05, 5.0), (-0.05, 5.0)]
+    area = standing_area([(-0.05, -5.0), (0.05, -5.0), (0.05, 5.0), (-0.05, 5.0)], [1])
     wide = tune(
         [near, far],
         [Target("air", 0, 1, air=0.05)],
@@ -135,29 +137,33 @@ def test_the_limit_that_stands_in_the_way_is_named():
         area,
     )
     assert abs(wide.solutions[0].camera.east_m) < 0.07
+    # What the area forbids is told: outside it the gap would open.
+    outside = next(relief for relief in wide.reliefs if relief.freedom == "area")
+    assert outside.camera is not None and abs(outside.camera.east_m) > 0.05 + outside.step * 0.9
+    assert outside.cost < MET_WITHIN**2
 
 
 def test_dropping_the_camera_opens_a_gap_above_by_hand():
-    # A branch 2.0 m up and 3 m away, a fell top at 20 m of height 200 m away, seen from 1.6 m: the branch stands at 0.4/3, the fell at
-    # 18.4/200: a gap of (0.1333 - 0.092) · 24 mm. From 0.6 m: (1.4/3 - 19.4/200) · 24 mm: more than eight times as wide.
+    # A branch 2.0 m up, from 3 to 3.1 m away: its lower edge is lowest in the picture at its back. A fell 20 m high 200 m away. Seen from
+    # 1.6 m the branch stands at 0.4/3.1, the fell at 18.4/200: a gap of (0.129 - 0.092) · 24 mm. From 0.6 m: (1.4/3.1 - 19.4/200) · 24 mm.
     branch, fell = Solid("block", 0, 3, 0.4, 0.1, 2.0), Solid("block", 0, 200, 60, 20)
     gaps = []
     for height in (1.6, 0.6):
         camera = Camera(0, 24, 36, 24, height_m=height)
         gap = separation(SceneModel([branch, fell]).boxes(_cameras(camera)), 0, 1, 1.5)[0]
-        assert gap == pytest.approx(((2.0 - height) / 3 - (20 - height) / 200) * 24 / 36, abs=1e-4)
+        assert gap == pytest.approx(((2.0 - height) / 3.1 - (20 - height) / 200) * 24 / 36, abs=1e-4)
         gaps.append(gap)
     assert gaps[1] > 8 * gaps[0]
     limits = {"height_m": (0.3, 1.8)}
     tuned = tune([branch, fell], [Target("air", 0, 1, air=0.2)], Camera(0, 24, 36, 24, height_m=1.6), limits)
     assert all(tuned.solutions[0].met)
-    # (2 - h)/3 - (20 - h)/200 = 0.2 · 36/24 gives h = 0.8122 m.
-    assert tuned.solutions[0].camera.height_m == pytest.approx(0.8122, abs=0.002)
+    # (2 - h)/3.1 - (20 - h)/200 = 0.2 · 36/24 gives h = 0.7720 m.
+    assert tuned.solutions[0].camera.height_m == pytest.approx(0.7720, abs=0.002)
 
 
 def test_moving_right_brings_the_tower_onto_the_third_by_hand():
     # Aim and lens fixed north, 24 mm: a tower 60 m ahead is on the left third when the camera stands 60 · 6/24 = 15 m to the right of it.
-    tower = Solid("block", 0, 60, 5, 14)
+    tower = Solid("post", 0, 60, 0.4, 14)
     tuned = tune([tower], [Target("place", 0, x=1 / 3)], Camera(0, 24, 36, 24, height_m=1.6), {"east_m": (-30, 30)})
     assert tuned.solutions[0].camera.east_m == pytest.approx(15.0, abs=0.3)
 

@@ -6,6 +6,7 @@ from typing import Any
 
 from apiflask import APIBlueprint
 
+from ..core.framing.measuring import thumb_angle_deg
 from ..core.units.markings import APERTURE_MARKINGS, ISO_MARKINGS, SHUTTER_MARKINGS, Marking
 from ..core.weather.promise import DEFAULT_WEIGHTS
 from ..operations import journal, photographers
@@ -63,8 +64,16 @@ def edit_photographer(json_data: PhotographerPatch) -> Any:
 def _present_photographer(row: Photographer) -> PhotographerOut:
     weights = [WeightOut(name=name, weight=weight, model_weight=DEFAULT_WEIGHTS[name]) for name, weight in weights_of(row).items()]
     return PhotographerOut(
-        id=row.id, name=row.name, theme=row.theme, set_up_min=row.set_up_min, reserve_min=row.reserve_min, weights=weights,  # type: ignore[arg-type]
-    )  # fmt: skip
+        id=row.id,
+        name=row.name,
+        theme=row.theme,  # type: ignore[arg-type]
+        set_up_min=row.set_up_min,
+        reserve_min=row.reserve_min,
+        thumb_mm=row.thumb_mm,
+        arm_mm=row.arm_mm,
+        thumb_deg=thumb_angle_deg(row.thumb_mm, row.arm_mm),
+        weights=weights,
+    )
 
 
 @general.post("/undo")

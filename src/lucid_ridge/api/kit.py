@@ -1,4 +1,4 @@
-"""Bodies, lenses and filters."""
+"""Bodies, lenses, filters and supports."""
 
 from __future__ import annotations
 
@@ -7,9 +7,9 @@ from typing import Any
 from apiflask import APIBlueprint
 
 from ..operations import kit as operations
-from ..store.kit import Body, Filter, Lens
+from ..store.kit import Body, Filter, Lens, Support
 from .context import context
-from .present.kit import present_body, present_filter, present_lens
+from .present.kit import present_body, present_filter, present_lens, present_support
 from .schemas import kit as schemas
 
 kit = APIBlueprint("kit", __name__, url_prefix="/api")
@@ -24,6 +24,7 @@ def everything() -> Any:
         bodies=[present_body(row) for row in operations.all_of(here.session, here.owner_id, Body)],
         lenses=[present_lens(row) for row in operations.all_of(here.session, here.owner_id, Lens)],
         filters=[present_filter(row) for row in operations.all_of(here.session, here.owner_id, Filter)],
+        supports=[present_support(row) for row in operations.all_of(here.session, here.owner_id, Support)],
     )
 
 
@@ -59,3 +60,4 @@ def _routes(path: str, word: str, kind: Any, present: Any, in_schema: Any, patch
 _routes("bodies", "body", Body, present_body, schemas.BodyIn, schemas.BodyPatch, schemas.BodyOut)
 _routes("lenses", "lens", Lens, present_lens, schemas.LensIn, schemas.LensPatch, schemas.LensOut)
 _routes("filters", "filter", Filter, present_filter, schemas.FilterIn, schemas.FilterPatch, schemas.FilterOut)
+_routes("supports", "support", Support, present_support, schemas.SupportIn, schemas.SupportPatch, schemas.SupportOut)

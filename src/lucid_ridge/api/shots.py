@@ -6,12 +6,11 @@ from typing import Any
 
 from apiflask import APIBlueprint
 
-from ..operations import cards, tuner
+from ..operations import cards
 from ..operations import shots as operations
 from ..store.shots import FieldCard
 from .context import context
 from .present.shots import present_shot, present_summary, present_undo
-from .present.tuned import present_tuned
 from .schemas import shots as schemas
 from .schemas.general import CardContentOut, CardOut
 
@@ -56,15 +55,6 @@ def edit_shot(shot_id: int, json_data: schemas.ShotPatch) -> Any:
     here = context()
     row = operations.edit_shot(here.session, here.owner_id, shot_id, json_data.model_dump(exclude_unset=True))
     return present_shot(here.session, here.owner_id, row)
-
-
-@shots.post("/shots/<int:shot_id>/tune")
-@shots.input(schemas.TuneIn, location="json")
-@shots.output(schemas.TunedOut)
-def tune(shot_id: int, json_data: schemas.TuneIn) -> Any:
-    """Find the camera that puts the elements where they belong; changes nothing."""
-    here = context()
-    return present_tuned(*tuner.tune_shot(here.session, here.owner_id, shot_id, json_data.model_dump()))
 
 
 @shots.delete("/shots/<int:shot_id>")

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from ..core.exposure.filters import stops_from_factor
-from ..store.kit import Body, Filter, Lens
+from ..store.kit import Body, Filter, Lens, Support
 
 _F = {2.8: 2**1.5, 4: 4.0, 5.6: 2**2.5, 8: 8.0, 11: 2**3.5, 16: 16.0, 22: 2**4.5, 32: 32.0}
 
 
-def demo_kit(owner_id: int) -> tuple[dict[str, Body], dict[str, Lens], dict[str, Filter]]:
-    """Return new bodies, lenses and filters by short keys."""
+def demo_kit(owner_id: int) -> tuple[dict[str, Body], dict[str, Lens], dict[str, Filter], dict[str, Support]]:
+    """Return new bodies, lenses, filters and supports by short keys."""
     bodies = {
         "full": Body(
             owner_id=owner_id, name="Full-frame body, 45 MP", sensor_width_mm=36, sensor_height_mm=24, pixels_wide=8256, pixels_high=5504,
@@ -23,17 +23,21 @@ def demo_kit(owner_id: int) -> tuple[dict[str, Body], dict[str, Lens], dict[str,
         ),
     }  # fmt: skip
     lenses = {
-        "wide": Lens(owner_id=owner_id, name="16–35 mm wide zoom", focal_min_mm=16, focal_max_mm=35, f_number_min=_F[4], f_number_max=_F[22], closest_focus_mm=280, sharpest_f_number=_F[8]),
-        "normal": Lens(owner_id=owner_id, name="24–70 mm zoom", focal_min_mm=24, focal_max_mm=70, f_number_min=_F[2.8], f_number_max=_F[22], closest_focus_mm=380, sharpest_f_number=_F[8]),
-        "long": Lens(owner_id=owner_id, name="70–200 mm long zoom", focal_min_mm=70, focal_max_mm=200, f_number_min=_F[4], f_number_max=_F[32], closest_focus_mm=1000, sharpest_f_number=_F[8]),
-        "macro": Lens(owner_id=owner_id, name="90 mm close-up, to 2:1", focal_min_mm=90, focal_max_mm=90, f_number_min=_F[2.8], f_number_max=_F[32], closest_focus_mm=300, sharpest_f_number=_F[5.6], max_magnification=2.0),
+        "wide": Lens(owner_id=owner_id, name="16–35 mm wide zoom", focal_min_mm=16, focal_max_mm=35, f_number_min=_F[4], f_number_max=_F[22], closest_focus_mm=280, sharpest_f_number=_F[8], filter_thread_mm=77, pupil_depth_mm=26, front_mm=62, hood_mm=22, hood_clear_mm=96),
+        "normal": Lens(owner_id=owner_id, name="24–70 mm zoom", focal_min_mm=24, focal_max_mm=70, f_number_min=_F[2.8], f_number_max=_F[22], closest_focus_mm=380, sharpest_f_number=_F[8], filter_thread_mm=82, pupil_depth_mm=36, front_mm=75, hood_mm=34, hood_clear_mm=104),
+        "long": Lens(owner_id=owner_id, name="70–200 mm long zoom", focal_min_mm=70, focal_max_mm=200, f_number_min=_F[4], f_number_max=_F[32], closest_focus_mm=1000, sharpest_f_number=_F[8], filter_thread_mm=67, pupil_depth_mm=60, front_mm=110, hood_mm=60, hood_clear_mm=88),
+        "macro": Lens(owner_id=owner_id, name="90 mm close-up, to 2:1", focal_min_mm=90, focal_max_mm=90, f_number_min=_F[2.8], f_number_max=_F[32], closest_focus_mm=300, sharpest_f_number=_F[5.6], max_magnification=2.0, filter_thread_mm=62, pupil_depth_mm=55, front_mm=88),
     }  # fmt: skip
     filters = {
-        "nd3": Filter(owner_id=owner_id, name="3-stop grey", kind="neutral density", stops=3),
-        "nd6": Filter(owner_id=owner_id, name="6-stop grey", kind="neutral density", stops=6),
-        "nd10": Filter(owner_id=owner_id, name="10-stop grey", kind="neutral density", stops=10),
+        "nd3": Filter(owner_id=owner_id, name="3-stop grey", kind="neutral density", stops=3, mount="plate", thickness_mm=2),
+        "nd6": Filter(owner_id=owner_id, name="6-stop grey", kind="neutral density", stops=6, mount="plate", thickness_mm=2),
+        "nd10": Filter(owner_id=owner_id, name="10-stop grey", kind="neutral density", stops=10, mount="plate", thickness_mm=2),
         "nd1000": Filter(owner_id=owner_id, name="1000× grey, screw-in", kind="neutral density", stops=round(float(stops_from_factor(1000)), 2)),
-        "pol": Filter(owner_id=owner_id, name="Polariser", kind="polariser", stops=1.5),
-        "grad": Filter(owner_id=owner_id, name="3-stop soft graduated", kind="graduated", stops=3),
+        "pol": Filter(owner_id=owner_id, name="Polariser", kind="polariser", stops=1.5, thickness_mm=6),
+        "grad": Filter(owner_id=owner_id, name="3-stop soft graduated", kind="graduated", stops=3, mount="plate", thickness_mm=2),
     }  # fmt: skip
-    return bodies, lenses, filters
+    supports = {
+        "legs": Support(owner_id=owner_id, name="Tripod, three sections", height_min_m=0.38, height_max_m=1.65, inverted_min_m=0.08),
+        "low": Support(owner_id=owner_id, name="Ground pod", height_min_m=0.05, height_max_m=0.3),
+    }
+    return bodies, lenses, filters, supports

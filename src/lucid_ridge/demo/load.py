@@ -16,7 +16,7 @@ from ..operations.facts import PLAN_VERSION, inputs_hash, shot_facts
 from ..operations.photographers import local_photographer
 from ..operations.skylines import MEASURED, keep_grid, skyline_by_grid
 from ..standins.tide import tide_at
-from ..store.kit import Body, Filter, Lens
+from ..store.kit import Body, Filter, Lens, Support
 from ..store.places import Location, MeterReading
 from ..store.shots import FieldCard, Shot, ShotFilter, ShotSharpElement
 from .kit import demo_kit
@@ -33,12 +33,12 @@ def load_demo(session: Session, today: date | None = None) -> None:
     owner = local_photographer(session)
     places = demo_locations(owner.id)
     add_surroundings(places, day)
-    bodies, lenses, filters = demo_kit(owner.id)
-    session.add_all([*bodies.values(), *lenses.values(), *filters.values(), *places.values()])
+    bodies, lenses, filters, supports = demo_kit(owner.id)
+    session.add_all([*bodies.values(), *lenses.values(), *filters.values(), *supports.values(), *places.values()])
     session.flush()
     _add_skylines(session, owner.id, places)
     _add_readings(places, day)
-    for shot in _shots(owner.id, day, places, bodies, lenses, filters):
+    for shot in _shots(owner.id, day, places, bodies, lenses, filters, supports):
         session.add(shot)
         # Kept in the order of the list, which is the order of their ids.
         session.flush()
@@ -47,14 +47,16 @@ def load_demo(session: Session, today: date | None = None) -> None:
 
 
 def _shots(
-    owner_id: int, day: date, places: dict[str, Location], bodies: dict[str, Body], lenses: dict[str, Lens], filters: dict[str, Filter]
-) -> list[Shot]:
+    owner_id: int, day: date, places: dict[str, Location], bodies: dict[str, Body], lenses: dict[str, Lens], filters: dict[str, Filter],
+    supports: dict[str, Support],
+) -> list[Shot]:  # fmt: skip
     full, small = bodies["full"], bodies["small"]
 
     def shot(name: str, intent: str, place: str | None, on: date | None, moment: datetime | None, lens: str, sharp: tuple[int, ...] = (), body: Body = full, uses: tuple[tuple[str, bool], ...] = (), **facts: Any) -> Shot:  # fmt: skip
         point = places[place].viewpoints[0] if place else None
         return Shot(
-            owner_id=owner_id, name=name, intent=intent, viewpoint=point, body=body, lens=lenses[lens], date_local=on, time_utc=moment,
+            owner_id=owner_id, name=name, intent=intent, viewpoint=point, body=body, lens=lenses[lens],
+            support=supports["low" if lens == "macro" else "legs"] if point else None, date_local=on, time_utc=moment,
             sharp=[ShotSharpElement(element_id=point.elements[index].id) for index in sharp] if point else [],
             filters=[ShotFilter(filter_id=filters[key].id, on_lens=True, on_when_metered=metered) for key, metered in uses],
             **facts,
@@ -71,7 +73,7 @@ def _shots(
              metered_f_number=F16, metered_shutter_s=0.125, metered_iso=100, wanted_shutter_s=120),
         shot("Split boulder under the fell", "The glow behind Corran Fell, the boulder's cleft leading in.", "tarn", after,
              _near(places["tarn"], after, "sunrise", -12), "wide", (0, 3),
-             wanted_light="glow", focal_mm=20, bearing_deg=134, pitch_deg=-15, camera_height_m=0.8, f_number=F11, iso=100, near_m=0.5, far_infinite=True,
+             wanted_light="glow", focal_mm=20, bearing_deg=134, pitch_deg=-15, camera_height_m=0.74, f_number=F11, iso=100, near_m=0.5, far_infinite=True,
              metered_f_number=F11, metered_shutter_s=1 / 16, metered_iso=100, shadow_ev=2.0, highlight_ev=16.0, bracket="range", bracket_step_ev=2.0),
         shot("Brown water over the sill", "Texture, not fog: single strands still to be seen.", "weir", third,
              _near(places["weir"], third, "sunrise", 95), "normal", (0, 1), uses=(("pol", True),),

@@ -23,9 +23,10 @@ def _element(
     base: float = 0.0,
     speed: float | None = None,
     bed: float | None = None,
+    course: tuple[tuple[float, float], ...] = (),
 ) -> Element:
     return Element(
-        name=name, shape=shape, bearing_deg=bearing, distance_m=distance, width_m=width, height_m=height, base_m=base, speed_mps=speed, bed_m=bed
+        course=[list(leg) for leg in course], name=name, shape=shape, bearing_deg=bearing, distance_m=distance, width_m=width, height_m=height, base_m=base, speed_mps=speed, bed_m=bed
     )  # fmt: skip
 
 
@@ -58,6 +59,7 @@ def demo_locations(owner_id: int) -> dict[str, Location]:
                 _element("Ebb channel", "water", 233, 2.2, 26, 60, -0.3, 0.35),
                 _element("Mooring posts", "posts", 235, 7.0, 4.6, 1.7, -0.3, bed=1.5),
                 _element("Far shore", "ridge", 226, 2400, 2600, 140),
+                _element("Seamark", "tower", 222.5, 900, 7, 24, 2.0),
             ],
         ),
         "weir": _location(
@@ -67,6 +69,7 @@ def demo_locations(owner_id: int) -> dict[str, Location]:
                 _element("Falling water", "water", 20, 4.0, 7, 3, -0.1, 1.2),
                 _element("Sill stones", "boulder", 8, 5.2, 2.6, 0.7),
                 _element("Leaning alder", "tree", 33, 11, 5, 7),
+                _element("Footpath", "path", 350, 1.6, 0.9, 1, course=((6, 4.2), (24, 9.5), (36, 16))),
                 _element("Wooded bank", "ridge", 18, 60, 120, 14),
             ],
         ),
@@ -77,18 +80,26 @@ def demo_locations(owner_id: int) -> dict[str, Location]:
                 _element("Split boulder", "boulder", 125, 0.9, 0.66, 0.5),
                 _element("Blackwater", "water", 135, 3.5, 90, 240, -0.4, 0.02),
                 _element("Lone larch", "tree", 148, 34, 5, 9),
-                _element("Corran Fell", "ridge", 134, 2600, 3100, 430),
+                _element("Corran Fell", "skyline", 134, 2600, 5200, 430),
+                _element("Shore path", "path", 96, 1.3, 0.7, 1, course=((103, 6), (124, 20), (141, 30))),
             ],
         ),
         "bog": _location(
             owner_id, "Hollin Bog", 54.541, -3.141, 205, LONDON, "Sundews on the wet lawn after rain. Kneel on a mat; no step off the boards.",
             "Boardwalk, third bay",
-            [_element("Sundew rosette", "flower", 300, 0.16, 0.009, 0.007, 0.1115)],
+            [
+                _element("Sundew rosette", "flower", 300, 0.16, 0.009, 0.007, 0.1115),
+                _element("Heather tuft", "boulder", 304, 0.62, 0.12, 0.16),
+                _element("Cotton-grass", "flower", 293, 0.9, 0.03, 0.22),
+            ],
         ),
         "fold": _location(
             owner_id, "High Sheepfold", 54.556, -3.098, 297, LONDON, "Crustose lichen on the north wall.",
             "North wall, at knee height",
-            [_element("Lichen map", "block", 182, 0.14, 0.016, 0.011, 0.445)],
+            [
+                _element("Lichen map", "block", 182, 0.14, 0.016, 0.011, 0.445),
+                _element("Wall", "wall", 182, 0.16, 2.4, 1.1),
+            ],
         ),
         "larch": _location(
             owner_id, "Larch Edge", 54.571, -3.052, 512, LONDON, "Ridges one behind another to the west. The edge is loose: tripod well back.",
@@ -98,6 +109,7 @@ def demo_locations(owner_id: int) -> dict[str, Location]:
                 _element("Middle rigg", "ridge", 290, 3800, 1200, 260, -140),
                 _element("Long rigg", "ridge", 281, 7600, 2600, 470, -150),
                 _element("Outer fells", "ridge", 287, 14500, 5200, 760, -120),
+                _element("Wall end", "wall", 262, 6, 0.7, 1.2, course=((276, 14), (281, 40))),
             ],
         ),
         "isfold": _location(
@@ -114,6 +126,7 @@ def demo_locations(owner_id: int) -> dict[str, Location]:
             "Steppe above the lake",
             [
                 _element("Coirón tuft", "boulder", 262, 0.9, 0.5, 0.35),
+                _element("Guanaco trail", "path", 240, 1.2, 0.6, 1, course=((247, 8), (255, 40))),
                 _element("Glacier lake", "water", 258, 400, 1800, 900, -60),
                 _element("Quelén towers", "ridge", 256, 8200, 4600, 1750),
             ],
@@ -147,6 +160,10 @@ def add_surroundings(places: dict[str, Location], day: date) -> None:
         SeasonNote(kind="leaf colour", note="alders late, birches before them", from_month=10, from_day=12, to_month=11, to_day=8),
         SeasonNote(kind="river flow", note="the sill runs full", from_month=11, from_day=1, to_month=3, to_day=15),
     ]
+    tarn.viewpoints[0].standing = {"corners": [[-1.1, -0.5], [0.9, -0.6], [1.2, 0.7], [-0.2, 1.3], [-1.3, 0.6]], "drops": []}
+    tarn.viewpoints[0].ground_slope_deg, tarn.viewpoints[0].ground_down_bearing_deg, tarn.viewpoints[0].ground_reach_m = 4.0, 135.0, 4.0
+    larch.viewpoints[0].standing = {"corners": [[-2.2, -2.4], [2.6, -2.0], [2.8, 2.2], [-1.6, 2.6]], "drops": [3]}
+    weir.viewpoints[0].standing = {"corners": [[-1.6, -1.2], [0.8, -1.4], [1.4, 0.6], [-0.4, 1.2], [-1.8, 0.4]], "drops": [2]}
     _say(tarn, access_notes="Open fell.", drive_min=40.0, walk_terrain="rough", plan_b="Tern Weir, in the lee of the fell.")
     tarn.hazards = [
         Hazard(kind="remoteness", note="No signal above the wall."),

@@ -83,6 +83,7 @@ def _frame(frame: Any, facts: Any) -> dict[str, Any]:
     focus = f"rail {frame.rail_mm:.2f} mm" if frame.rail_mm is not None else format_distance(frame.focus_distance_m)
     return {
         "number": frame.number,
+        "aim": f"{frame.aim.bearing_deg:.0f}°, {frame.aim.pitch_deg:+.0f}°" if frame.aim else "",
         "focus_index": frame.focus_index,
         "focus": focus,
         "aperture": format_aperture(frame.f_number),

@@ -12,6 +12,7 @@ from typing import Any
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from ..core.framing.ground import Ground, StandingArea
 from ..core.light.readings import Reading
 from ..core.light.skyline import LEVEL, Skyline
 from ..core.planning import facts as core
@@ -22,7 +23,7 @@ from ..store.photographer import Photographer
 from ..store.places import Element, Location, Viewpoint
 from ..store.shots import FieldCard, Shot
 
-PLAN_VERSION = 3
+PLAN_VERSION = 4
 _SHOT_FIELDS = {field.name for field in dataclasses.fields(core.ShotFacts)} & set(Shot.__table__.columns.keys()) - {"muted_readings"}
 
 
@@ -62,8 +63,9 @@ def shot_facts(session: Session, shot: Shot) -> core.ShotFacts:
         **{name: getattr(shot, name) for name in _SHOT_FIELDS},
         muted_readings=frozenset(shot.muted_readings),
         **(_place_facts(session, shot, viewpoint) if viewpoint else {}),
-        body=_copy(core.Body, shot.body) if shot.body else None,
-        lens=_copy(core.Lens, shot.lens) if shot.lens else None,
+        body=copy_of(core.Body, shot.body) if shot.body else None,
+        lens=copy_of(core.Lens, shot.lens) if shot.lens else None,
+        support=copy_of(core.Support, shot.support) if shot.support else None,
         sharp_element_ids=_sharp_ids(shot, viewpoint.elements if viewpoint else ()),
         filters=_filters(shot, bag),
     )
@@ -81,9 +83,11 @@ def _place_facts(session: Session, shot: Shot, viewpoint: Viewpoint) -> dict[str
         "location": core_location(place, viewpoint),
         "viewpoint_name": viewpoint.name,
         "elements": tuple(_element(item) for item in viewpoint.elements),
+        "ground": Ground(viewpoint.ground_slope_deg, viewpoint.ground_down_bearing_deg, viewpoint.ground_reach_m),
+        "standing": core_standing(viewpoint.standing),
         "readings": readings_of(place),
-        "hazards": tuple(_copy(core.Hazard, item) for item in place.hazards),
-        "season_notes": tuple(_copy(core.SeasonNote, item) for item in place.season_notes),
+        "hazards": tuple(copy_of(core.Hazard, item) for item in place.hazards),
+        "season_notes": tuple(copy_of(core.SeasonNote, item) for item in place.season_notes),
         "approach": core.Approach(
             place.drive_min, place.walk_m, place.walk_ascent_m, place.walk_terrain, owner.set_up_min, owner.reserve_min
         ),
@@ -92,8 +96,16 @@ def _place_facts(session: Session, shot: Shot, viewpoint: Viewpoint) -> dict[str
 
 
 def _element(row: Element) -> core.Element:
-    plain = {field.name: getattr(row, field.name) for field in dataclasses.fields(core.Element) if field.name != "skyline"}
-    return core.Element(**plain, skyline=core_skyline(row.skyline))
+    computed = ("skyline", "course")
+    plain = {field.name: getattr(row, field.name) for field in dataclasses.fields(core.Element) if field.name not in computed}
+    return core.Element(**plain, skyline=core_skyline(row.skyline), course=tuple((leg[0], leg[1]) for leg in row.course or ()))
+
+
+def core_standing(kept: dict[str, Any] | None) -> StandingArea | None:
+    """Return a stored standing area as the core knows it; None where there is none."""
+    if not kept:
+        return None
+    return StandingArea(tuple((corner[0], corner[1]) for corner in kept["corners"]), frozenset(kept["drops"]))
 
 
 def newest_card(session: Session, shot: Shot) -> NewestCard | None:
@@ -127,7 +139,8 @@ def _plain(value: Any) -> Any:
     return float(value) if isinstance(value, int) and not isinstance(value, bool) else value
 
 
-def _copy(kind: Any, row: Any) -> Any:
+def copy_of(kind: Any, row: Any) -> Any:
+    """Return a row as the core's dataclass of the same fields."""
     return kind(**{field.name: getattr(row, field.name) for field in dataclasses.fields(kind)})
 
 
@@ -139,7 +152,7 @@ def _filters(shot: Shot, bag: Sequence[Filter]) -> tuple[core.Filter, ...]:
     uses = {use.filter_id: use for use in shot.filters}
     return tuple(
         core.Filter(
-            item.id, item.name, item.kind, item.stops,
+            item.id, item.name, item.kind, item.stops, mount=item.mount, thickness_mm=item.thickness_mm,
             on_lens=item.id in uses and uses[item.id].on_lens,
             on_when_metered=item.id in uses and uses[item.id].on_when_metered,
         )

@@ -1,4 +1,4 @@
-"""Bodies, lenses and filters."""
+"""Bodies, lenses, filters and supports."""
 
 from __future__ import annotations
 
@@ -9,17 +9,17 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from ..core.units.lengths import format_distance
-from ..store.kit import Body, Filter, Lens
+from ..store.kit import Body, Filter, Lens, Support
 from .errors import Refused
 from .journal import delete_with_references, journaled
 from .rows import assign, owned
 
 KIT_SCOPE = "kit"
-Piece = TypeVar("Piece", Body, Lens, Filter)
+Piece = TypeVar("Piece", Body, Lens, Filter, Support)
 
 
 def all_of(session: Session, owner_id: int, kind: type[Piece]) -> Sequence[Piece]:
-    """Return the owner's bodies, lenses or filters by id."""
+    """Return the owner's bodies, lenses, filters or supports by id."""
     return session.scalars(select(kind).where(kind.owner_id == owner_id).order_by(kind.id)).all()
 
 
@@ -48,7 +48,7 @@ def delete(session: Session, owner_id: int, kind: type[Piece], piece_id: int) ->
         delete_with_references(session, row)
 
 
-def _check(row: Body | Lens | Filter) -> None:
+def _check(row: Body | Lens | Filter | Support) -> None:
     """Hold the rules between two fields of one piece; each alone is checked by its schema."""
     if isinstance(row, Lens):
         if row.focal_max_mm < row.focal_min_mm:
@@ -60,6 +60,13 @@ def _check(row: Body | Lens | Filter) -> None:
         nearest = 4 * row.focal_min_mm
         if not row.max_magnification and row.closest_focus_mm < nearest:
             raise Refused("closest_focus_mm", f"A lens of {row.focal_min_mm:g} mm cannot focus closer than {format_distance(nearest / 1000)} from the sensor without a magnification of its own: give its largest magnification.")  # fmt: skip
+    if isinstance(row, Support):
+        if row.height_max_m < row.height_min_m:
+            raise Refused("height_max_m", f"The highest place must be at least the lowest, {row.height_min_m:g} m.")
+        if row.inverted_min_m is not None and row.inverted_min_m > row.height_min_m:
+            raise Refused(
+                "inverted_min_m", f"With its column inverted the camera comes lower than {row.height_min_m:g} m, or leave it empty."
+            )
     if isinstance(row, Body):
         if row.max_iso < row.base_iso:
             raise Refused("max_iso", f"The highest ISO must be at least the base ISO, {row.base_iso:g}.")

@@ -11,6 +11,7 @@ from sqlalchemy.orm import Session, selectinload
 from timezonefinder import TimezoneFinder
 
 from ..core.errors import InputError
+from ..core.framing.ground import standing_area
 from ..core.ground.geodesy import offset
 from ..core.light.ephemeris import check_place
 from ..core.light.instants import zone_info
@@ -79,7 +80,7 @@ def delete_location(session: Session, owner_id: int, location_id: int) -> None:
 def add_viewpoint(session: Session, owner_id: int, location_id: int, values: Mapping[str, Any]) -> Viewpoint:
     """Add a viewpoint to a location."""
     location = owned(session, owner_id, Location, location_id)
-    values = _placed(session, owner_id, values)
+    values = _checked_standing(_placed(session, owner_id, values))
     with journaled(session, owner_id, location_scope(location.id), f"add {values['name']}"):
         row = Viewpoint(**values)
         location.viewpoints.append(row)
@@ -89,7 +90,7 @@ def add_viewpoint(session: Session, owner_id: int, location_id: int, values: Map
 def edit_viewpoint(session: Session, owner_id: int, viewpoint_id: int, changes: Mapping[str, Any]) -> Viewpoint:
     """Change a viewpoint."""
     row = viewpoint(session, owner_id, viewpoint_id)
-    changes = _placed(session, owner_id, changes)
+    changes = _checked_standing(_placed(session, owner_id, changes))
     with journaled(session, owner_id, location_scope(row.location_id), f"edit {row.name}"):
         assign(row, changes)
     return row
@@ -106,7 +107,7 @@ def add_element(session: Session, owner_id: int, viewpoint_id: int, values: Mapp
     """Add an element to a viewpoint."""
     point = viewpoint(session, owner_id, viewpoint_id)
     with journaled(session, owner_id, location_scope(point.location_id), f"add {values['name']}"):
-        row = Element(**values)
+        row = Element(**_with_course(values))
         point.elements.append(row)
     return row
 
@@ -115,8 +116,28 @@ def edit_element(session: Session, owner_id: int, element_id: int, changes: Mapp
     """Change an element."""
     row = element(session, owner_id, element_id)
     with journaled(session, owner_id, location_scope(row.viewpoint.location_id), f"edit {row.name}"):
-        assign(row, changes)
+        assign(row, _with_course(changes))
     return row
+
+
+def _with_course(values: Mapping[str, Any]) -> dict[str, Any]:
+    """Return values with a line's further points as they are kept: [[bearing, distance], …]."""
+    values = dict(values)
+    if values.get("course") is not None:
+        values["course"] = [[bearing % 360, distance] for bearing, distance in values["course"]]
+    elif "course" in values:
+        values["course"] = []
+    return values
+
+
+def _checked_standing(values: Mapping[str, Any]) -> dict[str, Any]:
+    """Return a viewpoint's values with its standing area checked."""
+    values = dict(values)
+    if values.get("standing") is not None:
+        kept = values["standing"]
+        area = standing_area(kept["corners"], kept["drops"])
+        values["standing"] = {"corners": [list(corner) for corner in area.corners], "drops": sorted(area.drops)}
+    return values
 
 
 def delete_element(session: Session, owner_id: int, element_id: int) -> None:

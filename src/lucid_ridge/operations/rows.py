@@ -8,12 +8,12 @@ from typing import Any, TypeVar
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from ..store.kit import Body, Filter, Lens
+from ..store.kit import Body, Filter, Lens, Support
 from ..store.places import Element, Location, Viewpoint
 from ..store.shots import Shot
 from .errors import NotFound
 
-Owned = TypeVar("Owned", Location, Shot, Body, Lens, Filter)
+Owned = TypeVar("Owned", Location, Shot, Body, Lens, Filter, Support)
 LARGEST_ID = 2**31 - 1
 
 

@@ -12,12 +12,13 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session, selectinload
 
 from ..core.errors import InputError
+from ..core.framing.crop import FREE
 from ..core.light.instants import local_day, unix_seconds, zone_info
 from ..core.planning.facts import settings_of
 from ..core.planning.plan import ShotPlan, plan_shot
 from ..core.units.lengths import format_distance
 from ..core.units.markings import format_aperture, format_shutter
-from ..store.kit import Body, Filter, Lens
+from ..store.kit import Body, Filter, Lens, Support
 from ..store.places import Location, Viewpoint
 from ..store.shots import Shot, ShotFilter, ShotSharpElement
 from . import rows
@@ -33,7 +34,9 @@ _LABELS = {
     "f_number": "aperture", "iso": "ISO", "focal_mm": "focal length", "bearing_deg": "bearing", "pitch_deg": "pitch",
     "camera_height_m": "camera height", "time_utc": "time", "clock_local": "time", "date_local": "date",
     "sharp_element_ids": "what must be sharp", "wanted_shutter_s": "wanted shutter", "wanted_look": "wanted look",
-    "viewpoint_id": "viewpoint", "body_id": "body", "lens_id": "lens",
+    "viewpoint_id": "viewpoint", "body_id": "body", "lens_id": "lens", "support_id": "tripod", "roll_deg": "lean", "camera_east_m": "camera position",
+    "camera_north_m": "camera position", "crop_x": "crop", "crop_y": "crop", "crop_focal_mm": "crop", "crop_ratio": "crop", "crop_share": "crop",
+    "pano_across_deg": "panorama", "pano_upwards_deg": "panorama",
 }  # fmt: skip
 
 
@@ -111,10 +114,17 @@ def _change(session: Session, owner_id: int, row: Shot, changes: Mapping[str, An
 def _change_unflushed(session: Session, owner_id: int, row: Shot, changes: dict[str, Any]) -> None:
     if changes.pop("keep_subject_size", False) and changes.get("focal_mm") is not None:
         changes.update(_stepped_with_the_zoom(session, row, changes["focal_mm"]))
+    if (share := changes.pop("crop_share", None)) is not None:
+        settings = settings_of(shot_facts(session, row))
+        changes["crop_focal_mm"] = round(settings.focal_mm / share, 1) if settings and share < 0.999 else None
     sharp, filters = changes.pop("sharp_element_ids", None), changes.pop("filters", None)
     clock = changes.pop("clock_local", None)
     old_zone, old_time = _zone(row), row.time_utc
-    references: tuple[tuple[str, str, Any], ...] = (("body_id", "body", Body), ("lens_id", "lens", Lens))
+    references: tuple[tuple[str, str, Any], ...] = (
+        ("body_id", "body", Body),
+        ("lens_id", "lens", Lens),
+        ("support_id", "support", Support),
+    )
     for name, relation, kind in references:
         if name in changes:
             piece_id = changes.pop(name)
@@ -264,6 +274,8 @@ def _check_kit(row: Shot, changes: Mapping[str, Any]) -> None:
         raise Refused("f_number", f"{lens.name} opens from {format_aperture(lens.f_number_min)} to {format_aperture(lens.f_number_max)}, not {format_aperture(aperture)}.")  # fmt: skip
     if body and iso is not None and not body.base_iso <= iso <= body.max_iso:
         raise Refused("iso", f"{body.name} goes from ISO {body.base_iso:g} to {body.max_iso:g}, not {iso:g}.")
+    if row.crop_aspect == FREE and row.crop_ratio is None and "crop_aspect" in changes:
+        row.crop_ratio = 1.5
     reach = changes.get("crop_focal_mm")
     used = row.focal_mm or (lens.focal_min_mm if lens else None)
     if reach is not None and used is not None and reach < used:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import dataclass, replace
 from typing import Any
 
 from sqlalchemy.orm import Session
@@ -10,7 +11,8 @@ from sqlalchemy.orm import Session
 from ..core.errors import InputError
 from ..core.framing.projection import Camera
 from ..core.framing.tuner import Target, Tuned, tune
-from ..core.planning.facts import ShotFacts, settings_of
+from ..core.planning.depth import plan_depth
+from ..core.planning.facts import Lens, ShotFacts, camera_of, crop_of, settings_of
 from ..core.planning.frame_reading import scene_solids
 from ..store.shots import Shot
 from .errors import Refused
@@ -19,12 +21,24 @@ from .rows import owned
 
 # A camera is turned at most so far from where it aims now.
 _TURN_DEG, _TILT_DEG = 60.0, 25.0
+# A crop may take so much of the width that a quarter of the pixels is left.
+_CROP_REACH = 2.0
 
 
-def tune_shot(
-    session: Session, owner_id: int, shot_id: int, wish: Mapping[str, Any]
-) -> tuple[ShotFacts, Camera, tuple[Target, ...], Tuned]:
-    """Return the shot's facts, its camera now, the targets, and the cameras that meet them best.
+@dataclass(frozen=True)
+class TunedShot:
+    """A shot's facts, its camera now, the targets, and the cameras that meet them best. cropped: a focal length beyond the lens means a crop."""
+
+    facts: ShotFacts
+    lens: Lens
+    camera: Camera
+    targets: tuple[Target, ...]
+    tuned: Tuned
+    cropped: bool
+
+
+def tune_shot(session: Session, owner_id: int, shot_id: int, wish: Mapping[str, Any]) -> TunedShot:
+    """Return the cameras that meet a shot's wishes best.
 
     Raises Refused where body, lens or elements are missing or a target names what is not there, InputError for what cannot be tuned.
     """
@@ -34,12 +48,21 @@ def tune_shot(
         raise Refused("body_id", "The tuner needs a body and a lens.")
     if not facts.elements:
         raise Refused("targets", "The tuner needs elements in the scene: add them in step 1.")
-    camera = Camera(
-        settings.bearing_deg, settings.focal_mm, facts.body.sensor_width_mm, facts.body.sensor_height_mm, facts.pitch_deg, facts.orientation,
-        facts.camera_east_m, facts.camera_north_m, settings.camera_height_m,
-    )  # fmt: skip
+    # Focused close the lens images longer: the same as a sensor smaller by 1 + m, which leaves the focal length as it is engraved.
+    scale = 1 + plan_depth(facts.seen_from_camera).magnification
+    camera = replace(
+        camera_of(facts, settings, facts.body),
+        sensor_width_mm=facts.body.sensor_width_mm / scale,
+        sensor_height_mm=facts.body.sensor_height_mm / scale,
+    )
+    crop = crop_of(facts, facts.body, settings.focal_mm)
+    # With the crop free to change, a longer focal length stands for a crop of the whole frame.
+    window = (0.0, 0.0, 1.0, 1.0) if wish["crop"] else crop.window
     targets = tuple(_target(facts, item) for item in wish["targets"])
-    return facts, camera, targets, tune(scene_solids(facts), targets, camera, _limits(facts, camera, wish))
+    limits = _limits(facts.lens, camera, wish)
+    area = facts.standing if wish["within_area"] else None
+    tuned = tune(scene_solids(facts), targets, camera, limits, area, ground=facts.ground, window=window)
+    return TunedShot(facts, facts.lens, camera, targets, tuned, bool(wish["crop"]))
 
 
 def _target(facts: ShotFacts, wish: Mapping[str, Any]) -> Target:
@@ -53,9 +76,7 @@ def _target(facts: ShotFacts, wish: Mapping[str, Any]) -> Target:
     return Target(wish["kind"], **named, x=wish["x"], y=wish["y"], air=wish["air"], weight=wish["weight"])
 
 
-def _limits(facts: ShotFacts, camera: Camera, wish: Mapping[str, Any]) -> dict[str, tuple[float, float]]:
-    lens = facts.lens
-    assert lens is not None
+def _limits(lens: Lens, camera: Camera, wish: Mapping[str, Any]) -> dict[str, tuple[float, float]]:
     limits: dict[str, tuple[float, float]] = {}
     if wish["step_m"] > 0:
         limits["east_m"] = (camera.east_m - wish["step_m"], camera.east_m + wish["step_m"])
@@ -65,8 +86,11 @@ def _limits(facts: ShotFacts, camera: Camera, wish: Mapping[str, Any]) -> dict[s
         raise InputError("height_low_m" if low is None else "height_high_m", "The height needs both its limits, or neither.")
     if low is not None and high is not None:
         limits["height_m"] = (low, high)
-    if wish["focal"] and lens.focal_max_mm > lens.focal_min_mm:
-        limits["focal_mm"] = (lens.focal_min_mm, lens.focal_max_mm)
+    shortest, longest = (lens.focal_min_mm, lens.focal_max_mm) if wish["focal"] else (camera.focal_mm, camera.focal_mm)
+    if wish["crop"]:
+        longest *= _CROP_REACH
+    if longest > shortest:
+        limits["focal_mm"] = (shortest, longest)
     if wish["bearing"]:
         limits["bearing_deg"] = (camera.bearing_deg - _TURN_DEG, camera.bearing_deg + _TURN_DEG)
     if wish["pitch"]:

@@ -1,11 +1,11 @@
-"""Bodies, lenses and filters."""
+"""Bodies, lenses, filters and supports."""
 
 from __future__ import annotations
 
 from sqlalchemy import ForeignKey, Text
 from sqlalchemy.orm import Mapped, mapped_column
 
-from ..core.planning.facts import FILTER_KINDS
+from ..core.planning.facts import FILTER_KINDS, MOUNTS
 from .base import Base, Journaled
 from .checks import above, between, not_blank, one_of, ordered
 
@@ -52,7 +52,10 @@ class Body(Base, Journaled):
 
 
 class Lens(Base, Journaled):
-    """closest_focus_mm is engraved, from the sensor plane."""
+    """closest_focus_mm is engraved, from the sensor plane. front_mm: from the front principal plane to the front rim.
+
+    pupil_depth_mm: from the rim to the entrance pupil at the shortest focal length.
+    """
 
     __tablename__ = "lens"
     __table_args__ = (
@@ -67,6 +70,11 @@ class Lens(Base, Journaled):
         between("sharpest_f_number", 0.5, 128.0),
         above("max_magnification", 0.0, 20.0),
         between("pupil_ratio", 0.1, 10.0),
+        between("filter_thread_mm", 10.0, 200.0),
+        between("pupil_depth_mm", 0.0, 500.0),
+        between("front_mm", 0.0, 500.0),
+        between("hood_mm", 1.0, 300.0),
+        between("hood_clear_mm", 10.0, 500.0),
     )
 
     id: Mapped[int] = mapped_column(primary_key=True)
@@ -80,14 +88,43 @@ class Lens(Base, Journaled):
     sharpest_f_number: Mapped[float]
     max_magnification: Mapped[float | None]
     pupil_ratio: Mapped[float] = mapped_column(default=1.0)
+    filter_thread_mm: Mapped[float | None]
+    pupil_depth_mm: Mapped[float | None]
+    front_mm: Mapped[float | None]
+    hood_mm: Mapped[float | None]
+    hood_clear_mm: Mapped[float | None]
 
 
 class Filter(Base, Journaled):
     __tablename__ = "filter"
-    __table_args__ = (not_blank(), one_of("kind", FILTER_KINDS), between("stops", 0.0, 25.0))
+    __table_args__ = (
+        not_blank(), one_of("kind", FILTER_KINDS), between("stops", 0.0, 25.0), one_of("mount", MOUNTS), between("thickness_mm", 0.5, 40.0),
+    )  # fmt: skip
 
     id: Mapped[int] = mapped_column(primary_key=True)
     owner_id: Mapped[int] = mapped_column(ForeignKey("photographer.id", ondelete="CASCADE"), index=True)
     name: Mapped[str] = mapped_column(Text)
     kind: Mapped[str] = mapped_column(Text)
     stops: Mapped[float]
+    mount: Mapped[str] = mapped_column(Text, default="screw", server_default="screw")
+    thickness_mm: Mapped[float] = mapped_column(default=5.0, server_default="5")
+
+
+class Support(Base, Journaled):
+    """A tripod: how low and how high the camera stands on it; inverted_min_m with the column turned down (NULL: it cannot be)."""
+
+    __tablename__ = "support"
+    __table_args__ = (
+        not_blank(),
+        between("height_min_m", 0.0, 20.0),
+        between("height_max_m", 0.01, 20.0),
+        ordered("height_min_m", "height_max_m"),
+        between("inverted_min_m", 0.0, 20.0),
+    )
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    owner_id: Mapped[int] = mapped_column(ForeignKey("photographer.id", ondelete="CASCADE"), index=True)
+    name: Mapped[str] = mapped_column(Text)
+    height_min_m: Mapped[float]
+    height_max_m: Mapped[float]
+    inverted_min_m: Mapped[float | None]

@@ -13,14 +13,22 @@ THEMES = ("graphite", "paper", "ember")
 
 
 class Photographer(Base):
-    """set_up_min before the light, reserve_min for the drive. promise_weights: only those changed from the model's own."""
+    """set_up_min before the light, reserve_min for the drive. promise_weights: only those changed from the model's own.
+
+    thumb_mm, arm_mm: the width of the thumb and its distance from the eye at arm's length.
+    """
 
     __tablename__ = "photographer"
-    __table_args__ = (not_blank(), one_of("theme", THEMES), between("set_up_min", 0.0, 600.0), between("reserve_min", 0.0, 600.0))
+    __table_args__ = (
+        not_blank(), one_of("theme", THEMES), between("set_up_min", 0.0, 600.0), between("reserve_min", 0.0, 600.0),
+        between("thumb_mm", 1.0, 100.0), between("arm_mm", 100.0, 1200.0),
+    )  # fmt: skip
 
     id: Mapped[int] = mapped_column(primary_key=True)
     name: Mapped[str] = mapped_column(Text)
     theme: Mapped[str] = mapped_column(Text, default="graphite")
     set_up_min: Mapped[float] = mapped_column(default=20.0, server_default="20")
     reserve_min: Mapped[float] = mapped_column(default=15.0, server_default="15")
+    thumb_mm: Mapped[float] = mapped_column(default=22.0, server_default="22")
+    arm_mm: Mapped[float] = mapped_column(default=630.0, server_default="630")
     promise_weights: Mapped[dict[str, float]] = mapped_column(JSONB, default=dict, server_default="{}")

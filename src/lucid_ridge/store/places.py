@@ -9,7 +9,8 @@ from sqlalchemy import DateTime, ForeignKey, LargeBinary, Text
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
-from ..core.framing.outlines import SHAPES
+from ..core.framing.ground import STEEPEST_DEG
+from ..core.framing.solids import SHAPES
 from ..core.ground.walk import TERRAINS
 from ..core.planning.facts import HAZARD_KINDS, SEASON_KINDS
 from .base import Base, Journaled
@@ -60,7 +61,10 @@ class Location(Base, Journaled):
 
 
 class Viewpoint(Base, Journaled):
-    """Where a tripod stands. Its own position where it has one, else the location's. skyline: [[bearing, altitude], …] in degrees."""
+    """Where a tripod stands. Its own position where it has one, else the location's. skyline: [[bearing, altitude], …] in degrees.
+
+    standing: {"corners": [[east, north], …] in metres from the mark, "drops": [side, …]}. ground_*: see core.framing.ground.
+    """
 
     __tablename__ = "viewpoint"
     __table_args__ = (
@@ -68,6 +72,9 @@ class Viewpoint(Base, Journaled):
         between("latitude_deg", -90.0, 90.0),
         between("longitude_deg", -180.0, 180.0),
         between("elevation_m", -500.0, 9000.0),
+        between("ground_slope_deg", 0.0, STEEPEST_DEG),
+        between("ground_down_bearing_deg", 0.0, 360.0),
+        between("ground_reach_m", 1.0, 1000.0),
     )
 
     id: Mapped[int] = mapped_column(primary_key=True)
@@ -79,6 +86,10 @@ class Viewpoint(Base, Journaled):
     elevation_m: Mapped[float | None]
     skyline: Mapped[list[list[float]] | None] = mapped_column(JSONB(none_as_null=True))
     skyline_source: Mapped[str] = mapped_column(Text, default="", server_default="")
+    standing: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
+    ground_slope_deg: Mapped[float] = mapped_column(default=0.0, server_default="0")
+    ground_down_bearing_deg: Mapped[float] = mapped_column(default=0.0, server_default="0")
+    ground_reach_m: Mapped[float] = mapped_column(default=30.0, server_default="30")
     location: Mapped[Location] = relationship(back_populates="viewpoints", lazy="joined")
     elements: Mapped[list[Element]] = relationship(back_populates="viewpoint", cascade="all, delete-orphan", order_by="Element.id")
 
@@ -86,7 +97,8 @@ class Viewpoint(Base, Journaled):
 class Element(Base, Journaled):
     """bearing_deg from north; distance_m from the lens; base_m above the viewpoint's ground; for water height_m is its depth away.
 
-    bed_m: height of the ground it stands on above the tide's zero. skyline: as seen from it, where computed.
+    bed_m: height of the ground it stands on above the tide's zero. skyline: as seen from it, where computed. course: [[bearing, distance],
+    …], the further points of a path, stream, wall or shore.
     """
 
     __tablename__ = "element"
@@ -114,6 +126,7 @@ class Element(Base, Journaled):
     speed_mps: Mapped[float | None]
     bed_m: Mapped[float | None]
     skyline: Mapped[list[list[float]] | None] = mapped_column(JSONB(none_as_null=True))
+    course: Mapped[list[list[float]]] = mapped_column(JSONB, default=list, server_default="[]")
     viewpoint: Mapped[Viewpoint] = relationship(back_populates="elements")
 
 

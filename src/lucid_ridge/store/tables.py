@@ -5,10 +5,10 @@ from sqlalchemy.orm import Session
 
 from .base import Base
 from .journal import JournalEntry
-from .kit import Body, Filter, Lens
+from .kit import Body, Filter, Lens, Support
 from .photographer import Photographer
 from .places import Element, Hazard, KeptForecast, Location, LocationGrid, MeterReading, SeasonNote, Viewpoint, WalkTrack
-from .shots import FieldCard, Shot, ShotFilter, ShotSharpElement
+from .shots import Backdrop, FieldCard, Framing, Shot, ShotFilter, ShotSharpElement
 
 
 def is_empty(session: Session) -> bool:
@@ -17,6 +17,7 @@ def is_empty(session: Session) -> bool:
 
 
 __all__ = [
-    "Base", "Body", "Element", "FieldCard", "Filter", "Hazard", "JournalEntry", "KeptForecast", "Lens", "Location", "LocationGrid",
-    "MeterReading", "Photographer", "SeasonNote", "Shot", "ShotFilter", "ShotSharpElement", "Viewpoint", "WalkTrack", "is_empty",
+    "Backdrop", "Base", "Body", "Element", "FieldCard", "Filter", "Framing", "Hazard", "JournalEntry", "KeptForecast", "Lens", "Location",
+    "LocationGrid", "MeterReading", "Photographer", "SeasonNote", "Shot", "ShotFilter", "ShotSharpElement", "Support", "Viewpoint",
+    "WalkTrack", "is_empty",
 ]  # fmt: skip

@@ -68,6 +68,14 @@ export const sketchQuery = (locationId: number) =>
     placeholderData: (previous) => previous,
   });
 
+/** Framings of a shot. said: what they depend on, so that they are asked for again when that changes. */
+export const framingsQuery = (id: number, last: unknown, said: unknown) =>
+  queryOptions({
+    queryKey: ["framings", id, last, JSON.stringify(said)],
+    queryFn: () => take(client.GET("/api/shots/{shot_id}/framings", { params: { path: { shot_id: id } } })),
+    placeholderData: (previous) => previous,
+  });
+
 export const cardQuery = (id: number) =>
   queryOptions({
     queryKey: ["card", id],

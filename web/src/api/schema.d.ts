@@ -438,6 +438,80 @@ export interface paths {
         };
         trace?: never;
     };
+    "/api/framings/{framing_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Let a kept framing go; undo brings it back. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    framing_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/framings/{framing_id}/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give the shot a kept framing. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    framing_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShotOut"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/hazards/{hazard_id}": {
         parameters: {
             query?: never;
@@ -1864,6 +1938,148 @@ export interface paths {
         };
         trace?: never;
     };
+    "/api/shots/{shot_id}/backdrop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a photograph behind the finder, scaled by its EXIF. */
+        post: {
+            parameters: {
+                query: {
+                    file_name: string;
+                };
+                header?: never;
+                path: {
+                    shot_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShotOut"];
+                    };
+                };
+                /** @description A value cannot be accepted. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        /** Take the photograph away. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    shot_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        /** Say where the photograph was aimed, with which lens, and how strongly it shows. */
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    shot_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["BackdropPatch"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShotOut"];
+                    };
+                };
+                /** @description A value cannot be accepted. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        trace?: never;
+    };
+    "/api/shots/{shot_id}/backdrop/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The photograph behind the finder. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    shot_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description The picture */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": unknown;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shots/{shot_id}/calendar": {
         parameters: {
             query?: never;
@@ -1991,6 +2207,257 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{shot_id}/framing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give the shot a framing of the walk-through. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    shot_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["FramingChoices"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShotOut"];
+                    };
+                };
+                /** @description A value cannot be accepted. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot_id}/framings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The framings kept of a shot, and those it went through. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    shot_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FramingsOut"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Keep the framing as it stands. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    shot_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["FramingIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FramingsOut"];
+                    };
+                };
+                /** @description A value cannot be accepted. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot_id}/ground.geojson": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The ground plan as GeoJSON in true coordinates. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    shot_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description The file */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": unknown;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot_id}/measure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Size or distance of something from thumbs at arm's length or pixels of a test frame; changes nothing. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    shot_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["MeasureIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MeasureOut"];
+                    };
+                };
+                /** @description A value cannot be accepted. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot_id}/scene.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The scene as JSON. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    shot_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description The file */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": unknown;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shots/{shot_id}/season": {
         parameters: {
             query?: never;
@@ -2100,6 +2567,126 @@ export interface paths {
         options?: never;
         head?: never;
         patch?: never;
+        trace?: never;
+    };
+    "/api/supports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a support */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["SupportIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SupportOut"];
+                    };
+                };
+                /** @description A value cannot be accepted. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/supports/{piece_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete a support; undo brings it back */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    piece_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        /** Change a support */
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    piece_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["SupportPatch"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SupportOut"];
+                    };
+                };
+                /** @description A value cannot be accepted. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
         trace?: never;
     };
     "/api/tracks/{track_id}": {
@@ -2643,6 +3230,20 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * AimOut
+         * @description corners: of one frame of the panorama, as points far away [m] in the order top left, top right, bottom right, bottom left.
+         */
+        AimOut: {
+            /** Column */
+            column: number;
+            /** Corners */
+            corners: number[][];
+            /** Label */
+            label: string;
+            /** Row */
+            row: number;
+        };
         /** AlignmentsOut */
         AlignmentsOut: {
             /** Hits */
@@ -2668,6 +3269,69 @@ export interface components {
             single_holds: boolean;
             /** Stack Count */
             stack_count: number | null;
+        };
+        /**
+         * BackdropOut
+         * @description corners: directions from the camera, as points far away [m; east, north, up], of the picture's top left, top right, bottom right, bottom left.
+         */
+        BackdropOut: {
+            /** Bearing Deg */
+            bearing_deg: number;
+            /** Corners */
+            corners: number[][];
+            /** Focal Mm */
+            focal_mm: number;
+            /** Focal Source */
+            focal_source: string;
+            /** Name */
+            name: string;
+            /** Opacity */
+            opacity: number;
+            /** Pitch Deg */
+            pitch_deg: number;
+            /** Pixels High */
+            pixels_high: number;
+            /** Pixels Wide */
+            pixels_wide: number;
+            /** Sensor Height Mm */
+            sensor_height_mm: number;
+            /** Sensor Width Mm */
+            sensor_width_mm: number;
+            /** Url */
+            url: string;
+        };
+        /** BackdropPatch */
+        BackdropPatch: {
+            /**
+             * Bearing Deg
+             * @default 0
+             */
+            bearing_deg?: number | string;
+            /**
+             * Focal Mm
+             * @default 24
+             */
+            focal_mm?: number | string;
+            /**
+             * Opacity
+             * @default 0.6
+             */
+            opacity?: number | string;
+            /**
+             * Pitch Deg
+             * @default 0
+             */
+            pitch_deg?: number | string;
+            /**
+             * Sensor Height Mm
+             * @default 24
+             */
+            sensor_height_mm?: number | string;
+            /**
+             * Sensor Width Mm
+             * @default 36
+             */
+            sensor_width_mm?: number | string;
         };
         /**
          * BlockOut
@@ -2928,8 +3592,16 @@ export interface components {
             /** Warnings */
             warnings: string[];
         };
-        /** CardFrameOut */
+        /**
+         * CardFrameOut
+         * @description aim: bearing and pitch of a panorama's frame, empty in a shot of one aim.
+         */
         CardFrameOut: {
+            /**
+             * Aim
+             * @default
+             */
+            aim?: string;
             /** Aperture */
             aperture: string;
             /** At */
@@ -2985,6 +3657,60 @@ export interface components {
             /** Step Min */
             step_min: number;
         };
+        /**
+         * ClearingOut
+         * @description The ring that cuts first: radii as shares of the half diagonal at which it begins to darken and is dark.
+         */
+        ClearingOut: {
+            /** Clear */
+            clear: boolean;
+            /** Dark From */
+            dark_from: number;
+            /** Darkens From */
+            darkens_from: number;
+            /** Ring */
+            ring: string;
+        };
+        /** CloseUpOut */
+        CloseUpOut: {
+            /** Background Blur Share */
+            background_blur_share: number;
+            /** Background Melts */
+            background_melts: boolean;
+            /** Background Name */
+            background_name: string | null;
+            /** Background Times */
+            background_times: number | null;
+            /** Background Width Mm */
+            background_width_mm: number | null;
+            /** Field Height Mm */
+            field_height_mm: number;
+            /** Field Width Mm */
+            field_width_mm: number;
+            /** Setups */
+            setups: components["schemas"]["CloseUpSetupOut"][];
+            /** Working Known */
+            working_known: boolean;
+            /** Working Mm */
+            working_mm: number;
+        };
+        /** CloseUpSetupOut */
+        CloseUpSetupOut: {
+            /** Background Deg */
+            background_deg: number;
+            /** Cost Stops */
+            cost_stops: number;
+            /** Focal Mm */
+            focal_mm: number;
+            /** Largest */
+            largest: number;
+            /** Name */
+            name: string;
+            /** Reached */
+            reached: boolean;
+            /** Working Mm */
+            working_mm: number;
+        };
         /** ContourOut */
         ContourOut: {
             /** Level M */
@@ -3003,7 +3729,7 @@ export interface components {
         };
         /**
          * CropOut
-         * @description What is kept, centred: shares of the frame's width and height.
+         * @description What is kept: its left and top, width and height as shares of the frame's. share: of the lens's field before the aspect cuts it.
          */
         CropOut: {
             /** As Focal Mm */
@@ -3012,6 +3738,8 @@ export interface components {
             cropped: boolean;
             /** Height Share */
             height_share: number;
+            /** Left */
+            left: number;
             /** Megapixels */
             megapixels: number;
             /** Pixels High */
@@ -3020,6 +3748,10 @@ export interface components {
             pixels_wide: number;
             /** Prints */
             prints: components["schemas"]["PrintOut"][];
+            /** Share */
+            share: number;
+            /** Top */
+            top: number;
             /** Width Share */
             width_share: number;
         };
@@ -3062,6 +3794,22 @@ export interface components {
             /** Worst Blur Um */
             worst_blur_um: number | null;
         };
+        /**
+         * DiscOut
+         * @description Sun or moon: fraction of the disc lit, and where its lit side points, counter-clockwise from the right.
+         */
+        DiscOut: {
+            /** Diameter Share */
+            diameter_share: number;
+            /** Fraction */
+            fraction: number;
+            /** Lit Angle Deg */
+            lit_angle_deg: number;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
         /** ElementBlurOut */
         ElementBlurOut: {
             /** Blur Um */
@@ -3095,6 +3843,14 @@ export interface components {
              * @default null
              */
             bed_m?: number | string | null;
+            /**
+             * Course
+             * @default null
+             */
+            course?: [
+                number | string,
+                number | string
+            ][] | null;
             /** Distance M */
             distance_m: number | string;
             /** Height M */
@@ -3106,7 +3862,7 @@ export interface components {
              * @default block
              * @enum {string}
              */
-            shape?: "block" | "boulder" | "post" | "posts" | "tree" | "ridge" | "water" | "flower";
+            shape?: "block" | "boulder" | "post" | "posts" | "tree" | "tower" | "ridge" | "skyline" | "water" | "shoreline" | "wall" | "path" | "stream" | "flower" | "insect";
             /**
              * Speed Mps
              * @default null
@@ -3123,6 +3879,8 @@ export interface components {
             bearing_deg: number;
             /** Bed M */
             bed_m: number | null;
+            /** Course */
+            course: number[][];
             /** Distance Label */
             distance_label: string;
             /** Distance M */
@@ -3139,7 +3897,7 @@ export interface components {
              * Shape
              * @enum {string}
              */
-            shape: "block" | "boulder" | "post" | "posts" | "tree" | "ridge" | "water" | "flower";
+            shape: "block" | "boulder" | "post" | "posts" | "tree" | "tower" | "ridge" | "skyline" | "water" | "shoreline" | "wall" | "path" | "stream" | "flower" | "insect";
             /** Speed Mps */
             speed_mps: number | null;
             /** Width M */
@@ -3163,6 +3921,14 @@ export interface components {
              */
             bed_m?: number | string | null;
             /**
+             * Course
+             * @default null
+             */
+            course?: [
+                number | string,
+                number | string
+            ][] | null;
+            /**
              * Distance M
              * @default 1
              */
@@ -3182,7 +3948,7 @@ export interface components {
              * @default block
              * @enum {string}
              */
-            shape?: "block" | "boulder" | "post" | "posts" | "tree" | "ridge" | "water" | "flower";
+            shape?: "block" | "boulder" | "post" | "posts" | "tree" | "tower" | "ridge" | "skyline" | "water" | "shoreline" | "wall" | "path" | "stream" | "flower" | "insect";
             /**
              * Speed Mps
              * @default null
@@ -3265,10 +4031,21 @@ export interface components {
              * @enum {string}
              */
             kind?: "neutral density" | "polariser" | "graduated";
+            /**
+             * Mount
+             * @default screw
+             * @enum {string}
+             */
+            mount?: "screw" | "plate";
             /** Name */
             name: string;
             /** Stops */
             stops: number | string;
+            /**
+             * Thickness Mm
+             * @default 5
+             */
+            thickness_mm?: number | string;
         };
         /** FilterOut */
         FilterOut: {
@@ -3283,10 +4060,17 @@ export interface components {
              * @enum {string}
              */
             kind: "neutral density" | "polariser" | "graduated";
+            /**
+             * Mount
+             * @enum {string}
+             */
+            mount: "screw" | "plate";
             /** Name */
             name: string;
             /** Stops */
             stops: number;
+            /** Thickness Mm */
+            thickness_mm: number;
         };
         /** FilterPatch */
         FilterPatch: {
@@ -3297,6 +4081,12 @@ export interface components {
              */
             kind?: "neutral density" | "polariser" | "graduated";
             /**
+             * Mount
+             * @default screw
+             * @enum {string}
+             */
+            mount?: "screw" | "plate";
+            /**
              * Name
              * @default
              */
@@ -3306,6 +4096,11 @@ export interface components {
              * @default 1
              */
             stops?: number | string;
+            /**
+             * Thickness Mm
+             * @default 5
+             */
+            thickness_mm?: number | string;
         };
         /**
          * FilterUse
@@ -3367,6 +4162,8 @@ export interface components {
             bearing_deg: number | null;
             /** Camera Height M */
             camera_height_m: number | null;
+            clearing: components["schemas"]["ClearingOut"] | null;
+            close_up: components["schemas"]["CloseUpOut"] | null;
             /** Compass */
             compass: string | null;
             crop: components["schemas"]["CropOut"] | null;
@@ -3382,11 +4179,14 @@ export interface components {
             horizon: number[][];
             /** Horizontal Fov Deg */
             horizontal_fov_deg: number | null;
+            moon: components["schemas"]["DiscOut"] | null;
+            panorama: components["schemas"]["PanoramaOut"] | null;
             /** Readings */
             readings: components["schemas"]["FrameReadingOut"][];
-            sun: components["schemas"]["SunInFrameOut"] | null;
+            sun: components["schemas"]["DiscOut"] | null;
             /** Vertical Fov Deg */
             vertical_fov_deg: number | null;
+            view: components["schemas"]["ViewOut"] | null;
             /** Width Mm */
             width_mm: number | null;
         };
@@ -3400,6 +4200,136 @@ export interface components {
             muted: boolean;
             /** Text */
             text: string;
+        };
+        /**
+         * FramingChoices
+         * @description A framing's choices as the walk-through gave them; null lets a value go.
+         */
+        FramingChoices: {
+            /**
+             * Bearing Deg
+             * @default null
+             */
+            bearing_deg?: number | string | null;
+            /**
+             * Body Id
+             * @default null
+             */
+            body_id?: number | null;
+            /**
+             * Camera East M
+             * @default 0
+             */
+            camera_east_m?: number | string;
+            /**
+             * Camera Height M
+             * @default null
+             */
+            camera_height_m?: number | string | null;
+            /**
+             * Camera North M
+             * @default 0
+             */
+            camera_north_m?: number | string;
+            /**
+             * Crop Aspect
+             * @default null
+             */
+            crop_aspect?: ("3:2" | "4:3" | "5:4" | "1:1" | "16:9" | "65:24" | "free") | null;
+            /**
+             * Crop Focal Mm
+             * @default null
+             */
+            crop_focal_mm?: number | string | null;
+            /**
+             * Crop Ratio
+             * @default null
+             */
+            crop_ratio?: number | string | null;
+            /**
+             * Crop X
+             * @default 0.5
+             */
+            crop_x?: number | string;
+            /**
+             * Crop Y
+             * @default 0.5
+             */
+            crop_y?: number | string;
+            /**
+             * Focal Mm
+             * @default null
+             */
+            focal_mm?: number | string | null;
+            /**
+             * Lens Id
+             * @default null
+             */
+            lens_id?: number | null;
+            /**
+             * Orientation
+             * @default lengthwise
+             * @enum {string}
+             */
+            orientation?: "lengthwise" | "upright";
+            /**
+             * Pano Across Deg
+             * @default null
+             */
+            pano_across_deg?: number | string | null;
+            /**
+             * Pano Upwards Deg
+             * @default null
+             */
+            pano_upwards_deg?: number | string | null;
+            /**
+             * Pitch Deg
+             * @default 0
+             */
+            pitch_deg?: number | string;
+            /**
+             * Roll Deg
+             * @default 0
+             */
+            roll_deg?: number | string;
+        };
+        /** FramingIn */
+        FramingIn: {
+            /** Name */
+            name: string;
+        };
+        /**
+         * FramingOut
+         * @description A framing as it looks with the shot's other facts as they are. id null: a step of the walk-through. now: the shot stands so.
+         */
+        FramingOut: {
+            choices: components["schemas"]["FramingChoices"];
+            /** Clock */
+            clock: string;
+            /** Collisions */
+            collisions: number;
+            /** Id */
+            id: number | null;
+            /** Label */
+            label: string;
+            /**
+             * Made At Utc
+             * Format: date-time
+             */
+            made_at_utc: string;
+            /** Now */
+            now: boolean;
+            thumb: components["schemas"]["ThumbOut"] | null;
+            verdict: components["schemas"]["VerdictOut"];
+            /** Words */
+            words: string;
+        };
+        /** FramingsOut */
+        FramingsOut: {
+            /** Kept */
+            kept: components["schemas"]["FramingOut"][];
+            /** Walk */
+            walk: components["schemas"]["FramingOut"][];
         };
         /** GridOut */
         GridOut: {
@@ -3584,6 +4514,8 @@ export interface components {
             filters: components["schemas"]["FilterOut"][];
             /** Lenses */
             lenses: components["schemas"]["LensOut"][];
+            /** Supports */
+            supports: components["schemas"]["SupportOut"][];
         };
         /**
          * Labelled
@@ -3610,7 +4542,12 @@ export interface components {
             /** Stops */
             stops: number;
         };
-        /** LensIn */
+        /**
+         * LensIn
+         * @description filter_thread_mm and the hood tell what stands in the corners; front_mm (principal plane to front rim) the working distance.
+         *
+         *     pupil_depth_mm: from the rim to the entrance pupil at the shortest focal length; null: the deepest that can be is taken.
+         */
         LensIn: {
             /** Closest Focus Mm */
             closest_focus_mm: number | string;
@@ -3618,10 +4555,30 @@ export interface components {
             f_number_max: number | string;
             /** F Number Min */
             f_number_min: number | string;
+            /**
+             * Filter Thread Mm
+             * @default null
+             */
+            filter_thread_mm?: number | string | null;
             /** Focal Max Mm */
             focal_max_mm: number | string;
             /** Focal Min Mm */
             focal_min_mm: number | string;
+            /**
+             * Front Mm
+             * @default null
+             */
+            front_mm?: number | string | null;
+            /**
+             * Hood Clear Mm
+             * @default null
+             */
+            hood_clear_mm?: number | string | null;
+            /**
+             * Hood Mm
+             * @default null
+             */
+            hood_mm?: number | string | null;
             /**
              * Max Magnification
              * @default null
@@ -3629,6 +4586,11 @@ export interface components {
             max_magnification?: number | string | null;
             /** Name */
             name: string;
+            /**
+             * Pupil Depth Mm
+             * @default null
+             */
+            pupil_depth_mm?: number | string | null;
             /**
              * Pupil Ratio
              * @default 1
@@ -3652,10 +4614,18 @@ export interface components {
             f_number_min: number;
             /** F Number Min Label */
             f_number_min_label: string;
+            /** Filter Thread Mm */
+            filter_thread_mm: number | null;
             /** Focal Max Mm */
             focal_max_mm: number;
             /** Focal Min Mm */
             focal_min_mm: number;
+            /** Front Mm */
+            front_mm: number | null;
+            /** Hood Clear Mm */
+            hood_clear_mm: number | null;
+            /** Hood Mm */
+            hood_mm: number | null;
             /** Id */
             id: number;
             /** Longest View Deg */
@@ -3664,6 +4634,8 @@ export interface components {
             max_magnification: number | null;
             /** Name */
             name: string;
+            /** Pupil Depth Mm */
+            pupil_depth_mm: number | null;
             /** Pupil Ratio */
             pupil_ratio: number;
             /** Sharpest F Number */
@@ -3691,6 +4663,11 @@ export interface components {
              */
             f_number_min?: number | string;
             /**
+             * Filter Thread Mm
+             * @default null
+             */
+            filter_thread_mm?: number | string | null;
+            /**
              * Focal Max Mm
              * @default 50
              */
@@ -3701,6 +4678,21 @@ export interface components {
              */
             focal_min_mm?: number | string;
             /**
+             * Front Mm
+             * @default null
+             */
+            front_mm?: number | string | null;
+            /**
+             * Hood Clear Mm
+             * @default null
+             */
+            hood_clear_mm?: number | string | null;
+            /**
+             * Hood Mm
+             * @default null
+             */
+            hood_mm?: number | string | null;
+            /**
              * Max Magnification
              * @default null
              */
@@ -3710,6 +4702,11 @@ export interface components {
              * @default
              */
             name?: string;
+            /**
+             * Pupil Depth Mm
+             * @default null
+             */
+            pupil_depth_mm?: number | string | null;
             /**
              * Pupil Ratio
              * @default 1
@@ -4073,6 +5070,68 @@ export interface components {
             /** Shutters */
             shutters: components["schemas"]["MarkingOut"][];
         };
+        /**
+         * MeasureIn
+         * @description An angle from thumbs at arm's length (thumbs), or from pixels of a test frame (pixels, focal_mm; body_id or the shot's body), with a
+         *     distance or a size: the other one is given back.
+         */
+        MeasureIn: {
+            /**
+             * Distance M
+             * @default null
+             */
+            distance_m?: number | string | null;
+            /**
+             * Focal Mm
+             * @default null
+             */
+            focal_mm?: number | string | null;
+            /**
+             * Pixels
+             * @default null
+             */
+            pixels?: number | string | null;
+            /**
+             * Size M
+             * @default null
+             */
+            size_m?: number | string | null;
+            /**
+             * Thumbs
+             * @default null
+             */
+            thumbs?: number | string | null;
+        };
+        /** MeasureOut */
+        MeasureOut: {
+            /** Angle Deg */
+            angle_deg: number;
+            /** Distance Label */
+            distance_label: string;
+            /** Distance M */
+            distance_m: number;
+            /** Size Label */
+            size_label: string;
+            /** Size M */
+            size_m: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * MeshOut
+         * @description points [m; east, north, up from the mark's ground], faces as indices of their corners, a tone 0 (dark) to 4 for each. closed: only faces
+         *     turned to the eye show.
+         */
+        MeshOut: {
+            /** Closed */
+            closed: boolean;
+            /** Faces */
+            faces: number[][];
+            /** Points */
+            points: number[][];
+            /** Tones */
+            tones: number[];
+        };
         /** MissOut */
         MissOut: {
             /** Met */
@@ -4112,8 +5171,39 @@ export interface components {
             shots: components["schemas"]["ShotSummaryOut"][];
             undo: components["schemas"]["UndoOut"];
         };
+        /** PanoramaOut */
+        PanoramaOut: {
+            /** Across Deg */
+            across_deg: number;
+            /** Aims */
+            aims: components["schemas"]["AimOut"][];
+            /** Brightest */
+            brightest: number | null;
+            /** Columns */
+            columns: number;
+            /** Cylindrical Px */
+            cylindrical_px: number[];
+            /** Flat Px */
+            flat_px: number[] | null;
+            /** Nearest Name */
+            nearest_name: string | null;
+            /** Overlap Across */
+            overlap_across: number;
+            /** Overlap Upwards */
+            overlap_upwards: number;
+            /** Rows */
+            rows: number;
+            /** Slip Px */
+            slip_px: number | null;
+            /** Total Label */
+            total_label: string | null;
+            /** Upwards Deg */
+            upwards_deg: number;
+        };
         /** PhotographerOut */
         PhotographerOut: {
+            /** Arm Mm */
+            arm_mm: number;
             /** Id */
             id: number;
             /** Name */
@@ -4127,14 +5217,23 @@ export interface components {
              * @enum {string}
              */
             theme: "graphite" | "paper" | "ember";
+            /** Thumb Deg */
+            thumb_deg: number;
+            /** Thumb Mm */
+            thumb_mm: number;
             /** Weights */
             weights: components["schemas"]["WeightOut"][];
         };
         /**
          * PhotographerPatch
-         * @description set_up_min before the light; reserve_min for the drive; promise_weights by factor, 0 to 100.
+         * @description set_up_min before the light; reserve_min for the drive; thumb_mm wide at arm_mm from the eye; promise_weights by factor, 0 to 100.
          */
         PhotographerPatch: {
+            /**
+             * Arm Mm
+             * @default 630
+             */
+            arm_mm?: number | string;
             /**
              * Promise Weights
              * @default {}
@@ -4158,6 +5257,11 @@ export interface components {
              * @enum {string}
              */
             theme?: "graphite" | "paper" | "ember";
+            /**
+             * Thumb Mm
+             * @default 22
+             */
+            thumb_mm?: number | string;
         };
         /**
          * PlaceOut
@@ -4463,12 +5567,17 @@ export interface components {
         /**
          * SeenElementOut
          * @description polygons in 0..1 of the frame; empty behind the camera. blur_share: blur over the frame's width, null if not planned.
+         *
+         *     cover: share of the crop that it takes as one sees it. shadow: its outline on the ground [m]. mirror: 4 x 4, for still water. streak_share:
+         *     how far its motion draws over the frame's width.
          */
         SeenElementOut: {
             /** Blur Share */
             blur_share: number | null;
             /** Bottom */
             bottom: number | null;
+            /** Cover */
+            cover: number;
             /** Distance Label */
             distance_label: string;
             /** Distance M */
@@ -4477,6 +5586,10 @@ export interface components {
             id: number;
             /** Left */
             left: number | null;
+            /** Meshes */
+            meshes: components["schemas"]["MeshOut"][];
+            /** Mirror */
+            mirror: number[][] | null;
             /** Must Be Sharp */
             must_be_sharp: boolean;
             /** Name */
@@ -4485,15 +5598,21 @@ export interface components {
             polygons: number[][][];
             /** Right */
             right: number | null;
+            /** Shadow */
+            shadow: number[][] | null;
             /** Shape */
             shape: string;
             /** Share */
             share: number;
+            /** Streak Share */
+            streak_share: number | null;
             /** Top */
             top: number | null;
         };
         /** SequenceFrameOut */
         SequenceFrameOut: {
+            /** Aim Label */
+            aim_label: string | null;
             /** Clock Label */
             clock_label: string | null;
             /** End S */
@@ -4617,9 +5736,15 @@ export interface components {
             /** Compensation Ev */
             compensation_ev: number;
             /** Crop Aspect */
-            crop_aspect: ("3:2" | "4:3" | "5:4" | "1:1" | "16:9" | "65:24") | null;
+            crop_aspect: ("3:2" | "4:3" | "5:4" | "1:1" | "16:9" | "65:24" | "free") | null;
             /** Crop Focal Mm */
             crop_focal_mm: number | null;
+            /** Crop Ratio */
+            crop_ratio: number | null;
+            /** Crop X */
+            crop_x: number;
+            /** Crop Y */
+            crop_y: number;
             /** Date Local */
             date_local: string | null;
             /**
@@ -4650,11 +5775,13 @@ export interface components {
              * Guide
              * @enum {string}
              */
-            guide: "thirds" | "golden" | "centre" | "none";
+            guide: "thirds" | "golden" | "centre" | "diagonals" | "grid" | "none";
             /** Highlight Ev */
             highlight_ev: number | null;
             /** Highlight Margin Ev */
             highlight_margin_ev: number;
+            /** Hood On */
+            hood_on: boolean;
             /** Intent */
             intent: string;
             /** Iso */
@@ -4688,10 +5815,20 @@ export interface components {
             orientation: "lengthwise" | "upright";
             /** Overlap */
             overlap: number;
+            /** Pano Across Deg */
+            pano_across_deg: number | null;
+            /** Pano Overlap */
+            pano_overlap: number;
+            /** Pano Pivot Mm */
+            pano_pivot_mm: number;
+            /** Pano Upwards Deg */
+            pano_upwards_deg: number | null;
             /** Pitch Deg */
             pitch_deg: number;
             /** Print Width Mm */
             print_width_mm: number;
+            /** Roll Deg */
+            roll_deg: number;
             /** Settle S */
             settle_s: number;
             /** Shadow Ev */
@@ -4702,6 +5839,8 @@ export interface components {
             subject_depth_mm: number | null;
             /** Subject Element Id */
             subject_element_id: number | null;
+            /** Support Id */
+            support_id: number | null;
             /** Time Utc */
             time_utc: string | null;
             /** Timer S */
@@ -4761,6 +5900,7 @@ export interface components {
         };
         /** ShotOut */
         ShotOut: {
+            backdrop: components["schemas"]["BackdropOut"] | null;
             /** Card Id */
             card_id: number | null;
             facts: components["schemas"]["ShotFactsOut"];
@@ -4774,7 +5914,8 @@ export interface components {
          * ShotPatch
          * @description Only what is named changes; null lets a value go, so that the application chooses it again.
          *
-         *     keep_subject_size: with a new focal_mm the camera steps back or forward so that the subject stays as large as it is.
+         *     keep_subject_size: with a new focal_mm the camera steps back or forward so that the subject stays as large as it is. crop_share: the
+         *     crop's field as a share of the lens's, kept as the focal length that has it.
          */
         ShotPatch: {
             /**
@@ -4839,12 +5980,32 @@ export interface components {
              * Crop Aspect
              * @default null
              */
-            crop_aspect?: ("3:2" | "4:3" | "5:4" | "1:1" | "16:9" | "65:24") | null;
+            crop_aspect?: ("3:2" | "4:3" | "5:4" | "1:1" | "16:9" | "65:24" | "free") | null;
             /**
              * Crop Focal Mm
              * @default null
              */
             crop_focal_mm?: number | string | null;
+            /**
+             * Crop Ratio
+             * @default null
+             */
+            crop_ratio?: number | string | null;
+            /**
+             * Crop Share
+             * @default 1
+             */
+            crop_share?: number | string;
+            /**
+             * Crop X
+             * @default 0.5
+             */
+            crop_x?: number | string;
+            /**
+             * Crop Y
+             * @default 0.5
+             */
+            crop_y?: number | string;
             /**
              * Date Local
              * @default null
@@ -4897,7 +6058,7 @@ export interface components {
              * @default thirds
              * @enum {string}
              */
-            guide?: "thirds" | "golden" | "centre" | "none";
+            guide?: "thirds" | "golden" | "centre" | "diagonals" | "grid" | "none";
             /**
              * Highlight Ev
              * @default null
@@ -4908,6 +6069,11 @@ export interface components {
              * @default 0
              */
             highlight_margin_ev?: number | string;
+            /**
+             * Hood On
+             * @default false
+             */
+            hood_on?: boolean;
             /**
              * Intent
              * @default
@@ -4985,6 +6151,26 @@ export interface components {
              */
             overlap?: number | string;
             /**
+             * Pano Across Deg
+             * @default null
+             */
+            pano_across_deg?: number | string | null;
+            /**
+             * Pano Overlap
+             * @default 0.3333333333333333
+             */
+            pano_overlap?: number | string;
+            /**
+             * Pano Pivot Mm
+             * @default 0
+             */
+            pano_pivot_mm?: number | string;
+            /**
+             * Pano Upwards Deg
+             * @default null
+             */
+            pano_upwards_deg?: number | string | null;
+            /**
              * Pitch Deg
              * @default 0
              */
@@ -4994,6 +6180,11 @@ export interface components {
              * @default 600
              */
             print_width_mm?: number | string;
+            /**
+             * Roll Deg
+             * @default 0
+             */
+            roll_deg?: number | string;
             /**
              * Settle S
              * @default 5
@@ -5019,6 +6210,11 @@ export interface components {
              * @default null
              */
             subject_element_id?: number | null;
+            /**
+             * Support Id
+             * @default null
+             */
+            support_id?: number | null;
             /**
              * Time Utc
              * @default null
@@ -5161,6 +6357,26 @@ export interface components {
             /** To S */
             to_s: number;
         };
+        /**
+         * StandingIn
+         * @description Where one can stand: corners (east, north) in metres from the mark; drops: sides, by their first corner, with a fall beyond.
+         */
+        StandingIn: {
+            /** Corners */
+            corners: number[][];
+            /**
+             * Drops
+             * @default []
+             */
+            drops?: number[];
+        };
+        /** StandingOut */
+        StandingOut: {
+            /** Corners */
+            corners: number[][];
+            /** Drops */
+            drops: number[];
+        };
         /** SunEventOut */
         SunEventOut: {
             /** Altitude Deg */
@@ -5183,14 +6399,58 @@ export interface components {
             /** Words */
             words: string;
         };
-        /** SunInFrameOut */
-        SunInFrameOut: {
-            /** Diameter Share */
-            diameter_share: number;
-            /** X */
-            x: number;
-            /** Y */
-            y: number;
+        /**
+         * SupportIn
+         * @description A tripod: the camera's lowest and highest place, and the lowest with the column inverted.
+         */
+        SupportIn: {
+            /** Height Max M */
+            height_max_m: number | string;
+            /** Height Min M */
+            height_min_m: number | string;
+            /**
+             * Inverted Min M
+             * @default null
+             */
+            inverted_min_m?: number | string | null;
+            /** Name */
+            name: string;
+        };
+        /** SupportOut */
+        SupportOut: {
+            /** Height Max M */
+            height_max_m: number;
+            /** Height Min M */
+            height_min_m: number;
+            /** Id */
+            id: number;
+            /** Inverted Min M */
+            inverted_min_m: number | null;
+            /** Name */
+            name: string;
+        };
+        /** SupportPatch */
+        SupportPatch: {
+            /**
+             * Height Max M
+             * @default 1.6
+             */
+            height_max_m?: number | string;
+            /**
+             * Height Min M
+             * @default 0.2
+             */
+            height_min_m?: number | string;
+            /**
+             * Inverted Min M
+             * @default null
+             */
+            inverted_min_m?: number | string | null;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
         };
         /**
          * TargetIn
@@ -5316,7 +6576,9 @@ export interface components {
         };
         /**
          * TuneIn
-         * @description What may change: steps to each side of where the camera stands now, its height, focal length, bearing and pitch.
+         * @description What may change: steps to each side of where the camera stands now, its height, focal length, bearing, pitch and crop.
+         *
+         *     within_area: only inside the viewpoint's standing area, where it has one.
          */
         TuneIn: {
             /**
@@ -5324,6 +6586,11 @@ export interface components {
              * @default true
              */
             bearing?: boolean;
+            /**
+             * Crop
+             * @default false
+             */
+            crop?: boolean;
             /**
              * Focal
              * @default false
@@ -5351,6 +6618,11 @@ export interface components {
             step_m?: number | string;
             /** Targets */
             targets: components["schemas"]["TargetIn"][];
+            /**
+             * Within Area
+             * @default true
+             */
+            within_area?: boolean;
         };
         /**
          * TunedCameraOut
@@ -5361,7 +6633,7 @@ export interface components {
             all_met: boolean;
             /** Changes */
             changes: {
-                [key: string]: number;
+                [key: string]: number | null;
             };
             /** Misses */
             misses: components["schemas"]["MissOut"][];
@@ -5412,6 +6684,29 @@ export interface components {
             text: string;
         };
         /**
+         * ViewOut
+         * @description matrix: 3 x 4, from (east, north, up, 1) to (x·w, y·w, w) in the frame. eye and right: the camera's place and its axis across.
+         *
+         *     skyline: the land around as points of a closed strip, null where the scene has its own. ground_m: of the ground under the camera;
+         *     ground_line: of the ground along the view, from behind the camera outwards.
+         */
+        ViewOut: {
+            /** Eye */
+            eye: number[];
+            /** Ground Line */
+            ground_line: number[][];
+            /** Ground M */
+            ground_m: number;
+            /** Matrix */
+            matrix: number[][];
+            /** Right */
+            right: number[];
+            /** Skyline */
+            skyline: number[][] | null;
+            /** Sunlit */
+            sunlit: boolean;
+        };
+        /**
          * ViewpointIn
          * @description Its position as coordinates, or by bearing and distance from another viewpoint, or (neither) the location's own.
          */
@@ -5458,6 +6753,12 @@ export interface components {
             elements: components["schemas"]["ElementOut"][];
             /** Elevation M */
             elevation_m: number | null;
+            /** Ground Down Bearing Deg */
+            ground_down_bearing_deg: number;
+            /** Ground Reach M */
+            ground_reach_m: number;
+            /** Ground Slope Deg */
+            ground_slope_deg: number;
             /** Id */
             id: number;
             /** Latitude Deg */
@@ -5476,6 +6777,7 @@ export interface components {
             skyline: number[][] | null;
             /** Skyline Source */
             skyline_source: string;
+            standing: components["schemas"]["StandingOut"] | null;
         };
         /**
          * ViewpointPatch
@@ -5508,6 +6810,21 @@ export interface components {
              */
             from_viewpoint_id?: number | null;
             /**
+             * Ground Down Bearing Deg
+             * @default 0
+             */
+            ground_down_bearing_deg?: number | string;
+            /**
+             * Ground Reach M
+             * @default 30
+             */
+            ground_reach_m?: number | string;
+            /**
+             * Ground Slope Deg
+             * @default 0
+             */
+            ground_slope_deg?: number | string;
+            /**
              * Name
              * @default
              */
@@ -5517,6 +6834,8 @@ export interface components {
              * @default
              */
             notes?: string;
+            /** @default null */
+            standing?: components["schemas"]["StandingIn"] | null;
         };
         /** WeatherHourOut */
         WeatherHourOut: {

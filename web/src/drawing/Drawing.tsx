@@ -16,6 +16,8 @@ export function Drawing({
   figures,
   children,
   least = 220,
+  compact = false,
+  tools,
 }: {
   title: string;
   note?: ReactNode;
@@ -23,6 +25,10 @@ export function Drawing({
   /** Draws into the space given, in CSS pixels. */
   children: (width: number, height: number) => ReactNode;
   least?: number;
+  /** A small drawing among others: short words in its head, its note as a hint. */
+  compact?: boolean;
+  /** More to press in the head. */
+  tools?: ReactNode;
 }) {
   const [frame, size] = useSize<HTMLDivElement>();
   const svg = useRef<SVGSVGElement>(null);
@@ -30,25 +36,51 @@ export function Drawing({
   const titleId = useId();
   return (
     <Box as="figure" display="flex" flexDirection="column" minH="0" height="100%" minW="0">
-      <Box display="flex" alignItems="baseline" gap="12px" flexWrap="wrap" mb="2px">
-        <Box as="h2" id={titleId} fontSize="17px" fontWeight="650" flex={{ base: "1", lg: "none" }}>
+      <Box display="flex" alignItems="baseline" gap={compact ? "7px" : "12px"} flexWrap="wrap" mb="2px">
+        <Box
+          as="h2"
+          id={titleId}
+          fontSize={compact ? "14px" : "17px"}
+          fontWeight="650"
+          flex={compact ? "1" : { base: "1", lg: "none" }}
+          whiteSpace="nowrap"
+        >
           {title}
         </Box>
-        <Box color="muted" fontSize="13.5px" flex={{ base: "1 0 100%", lg: "1" }} order={{ base: 1, lg: 0 }} minW="0">
-          {note}
-        </Box>
-        <Button look="quiet" fontSize="13px" aria-pressed={asFigures} onClick={() => setAsFigures(!asFigures)}>
-          {asFigures ? "as drawing" : "as figures"}
+        {!compact && (
+          <Box color="muted" fontSize="13.5px" flex={{ base: "1 0 100%", lg: "1" }} order={{ base: 1, lg: 0 }} minW="0">
+            {note}
+          </Box>
+        )}
+        {tools}
+        <Button
+          look="quiet"
+          fontSize={compact ? "12.5px" : "13px"}
+          px={compact ? "2px" : undefined}
+          py={compact ? "0" : undefined}
+          aria-pressed={asFigures}
+          aria-label={asFigures ? "as drawing" : "as figures"}
+          onClick={() => setAsFigures(!asFigures)}
+        >
+          {compact ? (asFigures ? "drawing" : "figures") : asFigures ? "as drawing" : "as figures"}
         </Button>
         {!asFigures && (
           <Box as="span" display="flex" alignItems="baseline">
-            <Button look="quiet" fontSize="13px" onClick={() => svg.current && saveSvg(svg.current, title)}>
-              save as SVG
+            <Button
+              look="quiet"
+              fontSize={compact ? "12.5px" : "13px"}
+              px={compact ? "2px" : undefined}
+              py={compact ? "0" : undefined}
+              aria-label="save as SVG"
+              onClick={() => svg.current && saveSvg(svg.current, title)}
+            >
+              {compact ? "SVG" : "save as SVG"}
             </Button>
             <Button
               look="quiet"
-              fontSize="13px"
+              fontSize={compact ? "12.5px" : "13px"}
               px="2px"
+              py={compact ? "0" : undefined}
               aria-label="save as PNG"
               onClick={() => svg.current && void savePng(svg.current, title)}
             >

@@ -6,19 +6,19 @@ import { kitQuery, refreshPlans } from "../api/queries";
 import { Button } from "../parts/Button";
 import { NewForm } from "../parts/NewForm";
 import { Failed, Pending } from "../parts/States";
-import { BODY_FIELDS, FILTER_FIELDS, type KitField, LENS_FIELDS, typed } from "./fields";
+import { BODY_FIELDS, FILTER_FIELDS, type KitField, LENS_FIELDS, SUPPORT_FIELDS, typed } from "./fields";
 import { LensDrawing } from "./LensDrawing";
 import { Piece } from "./Piece";
 
-type Path = "bodies" | "lenses" | "filters";
+type Path = "bodies" | "lenses" | "filters" | "supports";
 
-/** Bodies, lenses and filters. */
+/** Bodies, lenses, filters and tripods. */
 export default function Kit() {
   const query = useQuery(kitQuery());
   const queries = useQueryClient();
   if (query.error) return <Failed error={query.error} retry={() => void query.refetch()} />;
   if (!query.data) return <Pending what="the kit" />;
-  const { bodies, lenses, filters } = query.data;
+  const { bodies, lenses, filters, supports } = query.data;
   const undo = async () => {
     await take(client.POST("/api/undo", { body: { scopes: ["kit"] } })).catch(() => undefined);
     refreshPlans(queries);
@@ -66,6 +66,17 @@ export default function Kit() {
                 piece={filter}
                 fields={FILTER_FIELDS}
                 summary={`${filter.kind}, ${filter.stops} stops, density ${filter.density.toFixed(2)}, ${filter.factor.toFixed(filter.factor < 10 ? 1 : 0)}×`}
+              />
+            ))}
+          </Group>
+          <Group title="Tripods" path="supports" word="tripod" fields={SUPPORT_FIELDS}>
+            {supports.map((support) => (
+              <Piece
+                key={support.id}
+                path="supports"
+                piece={support}
+                fields={SUPPORT_FIELDS}
+                summary={`${support.height_min_m} to ${support.height_max_m} m${support.inverted_min_m === null ? "" : `, column inverted from ${support.inverted_min_m} m`}`}
               />
             ))}
           </Group>
@@ -121,7 +132,7 @@ function Group({
                   ),
                 ]),
               );
-              // The three addresses take different bodies; the server checks each field.
+              // The addresses take different bodies; the server checks each field.
               await take(client.POST(`/api/${path}`, { body: body as never }));
               refreshPlans(queries);
               setMaking(false);

@@ -19,7 +19,7 @@ export function Piece({
   fields,
   summary,
 }: {
-  path: "bodies" | "lenses" | "filters";
+  path: "bodies" | "lenses" | "filters" | "supports";
   piece: AnyPiece;
   fields: KitField[];
   summary: string;

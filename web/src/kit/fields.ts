@@ -41,6 +41,11 @@ export const LENS_FIELDS: KitField[] = [
   { name: "closest_focus_mm", label: "Closest focus", unit: "mm", example: "380" },
   { name: "max_magnification", label: "Largest magnification", unit: ":1", example: "not a close-up lens", optional: true },
   { name: "pupil_ratio", label: "Pupil ratio", initial: "1" },
+  { name: "filter_thread_mm", label: "Filter thread", unit: "mm", example: "77", optional: true },
+  { name: "pupil_depth_mm", label: "Rim to entrance pupil", unit: "mm", example: "not known", optional: true },
+  { name: "front_mm", label: "Principal plane to front rim", unit: "mm", example: "not known", optional: true },
+  { name: "hood_mm", label: "Hood stands out", unit: "mm", example: "no hood", optional: true },
+  { name: "hood_clear_mm", label: "Hood opens to", unit: "mm", example: "96", optional: true },
 ];
 
 export const FILTER_FIELDS: KitField[] = [
@@ -55,6 +60,22 @@ export const FILTER_FIELDS: KitField[] = [
     ],
   },
   { name: "stops", label: "Costs", unit: "stops", example: "10" },
+  {
+    name: "mount",
+    label: "Goes on as",
+    options: [
+      { value: "screw", label: "screwed in" },
+      { value: "plate", label: "plate in a holder" },
+    ],
+  },
+  { name: "thickness_mm", label: "Stands out", unit: "mm", initial: "5" },
+];
+
+export const SUPPORT_FIELDS: KitField[] = [
+  { name: "name", label: "Name", example: "Tripod, three sections" },
+  { name: "height_min_m", label: "Camera from", unit: "m", example: "0.38" },
+  { name: "height_max_m", label: "to", unit: "m", example: "1.65" },
+  { name: "inverted_min_m", label: "Column inverted from", unit: "m", example: "cannot", optional: true },
 ];
 
 /** Whole numbers and switches go as such; everything else as typed. */

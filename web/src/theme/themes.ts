@@ -25,6 +25,8 @@ const graphite: Roles = {
   night: "#141414",
   low: "#353535",
   day: "#4a4a4a",
+  lit: "#ffffff",
+  shade: "#000000",
 };
 
 const paper: Roles = {
@@ -47,6 +49,8 @@ const paper: Roles = {
   night: "#bdbdbd",
   low: "#e2e2e2",
   day: "#f8f8f8",
+  lit: "#ffffff",
+  shade: "#1c1c1c",
 };
 
 const ember: Roles = {
@@ -69,6 +73,8 @@ const ember: Roles = {
   night: "#000000",
   low: "#1e0000",
   day: "#330000",
+  lit: "#ff0000",
+  shade: "#000000",
 };
 
 export const ROLES: Record<Theme, Roles> = { graphite, paper, ember };

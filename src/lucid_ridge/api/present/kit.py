@@ -7,7 +7,7 @@ import math
 from ...core.exposure.filters import factor_from_stops
 from ...core.framing.projection import field_of_view_deg
 from ...core.units.markings import format_aperture, format_shutter
-from ...store.kit import Body, Filter, Lens
+from ...store.kit import Body, Filter, Lens, Support
 from ..schemas import kit as out
 
 FULL_FRAME_WIDTH_MM = 36.0
@@ -36,5 +36,10 @@ def present_lens(row: Lens) -> out.LensOut:
 def present_filter(row: Filter) -> out.FilterOut:
     return out.FilterOut(
         id=row.id, name=row.name, kind=row.kind, stops=row.stops,  # type: ignore[arg-type]
-        density=row.stops * math.log10(2), factor=float(factor_from_stops(row.stops)),
+        density=row.stops * math.log10(2), factor=float(factor_from_stops(row.stops)), mount=row.mount,  # type: ignore[arg-type]
+        thickness_mm=row.thickness_mm,
     )  # fmt: skip
+
+
+def present_support(row: Support) -> out.SupportOut:
+    return out.SupportOut.model_validate(row)

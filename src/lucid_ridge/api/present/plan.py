@@ -2,19 +2,14 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable
 from datetime import timedelta
-from typing import Any
 
 import numpy as np
 
-from ...core.framing.crop import PRINT_PPI, Crop
-from ...core.framing.reading import GUIDES
 from ...core.planning.depth import DepthStep
 from ...core.planning.exposure import ExposureStep
 from ...core.planning.facts import ShotFacts
-from ...core.planning.frame import FrameStep
 from ...core.planning.light import LightStep
 from ...core.planning.place import PlaceStep
 from ...core.planning.plan import ShotPlan
@@ -23,6 +18,7 @@ from ...core.units.lengths import compass_point, format_distance, format_duratio
 from ...core.units.markings import format_aperture, format_shutter
 from ..schemas import plan as out
 from ..schemas.fields import Labelled, finite_or_none
+from .frame import aim_label, present_frame
 
 _UM_PER_MM = 1000.0
 
@@ -34,7 +30,7 @@ def present_plan(facts: ShotFacts, plan: ShotPlan) -> out.PlanOut:
         because=[out.ReasonOut.model_validate(reason) for reason in plan.because],
         place=_place(facts, plan.place),
         light=_light(facts, plan.light),
-        frame=present_frame(facts, plan.frame, plan.depth),
+        frame=present_frame(facts, plan),
         depth=_depth(plan.depth),
         exposure=_exposure(plan.exposure),
         sequence=_sequence(facts, plan.light, plan.sequence),
@@ -83,52 +79,6 @@ def _light(facts: ShotFacts, step: LightStep) -> out.LightOut:
         tide_m=step.tide_m,
         tide_rate_m_per_h=step.tide_rate_m_per_h,
     )
-
-
-def polygons(shapes: Any) -> list[list[list[float]]]:
-    """Return polygons rounded to what a drawing shows; far-away corners are pulled in so that they stay drawable."""
-    return [np.round(np.clip(shape, -50, 50), 5).tolist() for shape in shapes]
-
-
-def present_frame(facts: ShotFacts, step: FrameStep, depth: DepthStep) -> out.FrameOut:
-    """Return the finder, farthest element first so that near ones are drawn over it."""
-    blurs = {item.id: item.blur_mm for item in depth.elements}
-    elements = []
-    for item in sorted(step.elements, key=lambda seen: -seen.distance_m):
-        seen, blur = item.outline, blurs.get(item.id)
-        box = {name: finite_or_none(getattr(seen, name)) for name in ("left", "right", "top", "bottom")}
-        blurred = blur / step.width_mm if blur is not None and math.isfinite(blur) and step.width_mm else None
-        elements.append(
-            out.SeenElementOut(
-                id=item.id, name=item.name, shape=item.shape, distance_m=item.distance_m, distance_label=format_distance(item.distance_m),
-                polygons=polygons(seen.polygons), share=seen.share, blur_share=blurred, must_be_sharp=item.id in facts.sharp_element_ids, **box,
-            )
-        )  # fmt: skip
-    return out.FrameOut(
-        focal_mm=step.focal_mm,
-        bearing_deg=step.bearing_deg,
-        compass=compass_point(step.bearing_deg) if step.bearing_deg is not None else None,
-        camera_height_m=step.camera_height_m,
-        width_mm=step.width_mm,
-        height_mm=step.height_mm,
-        horizontal_fov_deg=step.horizontal_fov_deg,
-        vertical_fov_deg=step.vertical_fov_deg,
-        horizon=polygons([step.horizon])[0] if step.horizon is not None else [],
-        elements=elements,
-        sun=out.SunInFrameOut.model_validate(step.sun) if step.sun else None,
-        readings=[out.FrameReadingOut.model_validate(item) for item in step.readings],
-        guide_lines=list(GUIDES[facts.guide]),
-        crop=_crop(step.crop) if step.crop else None,
-    )
-
-
-def _crop(crop: Crop) -> out.CropOut:
-    sizes = ((ppi, *crop.print_cm(ppi)) for ppi in PRINT_PPI)
-    return out.CropOut(
-        width_share=crop.width_share, height_share=crop.height_share, pixels_wide=crop.pixels_wide, pixels_high=crop.pixels_high,
-        megapixels=crop.pixels_wide * crop.pixels_high / 1e6, as_focal_mm=crop.as_focal_mm, cropped=crop.pixel_share < 0.999,
-        prints=[out.PrintOut(ppi=ppi, width_cm=wide, height_cm=high) for ppi, wide, high in sizes],
-    )  # fmt: skip
 
 
 def _depth(step: DepthStep) -> out.DepthOut:
@@ -248,7 +198,7 @@ def _sequence(facts: ShotFacts, light: LightStep, step: SequenceStep) -> out.Seq
                 object_label=format_distance(frame.object_distance_m), f_number_label=format_aperture(frame.f_number),
                 shutter_s=frame.shutter_s, shutter_label=format_shutter(frame.shutter_s), iso=frame.iso, filters=list(frame.filters),
                 offset_ev=frame.offset_ev, start_s=frame.start_s, end_s=frame.end_s, start_label=format_duration(frame.start_s),
-                clock_label=facts.clock(at) if at else None,
+                clock_label=facts.clock(at) if at else None, aim_label=aim_label(frame.aim) if frame.aim else None,
             )
         )  # fmt: skip
     return out.SequenceOut(

@@ -7,19 +7,20 @@ from zoneinfo import ZoneInfo
 
 from sqlalchemy.orm import Session
 
-from ...core.planning.facts import ShotFacts
-from ...core.planning.plan import ShotPlan, plan_shot
+from ...core.planning.plan import plan_shot
 from ...core.units.lengths import format_distance
 from ...core.units.markings import format_shutter
 from ...operations import journal
 from ...operations.facts import newest_card, shot_facts
 from ...operations.places import location_scope
 from ...operations.shots import shot_scope
-from ...store.shots import Shot
+from ...store.shots import Backdrop, Shot
 from ..schemas import shots as out
 from ..schemas.plan import UndoOut, VerdictOut
+from .framings import present_backdrop
 from .places import present_viewpoint
-from .plan import polygons, present_plan
+from .plan import present_plan
+from .thumbs import present_thumb
 
 
 def present_shot(session: Session, owner_id: int, shot: Shot) -> out.ShotOut:
@@ -29,6 +30,7 @@ def present_shot(session: Session, owner_id: int, shot: Shot) -> out.ShotOut:
     location = shot.viewpoint.location if shot.viewpoint else None
     scopes = [shot_scope(shot.id)] + ([location_scope(location.id)] if location else [])
     card = newest_card(session, shot)
+    backdrop = session.get(Backdrop, shot.id)
     return out.ShotOut(
         id=shot.id,
         facts=_facts(shot),
@@ -36,6 +38,7 @@ def present_shot(session: Session, owner_id: int, shot: Shot) -> out.ShotOut:
         plan=present_plan(facts, plan),
         card_id=card.id if card else None,
         undo=present_undo(session, owner_id, scopes),
+        backdrop=present_backdrop(backdrop, facts) if backdrop else None,
     )
 
 
@@ -56,7 +59,7 @@ def present_summary(session: Session, shot: Shot) -> out.ShotSummaryOut:
         date_local=shot.date_local,
         clock_local=_clock(shot),
         verdicts=[VerdictOut.model_validate(verdict) for verdict in plan.verdicts],
-        thumb=_thumb(facts, plan),
+        thumb=present_thumb(plan),
     )
 
 
@@ -92,18 +95,3 @@ def _clock_of(shot: Shot, moment: datetime | None) -> str | None:
     if moment is None or shot.viewpoint is None:
         return None
     return moment.astimezone(ZoneInfo(shot.viewpoint.location.zone)).strftime("%H:%M")
-
-
-def _thumb(facts: ShotFacts, plan: ShotPlan) -> out.ThumbOut | None:
-    frame = plan.frame
-    if frame.width_mm is None or frame.height_mm is None:
-        return None
-    farthest_first = sorted(frame.elements, key=lambda item: -item.distance_m)
-    return out.ThumbOut(
-        aspect=frame.width_mm / frame.height_mm,
-        shapes=[
-            out.ThumbShapeOut(shape=item.shape, distance_m=item.distance_m, polygons=polygons(item.outline.polygons))
-            for item in farthest_first
-        ],
-        horizon=polygons([frame.horizon])[0] if frame.horizon is not None else [],
-    )

@@ -42,20 +42,28 @@ class PhotographerOut(Out):
     theme: Theme
     set_up_min: float
     reserve_min: float
+    thumb_mm: float
+    arm_mm: float
+    thumb_deg: float
     weights: list[WeightOut]
 
 
 class PhotographerPatch(In):
-    """set_up_min before the light; reserve_min for the drive; promise_weights by factor, 0 to 100."""
+    """set_up_min before the light; reserve_min for the drive; thumb_mm wide at arm_mm from the eye; promise_weights by factor, 0 to 100."""
 
     theme: Theme = "graphite"
     set_up_min: bounded(0, 600) = 20.0  # type: ignore[valid-type]
     reserve_min: bounded(0, 600) = 15.0  # type: ignore[valid-type]
+    thumb_mm: bounded(1, 100) = 22.0  # type: ignore[valid-type]
+    arm_mm: bounded(100, 1200) = 630.0  # type: ignore[valid-type]
     promise_weights: dict[str, float] = {}
 
 
 class CardFrameOut(Out):
+    """aim: bearing and pitch of a panorama's frame, empty in a shot of one aim."""
+
     number: int
+    aim: str = ""
     focus_index: int
     focus: str
     aperture: str

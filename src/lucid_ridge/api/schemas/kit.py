@@ -1,4 +1,4 @@
-"""Bodies, lenses and filters."""
+"""Bodies, lenses, filters and supports."""
 
 from __future__ import annotations
 
@@ -64,7 +64,16 @@ class BodyOut(Out):
     dark_frame: bool
 
 
+Mount = Literal["screw", "plate"]
+Thread = bounded(10, 200)
+
+
 class LensIn(In):
+    """filter_thread_mm and the hood tell what stands in the corners; front_mm (principal plane to front rim) the working distance.
+
+    pupil_depth_mm: from the rim to the entrance pupil at the shortest focal length; null: the deepest that can be is taken.
+    """
+
     name: Name
     focal_min_mm: Focal  # type: ignore[valid-type]
     focal_max_mm: Focal  # type: ignore[valid-type]
@@ -74,6 +83,11 @@ class LensIn(In):
     sharpest_f_number: Aperture = 8.0
     max_magnification: bounded(0, 20, above=True) | None = None  # type: ignore[valid-type]
     pupil_ratio: bounded(0.1, 10) = 1.0  # type: ignore[valid-type]
+    filter_thread_mm: Thread | None = None  # type: ignore[valid-type]
+    pupil_depth_mm: bounded(0, 500) | None = None  # type: ignore[valid-type]
+    front_mm: bounded(0, 500) | None = None  # type: ignore[valid-type]
+    hood_mm: bounded(1, 300) | None = None  # type: ignore[valid-type]
+    hood_clear_mm: bounded(10, 500) | None = None  # type: ignore[valid-type]
 
 
 class LensPatch(LensIn):
@@ -99,6 +113,11 @@ class LensOut(Out):
     sharpest_label: str
     max_magnification: float | None
     pupil_ratio: float
+    filter_thread_mm: float | None
+    pupil_depth_mm: float | None
+    front_mm: float | None
+    hood_mm: float | None
+    hood_clear_mm: float | None
     widest_view_deg: float
     longest_view_deg: float
 
@@ -107,6 +126,8 @@ class FilterIn(In):
     name: Name
     kind: FilterKind = "neutral density"
     stops: bounded(0, 25)  # type: ignore[valid-type]
+    mount: Mount = "screw"
+    thickness_mm: bounded(0.5, 40) = 5.0  # type: ignore[valid-type]
 
 
 class FilterPatch(FilterIn):
@@ -121,9 +142,35 @@ class FilterOut(Out):
     stops: float
     density: float
     factor: float
+    mount: Mount
+    thickness_mm: float
+
+
+class SupportIn(In):
+    """A tripod: the camera's lowest and highest place, and the lowest with the column inverted."""
+
+    name: Name
+    height_min_m: bounded(0, 20)  # type: ignore[valid-type]
+    height_max_m: bounded(0.01, 20)  # type: ignore[valid-type]
+    inverted_min_m: bounded(0, 20) | None = None  # type: ignore[valid-type]
+
+
+class SupportPatch(SupportIn):
+    name: Name = ""
+    height_min_m: bounded(0, 20) = 0.2  # type: ignore[valid-type]
+    height_max_m: bounded(0.01, 20) = 1.6  # type: ignore[valid-type]
+
+
+class SupportOut(Out):
+    id: int
+    name: str
+    height_min_m: float
+    height_max_m: float
+    inverted_min_m: float | None
 
 
 class KitOut(Out):
     bodies: list[BodyOut]
     lenses: list[LensOut]
     filters: list[FilterOut]
+    supports: list[SupportOut]

@@ -9,9 +9,14 @@ from pydantic import AfterValidator, Field
 
 from .fields import Aperture, Bearing, Clock, Distance, Id, In, Name, Note, Out, Position, Shutter, bounded, wrap_bearing
 
-Shape = Literal["block", "boulder", "post", "posts", "tree", "ridge", "water", "flower"]
+Shape = Literal[
+    "block", "boulder", "post", "posts", "tree", "tower", "ridge", "skyline", "water", "shoreline", "wall", "path", "stream", "flower", "insect",
+]  # fmt: skip
 Size = Annotated[Distance, Field(ge=0.0001)]
 WrappedBearing = Annotated[Bearing, AfterValidator(wrap_bearing)]
+# Further points of a line: bearing [degrees] and distance [m] from the viewpoint's mark.
+Leg = tuple[WrappedBearing, Annotated[Distance, Field(ge=0.01, le=500_000)]]
+Course = Annotated[list[Leg], Field(max_length=40)]
 Terrain = Literal["path", "rough", "boulders", "bog", "sand", "snow"]
 HazardKind = Literal[
     "edge", "tide", "swell", "slippery rock", "loose rock", "river", "bog", "avalanche", "remoteness", "heat", "cold",
@@ -64,6 +69,18 @@ class ViewpointIn(In):
     from_distance_m: Annotated[Distance, Field(le=100_000)] | None = None
 
 
+class StandingIn(In):
+    """Where one can stand: corners (east, north) in metres from the mark; drops: sides, by their first corner, with a fall beyond."""
+
+    corners: Annotated[list[Annotated[list[float], Field(min_length=2, max_length=2)]], Field(min_length=3, max_length=24)]
+    drops: Annotated[list[Annotated[int, Field(ge=0, le=23)]], Field(max_length=24)] = []
+
+
+class StandingOut(Out):
+    corners: list[list[float]]
+    drops: list[int]
+
+
 class ViewpointPatch(In):
     """coordinates null: it stands where its location stands."""
 
@@ -74,6 +91,10 @@ class ViewpointPatch(In):
     from_viewpoint_id: Id | None = None
     from_bearing_deg: WrappedBearing | None = None
     from_distance_m: Annotated[Distance, Field(le=100_000)] | None = None
+    standing: StandingIn | None = None
+    ground_slope_deg: bounded(0, 45) = 0.0  # type: ignore[valid-type]
+    ground_down_bearing_deg: WrappedBearing = 0.0
+    ground_reach_m: bounded(1, 1000) = 30.0  # type: ignore[valid-type]
 
 
 class SkylineIn(In):
@@ -136,6 +157,7 @@ class ElementIn(In):
     base_m: bounded(-5000, 9000) = 0.0  # type: ignore[valid-type]
     speed_mps: bounded(0, 400, above=True) | None = None  # type: ignore[valid-type]
     bed_m: bounded(-100, 100) | None = None  # type: ignore[valid-type]
+    course: Course | None = None
 
 
 class ElementPatch(In):
@@ -148,6 +170,7 @@ class ElementPatch(In):
     base_m: bounded(-5000, 9000) = 0.0  # type: ignore[valid-type]
     speed_mps: bounded(0, 400, above=True) | None = None  # type: ignore[valid-type]
     bed_m: bounded(-100, 100) | None = None  # type: ignore[valid-type]
+    course: Course | None = None
 
 
 class ElementOut(Out):
@@ -162,6 +185,7 @@ class ElementOut(Out):
     base_m: float
     speed_mps: float | None
     bed_m: float | None
+    course: list[list[float]]
     has_skyline: bool
 
 
@@ -178,6 +202,10 @@ class ViewpointOut(Out):
     elevation_m: float | None
     skyline: list[list[float]] | None
     skyline_source: str
+    standing: StandingOut | None
+    ground_slope_deg: float
+    ground_down_bearing_deg: float
+    ground_reach_m: float
     elements: list[ElementOut]
 
 

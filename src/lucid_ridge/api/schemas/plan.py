@@ -54,8 +54,22 @@ class PlacePlanOut(Out):
     walk_min: float | None
 
 
+class MeshOut(Out):
+    """points [m; east, north, up from the mark's ground], faces as indices of their corners, a tone 0 (dark) to 4 for each. closed: only faces
+    turned to the eye show."""
+
+    points: list[list[float]]
+    faces: list[list[int]]
+    tones: list[int]
+    closed: bool
+
+
 class SeenElementOut(Out):
-    """polygons in 0..1 of the frame; empty behind the camera. blur_share: blur over the frame's width, null if not planned."""
+    """polygons in 0..1 of the frame; empty behind the camera. blur_share: blur over the frame's width, null if not planned.
+
+    cover: share of the crop that it takes as one sees it. shadow: its outline on the ground [m]. mirror: 4 x 4, for still water. streak_share:
+    how far its motion draws over the frame's width.
+    """
 
     id: int
     name: str
@@ -70,12 +84,94 @@ class SeenElementOut(Out):
     share: float
     blur_share: float | None
     must_be_sharp: bool
+    cover: float
+    meshes: list[MeshOut]
+    shadow: list[list[float]] | None
+    mirror: list[list[float]] | None
+    streak_share: float | None
 
 
-class SunInFrameOut(Out):
+class DiscOut(Out):
+    """Sun or moon: fraction of the disc lit, and where its lit side points, counter-clockwise from the right."""
+
     x: float
     y: float
     diameter_share: float
+    fraction: float
+    lit_angle_deg: float
+
+
+class ViewOut(Out):
+    """matrix: 3 x 4, from (east, north, up, 1) to (x·w, y·w, w) in the frame. eye and right: the camera's place and its axis across.
+
+    skyline: the land around as points of a closed strip, null where the scene has its own. ground_m: of the ground under the camera;
+    ground_line: of the ground along the view, from behind the camera outwards.
+    """
+
+    matrix: list[list[float]]
+    eye: list[float]
+    right: list[float]
+    skyline: list[list[float]] | None
+    ground_m: float
+    ground_line: list[list[float]]
+    sunlit: bool
+
+
+class AimOut(Out):
+    """corners: of one frame of the panorama, as points far away [m] in the order top left, top right, bottom right, bottom left."""
+
+    row: int
+    column: int
+    label: str
+    corners: list[list[float]]
+
+
+class PanoramaOut(Out):
+    rows: int
+    columns: int
+    overlap_across: float
+    overlap_upwards: float
+    across_deg: float
+    upwards_deg: float
+    cylindrical_px: list[int]
+    flat_px: list[int] | None
+    slip_px: float | None
+    nearest_name: str | None
+    brightest: int | None
+    total_label: str | None
+    aims: list[AimOut]
+
+
+class CloseUpSetupOut(Out):
+    name: str
+    focal_mm: float
+    largest: float
+    reached: bool
+    working_mm: float
+    cost_stops: float
+    background_deg: float
+
+
+class CloseUpOut(Out):
+    field_width_mm: float
+    field_height_mm: float
+    working_mm: float
+    working_known: bool
+    background_name: str | None
+    background_times: float | None
+    background_width_mm: float | None
+    background_blur_share: float
+    background_melts: bool
+    setups: list[CloseUpSetupOut]
+
+
+class ClearingOut(Out):
+    """The ring that cuts first: radii as shares of the half diagonal at which it begins to darken and is dark."""
+
+    ring: str
+    darkens_from: float
+    dark_from: float
+    clear: bool
 
 
 class FrameReadingOut(Out):
@@ -92,8 +188,11 @@ class PrintOut(Out):
 
 
 class CropOut(Out):
-    """What is kept, centred: shares of the frame's width and height."""
+    """What is kept: its left and top, width and height as shares of the frame's. share: of the lens's field before the aspect cuts it."""
 
+    share: float
+    left: float
+    top: float
     width_share: float
     height_share: float
     pixels_wide: int
@@ -115,10 +214,15 @@ class FrameOut(Out):
     vertical_fov_deg: float | None
     horizon: list[list[float]]
     elements: list[SeenElementOut]
-    sun: SunInFrameOut | None
+    sun: DiscOut | None
+    moon: DiscOut | None
+    view: ViewOut | None
     readings: list[FrameReadingOut]
     guide_lines: list[float]
     crop: CropOut | None
+    panorama: PanoramaOut | None
+    close_up: CloseUpOut | None
+    clearing: ClearingOut | None
 
 
 class FocusPositionOut(Out):
@@ -247,6 +351,7 @@ class SequenceFrameOut(Out):
     end_s: float
     start_label: str
     clock_label: str | None
+    aim_label: str | None
 
 
 class SequenceOut(Out):

@@ -18,8 +18,8 @@ FocusSchool = Literal["balanced", "hyperfocal", "third", "subject"]
 DepthMethod = Literal["auto", "single", "ring", "rail"]
 LookName = Literal["frozen", "textured", "silky", "veiled", "flattened"]
 BracketMode = Literal["none", "range"]
-Aspect = Literal["3:2", "4:3", "5:4", "1:1", "16:9", "65:24"]
-Guide = Literal["thirds", "golden", "centre", "none"]
+Aspect = Literal["3:2", "4:3", "5:4", "1:1", "16:9", "65:24", "free"]
+Guide = Literal["thirds", "golden", "centre", "diagonals", "grid", "none"]
 Iso = bounded(1, 10_000_000)
 Reading = bounded(-15, 25)
 
@@ -44,7 +44,8 @@ class ShotIn(In):
 class ShotPatch(In):
     """Only what is named changes; null lets a value go, so that the application chooses it again.
 
-    keep_subject_size: with a new focal_mm the camera steps back or forward so that the subject stays as large as it is.
+    keep_subject_size: with a new focal_mm the camera steps back or forward so that the subject stays as large as it is. crop_share: the
+    crop's field as a share of the lens's, kept as the focal length that has it.
     """
 
     name: Name = ""
@@ -52,6 +53,7 @@ class ShotPatch(In):
     viewpoint_id: Id | None = None
     body_id: Id | None = None
     lens_id: Id | None = None
+    support_id: Id | None = None
     date_local: date | None = None
     time_utc: Instant | None = None
     clock_local: Clock = None  # type: ignore[assignment]
@@ -65,11 +67,21 @@ class ShotPatch(In):
     orientation: Orientation = "lengthwise"
     bearing_deg: Annotated[Bearing | None, AfterValidator(wrap_bearing)] = None
     pitch_deg: bounded(-90, 90) = 0.0  # type: ignore[valid-type]
+    roll_deg: bounded(-45, 45) = 0.0  # type: ignore[valid-type]
     camera_height_m: bounded(0, 100) | None = None  # type: ignore[valid-type]
     camera_east_m: bounded(-1000, 1000) = 0.0  # type: ignore[valid-type]
     camera_north_m: bounded(-1000, 1000) = 0.0  # type: ignore[valid-type]
     crop_aspect: Aspect | None = None
     crop_focal_mm: bounded(1, 6000) | None = None  # type: ignore[valid-type]
+    crop_share: bounded(0.02, 1) = 1.0  # type: ignore[valid-type]
+    crop_ratio: bounded(0.1, 10) | None = None  # type: ignore[valid-type]
+    crop_x: bounded(0, 1) = 0.5  # type: ignore[valid-type]
+    crop_y: bounded(0, 1) = 0.5  # type: ignore[valid-type]
+    pano_across_deg: bounded(1, 360) | None = None  # type: ignore[valid-type]
+    pano_upwards_deg: bounded(1, 170) | None = None  # type: ignore[valid-type]
+    pano_overlap: bounded(0, 0.89) = 1 / 3  # type: ignore[valid-type]
+    pano_pivot_mm: bounded(0, 1000) = 0.0  # type: ignore[valid-type]
+    hood_on: bool = False
     guide: Guide = "thirds"
     muted_readings: Annotated[list[Name], Field(max_length=200)] = []
     sharp_element_ids: Annotated[list[Id], Field(max_length=500)] = []
@@ -120,7 +132,10 @@ class TargetIn(In):
 
 
 class TuneIn(In):
-    """What may change: steps to each side of where the camera stands now, its height, focal length, bearing and pitch."""
+    """What may change: steps to each side of where the camera stands now, its height, focal length, bearing, pitch and crop.
+
+    within_area: only inside the viewpoint's standing area, where it has one.
+    """
 
     targets: Annotated[list[TargetIn], Field(min_length=1, max_length=20)]
     step_m: bounded(0, 100) = 0.0  # type: ignore[valid-type]
@@ -129,6 +144,8 @@ class TuneIn(In):
     focal: bool = False
     bearing: bool = True
     pitch: bool = True
+    crop: bool = False
+    within_area: bool = True
 
 
 class MissOut(Out):
@@ -140,7 +157,7 @@ class MissOut(Out):
 class TunedCameraOut(Out):
     """changes: what to set in the shot; words: the move as one would say it."""
 
-    changes: dict[str, float]
+    changes: dict[str, float | None]
     words: str
     all_met: bool
     misses: list[MissOut]
@@ -165,6 +182,7 @@ class ShotFactsOut(Out):
     viewpoint_id: int | None
     body_id: int | None
     lens_id: int | None
+    support_id: int | None
     date_local: date | None
     time_utc: datetime | None
     clock_local: str | None
@@ -178,11 +196,20 @@ class ShotFactsOut(Out):
     orientation: Orientation
     bearing_deg: float | None
     pitch_deg: float
+    roll_deg: float
     camera_height_m: float | None
     camera_east_m: float
     camera_north_m: float
     crop_aspect: Aspect | None
     crop_focal_mm: float | None
+    crop_ratio: float | None
+    crop_x: float
+    crop_y: float
+    pano_across_deg: float | None
+    pano_upwards_deg: float | None
+    pano_overlap: float
+    pano_pivot_mm: float
+    hood_on: bool
     guide: Guide
     muted_readings: list[str]
     sharp_element_ids: list[int]
@@ -243,6 +270,7 @@ class ShotOut(Out):
     plan: PlanOut
     card_id: int | None
     undo: UndoOut
+    backdrop: BackdropOut | None
 
 
 class ThumbOut(Out):
@@ -257,6 +285,98 @@ class ThumbShapeOut(Out):
     shape: str
     distance_m: float
     polygons: list[list[list[float]]]
+
+
+class FramingIn(In):
+    name: Name
+
+
+class FramingChoices(In):
+    """A framing's choices as the walk-through gave them; null lets a value go."""
+
+    body_id: Id | None = None
+    lens_id: Id | None = None
+    focal_mm: bounded(1, 3000) | None = None  # type: ignore[valid-type]
+    orientation: Orientation = "lengthwise"
+    bearing_deg: bounded(0, 360) | None = None  # type: ignore[valid-type]
+    pitch_deg: bounded(-90, 90) = 0.0  # type: ignore[valid-type]
+    roll_deg: bounded(-45, 45) = 0.0  # type: ignore[valid-type]
+    camera_height_m: bounded(0, 100) | None = None  # type: ignore[valid-type]
+    camera_east_m: bounded(-1000, 1000) = 0.0  # type: ignore[valid-type]
+    camera_north_m: bounded(-1000, 1000) = 0.0  # type: ignore[valid-type]
+    crop_aspect: Aspect | None = None
+    crop_focal_mm: bounded(1, 6000) | None = None  # type: ignore[valid-type]
+    crop_ratio: bounded(0.1, 10) | None = None  # type: ignore[valid-type]
+    crop_x: bounded(0, 1) = 0.5  # type: ignore[valid-type]
+    crop_y: bounded(0, 1) = 0.5  # type: ignore[valid-type]
+    pano_across_deg: bounded(1, 360) | None = None  # type: ignore[valid-type]
+    pano_upwards_deg: bounded(1, 170) | None = None  # type: ignore[valid-type]
+
+
+class FramingOut(Out):
+    """A framing as it looks with the shot's other facts as they are. id null: a step of the walk-through. now: the shot stands so."""
+
+    id: int | None
+    label: str
+    made_at_utc: datetime
+    clock: str
+    words: str
+    verdict: VerdictOut
+    collisions: int
+    thumb: ThumbOut | None
+    choices: FramingChoices
+    now: bool
+
+
+class FramingsOut(Out):
+    kept: list[FramingOut]
+    walk: list[FramingOut]
+
+
+class BackdropPatch(In):
+    focal_mm: bounded(1, 3000) = 24.0  # type: ignore[valid-type]
+    sensor_width_mm: bounded(1, 400) = 36.0  # type: ignore[valid-type]
+    sensor_height_mm: bounded(1, 400) = 24.0  # type: ignore[valid-type]
+    bearing_deg: Annotated[Bearing, AfterValidator(wrap_bearing)] = 0.0
+    pitch_deg: bounded(-90, 90) = 0.0  # type: ignore[valid-type]
+    opacity: bounded(0.05, 1) = 0.6  # type: ignore[valid-type]
+
+
+class BackdropOut(Out):
+    """corners: directions from the camera, as points far away [m; east, north, up], of the picture's top left, top right, bottom right, bottom left."""
+
+    name: str
+    url: str
+    pixels_wide: int
+    pixels_high: int
+    focal_mm: float
+    focal_source: str
+    sensor_width_mm: float
+    sensor_height_mm: float
+    bearing_deg: float
+    pitch_deg: float
+    opacity: float
+    corners: list[list[float]]
+
+
+class MeasureIn(In):
+    """An angle from thumbs at arm's length (thumbs), or from pixels of a test frame (pixels, focal_mm; body_id or the shot's body), with a
+    distance or a size: the other one is given back."""
+
+    thumbs: bounded(0, 60, above=True) | None = None  # type: ignore[valid-type]
+    pixels: bounded(0, 100_000, above=True) | None = None  # type: ignore[valid-type]
+    focal_mm: bounded(1, 3000) | None = None  # type: ignore[valid-type]
+    distance_m: Distance | None = None
+    size_m: Distance | None = None
+
+
+class MeasureOut(Out):
+    angle_deg: float
+    distance_m: float
+    distance_label: str
+    size_m: float
+    size_label: str
+    words: str
 
 
 class ShotSummaryOut(Out):

@@ -9,25 +9,35 @@ from dataclasses import dataclass
 
 from ..errors import InputError
 
-# Width over height, lengthwise; a frame that stands upright turns them.
+FREE = "free"
+# Width over height, lengthwise; a frame that stands upright turns them. A free aspect has its own ratio, as it stands.
 ASPECTS: dict[str, float] = {"3:2": 3 / 2, "4:3": 4 / 3, "5:4": 5 / 4, "1:1": 1.0, "16:9": 16 / 9, "65:24": 65 / 24}
+ASPECT_NAMES = (*ASPECTS, FREE)
 PRINT_PPI = (300, 240, 180)
 _MM_PER_INCH = 25.4
 
 
 @dataclass(frozen=True)
 class Crop:
-    """The part of a frame that is kept, centred: shares of its width and height, pixels, and the focal length whose field it has."""
+    """The part of a frame that is kept: shares of its width and height, where its left and top lie, pixels, and the focal length whose
+    field it has."""
 
     width_share: float
     height_share: float
     pixels_wide: int
     pixels_high: int
     as_focal_mm: float
+    left: float = 0.0
+    top: float = 0.0
 
     @property
     def pixel_share(self) -> float:
         return self.width_share * self.height_share
+
+    @property
+    def window(self) -> tuple[float, float, float, float]:
+        """left, top, width and height as shares of the frame."""
+        return self.left, self.top, self.width_share, self.height_share
 
     def print_cm(self, ppi: float) -> tuple[float, float]:
         """Return width and height [cm] of a print at so many pixels an inch."""
@@ -35,24 +45,40 @@ class Crop:
 
 
 def crop_frame(
-    frame_mm: tuple[float, float], pixels: tuple[int, int], focal_mm: float, as_focal_mm: float | None = None, aspect: str | None = None
+    frame_mm: tuple[float, float],
+    pixels: tuple[int, int],
+    focal_mm: float,
+    as_focal_mm: float | None = None,
+    aspect: str | None = None,
+    ratio: float | None = None,
+    middle: tuple[float, float] = (0.5, 0.5),
 ) -> Crop:
     """Return the crop of a frame (width and height as it stands, in mm and pixels).
 
-    as_focal_mm: crop to the field of a longer lens. aspect: a key of ASPECTS, turned for an upright frame. Raises InputError for a
-    shorter lens than the one in use, or an unknown aspect.
+    as_focal_mm: crop to the field of a longer lens. aspect: one of ASPECT_NAMES, turned for an upright frame; free takes ratio, width over
+    height as the frame stands. middle: where the crop's middle should lie (shares); it is moved in so that the crop lies inside. Raises
+    InputError for a shorter lens than the one in use, an unknown aspect, or a free one without its ratio.
     """
     if as_focal_mm is not None and as_focal_mm < focal_mm * 0.999:
         raise InputError("crop_focal_mm", f"A crop lends reach: {as_focal_mm:g} mm is shorter than the {focal_mm:g} mm in use.")
     share = 1.0 if as_focal_mm is None else min(1.0, focal_mm / as_focal_mm)
     width, height = share, share
     if aspect is not None:
-        if aspect not in ASPECTS:
-            raise InputError("crop_aspect", f"The aspect is one of {', '.join(ASPECTS)}, not “{aspect}”.")
         own = frame_mm[0] / frame_mm[1]
-        wanted = ASPECTS[aspect] if own >= 1 else 1 / ASPECTS[aspect]
+        wanted = _wanted(aspect, ratio, own)
         if wanted > own:
             height = share * own / wanted
         else:
             width = share * wanted / own
-    return Crop(width, height, round(pixels[0] * width), round(pixels[1] * height), focal_mm / share)
+    left, top = (min(max(centre - size / 2, 0.0), 1 - size) for centre, size in zip(middle, (width, height), strict=True))
+    return Crop(width, height, round(pixels[0] * width), round(pixels[1] * height), focal_mm / share, left, top)
+
+
+def _wanted(aspect: str, ratio: float | None, own: float) -> float:
+    if aspect not in ASPECT_NAMES:
+        raise InputError("crop_aspect", f"The aspect is one of {', '.join(ASPECT_NAMES)}, not “{aspect}”.")
+    if aspect == FREE:
+        if ratio is None:
+            raise InputError("crop_ratio", "A free aspect needs its width over its height.")
+        return ratio
+    return ASPECTS[aspect] if own >= 1 else 1 / ASPECTS[aspect]

@@ -24,6 +24,7 @@ class Camera:
 
     east_m, north_m, height_m: position. bearing_deg: from north, clockwise, any value. pitch_deg: up positive, -90..90.
     focal_mm: as it images now (lengthened by 1 + m up close). orientation: lengthwise or upright; upright swaps the sides.
+    roll_deg: how far the camera leans to the right, seen from behind, -180..180.
     """
 
     bearing_deg: float
@@ -35,11 +36,12 @@ class Camera:
     east_m: float = 0.0
     north_m: float = 0.0
     height_m: float = 0.0
+    roll_deg: float = 0.0
 
     def __post_init__(self) -> None:
         for name in ("focal_mm", "sensor_width_mm", "sensor_height_mm"):
             positive(name, getattr(self, name))
-        for name in ("bearing_deg", "east_m", "north_m", "height_m"):
+        for name in ("bearing_deg", "east_m", "north_m", "height_m", "roll_deg"):
             finite(name, getattr(self, name))
         if not -90 <= float(finite("pitch_deg", self.pitch_deg)) <= 90:
             raise InputError("pitch_deg", f"The pitch must lie from -90 to 90 degrees, not {self.pitch_deg:g}.")
@@ -62,17 +64,43 @@ class Projected:
     in_front: NDArray[np.bool_]
 
 
-def camera_axes(bearing_deg: float, pitch_deg: float) -> NDArray[np.float64]:
-    """Return the unit vectors right, up and forward (rows) in east, north, up coordinates; works at pitch ±90."""
+def camera_axes(bearing_deg: float, pitch_deg: float, roll_deg: float = 0.0) -> NDArray[np.float64]:
+    """Return the unit vectors right, up and forward (rows) in east, north, up coordinates; works at pitch ±90.
+
+    A camera that leans to the right has its up axis tipped to the right.
+    """
     bearing, pitch = math.radians(bearing_deg), math.radians(pitch_deg)
     sin_b, cos_b, sin_p, cos_p = math.sin(bearing), math.cos(bearing), math.sin(pitch), math.cos(pitch)
+    right = np.array([cos_b, -sin_b, 0.0])
+    up = np.array([-sin_p * sin_b, -sin_p * cos_b, cos_p])
+    roll = math.radians(roll_deg)
     return np.array(
         [
-            [cos_b, -sin_b, 0.0],
-            [-sin_p * sin_b, -sin_p * cos_b, cos_p],
+            right * math.cos(roll) - up * math.sin(roll),
+            up * math.cos(roll) + right * math.sin(roll),
             [cos_p * sin_b, cos_p * cos_b, sin_p],
         ]
     )
+
+
+def view_matrix(camera: Camera) -> NDArray[np.float64]:
+    """Return the matrix (3, 4) that takes (east, north, up, 1) to (x·w, y·w, w): x and y in the frame, w the depth [m] along the view.
+
+    Source: [1].
+    """
+    right, up, forward = camera_axes(camera.bearing_deg, camera.pitch_deg, camera.roll_deg)
+    width, height = camera.frame_mm
+    rows = np.array([camera.focal_mm / width * right + 0.5 * forward, -camera.focal_mm / height * up + 0.5 * forward, forward])
+    return np.column_stack((rows, -rows @ np.array([camera.east_m, camera.north_m, camera.height_m])))
+
+
+def corner_points(camera: Camera, distance_m: float = 1e4) -> NDArray[np.float64]:
+    """Return points (4, 3) far away on the rays through the frame's corners: top left, top right, bottom right, bottom left."""
+    right, up, forward = camera_axes(camera.bearing_deg, camera.pitch_deg, camera.roll_deg)
+    width, height = camera.frame_mm
+    signs = np.array([[-1, 1], [1, 1], [1, -1], [-1, -1]]) / 2
+    rays = forward + np.outer(signs[:, 0] * width / camera.focal_mm, right) + np.outer(signs[:, 1] * height / camera.focal_mm, up)
+    return np.asarray(np.array([camera.east_m, camera.north_m, camera.height_m]) + distance_m * rays)
 
 
 def project(camera: Camera, points_enu_m: Any) -> Projected:
@@ -84,7 +112,7 @@ def project(camera: Camera, points_enu_m: Any) -> Projected:
     if points.shape[-1:] != (3,):
         raise InputError("points_enu_m", "Points need three coordinates: east, north and up.")
     relative = points - np.array([camera.east_m, camera.north_m, camera.height_m])
-    right, up, forward = np.moveaxis(relative @ camera_axes(camera.bearing_deg, camera.pitch_deg).T, -1, 0)
+    right, up, forward = np.moveaxis(relative @ camera_axes(camera.bearing_deg, camera.pitch_deg, camera.roll_deg).T, -1, 0)
     # Points at right angles to the view differ from zero only by rounding; they are not in front.
     in_front = forward > 1e-12 * np.maximum(1.0, np.linalg.norm(relative, axis=-1))
     depth = np.where(in_front, forward, np.nan)

@@ -1,34 +1,45 @@
-"""Reading a frame: placement against a guide, air between elements, edges, horizon, and the move that would change each.
+"""Reading a frame: placement against a guide, air between elements, edges, horizon, lines, bare room, and the move that would change each.
 
 Guides are rules of thumb to be overruled (common practice).
 """
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
 
-from .outlines import Solid
+from .coverage import Coverage, coverage
+from .ground import LEVEL_GROUND, Ground
+from .lines import LeadingLine, leading_line
+from .outlines import Outline
 from .projection import Camera
-from .scene import Boxes, Cameras, SceneModel, separation
+from .scene import WHOLE, Boxes, SceneModel, as_cameras, separation
+from .solids import BROAD, LEADING, Solid, course_points
 
 _GOLDEN = (3 - 5**0.5) / 2
 GUIDES: dict[str, tuple[float, ...]] = {
     "thirds": (1 / 3, 2 / 3),
     "golden": (_GOLDEN, 1 - _GOLDEN),
     "centre": (0.5,),
+    "diagonals": (),
+    "grid": (),
     "none": (),
 }
-# On a line of the guide within this share of the width; touching when there is less air than this between two.
+# On a line of the guide within this share of the width; touching when there is less air than this between two, or to an edge.
 ON_LINE, TOUCHING = 0.02, 0.01
-_STEP_M, _LIFT_M = 0.3, 0.15
+# A step to the side and a change of height that one would try, for what is this near [m]: up close a hand's or a finger's width.
+_STEPS = ((1.0, 0.3, 0.15), (0.2, 0.05, 0.03), (0.0, 0.01, 0.005))
 
 
 @dataclass(frozen=True)
 class Placement:
-    """How far an element's middle is from the nearest line of the guide [share of the width, right positive], and that line."""
+    """How far an element's middle is from the nearest line of the guide [share of the width, right positive], and that line.
+
+    On the diagonals line is nan, and off is the distance from the nearer of the two.
+    """
 
     element: int
     line: float
@@ -50,67 +61,154 @@ class Pair:
 
 
 @dataclass(frozen=True)
+class Edge:
+    """An element that touches an edge of the frame: edge is left, right, top or bottom, margin its air to it [share of the width]."""
+
+    element: int
+    edge: str
+    margin: float
+
+
+@dataclass(frozen=True)
+class Lead:
+    """A line that leads: which element it is, how it runs, and at which element it points (None at none), passing off [share of the width]."""
+
+    element: int
+    line: LeadingLine
+    target: int | None
+    off: float
+
+
+@dataclass(frozen=True)
 class Reading:
-    """horizon_y: 0 top, 1 bottom, beyond outside the frame. shares: of the frame's area, each element's box."""
+    """horizon_y: 0 top, 1 bottom, beyond outside the frame; leans_deg: of the horizon in the picture, right side down positive.
+
+    uprights_lean_deg: how far a vertical at the side of the frame leans from the pitch (0 level). Shares count from the crop.
+    """
 
     placements: tuple[Placement, ...]
     pairs: tuple[Pair, ...]
+    edges: tuple[Edge, ...]
+    leads: tuple[Lead, ...]
     horizon_y: float
-    shares: tuple[float, ...]
+    leans_deg: float
+    uprights_lean_deg: float
+    coverage: Coverage
 
 
-def read_frame(solids: Sequence[Solid], camera: Camera, guide: str) -> Reading:
-    """Return the reading of a frame. guide: a key of GUIDES. Pairs are of elements that stand in the frame, ridges and water apart."""
-    model = SceneModel(solids)
-    moves = _moves(camera)
-    cameras = [camera, *(moved for _, moved in moves)]
-    boxes = model.boxes(_as_cameras(cameras))
-    aspect = camera.frame_mm[0] / camera.frame_mm[1]
-    inside = [index for index in range(len(solids)) if _in_frame(boxes, index)]
-    solid = [index for index in inside if solids[index].shape not in ("ridge", "water")]
+def read_frame(
+    solids: Sequence[Solid],
+    camera: Camera,
+    guide: str,
+    outlines: Sequence[Outline],
+    ground: Ground = LEVEL_GROUND,
+    window: tuple[float, float, float, float] = WHOLE,
+    melted: frozenset[int] = frozenset(),
+) -> Reading:
+    """Return the reading of a frame.
+
+    camera: its height_m above the ground where it stands. guide: a key of GUIDES. outlines: of the solids, in the whole frame. window:
+    the crop. Pairs are of upright things that stand in the frame; land, water, lines and what is melted (so far out of focus that it has no
+    outline; indices) are none.
+    """
+    model = SceneModel(solids, ground)
+    moves = [(least, *move) for least, step, lift in _STEPS for move in _moves(camera, step, lift)]
+    boxes = model.boxes(as_cameras([camera, *(moved for _, _, moved in moves)]), window)
+    aspect = camera.frame_mm[0] * window[2] / (camera.frame_mm[1] * window[3])
+    inside = [index for index in range(len(solids)) if _in_frame(boxes, index) and index not in melted]
+    upright = [index for index in inside if solids[index].shape not in BROAD]
     pairs = []
-    for position, one in enumerate(solid):
-        for other in solid[position + 1 :]:
+    for position, one in enumerate(upright):
+        for other in upright[position + 1 :]:
             air = separation(boxes, one, other, aspect)
-            best = int(np.argmax(air[1:])) if len(air) > 1 else 0
+            nearer = min(solids[one].distance_m, solids[other].distance_m)
+            size = next(least for least, _, _ in _STEPS if nearer >= least)
+            best = max((index for index, move in enumerate(moves) if move[0] == size), key=lambda index: air[1 + index])
             opens = float(air[1 + best] - air[0])
-            pairs.append(Pair(one, other, float(air[0]), moves[best][0] if opens > 0.002 else None, max(0.0, opens)))
-    placements = [_placement(boxes, index, guide) for index in inside if GUIDES[guide] and solids[index].shape != "water"]
-    return Reading(tuple(placements), tuple(pairs), float(boxes.horizon_y[0]), tuple(_share(boxes, index) for index in range(len(solids))))
+            pairs.append(Pair(one, other, float(air[0]), moves[best][1] if opens > 0.002 else None, max(0.0, opens)))
+    standing = replace(camera, height_m=camera.height_m + float(ground.height_m(camera.east_m, camera.north_m)))
+    return Reading(
+        tuple(_placements(boxes, solids, inside, guide, aspect)),
+        tuple(pairs),
+        tuple(edge for index in upright for edge in _edges(boxes, index, aspect)),
+        tuple(_leads(standing, solids, ground, window, boxes, inside, aspect)),
+        float(boxes.horizon_y[0]),
+        camera.roll_deg,
+        math.degrees(math.atan(abs(math.tan(math.radians(camera.pitch_deg))) * camera.frame_mm[0] / 2 / camera.focal_mm)),
+        coverage([item.polygons for item in outlines], [solid.distance_m for solid in solids], window, aspect),
+    )
 
 
-def _moves(camera: Camera) -> list[tuple[str, Camera]]:
+def _moves(camera: Camera, step: float, lift: float) -> list[tuple[str, Camera]]:
     turn = np.radians(camera.bearing_deg)
-    right = (float(np.cos(turn)) * _STEP_M, -float(np.sin(turn)) * _STEP_M)
+    right = (float(np.cos(turn)) * step, -float(np.sin(turn)) * step)
+    aside = f"{step:g} m" if step >= 0.1 else f"{step * 100:g} cm"
+    upward = f"{lift * 100:g} cm" if lift >= 0.01 else f"{lift * 1000:g} mm"
     moves = [
-        (f"{_STEP_M:g} m to the right", replace(camera, east_m=camera.east_m + right[0], north_m=camera.north_m + right[1])),
-        (f"{_STEP_M:g} m to the left", replace(camera, east_m=camera.east_m - right[0], north_m=camera.north_m - right[1])),
-        (f"{_LIFT_M * 100:g} cm higher", replace(camera, height_m=camera.height_m + _LIFT_M)),
+        (f"{aside} to the right", replace(camera, east_m=camera.east_m + right[0], north_m=camera.north_m + right[1])),
+        (f"{aside} to the left", replace(camera, east_m=camera.east_m - right[0], north_m=camera.north_m - right[1])),
+        (f"{upward} higher", replace(camera, height_m=camera.height_m + lift)),
     ]
-    if camera.height_m > _LIFT_M + 0.05:
-        moves.append((f"{_LIFT_M * 100:g} cm lower", replace(camera, height_m=camera.height_m - _LIFT_M)))
+    if camera.height_m > 1.3 * lift:
+        moves.append((f"{upward} lower", replace(camera, height_m=camera.height_m - lift)))
     return moves
-
-
-def _as_cameras(cameras: Sequence[Camera]) -> Cameras:
-    columns = {
-        name: np.array([float(getattr(camera, name)) for camera in cameras])
-        for name in ("east_m", "north_m", "height_m", "focal_mm", "bearing_deg", "pitch_deg")
-    }
-    return Cameras(**columns, frame_mm=cameras[0].frame_mm)
 
 
 def _in_frame(boxes: Boxes, index: int) -> bool:
     return bool(boxes.right[0, index] > 0 and boxes.left[0, index] < 1 and boxes.bottom[0, index] > 0 and boxes.top[0, index] < 1)
 
 
-def _placement(boxes: Boxes, index: int, guide: str) -> Placement:
-    middle = float(boxes.left[0, index] + boxes.right[0, index]) / 2
-    line = min(GUIDES[guide], key=lambda position: abs(middle - position))
-    return Placement(index, line, middle - line)
+def _middle(boxes: Boxes, index: int) -> tuple[float, float]:
+    return float(boxes.left[0, index] + boxes.right[0, index]) / 2, float(boxes.top[0, index] + boxes.bottom[0, index]) / 2
 
 
-def _share(boxes: Boxes, index: int) -> float:
-    across = min(1.0, float(boxes.right[0, index])) - max(0.0, float(boxes.left[0, index]))
-    upwards = min(1.0, float(boxes.bottom[0, index])) - max(0.0, float(boxes.top[0, index]))
-    return max(0.0, across) * max(0.0, upwards)
+def _placements(boxes: Boxes, solids: Sequence[Solid], inside: list[int], guide: str, aspect: float) -> list[Placement]:
+    placed = [index for index in inside if solids[index].shape not in ("water", *LEADING)]
+    if guide == "diagonals":
+        # The diagonals run from corner to corner of a frame that is 1 wide and 1/aspect high.
+        slant = math.hypot(1, 1 / aspect)
+        found = []
+        for index in placed:
+            x, y = _middle(boxes, index)
+            found.append(Placement(index, math.nan, min(abs(y - x), abs(y + x - 1)) / aspect / slant))
+        return found
+    found = []
+    for index in placed:
+        if GUIDES[guide]:
+            middle = _middle(boxes, index)[0]
+            line = min(GUIDES[guide], key=lambda position: abs(middle - position))
+            found.append(Placement(index, line, middle - line))
+    return found
+
+
+def _edges(boxes: Boxes, index: int, aspect: float) -> list[Edge]:
+    margins = {
+        "left": float(boxes.left[0, index]),
+        "right": 1 - float(boxes.right[0, index]),
+        "top": float(boxes.top[0, index]) / aspect,
+        "bottom": (1 - float(boxes.bottom[0, index])) / aspect,
+    }
+    return [Edge(index, name, margin) for name, margin in margins.items() if abs(margin) < TOUCHING]
+
+
+def _leads(
+    camera: Camera,
+    solids: Sequence[Solid],
+    ground: Ground,
+    window: tuple[float, float, float, float],
+    boxes: Boxes,
+    inside: list[int],
+    aspect: float,
+) -> list[Lead]:
+    targets = [index for index in inside if solids[index].shape not in ("water", "ridge", "skyline", *LEADING)]
+    found = []
+    for index, solid in enumerate(solids):
+        if solid.shape not in LEADING:
+            continue
+        line = leading_line(camera, course_points(solid, ground), window)
+        if line is None:
+            continue
+        offs = [(line.off_target(*_middle(boxes, target), aspect), target) for target in targets]
+        off, at = min(offs, default=(math.inf, -1))
+        found.append(Lead(index, line, at if at >= 0 else None, off))
+    return found

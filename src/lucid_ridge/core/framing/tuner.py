@@ -15,9 +15,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..errors import InputError
-from .outlines import Solid
+from .ground import LEVEL_GROUND, Ground, StandingArea
 from .projection import Camera
-from .scene import Boxes, Cameras, SceneModel, separation
+from .scene import WHOLE, Boxes, Cameras, SceneModel, separation
+from .solids import Solid
 
 Floats = NDArray[np.float64]
 FREEDOMS = ("east_m", "north_m", "height_m", "focal_mm", "bearing_deg", "pitch_deg")
@@ -27,6 +28,8 @@ MET_WITHIN = 0.005
 _STARTS, _STEPS, _SEED = 48, 26, 20_261_124
 # What a freedom used up whole counts as a miss: far less than any target, so that of all good cameras the nearest is taken.
 _STAY = 0.002
+# Standing this near to the area counts as inside: a foot's width.
+_INSIDE_M = 0.05
 # How far each freedom is moved to see what it would bring, when its limit is what stands in the way.
 _BEYOND = {"east_m": 2.0, "north_m": 2.0, "height_m": 0.5, "focal_mm": 15.0, "bearing_deg": 10.0, "pitch_deg": 10.0}
 _DIFFERENT = {"east_m": 0.35, "north_m": 0.35, "height_m": 0.25, "focal_mm": 4.0, "bearing_deg": 6.0, "pitch_deg": 5.0}
@@ -76,11 +79,15 @@ class Solution:
 
 @dataclass(frozen=True)
 class Relief:
-    """What one more step of a freedom beyond its limit would bring: the freedom, the step with its sign, the cost then."""
+    """What one more step of a freedom beyond its limit would bring: the freedom, the step with its sign, the cost then.
+
+    For the standing area freedom is "area", step how far outside it one would stand [m], and camera the one that would stand there.
+    """
 
     freedom: str
     step: float
     cost: float
+    camera: Camera | None = None
 
 
 @dataclass(frozen=True)
@@ -98,17 +105,21 @@ def tune(
     targets: Sequence[Target],
     start: Camera,
     limits: Mapping[str, tuple[float, float]],
-    area: Sequence[tuple[float, float]] = (),
+    area: StandingArea | None = None,
     seed: int = _SEED,
+    ground: Ground = LEVEL_GROUND,
+    window: tuple[float, float, float, float] = WHOLE,
 ) -> Tuned:
     """Return the cameras that meet the targets best. Deterministic for a seed.
 
     solids: targets name them by index. limits: for each freedom that may change its lower and upper bound, in the units of FREEDOMS;
-    what is not named stays as in start. area: a convex polygon (east, north) [m] to stand in; none leaves the limits alone. Raises
-    InputError for no targets, no freedoms, unknown elements or empty limits.
+    what is not named stays as in start. area: where one can stand; none leaves the limits alone. Heights are above the ground where the
+    camera stands. window: the crop that the targets are counted in. Raises InputError for no targets, no freedoms, unknown elements or
+    empty limits.
     """
     _check(solids, targets, limits)
-    problem = _Problem(SceneModel(solids), tuple(targets), start, dict(limits), tuple(area))
+    named, renamed = _only_named(solids, targets)
+    problem = _Problem(SceneModel(named, ground), renamed, start, dict(limits), area, window)
     found = problem.solve(seed, _STARTS, _STEPS)
     best = found[0]
     if all(best.met):
@@ -116,10 +127,25 @@ def tune(
     return Tuned(tuple(found), problem.reliefs(best, seed), problem.conflicts(seed))
 
 
-def misses_of(solids: Sequence[Solid], targets: Sequence[Target], camera: Camera) -> tuple[float, ...]:
+def misses_of(solids: Sequence[Solid], targets: Sequence[Target], camera: Camera, ground: Ground = LEVEL_GROUND) -> tuple[float, ...]:
     """Return how far each target is missed by one camera [shares of the frame]."""
-    problem = _Problem(SceneModel(solids), tuple(targets), camera, {}, ())
+    problem = _Problem(SceneModel(solids, ground), tuple(targets), camera, {}, None, WHOLE)
     return tuple(problem.misses(np.empty((1, 0)))[0].tolist())
+
+
+def _only_named(solids: Sequence[Solid], targets: Sequence[Target]) -> tuple[list[Solid], tuple[Target, ...]]:
+    """Return the solids that targets name, and the targets with their new indices: nothing else needs to be looked at."""
+    kept = sorted({index for target in targets for index in (target.element, target.other) if index is not None}) or [0]
+    places = {index: place for place, index in enumerate(kept)}
+    renamed = tuple(
+        replace(
+            target,
+            element=None if target.element is None else places[target.element],
+            other=None if target.other is None else places[target.other],
+        )
+        for target in targets
+    )
+    return [solids[index] for index in kept], renamed
 
 
 def _check(solids: Sequence[Solid], targets: Sequence[Target], limits: Mapping[str, tuple[float, float]]) -> None:
@@ -144,18 +170,19 @@ class _Problem:
     targets: tuple[Target, ...]
     start: Camera
     limits: dict[str, tuple[float, float]]
-    area: tuple[tuple[float, float], ...]
+    area: StandingArea | None
+    window: tuple[float, float, float, float]
 
     def cameras(self, values: Floats) -> Cameras:
         """Return cameras from rows of the freedoms' values, in the order of limits."""
         columns: dict[str, Any] = {name: np.full(len(values), float(getattr(self.start, name))) for name in FREEDOMS}
         columns.update({name: values[:, index] for index, name in enumerate(self.limits)})
-        return Cameras(**columns, frame_mm=self.start.frame_mm)
+        return Cameras(**columns, frame_mm=self.start.frame_mm, roll_deg=self.start.roll_deg)
 
     def residuals(self, values: Floats) -> Floats:
         """Return weighted signed misses of every target, one column a number to be zero; shape (n, m)."""
         cameras = self.cameras(values)
-        boxes = self.model.boxes(cameras)
+        boxes = self.model.boxes(cameras, self.window)
         columns = [column * math.sqrt(target.weight) for target in self.targets for column in self._columns(target, boxes)]
         columns += [
             _STAY * (values[:, index] - self._begin(name)) / max(high - low, 1e-9)
@@ -166,7 +193,7 @@ class _Problem:
 
     def misses(self, values: Floats) -> Floats:
         """Return each target's miss, not weighted; shape (n, targets)."""
-        boxes = self.model.boxes(self.cameras(values))
+        boxes = self.model.boxes(self.cameras(values), self.window)
         each = [np.sqrt(np.sum(np.square(self._columns(target, boxes)), axis=0)) for target in self.targets]
         return np.stack(each, axis=1)
 
@@ -175,7 +202,10 @@ class _Problem:
         values = low + (high - low) * np.random.default_rng(seed).random((starts, len(low)))
         values[0] = np.clip([self._begin(name) for name in self.limits], low, high)
         self._aim(values)
-        values, cost = self._improve(np.clip(values, low, high), low, high, steps)
+        values, cost = self._improve(np.clip(values, low, high), low, high, steps // 3)
+        # The better ones go on: what is far off by then seldom comes back.
+        order = np.argsort(cost, kind="stable")[: max(6, starts * 5 // 8)]
+        values, cost = self._improve(values[order], low, high, steps - steps // 3)
         order = np.argsort(cost, kind="stable")
         return self._distinct(values[order], cost[order])
 
@@ -188,11 +218,20 @@ class _Problem:
                 if abs(here - bound) > 0.02 * max(high - low, 1e-9):
                     continue
                 wider = (low - _BEYOND[name], high) if sign < 0 else (low, high + _BEYOND[name])
-                other = replace(self, limits={**self.limits, name: wider}, area=())
+                other = replace(self, limits={**self.limits, name: wider}, area=None)
                 cost = other.solve(seed, 24, 24)[0].cost
                 if cost < best.cost * 2 / 3:
                     found.append(Relief(name, sign * _BEYOND[name], cost))
+        if self.area is not None and self._moves:
+            free = replace(self, area=None).solve(seed, 24, 24)[0]
+            outside = float(self.area.outside_m(free.camera.east_m, free.camera.north_m))
+            if free.cost < best.cost * 2 / 3 and outside > _INSIDE_M:
+                found.append(Relief("area", outside, free.cost, free.camera))
         return tuple(sorted(found, key=lambda item: item.cost))
+
+    @property
+    def _moves(self) -> bool:
+        return bool({"east_m", "north_m"} & set(self.limits))
 
     def conflicts(self, seed: int) -> tuple[int, ...]:
         if len(self.targets) < 2:
@@ -213,7 +252,7 @@ class _Problem:
         return middle + (value - middle + 180) % 360 - 180
 
     def _columns(self, target: Target, boxes: Boxes) -> list[Floats]:
-        aspect = self.start.frame_mm[0] / self.start.frame_mm[1]
+        aspect = self.start.frame_mm[0] * self.window[2] / (self.start.frame_mm[1] * self.window[3])
         if target.kind == "horizon":
             assert target.y is not None
             return [np.clip(boxes.horizon_y - target.y, -9, 9)]
@@ -233,16 +272,10 @@ class _Problem:
         return columns
 
     def _outside(self, cameras: Cameras) -> Floats | None:
-        """Return how far cameras stand outside the standing area [m]; None without one or without freedom to move."""
-        if len(self.area) < 3 or not {"east_m", "north_m"} & set(self.limits):
+        """Return how far cameras stand outside the standing area [m], weighted; None without one or without freedom to move."""
+        if self.area is None or not self._moves:
             return None
-        corners = np.array(self.area)
-        edges = np.roll(corners, -1, axis=0) - corners
-        turn = np.sign(np.sum(corners[:, 0] * np.roll(corners[:, 1], -1) - corners[:, 1] * np.roll(corners[:, 0], -1)))
-        normal = turn * np.stack((edges[:, 1], -edges[:, 0]), axis=1) / np.maximum(np.hypot(edges[:, 0], edges[:, 1]), 1e-9)[:, None]
-        here = np.stack((cameras.east_m, cameras.north_m), axis=1)
-        beyond = ((here[:, None, :] - corners[None]) * normal[None]).sum(axis=2).max(axis=1)
-        return np.asarray(np.maximum(0.0, beyond) * 10)
+        return np.asarray(self.area.outside_m(cameras.east_m, cameras.north_m) * 10)
 
     def _aim(self, values: Floats) -> None:
         """Turn half of the starts towards the middle of what is wanted in the frame, so that few begin with nothing in view."""

@@ -9,7 +9,8 @@ from functools import cached_property
 from zoneinfo import ZoneInfo
 
 from ..framing.crop import Crop, crop_frame
-from ..framing.projection import UPRIGHT
+from ..framing.ground import LEVEL_GROUND, Ground, StandingArea
+from ..framing.projection import UPRIGHT, Camera
 from ..light.readings import Reading
 from ..light.skyline import LEVEL, Skyline
 from ..optics.circle_of_confusion import coc_handbook_mm, coc_pixels_mm, coc_print_mm
@@ -20,6 +21,7 @@ FOCUS_SCHOOLS = ("balanced", "hyperfocal", "third", "subject")
 DEPTH_METHODS = ("auto", "single", "ring", "rail")
 BRACKET_MODES = ("none", "range")
 FILTER_KINDS = ("neutral density", "polariser", "graduated")
+MOUNTS = ("screw", "plate")
 HAZARD_KINDS = (
     "edge", "tide", "swell", "slippery rock", "loose rock", "river", "bog", "avalanche", "remoteness", "heat", "cold",
 )  # fmt: skip
@@ -88,7 +90,8 @@ class Access:
 class Element:
     """Something in the scene. distance_m is from the lens; speed_mps how fast it moves across the view, if it does.
 
-    bed_m: height of the ground it stands on above the tide's zero. skyline: as seen from it, where known.
+    bed_m: height of the ground it stands on above the tide's zero. skyline: as seen from it, where known. course: further
+    (bearing, distance) points of a path, stream, wall or shore.
     """
 
     id: int
@@ -102,6 +105,18 @@ class Element:
     speed_mps: float | None = None
     bed_m: float | None = None
     skyline: Skyline | None = None
+    course: tuple[tuple[float, float], ...] = ()
+
+
+@dataclass(frozen=True)
+class Support:
+    """A tripod: the camera's lowest and highest place upright, and the lowest with the column inverted (None: it cannot be)."""
+
+    id: int
+    name: str
+    height_min_m: float
+    height_max_m: float
+    inverted_min_m: float | None = None
 
 
 @dataclass(frozen=True)
@@ -126,7 +141,10 @@ class Body:
 
 @dataclass(frozen=True)
 class Lens:
-    """closest_focus_mm is engraved: from the sensor plane. pupil_ratio is exit over entrance pupil."""
+    """closest_focus_mm is engraved: from the sensor plane. pupil_ratio is exit over entrance pupil.
+
+    front_mm: from the front principal plane to the front rim; pupil_depth_mm: from the rim to the entrance pupil at the shortest focal length. hood_mm: how far the hood stands out; hood_clear_mm its opening.
+    """
 
     id: int
     name: str
@@ -138,6 +156,11 @@ class Lens:
     sharpest_f_number: float
     max_magnification: float | None = None
     pupil_ratio: float = 1.0
+    filter_thread_mm: float | None = None
+    pupil_depth_mm: float | None = None
+    front_mm: float | None = None
+    hood_mm: float | None = None
+    hood_clear_mm: float | None = None
 
 
 @dataclass(frozen=True)
@@ -150,6 +173,8 @@ class Filter:
     stops: float
     on_lens: bool = False
     on_when_metered: bool = False
+    mount: str = "screw"
+    thickness_mm: float = 5.0
 
 
 @dataclass(frozen=True)
@@ -159,6 +184,9 @@ class ShotFacts:
     location: Location | None = None
     viewpoint_name: str | None = None
     elements: tuple[Element, ...] = ()
+    ground: Ground = LEVEL_GROUND
+    standing: StandingArea | None = None
+    support: Support | None = None
     date_local: date | None = None
     time_utc: datetime | None = None
     window_end_utc: datetime | None = None
@@ -177,11 +205,20 @@ class ShotFacts:
     orientation: str = "lengthwise"
     bearing_deg: float | None = None
     pitch_deg: float = 0.0
+    roll_deg: float = 0.0
     camera_height_m: float | None = None
     camera_east_m: float = 0.0
     camera_north_m: float = 0.0
     crop_aspect: str | None = None
     crop_focal_mm: float | None = None
+    crop_ratio: float | None = None
+    crop_x: float = 0.5
+    crop_y: float = 0.5
+    pano_across_deg: float | None = None
+    pano_upwards_deg: float | None = None
+    pano_overlap: float = 1 / 3
+    pano_pivot_mm: float = 0.0
+    hood_on: bool = False
     guide: str = "thirds"
     muted_readings: frozenset[str] = frozenset()
     sharp_element_ids: frozenset[int] = frozenset()
@@ -233,10 +270,12 @@ class ShotFacts:
 
     @property
     def subject(self) -> Element | None:
-        """What the light is wanted on: the subject said, else the largest of what must be sharp in the frame's angle, else the largest."""
+        """What the light is wanted on: the subject said, close up the nearest, else the largest of what must be sharp, else the largest."""
         said = self.element(self.subject_element_id)
         if said:
             return said
+        if self.close_up:
+            return min(self.elements, key=lambda item: item.distance_m, default=None)
         solid = [item for item in self.elements if item.shape != "water"]
         sharp = [item for item in solid if item.id in self.sharp_element_ids]
         return max(sharp or solid, key=lambda item: item.height_m / item.distance_m, default=None)
@@ -264,12 +303,17 @@ class ShotFacts:
         return replace(self, elements=tuple(self._from_camera(item) for item in self.elements))
 
     def _from_camera(self, item: Element) -> Element:
-        bearing = math.radians(item.bearing_deg)
-        east = item.distance_m * math.sin(bearing) - self.camera_east_m
-        north = item.distance_m * math.cos(bearing) - self.camera_north_m
+        bearing, distance = self._bearing_and_distance(item.bearing_deg, item.distance_m)
+        course = tuple(self._bearing_and_distance(*leg) for leg in item.course)
         # What one would stand upon is taken to be a hand's width away.
-        distance = max(0.05, math.hypot(east, north))
-        return replace(item, bearing_deg=math.degrees(math.atan2(east, north)) % 360, distance_m=distance)
+        return replace(item, bearing_deg=bearing, distance_m=max(0.05, distance), course=course)
+
+    def _bearing_and_distance(self, bearing_deg: float, distance_m: float) -> tuple[float, float]:
+        """Return bearing and distance from the camera of what has these from the mark."""
+        bearing = math.radians(bearing_deg)
+        east = distance_m * math.sin(bearing) - self.camera_east_m
+        north = distance_m * math.cos(bearing) - self.camera_north_m
+        return math.degrees(math.atan2(east, north)) % 360, math.hypot(east, north)
 
     def element(self, element_id: int | None) -> Element | None:
         return next((item for item in self.elements if item.id == element_id), None)
@@ -310,7 +354,20 @@ def crop_of(facts: ShotFacts, body: Body, focal_mm: float) -> Crop:
     if facts.orientation == UPRIGHT:
         sides, pixels = sides[::-1], pixels[::-1]
     longer = facts.crop_focal_mm if facts.crop_focal_mm and facts.crop_focal_mm >= focal_mm else None
-    return crop_frame(sides, pixels, focal_mm, longer, facts.crop_aspect)
+    return crop_frame(sides, pixels, focal_mm, longer, facts.crop_aspect, facts.crop_ratio, (facts.crop_x, facts.crop_y))
+
+
+def camera_of(facts: ShotFacts, settings: Settings, body: Body, magnification: float = 0.0) -> Camera:
+    """Return the camera of a shot, its height above the ground where it stands; focused close the lens images longer, by 1 + magnification."""
+    return Camera(
+        settings.bearing_deg, settings.focal_mm * (1 + magnification), body.sensor_width_mm, body.sensor_height_mm, facts.pitch_deg,
+        facts.orientation, facts.camera_east_m, facts.camera_north_m, settings.camera_height_m, facts.roll_deg,
+    )  # fmt: skip
+
+
+def standing_on(camera: Camera, ground: Ground) -> Camera:
+    """Return a camera whose height counts from the mark's ground instead of the ground under it."""
+    return replace(camera, height_m=camera.height_m + float(ground.height_m(camera.east_m, camera.north_m)))
 
 
 def coc_mm(facts: ShotFacts, body: Body) -> float:

@@ -2,45 +2,50 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
+from ..framing.clearing import Clearing
 from ..framing.crop import Crop
 from ..framing.outlines import Outline, outline
 from ..framing.projection import Camera, field_of_view_deg, project
+from ..framing.reading import Reading
+from ..framing.solids import BROAD
+from ..optics.depth import blur_diameter_mm
+from .close_up import CloseUpStep, plan_close_up
 from .depth import DepthStep
-from .facts import ShotFacts, crop_of, settings_of
+from .facts import Settings, ShotFacts, camera_of, crop_of, settings_of, standing_on
+from .filter_clearing import clearing_reasons, shot_clearing
 from .frame_reading import FrameReading, frame_readings, scene_solids
+from .frame_scene import Disc, Drawn, draw_scene
 from .light import LightStep
 from .marks import CAUTION, FAILS, HOLDS, TIGHT, UNSAID, Reason, Verdict, worst_first, worst_mark
+from .panorama import PanoramaPlan, plan_shot_panorama
+from .standing import standing_reasons
 
 _CUT_BELOW_SHARE = 0.995
-_SUN_DIAMETER_DEG = 0.53
 # Under a quarter of the pixels a crop is called tight.
 _SMALL_CROP = 0.25
+# Blurred by more than this share of the width a thing has no outline to collide with.
+_MELTED_SHARE = 0.05
 
 
 @dataclass(frozen=True)
 class SeenElement:
-    """An element in the finder: its outline, and its place in words."""
+    """An element in the finder: its outline, and its place in words. cover: share of the crop that it takes as one sees it.
+
+    blur_mm: on the sensor, diffraction included where planned; None where nothing is focused yet.
+    """
 
     id: int
     name: str
     shape: str
     distance_m: float
     outline: Outline
-
-
-@dataclass(frozen=True)
-class SunInFrame:
-    """The sun's disc in the finder: centre in 0..1, diameter as share of the frame's width."""
-
-    x: float
-    y: float
-    diameter_share: float
+    cover: float
+    blur_mm: float | None
 
 
 @dataclass(frozen=True)
@@ -56,9 +61,17 @@ class FrameStep:
     vertical_fov_deg: float | None = None
     horizon: NDArray[np.float64] | None = None
     elements: tuple[SeenElement, ...] = ()
-    sun: SunInFrame | None = None
+    drawn: Drawn | None = None
     readings: tuple[FrameReading, ...] = ()
+    reading: Reading | None = None
     crop: Crop | None = None
+    panorama: PanoramaPlan | None = None
+    close_up: CloseUpStep | None = None
+    clearing: Clearing | None = None
+
+    @property
+    def sun(self) -> Disc | None:
+        return self.drawn.sun if self.drawn else None
 
 
 def plan_frame(facts: ShotFacts, depth: DepthStep, light: LightStep) -> FrameStep:
@@ -69,56 +82,95 @@ def plan_frame(facts: ShotFacts, depth: DepthStep, light: LightStep) -> FrameSte
         reason = Reason("frame", UNSAID, f"Choose a {lacking}: the frame is drawn from it.", f"{lacking}_id")
         return FrameStep(Verdict("frame", UNSAID, f"no {lacking} yet"), (reason,))
     reasons = kit_reasons(facts, settings.focal_mm)
-    camera = Camera(
-        bearing_deg=settings.bearing_deg,
-        pitch_deg=facts.pitch_deg,
-        focal_mm=settings.focal_mm * (1 + depth.magnification),
-        sensor_width_mm=facts.body.sensor_width_mm,
-        sensor_height_mm=facts.body.sensor_height_mm,
-        orientation=facts.orientation,
-        height_m=settings.camera_height_m,
-        east_m=facts.camera_east_m,
-        north_m=facts.camera_north_m,
-    )
+    above_ground = camera_of(facts, settings, facts.body, depth.magnification)
+    camera = standing_on(above_ground, facts.ground)
     solids = scene_solids(facts)
+    outlines = [outline(camera, solid, facts.ground) for solid in solids]
+    crop = crop_of(facts, facts.body, settings.focal_mm)
+    blurs = _blurs(facts, settings, depth)
+    melted = frozenset(index for index, item in enumerate(facts.elements) if blurs.get(item.id, 0.0) > _MELTED_SHARE * camera.frame_mm[0])
+    readings, reading = frame_readings(facts, above_ground, solids, outlines, crop.window, melted)
+    reasons += [item.reason for item in readings if item.reason and not item.muted]
     seen = tuple(
-        SeenElement(item.id, item.name, item.shape, near.distance_m, outline(camera, solid))
-        for item, near, solid in zip(facts.elements, facts.seen_from_camera.elements, solids, strict=True)
+        SeenElement(
+            item.id, item.name, item.shape, near.distance_m, drawn, reading.coverage.shares[index] if reading else 0.0, blurs.get(item.id)
+        )
+        for index, (item, near, drawn) in enumerate(zip(facts.elements, facts.seen_from_camera.elements, outlines, strict=True))
     )
-    readings = frame_readings(facts, camera, solids)
-    reasons += [reading.reason for reading in readings if reading.reason and not reading.muted]
-    for item in seen:
+    for index, item in enumerate(seen):
+        if index in melted or (facts.close_up and item.id not in facts.sharp_element_ids and item is not _nearest(seen)):
+            continue
         # Broad things (a ridge, water) are expected to run out of the frame.
-        runs_out = item.shape in ("ridge", "water") and item.outline.in_view
-        if item.outline.share < _CUT_BELOW_SHARE and not runs_out:
+        runs_out = item.shape in BROAD and item.outline.in_view
+        if item.outline.share < _CUT_BELOW_SHARE and not runs_out and f"cut:{item.id}" not in facts.muted_readings:
             reasons.append(_cut_reason(item, item.id in facts.sharp_element_ids))
-    sun = _sun(camera, light)
-    if sun is not None and 0 <= sun.x <= 1 and 0 <= sun.y <= 1:
-        reasons.append(
-            Reason("frame", CAUTION, "The sun stands in the frame: never look at it through an optical finder or a long lens; a neutral density filter is not a solar filter.", "bearing_deg")
-        )  # fmt: skip
+    reasons += standing_reasons(facts, settings)
+    drawn = draw_scene(facts, camera, solids, light)
+    reasons += _sun_reasons(drawn.sun)
     width, height = camera.frame_mm
     horizontal, vertical = (float(field_of_view_deg(side, camera.focal_mm)) for side in (width, height))
     reasons.append(
         Reason("frame", HOLDS, f"{settings.focal_mm:g} mm {facts.orientation} sees {horizontal:.1f}° by {vertical:.1f}°, centred on {settings.bearing_deg % 360:.0f}°.", "focal_mm")
     )  # fmt: skip
-    crop = crop_of(facts, facts.body, settings.focal_mm)
     reasons += _crop_reasons(facts, crop)
-    text = f"{settings.focal_mm:g} mm {facts.orientation}, {horizontal:.0f}° wide{', cropped' if crop.pixel_share < 0.999 else ''}"
+    panorama = plan_shot_panorama(facts, camera, facts.body, light)
+    close = plan_close_up(facts, settings, camera.frame_mm, light)
+    cuts = shot_clearing(facts, settings, facts.body)
+    reasons += [*(panorama.reasons if panorama else ()), *(close.reasons if close else ()), *clearing_reasons(facts, cuts)]
+    return FrameStep(
+        Verdict("frame", worst_mark(reasons), _verdict_text(facts, settings, horizontal, crop, panorama, reasons)), tuple(reasons),
+        settings.focal_mm, settings.bearing_deg % 360, settings.camera_height_m, width, height, horizontal, vertical, _horizon(camera), seen,
+        drawn, readings, reading, crop, panorama, close, cuts,
+    )  # fmt: skip
+
+
+def _nearest(seen: tuple[SeenElement, ...]) -> SeenElement:
+    return min(seen, key=lambda item: item.distance_m)
+
+
+def _blurs(facts: ShotFacts, settings: Settings, depth: DepthStep) -> dict[int, float]:
+    """Return each element's blur [mm]: as planned, or close up by its distance from the plane in focus."""
+    if not facts.close_up:
+        return {item.id: item.blur_mm for item in depth.elements}
+    focal, scale = settings.focal_mm, facts.magnification or 1.0
+    focused = focal * (1 + 1 / scale)
+    subject = facts.subject
+    found = {}
+    for item in facts.seen_from_camera.elements:
+        behind = item.distance_m - (subject.distance_m if subject else focused / 1000)
+        away = focused + behind * 1000
+        if away > focal * 1.001:
+            found[item.id] = float(blur_diameter_mm(focal, settings.f_number, focused, away))
+    return found
+
+
+def _verdict_text(
+    facts: ShotFacts, settings: Settings, horizontal_deg: float, crop: Crop, panorama: PanoramaPlan | None, reasons: list[Reason]
+) -> str:
     worst = worst_first(reasons)[0]
     if worst.weight in (FAILS, TIGHT):
-        text = f"{settings.focal_mm:g} mm; {_first_clause(worst.text)}"
-    return FrameStep(
-        Verdict("frame", worst_mark(reasons), text), tuple(reasons), settings.focal_mm, settings.bearing_deg % 360,
-        settings.camera_height_m, width, height, horizontal, vertical, _horizon(camera), seen, sun, readings, crop,
-    )  # fmt: skip
+        return f"{settings.focal_mm:g} mm; {_first_clause(worst.text)}"
+    if panorama is not None and panorama.plan is not None:
+        plan = panorama.plan
+        return f"{settings.focal_mm:g} mm {facts.orientation}, panorama of {len(plan.aims)}, {plan.across_deg:.0f}° wide"
+    text = f"{settings.focal_mm:g} mm {facts.orientation}, {horizontal_deg:.0f}° wide"
+    return f"{text}, cropped" if crop.pixel_share < 0.999 else text
+
+
+def _sun_reasons(sun: Disc | None) -> list[Reason]:
+    if sun is None or not (0 <= sun.x <= 1 and 0 <= sun.y <= 1):
+        return []
+    return [
+        Reason("frame", CAUTION, "The sun stands in the frame: never look at it through an optical finder or a long lens; a neutral density filter is not a solar filter.", "bearing_deg")
+    ]  # fmt: skip
 
 
 def _crop_reasons(facts: ShotFacts, crop: Crop) -> list[Reason]:
     if crop.pixel_share > 0.999:
         return []
     wide, high = crop.print_cm(300)
-    what = [facts.crop_aspect or "", f"the view of {crop.as_focal_mm:g} mm" if facts.crop_focal_mm else ""]
+    aspect = f"{facts.crop_ratio:.2f}:1" if facts.crop_aspect == "free" and facts.crop_ratio else facts.crop_aspect or ""
+    what = [aspect, f"the view of {crop.as_focal_mm:g} mm" if facts.crop_focal_mm else ""]
     text = (
         f"Cropped to {' and '.join(part for part in what if part)}: {crop.pixels_wide} × {crop.pixels_high} pixels are left, "
         f"{crop.pixel_share:.0%}, a print of {wide:.0f} × {high:.0f} cm at 300 ppi."
@@ -127,7 +179,7 @@ def _crop_reasons(facts: ShotFacts, crop: Crop) -> list[Reason]:
 
 
 def _first_clause(sentence: str) -> str:
-    words = sentence.split(". ")[0].split(", ")[0].rstrip(".")
+    words = sentence.split(". ")[0].split(": ")[0].split(", ")[0].split(" (")[0].rstrip(".")
     return words[0].lower() + words[1:]
 
 
@@ -166,16 +218,3 @@ def _horizon(camera: Camera) -> NDArray[np.float64]:
     seen = project(camera, points)
     keep = seen.in_front & (np.abs(np.nan_to_num(seen.x, nan=9.0) - 0.5) < 1.5)
     return np.stack((seen.x[keep], seen.y[keep]), axis=-1)
-
-
-def _sun(camera: Camera, light: LightStep) -> SunInFrame | None:
-    if light.sun_altitude_deg is None or light.sun_azimuth_deg is None or light.sun_altitude_deg < -0.9:
-        return None
-    altitude, azimuth = math.radians(light.sun_altitude_deg), math.radians(light.sun_azimuth_deg)
-    direction = np.array([math.cos(altitude) * math.sin(azimuth), math.cos(altitude) * math.cos(azimuth), math.sin(altitude)])
-    here = np.array([camera.east_m, camera.north_m, camera.height_m])
-    seen = project(camera, here + 1e7 * direction)
-    if not bool(seen.in_front):
-        return None
-    share = math.radians(_SUN_DIAMETER_DEG) * camera.focal_mm / camera.frame_mm[0]
-    return SunInFrame(float(seen.x), float(seen.y), share)

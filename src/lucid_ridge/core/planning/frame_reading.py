@@ -1,17 +1,21 @@
-"""What a composition does, in sentences with figures: placement, air, horizon. Each can be muted by the photographer."""
+"""What a composition does, in sentences with figures: placement, air, edges, horizon, lines, room. Each can be muted by the photographer."""
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from ..framing.outlines import Solid
+from ..framing.outlines import Outline
 from ..framing.projection import Camera
-from ..framing.reading import ON_LINE, TOUCHING, Pair, Placement, read_frame
+from ..framing.reading import ON_LINE, TOUCHING, Edge, Lead, Pair, Placement, Reading, read_frame
+from ..framing.solids import Solid
 from .facts import Element, ShotFacts
 from .marks import HOLDS, TIGHT, Reason
 
-_PLACED_MOST = 4
+_PLACED_MOST, _PAIRS_MOST = 4, 8
+_LEANS_FROM_DEG, _UPRIGHTS_FROM_DEG = 0.3, 3.0
+_POINTS_WITHIN = 0.06
 
 
 @dataclass(frozen=True)
@@ -27,20 +31,42 @@ class FrameReading:
 
 def scene_solids(facts: ShotFacts) -> list[Solid]:
     """Return the shot's elements as solids, from the viewpoint's mark."""
-    return [Solid(item.shape, item.bearing_deg, item.distance_m, item.width_m, item.height_m, item.base_m) for item in facts.elements]
+    profile = facts.location.skyline if facts.location else None
+    return [
+        Solid(item.shape, item.bearing_deg, item.distance_m, item.width_m, item.height_m, item.base_m, item.course,
+              profile if item.shape == "skyline" else None)
+        for item in facts.elements
+    ]  # fmt: skip
 
 
-def frame_readings(facts: ShotFacts, camera: Camera, solids: Sequence[Solid]) -> tuple[FrameReading, ...]:
-    """Return the reading of the frame: pairs that collide first, then placements and the horizon. Nothing for a single subject close up."""
-    if not solids or facts.close_up:
-        return ()
-    reading = read_frame(solids, camera, facts.guide)
-    found = [_pair(facts, pair) for pair in sorted(reading.pairs, key=lambda pair: pair.air)]
-    largest = sorted(reading.placements, key=lambda item: -reading.shares[item.element])[:_PLACED_MOST]
+def frame_readings(
+    facts: ShotFacts,
+    camera: Camera,
+    solids: Sequence[Solid],
+    outlines: Sequence[Outline],
+    window: tuple[float, float, float, float],
+    melted: frozenset[int] = frozenset(),
+) -> tuple[tuple[FrameReading, ...], Reading | None]:
+    """Return the reading of the frame: what collides first, then placements, lines, horizon and room; nothing without elements."""
+    if not solids:
+        return (), None
+    reading = read_frame(solids, camera, facts.guide, outlines, facts.ground, window, melted)
+    found = [_edge(facts, item) for item in reading.edges]
+    found += [_pair(facts, pair) for pair in sorted(reading.pairs, key=lambda pair: pair.air)[:_PAIRS_MOST]]
+    largest = sorted(reading.placements, key=lambda item: -reading.coverage.shares[item.element])[:_PLACED_MOST]
     found += [_placement(facts, item) for item in largest]
-    if 0 < reading.horizon_y < 1:
-        found.append(_reading(facts, "horizon", HOLDS, f"The horizon lies at {reading.horizon_y:.0%} from the top.", None))
-    return tuple(found)
+    found += [_lead(facts, item) for item in reading.leads]
+    found += _horizon(facts, reading)
+    found.append(_room(facts, reading))
+    return tuple(found), reading
+
+
+def _edge(facts: ShotFacts, item: Edge) -> FrameReading:
+    element = facts.elements[item.element]
+    way = "just inside" if item.margin >= 0 else "just over"
+    dial = "pitch_deg" if item.edge in ("top", "bottom") else "bearing_deg"
+    text = f"{element.name} touches the {item.edge} edge ({way}, {abs(item.margin):.1%}): cut it clearly or give it air."
+    return _reading(facts, f"edge:{item.edge}:{element.id}", TIGHT, text, dial)
 
 
 def _pair(facts: ShotFacts, pair: Pair) -> FrameReading:
@@ -57,16 +83,54 @@ def _pair(facts: ShotFacts, pair: Pair) -> FrameReading:
 
 def _placement(facts: ShotFacts, item: Placement) -> FrameReading:
     element: Element = facts.elements[item.element]
+    key = f"place:{element.id}"
+    if math.isnan(item.line):
+        where = "on a diagonal" if item.off <= ON_LINE else f"{item.off:.0%} of the width off the nearer diagonal"
+        return _reading(facts, key, HOLDS, f"{element.name} stands {where}.", None)
     line = (
         "middle"
         if facts.guide == "centre"
         else f"{'left' if item.line < 0.5 else 'right'} {'third' if facts.guide == 'thirds' else 'golden line'}"
     )
-    key = f"place:{element.id}"
     if abs(item.off) <= ON_LINE:
         return _reading(facts, key, HOLDS, f"{element.name} stands on the {line}.", None)
     side = "right" if item.off > 0 else "left"
     return _reading(facts, key, HOLDS, f"{element.name} stands {abs(item.off):.0%} {side} of the {line}.", None)
+
+
+def _lead(facts: ShotFacts, item: Lead) -> FrameReading:
+    name = facts.elements[item.element].name
+    x, y = item.line.enters
+    share = f"{x:.0%} from the left" if item.line.edge in ("top", "bottom") else f"{y:.0%} from the top"
+    enters = f"enters at the {item.line.edge}, {share}" if item.line.edge else f"begins inside the frame, {x:.0%} from the left"
+    key = f"lead:{facts.elements[item.element].id}"
+    if item.target is None:
+        return _reading(facts, key, HOLDS, f"{name} {enters}, and leads to nothing that stands in the frame.", None)
+    target = facts.elements[item.target].name
+    if item.off <= _POINTS_WITHIN:
+        return _reading(facts, key, HOLDS, f"{name} {enters}, and points at {target} ({item.off:.0%} off).", None)
+    return _reading(facts, key, HOLDS, f"{name} {enters}, and passes {target} by {item.off:.0%} of the width.", None)
+
+
+def _horizon(facts: ShotFacts, reading: Reading) -> list[FrameReading]:
+    found = []
+    if 0 < reading.horizon_y < 1:
+        found.append(_reading(facts, "horizon", HOLDS, f"The horizon lies at {reading.horizon_y:.0%} from the top.", None))
+    if abs(reading.leans_deg) >= _LEANS_FROM_DEG:
+        side = "right" if reading.leans_deg > 0 else "left"
+        text = f"The camera leans {abs(reading.leans_deg):.1f}° to the {side}: level it, or lean it as meant."
+        found.append(_reading(facts, "level", TIGHT, text, "roll_deg"))
+    if reading.uprights_lean_deg >= _UPRIGHTS_FROM_DEG and not facts.close_up:
+        way = "together upwards" if facts.pitch_deg > 0 else "together downwards"
+        text = f"Pitched {abs(facts.pitch_deg):g}°, uprights run {way}: they lean {reading.uprights_lean_deg:.0f}° at the sides."
+        found.append(_reading(facts, "uprights", HOLDS, text, None))
+    return found
+
+
+def _room(facts: ShotFacts, reading: Reading) -> FrameReading:
+    bare = reading.coverage.bare
+    where = f", most of it {reading.coverage.emptiest}" if 0.05 < bare < 0.95 else ""
+    return _reading(facts, "room", HOLDS, f"{bare:.0%} of the frame is bare ground and sky{where}.", None)
 
 
 def _reading(facts: ShotFacts, key: str, mark: str, text: str, dial: str | None) -> FrameReading:

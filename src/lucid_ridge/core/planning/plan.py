@@ -46,5 +46,6 @@ def plan_shot(facts: ShotFacts) -> ShotPlan:
     place, light, depth = plan_place(facts), plan_light(facts), plan_depth(seen)
     frame = plan_frame(facts, depth, light)
     exposure = plan_exposure(seen, light, depth)
-    sequence = plan_sequence(seen, light, depth, exposure)
+    aims = frame.panorama.plan.aims if frame.panorama and frame.panorama.plan else ()
+    sequence = plan_sequence(seen, light, depth, exposure, aims)
     return ShotPlan(place, light, frame, depth, exposure, sequence, plan_field(facts, sequence))

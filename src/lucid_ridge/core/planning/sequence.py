@@ -8,6 +8,7 @@ from datetime import datetime, timedelta
 
 import numpy as np
 
+from ..framing.panorama import Aim
 from ..light.day import clear_sky_ev100
 from ..light.instants import unix_seconds
 from ..units.lengths import format_duration
@@ -36,7 +37,10 @@ class Overheads:
 
 @dataclass(frozen=True)
 class Frame:
-    """One frame: which focus and exposure, its settings, when its shutter opens [s after the start] and for how long."""
+    """One frame: which focus and exposure, its settings, when its shutter opens [s after the start] and for how long.
+
+    aim: where the camera looks in a panorama; None in a shot of one aim.
+    """
 
     number: int
     focus_index: int
@@ -51,6 +55,7 @@ class Frame:
     offset_ev: float
     start_s: float
     end_s: float
+    aim: Aim | None = None
 
 
 @dataclass(frozen=True)
@@ -70,15 +75,16 @@ def build_sequence(
     iso: float,
     filters: tuple[str, ...],
     overheads: Overheads,
+    aims: Sequence[Aim] = (),
 ) -> tuple[Frame, ...]:
-    """Return focus positions times exposures, the exposures nested inside each focus position, darkest first.
+    """Return focus positions times exposures, the exposures nested inside each focus position, darkest first; all of it at each aim in turn.
 
     start_s and end_s include what comes before and after each exposure: settling at a new focus, the self-timer, writing,
     and a dark frame as long as the exposure where the body takes one.
     """
     frames: list[Frame] = []
     clock = 0.0
-    for focus_index, position in enumerate(positions):
+    for aim, focus_index, position in [(aim, *item) for aim in aims or (None,) for item in enumerate(positions)]:
         clock += overheads.settle_s
         for exposure_index, exposure in enumerate(exposures):
             start = clock + overheads.timer_s
@@ -86,7 +92,7 @@ def build_sequence(
             frames.append(
                 Frame(
                     len(frames) + 1, focus_index, exposure_index, position.object_distance_m, position.focus_distance_m,
-                    position.rail_mm, f_number, exposure.shutter_s, iso, filters, exposure.offset_ev, start, end,
+                    position.rail_mm, f_number, exposure.shutter_s, iso, filters, exposure.offset_ev, start, end, aim,
                 )
             )  # fmt: skip
             dark = exposure.shutter_s if overheads.dark_frame and exposure.shutter_s >= DARK_FRAME_FROM_S else 0.0
@@ -103,8 +109,8 @@ def total_time_s(frames: Sequence[Frame], overheads: Overheads) -> float:
     return last.end_s + dark + overheads.write_s
 
 
-def plan_sequence(facts: ShotFacts, light: LightStep, depth: DepthStep, exposure: ExposureStep) -> SequenceStep:
-    """Return the frames in order and whether they fit into the light that is left."""
+def plan_sequence(facts: ShotFacts, light: LightStep, depth: DepthStep, exposure: ExposureStep, aims: Sequence[Aim] = ()) -> SequenceStep:
+    """Return the frames in order and whether they fit into the light that is left. aims: of a panorama, in order."""
     if not depth.positions or not exposure.exposures or exposure.f_number is None or exposure.iso is None:
         lacking, dial = ("focus plan", "sharp_element_ids") if not depth.positions else ("exposure", "metered_shutter_s")
         reason = Reason("sequence", UNSAID, f"The frames follow once the {lacking} is known.", dial)
@@ -113,7 +119,9 @@ def plan_sequence(facts: ShotFacts, light: LightStep, depth: DepthStep, exposure
     assert body is not None
     overheads = Overheads(facts.settle_s, facts.timer_s, body.write_s, body.dark_frame)
     on_lens = tuple(item.name for item in facts.filters if item.on_lens)
-    frames = build_sequence(depth.positions, exposure.exposures, exposure.f_number, exposure.iso, on_lens, overheads)
+    frames = build_sequence(
+        depth.positions, exposure.exposures, exposure.f_number, exposure.iso, on_lens, overheads, aims if len(aims) > 1 else ()
+    )
     total = total_time_s(frames, overheads)
     if total > LONGEST_SEQUENCE_S:
         reason = Reason(

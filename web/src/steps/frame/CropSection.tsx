@@ -4,7 +4,7 @@ import { Figure, Figures } from "../../parts/Figure";
 import { Row, Section } from "../../parts/Section";
 import type { Patch, ShotWork } from "../../shot/useShot";
 
-const ASPECTS: NonNullable<Patch["crop_aspect"]>[] = ["3:2", "4:3", "5:4", "1:1", "16:9", "65:24"];
+const ASPECTS: NonNullable<Patch["crop_aspect"]>[] = ["3:2", "4:3", "5:4", "1:1", "16:9", "65:24", "free"];
 
 /** What is kept of the frame: its aspect, the reach it lends the lens, the pixels and prints that are left. */
 export function CropSection({ shot, change, set, errors }: ShotWork) {
@@ -35,6 +35,16 @@ export function CropSection({ shot, change, set, errors }: ShotWork) {
           step={5}
           save={(text) => change({ crop_focal_mm: (text.trim() || null) as number | null })}
         />
+        {facts.crop_aspect === "free" && (
+          <Field
+            label="Width over height"
+            name={`shot:${shot.id}:crop_ratio`}
+            value={String(facts.crop_ratio ?? "")}
+            step={0.05}
+            save={(text) => change({ crop_ratio: text as unknown as number })}
+            serverError={errors.crop_ratio}
+          />
+        )}
       </Row>
       <Figures>
         <Figure name="pixels" value={`${crop.pixels_wide} × ${crop.pixels_high}`} size="16px" />

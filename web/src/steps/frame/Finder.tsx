@@ -1,30 +1,42 @@
 import { useEffect, useState } from "react";
+import { apart } from "../../drawing/apart";
 import { Drawing } from "../../drawing/Drawing";
 import { Handle } from "../../drawing/Handle";
-import { groundPath, outlinePath, toneOf } from "../../drawing/Silhouettes";
-import type { Shot, ShotWork } from "../../shot/useShot";
+import { after, type Matrix, place } from "../../drawing/projective";
+import type { Patch, Shot, ShotWork } from "../../shot/useShot";
 import { ink } from "../../theme/system";
+import { Guides } from "./Guides";
+import { boundsOf, isWet, onGround, type Paper, pathOf, ringPath, type Seen, type Shift, Solids, visible } from "./scene";
+import type { CameraWork } from "./useCamera";
 
 const percent = (share: number | null) => (share === null ? "" : `${Math.round(share * 100)} %`);
 
-/** What the sensor sees: elements as plain shapes at their true size and blur, with guides. */
-export function Finder({ shot, set }: { shot: Shot; set: ShotWork["set"] }) {
+/** What the sensor sees: elements as plain solids at their true size, light and blur, with guides, crop and panorama. */
+export function Finder({
+  shot,
+  set,
+  camera,
+  shift,
+}: {
+  shot: Shot;
+  set: ShotWork["set"];
+  camera: CameraWork;
+  shift?: Shift | undefined;
+}) {
   const { frame } = shot.plan;
-  const [grip, setGrip] = useState<{ bearing: number; pitch: number } | null>(null);
-  const [aimed, setAimed] = useState<{ bearing: number; pitch: number } | null>(null);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the server's answer ends a run of key presses
-  useEffect(() => setAimed(null), [frame.bearing_deg, shot.facts.pitch_deg]);
+  const { pose, move } = camera;
+  const matrix = camera.matrix ?? [];
   const aspect = (frame.width_mm ?? 3) / (frame.height_mm ?? 2);
+  const hfov = frame.horizontal_fov_deg ?? 60;
+  const vfov = frame.vertical_fov_deg ?? 40;
+  const of = (item: Seen) => (shift?.id === item.id ? shift : undefined);
   return (
     <Drawing
+      compact
       title="The finder"
-      note={
-        frame.horizontal_fov_deg
-          ? `${frame.horizontal_fov_deg.toFixed(1)}° by ${frame.vertical_fov_deg?.toFixed(1)}°, centred on ${frame.bearing_deg?.toFixed(0)}° ${frame.compass}; blur drawn true to size`
-          : ""
-      }
+      least={180}
       figures={{
-        head: ["Element", "Distance", "Left", "Right", "Top", "Bottom", "In the frame"],
+        head: ["Element", "Distance", "Left", "Right", "Top", "Bottom", "In the frame", "Covers"],
         rows: frame.elements.map((item) => [
           item.name,
           item.distance_label,
@@ -33,145 +45,494 @@ export function Finder({ shot, set }: { shot: Shot; set: ShotWork["set"] }) {
           percent(item.top),
           percent(item.bottom),
           percent(item.share),
+          percent(item.cover),
         ]),
       }}
     >
       {(width, height) => {
-        const room = { width: width - 8, height: height - 26 };
-        const w = Math.min(room.width, room.height * aspect);
+        const w = Math.min(width - 4, (height - 22) * aspect);
         const h = w / aspect;
         const left = (width - w) / 2;
-        const top = 2;
-        const px = (x: number) => left + x * w;
-        const py = (y: number) => top + y * h;
-        const hfov = frame.horizontal_fov_deg ?? 60;
-        const vfov = frame.vertical_fov_deg ?? 40;
-        const aim = (bearing: number, pitch: number) => {
-          const to = {
-            bearing: Math.round(((bearing + 360) % 360) * 2) / 2,
-            pitch: Math.round(Math.min(90, Math.max(-90, pitch)) * 2) / 2,
-          };
-          setAimed(to);
-          set({ bearing_deg: to.bearing, pitch_deg: to.pitch });
-        };
+        const top = 1;
+        const paper: Paper = (u, v) => `${(left + u * w).toFixed(1)} ${(top + v * h).toFixed(1)}`;
+        const px = (u: number) => left + u * w;
+        const py = (v: number) => top + v * h;
+        const flat = frame.elements.filter((item) => onGround(item.shape));
+        const upright = frame.elements.filter((item) => !onGround(item.shape));
         return (
           <>
             <defs>
               <clipPath id="finder-frame">
                 <rect x={left} y={top} width={w} height={h} />
               </clipPath>
+              {frame.elements
+                .filter((item) => item.mirror)
+                .map((item) => (
+                  <clipPath key={item.id} id={`water-${item.id}`}>
+                    <path d={item.meshes.map((mesh) => ringPath(matrix, mesh.points, paper)).join("")} />
+                  </clipPath>
+                ))}
+              {frame.elements
+                .filter((item) => isWet(item.shape) && item.streak_share !== null)
+                .map((item) => (
+                  <clipPath key={item.id} id={`stream-${item.id}`}>
+                    <path d={item.meshes.map((mesh) => ringPath(matrix, mesh.points, paper)).join("")} />
+                  </clipPath>
+                ))}
               {frame.elements.map((item) => (
-                <filter key={item.id} id={`blur-${item.id}`} x="-30%" y="-30%" width="160%" height="160%">
+                <filter key={item.id} id={`blur-${item.id}`} x="-40%" y="-40%" width="180%" height="180%">
                   {/* A disc of diameter d looks like a Gaussian of d/4. */}
-                  <feGaussianBlur stdDeviation={((item.blur_share ?? 0) * w) / 4} />
+                  <feGaussianBlur stdDeviation={Math.min(60, ((item.blur_share ?? 0) * w) / 4)} />
                 </filter>
               ))}
             </defs>
             <rect x={left} y={top} width={w} height={h} fill={ink("sky")} />
             <g clipPath="url(#finder-frame)">
-              <path d={groundPath(frame.horizon, left, top, w, h)} fill={ink("low")} />
-              {frame.sun && (
-                <circle
-                  cx={px(frame.sun.x)}
-                  cy={py(frame.sun.y)}
-                  r={Math.max(3, (frame.sun.diameter_share * w) / 2)}
-                  fill={ink("fg")}
-                  stroke={ink("sky")}
-                />
+              <Discs shot={shot} matrix={matrix} px={px} py={py} w={w} />
+              {frame.view?.skyline && <path d={ringPath(matrix, frame.view.skyline, paper)} fill={ink("far")} />}
+              <path d={groundBelow(matrix, pose.bearing, frame.view?.eye ?? [0, 0, 0], paper)} fill={ink("low")} />
+              {shot.backdrop && <BackdropImage backdrop={shot.backdrop} matrix={matrix} px={px} py={py} />}
+              {flat.map((item) => (
+                <Blurred key={item.id} item={item} w={w}>
+                  <Solids item={item} matrix={matrix} paper={paper} shift={of(item)} />
+                </Blurred>
+              ))}
+              {flat
+                .filter((item) => item.mirror)
+                .map((water) => (
+                  <g key={water.id} clipPath={`url(#water-${water.id})`} opacity={0.55} data-mirror="">
+                    {upright.map((item) => (
+                      <Blurred key={item.id} item={item} w={w}>
+                        <Solids item={item} matrix={after(matrix, water.mirror ?? [])} paper={paper} shift={of(item)} mirrored />
+                      </Blurred>
+                    ))}
+                  </g>
+                ))}
+              {flat
+                .filter((item) => (item.streak_share ?? 0) * w > 5 && isWet(item.shape))
+                .map((item) => (
+                  <Streaks key={item.id} item={item} matrix={matrix} px={px} py={py} w={w} />
+                ))}
+              {upright.map(
+                (item) =>
+                  item.shadow && (
+                    <path
+                      key={item.id}
+                      d={ringPath(matrix, item.shadow, paper)}
+                      fill={ink("shade")}
+                      fillOpacity={0.38}
+                      data-ground-shadow=""
+                    />
+                  ),
               )}
-              {frame.elements.map((item) => (
-                <path
-                  key={item.id}
-                  d={outlinePath(item.polygons, left, top, w, h)}
-                  fill={toneOf(item)}
-                  stroke={ink("bg")}
-                  strokeWidth={0.75}
-                  filter={(item.blur_share ?? 0) * w > 1.2 ? `url(#blur-${item.id})` : undefined}
-                />
+              {upright.map((item) => (
+                <Blurred key={item.id} item={item} w={w}>
+                  <Solids item={item} matrix={matrix} paper={paper} shift={of(item)} />
+                </Blurred>
               ))}
+              <CornerCut shot={shot} px={px} py={py} w={w} h={h} />
             </g>
-            <g stroke={ink("fg")} strokeOpacity={0.35} strokeWidth={1}>
-              {frame.guide_lines.map((third) => (
-                <g key={third}>
-                  <line x1={px(third)} x2={px(third)} y1={top} y2={top + h} />
-                  <line x1={left} x2={left + w} y1={py(third)} y2={py(third)} />
-                </g>
-              ))}
-            </g>
-            {frame.crop?.cropped && (
-              <g data-crop="">
-                <path
-                  d={`M${left} ${top} h${w} v${h} h${-w} Z M${px(0.5 - frame.crop.width_share / 2)} ${py(0.5 - frame.crop.height_share / 2)} v${frame.crop.height_share * h} h${frame.crop.width_share * w} v${-frame.crop.height_share * h} Z`}
-                  fill={ink("bg")}
-                  fillOpacity={0.7}
-                />
-                <rect
-                  x={px(0.5 - frame.crop.width_share / 2)}
-                  y={py(0.5 - frame.crop.height_share / 2)}
-                  width={frame.crop.width_share * w}
-                  height={frame.crop.height_share * h}
-                  fill="none"
-                  stroke={ink("fg")}
-                  strokeWidth={1.5}
-                />
-              </g>
-            )}
+            <PanoramaFrames shot={shot} matrix={matrix} paper={paper} />
+            <Crop shot={shot} set={set} px={px} py={py} w={w} h={h} />
+            <Guides shot={shot} px={px} py={py} />
             <rect x={left} y={top} width={w} height={h} fill="none" stroke={ink("edge")} strokeWidth={1.5} />
-            {frame.elements
-              .filter((item) => item.share > 0)
-              .map((item) => {
-                const x = px(Math.min(0.97, Math.max(0.03, ((item.left ?? 0) + (item.right ?? 0)) / 2)));
-                const flat = item.shape === "water";
-                const y =
-                  py(Math.min(0.97, Math.max(0.04, flat ? ((item.top ?? 0) + (item.bottom ?? 0)) / 2 : (item.top ?? 0)))) -
-                  (flat ? 0 : 6);
-                return (
-                  <text
-                    key={item.id}
-                    x={x}
-                    y={Math.max(top + 14, y)}
-                    fontSize="12.5"
-                    textAnchor={x > left + w * 0.82 ? "end" : x < left + w * 0.18 ? "start" : "middle"}
-                    fill={ink("fg")}
-                    stroke={ink("bg")}
-                    strokeWidth={3}
-                    paintOrder="stroke"
-                  >
-                    {item.name}
-                  </text>
-                );
-              })}
-            <Handle
+            <Names items={frame.elements} matrix={matrix} shift={shift} px={px} py={py} top={top} left={left} w={w} h={h} />
+            <Aim
               x={px(0.5)}
               y={py(0.5)}
-              label="Aim of the camera: bearing and pitch"
-              value={Math.round(frame.bearing_deg ?? 0)}
-              valueText={`${frame.bearing_deg?.toFixed(0)}°, pitch ${shot.facts.pitch_deg}°`}
-              cursor="move"
-              drag={(x, y) => {
-                const from = grip ?? { bearing: frame.bearing_deg ?? 0, pitch: shot.facts.pitch_deg };
-                if (!grip) setGrip(from);
-                // The scene follows the hand: a drag to the right turns the camera left.
-                aim(from.bearing - ((x - px(0.5)) / w) * hfov, from.pitch + ((y - py(0.5)) / h) * vfov);
-              }}
-              nudge={(right, up) =>
-                aim((aimed?.bearing ?? frame.bearing_deg ?? 0) + right, (aimed?.pitch ?? shot.facts.pitch_deg) + up)
-              }
-            >
-              {/* A drag ends when the pointer is let go: the next one starts from the aim of then. */}
-              <g onPointerUp={() => setGrip(null)} onPointerLeave={() => setGrip(null)}>
-                <circle r={15} fill="transparent" />
-                <path d="M-11 0 H-4 M4 0 H11 M0 -11 V-4 M0 4 V11" stroke={ink("bg")} strokeWidth={4} />
-                <path d="M-11 0 H-4 M4 0 H11 M0 -11 V-4 M0 4 V11" stroke={ink("accent")} strokeWidth={2} />
-              </g>
-            </Handle>
-            <text x={left + w / 2} y={top + h + 17} textAnchor="middle" fontSize="13" fill={ink("muted")}>
-              <tspan className="figure">{frame.width_mm}</tspan> × <tspan className="figure">{frame.height_mm}</tspan> mm,{" "}
-              {shot.facts.orientation}
+              pose={pose}
+              aim={(bearing, pitch) => move({ bearing, pitch })}
+              perPixel={{ across: hfov / w, upwards: vfov / h }}
+            />
+            <text x={left + w / 2} y={top + h + 16} textAnchor="middle" fontSize="12.5" fill={ink("muted")}>
+              <tspan className="figure">
+                {hfov.toFixed(1)}° × {vfov.toFixed(1)}°
+              </tspan>{" "}
+              {shot.facts.orientation}, at <tspan className="figure">{pose.bearing.toFixed(0)}°</tspan> {frame.compass}
+              {pose.pitch ? (
+                <>
+                  , pitched <tspan className="figure">{pose.pitch.toFixed(1)}°</tspan>
+                </>
+              ) : null}
             </text>
           </>
         );
       }}
     </Drawing>
+  );
+}
+
+function Blurred({ item, w, children }: { item: Seen; w: number; children: React.ReactNode }) {
+  return <g filter={(item.blur_share ?? 0) * w > 1.2 ? `url(#blur-${item.id})` : undefined}>{children}</g>;
+}
+
+/** The level ground out to the horizon, as a fan of far points around the view. */
+function groundBelow(matrix: Matrix, bearing: number, eye: readonly number[], paper: Paper): string {
+  const far = 1e6;
+  const [x = 0, y = 0, z = 0] = eye;
+  const ring = Array.from({ length: 33 }, (_, at) => {
+    const turn = ((bearing - 85 + (at * 170) / 32) * Math.PI) / 180;
+    return [x + far * Math.sin(turn), y + far * Math.cos(turn), z];
+  });
+  const line = ring
+    .map((point) => place(matrix, point))
+    .filter((point) => point[2] > 0)
+    .map((point): [number, number] => [point[0] / point[2], point[1] / point[2]]);
+  const first = line[0];
+  const last = line.at(-1);
+  if (!first || !last || line.length < 2) return "";
+  const closed: [number, number][] = [
+    [first[0] - 9, first[1]],
+    ...line,
+    [last[0] + 9, last[1]],
+    [last[0] + 9, 12],
+    [first[0] - 9, 12],
+  ];
+  return pathOf([closed], paper);
+}
+
+/** Sun and moon where they stand; they move with the camera as what is endlessly far does. */
+function Discs({
+  shot,
+  px,
+  py,
+  w,
+}: {
+  shot: Shot;
+  matrix: Matrix;
+  px: (u: number) => number;
+  py: (v: number) => number;
+  w: number;
+}) {
+  const { sun, moon } = shot.plan.frame;
+  return (
+    <>
+      {moon && (
+        <g transform={`translate(${px(moon.x)} ${py(moon.y)}) rotate(${-moon.lit_angle_deg})`} data-moon="">
+          <Phase radius={Math.max(3, (moon.diameter_share * w) / 2)} fraction={moon.fraction} />
+        </g>
+      )}
+      {sun && (
+        <circle
+          data-sun=""
+          cx={px(sun.x)}
+          cy={py(sun.y)}
+          r={Math.max(3, (sun.diameter_share * w) / 2)}
+          fill={ink("fg")}
+          stroke={ink("sky")}
+        />
+      )}
+    </>
+  );
+}
+
+/** A disc of which a fraction is lit, its lit side to the right. */
+function Phase({ radius, fraction }: { radius: number; fraction: number }) {
+  const bulge = radius * (1 - 2 * fraction);
+  return (
+    <>
+      <circle r={radius} fill={ink("low")} stroke={ink("muted")} strokeWidth={0.5} />
+      <path
+        d={`M0 ${-radius} A${radius} ${radius} 0 0 1 0 ${radius} A${Math.abs(bulge)} ${radius} 0 0 ${bulge > 0 ? 0 : 1} 0 ${-radius}`}
+        fill={ink("fg")}
+      />
+    </>
+  );
+}
+
+/** Moving water draws itself out: strokes as long as it moves while the shutter is open. */
+function Streaks({
+  item,
+  matrix,
+  px,
+  py,
+  w,
+}: {
+  item: Seen;
+  matrix: Matrix;
+  px: (u: number) => number;
+  py: (v: number) => number;
+  w: number;
+}) {
+  const box = boundsOf(item, matrix);
+  if (!box) return null;
+  const [from, to] = [Math.max(-0.05, box.top), Math.min(1.1, box.bottom)];
+  const long = Math.max(1, (item.streak_share ?? 0) * w);
+  const rows = Array.from({ length: 14 }, (_, at) => from + (to - from) * ((at + 0.6) / 14) ** 1.8);
+  return (
+    <g clipPath={`url(#stream-${item.id})`} stroke={ink("fg")} strokeOpacity={0.22} data-streaks="">
+      {rows.map((v, at) => (
+        <line
+          key={v}
+          x1={px(-0.1)}
+          x2={px(1.1)}
+          y1={py(v)}
+          y2={py(v)}
+          strokeWidth={0.7 + 1.6 * ((v - from) / Math.max(0.01, to - from))}
+          strokeDasharray={`${long} 13`}
+          strokeDashoffset={(at * 29) % (long + 13)}
+        />
+      ))}
+    </g>
+  );
+}
+
+/** A photograph behind the scene, placed by the directions of its corners. */
+function BackdropImage({
+  backdrop,
+  matrix,
+  px,
+  py,
+}: {
+  backdrop: NonNullable<Shot["backdrop"]>;
+  matrix: Matrix;
+  px: (u: number) => number;
+  py: (v: number) => number;
+}) {
+  const [picture, setPicture] = useState<string>();
+  useEffect(() => {
+    let here = true;
+    void fetch(backdrop.url)
+      .then((answer) => answer.blob())
+      .then((blob) => {
+        // As data it is saved along with the drawing.
+        const reader = new FileReader();
+        reader.onload = () => here && setPicture(String(reader.result));
+        reader.readAsDataURL(blob);
+      })
+      .catch(() => undefined);
+    return () => {
+      here = false;
+    };
+  }, [backdrop.url]);
+  const corners = backdrop.corners.map((corner) => place(matrix, corner));
+  if (!picture || corners.some((corner) => corner[2] <= 0)) return null;
+  const at = corners.map(([u, v, depth]) => [px(u / depth), py(v / depth)] as const);
+  const [a, b, , d] = at as [readonly [number, number], readonly [number, number], unknown, readonly [number, number]];
+  return (
+    <image
+      data-backdrop=""
+      href={picture}
+      width={1}
+      height={1}
+      preserveAspectRatio="none"
+      opacity={backdrop.opacity}
+      transform={`matrix(${b[0] - a[0]} ${b[1] - a[1]} ${d[0] - a[0]} ${d[1] - a[1]} ${a[0]} ${a[1]})`}
+    />
+  );
+}
+
+function PanoramaFrames({ shot, matrix, paper }: { shot: Shot; matrix: Matrix; paper: Paper }) {
+  const aims = shot.plan.frame.panorama?.aims ?? [];
+  if (aims.length < 2) return null;
+  return (
+    <g fill="none" stroke={ink("haze")} strokeWidth={1.2} strokeDasharray="5 4" data-panorama="">
+      {aims.map((aim) => (
+        <path key={aim.label} d={ringPath(matrix, aim.corners, paper)} />
+      ))}
+    </g>
+  );
+}
+
+/** The corners that a filter, holder or hood would take. */
+function CornerCut({
+  shot,
+  px,
+  py,
+  w,
+  h,
+}: {
+  shot: Shot;
+  px: (u: number) => number;
+  py: (v: number) => number;
+  w: number;
+  h: number;
+}) {
+  const cut = shot.plan.frame.clearing;
+  if (!cut || cut.clear) return null;
+  const half = Math.hypot(w, h) / 2;
+  const ring = (radius: number) =>
+    `M${px(0)} ${py(0)}h${w}v${h}h${-w}Z M${px(0.5) - radius} ${py(0.5)}a${radius} ${radius} 0 1 0 ${2 * radius} 0a${radius} ${radius} 0 1 0 ${-2 * radius} 0Z`;
+  return (
+    <g fill={ink("shade")} fillRule="evenodd" data-corner-cut="">
+      <path d={ring(cut.darkens_from * half)} fillOpacity={0.45} />
+      {cut.dark_from < 1 && <path d={ring(cut.dark_from * half)} fillOpacity={0.9} />}
+    </g>
+  );
+}
+
+function Crop({
+  shot,
+  set,
+  px,
+  py,
+  w,
+  h,
+}: {
+  shot: Shot;
+  set: ShotWork["set"];
+  px: (u: number) => number;
+  py: (v: number) => number;
+  w: number;
+  h: number;
+}) {
+  const crop = shot.plan.frame.crop;
+  const [held, setHeld] = useState<{ x: number; y: number }>();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what the server says ends a drag
+  useEffect(() => setHeld(undefined), [crop?.left, crop?.top]);
+  if (!crop?.cropped) return null;
+  const wide = crop.width_share;
+  const high = crop.height_share;
+  const middle = held ?? { x: crop.left + wide / 2, y: crop.top + high / 2 };
+  const [u, v] = [Math.min(1 - wide, Math.max(0, middle.x - wide / 2)), Math.min(1 - high, Math.max(0, middle.y - high / 2))];
+  const put = (x: number, y: number) => {
+    const to = {
+      x: Math.round(Math.min(1, Math.max(0, x)) * 1000) / 1000,
+      y: Math.round(Math.min(1, Math.max(0, y)) * 1000) / 1000,
+    };
+    setHeld(to);
+    set({ crop_x: to.x, crop_y: to.y });
+  };
+  const size = (share: number, ratio?: number) => {
+    const patch: Patch = { crop_share: Math.round(Math.min(1, Math.max(0.05, share)) * 1000) / 1000 };
+    set(shot.facts.crop_aspect === "free" && ratio ? { ...patch, crop_ratio: Math.round(ratio * 100) / 100 } : patch);
+  };
+  return (
+    <>
+      <g data-crop="">
+        <path
+          d={`M${px(0)} ${py(0)}h${w}v${h}h${-w}Z M${px(u)} ${py(v)}v${high * h}h${wide * w}v${-high * h}Z`}
+          fill={ink("bg")}
+          fillOpacity={0.7}
+        />
+        <rect x={px(u)} y={py(v)} width={wide * w} height={high * h} fill="none" stroke={ink("fg")} strokeWidth={1.5} />
+      </g>
+      <Handle
+        x={px(u + wide / 2)}
+        y={py(v) + 14}
+        label="Place of the crop"
+        value={Math.round(middle.x * 100)}
+        valueText={`${Math.round(middle.x * 100)} % from the left, ${Math.round(middle.y * 100)} % from the top`}
+        cursor="move"
+        drag={(x, y) => put((x - px(0)) / w, (y - 14 - py(0)) / h + high / 2)}
+        nudge={(right, up) => put(middle.x + right * 0.01, middle.y - up * 0.01)}
+      >
+        <rect x={-16} y={-7} width={32} height={14} rx={3} fill={ink("bg")} stroke={ink("accent")} strokeWidth={2} />
+        <path d="M-8 0H8" stroke={ink("accent")} strokeWidth={2} />
+      </Handle>
+      <Handle
+        x={px(u + wide)}
+        y={py(v + high)}
+        label="Size of the crop"
+        value={Math.round(crop.share * 100)}
+        valueText={`${Math.round(crop.share * 100)} % of the frame`}
+        cursor="nwse-resize"
+        drag={(x, y) => {
+          const across = Math.max(0.05, (2 * (x - px(u + wide / 2))) / w);
+          const upwards = Math.max(0.05, (2 * (y - py(v + high / 2))) / h);
+          if (shot.facts.crop_aspect === "free") size(Math.max(across, upwards), (across * w) / (upwards * h));
+          else size((crop.share * across) / wide);
+        }}
+        nudge={(right, up) => size(crop.share + (right + up) * 0.01)}
+      />
+    </>
+  );
+}
+
+function Names({
+  items,
+  matrix,
+  shift,
+  px,
+  py,
+  top,
+  left,
+  w,
+  h,
+}: {
+  items: Seen[];
+  matrix: Matrix;
+  shift: Shift | undefined;
+  px: (u: number) => number;
+  py: (v: number) => number;
+  top: number;
+  left: number;
+  w: number;
+  h: number;
+}) {
+  const named = [...items].reverse().flatMap((item) => {
+    const box = boundsOf(item, matrix, shift?.id === item.id ? shift : undefined);
+    if (!box || !visible(box)) return [];
+    const half = item.name.length * 3.3;
+    const middle = px((Math.max(0, box.left) + Math.min(1, box.right)) / 2);
+    const y = onGround(item.shape) ? py((Math.max(0.08, box.top) + Math.min(0.97, box.bottom)) / 2) : py(box.top) - 5;
+    return [
+      {
+        item,
+        x: Math.min(left + w - half - 4, Math.max(left + half + 4, middle)),
+        y: Math.min(top + h - 6, Math.max(top + 13, y)),
+        half,
+      },
+    ];
+  });
+  const places = apart(named, 14.5, top + 13, top + h - 6);
+  return (
+    <>
+      {named.map(({ item }, at) => (
+        <text
+          key={item.id}
+          x={places[at]?.x}
+          y={places[at]?.y}
+          fontSize="12"
+          textAnchor="middle"
+          fill={ink("fg")}
+          stroke={ink("bg")}
+          strokeWidth={3}
+          paintOrder="stroke"
+          pointerEvents="none"
+        >
+          {item.name}
+        </text>
+      ))}
+    </>
+  );
+}
+
+/** The cross that aims the camera: the scene follows the hand. */
+function Aim({
+  x,
+  y,
+  pose,
+  aim,
+  perPixel,
+}: {
+  x: number;
+  y: number;
+  pose: CameraWork["pose"];
+  aim: (bearing: number, pitch: number) => void;
+  perPixel: { across: number; upwards: number };
+}) {
+  const [grip, setGrip] = useState<{ bearing: number; pitch: number } | null>(null);
+  return (
+    <Handle
+      x={x}
+      y={y}
+      label="Aim of the camera: bearing and pitch"
+      value={Math.round(pose.bearing)}
+      valueText={`${pose.bearing.toFixed(0)}°, pitch ${pose.pitch}°`}
+      cursor="move"
+      drag={(toX, toY) => {
+        const from = grip ?? { bearing: pose.bearing, pitch: pose.pitch };
+        if (!grip) setGrip(from);
+        // The scene follows the hand: a drag to the right turns the camera left.
+        aim(from.bearing - (toX - x) * perPixel.across, from.pitch + (toY - y) * perPixel.upwards);
+      }}
+      done={() => setGrip(null)}
+      nudge={(right, up) => aim(pose.bearing + right, pose.pitch + up)}
+    >
+      <circle r={15} fill="transparent" />
+      <path d="M-11 0 H-4 M4 0 H11 M0 -11 V-4 M0 4 V11" stroke={ink("bg")} strokeWidth={4} />
+      <path d="M-11 0 H-4 M4 0 H11 M0 -11 V-4 M0 4 V11" stroke={ink("accent")} strokeWidth={2} />
+    </Handle>
   );
 }

@@ -7,6 +7,7 @@ import { Mark } from "../../parts/Mark";
 import { Row, Section } from "../../parts/Section";
 import { useDraft } from "../../parts/useDraft";
 import type { ShotWork } from "../../shot/useShot";
+import { onGround } from "./scene";
 
 interface Wish {
   kind: "place" | "air" | "horizon" | "whole";
@@ -27,6 +28,8 @@ interface Tuning {
   focal: boolean;
   bearing: boolean;
   pitch: boolean;
+  crop: boolean;
+  area: boolean;
 }
 
 const KINDS: Record<Wish["kind"], string> = {
@@ -43,13 +46,17 @@ export function FineTuner({ shot, set }: ShotWork) {
   const [draft, setDraft] = useDraft(`tuner:${shot.id}`);
   const height = shot.plan.frame.camera_height_m ?? 1.5;
   const initial: Tuning = {
-    wishes: [{ ...NEW, element: String(shot.plan.frame.elements.find((item) => item.shape !== "water")?.id ?? "") }],
+    wishes: [
+      { ...NEW, element: String([...shot.plan.frame.elements].reverse().find((item) => !onGround(item.shape))?.id ?? "") },
+    ],
     step: "1",
     low: String(Math.round(height * 50) / 100),
     high: String(Math.round(Math.max(1.6, height) * 100) / 100),
     focal: true,
     bearing: true,
     pitch: true,
+    crop: false,
+    area: true,
   };
   const tuning: Tuning = { ...initial, ...(draft ? (JSON.parse(draft) as Partial<Tuning>) : {}) };
   const put = (part: Partial<Tuning>) => setDraft(JSON.stringify({ ...tuning, ...part }));
@@ -82,6 +89,8 @@ export function FineTuner({ shot, set }: ShotWork) {
               focal: tuning.focal,
               bearing: tuning.bearing,
               pitch: tuning.pitch,
+              crop: tuning.crop,
+              within_area: tuning.area,
             },
           }),
         ),
@@ -160,9 +169,11 @@ export function FineTuner({ shot, set }: ShotWork) {
           </Box>
         ))}
       </Box>
-      <Button onClick={() => put({ wishes: [...tuning.wishes, { ...NEW, x: "67", element: things[1]?.value ?? "" }] })}>
-        Add a wish
-      </Button>
+      <Box>
+        <Button onClick={() => put({ wishes: [...tuning.wishes, { ...NEW, x: "67", element: things[1]?.value ?? "" }] })}>
+          Add a wish
+        </Button>
+      </Box>
       <Row least="92px">
         <Labelled label="Step aside up to, m">
           <Input aria-label="Step aside up to, m" value={tuning.step} onChange={(event) => put({ step: event.target.value })} />
@@ -178,6 +189,10 @@ export function FineTuner({ shot, set }: ShotWork) {
         <Tick label="zoom" checked={tuning.focal} change={(focal) => put({ focal })} />
         <Tick label="turn" checked={tuning.bearing} change={(bearing) => put({ bearing })} />
         <Tick label="tilt" checked={tuning.pitch} change={(pitch) => put({ pitch })} />
+        <Tick label="crop" checked={tuning.crop} change={(crop) => put({ crop })} />
+        {shot.place?.viewpoint.standing && (
+          <Tick label="within the standing area" checked={tuning.area} change={(area) => put({ area })} />
+        )}
       </Box>
       <Box>
         <Button look="main" onClick={() => void find()} disabled={tuning.wishes.length === 0}>

@@ -24,6 +24,8 @@ export function FrameReadings({ shot, set }: ShotWork) {
           { value: "thirds", label: "thirds" },
           { value: "golden", label: "golden" },
           { value: "centre", label: "centre" },
+          { value: "diagonals", label: "diagonals" },
+          { value: "grid", label: "squares" },
           { value: "none", label: "none" },
         ]}
         choose={(guide) => set({ guide })}

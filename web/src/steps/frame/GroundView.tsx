@@ -1,58 +1,158 @@
 import { scaleLinear } from "d3-scale";
-import { useEffect, useState } from "react";
+import { useState } from "react";
+import type { Schemas } from "../../api/client";
+import { apart } from "../../drawing/apart";
 import { Drawing } from "../../drawing/Drawing";
 import { Handle } from "../../drawing/Handle";
-import type { Shot, ShotWork } from "../../shot/useShot";
+import { Button } from "../../parts/Button";
+import type { Shot } from "../../shot/useShot";
 import { ink } from "../../theme/system";
+import { useElements } from "../place/useElements";
+import { StandingArea } from "./StandingArea";
+import { onGround, type Seen, type Shift, shifted, silhouette } from "./scene";
+import type { CameraWork } from "./useCamera";
 
 const radians = (degrees: number) => (degrees * Math.PI) / 180;
-const round = (metres: number) => Math.round(metres * 100) / 100;
-/** The plan shows this much ground each way, whichever is the first to hold the camera [metres]. */
-const REACHES = [1.5, 3, 6, 12, 25, 50, 100, 1000];
+const bearingOf = (east: number, north: number) =>
+  Math.round((((Math.atan2(east, north) * 180) / Math.PI + 360) % 360) * 10) / 10;
 
-/** The ground around the viewpoint's mark from above, to scale: the camera with its view, near elements, and the way to far ones. */
-export function GroundView({ shot, set }: { shot: Shot; set: ShotWork["set"] }) {
-  const { facts, plan, place } = shot;
-  const saved = { east: facts.camera_east_m, north: facts.camera_north_m };
-  const [held, setHeld] = useState<typeof saved>();
-  // biome-ignore lint/correctness/useExhaustiveDependencies: what the server says ends a drag
-  useEffect(() => setHeld(undefined), [facts.camera_east_m, facts.camera_north_m]);
-  const here = held ?? saved;
-  const elements = place?.viewpoint.elements ?? [];
-  const move = (east: number, north: number) => {
-    const to = { east: round(east), north: round(north) };
-    setHeld(to);
-    set({ camera_east_m: to.east, camera_north_m: to.north });
+interface GroundMark {
+  item: Seen;
+  element: Schemas["ElementOut"];
+  /** From the viewpoint's mark [m]. */
+  east: number;
+  north: number;
+  inside: boolean;
+  /** Where the way to it leaves the plan. */
+  to: [number, number] | undefined;
+}
+
+/** The ground around the viewpoint's mark from above, to scale: camera, view, standing area, near solids with their shadows, sight lines. */
+export function GroundView({
+  shot,
+  camera,
+  reach,
+  zoom,
+  shift,
+  setShift,
+  placing,
+}: {
+  shot: Shot;
+  camera: CameraWork;
+  /** Metres from the middle to the nearer edge. */
+  reach: number;
+  zoom: (steps: number) => void;
+  shift: Shift | undefined;
+  setShift: (shift: Shift | undefined) => void;
+  /** Called with bearing and distance from the mark when a place on the ground is wanted. */
+  placing?: ((bearing: number, distance: number) => void) | undefined;
+}) {
+  const { plan, place } = shot;
+  const { pose, move } = camera;
+  const { edit } = useElements();
+  const known = new Map(place?.viewpoint.elements.map((element) => [element.id, element]));
+  const unit = reach < 1 ? `${Math.round(reach * 200)} cm` : `${reach * 2} m`;
+  const settle = (item: Seen, to: Shift) => {
+    const element = known.get(item.id);
+    if (!element) return;
+    const east = Math.sin(radians(element.bearing_deg)) * element.distance_m + to.east;
+    const north = Math.cos(radians(element.bearing_deg)) * element.distance_m + to.north;
+    void edit(item.id, { bearing_deg: bearingOf(east, north), distance_m: Number(Math.hypot(east, north).toPrecision(4)) })
+      .catch(() => undefined)
+      .finally(() => setShift(undefined));
   };
-  const reach = REACHES.find((metres) => metres >= 1.3 * Math.max(Math.abs(saved.east), Math.abs(saved.north))) ?? 1000;
   return (
     <Drawing
+      compact
       title="The ground"
-      least={190}
-      note={`${reach * 2} m from top to bottom; drag the camera`}
+      least={150}
+      tools={
+        <>
+          <Button look="quiet" px="2px" py="0" fontSize="12.5px" aria-label="nearer" onClick={() => zoom(-1)}>
+            +
+          </Button>
+          <Button look="quiet" px="2px" py="0" fontSize="12.5px" aria-label="wider" onClick={() => zoom(1)}>
+            −
+          </Button>
+        </>
+      }
       figures={{
         head: ["Element", "Bearing from the mark", "Distance from the camera"],
         rows: plan.frame.elements.map((item) => [
           item.name,
-          `${elements.find((element) => element.id === item.id)?.bearing_deg.toFixed(0) ?? ""}°`,
+          `${known.get(item.id)?.bearing_deg.toFixed(0) ?? ""}°`,
           item.distance_label,
         ]),
       }}
     >
       {(width, height) => {
-        const perMetre = (height / 2 - 6) / reach;
+        const perMetre = (Math.min(width, height) / 2 - 6) / reach;
         const x = scaleLinear()
           .domain([0, 1])
           .range([width / 2, width / 2 + perMetre]);
         const y = scaleLinear()
           .domain([0, 1])
           .range([height / 2, height / 2 - perMetre]);
-        const facing = radians(plan.frame.bearing_deg ?? 0);
+        const flatPath = (points: readonly (readonly number[])[]) =>
+          `M${points.map((point) => `${x(point[0] ?? 0).toFixed(1)} ${y(point[1] ?? 0).toFixed(1)}`).join("L")}Z`;
+        const facing = radians(pose.bearing);
+        const pano = plan.frame.panorama;
         const half = radians((plan.frame.horizontal_fov_deg ?? 40) / 2);
         const far = Math.hypot(width, height);
-        const ray = (angle: number) => `${x(here.east) + Math.sin(angle) * far} ${y(here.north) - Math.cos(angle) * far}`;
+        const ray = (angle: number) => `${x(pose.east) + Math.sin(angle) * far} ${y(pose.north) - Math.cos(angle) * far}`;
+        const wedge = (from: number, to: number) => `M${x(pose.east)} ${y(pose.north)}L${ray(from)}L${ray(to)}Z`;
+        const isNear = (item: Seen) =>
+          item.meshes.some((mesh) =>
+            mesh.points.some(
+              (p) => Math.abs(x(p[0] ?? 0) - width / 2) < width / 2 && Math.abs(y(p[1] ?? 0) - height / 2) < height / 2,
+            ),
+          );
+        const marks = (place?.viewpoint.elements ?? []).flatMap((element): GroundMark[] => {
+          const item = plan.frame.elements.find((other) => other.id === element.id);
+          if (!item || onGround(element.shape)) return [];
+          const mine = shift?.id === element.id ? shift : undefined;
+          const east = Math.sin(radians(element.bearing_deg)) * element.distance_m + (mine?.east ?? 0);
+          const north = Math.cos(radians(element.bearing_deg)) * element.distance_m + (mine?.north ?? 0);
+          const inside = Math.abs(x(east) - width / 2) < width / 2 - 4 && Math.abs(y(north) - height / 2) < height / 2 - 4;
+          if (inside || isNear(item)) return [{ item, element, east, north, inside, to: undefined }];
+          // What lies beyond is named where the way to it leaves the plan.
+          const way = Math.atan2(east - pose.east, north - pose.north);
+          const along = Math.max(
+            30,
+            Math.min(
+              Math.abs((way > 0 ? width - x(pose.east) - 8 : x(pose.east) - 8) / Math.sin(way)),
+              Math.abs((Math.cos(way) > 0 ? y(pose.north) - 16 : height - y(pose.north) - 8) / Math.cos(way)),
+            ),
+          );
+          const to: [number, number] = [x(pose.east) + Math.sin(way) * along, y(pose.north) - Math.cos(way) * along];
+          return [{ item, element, east, north, inside, to }];
+        });
+        const places = apart(
+          marks.map(({ item, east, north, to }) => {
+            const half = item.name.length * 3.2 + (to ? 7 : 0);
+            const [wantedX, wantedY] = to ?? [x(east), y(north) - 12];
+            return {
+              x: Math.min(width - half - 4, Math.max(half + 4, wantedX)),
+              y: Math.min(height - 5, Math.max(12, wantedY)),
+              half,
+            };
+          }),
+          13.5,
+          12,
+          height - 5,
+        );
         return (
-          <>
+          // biome-ignore lint/a11y/noStaticElementInteractions: the same place can be typed into the form
+          <g
+            onClick={(event) => {
+              if (!placing) return;
+              const box = event.currentTarget.ownerSVGElement?.getBoundingClientRect();
+              const east = x.invert(event.clientX - (box?.left ?? 0));
+              const north = y.invert(event.clientY - (box?.top ?? 0));
+              placing(bearingOf(east, north), Number(Math.hypot(east, north).toPrecision(3)));
+            }}
+            style={placing ? { cursor: "crosshair" } : undefined}
+          >
             <defs>
               <clipPath id="ground-view">
                 <rect width={width} height={height} />
@@ -60,99 +160,185 @@ export function GroundView({ shot, set }: { shot: Shot; set: ShotWork["set"] }) 
             </defs>
             <rect width={width} height={height} fill={ink("panel")} />
             <g clipPath="url(#ground-view)">
-              <path
-                d={`M${x(here.east)} ${y(here.north)} L${ray(facing - half)} L${ray(facing + half)} Z`}
-                fill={ink("raised")}
-                stroke={ink("edge")}
-                strokeDasharray="4 4"
-              />
+              {pano && pano.aims.length > 1 && (
+                <path
+                  d={wedge(facing - radians(pano.across_deg) / 2, facing + radians(pano.across_deg) / 2)}
+                  fill="none"
+                  stroke={ink("haze")}
+                  strokeDasharray="5 4"
+                />
+              )}
+              <path d={wedge(facing - half, facing + half)} fill={ink("raised")} stroke={ink("edge")} strokeDasharray="4 4" />
               {[reach / 3, (2 * reach) / 3, reach].map((metres) => (
                 <circle key={metres} cx={x(0)} cy={y(0)} r={metres * perMetre} fill="none" stroke={ink("line")} />
               ))}
+              {plan.frame.elements
+                .filter((item) => onGround(item.shape))
+                .map((item) => (
+                  <path
+                    key={item.id}
+                    d={item.meshes
+                      .map((mesh) => flatPath(shifted(mesh.points, shift?.id === item.id ? shift : undefined)))
+                      .join("")}
+                    fill={ink(item.shape === "water" || item.shape === "stream" ? "water" : "far")}
+                    fillOpacity={0.8}
+                  />
+                ))}
+              <StandingArea shot={shot} x={x} y={y} />
+              {plan.frame.elements.map((item) =>
+                item.shadow ? <path key={item.id} d={flatPath(item.shadow)} fill={ink("shade")} fillOpacity={0.4} /> : null,
+              )}
+              {plan.frame.elements
+                .filter((item) => !onGround(item.shape) && item.distance_m < reach * 4)
+                .map((item) => (
+                  <path
+                    key={item.id}
+                    d={silhouette(
+                      item.meshes.flatMap((mesh) => {
+                        const points = shifted(mesh.points, shift?.id === item.id ? shift : undefined).map(
+                          (point): [number, number] => [x(point[0] ?? 0), y(point[1] ?? 0)],
+                        );
+                        return mesh.faces.map((face) => face.flatMap((corner) => (points[corner] ? [points[corner]] : [])));
+                      }),
+                    )}
+                    fill={ink("middle")}
+                    stroke={ink("middle")}
+                    strokeWidth={1.5}
+                  />
+                ))}
               <path d={`M${x(0) - 6} ${y(0)} h12 M${x(0)} ${y(0) - 6} v12`} stroke={ink("muted")} strokeWidth={1.5} />
-              {elements.map((element, index) => {
-                const east = Math.sin(radians(element.bearing_deg)) * element.distance_m;
-                const north = Math.cos(radians(element.bearing_deg)) * element.distance_m;
-                const near = Math.abs(east) < (reach * width) / height && Math.abs(north) < reach;
-                if (element.shape === "water") return null;
-                const [ex, ey] = [x(east), y(north)];
-                const way = Math.atan2(east - here.east, north - here.north);
-                const edge = Math.min(
-                  Math.abs((way > 0 ? width - x(here.east) - 8 : x(here.east) - 8) / Math.sin(way)),
-                  Math.abs((Math.cos(way) > 0 ? y(here.north) - 16 : height - y(here.north) - 8) / Math.cos(way)),
-                );
-                // Names of far things stand one behind another on their rays, not on each other.
-                const along = Math.max(30, edge - 24 * (index % 3));
-                const tip: [number, number] = [x(here.east) + Math.sin(way) * along, y(here.north) - Math.cos(way) * along];
-                return near ? (
-                  <g key={element.id}>
-                    <circle
-                      cx={ex}
-                      cy={ey}
-                      r={Math.max(3, (element.width_m / 2) * perMetre)}
-                      fill={ink("middle")}
-                      stroke={ink("fg")}
-                    />
-                    <text
-                      x={ex}
-                      y={ey - Math.max(3, (element.width_m / 2) * perMetre) - 4}
-                      fontSize="12"
-                      textAnchor="middle"
-                      fill={ink("fg")}
-                      stroke={ink("panel")}
-                      strokeWidth={3}
-                      paintOrder="stroke"
-                    >
-                      {element.name}
-                    </text>
-                  </g>
-                ) : (
-                  <g key={element.id}>
-                    <line
-                      x1={x(here.east)}
-                      y1={y(here.north)}
-                      x2={tip[0]}
-                      y2={tip[1]}
-                      stroke={ink("muted")}
-                      strokeDasharray="2 5"
-                    />
-                    <text
-                      x={tip[0]}
-                      y={tip[1] + (Math.cos(way) > 0 ? 10 : -2)}
-                      fontSize="12"
-                      textAnchor={tip[0] > width * 0.7 ? "end" : tip[0] < width * 0.3 ? "start" : "middle"}
-                      fill={ink("fg")}
-                      stroke={ink("panel")}
-                      strokeWidth={3}
-                      paintOrder="stroke"
-                    >
-                      {element.name} →
-                    </text>
-                  </g>
-                );
+              {marks.map(({ item, east, north, to }) => (
+                <line
+                  key={item.id}
+                  x1={x(pose.east)}
+                  y1={y(pose.north)}
+                  x2={to ? to[0] : x(east)}
+                  y2={to ? to[1] : y(north)}
+                  stroke={ink("muted")}
+                  strokeDasharray="2 5"
+                  data-sight=""
+                />
+              ))}
+              {marks.map(({ item, to }, at) => (
+                <text
+                  key={item.id}
+                  x={places[at]?.x}
+                  y={places[at]?.y}
+                  fontSize="11.5"
+                  textAnchor="middle"
+                  fill={ink("fg")}
+                  stroke={ink("panel")}
+                  strokeWidth={3}
+                  paintOrder="stroke"
+                  pointerEvents="none"
+                >
+                  {item.name}
+                  {to ? " →" : ""}
+                </text>
+              ))}
+              {marks.map(({ item, element, east, north, inside }) => {
+                const mine = shift?.id === item.id ? shift : undefined;
+                return inside ? (
+                  <Handle
+                    key={item.id}
+                    x={x(east)}
+                    y={y(north)}
+                    label={`${item.name} on the ground`}
+                    value={Math.round(element.bearing_deg)}
+                    valueText={`${element.bearing_deg.toFixed(0)}°, ${item.distance_label}`}
+                    drag={(toX, toY) =>
+                      setShift({
+                        id: item.id,
+                        east: x.invert(toX) - Math.sin(radians(element.bearing_deg)) * element.distance_m,
+                        north: y.invert(toY) - Math.cos(radians(element.bearing_deg)) * element.distance_m,
+                      })
+                    }
+                    done={() => mine && settle(item, mine)}
+                    nudge={(right, up) => settle(item, { id: item.id, east: (right * reach) / 60, north: (up * reach) / 60 })}
+                  >
+                    <circle r={5} fill={ink("bg")} stroke={ink("accent")} strokeWidth={1.5} />
+                  </Handle>
+                ) : null;
               })}
+              <North slope={place?.viewpoint} width={width} />
+              <text x={8} y={height - 7} className="figure" fontSize="11.5" fill={ink("muted")} pointerEvents="none">
+                {unit} across
+              </text>
               <Handle
-                x={x(here.east)}
-                y={y(here.north)}
+                x={x(pose.east)}
+                y={y(pose.north)}
                 label="Position of the camera"
-                value={here.east}
-                valueText={`${here.east} m east, ${here.north} m north of the mark`}
+                value={pose.east}
+                valueText={`${pose.east} m east, ${pose.north} m north of the mark`}
                 cursor="move"
-                drag={(toX, toY) => move(x.invert(toX), y.invert(toY))}
-                nudge={(right, up) => move(here.east + right * 0.1, here.north + up * 0.1)}
+                drag={(toX, toY) => move({ east: x.invert(toX), north: y.invert(toY) })}
+                nudge={(right, up) => {
+                  const step = camera.close ? 0.002 : 0.1;
+                  move({ east: pose.east + right * step, north: pose.north + up * step });
+                }}
               >
                 <path
                   d="M0 -11 L9 9 L0 4 L-9 9 Z"
                   fill={ink("accent")}
                   stroke={ink("bg")}
                   strokeWidth={1.5}
-                  transform={`rotate(${(facing * 180) / Math.PI})`}
+                  transform={`rotate(${pose.bearing})`}
                 />
               </Handle>
+              <Turn x={x(pose.east)} y={y(pose.north)} pose={pose} move={move} />
             </g>
-          </>
+          </g>
         );
       }}
     </Drawing>
+  );
+}
+
+/** A knob ahead of the camera that turns it. */
+function Turn({ x, y, pose, move }: { x: number; y: number; pose: CameraWork["pose"]; move: CameraWork["move"] }) {
+  const [held, setHeld] = useState(false);
+  const along = 34;
+  return (
+    <Handle
+      x={x + Math.sin(radians(pose.bearing)) * along}
+      y={y - Math.cos(radians(pose.bearing)) * along}
+      label="Bearing of the camera"
+      value={Math.round(pose.bearing)}
+      valueText={`${pose.bearing.toFixed(0)}°`}
+      drag={(toX, toY) => {
+        setHeld(true);
+        move({ bearing: (Math.atan2(toX - x, y - toY) * 180) / Math.PI });
+      }}
+      done={() => setHeld(false)}
+      nudge={(right) => move({ bearing: pose.bearing + right })}
+    >
+      <circle r={held ? 6 : 4.5} fill={ink("accent")} stroke={ink("bg")} strokeWidth={1.5} />
+    </Handle>
+  );
+}
+
+function North({
+  slope,
+  width,
+}: {
+  slope: { ground_slope_deg: number; ground_down_bearing_deg: number } | undefined;
+  width: number;
+}) {
+  return (
+    <g pointerEvents="none">
+      <g transform={`translate(${width - 16} 26)`}>
+        <path d="M0 10 V-12 M-4 -6 L0 -13 L4 -6" fill="none" stroke={ink("muted")} strokeWidth={1.3} />
+        <text y={21} fontSize="11" textAnchor="middle" fill={ink("muted")}>
+          N
+        </text>
+      </g>
+      {slope && slope.ground_slope_deg > 0 && (
+        <g transform={`translate(${width - 44} 24) rotate(${slope.ground_down_bearing_deg})`} stroke={ink("haze")} fill="none">
+          <path d="M-5 8 H5 M-4 2 H4 M-3 -4 H3" />
+          <path d="M0 -6 V-14 M-3 -10 L0 -14 L3 -10" />
+          <title>{`The ground falls by ${slope.ground_slope_deg}° this way`}</title>
+        </g>
+      )}
+    </g>
   );
 }

@@ -15,14 +15,14 @@ const FIELDS = [
   { name: "bearing_deg", label: "Bearing", unit: "°", placeholder: "128" },
   { name: "distance_m", label: "Distance from lens", placeholder: "1.3 m" },
   { name: "width_m", label: "Width", placeholder: "1.2 m" },
-  { name: "height_m", label: "Height (water: reach)", placeholder: "75 cm" },
+  { name: "height_m", label: "Height (water, path: reach)", placeholder: "75 cm" },
   { name: "base_m", label: "Foot above ground", unit: "m", placeholder: "0" },
   { name: "speed_mps", label: "Moves at", unit: "m/s", placeholder: "still" },
 ];
 
-/** A form for one more element of the scene. */
-export function AddElement({ viewpointId }: { viewpointId: number }) {
-  const [open, setOpen] = useState(false);
+/** A form for one more element of the scene. given: what is known of it already. */
+export function AddElement({ viewpointId, given = {} }: { viewpointId: number; given?: Record<string, string> }) {
+  const [open, setOpen] = useState(Object.keys(given).length > 0);
   const { add } = useElements();
   if (!open)
     return (
@@ -32,8 +32,8 @@ export function AddElement({ viewpointId }: { viewpointId: number }) {
     );
   return (
     <NewForm
-      name={`element:${viewpointId}`}
-      fields={FIELDS}
+      name={`element:${viewpointId}:${JSON.stringify(given)}`}
+      fields={FIELDS.map((field) => (given[field.name] === undefined ? field : { ...field, initial: given[field.name] ?? "" }))}
       label="Add the element"
       cancel={() => setOpen(false)}
       submit={async (values) => {

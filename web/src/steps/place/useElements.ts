@@ -24,14 +24,37 @@ export function useElements() {
   };
 }
 
-export const SHAPES: Schemas["ElementIn"]["shape"][] = ["block", "boulder", "post", "posts", "tree", "ridge", "water", "flower"];
+export const SHAPES: Schemas["ElementIn"]["shape"][] = [
+  "boulder",
+  "tree",
+  "post",
+  "posts",
+  "tower",
+  "block",
+  "wall",
+  "path",
+  "stream",
+  "shoreline",
+  "water",
+  "ridge",
+  "skyline",
+  "flower",
+  "insect",
+];
 export const SHAPE_WORDS: Record<string, string> = {
-  block: "block or wall",
+  block: "block",
+  tower: "tower",
+  wall: "wall",
+  path: "path",
+  stream: "stream",
+  shoreline: "shoreline",
+  skyline: "ridge from the skyline",
+  insect: "insect",
   boulder: "boulder",
   post: "post",
   posts: "row of posts",
   tree: "tree",
-  ridge: "ridge or shore",
+  ridge: "ridge",
   water: "water",
   flower: "flower",
 };

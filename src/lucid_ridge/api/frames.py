@@ -1,0 +1,157 @@
+"""The composition bench: tuner, kept framings, backdrop, measuring, and the scene as files."""
+
+from __future__ import annotations
+
+import re
+from datetime import UTC, datetime
+from typing import Any
+
+from apiflask import APIBlueprint
+from flask import Response
+
+from ..formats.photo import LARGEST_BYTES
+from ..formats.scene_files import write_ground_geojson, write_scene_json
+from ..operations import backdrops, framings, measuring, tuner
+from ..operations import shots as operations
+from ..operations.errors import NotFound
+from ..operations.facts import shot_facts
+from .context import context
+from .files import file_response, sent_file, takes_file
+from .present.framings import present_framings
+from .present.shots import present_shot
+from .present.tuned import present_tuned
+from .schemas import shots as schemas
+from .schemas.places import FileQuery
+
+frames = APIBlueprint("frames", __name__, url_prefix="/api")
+
+
+@frames.post("/shots/<int:shot_id>/tune")
+@frames.input(schemas.TuneIn, location="json")
+@frames.output(schemas.TunedOut)
+def tune(shot_id: int, json_data: schemas.TuneIn) -> Any:
+    """Find the camera that puts the elements where they belong; changes nothing."""
+    here = context()
+    return present_tuned(tuner.tune_shot(here.session, here.owner_id, shot_id, json_data.model_dump()))
+
+
+@frames.get("/shots/<int:shot_id>/framings")
+@frames.output(schemas.FramingsOut)
+def all_framings(shot_id: int) -> Any:
+    """The framings kept of a shot, and those it went through."""
+    here = context()
+    return _framings(here, shot_id)
+
+
+@frames.post("/shots/<int:shot_id>/framings")
+@frames.input(schemas.FramingIn, location="json")
+@frames.output(schemas.FramingsOut, status_code=201)
+def keep_framing(shot_id: int, json_data: schemas.FramingIn) -> Any:
+    """Keep the framing as it stands."""
+    here = context()
+    framings.keep_framing(here.session, here.owner_id, shot_id, json_data.name)
+    return _framings(here, shot_id)
+
+
+@frames.post("/framings/<int:framing_id>/take")
+@frames.output(schemas.ShotOut)
+def take_framing(framing_id: int) -> Any:
+    """Give the shot a kept framing."""
+    here = context()
+    return present_shot(here.session, here.owner_id, framings.take_framing(here.session, here.owner_id, framing_id))
+
+
+@frames.post("/shots/<int:shot_id>/framing")
+@frames.input(schemas.FramingChoices, location="json")
+@frames.output(schemas.ShotOut)
+def take_choices(shot_id: int, json_data: schemas.FramingChoices) -> Any:
+    """Give the shot a framing of the walk-through."""
+    here = context()
+    row = framings.take_choices(here.session, here.owner_id, shot_id, json_data.model_dump(exclude_unset=True))
+    return present_shot(here.session, here.owner_id, row)
+
+
+@frames.delete("/framings/<int:framing_id>")
+@frames.output({}, status_code=204)
+def drop_framing(framing_id: int) -> Any:
+    """Let a kept framing go; undo brings it back."""
+    here = context()
+    framings.drop_framing(here.session, here.owner_id, framing_id)
+    return ""
+
+
+@frames.post("/shots/<int:shot_id>/backdrop")
+@frames.input(FileQuery, location="query")
+@frames.output(schemas.ShotOut, status_code=201)
+@takes_file(LARGEST_BYTES)
+def keep_backdrop(shot_id: int, query_data: FileQuery) -> Any:
+    """Put a photograph behind the finder, scaled by its EXIF."""
+    here = context()
+    backdrops.keep_backdrop(here.session, here.owner_id, shot_id, query_data.file_name, sent_file(), datetime.now(UTC))
+    return present_shot(here.session, here.owner_id, operations.get_shot(here.session, here.owner_id, shot_id))
+
+
+@frames.patch("/shots/<int:shot_id>/backdrop")
+@frames.input(schemas.BackdropPatch, location="json")
+@frames.output(schemas.ShotOut)
+def edit_backdrop(shot_id: int, json_data: schemas.BackdropPatch) -> Any:
+    """Say where the photograph was aimed, with which lens, and how strongly it shows."""
+    here = context()
+    backdrops.edit_backdrop(here.session, here.owner_id, shot_id, json_data.model_dump(exclude_unset=True))
+    return present_shot(here.session, here.owner_id, operations.get_shot(here.session, here.owner_id, shot_id))
+
+
+@frames.delete("/shots/<int:shot_id>/backdrop")
+@frames.output({}, status_code=204)
+def drop_backdrop(shot_id: int) -> Any:
+    """Take the photograph away."""
+    here = context()
+    backdrops.drop_backdrop(here.session, here.owner_id, shot_id)
+    return ""
+
+
+@frames.get("/shots/<int:shot_id>/backdrop/picture")
+@frames.doc(responses={200: "The picture"})
+def backdrop_picture(shot_id: int) -> Response:
+    """The photograph behind the finder."""
+    here = context()
+    row = backdrops.backdrop_of(here.session, here.owner_id, shot_id)
+    if row is None:
+        raise NotFound("backdrop")
+    return Response(row.content, mimetype="image/jpeg")
+
+
+@frames.post("/shots/<int:shot_id>/measure")
+@frames.input(schemas.MeasureIn, location="json")
+@frames.output(schemas.MeasureOut)
+def measure(shot_id: int, json_data: schemas.MeasureIn) -> Any:
+    """Size or distance of something from thumbs at arm's length or pixels of a test frame; changes nothing."""
+    here = context()
+    return measuring.measure(here.session, here.owner_id, shot_id, json_data.model_dump())
+
+
+@frames.get("/shots/<int:shot_id>/scene.json")
+@frames.doc(responses={200: "The file"})
+def scene_file(shot_id: int) -> Response:
+    """The scene as JSON."""
+    return _scene_file(shot_id, write_scene_json, "json", "application/json")
+
+
+@frames.get("/shots/<int:shot_id>/ground.geojson")
+@frames.doc(responses={200: "The file"})
+def ground_file(shot_id: int) -> Response:
+    """The ground plan as GeoJSON in true coordinates."""
+    return _scene_file(shot_id, write_ground_geojson, "geojson", "application/geo+json")
+
+
+def _scene_file(shot_id: int, write: Any, ending: str, media_type: str) -> Response:
+    here = context()
+    shot = operations.get_shot(here.session, here.owner_id, shot_id)
+    plain = re.sub(r"[^a-z0-9]+", "-", shot.name.lower()).strip("-") or "scene"
+    return file_response(write(shot.name, shot_facts(here.session, shot)), media_type, f"{plain}.{ending}")
+
+
+def _framings(here: Any, shot_id: int) -> schemas.FramingsOut:
+    return present_framings(
+        framings.kept_framings(here.session, here.owner_id, shot_id), framings.walk_through(here.session, here.owner_id, shot_id)
+    )

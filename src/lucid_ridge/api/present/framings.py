@@ -1,0 +1,51 @@
+"""Framings kept, the walk-through and the backdrop as response bodies."""
+
+from __future__ import annotations
+
+from ...core.framing.projection import LENGTHWISE, UPRIGHT, Camera, corner_points
+from ...core.planning.facts import ShotFacts, camera_of, settings_of, standing_on
+from ...operations.framings import SeenFraming
+from ...store.shots import Backdrop
+from ..schemas import shots as out
+from ..schemas.plan import VerdictOut
+from .thumbs import present_thumb
+
+
+def present_framings(kept: list[SeenFraming], walk: list[SeenFraming]) -> out.FramingsOut:
+    """Return what is kept and what was walked through."""
+    return out.FramingsOut(kept=[_framing(item) for item in kept], walk=[_framing(item) for item in walk])
+
+
+def _framing(item: SeenFraming) -> out.FramingOut:
+    frame = item.plan.frame
+    verdict = next(verdict for verdict in item.plan.verdicts if verdict.step == "frame")
+    height = f", camera at {frame.camera_height_m:.2f} m" if frame.camera_height_m is not None else ""
+    focal = f"{frame.focal_mm:g} mm {item.facts.orientation}, {frame.bearing_deg:.0f}°{height}" if frame.focal_mm is not None and frame.bearing_deg is not None else "no lens"  # fmt: skip
+    return out.FramingOut(
+        id=item.id, label=item.label, made_at_utc=item.made_at_utc, clock=item.facts.clock(item.made_at_utc), words=focal,
+        verdict=VerdictOut.model_validate(verdict), collisions=sum(reading.mark != "holds" and not reading.muted for reading in frame.readings),
+        thumb=present_thumb(item.plan), choices=out.FramingChoices(**item.choices), now=item.now,
+    )  # fmt: skip
+
+
+def present_backdrop(row: Backdrop, facts: ShotFacts) -> out.BackdropOut | None:
+    """Return where a photograph's corners lie; None while the shot has no camera."""
+    settings = settings_of(facts)
+    if settings is None or facts.body is None:
+        return None
+    here = standing_on(camera_of(facts, settings, facts.body), facts.ground)
+    lengthwise = row.sensor_width_mm >= row.sensor_height_mm
+    sides = (row.sensor_width_mm, row.sensor_height_mm) if lengthwise else (row.sensor_height_mm, row.sensor_width_mm)
+    taken = Camera(
+        row.bearing_deg,
+        row.focal_mm,
+        *sides,
+        row.pitch_deg,
+        LENGTHWISE if lengthwise else UPRIGHT,
+        here.east_m,
+        here.north_m,
+        here.height_m,
+    )
+    plain = {name: getattr(row, name) for name in out.BackdropOut.model_fields if name not in ("url", "corners")}
+    url = f"/api/shots/{row.shot_id}/backdrop/picture?kept={row.kept_at_utc.timestamp():.0f}"
+    return out.BackdropOut(**plain, url=url, corners=corner_points(taken).round(3).tolist())

@@ -1,0 +1,23 @@
+"""Small finder drawings."""
+
+from __future__ import annotations
+
+from ...core.planning.plan import ShotPlan
+from ..schemas import shots as out
+from .frame import polygons
+
+
+def present_thumb(plan: ShotPlan) -> out.ThumbOut | None:
+    """Return a plan's finder in small; None without a camera."""
+    frame = plan.frame
+    if frame.width_mm is None or frame.height_mm is None:
+        return None
+    farthest_first = sorted(frame.elements, key=lambda item: -item.distance_m)
+    return out.ThumbOut(
+        aspect=frame.width_mm / frame.height_mm,
+        shapes=[
+            out.ThumbShapeOut(shape=item.shape, distance_m=item.distance_m, polygons=polygons(item.outline.polygons))
+            for item in farthest_first
+        ],
+        horizon=polygons([frame.horizon])[0] if frame.horizon is not None else [],
+    )

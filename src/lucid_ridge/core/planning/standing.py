@@ -1,0 +1,50 @@
+"""Step 3, where the camera stands: the standing area with its edges, and whether the tripod reaches the height."""
+
+from __future__ import annotations
+
+from ..units.lengths import format_distance
+from .facts import Settings, ShotFacts
+from .marks import CAUTION, FAILS, HOLDS, TIGHT, Reason
+
+# Nearer to a drop than this a tripod leg, or a step back, is over it.
+_DROP_CAUTION_M = 1.0
+_OUTSIDE_M = 0.05
+
+
+def standing_reasons(facts: ShotFacts, settings: Settings) -> list[Reason]:
+    """Return what the ground and the tripod say to the camera's place."""
+    return [*_area(facts), *_support(facts, settings)]
+
+
+def _area(facts: ShotFacts) -> list[Reason]:
+    if facts.standing is None:
+        return []
+    here = (facts.camera_east_m, facts.camera_north_m)
+    reasons = []
+    outside = float(facts.standing.outside_m(*here))
+    if outside > _OUTSIDE_M:
+        reasons.append(
+            Reason("frame", FAILS, f"The camera stands {format_distance(outside)} outside the area where one can stand.", "camera_east_m")
+        )
+    drop = facts.standing.to_drop_m(*here)
+    if drop is not None and (drop < _DROP_CAUTION_M or outside > _OUTSIDE_M):
+        reasons.append(
+            Reason("frame", CAUTION, f"The edge is {format_distance(max(0.01, drop))} away: never step back with the eye at the finder, and keep the legs off it.", "camera_east_m")
+        )  # fmt: skip
+    return reasons
+
+
+def _support(facts: ShotFacts, settings: Settings) -> list[Reason]:
+    support, height = facts.support, settings.camera_height_m
+    if support is None:
+        return []
+    if height > support.height_max_m * 1.005:
+        over = format_distance(height - support.height_max_m)
+        return [Reason("frame", FAILS, f"{support.name} reaches {support.height_max_m:.2f} m; the camera is meant {over} higher.", "camera_height_m")]  # fmt: skip
+    if height >= support.height_min_m * 0.995:
+        return [Reason("frame", HOLDS, f"{support.name} holds the camera at {height:.2f} m ({support.height_min_m:.2f} to {support.height_max_m:.2f} m).", "camera_height_m")]  # fmt: skip
+    if support.inverted_min_m is not None and height >= support.inverted_min_m * 0.995:
+        return [Reason("frame", TIGHT, f"At {height:.2f} m {support.name} needs its column inverted: the camera hangs between the legs.", "camera_height_m")]  # fmt: skip
+    lowest = support.height_min_m if support.inverted_min_m is None else support.inverted_min_m
+    under = format_distance(max(0.01, lowest - height))
+    return [Reason("frame", TIGHT, f"{support.name} goes no lower than {lowest:.2f} m, {under} too high: lay the camera on a bag on the ground.", "camera_height_m")]  # fmt: skip

@@ -1,0 +1,54 @@
+"""Measuring the scene: thumbs at arm's length, or pixels of a test frame, into sizes and distances."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from sqlalchemy.orm import Session
+
+from ..core.framing.measuring import angle_in_frame_deg, distance_m, size_m, thumb_angle_deg
+from ..core.planning.facts import settings_of
+from ..core.units.lengths import format_distance
+from ..store.photographer import Photographer
+from ..store.shots import Shot
+from .errors import Refused
+from .facts import shot_facts
+from .rows import owned
+
+
+def measure(session: Session, owner_id: int, shot_id: int, values: Mapping[str, Any]) -> dict[str, Any]:
+    """Return angle, distance and size from an angle's measure and one of the two others. Raises Refused at the field that is missing or too many."""
+    shot = owned(session, owner_id, Shot, shot_id)
+    thumbs, pixels, distance, size = (values.get(name) for name in ("thumbs", "pixels", "distance_m", "size_m"))
+    if (thumbs is None) == (pixels is None):
+        raise Refused("thumbs", "Measure either with thumbs at arm's length or in pixels of a test frame.")
+    if (distance is None) == (size is None):
+        raise Refused("distance_m", "Give either its distance or its size: the other one follows.")
+    if thumbs is not None:
+        owner = session.get_one(Photographer, owner_id)
+        # Thumbs side by side cover a sum of widths, not of angles.
+        angle = thumb_angle_deg(owner.thumb_mm * thumbs, owner.arm_mm)
+        how = f"{thumbs:g} thumb{'s' if thumbs != 1 else ''} of {owner.thumb_mm:g} mm at {owner.arm_mm:g} mm"
+    else:
+        facts = shot_facts(session, shot)
+        settings = settings_of(facts)
+        if settings is None or facts.body is None:
+            raise Refused("pixels", "Pixels need the shot's body and lens.")
+        focal = values.get("focal_mm") or settings.focal_mm
+        assert pixels is not None
+        if pixels > max(facts.body.pixels_wide, facts.body.pixels_high):
+            raise Refused("pixels", f"A frame of {facts.body.name} is {facts.body.pixels_wide} pixels wide.")
+        angle = angle_in_frame_deg(pixels, facts.body.sensor_width_mm / facts.body.pixels_wide, focal)
+        how = f"{pixels:g} pixels of {facts.body.name} at {focal:g} mm"
+    if size is None:
+        assert distance is not None
+        size = size_m(angle, distance)
+        words = f"{how} are {angle:.2f}°: at {format_distance(distance)} that is {format_distance(size)}."
+    else:
+        distance = distance_m(angle, size)
+        words = f"{how} are {angle:.2f}°: {format_distance(size)} look so from {format_distance(distance)}."
+    return {
+        "angle_deg": angle, "distance_m": distance, "distance_label": format_distance(distance), "size_m": size,
+        "size_label": format_distance(size), "words": words,
+    }  # fmt: skip

@@ -1,0 +1,93 @@
+import { Box } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { kitQuery } from "../../api/queries";
+import { useSize } from "../../drawing/useSize";
+import { Tabs } from "../../parts/Tabs";
+import type { ShotWork } from "../../shot/useShot";
+import { Finder } from "./Finder";
+import { FlankView } from "./FlankView";
+import { GroundView } from "./GroundView";
+import { onGround, type Shift } from "./scene";
+import { useCamera } from "./useCamera";
+
+/** How far the ground and the flank show, from the mark or the camera [metres]. */
+const REACHES = [0.06, 0.12, 0.25, 0.5, 1, 2, 3, 6, 12, 25, 50, 100, 250, 1000];
+type View = "finder" | "ground" | "flank";
+const VIEWS: { value: View; label: string }[] = [
+  { value: "finder", label: "Finder" },
+  { value: "ground", label: "Ground" },
+  { value: "flank", label: "Flank" },
+];
+
+/** The three linked views: what the sensor sees, the ground from above, the scene from the side. What moves in one moves in all. */
+export function Bench({ work, placing }: { work: ShotWork; placing: ((bearing: number, distance: number) => void) | undefined }) {
+  const { shot, set } = work;
+  const camera = useCamera(work);
+  const kit = useQuery(kitQuery()).data;
+  const [shift, setShift] = useState<Shift>();
+  const [step, setStep] = useState(0);
+  const [view, setView] = useState<View>("finder");
+  const [frame, size] = useSize<HTMLDivElement>();
+  // Near things and the camera's own place fit in; the hand may look nearer or wider.
+  const near = shot.plan.frame.elements
+    .filter((item) => !onGround(item.shape) && item.distance_m < 60)
+    .map((item) => item.distance_m);
+  const corners = shot.place?.viewpoint.standing?.corners ?? [];
+  const wanted = Math.max(
+    2.2 * Math.min(...near, 6),
+    1.1 * Math.max(0, ...near.filter((metres) => metres <= 8)),
+    1.3 * Math.hypot(camera.pose.east, camera.pose.north),
+    shot.plan.frame.close_up ? 0 : 1.25 * Math.max(0, ...corners.flat().map(Math.abs)),
+  );
+  const usual = REACHES.findIndex((metres) => metres >= wanted);
+  const reach = REACHES[Math.max(0, Math.min(REACHES.length - 1, (usual < 0 ? REACHES.length - 1 : usual) + step))] ?? 12;
+  const upright = shot.facts.orientation === "upright";
+  const support = kit?.supports.find((item) => item.id === shot.facts.support_id);
+  const finder = <Finder shot={shot} set={set} camera={camera} shift={shift} />;
+  const ground = (
+    <GroundView
+      shot={shot}
+      camera={camera}
+      reach={reach}
+      zoom={(steps) => setStep(step + steps)}
+      shift={shift}
+      setShift={setShift}
+      placing={placing}
+    />
+  );
+  const flank = <FlankView shot={shot} camera={camera} reach={reach} support={support} shift={shift} />;
+  const narrow = size.width > 0 && size.width < 560;
+  return (
+    <Box ref={frame} height="100%" minH="0" display="flex" flexDirection="column" data-bench="">
+      {narrow ? (
+        <>
+          <Tabs label="Views" value={placing ? "ground" : view} options={VIEWS} choose={setView} />
+          <Box flex="1" minH="0">
+            {{ finder, ground, flank }[placing ? "ground" : view]}
+          </Box>
+        </>
+      ) : (
+        <Box
+          flex="1"
+          minH="0"
+          display="grid"
+          gap="8px 12px"
+          gridTemplateColumns={upright ? "minmax(0, 1fr) minmax(0, 1.2fr)" : "minmax(0, 1.7fr) minmax(0, 1fr)"}
+          gridTemplateRows={upright ? "minmax(0, 1.35fr) minmax(0, 1fr)" : "minmax(0, 1.95fr) minmax(0, 1fr)"}
+          gridTemplateAreas={upright ? '"finder ground" "finder flank"' : '"finder ground" "flank flank"'}
+        >
+          <Box gridArea="finder" minH="0" minW="0">
+            {finder}
+          </Box>
+          <Box gridArea="ground" minH="0" minW="0">
+            {ground}
+          </Box>
+          <Box gridArea="flank" minH="0" minW="0">
+            {flank}
+          </Box>
+        </Box>
+      )}
+    </Box>
+  );
+}

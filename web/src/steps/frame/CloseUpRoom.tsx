@@ -1,0 +1,115 @@
+import { Box, chakra } from "@chakra-ui/react";
+import { Field } from "../../parts/Field";
+import { Figure, Figures } from "../../parts/Figure";
+import { Row, Section } from "../../parts/Section";
+import type { ShotWork } from "../../shot/useShot";
+
+const Cell = chakra("td", {
+  base: { py: "3px", pr: "10px", fontFamily: "mono", fontSize: "13px", borderBottom: "1px solid", borderColor: "line" },
+});
+const Head = chakra("th", {
+  base: {
+    textAlign: "left",
+    fontWeight: "600",
+    color: "muted",
+    fontSize: "12.5px",
+    py: "3px",
+    pr: "10px",
+    borderBottom: "1px solid",
+    borderColor: "line",
+  },
+});
+
+/** The bench in millimetres: field, room before the lens, ways to get there, and what lies behind. */
+export function CloseUpRoom({ shot, change, errors }: ShotWork) {
+  const close = shot.plan.frame.close_up;
+  if (!close) return null;
+  return (
+    <>
+      <Section title="Close up">
+        <Row least="120px">
+          <Field
+            label="Magnification"
+            name={`shot:${shot.id}:magnification`}
+            value={String(shot.facts.magnification ?? "")}
+            unit=":1"
+            step={0.1}
+            save={(text) => change({ magnification: text.trim() ? (text as unknown as number) : null })}
+            serverError={errors.magnification}
+          />
+        </Row>
+        <Figures>
+          <Figure
+            name="the frame holds"
+            value={`${close.field_width_mm.toFixed(1)} × ${close.field_height_mm.toFixed(1)}`}
+            unit="mm"
+            size="18px"
+          />
+          <Figure
+            name={close.working_known ? "before the lens" : "from the principal plane"}
+            value={close.working_mm.toFixed(0)}
+            unit="mm"
+            size="18px"
+          />
+        </Figures>
+      </Section>
+      <Section
+        title="Behind the subject"
+        aside={<Box fontSize="13.5px">{close.background_melts ? "melts" : "stays to be read"}</Box>}
+      >
+        <Figures>
+          <Figure
+            name={close.background_name ?? "nothing noted"}
+            value={close.background_times === null ? "∞" : close.background_times.toFixed(1)}
+            unit="× as far"
+            size="18px"
+          />
+          <Figure
+            name="its blur, of the width"
+            value={`${Math.round(Math.min(9.99, close.background_blur_share) * 100)} %`}
+            size="18px"
+          />
+          {close.background_width_mm !== null && (
+            <Figure name="of it the frame holds" value={close.background_width_mm.toFixed(0)} unit="mm" size="18px" />
+          )}
+        </Figures>
+      </Section>
+      <Section title="Ways to this magnification">
+        <Box overflowX="auto">
+          <chakra.table width="100%" borderCollapse="collapse" aria-label="Ways to this magnification">
+            <thead>
+              <tr>
+                <Head>With</Head>
+                <Head>reaches</Head>
+                <Head>room</Head>
+                <Head>costs</Head>
+                <Head>background</Head>
+              </tr>
+            </thead>
+            <tbody>
+              {close.setups.map((setup) => (
+                <chakra.tr
+                  key={setup.name}
+                  color={setup.reached ? "fg" : "muted"}
+                  data-setup={setup.reached ? "reached" : "short"}
+                >
+                  <Cell fontFamily="body">{setup.name}</Cell>
+                  <Cell>
+                    {setup.largest.toFixed(2)}:1{setup.reached ? "" : " ▲"}
+                  </Cell>
+                  <Cell>{setup.working_mm.toFixed(0)} mm</Cell>
+                  <Cell>{setup.cost_stops.toFixed(1)} EV</Cell>
+                  <Cell>{setup.background_deg.toFixed(1)}°</Cell>
+                </chakra.tr>
+              ))}
+            </tbody>
+          </chakra.table>
+        </Box>
+        <Box fontSize="12.5px" color="muted">
+          Room is {close.working_known ? "from the front of the lens" : "from the principal plane"}; background is the angle that
+          is seen behind: a narrow one holds less of it. ▲ does not reach it.
+        </Box>
+      </Section>
+    </>
+  );
+}

@@ -1,0 +1,257 @@
+import { spread } from "../../drawing/axes";
+import { Drawing } from "../../drawing/Drawing";
+import { Handle } from "../../drawing/Handle";
+import type { Shot } from "../../shot/useShot";
+import { ink } from "../../theme/system";
+import { onGround, type Seen, type Shift, shifted, silhouette } from "./scene";
+import type { CameraWork } from "./useCamera";
+
+const radians = (degrees: number) => (degrees * Math.PI) / 180;
+const label = (metres: number) =>
+  Math.abs(metres) < 0.995 ? `${(metres * 100).toFixed(metres < 0.1 ? 1 : 0)} cm` : `${metres.toFixed(2)} m`;
+
+/** The scene from the side along the view, heights and distances to one scale: camera, its height range, sight lines over what is near. */
+export function FlankView({
+  shot,
+  camera,
+  reach,
+  support,
+  shift,
+}: {
+  shot: Shot;
+  camera: CameraWork;
+  reach: number;
+  support: { height_min_m: number; height_max_m: number; inverted_min_m: number | null } | undefined;
+  shift: Shift | undefined;
+}) {
+  const { plan } = shot;
+  const { pose, move } = camera;
+  const facing = radians(pose.bearing);
+  // Along the view from the camera; positive is ahead.
+  const along = (point: readonly number[]) =>
+    ((point[0] ?? 0) - pose.east) * Math.sin(facing) + ((point[1] ?? 0) - pose.north) * Math.cos(facing);
+  const ground = plan.frame.view?.ground_m ?? 0;
+  const eye = ground + pose.height;
+  const vfov = plan.frame.vertical_fov_deg ?? 40;
+  const near = (item: Seen) =>
+    item.meshes.some((mesh) => mesh.points.some((point) => along(point) < reach && along(point) > -0.2 * reach));
+  return (
+    <Drawing
+      compact
+      title="The flank"
+      least={110}
+      figures={{
+        head: ["Element", "Distance", "Foot", "Top", "Against the camera"],
+        rows: plan.frame.elements.map((item) => {
+          const heights = item.meshes.flatMap((mesh) => mesh.points.map((point) => point[2] ?? 0));
+          const [foot, top] = [Math.min(...heights), Math.max(...heights)];
+          return [item.name, item.distance_label, label(foot), label(top), label(top - eye)];
+        }),
+      }}
+    >
+      {(width, height) => {
+        const back = 46;
+        const tops = plan.frame.elements
+          .filter((item) => !onGround(item.shape) && near(item))
+          .flatMap((item) => item.meshes.flatMap((mesh) => mesh.points.map((point) => point[2] ?? 0)));
+        // The camera with the ground under it fits in, and what is near as far as that leaves room.
+        const [lowest, highest] = [Math.min(ground, eye), Math.max(eye, Math.min(Math.max(eye, ...tops), eye + 0.5 * reach))];
+        const scale = Math.min((width - back - 84) / reach, (0.72 * height) / Math.max(1e-6, highest - lowest));
+        const x = (metres: number) => back + metres * scale;
+        const middle = (lowest + highest) / 2 + (0.06 * height) / scale;
+        const y = (metres: number) => height / 2 - (metres - middle) * scale;
+        const edge = (width - back - 84) / scale;
+        const ahead = (turn: number) => eye + edge * Math.tan(radians(Math.max(-85, Math.min(85, pose.pitch + turn))));
+        const of = (item: Seen) => (shift?.id === item.id ? shift : undefined);
+        const upright = plan.frame.elements.filter((item) => !onGround(item.shape));
+        const far = upright.filter((item) => !near(item) && item.share > 0);
+        // What is far, where its sight lines cross the right edge: the same lines that show what covers it.
+        const farBars = far.flatMap((item) => {
+          const at = item.meshes
+            .flatMap((mesh) => mesh.points)
+            .filter((point) => along(point) > 0.001)
+            .map((point) => eye + (((point[2] ?? 0) - eye) * edge) / along(point));
+          return at.length ? [{ item, low: Math.min(...at), high: Math.max(...at) }] : [];
+        });
+        const farNames = spread(
+          farBars.map(({ high }) => Math.max(11, y(high) + 4)),
+          13,
+          11,
+          height - 5,
+        );
+        return (
+          <>
+            <defs>
+              <clipPath id="flank-view">
+                <rect width={width} height={height} />
+              </clipPath>
+            </defs>
+            <rect width={width} height={height} fill={ink("panel")} />
+            <g clipPath="url(#flank-view)">
+              <path
+                d={`M${x(0)} ${y(eye)}L${x(edge)} ${y(ahead(vfov / 2))}L${x(edge)} ${y(ahead(-vfov / 2))}Z`}
+                fill={ink("raised")}
+                stroke={ink("edge")}
+                strokeDasharray="4 4"
+              />
+              <path
+                d={`M${x(-back / scale)} ${height + 4}L${(plan.frame.view?.ground_line ?? [])
+                  .map((point) => `${x(along(point)).toFixed(1)} ${y(point[2] ?? 0).toFixed(1)}`)
+                  .join("L")}L${x(edge) + 90} ${height + 4}Z`}
+                fill={ink("low")}
+                stroke={ink("edge")}
+              />
+              {plan.frame.elements
+                .filter((item) => onGround(item.shape) && near(item))
+                .map((item) => {
+                  const reachAlong = item.meshes.flatMap((mesh) => mesh.points.map(along));
+                  const level = item.meshes[0]?.points[0]?.[2] ?? 0;
+                  const [from, to] = [Math.max(-back / scale, Math.min(...reachAlong)), Math.min(edge, Math.max(...reachAlong))];
+                  return (
+                    <line
+                      key={item.id}
+                      x1={x(from)}
+                      x2={x(to)}
+                      y1={y(level)}
+                      y2={y(level)}
+                      stroke={ink(item.shape === "path" ? "muted" : "haze")}
+                      strokeWidth={2}
+                    >
+                      <title>{item.name}</title>
+                    </line>
+                  );
+                })}
+              {upright.filter(near).map((item) => {
+                const faces = item.meshes.flatMap((mesh) => {
+                  const points = shifted(mesh.points, of(item)).map((point): [number, number] => [
+                    x(along(point)),
+                    y(point[2] ?? 0),
+                  ]);
+                  return mesh.faces.map((face) => face.flatMap((corner) => (points[corner] ? [points[corner]] : [])));
+                });
+                const heights = item.meshes.flatMap((mesh) => mesh.points.map((point) => point[2] ?? 0));
+                const top = Math.max(...heights);
+                const where = along(
+                  item.meshes.flatMap((mesh) => shifted(mesh.points, of(item))).find((point) => point[2] === top) ?? [],
+                );
+                const behind = where > 0.001 ? eye + ((top - eye) * edge) / where : null;
+                return (
+                  <g key={item.id}>
+                    {behind !== null && where < edge && (
+                      <line
+                        x1={x(0)}
+                        y1={y(eye)}
+                        x2={x(edge)}
+                        y2={y(behind)}
+                        stroke={ink("muted")}
+                        strokeDasharray="2 5"
+                        data-sight=""
+                      />
+                    )}
+                    <path d={silhouette(faces)} fill={ink("middle")} stroke={ink("middle")} strokeWidth={0.6} />
+                    <text
+                      x={Math.max(40, Math.min(width - 90, x(where)))}
+                      y={Math.max(12, y(top) - 6)}
+                      fontSize="11.5"
+                      textAnchor="middle"
+                      fill={ink("fg")}
+                      stroke={ink("panel")}
+                      strokeWidth={3}
+                      paintOrder="stroke"
+                    >
+                      {item.name}
+                    </text>
+                  </g>
+                );
+              })}
+              <line x1={x(edge)} x2={x(edge)} y1={0} y2={height} stroke={ink("line")} />
+              {farBars.map(({ item, low, high }, index) => (
+                <g key={item.id}>
+                  <line
+                    x1={x(edge) + 6 + (index % 3) * 5}
+                    x2={x(edge) + 6 + (index % 3) * 5}
+                    y1={y(low)}
+                    y2={y(high)}
+                    stroke={ink("far")}
+                    strokeWidth={4}
+                  />
+                  <text
+                    x={width - 4}
+                    y={farNames[index]}
+                    fontSize="11"
+                    textAnchor="end"
+                    fill={ink("muted")}
+                    stroke={ink("panel")}
+                    strokeWidth={3}
+                    paintOrder="stroke"
+                  >
+                    {item.name.length > 12 ? `${item.name.slice(0, 11)}…` : item.name} →
+                  </text>
+                </g>
+              ))}
+              {support && (
+                <g data-support="" stroke={ink("haze")} strokeWidth={2} fill="none">
+                  <path
+                    d={`M${x(0) - 22} ${y(ground + support.height_max_m)}h8M${x(0) - 18} ${y(ground + support.height_max_m)}V${y(ground + support.height_min_m)}M${x(0) - 22} ${y(ground + support.height_min_m)}h8`}
+                  />
+                  {support.inverted_min_m !== null && (
+                    <path
+                      d={`M${x(0) - 18} ${y(ground + support.height_min_m)}V${y(ground + support.inverted_min_m)}M${x(0) - 22} ${y(ground + support.inverted_min_m)}h8`}
+                      strokeDasharray="3 3"
+                    />
+                  )}
+                  <title>what the tripod reaches; dashed with its column inverted</title>
+                </g>
+              )}
+              <path
+                d={`M${x(0)} ${y(eye)}L${x(0) - 9} ${y(ground)}M${x(0)} ${y(eye)}L${x(0) + 9} ${y(ground)}M${x(0)} ${y(eye)}V${y(ground)}`}
+                stroke={ink("muted")}
+                strokeWidth={1.2}
+              />
+              <text
+                x={x(0) + 14}
+                y={Math.min(height - 5, y(ground) + 14)}
+                className="figure"
+                fontSize="11.5"
+                fill={ink("fg")}
+                stroke={ink("panel")}
+                strokeWidth={3}
+                paintOrder="stroke"
+              >
+                {label(pose.height)}
+              </text>
+              <Handle
+                x={x(0)}
+                y={y(eye)}
+                label="Height of the camera"
+                value={pose.height}
+                valueText={label(pose.height)}
+                cursor="ns-resize"
+                drag={(_, toY) => move({ height: middle + (height / 2 - toY) / scale - ground })}
+                nudge={(_, up) => move({ height: pose.height + up * (camera.close ? 0.001 : 0.05) })}
+              >
+                <rect x={-8} y={-6} width={16} height={12} rx={2} fill={ink("accent")} stroke={ink("bg")} strokeWidth={1.5} />
+              </Handle>
+              <Handle
+                x={x(edge * 0.5)}
+                y={y(eye + edge * 0.5 * Math.tan(radians(Math.max(-80, Math.min(80, pose.pitch)))))}
+                label="Pitch of the camera"
+                value={pose.pitch}
+                valueText={`${pose.pitch}° up`}
+                cursor="ns-resize"
+                drag={(toX, toY) =>
+                  move({
+                    pitch: (Math.atan2((y(eye) - toY) / scale, Math.max(0.05 * edge, (toX - x(0)) / scale)) * 180) / Math.PI,
+                  })
+                }
+                nudge={(_, up) => move({ pitch: pose.pitch + up })}
+              >
+                <circle r={4.5} fill={ink("accent")} stroke={ink("bg")} strokeWidth={1.5} />
+              </Handle>
+            </g>
+          </>
+        );
+      }}
+    </Drawing>
+  );
+}
