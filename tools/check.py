@@ -42,6 +42,7 @@ def main(argv: list[str]) -> int:
     if "web" in parts:
         failed += _step("front-end lint", ["npm", "run", "--silent", "lint"], WEB)
         failed += _step("front-end types", ["npm", "run", "--silent", "types"], WEB)
+        failed += _step("front-end tests", ["npm", "run", "--silent", "test"], WEB)
     wanted = [part for part in PYTEST_PARTS if part in parts]
     if wanted:
         failed += _pytest(wanted, extra)

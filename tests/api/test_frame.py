@@ -147,9 +147,9 @@ def test_a_longer_lens_from_further_back_keeps_the_subject(api, boulder):
         # Focused close the lens images a little longer, by 1 + m: that is not what is looked at here.
         return (seen(plan, name)["right"] - seen(plan, name)["left"]) / (1 + plan["depth"]["magnification"])
 
-    # Half again the focal length from half again the distance: the larch at 51 m instead of 34 m is as wide as before (it is flat, and
-    # looked at along its own bearing), while the fell, hardly further away, grows nearly as the focal length does.
-    assert width(after, "Lone larch") == pytest.approx(width(before, "Lone larch"), rel=0.002)
+    # Half again the focal length from half again the distance: the larch at 51 m instead of 34 m is as wide as before (to a hundredth:
+    # its crown is 5 m deep as well), while the fell, hardly further away, grows nearly as the focal length does.
+    assert width(after, "Lone larch") == pytest.approx(width(before, "Lone larch"), rel=0.01)
     assert seen(after, "Lone larch")["distance_m"] == pytest.approx(51, abs=0.01)
     assert width(after, "Corran Fell") == pytest.approx(width(before, "Corran Fell") * 1.5 * 2600 / 2617, rel=0.02)
     fell = next(item["id"] for item in boulder["place"]["viewpoint"]["elements"] if item["name"] == "Corran Fell")

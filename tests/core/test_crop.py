@@ -49,3 +49,19 @@ def test_what_cannot_be_cropped_is_refused():
     with pytest.raises(InputError, match="aspect"):
         crop_frame(*FULL, 200, aspect="7:3")
     assert set(ASPECTS) == {"3:2", "4:3", "5:4", "1:1", "16:9", "65:24"}
+
+
+def test_a_free_aspect_has_the_ratio_asked_for():
+    # 2:1 out of 8256 x 5504: 8256 x 4128.
+    crop = crop_frame(*FULL, 50, aspect="free", ratio=2.0)
+    assert (crop.pixels_wide, crop.pixels_high) == (8256, 4128)
+    with pytest.raises(InputError, match="width over its height"):
+        crop_frame(*FULL, 50, aspect="free")
+
+
+def test_a_crop_lies_where_it_is_put_and_never_outside():
+    crop = crop_frame(*FULL, 50, as_focal_mm=100, middle=(0.4, 0.6))
+    assert crop.window == pytest.approx((0.15, 0.35, 0.5, 0.5))
+    corner = crop_frame(*FULL, 50, as_focal_mm=100, middle=(0.0, 1.0))
+    assert corner.window == pytest.approx((0.0, 0.5, 0.5, 0.5))
+    assert crop_frame(*FULL, 50).window == (0, 0, 1, 1)

@@ -10,8 +10,9 @@ from scipy.spatial.transform import Rotation
 
 from lucid_ridge.core.errors import InputError
 from lucid_ridge.core.framing.outlines import outline
-from lucid_ridge.core.framing.projection import Camera, field_of_view_deg, project
-from lucid_ridge.core.framing.solids import SHAPES, Solid, curvature_drop_m
+from lucid_ridge.core.framing.projection import Camera, corner_points, field_of_view_deg, project, view_matrix
+from lucid_ridge.core.framing.solids import SHAPES, Solid, course_points, curvature_drop_m, meshes_of
+from lucid_ridge.core.light.skyline import skyline_of
 
 
 def _by_rotation(camera, points):
@@ -97,15 +98,87 @@ def test_curvature():
     assert curvature_drop_m(0) == 0
 
 
-@pytest.mark.parametrize("shape", SHAPES)
+UPRIGHT_SHAPES = [shape for shape in SHAPES if shape not in ("water", "shoreline", "path", "stream")]
+
+
+@pytest.mark.parametrize("shape", UPRIGHT_SHAPES)
 def test_outlines_have_the_size_of_their_solid(shape):
     camera = Camera(0, 50, 36, 24, height_m=1.0)
-    seen = outline(camera, Solid(shape, 0, 100, 10, 4))
+    seen = outline(camera, Solid(shape, 0, 1000, 10, 4))
     assert seen.in_view
-    # 10 m wide at 100 m through 50 mm: 5 mm of 36.
-    assert seen.right - seen.left == pytest.approx(5 / 36, rel=0.01)
-    if shape != "water":
-        assert seen.bottom - seen.top == pytest.approx(4 * 0.5 / 24, rel=0.02)
+    # 10 m wide at 1000 m through 50 mm: 0.5 mm of 36; a body's depth of some metres is a hundredth of the distance.
+    assert seen.right - seen.left == pytest.approx(0.5 / 36, rel=0.02)
+    assert seen.bottom - seen.top == pytest.approx(4 * 0.05 / 24, rel=0.12 if shape == "insect" else 0.02)
+
+
+def test_a_solid_stands_with_its_near_side_or_its_axis_at_its_distance():
+    # A block begins at its distance: 2 m wide at 10 m, 24/10 · 2 = 4.8 mm. A post stands around it.
+    camera = Camera(0, 24, 36, 24, height_m=0.5)
+    block = outline(camera, Solid("block", 0, 10, 2, 1))
+    assert block.right - block.left == pytest.approx(4.8 / 36)
+    nearest = min(point[1] for mesh in meshes_of(Solid("post", 0, 10, 2, 1)) for point in mesh.points)
+    assert nearest == pytest.approx(9, abs=0.15)
+
+
+def test_a_path_runs_its_course_on_the_ground():
+    # From 2 m ahead to 10 m ahead and 10 m to the right: seen from 1.5 m, 24 mm, level.
+    path = Solid("path", 0, 2, 1, 0.1, course=((45, 14.142),))
+    seen = outline(Camera(0, 24, 36, 24, height_m=1.5), path)
+    # Its near end lies 24 · 1.5/2 = 18 mm under the middle, its far end 3.6 mm.
+    assert seen.bottom == pytest.approx(0.5 + 18 / 24, abs=0.2)
+    assert seen.top == pytest.approx(0.5 + 3.6 / 24, abs=0.02)
+    ends = course_points(path)
+    assert ends[0] == pytest.approx([0, 2, 0], abs=1e-6)
+    assert ends[-1] == pytest.approx([10, 10, 0], abs=1e-3)
+
+
+def test_what_runs_past_the_camera_is_cut_off_and_still_drawn():
+    # A path from 3 m behind to 5 m ahead under the camera's feet.
+    seen = outline(Camera(0, 24, 36, 24, -20, height_m=1.5), Solid("path", 180, 3, 0.6, 0.1, course=((0, 5),)))
+    assert seen.in_view
+    assert all(np.isfinite(polygon).all() for polygon in seen.polygons)
+
+
+def test_land_from_the_skyline_stands_as_high_as_the_skyline():
+    skyline = skyline_of([(0, 2.0), (90, 6.0), (180, 2.0), (270, 2.0)])
+    solid = Solid("skyline", 90, 3000, 600, 100, profile=skyline)
+    # 6° over the horizon: 50 · tan 6° = 5.255 mm of 24 above the middle, from the height the skyline was taken at.
+    seen = outline(Camera(90, 50, 36, 24, height_m=1.6), solid)
+    assert seen.top == pytest.approx(0.5 - 50 * math.tan(math.radians(6)) / 24, abs=0.002)
+
+
+@given(st.floats(0, 360), st.floats(-80, 80), st.floats(-45, 45), st.integers(0, 1000))
+def test_a_leaning_camera_agrees_with_scipys_rotations(bearing, pitch, roll, seed):
+    camera = Camera(bearing, 35, 36, 24, pitch, "lengthwise", 1.0, 2.0, 1.5, roll)
+    points = np.random.default_rng(seed).normal(0, 50, (20, 3))
+    relative = points - [1.0, 2.0, 1.5]
+    turned = Rotation.from_euler("z", bearing, degrees=True).apply(relative)
+    level = Rotation.from_euler("x", -pitch, degrees=True).apply(turned)
+    # Clockwise seen from behind is a turn about the view; the world then turns the other way.
+    right, forward, up = Rotation.from_euler("y", -roll, degrees=True).apply(level).T
+    ours = project(camera, points)
+    keep = (forward > 0.5) & (np.abs(right / forward) < 50)
+    assert ours.x[keep] == pytest.approx(0.5 + 35 * (right / forward / 36)[keep], abs=1e-6)
+    assert ours.y[keep] == pytest.approx(0.5 - 35 * (up / forward / 24)[keep], abs=1e-6)
+
+
+@given(st.floats(0, 360), st.floats(-90, 90), st.floats(-45, 45), st.sampled_from(["lengthwise", "upright"]), st.integers(0, 1000))
+def test_the_view_matrix_says_what_projection_says(bearing, pitch, roll, orientation, seed):
+    camera = Camera(bearing, 50, 36, 24, pitch, orientation, -4.0, 9.0, 2.0, roll)
+    points = np.random.default_rng(seed).normal(0, 100, (20, 3))
+    placed = np.column_stack((points, np.ones(20))) @ view_matrix(camera).T
+    ours = project(camera, points)
+    assert ((placed[:, 2] > 1e-9) == ours.in_front).all()
+    front = ours.in_front & (placed[:, 2] > 0.1)
+    assert placed[front, 0] / placed[front, 2] == pytest.approx(ours.x[front], abs=1e-6)
+    assert placed[front, 1] / placed[front, 2] == pytest.approx(ours.y[front], abs=1e-6)
+
+
+def test_corners_of_the_frame_are_its_corners():
+    camera = Camera(123, 28, 36, 24, -12, "upright", 1.0, 2.0, 1.5, 7)
+    seen = project(camera, corner_points(camera))
+    assert seen.x == pytest.approx([0, 1, 1, 0], abs=1e-9)
+    assert seen.y == pytest.approx([0, 0, 1, 1], abs=1e-9)
 
 
 def test_water_lies_flat_and_runs_away():

@@ -8,19 +8,25 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from lucid_ridge.core.exposure.motion import LOOK_NAMES
-from lucid_ridge.core.framing.outlines import SHAPES
+from lucid_ridge.core.framing.crop import ASPECT_NAMES
+from lucid_ridge.core.framing.ground import Ground, standing_area
+from lucid_ridge.core.framing.reading import GUIDES
+from lucid_ridge.core.framing.solids import SHAPES
+from lucid_ridge.core.light.skyline import LEVEL, skyline_of
 from lucid_ridge.core.planning.facts import (
     BRACKET_MODES,
     COC_CRITERIA,
     DEPTH_METHODS,
     FILTER_KINDS,
     FOCUS_SCHOOLS,
+    MOUNTS,
     Body,
     Element,
     Filter,
     Lens,
     Location,
     ShotFacts,
+    Support,
 )
 from lucid_ridge.core.planning.marks import STEPS
 from lucid_ridge.core.planning.plan import plan_shot
@@ -36,6 +42,7 @@ locations = st.builds(
     latitude_deg=st.floats(-90, 90),
     longitude_deg=st.floats(-180, 180),
     elevation_m=st.floats(-400, 8000),
+    skyline=st.sampled_from([LEVEL, skyline_of([(10, 4.0), (200, 12.0)])]),
     zone=st.sampled_from(["Europe/London", "Europe/Oslo", "America/Santiago", "Pacific/Kiritimati", "Asia/Kathmandu"]),
 )
 elements = st.builds(
@@ -49,6 +56,7 @@ elements = st.builds(
     height_m=st.floats(0.0001, 9000),
     base_m=st.floats(-5000, 9000),
     speed_mps=_maybe(st.floats(0.001, 400)),
+    course=st.lists(st.tuples(st.floats(0, 360), st.floats(0.01, 500_000)), max_size=3).map(tuple),
 )
 bodies = st.builds(
     Body,
@@ -81,6 +89,11 @@ lenses = st.builds(
     sharpest_f_number=st.floats(0.5, 128),
     max_magnification=_maybe(st.floats(0.01, 20)),
     pupil_ratio=st.floats(0.1, 10),
+    filter_thread_mm=_maybe(st.floats(10, 200)),
+    pupil_depth_mm=_maybe(st.floats(0, 500)),
+    front_mm=_maybe(st.floats(0, 500)),
+    hood_mm=_maybe(st.floats(1, 300)),
+    hood_clear_mm=_maybe(st.floats(10, 500)),
 )
 filters = st.lists(
     st.builds(
@@ -91,6 +104,8 @@ filters = st.lists(
         stops=st.floats(0, 25),
         on_lens=st.booleans(),
         on_when_metered=st.booleans(),
+        mount=st.sampled_from(MOUNTS),
+        thickness_mm=st.floats(0.5, 40),
     ),
     max_size=5,
 ).map(tuple)
@@ -107,6 +122,22 @@ shots = st.fixed_dictionaries(
         "orientation": st.sampled_from(["lengthwise", "upright"]),
         "bearing_deg": _maybe(st.floats(0, 360)),
         "pitch_deg": st.floats(-90, 90),
+        "roll_deg": st.floats(-45, 45),
+        "ground": st.builds(Ground, slope_deg=st.floats(0, 45), down_bearing_deg=st.floats(0, 360), reach_m=st.floats(1, 1000)),
+        "standing": _maybe(st.just(standing_area([(-1, -1), (2, -1), (0, 2)], [1]))),
+        "support": _maybe(st.just(Support(1, "Legs", 0.4, 1.6, 0.1))),
+        "camera_east_m": st.floats(-1000, 1000),
+        "camera_north_m": st.floats(-1000, 1000),
+        "crop_aspect": _maybe(st.sampled_from([name for name in ASPECT_NAMES if name != "free"])),
+        "crop_focal_mm": _maybe(st.floats(1, 6000)),
+        "crop_x": st.floats(0, 1),
+        "crop_y": st.floats(0, 1),
+        "guide": st.sampled_from(tuple(GUIDES)),
+        "pano_across_deg": _maybe(st.floats(1, 360)),
+        "pano_upwards_deg": _maybe(st.floats(1, 170)),
+        "pano_overlap": st.floats(0, 0.89),
+        "pano_pivot_mm": st.floats(0, 1000),
+        "hood_on": st.booleans(),
         "camera_height_m": _maybe(st.floats(0, 100)),
         "sharp_element_ids": st.frozensets(st.integers(1, 4)),
         "near_m": _maybe(st.floats(0.001, 1e6)),

@@ -77,7 +77,7 @@ def _shots(
              metered_f_number=F11, metered_shutter_s=1 / 16, metered_iso=100, shadow_ev=2.0, highlight_ev=16.0, bracket="range", bracket_step_ev=2.0),
         shot("Brown water over the sill", "Texture, not fog: single strands still to be seen.", "weir", third,
              _near(places["weir"], third, "sunrise", 95), "normal", (0, 1), uses=(("pol", True),),
-             wanted_light="open shade", focal_mm=35, bearing_deg=19, pitch_deg=-4, camera_height_m=1.1, f_number=F11, iso=100,
+             wanted_light="open shade", focal_mm=35, bearing_deg=19, pitch_deg=-4, camera_height_m=1.1, muted_readings=[f"cut:{places['weir'].viewpoints[0].elements[2].id}"], f_number=F11, iso=100,
              metered_f_number=F8, metered_shutter_s=0.125, metered_iso=100, wanted_look="textured"),
         shot("Sundew after rain", "One rosette, drops on every tentacle, the lawn behind it melted.", "bog", third,
              _near(places["bog"], third, "sunrise", 150), "macro", (), small,

@@ -59,7 +59,7 @@ def demo_locations(owner_id: int) -> dict[str, Location]:
                 _element("Ebb channel", "water", 233, 2.2, 26, 60, -0.3, 0.35),
                 _element("Mooring posts", "posts", 235, 7.0, 4.6, 1.7, -0.3, bed=1.5),
                 _element("Far shore", "ridge", 226, 2400, 2600, 140),
-                _element("Seamark", "tower", 222.5, 900, 7, 24, 2.0),
+                _element("Seamark", "tower", 242, 900, 7, 24, 2.0),
             ],
         ),
         "weir": _location(

@@ -135,7 +135,7 @@ def _checked_standing(values: Mapping[str, Any]) -> dict[str, Any]:
     values = dict(values)
     if values.get("standing") is not None:
         kept = values["standing"]
-        area = standing_area(kept["corners"], kept["drops"])
+        area = standing_area(kept["corners"], kept.get("drops", []))
         values["standing"] = {"corners": [list(corner) for corner in area.corners], "drops": sorted(area.drops)}
     return values
 

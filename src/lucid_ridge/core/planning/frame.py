@@ -90,20 +90,14 @@ def plan_frame(facts: ShotFacts, depth: DepthStep, light: LightStep) -> FrameSte
     blurs = _blurs(facts, settings, depth)
     melted = frozenset(index for index, item in enumerate(facts.elements) if blurs.get(item.id, 0.0) > _MELTED_SHARE * camera.frame_mm[0])
     readings, reading = frame_readings(facts, above_ground, solids, outlines, crop.window, melted)
-    reasons += [item.reason for item in readings if item.reason and not item.muted]
     seen = tuple(
         SeenElement(
             item.id, item.name, item.shape, near.distance_m, drawn, reading.coverage.shares[index] if reading else 0.0, blurs.get(item.id)
         )
         for index, (item, near, drawn) in enumerate(zip(facts.elements, facts.seen_from_camera.elements, outlines, strict=True))
     )
-    for index, item in enumerate(seen):
-        if index in melted or (facts.close_up and item.id not in facts.sharp_element_ids and item is not _nearest(seen)):
-            continue
-        # Broad things (a ridge, water) are expected to run out of the frame.
-        runs_out = item.shape in BROAD and item.outline.in_view
-        if item.outline.share < _CUT_BELOW_SHARE and not runs_out and f"cut:{item.id}" not in facts.muted_readings:
-            reasons.append(_cut_reason(item, item.id in facts.sharp_element_ids))
+    readings = (*_cuts(facts, seen, melted, reading), *readings)
+    reasons += [item.reason for item in readings if item.reason and not item.muted]
     reasons += standing_reasons(facts, settings)
     drawn = draw_scene(facts, camera, solids, light)
     reasons += _sun_reasons(drawn.sun)
@@ -122,6 +116,21 @@ def plan_frame(facts: ShotFacts, depth: DepthStep, light: LightStep) -> FrameSte
         settings.focal_mm, settings.bearing_deg % 360, settings.camera_height_m, width, height, horizontal, vertical, _horizon(camera), seen,
         drawn, readings, reading, crop, panorama, close, cuts,
     )  # fmt: skip
+
+
+def _cuts(facts: ShotFacts, seen: tuple[SeenElement, ...], melted: frozenset[int], reading: Reading | None) -> list[FrameReading]:
+    """Return what the frame cuts or leaves out; broad things may run out of it, and so may what lies behind a close-up."""
+    touching = {edge.element for edge in reading.edges} if reading else set()
+    found = []
+    for index, item in enumerate(seen):
+        behind = facts.close_up and item.id not in facts.sharp_element_ids and item is not _nearest(seen)
+        runs_out = item.shape in BROAD and item.outline.in_view
+        if item.outline.share >= _CUT_BELOW_SHARE or runs_out or behind or index in melted or index in touching:
+            continue
+        reason = _cut_reason(item, item.id in facts.sharp_element_ids)
+        key = f"cut:{item.id}"
+        found.append(FrameReading(key, reason.weight, reason.text, key in facts.muted_readings, reason))
+    return found
 
 
 def _nearest(seen: tuple[SeenElement, ...]) -> SeenElement:

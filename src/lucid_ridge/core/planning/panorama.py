@@ -58,8 +58,8 @@ def plan_shot_panorama(facts: ShotFacts, camera: Camera, body: Body, light: Ligh
     slip, nearest = _slip(facts, plan, focal_px)
     if slip is not None and nearest is not None:
         weight = TIGHT if slip > _SLIP_PX else HOLDS
-        advice = ": move the pivot under the entrance pupil" if slip > _SLIP_PX else ""
-        reasons.append(Reason("frame", weight, f"With the pivot {facts.pano_pivot_mm:g} mm off the entrance pupil, {nearest} slips by {slip:.1f} pixels between frames{advice}.", "pano_pivot_mm"))  # fmt: skip
+        advice = ": move the pivot under it" if slip > _SLIP_PX else ""
+        reasons.append(Reason("frame", weight, f"{nearest} slips by {slip:.1f} pixels between frames with the pivot {facts.pano_pivot_mm:g} mm off the entrance pupil{advice}.", "pano_pivot_mm"))  # fmt: skip
     brightest = _brightest(plan, light)
     if count > 1:
         where = f" on frame {brightest + 1}, towards the sun" if brightest is not None else ""

@@ -35,8 +35,8 @@ export function Bench({ work, placing }: { work: ShotWork; placing: ((bearing: n
     .map((item) => item.distance_m);
   const corners = shot.place?.viewpoint.standing?.corners ?? [];
   const wanted = Math.max(
-    2.2 * Math.min(...near, 6),
-    1.1 * Math.max(0, ...near.filter((metres) => metres <= 8)),
+    (near.length ? 1.5 : 1) * Math.min(...near, 6),
+    shot.plan.frame.close_up ? 0 : 1.1 * Math.max(0, ...near.filter((metres) => metres <= 8)),
     1.3 * Math.hypot(camera.pose.east, camera.pose.north),
     shot.plan.frame.close_up ? 0 : 1.25 * Math.max(0, ...corners.flat().map(Math.abs)),
   );

@@ -54,9 +54,12 @@ export function Finder({
         const h = w / aspect;
         const left = (width - w) / 2;
         const top = 1;
-        const paper: Paper = (u, v) => `${(left + u * w).toFixed(1)} ${(top + v * h).toFixed(1)}`;
-        const px = (u: number) => left + u * w;
-        const py = (v: number) => top + v * h;
+        // A panorama is wider than its frames: the frame then shrinks until all of it fits in.
+        const fit = panoramaFit(shot, matrix);
+        const px = (u: number) => left + (0.5 + (u - 0.5) * fit) * w;
+        const py = (v: number) => top + (0.5 + (v - 0.5) * fit) * h;
+        const paper: Paper = (u, v) => `${px(u).toFixed(1)} ${py(v).toFixed(1)}`;
+        const [fw, fh] = [w * fit, h * fit];
         const flat = frame.elements.filter((item) => onGround(item.shape));
         const upright = frame.elements.filter((item) => !onGround(item.shape));
         return (
@@ -82,18 +85,18 @@ export function Finder({
               {frame.elements.map((item) => (
                 <filter key={item.id} id={`blur-${item.id}`} x="-40%" y="-40%" width="180%" height="180%">
                   {/* A disc of diameter d looks like a Gaussian of d/4. */}
-                  <feGaussianBlur stdDeviation={Math.min(60, ((item.blur_share ?? 0) * w) / 4)} />
+                  <feGaussianBlur stdDeviation={Math.min(60, ((item.blur_share ?? 0) * fw) / 4)} />
                 </filter>
               ))}
             </defs>
             <rect x={left} y={top} width={w} height={h} fill={ink("sky")} />
             <g clipPath="url(#finder-frame)">
-              <Discs shot={shot} matrix={matrix} px={px} py={py} w={w} />
+              <Discs shot={shot} px={px} py={py} w={fw} />
               {frame.view?.skyline && <path d={ringPath(matrix, frame.view.skyline, paper)} fill={ink("far")} />}
               <path d={groundBelow(matrix, pose.bearing, frame.view?.eye ?? [0, 0, 0], paper)} fill={ink("low")} />
               {shot.backdrop && <BackdropImage backdrop={shot.backdrop} matrix={matrix} px={px} py={py} />}
               {flat.map((item) => (
-                <Blurred key={item.id} item={item} w={w}>
+                <Blurred key={item.id} item={item} w={fw}>
                   <Solids item={item} matrix={matrix} paper={paper} shift={of(item)} />
                 </Blurred>
               ))}
@@ -102,16 +105,16 @@ export function Finder({
                 .map((water) => (
                   <g key={water.id} clipPath={`url(#water-${water.id})`} opacity={0.55} data-mirror="">
                     {upright.map((item) => (
-                      <Blurred key={item.id} item={item} w={w}>
+                      <Blurred key={item.id} item={item} w={fw}>
                         <Solids item={item} matrix={after(matrix, water.mirror ?? [])} paper={paper} shift={of(item)} mirrored />
                       </Blurred>
                     ))}
                   </g>
                 ))}
               {flat
-                .filter((item) => (item.streak_share ?? 0) * w > 5 && isWet(item.shape))
+                .filter((item) => (item.streak_share ?? 0) * fw > 5 && isWet(item.shape))
                 .map((item) => (
-                  <Streaks key={item.id} item={item} matrix={matrix} px={px} py={py} w={w} />
+                  <Streaks key={item.id} item={item} matrix={matrix} px={px} py={py} w={fw} />
                 ))}
               {upright.map(
                 (item) =>
@@ -126,23 +129,24 @@ export function Finder({
                   ),
               )}
               {upright.map((item) => (
-                <Blurred key={item.id} item={item} w={w}>
+                <Blurred key={item.id} item={item} w={fw}>
                   <Solids item={item} matrix={matrix} paper={paper} shift={of(item)} />
                 </Blurred>
               ))}
-              <CornerCut shot={shot} px={px} py={py} w={w} h={h} />
+              <PanoramaFrames shot={shot} matrix={matrix} paper={paper} />
+              <CornerCut shot={shot} px={px} py={py} w={fw} h={fh} />
             </g>
-            <PanoramaFrames shot={shot} matrix={matrix} paper={paper} />
-            <Crop shot={shot} set={set} px={px} py={py} w={w} h={h} />
+            <Crop shot={shot} set={set} px={px} py={py} w={fw} h={fh} />
             <Guides shot={shot} px={px} py={py} />
-            <rect x={left} y={top} width={w} height={h} fill="none" stroke={ink("edge")} strokeWidth={1.5} />
+            <rect x={left} y={top} width={w} height={h} fill="none" stroke={ink(fit < 1 ? "line" : "edge")} strokeWidth={1.5} />
+            {fit < 1 && <rect x={px(0)} y={py(0)} width={fw} height={fh} fill="none" stroke={ink("edge")} strokeWidth={1.5} />}
             <Names items={frame.elements} matrix={matrix} shift={shift} px={px} py={py} top={top} left={left} w={w} h={h} />
             <Aim
               x={px(0.5)}
               y={py(0.5)}
               pose={pose}
               aim={(bearing, pitch) => move({ bearing, pitch })}
-              perPixel={{ across: hfov / w, upwards: vfov / h }}
+              perPixel={{ across: hfov / fw, upwards: vfov / fh }}
             />
             <text x={left + w / 2} y={top + h + 16} textAnchor="middle" fontSize="12.5" fill={ink("muted")}>
               <tspan className="figure">
@@ -160,6 +164,15 @@ export function Finder({
       }}
     </Drawing>
   );
+}
+
+/** How much smaller the frame is drawn so that all frames of a panorama fit in; no smaller than a fifth. */
+function panoramaFit(shot: Shot, matrix: Matrix): number {
+  const aims = shot.plan.frame.panorama?.aims ?? [];
+  if (aims.length < 2) return 1;
+  const placed = aims.flatMap((aim) => aim.corners.map((corner) => place(matrix, corner)));
+  const reach = placed.map(([u, v, depth]) => (depth > 0 ? Math.max(Math.abs(u / depth - 0.5), Math.abs(v / depth - 0.5)) : 9));
+  return Math.max(0.2, Math.min(1, 0.48 / Math.max(...reach)));
 }
 
 function Blurred({ item, w, children }: { item: Seen; w: number; children: React.ReactNode }) {
@@ -192,18 +205,7 @@ function groundBelow(matrix: Matrix, bearing: number, eye: readonly number[], pa
 }
 
 /** Sun and moon where they stand; they move with the camera as what is endlessly far does. */
-function Discs({
-  shot,
-  px,
-  py,
-  w,
-}: {
-  shot: Shot;
-  matrix: Matrix;
-  px: (u: number) => number;
-  py: (v: number) => number;
-  w: number;
-}) {
+function Discs({ shot, px, py, w }: { shot: Shot; px: (u: number) => number; py: (v: number) => number; w: number }) {
   const { sun, moon } = shot.plan.frame;
   return (
     <>

@@ -1,0 +1,191 @@
+"""What step 3 says of place, tripod, panorama, close-up and corners."""
+
+import dataclasses
+import math
+from datetime import UTC, date, datetime
+
+import pytest
+
+from lucid_ridge.core.framing.ground import Ground, standing_area
+from lucid_ridge.core.light.skyline import skyline_of
+from lucid_ridge.core.planning.facts import Body, Element, Filter, Lens, Location, ShotFacts, Support
+from lucid_ridge.core.planning.plan import plan_shot
+
+# 24 November 2026, 11:30: the sun in the south-south-east, some 14° up (checked below).
+FACTS = ShotFacts(
+    location=Location("Shore", 54.53, -3.21, 4, "Europe/London"),
+    viewpoint_name="Bank",
+    elements=(Element(1, "Stone", "boulder", 180, 2.0, 0.6, 0.4), Element(2, "Mast", "post", 188, 60, 0.5, 9)),
+    date_local=date(2026, 11, 24),
+    time_utc=datetime(2026, 11, 24, 11, 30, tzinfo=UTC),
+    body=Body(1, "Body", 36, 24, 8256, 5504, 100, 25600, 1 / 8192, 32, True, 11, 9, 3),
+    lens=Lens(1, "Zoom", 24, 70, 2.8, 22.6, 380, 8),
+    focal_mm=24,
+    bearing_deg=184,
+    pitch_deg=-8,
+    camera_height_m=1.2,
+    f_number=11,
+    sharp_element_ids=frozenset({1, 2}),
+    metered_f_number=11,
+    metered_shutter_s=1 / 60,
+    metered_iso=100,
+)
+AREA = standing_area([(-1, -1), (1, -1), (1, 1), (-1, 1)], [1])
+LEGS = Support(1, "Legs", 0.4, 1.6, 0.1)
+MACRO = Lens(2, "Macro", 90, 90, 2.8, 32, 300, 5.6, 2.0, front_mm=88)
+
+
+def _plan(**changes):
+    return plan_shot(dataclasses.replace(FACTS, **changes))
+
+
+def _said(plan, *weights):
+    return " ".join(reason.text for reason in plan.because if reason.step == "frame" and (not weights or reason.weight in weights))
+
+
+def test_outside_the_standing_area_fails_and_the_edge_is_a_caution():
+    inside = _plan(standing=AREA)
+    assert "standing area" not in _said(inside) and "edge is" not in _said(inside)
+    # 0.4 m from the side with the drop.
+    near = _plan(standing=AREA, camera_east_m=0.6)
+    assert "The edge is 0.40 m away" in _said(near, "caution")
+    outside = _plan(standing=AREA, camera_east_m=1.5)
+    assert "stands 0.50 m outside" in _said(outside, "fails")
+
+
+@pytest.mark.parametrize(
+    ("height", "weight", "words"),
+    [
+        (1.2, "holds", "holds the camera at 1.20 m"),
+        (0.2, "tight", "column inverted"),
+        (0.05, "tight", "bag on the ground"),
+        (2.0, "fails", "0.40 m higher"),
+    ],
+)
+def test_what_the_tripod_reaches(height, weight, words):
+    assert words in _said(_plan(support=LEGS, camera_height_m=height), weight)
+
+
+def test_a_panorama_is_counted_into_the_sequence():
+    single, wide = _plan(), _plan(pano_across_deg=120, pano_overlap=0.4)
+    pano = wide.frame.panorama.plan
+    assert len(wide.sequence.frames) == len(pano.aims) * len(single.sequence.frames)
+    assert [frame.aim for frame in wide.sequence.frames][:: len(single.sequence.frames)] == list(pano.aims)
+    assert wide.sequence.total_s == pytest.approx(len(pano.aims) * single.sequence.total_s)
+    assert f"{len(pano.aims)} frames" in _said(wide)
+    assert "panorama of" in next(verdict.text for verdict in wide.verdicts if verdict.step == "frame")
+    # The sun in the south: the frame nearest to it is the one to meter.
+    sun = wide.light.sun_azimuth_deg
+    assert 160 < sun < 180
+    nearest = min(range(len(pano.aims)), key=lambda index: abs(pano.aims[index].bearing_deg - sun))
+    assert wide.frame.panorama.brightest == nearest
+
+
+def test_a_pivot_beside_the_pupil_slips_and_one_under_it_does_not():
+    wide = _plan(pano_across_deg=120, pano_pivot_mm=60)
+    assert "Stone slips by" in _said(wide, "tight")
+    # By hand: chord 2 · 60 mm · sin(turn/2) times (1/2 - 1/60), in pixels of 36 mm/8256 at the focal length as it images.
+    aims = wide.frame.panorama.plan.aims
+    turn = aims[1].bearing_deg - aims[0].bearing_deg
+    slip = 2 * 0.06 * math.sin(math.radians(turn) / 2) * (1 / 2 - 1 / 60) * 24 * (1 + wide.depth.magnification) / (36 / 8256)
+    assert wide.frame.panorama.slip_px == pytest.approx(slip, rel=0.01)
+    assert _plan(pano_across_deg=120).frame.panorama.slip_px is None
+
+
+def test_a_panorama_that_cannot_be_taken_says_why():
+    plan = _plan(pano_upwards_deg=170, pitch_deg=60)
+    assert plan.frame.panorama.plan is None
+    assert "straight up" in _said(plan, "fails")
+    assert len(plan.sequence.frames) == len(_plan(pitch_deg=60).sequence.frames)
+
+
+def _close(**changes):
+    flower = Element(1, "Flower", "flower", 0, 0.15, 0.01, 0.008, 0.1)
+    return _plan(**{"elements": (flower,), "lens": MACRO, "focal_mm": 90, "magnification": 1.5, "subject_depth_mm": 3.0, "bearing_deg": 0.0, "pitch_deg": 0.0, "camera_height_m": 0.104, "sharp_element_ids": frozenset({1}), **changes})  # fmt: skip
+
+
+def test_the_bench_close_up():
+    plan = _close()
+    close = plan.frame.close_up
+    # 36 × 24 mm at 1.5:1 hold 24 × 16 mm; the subject lies 90 · (1 + 1/1.5) = 150 mm away, 62 mm before the lens.
+    assert close.field_mm == pytest.approx((24, 16))
+    assert close.working_mm == pytest.approx(62)
+    assert "62 mm from the front of the lens" in _said(plan)
+    assert "level with Flower" in _said(plan)
+    assert _plan().frame.close_up is None
+
+
+def test_the_background_close_up_melts_or_not():
+    flower, leaf = Element(1, "Flower", "flower", 0, 0.15, 0.01, 0.008, 0.1), Element(2, "Leaf", "boulder", 2, 0.35, 0.1, 0.1)
+    near = _close(elements=(flower, leaf))
+    # 200 mm behind a subject 150 mm away: 1.3 times.
+    assert "Leaf lies only 1.3 times" in _said(near, "tight")
+    far = _close(elements=(flower, dataclasses.replace(leaf, distance_m=0.6)))
+    assert "melts" in _said(far, "holds")
+    # Blurred away it collides with nothing.
+    assert not any(reading.key.startswith("air") for reading in far.frame.readings)
+
+
+def test_ones_own_shadow_close_up():
+    # Looking north from below the sun in the south: it comes over the shoulder, 14° high; pitched so that the lens is out of its way.
+    shaded = _close(pitch_deg=-60)
+    assert "your own shadow" in _said(shaded, "tight")
+    assert "shadow falls" not in _said(_close(bearing_deg=90.0))
+
+
+def test_insects_fly_off():
+    wasp = Element(1, "Wasp", "insect", 0, 0.15, 0.02, 0.01, 0.1)
+    assert "an insect will fly" in _said(_close(elements=(wasp,)), "tight")
+
+
+def test_filters_in_the_corners():
+    # Two screw-in filters of 5 mm on a 72 mm thread with the pupil 40 mm deep: 50 · tan θ = 34.5 - 24/11/2 reaches 16.0 mm of 21.6.
+    lens = dataclasses.replace(FACTS.lens, filter_thread_mm=72.0, pupil_depth_mm=40.0)
+    glass = [Filter(number, f"Glass {number}", "neutral density", 1, on_lens=True) for number in (1, 2)]
+    cut = _plan(lens=lens, filters=tuple(glass))
+    assert cut.frame.clearing.darkens_from_mm == pytest.approx(24 * (34.5 - 24 / 11 / 2) / 50, abs=0.01)
+    assert "Glass 2 cuts the corners" in _said(cut, "fails")
+    # Zoomed in it clears; without a known depth it is only said to be possible.
+    assert "clears the corners" in _said(_plan(lens=lens, filters=tuple(glass), focal_mm=50), "holds")
+    unknown = _plan(lens=dataclasses.replace(lens, pupil_depth_mm=None), filters=tuple(glass))
+    assert "at worst" in _said(unknown, "tight")
+    assert "not known" in _said(_plan(filters=tuple(glass)))
+    assert _plan(lens=lens).frame.clearing is None
+
+
+def test_what_is_cut_can_be_wanted():
+    plan = _plan(bearing_deg=150, sharp_element_ids=frozenset({2}))
+    cut = next(reading for reading in plan.frame.readings if reading.key.startswith("cut"))
+    assert cut.reason.text in _said(plan)
+    muted = _plan(bearing_deg=150, sharp_element_ids=frozenset({2}), muted_readings=frozenset({cut.key}))
+    assert cut.reason.text not in _said(muted)
+
+
+def test_slope_lifts_the_camera_with_the_ground():
+    # 10° down to the south: 3 m to the north the ground, and the camera on it, stands 0.529 m higher.
+    plan = _plan(ground=Ground(10, 180, 30), camera_north_m=3.0)
+    assert plan.frame.drawn.eye[2] == pytest.approx(1.2 + 3 * math.tan(math.radians(10)))
+    assert plan.frame.camera_height_m == 1.2
+
+
+def test_sun_and_moon_and_the_land_are_drawn():
+    plan = _plan(bearing_deg=plan_shot(FACTS).light.sun_azimuth_deg, pitch_deg=0)
+    assert plan.frame.sun.x == pytest.approx(0.5, abs=0.002)
+    assert plan.frame.drawn.sunlit
+    # A fell that hides the sun takes shadows and sunlight out of the drawing; it is drawn where the scene has no ridge.
+    dark = _plan(location=dataclasses.replace(FACTS.location, skyline=skyline_of([(90, 1), (170, 30), (250, 1)])))
+    assert not dark.frame.drawn.sunlit
+    assert all(item.shadow is None for item in dark.frame.drawn.elements)
+    assert dark.frame.drawn.skyline is not None
+    assert plan.frame.drawn.elements[1].shadow is not None
+    night = _plan(time_utc=datetime(2026, 11, 24, 21, 0, tzinfo=UTC), bearing_deg=None)
+    assert night.frame.sun is None
+    moon = _plan(
+        time_utc=datetime(2026, 11, 24, 21, 0, tzinfo=UTC),
+        bearing_deg=night.light.moon_azimuth_deg,
+        pitch_deg=night.light.moon_altitude_deg,
+    ).frame.drawn.moon
+    # A day after full moon nearly all of the disc is lit; half a degree of 73.7° is the disc's share.
+    assert moon.fraction > 0.97
+    assert moon.diameter_share == pytest.approx(math.radians(0.52) * 24 * (1 + night.depth.magnification) / 36, rel=0.01)
+    assert (moon.x, moon.y) == (pytest.approx(0.5, abs=1e-3), pytest.approx(0.5, abs=1e-3))

@@ -1,0 +1,100 @@
+"""Close up: fields, working distances, accessories, background and shadows, by hand."""
+
+import math
+
+import pytest
+
+from lucid_ridge.core.errors import InputError
+from lucid_ridge.core.optics.close_up import (
+    background_behind,
+    close_up_setups,
+    field_width_mm,
+    largest_with_close_up_lens,
+    largest_with_tube,
+    magnification_from_field,
+    shadow_on_subject,
+    with_close_up_lens_mm,
+)
+
+
+def test_magnification_from_a_ruler():
+    # Common practice: a 17.3 mm sensor over 21 mm of a ruler is 0.82:1, over 11 mm 1.57:1.
+    assert magnification_from_field(17.3, 21) == pytest.approx(0.82, abs=0.005)
+    assert magnification_from_field(17.3, 11) == pytest.approx(1.57, abs=0.005)
+    assert field_width_mm(36, 1.5) == pytest.approx(24)
+    assert field_width_mm(17.3, magnification_from_field(17.3, 21)) == pytest.approx(21)
+
+
+def test_tubes_and_close_up_lenses():
+    # m grows by extension/f: 25 mm behind a 50 mm lens that reaches 0.15 make 0.65.
+    assert largest_with_tube(50, 0.15, 25) == pytest.approx(0.65)
+    # Powers add: 10 dioptres of a 100 mm lens and 2 more make 83.3 mm.
+    assert with_close_up_lens_mm(100, 2) == pytest.approx(1000 / 12)
+    # Focused at infinity a close-up lens of 2 dioptres puts the plane at half a metre: m = f · D = 0.2.
+    assert largest_with_close_up_lens(100, 0.0, 2) == pytest.approx(0.2)
+    # From 1:1 the image lies at 200 mm: 200/83.3 - 1 = 1.4.
+    assert largest_with_close_up_lens(100, 1.0, 2) == pytest.approx(1.4)
+
+
+def test_twice_the_focal_length_gives_nearly_twice_the_room():
+    # Common practice. At 1:1 the subject lies two focal lengths from the lens.
+    setups = {setup.name: setup for setup in close_up_setups(100, 1.0, 1.0, 36, front_mm=60)}
+    alone, longer = setups["the lens alone"], setups["a lens twice as long"]
+    assert (alone.object_mm, longer.object_mm) == (200, 400)
+    assert alone.working_mm == 140
+    assert alone.reached
+    # Extension at 1:1 costs two stops (common practice).
+    assert alone.cost_stops == pytest.approx(2.0)
+    # The longer lens sees half the angle behind the subject.
+    assert math.tan(math.radians(longer.background_deg / 2)) == pytest.approx(math.tan(math.radians(alone.background_deg / 2)) / 2)
+
+
+def test_a_converter_enlarges_and_keeps_the_distance():
+    setups = {setup.name: setup for setup in close_up_setups(100, 1.0, 2.0, 36)}
+    converter = setups["a 2× converter"]
+    # The lens works at 1:1, where it stands 200 mm away; two stops for its extension and two for the converter.
+    assert converter.object_mm == pytest.approx(200)
+    assert converter.largest == pytest.approx(2.0)
+    assert converter.reached
+    assert converter.cost_stops == pytest.approx(4.0)
+    assert not setups["the lens alone"].reached
+
+
+def test_the_background_melts_from_twice_the_distance():
+    # 100 mm at 1:1, f/4: the subject at 200 mm. 400 mm behind it is twice as far: A · m · (d - u)/d = 25 · 1 · 400/600.
+    behind = background_behind(100, 4, 1.0, 36, 400)
+    assert behind.times == pytest.approx(2)
+    assert behind.melts
+    assert behind.blur_mm == pytest.approx(25 * 400 / 600)
+    # There the frame holds three times the width it holds at the subject.
+    assert behind.width_mm == pytest.approx(108)
+    assert not background_behind(100, 4, 1.0, 36, 300).melts
+    assert background_behind(100, 4, 1.0, 36, math.inf).blur_mm == pytest.approx(25)
+    with pytest.raises(InputError):
+        background_behind(100, 4, 1.0, 36, 0)
+
+
+def test_whose_shadow_falls_on_the_subject():
+    # Looking south with the sun in the north behind, level with the view: the lens itself stands in its way.
+    behind = shadow_on_subject(180, -20, 0, 20, 0.2, 0.1, 0.035)
+    assert behind.angle_deg == pytest.approx(0, abs=0.01)
+    assert behind.lens
+    # Low over the shoulder, but clear of the lens: atan(0.035/0.1) is 19.3° around it.
+    low = shadow_on_subject(180, -45, 0, 20, 0.2, 0.1, 0.035)
+    assert not low.lens
+    assert low.photographer
+    # From the side, high, or under the horizon nobody casts one.
+    assert not any(
+        (
+            shadow_on_subject(180, -20, 90, 20, 0.2, 0.1, 0.035).photographer,
+            shadow_on_subject(180, -20, 0, 85, 0.2, 0.1, 0.035).photographer,
+        )
+    )
+    assert not shadow_on_subject(180, -20, 0, -3, 0.2, 0.1, 0.035).lens
+
+
+def test_impossible_magnifications_are_refused():
+    with pytest.raises(InputError):
+        close_up_setups(100, 1.0, 0, 36)
+    with pytest.raises(InputError):
+        magnification_from_field(17.3, 0)
