@@ -96,11 +96,11 @@ class Screen:
         return box
 
     def press(self, button: str) -> None:
-        """Press a button by its words; a step that is just being exchanged for another is waited out."""
+        """Press a button by its words or its label; a step that is just being exchanged for another is waited out."""
 
         def pressed() -> bool:
             try:
-                self.find(f"//button[normalize-space()='{button}']").click()
+                self.find(f"//button[normalize-space()='{button}' or @aria-label='{button}']").click()
             except StaleElementReferenceException:
                 return False
             return True

@@ -18,21 +18,24 @@ STEPS = (
     ("year", "Posts at the ebb", "light", "Graphite", False),
     ("frame", "Split boulder under the fell", "frame", "Graphite", False),
     ("tuner", "Split boulder under the fell", "frame", "Graphite", False),
+    ("panorama", "Layered riggs", "frame", "Paper", False),
+    ("close-up", "Sundew after rain", "frame", "Graphite", False),
     ("depth", "Posts at the ebb", "depth", "Graphite", False),
     ("depth-close-up", "Sundew after rain", "depth", "Graphite", False),
     ("exposure", "Posts at the ebb", "exposure", "Graphite", False),
-    ("bracket-paper", "Split boulder under the fell", "exposure", "Paper", False),
     ("sequence", "Split boulder under the fell", "sequence", "Graphite", False),
     ("field", "Posts at the ebb", "field", "Graphite", False),
     ("light-ember", "Midnight sun over the sound", "light", "Ember", False),
     ("light-phone", "Brown water over the sill", "light", "Graphite", True),
-    ("depth-phone", "Posts at the ebb", "depth", "Graphite", True),
 )
 # What is pressed before the picture is taken.
 VIEWS = {
     "skyline": ("The skyline",),
     "year": ("The year", "Search the year", "Go through the year"),
+    "frame": ("Reading",),
     "tuner": ("Fine-tuner", "Find the camera"),
+    "panorama": ("Crop, panorama",),
+    "close-up": ("Close up",),
 }
 PAGES = (
     ("notebook", "/", "//h2", False),

@@ -14,6 +14,7 @@ def _reading(screen, words):
 
 def _finder(screen):
     """The finder as it is drawn: all its paths."""
+    screen.find("//*[@data-bench]//*[name()='svg']//*[name()='path']")
     return screen.browser.execute_script(
         "return [...document.querySelectorAll('[data-bench] svg')[0].querySelectorAll('path')].map(p => p.getAttribute('d')).join()"
     )

@@ -167,6 +167,6 @@ def test_deleting_asks_and_can_be_undone(screen):
     screen.find("//button[@aria-expanded='false' and contains(., 'Ebb channel')]").click()
     screen.press("delete Ebb channel …")
     screen.press("Delete")
-    screen.wait(lambda: "3 elements" in screen.verdict("place"))
-    screen.chord(Keys.CONTROL, "z")
     screen.wait(lambda: "4 elements" in screen.verdict("place"))
+    screen.chord(Keys.CONTROL, "z")
+    screen.wait(lambda: "5 elements" in screen.verdict("place"))

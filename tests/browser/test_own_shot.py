@@ -137,7 +137,7 @@ def test_the_camera_is_aimed_in_the_finder(screen):
     aim = screen.handle("Aim of the camera")
     aim.send_keys(Keys.ARROW_RIGHT, Keys.ARROW_RIGHT)
     screen.wait(lambda: screen.field("Bearing").get_attribute("value") == "136")
-    screen.drag(screen.handle("Aim of the camera"), -160, 0)
+    screen.drag(screen.handle("Aim of the camera"), -100, 0)
     screen.wait(lambda: 145 < float(screen.field("Bearing").get_attribute("value")) < 165)
 
 

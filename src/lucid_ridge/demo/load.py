@@ -13,17 +13,25 @@ from ..core.light.instants import local_day
 from ..core.planning.plan import plan_shot
 from ..operations.cards import card_content
 from ..operations.facts import PLAN_VERSION, inputs_hash, shot_facts
+from ..operations.framings import choices_of
 from ..operations.photographers import local_photographer
 from ..operations.skylines import MEASURED, keep_grid, skyline_by_grid
 from ..standins.tide import tide_at
 from ..store.kit import Body, Filter, Lens, Support
 from ..store.places import Location, MeterReading
-from ..store.shots import FieldCard, Shot, ShotFilter, ShotSharpElement
+from ..store.shots import FieldCard, Framing, Shot, ShotFilter, ShotSharpElement
 from .kit import demo_kit
 from .places import add_surroundings, demo_locations
 from .terrain import NAME, corran_grid
 
 WITH_CARD = {"Posts at the ebb", "Split boulder under the fell"}
+OTHER_FRAMINGS: dict[str, dict[str, dict[str, Any]]] = {
+    "Split boulder under the fell": {
+        "as found, from the chest": {"camera_height_m": 1.3, "pitch_deg": -22.0},
+        "upright, the boulder large": {"orientation": "upright", "bearing_deg": 128.0, "pitch_deg": -18.0, "focal_mm": 24.0},
+        "low, the larch alone": {"camera_height_m": 0.4, "bearing_deg": 148.0, "pitch_deg": 4.0, "focal_mm": 35.0},
+    }
+}
 F8, F11, F16 = 8.0, 2**3.5, 16.0
 
 
@@ -44,6 +52,9 @@ def load_demo(session: Session, today: date | None = None) -> None:
         session.flush()
         if shot.name in WITH_CARD:
             _add_card(session, shot)
+        for name, changes in OTHER_FRAMINGS.get(shot.name, {}).items():
+            shot.framings.append(Framing(name=name, made_at_utc=datetime.now(UTC), choices={**choices_of(shot), **changes}))
+    session.flush()
 
 
 def _shots(
@@ -89,7 +100,7 @@ def _shots(
              metered_f_number=F8, metered_shutter_s=1 / 4, metered_iso=100, settle_s=1),
         shot("Layered riggs", "Ridge behind ridge, each paler than the one before.", "larch", weekend,
              _near(places["larch"], weekend, "sunset", -75), "long", (0, 3),
-             wanted_light="glow", focal_mm=135, bearing_deg=286, pitch_deg=0.4, f_number=F11, iso=100),
+             wanted_light="glow", focal_mm=135, bearing_deg=286, pitch_deg=0.4, f_number=F11, iso=100, pano_across_deg=48),
         shot("Midnight sun over the sound", "One low light all night long.", "isfold", midsummer,
              datetime(midsummer.year, 6, 20, 22, 40, tzinfo=UTC), "wide", (0, 2), uses=(("nd6", False),),
              focal_mm=24, bearing_deg=350, pitch_deg=-9, f_number=F11, iso=100, near_m=1.6, far_infinite=True, wanted_shutter_s=8.0),

@@ -3796,7 +3796,7 @@ export interface components {
         };
         /**
          * DiscOut
-         * @description Sun or moon: fraction of the disc lit, and where its lit side points, counter-clockwise from the right.
+         * @description Sun or moon: fraction of the disc lit, and where its lit side points, counter-clockwise from the right. point: far away [m].
          */
         DiscOut: {
             /** Diameter Share */
@@ -3805,6 +3805,8 @@ export interface components {
             fraction: number;
             /** Lit Angle Deg */
             lit_angle_deg: number;
+            /** Point */
+            point: number[];
             /** X */
             x: number;
             /** Y */

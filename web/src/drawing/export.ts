@@ -6,6 +6,8 @@ const STYLED = [
   "stroke-width",
   "stroke-dasharray",
   "opacity",
+  "fill-opacity",
+  "stroke-opacity",
   "font-family",
   "font-size",
   "font-weight",
@@ -38,6 +40,18 @@ export async function savePng(drawing: SVGSVGElement, name: string): Promise<voi
 
 const fileName = (name: string) => name.toLowerCase().replace(/[^a-z0-9]+/g, "-");
 
+/** Mixed colours come as color(srgb …), which other programs may not read. */
+function plainColour(value: string): string {
+  return value.replace(
+    /color\(srgb ([\d.]+) ([\d.]+) ([\d.]+)\)/,
+    (_, ...parts: string[]) =>
+      `rgb(${parts
+        .slice(0, 3)
+        .map((part) => Math.round(Number(part) * 255))
+        .join(", ")})`,
+  );
+}
+
 function standAlone(drawing: SVGSVGElement): string {
   const copy = drawing.cloneNode(true) as SVGSVGElement;
   const originals = drawing.querySelectorAll("*");
@@ -47,7 +61,7 @@ function standAlone(drawing: SVGSVGElement): string {
     const style = getComputedStyle(original);
     for (const property of STYLED) {
       const value = style.getPropertyValue(property);
-      if (value) (node as SVGElement).style.setProperty(property, value);
+      if (value) (node as SVGElement).style.setProperty(property, plainColour(value));
     }
   });
   for (const handle of copy.querySelectorAll("[data-handle]")) handle.remove();

@@ -15,6 +15,7 @@ const MONO = "var(--lr-fonts-mono)";
 /** The card itself: readable in black and white at arm's length, one line a frame. */
 export function Card({ content, stale }: { content: Content; stale: boolean }) {
   const bracket = content.frames.some((frame) => frame.offset !== "0 EV");
+  const panorama = content.frames.some((frame) => frame.aim);
   const [first] = content.frames;
   return (
     <Box as="article" className="field-card" display="grid" gap="10px" lineHeight="1.25">
@@ -49,24 +50,27 @@ export function Card({ content, stale }: { content: Content; stale: boolean }) {
       <chakra.table width="100%" borderCollapse="collapse" fontSize="1em">
         <thead>
           <tr>
-            {["", "focus", "shutter", ...(bracket ? ["bracket"] : []), "opens at", "✓"].map((head, index) => (
-              <chakra.th
-                key={head || "number"}
-                textAlign={index ? "left" : "right"}
-                fontWeight="500"
-                fontSize="0.85em"
-                py="2px"
-                pr="8px"
-                borderBottom="1px solid currentColor"
-              >
-                {head}
-              </chakra.th>
-            ))}
+            {["", ...(panorama ? ["aim"] : []), "focus", "shutter", ...(bracket ? ["bracket"] : []), "opens at", "✓"].map(
+              (head, index) => (
+                <chakra.th
+                  key={head || "number"}
+                  textAlign={index ? "left" : "right"}
+                  fontWeight="500"
+                  fontSize="0.85em"
+                  py="2px"
+                  pr="8px"
+                  borderBottom="1px solid currentColor"
+                >
+                  {head}
+                </chakra.th>
+              ),
+            )}
           </tr>
         </thead>
         <tbody>
           {content.frames.map((frame, index) => {
-            const newFocus = index > 0 && content.frames[index - 1]?.focus_index !== frame.focus_index;
+            const before = content.frames[index - 1];
+            const newFocus = before !== undefined && (before.focus_index !== frame.focus_index || before.aim !== frame.aim);
             return (
               <chakra.tr
                 key={frame.number}
@@ -74,6 +78,7 @@ export function Card({ content, stale }: { content: Content; stale: boolean }) {
                 style={{ fontFamily: MONO, breakInside: "avoid" }}
               >
                 <Cell right>{frame.number}</Cell>
+                {panorama && <Cell>{frame.aim}</Cell>}
                 <Cell>{frame.focus}</Cell>
                 <Cell strong>{frame.shutter}</Cell>
                 {bracket && <Cell>{frame.offset}</Cell>}

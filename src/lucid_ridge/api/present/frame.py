@@ -14,7 +14,7 @@ from ...core.framing.reading import GUIDES
 from ...core.planning.close_up import CloseUpStep
 from ...core.planning.facts import ShotFacts, camera_of, settings_of, standing_on
 from ...core.planning.frame import FrameStep
-from ...core.planning.frame_scene import Drawn, DrawnElement
+from ...core.planning.frame_scene import Disc, Drawn, DrawnElement
 from ...core.planning.panorama import PanoramaPlan
 from ...core.planning.plan import ShotPlan
 from ...core.units.lengths import compass_point, format_distance, format_duration
@@ -36,8 +36,8 @@ def present_frame(facts: ShotFacts, plan: ShotPlan) -> out.FrameOut:
         vertical_fov_deg=step.vertical_fov_deg,
         horizon=polygons([step.horizon])[0] if step.horizon is not None else [],
         elements=_elements(facts, plan),
-        sun=out.DiscOut.model_validate(step.drawn.sun) if step.drawn and step.drawn.sun else None,
-        moon=out.DiscOut.model_validate(step.drawn.moon) if step.drawn and step.drawn.moon else None,
+        sun=_disc(step.drawn.sun) if step.drawn and step.drawn.sun else None,
+        moon=_disc(step.drawn.moon) if step.drawn and step.drawn.moon else None,
         view=_view(facts, step.drawn) if step.drawn else None,
         readings=[out.FrameReadingOut.model_validate(item) for item in step.readings],
         guide_lines=list(GUIDES[facts.guide]),
@@ -107,6 +107,17 @@ def _view(facts: ShotFacts, drawn: Drawn) -> out.ViewOut:
         ground_m=float(facts.ground.height_m(facts.camera_east_m, facts.camera_north_m)), ground_line=_points(drawn.ground_line),
         sunlit=drawn.sunlit,
     )  # fmt: skip
+
+
+def _disc(disc: Disc) -> out.DiscOut:
+    return out.DiscOut(
+        x=disc.x,
+        y=disc.y,
+        diameter_share=disc.diameter_share,
+        point=list(disc.point),
+        fraction=disc.fraction,
+        lit_angle_deg=disc.lit_angle_deg,
+    )
 
 
 def _crop(crop: Crop, lens_share: float) -> out.CropOut:

@@ -92,11 +92,12 @@ class SeenElementOut(Out):
 
 
 class DiscOut(Out):
-    """Sun or moon: fraction of the disc lit, and where its lit side points, counter-clockwise from the right."""
+    """Sun or moon: fraction of the disc lit, and where its lit side points, counter-clockwise from the right. point: far away [m]."""
 
     x: float
     y: float
     diameter_share: float
+    point: list[float]
     fraction: float
     lit_angle_deg: float
 

@@ -17,7 +17,7 @@ from .lines import LeadingLine, leading_line
 from .outlines import Outline
 from .projection import Camera
 from .scene import WHOLE, Boxes, SceneModel, as_cameras, separation
-from .solids import BROAD, LEADING, Solid, course_points
+from .solids import BROAD, LINES, Solid, course_points
 
 _GOLDEN = (3 - 5**0.5) / 2
 GUIDES: dict[str, tuple[float, ...]] = {
@@ -163,7 +163,7 @@ def _middle(boxes: Boxes, index: int) -> tuple[float, float]:
 
 
 def _placements(boxes: Boxes, solids: Sequence[Solid], inside: list[int], guide: str, aspect: float) -> list[Placement]:
-    placed = [index for index in inside if solids[index].shape not in ("water", *LEADING)]
+    placed = [index for index in inside if solids[index].shape not in ("water", *LINES)]
     if guide == "diagonals":
         # The diagonals run from corner to corner of a frame that is 1 wide and 1/aspect high.
         slant = math.hypot(1, 1 / aspect)
@@ -200,10 +200,10 @@ def _leads(
     inside: list[int],
     aspect: float,
 ) -> list[Lead]:
-    targets = [index for index in inside if solids[index].shape not in ("water", "ridge", "skyline", *LEADING)]
+    targets = [index for index in inside if solids[index].shape not in ("water", "ridge", "skyline", *LINES)]
     found = []
     for index, solid in enumerate(solids):
-        if solid.shape not in LEADING:
+        if solid.shape not in LINES:
             continue
         line = leading_line(camera, course_points(solid, ground), window)
         if line is None:

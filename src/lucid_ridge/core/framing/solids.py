@@ -22,9 +22,8 @@ REFRACTION_K = 0.13
 SHAPES = (
     "block", "boulder", "post", "posts", "tree", "tower", "ridge", "skyline", "water", "shoreline", "wall", "path", "stream", "flower", "insect",
 )  # fmt: skip
-# Lines have a course over the ground; broad things are expected to run out of the frame.
+# Lines have a course over the ground, and may lead; broad things are expected to run out of the frame.
 LINES = ("shoreline", "wall", "path", "stream")
-LEADING = ("shoreline", "wall", "path", "stream")
 WET = ("water", "stream")
 BROAD = ("ridge", "skyline", "water", "shoreline", "wall", "path", "stream")
 _EYE_M = 1.6

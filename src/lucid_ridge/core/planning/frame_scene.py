@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -45,11 +45,12 @@ class DrawnElement:
 @dataclass(frozen=True)
 class Disc:
     """Sun or moon in the finder: centre in 0..1, diameter as share of the frame's width. fraction: of the disc lit; lit_angle_deg: where
-    its lit side points in the picture, counter-clockwise from the right."""
+    its lit side points in the picture, counter-clockwise from the right. point: far away in its direction [m; east, north, up]."""
 
     x: float
     y: float
     diameter_share: float
+    point: tuple[float, float, float]
     fraction: float = 1.0
     lit_angle_deg: float = 0.0
 
@@ -80,7 +81,7 @@ def draw_scene(facts: ShotFacts, camera: Camera, solids: Sequence[Solid], light:
     for item, solid in zip(facts.elements, solids, strict=True):
         meshes = meshes_of(solid, facts.ground)
         foot = min(float(mesh.points[:, 2].min()) for mesh in meshes)
-        casts = (sun is not None and solid.shape not in BROAD) or (solid.shape == "wall" and sun is not None)
+        casts = solid.shape not in BROAD or solid.shape == "wall"
         still = solid.shape == "water" and (item.speed_mps or 0.0) < STILL_BELOW_MPS
         level = float(meshes[0].points[0, 2])
         elements.append(
@@ -122,15 +123,16 @@ def moon_in_frame(camera: Camera, light: LightStep) -> Disc | None:
     beside = _disc(camera, moon + 0.01 * towards / max(1e-9, float(np.linalg.norm(towards))), MOON_DIAMETER_DEG)
     width, height = camera.frame_mm
     angle = 0.0 if beside is None else math.degrees(math.atan2(-(beside.y - disc.y) * height, (beside.x - disc.x) * width))
-    return Disc(disc.x, disc.y, disc.diameter_share, light.moon_fraction if light.moon_fraction is not None else 1.0, angle)
+    return replace(disc, fraction=light.moon_fraction if light.moon_fraction is not None else 1.0, lit_angle_deg=angle)
 
 
 def _disc(camera: Camera, direction: Floats, diameter_deg: float) -> Disc | None:
-    here = np.array([camera.east_m, camera.north_m, camera.height_m])
-    seen = project(camera, here + 1e7 * direction)
+    point = np.array([camera.east_m, camera.north_m, camera.height_m]) + 1e7 * direction
+    seen = project(camera, point)
     if not bool(seen.in_front):
         return None
-    return Disc(float(seen.x), float(seen.y), math.radians(diameter_deg) * camera.focal_mm / camera.frame_mm[0])
+    share = math.radians(diameter_deg) * camera.focal_mm / camera.frame_mm[0]
+    return Disc(float(seen.x), float(seen.y), share, (float(point[0]), float(point[1]), float(point[2])))
 
 
 def _sun(facts: ShotFacts, light: LightStep) -> Floats | None:

@@ -91,7 +91,7 @@ export function Finder({
             </defs>
             <rect x={left} y={top} width={w} height={h} fill={ink("sky")} />
             <g clipPath="url(#finder-frame)">
-              <Discs shot={shot} px={px} py={py} w={fw} />
+              <Discs shot={shot} matrix={matrix} px={px} py={py} w={fw} />
               {frame.view?.skyline && <path d={ringPath(matrix, frame.view.skyline, paper)} fill={ink("far")} />}
               <path d={groundBelow(matrix, pose.bearing, frame.view?.eye ?? [0, 0, 0], paper)} fill={ink("low")} />
               {shot.backdrop && <BackdropImage backdrop={shot.backdrop} matrix={matrix} px={px} py={py} />}
@@ -204,26 +204,34 @@ function groundBelow(matrix: Matrix, bearing: number, eye: readonly number[], pa
   return pathOf([closed], paper);
 }
 
-/** Sun and moon where they stand; they move with the camera as what is endlessly far does. */
-function Discs({ shot, px, py, w }: { shot: Shot; px: (u: number) => number; py: (v: number) => number; w: number }) {
+/** Sun and moon in their directions. */
+function Discs({
+  shot,
+  matrix,
+  px,
+  py,
+  w,
+}: {
+  shot: Shot;
+  matrix: Matrix;
+  px: (u: number) => number;
+  py: (v: number) => number;
+  w: number;
+}) {
   const { sun, moon } = shot.plan.frame;
+  const at = (disc: NonNullable<typeof sun>) => {
+    const [u, v, depth] = place(matrix, disc.point);
+    return depth > 0 ? { x: px(u / depth), y: py(v / depth), radius: Math.max(3, (disc.diameter_share * w) / 2) } : undefined;
+  };
+  const [day, night] = [sun ? at(sun) : undefined, moon ? at(moon) : undefined];
   return (
     <>
-      {moon && (
-        <g transform={`translate(${px(moon.x)} ${py(moon.y)}) rotate(${-moon.lit_angle_deg})`} data-moon="">
-          <Phase radius={Math.max(3, (moon.diameter_share * w) / 2)} fraction={moon.fraction} />
+      {moon && night && (
+        <g transform={`translate(${night.x} ${night.y}) rotate(${-moon.lit_angle_deg})`} data-moon="">
+          <Phase radius={night.radius} fraction={moon.fraction} />
         </g>
       )}
-      {sun && (
-        <circle
-          data-sun=""
-          cx={px(sun.x)}
-          cy={py(sun.y)}
-          r={Math.max(3, (sun.diameter_share * w) / 2)}
-          fill={ink("fg")}
-          stroke={ink("sky")}
-        />
-      )}
+      {day && <circle data-sun="" cx={day.x} cy={day.y} r={day.radius} fill={ink("fg")} stroke={ink("sky")} />}
     </>
   );
 }

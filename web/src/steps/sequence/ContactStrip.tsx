@@ -22,14 +22,25 @@ function cardSize(count: number, width: number, height: number): { width: number
 export function ContactStrip({ shot }: { shot: Shot }) {
   const { sequence, depth, exposure } = shot.plan;
   const rail = depth.method === "rail";
+  const aims = new Set(sequence.frames.flatMap((item) => item.aim_label ?? [])).size;
   return (
     <Drawing
       title="The contact strip"
-      note={`${plural(sequence.frames.length, "frame")}: ${plural(depth.positions.length, rail ? "rail position" : "focus position")} × ${plural(Math.max(1, exposure.exposures.length), "exposure")}`}
+      note={`${plural(sequence.frames.length, "frame")}: ${aims ? `${plural(aims, "aim")} × ` : ""}${plural(depth.positions.length, rail ? "rail position" : "focus position")} × ${plural(Math.max(1, exposure.exposures.length), "exposure")}`}
       figures={{
-        head: ["Frame", "Opens after", rail ? "Rail" : "Focus", "Aperture", "Shutter", "ISO", "Filters"],
+        head: [
+          "Frame",
+          ...(aims ? ["Aim"] : []),
+          "Opens after",
+          rail ? "Rail" : "Focus",
+          "Aperture",
+          "Shutter",
+          "ISO",
+          "Filters",
+        ],
         rows: sequence.frames.map((item) => [
           item.number,
+          ...(aims ? [item.aim_label ?? ""] : []),
           item.start_label,
           item.focus_label,
           item.f_number_label,
@@ -118,6 +129,7 @@ export function ContactStrip({ shot }: { shot: Shot }) {
                   {first && <rect width={4} height={card.height} fill={ink("accent")} />}
                   <text className="figure" x={12} y={19 * k} fontSize={12 + k} fill={ink("muted")}>
                     {item.number}
+                    {item.aim_label && <tspan fill={ink("haze")}>{`  ${item.aim_label}`}</tspan>}
                   </text>
                   <text className="figure" x={card.width - 8} y={19 * k} fontSize={11.5 + k} textAnchor="end" fill={ink("muted")}>
                     {item.start_label}
