@@ -66,7 +66,7 @@ def test_closed_bodies_are_convex_and_face_outwards(shape):
         if not mesh.closed:
             continue
         middle = mesh.points.mean(axis=0)
-        for face, normal in zip(mesh.faces, mesh.normals(), strict=True):
+        for face, normal in zip(mesh.faces, mesh.normals, strict=True):
             corner = mesh.points[list(face)].mean(axis=0)
             assert float(normal @ (corner - middle)) > 0
             # No corner of the body lies outside the plane of a face: it is convex (a bent quad by a hair).
@@ -92,7 +92,7 @@ def test_the_lit_side_is_the_side_of_the_sun():
     # A block seen from the south with the sun low in the east: its east face is brighter than its west face.
     (block,) = meshes_of(Solid("block", 0, 10, 2, 2))
     tones = tones_of(block, sun_direction(15, 90))
-    normals = block.normals()
+    normals = block.normals
     east, west = (int(np.argmax(sign * normals[:, 0])) for sign in (1, -1))
     assert tones[east] > tones[west]
     # Under an overcast sky the top is the brightest.

@@ -117,7 +117,16 @@ def newest_card(session: Session, shot: Shot) -> NewestCard | None:
 
 def inputs_hash(facts: core.ShotFacts) -> str:
     """Return a hash of all that a plan is computed from; the card itself does not count."""
-    plain = dataclasses.asdict(dataclasses.replace(facts, card=None))
+    # Skylines have hundreds of points: their digests stand for them.
+    land = [facts.location.skyline, *(item.skyline for item in facts.elements)] if facts.location else []
+    bare = dataclasses.replace(
+        facts,
+        card=None,
+        location=dataclasses.replace(facts.location, skyline=LEVEL) if facts.location else None,
+        elements=tuple(dataclasses.replace(item, skyline=None) for item in facts.elements),
+    )
+    plain = dataclasses.asdict(bare)
+    plain["land"] = [skyline.digest if skyline else None for skyline in land]
     # A filter that only lies in the bag changes proposals, not the plan.
     plain["filters"] = [item for item in plain["filters"] if item["on_lens"] or item["on_when_metered"]]
     text = json.dumps([PLAN_VERSION, _plain(plain)], sort_keys=True)

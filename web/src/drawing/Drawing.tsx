@@ -1,5 +1,5 @@
 import { Box, chakra } from "@chakra-ui/react";
-import { type ReactNode, useId, useRef, useState } from "react";
+import { memo, type ReactNode, type RefObject, useId, useRef, useState } from "react";
 import { Button } from "../parts/Button";
 import { savePng, saveSvg } from "./export";
 import { useSize } from "./useSize";
@@ -36,59 +36,16 @@ export function Drawing({
   const titleId = useId();
   return (
     <Box as="figure" display="flex" flexDirection="column" minH="0" height="100%" minW="0">
-      <Box display="flex" alignItems="baseline" gap={compact ? "7px" : "12px"} flexWrap="wrap" mb="2px">
-        <Box
-          as="h2"
-          id={titleId}
-          fontSize={compact ? "14px" : "17px"}
-          fontWeight="650"
-          flex={compact ? "1" : { base: "1", lg: "none" }}
-          whiteSpace="nowrap"
-        >
-          {title}
-        </Box>
-        {!compact && (
-          <Box color="muted" fontSize="13.5px" flex={{ base: "1 0 100%", lg: "1" }} order={{ base: 1, lg: 0 }} minW="0">
-            {note}
-          </Box>
-        )}
-        {tools}
-        <Button
-          look="quiet"
-          fontSize={compact ? "12.5px" : "13px"}
-          px={compact ? "2px" : undefined}
-          py={compact ? "0" : undefined}
-          aria-pressed={asFigures}
-          aria-label={asFigures ? "as drawing" : "as figures"}
-          onClick={() => setAsFigures(!asFigures)}
-        >
-          {compact ? (asFigures ? "drawing" : "figures") : asFigures ? "as drawing" : "as figures"}
-        </Button>
-        {!asFigures && (
-          <Box as="span" display="flex" alignItems="baseline">
-            <Button
-              look="quiet"
-              fontSize={compact ? "12.5px" : "13px"}
-              px={compact ? "2px" : undefined}
-              py={compact ? "0" : undefined}
-              aria-label="save as SVG"
-              onClick={() => svg.current && saveSvg(svg.current, title)}
-            >
-              {compact ? "SVG" : "save as SVG"}
-            </Button>
-            <Button
-              look="quiet"
-              fontSize={compact ? "12.5px" : "13px"}
-              px="2px"
-              py={compact ? "0" : undefined}
-              aria-label="save as PNG"
-              onClick={() => svg.current && void savePng(svg.current, title)}
-            >
-              PNG
-            </Button>
-          </Box>
-        )}
-      </Box>
+      <Head
+        title={title}
+        titleId={titleId}
+        note={compact ? undefined : note}
+        compact={compact}
+        tools={tools}
+        asFigures={asFigures}
+        setAsFigures={setAsFigures}
+        svg={svg}
+      />
       <Box ref={frame} flex="1" minH={`${least}px`} position="relative" overflow={asFigures ? "auto" : "hidden"}>
         {asFigures ? (
           <FigureTable table={figures} label={title} />
@@ -111,6 +68,83 @@ export function Drawing({
     </Box>
   );
 }
+
+/** Title and buttons; they stay as they are while what is drawn below follows a hand. */
+const Head = memo(function Head({
+  title,
+  titleId,
+  note,
+  compact,
+  tools,
+  asFigures,
+  setAsFigures,
+  svg,
+}: {
+  title: string;
+  titleId: string;
+  note: ReactNode;
+  compact: boolean;
+  tools: ReactNode;
+  asFigures: boolean;
+  setAsFigures: (on: boolean) => void;
+  svg: RefObject<SVGSVGElement | null>;
+}) {
+  return (
+    <Box display="flex" alignItems="baseline" gap={compact ? "7px" : "12px"} flexWrap="wrap" mb="2px">
+      <Box
+        as="h2"
+        id={titleId}
+        fontSize={compact ? "14px" : "17px"}
+        fontWeight="650"
+        flex={compact ? "1" : { base: "1", lg: "none" }}
+        whiteSpace="nowrap"
+      >
+        {title}
+      </Box>
+      {!compact && (
+        <Box color="muted" fontSize="13.5px" flex={{ base: "1 0 100%", lg: "1" }} order={{ base: 1, lg: 0 }} minW="0">
+          {note}
+        </Box>
+      )}
+      {tools}
+      <Button
+        look="quiet"
+        fontSize={compact ? "12.5px" : "13px"}
+        px={compact ? "2px" : undefined}
+        py={compact ? "0" : undefined}
+        aria-pressed={asFigures}
+        aria-label={asFigures ? "as drawing" : "as figures"}
+        onClick={() => setAsFigures(!asFigures)}
+      >
+        {compact ? (asFigures ? "drawing" : "figures") : asFigures ? "as drawing" : "as figures"}
+      </Button>
+      {!asFigures && (
+        <Box as="span" display="flex" alignItems="baseline">
+          <Button
+            look="quiet"
+            fontSize={compact ? "12.5px" : "13px"}
+            px={compact ? "2px" : undefined}
+            py={compact ? "0" : undefined}
+            aria-label="save as SVG"
+            onClick={() => svg.current && saveSvg(svg.current, title)}
+          >
+            {compact ? "SVG" : "save as SVG"}
+          </Button>
+          <Button
+            look="quiet"
+            fontSize={compact ? "12.5px" : "13px"}
+            px="2px"
+            py={compact ? "0" : undefined}
+            aria-label="save as PNG"
+            onClick={() => svg.current && void savePng(svg.current, title)}
+          >
+            PNG
+          </Button>
+        </Box>
+      )}
+    </Box>
+  );
+});
 
 /** Figures in rows and columns. */
 export function FigureTable({ table, label }: { table: FiguresTable; label: string }) {

@@ -8,6 +8,10 @@ export type Patch = Schemas["ShotPatch"];
 
 type Values = { [name in keyof Patch]?: unknown };
 
+// Edits whose effect is drawn before the server answers, and how far apart they are sent while they keep coming [ms].
+const DRAWN_AT_ONCE = new Set(["camera_east_m", "camera_north_m", "camera_height_m", "bearing_deg", "pitch_deg"]);
+const CALM_MS = 160;
+
 interface Waiting {
   patch: Patch;
   settle: { resolve: () => void; reject: (error: unknown) => void }[];
@@ -40,6 +44,7 @@ export function useShot(id: number) {
     while (state.waiting) {
       const { patch, settle }: Waiting = state.waiting;
       state.waiting = null;
+      const began = performance.now();
       try {
         const answer = await take(client.PATCH("/api/shots/{shot_id}", { params: { path: { shot_id: id } }, body: patch }));
         queries.setQueryData(shotQuery(id).queryKey, answer);
@@ -47,6 +52,9 @@ export function useShot(id: number) {
         setAway(undefined);
         setErrors((old) => without(old, Object.keys(patch)));
         for (const one of settle) one.resolve();
+        // A hand that moves the camera sees it at once; the verdicts may follow at their own pace.
+        if (Object.keys(patch).every((name) => DRAWN_AT_ONCE.has(name)))
+          await new Promise((resolve) => setTimeout(resolve, CALM_MS - (performance.now() - began)));
       } catch (failure) {
         if (failure instanceof ApiError && failure.status === 422)
           setErrors((old) => ({ ...without(old, Object.keys(patch)), ...byField(failure) }));

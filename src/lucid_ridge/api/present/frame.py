@@ -96,8 +96,8 @@ def _drawn(item: DrawnElement) -> dict[str, Any]:
 
 
 def _points(points: Any) -> list[list[float]]:
-    """Return points to a tenth of a millimetre near by, and as fine as is seen far away."""
-    return [[float(f"{value:.6g}") if abs(value) >= 100 else round(value, 4) for value in point] for point in points.tolist()]
+    """Return points to a tenth of a millimetre."""
+    return list(np.round(points, 4).tolist())
 
 
 def _view(facts: ShotFacts, drawn: Drawn) -> out.ViewOut:

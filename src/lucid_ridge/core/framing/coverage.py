@@ -55,10 +55,10 @@ def coverage(
 def _fill(owner: NDArray[np.int_], polygon: NDArray[np.float64], x: NDArray[np.float64], y: NDArray[np.float64], index: int) -> None:
     """Mark the grid's points inside a polygon, by the crossings of each row with its sides."""
     following = np.roll(polygon, -1, axis=0)
-    for row, level in enumerate(y):
-        crosses = (polygon[:, 1] > level) != (following[:, 1] > level)
-        if not crosses.any():
-            continue
-        one, two = polygon[crosses], following[crosses]
-        at = np.sort(one[:, 0] + (level - one[:, 1]) / (two[:, 1] - one[:, 1]) * (two[:, 0] - one[:, 0]))
-        owner[row, np.searchsorted(at, x) % 2 == 1] = index
+    crosses = (polygon[:, 1] > y[:, None]) != (following[:, 1] > y[:, None])
+    run = following - polygon
+    with np.errstate(divide="ignore", invalid="ignore"):
+        at = polygon[:, 0] + (y[:, None] - polygon[:, 1]) / run[:, 1] * run[:, 0]
+    # An odd number of crossings to the right of a point is inside.
+    right = crosses[:, :, None] & (at[:, :, None] > x)
+    owner[np.count_nonzero(right, axis=1) % 2 == 1] = index

@@ -8,6 +8,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -23,10 +24,11 @@ class Mesh:
     faces: tuple[tuple[int, ...], ...]
     closed: bool = True
 
+    @cached_property
     def normals(self) -> Floats:
-        """Return the unit normal of every face, shape (faces, 3); zero for a face without area."""
-        corners = [self.points[list(face[:3])] for face in self.faces]
-        cross = np.array([np.cross(three[1] - three[0], three[2] - three[0]) for three in corners]).reshape(-1, 3)
+        """The unit normal of every face, shape (faces, 3); zero for a face without area."""
+        first, second, third = (self.points[[face[corner] for face in self.faces]] for corner in (0, 1, 2))
+        cross = np.cross(second - first, third - first)
         return np.asarray(cross / np.maximum(np.linalg.norm(cross, axis=1, keepdims=True), 1e-18))
 
 

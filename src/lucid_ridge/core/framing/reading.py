@@ -113,7 +113,11 @@ def read_frame(
     """
     model = SceneModel(solids, ground)
     moves = [(least, *move) for least, step, lift in _STEPS for move in _moves(camera, step, lift)]
-    boxes = model.boxes(as_cameras([camera, *(moved for _, _, moved in moves)]), window)
+    shifts = np.array([(0.0, 0.0, 0.0), *(shift for _, _, shift in moves)])
+    # All small moves are seen at once.
+    here = as_cameras([camera] * len(shifts))
+    moved = replace(here, east_m=here.east_m + shifts[:, 0], north_m=here.north_m + shifts[:, 1], height_m=here.height_m + shifts[:, 2])
+    boxes = model.boxes(moved, window)
     aspect = camera.frame_mm[0] * window[2] / (camera.frame_mm[1] * window[3])
     inside = [index for index in range(len(solids)) if _in_frame(boxes, index) and index not in melted]
     upright = [index for index in inside if solids[index].shape not in BROAD]
@@ -139,18 +143,19 @@ def read_frame(
     )
 
 
-def _moves(camera: Camera, step: float, lift: float) -> list[tuple[str, Camera]]:
-    turn = np.radians(camera.bearing_deg)
-    right = (float(np.cos(turn)) * step, -float(np.sin(turn)) * step)
+def _moves(camera: Camera, step: float, lift: float) -> list[tuple[str, tuple[float, float, float]]]:
+    """Return the small moves one would try, in words and as shifts to the east, north and up [m]."""
+    turn = math.radians(camera.bearing_deg)
+    east, north = math.cos(turn) * step, -math.sin(turn) * step
     aside = f"{step:g} m" if step >= 0.1 else f"{step * 100:g} cm"
     upward = f"{lift * 100:g} cm" if lift >= 0.01 else f"{lift * 1000:g} mm"
     moves = [
-        (f"{aside} to the right", replace(camera, east_m=camera.east_m + right[0], north_m=camera.north_m + right[1])),
-        (f"{aside} to the left", replace(camera, east_m=camera.east_m - right[0], north_m=camera.north_m - right[1])),
-        (f"{upward} higher", replace(camera, height_m=camera.height_m + lift)),
+        (f"{aside} to the right", (east, north, 0.0)),
+        (f"{aside} to the left", (-east, -north, 0.0)),
+        (f"{upward} higher", (0.0, 0.0, lift)),
     ]
     if camera.height_m > 1.3 * lift:
-        moves.append((f"{upward} lower", replace(camera, height_m=camera.height_m - lift)))
+        moves.append((f"{upward} lower", (0.0, 0.0, -lift)))
     return moves
 
 

@@ -25,7 +25,7 @@ def sun_direction(altitude_deg: float, azimuth_deg: float) -> Floats:
 
 def tones_of(mesh: Mesh, sun: Floats | None) -> tuple[int, ...]:
     """Return a tone for every face, 0 (darkest) to TONES - 1. sun None: only the sky lights it, from above. Source: [1]."""
-    normals = mesh.normals()
+    normals = mesh.normals
     if sun is None:
         level = 0.5 + 0.25 * normals[:, 2] if mesh.closed else np.full(len(normals), 0.5)
         return _steps(level)

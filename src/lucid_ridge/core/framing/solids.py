@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Any
 
 import numpy as np
@@ -52,8 +53,16 @@ def curvature_drop_m(distance_m: Any) -> Any:
     return distance_m**2 / (2 * EARTH_RADIUS_M) * (1 - REFRACTION_K)
 
 
+@lru_cache(maxsize=512)
 def meshes_of(solid: Solid, ground: Ground = LEVEL_GROUND) -> tuple[Mesh, ...]:
-    """Return a solid's parts [m; east, north, up from the mark's ground]."""
+    """Return a solid's parts [m; east, north, up from the mark's ground]. They are shared: nobody writes into them."""
+    meshes = _meshes(solid, ground)
+    for mesh in meshes:
+        mesh.points.setflags(write=False)
+    return meshes
+
+
+def _meshes(solid: Solid, ground: Ground) -> tuple[Mesh, ...]:
     if solid.shape == "skyline":
         return (_along_the_skyline(solid),)
     if solid.shape == "water":

@@ -7,6 +7,7 @@ marine navigation, Journal of Navigation 35 (1982) 255, scaled to the almanac's 
 
 from __future__ import annotations
 
+import hashlib
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -45,6 +46,11 @@ class Skyline:
         if not self.bearings_deg:
             return in_callers_shape(np.zeros_like(bearing))
         return in_callers_shape(np.interp(bearing, *self._unrolled))
+
+    @cached_property
+    def digest(self) -> str:
+        """A short text that stands for all points: equal skylines have equal digests."""
+        return hashlib.sha256(np.array([self.bearings_deg, self.altitudes_deg]).tobytes()).hexdigest()
 
     @cached_property
     def _unrolled(self) -> tuple[NDArray[np.float64], NDArray[np.float64]]:

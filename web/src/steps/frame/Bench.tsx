@@ -1,6 +1,6 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useCallback, useState } from "react";
 import { kitQuery } from "../../api/queries";
 import { useSize } from "../../drawing/useSize";
 import { Tabs } from "../../parts/Tabs";
@@ -42,19 +42,12 @@ export function Bench({ work, placing }: { work: ShotWork; placing: ((bearing: n
   );
   const usual = REACHES.findIndex((metres) => metres >= wanted);
   const reach = REACHES[Math.max(0, Math.min(REACHES.length - 1, (usual < 0 ? REACHES.length - 1 : usual) + step))] ?? 12;
+  const zoom = useCallback((steps: number) => setStep((old) => old + steps), []);
   const upright = shot.facts.orientation === "upright";
   const support = kit?.supports.find((item) => item.id === shot.facts.support_id);
   const finder = <Finder shot={shot} set={set} camera={camera} shift={shift} />;
   const ground = (
-    <GroundView
-      shot={shot}
-      camera={camera}
-      reach={reach}
-      zoom={(steps) => setStep(step + steps)}
-      shift={shift}
-      setShift={setShift}
-      placing={placing}
-    />
+    <GroundView shot={shot} camera={camera} reach={reach} zoom={zoom} shift={shift} setShift={setShift} placing={placing} />
   );
   const flank = <FlankView shot={shot} camera={camera} reach={reach} support={support} shift={shift} />;
   const narrow = size.width > 0 && size.width < 560;

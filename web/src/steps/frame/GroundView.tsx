@@ -1,5 +1,5 @@
 import { scaleLinear } from "d3-scale";
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import type { Schemas } from "../../api/client";
 import { apart } from "../../drawing/apart";
 import { Drawing } from "../../drawing/Drawing";
@@ -52,6 +52,19 @@ export function GroundView({
   const { edit } = useElements();
   const known = new Map(place?.viewpoint.elements.map((element) => [element.id, element]));
   const unit = reach < 1 ? `${Math.round(reach * 200)} cm` : `${reach * 2} m`;
+  const tools = useMemo(
+    () => (
+      <>
+        <Button look="quiet" px="2px" py="0" fontSize="12.5px" aria-label="nearer" onClick={() => zoom(-1)}>
+          +
+        </Button>
+        <Button look="quiet" px="2px" py="0" fontSize="12.5px" aria-label="wider" onClick={() => zoom(1)}>
+          −
+        </Button>
+      </>
+    ),
+    [zoom],
+  );
   const settle = (item: Seen, to: Shift) => {
     const element = known.get(item.id);
     if (!element) return;
@@ -66,16 +79,7 @@ export function GroundView({
       compact
       title="The ground"
       least={150}
-      tools={
-        <>
-          <Button look="quiet" px="2px" py="0" fontSize="12.5px" aria-label="nearer" onClick={() => zoom(-1)}>
-            +
-          </Button>
-          <Button look="quiet" px="2px" py="0" fontSize="12.5px" aria-label="wider" onClick={() => zoom(1)}>
-            −
-          </Button>
-        </>
-      }
+      tools={tools}
       figures={{
         head: ["Element", "Bearing from the mark", "Distance from the camera"],
         rows: plan.frame.elements.map((item) => [
