@@ -57,7 +57,7 @@ def test_outside_the_standing_area_fails_and_the_edge_is_a_caution():
     ("height", "weight", "words"),
     [
         (1.2, "holds", "holds the camera at 1.20 m"),
-        (0.2, "tight", "column inverted"),
+        (0.2, "tight", "column must be inverted"),
         (0.05, "tight", "bag on the ground"),
         (2.0, "fails", "0.40 m higher"),
     ],

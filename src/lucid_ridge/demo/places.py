@@ -69,7 +69,7 @@ def demo_locations(owner_id: int) -> dict[str, Location]:
                 _element("Falling water", "water", 20, 4.0, 7, 3, -0.1, 1.2),
                 _element("Sill stones", "boulder", 8, 5.2, 2.6, 0.7),
                 _element("Leaning alder", "tree", 33, 11, 5, 7),
-                _element("Footpath", "path", 350, 1.6, 0.9, 1, course=((6, 4.2), (24, 9.5), (36, 16))),
+                _element("Footpath", "path", 312, 2.4, 0.9, 1, course=((336, 5.5), (4, 8.6), (24, 10.4))),
                 _element("Wooded bank", "ridge", 18, 60, 120, 14),
             ],
         ),

@@ -45,7 +45,7 @@ const paper: Roles = {
   far: "#cfcfcf",
   middle: "#a8a8a8",
   near: "#7d7d7d",
-  water: "#dedede",
+  water: "#cdcdcd",
   night: "#bdbdbd",
   low: "#e2e2e2",
   day: "#f8f8f8",

@@ -40,11 +40,17 @@ def _support(facts: ShotFacts, settings: Settings) -> list[Reason]:
         return []
     if height > support.height_max_m * 1.005:
         over = format_distance(height - support.height_max_m)
-        return [Reason("frame", FAILS, f"{support.name} reaches {support.height_max_m:.2f} m; the camera is meant {over} higher.", "camera_height_m")]  # fmt: skip
+        text = f"The tripod is too low: {support.name} reaches {support.height_max_m:.2f} m, and the camera is meant {over} higher."
+        return [Reason("frame", FAILS, text, "camera_height_m")]
     if height >= support.height_min_m * 0.995:
-        return [Reason("frame", HOLDS, f"{support.name} holds the camera at {height:.2f} m ({support.height_min_m:.2f} to {support.height_max_m:.2f} m).", "camera_height_m")]  # fmt: skip
+        text = f"{support.name} holds the camera at {height:.2f} m ({support.height_min_m:.2f} to {support.height_max_m:.2f} m)."
+        return [Reason("frame", HOLDS, text, "camera_height_m")]
     if support.inverted_min_m is not None and height >= support.inverted_min_m * 0.995:
-        return [Reason("frame", TIGHT, f"At {height:.2f} m {support.name} needs its column inverted: the camera hangs between the legs.", "camera_height_m")]  # fmt: skip
+        text = f"The column must be inverted: at {height:.2f} m the camera hangs between the legs of {support.name}."
+        return [Reason("frame", TIGHT, text, "camera_height_m")]
     lowest = support.height_min_m if support.inverted_min_m is None else support.inverted_min_m
     under = format_distance(max(0.01, lowest - height))
-    return [Reason("frame", TIGHT, f"{support.name} goes no lower than {lowest:.2f} m, {under} too high: lay the camera on a bag on the ground.", "camera_height_m")]  # fmt: skip
+    text = (
+        f"The tripod is too high: {support.name} goes no lower than {lowest:.2f} m, {under} over the camera. Lay it on a bag on the ground."
+    )
+    return [Reason("frame", TIGHT, text, "camera_height_m")]
