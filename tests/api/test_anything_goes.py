@@ -42,7 +42,8 @@ FIELDS = [
     "metered_shutter_s", "metered_iso", "metered_through_lens", "shadow_ev", "highlight_ev", "highlight_margin_ev", "compensation_ev",
     "iso", "follow_fading", "wanted_shutter_s", "moving_element_id", "bracket_step_ev", "timer_s", "settle_s", "viewpoint_id",
     "body_id", "lens_id", "sharp_element_ids", "filters", "water_low_m", "water_high_m", "water_element_id",
-    "camera_east_m", "camera_north_m", "crop_focal_mm", "muted_readings",
+    "camera_east_m", "camera_north_m", "crop_focal_mm", "muted_readings", "roll_deg", "crop_share", "crop_ratio", "crop_x", "crop_y",
+    "pano_across_deg", "pano_upwards_deg", "pano_overlap", "pano_pivot_mm", "hood_on", "support_id",
 ]  # fmt: skip
 WORDS = [
     "name",
@@ -137,7 +138,7 @@ def test_any_run_of_edits_can_be_taken_back_to_its_start(api, seed):
         ("GET", "/notebook"), ("GET", "/kit"), ("GET", "/locations"), ("GET", "/markings"), ("GET", "/photographer"), ("GET", "/shots/1"),
         ("GET", "/locations/1"), ("GET", "/viewpoints/1/light?date_local=2026-11-24"), ("GET", "/shots/1/day"), ("GET", "/locations/1/sketch"), ("GET", "/locations/1/forecast"),
         ("GET", "/shots/1/season?from_date=2026-11-24"), ("GET", "/viewpoints/1/carpet?from_date=2026-11-24"),
-        ("GET", "/viewpoints/1/alignments?from_date=2026-11-24&bearing_deg=233&tolerance_deg=2"), ("GET", "/coordinates?text=1,2"), ("GET", "/cards/1"), ("GET", "/zone?latitude_deg=1&longitude_deg=2"),
+        ("GET", "/viewpoints/1/alignments?from_date=2026-11-24&bearing_deg=233&tolerance_deg=2"), ("GET", "/coordinates?text=1,2"), ("GET", "/cards/1"), ("GET", "/shots/2/framings"), ("GET", "/shots/3"), ("GET", "/shots/4"), ("GET", "/shots/6"), ("GET", "/zone?latitude_deg=1&longitude_deg=2"),
     ],
 )  # fmt: skip
 def test_answers_fit_the_openapi_document(api, method, path):

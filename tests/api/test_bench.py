@@ -53,6 +53,11 @@ def test_lines_and_ground_are_part_of_a_viewpoint(api, boulder):
     assert stream["course"] == [[120, 8], [130, 20]]
     changed = _reload(api, boulder)
     assert any(reading["key"] == f"lead:{stream['id']}" for reading in changed["plan"]["frame"]["readings"])
+    written = api.patch(f"/elements/{stream['id']}", {"course": "118° 7 m, 130 21,5 m"})
+    assert (written["course"], written["course_text"]) == ([[118, 7], [130, 21.5]], "118° 7.00 m, 130° 21.5 m")
+    error = api.refusal("PATCH", f"/elements/{stream['id']}", {"course": "somewhere"}, "course")
+    assert "103 6 m" in error["fields"][0]["message"]
+    assert api.patch(f"/elements/{stream['id']}", {"course": ""})["course"] == []
     assert api.patch(f"/elements/{stream['id']}", {"course": None})["course"] == []
     api.refusal("PATCH", f"/elements/{stream['id']}", {"course": [[0, 0]]}, "course.0.1")
     api.refusal("PATCH", f"/elements/{stream['id']}", {"course": [[0, 1]] * 41}, "course")
@@ -114,6 +119,18 @@ def test_the_tuner_may_crop_beyond_the_lens(api, boulder):
         assert solution["changes"]["crop_focal_mm"] is None or 35 < solution["changes"]["crop_focal_mm"] <= 70
 
 
+def test_nothing_is_cut_where_that_is_wished(api, boulder):
+    api.patch(f"/shots/{boulder['id']}", {"bearing_deg": 165, "pitch_deg": -25})
+    wish = {"targets": [{"kind": "uncut", "air": 0.01}], "step_m": 0.3, "height_low_m": 0.5, "height_high_m": 0.9, "focal": True}
+    found = api.post(f"/shots/{boulder['id']}/tune", wish, 200)["solutions"][0]
+    # The boulder and the larch: land, water and the path may run out.
+    assert [miss["words"] for miss in found["misses"]] == ["Split boulder whole in the frame", "Lone larch whole in the frame"]
+    assert found["all_met"]
+    tuned = api.patch(f"/shots/{boulder['id']}", found["changes"])
+    for name in ("Split boulder", "Lone larch"):
+        assert _element(tuned, name)["share"] == pytest.approx(1, abs=0.005)
+
+
 def test_a_crop_is_dragged_by_its_share_and_its_place(api, boulder):
     half = api.patch(f"/shots/{boulder['id']}", {"crop_share": 0.5, "crop_x": 0.3})
     # Half the field of 20 mm is that of 40 mm.
@@ -127,8 +144,14 @@ def test_a_crop_is_dragged_by_its_share_and_its_place(api, boulder):
     assert wide["pixels_wide"] / wide["pixels_high"] == pytest.approx(3, abs=0.01)
 
 
-def test_framings_are_kept_compared_and_chosen(api, boulder):
-    path = f"/shots/{boulder['id']}"
+@pytest.fixture
+def towers(api):
+    """A shot without framings of its own yet."""
+    return api.get(f"/shots/{api.shot_id('Towers from the steppe')}")
+
+
+def test_framings_are_kept_compared_and_chosen(api, towers):
+    path = f"/shots/{towers['id']}"
     kept = api.post(f"{path}/framings", {"name": "wide and near"})["kept"]
     assert [(item["label"], item["now"]) for item in kept] == [("wide and near", True)]
     api.patch(path, {"orientation": "upright", "focal_mm": 30})
@@ -139,32 +162,39 @@ def test_framings_are_kept_compared_and_chosen(api, boulder):
     assert both["kept"][1]["thumb"]["aspect"] == pytest.approx(2 / 3)
     api.refusal("POST", f"{path}/framings", {"name": "tall"}, "name")
     back = api.post(f"/framings/{both['kept'][0]['id']}/take", None, 200)
-    assert (back["facts"]["orientation"], back["facts"]["focal_mm"]) == ("lengthwise", 20)
+    assert (back["facts"]["orientation"], back["facts"]["focal_mm"]) == ("lengthwise", 24)
     # Choosing is an edit like any other, and letting go can be undone.
-    api.post("/undo", {"scopes": [f"shot:{boulder['id']}"]}, 200)
-    assert _reload(api, boulder)["facts"]["orientation"] == "upright"
+    api.post("/undo", {"scopes": [f"shot:{towers['id']}"]}, 200)
+    assert _reload(api, towers)["facts"]["orientation"] == "upright"
     api.delete(f"/framings/{both['kept'][0]['id']}")
     assert len(api.get(f"{path}/framings")["kept"]) == 1
-    api.post("/undo", {"scopes": [f"shot:{boulder['id']}"]}, 200)
+    api.post("/undo", {"scopes": [f"shot:{towers['id']}"]}, 200)
     assert len(api.get(f"{path}/framings")["kept"]) == 2
     api.call("POST", "/framings/999999/take", None, 404)
 
 
-def test_a_framing_outlives_its_lens(api, boulder):
-    path = f"/shots/{boulder['id']}"
+def test_a_framing_outlives_its_lens(api, towers):
+    path = f"/shots/{towers['id']}"
     long = next(lens["id"] for lens in api.get("/kit")["lenses"] if lens["focal_min_mm"] == 70)
     api.patch(path, {"lens_id": long, "focal_mm": None})
     api.patch(path, {"focal_mm": 100})
     kept = api.post(f"{path}/framings", {"name": "long"})["kept"][0]
     api.patch(path, {"focal_mm": None})
-    wide = boulder["facts"]["lens_id"]
+    wide = towers["facts"]["lens_id"]
     api.patch(path, {"lens_id": wide, "focal_mm": None})
     api.delete(f"/lenses/{long}")
     assert api.get(f"{path}/framings")["kept"][0]["label"] == "long"
     # Without its lens the kept focal length is more than the lens in hand can do: that is said, and nothing changes.
     error = api.refusal("POST", f"/framings/{kept['id']}/take", None, "focal_mm")
     assert "not 100 mm" in error["message"]
-    assert _reload(api, boulder)["facts"]["lens_id"] == wide
+    assert _reload(api, towers)["facts"]["lens_id"] == wide
+
+
+def test_the_demo_has_framings_to_compare(api, boulder):
+    kept = api.get(f"/shots/{boulder['id']}/framings")["kept"]
+    assert len(kept) == 3
+    assert {item["thumb"]["aspect"] > 1 for item in kept} == {True, False}
+    assert all(item["words"] and item["verdict"]["step"] == "frame" for item in kept)
 
 
 def test_the_walk_through_tells_where_the_camera_stood(api, boulder):

@@ -118,7 +118,8 @@ def test_a_crop_lends_reach_and_costs_pixels(api, boulder):
     # 20 mm as 30 mm: two thirds of the height of 5504 pixels, square.
     assert (cropped["frame"]["crop"]["pixels_wide"], cropped["frame"]["crop"]["pixels_high"]) == (3669, 3669)
     assert cropped["frame"]["crop"]["prints"][0]["width_cm"] == pytest.approx(3669 / 300 * 2.54, abs=0.01)
-    assert "cropped" in cropped["verdicts"][2]["text"]
+    # What the crop cuts is said first.
+    assert "cut at the left and bottom" in cropped["verdicts"][2]["text"]
     assert any("3669 × 3669 pixels are left" in reason["text"] for reason in cropped["because"])
     error = api.refusal("PATCH", f"/shots/{boulder['id']}", {"crop_focal_mm": 18}, "crop_focal_mm")
     assert "shorter than the 20 mm" in error["message"]

@@ -85,13 +85,13 @@ def test_drawings_are_saved_as_they_look(screen):
 
 def test_drawings_are_saved_as_pictures(screen):
     screen.open_shot("Posts at the ebb", "frame")
-    screen.find("//figure//*[name()='svg']")
+    screen.find("//*[@data-bench]//figure//*[name()='svg']")
     screen.browser.execute_script(
         "window.saved = []; const make = URL.createObjectURL;"
         "URL.createObjectURL = (blob) => { if (blob.type === 'image/png') createImageBitmap(blob).then("
         "(map) => window.saved.push([map.width, map.height])); return make(blob); };"
     )
-    drawing = screen.find("//figure//*[name()='svg' and @role='group']").size
+    drawing = screen.find("//*[@data-bench]//figure//*[name()='svg' and @role='group']").size
     screen.find("//button[@aria-label='save as PNG']").click()
     screen.wait(lambda: screen.browser.execute_script("return window.saved.length") == 1)
     width, height = screen.browser.execute_script("return window.saved[0]")

@@ -161,6 +161,15 @@ def test_what_is_cut_can_be_wanted():
     assert cut.reason.text not in _said(muted)
 
 
+def test_a_crop_cuts_what_the_whole_frame_holds():
+    whole = _plan(bearing_deg=184, pitch_deg=-4)
+    assert not any(reading.key == "cut:2" for reading in whole.frame.readings)
+    # Cropped to the lower half of the field of 48 mm, the top of the mast is gone: 9 m at 60 m rise above the middle.
+    crop = _plan(bearing_deg=184, pitch_deg=-4, crop_focal_mm=48, crop_y=0.75)
+    cut = next(reading for reading in crop.frame.readings if reading.key == "cut:2")
+    assert "top" in cut.text or "Out of the frame" in cut.text
+
+
 def test_slope_lifts_the_camera_with_the_ground():
     # 10° down to the south: 3 m to the north the ground, and the camera on it, stands 0.529 m higher.
     plan = _plan(ground=Ground(10, 180, 30), camera_north_m=3.0)

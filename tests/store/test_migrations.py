@@ -55,6 +55,17 @@ def test_constraints_in_the_database_match_the_models(empty_database):
         "update filter set kind = 'magic'",
         "update element set distance_m = -1",
         "update photographer set theme = 'mauve'",
+        "update photographer set arm_mm = 20",
+        "update element set shape = 'castle'",
+        "update viewpoint set ground_slope_deg = 80",
+        "update support set height_max_m = height_min_m - 0.1",
+        "update filter set mount = 'glue'",
+        "update shot set roll_deg = 50",
+        "update shot set pano_across_deg = 400",
+        "update shot set crop_aspect = '7:3'",
+        "update shot set crop_x = 1.5",
+        "update framing set name = ' '",
+        "insert into backdrop (shot_id, name, pixels_wide, pixels_high, focal_mm, focal_source, sensor_width_mm, sensor_height_mm, bearing_deg, pitch_deg, opacity, kept_at_utc, content) values (1, 'x', 1, 1, 0, '', 36, 24, 0, 0, 0.5, now(), '')",
         "insert into shot_filter (shot_id, filter_id, on_lens, on_when_metered) values (1, 999999, true, false)",
     ],
 )
@@ -66,7 +77,7 @@ def test_the_database_itself_refuses(demo_engine, statement):
 def test_every_top_level_table_has_an_owner():
     owned = {
         "photographer", "viewpoint", "element", "shot_sharp_element", "shot_filter", "field_card", "hazard", "season_note", "walk_track",
-        "meter_reading", "location_grid", "kept_forecast",
+        "meter_reading", "location_grid", "kept_forecast", "framing", "backdrop",
     }  # fmt: skip
     for name, table in Base.metadata.tables.items():
         assert name in owned or "owner_id" in table.c, name

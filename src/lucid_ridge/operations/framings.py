@@ -11,8 +11,10 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from ..core.planning import facts as core
+from ..core.planning.depth import plan_depth
 from ..core.planning.facts import ShotFacts
-from ..core.planning.plan import ShotPlan, plan_shot
+from ..core.planning.frame import FrameStep, plan_frame
+from ..core.planning.light import plan_light
 from ..store.journal import JournalEntry
 from ..store.kit import Body, Lens
 from ..store.shots import Framing, Shot
@@ -23,6 +25,8 @@ from .rows import LARGEST_ID, owned
 from .shots import edit_shot, shot_scope
 
 MOST_KEPT, MOST_STEPS = 12, 14
+# Edits of a shot that are looked through for those of its framing.
+_LOOKED_THROUGH = 150
 # What makes a framing: the shot's own columns.
 FRAMED = (
     "body_id", "lens_id", "focal_mm", "orientation", "bearing_deg", "pitch_deg", "roll_deg", "camera_height_m", "camera_east_m", "camera_north_m",
@@ -39,7 +43,7 @@ class SeenFraming:
     made_at_utc: datetime
     choices: dict[str, Any]
     facts: ShotFacts
-    plan: ShotPlan
+    frame: FrameStep
     now: bool
 
 
@@ -51,8 +55,8 @@ def choices_of(shot: Shot) -> dict[str, Any]:
 def kept_framings(session: Session, owner_id: int, shot_id: int) -> list[SeenFraming]:
     """Return the framings kept of a shot, in the order they were kept, each with the plan it makes with the shot's other facts as they are now."""
     shot = owned(session, owner_id, Shot, shot_id)
-    facts, now = shot_facts(session, shot), choices_of(shot)
-    return [_seen(session, owner_id, facts, row.id, row.name, row.made_at_utc, row.choices, now) for row in shot.framings]
+    see = _Seer(session, owner_id, shot)
+    return [see(row.id, row.name, row.made_at_utc, row.choices) for row in shot.framings]
 
 
 def keep_framing(session: Session, owner_id: int, shot_id: int, name: str) -> Framing:
@@ -83,23 +87,22 @@ def take_choices(session: Session, owner_id: int, shot_id: int, choices: Mapping
     return edit_shot(session, owner_id, shot_id, known)
 
 
-def drop_framing(session: Session, owner_id: int, framing_id: int) -> int:
-    """Let a kept framing go and return its shot's id; undo brings it back."""
+def drop_framing(session: Session, owner_id: int, framing_id: int) -> None:
+    """Let a kept framing go; undo brings it back."""
     row = _framing(session, owner_id, framing_id)
-    shot_id = row.shot_id
-    with journaled(session, owner_id, shot_scope(shot_id), f"let go framing {row.name}"):
+    with journaled(session, owner_id, shot_scope(row.shot_id), f"let go framing {row.name}"):
         delete_with_references(session, row)
-    return shot_id
 
 
 def walk_through(session: Session, owner_id: int, shot_id: int) -> list[SeenFraming]:
     """Return the framings that the shot went through, newest first, read from the journal of its edits."""
     shot = owned(session, owner_id, Shot, shot_id)
-    facts, now = shot_facts(session, shot), choices_of(shot)
+    see, now = _Seer(session, owner_id, shot), choices_of(shot)
     query = (
         select(JournalEntry)
         .where(JournalEntry.owner_id == owner_id, JournalEntry.scope == shot_scope(shot.id), ~JournalEntry.undone)
         .order_by(JournalEntry.id.desc())
+        .limit(_LOOKED_THROUGH)
     )
     steps: list[SeenFraming] = []
     last: dict[str, Any] | None = None
@@ -113,21 +116,27 @@ def walk_through(session: Session, owner_id: int, shot_id: int) -> list[SeenFram
             if choices in (before, last):
                 continue
             last = choices
-            steps.append(_seen(session, owner_id, facts, None, entry.label.removeprefix("change "), entry.made_at_utc, choices, now))
+            steps.append(see(None, entry.label.removeprefix("change "), entry.made_at_utc, choices))
             if len(steps) == MOST_STEPS:
                 return steps
     return steps
 
 
-def _seen(
-    session: Session, owner_id: int, facts: ShotFacts, row_id: int | None, label: str, made: datetime, choices: Mapping[str, Any], now: Mapping[str, Any]
-) -> SeenFraming:  # fmt: skip
-    changes = {name: value for name, value in choices.items() if name in FRAMED and name not in ("body_id", "lens_id")}
-    body, lens = facts.body, facts.lens
-    kit = shot_kit(session, owner_id, choices)
-    framed = replace(facts, **changes, body=kit[0] or body, lens=kit[1] or lens)
-    same = all(choices.get(name) == now[name] for name in FRAMED)
-    return SeenFraming(row_id, label, made, dict(choices), framed, plan_shot(framed), same)
+class _Seer:
+    """Sees framings of one shot: its light is the same for all of them."""
+
+    def __init__(self, session: Session, owner_id: int, shot: Shot) -> None:
+        self.session, self.owner_id = session, owner_id
+        self.facts, self.now = shot_facts(session, shot), choices_of(shot)
+        self.light = plan_light(self.facts)
+
+    def __call__(self, row_id: int | None, label: str, made: datetime, choices: Mapping[str, Any]) -> SeenFraming:
+        changes = {name: value for name, value in choices.items() if name in FRAMED and name not in ("body_id", "lens_id")}
+        body, lens = shot_kit(self.session, self.owner_id, choices)
+        framed = replace(self.facts, **changes, body=body or self.facts.body, lens=lens or self.facts.lens)
+        frame = plan_frame(framed, plan_depth(framed.seen_from_camera), self.light)
+        same = all(choices.get(name) == self.now[name] for name in FRAMED)
+        return SeenFraming(row_id, label, made, dict(choices), framed, frame, same)
 
 
 def shot_kit(session: Session, owner_id: int, choices: Mapping[str, Any]) -> tuple[Any, Any]:

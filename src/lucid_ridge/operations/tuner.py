@@ -10,6 +10,7 @@ from sqlalchemy.orm import Session
 
 from ..core.errors import InputError
 from ..core.framing.projection import Camera
+from ..core.framing.solids import BROAD
 from ..core.framing.tuner import Target, Tuned, tune
 from ..core.planning.depth import plan_depth
 from ..core.planning.facts import Lens, ShotFacts, camera_of, crop_of, settings_of
@@ -58,11 +59,19 @@ def tune_shot(session: Session, owner_id: int, shot_id: int, wish: Mapping[str, 
     crop = crop_of(facts, facts.body, settings.focal_mm)
     # With the crop free to change, a longer focal length stands for a crop of the whole frame.
     window = (0.0, 0.0, 1.0, 1.0) if wish["crop"] else crop.window
-    targets = tuple(_target(facts, item) for item in wish["targets"])
+    targets = tuple(target for item in wish["targets"] for target in _targets(facts, item))
     limits = _limits(facts.lens, camera, wish)
     area = facts.standing if wish["within_area"] else None
     tuned = tune(scene_solids(facts), targets, camera, limits, area, ground=facts.ground, window=window)
     return TunedShot(facts, facts.lens, camera, targets, tuned, bool(wish["crop"]))
+
+
+def _targets(facts: ShotFacts, wish: Mapping[str, Any]) -> list[Target]:
+    """Return what one wish asks for: that nothing is cut asks for every upright thing."""
+    if wish["kind"] != "uncut":
+        return [_target(facts, wish)]
+    upright = [index for index, item in enumerate(facts.elements) if item.shape not in BROAD]
+    return [Target("whole", index, air=wish["air"], weight=wish["weight"]) for index in upright]
 
 
 def _target(facts: ShotFacts, wish: Mapping[str, Any]) -> Target:

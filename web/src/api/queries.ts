@@ -69,9 +69,9 @@ export const sketchQuery = (locationId: number) =>
   });
 
 /** Framings of a shot. said: what they depend on, so that they are asked for again when that changes. */
-export const framingsQuery = (id: number, last: unknown, said: unknown) =>
+export const framingsQuery = (id: number, said: string) =>
   queryOptions({
-    queryKey: ["framings", id, last, JSON.stringify(said)],
+    queryKey: ["framings", id, said],
     queryFn: () => take(client.GET("/api/shots/{shot_id}/framings", { params: { path: { shot_id: id } } })),
     placeholderData: (previous) => previous,
   });

@@ -3883,6 +3883,8 @@ export interface components {
             bed_m: number | null;
             /** Course */
             course: number[][];
+            /** Course Text */
+            course_text: string;
             /** Distance Label */
             distance_label: string;
             /** Distance M */
@@ -6457,6 +6459,8 @@ export interface components {
         /**
          * TargetIn
          * @description What the frame should hold; shares of its width (x, air) or height (y). See core.framing.tuner.Target.
+         *
+         *     uncut: every upright thing is whole in the frame, with air to its edges.
          */
         TargetIn: {
             /**
@@ -6473,7 +6477,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "place" | "air" | "horizon" | "whole";
+            kind: "place" | "air" | "horizon" | "whole" | "uncut";
             /**
              * Other Id
              * @default null

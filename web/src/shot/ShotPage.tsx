@@ -73,7 +73,7 @@ export function ShotPage() {
       <RidgeLine verdicts={shot.plan.verdicts} current={step} go={(name) => void navigate(`/shots/${id}/${name}`)} />
       <Box as="main" flex="1" minH="0" px="16px" pt="10px" display="flex" flexDirection="column">
         <Suspense fallback={<Pending what="the step" />}>
-          <Page shot={shot} change={work.change} set={work.set} errors={work.errors} />
+          <Page shot={shot} change={work.change} set={work.set} asked={work.asked} errors={work.errors} />
         </Suspense>
       </Box>
       <Because reasons={shot.plan.because} step={step} go={(name) => void navigate(`/shots/${id}/${name}`)} />

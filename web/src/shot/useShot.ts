@@ -23,6 +23,8 @@ export interface ShotWork {
   change: (patch: Patch) => Promise<void>;
   /** Like change, for dials and handles: a refusal is shown at the field and not thrown. */
   set: (patch: Patch) => void;
+  /** Values on their way to the server: what is ticked next starts from them. */
+  asked: () => { [name in keyof Patch]?: unknown };
   errors: Record<string, string>;
 }
 

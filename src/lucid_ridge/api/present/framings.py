@@ -17,14 +17,13 @@ def present_framings(kept: list[SeenFraming], walk: list[SeenFraming]) -> out.Fr
 
 
 def _framing(item: SeenFraming) -> out.FramingOut:
-    frame = item.plan.frame
-    verdict = next(verdict for verdict in item.plan.verdicts if verdict.step == "frame")
+    frame = item.frame
     height = f", camera at {frame.camera_height_m:.2f} m" if frame.camera_height_m is not None else ""
     focal = f"{frame.focal_mm:g} mm {item.facts.orientation}, {frame.bearing_deg:.0f}°{height}" if frame.focal_mm is not None and frame.bearing_deg is not None else "no lens"  # fmt: skip
     return out.FramingOut(
         id=item.id, label=item.label, made_at_utc=item.made_at_utc, clock=item.facts.clock(item.made_at_utc), words=focal,
-        verdict=VerdictOut.model_validate(verdict), collisions=sum(reading.mark != "holds" and not reading.muted for reading in frame.readings),
-        thumb=present_thumb(item.plan), choices=out.FramingChoices(**item.choices), now=item.now,
+        verdict=VerdictOut.model_validate(frame.verdict), collisions=sum(reading.mark != "holds" and not reading.muted for reading in frame.readings),
+        thumb=present_thumb(frame), choices=out.FramingChoices(**item.choices), now=item.now,
     )  # fmt: skip
 
 

@@ -20,8 +20,10 @@ from ..schemas import places as out
 
 
 def present_element(row: Element) -> out.ElementOut:
-    plain = {name: getattr(row, name) for name in out.ElementOut.model_fields if name not in ("distance_label", "has_skyline")}
-    return out.ElementOut(**plain, distance_label=format_distance(row.distance_m), has_skyline=bool(row.skyline))
+    computed = ("distance_label", "has_skyline", "course_text")
+    plain = {name: getattr(row, name) for name in out.ElementOut.model_fields if name not in computed}
+    course = ", ".join(f"{bearing:g}° {format_distance(distance)}" for bearing, distance in row.course)
+    return out.ElementOut(**plain, distance_label=format_distance(row.distance_m), has_skyline=bool(row.skyline), course_text=course)
 
 
 def present_viewpoint(row: Viewpoint) -> out.ViewpointOut:

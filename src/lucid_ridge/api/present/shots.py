@@ -59,7 +59,7 @@ def present_summary(session: Session, shot: Shot) -> out.ShotSummaryOut:
         date_local=shot.date_local,
         clock_local=_clock(shot),
         verdicts=[VerdictOut.model_validate(verdict) for verdict in plan.verdicts],
-        thumb=present_thumb(plan),
+        thumb=present_thumb(plan.frame),
     )
 
 

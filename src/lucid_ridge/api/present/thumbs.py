@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from ...core.planning.plan import ShotPlan
+from ...core.planning.frame import FrameStep
 from ..schemas import shots as out
 from .frame import polygons
 
 
-def present_thumb(plan: ShotPlan) -> out.ThumbOut | None:
-    """Return a plan's finder in small; None without a camera."""
-    frame = plan.frame
+def present_thumb(frame: FrameStep) -> out.ThumbOut | None:
+    """Return a finder in small; None without a camera."""
     if frame.width_mm is None or frame.height_mm is None:
         return None
     farthest_first = sorted(frame.elements, key=lambda item: -item.distance_m)

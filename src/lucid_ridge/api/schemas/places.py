@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import re
 from datetime import date, datetime
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
-from pydantic import AfterValidator, Field
+from pydantic import AfterValidator, BeforeValidator, Field
 
 from .fields import Aperture, Bearing, Clock, Distance, Id, In, Name, Note, Out, Position, Shutter, bounded, wrap_bearing
 
@@ -14,9 +15,23 @@ Shape = Literal[
 ]  # fmt: skip
 Size = Annotated[Distance, Field(ge=0.0001)]
 WrappedBearing = Annotated[Bearing, AfterValidator(wrap_bearing)]
+
+
+def _course(value: Any) -> Any:
+    """Return a course written as "103 6 m, 124 20 m", one bearing with its distance after another, as pairs."""
+    if not isinstance(value, str):
+        return value
+    legs = [leg.strip() for leg in re.split(r",\s|[;\n]", value) if leg.strip()]
+    pairs = [leg.replace("°", " ").split(maxsplit=1) for leg in legs]
+    for leg, pair in zip(legs, pairs, strict=True):
+        if len(pair) != 2:
+            raise ValueError(f"“{leg[:40]}” is not a bearing with its distance. Write 103 6 m, 124 20 m.")
+    return pairs
+
+
 # Further points of a line: bearing [degrees] and distance [m] from the viewpoint's mark.
 Leg = tuple[WrappedBearing, Annotated[Distance, Field(ge=0.01, le=500_000)]]
-Course = Annotated[list[Leg], Field(max_length=40)]
+Course = Annotated[list[Leg], Field(max_length=40), BeforeValidator(_course)]
 Terrain = Literal["path", "rough", "boulders", "bog", "sand", "snow"]
 HazardKind = Literal[
     "edge", "tide", "swell", "slippery rock", "loose rock", "river", "bog", "avalanche", "remoteness", "heat", "cold",
@@ -186,6 +201,7 @@ class ElementOut(Out):
     speed_mps: float | None
     bed_m: float | None
     course: list[list[float]]
+    course_text: str
     has_skyline: bool
 
 

@@ -120,9 +120,12 @@ class ShotPatch(In):
 
 
 class TargetIn(In):
-    """What the frame should hold; shares of its width (x, air) or height (y). See core.framing.tuner.Target."""
+    """What the frame should hold; shares of its width (x, air) or height (y). See core.framing.tuner.Target.
 
-    kind: Literal["place", "air", "horizon", "whole"]
+    uncut: every upright thing is whole in the frame, with air to its edges.
+    """
+
+    kind: Literal["place", "air", "horizon", "whole", "uncut"]
     element_id: Id | None = None
     other_id: Id | None = None
     x: bounded(-1, 2) | None = None  # type: ignore[valid-type]

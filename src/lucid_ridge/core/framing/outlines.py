@@ -36,6 +36,16 @@ class Outline:
         return self.share > 0
 
 
+def in_window(shape: Outline, window: tuple[float, float, float, float]) -> Outline:
+    """Return an outline as a crop (left, top, width, height, shares of the frame) has it."""
+    if not shape.polygons or window == (0.0, 0.0, 1.0, 1.0):
+        return shape
+    left, top, width, height = window
+    corner, size = np.array([left, top]), np.array([width, height])
+    box = ((shape.left - left) / width, (shape.right - left) / width, (shape.top - top) / height, (shape.bottom - top) / height)
+    return Outline(tuple((polygon - corner) / size for polygon in shape.polygons), *box, _share(*box))
+
+
 def outline(camera: Camera, solid: Solid, ground: Ground = LEVEL_GROUND) -> Outline:
     """Return the outline of a solid as the camera sees it, true to size and perspective; what lies behind the camera is cut away."""
     return outline_of(camera, meshes_of(solid, ground))

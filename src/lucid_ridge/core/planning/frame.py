@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from ..framing.clearing import Clearing
 from ..framing.crop import Crop
-from ..framing.outlines import Outline, outline
+from ..framing.outlines import Outline, in_window, outline
 from ..framing.projection import Camera, field_of_view_deg, project
 from ..framing.reading import Reading
 from ..framing.solids import BROAD
@@ -96,7 +96,7 @@ def plan_frame(facts: ShotFacts, depth: DepthStep, light: LightStep) -> FrameSte
         )
         for index, (item, near, drawn) in enumerate(zip(facts.elements, facts.seen_from_camera.elements, outlines, strict=True))
     )
-    readings = (*_cuts(facts, seen, melted, reading), *readings)
+    readings = (*_cuts(facts, seen, melted, reading, crop), *readings)
     reasons += [item.reason for item in readings if item.reason and not item.muted]
     reasons += standing_reasons(facts, settings)
     drawn = draw_scene(facts, camera, solids, light)
@@ -118,16 +118,19 @@ def plan_frame(facts: ShotFacts, depth: DepthStep, light: LightStep) -> FrameSte
     )  # fmt: skip
 
 
-def _cuts(facts: ShotFacts, seen: tuple[SeenElement, ...], melted: frozenset[int], reading: Reading | None) -> list[FrameReading]:
-    """Return what the frame cuts or leaves out; broad things may run out of it, and so may what lies behind a close-up."""
+def _cuts(
+    facts: ShotFacts, seen: tuple[SeenElement, ...], melted: frozenset[int], reading: Reading | None, crop: Crop
+) -> list[FrameReading]:
+    """Return what the frame, as it is cropped, cuts or leaves out; broad things may run out of it, and so may what lies behind a close-up."""
     touching = {edge.element for edge in reading.edges} if reading else set()
     found = []
     for index, item in enumerate(seen):
         behind = facts.close_up and item.id not in facts.sharp_element_ids and item is not _nearest(seen)
-        runs_out = item.shape in BROAD and item.outline.in_view
-        if item.outline.share >= _CUT_BELOW_SHARE or runs_out or behind or index in melted or index in touching:
+        kept = in_window(item.outline, crop.window)
+        runs_out = item.shape in BROAD and kept.in_view
+        if kept.share >= _CUT_BELOW_SHARE or runs_out or behind or index in melted or index in touching:
             continue
-        reason = _cut_reason(item, item.id in facts.sharp_element_ids)
+        reason = _cut_reason(item.name, kept, item.id in facts.sharp_element_ids)
         key = f"cut:{item.id}"
         found.append(FrameReading(key, reason.weight, reason.text, key in facts.muted_readings, reason))
     return found
@@ -203,14 +206,14 @@ def kit_reasons(facts: ShotFacts, focal_mm: float) -> list[Reason]:
     ]  # fmt: skip
 
 
-def _cut_reason(item: SeenElement, must_be_sharp: bool) -> Reason:
-    if not item.outline.in_view:
+def _cut_reason(name: str, kept: Outline, must_be_sharp: bool) -> Reason:
+    if not kept.in_view:
         weight = FAILS if must_be_sharp else TIGHT
-        return Reason("frame", weight, f"Out of the frame: {item.name}. Turn the camera or take a wider lens.", "bearing_deg")
-    edges = [name for name, over in zip(("left", "right", "top", "bottom"), _overhang(item.outline), strict=True) if over > 0.002]
+        return Reason("frame", weight, f"Out of the frame: {name}. Turn the camera or take a wider lens.", "bearing_deg")
+    edges = [side for side, over in zip(("left", "right", "top", "bottom"), _overhang(kept), strict=True) if over > 0.002]
     where = " and ".join(edges) or "edge"
     dial = "pitch_deg" if set(edges) & {"top", "bottom"} else "bearing_deg"
-    return Reason("frame", TIGHT, f"Cut at the {where}: {item.name}, {item.outline.share:.0%} in the frame.", dial)
+    return Reason("frame", TIGHT, f"Cut at the {where}: {name}, {kept.share:.0%} in the frame.", dial)
 
 
 def _overhang(shape: Outline) -> tuple[float, float, float, float]:

@@ -13,7 +13,7 @@ import { ReciprocalRuler } from "./ReciprocalRuler";
 import { SubjectRuler } from "./SubjectRuler";
 
 /** Step 4: what must be sharp, where to focus, in how many frames. */
-export default function DepthPage({ shot, change, set, errors }: ShotWork) {
+export default function DepthPage({ shot, change, set, asked, errors }: ShotWork) {
   const markings = useQuery(markingsQuery()).data;
   const kit = useQuery(kitQuery()).data;
   const { facts, plan } = shot;
@@ -26,8 +26,9 @@ export default function DepthPage({ shot, change, set, errors }: ShotWork) {
     (mark) => !lens || (mark.value >= lens.f_number_min * 0.98 && mark.value <= lens.f_number_max * 1.02),
   );
   const verdictOf = (id: number) => depth.elements.find((item) => item.id === id)?.verdict ?? "";
+  const sharp = () => (asked().sharp_element_ids as number[] | undefined) ?? facts.sharp_element_ids;
   const toggle = (id: number, on: boolean) =>
-    set({ sharp_element_ids: on ? [...facts.sharp_element_ids, id] : facts.sharp_element_ids.filter((other) => other !== id) });
+    set({ sharp_element_ids: on ? [...sharp(), id] : sharp().filter((other) => other !== id) });
   return (
     <StepLayout
       drawing={

@@ -14,7 +14,7 @@ import { Ledger } from "./Ledger";
 import { Proposals } from "./Proposals";
 
 /** Step 5: from the light to the shutter, the filters and the bracket. */
-export default function ExposurePage({ shot, change, set, errors }: ShotWork) {
+export default function ExposurePage({ shot, change, set, asked, errors }: ShotWork) {
   const markings = useQuery(markingsQuery()).data;
   const kit = useQuery(kitQuery()).data;
   const { facts, plan } = shot;
@@ -152,7 +152,7 @@ export default function ExposurePage({ shot, change, set, errors }: ShotWork) {
             />
           </Section>
           <Section title="Filters, in stops" aside={<Link to="/kit">bag</Link>}>
-            <FiltersOn filters={kit?.filters ?? []} uses={facts.filters} set={set} metered={metered} />
+            <FiltersOn filters={kit?.filters ?? []} uses={facts.filters} set={set} asked={asked} metered={metered} />
           </Section>
           <Section title="Range and bracket">
             <Row least="84px">

@@ -10,16 +10,19 @@ export function FiltersOn({
   filters,
   uses,
   set,
+  asked,
   metered,
 }: {
   filters: Schemas["FilterOut"][];
   uses: Use[];
   set: ShotWork["set"];
+  asked: ShotWork["asked"];
   metered: boolean;
 }) {
   const change = (filterId: number, next: Partial<Use>) => {
-    const old = uses.find((use) => use.filter_id === filterId) ?? { filter_id: filterId, on_lens: false, on_when_metered: false };
-    set({ filters: [...uses.filter((use) => use.filter_id !== filterId), { ...old, ...next }] });
+    const now = (asked().filters as Use[] | undefined) ?? uses;
+    const old = now.find((use) => use.filter_id === filterId) ?? { filter_id: filterId, on_lens: false, on_when_metered: false };
+    set({ filters: [...now.filter((use) => use.filter_id !== filterId), { ...old, ...next }] });
   };
   if (!filters.length) return <Box color="muted">The bag holds no filters yet: add them under Kit.</Box>;
   return (

@@ -1,10 +1,13 @@
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { apart } from "../../drawing/apart";
 import { Drawing } from "../../drawing/Drawing";
 import { Handle } from "../../drawing/Handle";
 import { after, type Matrix, place } from "../../drawing/projective";
-import type { Patch, Shot, ShotWork } from "../../shot/useShot";
+import type { Shot, ShotWork } from "../../shot/useShot";
 import { ink } from "../../theme/system";
+import { BackdropImage } from "./BackdropImage";
+import { CropFrame } from "./CropFrame";
+import { Discs } from "./Discs";
 import { Guides } from "./Guides";
 import { boundsOf, isWet, onGround, type Paper, pathOf, ringPath, type Seen, type Shift, Solids, visible } from "./scene";
 import type { CameraWork } from "./useCamera";
@@ -136,7 +139,7 @@ export function Finder({
               <PanoramaFrames shot={shot} matrix={matrix} paper={paper} />
               <CornerCut shot={shot} px={px} py={py} w={fw} h={fh} />
             </g>
-            <Crop shot={shot} set={set} px={px} py={py} w={fw} h={fh} />
+            <CropFrame shot={shot} set={set} px={px} py={py} w={fw} h={fh} />
             <Guides shot={shot} px={px} py={py} />
             <rect x={left} y={top} width={w} height={h} fill="none" stroke={ink(fit < 1 ? "line" : "edge")} strokeWidth={1.5} />
             {fit < 1 && <rect x={px(0)} y={py(0)} width={fw} height={fh} fill="none" stroke={ink("edge")} strokeWidth={1.5} />}
@@ -204,52 +207,6 @@ function groundBelow(matrix: Matrix, bearing: number, eye: readonly number[], pa
   return pathOf([closed], paper);
 }
 
-/** Sun and moon in their directions. */
-function Discs({
-  shot,
-  matrix,
-  px,
-  py,
-  w,
-}: {
-  shot: Shot;
-  matrix: Matrix;
-  px: (u: number) => number;
-  py: (v: number) => number;
-  w: number;
-}) {
-  const { sun, moon } = shot.plan.frame;
-  const at = (disc: NonNullable<typeof sun>) => {
-    const [u, v, depth] = place(matrix, disc.point);
-    return depth > 0 ? { x: px(u / depth), y: py(v / depth), radius: Math.max(3, (disc.diameter_share * w) / 2) } : undefined;
-  };
-  const [day, night] = [sun ? at(sun) : undefined, moon ? at(moon) : undefined];
-  return (
-    <>
-      {moon && night && (
-        <g transform={`translate(${night.x} ${night.y}) rotate(${-moon.lit_angle_deg})`} data-moon="">
-          <Phase radius={night.radius} fraction={moon.fraction} />
-        </g>
-      )}
-      {day && <circle data-sun="" cx={day.x} cy={day.y} r={day.radius} fill={ink("fg")} stroke={ink("sky")} />}
-    </>
-  );
-}
-
-/** A disc of which a fraction is lit, its lit side to the right. */
-function Phase({ radius, fraction }: { radius: number; fraction: number }) {
-  const bulge = radius * (1 - 2 * fraction);
-  return (
-    <>
-      <circle r={radius} fill={ink("low")} stroke={ink("muted")} strokeWidth={0.5} />
-      <path
-        d={`M0 ${-radius} A${radius} ${radius} 0 0 1 0 ${radius} A${Math.abs(bulge)} ${radius} 0 0 ${bulge > 0 ? 0 : 1} 0 ${-radius}`}
-        fill={ink("fg")}
-      />
-    </>
-  );
-}
-
 /** Moving water draws itself out: strokes as long as it moves while the shutter is open. */
 function Streaks({
   item,
@@ -284,51 +241,6 @@ function Streaks({
         />
       ))}
     </g>
-  );
-}
-
-/** A photograph behind the scene, placed by the directions of its corners. */
-function BackdropImage({
-  backdrop,
-  matrix,
-  px,
-  py,
-}: {
-  backdrop: NonNullable<Shot["backdrop"]>;
-  matrix: Matrix;
-  px: (u: number) => number;
-  py: (v: number) => number;
-}) {
-  const [picture, setPicture] = useState<string>();
-  useEffect(() => {
-    let here = true;
-    void fetch(backdrop.url)
-      .then((answer) => answer.blob())
-      .then((blob) => {
-        // As data it is saved along with the drawing.
-        const reader = new FileReader();
-        reader.onload = () => here && setPicture(String(reader.result));
-        reader.readAsDataURL(blob);
-      })
-      .catch(() => undefined);
-    return () => {
-      here = false;
-    };
-  }, [backdrop.url]);
-  const corners = backdrop.corners.map((corner) => place(matrix, corner));
-  if (!picture || corners.some((corner) => corner[2] <= 0)) return null;
-  const at = corners.map(([u, v, depth]) => [px(u / depth), py(v / depth)] as const);
-  const [a, b, , d] = at as [readonly [number, number], readonly [number, number], unknown, readonly [number, number]];
-  return (
-    <image
-      data-backdrop=""
-      href={picture}
-      width={1}
-      height={1}
-      preserveAspectRatio="none"
-      opacity={backdrop.opacity}
-      transform={`matrix(${b[0] - a[0]} ${b[1] - a[1]} ${d[0] - a[0]} ${d[1] - a[1]} ${a[0]} ${a[1]})`}
-    />
   );
 }
 
@@ -368,84 +280,6 @@ function CornerCut({
       <path d={ring(cut.darkens_from * half)} fillOpacity={0.45} />
       {cut.dark_from < 1 && <path d={ring(cut.dark_from * half)} fillOpacity={0.9} />}
     </g>
-  );
-}
-
-function Crop({
-  shot,
-  set,
-  px,
-  py,
-  w,
-  h,
-}: {
-  shot: Shot;
-  set: ShotWork["set"];
-  px: (u: number) => number;
-  py: (v: number) => number;
-  w: number;
-  h: number;
-}) {
-  const crop = shot.plan.frame.crop;
-  const [held, setHeld] = useState<{ x: number; y: number }>();
-  // biome-ignore lint/correctness/useExhaustiveDependencies: what the server says ends a drag
-  useEffect(() => setHeld(undefined), [crop?.left, crop?.top]);
-  if (!crop?.cropped) return null;
-  const wide = crop.width_share;
-  const high = crop.height_share;
-  const middle = held ?? { x: crop.left + wide / 2, y: crop.top + high / 2 };
-  const [u, v] = [Math.min(1 - wide, Math.max(0, middle.x - wide / 2)), Math.min(1 - high, Math.max(0, middle.y - high / 2))];
-  const put = (x: number, y: number) => {
-    const to = {
-      x: Math.round(Math.min(1, Math.max(0, x)) * 1000) / 1000,
-      y: Math.round(Math.min(1, Math.max(0, y)) * 1000) / 1000,
-    };
-    setHeld(to);
-    set({ crop_x: to.x, crop_y: to.y });
-  };
-  const size = (share: number, ratio?: number) => {
-    const patch: Patch = { crop_share: Math.round(Math.min(1, Math.max(0.05, share)) * 1000) / 1000 };
-    set(shot.facts.crop_aspect === "free" && ratio ? { ...patch, crop_ratio: Math.round(ratio * 100) / 100 } : patch);
-  };
-  return (
-    <>
-      <g data-crop="">
-        <path
-          d={`M${px(0)} ${py(0)}h${w}v${h}h${-w}Z M${px(u)} ${py(v)}v${high * h}h${wide * w}v${-high * h}Z`}
-          fill={ink("bg")}
-          fillOpacity={0.7}
-        />
-        <rect x={px(u)} y={py(v)} width={wide * w} height={high * h} fill="none" stroke={ink("fg")} strokeWidth={1.5} />
-      </g>
-      <Handle
-        x={px(u + wide / 2)}
-        y={py(v) + 14}
-        label="Place of the crop"
-        value={Math.round(middle.x * 100)}
-        valueText={`${Math.round(middle.x * 100)} % from the left, ${Math.round(middle.y * 100)} % from the top`}
-        cursor="move"
-        drag={(x, y) => put((x - px(0)) / w, (y - 14 - py(0)) / h + high / 2)}
-        nudge={(right, up) => put(middle.x + right * 0.01, middle.y - up * 0.01)}
-      >
-        <rect x={-16} y={-7} width={32} height={14} rx={3} fill={ink("bg")} stroke={ink("accent")} strokeWidth={2} />
-        <path d="M-8 0H8" stroke={ink("accent")} strokeWidth={2} />
-      </Handle>
-      <Handle
-        x={px(u + wide)}
-        y={py(v + high)}
-        label="Size of the crop"
-        value={Math.round(crop.share * 100)}
-        valueText={`${Math.round(crop.share * 100)} % of the frame`}
-        cursor="nwse-resize"
-        drag={(x, y) => {
-          const across = Math.max(0.05, (2 * (x - px(u + wide / 2))) / w);
-          const upwards = Math.max(0.05, (2 * (y - py(v + high / 2))) / h);
-          if (shot.facts.crop_aspect === "free") size(Math.max(across, upwards), (across * w) / (upwards * h));
-          else size((crop.share * across) / wide);
-        }}
-        nudge={(right, up) => size(crop.share + (right + up) * 0.01)}
-      />
-    </>
   );
 }
 

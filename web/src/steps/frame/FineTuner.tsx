@@ -10,7 +10,7 @@ import type { ShotWork } from "../../shot/useShot";
 import { onGround } from "./scene";
 
 interface Wish {
-  kind: "place" | "air" | "horizon" | "whole";
+  kind: "place" | "air" | "horizon" | "whole" | "uncut";
   element: string;
   other: string;
   /** In per cent of the frame, as typed. */
@@ -37,6 +37,7 @@ const KINDS: Record<Wish["kind"], string> = {
   air: "has air to",
   horizon: "horizon at",
   whole: "is whole in the frame",
+  uncut: "edges cut nothing",
 };
 const NEW: Wish = { kind: "place", element: "", other: "", x: "33", y: "", air: "2", weight: "1" };
 const share = (text: string) => (text.trim() ? Number(text.replace(",", ".")) / 100 : null);
@@ -76,11 +77,11 @@ export function FineTuner({ shot, set }: ShotWork) {
             body: {
               targets: tuning.wishes.map((wish) => ({
                 kind: wish.kind,
-                element_id: wish.kind === "horizon" ? null : Number(wish.element) || null,
+                element_id: wish.kind === "horizon" || wish.kind === "uncut" ? null : Number(wish.element) || null,
                 other_id: wish.kind === "air" ? Number(wish.other) || null : null,
                 x: wish.kind === "place" ? share(wish.x) : null,
                 y: wish.kind === "place" || wish.kind === "horizon" ? share(wish.y) : null,
-                air: wish.kind === "air" || wish.kind === "whole" ? (share(wish.air) ?? 0) : 0,
+                air: ["air", "whole", "uncut"].includes(wish.kind) ? (share(wish.air) ?? 0) : 0,
                 weight: (wish.weight.trim() || "1") as unknown as number,
               })),
               step_m: number(tuning.step) ?? 0,
@@ -132,7 +133,7 @@ export function FineTuner({ shot, set }: ShotWork) {
           // biome-ignore lint/suspicious/noArrayIndexKey: wishes have no other identity
           <Box as="li" key={index} display="grid" gap="4px" borderBottom="1px solid" borderColor="line" pb="6px">
             <Box display="grid" gridTemplateColumns="minmax(0, 1fr) minmax(0, 1fr) auto" gap="6px" alignItems="baseline">
-              {wish.kind !== "horizon" ? (
+              {wish.kind !== "horizon" && wish.kind !== "uncut" ? (
                 select(`Element of wish ${index + 1}`, wish.element, (element) => putWish(index, { element }), things)
               ) : (
                 <Box fontSize="14px">The frame’s</Box>
@@ -163,7 +164,8 @@ export function FineTuner({ shot, set }: ShotWork) {
                 </Box>
               )}
               {wish.kind === "air" && percent("% of air", wish.air, (air) => putWish(index, { air }))}
-              {wish.kind === "whole" && percent("% to the edge", wish.air, (air) => putWish(index, { air }))}
+              {(wish.kind === "whole" || wish.kind === "uncut") &&
+                percent("% to the edge", wish.air, (air) => putWish(index, { air }))}
               {percent("weight", wish.weight, (weight) => putWish(index, { weight }))}
             </Box>
           </Box>

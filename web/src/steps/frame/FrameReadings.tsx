@@ -6,11 +6,10 @@ import { Section } from "../../parts/Section";
 import type { ShotWork } from "../../shot/useShot";
 
 /** What the composition does, as verdicts with figures; each can be let be. */
-export function FrameReadings({ shot, set }: ShotWork) {
+export function FrameReadings({ shot, set, asked }: ShotWork) {
   const { readings } = shot.plan.frame;
-  const muted = new Set(shot.facts.muted_readings);
   const toggle = (key: string) => {
-    const next = new Set(muted);
+    const next = new Set((asked().muted_readings as string[] | undefined) ?? shot.facts.muted_readings);
     if (!next.delete(key)) next.add(key);
     set({ muted_readings: [...next].sort() });
   };

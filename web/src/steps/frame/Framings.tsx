@@ -10,12 +10,14 @@ import { Mark } from "../../parts/Mark";
 import { Section } from "../../parts/Section";
 import { Failed, Pending } from "../../parts/States";
 import { useDraft } from "../../parts/useDraft";
+import { useSettled } from "../../parts/useSettled";
 import type { ShotWork } from "../../shot/useShot";
 
 /** Framings of one shot side by side, and the way one walked to the present one. */
 export function Framings({ shot }: ShotWork) {
   const queries = useQueryClient();
-  const framings = useQuery(framingsQuery(shot.id, shot.undo.undo_label, shot.facts));
+  const said = useSettled(JSON.stringify([shot.undo.undo_label, shot.facts]), 350);
+  const framings = useQuery(framingsQuery(shot.id, said));
   const [name, setName] = useDraft(`framing:${shot.id}`);
   const [error, setError] = useState<string>();
   const shown = (answer: Schemas["ShotOut"]) => {

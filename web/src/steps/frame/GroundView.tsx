@@ -8,6 +8,7 @@ import { Button } from "../../parts/Button";
 import type { Shot } from "../../shot/useShot";
 import { ink } from "../../theme/system";
 import { useElements } from "../place/useElements";
+import { Courses } from "./Courses";
 import { StandingArea } from "./StandingArea";
 import { onGround, type Seen, type Shift, shifted, silhouette } from "./scene";
 import type { CameraWork } from "./useCamera";
@@ -264,6 +265,12 @@ export function GroundView({
                   </Handle>
                 ) : null;
               })}
+              <Courses
+                elements={place?.viewpoint.elements ?? []}
+                x={x}
+                y={y}
+                inside={(atX, atY) => atX > 4 && atY > 4 && atX < width - 4 && atY < height - 4}
+              />
               <North slope={place?.viewpoint} width={width} />
               <text x={8} y={height - 7} className="figure" fontSize="11.5" fill={ink("muted")} pointerEvents="none">
                 {unit} across

@@ -4,7 +4,7 @@ import type { Schemas } from "../../api/client";
 import { DeleteButton } from "../../parts/DeleteButton";
 import { Field, Select } from "../../parts/Field";
 import { Row } from "../../parts/Section";
-import { SHAPE_WORDS, SHAPES, useElements } from "./useElements";
+import { LINES, SHAPE_WORDS, SHAPES, useElements } from "./useElements";
 
 type Element = Schemas["ElementOut"];
 
@@ -91,7 +91,9 @@ function ElementEditor({ element }: { element: Element }) {
       </Row>
       <Row>
         <Field
-          label={element.shape === "water" ? "Reaches away" : "Height"}
+          label={
+            element.shape === "water" || (LINES.includes(element.shape) && element.shape !== "wall") ? "Reaches away" : "Height"
+          }
           name={key("height_m")}
           value={String(element.height_m)}
           unit="m"
@@ -107,6 +109,16 @@ function ElementEditor({ element }: { element: Element }) {
           save={(text) => edit(element.id, { speed_mps: text.trim() ? text : null })}
         />
       </Row>
+      {LINES.includes(element.shape) && (
+        <Field
+          label="Then on to"
+          name={key("course")}
+          value={element.course_text}
+          placeholder="103° 6 m, 124° 20 m"
+          hint="bearing and distance from the mark, one bend after another"
+          save={(text) => edit(element.id, { course: text as unknown as [number, number][] })}
+        />
+      )}
       <DeleteButton name={element.name} remove={() => remove(element.id)} />
     </Box>
   );

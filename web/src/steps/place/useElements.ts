@@ -58,3 +58,6 @@ export const SHAPE_WORDS: Record<string, string> = {
   water: "water",
   flower: "flower",
 };
+
+/** Shapes that run a course over the ground. */
+export const LINES: string[] = ["path", "stream", "shoreline", "wall"];
