@@ -174,6 +174,79 @@ def test_a_photograph_stands_behind_the_finder(screen, tmp_path):
     picker.send_keys(str(tmp_path / "scout.jpg"))
     screen.find("//*[@data-backdrop]")
     screen.reads("as 24 mm on 36 × 24 mm")
+    # At night even a photograph gives red light only.
+    screen.find("//*[@role='radio' and normalize-space()='Ember']").click()
+    picture = tmp_path / "night.png"
+
+    def only_red():
+        screen.browser.save_screenshot(str(picture))
+        _, green, blue = Image.open(picture).convert("RGB").split()
+        return (green.getextrema()[1], blue.getextrema()[1]) == (0, 0)
+
+    screen.wait(only_red)
+
+
+def test_the_bench_by_keys_only(screen):
+    screen.open_shot(BOULDER, "frame")
+    screen.find("//*[@data-bench]//*[@role='slider']")
+    names = set()
+    for _ in range(90):
+        screen.keys(Keys.TAB)
+        focused = screen.browser.switch_to.active_element
+        if focused.get_attribute("role") == "slider":
+            names.add(focused.get_attribute("aria-label"))
+    assert {
+        "Aim of the camera: bearing and pitch", "Position of the camera", "Bearing of the camera", "Height of the camera", "Pitch of the camera",
+        "Split boulder on the ground", "Corner 1 of the standing area", "Shore path begins here",
+    } <= names  # fmt: skip
+    # From reading to tuner to undo without a mouse.
+    for tab, landmark in (("Reading", "//*[@data-reading]"), ("Fine-tuner", "//button[normalize-space()='Find the camera']")):
+        screen.find(f"//button[@role='tab' and normalize-space()='{tab}']").send_keys(Keys.ENTER)
+        screen.find(landmark)
+    screen.find("//button[normalize-space()='Find the camera']").send_keys(Keys.ENTER)
+    before = _finder(screen)
+    screen.find("//*[@data-solution]//button").send_keys(Keys.ENTER)
+    screen.wait(lambda: _finder(screen) != before)
+    screen.chord(Keys.CONTROL, "z")
+    screen.wait(lambda: _finder(screen) == before)
+
+
+def test_the_bench_on_a_phone(screen):
+    screen.size(390, 844)
+    screen.open_shot(BOULDER, "frame")
+    for view, handle in (("Ground", "Position of the camera"), ("Flank", "Height of the camera"), ("Finder", "Aim of the camera")):
+        screen.find(f"//button[@role='tab' and normalize-space()='{view}']").click()
+        screen.handle(handle)
+        assert screen.browser.execute_script("return document.documentElement.scrollWidth") <= 391
+    for room in ("Scene", "Reading", "Fine-tuner", "Framings", "Crop, panorama"):
+        screen.find(f"//button[@role='tab' and normalize-space()='{room}']").click()
+        screen.wait(lambda: screen.browser.execute_script("return document.documentElement.scrollWidth") <= 391)
+
+
+def test_a_path_is_bent_by_hand_and_by_text(screen):
+    screen.open_shot(BOULDER, "frame")
+    screen.press("Scene")
+    drawn = _finder(screen)
+    screen.handle("Shore path begins here").send_keys(Keys.ARROW_LEFT)
+    screen.wait(lambda: _finder(screen) != drawn)
+    screen.find("//button[@aria-expanded='false' and contains(., 'Shore path')]").click()
+    screen.type("Then on to", "110° 5 m; 120° 12 m")
+    screen.wait(lambda: screen.field("Then on to").get_attribute("value") == "110° 5.00 m, 120° 12.0 m")
+    screen.type("Then on to", "over there")
+    screen.reads("is not a bearing with its distance")
+
+
+def test_ticks_in_quick_succession_all_count(screen):
+    screen.open_shot("Towers from the steppe", "depth")
+    boxes = [screen.find(f"//label[span[normalize-space()='{name}']]/input") for name in ("Coirón tuft", "Quelén towers")]
+    screen.browser.execute_script("for (const box of arguments[0]) box.click()", boxes)
+    screen.wait(
+        lambda: (
+            not any(
+                screen.find(f"//label[span[normalize-space()='{name}']]/input").is_selected() for name in ("Coirón tuft", "Quelén towers")
+            )
+        )
+    )
 
 
 def test_close_up_the_bench_is_in_millimetres(screen):

@@ -1,12 +1,13 @@
 """The fine-tuner: planted cameras found again, contradictions said, and perspective by hand."""
 
 import math
+from dataclasses import replace
 
 import numpy as np
 import pytest
 
 from lucid_ridge.core.errors import InputError
-from lucid_ridge.core.framing.ground import standing_area
+from lucid_ridge.core.framing.ground import Ground, standing_area
 from lucid_ridge.core.framing.outlines import outline
 from lucid_ridge.core.framing.projection import Camera, project
 from lucid_ridge.core.framing.scene import Cameras, SceneModel, separation
@@ -205,3 +206,52 @@ def test_what_cannot_be_tuned_is_refused(targets, limits, field):
 def test_targets_that_say_too_little_are_refused(wrong):
     with pytest.raises(InputError):
         Target(**wrong)
+
+
+@pytest.mark.parametrize("seed", range(6))
+def test_it_stands_inside_any_area_and_as_high_above_the_slope(seed):
+    chance = np.random.default_rng(seed)
+    corners = [
+        (float(r * math.cos(a)), float(r * math.sin(a))) for r, a in zip(chance.uniform(0.5, 1.5, 5), np.arange(5) * 1.2, strict=True)
+    ]
+    area, ground = standing_area(corners, [0]), Ground(float(chance.uniform(2, 12)), float(chance.uniform(0, 360)), 20)
+    targets = [Target("place", 1, x=float(chance.uniform(0.2, 0.8))), Target("place", 0, x=float(chance.uniform(0.2, 0.8)), y=0.75)]
+    tuned = tune(SCENE, targets, Camera(0, 35, 36, 24, height_m=1.2), LIMITS, area, seed, ground)
+    for solution in tuned.solutions:
+        camera = solution.camera
+        assert float(area.outside_m(camera.east_m, camera.north_m)) < 0.02
+        assert 0.4 <= camera.height_m <= 1.8
+        # What the tuner says of its camera is what one camera sees from that height above the sloping ground.
+        standing = replace(camera, height_m=camera.height_m + float(ground.height_m(camera.east_m, camera.north_m)))
+        seen = outline(standing, TOWER, ground)
+        assert abs((seen.left + seen.right) / 2 - targets[0].x) == pytest.approx(solution.misses[0], abs=1e-9)
+
+
+def test_targets_are_counted_in_the_crop():
+    # Only the bearing may turn, and the crop keeps the right half: its left third lies at 0.5 + 0.5/3 of the whole frame.
+    window = (0.5, 0.0, 0.5, 1.0)
+    tuned = tune([Solid("post", 0, 60, 0.4, 14)], [Target("place", 0, x=1 / 3)], Camera(0, 24, 36, 24, height_m=1.6), {"bearing_deg": (-40, 40)}, window=window)  # fmt: skip
+    seen = outline(tuned.solutions[0].camera, Solid("post", 0, 60, 0.4, 14))
+    assert (seen.left + seen.right) / 2 == pytest.approx(0.5 + 0.5 / 3, abs=0.004)
+    # By hand: a sixth of 36 mm right of the middle is atan(6/24) = 14.04°.
+    assert tuned.solutions[0].camera.bearing_deg == pytest.approx(-14.04, abs=0.2)
+
+
+def test_weights_say_who_gives_way():
+    # Two places for one tower: the heavier one is missed by less, three times less where it weighs three times as much.
+    targets = [Target("place", 1, x=0.2, weight=3.0), Target("place", 1, x=0.8)]
+    tuned = tune(SCENE, targets, Camera(0, 35, 36, 24, height_m=1.2), {"bearing_deg": (330, 390)})
+    misses = tuned.solutions[0].misses
+    assert misses == (pytest.approx(0.15, abs=0.005), pytest.approx(0.45, abs=0.005))
+
+
+def test_alternatives_differ_and_are_as_good():
+    # A single wish leaves many ways to meet it.
+    tuned = tune(SCENE, [Target("place", 1, x=0.5)], Camera(0, 35, 36, 24, height_m=1.2), LIMITS)
+    assert 2 <= len(tuned.solutions) <= 3
+    assert all(all(solution.met) for solution in tuned.solutions)
+    first, second = tuned.solutions[:2]
+    assert any(
+        abs(getattr(first.camera, name) - getattr(second.camera, name)) > 0.2
+        for name in ("east_m", "north_m", "height_m", "focal_mm", "bearing_deg")
+    )

@@ -17,6 +17,8 @@ from ..core.planning.frame_reading import scene_solids
 
 _WEDGE_M = 100.0
 SCENE_VERSION = 1
+# Thinner than this a footprint is a line: coordinates are written to a millimetre.
+_FLAT_M = 0.02
 
 
 def write_scene_json(name: str, facts: ShotFacts) -> bytes:
@@ -93,7 +95,15 @@ def write_ground_geojson(name: str, facts: ShotFacts) -> bytes:
 
 
 def _footprint(parts: list[Any]) -> list[list[float]]:
-    return list(hull_2d(np.round(np.concatenate(parts), 6)).tolist())
+    """Return the corners seen from above; two ends for what is flat, such as a ridge."""
+    ring = hull_2d(np.round(np.concatenate(parts), 6))
+    following = np.roll(ring, -1, axis=0)
+    area = abs(float(np.sum(ring[:, 0] * following[:, 1] - following[:, 0] * ring[:, 1]))) / 2
+    apart = np.linalg.norm(ring[:, None] - ring[None], axis=2)
+    if len(ring) > 2 and area > _FLAT_M * float(apart.max()):
+        return list(ring.tolist())
+    one, other = np.unravel_index(int(apart.argmax()), apart.shape)
+    return [ring[one].tolist(), ring[other].tolist()]
 
 
 def _ring(corners: list[list[float]]) -> list[list[list[float]]]:

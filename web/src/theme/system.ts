@@ -106,6 +106,8 @@ export const system = createSystem(
       "button, input, select, textarea": { font: "inherit", color: "inherit" },
       ":focus-visible": { outline: "2px solid var(--lr-colors-accent)", outlineOffset: "2px" },
       "svg text": { fontFamily: "var(--lr-fonts-body)" },
+      // A photograph has colours of its own: at night only its red is shown.
+      "html[data-theme=ember] [data-backdrop]": { filter: "url(#only-red)" },
       "svg .figure": { fontFamily: "var(--lr-fonts-mono)", fontVariantNumeric: "tabular-nums" },
     },
     theme: {

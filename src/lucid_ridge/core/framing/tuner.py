@@ -26,6 +26,7 @@ KINDS = ("place", "air", "horizon", "whole")
 # A target is met when it is missed by less than half a per cent of the frame.
 MET_WITHIN = 0.005
 _STARTS, _STEPS, _SEED = 40, 26, 20_261_124
+_FEW_STARTS, _FEW_STEPS = 8, 18
 # What a freedom used up whole counts as a miss: far less than any target, so that of all good cameras the nearest is taken.
 _STAY = 0.002
 # Standing this near to the area counts as inside: a foot's width.
@@ -122,6 +123,7 @@ def tune(
     problem = _Problem(SceneModel(named, ground), renamed, start, dict(limits), area, window)
     found = problem.solve(seed, _STARTS, _STEPS)
     best = found[0]
+    found = problem.with_alternatives(found, seed)
     if all(best.met):
         return Tuned(tuple(found), (), ())
     return Tuned(tuple(found), problem.reliefs(best, seed), problem.conflicts(seed))
@@ -172,6 +174,8 @@ class _Problem:
     limits: dict[str, tuple[float, float]]
     area: StandingArea | None
     window: tuple[float, float, float, float]
+    # Where a freedom is drawn to instead of where it starts: how alternatives are looked for.
+    anchor: tuple[tuple[str, float], ...] = ()
 
     def cameras(self, values: Floats) -> Cameras:
         """Return cameras from rows of the freedoms' values, in the order of limits."""
@@ -209,6 +213,22 @@ class _Problem:
         order = np.argsort(cost, kind="stable")
         return self._distinct(values[order], cost[order])
 
+    def with_alternatives(self, found: list[Solution], seed: int, most: int = 3) -> list[Solution]:
+        """Return what was found and, where that is less than most, cameras as good that stand or look otherwise: low, high, wide, long."""
+        chosen = list(found)
+        for name in ("height_m", "focal_mm"):
+            for bound in self.limits.get(name, ()):
+                if len(chosen) == most:
+                    return chosen
+                other = replace(self, anchor=((name, bound),)).solve(seed, _FEW_STARTS, _FEW_STEPS)[0]
+                as_good = all(miss <= max(MET_WITHIN, best * 1.05) for miss, best in zip(other.misses, found[0].misses, strict=True))
+                if as_good and all(self._differ(self._row(other), self._row(one)) for one in chosen):
+                    chosen.append(other)
+        return chosen
+
+    def _row(self, solution: Solution) -> Floats:
+        return np.array([getattr(solution.camera, name) for name in self.limits])
+
     def reliefs(self, best: Solution, seed: int) -> tuple[Relief, ...]:
         """Return which limits, moved by a step, would bring the cost down by a third or more; the best first."""
         found = []
@@ -245,7 +265,7 @@ class _Problem:
 
     def _begin(self, name: str) -> float:
         """Return where a freedom starts; a bearing as its limits count it, which may run on past 360 or below 0."""
-        value = float(getattr(self.start, name))
+        value = dict(self.anchor).get(name, float(getattr(self.start, name)))
         if name != "bearing_deg":
             return value
         middle = sum(self.limits[name]) / 2
