@@ -232,8 +232,10 @@ def test_a_path_is_bent_by_hand_and_by_text(screen):
     screen.find("//button[@aria-expanded='false' and contains(., 'Shore path')]").click()
     screen.type("Then on to", "110° 5 m; 120° 12 m")
     screen.wait(lambda: screen.field("Then on to").get_attribute("value") == "110° 5.00 m, 120° 12.0 m")
+    screen.expect_in_console("422")
     screen.type("Then on to", "over there")
-    screen.reads("is not a bearing with its distance")
+    screen.reads("“over” is not a number")
+    assert screen.field("Then on to").get_attribute("value") == "over there"
 
 
 def test_ticks_in_quick_succession_all_count(screen):

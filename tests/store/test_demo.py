@@ -30,4 +30,9 @@ def test_the_demo_loads_on_any_day(empty_database, day):
             marks = {verdict.step: verdict.mark for verdict in plan_of(session, shot).verdicts}
             assert "unsaid" not in {marks[step] for step in ("place", "light", "frame", "depth", "exposure", "sequence")}, shot.name
             assert marks["depth"] in ("holds", "tight"), shot.name
+            # The bench is shown at its best: nothing that must be sharp is out of the frame, nobody stands where one cannot.
+            assert marks["frame"] in ("holds", "tight"), (shot.name, plan_of(session, shot).frame.verdict.text)
+            for item in facts.elements:
+                if item.id in facts.sharp_element_ids:
+                    assert item.shape != "water" or item.speed_mps >= 1, (shot.name, item.name)
     engine.dispose()

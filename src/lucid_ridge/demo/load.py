@@ -67,7 +67,7 @@ def _shots(
         point = places[place].viewpoints[0] if place else None
         return Shot(
             owner_id=owner_id, name=name, intent=intent, viewpoint=point, body=body, lens=lenses[lens],
-            support=supports["low" if lens == "macro" else "legs"] if point else None, date_local=on, time_utc=moment,
+            support=supports["low" if place == "bog" else "legs"] if point else None, date_local=on, time_utc=moment,
             sharp=[ShotSharpElement(element_id=point.elements[index].id) for index in sharp] if point else [],
             filters=[ShotFilter(filter_id=filters[key].id, on_lens=True, on_when_metered=metered) for key, metered in uses],
             **facts,

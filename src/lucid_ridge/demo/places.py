@@ -126,9 +126,9 @@ def demo_locations(owner_id: int) -> dict[str, Location]:
             "Steppe above the lake",
             [
                 _element("Coirón tuft", "boulder", 262, 0.9, 0.5, 0.35),
-                _element("Guanaco trail", "path", 240, 1.2, 0.6, 1, course=((247, 8), (255, 40))),
                 _element("Glacier lake", "water", 258, 400, 1800, 900, -60),
                 _element("Quelén towers", "ridge", 256, 8200, 4600, 1750),
+                _element("Guanaco trail", "path", 240, 1.2, 0.6, 1, course=((247, 8), (255, 40))),
             ],
         ),
     }  # fmt: skip
