@@ -119,7 +119,10 @@ def test_the_background_close_up_melts_or_not():
     flower, leaf = Element(1, "Flower", "flower", 0, 0.15, 0.01, 0.008, 0.1), Element(2, "Leaf", "boulder", 2, 0.35, 0.1, 0.1)
     near = _close(elements=(flower, leaf))
     # 200 mm behind a subject 150 mm away: 1.3 times.
-    assert "Leaf lies only 1.3 times" in _said(near, "tight")
+    assert "Leaf lies too near behind the subject to melt: 1.3 times" in _said(near, "tight")
+    # The wall it grows on is no background.
+    wall = _close(elements=(flower, Element(3, "Wall", "wall", 0, 0.17, 2.0, 1.0)))
+    assert wall.frame.close_up.background_name is None
     far = _close(elements=(flower, dataclasses.replace(leaf, distance_m=0.6)))
     assert "melts" in _said(far, "holds")
     # Blurred away it collides with nothing.

@@ -13,6 +13,8 @@ from .marks import CAUTION, FAILS, HOLDS, TIGHT, Reason
 
 _LENS_RADIUS_M = 0.035
 _FLIES_OFF_M = 0.10
+# Less than a fifth farther away than the subject a thing is what it lies upon.
+_LIES_ON = 1.2
 
 
 @dataclass(frozen=True)
@@ -69,10 +71,10 @@ def _own_largest(facts: ShotFacts) -> float:
 
 
 def _behind(facts: ShotFacts, subject: Element | None) -> Element | None:
-    """Return the nearest thing of some size behind the subject."""
+    """Return the nearest thing behind the subject; what it lies upon is none."""
     if subject is None:
         return None
-    further = [item for item in facts.elements if item.id != subject.id and item.distance_m > subject.distance_m * 1.02]
+    further = [item for item in facts.elements if item.id != subject.id and item.distance_m > subject.distance_m * _LIES_ON]
     return min(further, key=lambda item: item.distance_m, default=None)
 
 
@@ -92,7 +94,7 @@ def _melting(background: Background, behind: Element | None, object_mm: float) -
     share = min(9.99, background.blur_share)
     if background.melts:
         return Reason("frame", HOLDS, f"{behind.name} lies {background.times:.1f} times as far behind the subject as the camera stands before it, and melts: its blur is {share:.0%} of the frame's width.", "elements")  # fmt: skip
-    return Reason("frame", TIGHT, f"{behind.name} lies only {background.times:.1f} times as far behind the subject as the camera stands before it: twice is wanted for it to melt (blur {share:.0%} of the width).", "f_number")  # fmt: skip
+    return Reason("frame", TIGHT, f"{behind.name} lies too near behind the subject to melt: {background.times:.1f} times as far as the camera stands before it, and twice is wanted (blur {share:.0%} of the width).", "f_number")  # fmt: skip
 
 
 def _level(facts: ShotFacts, settings: Settings, subject: Element | None) -> list[Reason]:
