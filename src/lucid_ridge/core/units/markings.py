@@ -10,6 +10,7 @@ from __future__ import annotations
 import math
 import re
 from dataclasses import dataclass
+from functools import lru_cache
 
 from ..errors import InputError
 
@@ -86,6 +87,7 @@ def nearest_marked_iso(iso: float) -> float:
     return min(ISO_MARKINGS, key=lambda marking: abs(math.log2(marking.value / iso))).value
 
 
+@lru_cache(maxsize=4096)
 def format_shutter(shutter_s: float) -> str:
     """Return the trade's marking for a shutter time [s]: "1/60", "0.6 s", "30 s", "2'30\\"", "1 h 05 min".
 
