@@ -87,6 +87,13 @@ def test_what_is_near_hides_what_is_far_and_bare_room_has_a_side():
     assert left.emptiest.endswith("right")
 
 
+def test_what_lies_flat_hides_nothing_that_stands_on_it():
+    # A sheet of water from 3 m on fills the lower half from there to the horizon; a boulder at 10 m stands in it whole.
+    water, boulder = Solid("water", 0, 3, 60, 200), Solid("boulder", 0, 10, 2, 1.2)
+    alone = read([boulder], CAMERA, "none").coverage.shares[0]
+    assert read([water, boulder], CAMERA, "none").coverage.shares[1] == pytest.approx(alone)
+
+
 def test_a_row_of_posts_lets_one_see_through():
     # Six posts over 4 m at 10 m stand 0.76 m apart, each 0.2 m wide: a far thin mast in the middle of a gap has air on both sides.
     row, mast = Solid("posts", 0, 10, 4, 2), Solid("post", 0, 200, 0.4, 30)

@@ -8,7 +8,9 @@ interface Shape {
 
 /** Near things dark or bright, far ones closer to the sky: distance alone, no colour. */
 export function toneOf(shape: Shape): string {
-  if (shape.shape === "water") return ink("water");
+  if (shape.shape === "water" || shape.shape === "stream") return ink("water");
+  if (shape.shape === "path") return ink("far");
+  if (shape.shape === "shoreline") return ink("middle");
   if (shape.distance_m > 600) {
     // Each ridge is paler than the one before it.
     const share = Math.round(100 * Math.max(0.25, 1 - Math.log10(shape.distance_m / 600) / 2.2));

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ...core.framing.solids import FLAT
 from ...core.planning.frame import FrameStep
 from ..schemas import shots as out
 from .frame import polygons
@@ -11,7 +12,8 @@ def present_thumb(frame: FrameStep) -> out.ThumbOut | None:
     """Return a finder in small; None without a camera."""
     if frame.width_mm is None or frame.height_mm is None:
         return None
-    farthest_first = sorted(frame.elements, key=lambda item: -item.distance_m)
+    # What lies flat on the ground first, then the farthest.
+    farthest_first = sorted(frame.elements, key=lambda item: (item.shape not in FLAT, -item.distance_m))
     return out.ThumbOut(
         aspect=frame.width_mm / frame.height_mm,
         shapes=[

@@ -17,7 +17,7 @@ from .lines import LeadingLine, leading_line
 from .outlines import Outline
 from .projection import Camera
 from .scene import WHOLE, Boxes, SceneModel, as_cameras, separation
-from .solids import BROAD, LINES, Solid, course_points
+from .solids import BROAD, FLAT, LINES, Solid, course_points
 
 _GOLDEN = (3 - 5**0.5) / 2
 GUIDES: dict[str, tuple[float, ...]] = {
@@ -139,7 +139,12 @@ def read_frame(
         float(boxes.horizon_y[0]),
         camera.roll_deg,
         math.degrees(math.atan(abs(math.tan(math.radians(camera.pitch_deg))) * camera.frame_mm[0] / 2 / camera.focal_mm)),
-        coverage([item.polygons for item in outlines], [solid.distance_m for solid in solids], window, aspect),
+        coverage(
+            [item.polygons for item in outlines],
+            [math.inf if solid.shape in FLAT else solid.distance_m for solid in solids],
+            window,
+            aspect,
+        ),
     )
 
 

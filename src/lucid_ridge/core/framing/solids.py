@@ -26,6 +26,8 @@ SHAPES = (
 # Lines have a course over the ground, and may lead; broad things are expected to run out of the frame.
 LINES = ("shoreline", "wall", "path", "stream")
 WET = ("water", "stream")
+# Flat on the ground: whatever stands there stands before it, near or far.
+FLAT = ("water", "path", "stream", "shoreline")
 BROAD = ("ridge", "skyline", "water", "shoreline", "wall", "path", "stream")
 _EYE_M = 1.6
 

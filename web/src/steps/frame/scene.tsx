@@ -73,7 +73,7 @@ export function Solids({
     faces.map((face) => face.polygon),
     paper,
   );
-  const base = fill ?? groundTone(item.shape) ?? toneOf(item);
+  const base = fill ?? toneOf(item);
   return (
     <>
       <path d={whole} fill={base} stroke={base} strokeWidth={0.6} strokeLinejoin="round" />
@@ -94,13 +94,6 @@ export function Solids({
         })}
     </>
   );
-}
-
-function groundTone(shape: string): string | undefined {
-  if (isWet(shape)) return ink("water");
-  if (shape === "path") return ink("far");
-  if (shape === "shoreline") return ink("middle");
-  return undefined;
 }
 
 /** The box around what is seen of an element, in the frame's shares; undefined behind the camera. */
