@@ -173,6 +173,11 @@ def test_a_crop_cuts_what_the_whole_frame_holds():
     assert "top" in cut.text or "Out of the frame" in cut.text
 
 
+def test_a_crop_that_cuts_nothing_is_named_in_the_verdict():
+    plan = _plan(crop_focal_mm=26)
+    assert next(verdict.text for verdict in plan.verdicts if verdict.step == "frame").endswith("cropped")
+
+
 def test_slope_lifts_the_camera_with_the_ground():
     # 10° down to the south: 3 m to the north the ground, and the camera on it, stands 0.529 m higher.
     plan = _plan(ground=Ground(10, 180, 30), camera_north_m=3.0)

@@ -107,8 +107,8 @@ def test_outlines_have_the_size_of_their_solid(shape):
     seen = outline(camera, Solid(shape, 0, 1000, 10, 4))
     assert seen.in_view
     # 10 m wide at 1000 m through 50 mm: 0.5 mm of 36; a body's depth of some metres is a hundredth of the distance.
-    assert seen.right - seen.left == pytest.approx(0.5 / 36, rel=0.02)
-    assert seen.bottom - seen.top == pytest.approx(4 * 0.05 / 24, rel=0.12 if shape == "insect" else 0.02)
+    assert seen.right - seen.left == pytest.approx(0.5 / 36, rel=0.01)
+    assert seen.bottom - seen.top == pytest.approx(4 * 0.05 / 24, rel=0.02)
 
 
 def test_a_solid_stands_with_its_near_side_or_its_axis_at_its_distance():

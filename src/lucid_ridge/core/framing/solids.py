@@ -131,7 +131,7 @@ def _parts(solid: Solid) -> tuple[Mesh, ...]:
         )
         return (_post(0.0, 0.08 * width, 0.5 * height), lathe(head, width, width, 16))
     if solid.shape == "insect":
-        body = lathe(((0.1 * height, 0.3), (0.3 * height, 0.9), (0.45 * height, 1.0), (0.62 * height, 0.5)), width, 0.3 * width, 10)
+        body = lathe(((0.0, 0.3), (0.3 * height, 0.9), (0.45 * height, 1.0), (0.62 * height, 0.5)), width, 0.3 * width, 10)
         wings = [
             flat(np.array([[side * 0.05 * width, 0, 0.5 * height], [side * 0.3 * width, 0.2 * width, height],
                            [side * 0.12 * width, 0.35 * width, 0.95 * height]]))

@@ -1,14 +1,13 @@
 import type { ScaleLinear } from "d3-scale";
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
+import { bearingOf, radians } from "../../drawing/bearings";
 import { Handle } from "../../drawing/Handle";
 import { ink } from "../../theme/system";
 import { LINES, useElements } from "../place/useElements";
 
 type Element = Schemas["ElementOut"];
 type Scale = ScaleLinear<number, number>;
-
-const radians = (degrees: number) => (degrees * Math.PI) / 180;
 
 /** The bends of paths, streams, shores and walls, to be dragged over the ground. */
 export function Courses({
@@ -40,7 +39,7 @@ function Course({ element, x, y, inside }: { element: Element; x: Scale; y: Scal
     held?.at === at ? held : { east: Math.sin(radians(bearing)) * distance, north: Math.cos(radians(bearing)) * distance },
   );
   const put = (at: number, east: number, north: number) => {
-    const bearing = Math.round((((Math.atan2(east, north) * 180) / Math.PI + 360) % 360) * 10) / 10;
+    const bearing = bearingOf(east, north);
     const distance = Number(Math.max(0.01, Math.hypot(east, north)).toPrecision(4));
     const course = element.course.map((leg, index): [number, number] =>
       index + 1 === at ? [bearing, distance] : [leg[0] ?? 0, leg[1] ?? 1],

@@ -1,4 +1,5 @@
 import { spread } from "../../drawing/axes";
+import { radians } from "../../drawing/bearings";
 import { Drawing } from "../../drawing/Drawing";
 import { Handle } from "../../drawing/Handle";
 import type { Shot } from "../../shot/useShot";
@@ -6,7 +7,6 @@ import { ink } from "../../theme/system";
 import { onGround, type Seen, type Shift, shifted, silhouette } from "./scene";
 import type { CameraWork } from "./useCamera";
 
-const radians = (degrees: number) => (degrees * Math.PI) / 180;
 const label = (metres: number) =>
   Math.abs(metres) < 0.995 ? `${(metres * 100).toFixed(metres < 0.1 ? 1 : 0)} cm` : `${metres.toFixed(2)} m`;
 

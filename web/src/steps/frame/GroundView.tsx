@@ -2,6 +2,7 @@ import { scaleLinear } from "d3-scale";
 import { useMemo, useState } from "react";
 import type { Schemas } from "../../api/client";
 import { apart } from "../../drawing/apart";
+import { bearingOf, radians } from "../../drawing/bearings";
 import { Drawing } from "../../drawing/Drawing";
 import { Handle } from "../../drawing/Handle";
 import { Button } from "../../parts/Button";
@@ -12,10 +13,6 @@ import { Courses } from "./Courses";
 import { StandingArea } from "./StandingArea";
 import { onGround, type Seen, type Shift, shifted, silhouette } from "./scene";
 import type { CameraWork } from "./useCamera";
-
-const radians = (degrees: number) => (degrees * Math.PI) / 180;
-const bearingOf = (east: number, north: number) =>
-  Math.round((((Math.atan2(east, north) * 180) / Math.PI + 360) % 360) * 10) / 10;
 
 interface GroundMark {
   item: Seen;
