@@ -74,11 +74,6 @@ def _meshes(solid: Solid, ground: Ground) -> tuple[Mesh, ...]:
     return tuple(_placed(part, solid, ground) for part in _parts(solid))
 
 
-def solid_points(solid: Solid, ground: Ground = LEVEL_GROUND) -> Floats:
-    """Return all corners of a solid, shape (n, 3)."""
-    return np.concatenate([mesh.points for mesh in meshes_of(solid, ground)])
-
-
 def course_points(solid: Solid, ground: Ground = LEVEL_GROUND) -> Floats:
     """Return the middle line of a line-like solid from its near end, shape (n, 3)."""
     east, north = _course(solid).T
