@@ -8,10 +8,11 @@ from urllib.parse import urlsplit
 
 from apiflask import APIFlask
 from flask import Response, request
+from sqlalchemy.exc import OperationalError
 
 from . import __version__
-from .api.context import close, finish
-from .api.errors import error_response, register_errors
+from .api.context import close, settle, start_anew, tell_revision
+from .api.errors import error_response, in_the_way, register_errors
 from .api.exchange import exchange
 from .api.files import MEDIA_TYPE, file_limit
 from .api.frames import frames
@@ -28,9 +29,30 @@ from .store.database import make_engine, make_sessions
 LOOPBACK = {"127.0.0.1", "localhost", "::1"}
 
 
+# How often a request is tried whose transaction stood in the way of another.
+_TRIES = 3
+
+
+class LucidRidge(APIFlask):
+    """The application; a request is committed where its errors are still answered in the one shape."""
+
+    def dispatch_request(self) -> Response:
+        """Run the view and commit; once more where two transactions stood in each other's way."""
+        for last in [False] * (_TRIES - 1) + [True]:
+            try:
+                response = self.make_response(super().dispatch_request())
+                settle(response)
+                return response
+            except OperationalError as error:
+                if last or not in_the_way(error):
+                    raise
+                start_anew()
+        raise AssertionError("not reached")
+
+
 def create_app(settings: Settings, sessions: Any = None) -> APIFlask:
     """Return the WSGI application. sessions: a session factory to use instead of one for settings.database_url."""
-    app = APIFlask(
+    app = LucidRidge(
         __name__,
         title="Lucid Ridge",
         version=__version__,
@@ -51,7 +73,7 @@ def create_app(settings: Settings, sessions: Any = None) -> APIFlask:
     app.extensions["forecast_url"] = settings.forecast_url
     register_errors(app)
     app.before_request(_refuse_strangers)
-    app.after_request(finish)
+    app.after_request(tell_revision)
     app.after_request(_headers)
     app.teardown_request(close)
     for blueprint in (general, places, exchange, light, kit, shots, frames):
@@ -63,11 +85,11 @@ def create_app(settings: Settings, sessions: Any = None) -> APIFlask:
 
 def _refuse_strangers() -> Any:
     """Answer only to this machine's own names, and take bodies only as JSON or as files: other sites' pages can send neither."""
-    if urlsplit(f"//{request.host}").hostname not in LOOPBACK:
+    if _host_of(f"//{request.host}") not in LOOPBACK:
         return error_response(400, "Lucid Ridge answers on this machine's own addresses only.")
     if request.method in ("POST", "PATCH", "PUT", "DELETE"):
         origin = request.headers.get("Origin")
-        if origin and urlsplit(origin).netloc != request.host:
+        if origin and _netloc_of(origin) != request.host:
             return error_response(403, "Requests from other sites are refused.")
         limit = file_limit()
         if limit is not None:
@@ -77,6 +99,20 @@ def _refuse_strangers() -> Any:
         elif request.content_length and not request.is_json:
             return error_response(415, "Send application/json.")
     return None
+
+
+def _host_of(address: str) -> str | None:
+    try:
+        return urlsplit(address).hostname
+    except ValueError:
+        return None
+
+
+def _netloc_of(address: str) -> str | None:
+    try:
+        return urlsplit(address).netloc
+    except ValueError:
+        return None
 
 
 def _headers(response: Response) -> Response:

@@ -150,7 +150,7 @@ def test_kit_pieces(api):
             "sensor_height_mm": 15.7,
             "pixels_wide": 4000,
             "pixels_high": 2600,
-            "slowest_shutter_s": "30",
+            "slowest_shutter_s": "30 s",
         },
     )
     assert body["slowest_shutter_label"] == "30 s"

@@ -53,7 +53,7 @@ def test_ten_stops_give_128_s_and_a_polariser_362(api, shot):
 
 def test_two_minutes_are_proposed_from_the_bag(api, shot):
     plan = _patch(api, shot, filters=[], wanted_shutter_s="2 min", iso=100)["plan"]
-    assert plan["exposure"]["wanted"] == {"value": 120.0, "label": "2'00\""}
+    assert plan["exposure"]["wanted"] == {"value": 120.0, "label": "2'"}
     found = {tuple(item["filter_names"]): item for item in plan["exposure"]["proposals"]}
     assert found[("10-stop grey",)]["shutter_s"] == pytest.approx(128)
     # A thousandfold filter costs 9.97 stops: 125 s is nearer still.
@@ -121,7 +121,7 @@ def test_a_shot_needs_nothing_but_a_name(api):
         ({"compensation_ev": "many"}, "compensation_ev", "not a number"),
         ({"overlap": 2}, "overlap", "at most"),
         ({"pitch_deg": 95}, "pitch_deg", "90"),
-        ({"clock_local": "25:99"}, "clock_local", "16:04"),
+        ({"clock_local": "25:99"}, "clock_local", "23"),
         ({"date_local": "tomorrow"}, "date_local", "2026-01-31"),
         ({"date_local": "2300-01-01"}, "date_local", "2052"),
         ({"time_utc": "2026-11-25T15:00:00"}, "time_utc", "zone"),
@@ -133,7 +133,7 @@ def test_a_shot_needs_nothing_but_a_name(api):
         ({"filters": [{"filter_id": 999999, "on_lens": True, "on_when_metered": False}]}, "filters", "does not exist"),
         ({"filters": [{"filter_id": 1, "on_lens": "perhaps", "on_when_metered": False}]}, "filters.0.on_lens", ""),
         ({"name": "  "}, "name", "needed"),
-        ({"name": "nul\0"}, "name", "NUL"),
+        ({"name": "nul\0"}, "name", "cannot be kept"),
         ({"shininess": 3}, "shininess", "no such field"),
         ({"bracket_step_ev": None}, "bracket_step_ev", "needed"),
     ],
@@ -186,7 +186,8 @@ def test_a_new_edit_ends_redoing(api, shot):
     scopes = {"scopes": [f"shot:{shot['id']}"]}
     _patch(api, shot, f_number=8)
     undone = api.post("/undo", scopes, 200)
-    assert undone == {"label": "change aperture", "undo": {"undo_label": None, "redo_label": "change aperture"}}
+    assert undone["label"] == "change aperture" and undone["done"]
+    assert (undone["undo"]["undo_label"], undone["undo"]["redo_label"]) == (None, "change aperture")
     assert _patch(api, shot, iso=200)["undo"]["redo_label"] is None
     api.call("POST", "/redo", scopes, 409)
 

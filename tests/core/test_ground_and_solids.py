@@ -133,7 +133,7 @@ def test_rings_stack_and_a_holder_takes_the_hoods_place():
     rings = rings_of(77, [("polariser", 6.0), ("grey", 4.0)], 2, 30, 100)
     assert [ring.ahead_mm for ring in rings] == [6, 10, 10 + 9 + 2 * 4.5]
     assert [ring.clear_mm for ring in rings] == [74, 74, 96]
-    assert [ring.name for ring in rings_of(77, [], 0, 30, 100)] == ["hood"]
+    assert [ring.name for ring in rings_of(77, [], 0, 30, 100)] == ["The hood"]
     assert rings_of(77, [], 0, None, None) == ()
     # So deep that the bare rim half lights the widest corner: 38.5 mm at the slope 21.63/24.
     assert deepest_pupil_mm(77, 24, 21.63) == pytest.approx(42.7, abs=0.05)

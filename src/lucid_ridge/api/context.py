@@ -2,12 +2,22 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Any, TypeVar
 
-from flask import Response, current_app, g
+from flask import Response, current_app, g, request
 from sqlalchemy.orm import Session, sessionmaker
 
-from ..operations.photographers import local_photographer
+from ..operations.pen import lay_down_pen, take_pen
+from ..operations.photographers import local_photographer, notebook_token
+from .errors import OtherNotebook
+
+View = TypeVar("View", bound=Callable[..., Any])
+
+# What a page says of itself: which page it is, which notebook it was opened on. If-Match holds the revision that it had read.
+HAND_HEADER, NOTEBOOK_HEADER = "Lucid-Ridge-Hand", "Lucid-Ridge-Notebook"
+_WRITING = ("POST", "PATCH", "PUT", "DELETE")
 
 
 @dataclass(frozen=True)
@@ -16,25 +26,54 @@ class Context:
     owner_id: int
 
 
+def changes_nothing(view: View) -> View:
+    """Mark a view that computes, or starts work of its own, so that it need not wait for other hands."""
+    view.changes_nothing = True  # type: ignore[attr-defined]
+    return view
+
+
 def context() -> Context:
-    """Return this request's session and owner."""
+    """Return this request's session and owner. A request that writes waits here until it is the only one to do so."""
     found: Context | None = g.get("context")
     if found is None:
         sessions: sessionmaker[Session] = current_app.extensions["sessions"]
-        session = sessions()
-        g.session = session
-        found = g.context = Context(session, local_photographer(session).id)
+        session = g.session = sessions()
+        owner = local_photographer(session)
+        g.notebook, g.revision = notebook_token(session), owner.revision
+        said = request.headers.get(NOTEBOOK_HEADER)
+        if said is not None and said != g.notebook:
+            raise OtherNotebook
+        if _writes():
+            writer = take_pen(session, owner.id, request.headers.get(HAND_HEADER, "")[:100], _seen())
+            g.revision = writer.revision
+        found = g.context = Context(session, owner.id)
     return found
 
 
-def finish(response: Response) -> Response:
-    """Commit after an answer that is no error, roll back otherwise."""
+def settle(response: Response) -> None:
+    """Commit after an answer that is no error, roll back otherwise. Raises what the database says to that."""
     session: Session | None = g.get("session")
-    if session is not None:
+    if session is None:
+        return
+    if response.status_code < 400:
+        session.commit()
+    else:
+        session.rollback()
+    lay_down_pen(session)
+
+
+def start_anew() -> None:
+    """Roll back and forget the session, so that the view can be run once more."""
+    close(None)
+    g.pop("context", None)
+
+
+def tell_revision(response: Response) -> Response:
+    """Name the notebook and its revision in the answer."""
+    if "notebook" in g:
+        response.headers[NOTEBOOK_HEADER] = g.notebook
         if response.status_code < 400:
-            session.commit()
-        else:
-            session.rollback()
+            response.headers["ETag"] = f'"{g.revision}"'
     return response
 
 
@@ -43,3 +82,13 @@ def close(_error: BaseException | None) -> None:
     session: Session | None = g.pop("session", None)
     if session is not None:
         session.close()
+
+
+def _writes() -> bool:
+    view = current_app.view_functions.get(request.endpoint or "")
+    return request.method in _WRITING and not getattr(view, "changes_nothing", False)
+
+
+def _seen() -> int | None:
+    text = (request.headers.get("If-Match") or "").strip().removeprefix("W/").strip('"')
+    return int(text) if text.isascii() and text.isdigit() and len(text) < 19 else None

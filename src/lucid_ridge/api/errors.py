@@ -7,11 +7,13 @@ from typing import Any
 from apiflask import APIFlask, HTTPError
 from flask import Response, current_app, jsonify
 from pydantic import ValidationError
-from sqlalchemy.exc import DataError, IntegrityError, OperationalError
+from sqlalchemy.exc import DataError, DBAPIError, IntegrityError, InterfaceError, OperationalError
+from sqlalchemy.exc import TimeoutError as PoolTimeout
+from sqlalchemy.orm.exc import ObjectDeletedError, StaleDataError
 from werkzeug.exceptions import HTTPException
 
 from ..core.errors import InputError
-from ..operations.errors import Conflict, NotFound, Refused
+from ..operations.errors import ChangedElsewhere, Conflict, NotFound, Refused
 
 _KINDS = {
     400: "malformed",
@@ -24,7 +26,7 @@ _KINDS = {
     503: "unavailable",
 }
 _MESSAGES = {
-    400: "The request could not be read as JSON.",
+    400: "The request could not be read.",
     404: "There is nothing at this address.",
     405: "This address does not take that method.",
     413: "The request is too large.",
@@ -32,10 +34,25 @@ _MESSAGES = {
 }
 
 
-def error_response(status: int, message: str, fields: list[dict[str, str]] | None = None) -> tuple[Response, int]:
+# PostgreSQL's codes for two transactions in each other's way: deadlock, serialization, a lock not had in time.
+_IN_THE_WAY = ("40P01", "40001", "55P03")
+
+
+class OtherNotebook(Exception):
+    """The page was opened on a notebook that is not the one served here any more."""
+
+    message = "This page was opened on another notebook than the one served now. Nothing was changed: reload the page."
+
+
+def error_response(status: int, message: str, fields: list[dict[str, str]] | None = None, kind: str | None = None) -> tuple[Response, int]:
     """Return the error shape with a status."""
-    body = {"error": {"kind": _KINDS.get(status, "failure"), "message": message, "fields": fields or []}}
+    body = {"error": {"kind": kind or _KINDS.get(status, "failure"), "message": message, "fields": fields or []}}
     return jsonify(body), status
+
+
+def in_the_way(error: BaseException) -> bool:
+    """Whether two transactions stood in each other's way, so that trying once more is worth while."""
+    return isinstance(error, DBAPIError) and getattr(error.orig, "sqlstate", None) in _IN_THE_WAY
 
 
 def register_errors(app: APIFlask) -> None:
@@ -50,6 +67,12 @@ def register_errors(app: APIFlask) -> None:
 
     app.register_error_handler(NotFound, lambda error: error_response(404, error.message))
     app.register_error_handler(Conflict, lambda error: error_response(409, error.message))
+    app.register_error_handler(ChangedElsewhere, _changed_elsewhere)
+    app.register_error_handler(OtherNotebook, lambda error: error_response(409, error.message, kind="other_notebook"))
+    for moved in (StaleDataError, ObjectDeletedError):
+        app.register_error_handler(
+            moved, lambda _: error_response(409, "This was changed or deleted at the same moment elsewhere. Look again and repeat it.")
+        )
     app.register_error_handler(
         Refused, lambda error: error_response(422, error.message, [{"field": error.field, "message": error.message}])
     )
@@ -58,7 +81,8 @@ def register_errors(app: APIFlask) -> None:
     )
     app.register_error_handler(DataError, lambda _: error_response(422, "A value is outside what can be stored."))
     app.register_error_handler(IntegrityError, lambda _: error_response(422, "A value does not fit with what is already there."))
-    app.register_error_handler(OperationalError, _no_database)
+    for down in (OperationalError, InterfaceError, PoolTimeout):
+        app.register_error_handler(down, _no_database)
     app.register_error_handler(HTTPException, _from_werkzeug)
     app.register_error_handler(Exception, _unexpected)
 
@@ -108,7 +132,14 @@ def _from_werkzeug(error: HTTPException) -> tuple[Response, int]:
     return error_response(code, _MESSAGES.get(code, error.name))
 
 
-def _no_database(error: OperationalError) -> tuple[Response, int]:
+def _changed_elsewhere(error: ChangedElsewhere) -> tuple[Response, int]:
+    fields = [{"field": name, "message": words} for name, words in error.fields.items()]
+    return error_response(409, error.message, fields, kind="changed")
+
+
+def _no_database(error: Exception) -> tuple[Response, int]:
+    if in_the_way(error):
+        return error_response(409, "Somebody else was writing the same at that moment. Nothing was changed: repeat it.")
     current_app.logger.error("database: %s", error)
     return error_response(503, "The notebook's database does not answer. What you typed is kept; try again in a moment.")
 

@@ -16,7 +16,7 @@ from ..operations import jobs, rows, skylines
 from ..operations.errors import NotFound
 from ..operations.jobs import Job
 from ..store.places import Location
-from .context import context
+from .context import changes_nothing, context
 from .files import file_response, sent_file, takes_file
 from .present.places import present_grid, present_imported, present_viewpoint
 from .schemas import places as schemas
@@ -101,6 +101,7 @@ def set_skyline(viewpoint_id: int, json_data: schemas.SkylineIn) -> Any:
 
 @exchange.post("/viewpoints/<int:viewpoint_id>/skyline/compute")
 @exchange.output(schemas.JobOut, status_code=202)
+@changes_nothing
 def compute_skyline(viewpoint_id: int) -> Any:
     """Start computing a viewpoint's skyline from its location's elevation grid."""
     here = context()
@@ -116,6 +117,7 @@ def job(job_id: int) -> Any:
 
 @exchange.delete("/jobs/<int:job_id>")
 @exchange.output(schemas.JobOut)
+@changes_nothing
 def stop_job(job_id: int) -> Any:
     """Ask long work to stop."""
     found = jobs.get_job(context().owner_id, job_id)

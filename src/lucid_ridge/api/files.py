@@ -29,7 +29,7 @@ def file_limit() -> int | None:
 
 def sent_file() -> bytes:
     """Return the request's body."""
-    return request.get_data(cache=False)
+    return request.get_data()
 
 
 def file_response(content: bytes, media_type: str, name: str) -> Response:

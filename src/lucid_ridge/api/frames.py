@@ -15,7 +15,7 @@ from ..operations import backdrops, framings, measuring, tuner
 from ..operations import shots as operations
 from ..operations.errors import NotFound
 from ..operations.facts import shot_facts
-from .context import context
+from .context import changes_nothing, context
 from .files import file_response, sent_file, takes_file
 from .present.framings import present_framings
 from .present.shots import present_shot
@@ -29,6 +29,7 @@ frames = APIBlueprint("frames", __name__, url_prefix="/api")
 @frames.post("/shots/<int:shot_id>/tune")
 @frames.input(schemas.TuneIn, location="json")
 @frames.output(schemas.TunedOut)
+@changes_nothing
 def tune(shot_id: int, json_data: schemas.TuneIn) -> Any:
     """Find the camera that puts the elements where they belong; changes nothing."""
     here = context()
@@ -124,6 +125,7 @@ def backdrop_picture(shot_id: int) -> Response:
 @frames.post("/shots/<int:shot_id>/measure")
 @frames.input(schemas.MeasureIn, location="json")
 @frames.output(schemas.MeasureOut)
+@changes_nothing
 def measure(shot_id: int, json_data: schemas.MeasureIn) -> Any:
     """Size or distance of something from thumbs at arm's length or pixels of a test frame; changes nothing."""
     here = context()

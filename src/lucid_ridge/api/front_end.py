@@ -23,8 +23,12 @@ def page(path: str = "index.html") -> Response:
     if not is_asset:
         path = "index.html"
     compressed = dist / f"{path}.gz"
-    zipped = "gzip" in request.headers.get("Accept-Encoding", "") and ".." not in path and compressed.is_file()
-    response = send_from_directory(dist, f"{path}.gz" if zipped else path)
+    try:
+        zipped = "gzip" in request.headers.get("Accept-Encoding", "") and ".." not in path and compressed.is_file()
+        response = send_from_directory(dist, f"{path}.gz" if zipped else path)
+    except (OSError, ValueError):
+        # A name that no file can have.
+        abort(404)
     if zipped:
         plain = current_app.extensions["mimetypes"].guess_type(path)[0]
         response.headers["Content-Type"] = plain or "application/octet-stream"

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from apiflask import APIBlueprint
+from flask import g
 
 from ..core.framing.measuring import thumb_angle_deg
 from ..core.units.markings import APERTURE_MARKINGS, ISO_MARKINGS, SHUTTER_MARKINGS, Marking
@@ -12,9 +13,9 @@ from ..core.weather.promise import DEFAULT_WEIGHTS
 from ..operations import journal, photographers
 from ..operations.light import weights_of
 from ..store.photographer import Photographer
-from .context import context
+from .context import Context, context
 from .present.shots import present_undo
-from .schemas.general import HealthOut, MarkingOut, MarkingsOut, PhotographerOut, PhotographerPatch, WeightOut
+from .schemas.general import HealthOut, MarkingOut, MarkingsOut, PhotographerOut, PhotographerPatch, RevisionOut, WeightOut
 from .schemas.shots import ScopesIn, UndoneOut
 
 general = APIBlueprint("general", __name__, url_prefix="/api")
@@ -26,8 +27,17 @@ _FOCALS_MM = (8, 10, 12, 14, 16, 18, 20, 24, 28, 35, 40, 50, 60, 70, 85, 100, 10
 @general.get("/health")
 @general.output(HealthOut)
 def health() -> Any:
-    """Whether the application answers."""
+    """Whether the application and its database answer; 503 says what does not."""
+    context()
     return HealthOut(status="ok")
+
+
+@general.get("/revision")
+@general.output(RevisionOut)
+def revision() -> Any:
+    """How often the notebook has been written into, so that a page can tell whether it shows the newest."""
+    context()
+    return RevisionOut(revision=g.revision, notebook=g.notebook)
 
 
 @general.get("/markings")
@@ -82,8 +92,8 @@ def _present_photographer(row: Photographer) -> PhotographerOut:
 def undo(json_data: ScopesIn) -> Any:
     """Take back the latest edit of the scopes."""
     here = context()
-    label = journal.undo(here.session, here.owner_id, json_data.scopes)
-    return UndoneOut(label=label, undo=present_undo(here.session, here.owner_id, json_data.scopes))
+    found = journal.undo(here.session, here.owner_id, json_data.scopes, json_data.entry_id)
+    return _present_turned(here, found, json_data.scopes)
 
 
 @general.post("/redo")
@@ -92,5 +102,10 @@ def undo(json_data: ScopesIn) -> Any:
 def redo(json_data: ScopesIn) -> Any:
     """Repeat the edit taken back last in the scopes."""
     here = context()
-    label = journal.redo(here.session, here.owner_id, json_data.scopes)
-    return UndoneOut(label=label, undo=present_undo(here.session, here.owner_id, json_data.scopes))
+    found = journal.redo(here.session, here.owner_id, json_data.scopes, json_data.entry_id)
+    return _present_turned(here, found, json_data.scopes)
+
+
+def _present_turned(here: Context, found: journal.Turned, scopes: list[str]) -> UndoneOut:
+    undo = present_undo(here.session, here.owner_id, scopes)
+    return UndoneOut(label=found.label, done=found.done, words=found.words, undo=undo)

@@ -12,7 +12,7 @@ from ..formats.text import LARGEST_BYTES
 from ..operations import carpets, forecasts, rows
 from ..operations import light as operations
 from ..operations.facts import core_location, readings_of
-from .context import context
+from .context import changes_nothing, context
 from .files import file_response, sent_file, takes_file
 from .present.light import present_light_day
 from .present.shot_day import present_forecast, present_shot_day
@@ -46,9 +46,13 @@ def shot_day(shot_id: int) -> Any:
 def forecast(location_id: int) -> Any:
     """The state of a location's forecast; the service is asked where it has grown old."""
     here = context()
-    now = datetime.now(UTC)
-    state = forecasts.forecast_state(here.session, here.owner_id, location_id, current_app.extensions["forecast_url"], now)
-    return present_forecast(state, now)
+    now, service = datetime.now(UTC), current_app.extensions["forecast_url"]
+    question = forecasts.question_for(here.session, here.owner_id, location_id, service, now)
+    if question is not None:
+        # The service may be slow: no transaction stays open meanwhile.
+        here.session.rollback()
+        forecasts.keep_answer(here.session, question, forecasts.ask(question, service, now), now)
+    return present_forecast(forecasts.kept_state(here.session, here.owner_id, location_id), now)
 
 
 @light.post("/locations/<int:location_id>/forecast")
@@ -109,6 +113,7 @@ def season(shot_id: int, query_data: schemas.SeasonQuery) -> Any:
 @light.post("/shots/<int:shot_id>/calendar")
 @light.input(schemas.CalendarIn, location="json")
 @light.doc(responses={200: "An iCalendar file"})
+@changes_nothing
 def calendar(shot_id: int, json_data: schemas.CalendarIn) -> Response:
     """Chosen windows as an iCalendar file, with alarms for leaving home."""
     here = context()

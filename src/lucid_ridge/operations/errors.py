@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 
 class NotFound(Exception):
     """The row does not exist, is not this owner's, or has been deleted."""
@@ -26,3 +28,11 @@ class Conflict(Exception):
     def __init__(self, message: str) -> None:
         super().__init__(message)
         self.message = message
+
+
+class ChangedElsewhere(Conflict):
+    """Another hand changed the same values since this one read them. fields: a sentence for each of them."""
+
+    def __init__(self, message: str, fields: Mapping[str, str] | None = None) -> None:
+        super().__init__(message)
+        self.fields = dict(fields or {})

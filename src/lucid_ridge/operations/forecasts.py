@@ -5,7 +5,10 @@ from __future__ import annotations
 import json
 from dataclasses import dataclass
 from datetime import datetime, timedelta
+from typing import Any
 
+from sqlalchemy.dialects.postgresql import insert
+from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
 
 from ..core.weather.forecast import Forecast
@@ -31,13 +34,62 @@ class ForecastState:
     problem: str
 
 
-def forecast_state(session: Session, owner_id: int, location_id: int, service_url: str | None, now_utc: datetime) -> ForecastState:
-    """Return a location's forecast, asking the service where the kept one has grown old. Flushes. Never raises for a failing service."""
+@dataclass(frozen=True)
+class Question:
+    """What a forecast service is to be asked, once no transaction is open any more."""
+
+    location_id: int
+    latitude_deg: float
+    longitude_deg: float
+    zone: str
+
+
+@dataclass(frozen=True)
+class Answered:
+    """What came of asking. content None: the service failed; problem says how, or what was odd about the answer."""
+
+    content: dict[str, Any] | None
+    problem: str
+
+
+def question_for(session: Session, owner_id: int, location_id: int, service_url: str | None, now_utc: datetime) -> Question | None:
+    """Return what to ask the service for a location; None while the forecast kept is fresh enough, comes from a file, or there is no service."""
     location = owned(session, owner_id, Location, location_id)
     kept = session.get(KeptForecast, location.id)
-    if kept is None or kept.source != FROM_FILE:
-        kept = _refreshed(session, location, kept, service_url, now_utc)
-    return state_of(kept)
+    if service_url is None or (kept is not None and (kept.source == FROM_FILE or _fresh(kept, now_utc))):
+        return None
+    return Question(location.id, location.latitude_deg, location.longitude_deg, location.zone)
+
+
+def ask(question: Question, service_url: str, now_utc: datetime) -> Answered:
+    """Ask the service. Touches no database and never raises for a failing service."""
+    try:
+        answer = ask_forecast(service_url, question.latitude_deg, question.longitude_deg, question.zone, now_utc)
+    except Unreachable as error:
+        return Answered(None, str(error))
+    return Answered(json.loads(answer.content), " ".join(answer.remarks))
+
+
+def keep_answer(session: Session, question: Question, answered: Answered, now_utc: datetime) -> None:
+    """Keep what a service answered; of two answers at once the later stands. A forecast from a file is left alone."""
+    values: dict[str, Any] = {"location_id": question.location_id, "tried_at_utc": now_utc, "problem": answered.problem}
+    if answered.content is not None:
+        values |= {"content": answered.content, "fetched_at_utc": now_utc, "simulated": bool(answered.content.get("simulated", False))}
+    statement = insert(KeptForecast).values(**{"source": FROM_SERVICE, "simulated": True} | values)
+    try:
+        with session.begin_nested():
+            session.execute(
+                statement.on_conflict_do_update(index_elements=["location_id"], set_=values, where=KeptForecast.source != FROM_FILE)
+            )
+    except IntegrityError:
+        # The location was deleted while the service was asked.
+        pass
+    session.expire_all()
+
+
+def kept_state(session: Session, owner_id: int, location_id: int) -> ForecastState:
+    """Return the forecast of a location as it is kept."""
+    return state_of(session.get(KeptForecast, owned(session, owner_id, Location, location_id).id))
 
 
 def state_of(kept: KeptForecast | None) -> ForecastState:
@@ -72,29 +124,9 @@ def drop_forecast(session: Session, owner_id: int, location_id: int) -> None:
         session.flush()
 
 
-def _refreshed(
-    session: Session, location: Location, kept: KeptForecast | None, service_url: str | None, now_utc: datetime
-) -> KeptForecast | None:
-    if kept is not None:
-        wait = TRY_AGAIN_AFTER if kept.problem and not _remark_only(kept) else ASK_AGAIN_AFTER
-        if timedelta(0) <= now_utc - kept.tried_at_utc < wait:
-            return kept
-    if service_url is None:
-        return kept
-    kept = kept or KeptForecast(location_id=location.id, source=FROM_SERVICE, simulated=True)
-    kept.tried_at_utc = now_utc
-    try:
-        answer = ask_forecast(service_url, location.latitude_deg, location.longitude_deg, location.zone, now_utc)
-    except Unreachable as error:
-        kept.problem = str(error)
-    else:
-        content = json.loads(answer.content)
-        kept.content, kept.fetched_at_utc = content, now_utc
-        kept.simulated = bool(content.get("simulated", False))
-        kept.problem = " ".join(answer.remarks)
-    session.add(kept)
-    session.flush()
-    return kept
+def _fresh(kept: KeptForecast, now_utc: datetime) -> bool:
+    wait = TRY_AGAIN_AFTER if kept.problem and not _remark_only(kept) else ASK_AGAIN_AFTER
+    return timedelta(0) <= now_utc - kept.tried_at_utc < wait
 
 
 def _remark_only(kept: KeptForecast) -> bool:

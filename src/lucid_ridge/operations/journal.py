@@ -5,16 +5,17 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass
-from datetime import UTC, date, datetime, timedelta
+from datetime import UTC, datetime, timedelta
 from typing import Any, cast
 
-from sqlalchemy import Table, and_, delete, event, insert, inspect, select, update
-from sqlalchemy.exc import IntegrityError
+from sqlalchemy import and_, delete, event, inspect, select
 from sqlalchemy.orm import Session
 
 from ..store.base import Base, Journaled
 from ..store.journal import JournalEntry
-from .errors import Conflict
+from .errors import ChangedElsewhere, Conflict
+from .pen import Writer, writer_of
+from .row_steps import Step, perform, to_json
 
 # Edits of the same values in quick succession (a dial being turned) are one edit.
 COALESCE_WITHIN = timedelta(seconds=1.5)
@@ -23,15 +24,30 @@ KEPT_PER_SCOPE = 500
 
 @dataclass(frozen=True)
 class UndoState:
-    """What undo and redo would do for some scopes; None where there is nothing to do."""
+    """What undo and redo would do for some scopes; None where there is nothing to do. The ids name the edits meant."""
 
     undo_label: str | None
     redo_label: str | None
+    undo_id: int | None = None
+    redo_id: int | None = None
+
+
+@dataclass(frozen=True)
+class Turned:
+    """What came of taking an edit back or repeating it. done False: nothing of it could be applied, and it is passed over from now on."""
+
+    label: str
+    done: bool
+    words: str
 
 
 @contextmanager
 def journaled(session: Session, owner_id: int, scope: str, label: str) -> Iterator[None]:
-    """Record all changes to journaled rows made inside the block as one edit. Flushes."""
+    """Record all changes to journaled rows made inside the block as one edit. Flushes.
+
+    Raises ChangedElsewhere where another hand changed the same values since this one read them.
+    """
+    writer = writer_of(session, owner_id)
     session.flush()
     changes: list[dict[str, Any]] = []
 
@@ -47,7 +63,8 @@ def journaled(session: Session, owner_id: int, scope: str, label: str) -> Iterat
     finally:
         event.remove(session, "after_flush", collect)
     if changes:
-        _write(session, owner_id, scope, label, changes)
+        _check_unseen(session, owner_id, writer, changes)
+        _write(session, owner_id, writer, scope, label, changes)
 
 
 def delete_with_references(session: Session, row: Base) -> None:
@@ -74,82 +91,126 @@ def delete_with_references(session: Session, row: Base) -> None:
 
 def undo_state(session: Session, owner_id: int, scopes: Sequence[str]) -> UndoState:
     """Return what undo and redo would take back or repeat."""
-    mine = select(JournalEntry.label).where(JournalEntry.owner_id == owner_id, JournalEntry.scope.in_(scopes)).limit(1)
-    done = mine.where(~JournalEntry.undone).order_by(JournalEntry.id.desc()).scalar_subquery()
-    undone = mine.where(JournalEntry.undone).order_by(JournalEntry.id).scalar_subquery()
-    undo_label, redo_label = session.execute(select(done, undone)).one()
-    return UndoState(undo_label, redo_label)
+    named = (JournalEntry.label, JournalEntry.id)
+    back, forth = (session.execute(_next(owner_id, scopes, undone).with_only_columns(*named)).first() for undone in (False, True))
+    return UndoState(back.label if back else None, forth.label if forth else None, back.id if back else None, forth.id if forth else None)
 
 
-def undo(session: Session, owner_id: int, scopes: Sequence[str]) -> str:
-    """Take back the latest edit of these scopes and return its label. Raises Conflict where there is none."""
-    entry = _last_done(session, owner_id, scopes)
+def undo(session: Session, owner_id: int, scopes: Sequence[str], entry_id: int | None = None) -> Turned:
+    """Take back the latest edit of these scopes. entry_id: the one that the hand means.
+
+    Raises Conflict where there is none, ChangedElsewhere where the latest is another than the one meant.
+    """
+    return _turn(session, owner_id, scopes, entry_id, back=True)
+
+
+def redo(session: Session, owner_id: int, scopes: Sequence[str], entry_id: int | None = None) -> Turned:
+    """Repeat the edit that was taken back last; rows that it made come back as they last were. Raises as undo does."""
+    return _turn(session, owner_id, scopes, entry_id, back=False)
+
+
+def _turn(session: Session, owner_id: int, scopes: Sequence[str], entry_id: int | None, back: bool) -> Turned:
+    writer = writer_of(session, owner_id)
+    word, done_word = ("undo", "taken back") if back else ("redo", "repeated")
+    entry = session.scalars(_next(owner_id, scopes, undone=not back)).first()
     if entry is None:
-        raise Conflict("There is nothing to undo.")
-    _apply(session, [(change["table"], change["key"], change["after"], change["before"]) for change in entry.changes[::-1]])
-    entry.undone = True
+        raise Conflict(f"There is nothing to {word}.")
+    if entry_id is not None and entry.id != entry_id:
+        raise ChangedElsewhere(
+            f"Something else was edited in the meantime. Now {word} means “{entry.label}”: press it again if you want that."
+        )
+    entry.revision, entry.hand = writer.revision, writer.hand
+    try:
+        made, remarks = perform(session, _steps(entry.changes, back))
+    except Conflict as error:
+        entry.passed_over = True
+        session.flush()
+        return Turned(entry.label, False, f"“{entry.label}” can no longer be {done_word}: {error.message} It is passed over.")
+    # What the edit did is from now on what was really found: rows that it made may have become more since.
+    entry.changes = [_recorded(step, back) for step in (made[::-1] if back else made)]
+    entry.undone = back
     session.flush()
     session.expire_all()
-    return entry.label
+    said = f" {' '.join(remark[0].upper() + remark[1:] for remark in remarks)}" if remarks else ""
+    return Turned(entry.label, True, f"“{entry.label}” is {done_word}.{said}")
 
 
-def redo(session: Session, owner_id: int, scopes: Sequence[str]) -> str:
-    """Repeat the edit that was taken back last and return its label. Raises Conflict where there is none."""
-    entry = _next_undone(session, owner_id, scopes)
-    if entry is None:
-        raise Conflict("There is nothing to redo.")
-    _apply(session, [(change["table"], change["key"], change["before"], change["after"]) for change in entry.changes])
-    entry.undone = False
-    session.flush()
-    session.expire_all()
-    return entry.label
+def _steps(changes: Sequence[dict[str, Any]], back: bool) -> list[Step]:
+    if back:
+        return [Step(change["table"], change["key"], change["after"], change["before"]) for change in changes[::-1]]
+    return [Step(change["table"], change["key"], change["before"], change["after"]) for change in changes]
 
 
-def _write(session: Session, owner_id: int, scope: str, label: str, changes: list[dict[str, Any]]) -> None:
+def _recorded(step: Step, back: bool) -> dict[str, Any]:
+    before, after = (step.target, step.source) if back else (step.source, step.target)
+    return {"table": step.table, "key": step.key, "before": before, "after": after}
+
+
+def _next(owner_id: int, scopes: Sequence[str], undone: bool) -> Any:
+    """Return the query for the edit that undo (the last done) or redo (the first undone) would turn."""
+    mine = and_(JournalEntry.owner_id == owner_id, JournalEntry.scope.in_(scopes), JournalEntry.undone == undone, ~JournalEntry.passed_over)
+    return select(JournalEntry).where(mine).order_by(JournalEntry.id if undone else JournalEntry.id.desc()).limit(1)
+
+
+def _check_unseen(session: Session, owner_id: int, writer: Writer, changes: Sequence[dict[str, Any]]) -> None:
+    """Raise ChangedElsewhere where another hand has since changed a value that is being changed now."""
+    if writer.seen is None:
+        return
+    others = session.scalars(
+        select(JournalEntry.changes).where(
+            JournalEntry.owner_id == owner_id, JournalEntry.revision > writer.seen, JournalEntry.hand != writer.hand
+        )
+    ).all()
+    theirs = {(change["table"], str(change["key"]), name) for entry in others for change in entry for name in _touched(change)}
+    clashing = {
+        name for change in changes for name in _touched(change) if (change["table"], str(change["key"]), name) in theirs
+    }  # fmt: skip
+    if clashing:
+        raise ChangedElsewhere(
+            "This was changed elsewhere since you read it. Nothing of yours is lost: choose which of the two is to stand.",
+            dict.fromkeys(sorted(clashing), "Changed elsewhere since you read it."),
+        )
+
+
+def _touched(change: dict[str, Any]) -> set[str]:
+    """Return the columns of an existing row that a change alters."""
+    before, after = change["before"], change["after"]
+    if before is None or after is None:
+        return set()
+    return {name for name in after if name in before and after[name] != before[name]}
+
+
+def _write(session: Session, owner_id: int, writer: Writer, scope: str, label: str, changes: list[dict[str, Any]]) -> None:
     now = datetime.now(UTC)
     session.execute(delete(JournalEntry).where(JournalEntry.owner_id == owner_id, JournalEntry.scope == scope, JournalEntry.undone))
-    last = _last_done(session, owner_id, [scope])
-    if last and last.label == label and now - last.made_at_utc < COALESCE_WITHIN and _same_values(last.changes, changes):
+    last = session.scalars(_next(owner_id, [scope], undone=False)).first()
+    if last and last.hand == writer.hand and last.label == label and now - last.made_at_utc < COALESCE_WITHIN and _same_values(last.changes, changes):  # fmt: skip
         last.changes = [{**old, "after": new["after"]} for old, new in zip(last.changes, changes, strict=True)]
-        last.made_at_utc = now
+        last.made_at_utc, last.revision = now, writer.revision
     else:
-        session.add(JournalEntry(owner_id=owner_id, made_at_utc=now, scope=scope, label=label, changes=changes))
-        oldest_kept = session.scalars(
-            select(JournalEntry.id)
-            .where(JournalEntry.owner_id == owner_id, JournalEntry.scope == scope)
-            .order_by(JournalEntry.id.desc())
-            .offset(KEPT_PER_SCOPE)
-            .limit(1)
-        ).first()
-        if oldest_kept is not None:
-            session.execute(
-                delete(JournalEntry).where(JournalEntry.owner_id == owner_id, JournalEntry.scope == scope, JournalEntry.id <= oldest_kept)
+        session.add(
+            JournalEntry(
+                owner_id=owner_id, made_at_utc=now, scope=scope, label=label, changes=changes, hand=writer.hand, revision=writer.revision
             )
+        )
+        _forget_oldest(session, owner_id, scope)
     session.flush()
+
+
+def _forget_oldest(session: Session, owner_id: int, scope: str) -> None:
+    mine = and_(JournalEntry.owner_id == owner_id, JournalEntry.scope == scope)
+    newest_first = select(JournalEntry.id).where(mine).order_by(JournalEntry.id.desc())
+    oldest_kept = session.scalars(newest_first.offset(KEPT_PER_SCOPE).limit(1)).first()
+    if oldest_kept is not None:
+        session.execute(delete(JournalEntry).where(mine, JournalEntry.id <= oldest_kept))
 
 
 def _same_values(old: list[dict[str, Any]], new: list[dict[str, Any]]) -> bool:
     """Whether two edits change the same columns of the same, already existing rows."""
-
-    def touched(change: dict[str, Any]) -> tuple[object, ...] | None:
-        before, after = change["before"], change["after"]
-        if before is None or after is None:
-            return None
-        return change["table"], change["key"], {name for name in after if after[name] != before[name]}
-
     return len(old) == len(new) and all(
-        touched(a) is not None and touched(b) is not None and touched(a) == touched(b) for a, b in zip(old, new, strict=True)
+        bool(_touched(a)) and a["table"] == b["table"] and a["key"] == b["key"] and _touched(a) == _touched(b)
+        for a, b in zip(old, new, strict=True)
     )
-
-
-def _last_done(session: Session, owner_id: int, scopes: Sequence[str]) -> JournalEntry | None:
-    mine = and_(JournalEntry.owner_id == owner_id, JournalEntry.scope.in_(scopes), ~JournalEntry.undone)
-    return session.scalars(select(JournalEntry).where(mine).order_by(JournalEntry.id.desc()).limit(1)).first()
-
-
-def _next_undone(session: Session, owner_id: int, scopes: Sequence[str]) -> JournalEntry | None:
-    mine = and_(JournalEntry.owner_id == owner_id, JournalEntry.scope.in_(scopes), JournalEntry.undone)
-    return session.scalars(select(JournalEntry).where(mine).order_by(JournalEntry.id).limit(1)).first()
 
 
 def _change(row: Any, before: bool = True, after: bool = True) -> dict[str, Any]:
@@ -161,50 +222,7 @@ def _change(row: Any, before: bool = True, after: bool = True) -> dict[str, Any]
         attribute = mapper.get_property_by_column(column).key
         history = state.attrs[attribute].history
         current = getattr(row, attribute)
-        new[column.name] = _to_json(current)
-        old[column.name] = _to_json(history.deleted[0] if history.deleted else current)
+        new[column.name] = to_json(current)
+        old[column.name] = to_json(history.deleted[0] if history.deleted else current)
     key = {column.name: new[column.name] for column in mapper.local_table.primary_key}
     return {"table": mapper.local_table.name, "key": key, "before": old if before else None, "after": new if after else None}
-
-
-def _apply(session: Session, steps: list[tuple[str, dict[str, Any], dict[str, Any] | None, dict[str, Any] | None]]) -> None:
-    """Bring rows from one state to another: (table, key, from, to). Inserts go parents first, deletes children first."""
-    order = {table.name: index for index, table in enumerate(Base.metadata.sorted_tables)}
-    inserts = sorted((step for step in steps if step[2] is None), key=lambda step: order[step[0]])
-    deletes = sorted((step for step in steps if step[3] is None), key=lambda step: -order[step[0]])
-    updates = [step for step in steps if step[2] is not None and step[3] is not None]
-    try:
-        with session.begin_nested():
-            for name, _, _, target in inserts:
-                table = Base.metadata.tables[name]
-                session.execute(insert(table).values(_from_json(table, target or {})))
-            for name, key, source, target in updates:
-                table = Base.metadata.tables[name]
-                assert source is not None and target is not None
-                differing = {column: value for column, value in target.items() if value != source[column]}
-                if differing:
-                    done = session.execute(update(table).where(_is(table, key)).values(_from_json(table, differing)))
-                    if done.rowcount == 0:  # type: ignore[attr-defined]
-                        raise Conflict("What this edit changed has since been deleted: undo that first.")
-            for name, key, _, _ in deletes:
-                table = Base.metadata.tables[name]
-                session.execute(delete(table).where(_is(table, key)))
-    except IntegrityError as error:
-        raise Conflict("This edit belongs to something that has since been deleted: undo that first.") from error
-
-
-def _is(table: Table, key: dict[str, Any]) -> Any:
-    return and_(*(table.c[name] == value for name, value in key.items()))
-
-
-def _to_json(value: Any) -> Any:
-    return value.isoformat() if isinstance(value, (date, datetime)) else value
-
-
-def _from_json(table: Table, row: dict[str, Any]) -> dict[str, Any]:
-    readers = {datetime: datetime.fromisoformat, date: date.fromisoformat}
-    result = {}
-    for name, value in row.items():
-        reader = readers.get(table.c[name].type.python_type) if isinstance(value, str) else None
-        result[name] = reader(value) if reader else value
-    return result

@@ -51,10 +51,14 @@ def delete(session: Session, owner_id: int, kind: type[Piece], piece_id: int) ->
 def _check(row: Body | Lens | Filter | Support) -> None:
     """Hold the rules between two fields of one piece; each alone is checked by its schema."""
     if isinstance(row, Lens):
+        if row.focal_max_mm is None:
+            row.focal_max_mm = row.focal_min_mm
         if row.focal_max_mm < row.focal_min_mm:
             raise Refused("focal_max_mm", f"The longest focal length must be at least the shortest, {row.focal_min_mm:g} mm.")
         if row.f_number_max < row.f_number_min:
             raise Refused("f_number_max", f"The smallest aperture must be at least f/{row.f_number_min:g}.")
+        if row.f_number_min_long is not None and row.f_number_max < row.f_number_min_long:
+            raise Refused("f_number_max", f"The smallest aperture must be at least f/{row.f_number_min_long:g}.")
         if not row.f_number_min * 0.995 <= row.sharpest_f_number <= row.f_number_max * 1.005:
             raise Refused("sharpest_f_number", f"The sharpest aperture must lie from f/{row.f_number_min:g} to f/{row.f_number_max:g}.")
         nearest = 4 * row.focal_min_mm

@@ -8,6 +8,7 @@ from typing import Any
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from ..store.notebook import Notebook
 from ..store.photographer import Photographer
 from .light import set_weights
 from .rows import assign
@@ -21,6 +22,11 @@ def local_photographer(session: Session) -> Photographer:
         session.add(found)
         session.flush()
     return found
+
+
+def notebook_token(session: Session) -> str:
+    """Return the token of this notebook, which no other one has."""
+    return session.scalars(select(Notebook.token).limit(1)).first() or ""
 
 
 def edit_photographer(session: Session, owner_id: int, changes: Mapping[str, Any]) -> Photographer:

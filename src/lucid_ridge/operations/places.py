@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from functools import cache
+from threading import Lock
 from typing import Any, TypeVar
 
 from sqlalchemy import select
@@ -24,6 +25,10 @@ from .rows import LARGEST_ID, assign, element, owned, viewpoint
 Belonging = TypeVar("Belonging", Hazard, SeasonNote, WalkTrack, MeterReading)
 
 
+# The finder reads its files as it goes and is not made for several threads at once.
+_one_at_a_time = Lock()
+
+
 @cache
 def _finder() -> TimezoneFinder:
     return TimezoneFinder()
@@ -32,7 +37,8 @@ def _finder() -> TimezoneFinder:
 def propose_zone(latitude_deg: float, longitude_deg: float) -> str:
     """Return the IANA zone at a position; at sea the nautical Etc/GMT zone."""
     check_place(latitude_deg, longitude_deg, 0.0)
-    return _finder().timezone_at(lat=latitude_deg, lng=longitude_deg) or "UTC"
+    with _one_at_a_time:
+        return _finder().timezone_at(lat=latitude_deg, lng=longitude_deg) or "UTC"
 
 
 def all_locations(session: Session, owner_id: int) -> Sequence[Location]:

@@ -14,6 +14,7 @@ from sqlalchemy.orm import Session, selectinload
 from ..core.errors import InputError
 from ..core.framing.crop import FREE
 from ..core.light.instants import local_day, unix_seconds, zone_info
+from ..core.planning import facts as core
 from ..core.planning.facts import settings_of
 from ..core.planning.plan import ShotPlan, plan_shot
 from ..core.units.lengths import format_distance
@@ -23,7 +24,7 @@ from ..store.places import Location, Viewpoint
 from ..store.shots import Shot, ShotFilter, ShotSharpElement
 from . import rows
 from .errors import NotFound, Refused
-from .facts import shot_facts
+from .facts import copy_of, shot_facts
 from .journal import delete_with_references, journaled
 
 LIST_SCOPE = "shots"
@@ -270,8 +271,11 @@ def _check_kit(row: Shot, changes: Mapping[str, Any]) -> None:
     focal, aperture, iso = changes.get("focal_mm"), changes.get("f_number"), changes.get("iso")
     if lens and focal is not None and not lens.focal_min_mm <= focal <= lens.focal_max_mm:
         raise Refused("focal_mm", f"{lens.name} goes from {lens.focal_min_mm:g} to {lens.focal_max_mm:g} mm, not {focal:g} mm.")
-    if lens and aperture is not None and not lens.f_number_min * 0.98 <= aperture <= lens.f_number_max * 1.02:
-        raise Refused("f_number", f"{lens.name} opens from {format_aperture(lens.f_number_min)} to {format_aperture(lens.f_number_max)}, not {format_aperture(aperture)}.")  # fmt: skip
+    if lens and aperture is not None:
+        _check_aperture("f_number", lens, row.focal_mm, aperture)
+    metered_at = changes.get("metered_f_number")
+    if lens and metered_at is not None and row.metered_through_lens:
+        _check_aperture("metered_f_number", lens, row.focal_mm, metered_at, " A hand-held meter can read it: untick “read through the lens” first.")  # fmt: skip
     if body and iso is not None and not body.base_iso <= iso <= body.max_iso:
         raise Refused("iso", f"{body.name} goes from ISO {body.base_iso:g} to {body.max_iso:g}, not {iso:g}.")
     if row.crop_aspect == FREE and row.crop_ratio is None and "crop_aspect" in changes:
@@ -295,6 +299,14 @@ def _check_kit(row: Shot, changes: Mapping[str, Any]) -> None:
     near = changes.get("near_m")
     if lens and near is not None and near * 1000 <= (row.focal_mm or lens.focal_min_mm) * 1.001:
         raise Refused("near_m", f"{format_distance(near)} lies within the focal length: no lens images that.")
+
+
+def _check_aperture(field: str, lens: Lens, focal_mm: float | None, f_number: float, more: str = "") -> None:
+    known: core.Lens = copy_of(core.Lens, lens)
+    focal = focal_mm or known.focal_min_mm
+    if not known.takes_aperture(f_number, focal):
+        at = f" at {focal:g} mm" if known.f_number_min_long is not None else ""
+        raise Refused(field, f"{lens.name} opens from {format_aperture(known.widest_f_number(focal))} to {format_aperture(lens.f_number_max)}{at}, not {format_aperture(f_number)}.{more}")  # fmt: skip
 
 
 def _check_range(row: Shot, changes: Mapping[str, Any]) -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import DateTime, ForeignKey, Index, Text
+from sqlalchemy import BigInteger, DateTime, ForeignKey, Index, Text
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
@@ -13,10 +13,17 @@ from .base import Base
 
 
 class JournalEntry(Base):
-    """One edit. scope: what it belongs to (shot:3, location:2, kit). changes: [{table, key, before, after}]."""
+    """One edit. scope: what it belongs to (shot:3, location:2, kit). changes: [{table, key, before, after}].
+
+    hand: the page that wrote it. revision: the notebook's when it was written, undone or redone last. passed_over: undo or redo
+    found nothing of it that could still be applied; it is left out from then on.
+    """
 
     __tablename__ = "journal_entry"
-    __table_args__ = (Index("ix_journal_entry_owner_scope", "owner_id", "scope", "undone"),)
+    __table_args__ = (
+        Index("ix_journal_entry_owner_scope", "owner_id", "scope", "undone"),
+        Index("ix_journal_entry_owner_revision", "owner_id", "revision"),
+    )
 
     id: Mapped[int] = mapped_column(primary_key=True)
     owner_id: Mapped[int] = mapped_column(ForeignKey("photographer.id", ondelete="CASCADE"))
@@ -25,3 +32,6 @@ class JournalEntry(Base):
     label: Mapped[str] = mapped_column(Text)
     changes: Mapped[list[dict[str, Any]]] = mapped_column(JSONB)
     undone: Mapped[bool] = mapped_column(default=False)
+    hand: Mapped[str] = mapped_column(Text, default="", server_default="")
+    revision: Mapped[int] = mapped_column(BigInteger, default=0, server_default="0")
+    passed_over: Mapped[bool] = mapped_column(default=False, server_default="false")

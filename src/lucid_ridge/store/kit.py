@@ -54,7 +54,8 @@ class Body(Base, Journaled):
 class Lens(Base, Journaled):
     """closest_focus_mm is engraved, from the sensor plane. front_mm: from the front principal plane to the front rim.
 
-    pupil_depth_mm: from the rim to the entrance pupil at the shortest focal length.
+    pupil_depth_mm: from the rim to the entrance pupil at the shortest focal length. f_number_min is the widest aperture at the
+    shortest focal length, f_number_min_long at the longest where that differs.
     """
 
     __tablename__ = "lens"
@@ -64,6 +65,7 @@ class Lens(Base, Journaled):
         between("focal_max_mm", 1.0, 3000.0),
         ordered("focal_min_mm", "focal_max_mm"),
         between("f_number_min", 0.5, 128.0),
+        between("f_number_min_long", 0.5, 128.0),
         between("f_number_max", 0.5, 128.0),
         ordered("f_number_min", "f_number_max"),
         between("closest_focus_mm", 10.0, 1e6),
@@ -84,6 +86,7 @@ class Lens(Base, Journaled):
     focal_max_mm: Mapped[float]
     f_number_min: Mapped[float]
     f_number_max: Mapped[float]
+    f_number_min_long: Mapped[float | None]
     closest_focus_mm: Mapped[float]
     sharpest_f_number: Mapped[float]
     max_magnification: Mapped[float | None]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from sqlalchemy import Text
+from sqlalchemy import BigInteger, Text
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
@@ -15,7 +15,7 @@ THEMES = ("graphite", "paper", "ember")
 class Photographer(Base):
     """set_up_min before the light, reserve_min for the drive. promise_weights: only those changed from the model's own.
 
-    thumb_mm, arm_mm: the width of the thumb and its distance from the eye at arm's length.
+    thumb_mm, arm_mm: the width of the thumb and its distance from the eye at arm's length. revision counts the writes into the notebook.
     """
 
     __tablename__ = "photographer"
@@ -32,3 +32,4 @@ class Photographer(Base):
     thumb_mm: Mapped[float] = mapped_column(default=22.0, server_default="22")
     arm_mm: Mapped[float] = mapped_column(default=630.0, server_default="630")
     promise_weights: Mapped[dict[str, float]] = mapped_column(JSONB, default=dict, server_default="{}")
+    revision: Mapped[int] = mapped_column(BigInteger, default=0, server_default="0")

@@ -6,6 +6,7 @@ from sqlalchemy.orm import Session
 from .base import Base
 from .journal import JournalEntry
 from .kit import Body, Filter, Lens, Support
+from .notebook import Notebook
 from .photographer import Photographer
 from .places import Element, Hazard, KeptForecast, Location, LocationGrid, MeterReading, SeasonNote, Viewpoint, WalkTrack
 from .shots import Backdrop, FieldCard, Framing, Shot, ShotFilter, ShotSharpElement
@@ -18,6 +19,6 @@ def is_empty(session: Session) -> bool:
 
 __all__ = [
     "Backdrop", "Base", "Body", "Element", "FieldCard", "Filter", "Framing", "Hazard", "JournalEntry", "KeptForecast", "Lens", "Location",
-    "LocationGrid", "MeterReading", "Photographer", "SeasonNote", "Shot", "ShotFilter", "ShotSharpElement", "Support", "Viewpoint",
+    "LocationGrid", "MeterReading", "Notebook", "Photographer", "SeasonNote", "Shot", "ShotFilter", "ShotSharpElement", "Support", "Viewpoint",
     "WalkTrack", "is_empty",
 ]  # fmt: skip

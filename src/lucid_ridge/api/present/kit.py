@@ -25,12 +25,18 @@ def present_lens(row: Lens) -> out.LensOut:
     plain = {name: getattr(row, name) for name in out.LensOut.model_fields if hasattr(row, name)}
     return out.LensOut(
         **plain,
-        f_number_min_label=format_aperture(row.f_number_min),
+        f_number_min_label=_widest(row),
         f_number_max_label=format_aperture(row.f_number_max),
         sharpest_label=format_aperture(row.sharpest_f_number),
         widest_view_deg=field_of_view_deg(FULL_FRAME_WIDTH_MM, row.focal_min_mm),
         longest_view_deg=field_of_view_deg(FULL_FRAME_WIDTH_MM, row.focal_max_mm),
     )
+
+
+def _widest(row: Lens) -> str:
+    """Return the widest aperture as lenses are labelled: f/2.8, f/3.5-5.6."""
+    label = format_aperture(row.f_number_min)
+    return label if row.f_number_min_long is None else f"{label}-{format_aperture(row.f_number_min_long).removeprefix('f/')}"
 
 
 def present_filter(row: Filter) -> out.FilterOut:

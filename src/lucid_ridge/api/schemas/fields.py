@@ -3,14 +3,22 @@
 from __future__ import annotations
 
 import math
+import re
 from collections.abc import Callable
-from datetime import UTC, datetime, time
+from datetime import UTC, date, datetime, time
 from typing import Annotated, Any
+from unicodedata import category
 
 from pydantic import AfterValidator, AwareDatetime, BaseModel, BeforeValidator, ConfigDict, Field, StringConstraints, WithJsonSchema
 
-from ...core.units.lengths import parse_distance_m
+from ...core.units.angles import parse_angle_deg, parse_bearing_deg
+from ...core.units.clock import parse_clock
+from ...core.units.durations import parse_minutes, parse_seconds, parse_speed_mps
+from ...core.units.lengths import parse_distance_m, parse_length_m, parse_length_mm
 from ...core.units.markings import parse_aperture, parse_shutter
+from ...core.units.numbers import parse_number, shown
+from ...core.units.ratios import parse_ev, parse_iso, parse_magnification, parse_share
+from ...core.units.stops import parse_filter_stops
 from ...formats.coordinates import parse_coordinates
 
 
@@ -42,17 +50,6 @@ def _from_text(parse: Callable[[str], float]) -> Callable[[Any], Any]:
     return read
 
 
-def _number(text: str) -> float:
-    cleaned = text.strip().replace(",", ".").replace("−", "-")
-    try:
-        value = float(cleaned)
-    except ValueError:
-        raise ValueError(f"“{text}” is not a number.") from None
-    if not math.isfinite(value):
-        raise ValueError(f"“{text}” is not a finite number.")
-    return value
-
-
 def _finite_distance(text: str) -> float:
     value = parse_distance_m(text)
     if math.isinf(value):
@@ -62,37 +59,83 @@ def _finite_distance(text: str) -> float:
 
 _TEXT_OR_NUMBER = WithJsonSchema({"anyOf": [{"type": "number"}, {"type": "string"}]})
 
-Number = Annotated[float, Field(allow_inf_nan=False), BeforeValidator(_from_text(_number)), _TEXT_OR_NUMBER]
+Number = Annotated[float, Field(allow_inf_nan=False), BeforeValidator(_from_text(parse_number)), _TEXT_OR_NUMBER]
 Shutter = Annotated[float, Field(gt=0, le=86400, allow_inf_nan=False), BeforeValidator(_from_text(parse_shutter)), _TEXT_OR_NUMBER]
 Aperture = Annotated[float, Field(ge=0.5, le=128, allow_inf_nan=False), BeforeValidator(_from_text(parse_aperture)), _TEXT_OR_NUMBER]
 Distance = Annotated[float, Field(gt=0, le=1e6, allow_inf_nan=False), BeforeValidator(_from_text(_finite_distance)), _TEXT_OR_NUMBER]
 
 
-def bounded(low: float, high: float, *, above: bool = False) -> Any:
-    """Return a Number type from low to high, low itself excluded with above."""
-    limits = Field(gt=low, le=high) if above else Field(ge=low, le=high)
-    return Annotated[Number, limits]
+def _kind(parse: Callable[[str], float]) -> Callable[..., Any]:
+    """Return a maker of field types from low to high (low itself excluded with above) whose texts are read by parse."""
+
+    def bounded_by(low: float, high: float, *, above: bool = False) -> Any:
+        limits = Field(gt=low, le=high) if above else Field(ge=low, le=high)
+        return Annotated[float, Field(allow_inf_nan=False), limits, BeforeValidator(_from_text(parse)), _TEXT_OR_NUMBER]
+
+    return bounded_by
 
 
-def _no_nul(text: str) -> str:
-    if "\0" in text:
-        raise ValueError("The text holds a NUL character.")
+# Whatever the application writes in a field of a kind, every field of that kind reads.
+bounded = _kind(parse_number)
+lengths_m, lengths_mm = _kind(parse_length_m), _kind(parse_length_mm)
+angles, shares, magnifications = _kind(parse_angle_deg), _kind(parse_share), _kind(parse_magnification)
+minutes, seconds, speeds = _kind(parse_minutes), _kind(parse_seconds), _kind(parse_speed_mps)
+stops, filter_costs, speeds_iso = _kind(parse_ev), _kind(parse_filter_stops), _kind(parse_iso)
+
+
+def _seen(text: str) -> str:
+    """Return a text whose characters can all be kept, drawn and written into files."""
+    for character in text:
+        kind = category(character)
+        if (kind == "Cc" and character not in "\n\t\r") or kind == "Cs" or ord(character) & 0xFFFE == 0xFFFE:
+            raise ValueError(f"The text holds a character that cannot be kept (U+{ord(character):04X}).")
     return text
 
 
-Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=200), AfterValidator(_no_nul)]
-Note = Annotated[str, StringConstraints(max_length=20000), AfterValidator(_no_nul)]
+def _name(text: str) -> str:
+    """Return a name of one line in which something can be seen. Raises ValueError otherwise."""
+    for character in _seen(text):
+        if character in "\n\t\r\u2028\u2029" or character in _TURNING:
+            raise ValueError(f"A name is one line of plain text, without U+{ord(character):04X}.")
+    if all(category(character) in ("Cf", "Zs", "Mn") or character in _BLANK for character in text):
+        raise ValueError("A name needs something that can be seen.")
+    return text
+
+
+# Characters that turn the direction of what follows, also of what is not theirs; and letters that show nothing.
+_TURNING = "\u202a\u202b\u202c\u202d\u202e\u2066\u2067\u2068\u2069"
+_BLANK = "\u3164\u115f\u1160\uffa0\u2800\u034f"
+
+Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=200), AfterValidator(_name)]
+Note = Annotated[str, StringConstraints(max_length=20000), AfterValidator(_seen)]
 Id = Annotated[int, Field(ge=1, le=2**31 - 1, strict=True)]
-Bearing = bounded(-360.0, 720.0)
+Bearing = _kind(parse_bearing_deg)(-360.0, 720.0)
 
 
 def _clock(value: Any) -> Any:
+    if not isinstance(value, str):
+        raise ValueError("A clock time is a text, such as 16:04.")
+    return parse_clock(value)
+
+
+def _day(value: Any) -> Any:
+    """Return a date from its text; a number is no date."""
+    if isinstance(value, str) and re.fullmatch(r"\d{4}-\d{2}-\d{2}", value.strip(), re.ASCII):
+        return value.strip()
+    raise ValueError(f"“{shown(value)}” is not a date. Write 2026-01-31.")
+
+
+def _instant(value: Any) -> Any:
     if isinstance(value, str):
-        try:
-            return time.fromisoformat(value.strip().zfill(5))
-        except ValueError:
-            raise ValueError(f"“{value}” is not a clock time. Write 16:04.") from None
-    return value
+        return value
+    raise ValueError("A time is a text with its zone, such as 2026-01-31T16:04:00Z.")
+
+
+def _in_utc(moment: datetime) -> datetime:
+    try:
+        return moment.astimezone(UTC)
+    except OverflowError:
+        raise ValueError("That time lies outside the years 1 to 9999.") from None
 
 
 def _coordinates(value: Any) -> Any:
@@ -108,7 +151,8 @@ Position = Annotated[
 ]
 
 Clock = Annotated[time, BeforeValidator(_clock), WithJsonSchema({"type": "string", "examples": ["16:04"]})]
-Instant = Annotated[AwareDatetime, AfterValidator(lambda moment: moment.astimezone(UTC))]
+Day = Annotated[date, BeforeValidator(_day)]
+Instant = Annotated[AwareDatetime, BeforeValidator(_instant), AfterValidator(_in_utc)]
 
 
 def wrap_bearing(value: float | None) -> float | None:

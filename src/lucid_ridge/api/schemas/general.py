@@ -5,13 +5,20 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Literal
 
-from .fields import In, Out, bounded
+from .fields import In, Out, lengths_mm, minutes
 
 Theme = Literal["graphite", "paper", "ember"]
 
 
 class HealthOut(Out):
     status: str
+
+
+class RevisionOut(Out):
+    """revision grows with every write into the notebook; notebook is the token of this one."""
+
+    revision: int
+    notebook: str
 
 
 class MarkingOut(Out):
@@ -52,10 +59,10 @@ class PhotographerPatch(In):
     """set_up_min before the light; reserve_min for the drive; thumb_mm wide at arm_mm from the eye; promise_weights by factor, 0 to 100."""
 
     theme: Theme = "graphite"
-    set_up_min: bounded(0, 600) = 20.0  # type: ignore[valid-type]
-    reserve_min: bounded(0, 600) = 15.0  # type: ignore[valid-type]
-    thumb_mm: bounded(1, 100) = 22.0  # type: ignore[valid-type]
-    arm_mm: bounded(100, 1200) = 630.0  # type: ignore[valid-type]
+    set_up_min: minutes(0, 600) = 20.0  # type: ignore[valid-type]
+    reserve_min: minutes(0, 600) = 15.0  # type: ignore[valid-type]
+    thumb_mm: lengths_mm(1, 100) = 22.0  # type: ignore[valid-type]
+    arm_mm: lengths_mm(100, 1200) = 630.0  # type: ignore[valid-type]
     promise_weights: dict[str, float] = {}
 
 

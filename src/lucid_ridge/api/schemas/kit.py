@@ -2,17 +2,34 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+import re
+from typing import Annotated, Any, Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
-from .fields import Aperture, In, Name, Out, Shutter, bounded
+from ...core.errors import InputError
+from ...core.units.markings import parse_aperture_pair
+from .fields import (
+    Aperture,
+    In,
+    Name,
+    Out,
+    Shutter,
+    bounded,
+    filter_costs,
+    lengths_m,
+    lengths_mm,
+    magnifications,
+    seconds,
+    speeds_iso,
+    stops,
+)
 
 FilterKind = Literal["neutral density", "polariser", "graduated"]
-Side = bounded(1, 400)
+Side = lengths_mm(1, 400)
 Pixels = Annotated[int, Field(ge=100, le=100_000)]
-Iso = bounded(1, 1_000_000)
-Focal = bounded(1, 3000)
+Iso = speeds_iso(1, 1_000_000)
+Focal = lengths_mm(1, 3000)
 FastShutter = Annotated[Shutter, Field(le=60)]
 SlowShutter = Annotated[Shutter, Field(le=3600)]
 
@@ -28,10 +45,10 @@ class BodyIn(In):
     fastest_shutter_s: FastShutter = 1 / 8192
     slowest_shutter_s: SlowShutter = 32.0
     has_bulb: bool = True
-    held_stops: bounded(1, 25) = 11.0  # type: ignore[valid-type]
+    held_stops: stops(1, 25) = 11.0  # type: ignore[valid-type]
     bracket_frames: Annotated[int, Field(ge=1, le=31)] = 3
-    bracket_step_ev: bounded(0, 5, above=True) = 2.0  # type: ignore[valid-type]
-    write_s: bounded(0, 60) = 0.5  # type: ignore[valid-type]
+    bracket_step_ev: stops(0, 5, above=True) = 2.0  # type: ignore[valid-type]
+    write_s: seconds(0, 60) = 0.5  # type: ignore[valid-type]
     dark_frame: bool = False
 
 
@@ -64,30 +81,53 @@ class BodyOut(Out):
     dark_frame: bool
 
 
+_FOCALS = re.compile(r"(\d+(?:[.,]\d+)?)\s*(?:mm)?\s*(?:-|–|to)\s*(\d+(?:[.,]\d+)?)\s*(?:mm)?", re.ASCII)
 Mount = Literal["screw", "plate"]
-Thread = bounded(10, 200)
+Thread = lengths_mm(10, 200)
 
 
 class LensIn(In):
-    """filter_thread_mm and the hood tell what stands in the corners; front_mm (principal plane to front rim) the working distance.
+    """A prime needs one focal length, a zoom two, or both in one text ("24-70 mm"). f_number_min may be "f/3.5-5.6": wide open at each end.
+
+    filter_thread_mm and the hood tell what stands in the corners; front_mm (principal plane to front rim) the working distance.
 
     pupil_depth_mm: from the rim to the entrance pupil at the shortest focal length; null: the deepest that can be is taken.
     """
 
     name: Name
     focal_min_mm: Focal  # type: ignore[valid-type]
-    focal_max_mm: Focal  # type: ignore[valid-type]
+    focal_max_mm: Focal | None = None  # type: ignore[valid-type]
     f_number_min: Aperture
-    f_number_max: Aperture
-    closest_focus_mm: bounded(10, 1_000_000)  # type: ignore[valid-type]
+    f_number_min_long: Aperture | None = None
+    f_number_max: Aperture = 22.627416997969522
+    closest_focus_mm: lengths_mm(10, 1_000_000)  # type: ignore[valid-type]
     sharpest_f_number: Aperture = 8.0
-    max_magnification: bounded(0, 20, above=True) | None = None  # type: ignore[valid-type]
+    max_magnification: magnifications(0, 20, above=True) | None = None  # type: ignore[valid-type]
     pupil_ratio: bounded(0.1, 10) = 1.0  # type: ignore[valid-type]
     filter_thread_mm: Thread | None = None  # type: ignore[valid-type]
-    pupil_depth_mm: bounded(0, 500) | None = None  # type: ignore[valid-type]
-    front_mm: bounded(0, 500) | None = None  # type: ignore[valid-type]
-    hood_mm: bounded(1, 300) | None = None  # type: ignore[valid-type]
-    hood_clear_mm: bounded(10, 500) | None = None  # type: ignore[valid-type]
+    pupil_depth_mm: lengths_mm(0, 500) | None = None  # type: ignore[valid-type]
+    front_mm: lengths_mm(0, 500) | None = None  # type: ignore[valid-type]
+    hood_mm: lengths_mm(1, 300) | None = None  # type: ignore[valid-type]
+    hood_clear_mm: lengths_mm(10, 500) | None = None  # type: ignore[valid-type]
+
+    @model_validator(mode="before")
+    @classmethod
+    def _both_ends(cls, body: Any) -> Any:
+        """Take texts that name both ends of a zoom apart."""
+        if not isinstance(body, dict):
+            return body
+        body = dict(body)
+        widest, focal = body.get("f_number_min"), body.get("focal_min_mm")
+        if isinstance(widest, str) and "f_number_min_long" not in body:
+            try:
+                short_end, long_end = parse_aperture_pair(widest)
+            except InputError:
+                pass
+            else:
+                body["f_number_min"], body["f_number_min_long"] = short_end, None if long_end == short_end else long_end
+        if isinstance(focal, str) and (parts := _FOCALS.fullmatch(focal.strip())):
+            body["focal_min_mm"], body["focal_max_mm"] = parts[1], parts[2]
+        return body
 
 
 class LensPatch(LensIn):
@@ -96,7 +136,7 @@ class LensPatch(LensIn):
     focal_max_mm: Focal = 50.0  # type: ignore[valid-type]
     f_number_min: Aperture = 4.0
     f_number_max: Aperture = 22.0
-    closest_focus_mm: bounded(10, 1_000_000) = 1000.0  # type: ignore[valid-type]
+    closest_focus_mm: lengths_mm(10, 1_000_000) = 1000.0  # type: ignore[valid-type]
 
 
 class LensOut(Out):
@@ -106,6 +146,7 @@ class LensOut(Out):
     focal_max_mm: float
     f_number_min: float
     f_number_min_label: str
+    f_number_min_long: float | None
     f_number_max: float
     f_number_max_label: str
     closest_focus_mm: float
@@ -125,14 +166,14 @@ class LensOut(Out):
 class FilterIn(In):
     name: Name
     kind: FilterKind = "neutral density"
-    stops: bounded(0, 25)  # type: ignore[valid-type]
+    stops: filter_costs(0, 25)  # type: ignore[valid-type]
     mount: Mount = "screw"
-    thickness_mm: bounded(0.5, 40) = 5.0  # type: ignore[valid-type]
+    thickness_mm: lengths_mm(0.5, 40) = 5.0  # type: ignore[valid-type]
 
 
 class FilterPatch(FilterIn):
     name: Name = ""
-    stops: bounded(0, 25) = 1.0  # type: ignore[valid-type]
+    stops: filter_costs(0, 25) = 1.0  # type: ignore[valid-type]
 
 
 class FilterOut(Out):
@@ -150,15 +191,15 @@ class SupportIn(In):
     """A tripod: the camera's lowest and highest place, and the lowest with the column inverted."""
 
     name: Name
-    height_min_m: bounded(0, 20)  # type: ignore[valid-type]
-    height_max_m: bounded(0.01, 20)  # type: ignore[valid-type]
-    inverted_min_m: bounded(0, 20) | None = None  # type: ignore[valid-type]
+    height_min_m: lengths_m(0, 20)  # type: ignore[valid-type]
+    height_max_m: lengths_m(0.01, 20)  # type: ignore[valid-type]
+    inverted_min_m: lengths_m(0, 20) | None = None  # type: ignore[valid-type]
 
 
 class SupportPatch(SupportIn):
     name: Name = ""
-    height_min_m: bounded(0, 20) = 0.2  # type: ignore[valid-type]
-    height_max_m: bounded(0.01, 20) = 1.6  # type: ignore[valid-type]
+    height_min_m: lengths_m(0, 20) = 0.2  # type: ignore[valid-type]
+    height_max_m: lengths_m(0.01, 20) = 1.6  # type: ignore[valid-type]
 
 
 class SupportOut(Out):

@@ -7,14 +7,14 @@ from typing import Annotated, Literal
 
 from pydantic import AfterValidator, Field
 
-from .fields import Bearing, In, Instant, Name, Out, bounded, wrap_bearing
+from .fields import Bearing, Day, In, Instant, Name, Out, angles, shares, wrap_bearing
 
 LightKind = Literal["low side light", "low back light", "low front light", "open shade", "glow", "blue hour", "moonlight", "dark sky"]
 Body = Literal["sun", "moon"]
 
 
 class LightQuery(In):
-    date_local: date
+    date_local: Day
 
 
 class SunEventOut(Out):
@@ -233,18 +233,18 @@ class SearchQuery(In):
 
     body: Body = "sun"
     bearing_deg: Annotated[Bearing, AfterValidator(wrap_bearing)] | None = None
-    tolerance_deg: bounded(0, 180, above=True) | None = None  # type: ignore[valid-type]
+    tolerance_deg: angles(0, 180, above=True) | None = None  # type: ignore[valid-type]
     element_id: Annotated[int, Field(ge=1, le=2**31 - 1)] | None = None
-    low_deg: bounded(-90, 90) | None = None  # type: ignore[valid-type]
-    high_deg: bounded(-90, 90) | None = None  # type: ignore[valid-type]
-    sun_low_deg: bounded(-90, 90) | None = None  # type: ignore[valid-type]
-    sun_high_deg: bounded(-90, 90) | None = None  # type: ignore[valid-type]
-    fraction_low: bounded(0, 1) | None = None  # type: ignore[valid-type]
-    fraction_high: bounded(0, 1) | None = None  # type: ignore[valid-type]
+    low_deg: angles(-90, 90) | None = None  # type: ignore[valid-type]
+    high_deg: angles(-90, 90) | None = None  # type: ignore[valid-type]
+    sun_low_deg: angles(-90, 90) | None = None  # type: ignore[valid-type]
+    sun_high_deg: angles(-90, 90) | None = None  # type: ignore[valid-type]
+    fraction_low: shares(0, 1) | None = None  # type: ignore[valid-type]
+    fraction_high: shares(0, 1) | None = None  # type: ignore[valid-type]
 
 
 class AlignmentQuery(SearchQuery):
-    from_date: date
+    from_date: Day
     days: Annotated[int, Field(ge=1, le=1096)] = 365
 
 
@@ -273,7 +273,7 @@ class AlignmentsOut(Out):
 
 
 class CarpetQuery(In):
-    from_date: date
+    from_date: Day
 
 
 class MonthTickOut(Out):
@@ -294,7 +294,7 @@ class CarpetOut(Out):
 class SeasonQuery(SearchQuery):
     """with_alignment: the search must hit too."""
 
-    from_date: date
+    from_date: Day
     with_alignment: bool = False
 
 

@@ -8,7 +8,28 @@ from typing import Annotated, Any, Literal
 
 from pydantic import AfterValidator, BeforeValidator, Field
 
-from .fields import Aperture, Bearing, Clock, Distance, Id, In, Name, Note, Out, Position, Shutter, bounded, wrap_bearing
+from .fields import (
+    Aperture,
+    Bearing,
+    Clock,
+    Day,
+    Distance,
+    Id,
+    In,
+    Name,
+    Note,
+    Out,
+    Position,
+    Shutter,
+    angles,
+    bounded,
+    lengths_m,
+    minutes,
+    speeds,
+    speeds_iso,
+    stops,
+    wrap_bearing,
+)
 
 Shape = Literal[
     "block", "boulder", "post", "posts", "tree", "tower", "ridge", "skyline", "water", "shoreline", "wall", "path", "stream", "flower", "insect",
@@ -48,7 +69,7 @@ class LocationIn(In):
     coordinates: Position | None = None
     latitude_deg: bounded(-90, 90) | None = None  # type: ignore[valid-type]
     longitude_deg: bounded(-180, 180) | None = None  # type: ignore[valid-type]
-    elevation_m: bounded(-500, 9000) = 0.0  # type: ignore[valid-type]
+    elevation_m: lengths_m(-500, 9000) = 0.0  # type: ignore[valid-type]
     zone: Name | None = None
     notes: Note = ""
 
@@ -58,15 +79,15 @@ class LocationPatch(In):
     coordinates: Position = (0.0, 0.0)
     latitude_deg: bounded(-90, 90) = 0.0  # type: ignore[valid-type]
     longitude_deg: bounded(-180, 180) = 0.0  # type: ignore[valid-type]
-    elevation_m: bounded(-500, 9000) = 0.0  # type: ignore[valid-type]
+    elevation_m: lengths_m(-500, 9000) = 0.0  # type: ignore[valid-type]
     zone: Name = ""
     notes: Note = ""
     access_notes: Note = ""
-    access_checked_on: date | None = None
+    access_checked_on: Day | None = None
     access_source: Note = ""
-    drive_min: bounded(0, 10_000) | None = None  # type: ignore[valid-type]
+    drive_min: minutes(0, 10_000) | None = None  # type: ignore[valid-type]
     walk_m: Annotated[Distance, Field(le=200_000)] | None = None
-    walk_ascent_m: bounded(0, 9000) | None = None  # type: ignore[valid-type]
+    walk_ascent_m: lengths_m(0, 9000) | None = None  # type: ignore[valid-type]
     walk_terrain: Terrain = "path"
     plan_b: Note = ""
     tide_place: Name | None = None
@@ -78,7 +99,7 @@ class ViewpointIn(In):
     name: Name
     notes: Note = ""
     coordinates: Position | None = None
-    elevation_m: bounded(-500, 9000) | None = None  # type: ignore[valid-type]
+    elevation_m: lengths_m(-500, 9000) | None = None  # type: ignore[valid-type]
     from_viewpoint_id: Id | None = None
     from_bearing_deg: WrappedBearing | None = None
     from_distance_m: Annotated[Distance, Field(le=100_000)] | None = None
@@ -102,14 +123,14 @@ class ViewpointPatch(In):
     name: Name = ""
     notes: Note = ""
     coordinates: Position | None = None
-    elevation_m: bounded(-500, 9000) | None = None  # type: ignore[valid-type]
+    elevation_m: lengths_m(-500, 9000) | None = None  # type: ignore[valid-type]
     from_viewpoint_id: Id | None = None
     from_bearing_deg: WrappedBearing | None = None
     from_distance_m: Annotated[Distance, Field(le=100_000)] | None = None
     standing: StandingIn | None = None
-    ground_slope_deg: bounded(0, 45) = 0.0  # type: ignore[valid-type]
+    ground_slope_deg: angles(0, 45) = 0.0  # type: ignore[valid-type]
     ground_down_bearing_deg: WrappedBearing = 0.0
-    ground_reach_m: bounded(1, 1000) = 30.0  # type: ignore[valid-type]
+    ground_reach_m: lengths_m(1, 1000) = 30.0  # type: ignore[valid-type]
 
 
 class SkylineIn(In):
@@ -124,7 +145,7 @@ class HazardIn(In):
 
     kind: HazardKind
     note: Note = ""
-    cut_off_m: bounded(-100, 100) | None = None  # type: ignore[valid-type]
+    cut_off_m: lengths_m(-100, 100) | None = None  # type: ignore[valid-type]
     from_month: Month | None = None
     to_month: Month | None = None
 
@@ -132,7 +153,7 @@ class HazardIn(In):
 class HazardPatch(In):
     kind: HazardKind = "edge"
     note: Note = ""
-    cut_off_m: bounded(-100, 100) | None = None  # type: ignore[valid-type]
+    cut_off_m: lengths_m(-100, 100) | None = None  # type: ignore[valid-type]
     from_month: Month | None = None
     to_month: Month | None = None
 
@@ -153,12 +174,12 @@ class TrackPatch(In):
 class ReadingIn(In):
     """A meter reading at a local clock time: ev100 itself, or aperture, shutter and ISO."""
 
-    date_local: date
+    date_local: Day
     clock_local: Clock
-    ev100: bounded(-15, 25) | None = None  # type: ignore[valid-type]
+    ev100: stops(-15, 25) | None = None  # type: ignore[valid-type]
     f_number: Aperture | None = None
     shutter_s: Shutter | None = None
-    iso: bounded(1, 10_000_000) | None = None  # type: ignore[valid-type]
+    iso: speeds_iso(1, 10_000_000) | None = None  # type: ignore[valid-type]
     note: Note = ""
 
 
@@ -169,9 +190,9 @@ class ElementIn(In):
     distance_m: Annotated[Distance, Field(ge=0.01, le=500_000)]
     width_m: Size
     height_m: Annotated[Size, Field(le=9000)]
-    base_m: bounded(-5000, 9000) = 0.0  # type: ignore[valid-type]
-    speed_mps: bounded(0, 400, above=True) | None = None  # type: ignore[valid-type]
-    bed_m: bounded(-100, 100) | None = None  # type: ignore[valid-type]
+    base_m: lengths_m(-5000, 9000) = 0.0  # type: ignore[valid-type]
+    speed_mps: speeds(0, 400, above=True) | None = None  # type: ignore[valid-type]
+    bed_m: lengths_m(-100, 100) | None = None  # type: ignore[valid-type]
     course: Course | None = None
 
 
@@ -182,9 +203,9 @@ class ElementPatch(In):
     distance_m: Annotated[Distance, Field(ge=0.01, le=500_000)] = 1.0
     width_m: Size = 1.0
     height_m: Annotated[Size, Field(le=9000)] = 1.0
-    base_m: bounded(-5000, 9000) = 0.0  # type: ignore[valid-type]
-    speed_mps: bounded(0, 400, above=True) | None = None  # type: ignore[valid-type]
-    bed_m: bounded(-100, 100) | None = None  # type: ignore[valid-type]
+    base_m: lengths_m(-5000, 9000) = 0.0  # type: ignore[valid-type]
+    speed_mps: speeds(0, 400, above=True) | None = None  # type: ignore[valid-type]
+    bed_m: lengths_m(-100, 100) | None = None  # type: ignore[valid-type]
     course: Course | None = None
 
 

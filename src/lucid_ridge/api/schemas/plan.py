@@ -378,5 +378,9 @@ class PlanOut(Out):
 
 
 class UndoOut(Out):
+    """What undo and redo would turn; the ids are sent along, so that nothing else is turned in its place."""
+
     undo_label: str | None
     redo_label: str | None
+    undo_id: int | None
+    redo_id: int | None

@@ -7,7 +7,30 @@ from typing import Annotated, Literal
 
 from pydantic import AfterValidator, Field
 
-from .fields import Aperture, Bearing, Clock, Distance, Id, In, Instant, Name, Note, Out, Shutter, bounded, wrap_bearing
+from .fields import (
+    Aperture,
+    Bearing,
+    Clock,
+    Day,
+    Distance,
+    Id,
+    In,
+    Instant,
+    Name,
+    Note,
+    Out,
+    Shutter,
+    angles,
+    bounded,
+    lengths_m,
+    lengths_mm,
+    magnifications,
+    seconds,
+    shares,
+    speeds_iso,
+    stops,
+    wrap_bearing,
+)
 from .light import LightKind
 from .places import LocationOut, ViewpointOut
 from .plan import PlanOut, UndoOut, VerdictOut
@@ -20,8 +43,8 @@ LookName = Literal["frozen", "textured", "silky", "veiled", "flattened"]
 BracketMode = Literal["none", "range"]
 Aspect = Literal["3:2", "4:3", "5:4", "1:1", "16:9", "65:24", "free"]
 Guide = Literal["thirds", "golden", "centre", "diagonals", "grid", "none"]
-Iso = bounded(1, 10_000_000)
-Reading = bounded(-15, 25)
+Iso = speeds_iso(1, 10_000_000)
+Reading = stops(-15, 25)
 
 
 class FilterUse(In):
@@ -38,7 +61,7 @@ class ShotIn(In):
     viewpoint_id: Id | None = None
     body_id: Id | None = None
     lens_id: Id | None = None
-    date_local: date | None = None
+    date_local: Day | None = None
 
 
 class ShotPatch(In):
@@ -54,33 +77,33 @@ class ShotPatch(In):
     body_id: Id | None = None
     lens_id: Id | None = None
     support_id: Id | None = None
-    date_local: date | None = None
+    date_local: Day | None = None
     time_utc: Instant | None = None
     clock_local: Clock = None  # type: ignore[assignment]
     window_end_utc: Instant | None = None
     wanted_light: LightKind | None = None
-    water_low_m: bounded(-100, 100) | None = None  # type: ignore[valid-type]
-    water_high_m: bounded(-100, 100) | None = None  # type: ignore[valid-type]
+    water_low_m: lengths_m(-100, 100) | None = None  # type: ignore[valid-type]
+    water_high_m: lengths_m(-100, 100) | None = None  # type: ignore[valid-type]
     water_element_id: Id | None = None
-    focal_mm: bounded(1, 3000) | None = None  # type: ignore[valid-type]
+    focal_mm: lengths_mm(1, 3000) | None = None  # type: ignore[valid-type]
     keep_subject_size: bool = False
     orientation: Orientation = "lengthwise"
     bearing_deg: Annotated[Bearing | None, AfterValidator(wrap_bearing)] = None
-    pitch_deg: bounded(-90, 90) = 0.0  # type: ignore[valid-type]
-    roll_deg: bounded(-45, 45) = 0.0  # type: ignore[valid-type]
-    camera_height_m: bounded(0, 100) | None = None  # type: ignore[valid-type]
-    camera_east_m: bounded(-1000, 1000) = 0.0  # type: ignore[valid-type]
-    camera_north_m: bounded(-1000, 1000) = 0.0  # type: ignore[valid-type]
+    pitch_deg: angles(-90, 90) = 0.0  # type: ignore[valid-type]
+    roll_deg: angles(-45, 45) = 0.0  # type: ignore[valid-type]
+    camera_height_m: lengths_m(0, 100) | None = None  # type: ignore[valid-type]
+    camera_east_m: lengths_m(-1000, 1000) = 0.0  # type: ignore[valid-type]
+    camera_north_m: lengths_m(-1000, 1000) = 0.0  # type: ignore[valid-type]
     crop_aspect: Aspect | None = None
-    crop_focal_mm: bounded(1, 6000) | None = None  # type: ignore[valid-type]
-    crop_share: bounded(0.02, 1) = 1.0  # type: ignore[valid-type]
+    crop_focal_mm: lengths_mm(1, 6000) | None = None  # type: ignore[valid-type]
+    crop_share: shares(0.02, 1) = 1.0  # type: ignore[valid-type]
     crop_ratio: bounded(0.1, 10) | None = None  # type: ignore[valid-type]
-    crop_x: bounded(0, 1) = 0.5  # type: ignore[valid-type]
-    crop_y: bounded(0, 1) = 0.5  # type: ignore[valid-type]
-    pano_across_deg: bounded(1, 360) | None = None  # type: ignore[valid-type]
-    pano_upwards_deg: bounded(1, 170) | None = None  # type: ignore[valid-type]
-    pano_overlap: bounded(0, 0.89) = 1 / 3  # type: ignore[valid-type]
-    pano_pivot_mm: bounded(0, 1000) = 0.0  # type: ignore[valid-type]
+    crop_x: shares(0, 1) = 0.5  # type: ignore[valid-type]
+    crop_y: shares(0, 1) = 0.5  # type: ignore[valid-type]
+    pano_across_deg: angles(1, 360) | None = None  # type: ignore[valid-type]
+    pano_upwards_deg: angles(1, 170) | None = None  # type: ignore[valid-type]
+    pano_overlap: shares(0, 0.89) = 1 / 3  # type: ignore[valid-type]
+    pano_pivot_mm: lengths_mm(0, 1000) = 0.0  # type: ignore[valid-type]
     hood_on: bool = False
     guide: Guide = "thirds"
     muted_readings: Annotated[list[Name], Field(max_length=200)] = []
@@ -88,25 +111,25 @@ class ShotPatch(In):
     near_m: Distance | None = None
     far_m: Distance | None = None
     far_infinite: bool = False
-    magnification: bounded(0, 20, above=True) | None = None  # type: ignore[valid-type]
-    subject_depth_mm: bounded(0, 10_000, above=True) | None = None  # type: ignore[valid-type]
+    magnification: magnifications(0, 20, above=True) | None = None  # type: ignore[valid-type]
+    subject_depth_mm: lengths_mm(0, 10_000, above=True) | None = None  # type: ignore[valid-type]
     coc_criterion: CocCriterion = "handbook"
-    coc_custom_mm: bounded(0.001, 1) | None = None  # type: ignore[valid-type]
-    print_width_mm: bounded(10, 20_000) = 600.0  # type: ignore[valid-type]
-    viewing_distance_mm: bounded(10, 100_000) = 600.0  # type: ignore[valid-type]
+    coc_custom_mm: lengths_mm(0.001, 1) | None = None  # type: ignore[valid-type]
+    print_width_mm: lengths_mm(10, 20_000) = 600.0  # type: ignore[valid-type]
+    viewing_distance_mm: lengths_mm(10, 100_000) = 600.0  # type: ignore[valid-type]
     f_number: Aperture | None = None
     focus_school: FocusSchool = "balanced"
     subject_element_id: Id | None = None
     depth_method: DepthMethod = "auto"
-    overlap: bounded(0, 0.89) = 0.2  # type: ignore[valid-type]
+    overlap: shares(0, 0.89) = 0.2  # type: ignore[valid-type]
     metered_f_number: Aperture | None = None
     metered_shutter_s: Shutter | None = None
     metered_iso: Iso | None = None  # type: ignore[valid-type]
     metered_through_lens: bool = True
     shadow_ev: Reading | None = None  # type: ignore[valid-type]
     highlight_ev: Reading | None = None  # type: ignore[valid-type]
-    highlight_margin_ev: bounded(0, 3) = 0.0  # type: ignore[valid-type]
-    compensation_ev: bounded(-10, 10) = 0.0  # type: ignore[valid-type]
+    highlight_margin_ev: stops(0, 3) = 0.0  # type: ignore[valid-type]
+    compensation_ev: stops(-10, 10) = 0.0  # type: ignore[valid-type]
     iso: Iso | None = None  # type: ignore[valid-type]
     filters: Annotated[list[FilterUse], Field(max_length=100)] = []
     follow_fading: bool = False
@@ -114,9 +137,9 @@ class ShotPatch(In):
     wanted_look: LookName | None = None
     moving_element_id: Id | None = None
     bracket: BracketMode = "none"
-    bracket_step_ev: bounded(0, 10, above=True) = 2.0  # type: ignore[valid-type]
-    timer_s: bounded(0, 600) = 2.0  # type: ignore[valid-type]
-    settle_s: bounded(0, 600) = 5.0  # type: ignore[valid-type]
+    bracket_step_ev: stops(0, 10, above=True) = 2.0  # type: ignore[valid-type]
+    timer_s: seconds(0, 600) = 2.0  # type: ignore[valid-type]
+    settle_s: seconds(0, 600) = 5.0  # type: ignore[valid-type]
 
 
 class TargetIn(In):
@@ -128,9 +151,9 @@ class TargetIn(In):
     kind: Literal["place", "air", "horizon", "whole", "uncut"]
     element_id: Id | None = None
     other_id: Id | None = None
-    x: bounded(-1, 2) | None = None  # type: ignore[valid-type]
-    y: bounded(-1, 2) | None = None  # type: ignore[valid-type]
-    air: bounded(-1, 1) = 0.0  # type: ignore[valid-type]
+    x: shares(-1, 2) | None = None  # type: ignore[valid-type]
+    y: shares(-1, 2) | None = None  # type: ignore[valid-type]
+    air: shares(-1, 1) = 0.0  # type: ignore[valid-type]
     weight: bounded(0, 100, above=True) = 1.0  # type: ignore[valid-type]
 
 
@@ -141,9 +164,9 @@ class TuneIn(In):
     """
 
     targets: Annotated[list[TargetIn], Field(min_length=1, max_length=20)]
-    step_m: bounded(0, 100) = 0.0  # type: ignore[valid-type]
-    height_low_m: bounded(0, 100) | None = None  # type: ignore[valid-type]
-    height_high_m: bounded(0, 100) | None = None  # type: ignore[valid-type]
+    step_m: lengths_m(0, 100) = 0.0  # type: ignore[valid-type]
+    height_low_m: lengths_m(0, 100) | None = None  # type: ignore[valid-type]
+    height_high_m: lengths_m(0, 100) | None = None  # type: ignore[valid-type]
     focal: bool = False
     bearing: bool = True
     pitch: bool = True
@@ -299,21 +322,21 @@ class FramingChoices(In):
 
     body_id: Id | None = None
     lens_id: Id | None = None
-    focal_mm: bounded(1, 3000) | None = None  # type: ignore[valid-type]
+    focal_mm: lengths_mm(1, 3000) | None = None  # type: ignore[valid-type]
     orientation: Orientation = "lengthwise"
-    bearing_deg: bounded(0, 360) | None = None  # type: ignore[valid-type]
-    pitch_deg: bounded(-90, 90) = 0.0  # type: ignore[valid-type]
-    roll_deg: bounded(-45, 45) = 0.0  # type: ignore[valid-type]
-    camera_height_m: bounded(0, 100) | None = None  # type: ignore[valid-type]
-    camera_east_m: bounded(-1000, 1000) = 0.0  # type: ignore[valid-type]
-    camera_north_m: bounded(-1000, 1000) = 0.0  # type: ignore[valid-type]
+    bearing_deg: angles(0, 360) | None = None  # type: ignore[valid-type]
+    pitch_deg: angles(-90, 90) = 0.0  # type: ignore[valid-type]
+    roll_deg: angles(-45, 45) = 0.0  # type: ignore[valid-type]
+    camera_height_m: lengths_m(0, 100) | None = None  # type: ignore[valid-type]
+    camera_east_m: lengths_m(-1000, 1000) = 0.0  # type: ignore[valid-type]
+    camera_north_m: lengths_m(-1000, 1000) = 0.0  # type: ignore[valid-type]
     crop_aspect: Aspect | None = None
-    crop_focal_mm: bounded(1, 6000) | None = None  # type: ignore[valid-type]
+    crop_focal_mm: lengths_mm(1, 6000) | None = None  # type: ignore[valid-type]
     crop_ratio: bounded(0.1, 10) | None = None  # type: ignore[valid-type]
-    crop_x: bounded(0, 1) = 0.5  # type: ignore[valid-type]
-    crop_y: bounded(0, 1) = 0.5  # type: ignore[valid-type]
-    pano_across_deg: bounded(1, 360) | None = None  # type: ignore[valid-type]
-    pano_upwards_deg: bounded(1, 170) | None = None  # type: ignore[valid-type]
+    crop_x: shares(0, 1) = 0.5  # type: ignore[valid-type]
+    crop_y: shares(0, 1) = 0.5  # type: ignore[valid-type]
+    pano_across_deg: angles(1, 360) | None = None  # type: ignore[valid-type]
+    pano_upwards_deg: angles(1, 170) | None = None  # type: ignore[valid-type]
 
 
 class FramingOut(Out):
@@ -337,12 +360,12 @@ class FramingsOut(Out):
 
 
 class BackdropPatch(In):
-    focal_mm: bounded(1, 3000) = 24.0  # type: ignore[valid-type]
-    sensor_width_mm: bounded(1, 400) = 36.0  # type: ignore[valid-type]
-    sensor_height_mm: bounded(1, 400) = 24.0  # type: ignore[valid-type]
+    focal_mm: lengths_mm(1, 3000) = 24.0  # type: ignore[valid-type]
+    sensor_width_mm: lengths_mm(1, 400) = 36.0  # type: ignore[valid-type]
+    sensor_height_mm: lengths_mm(1, 400) = 24.0  # type: ignore[valid-type]
     bearing_deg: Annotated[Bearing, AfterValidator(wrap_bearing)] = 0.0
-    pitch_deg: bounded(-90, 90) = 0.0  # type: ignore[valid-type]
-    opacity: bounded(0.05, 1) = 0.6  # type: ignore[valid-type]
+    pitch_deg: angles(-90, 90) = 0.0  # type: ignore[valid-type]
+    opacity: shares(0.05, 1) = 0.6  # type: ignore[valid-type]
 
 
 class BackdropOut(Out):
@@ -368,7 +391,7 @@ class MeasureIn(In):
 
     thumbs: bounded(0, 60, above=True) | None = None  # type: ignore[valid-type]
     pixels: bounded(0, 100_000, above=True) | None = None  # type: ignore[valid-type]
-    focal_mm: bounded(1, 3000) | None = None  # type: ignore[valid-type]
+    focal_mm: lengths_mm(1, 3000) | None = None  # type: ignore[valid-type]
     distance_m: Distance | None = None
     size_m: Distance | None = None
 
@@ -399,13 +422,18 @@ class NotebookOut(Out):
 
 
 class ScopesIn(In):
-    """Whose edits undo and redo look at: shot:3, location:2, locations, shots, kit."""
+    """Whose edits undo and redo look at: shot:3, location:2, locations, shots, kit. entry_id: the edit that is meant."""
 
-    scopes: Annotated[list[Name], Field(min_length=1, max_length=20)]
+    scopes: Annotated[list[Name], Field(min_length=1, max_length=2000)]
+    entry_id: Id | None = None
 
 
 class UndoneOut(Out):
+    """done false: nothing of the edit could be applied any more and it is passed over; words say why."""
+
     label: str
+    done: bool
+    words: str
     undo: UndoOut
 
 

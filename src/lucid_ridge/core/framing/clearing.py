@@ -50,11 +50,11 @@ def rings_of(
     if plates:
         rings.append(
             Ring(
-                f"holder with {plates} plate{'s' if plates > 1 else ''}", ahead + HOLDER_FIRST_MM + HOLDER_SLOT_MM * plates, HOLDER_WIDTH_MM
+                f"The holder with {plates} plate{'s' if plates > 1 else ''}", ahead + HOLDER_FIRST_MM + HOLDER_SLOT_MM * plates, HOLDER_WIDTH_MM
             )
         )
     elif hood_mm:
-        rings.append(Ring("hood", ahead + hood_mm, hood_clear_mm or thread_mm + 2 * hood_mm))
+        rings.append(Ring("The hood", ahead + hood_mm, hood_clear_mm or thread_mm + 2 * hood_mm))
     return tuple(rings)
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from datetime import datetime
 from typing import Any
 
 import numpy as np
@@ -16,6 +17,7 @@ from .searching import positive_spans, samples
 
 DAY_SAMPLE_S, YEAR_SAMPLE_S = 60.0, 240.0
 _GRAZE = 1.0
+_FOUND_TO_DEG = 0.05
 # An hour of the wanted light is as much as a shot can use.
 _ENOUGH_S = 3600.0
 
@@ -77,6 +79,17 @@ def wanted_spans(scene: Scene, wanted: str, step_s: float = YEAR_SAMPLE_S) -> li
     """Return the spans of one kind of light with the water as wanted, over as long a time as the scene has."""
     conditions = kind_named(wanted).conditions
     return spans_of(scene, (*conditions, water_condition()) if scene.wants_water else conditions, step_s)
+
+
+def kinds_through(scene: Scene, start_utc: datetime, end_utc: datetime) -> tuple[str, ...]:
+    """Return the names of the kinds of light that hold from start to end; the ends are found to a fraction of a degree only."""
+    sky = Sky(scene, _through(Interval(start_utc, end_utc, False, False)))
+    return tuple(
+        kind.name
+        for kind in KINDS
+        if (not kind.needs_bearing or scene.bearing_deg is not None)
+        and all(bool((np.asarray(condition.margin(sky)) >= -_FOUND_TO_DEG).all()) for condition in kind.conditions)
+    )
 
 
 def why_never(scene: Scene, kind: Kind) -> str:

@@ -235,7 +235,7 @@ def _element_blur(facts: ShotFacts, item: Element, settings: Settings, objects: 
 def _apertures(facts: ShotFacts, settings: Settings, near: float, far: float) -> tuple[ApertureChoice, ...]:
     lens = facts.lens
     assert lens is not None
-    whole_stops = [mark.value for mark in APERTURE_MARKINGS if lens.f_number_min * 0.97 <= mark.value <= lens.f_number_max * 1.03][::-1]
+    whole_stops = [mark.value for mark in APERTURE_MARKINGS if lens.takes_aperture(mark.value, settings.focal_mm)][::-1]
     stops = np.array(whole_stops[::3][::-1] if whole_stops else [settings.f_number])
     focus = single_focus_m(facts, settings, near, far) * 1000
     single = np.atleast_1d(worst_blur_mm(settings.focal_mm, stops, near * 1000, far * 1000, focus))
@@ -280,12 +280,13 @@ def _judge(
     lens, coc = facts.lens, settings.coc_mm
     assert lens is not None
     found: list[Reason] = []
-    if not lens.f_number_min * 0.995 <= settings.f_number <= lens.f_number_max * 1.005:
+    if not lens.takes_aperture(settings.f_number, settings.focal_mm):
+        widest = lens.widest_f_number(settings.focal_mm)
         found.append(
             Reason(
                 "depth",
                 FAILS,
-                f"{format_aperture(settings.f_number)} is outside the {lens.name} ({format_aperture(lens.f_number_min)} to {format_aperture(lens.f_number_max)}).",
+                f"{format_aperture(settings.f_number)} is outside the {lens.name} ({format_aperture(widest)} to {format_aperture(lens.f_number_max)}).",
                 "f_number",
             )
         )

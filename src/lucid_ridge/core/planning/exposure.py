@@ -170,7 +170,7 @@ def _proposals(
         for item in facts.filters
         if item.on_lens or item.kind == "neutral density"
     ]
-    apertures = [mark.value for mark in APERTURE_MARKINGS if lens.f_number_min * 0.98 <= mark.value <= lens.f_number_max * 1.02]
+    apertures = [mark.value for mark in APERTURE_MARKINGS if lens.takes_aperture(mark.value, settings.focal_mm)]
     if facts.iso is not None:
         isos = [facts.iso]
     else:

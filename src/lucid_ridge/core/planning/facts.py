@@ -143,6 +143,7 @@ class Body:
 class Lens:
     """closest_focus_mm is engraved: from the sensor plane. pupil_ratio is exit over entrance pupil.
 
+    f_number_min is the widest aperture at the shortest focal length, f_number_min_long at the longest where it differs.
     front_mm: from the front principal plane to the front rim; pupil_depth_mm: from the rim to the entrance pupil at the shortest focal length. hood_mm: how far the hood stands out; hood_clear_mm its opening.
     """
 
@@ -161,6 +162,21 @@ class Lens:
     front_mm: float | None = None
     hood_mm: float | None = None
     hood_clear_mm: float | None = None
+    f_number_min_long: float | None = None
+
+    def widest_f_number(self, focal_mm: float) -> float:
+        """Return the widest aperture at a focal length [mm]; between the ends of a zoom it is taken to follow the stops of both."""
+        if self.f_number_min_long is None or self.focal_max_mm <= self.focal_min_mm:
+            return self.f_number_min
+        along = math.log(focal_mm / self.focal_min_mm) / math.log(self.focal_max_mm / self.focal_min_mm)
+        return float(self.f_number_min * (self.f_number_min_long / self.f_number_min) ** min(1.0, max(0.0, along)))
+
+    def takes_aperture(self, f_number: float, focal_mm: float) -> bool:
+        """Whether an f-number can be set at a focal length [mm]; markings are rounded, so a fiftieth either way counts."""
+        return self.widest_f_number(focal_mm) * _ROUNDED_DOWN <= f_number <= self.f_number_max * _ROUNDED_UP
+
+
+_ROUNDED_DOWN, _ROUNDED_UP = 0.98, 1.02
 
 
 @dataclass(frozen=True)
@@ -336,12 +352,13 @@ def settings_of(facts: ShotFacts) -> Settings | None:
     body, lens = facts.body, facts.lens
     if body is None or lens is None:
         return None
+    focal_mm = facts.focal_mm or lens.focal_min_mm
     looked_at = [item for item in facts.elements if item.id in facts.sharp_element_ids] or list(facts.elements)
     return Settings(
-        focal_mm=facts.focal_mm or lens.focal_min_mm,
-        # What was metered at is what one shoots at, unless said otherwise.
-        f_number=facts.f_number or facts.metered_f_number or lens.sharpest_f_number,
-        iso=facts.iso or facts.metered_iso or body.base_iso,
+        focal_mm=focal_mm,
+        # What was metered at is not what one shoots at unless that is said.
+        f_number=facts.f_number or max(lens.sharpest_f_number, lens.widest_f_number(focal_mm)),
+        iso=facts.iso or body.base_iso,
         coc_mm=coc_mm(facts, body),
         bearing_deg=facts.bearing_deg if facts.bearing_deg is not None else (looked_at[0].bearing_deg if looked_at else 0.0),
         camera_height_m=facts.camera_height_m if facts.camera_height_m is not None else DEFAULT_CAMERA_HEIGHT_M,

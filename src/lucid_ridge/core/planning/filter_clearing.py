@@ -32,15 +32,11 @@ def clearing_reasons(facts: ShotFacts, found: Clearing | None) -> list[Reason]:
             return [Reason("frame", HOLDS, f"Whether filters clear the corners is not known: {facts.lens.name} has no filter thread in the kit.", "lens_id")]  # fmt: skip
         return []
     if found.clear:
-        return [Reason("frame", HOLDS, f"{_cap(found.ring.name)} clears the corners at this focal length.", "filters")]
+        return [Reason("frame", HOLDS, f"{found.ring.name} clears the corners at this focal length.", "filters")]
     known = facts.lens is not None and facts.lens.pupil_depth_mm is not None
     worst = "" if known else " at worst (the kit does not know how deep its entrance pupil lies)"
     if found.dark_from_mm < found.corner_mm:
-        text = f"{_cap(found.ring.name)} cuts the corners: dark from {found.dark_from_mm / found.corner_mm:.0%} of the half diagonal outwards{worst}. Zoom in, crop, or take one off."
+        text = f"{found.ring.name} cuts the corners: dark from {found.dark_from_mm / found.corner_mm:.0%} of the half diagonal outwards{worst}. Zoom in, crop, or take one off."
         return [Reason("frame", FAILS if known else TIGHT, text, "focal_mm")]
-    text = f"{_cap(found.ring.name)} darkens the corners: from {found.darkens_from_mm / found.corner_mm:.0%} of the half diagonal outwards{worst}, less when stopped down."
+    text = f"{found.ring.name} darkens the corners: from {found.darkens_from_mm / found.corner_mm:.0%} of the half diagonal outwards{worst}, less when stopped down."
     return [Reason("frame", TIGHT, text, "focal_mm")]
-
-
-def _cap(name: str) -> str:
-    return name[0].upper() + name[1:]

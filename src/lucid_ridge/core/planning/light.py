@@ -17,6 +17,7 @@ from ..light.scene import Scene
 from ..light.sky_light import scene_ev100
 from ..light.skyline import clearance_deg
 from ..light.subject import angle_from_view_deg, light_direction
+from ..light.windows import kinds_through
 from ..units.lengths import compass_point
 from .facts import Location, ShotFacts, settings_of
 from .marks import CAUTION, FAILS, HOLDS, UNSAID, Reason, Verdict, worst_mark
@@ -154,15 +155,21 @@ def plan_light(facts: ShotFacts) -> LightStep:
     height, rate = (float(tide.height_m(seconds)), float(tide.rate_m_per_h(seconds))) if tide else (None, None)
     if height is not None and rate is not None:
         reasons += _water_reasons(facts, height, rate)
-    if facts.window_end_utc is not None and facts.window_end_utc > facts.time_utc:
-        start, end = facts.time_utc, facts.window_end_utc
-    if hidden:
+    window = facts.window_end_utc if facts.window_end_utc is not None and facts.window_end_utc > facts.time_utc else None
+    if window is not None:
+        held = _kind_through(facts, facts.time_utc, window)
+        # The band may end before the window does: then it is named with its own end.
+        name = held or (band.kind if window <= end else f"{band.kind} until {facts.clock(end)}")
+        text = f"{facts.clock(facts.time_utc)} to {facts.clock(window)}, {name}{', sun behind the land' if hidden else ''}"
+        start, end = facts.time_utc, window
+    elif hidden:
         side = ", sun behind the land"
     else:
         side = (
             f", low {direction} light" if direction and 0 < altitude < 15 else f", {direction} light" if direction and altitude > 0 else ""
         )
-    text = f"{facts.clock(start)} to {facts.clock(end)}, {band.kind}{side}"
+    if window is None:
+        text = f"{facts.clock(start)} to {facts.clock(end)}, {band.kind}{side}"
     moon_height, moon_bearing, _ = day.moon_track.horizontal(seconds)
     phase = moon_phase(facts.time_utc)
     return LightStep(
@@ -171,6 +178,13 @@ def plan_light(facts: ShotFacts) -> LightStep:
         moon_fraction=float(phase.fraction), moon_words=phase_words(float(phase.elongation_deg)), shift_stops=shift,
         tide_m=height, tide_rate_m_per_h=rate,
     )  # fmt: skip
+
+
+def _kind_through(facts: ShotFacts, start: datetime, end: datetime) -> str | None:
+    """Return the kind of light that lasts from start to end, the wanted one first; None where none does."""
+    scene = shot_scene(facts, start, end)
+    held = kinds_through(scene, start, end) if scene else ()
+    return facts.wanted_light if facts.wanted_light in held else next(iter(held), None)
 
 
 def _land_reasons(facts: ShotFacts, day: LightDay, hidden: bool, lit: bool, altitude: float) -> list[Reason]:

@@ -6,6 +6,7 @@ import math
 import re
 
 from ..errors import InputError
+from .numbers import cleaned_number, parse_measure
 
 _METRES_PER_UNIT = {
     "m": 1.0, "metre": 1.0, "metres": 1.0, "cm": 0.01, "mm": 0.001, "km": 1000.0,
@@ -24,7 +25,7 @@ def parse_distance_m(text: str) -> float:
     """
     if not isinstance(text, str) or not text.strip():
         raise InputError("distance_m", "A distance is needed here.")
-    cleaned = text.strip().lower().replace("′", "'").replace("″", '"').replace(",", ".")
+    cleaned = cleaned_number(text).lower().replace("′", "'").replace("″", '"')
     if cleaned in _INFINITY_WORDS:
         return math.inf
     if match := _FEET_INCHES.fullmatch(cleaned):
@@ -34,6 +35,30 @@ def parse_distance_m(text: str) -> float:
     if metres <= 0:
         raise InputError("distance_m", f"“{text}” is not a distance. Write 2 m, 30 cm, 300 mm, 6 ft, 6'2\" or ∞.")
     return metres
+
+
+_LENGTHS_M = {"m": 1.0, "metre": 1.0, "metres": 1.0, "cm": 0.01, "mm": 0.001, "µm": 1e-6, "um": 1e-6, "km": 1000.0, "ft": 0.3048, "'": 0.3048, "in": 0.0254, '"': 0.0254}  # fmt: skip
+_LENGTHS_MM = {unit: factor * 1000 for unit, factor in _LENGTHS_M.items()}
+
+
+def parse_length_m(text: str) -> float:
+    """Return the length [m] meant by text, zero and less allowed: "0", "-3 m", "45 cm", "6 ft", "6'2\\""; a bare number is metres.
+
+    Raises InputError with what is allowed.
+    """
+    return _length(text, _LENGTHS_M, "m", 1.0, "2 m, 45 cm, 8 mm or 6 ft")
+
+
+def parse_length_mm(text: str) -> float:
+    """Return the length [mm] meant by text: "8", "8 mm", "3.8 cm", "0.38 m"; a bare number is millimetres. Raises InputError otherwise."""
+    return _length(text, _LENGTHS_MM, "mm", 1000.0, "8 mm, 3.8 cm or 0.38 m")
+
+
+def _length(text: str, units: dict[str, float], bare: str, per_metre: float, examples: str) -> float:
+    cleaned = cleaned_number(text).lower().replace("′", "'").replace("″", '"')
+    if match := _FEET_INCHES.fullmatch(cleaned):
+        return (float(match[1]) * 0.3048 + float(match[2]) * 0.0254) * per_metre
+    return parse_measure(cleaned, units, bare, "a length", examples)
 
 
 def format_distance(distance_m: float) -> str:
@@ -65,9 +90,9 @@ def format_duration(seconds: float) -> str:
     return f"{minutes // 60} h {minutes % 60:02d} min"
 
 
-_COMPASS = ("N", "NNE", "NE", "ENE", "E", "ESE", "SE", "SSE", "S", "SSW", "SW", "WSW", "W", "WNW", "NW", "NNW")
+COMPASS = ("N", "NNE", "NE", "ENE", "E", "ESE", "SE", "SSE", "S", "SSW", "SW", "WSW", "W", "WNW", "NW", "NNW")
 
 
 def compass_point(bearing_deg: float) -> str:
     """Return the nearest of the sixteen compass points for a bearing [degrees from north, clockwise]."""
-    return _COMPASS[round((bearing_deg % 360) / 22.5) % 16]
+    return COMPASS[round((bearing_deg % 360) / 22.5) % 16]

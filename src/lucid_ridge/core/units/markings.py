@@ -13,6 +13,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from ..errors import InputError
+from .numbers import shown
 
 _SHUTTER_NAMES = (
     "1/16000 1/13000 1/10000 1/8000 1/6400 1/5000 1/4000 1/3200 1/2500 1/2000 1/1600 1/1250 1/1000 1/800 1/640 "
@@ -61,9 +62,13 @@ _FRACTION = re.compile(rf"({_NUMBER})\s*/\s*({_NUMBER})\s*(?:s|sec|seconds?)?")
 _CLOCK = re.compile(
     rf"(?:({_NUMBER})\s*(?:h|hr|hours?)\s*)?"
     rf"(?:({_NUMBER})\s*(?:min|minutes?|m|')\s*)?"
-    rf"(?:({_NUMBER})\s*(?:s|sec|seconds?|\"|'')?)?"
+    rf"(?:({_NUMBER})\s*(?:s|sec|seconds?|\"|'')?)?",
+    re.ASCII,
 )
-_APERTURE = re.compile(rf"(?:f\s*/?\s*)?({_NUMBER})")
+_MINUTES_SECONDS = re.compile(r"(\d+):([0-5]\d)(?::([0-5]\d))?", re.ASCII)
+_WHOLE = re.compile(r"\d+", re.ASCII)
+_APERTURE = re.compile(rf"(?:[fƒ]\s*/?\s*)?({_NUMBER})", re.ASCII)
+_APERTURE_PAIR = re.compile(rf"(?:[fƒ]\s*/?\s*)?({_NUMBER})\s*(?:-|–|to)\s*(?:[fƒ]\s*/?\s*)?({_NUMBER})", re.ASCII)
 
 
 def nearest_third_shutter_s(shutter_s: float) -> float:
@@ -103,8 +108,10 @@ def format_shutter(shutter_s: float) -> str:
     if shutter_s < 59.5:
         return _unlike_a_marking(shutter_s, 2 if shutter_s < 0.995 else 1 if shutter_s < 9.95 else 0) + " s"
     whole = round(shutter_s)
+    if whole == 60:
+        return "60 s"
     if whole < 3600:
-        return f"{whole // 60}'{whole % 60:02d}\""
+        return f"{whole // 60}'{whole % 60:02d}\"" if whole % 60 else f"{whole // 60}'"
     minutes = round(shutter_s / 60)
     return f"{minutes // 60} h {minutes % 60:02d} min"
 
@@ -116,24 +123,30 @@ def _unlike_a_marking(value: float, decimals: int, before: str = "") -> str:
 
 
 def parse_shutter(text: str) -> float:
-    """Return the exact shutter time [s] meant by text: "1/60", "0.6 s", "30", "2'30\\"", "2 min", "1 h 5 min".
+    """Return the exact shutter time [s] meant by text: "1/60", "0.6 s", "30 s", "2'30\\"", "2:30", "2 min", "1 h 5 min".
 
     A text that is a marking gives the exact value behind it ("1/60" is 1/64 s, "30 s" is 32 s); any other time is taken
-    as written. Raises InputError with what is allowed.
+    as written. A bare whole number of 2 and more is refused: 60 is 1/60 on a camera and 60 s on a timer. Raises InputError with
+    what is allowed.
     """
     cleaned = _cleaned(text, "shutter_s")
+    if _WHOLE.fullmatch(cleaned) and int(cleaned[:9]) > 1:
+        raise InputError("shutter_s", f"“{shown(text)}” can be read in two ways: write 1/{cleaned[:9]} or {cleaned[:9]} s.")
     bare = re.sub(r"\s*(?:s|sec|seconds?|\")$", "", cleaned).strip()
     if bare in _EXACT_SHUTTER:
         return _EXACT_SHUTTER[bare]
     seconds = 0.0
-    if match := _FRACTION.fullmatch(cleaned):
+    if match := _MINUTES_SECONDS.fullmatch(cleaned):
+        parts = [int(part) for part in match.groups() if part is not None]
+        seconds = float(sum(part * 60**power for power, part in enumerate(reversed(parts))))
+    elif match := _FRACTION.fullmatch(cleaned):
         divisor = float(match[2])
         seconds = float(match[1]) / divisor if divisor else 0.0
     elif (match := _CLOCK.fullmatch(cleaned)) and any(match.groups()):
         hours, minutes, rest = (float(part or 0) for part in match.groups())
         seconds = hours * 3600 + minutes * 60 + rest
     if not (0 < seconds < math.inf):
-        raise InputError("shutter_s", f"“{text}” is not a shutter time. Write 1/60, 0.6 s, 30 s, 2'30\" or 2 min.")
+        raise InputError("shutter_s", f"“{shown(text)}” is not a shutter time. Write 1/60, 0.6 s, 30 s, 2'30\" or 2 min.")
     return seconds
 
 
@@ -150,7 +163,7 @@ def format_aperture(f_number: float) -> str:
 
 
 def parse_aperture(text: str) -> float:
-    """Return the exact f-number meant by text: "f/11", "F11", "11" (all 11.31), "5.9" (as written).
+    """Return the exact f-number meant by text: "f/11", "ƒ/11", "F11", "11" (all 11.31), "5.9" (as written).
 
     Raises InputError with what is allowed.
     """
@@ -158,8 +171,19 @@ def parse_aperture(text: str) -> float:
     match = _APERTURE.fullmatch(cleaned)
     value = float(match[1]) if match else 0.0
     if not match or value <= 0:
-        raise InputError("f_number", f"“{text}” is not an aperture. Write f/11, f11 or 11.")
+        raise InputError("f_number", f"“{shown(text)}” is not an aperture. Write f/11, f11 or 11.")
     return _EXACT_APERTURE.get(f"{value:g}", value)
+
+
+def parse_aperture_pair(text: str) -> tuple[float, float]:
+    """Return the widest f-numbers of a zoom at its short and long end, as lenses are labelled: "f/3.5-5.6"; one figure stands for both.
+
+    Raises InputError with what is allowed.
+    """
+    match = _APERTURE_PAIR.fullmatch(_cleaned(text, "f_number"))
+    if match:
+        return parse_aperture(match[1]), parse_aperture(match[2])
+    return parse_aperture(text), parse_aperture(text)
 
 
 def _cleaned(text: str, field: str) -> str:
