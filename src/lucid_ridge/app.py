@@ -96,9 +96,18 @@ def _refuse_strangers() -> Any:
             if request.mimetype != MEDIA_TYPE:
                 return error_response(415, f"Send the file as {MEDIA_TYPE}.")
             request.max_content_length = limit
-        elif request.content_length and not request.is_json:
-            return error_response(415, "Send application/json.")
+        elif request.content_length:
+            return error_response(415, "Send application/json.") if not request.is_json else _refuse_odd_json()
     return None
+
+
+def _refuse_odd_json() -> Any:
+    """Read the body once, here, where whatever is wrong with it is answered."""
+    try:
+        body = request.get_json()
+    except (RecursionError, ValueError):
+        return error_response(400, "The request could not be read as JSON.")
+    return None if isinstance(body, dict) else error_response(422, 'A JSON object is needed, such as {"name": "Weir"}.')
 
 
 def _host_of(address: str) -> str | None:

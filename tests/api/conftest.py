@@ -18,8 +18,8 @@ class Api:
     def __init__(self, client):
         self.client = client
 
-    def call(self, method, path, body=None, expect=200):
-        answer = self.client.open(f"/api{path}", method=method, json=body)
+    def call(self, method, path, body=None, expect=200, headers=None):
+        answer = self.client.open(f"/api{path}", method=method, json=body, headers=headers)
         assert answer.status_code == expect, answer.get_data(as_text=True)
         return answer.get_json(silent=True)
 

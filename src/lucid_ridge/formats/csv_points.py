@@ -4,11 +4,14 @@ from __future__ import annotations
 
 import csv
 import io
+import re
 
 from .errors import FormatError
 from .geodata import GeoData, GeoPoint, checked, number
 from .text import as_text
 
+# Apostrophes before it are counted in, so that what was written with one comes back with one.
+_LIKE_A_FORMULA = re.compile(r"'*[=+\-@\t\r]")
 _NAMES = {
     "name": ("name", "title"),
     "latitude": ("latitude", "lat", "latitude_deg", "y"),
@@ -32,11 +35,11 @@ def read_csv(content: bytes) -> GeoData:
         try:
             points.append(
                 GeoPoint(
-                    values["name"],
+                    _unguarded(values["name"]),
                     number(values["latitude"], "latitude"),
                     number(values["longitude"], "longitude"),
                     number(values["elevation"], "number of metres") if values["elevation"] else None,
-                    values["notes"],
+                    _unguarded(values["notes"]),
                 )
             )
         except FormatError as error:
@@ -51,8 +54,17 @@ def write_csv(data: GeoData) -> bytes:
     table.writerow(["name", "latitude", "longitude", "elevation", "notes"])
     for point in data.points:
         height = "" if point.elevation_m is None else f"{point.elevation_m:.2f}"
-        table.writerow([point.name, f"{point.latitude_deg:.7f}", f"{point.longitude_deg:.7f}", height, point.notes])
+        table.writerow([_guarded(point.name), f"{point.latitude_deg:.7f}", f"{point.longitude_deg:.7f}", height, _guarded(point.notes)])
     return text.getvalue().encode()
+
+
+def _guarded(text: str) -> str:
+    """Return a text so that a spreadsheet does not take it for a formula: with an apostrophe before it (common practice)."""
+    return f"'{text}" if _LIKE_A_FORMULA.match(text) else text
+
+
+def _unguarded(text: str) -> str:
+    return text[1:] if text.startswith("'") and _LIKE_A_FORMULA.match(text) else text
 
 
 def read_table(content: bytes) -> list[dict[str, str]]:

@@ -14,6 +14,8 @@ from .errors import FormatError
 
 LARGEST_BYTES = 120_000_000
 MOST_POINTS = 40_000_000
+# About a centimetre on the ground.
+SMALLEST_STEP_DEG = 1e-7
 _DRIVERS = {"hgt": "SRTMHGT", "asc": "AAIGrid", "tif": "GTiff", "tiff": "GTiff"}
 _HGT_NAME = re.compile(r"^[NS]\d{2}[EW]\d{3}\.hgt$", re.IGNORECASE)
 
@@ -32,7 +34,7 @@ def read_elevation(file_name: str, content: bytes) -> ElevationGrid:
         raise FormatError("The file is empty.")
     if len(content) > LARGEST_BYTES:
         raise FormatError(f"The file has {len(content) / 1e6:.0f} MB; at most {LARGEST_BYTES / 1e6:.0f} MB are read.")
-    if ending == "hgt" and not _HGT_NAME.match(name):
+    if ending == "hgt" and not _names_a_place(name):
         raise FormatError("An .hgt file is placed by its name, such as N54W004.hgt: give it back the name it came with.")
     with _opened(name.upper().replace(".HGT", ".hgt") if ending == "hgt" else f"grid.{ending}", content, _DRIVERS[ending]) as source:
         return _grid(source, ending)
@@ -102,7 +104,21 @@ def _reprojected(source: Any) -> ElevationGrid:
     return _checked(ElevationGrid(target, transform.f + transform.e / 2, transform.c + transform.a / 2, -transform.e, transform.a))
 
 
+def _names_a_place(name: str) -> bool:
+    """Whether an .hgt name, N54W004, stands for a square on Earth."""
+    return bool(_HGT_NAME.match(name)) and int(name[1:3]) <= 90 and int(name[4:7]) <= 180
+
+
 def _checked(grid: ElevationGrid) -> ElevationGrid:
+    for step in (grid.step_lat_deg, grid.step_lon_deg):
+        if not SMALLEST_STEP_DEG <= step <= 10:
+            raise FormatError(f"The grid's points lie {step:g}° apart; from {SMALLEST_STEP_DEG:g} to 10° can be used.")
+    rows, columns = grid.heights_m.shape
+    south, east = grid.north_deg - (rows - 1) * grid.step_lat_deg, grid.west_deg + (columns - 1) * grid.step_lon_deg
+    if not (south >= -90.5 and grid.north_deg <= 90.5 and grid.west_deg >= -180.5 and east <= 360.5):
+        raise FormatError(
+            f"The grid reaches from {south:g} to {grid.north_deg:g}° north and {grid.west_deg:g} to {east:g}° east: that is no place on Earth."
+        )
     if not np.isfinite(grid.heights_m).any():
         raise FormatError("The grid holds no heights between -600 and 9000 m.")
     return grid

@@ -45,7 +45,7 @@ def read_forecast_json(content: bytes, now_utc: datetime) -> Forecast:
     """Return a forecast from JSON: {"issued": time, "hours": [{"time", "low_cloud", …}]}; times carry their offset."""
     try:
         root = json.loads(as_text(content))
-    except (json.JSONDecodeError, RecursionError):
+    except (ValueError, RecursionError):
         raise FormatError("The forecast is not JSON.") from None
     if not isinstance(root, dict) or not isinstance(root.get("hours"), list):
         raise FormatError("The forecast needs a list “hours”.")
@@ -61,7 +61,10 @@ def moment(text: Any, where: str) -> datetime:
         raise FormatError(f"{where}: “{str(text)[:40]}” is not a time such as 2026-01-31T16:00+00:00.") from None
     if found.tzinfo is None:
         raise FormatError(f"{where}: “{str(text)[:40]}” does not say its offset from UTC; write 2026-01-31T16:00+00:00.")
-    return found.astimezone(UTC)
+    try:
+        return found.astimezone(UTC)
+    except OverflowError:
+        raise FormatError(f"{where}: “{str(text)[:40]}” lies outside the years 1 to 9999.") from None
 
 
 def _hours(rows: list[Any], first_line: int) -> tuple[ForecastHour, ...]:

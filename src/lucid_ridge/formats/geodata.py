@@ -47,11 +47,7 @@ def checked(data: GeoData) -> GeoData:
     """Return what was read, names shortened and blank ones filled in. Raises FormatError for nothing, too much, or no place on Earth."""
     if not data.points and not any(track.points for track in data.tracks):
         raise FormatError("The file holds neither points nor tracks.")
-    if len(data.points) > MOST_POINTS:
-        raise FormatError(f"The file holds {len(data.points)} points; at most {MOST_POINTS} are taken at once.")
-    total = sum(len(track.points) for track in data.tracks)
-    if total > MOST_TRACK_POINTS:
-        raise FormatError(f"The tracks hold {total} points; at most {MOST_TRACK_POINTS} are taken at once.")
+    check_counts(len(data.points), sum(len(track.points) for track in data.tracks))
     for point in data.points:
         _check_place(point)
     for track in data.tracks:
@@ -66,7 +62,17 @@ def checked(data: GeoData) -> GeoData:
         for number, track in enumerate(data.tracks, start=1)
         if len(track.points) > 1
     )
+    if not points and not tracks:
+        raise FormatError("The file holds tracks of a single point only: a track needs two.")
     return GeoData(points, tracks)
+
+
+def check_counts(points: int, track_points: int) -> None:
+    """Raise FormatError where a file holds more than is taken at once."""
+    if points > MOST_POINTS:
+        raise FormatError(f"The file holds {points} points; at most {MOST_POINTS} are taken at once.")
+    if track_points > MOST_TRACK_POINTS:
+        raise FormatError(f"The tracks hold {track_points} points; at most {MOST_TRACK_POINTS} are taken at once.")
 
 
 def printable(data: GeoData) -> GeoData:

@@ -18,6 +18,10 @@ def read_geojson(content: bytes) -> GeoData:
         root = json.loads(as_text(content), parse_constant=_no_constant)
     except json.JSONDecodeError as error:
         raise FormatError(f"The file is not JSON: {error.msg} in line {error.lineno}.") from None
+    except FormatError:
+        raise
+    except ValueError:
+        raise FormatError("The file holds a number that is too long to be read.") from None
     except RecursionError:
         raise FormatError("The file is nested too deeply.") from None
     if not isinstance(root, dict) or root.get("type") not in ("FeatureCollection", "Feature", "Point", "LineString", "MultiLineString", "MultiPoint", "GeometryCollection"):  # fmt: skip

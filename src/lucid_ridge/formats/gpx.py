@@ -9,12 +9,13 @@ import gpxpy
 import gpxpy.gpx
 
 from .errors import FormatError
-from .geodata import GeoData, GeoPoint, GeoTrack, TrackPoint, checked
-from .xml import local_name, parse_xml
+from .geodata import GeoData, GeoPoint, GeoTrack, TrackPoint, check_counts, checked
+from .xml import count_tags, local_name, parse_xml
 
 
 def read_gpx(content: bytes) -> GeoData:
     """Return the waypoints, tracks and routes of a GPX file. Raises FormatError for what is none."""
+    check_counts(count_tags(content, "wpt"), count_tags(content, "trkpt", "rtept"))
     root = parse_xml(content, "gpx")
     # gpxpy reads what the safe parser has seen: nothing in it can expand any more. It knows the elements by their bare names.
     for element in root.iter():

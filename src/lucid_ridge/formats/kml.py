@@ -5,14 +5,15 @@ from __future__ import annotations
 from xml.etree.ElementTree import Element, SubElement, tostring
 
 from .errors import FormatError
-from .geodata import GeoData, GeoPoint, GeoTrack, TrackPoint, checked, number
-from .xml import child_text, children, parse_xml
+from .geodata import GeoData, GeoPoint, GeoTrack, TrackPoint, check_counts, checked, number
+from .xml import child_text, children, count_tags, parse_xml
 
 _NAMESPACE = "http://www.opengis.net/kml/2.2"
 
 
 def read_kml(content: bytes) -> GeoData:
     """Return the placemarks of a KML file: points, and lines as tracks. Raises FormatError for what is none."""
+    check_counts(count_tags(content, "Placemark"), count_tags(content, "coord"))
     root = parse_xml(content, "kml")
     points: list[GeoPoint] = []
     tracks: list[GeoTrack] = []

@@ -18,6 +18,10 @@ from .errors import FormatError
 LARGEST_BYTES = 60_000_000
 _MOST_PIXELS = 250_000_000
 _SHOWN_PX = 1600
+# Our own limit stands, with its own words; Pillow's is twice the figure it is given.
+Image.MAX_IMAGE_PIXELS = _MOST_PIXELS
+# EXIF orientations that turn width and height about. Source: [1].
+_ON_ITS_SIDE = (5, 6, 7, 8)
 _QUALITY = 82
 _FULL_DIAGONAL_MM = math.hypot(36, 24)
 _UNIT_MM = {2: 25.4, 3: 10.0, 4: 1.0}
@@ -53,9 +57,11 @@ def read_photo(content: bytes) -> Photo:
                     raise FormatError(f"The picture has {image.width * image.height / 1e6:.0f} million pixels; at most {_MOST_PIXELS / 1e6:.0f} are read.")  # fmt: skip
                 exif = image.getexif()
                 details = exif.get_ifd(ExifTags.IFD.Exif)
+                wide, high = image.size[::-1] if exif.get(ExifTags.Base.Orientation) in _ON_ITS_SIDE else image.size
+                # A JPEG is decoded at a fraction of its size; what cannot be is made small before anything else is done to it.
+                image.draft("RGB", (_SHOWN_PX, _SHOWN_PX))
+                image.thumbnail((_SHOWN_PX, _SHOWN_PX))
                 shown = ImageOps.exif_transpose(image).convert("RGB")
-                wide, high = shown.size
-                shown.thumbnail((_SHOWN_PX, _SHOWN_PX))
                 out = io.BytesIO()
                 shown.save(out, "JPEG", quality=_QUALITY)
     except FormatError:

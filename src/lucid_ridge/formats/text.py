@@ -14,6 +14,8 @@ def as_text(content: bytes) -> str:
         text = content.decode("utf-8-sig")
     except UnicodeDecodeError as error:
         raise FormatError(f"The file is not UTF-8 text (byte {error.start} does not fit). Save it as UTF-8.") from None
+    if not text.strip("\ufeff \t\r\n\u00a0\u200b\u2028\u2029") or not text.strip():
+        raise FormatError("The file is empty.")
     if "\0" in text:
         raise FormatError("The file holds NUL characters: it is not a text file.")
     return text

@@ -2,20 +2,52 @@
 
 from __future__ import annotations
 
-from xml.etree.ElementTree import Element, ParseError
+import re
+from typing import Any
+from xml.etree.ElementTree import Element, ParseError, TreeBuilder
 
 from defusedxml.common import DefusedXmlException
-from defusedxml.ElementTree import fromstring
+from defusedxml.ElementTree import DefusedXMLParser
 
 from .errors import FormatError
 from .text import check_size
 
+DEEPEST, MOST_TAGS = 60, 1_200_000
+
+
+class _Shallow(TreeBuilder):
+    """Builds the tree and stops where it is nested deeper than any honest file."""
+
+    depth = 0
+
+    def start(self, tag: str, attrs: Any) -> Element:
+        self.depth += 1
+        if self.depth > DEEPEST:
+            raise FormatError(f"The file is nested more than {DEEPEST} deep; no file of places is.")
+        return super().start(tag, attrs)
+
+    def end(self, tag: str) -> Element:
+        self.depth -= 1
+        return super().end(tag)
+
+
+def count_tags(content: bytes, *names: str) -> int:
+    """Return how many elements of these local names a file opens, without parsing it."""
+    return len(re.findall(rb"<(?:[\w.-]+:)?(?:%s)[\s/>]" % "|".join(names).encode(), content))
+
 
 def parse_xml(content: bytes, root_name: str) -> Element:
-    """Return the root element, whose local name must be root_name. Raises FormatError for everything else."""
+    """Return the root element, whose local name must be root_name. Raises FormatError for everything else.
+
+    What is too much is refused before it is parsed.
+    """
     check_size(content)
+    if content.count(b"<") > MOST_TAGS:
+        raise FormatError(f"The file has more than {MOST_TAGS // 2:,} elements. Thin it out or split it.".replace(",", " "))
     try:
-        root: Element = fromstring(content, forbid_dtd=True)
+        parser = DefusedXMLParser(target=_Shallow(), forbid_dtd=True)
+        parser.feed(content)
+        root: Element = parser.close()
     except DefusedXmlException:
         raise FormatError("The file declares a document type or entities; such files are not read.") from None
     except ParseError as error:

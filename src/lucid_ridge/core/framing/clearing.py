@@ -50,7 +50,9 @@ def rings_of(
     if plates:
         rings.append(
             Ring(
-                f"The holder with {plates} plate{'s' if plates > 1 else ''}", ahead + HOLDER_FIRST_MM + HOLDER_SLOT_MM * plates, HOLDER_WIDTH_MM
+                f"The holder with {plates} plate{'s' if plates > 1 else ''}",
+                ahead + HOLDER_FIRST_MM + HOLDER_SLOT_MM * plates,
+                HOLDER_WIDTH_MM,
             )
         )
     elif hood_mm:

@@ -393,7 +393,10 @@ def coc_mm(facts: ShotFacts, body: Body) -> float:
         return facts.coc_custom_mm
     if facts.coc_criterion == "print":
         crop = crop_of(facts, body, facts.focal_mm or (facts.lens.focal_min_mm if facts.lens else 50.0))
-        kept = max(crop.pixels_wide, crop.pixels_high) / max(body.pixels_wide, body.pixels_high)
+        # By shares, not by pixels: of a very small crop not one whole pixel may be left.
+        sides = (body.sensor_width_mm, body.sensor_height_mm)
+        wide, high = sides[::-1] if facts.orientation == UPRIGHT else sides
+        kept = max(crop.width_share * wide, crop.height_share * high) / max(sides)
         return coc_print_mm(body.sensor_width_mm * kept, facts.print_width_mm, facts.viewing_distance_mm)
     if facts.coc_criterion == "pixels":
         return coc_pixels_mm(body.sensor_width_mm, body.pixels_wide)
