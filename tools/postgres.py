@@ -55,9 +55,13 @@ class Cluster:
         fresh.rename(self.data)
 
     def start(self) -> bool:
-        """Start the server; return False where it was running already."""
-        if self._running():
+        """Start the server; return False where it was running already. One that has lost its socket is started anew."""
+        if self.answers():
             return False
+        if self._alive():
+            # It runs, but nobody can reach it any more: whoever cleaned up the temporary files took the socket along.
+            say("The database had lost its socket; it is started anew.")
+            self._halt()
         self._clear_remains()
         self._make_socket_dir()
         settings = f"-k {self.socket_dir} -c listen_addresses='' -c port={PORT} -c max_connections=40"
@@ -77,9 +81,13 @@ class Cluster:
         return True
 
     def stop(self) -> None:
-        if self._running():
-            self._as_account([self._program("pg_ctl"), "-D", self.data, "-m", "fast", "-w", "stop"], quiet=True)
+        if self._alive():
+            self._halt()
         shutil.rmtree(self.socket_dir, ignore_errors=True)
+
+    def answers(self) -> bool:
+        """Whether this folder's server runs and can be reached."""
+        return self._alive() and (self.socket_dir / f".s.PGSQL.{PORT}").exists()
 
     def has_database(self, name: str) -> bool:
         return self._sql(f"select 1 from pg_database where datname = '{name}'").strip() == "1"
@@ -91,10 +99,22 @@ class Cluster:
         self._sql(f'drop database if exists "{name}" with (force)')
 
     def dump(self, name: str, target: Path) -> None:
-        """Write a plain SQL backup of a database."""
-        dumped = run([self._program("pg_dump"), "-h", self.socket_dir, "-p", str(PORT), "-U", ROLE, name], env=_clean_environment())
-        target.parent.mkdir(parents=True, exist_ok=True)
-        target.write_text(dumped.stdout)
+        """Write a plain SQL backup of a database: whole and on disk under its name, or not at all. Only its owner can read it."""
+        target.parent.mkdir(parents=True, exist_ok=True, mode=0o700)
+        aside = target.with_name(target.name + ".part")
+        command = [self._program("pg_dump"), "-h", self.socket_dir, "-p", str(PORT), "-U", ROLE, name]
+        with os.fdopen(os.open(aside, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600), "wb") as file:
+            found = subprocess.run(
+                [str(part) for part in command], stdout=file, stderr=subprocess.PIPE, env=_clean_environment(), check=False
+            )
+            file.flush()
+            os.fsync(file.fileno())
+        if found.returncode or not _ends_as_a_backup(aside):
+            raise SetupError(f"The backup could not be made; nothing was changed.\n{found.stderr.decode(errors='replace').strip()}")
+        aside.rename(target)
+        folder = os.open(target.parent, os.O_RDONLY)
+        os.fsync(folder)
+        os.close(folder)
 
     def _sql(self, statement: str) -> str:
         command = [
@@ -127,7 +147,10 @@ class Cluster:
         except (OSError, ValueError, IndexError):
             return None
 
-    def _running(self) -> bool:
+    def _halt(self) -> None:
+        self._as_account([self._program("pg_ctl"), "-D", self.data, "-m", "fast", "-w", "stop"], quiet=True)
+
+    def _alive(self) -> bool:
         """Whether the pid file's process really is this folder's server, and not a zombie or a later process."""
         pid = self._server_pid()
         if pid is None:
@@ -135,7 +158,7 @@ class Cluster:
         try:
             process = Path("/proc") / str(pid)
             same_folder = (process / "cwd").readlink().resolve() == self.data.resolve()
-            return same_folder and (process / "exe").readlink().name == "postgres" and (self.socket_dir / f".s.PGSQL.{PORT}").exists()
+            return same_folder and (process / "exe").readlink().name == "postgres"
         except OSError:
             return False
 
@@ -178,6 +201,13 @@ class Cluster:
             return "\n".join((self.data / "server.log").read_text(errors="replace").splitlines()[-12:])
         except OSError:
             return "(no log)"
+
+
+def _ends_as_a_backup(path: Path) -> bool:
+    """Whether a dump was written to its last line."""
+    with open(path, "rb") as file:
+        file.seek(max(0, path.stat().st_size - 400))
+        return b"PostgreSQL database dump complete" in file.read()
 
 
 def application_data() -> Path:

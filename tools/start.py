@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import argparse
 import contextlib
-import fcntl
 import os
 import signal
 import socket
@@ -13,8 +12,8 @@ import sys
 import time
 import urllib.request
 from datetime import datetime
-from typing import IO
 
+import users
 from console import LOCAL, ROOT, SetupError, main_guard, run, say
 from environment import PYTHON, application_environment, ensure_python, ensure_web
 from packages import ensure
@@ -22,6 +21,7 @@ from postgres import Cluster, alone, application_data
 
 DATABASE = "lucid_ridge"
 USUAL_PORT = 8710
+WATCH_S = 1.0
 
 
 def main(argv: list[str]) -> int:
@@ -32,14 +32,17 @@ def main(argv: list[str]) -> int:
         ensure_web()
         cluster = Cluster(application_data())
         cluster.create()
+        if options.fresh:
+            users.make_way(LOCAL, may_ask=sys.stdin.isatty())
         cluster.start()
-        users = _use_database()
+        serving = users.join(LOCAL)
         _prepare(cluster, options)
     try:
-        return _serve(cluster, options)
+        return _serve(cluster, options, serving)
     finally:
         with alone():
-            _leave_database(cluster, users)
+            if serving.leave():
+                cluster.stop()
 
 
 def _parse(argv: list[str]) -> argparse.Namespace:
@@ -65,18 +68,40 @@ def _prepare(cluster: Cluster, options: argparse.Namespace) -> None:
     run(command, cwd=ROOT, env=application_environment(cluster.url(DATABASE)))
 
 
-def _serve(cluster: Cluster, options: argparse.Namespace) -> int:
+def _serve(cluster: Cluster, options: argparse.Namespace, serving: users.Serving) -> int:
     port = _port(options.port)
+    # The server ends with this command, however that ends, and until then counts as one that uses the database.
     server = subprocess.Popen(
-        [str(PYTHON), "-m", "lucid_ridge", "serve", "--port", str(port)], cwd=ROOT, env=application_environment(cluster.url(DATABASE))
-    )
+        [str(PYTHON), "-m", "lucid_ridge", "serve", "--port", str(port)], cwd=ROOT, env=application_environment(cluster.url(DATABASE)),
+        pass_fds=(serving.fileno,), preexec_fn=users.end_with_parent,
+    )  # fmt: skip
+    serving.at(port)
     for number in (signal.SIGTERM, signal.SIGINT, signal.SIGHUP):
         signal.signal(number, lambda *_: server.terminate())
     address = f"http://127.0.0.1:{port}/"
     if answers(address, server):
         say(f"\nLucid Ridge is at {address}\nStop it with Ctrl+C.")
-    code = server.wait()
+    code = _watch(server, cluster)
     return 0 if code in (0, -signal.SIGTERM) else code
+
+
+def _watch(server: subprocess.Popen[bytes], cluster: Cluster) -> int:
+    """Wait for the server to end; a database that dies meanwhile is started again."""
+    complained = False
+    while True:
+        with contextlib.suppress(subprocess.TimeoutExpired):
+            return server.wait(timeout=WATCH_S)
+        if cluster.answers():
+            complained = False
+            continue
+        try:
+            with alone():
+                if cluster.start():
+                    say("The database had stopped; it runs again. Nothing that was saved is lost.")
+        except SetupError as error:
+            if not complained:
+                say(f"The database has stopped and does not start again; it is tried on.\n{error}")
+            complained = True
 
 
 def _port(wanted: int | None) -> int:
@@ -110,21 +135,6 @@ def answers(address: str, server: subprocess.Popen[bytes]) -> bool:
             return True
         time.sleep(0.1)
     return False
-
-
-def _use_database() -> IO[str]:
-    handle = open(LOCAL / "users.lock", "w")  # noqa: SIM115 (held open for as long as this start runs)
-    fcntl.flock(handle, fcntl.LOCK_SH)
-    return handle
-
-
-def _leave_database(cluster: Cluster, users: IO[str]) -> None:
-    """Stop the database when no other start uses it."""
-    try:
-        fcntl.flock(users, fcntl.LOCK_EX | fcntl.LOCK_NB)
-    except OSError:
-        return
-    cluster.stop()
 
 
 if __name__ == "__main__":

@@ -7,6 +7,7 @@ import dataclasses
 import json
 import os
 import sys
+from typing import Any
 
 from . import settings as environment
 
@@ -54,10 +55,16 @@ def _serve(settings: environment.Settings, port: int) -> int:
 
         service = ForecastService(os.environ.get("LUCID_RIDGE_FORECAST_MODE", "well"))
         settings = dataclasses.replace(settings, forecast_url=service.url)
-    waitress.serve(
-        create_app(settings), host="127.0.0.1", port=port, threads=6, ident=None, max_request_body_size=LARGEST_BYTES + 1_000_000
-    )
+    waitress.serve(create_app(settings), host="127.0.0.1", port=port, **server_options(LARGEST_BYTES + 1_000_000))
     return 0
+
+
+def server_options(largest_body_bytes: int) -> dict[str, Any]:
+    """Return the web server's options: many connections may stand idle (browsers keep theirs open), each for a while."""
+    return {
+        "threads": 6, "ident": None, "max_request_body_size": largest_body_bytes, "connection_limit": 2000, "channel_timeout": 60,
+        "asyncore_use_poll": True,
+    }  # fmt: skip
 
 
 def _openapi() -> int:

@@ -267,7 +267,9 @@ def test_a_commit_that_fails_is_said_in_the_one_shape(own_api, server_url):
     def fail(connection):
         # The database goes away at the very moment of the commit.
         with other.connect() as executioner:
-            executioner.execute(text("select pg_terminate_backend(:pid)"), {"pid": connection.connection.driver_connection.info.backend_pid})
+            executioner.execute(
+                text("select pg_terminate_backend(:pid)"), {"pid": connection.connection.driver_connection.info.backend_pid}
+            )
         time.sleep(0.2)
 
     shot = own_api.shot_id("Posts at the ebb")

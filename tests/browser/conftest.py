@@ -16,6 +16,7 @@ from selenium import webdriver
 from sqlalchemy import create_engine, make_url, text
 
 from lucid_ridge.app import create_app
+from lucid_ridge.cli import server_options
 from lucid_ridge.settings import Settings
 from lucid_ridge.standins.forecast_service import ForecastService
 from lucid_ridge.store.database import make_engine, make_sessions
@@ -47,7 +48,7 @@ def address(server_url: str, template: str, forecasts: ForecastService) -> Itera
         connection.execute(text(f'create database "{name}" template "{template}"'))
     engine = make_engine(make_url(server_url).set(database=name).render_as_string(hide_password=False))
     app = create_app(Settings(database_url="", forecast_url=forecasts.url), make_sessions(engine))
-    server = waitress.create_server(app, host="127.0.0.1", port=0, threads=6)
+    server = waitress.create_server(app, host="127.0.0.1", port=0, **server_options(200_000_000))
 
     def serve() -> None:
         # Closing the server under its loop ends the loop this way.

@@ -8,6 +8,7 @@ from apiflask import APIBlueprint
 from flask import g
 
 from ..core.framing.measuring import thumb_angle_deg
+from ..core.planning.dials import FOCAL_MARKINGS_MM
 from ..core.units.markings import APERTURE_MARKINGS, ISO_MARKINGS, SHUTTER_MARKINGS, Marking
 from ..core.weather.promise import DEFAULT_WEIGHTS
 from ..operations import journal, photographers
@@ -19,9 +20,6 @@ from .schemas.general import HealthOut, MarkingOut, MarkingsOut, PhotographerOut
 from .schemas.shots import ScopesIn, UndoneOut
 
 general = APIBlueprint("general", __name__, url_prefix="/api")
-
-# Focal lengths engraved on lenses (common practice); a zoom stops at those inside its range.
-_FOCALS_MM = (8, 10, 12, 14, 16, 18, 20, 24, 28, 35, 40, 50, 60, 70, 85, 100, 105, 135, 150, 180, 200, 240, 300, 400, 500, 600, 800)
 
 
 @general.get("/health")
@@ -50,7 +48,7 @@ def markings() -> Any:
 
     return MarkingsOut(
         shutters=listed(SHUTTER_MARKINGS), apertures=listed(APERTURE_MARKINGS), isos=listed(ISO_MARKINGS),
-        focals=[MarkingOut(value=focal, label=f"{focal}") for focal in _FOCALS_MM],
+        focals=[MarkingOut(value=focal, label=f"{focal}") for focal in FOCAL_MARKINGS_MM],
     )  # fmt: skip
 
 

@@ -7,9 +7,13 @@ from typing import Any
 from apiflask import APIBlueprint
 
 from ..operations import kit as operations
+from ..operations.kit_presets import PRESETS
+from ..operations.kit_presets import add_preset as keep_preset
+from ..operations.usage import uses_of_kit
 from ..store.kit import Body, Filter, Lens, Support
-from .context import context
+from .context import Context, context
 from .present.kit import present_body, present_filter, present_lens, present_support
+from .present.shots import present_undo
 from .schemas import kit as schemas
 
 kit = APIBlueprint("kit", __name__, url_prefix="/api")
@@ -19,13 +23,34 @@ kit = APIBlueprint("kit", __name__, url_prefix="/api")
 @kit.output(schemas.KitOut)
 def everything() -> Any:
     """The whole kit."""
-    here = context()
+    return _everything(context())
+
+
+def _everything(here: Context) -> schemas.KitOut:
+    def all_of(kind: Any, present: Any) -> list[Any]:
+        uses = uses_of_kit(here.session, here.owner_id, kind)
+        return [present(row, uses.get(row.id, [])) for row in operations.all_of(here.session, here.owner_id, kind)]
+
     return schemas.KitOut(
-        bodies=[present_body(row) for row in operations.all_of(here.session, here.owner_id, Body)],
-        lenses=[present_lens(row) for row in operations.all_of(here.session, here.owner_id, Lens)],
-        filters=[present_filter(row) for row in operations.all_of(here.session, here.owner_id, Filter)],
-        supports=[present_support(row) for row in operations.all_of(here.session, here.owner_id, Support)],
-    )
+        bodies=all_of(Body, present_body), lenses=all_of(Lens, present_lens), filters=all_of(Filter, present_filter),
+        supports=all_of(Support, present_support), undo=present_undo(here.session, here.owner_id, [operations.KIT_SCOPE]),
+    )  # fmt: skip
+
+
+@kit.get("/kit/presets")
+@kit.output(schemas.PresetsOut)
+def presets() -> Any:
+    """Usual pieces of kit to begin with."""
+    return schemas.PresetsOut(presets=[schemas.PresetOut.model_validate(item) for item in PRESETS])
+
+
+@kit.post("/kit/presets/<key>")
+@kit.output(schemas.KitOut, status_code=201)
+def add_preset(key: str) -> Any:
+    """Add a usual piece to the kit."""
+    here = context()
+    keep_preset(here.session, here.owner_id, key)
+    return _everything(here)
 
 
 def _routes(path: str, word: str, kind: Any, present: Any, in_schema: Any, patch_schema: Any, out_schema: Any) -> None:

@@ -61,7 +61,7 @@ def zone(query_data: schemas.ZoneQuery) -> Any:
 def locations() -> Any:
     """All locations with viewpoints and elements."""
     here = context()
-    return present_locations(here.session, list(operations.all_locations(here.session, here.owner_id)))
+    return present_locations(here.session, here.owner_id, list(operations.all_locations(here.session, here.owner_id)))
 
 
 @places.post("/locations")

@@ -6,7 +6,7 @@ from typing import Any
 
 from apiflask import APIBlueprint
 
-from ..operations import cards
+from ..operations import cards, own_copies
 from ..operations import shots as operations
 from ..store.shots import FieldCard
 from .context import context
@@ -55,6 +55,15 @@ def edit_shot(shot_id: int, json_data: schemas.ShotPatch) -> Any:
     here = context()
     row = operations.edit_shot(here.session, here.owner_id, shot_id, json_data.model_dump(exclude_unset=True))
     return present_shot(here.session, here.owner_id, row)
+
+
+@shots.post("/shots/<int:shot_id>/own")
+@shots.input(schemas.OwnIn, location="json")
+@shots.output(schemas.ShotOut)
+def give_own(shot_id: int, json_data: schemas.OwnIn) -> Any:
+    """Give the shot a copy of its own of something that others use too; undo takes it back."""
+    here = context()
+    return present_shot(here.session, here.owner_id, own_copies.give_own(here.session, here.owner_id, shot_id, json_data.what))
 
 
 @shots.delete("/shots/<int:shot_id>")

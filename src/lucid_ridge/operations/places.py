@@ -54,6 +54,8 @@ def location_scope(location_id: int) -> str:
 def add_location(session: Session, owner_id: int, values: Mapping[str, Any]) -> Location:
     """Add a location with its first viewpoint; without a zone the one at the coordinates is taken."""
     values = dict(values)
+    if not values.get("name"):
+        values["name"] = _name_of(values["latitude_deg"], values["longitude_deg"])
     if not values.get("zone"):
         values["zone"] = propose_zone(values["latitude_deg"], values["longitude_deg"])
     _check_zone(values["zone"])
@@ -62,6 +64,11 @@ def add_location(session: Session, owner_id: int, values: Mapping[str, Any]) -> 
         row.viewpoints.append(Viewpoint(name="First viewpoint"))
         session.add(row)
     return row
+
+
+def _name_of(latitude: float, longitude: float) -> str:
+    """Return a name to begin with: the coordinates to about ten metres."""
+    return f"{abs(latitude):.4f}° {'S' if latitude < 0 else 'N'}, {abs(longitude):.4f}° {'W' if longitude < 0 else 'E'}"
 
 
 def edit_location(session: Session, owner_id: int, location_id: int, changes: Mapping[str, Any]) -> Location:

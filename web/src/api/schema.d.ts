@@ -590,7 +590,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Whether the application answers. */
+        /** Whether the application and its database answer; 503 says what does not. */
         get: {
             parameters: {
                 query?: never;
@@ -709,6 +709,80 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/presets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Usual pieces of kit to begin with. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PresetsOut"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/presets/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a usual piece to the kit. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KitOut"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -1760,6 +1834,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/revision": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How often the notebook has been written into, so that a page can tell whether it shows the newest. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RevisionOut"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/seasons/{note_id}": {
         parameters: {
             query?: never;
@@ -2401,6 +2511,57 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["MeasureOut"];
+                    };
+                };
+                /** @description A value cannot be accepted. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot_id}/own": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give the shot a copy of its own of something that others use too; undo takes it back. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    shot_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["OwnIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShotOut"];
                     };
                 };
                 /** @description A value cannot be accepted. */
@@ -3448,6 +3609,8 @@ export interface components {
             slowest_shutter_label: string;
             /** Slowest Shutter S */
             slowest_shutter_s: number;
+            /** Used By */
+            used_by: components["schemas"]["ShotRefOut"][];
             /** Write S */
             write_s: number;
         };
@@ -3795,6 +3958,28 @@ export interface components {
             worst_blur_um: number | null;
         };
         /**
+         * DetentsOut
+         * @description The marks of a dial; at_start and at_end say why it goes no further there.
+         */
+        DetentsOut: {
+            /** At End */
+            at_end: string;
+            /** At Start */
+            at_start: string;
+            /** Marks */
+            marks: components["schemas"]["MarkingOut"][];
+        };
+        /**
+         * DialsOut
+         * @description What body and lens in hand can be set to.
+         */
+        DialsOut: {
+            apertures: components["schemas"]["DetentsOut"];
+            focals: components["schemas"]["DetentsOut"];
+            isos: components["schemas"]["DetentsOut"];
+            shutters: components["schemas"]["DetentsOut"];
+        };
+        /**
          * DiscOut
          * @description Sun or moon: fraction of the disc lit, and where its lit side points, counter-clockwise from the right. point: far away [m].
          */
@@ -4075,6 +4260,8 @@ export interface components {
             stops: number;
             /** Thickness Mm */
             thickness_mm: number;
+            /** Used By */
+            used_by: components["schemas"]["ShotRefOut"][];
         };
         /** FilterPatch */
         FilterPatch: {
@@ -4510,7 +4697,10 @@ export interface components {
             /** State */
             state: string;
         };
-        /** KitOut */
+        /**
+         * KitOut
+         * @description undo: what undo and redo of the kit would turn.
+         */
         KitOut: {
             /** Bodies */
             bodies: components["schemas"]["BodyOut"][];
@@ -4520,6 +4710,7 @@ export interface components {
             lenses: components["schemas"]["LensOut"][];
             /** Supports */
             supports: components["schemas"]["SupportOut"][];
+            undo: components["schemas"]["UndoOut"];
         };
         /**
          * Labelled
@@ -4548,24 +4739,37 @@ export interface components {
         };
         /**
          * LensIn
-         * @description filter_thread_mm and the hood tell what stands in the corners; front_mm (principal plane to front rim) the working distance.
+         * @description A prime needs one focal length, a zoom two, or both in one text ("24-70 mm"). f_number_min may be "f/3.5-5.6": wide open at each end.
+         *
+         *     filter_thread_mm and the hood tell what stands in the corners; front_mm (principal plane to front rim) the working distance.
          *
          *     pupil_depth_mm: from the rim to the entrance pupil at the shortest focal length; null: the deepest that can be is taken.
          */
         LensIn: {
             /** Closest Focus Mm */
             closest_focus_mm: number | string;
-            /** F Number Max */
-            f_number_max: number | string;
+            /**
+             * F Number Max
+             * @default 22.627416997969522
+             */
+            f_number_max?: number | string;
             /** F Number Min */
             f_number_min: number | string;
+            /**
+             * F Number Min Long
+             * @default null
+             */
+            f_number_min_long?: number | string | null;
             /**
              * Filter Thread Mm
              * @default null
              */
             filter_thread_mm?: number | string | null;
-            /** Focal Max Mm */
-            focal_max_mm: number | string;
+            /**
+             * Focal Max Mm
+             * @default null
+             */
+            focal_max_mm?: number | string | null;
             /** Focal Min Mm */
             focal_min_mm: number | string;
             /**
@@ -4618,6 +4822,8 @@ export interface components {
             f_number_min: number;
             /** F Number Min Label */
             f_number_min_label: string;
+            /** F Number Min Long */
+            f_number_min_long: number | null;
             /** Filter Thread Mm */
             filter_thread_mm: number | null;
             /** Focal Max Mm */
@@ -4646,6 +4852,8 @@ export interface components {
             sharpest_f_number: number;
             /** Sharpest Label */
             sharpest_label: string;
+            /** Used By */
+            used_by: components["schemas"]["ShotRefOut"][];
             /** Widest View Deg */
             widest_view_deg: number;
         };
@@ -4666,6 +4874,11 @@ export interface components {
              * @default 4
              */
             f_number_min?: number | string;
+            /**
+             * F Number Min Long
+             * @default null
+             */
+            f_number_min_long?: number | string | null;
             /**
              * Filter Thread Mm
              * @default null
@@ -4852,7 +5065,7 @@ export interface components {
         };
         /**
          * LocationIn
-         * @description coordinates, one text in any notation, or latitude_deg and longitude_deg.
+         * @description coordinates, one text in any notation, or latitude_deg and longitude_deg. Without a name it is called by them.
          */
         LocationIn: {
             /**
@@ -4875,8 +5088,11 @@ export interface components {
              * @default null
              */
             longitude_deg?: number | string | null;
-            /** Name */
-            name: string;
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
             /**
              * Notes
              * @default
@@ -5041,6 +5257,7 @@ export interface components {
             terrains: string[];
             /** Tide Places */
             tide_places: string[];
+            undo: components["schemas"]["UndoOut"];
         };
         /** LookBandOut */
         LookBandOut: {
@@ -5175,6 +5392,17 @@ export interface components {
             shots: components["schemas"]["ShotSummaryOut"][];
             undo: components["schemas"]["UndoOut"];
         };
+        /**
+         * OwnIn
+         * @description What the shot gets a copy of its own of.
+         */
+        OwnIn: {
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "viewpoint" | "location" | "body" | "lens" | "support";
+        };
         /** PanoramaOut */
         PanoramaOut: {
             /** Across Deg */
@@ -5297,6 +5525,8 @@ export interface components {
             leave_car: string | null;
             /** Leave Home */
             leave_home: string | null;
+            /** Seen */
+            seen: components["schemas"]["SeenOut"][];
             /** Set Up */
             set_up: string | null;
             /** Walk Min */
@@ -5314,6 +5544,26 @@ export interface components {
             sequence: components["schemas"]["SequenceOut"];
             /** Verdicts */
             verdicts: components["schemas"]["VerdictOut"][];
+        };
+        /**
+         * PresetOut
+         * @description A usual piece of kit that can be added at once; kind as in the addresses.
+         */
+        PresetOut: {
+            /** Key */
+            key: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "bodies" | "lenses" | "filters" | "supports";
+            /** Name */
+            name: string;
+        };
+        /** PresetsOut */
+        PresetsOut: {
+            /** Presets */
+            presets: components["schemas"]["PresetOut"][];
         };
         /** PrintOut */
         PrintOut: {
@@ -5455,6 +5705,26 @@ export interface components {
              */
             weight: "holds" | "tight" | "fails" | "unsaid" | "caution";
         };
+        /**
+         * RemarkOut
+         * @description Something worth saying of a field that is allowed all the same.
+         */
+        RemarkOut: {
+            /** Field */
+            field: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * RevisionOut
+         * @description revision grows with every write into the notebook; notebook is the token of this one.
+         */
+        RevisionOut: {
+            /** Notebook */
+            notebook: string;
+            /** Revision */
+            revision: number;
+        };
         /** RuledOutOut */
         RuledOutOut: {
             /**
@@ -5467,9 +5737,14 @@ export interface components {
         };
         /**
          * ScopesIn
-         * @description Whose edits undo and redo look at: shot:3, location:2, locations, shots, kit.
+         * @description Whose edits undo and redo look at: shot:3, location:2, locations, shots, kit. entry_id: the edit that is meant.
          */
         ScopesIn: {
+            /**
+             * Entry Id
+             * @default null
+             */
+            entry_id?: number | null;
             /** Scopes */
             scopes: string[];
         };
@@ -5612,6 +5887,18 @@ export interface components {
             streak_share: number | null;
             /** Top */
             top: number | null;
+        };
+        /**
+         * SeenOut
+         * @description An element as the camera sees it, which may stand beside the viewpoint's mark.
+         */
+        SeenOut: {
+            /** Bearing Deg */
+            bearing_deg: number;
+            /** Distance Label */
+            distance_label: string;
+            /** Id */
+            id: number;
         };
         /** SequenceFrameOut */
         SequenceFrameOut: {
@@ -5796,8 +6083,12 @@ export interface components {
             magnification: number | null;
             /** Metered F Number */
             metered_f_number: number | null;
+            /** Metered F Number Label */
+            metered_f_number_label: string | null;
             /** Metered Iso */
             metered_iso: number | null;
+            /** Metered Shutter Label */
+            metered_shutter_label: string | null;
             /** Metered Shutter S */
             metered_shutter_s: number | null;
             /** Metered Through Lens */
@@ -5907,11 +6198,14 @@ export interface components {
             backdrop: components["schemas"]["BackdropOut"] | null;
             /** Card Id */
             card_id: number | null;
+            dials: components["schemas"]["DialsOut"];
             facts: components["schemas"]["ShotFactsOut"];
             /** Id */
             id: number;
             place: components["schemas"]["PlaceOut"] | null;
             plan: components["schemas"]["PlanOut"];
+            /** Remarks */
+            remarks: components["schemas"]["RemarkOut"][];
             undo: components["schemas"]["UndoOut"];
         };
         /**
@@ -6275,6 +6569,16 @@ export interface components {
              */
             window_end_utc?: string | null;
         };
+        /**
+         * ShotRefOut
+         * @description A shot that uses a thing.
+         */
+        ShotRefOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
         /** ShotSummaryOut */
         ShotSummaryOut: {
             /** Clock Local */
@@ -6432,6 +6736,8 @@ export interface components {
             inverted_min_m: number | null;
             /** Name */
             name: string;
+            /** Used By */
+            used_by: components["schemas"]["ShotRefOut"][];
         };
         /** SupportPatch */
         SupportPatch: {
@@ -6653,18 +6959,32 @@ export interface components {
             /** Solutions */
             solutions: components["schemas"]["TunedCameraOut"][];
         };
-        /** UndoOut */
+        /**
+         * UndoOut
+         * @description What undo and redo would turn; the ids are sent along, so that nothing else is turned in its place.
+         */
         UndoOut: {
+            /** Redo Id */
+            redo_id: number | null;
             /** Redo Label */
             redo_label: string | null;
+            /** Undo Id */
+            undo_id: number | null;
             /** Undo Label */
             undo_label: string | null;
         };
-        /** UndoneOut */
+        /**
+         * UndoneOut
+         * @description done false: nothing of the edit could be applied any more and it is passed over; words say why.
+         */
         UndoneOut: {
+            /** Done */
+            done: boolean;
             /** Label */
             label: string;
             undo: components["schemas"]["UndoOut"];
+            /** Words */
+            words: string;
         };
         ValidationError: {
             detail?: {
@@ -6753,6 +7073,8 @@ export interface components {
         /**
          * ViewpointOut
          * @description position_own: it has coordinates of its own; else they are the location's. skyline: [bearing, altitude] in degrees.
+         *
+         *     used_by: the shots taken from here, which all see its elements.
          */
         ViewpointOut: {
             /** Elements */
@@ -6784,6 +7106,8 @@ export interface components {
             /** Skyline Source */
             skyline_source: string;
             standing: components["schemas"]["StandingOut"] | null;
+            /** Used By */
+            used_by: components["schemas"]["ShotRefOut"][];
         };
         /**
          * ViewpointPatch

@@ -3,28 +3,35 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 
 from ...core.exposure.filters import factor_from_stops
 from ...core.framing.projection import field_of_view_deg
 from ...core.units.markings import format_aperture, format_shutter
+from ...operations.usage import Use
 from ...store.kit import Body, Filter, Lens, Support
 from ..schemas import kit as out
+from .places import present_uses
 
 FULL_FRAME_WIDTH_MM = 36.0
 
 
-def present_body(row: Body) -> out.BodyOut:
+def present_body(row: Body, uses: Sequence[Use] = ()) -> out.BodyOut:
     plain = {name: getattr(row, name) for name in out.BodyOut.model_fields if hasattr(row, name)}
     return out.BodyOut(
-        **plain, fastest_shutter_label=format_shutter(row.fastest_shutter_s), slowest_shutter_label=format_shutter(row.slowest_shutter_s)
+        **plain,
+        fastest_shutter_label=format_shutter(row.fastest_shutter_s),
+        slowest_shutter_label=format_shutter(row.slowest_shutter_s),
+        used_by=present_uses(uses),
     )
 
 
-def present_lens(row: Lens) -> out.LensOut:
+def present_lens(row: Lens, uses: Sequence[Use] = ()) -> out.LensOut:
     """Return a lens with its widest and longest horizontal views on a 36 mm wide sensor."""
     plain = {name: getattr(row, name) for name in out.LensOut.model_fields if hasattr(row, name)}
     return out.LensOut(
         **plain,
+        used_by=present_uses(uses),
         f_number_min_label=_widest(row),
         f_number_max_label=format_aperture(row.f_number_max),
         sharpest_label=format_aperture(row.sharpest_f_number),
@@ -39,13 +46,14 @@ def _widest(row: Lens) -> str:
     return label if row.f_number_min_long is None else f"{label}-{format_aperture(row.f_number_min_long).removeprefix('f/')}"
 
 
-def present_filter(row: Filter) -> out.FilterOut:
+def present_filter(row: Filter, uses: Sequence[Use] = ()) -> out.FilterOut:
     return out.FilterOut(
         id=row.id, name=row.name, kind=row.kind, stops=row.stops,  # type: ignore[arg-type]
         density=row.stops * math.log10(2), factor=float(factor_from_stops(row.stops)), mount=row.mount,  # type: ignore[arg-type]
-        thickness_mm=row.thickness_mm,
+        thickness_mm=row.thickness_mm, used_by=present_uses(uses),
     )  # fmt: skip
 
 
-def present_support(row: Support) -> out.SupportOut:
-    return out.SupportOut.model_validate(row)
+def present_support(row: Support, uses: Sequence[Use] = ()) -> out.SupportOut:
+    plain = {name: getattr(row, name) for name in out.SupportOut.model_fields if name != "used_by"}
+    return out.SupportOut(**plain, used_by=present_uses(uses))

@@ -3,20 +3,25 @@
 from __future__ import annotations
 
 import calendar
+from collections.abc import Sequence
 from zoneinfo import ZoneInfo
 
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session, object_session
 
 from ...core.ground.walk import TERRAINS
 from ...core.planning.arrival import walk_minutes
 from ...core.planning.facts import HAZARD_KINDS, SEASON_KINDS, Approach
 from ...core.units.lengths import format_distance
 from ...operations.exchange import Imported
+from ...operations.journal import undo_state
+from ...operations.places import location_scope
 from ...operations.sketches import Sketch
 from ...operations.skylines import position_of
+from ...operations.usage import Use, shots_at
 from ...standins.tide import tide_places
 from ...store.places import Element, Hazard, Location, LocationGrid, MeterReading, SeasonNote, Viewpoint, WalkTrack
 from ..schemas import places as out
+from ..schemas.plan import UndoOut
 
 
 def present_element(row: Element) -> out.ElementOut:
@@ -26,13 +31,19 @@ def present_element(row: Element) -> out.ElementOut:
     return out.ElementOut(**plain, distance_label=format_distance(row.distance_m), has_skyline=bool(row.skyline), course_text=course)
 
 
+def present_uses(uses: Sequence[Use]) -> list[out.ShotRefOut]:
+    return [out.ShotRefOut.model_validate(use) for use in uses]
+
+
 def present_viewpoint(row: Viewpoint) -> out.ViewpointOut:
     latitude, longitude = position_of(row)
+    session = object_session(row)
+    assert session is not None
     return out.ViewpointOut(
         id=row.id, name=row.name, notes=row.notes, latitude_deg=latitude, longitude_deg=longitude, position_own=row.latitude_deg is not None,
         position_words=position_words(latitude, longitude), elevation_m=row.elevation_m, skyline=row.skyline,
         skyline_source=row.skyline_source, standing=out.StandingOut(**row.standing) if row.standing else None,
-        ground_slope_deg=row.ground_slope_deg, ground_down_bearing_deg=row.ground_down_bearing_deg, ground_reach_m=row.ground_reach_m, elements=[present_element(item) for item in row.elements],
+        ground_slope_deg=row.ground_slope_deg, ground_down_bearing_deg=row.ground_down_bearing_deg, ground_reach_m=row.ground_reach_m, elements=[present_element(item) for item in row.elements], used_by=present_uses(shots_at(session, row.id)),
     )  # fmt: skip
 
 
@@ -54,10 +65,11 @@ def present_location(session: Session, row: Location) -> out.LocationOut:
     )
 
 
-def present_locations(session: Session, rows: list[Location]) -> out.LocationsOut:
+def present_locations(session: Session, owner_id: int, rows: list[Location]) -> out.LocationsOut:
+    scopes = ["locations", *(location_scope(row.id) for row in rows)]
     return out.LocationsOut(
         locations=[present_location(session, row) for row in rows], tide_places=tide_places(), hazard_kinds=list(HAZARD_KINDS),
-        season_kinds=list(SEASON_KINDS), terrains=list(TERRAINS),
+        season_kinds=list(SEASON_KINDS), terrains=list(TERRAINS), undo=UndoOut.model_validate(undo_state(session, owner_id, scopes)),
     )  # fmt: skip
 
 

@@ -52,6 +52,10 @@ def _place(facts: ShotFacts, step: PlaceStep) -> out.PlacePlanOut:
         leave_car=facts.clock(arrival.leave_car_utc) if arrival else None,
         set_up=facts.clock(arrival.set_up_utc) if arrival else None,
         walk_min=arrival.walk_min if arrival else None,
+        seen=[
+            out.SeenOut(id=item.id, bearing_deg=item.bearing_deg, distance_label=format_distance(item.distance_m))
+            for item in facts.seen_from_camera.elements
+        ],
     )
 
 

@@ -2,20 +2,23 @@
 
 from __future__ import annotations
 
-from datetime import datetime
+from datetime import date, datetime
 from zoneinfo import ZoneInfo
 
 from sqlalchemy.orm import Session
 
+from ...core.planning.dials import Detents, Dials, dials_of
 from ...core.planning.plan import plan_shot
 from ...core.units.lengths import format_distance
-from ...core.units.markings import format_shutter
+from ...core.units.markings import format_aperture, format_shutter
 from ...operations import journal
 from ...operations.facts import newest_card, shot_facts
 from ...operations.places import location_scope
 from ...operations.shots import shot_scope
+from ...operations.usage import same_name
 from ...store.shots import Backdrop, Shot
 from ..schemas import shots as out
+from ..schemas.general import MarkingOut
 from ..schemas.plan import UndoOut, VerdictOut
 from .framings import present_backdrop
 from .places import present_viewpoint
@@ -34,12 +37,34 @@ def present_shot(session: Session, owner_id: int, shot: Shot) -> out.ShotOut:
     return out.ShotOut(
         id=shot.id,
         facts=_facts(shot),
+        dials=_dials(dials_of(facts)),
+        remarks=_remarks(session, shot, datetime.now(facts.zone).date()),
         place=_place(shot),
         plan=present_plan(facts, plan),
         card_id=card.id if card else None,
         undo=present_undo(session, owner_id, scopes),
         backdrop=present_backdrop(backdrop, facts) if backdrop else None,
     )
+
+
+def _dials(found: Dials) -> out.DialsOut:
+    def detents(dial: Detents) -> out.DetentsOut:
+        marks = [MarkingOut(value=mark.value, label=mark.label) for mark in dial.marks]
+        return out.DetentsOut(marks=marks, at_start=dial.at_start, at_end=dial.at_end)
+
+    return out.DialsOut(
+        apertures=detents(found.apertures), isos=detents(found.isos), focals=detents(found.focals), shutters=detents(found.shutters)
+    )
+
+
+def _remarks(session: Session, shot: Shot, today: date) -> list[out.RemarkOut]:
+    """Return what is worth saying although it is allowed. today: by the clock at the place."""
+    found = []
+    if shot.date_local is not None and shot.date_local < today:
+        found.append(out.RemarkOut(field="date_local", text="This date is past."))
+    if same_name(session, shot):
+        found.append(out.RemarkOut(field="name", text=f"Another shot is called “{shot.name}” as well."))
+    return found
 
 
 def present_undo(session: Session, owner_id: int, scopes: list[str]) -> UndoOut:
@@ -71,6 +96,8 @@ def _facts(shot: Shot) -> out.ShotFactsOut:
         window_end_clock=_clock_of(shot, shot.window_end_utc),
         sharp_element_ids=[item.element_id for item in shot.sharp],
         filters=[out.FilterUseOut.model_validate(use) for use in shot.filters],
+        metered_f_number_label=format_aperture(shot.metered_f_number) if shot.metered_f_number else None,
+        metered_shutter_label=format_shutter(shot.metered_shutter_s) if shot.metered_shutter_s else None,
         near_label=format_distance(shot.near_m) if shot.near_m else None,
         far_label=format_distance(shot.far_m) if shot.far_m else None,
         wanted_shutter_label=format_shutter(shot.wanted_shutter_s) if shot.wanted_shutter_s else None,

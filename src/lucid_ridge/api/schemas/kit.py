@@ -24,6 +24,8 @@ from .fields import (
     speeds_iso,
     stops,
 )
+from .places import ShotRefOut
+from .plan import UndoOut
 
 FilterKind = Literal["neutral density", "polariser", "graduated"]
 Side = lengths_mm(1, 400)
@@ -79,6 +81,7 @@ class BodyOut(Out):
     bracket_step_ev: float
     write_s: float
     dark_frame: bool
+    used_by: list[ShotRefOut]
 
 
 _FOCALS = re.compile(r"(\d+(?:[.,]\d+)?)\s*(?:mm)?\s*(?:-|–|to)\s*(\d+(?:[.,]\d+)?)\s*(?:mm)?", re.ASCII)
@@ -161,6 +164,7 @@ class LensOut(Out):
     hood_clear_mm: float | None
     widest_view_deg: float
     longest_view_deg: float
+    used_by: list[ShotRefOut]
 
 
 class FilterIn(In):
@@ -185,6 +189,7 @@ class FilterOut(Out):
     factor: float
     mount: Mount
     thickness_mm: float
+    used_by: list[ShotRefOut]
 
 
 class SupportIn(In):
@@ -208,10 +213,26 @@ class SupportOut(Out):
     height_min_m: float
     height_max_m: float
     inverted_min_m: float | None
+    used_by: list[ShotRefOut]
 
 
 class KitOut(Out):
+    """undo: what undo and redo of the kit would turn."""
+
     bodies: list[BodyOut]
     lenses: list[LensOut]
     filters: list[FilterOut]
     supports: list[SupportOut]
+    undo: UndoOut
+
+
+class PresetOut(Out):
+    """A usual piece of kit that can be added at once; kind as in the addresses."""
+
+    key: str
+    kind: Literal["bodies", "lenses", "filters", "supports"]
+    name: str
+
+
+class PresetsOut(Out):
+    presets: list[PresetOut]

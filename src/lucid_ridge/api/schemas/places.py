@@ -30,6 +30,7 @@ from .fields import (
     stops,
     wrap_bearing,
 )
+from .plan import UndoOut
 
 Shape = Literal[
     "block", "boulder", "post", "posts", "tree", "tower", "ridge", "skyline", "water", "shoreline", "wall", "path", "stream", "flower", "insect",
@@ -63,9 +64,9 @@ DayOfMonth = Annotated[int, Field(ge=1, le=31)]
 
 
 class LocationIn(In):
-    """coordinates, one text in any notation, or latitude_deg and longitude_deg."""
+    """coordinates, one text in any notation, or latitude_deg and longitude_deg. Without a name it is called by them."""
 
-    name: Name
+    name: Name | None = None
     coordinates: Position | None = None
     latitude_deg: bounded(-90, 90) | None = None  # type: ignore[valid-type]
     longitude_deg: bounded(-180, 180) | None = None  # type: ignore[valid-type]
@@ -226,8 +227,18 @@ class ElementOut(Out):
     has_skyline: bool
 
 
+class ShotRefOut(Out):
+    """A shot that uses a thing."""
+
+    id: int
+    name: str
+
+
 class ViewpointOut(Out):
-    """position_own: it has coordinates of its own; else they are the location's. skyline: [bearing, altitude] in degrees."""
+    """position_own: it has coordinates of its own; else they are the location's. skyline: [bearing, altitude] in degrees.
+
+    used_by: the shots taken from here, which all see its elements.
+    """
 
     id: int
     name: str
@@ -244,6 +255,7 @@ class ViewpointOut(Out):
     ground_down_bearing_deg: float
     ground_reach_m: float
     elements: list[ElementOut]
+    used_by: list[ShotRefOut]
 
 
 class HazardOut(Out):
@@ -330,6 +342,7 @@ class LocationsOut(Out):
     hazard_kinds: list[str]
     season_kinds: list[str]
     terrains: list[str]
+    undo: UndoOut
 
 
 class FileQuery(In):

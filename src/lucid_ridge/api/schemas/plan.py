@@ -45,6 +45,14 @@ class LightOut(Out):
     tide_rate_m_per_h: float | None
 
 
+class SeenOut(Out):
+    """An element as the camera sees it, which may stand beside the viewpoint's mark."""
+
+    id: int
+    bearing_deg: float
+    distance_label: str
+
+
 class PlacePlanOut(Out):
     """Latest local clock times; walk by Naismith's rule on the ground said."""
 
@@ -52,6 +60,7 @@ class PlacePlanOut(Out):
     leave_car: str | None
     set_up: str | None
     walk_min: float | None
+    seen: list[SeenOut]
 
 
 class MeshOut(Out):

@@ -31,6 +31,7 @@ from .fields import (
     stops,
     wrap_bearing,
 )
+from .general import MarkingOut
 from .light import LightKind
 from .places import LocationOut, ViewpointOut
 from .plan import PlanOut, UndoOut, VerdictOut
@@ -256,7 +257,9 @@ class ShotFactsOut(Out):
     depth_method: DepthMethod
     overlap: float
     metered_f_number: float | None
+    metered_f_number_label: str | None
     metered_shutter_s: float | None
+    metered_shutter_label: str | None
     metered_iso: float | None
     metered_through_lens: bool
     shadow_ev: float | None
@@ -289,9 +292,41 @@ class PlaceOut(Out):
     viewpoint: ViewpointOut
 
 
+class DetentsOut(Out):
+    """The marks of a dial; at_start and at_end say why it goes no further there."""
+
+    marks: list[MarkingOut]
+    at_start: str
+    at_end: str
+
+
+class DialsOut(Out):
+    """What body and lens in hand can be set to."""
+
+    apertures: DetentsOut
+    isos: DetentsOut
+    focals: DetentsOut
+    shutters: DetentsOut
+
+
+class RemarkOut(Out):
+    """Something worth saying of a field that is allowed all the same."""
+
+    field: str
+    text: str
+
+
+class OwnIn(In):
+    """What the shot gets a copy of its own of."""
+
+    what: Literal["viewpoint", "location", "body", "lens", "support"]
+
+
 class ShotOut(Out):
     id: int
     facts: ShotFactsOut
+    dials: DialsOut
+    remarks: list[RemarkOut]
     place: PlaceOut | None
     plan: PlanOut
     card_id: int | None

@@ -32,7 +32,7 @@ def plan_place(facts: ShotFacts) -> PlaceStep:
     if not facts.elements:
         reasons.append(Reason("place", UNSAID, f"{facts.viewpoint_name} has no elements: add what stands in the scene.", "elements"))
         return PlaceStep(Verdict("place", UNSAID, f"{facts.location.name}, no elements"), tuple(reasons))
-    nearest = min(facts.elements, key=lambda item: item.distance_m)
+    nearest = min(facts.seen_from_camera.elements, key=lambda item: item.distance_m)
     reasons.append(
         Reason(
             "place",

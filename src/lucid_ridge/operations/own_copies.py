@@ -1,0 +1,81 @@
+"""A copy for one shot only of what it shares with others."""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+from sqlalchemy import inspect
+from sqlalchemy.orm import Session
+
+from ..store.kit import Body, Lens, Support
+from ..store.places import Element, Hazard, Location, SeasonNote, Viewpoint, WalkTrack
+from ..store.shots import Shot, ShotSharpElement
+from .errors import Refused
+from .journal import journaled
+from .rows import owned
+from .shots import shot_scope
+
+SHARED = ("viewpoint", "location", "body", "lens", "support")
+_LONGEST_NAME = 200
+
+
+def give_own(session: Session, owner_id: int, shot_id: int, what: str) -> Shot:
+    """Give a shot a copy of its own of its viewpoint (with the elements), location, body, lens or support; others keep theirs.
+
+    One edit, which undo takes back. Raises Refused where the shot has none.
+    """
+    shot = owned(session, owner_id, Shot, shot_id)
+    if what == "location":
+        point = shot.viewpoint
+        if point is None:
+            raise Refused("what", "The shot has no place yet.")
+        with journaled(session, owner_id, shot_scope(shot.id), f"{point.location.name} for this shot only"):
+            place = _copy(point.location, shot.name)
+            for kind, name in ((Hazard, "hazards"), (SeasonNote, "season_notes"), (WalkTrack, "tracks")):
+                getattr(place, name).extend(_copy(row) for row in getattr(point.location, name) if isinstance(row, kind))
+            session.add(place)
+            _move(session, shot, point, place)
+        return shot
+    row: Any = getattr(shot, what)
+    if row is None:
+        raise Refused("what", f"The shot has no {what} yet.")
+    with journaled(session, owner_id, shot_scope(shot.id), f"{row.name} for this shot only"):
+        if what == "viewpoint":
+            _move(session, shot, row, row.location)
+        else:
+            copied: Body | Lens | Support = _copy(row, shot.name)
+            session.add(copied)
+            setattr(shot, what, copied)
+    return shot
+
+
+def _move(session: Session, shot: Shot, point: Viewpoint, place: Location) -> None:
+    """Let a shot stand at a copy of its viewpoint, with all that it says of the elements."""
+    copied = _copy(point, shot.name if place is point.location else None)
+    pairs = [(old.id, _copy(old)) for old in point.elements]
+    copied.elements.extend(new for _, new in pairs)
+    place.viewpoints.append(copied)
+    session.flush()
+    ids = {old: new.id for old, new in pairs}
+    sharp = [ids[item.element_id] for item in shot.sharp if item.element_id in ids]
+    for item in list(shot.sharp):
+        shot.sharp.remove(item)
+        session.delete(item)
+    session.flush()
+    shot.sharp.extend(ShotSharpElement(element_id=element_id) for element_id in sharp)
+    for name in ("subject_element_id", "moving_element_id", "water_element_id"):
+        setattr(shot, name, ids.get(getattr(shot, name)))
+    shot.muted_readings = [re.sub(r"\d+", lambda found: str(ids.get(int(found[0]), int(found[0]))), key) for key in shot.muted_readings]
+    shot.viewpoint = copied
+
+
+def _copy(row: Any, shot_name: str | None = None) -> Any:
+    """Return a new row with the same values; named for the shot where a name is given."""
+    mapper = inspect(type(row))
+    keys = {column.name for column in mapper.local_table.primary_key}
+    parents = {"location_id", "viewpoint_id"} if isinstance(row, (Viewpoint, Element, Hazard, SeasonNote, WalkTrack)) else set()
+    values = {column.name: getattr(row, column.name) for column in mapper.local_table.columns if column.name not in keys | parents}
+    if shot_name is not None:
+        values["name"] = f"{row.name} ({shot_name})"[:_LONGEST_NAME]
+    return type(row)(**values)

@@ -1,0 +1,48 @@
+"""Which shots use a thing: said before it is changed or deleted."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from ..store.kit import Body, Filter, Lens, Support
+from ..store.shots import Shot, ShotFilter
+
+_COLUMNS: dict[type[Any], Any] = {Body: Shot.body_id, Lens: Shot.lens_id, Support: Shot.support_id}
+
+
+@dataclass(frozen=True)
+class Use:
+    """A shot that uses the thing."""
+
+    id: int
+    name: str
+
+
+def shots_at(session: Session, viewpoint_id: int) -> Sequence[Use]:
+    """Return the shots taken from a viewpoint: all of them see its elements."""
+    found = session.execute(select(Shot.id, Shot.name).where(Shot.viewpoint_id == viewpoint_id).order_by(Shot.id))
+    return [Use(*row) for row in found]
+
+
+def uses_of_kit(session: Session, owner_id: int, kind: type[Any]) -> dict[int, list[Use]]:
+    """Return the shots that use each body, lens, filter or support of the owner."""
+    uses: dict[int, list[Use]] = defaultdict(list)
+    if kind is Filter:
+        query = select(ShotFilter.filter_id, Shot.id, Shot.name).join(Shot, Shot.id == ShotFilter.shot_id)
+    else:
+        query = select(_COLUMNS[kind], Shot.id, Shot.name).where(_COLUMNS[kind].is_not(None))
+    for piece_id, shot_id, name in session.execute(query.where(Shot.owner_id == owner_id).order_by(Shot.id)):
+        uses[piece_id].append(Use(shot_id, name))
+    return uses
+
+
+def same_name(session: Session, shot: Shot) -> bool:
+    """Whether another shot of the owner has the same name."""
+    query = select(Shot.id).where(Shot.owner_id == shot.owner_id, Shot.name == shot.name, Shot.id != shot.id).limit(1)
+    return session.execute(query).first() is not None
