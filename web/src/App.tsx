@@ -1,6 +1,10 @@
+import { Box } from "@chakra-ui/react";
 import { lazy, Suspense } from "react";
 import { Navigate, Route, Routes } from "react-router";
+import { usePulse } from "./api/usePulse";
 import { Notebook } from "./notebook/Notebook";
+import { Button } from "./parts/Button";
+import { ErrorBoundary } from "./parts/ErrorBoundary";
 import { Empty, Pending } from "./parts/States";
 import { ShotPage } from "./shot/ShotPage";
 import { TopBar } from "./TopBar";
@@ -11,22 +15,49 @@ const CardPage = lazy(() => import("./field/CardPage"));
 
 /** Addresses and what stands there. */
 export function App() {
+  const { other, away } = usePulse();
   return (
-    <Suspense fallback={<Pending what="the page" />}>
-      <Routes>
-        <Route path="/cards/:cardId" element={<CardPage />} />
-        <Route path="/shots/:shotId" element={<Navigate to="place" replace />} />
-        <Route path="/shots/:shotId/:step" element={<ShotPage />} />
-        <Route path="/" element={<Framed page={<Notebook />} />} />
-        <Route path="/locations" element={<Framed page={<Locations />} />} />
-        <Route path="/locations/:locationId" element={<Framed page={<Locations />} />} />
-        <Route path="/kit" element={<Framed page={<Kit />} />} />
-        <Route
-          path="*"
-          element={<Framed page={<Empty>There is no page at this address. The notebook is a good place to go on.</Empty>} />}
-        />
-      </Routes>
-    </Suspense>
+    <>
+      <SkipLink />
+      {other !== undefined && (
+        <Box
+          role="alert"
+          bg="raised"
+          color="rust"
+          px="16px"
+          py="6px"
+          display="flex"
+          gap="12px"
+          alignItems="center"
+          flexWrap="wrap"
+        >
+          {other}
+          <Button onClick={() => window.location.assign("/")}>Open the notebook that is served now</Button>
+        </Box>
+      )}
+      {away && (
+        <Box role="status" bg="raised" color="haze" px="16px" py="3px" fontSize="13.5px">
+          The server does not answer at the moment; what is shown may have grown old.
+        </Box>
+      )}
+      <ErrorBoundary what="This page">
+        <Suspense fallback={<Pending what="the page" />}>
+          <Routes>
+            <Route path="/cards/:cardId" element={<CardPage />} />
+            <Route path="/shots/:shotId" element={<Navigate to="place" replace />} />
+            <Route path="/shots/:shotId/:step" element={<ShotPage />} />
+            <Route path="/" element={<Framed page={<Notebook />} />} />
+            <Route path="/locations" element={<Framed page={<Locations />} />} />
+            <Route path="/locations/:locationId" element={<Framed page={<Locations />} />} />
+            <Route path="/kit" element={<Framed page={<Kit />} />} />
+            <Route
+              path="*"
+              element={<Framed page={<Empty>There is no page at this address. The notebook is a good place to go on.</Empty>} />}
+            />
+          </Routes>
+        </Suspense>
+      </ErrorBoundary>
+    </>
   );
 }
 
@@ -36,5 +67,26 @@ function Framed({ page }: { page: React.ReactNode }) {
       <TopBar />
       {page}
     </>
+  );
+}
+
+/** The first thing the Tab key meets: past the head of the page. */
+function SkipLink() {
+  return (
+    <Box
+      as="a"
+      {...{ href: "#main" }}
+      position="absolute"
+      left="8px"
+      top="-60px"
+      zIndex="20"
+      bg="accent"
+      color="onAccent"
+      px="10px"
+      py="6px"
+      _focusVisible={{ top: "6px" }}
+    >
+      to the content
+    </Box>
   );
 }

@@ -1,10 +1,11 @@
-import { Box, chakra } from "@chakra-ui/react";
+import { Box } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useEffect, useState } from "react";
 import { NavLink } from "react-router";
 import { client, take } from "./api/client";
 import { photographerQuery } from "./api/queries";
 import { Button } from "./parts/Button";
+import { Choice } from "./parts/Field";
 import { KeysDialog } from "./shot/KeysDialog";
 import { applyTheme, storedTheme, THEMES, type Theme } from "./theme/themes";
 
@@ -79,7 +80,7 @@ export function TopBar({ children }: { children?: ReactNode }) {
         {children}
       </Box>
       <ThemeChoice />
-      <Button look="quiet" onClick={() => setKeys(true)} aria-label="Keys">
+      <Button look="quiet" onClick={() => setKeys(true)} aria-label="? keys">
         ? keys
       </Button>
       {keys && <KeysDialog close={() => setKeys(false)} />}
@@ -90,7 +91,7 @@ export function TopBar({ children }: { children?: ReactNode }) {
 /** Whether a key belongs to what is being typed. */
 export function isTyping(event: KeyboardEvent): boolean {
   const target = event.target;
-  if (target instanceof HTMLInputElement) return target.type !== "checkbox";
+  if (target instanceof HTMLInputElement) return target.type !== "checkbox" && target.type !== "radio";
   return target instanceof HTMLTextAreaElement || target instanceof HTMLSelectElement;
 }
 
@@ -112,27 +113,12 @@ function ThemeChoice() {
     if (answer) queries.setQueryData(photographerQuery().queryKey, answer);
   };
   return (
-    <Box role="radiogroup" aria-label="Theme" display="flex">
-      {THEMES.map((name) => (
-        <chakra.button
-          key={name}
-          type="button"
-          role="radio"
-          aria-checked={theme === name}
-          onClick={() => void choose(name)}
-          px="7px"
-          py="3px"
-          fontSize="13px"
-          bg="transparent"
-          border="0"
-          cursor="pointer"
-          color={theme === name ? "fg" : "muted"}
-          textDecoration={theme === name ? "underline" : "none"}
-          textUnderlineOffset="5px"
-        >
-          {THEME_WORDS[name]}
-        </chakra.button>
-      ))}
-    </Box>
+    <Choice
+      quiet
+      label="Theme"
+      value={theme}
+      options={THEMES.map((name) => ({ value: name, label: THEME_WORDS[name] }))}
+      choose={(name) => void choose(name)}
+    />
   );
 }

@@ -1,18 +1,25 @@
 import "@fontsource-variable/hanken-grotesk/wght.css";
 import "@fontsource-variable/spline-sans-mono/wght.css";
 import { ChakraProvider } from "@chakra-ui/react";
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { MutationCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
 import { App } from "./App";
 import { ApiError } from "./api/client";
+import { complain, Toaster } from "./parts/toaster";
 import { system } from "./theme/system";
 import { applyTheme, storedTheme } from "./theme/themes";
 
 applyTheme(storedTheme());
 
 const queries = new QueryClient({
+  // What goes wrong while something is done, and belongs to no field, is said here and nowhere else.
+  mutationCache: new MutationCache({
+    onError: (error, _input, _context, mutation) => {
+      if (!mutation.meta?.quiet) complain(error.message);
+    },
+  }),
   defaultOptions: {
     queries: {
       staleTime: 20_000,
@@ -30,6 +37,7 @@ if (root)
         <ChakraProvider value={system}>
           <BrowserRouter>
             <App />
+            <Toaster />
           </BrowserRouter>
         </ChakraProvider>
       </QueryClientProvider>

@@ -1,10 +1,15 @@
 import createClient from "openapi-fetch";
 import type { components, paths } from "./schema";
+import { note, sign } from "./session";
 
 export type Schemas = components["schemas"];
 
 /** The typed client; fetch is looked up at each call so that it can be replaced. */
 export const client = createClient<paths>({ baseUrl: "/", fetch: (request) => globalThis.fetch(request) });
+client.use({
+  onRequest: ({ request }) => sign(request),
+  onResponse: ({ request, response }) => note(request, response),
+});
 
 export interface FieldError {
   field: string;
@@ -17,6 +22,7 @@ export class ApiError extends Error {
     readonly status: number,
     message: string,
     readonly fields: FieldError[] = [],
+    readonly kind = "",
   ) {
     super(message);
   }
@@ -24,9 +30,16 @@ export class ApiError extends Error {
   at(field: string): string | undefined {
     return this.fields.find((item) => item.field === field || item.field.startsWith(`${field}.`))?.message;
   }
+
+  /** Whether the server, or its database, was not there at all: what was asked may be asked again. */
+  get away(): boolean {
+    return this.status === 0 || this.status === 502 || this.status === 503 || this.status === 504;
+  }
 }
 
-const AWAY = "The server does not answer. What you typed is kept; press Enter to try again.";
+export const AWAY = "The server does not answer.";
+/** Sent to the window when the server has turned out to keep another notebook than the one this page was opened on. */
+export const OTHER_NOTEBOOK = "lucid-ridge-other-notebook";
 
 /** The data of an answer, or an ApiError. */
 export async function take<T>(answer: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
@@ -38,6 +51,8 @@ export async function take<T>(answer: Promise<{ data?: T; error?: unknown; respo
   }
   const { data, error, response } = settled;
   if (response.ok) return data as T;
-  const body = (error as { error?: { message?: string; fields?: FieldError[] } } | undefined)?.error;
-  throw new ApiError(response.status, body?.message ?? `The server answered with ${response.status}.`, body?.fields ?? []);
+  const body = (error as { error?: { message?: string; fields?: FieldError[]; kind?: string } } | undefined)?.error;
+  const message = body?.message ?? `The server answered with ${response.status}.`;
+  if (body?.kind === "other_notebook") globalThis.dispatchEvent?.(new CustomEvent(OTHER_NOTEBOOK, { detail: message }));
+  throw new ApiError(response.status, message, body?.fields ?? [], body?.kind);
 }

@@ -12,6 +12,13 @@ export const notebookQuery = () => queryOptions({ queryKey: ["notebook"], queryF
 
 export const kitQuery = () => queryOptions({ queryKey: ["kit"], queryFn: () => take(client.GET("/api/kit")) });
 
+export const presetsQuery = () =>
+  queryOptions({
+    queryKey: ["presets"],
+    queryFn: () => take(client.GET("/api/kit/presets")),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
 export const locationsQuery = () => queryOptions({ queryKey: ["locations"], queryFn: () => take(client.GET("/api/locations")) });
 
 export const shotQuery = (id: number) =>

@@ -1,24 +1,23 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { type KeyboardEvent, type PointerEvent, useEffect, useId, useRef, useState } from "react";
 import { useSize } from "../drawing/useSize";
-import { useDraft } from "../parts/useDraft";
+import { DraftNote } from "../parts/DraftNote";
+import { shown } from "../parts/editing";
+import { useEditing } from "../parts/useEditing";
 import { ink } from "../theme/system";
+import { between, type Detent, nearestDetent, stepped } from "./scale";
 
-export interface Detent {
-  value: number;
-  label: string;
-}
+export type { Detent } from "./scale";
 
 const GAP = 30;
 const HEIGHT = 40;
+const SAID_MS = 5000;
 
-/** The detent nearest a value, on the scale of stops. */
-export function nearestDetent(detents: Detent[], value: number): number {
-  let best = 0;
-  detents.forEach((detent, index) => {
-    if (Math.abs(Math.log(detent.value / value)) < Math.abs(Math.log((detents[best]?.value ?? 1) / value))) best = index;
-  });
-  return best;
+export interface Scale {
+  marks: Detent[];
+  /** Why it goes no further at either end. */
+  at_start: string;
+  at_end: string;
 }
 
 /**
@@ -28,7 +27,7 @@ export function nearestDetent(detents: Detent[], value: number): number {
 export function Dial({
   label,
   name,
-  detents,
+  scale,
   value,
   text,
   unit,
@@ -36,30 +35,34 @@ export function Dial({
   set,
   letGo,
   error,
+  forgive,
 }: {
   label: string;
   /** The field's name, unique over the application. */
   name: string;
-  detents: Detent[];
+  scale: Scale;
   value: number | null;
   /** How the value is written now. */
   text: string;
   unit?: string;
   pinned: boolean;
-  /** A detent's value, or text as it was typed for the server to read. */
-  set: (value: number | string) => void;
+  /** A detent's value, or text as it was typed for the server to read; rejected where the server refuses it. */
+  set: (value: number | string) => Promise<unknown>;
   letGo?: (() => void) | undefined;
   error?: string | undefined;
+  forgive?: () => void;
 }) {
   const id = useId();
+  const detents = scale.marks;
   const [frame, size] = useSize<HTMLDivElement>();
-  const [draft, setDraft] = useDraft(name);
+  const edit = useEditing(name, text);
   const grip = useRef<{ x: number; index: number } | null>(null);
   const strip = useRef<SVGSVGElement>(null);
   const [sliding, setSliding] = useState<number | null>(null);
+  const [ended, setEnded] = useState<string>();
   const current = value === null ? Math.floor(detents.length / 2) : nearestDetent(detents, value);
   const exact = value === null ? current : between(detents, value, current);
-  const shown = sliding ?? exact;
+  const at = sliding ?? exact;
 
   // Where quick key presses have got to before the server's answer to the first of them.
   const asked = useRef<number | null>(null);
@@ -67,14 +70,22 @@ export function Dial({
   useEffect(() => {
     asked.current = null;
   }, [value, error]);
-  const step = (by: number) => {
-    asked.current = Math.min(detents.length - 1, Math.max(0, (asked.current ?? current) + by));
-    go(asked.current);
-  };
+  useEffect(() => {
+    if (!ended) return;
+    const timer = setTimeout(() => setEnded(undefined), SAID_MS);
+    return () => clearTimeout(timer);
+  }, [ended]);
   const go = (index: number) => {
-    const target = detents[Math.min(detents.length - 1, Math.max(0, index))];
-    if (target && (value === null || target.value !== value)) set(target.value);
-    setDraft(undefined);
+    const target = detents[index];
+    edit.drop();
+    forgive?.();
+    if (target && (value === null || target.value !== value)) set(target.value).catch(() => undefined);
+  };
+  const step = (by: number) => {
+    const to = stepped(detents, asked.current ?? current, by);
+    setEnded(to.end === "start" ? scale.at_start : to.end === "end" ? scale.at_end : undefined);
+    asked.current = to.index;
+    go(to.index);
   };
   const latest = useRef(step);
   latest.current = step;
@@ -92,12 +103,23 @@ export function Dial({
   }, [size.width > 0]);
 
   const onKeyDown = (event: KeyboardEvent) => {
-    const steps: Record<string, number> = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1, PageUp: 3, PageDown: -3 };
+    const last = detents.length - 1;
+    const steps: Record<string, number> = {
+      ArrowRight: 1,
+      ArrowUp: 1,
+      ArrowLeft: -1,
+      ArrowDown: -1,
+      PageUp: 3,
+      PageDown: -3,
+      Home: -last - 1,
+      End: last + 1,
+    };
     const by = steps[event.key];
     if (by === undefined) return;
     event.preventDefault();
     event.stopPropagation();
     step(by);
+    if (event.key === "Home" || event.key === "End") setEnded(undefined);
   };
   const onPointerMove = (event: PointerEvent) => {
     if (!grip.current) return;
@@ -105,13 +127,23 @@ export function Dial({
     const held = Math.min(detents.length - 1, Math.max(0, position));
     setSliding(held);
     const index = Math.round(held);
-    if (detents[index] && detents[index].value !== value) set(detents[index].value);
+    if (detents[index] && detents[index].value !== value) go(index);
   };
   const release = () => {
     grip.current = null;
     setSliding(null);
   };
+  const send = (typed: string | undefined) => {
+    if (typed !== undefined) set(typed).then(edit.taken, () => undefined);
+  };
+  const drop = () => {
+    edit.drop();
+    forgive?.();
+  };
   const middle = size.width / 2;
+  const written = shown(edit.state, text);
+  const unsent = edit.state.typed !== undefined;
+  const refused = unsent ? error : undefined;
   return (
     <Box minW="0" ref={frame} data-field={name.slice(name.lastIndexOf(":") + 1)}>
       <Box display="flex" alignItems="baseline" gap="8px" minH="30px">
@@ -121,15 +153,19 @@ export function Dial({
         {pinned && letGo && (
           <chakra.button
             type="button"
-            onClick={letGo}
+            onClick={() => {
+              drop();
+              letGo();
+            }}
             fontSize="12px"
             color="muted"
             bg="transparent"
             border="0"
-            p="0"
+            px="4px"
+            minH="24px"
             cursor="pointer"
             textDecoration="underline"
-            aria-label={`Let go of ${label}`}
+            aria-label={`let go of ${label}`}
             title="Pinned by you; let the application choose"
           >
             let go
@@ -137,16 +173,19 @@ export function Dial({
         )}
         <chakra.input
           id={id}
-          value={draft ?? text}
-          onChange={(event) => setDraft(event.target.value)}
-          onBlur={() => draft !== undefined && draft !== text && set(draft)}
-          onKeyDown={(event) => {
-            if (event.key === "Enter" && draft !== undefined) set(draft);
-            if (event.key === "Escape") setDraft(undefined);
+          value={written}
+          onChange={(event) => edit.type(event.target.value)}
+          onFocus={(event) => {
+            edit.enter();
+            event.currentTarget.select();
           }}
-          onFocus={(event) => event.currentTarget.select()}
-          aria-invalid={error ? true : undefined}
-          aria-describedby={error ? `${id}-error` : undefined}
+          onBlur={() => send(edit.leave())}
+          onKeyDown={(event) => {
+            if (event.key === "Enter") send(edit.pending());
+            if (event.key === "Escape") drop();
+          }}
+          aria-invalid={refused ? true : undefined}
+          aria-describedby={refused ? `${id}-error` : undefined}
           autoComplete="off"
           fontFamily="mono"
           fontSize="21px"
@@ -154,12 +193,14 @@ export function Dial({
           textAlign="right"
           fontVariantNumeric="tabular-nums"
           data-pinned={pinned || undefined}
-          width={`${Math.max(5, (draft ?? text).length + 1)}ch`}
+          data-editing={unsent || undefined}
+          width={`${Math.max(5, written.length + 1)}ch`}
           maxW="60%"
           bg="transparent"
           border="0"
           borderBottom={pinned ? "2px solid" : "2px solid transparent"}
           p="0"
+          minH="24px"
         />
         {unit && (
           <Box as="span" fontSize="13px" color="muted">
@@ -175,12 +216,12 @@ export function Dial({
         tabIndex={0}
         aria-label={`${label} scale`}
         aria-valuemin={0}
-        aria-valuemax={detents.length - 1}
+        aria-valuemax={Math.max(0, detents.length - 1)}
         aria-valuenow={current}
-        aria-valuetext={text}
+        aria-valuetext={text || "not chosen"}
         onKeyDown={onKeyDown}
         onPointerDown={(event) => {
-          grip.current = { x: event.clientX, index: shown };
+          grip.current = { x: event.clientX, index: at };
           event.currentTarget.setPointerCapture(event.pointerId);
         }}
         onPointerMove={onPointerMove}
@@ -190,7 +231,7 @@ export function Dial({
       >
         <rect width={size.width} height={HEIGHT} fill={ink("raised")} rx="2" />
         {detents.map((detent, index) => {
-          const x = middle + (index - shown) * GAP;
+          const x = middle + (index - at) * GAP;
           if (x < -GAP || x > size.width + GAP) return null;
           const chosen = index === current && sliding === null;
           return (
@@ -212,21 +253,17 @@ export function Dial({
         <path d={`M${middle - 6} ${0} h12 l-6 8 Z`} fill={ink("accent")} />
         <line x1={middle} x2={middle} y1={HEIGHT - 14} y2={HEIGHT} stroke={ink("accent")} strokeWidth={2} />
       </svg>
-      {error && (
-        <Box role="alert" id={`${id}-error`} color="rust" fontSize="13px" mt="2px">
-          {error}
+      {ended && (
+        <Box role="status" color="haze" fontSize="13px" mt="2px">
+          {ended}
         </Box>
       )}
+      {refused && (
+        <Box role="alert" id={`${id}-error`} color="rust" fontSize="13px" mt="2px">
+          {refused}
+        </Box>
+      )}
+      <DraftNote state={edit.state} value={text} refused={refused !== undefined} use={send} drop={drop} />
     </Box>
   );
-}
-
-/** Where a value lies between its detents, so that odd values stand between the marks. */
-function between(detents: Detent[], value: number, nearest: number): number {
-  const here = detents[nearest];
-  if (!here || value <= 0) return nearest;
-  const towards = value > here.value === (detents[detents.length - 1]?.value ?? 1) > (detents[0]?.value ?? 0) ? 1 : -1;
-  const next = detents[nearest + towards];
-  if (!next) return nearest;
-  return nearest + (towards * Math.log(value / here.value)) / Math.log(next.value / here.value);
 }

@@ -1,11 +1,17 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { client, take } from "../api/client";
-import { kitQuery, refreshPlans } from "../api/queries";
+import { kitQuery, presetsQuery, refreshPlans } from "../api/queries";
+import { readsFrom } from "../api/session";
 import { Button } from "../parts/Button";
+import { SelectBox } from "../parts/Field";
 import { NewForm } from "../parts/NewForm";
+import { plain } from "../parts/numbers";
 import { Failed, Pending } from "../parts/States";
+import { UndoBar } from "../parts/UndoBar";
+import { useAct } from "../parts/useAct";
+import { useTitle } from "../parts/useTitle";
 import { BODY_FIELDS, FILTER_FIELDS, type KitField, LENS_FIELDS, SUPPORT_FIELDS, typed } from "./fields";
 import { LensDrawing } from "./LensDrawing";
 import { Piece } from "./Piece";
@@ -15,23 +21,18 @@ type Path = "bodies" | "lenses" | "filters" | "supports";
 /** Bodies, lenses, filters and tripods. */
 export default function Kit() {
   const query = useQuery(kitQuery());
-  const queries = useQueryClient();
+  useTitle("Kit");
+  useEffect(() => readsFrom("/api/kit"), []);
   if (query.error) return <Failed error={query.error} retry={() => void query.refetch()} />;
   if (!query.data) return <Pending what="the kit" />;
   const { bodies, lenses, filters, supports } = query.data;
-  const undo = async () => {
-    await take(client.POST("/api/undo", { body: { scopes: ["kit"] } })).catch(() => undefined);
-    refreshPlans(queries);
-  };
   return (
-    <Box as="main" px="16px" py="14px" maxW="1400px" mx="auto">
+    <Box as="main" id="main" tabIndex={-1} outline="none" px="16px" py="14px" maxW="1400px" mx="auto">
       <Box display="flex" gap="14px" alignItems="center" mb="10px">
         <Box as="h1" fontSize="24px" fontWeight="700">
           Kit
         </Box>
-        <Button look="quiet" onClick={() => void undo()}>
-          undo
-        </Button>
+        <UndoBar undo={query.data.undo} scopes={["kit"]} />
       </Box>
       <Box display="grid" gap="18px 36px" gridTemplateColumns={{ base: "1fr", lg: "1fr 1fr" }}>
         <Group title="Lenses" path="lenses" word="lens" fields={LENS_FIELDS}>
@@ -42,7 +43,7 @@ export default function Kit() {
               path="lenses"
               piece={lens}
               fields={LENS_FIELDS}
-              summary={`${lens.f_number_min_label} to ${lens.f_number_max_label}, sharpest at ${lens.sharpest_label}, focuses from ${lens.closest_focus_mm} mm${lens.max_magnification ? `, to ${lens.max_magnification}:1` : ""}`}
+              summary={`${lens.f_number_min_label} to ${lens.f_number_max_label}, sharpest at ${lens.sharpest_label}, focuses from ${plain(lens.closest_focus_mm, 1)} mm${lens.max_magnification ? `, to ${plain(lens.max_magnification, 2)}:1` : ""}`}
             />
           ))}
         </Group>
@@ -54,7 +55,7 @@ export default function Kit() {
                 path="bodies"
                 piece={body}
                 fields={BODY_FIELDS}
-                summary={`${body.sensor_width_mm} × ${body.sensor_height_mm} mm, holds ${body.held_stops} stops, ${body.fastest_shutter_label} to ${body.slowest_shutter_label}${body.has_bulb ? " and bulb" : ""}, bracket ${body.bracket_frames} × ${body.bracket_step_ev} EV`}
+                summary={`${plain(body.sensor_width_mm, 2)} × ${plain(body.sensor_height_mm, 2)} mm, holds ${plain(body.held_stops, 1)} stops, ${body.fastest_shutter_label} to ${body.slowest_shutter_label}${body.has_bulb ? " and bulb" : ""}, bracket ${body.bracket_frames} × ${body.bracket_step_ev} EV`}
               />
             ))}
           </Group>
@@ -65,7 +66,7 @@ export default function Kit() {
                 path="filters"
                 piece={filter}
                 fields={FILTER_FIELDS}
-                summary={`${filter.kind}, ${filter.stops} stops, density ${filter.density.toFixed(2)}, ${filter.factor.toFixed(filter.factor < 10 ? 1 : 0)}×`}
+                summary={`${filter.kind}, ${plain(filter.stops, 2)} stops, density ${filter.density.toFixed(2)}, ${filter.factor.toFixed(filter.factor < 10 ? 1 : 0)}×`}
               />
             ))}
           </Group>
@@ -76,7 +77,7 @@ export default function Kit() {
                 path="supports"
                 piece={support}
                 fields={SUPPORT_FIELDS}
-                summary={`${support.height_min_m} to ${support.height_max_m} m${support.inverted_min_m === null ? "" : `, column inverted from ${support.inverted_min_m} m`}`}
+                summary={`${plain(support.height_min_m)} to ${plain(support.height_max_m)} m${support.inverted_min_m === null ? "" : `, column inverted from ${plain(support.inverted_min_m)} m`}`}
               />
             ))}
           </Group>
@@ -101,15 +102,38 @@ function Group({
 }) {
   const [making, setMaking] = useState(false);
   const queries = useQueryClient();
+  const presets = useQuery(presetsQuery()).data?.presets;
+  const add = useAct((key: string) => take(client.POST("/api/kit/presets/{key}", { params: { path: { key } } })));
   return (
     <Box as="section" minW="0">
       <Box display="flex" justifyContent="space-between" alignItems="baseline" mb="4px">
         <Box as="h2" fontSize="18px" fontWeight="650">
           {title}
         </Box>
-        <Button look="quiet" onClick={() => setMaking(!making)}>
-          add a {word}
-        </Button>
+        <Box display="flex" gap="8px" alignItems="center">
+          <SelectBox
+            aria-label={`Add a usual ${word}`}
+            fontFamily="body"
+            fontSize="13px"
+            width="auto"
+            maxW="180px"
+            value=""
+            disabled={add.isPending}
+            onChange={(event) => event.target.value && add.mutate(event.target.value)}
+          >
+            <option value="">add a usual one …</option>
+            {(presets ?? [])
+              .filter((item) => item.kind === path)
+              .map((item) => (
+                <option key={item.key} value={item.key}>
+                  {item.name}
+                </option>
+              ))}
+          </SelectBox>
+          <Button look="quiet" aria-expanded={making} onClick={() => setMaking(!making)}>
+            add a {word}
+          </Button>
+        </Box>
       </Box>
       {making && (
         <Box bg="panel" p="12px" mb="8px">

@@ -1,15 +1,19 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, take } from "../api/client";
+import { client, type Schemas, take } from "../api/client";
 import { refreshPlans } from "../api/queries";
 import { DeleteButton } from "../parts/DeleteButton";
 import { Field, Select, Tick } from "../parts/Field";
+import { plain } from "../parts/numbers";
+import { complain } from "../parts/toaster";
 import { type KitField, typed } from "./fields";
+import { KitUses } from "./KitUses";
 
 interface AnyPiece {
   id: number;
   name: string;
+  used_by: Schemas["ShotRefOut"][];
 }
 
 /** One piece of kit: a line that opens for editing. */
@@ -64,6 +68,7 @@ export function Piece({
       </chakra.button>
       {open && (
         <Box pb="12px" display="grid" gap="10px">
+          <KitUses path={path} name={piece.name} uses={piece.used_by} />
           <Box display="grid" gridTemplateColumns="repeat(auto-fill, minmax(140px, 1fr))" gap="8px 12px" alignItems="start">
             {fields.map((field) =>
               field.yes ? (
@@ -71,7 +76,7 @@ export function Piece({
                   key={field.name}
                   label={field.label}
                   checked={values[field.name] === true}
-                  change={(on) => void save(field)(on ? "yes" : "no")}
+                  change={(on) => void save(field)(on ? "yes" : "no").catch((error: Error) => complain(error.message))}
                 />
               ) : field.options ? (
                 <Select
@@ -79,14 +84,14 @@ export function Piece({
                   label={field.label}
                   value={String(values[field.name])}
                   options={field.options}
-                  choose={(value) => value && void save(field)(value)}
+                  choose={(value) => value && void save(field)(value).catch((error: Error) => complain(error.message))}
                 />
               ) : (
                 <Field
                   key={field.name}
                   label={field.label}
                   name={`${path}:${piece.id}:${field.name}`}
-                  value={String(values[field.labelled ?? field.name] ?? "")}
+                  value={written(values[field.labelled ?? field.name])}
                   placeholder={field.optional ? field.example : undefined}
                   unit={field.unit}
                   save={save(field)}
@@ -94,9 +99,13 @@ export function Piece({
               ),
             )}
           </Box>
-          <DeleteButton name={piece.name} remove={remove} />
+          <DeleteButton name={piece.name} remove={remove} uses={piece.used_by} />
         </Box>
       )}
     </Box>
   );
+}
+
+function written(value: string | number | boolean | null | undefined): string {
+  return typeof value === "number" ? plain(value) : String(value ?? "");
 }

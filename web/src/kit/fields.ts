@@ -34,9 +34,9 @@ export const BODY_FIELDS: KitField[] = [
 export const LENS_FIELDS: KitField[] = [
   { name: "name", label: "Name", example: "24–70 mm zoom" },
   { name: "focal_min_mm", label: "Focal length from", unit: "mm", example: "24" },
-  { name: "focal_max_mm", label: "to", unit: "mm", example: "70" },
-  { name: "f_number_min", label: "Widest aperture", example: "f/2.8", labelled: "f_number_min_label" },
-  { name: "f_number_max", label: "Smallest aperture", example: "f/22", labelled: "f_number_max_label" },
+  { name: "focal_max_mm", label: "to (a prime: leave empty)", unit: "mm", example: "70" },
+  { name: "f_number_min", label: "Widest aperture", example: "f/2.8 or f/3.5-5.6", labelled: "f_number_min_label" },
+  { name: "f_number_max", label: "Smallest aperture", example: "f/22", initial: "f/22", labelled: "f_number_max_label" },
   { name: "sharpest_f_number", label: "Sharpest aperture", initial: "f/8", labelled: "sharpest_label" },
   { name: "closest_focus_mm", label: "Closest focus", unit: "mm", example: "380" },
   { name: "max_magnification", label: "Largest magnification", unit: ":1", example: "not a close-up lens", optional: true },
@@ -59,7 +59,7 @@ export const FILTER_FIELDS: KitField[] = [
       { value: "graduated", label: "graduated" },
     ],
   },
-  { name: "stops", label: "Costs", unit: "stops", example: "10" },
+  { name: "stops", label: "Costs", unit: "stops", example: "10 or ND1000" },
   {
     name: "mount",
     label: "Goes on as",

@@ -5,6 +5,7 @@ import { photographerQuery } from "../api/queries";
 import { Button } from "../parts/Button";
 import { DeleteButton } from "../parts/DeleteButton";
 import { Field, Select } from "../parts/Field";
+import { plain } from "../parts/numbers";
 import { Row, Section } from "../parts/Section";
 import { useLocation } from "./useLocation";
 
@@ -16,7 +17,7 @@ export function Approach({ location, terrains }: { location: Location; terrains:
   const queries = useQueryClient();
   const photographer = useQuery(photographerQuery());
   const key = (field: string) => `location:${location.id}:${field}`;
-  const text = (value: number | null) => (value === null ? "" : String(Math.round(value * 10) / 10));
+  const text = (value: number | null) => plain(value, 1);
   const savePreparation = (field: "set_up_min" | "reserve_min") => async (value: string) => {
     const answer = await take(client.PATCH("/api/photographer", { body: { [field]: value as unknown as number } }));
     queries.setQueryData(photographerQuery().queryKey, answer);
@@ -98,14 +99,14 @@ export function Approach({ location, terrains }: { location: Location; terrains:
             <Field
               label="Set-up before the light"
               name="photographer:set_up_min"
-              value={String(photographer.data.set_up_min)}
+              value={plain(photographer.data.set_up_min, 1)}
               unit="min"
               save={savePreparation("set_up_min")}
             />
             <Field
               label="Reserve on the road"
               name="photographer:reserve_min"
-              value={String(photographer.data.reserve_min)}
+              value={plain(photographer.data.reserve_min, 1)}
               unit="min"
               save={savePreparation("reserve_min")}
             />

@@ -5,6 +5,7 @@ import { Button } from "../parts/Button";
 import { DeleteButton } from "../parts/DeleteButton";
 import { Field, Select } from "../parts/Field";
 import { NewForm } from "../parts/NewForm";
+import { plain } from "../parts/numbers";
 import { Row, Section } from "../parts/Section";
 import { useLocation } from "./useLocation";
 
@@ -57,7 +58,7 @@ export function Hazards({ location, kinds, tides }: { location: Location; kinds:
               <Field
                 label="Cut off above"
                 name={`hazard:${hazard.id}:cut_off_m`}
-                value={hazard.cut_off_m === null ? "" : String(hazard.cut_off_m)}
+                value={plain(hazard.cut_off_m, 2)}
                 unit="m"
                 step={0.1}
                 save={(text) => editHazard(hazard.id, { cut_off_m: (text.trim() || null) as number | null })}

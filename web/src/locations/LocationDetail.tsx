@@ -8,6 +8,7 @@ import { Button } from "../parts/Button";
 import { DeleteButton } from "../parts/DeleteButton";
 import { Field } from "../parts/Field";
 import { NewForm } from "../parts/NewForm";
+import { coordinates, plain } from "../parts/numbers";
 import { Row, Section } from "../parts/Section";
 import { Empty, Failed } from "../parts/States";
 import { Tabs } from "../parts/Tabs";
@@ -86,7 +87,7 @@ export function LocationDetail({ location, all }: { location: Schemas["LocationO
         ) : (
           <Box display="flex" gap="8px" flexWrap="wrap" pt="8px">
             <Button onClick={() => setAdding(true)}>Add a viewpoint</Button>
-            <DeleteButton name={location.name} remove={remove} />
+            <DeleteButton name={location.name} remove={remove} uses={location.viewpoints.flatMap((point) => point.used_by)} />
           </Box>
         )}
       </Box>
@@ -97,14 +98,14 @@ export function LocationDetail({ location, all }: { location: Schemas["LocationO
             <Field
               label="Coordinates"
               name={key("coordinates")}
-              value={`${location.latitude_deg}, ${location.longitude_deg}`}
+              value={coordinates(location.latitude_deg, location.longitude_deg)}
               hint="degrees, DMS, UTM or MGRS"
               save={save("coordinates")}
             />
             <Field
               label="Elevation"
               name={key("elevation_m")}
-              value={String(location.elevation_m)}
+              value={plain(location.elevation_m, 1)}
               unit="m"
               save={save("elevation_m")}
             />
@@ -130,19 +131,17 @@ function LocationDrawings({ location }: { location: Schemas["LocationOut"] }) {
   const light = useQuery({ ...lightQuery(point?.id ?? 0, day), enabled: Boolean(point) && view !== "above" });
   const failed = view === "above" ? sketch : light;
   return (
-    <Box>
-      <Box display="flex" justifyContent="space-between" gap="10px" flexWrap="wrap" alignItems="end">
-        <Tabs
-          label="Views of the location"
-          value={view}
-          options={[
-            { value: "above", label: "From above" },
-            { value: "sky", label: "The skyline" },
-            { value: "day", label: "A day of light" },
-          ]}
-          choose={setView}
-        />
-        {view !== "above" && (
+    <Tabs
+      label="Views of the location"
+      value={view}
+      options={[
+        { value: "above", label: "From above" },
+        { value: "sky", label: "The skyline" },
+        { value: "day", label: "A day of light" },
+      ]}
+      choose={setView}
+      aside={
+        view !== "above" && (
           <Box display="flex" gap="8px" alignItems="end">
             {location.viewpoints.length > 1 &&
               location.viewpoints.map((item) => (
@@ -166,8 +165,9 @@ function LocationDrawings({ location }: { location: Schemas["LocationOut"] }) {
               />
             </Box>
           </Box>
-        )}
-      </Box>
+        )
+      }
+    >
       <Box height="400px" pb="10px">
         {failed.error ? (
           <Failed error={failed.error} retry={() => void failed.refetch()} />
@@ -183,6 +183,6 @@ function LocationDrawings({ location }: { location: Schemas["LocationOut"] }) {
           )
         ) : null}
       </Box>
-    </Box>
+    </Tabs>
   );
 }

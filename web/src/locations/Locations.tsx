@@ -1,22 +1,27 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { client, type Schemas, take } from "../api/client";
 import { locationsQuery, refreshPlans } from "../api/queries";
+import { readsFrom } from "../api/session";
 import { upload } from "../api/upload";
 import { Button, ButtonLink } from "../parts/Button";
 import { FilePick } from "../parts/FilePick";
 import { NewForm } from "../parts/NewForm";
 import { Empty, Failed, Pending } from "../parts/States";
+import { UndoBar } from "../parts/UndoBar";
+import { useTitle } from "../parts/useTitle";
 import { PLACE_FILES } from "./Files";
 import { LocationDetail } from "./LocationDetail";
 
 /** All locations, and one of them opened. */
 export default function Locations() {
   const query = useQuery(locationsQuery());
+  useEffect(() => readsFrom("/api/locations"), []);
   const wanted = Number(useParams().locationId);
   const [making, setMaking] = useState(false);
+  useTitle(query.data?.locations.find((location) => location.id === wanted)?.name, "Locations");
   const navigate = useNavigate();
   const queries = useQueryClient();
   if (query.error) return <Failed error={query.error} retry={() => void query.refetch()} />;
@@ -29,17 +34,13 @@ export default function Locations() {
     setMaking(false);
     void navigate(`/locations/${made.id}`);
   };
-  const proposeZone = async (values: Record<string, string>) => {
-    if (values.zone || !values.coordinates?.trim()) return values;
-    const place = await take(client.GET("/api/coordinates", { params: { query: { text: values.coordinates } } })).catch(
-      () => undefined,
-    );
-    if (!place) return values;
+  // The zone is said below the field, never written into it: nothing changes what is being typed.
+  const zoneHint = async (values: Record<string, string>): Promise<Record<string, string>> => {
+    if (values.zone || !values.coordinates?.trim()) return {};
+    const place = await take(client.GET("/api/coordinates", { params: { query: { text: values.coordinates } } }));
     const { latitude_deg, longitude_deg } = place;
-    const answer = await take(client.GET("/api/zone", { params: { query: { latitude_deg, longitude_deg } } })).catch(
-      () => undefined,
-    );
-    return answer ? { ...values, zone: answer.zone } : values;
+    const answer = await take(client.GET("/api/zone", { params: { query: { latitude_deg, longitude_deg } } }));
+    return { zone: `left empty: ${answer.zone}` };
   };
   const importFile = async (file: File) => {
     const answer = await upload<Schemas["ImportedOut"]>("/api/locations/import", file);
@@ -47,14 +48,8 @@ export default function Locations() {
     void navigate(`/locations/${answer.location.id}`);
     return answer.words;
   };
-  const undo = async () => {
-    await take(
-      client.POST("/api/undo", { body: { scopes: ["locations", ...locations.map((location) => `location:${location.id}`)] } }),
-    ).catch(() => undefined);
-    refreshPlans(queries);
-  };
   return (
-    <Box as="main" px="16px" py="14px" maxW="1700px" mx="auto">
+    <Box as="main" id="main" tabIndex={-1} outline="none" px="16px" py="14px" maxW="1700px" mx="auto">
       <Box display="flex" flexWrap="wrap" gap="6px 14px" alignItems="center" mb="12px">
         <Box as="h1" fontSize="24px" fontWeight="700">
           Locations
@@ -63,9 +58,7 @@ export default function Locations() {
           New location
         </Button>
         <FilePick label="From a file …" accept={PLACE_FILES} take={importFile} />
-        <Button look="quiet" onClick={() => void undo()}>
-          undo
-        </Button>
+        <UndoBar undo={query.data.undo} scopes={["locations", ...locations.map((location) => `location:${location.id}`)]} />
         <Box flex={{ base: "1 0 100%", lg: "1" }} />
         <Box fontSize="14px" color="muted">
           all as{" "}
@@ -83,24 +76,24 @@ export default function Locations() {
             name="location"
             label="Add the location"
             fields={[
-              { name: "name", label: "Name", placeholder: "Sallow Estuary" },
               {
                 name: "coordinates",
                 label: "Coordinates",
                 placeholder: "54.531, -3.214",
-                hint: "decimal degrees, degrees-minutes-seconds, UTM or MGRS",
+                hint: "decimal degrees, degrees-minutes-seconds, UTM or MGRS; all that is needed",
               },
+              { name: "name", label: "Name", placeholder: "Sallow Estuary", hint: "left empty: its coordinates" },
               { name: "elevation_m", label: "Elevation", placeholder: "0", unit: "m" },
-              { name: "zone", label: "Time zone", hint: "proposed from the coordinates" },
+              { name: "zone", label: "Time zone", hint: "left empty: found from the coordinates" },
             ]}
             submit={add}
             cancel={() => setMaking(false)}
-            changed={proposeZone}
+            hint={zoneHint}
           />
         </Box>
       )}
       {locations.length === 0 ? (
-        <Empty>No locations yet. A location needs a name and its coordinates; its time zone is proposed.</Empty>
+        <Empty>No locations yet. A location needs nothing but its coordinates; its time zone follows from them.</Empty>
       ) : (
         <Box display="grid" gap="14px 28px" gridTemplateColumns={{ base: "1fr", lg: "200px minmax(0, 1fr)" }}>
           <Box as="ul">

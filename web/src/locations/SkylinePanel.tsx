@@ -5,7 +5,7 @@ import { upload } from "../api/upload";
 import { Button } from "../parts/Button";
 import { Choice, Input, Labelled } from "../parts/Field";
 import { FilePick } from "../parts/FilePick";
-import { useDraft } from "../parts/useDraft";
+import { useStored } from "../parts/useStored";
 import { inputRecipe } from "../theme/system";
 import { useLocation } from "./useLocation";
 
@@ -71,7 +71,7 @@ export function SkylinePanel({ location, viewpoint }: { location: Schemas["Locat
 type Put = (body: Schemas["SkylineIn"]) => Promise<unknown>;
 
 function Typed({ viewpoint, put }: { viewpoint: Viewpoint; put: Put }) {
-  const [draft, setDraft] = useDraft(`skyline:${viewpoint.id}`);
+  const [draft, setDraft] = useStored(`skyline:${viewpoint.id}`);
   const [error, setError] = useState<string>();
   const saved = (viewpoint.skyline ?? []).map((point) => point.join(" ")).join("\n");
   return (
@@ -108,8 +108,8 @@ function Typed({ viewpoint, put }: { viewpoint: Viewpoint; put: Put }) {
 
 /** Turn by 15 degrees, read the clinometer, press Enter; bearings left out are bridged. */
 function Clinometer({ viewpoint, put }: { viewpoint: Viewpoint; put: Put }) {
-  const [draft, setDraft] = useDraft(`clinometer:${viewpoint.id}`);
-  const read: Record<string, number> = draft ? JSON.parse(draft) : {};
+  const [draft, setDraft] = useStored(`clinometer:${viewpoint.id}`);
+  const read: Record<string, number> = numbersOf(draft);
   const [at, setAt] = useState(0);
   const [text, setText] = useState("");
   const [error, setError] = useState<string>();
@@ -259,4 +259,16 @@ function FromGrid({ location, viewpoint }: { location: Schemas["LocationOut"]; v
       )}
     </Box>
   );
+}
+
+/** Altitudes by bearing as they were kept; anything else counts as nothing. */
+function numbersOf(text: string | undefined): Record<string, number> {
+  try {
+    const found: unknown = JSON.parse(text ?? "{}");
+    return typeof found === "object" && found !== null
+      ? Object.fromEntries(Object.entries(found).filter((entry): entry is [string, number] => typeof entry[1] === "number"))
+      : {};
+  } catch {
+    return {};
+  }
 }

@@ -27,6 +27,7 @@ export function ViewpointPanel({
       aside={
         <DeleteButton
           name="viewpoint"
+          uses={viewpoint.used_by}
           remove={() => take(client.DELETE("/api/viewpoints/{viewpoint_id}", { params: { path } })).then(done)}
         />
       }

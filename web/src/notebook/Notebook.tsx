@@ -3,17 +3,22 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import { client, type Schemas, take } from "../api/client";
-import { notebookQuery, refreshPlans } from "../api/queries";
+import { notebookQuery } from "../api/queries";
+import { readsFrom } from "../api/session";
 import { Button } from "../parts/Button";
 import { Input } from "../parts/Field";
 import { NewForm } from "../parts/NewForm";
 import { Empty, Failed, Pending } from "../parts/States";
+import { UndoBar } from "../parts/UndoBar";
+import { useTitle } from "../parts/useTitle";
 import { isTyping } from "../TopBar";
 import { ShotEntry } from "./ShotEntry";
 
 /** Home: all shots by what comes next. */
 export function Notebook() {
   const query = useQuery(notebookQuery());
+  useTitle("Notebook");
+  useEffect(() => readsFrom("/api/notebook"), []);
   const [search, setSearch] = useSearchParams();
   const [wanted, setWanted] = useState("");
   const [making, setMaking] = useState(search.has("new"));
@@ -27,8 +32,11 @@ export function Notebook() {
   }, [search, setSearch]);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey) return;
-      if (event.key === "n") setMaking(true);
+      if (isTyping(event) || document.querySelector("[role=dialog]") || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (event.key === "n") {
+        event.preventDefault();
+        setMaking(true);
+      }
       if (event.key === "/") {
         event.preventDefault();
         find.current?.focus();
@@ -37,10 +45,6 @@ export function Notebook() {
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
   }, []);
-  const stepBack = async (path: "/api/undo" | "/api/redo") => {
-    await take(client.POST(path, { body: { scopes: ["shots"] } })).catch(() => undefined);
-    refreshPlans(queries);
-  };
   const add = async (values: Record<string, string>) => {
     const shot = await take(client.POST("/api/shots", { body: values as unknown as Schemas["ShotIn"] }));
     void queries.invalidateQueries({ queryKey: ["notebook"] });
@@ -54,7 +58,7 @@ export function Notebook() {
     (shot) => !text || `${shot.name} ${shot.intent} ${shot.location_name ?? ""}`.toLowerCase().includes(text),
   );
   return (
-    <Box as="main" px="16px" py="14px" maxW="1500px" mx="auto">
+    <Box as="main" id="main" tabIndex={-1} outline="none" px="16px" py="14px" maxW="1500px" mx="auto">
       <Box display="flex" gap="10px 14px" alignItems="center" flexWrap="wrap" mb="12px">
         <Box as="h1" fontSize="24px" fontWeight="700" mr="6px">
           Notebook
@@ -62,16 +66,7 @@ export function Notebook() {
         <Button look="main" onClick={() => setMaking(!making)}>
           New shot
         </Button>
-        {undo.undo_label && (
-          <Button look="quiet" onClick={() => void stepBack("/api/undo")}>
-            undo: {undo.undo_label}
-          </Button>
-        )}
-        {undo.redo_label && (
-          <Button look="quiet" onClick={() => void stepBack("/api/redo")}>
-            redo: {undo.redo_label}
-          </Button>
-        )}
+        <UndoBar undo={undo} scopes={["shots"]} />
         <Box flex="1" />
         <Input
           ref={find}

@@ -1,11 +1,24 @@
 import { Box } from "@chakra-ui/react";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Button } from "./Button";
 
 /** Deleting asks once, and says that it can be taken back. */
-export function DeleteButton({ name, remove }: { name: string; remove: () => Promise<unknown> }) {
+export function DeleteButton({
+  name,
+  remove,
+  uses = [],
+}: {
+  name: string;
+  remove: () => Promise<unknown>;
+  /** Shots that use it: said before it goes. */
+  uses?: { id: number; name: string }[];
+}) {
+  const keep = useRef<HTMLButtonElement>(null);
   const [sure, setSure] = useState(false);
   const [failure, setFailure] = useState<string>();
+  useEffect(() => {
+    if (sure) keep.current?.focus();
+  }, [sure]);
   if (!sure)
     return (
       <Button look="quiet" px="0" fontSize="13px" onClick={() => setSure(true)}>
@@ -14,11 +27,18 @@ export function DeleteButton({ name, remove }: { name: string; remove: () => Pro
     );
   return (
     <Box display="flex" flexWrap="wrap" gap="8px" alignItems="center" fontSize="14px">
-      <span>Delete {name}? Undo brings it back.</span>
+      <span>
+        Delete {name}?{" "}
+        {uses.length > 0 &&
+          `It is used by ${uses.length === 1 ? "one shot" : `${uses.length} shots`}: ${uses.map((use) => use.name).join(", ")}. `}
+        Undo brings it back.
+      </span>
       <Button color="rust" borderColor="rust" onClick={() => void remove().catch((error: Error) => setFailure(error.message))}>
         Delete
       </Button>
-      <Button onClick={() => setSure(false)}>Keep</Button>
+      <Button ref={keep} onClick={() => setSure(false)}>
+        Keep
+      </Button>
       {failure && (
         <Box role="alert" color="rust">
           {failure}

@@ -1,13 +1,15 @@
-import { Box, chakra } from "@chakra-ui/react";
+import { Box, Field as ChakraField, Input as ChakraInput, chakra, NativeSelect, SegmentGroup } from "@chakra-ui/react";
 import { type KeyboardEvent, type ReactNode, useId, useState } from "react";
 import { ApiError } from "../api/client";
 import { inputRecipe } from "../theme/system";
-import { useDraft } from "./useDraft";
+import { DraftNote } from "./DraftNote";
+import { shown } from "./editing";
+import { useEditing } from "./useEditing";
 
-export const Input = chakra("input", inputRecipe);
-export const SelectBox = chakra("select", inputRecipe);
+export const Input = chakra(ChakraInput, inputRecipe);
+export const SelectBox = chakra(NativeSelect.Field, inputRecipe);
 
-/** A label above a control, with an error or a hint below it. */
+/** A label above a control, with an error or a hint below it; the control is told of both. */
 export function Labelled({
   label,
   htmlFor,
@@ -18,6 +20,7 @@ export function Labelled({
   children,
 }: {
   label: ReactNode;
+  /** The control's id, where it must be known. */
   htmlFor?: string;
   /** The field of the plan that this sets: reasons lead here by it. */
   field?: string | undefined;
@@ -27,29 +30,29 @@ export function Labelled({
   children: ReactNode;
 }) {
   return (
-    <Box minW="0" data-field={field}>
+    <ChakraField.Root {...(htmlFor ? { ids: { control: htmlFor } } : {})} invalid={Boolean(error)} minW="0" data-field={field}>
       <Box display="flex" justifyContent="space-between" gap="8px" alignItems="baseline">
-        <chakra.label htmlFor={htmlFor} fontSize="13px" color="muted">
+        <ChakraField.Label fontSize="13px" color="muted">
           {label}
-        </chakra.label>
+        </ChakraField.Label>
         {aside}
       </Box>
       {children}
       {error && (
-        <Box role="alert" id={htmlFor ? `${htmlFor}-error` : undefined} color="rust" fontSize="13px" mt="2px">
+        <ChakraField.ErrorText role="alert" color="rust" fontSize="13px" mt="2px">
           {error}
-        </Box>
+        </ChakraField.ErrorText>
       )}
       {!error && hint && (
-        <Box color="muted" fontSize="12.5px" mt="2px">
+        <ChakraField.HelperText color="muted" fontSize="12.5px" mt="2px">
           {hint}
-        </Box>
+        </ChakraField.HelperText>
       )}
-    </Box>
+    </ChakraField.Root>
   );
 }
 
-/** A text field that saves itself on Enter or when left; what was typed stays until the server takes it. */
+/** A text field that saves itself on Enter or when left; what was typed stays, marked, until the server takes it or it is thrown away. */
 export function Field({
   label,
   name,
@@ -63,6 +66,7 @@ export function Field({
   placeholder,
   aside,
   words,
+  remark,
 }: {
   label: string;
   /** For words rather than figures. */
@@ -70,66 +74,73 @@ export function Field({
   /** Unique over the application: unsaved text is kept under it. */
   name: string;
   value: string;
-  unit?: string;
+  unit?: string | undefined;
   save: (text: string) => Promise<unknown>;
   hint?: ReactNode;
   type?: "text" | "date";
   /** Arrow up and down add and take this much from a number. */
-  step?: number;
+  step?: number | undefined;
   serverError?: string | undefined;
-  placeholder?: string;
+  placeholder?: string | undefined;
   aside?: ReactNode;
+  /** Something worth saying of the value, which is allowed all the same. */
+  remark?: string | undefined;
 }) {
   const id = useId();
-  const [draft, setDraft] = useDraft(name);
+  const edit = useEditing(name, value);
   const [refusal, setRefusal] = useState<string>();
-  const error = refusal ?? (draft !== undefined && draft !== value ? serverError : undefined);
-  const submit = async (text: string) => {
-    if (text === value) {
-      setDraft(undefined);
-      setRefusal(undefined);
-      return;
-    }
+  const unsent = edit.state.typed !== undefined;
+  const error = unsent ? (refusal ?? serverError) : undefined;
+  const submit = async (text: string | undefined) => {
+    setRefusal(undefined);
+    if (text === undefined) return;
     try {
       await save(text);
-      setDraft(undefined);
-      setRefusal(undefined);
+      edit.taken();
     } catch (failure) {
       const field = name.slice(name.lastIndexOf(":") + 1);
       setRefusal(failure instanceof ApiError ? (failure.at(field) ?? failure.message) : String(failure));
     }
   };
+  const drop = () => {
+    edit.drop();
+    setRefusal(undefined);
+  };
   const onKeyDown = (event: KeyboardEvent<HTMLInputElement>) => {
-    if (event.key === "Enter") void submit(event.currentTarget.value);
-    if (event.key === "Escape") {
-      setDraft(undefined);
-      setRefusal(undefined);
-    }
+    if (event.key === "Enter") void submit(edit.pending());
+    if (event.key === "Escape") drop();
     const number = Number(event.currentTarget.value);
     if (step && (event.key === "ArrowUp" || event.key === "ArrowDown") && Number.isFinite(number)) {
       event.preventDefault();
-      const next = number + (event.key === "ArrowUp" ? step : -step);
-      void submit(String(Math.round(next * 1e6) / 1e6));
+      const next = String(Math.round((number + (event.key === "ArrowUp" ? step : -step)) * 1e6) / 1e6);
+      edit.type(next);
+      void submit(next);
     }
   };
   return (
-    <Labelled label={label} htmlFor={id} error={error} hint={hint} aside={aside} field={name.slice(name.lastIndexOf(":") + 1)}>
+    <Labelled
+      label={label}
+      htmlFor={id}
+      error={error}
+      hint={remark ? <Box color="haze">{remark}</Box> : hint}
+      aside={aside}
+      field={name.slice(name.lastIndexOf(":") + 1)}
+    >
       <Box display="flex" alignItems="baseline" gap="5px">
         <Input
-          id={id}
           type={type}
-          value={draft ?? value}
+          value={shown(edit.state, value)}
           placeholder={placeholder}
           fontFamily={words ? "body" : "mono"}
           autoComplete="off"
-          aria-invalid={error ? true : undefined}
-          aria-describedby={error ? `${id}-error` : undefined}
+          data-editing={unsent || undefined}
           onChange={(event) => {
-            setDraft(event.target.value);
+            edit.type(event.target.value);
             // While a year is being typed it passes through the first centuries.
             if (type === "date" && event.target.value >= "1900") void submit(event.target.value);
           }}
-          onBlur={(event) => void submit(event.target.value)}
+          onFocus={edit.enter}
+          onBlur={() => void submit(edit.leave())}
           onKeyDown={onKeyDown}
         />
         {unit && (
@@ -138,6 +149,16 @@ export function Field({
           </Box>
         )}
       </Box>
+      <DraftNote
+        state={edit.state}
+        value={value}
+        refused={error !== undefined}
+        use={(text) => {
+          edit.type(text);
+          void submit(text);
+        }}
+        drop={drop}
+      />
     </Labelled>
   );
 }
@@ -165,7 +186,6 @@ export function Select<T extends string | number>({
   return (
     <Labelled label={label} htmlFor={id} error={error} field={field}>
       <SelectBox
-        id={id}
         fontFamily="body"
         value={value === null ? "" : String(value)}
         onChange={(event) => choose(options.find((option) => String(option.value) === event.target.value)?.value ?? null)}
@@ -196,60 +216,92 @@ export function Tick({
   hint?: string;
 }) {
   return (
-    <chakra.label display="flex" alignItems="center" gap="7px" cursor="pointer" fontSize="14px" title={hint} data-field={field}>
+    <chakra.label
+      display="flex"
+      alignItems="center"
+      gap="7px"
+      cursor="pointer"
+      fontSize="14px"
+      minH="24px"
+      title={hint}
+      data-field={field}
+    >
       <chakra.input type="checkbox" checked={checked} onChange={(event) => change(event.target.checked)} flex="none" />
       <span>{label}</span>
     </chakra.label>
   );
 }
 
-/** A row of buttons of which one is chosen. */
+/** A few alternatives side by side of which one is chosen; arrow keys go from one to the next. */
 export function Choice<T extends string>({
   label,
   value,
   options,
   choose,
   field,
+  quiet = false,
 }: {
   label: string;
-  field?: string;
+  field?: string | undefined;
   value: T;
   options: { value: T; label: string }[];
   choose: (value: T) => void;
+  /** Without a visible label and without boxes. */
+  quiet?: boolean;
 }) {
   return (
-    <Box role="radiogroup" aria-label={label} data-field={field}>
-      <Box fontSize="13px" color="muted">
-        {label}
-      </Box>
-      <Box display="flex" flexWrap="wrap" mt="2px" gap="0">
+    <Box data-field={field} minW="0">
+      {!quiet && (
+        <Box fontSize="13px" color="muted" aria-hidden="true">
+          {label}
+        </Box>
+      )}
+      <SegmentGroup.Root
+        value={value}
+        onValueChange={(details) => details.value && choose(details.value as T)}
+        aria-label={label}
+        display="flex"
+        flexWrap="wrap"
+        mt={quiet ? "0" : "2px"}
+        gap="0"
+      >
         {options.map((option) => (
-          <chakra.button
+          <SegmentGroup.Item
             key={option.value}
-            type="button"
-            role="radio"
-            aria-checked={option.value === value}
-            onClick={() => choose(option.value)}
-            px="9px"
-            py="4px"
-            mr="-1px"
-            fontSize="14px"
-            borderWidth="1px"
-            borderStyle="solid"
-            borderColor={option.value === value ? "accent" : "edge"}
-            color={option.value === value ? "accent" : "fg"}
-            fontWeight={option.value === value ? 650 : 400}
-            textDecoration={option.value === value ? "underline" : "none"}
-            textUnderlineOffset="4px"
-            bg="transparent"
-            zIndex={option.value === value ? 1 : 0}
+            value={option.value}
+            display="inline-flex"
+            alignItems="center"
             position="relative"
+            px={quiet ? "7px" : "9px"}
+            minH={quiet ? "26px" : "30px"}
+            mr="-1px"
+            fontSize={quiet ? "13px" : "14px"}
             cursor="pointer"
+            color={quiet ? "muted" : "fg"}
+            borderWidth={quiet ? "0" : "1px"}
+            borderStyle="solid"
+            borderColor="edge"
+            textUnderlineOffset="4px"
+            css={{
+              "&[data-state=checked]": {
+                color: quiet ? "var(--lr-colors-fg)" : "var(--lr-colors-accent)",
+                borderColor: "var(--lr-colors-accent)",
+                fontWeight: quiet ? 400 : 650,
+                textDecoration: "underline",
+                zIndex: 1,
+              },
+              "&[data-focus-visible], &:has(:focus-visible)": {
+                outline: "2px solid var(--lr-colors-accent)",
+                outlineOffset: "1px",
+                zIndex: 2,
+              },
+            }}
           >
-            {option.label}
-          </chakra.button>
+            <SegmentGroup.ItemText>{option.label}</SegmentGroup.ItemText>
+            <SegmentGroup.ItemHiddenInput />
+          </SegmentGroup.Item>
         ))}
-      </Box>
+      </SegmentGroup.Root>
     </Box>
   );
 }

@@ -1,9 +1,9 @@
 import { Box, chakra } from "@chakra-ui/react";
-import { type FormEvent, useId, useState } from "react";
+import { type FormEvent, useEffect, useId, useRef, useState } from "react";
 import { ApiError } from "../api/client";
 import { Button } from "./Button";
+import { parseRecord, readDraft, writeDraft } from "./drafts";
 import { Input, Labelled, SelectBox } from "./Field";
-import { useDraft } from "./useDraft";
 
 export interface NewField {
   name: string;
@@ -24,7 +24,7 @@ export function NewForm({
   submit,
   label,
   cancel,
-  changed,
+  hint,
 }: {
   name: string;
   fields: NewField[];
@@ -32,22 +32,38 @@ export function NewForm({
   submit: (values: Values) => Promise<unknown>;
   label: string;
   cancel?: () => void;
-  changed?: (values: Values) => Values | Promise<Values>;
+  /** Asked when a field is left: something to say of what stands there. It never changes what was typed. */
+  hint?: (values: Values) => Promise<Record<string, string>>;
 }) {
   const id = useId();
-  const [draft, setDraft] = useDraft(`new:${name}`);
+  const form = useRef<HTMLFormElement>(null);
+  const key = `new:${name}`;
+  const [typed, setTyped] = useState<Values>(() => parseRecord(readDraft(key)?.text) ?? {});
+  const [restored, setRestored] = useState(() => Object.keys(typed).length > 0);
+  const [hints, setHints] = useState<Record<string, string>>({});
+  useEffect(() => form.current?.querySelector<HTMLElement>("input, select")?.focus(), []);
   const [errors, setErrors] = useState<Record<string, string>>({});
   const [failure, setFailure] = useState<string>();
   const initial = Object.fromEntries(fields.map((field) => [field.name, field.initial ?? field.options?.[0]?.value ?? ""]));
-  const values: Values = { ...initial, ...(draft ? (JSON.parse(draft) as Values) : {}) };
-  const put = (next: Values) => setDraft(JSON.stringify(next));
+  const values: Values = { ...initial, ...typed };
+  const put = (field: string, text: string) =>
+    setTyped((old) => {
+      const next = { ...old, [field]: text };
+      writeDraft(key, JSON.stringify(next));
+      return next;
+    });
+  const clear = () => {
+    setTyped({});
+    setRestored(false);
+    writeDraft(key, undefined);
+  };
   const onSubmit = async (event: FormEvent) => {
     event.preventDefault();
     setErrors({});
     setFailure(undefined);
     try {
       await submit(Object.fromEntries(Object.entries(values).filter(([, text]) => text.trim() !== "")));
-      setDraft(undefined);
+      clear();
     } catch (error) {
       if (error instanceof ApiError && error.fields.length) {
         setErrors(Object.fromEntries(error.fields.map((item) => [item.field, item.message])));
@@ -57,7 +73,15 @@ export function NewForm({
     }
   };
   return (
-    <chakra.form onSubmit={onSubmit} noValidate display="grid" gap="10px" aria-label={label}>
+    <chakra.form ref={form} onSubmit={onSubmit} noValidate display="grid" gap="10px" aria-label={label}>
+      {restored && (
+        <Box role="status" data-draft="" fontSize="13px" color="haze">
+          Kept from before, not sent yet.{" "}
+          <Button look="quiet" py="0" onClick={clear}>
+            start empty
+          </Button>
+        </Box>
+      )}
       <Box display="grid" gridTemplateColumns="repeat(auto-fill, minmax(140px, 1fr))" gap="8px 12px" alignItems="start">
         {fields.map((field) => (
           <Labelled
@@ -65,15 +89,14 @@ export function NewForm({
             label={field.label}
             htmlFor={`${id}-${field.name}`}
             error={errors[field.name]}
-            hint={field.hint}
+            hint={hints[field.name] ?? field.hint}
           >
             <Box display="flex" alignItems="baseline" gap="5px">
               {field.options ? (
                 <SelectBox
-                  id={`${id}-${field.name}`}
                   fontFamily="body"
                   value={values[field.name] ?? ""}
-                  onChange={(event) => put({ ...values, [field.name]: event.target.value })}
+                  onChange={(event) => put(field.name, event.target.value)}
                 >
                   {field.options.map((option) => (
                     <option key={option.value} value={option.value}>
@@ -83,15 +106,12 @@ export function NewForm({
                 </SelectBox>
               ) : (
                 <Input
-                  id={`${id}-${field.name}`}
                   name={field.name}
                   value={values[field.name] ?? ""}
                   placeholder={field.placeholder}
                   autoComplete="off"
-                  aria-invalid={errors[field.name] ? true : undefined}
-                  aria-describedby={errors[field.name] ? `${id}-${field.name}-error` : undefined}
-                  onChange={(event) => put({ ...values, [field.name]: event.target.value })}
-                  onBlur={() => changed && void Promise.resolve(changed(values)).then((next) => next !== values && put(next))}
+                  onChange={(event) => put(field.name, event.target.value)}
+                  onBlur={() => hint && void hint(values).then(setHints, () => undefined)}
                 />
               )}
               {field.unit && (
@@ -115,7 +135,7 @@ export function NewForm({
         {cancel && (
           <Button
             onClick={() => {
-              setDraft(undefined);
+              clear();
               cancel();
             }}
           >

@@ -1,12 +1,14 @@
-import { Box } from "@chakra-ui/react";
+import { Box, Skeleton } from "@chakra-ui/react";
 import type { ReactNode } from "react";
 import { Button } from "./Button";
 
-/** While something is on its way. */
+/** While something is on its way: its place is kept, and said what it is. */
 export function Pending({ what }: { what: string }) {
   return (
-    <Box p="24px" color="muted" role="status">
+    <Box p="24px" color="muted" role="status" display="grid" gap="10px" maxW="520px">
       Fetching {what} …
+      <Skeleton height="14px" bg="raised" borderRadius="2px" />
+      <Skeleton height="14px" width="70%" bg="raised" borderRadius="2px" />
     </Box>
   );
 }

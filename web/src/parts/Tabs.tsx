@@ -1,41 +1,60 @@
-import { Box, chakra } from "@chakra-ui/react";
+import { Tabs as ChakraTabs } from "@chakra-ui/react";
+import type { ReactNode } from "react";
 
-/** Views of one thing side by side, of which one is shown. */
+/** Views of one thing side by side, of which one is shown below; arrow keys, Home and End go from one to the next. */
 export function Tabs<T extends string>({
   label,
   value,
   options,
   choose,
+  aside,
+  children,
 }: {
   label: string;
   value: T;
   options: { value: T; label: string }[];
   choose: (value: T) => void;
+  /** What belongs to the view, at the right of the row. */
+  aside?: ReactNode;
+  /** The view that is chosen; it fills what room there is. */
+  children: ReactNode;
 }) {
   return (
-    <Box role="tablist" aria-label={label} display="flex" flexWrap="wrap" gap="2px 16px" mb="4px">
-      {options.map((option) => (
-        <chakra.button
-          key={option.value}
-          type="button"
-          role="tab"
-          aria-selected={option.value === value}
-          onClick={() => choose(option.value)}
-          bg="transparent"
-          border="0"
-          px="0"
-          py="2px"
-          fontSize="14px"
-          cursor="pointer"
-          color={option.value === value ? "fg" : "muted"}
-          fontWeight={option.value === value ? 650 : 400}
-          borderBottomWidth="2px"
-          borderBottomStyle="solid"
-          borderBottomColor={option.value === value ? "accent" : "transparent"}
-        >
-          {option.label}
-        </chakra.button>
-      ))}
-    </Box>
+    <ChakraTabs.Root
+      value={value}
+      onValueChange={(details) => choose(details.value as T)}
+      display="flex"
+      flexDirection="column"
+      flex="1"
+      minH="0"
+      minW="0"
+    >
+      <ChakraTabs.List aria-label={label} display="flex" flexWrap="wrap" alignItems="end" gap="2px 16px" mb="4px">
+        {options.map((option) => (
+          <ChakraTabs.Trigger
+            key={option.value}
+            value={option.value}
+            bg="transparent"
+            border="0"
+            px="0"
+            py="2px"
+            minH="26px"
+            fontSize="14px"
+            cursor="pointer"
+            color="muted"
+            borderBottomWidth="2px"
+            borderBottomStyle="solid"
+            borderBottomColor="transparent"
+            _selected={{ color: "fg", fontWeight: 650, borderBottomColor: "accent" }}
+          >
+            {option.label}
+          </ChakraTabs.Trigger>
+        ))}
+      </ChakraTabs.List>
+      {aside}
+      <ChakraTabs.Content value={value} display="flex" flexDirection="column" flex="1" minH="0" minW="0">
+        {children}
+      </ChakraTabs.Content>
+    </ChakraTabs.Root>
   );
 }

@@ -1,24 +1,18 @@
 import { Box, chakra } from "@chakra-ui/react";
 import type { Schemas } from "../api/client";
 import { Mark } from "../parts/Mark";
+import { tell } from "../parts/toaster";
+import { fieldWords } from "../shot/queue";
 import { STEP_WORDS, type StepName } from "../shot/steps";
+import { arranged } from "./reasons";
 
-/** Reasons and warnings in sentences, worst first; each leads to the dial that would change it. */
-export function Because({
-  reasons,
-  step,
-  go,
-}: {
-  reasons: Schemas["ReasonOut"][];
-  step: StepName;
-  go: (step: StepName) => void;
-}) {
-  // Warnings of all steps, and what holds of the step at hand.
-  const shown = reasons.filter((reason) => reason.weight !== "holds" || reason.step === step);
+type Reason = Schemas["ReasonOut"];
+
+/** Reasons and warnings in sentences: this step's own first, worst first, then what fails elsewhere; cautions stand beside them. */
+export function Because({ reasons, step, go }: { reasons: Reason[]; step: StepName; go: (step: StepName) => void }) {
+  const { here, elsewhere, care } = arranged(reasons, step);
   return (
     <Box
-      as="section"
-      aria-label="Because"
       borderTop="1px solid"
       borderColor="line"
       bg="panel"
@@ -26,54 +20,121 @@ export function Because({
       py="7px"
       mt="8px"
       display="grid"
-      gridTemplateColumns={{ base: "1fr", lg: "78px 1fr" }}
-      gap="2px 12px"
+      gridTemplateColumns={{ base: "1fr", lg: care.length ? "minmax(0, 1fr) minmax(0, 34%)" : "1fr" }}
+      gap="6px 26px"
       flex="none"
       css={{ "@media (min-width: 960px)": { height: "118px" } }}
     >
-      <Box as="h2" fontSize="15px" fontWeight="700">
-        Because
-      </Box>
-      <Box as="ul" overflowY="auto" minH="0" display="grid" gap="3px" alignContent="start" style={{ scrollbarWidth: "thin" }}>
-        {shown.map((reason) => (
-          <Box
-            as="li"
-            key={reason.step + reason.text}
-            display="flex"
-            gap="8px"
-            alignItems="flex-start"
-            fontSize="14px"
-            lineHeight="1.35"
-          >
-            <Box pt="2px">
-              <Mark mark={reason.weight} size={5} />
-            </Box>
-            <Box flex="1">
-              {reason.text}
-              {reason.dial && (
-                <chakra.button
-                  type="button"
-                  onClick={() => {
-                    go(reason.step);
-                    focusField(reason.dial ?? "");
-                  }}
-                  ml="8px"
-                  p="0"
-                  bg="transparent"
-                  border="0"
-                  fontSize="13px"
-                  color="muted"
-                  textDecoration="underline"
-                  textUnderlineOffset="3px"
-                  cursor="pointer"
-                  whiteSpace="nowrap"
-                >
-                  {reason.step === step ? "change it" : `change it in ${STEP_WORDS[reason.step]}`}
-                </chakra.button>
-              )}
-            </Box>
-          </Box>
+      <Part title="Because">
+        {here.map((reason) => (
+          <Line key={reason.text} reason={reason} step={step} go={go} />
         ))}
+        {elsewhere.map((reason) => (
+          <Line key={reason.step + reason.text} reason={reason} step={step} go={go} short />
+        ))}
+      </Part>
+      {care.length > 0 && (
+        <Part title="Take care" count={care.length}>
+          {care.map((reason) => (
+            <Line key={reason.text} reason={reason} step={step} go={go} />
+          ))}
+        </Part>
+      )}
+    </Box>
+  );
+}
+
+function Part({ title, count, children }: { title: string; count?: number; children: React.ReactNode }) {
+  return (
+    <Box
+      as="section"
+      aria-label={title}
+      minH="0"
+      minW="0"
+      display="grid"
+      gridTemplateColumns={{ base: "1fr", lg: "78px minmax(0, 1fr)" }}
+      gap="2px 12px"
+    >
+      <Box as="h2" fontSize="15px" fontWeight="700">
+        {title}
+        {count !== undefined && (
+          <Box as="span" fontFamily="mono" fontWeight="400" color="muted" ml="6px">
+            {count}
+          </Box>
+        )}
+      </Box>
+      <Box
+        as="ul"
+        overflowY="auto"
+        minH="0"
+        display="grid"
+        gap="3px"
+        alignContent="start"
+        tabIndex={0}
+        aria-label={`${title}, list`}
+        style={{ scrollbarWidth: "thin" }}
+      >
+        {children}
+      </Box>
+    </Box>
+  );
+}
+
+function Line({
+  reason,
+  step,
+  go,
+  short = false,
+}: {
+  reason: Reason;
+  step: StepName;
+  go: (step: StepName) => void;
+  short?: boolean;
+}) {
+  const elsewhere = reason.step !== step;
+  const dial = reason.dial;
+  return (
+    <Box as="li" display="flex" gap="8px" alignItems="flex-start" fontSize="14px" lineHeight="1.35" minW="0">
+      <Box pt="2px">
+        <Mark mark={reason.weight} size={5} />
+      </Box>
+      <Box flex="1" minW="0" display={short ? "flex" : "block"}>
+        {short && (
+          <Box as="span" color="muted" mr="6px" flex="none">
+            {STEP_WORDS[reason.step]}:
+          </Box>
+        )}
+        {short ? (
+          <Box as="span" overflow="hidden" textOverflow="ellipsis" whiteSpace="nowrap" title={reason.text}>
+            {reason.text}
+          </Box>
+        ) : (
+          reason.text
+        )}
+        {dial && (
+          <chakra.button
+            type="button"
+            onClick={() => {
+              if (elsewhere) go(reason.step);
+              focusField(dial);
+            }}
+            ml="8px"
+            px="2px"
+            minH="20px"
+            flex="none"
+            bg="transparent"
+            border="0"
+            fontSize="13px"
+            color="muted"
+            textDecoration="underline"
+            textUnderlineOffset="3px"
+            cursor="pointer"
+            whiteSpace="nowrap"
+            aria-label={`${elsewhere ? `change it in ${STEP_WORDS[reason.step]}` : "change it"}: ${reason.text}`}
+          >
+            {elsewhere ? `change it in ${STEP_WORDS[reason.step]}` : "change it"}
+          </chakra.button>
+        )}
       </Box>
     </Box>
   );
@@ -88,4 +149,9 @@ function focusField(name: string, tries = 40): void {
     target.focus();
     target.scrollIntoView({ block: "nearest" });
   } else if (tries > 0) setTimeout(() => focusField(name, tries - 1), 50);
+  else {
+    // The field is not drawn in this state of the plan: the step itself is the place to look.
+    document.getElementById("main")?.focus();
+    tell(`${fieldWords(name)}: what it needs comes first on this page.`);
+  }
 }

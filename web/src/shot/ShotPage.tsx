@@ -1,15 +1,22 @@
 import { Box } from "@chakra-ui/react";
-import { lazy, Suspense, useState } from "react";
-import { useNavigate, useParams } from "react-router";
+import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
+import { useLocation, useNavigate, useParams } from "react-router";
+import type { Schemas } from "../api/client";
 import { Button } from "../parts/Button";
+import { ErrorBoundary } from "../parts/ErrorBoundary";
+import { markWords } from "../parts/Mark";
 import { Failed, Pending } from "../parts/States";
+import { useSettled } from "../parts/useSettled";
+import { useTitle } from "../parts/useTitle";
 import { Because } from "../ridge/Because";
 import { RidgeLine } from "../ridge/RidgeLine";
 import { TopBar } from "../TopBar";
+import { Notices } from "./Notices";
 import { ShotMenu } from "./ShotMenu";
-import { STEPS, type StepName } from "./steps";
-import { useShot } from "./useShot";
+import { STEP_WORDS, STEPS, type StepName } from "./steps";
+import { type ShotWork, useShot } from "./useShot";
 import { useShotKeys } from "./useShotKeys";
+import { ShotContext } from "./work";
 
 const PAGES = {
   place: lazy(() => import("../steps/place/PlacePage")),
@@ -26,58 +33,99 @@ export function ShotPage() {
   const { shotId, step: named } = useParams();
   const step: StepName = STEPS.find((name) => name === named) ?? "place";
   const id = Number(shotId);
-  const work = useShot(id);
+  const found = useShot(id);
+  const { shot, state, queue, change, set, asked, undo, redo, say } = found;
   const navigate = useNavigate();
+  const location = useLocation();
   const [menu, setMenu] = useState(false);
-  const shot = work.query.data;
-  useShotKeys({ shot, set: work.set, asked: work.asked, undo: work.undo, redo: work.redo });
+  useShotKeys({ shot, set, asked, undo, redo, say });
+  useTitle(shot?.facts.name, STEP_WORDS[step]);
+  const main = useRef<HTMLElement>(null);
+  const asks = (location.state as { focus?: string } | null)?.focus === "step";
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a step chosen by key takes the focus along
+  useEffect(() => {
+    if (asks) main.current?.focus();
+  }, [step, asks]);
+  const work = useMemo<ShotWork | null>(
+    () => (shot ? { shot, change, set, asked, errors: state.errors, forgive: queue.forgive } : null),
+    [shot, change, set, asked, state.errors, queue],
+  );
   const Page = PAGES[step];
-  if (!shot)
+  if (!shot || !work)
     return (
       <>
         <TopBar />
-        {work.query.error ? (
-          <Failed error={work.query.error} retry={() => void work.query.refetch()} />
+        {found.query.error ? (
+          <Failed error={found.query.error} retry={() => void found.query.refetch()} />
         ) : (
           <Pending what="the shot" />
         )}
       </>
     );
   const { undo_label, redo_label } = shot.undo;
+  const go = (name: StepName) => void navigate(`/shots/${id}/${name}`);
   return (
-    <Box display="flex" flexDirection="column" minH="100dvh" css={{ "@media (min-width: 960px)": { height: "100dvh" } }}>
-      <TopBar>
-        <Button
-          look="quiet"
-          onClick={() => setMenu(true)}
-          fontWeight="650"
-          minW="0"
-          overflow="hidden"
-          textOverflow="ellipsis"
-          display="block"
+    <ShotContext.Provider value={work}>
+      <Box display="flex" flexDirection="column" minH="100dvh" css={{ "@media (min-width: 960px)": { height: "100dvh" } }}>
+        <TopBar>
+          <Box as="h1" minW="0" fontSize="15px" fontWeight="650">
+            <Button
+              look="quiet"
+              onClick={() => setMenu(true)}
+              fontWeight="650"
+              maxW="100%"
+              overflow="hidden"
+              textOverflow="ellipsis"
+              display="block"
+              title="Name, intent, deleting"
+            >
+              {shot.facts.name}
+            </Button>
+          </Box>
+          <Button look="quiet" disabled={!undo_label} onClick={() => void undo()} title={undo_label ?? "nothing to undo"}>
+            undo
+          </Button>
+          <Button look="quiet" disabled={!redo_label} onClick={() => void redo()} title={redo_label ?? "nothing to redo"}>
+            redo
+          </Button>
+        </TopBar>
+        <Notices shot={shot} state={state} queue={queue} said={found.said} dismiss={() => say(undefined)} />
+        <RidgeLine verdicts={shot.plan.verdicts} current={step} go={go} />
+        <Spoken verdict={shot.plan.verdicts.find((verdict) => verdict.step === step)} />
+        <Box
+          as="main"
+          id="main"
+          ref={main}
+          tabIndex={-1}
+          aria-label={STEP_WORDS[step]}
+          flex="1"
+          minH="0"
+          px="16px"
+          pt="10px"
+          display="flex"
+          flexDirection="column"
+          outline="none"
         >
-          {shot.facts.name}
-        </Button>
-        <Button look="quiet" disabled={!undo_label} onClick={() => void work.undo()} title={undo_label ?? "nothing to undo"}>
-          undo
-        </Button>
-        <Button look="quiet" disabled={!redo_label} onClick={() => void work.redo()} title={redo_label ?? "nothing to redo"}>
-          redo
-        </Button>
-      </TopBar>
-      {work.away && (
-        <Box role="alert" bg="raised" color="rust" px="16px" py="5px" fontSize="14px">
-          {work.away}
+          <ErrorBoundary key={step} what={`The step ${STEP_WORDS[step]}`}>
+            <Suspense fallback={<Pending what="the step" />}>
+              <Page {...work} />
+            </Suspense>
+          </ErrorBoundary>
         </Box>
-      )}
-      <RidgeLine verdicts={shot.plan.verdicts} current={step} go={(name) => void navigate(`/shots/${id}/${name}`)} />
-      <Box as="main" flex="1" minH="0" px="16px" pt="10px" display="flex" flexDirection="column">
-        <Suspense fallback={<Pending what="the step" />}>
-          <Page shot={shot} change={work.change} set={work.set} asked={work.asked} errors={work.errors} />
-        </Suspense>
+        <Because reasons={shot.plan.because} step={step} go={go} />
+        {menu && <ShotMenu shot={shot} change={change} close={() => setMenu(false)} />}
       </Box>
-      <Because reasons={shot.plan.because} step={step} go={(name) => void navigate(`/shots/${id}/${name}`)} />
-      {menu && <ShotMenu shot={shot} change={work.change} close={() => setMenu(false)} />}
+    </ShotContext.Provider>
+  );
+}
+
+/** A verdict that changes is said once, politely, when the hand rests. */
+function Spoken({ verdict }: { verdict: Schemas["VerdictOut"] | undefined }) {
+  const words = verdict ? `${STEP_WORDS[verdict.step]}: ${markWords(verdict.mark)}, ${verdict.text}` : "";
+  const settled = useSettled(words, 700);
+  return (
+    <Box role="status" aria-live="polite" position="absolute" width="1px" height="1px" overflow="hidden" clipPath="inset(50%)">
+      {settled}
     </Box>
   );
 }

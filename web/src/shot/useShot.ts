@@ -1,24 +1,21 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useMemo, useRef, useState } from "react";
+import { type QueryClient, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useCallback, useEffect, useMemo, useState, useSyncExternalStore } from "react";
 import { ApiError, client, type Schemas, take } from "../api/client";
 import { refreshPlans, shotQuery } from "../api/queries";
+import { readsFrom } from "../api/session";
+import { readRecord, writeRecord } from "../parts/drafts";
+import { EditQueue, overlaid, type QueueState, type Values } from "./queue";
 
 export type Shot = Schemas["ShotOut"];
 export type Patch = Schemas["ShotPatch"];
-
-type Values = { [name in keyof Patch]?: unknown };
 
 // Edits whose effect is drawn before the server answers, and how far apart they are sent while they keep coming [ms].
 const DRAWN_AT_ONCE = new Set(["camera_east_m", "camera_north_m", "camera_height_m", "bearing_deg", "pitch_deg"]);
 const CALM_MS = 160;
 
-interface Waiting {
-  patch: Patch;
-  settle: { resolve: () => void; reject: (error: unknown) => void }[];
-}
-
 /** What a step's page needs of the shot: its data, changing it, and the refusals by field. */
 export interface ShotWork {
+  /** The shot as answered, with ticks and choices as they have been asked for. */
   shot: Shot;
   change: (patch: Patch) => Promise<void>;
   /** Like change, for dials and handles: a refusal is shown at the field and not thrown. */
@@ -26,95 +23,99 @@ export interface ShotWork {
   /** Values on their way to the server: what is ticked next starts from them. */
   asked: () => { [name in keyof Patch]?: unknown };
   errors: Record<string, string>;
+  /** Forget a refusal whose text was thrown away. */
+  forgive: (field: string) => void;
 }
 
-/**
- * One shot and its edits. Edits are sent one after another; those made meanwhile are sent together next, so that a dial being
- * turned shows its newest consequences and never an older answer.
- */
+const queues = new Map<number, EditQueue<Shot>>();
+
+/** The queue of a shot outlives its page: what is under way when one goes to another shot still lands where it belongs. */
+function queueOf(id: number, queries: QueryClient): EditQueue<Shot> {
+  const found = queues.get(id);
+  if (found) return found;
+  const key = shotQuery(id).queryKey;
+  const kept = `unsent:shot:${id}`;
+  let began = 0;
+  const made = new EditQueue<Shot>({
+    send: async (patch) => {
+      began = performance.now();
+      // An older answer must not land on top of a newer one.
+      await queries.cancelQueries({ queryKey: key });
+      return take(client.PATCH("/api/shots/{shot_id}", { params: { path: { shot_id: id } }, body: patch as Patch }));
+    },
+    answered: async (answer, patch) => {
+      queries.setQueryData(shotQuery(answer.id).queryKey, answer);
+      void queries.invalidateQueries({ queryKey: ["notebook"] });
+      // A hand that moves the camera sees it at once; the verdicts may follow at their own pace.
+      if (Object.keys(patch).every((name) => DRAWN_AT_ONCE.has(name)))
+        await new Promise((resolve) => setTimeout(resolve, CALM_MS - (performance.now() - began)));
+    },
+    refresh: () => queries.refetchQueries({ queryKey: key }),
+    wait: (ms) => new Promise((resolve) => setTimeout(resolve, ms)),
+    keep: (values) => writeRecord(kept, values),
+    kept: () => readRecord(kept),
+  });
+  queues.set(id, made);
+  return made;
+}
+
+/** One shot and its edits. */
 export function useShot(id: number) {
   const queries = useQueryClient();
   const query = useQuery(shotQuery(id));
-  const [errors, setErrors] = useState<Record<string, string>>({});
-  const [away, setAway] = useState<string>();
-  const queue = useRef<{ busy: boolean; waiting: Waiting | null; asked: Values }>({ busy: false, waiting: null, asked: {} });
+  const queue = useMemo(() => queueOf(id, queries), [id, queries]);
+  const state: QueueState = useSyncExternalStore(queue.subscribe, queue.snapshot);
+  const [said, setSaid] = useState<{ id: number; text: string }>();
+  useEffect(() => readsFrom(`/api/shots/${id}`), [id]);
+  useEffect(() => {
+    const back = () => queue.retry();
+    const leaving = (event: BeforeUnloadEvent) => {
+      if (queue.snapshot().away !== undefined) event.preventDefault();
+    };
+    window.addEventListener("online", back);
+    window.addEventListener("beforeunload", leaving);
+    return () => {
+      window.removeEventListener("online", back);
+      window.removeEventListener("beforeunload", leaving);
+    };
+  }, [queue]);
 
-  const send = useCallback(async () => {
-    const state = queue.current;
-    if (state.busy) return;
-    state.busy = true;
-    while (state.waiting) {
-      const { patch, settle }: Waiting = state.waiting;
-      state.waiting = null;
-      const began = performance.now();
-      try {
-        const answer = await take(client.PATCH("/api/shots/{shot_id}", { params: { path: { shot_id: id } }, body: patch }));
-        queries.setQueryData(shotQuery(id).queryKey, answer);
-        void queries.invalidateQueries({ queryKey: ["notebook"] });
-        setAway(undefined);
-        setErrors((old) => without(old, Object.keys(patch)));
-        for (const one of settle) one.resolve();
-        // A hand that moves the camera sees it at once; the verdicts may follow at their own pace.
-        if (Object.keys(patch).every((name) => DRAWN_AT_ONCE.has(name)))
-          await new Promise((resolve) => setTimeout(resolve, CALM_MS - (performance.now() - began)));
-      } catch (failure) {
-        if (failure instanceof ApiError && failure.status === 422)
-          setErrors((old) => ({ ...without(old, Object.keys(patch)), ...byField(failure) }));
-        else setAway(failure instanceof Error ? failure.message : String(failure));
-        for (const one of settle) one.reject(failure);
-      }
-    }
-    state.busy = false;
-    state.asked = {};
-  }, [id, queries]);
-
-  const change = useCallback(
-    (patch: Patch) =>
-      new Promise<void>((resolve, reject) => {
-        const state = queue.current;
-        state.asked = { ...state.asked, ...patch };
-        const settle = [...(state.waiting?.settle ?? []), { resolve, reject }];
-        state.waiting = { patch: { ...state.waiting?.patch, ...patch }, settle };
-        void send();
-      }),
-    [send],
-  );
-  const set = useCallback((patch: Patch) => void change(patch).catch(() => undefined), [change]);
-
-  const scopes = useMemo(
-    () => [`shot:${id}`, ...(query.data?.place ? [`location:${query.data.place.location_id}`] : [])],
-    [id, query.data?.place],
-  );
+  const change = useCallback((patch: Patch) => queue.add(patch as Values), [queue]);
+  const set = useCallback((patch: Patch) => void queue.add(patch as Values).catch(() => undefined), [queue]);
+  const undo = query.data?.undo;
+  const locationId = query.data?.place?.location_id;
   const stepBack = useCallback(
     async (path: "/api/undo" | "/api/redo") => {
+      const entry_id = path === "/api/undo" ? undo?.undo_id : undo?.redo_id;
+      if (!entry_id)
+        return setSaid({ id, text: path === "/api/undo" ? "There is nothing to undo." : "There is nothing to redo." });
+      const scopes = [`shot:${id}`, ...(locationId ? [`location:${locationId}`] : [])];
       try {
-        await take(client.POST(path, { body: { scopes } }));
-        setErrors({});
-        setAway(undefined);
-        refreshPlans(queries);
+        const turned = await take(client.POST(path, { body: { scopes, entry_id } }));
+        queue.forgetErrors();
+        setSaid({ id, text: turned.words });
       } catch (failure) {
-        if (!(failure instanceof ApiError && failure.status === 409)) setAway((failure as Error).message);
+        setSaid({ id, text: failure instanceof ApiError ? failure.message : String(failure) });
       }
+      refreshPlans(queries);
     },
-    [queries, scopes],
+    [queries, queue, id, locationId, undo],
   );
+  const data = query.data;
+  const shot = useMemo(() => data && { ...data, facts: overlaid(data.facts, state.asked) }, [data, state.asked]);
   return {
     query,
-    errors,
-    away,
+    shot,
+    queue,
+    state,
+    /** What undo or redo did, or why it did nothing. */
+    said: said?.id === id ? said.text : undefined,
+    say: useCallback((text: string | undefined) => setSaid(text === undefined ? undefined : { id, text }), [id]),
     change,
     set,
     /** What has been asked for and not been answered yet. */
-    asked: useCallback((): Values => queue.current.asked, []),
+    asked: useCallback(() => queue.snapshot().asked as { [name in keyof Patch]?: unknown }, [queue]),
     undo: useCallback(() => stepBack("/api/undo"), [stepBack]),
     redo: useCallback(() => stepBack("/api/redo"), [stepBack]),
   };
-}
-
-function without(errors: Record<string, string>, names: string[]): Record<string, string> {
-  return Object.fromEntries(Object.entries(errors).filter(([name]) => !names.includes(name)));
-}
-
-function byField(error: ApiError): Record<string, string> {
-  return Object.fromEntries(error.fields.map((item) => [item.field.split(".")[0] ?? "", item.message]));
 }

@@ -1,8 +1,7 @@
-import { useQuery } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { useNavigate } from "react-router";
-import { markingsQuery } from "../api/queries";
-import { type Detent, nearestDetent } from "../dials/Dial";
+import type { Schemas } from "../api/client";
+import { steppedFromValue } from "../dials/scale";
 import { isTyping } from "../TopBar";
 import { STEPS } from "./steps";
 import type { Shot, ShotWork } from "./useShot";
@@ -14,15 +13,42 @@ interface Actions {
   asked: () => { [name: string]: unknown };
   undo: () => void;
   redo: () => void;
+  /** Say why a key did nothing. */
+  say: (text: string) => void;
+}
+
+type Turned = { name: "f_number" | "iso" | "focal_mm" | "wanted_shutter_s"; scale: keyof Schemas["DialsOut"]; by: number };
+
+const TURNS: Record<string, Turned> = {
+  "[": { name: "f_number", scale: "apertures", by: -1 },
+  "]": { name: "f_number", scale: "apertures", by: 1 },
+  ";": { name: "wanted_shutter_s", scale: "shutters", by: -1 },
+  "'": { name: "wanted_shutter_s", scale: "shutters", by: 1 },
+  "-": { name: "iso", scale: "isos", by: -1 },
+  "=": { name: "iso", scale: "isos", by: 1 },
+  ",": { name: "focal_mm", scale: "focals", by: -1 },
+  ".": { name: "focal_mm", scale: "focals", by: 1 },
+};
+
+/** Where a dial stands now: the newest of what was asked for, what is pinned, and what the application chose. */
+function standsAt(shot: Shot, name: Turned["name"], asked: unknown): number | null {
+  if (typeof asked === "number") return asked;
+  const { depth, exposure, frame } = shot.plan;
+  const shown = {
+    f_number: depth.f_number ?? exposure.f_number,
+    iso: exposure.iso ?? shot.facts.iso,
+    focal_mm: frame.focal_mm,
+    wanted_shutter_s: shot.facts.wanted_shutter_s ?? exposure.wanted?.value ?? exposure.shutter?.value ?? null,
+  };
+  return shown[name] ?? null;
 }
 
 /** Keys of the shot: steps, thirds, orientation, undo. Never while typing in a field. */
-export function useShotKeys({ shot, set, asked, undo, redo }: Actions): void {
-  const markings = useQuery(markingsQuery()).data;
+export function useShotKeys({ shot, set, asked, undo, redo, say }: Actions): void {
   const navigate = useNavigate();
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (!shot || isTyping(event) || document.querySelector("dialog[open]")) return;
+      if (!shot || isTyping(event) || document.querySelector("[role=dialog]")) return;
       if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "z") {
         event.preventDefault();
         (event.shiftKey ? redo : undo)();
@@ -30,8 +56,8 @@ export function useShotKeys({ shot, set, asked, undo, redo }: Actions): void {
       }
       if (event.ctrlKey || event.metaKey || event.altKey) return;
       const step = STEPS[Number(event.key) - 1];
-      if (step) return void navigate(`/shots/${shot.id}/${step}`);
-      if (event.key === "g") return void navigate(`/shots/${shot.id}/field`);
+      if (step) return void navigate(`/shots/${shot.id}/${step}`, { state: { focus: "step" } });
+      if (event.key === "g") return void navigate(`/shots/${shot.id}/field`, { state: { focus: "step" } });
       if (event.key === "n") return void navigate("/?new");
       if (event.key === "/") {
         event.preventDefault();
@@ -39,30 +65,18 @@ export function useShotKeys({ shot, set, asked, undo, redo }: Actions): void {
       }
       if (event.key === "o")
         return set({ orientation: (asked().orientation ?? shot.facts.orientation) === "upright" ? "lengthwise" : "upright" });
-      if (!markings) return;
-      const { frame, exposure } = shot.plan;
-      const moved = (name: string, detents: Detent[], shown: number | null | undefined, by: number): number | undefined => {
-        const value = Number(asked()[name] ?? shown);
-        return value ? detents[nearestDetent(detents, value) + by]?.value : undefined;
-      };
-      const wanted = shot.facts.wanted_shutter_s ?? exposure.shutter?.value;
-      const moves: Record<string, () => { [name: string]: number | undefined }> = {
-        "[": () => ({ f_number: moved("f_number", markings.apertures, shot.plan.depth.f_number, -1) }),
-        "]": () => ({ f_number: moved("f_number", markings.apertures, shot.plan.depth.f_number, 1) }),
-        ";": () => ({ wanted_shutter_s: moved("wanted_shutter_s", markings.shutters, wanted, -1) }),
-        "'": () => ({ wanted_shutter_s: moved("wanted_shutter_s", markings.shutters, wanted, 1) }),
-        "-": () => ({ iso: moved("iso", markings.isos, exposure.iso, -1) }),
-        "=": () => ({ iso: moved("iso", markings.isos, exposure.iso, 1) }),
-        ",": () => ({ focal_mm: moved("focal_mm", markings.focals, frame.focal_mm, -1) }),
-        ".": () => ({ focal_mm: moved("focal_mm", markings.focals, frame.focal_mm, 1) }),
-      };
-      const patch = moves[event.key]?.();
-      if (patch && Object.values(patch).every((value) => value !== undefined)) {
-        event.preventDefault();
-        set(patch);
-      }
+      const turn = TURNS[event.key];
+      if (!turn) return;
+      event.preventDefault();
+      const scale = shot.dials[turn.scale];
+      const value = standsAt(shot, turn.name, asked()[turn.name]);
+      if (value === null || !scale.marks.length) return say("There is nothing to turn yet: body, lens and light come first.");
+      const to = steppedFromValue(scale.marks, value, turn.by);
+      const mark = scale.marks[to.index];
+      if (to.end || !mark) return say(to.end === "start" ? scale.at_start : scale.at_end);
+      set(turn.name === "wanted_shutter_s" ? { wanted_shutter_s: mark.value, wanted_look: null } : { [turn.name]: mark.value });
     };
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
-  }, [shot, markings, set, asked, undo, redo, navigate]);
+  }, [shot, set, asked, undo, redo, say, navigate]);
 }

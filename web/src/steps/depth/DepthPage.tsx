@@ -1,11 +1,11 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import { kitQuery, markingsQuery } from "../../api/queries";
-import { Dial } from "../../dials/Dial";
+import { kitQuery } from "../../api/queries";
 import { Choice, Field, Select, Tick } from "../../parts/Field";
 import { Figure, Figures } from "../../parts/Figure";
 import { Row, Section } from "../../parts/Section";
 import { Empty } from "../../parts/States";
+import { ShotDial, ShotField } from "../../shot/ShotField";
 import { StepLayout } from "../../shot/StepLayout";
 import type { ShotWork } from "../../shot/useShot";
 import { ApertureStrip } from "./ApertureStrip";
@@ -14,7 +14,6 @@ import { SubjectRuler } from "./SubjectRuler";
 
 /** Step 4: what must be sharp, where to focus, in how many frames. */
 export default function DepthPage({ shot, change, set, asked, errors }: ShotWork) {
-  const markings = useQuery(markingsQuery()).data;
   const kit = useQuery(kitQuery()).data;
   const { facts, plan } = shot;
   const { depth } = plan;
@@ -22,10 +21,9 @@ export default function DepthPage({ shot, change, set, asked, errors }: ShotWork
   const lens = kit?.lenses.find((item) => item.id === facts.lens_id);
   const elements = shot.place?.viewpoint.elements ?? [];
   const key = (field: string) => `shot:${shot.id}:${field}`;
-  const apertures = (markings?.apertures ?? []).filter(
-    (mark) => !lens || (mark.value >= lens.f_number_min * 0.98 && mark.value <= lens.f_number_max * 1.02),
-  );
   const verdictOf = (id: number) => depth.elements.find((item) => item.id === id)?.verdict ?? "";
+  // As the camera sees it, which may stand beside the mark.
+  const seenAt = (id: number) => plan.place.seen.find((item) => item.id === id)?.distance_label;
   const sharp = () => (asked().sharp_element_ids as number[] | undefined) ?? facts.sharp_element_ids;
   const toggle = (id: number, on: boolean) =>
     set({ sharp_element_ids: on ? [...sharp(), id] : sharp().filter((other) => other !== id) });
@@ -49,17 +47,13 @@ export default function DepthPage({ shot, change, set, asked, errors }: ShotWork
       }
       dials={
         <>
-          {apertures.length > 0 && (
-            <Dial
+          {depth.f_number !== null && (
+            <ShotDial
+              name="f_number"
+              scale="apertures"
               label="Aperture"
-              name={key("f_number")}
-              detents={apertures}
               value={depth.f_number}
               text={depth.f_number_label ?? ""}
-              pinned={facts.f_number !== null}
-              set={(f_number) => set({ f_number })}
-              letGo={() => set({ f_number: null })}
-              error={errors.f_number}
             />
           )}
           <Box mt="10px" mb="12px">
@@ -110,22 +104,8 @@ export default function DepthPage({ shot, change, set, asked, errors }: ShotWork
           >
             {closeUp ? (
               <Row>
-                <Field
-                  label="Magnification"
-                  name={key("magnification")}
-                  value={String(facts.magnification)}
-                  unit=":1"
-                  step={0.1}
-                  save={(text) => change({ magnification: text })}
-                />
-                <Field
-                  label="Depth of the subject"
-                  name={key("subject_depth_mm")}
-                  value={String(facts.subject_depth_mm ?? "")}
-                  unit="mm"
-                  step={0.1}
-                  save={(text) => change({ subject_depth_mm: text.trim() ? text : null })}
-                />
+                <ShotField label="Magnification" name="magnification" unit=":1" step={0.1} />
+                <ShotField label="Depth of the subject" name="subject_depth_mm" optional unit="mm" step={0.1} />
               </Row>
             ) : (
               <>
@@ -139,7 +119,7 @@ export default function DepthPage({ shot, change, set, asked, errors }: ShotWork
                       />
                       <Box as="span" fontSize="13.5px" color="muted">
                         <Box as="span" fontFamily="mono">
-                          {element.distance_label}
+                          {seenAt(element.id) ?? element.distance_label}
                         </Box>{" "}
                         {verdictOf(element.id)}
                       </Box>
@@ -148,12 +128,12 @@ export default function DepthPage({ shot, change, set, asked, errors }: ShotWork
                   {!elements.length && <Box color="muted">Add elements in step 1, or type limits here.</Box>}
                 </Box>
                 <Row>
-                  <Field
+                  <ShotField
                     label="Near limit"
-                    name={key("near_m")}
+                    name="near_m"
+                    optional
                     value={facts.near_label ?? ""}
                     placeholder={depth.near?.label ?? "30 cm"}
-                    save={(text) => change({ near_m: text.trim() ? text : null })}
                   />
                   <Field
                     label="Far limit"
@@ -224,41 +204,15 @@ export default function DepthPage({ shot, change, set, asked, errors }: ShotWork
                 ]}
                 choose={(coc_criterion) => coc_criterion && set({ coc_criterion })}
               />
-              <Field
-                label="Overlap"
-                name={key("overlap")}
-                value={String(facts.overlap)}
-                hint="share of a slice"
-                step={0.05}
-                save={(text) => change({ overlap: text })}
-              />
+              <ShotField label="Overlap" name="overlap" hint="share of a slice" step={0.05} />
             </Row>
             {facts.coc_criterion === "custom" && (
-              <Field
-                label="Circle of confusion"
-                name={key("coc_custom_mm")}
-                value={facts.coc_custom_mm === null ? "" : String(facts.coc_custom_mm)}
-                placeholder="0.030"
-                unit="mm"
-                save={(text) => change({ coc_custom_mm: text.trim() ? text : null })}
-              />
+              <ShotField label="Circle of confusion" name="coc_custom_mm" optional placeholder="0.030" unit="mm" />
             )}
             {facts.coc_criterion === "print" && (
               <Row>
-                <Field
-                  label="Print width"
-                  name={key("print_width_mm")}
-                  value={String(facts.print_width_mm)}
-                  unit="mm"
-                  save={(text) => change({ print_width_mm: text })}
-                />
-                <Field
-                  label="Seen from"
-                  name={key("viewing_distance_mm")}
-                  value={String(facts.viewing_distance_mm)}
-                  unit="mm"
-                  save={(text) => change({ viewing_distance_mm: text })}
-                />
+                <ShotField label="Print width" name="print_width_mm" unit="mm" />
+                <ShotField label="Seen from" name="viewing_distance_mm" unit="mm" />
               </Row>
             )}
           </Section>

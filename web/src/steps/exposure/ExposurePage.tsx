@@ -1,34 +1,23 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
-import { kitQuery, markingsQuery } from "../../api/queries";
-import { Dial } from "../../dials/Dial";
+import { kitQuery } from "../../api/queries";
 import { Button } from "../../parts/Button";
-import { Choice, Field, Select, Tick } from "../../parts/Field";
+import { Choice, Select, Tick } from "../../parts/Field";
 import { Row, Section } from "../../parts/Section";
 import { Empty } from "../../parts/States";
+import { ShotDial, ShotField } from "../../shot/ShotField";
 import { StepLayout } from "../../shot/StepLayout";
-import type { Patch, ShotWork } from "../../shot/useShot";
+import type { ShotWork } from "../../shot/useShot";
 import { FiltersOn } from "./FiltersOn";
 import { Ledger } from "./Ledger";
 import { Proposals } from "./Proposals";
 
 /** Step 5: from the light to the shutter, the filters and the bracket. */
-export default function ExposurePage({ shot, change, set, asked, errors }: ShotWork) {
-  const markings = useQuery(markingsQuery()).data;
+export default function ExposurePage({ shot, set, asked }: ShotWork) {
   const kit = useQuery(kitQuery()).data;
   const { facts, plan } = shot;
   const { exposure } = plan;
-  const lens = kit?.lenses.find((item) => item.id === facts.lens_id);
-  const body = kit?.bodies.find((item) => item.id === facts.body_id);
-  const key = (field: string) => `shot:${shot.id}:${field}`;
-  const optional = (field: keyof Patch) => (text: string) => change({ [field]: text.trim() ? text : null });
-  const labelOf = (series: { value: number; label: string }[] | undefined, value: number | null) =>
-    value === null ? "" : (series?.find((mark) => Math.abs(Math.log2(mark.value / value)) < 0.02)?.label ?? String(value));
-  const apertures = (markings?.apertures ?? []).filter(
-    (mark) => !lens || (mark.value >= lens.f_number_min * 0.98 && mark.value <= lens.f_number_max * 1.02),
-  );
-  const isos = (markings?.isos ?? []).filter((mark) => !body || (mark.value >= body.base_iso && mark.value <= body.max_iso));
   const metered = facts.metered_f_number !== null && facts.metered_shutter_s !== null && facts.metered_iso !== null;
   const partly = !metered && (facts.metered_f_number !== null || facts.metered_shutter_s !== null || facts.metered_iso !== null);
   return (
@@ -57,27 +46,21 @@ export default function ExposurePage({ shot, change, set, asked, errors }: ShotW
             }
           >
             <Row least="76px">
-              <Field
+              <ShotField
                 label="Aperture"
-                name={key("metered_f_number")}
-                value={labelOf(markings?.apertures, facts.metered_f_number)}
+                name="metered_f_number"
+                optional
+                value={facts.metered_f_number_label ?? ""}
                 placeholder="f/11"
-                save={optional("metered_f_number")}
               />
-              <Field
+              <ShotField
                 label="Shutter"
-                name={key("metered_shutter_s")}
-                value={labelOf(markings?.shutters, facts.metered_shutter_s)}
+                name="metered_shutter_s"
+                optional
+                value={facts.metered_shutter_label ?? ""}
                 placeholder="1/8"
-                save={optional("metered_shutter_s")}
               />
-              <Field
-                label="ISO"
-                name={key("metered_iso")}
-                value={facts.metered_iso === null ? "" : String(facts.metered_iso)}
-                placeholder="100"
-                save={optional("metered_iso")}
-              />
+              <ShotField label="ISO" name="metered_iso" optional placeholder="100" />
             </Row>
             {partly && (
               <Box fontSize="13px" color="muted">
@@ -94,42 +77,31 @@ export default function ExposurePage({ shot, change, set, asked, errors }: ShotW
           </Section>
           <Section title="Settings">
             <Row least="180px">
-              <Dial
+              <ShotDial
+                name="f_number"
+                scale="apertures"
                 label="Aperture"
-                name={key("f_number")}
-                detents={apertures}
                 value={exposure.f_number ?? plan.depth.f_number}
                 text={exposure.f_number_label ?? plan.depth.f_number_label ?? ""}
-                pinned={facts.f_number !== null}
-                set={(f_number) => set({ f_number })}
-                letGo={() => set({ f_number: null })}
-                error={errors.f_number}
               />
-              <Dial
+              <ShotDial
+                name="iso"
+                scale="isos"
                 label="ISO"
-                name={key("iso")}
-                detents={isos}
                 value={exposure.iso ?? facts.iso}
                 text={String(Math.round(exposure.iso ?? facts.iso ?? 0) || "")}
-                pinned={facts.iso !== null}
-                set={(iso) => set({ iso })}
-                letGo={() => set({ iso: null })}
-                error={errors.iso}
               />
             </Row>
           </Section>
           <Section title="What I want">
             <Row least="150px">
-              <Dial
+              <ShotDial
+                name="wanted_shutter_s"
+                scale="shutters"
                 label="Shutter wanted"
-                name={key("wanted_shutter_s")}
-                detents={[...(markings?.shutters ?? []), ...LONG]}
                 value={facts.wanted_shutter_s ?? exposure.wanted?.value ?? exposure.shutter?.value ?? null}
                 text={facts.wanted_shutter_label ?? exposure.wanted?.label ?? "any"}
-                pinned={facts.wanted_shutter_s !== null}
-                set={(wanted_shutter_s) => set({ wanted_shutter_s, wanted_look: null })}
-                letGo={() => set({ wanted_shutter_s: null })}
-                error={errors.wanted_shutter_s}
+                also={{ wanted_look: null }}
               />
               <Select
                 label="or the water"
@@ -156,32 +128,9 @@ export default function ExposurePage({ shot, change, set, asked, errors }: ShotW
           </Section>
           <Section title="Range and bracket">
             <Row least="84px">
-              <Field
-                label="Highlight"
-                name={key("highlight_ev")}
-                value={facts.highlight_ev === null ? "" : String(facts.highlight_ev)}
-                placeholder="EV 15"
-                unit="EV"
-                step={0.5}
-                save={optional("highlight_ev")}
-              />
-              <Field
-                label="Shadow"
-                name={key("shadow_ev")}
-                value={facts.shadow_ev === null ? "" : String(facts.shadow_ev)}
-                placeholder="EV 4"
-                unit="EV"
-                step={0.5}
-                save={optional("shadow_ev")}
-              />
-              <Field
-                label="Hold back"
-                name={key("highlight_margin_ev")}
-                value={String(facts.highlight_margin_ev)}
-                unit="EV"
-                step={0.33}
-                save={(text) => change({ highlight_margin_ev: text })}
-              />
+              <ShotField label="Highlight" name="highlight_ev" optional placeholder="EV 15" unit="EV" step={0.5} />
+              <ShotField label="Shadow" name="shadow_ev" optional placeholder="EV 4" unit="EV" step={0.5} />
+              <ShotField label="Hold back" name="highlight_margin_ev" unit="EV" step={0.33} />
             </Row>
             <Row least="84px">
               <Choice
@@ -194,22 +143,8 @@ export default function ExposurePage({ shot, change, set, asked, errors }: ShotW
                 ]}
                 choose={(bracket) => set({ bracket })}
               />
-              <Field
-                label="Step"
-                name={key("bracket_step_ev")}
-                value={String(facts.bracket_step_ev)}
-                unit="EV"
-                step={0.5}
-                save={(text) => change({ bracket_step_ev: text })}
-              />
-              <Field
-                label="Compensate"
-                name={key("compensation_ev")}
-                value={String(facts.compensation_ev)}
-                unit="EV"
-                step={0.33}
-                save={(text) => change({ compensation_ev: text })}
-              />
+              <ShotField label="Step" name="bracket_step_ev" unit="EV" step={0.5} />
+              <ShotField label="Compensate" name="compensation_ev" unit="EV" step={0.33} />
             </Row>
           </Section>
         </>
@@ -219,5 +154,3 @@ export default function ExposurePage({ shot, change, set, asked, errors }: ShotW
 }
 
 const LOOKS = ["frozen", "textured", "silky", "veiled", "flattened"].map((name) => ({ name }));
-// Beyond the camera's own markings a timer counts: whole minutes by doubling.
-const LONG = [64, 128, 256, 512, 1024].map((seconds) => ({ value: seconds, label: `${Math.round(seconds / 60)}'` }));

@@ -54,12 +54,9 @@ export function Bench({ work, placing }: { work: ShotWork; placing: ((bearing: n
   return (
     <Box ref={frame} height="100%" minH="0" display="flex" flexDirection="column" data-bench="">
       {narrow ? (
-        <>
-          <Tabs label="Views" value={placing ? "ground" : view} options={VIEWS} choose={setView} />
-          <Box flex="1" minH="0">
-            {{ finder, ground, flank }[placing ? "ground" : view]}
-          </Box>
-        </>
+        <Tabs label="Views" value={placing ? "ground" : view} options={VIEWS} choose={setView}>
+          {{ finder, ground, flank }[placing ? "ground" : view]}
+        </Tabs>
       ) : (
         <Box
           flex="1"

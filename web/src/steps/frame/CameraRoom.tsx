@@ -2,47 +2,21 @@ import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { kitQuery, markingsQuery } from "../../api/queries";
-import { Dial } from "../../dials/Dial";
-import { Choice, Field, Select, Tick } from "../../parts/Field";
+import { kitQuery } from "../../api/queries";
+import { Choice, Select, Tick } from "../../parts/Field";
+import { plain } from "../../parts/numbers";
 import { Row, Section } from "../../parts/Section";
+import { ShotDial, ShotField } from "../../shot/ShotField";
 import type { ShotWork } from "../../shot/useShot";
 import { BackdropSection } from "./BackdropSection";
 
 /** Body, lens, tripod, aim and place of the camera. */
 export function CameraRoom(work: ShotWork) {
-  const { shot, change, set, errors } = work;
+  const { shot, set, errors } = work;
   const kit = useQuery(kitQuery()).data;
-  const markings = useQuery(markingsQuery()).data;
   const { facts, place, plan } = shot;
   const [keepSize, setKeepSize] = useState(false);
   const lens = kit?.lenses.find((item) => item.id === facts.lens_id);
-  const inside = (markings?.focals ?? []).filter(
-    (mark) => lens && mark.value >= lens.focal_min_mm && mark.value <= lens.focal_max_mm,
-  );
-  const ends = lens ? [lens.focal_min_mm, lens.focal_max_mm].filter((focal) => !inside.some((mark) => mark.value === focal)) : [];
-  const detents = [...inside, ...new Set(ends)]
-    .map((item) => (typeof item === "number" ? { value: item, label: `${item}` } : item))
-    .sort((a, b) => a.value - b.value);
-  const key = (field: string) => `shot:${shot.id}:${field}`;
-  const number = (
-    label: string,
-    field: "bearing_deg" | "pitch_deg" | "roll_deg" | "camera_height_m" | "camera_east_m" | "camera_north_m",
-    value: string,
-    unit: string,
-    step: number,
-    empty = false,
-  ) => (
-    <Field
-      label={label}
-      name={key(field)}
-      value={value}
-      unit={unit}
-      step={step}
-      save={(text) => change({ [field]: empty && !text.trim() ? null : text })}
-      serverError={errors[field]}
-    />
-  );
   const clearing = plan.frame.clearing;
   return (
     <>
@@ -67,18 +41,15 @@ export function CameraRoom(work: ShotWork) {
             error={errors.lens_id}
           />
         </Row>
-        {lens && detents.length > 0 && (
-          <Dial
+        {lens && (
+          <ShotDial
+            name="focal_mm"
+            scale="focals"
             label="Focal length"
-            name={key("focal_mm")}
-            detents={detents}
             value={plan.frame.focal_mm}
-            text={`${plan.frame.focal_mm ?? ""}`}
+            text={plain(plan.frame.focal_mm)}
             unit="mm"
-            pinned={facts.focal_mm !== null}
-            set={(focal_mm) => set({ focal_mm, keep_subject_size: keepSize })}
-            letGo={() => set({ focal_mm: null })}
-            error={errors.focal_mm}
+            also={{ keep_subject_size: keepSize }}
           />
         )}
         {place && place.viewpoint.elements.length > 0 && (
@@ -101,23 +72,30 @@ export function CameraRoom(work: ShotWork) {
           choose={(orientation) => set({ orientation })}
         />
         <Row>
-          {number(
-            "Bearing",
-            "bearing_deg",
-            plan.frame.bearing_deg === null ? "" : String(Math.round((plan.frame.bearing_deg ?? 0) * 10) / 10),
-            `° ${plan.frame.compass ?? ""}`,
-            1,
-            true,
-          )}
-          {number("Pitch", "pitch_deg", String(facts.pitch_deg), "° up", 1)}
-          {number("Lean", "roll_deg", String(facts.roll_deg), "° right", 0.5)}
+          <ShotField
+            name="bearing_deg"
+            label="Bearing"
+            value={plain(plan.frame.bearing_deg, 1)}
+            unit={`° ${plan.frame.compass ?? ""}`}
+            step={1}
+            optional
+          />
+          <ShotField name="pitch_deg" label="Pitch" unit="° up" step={1} />
+          <ShotField name="roll_deg" label="Lean" unit="° right" step={0.5} />
         </Row>
       </Section>
       <Section title="Where it stands">
         <Row>
-          {number("Camera height", "camera_height_m", String(plan.frame.camera_height_m ?? ""), "m", 0.05, true)}
-          {number("East of the mark", "camera_east_m", String(facts.camera_east_m), "m", 0.1)}
-          {number("North of the mark", "camera_north_m", String(facts.camera_north_m), "m", 0.1)}
+          <ShotField
+            name="camera_height_m"
+            label="Camera height"
+            value={plain(plan.frame.camera_height_m)}
+            unit="m"
+            step={0.05}
+            optional
+          />
+          <ShotField name="camera_east_m" label="East of the mark" unit="m" step={0.1} />
+          <ShotField name="camera_north_m" label="North of the mark" unit="m" step={0.1} />
         </Row>
         <Row least="150px">
           <Select

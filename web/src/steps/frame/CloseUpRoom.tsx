@@ -1,7 +1,7 @@
 import { Box, chakra } from "@chakra-ui/react";
-import { Field } from "../../parts/Field";
 import { Figure, Figures } from "../../parts/Figure";
 import { Row, Section } from "../../parts/Section";
+import { ShotField } from "../../shot/ShotField";
 import type { ShotWork } from "../../shot/useShot";
 
 const Cell = chakra("td", {
@@ -21,22 +21,14 @@ const Head = chakra("th", {
 });
 
 /** The bench in millimetres: field, room before the lens, ways to get there, and what lies behind. */
-export function CloseUpRoom({ shot, change, errors }: ShotWork) {
+export function CloseUpRoom({ shot }: ShotWork) {
   const close = shot.plan.frame.close_up;
   if (!close) return null;
   return (
     <>
       <Section title="Close up">
         <Row least="120px">
-          <Field
-            label="Magnification"
-            name={`shot:${shot.id}:magnification`}
-            value={String(shot.facts.magnification ?? "")}
-            unit=":1"
-            step={0.1}
-            save={(text) => change({ magnification: text.trim() ? (text as unknown as number) : null })}
-            serverError={errors.magnification}
-          />
+          <ShotField label="Magnification" name="magnification" optional unit=":1" step={0.1} />
         </Row>
         <Figures>
           <Figure

@@ -1,13 +1,14 @@
 import { Box } from "@chakra-ui/react";
-import { Field, Select } from "../../parts/Field";
+import { Select } from "../../parts/Field";
 import { Figure, Figures } from "../../parts/Figure";
 import { Row, Section } from "../../parts/Section";
+import { ShotField } from "../../shot/ShotField";
 import type { Patch, ShotWork } from "../../shot/useShot";
 
 const ASPECTS: NonNullable<Patch["crop_aspect"]>[] = ["3:2", "4:3", "5:4", "1:1", "16:9", "65:24", "free"];
 
 /** What is kept of the frame: its aspect, the reach it lends the lens, the pixels and prints that are left. */
-export function CropSection({ shot, change, set, errors }: ShotWork) {
+export function CropSection({ shot, set, errors }: ShotWork) {
   const { facts, plan } = shot;
   const crop = plan.frame.crop;
   if (!crop) return null;
@@ -26,25 +27,15 @@ export function CropSection({ shot, change, set, errors }: ShotWork) {
           choose={(crop_aspect) => set({ crop_aspect })}
           error={errors.crop_aspect}
         />
-        <Field
+        <ShotField
           label="Cropped as"
-          name={`shot:${shot.id}:crop_focal_mm`}
-          value={facts.crop_focal_mm === null ? "" : String(facts.crop_focal_mm)}
+          name="crop_focal_mm"
+          optional
           placeholder={`${plan.frame.focal_mm ?? ""}`}
           unit="mm"
           step={5}
-          save={(text) => change({ crop_focal_mm: (text.trim() || null) as number | null })}
         />
-        {facts.crop_aspect === "free" && (
-          <Field
-            label="Width over height"
-            name={`shot:${shot.id}:crop_ratio`}
-            value={String(facts.crop_ratio ?? "")}
-            step={0.05}
-            save={(text) => change({ crop_ratio: text as unknown as number })}
-            serverError={errors.crop_ratio}
-          />
-        )}
+        {facts.crop_aspect === "free" && <ShotField label="Width over height" name="crop_ratio" step={0.05} />}
       </Row>
       <Figures>
         <Figure name="pixels" value={`${crop.pixels_wide} × ${crop.pixels_high}`} size="16px" />

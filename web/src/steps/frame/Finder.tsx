@@ -345,7 +345,7 @@ function Names({
   );
 }
 
-/** The cross that aims the camera: the scene follows the hand. */
+/** The cross that aims the camera: it goes where the hand goes. */
 function Aim({
   x,
   y,
@@ -371,8 +371,8 @@ function Aim({
       drag={(toX, toY) => {
         const from = grip ?? { bearing: pose.bearing, pitch: pose.pitch };
         if (!grip) setGrip(from);
-        // The scene follows the hand: a drag to the right turns the camera left.
-        aim(from.bearing - (toX - x) * perPixel.across, from.pitch + (toY - y) * perPixel.upwards);
+        // The cross is the camera's aim: to the right it turns the camera right, as the arrow key does.
+        aim(from.bearing + (toX - x) * perPixel.across, from.pitch - (toY - y) * perPixel.upwards);
       }}
       done={() => setGrip(null)}
       nudge={(right, up) => aim(pose.bearing + right, pose.pitch + up)}

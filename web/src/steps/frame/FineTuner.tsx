@@ -5,7 +5,7 @@ import { Button } from "../../parts/Button";
 import { Input, Labelled, SelectBox, Tick } from "../../parts/Field";
 import { Mark } from "../../parts/Mark";
 import { Row, Section } from "../../parts/Section";
-import { useDraft } from "../../parts/useDraft";
+import { fitting, useStored } from "../../parts/useStored";
 import type { ShotWork } from "../../shot/useShot";
 import { onGround } from "./scene";
 
@@ -44,7 +44,7 @@ const share = (text: string) => (text.trim() ? Number(text.replace(",", ".")) / 
 
 /** State what the frame should hold and what may change; get the camera, up to three of them, and what stands in the way. */
 export function FineTuner({ shot, set }: ShotWork) {
-  const [draft, setDraft] = useDraft(`tuner:${shot.id}`);
+  const [draft, setDraft] = useStored(`tuner:${shot.id}`);
   const height = shot.plan.frame.camera_height_m ?? 1.5;
   const initial: Tuning = {
     wishes: [
@@ -59,7 +59,7 @@ export function FineTuner({ shot, set }: ShotWork) {
     crop: false,
     area: true,
   };
-  const tuning: Tuning = { ...initial, ...(draft ? (JSON.parse(draft) as Partial<Tuning>) : {}) };
+  const tuning: Tuning = { ...initial, ...fitting(draft, initial) };
   const put = (part: Partial<Tuning>) => setDraft(JSON.stringify({ ...tuning, ...part }));
   const putWish = (index: number, part: Partial<Wish>) =>
     put({ wishes: tuning.wishes.map((wish, at) => (at === index ? { ...wish, ...part } : wish)) });

@@ -55,13 +55,12 @@ export default function FramePage(work: ShotWork) {
         )
       }
       dials={
-        <>
-          <Tabs
-            label="Rooms of this step"
-            value={room}
-            options={rooms}
-            choose={(next) => setParams({ room: next }, { replace: true })}
-          />
+        <Tabs
+          label="Parts of this step"
+          value={room}
+          options={rooms}
+          choose={(next) => setParams({ room: next }, { replace: true })}
+        >
           {room === "camera" && <CameraRoom {...work} />}
           {room === "scene" &&
             (place ? (
@@ -89,7 +88,7 @@ export default function FramePage(work: ShotWork) {
             </>
           )}
           {room === "close" && <CloseUpRoom {...work} />}
-        </>
+        </Tabs>
       }
     />
   );

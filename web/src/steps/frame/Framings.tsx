@@ -9,8 +9,8 @@ import { Input, Labelled } from "../../parts/Field";
 import { Mark } from "../../parts/Mark";
 import { Section } from "../../parts/Section";
 import { Failed, Pending } from "../../parts/States";
-import { useDraft } from "../../parts/useDraft";
 import { useSettled } from "../../parts/useSettled";
+import { useStored } from "../../parts/useStored";
 import type { ShotWork } from "../../shot/useShot";
 
 /** Framings of one shot side by side, and the way one walked to the present one. */
@@ -18,7 +18,7 @@ export function Framings({ shot }: ShotWork) {
   const queries = useQueryClient();
   const said = useSettled(JSON.stringify([shot.undo.undo_label, shot.facts]), 350);
   const framings = useQuery(framingsQuery(shot.id, said));
-  const [name, setName] = useDraft(`framing:${shot.id}`);
+  const [name, setName] = useStored(`framing:${shot.id}`);
   const [error, setError] = useState<string>();
   const shown = (answer: Schemas["ShotOut"]) => {
     queries.setQueryData(shotQuery(shot.id).queryKey, answer);

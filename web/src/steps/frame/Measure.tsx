@@ -5,8 +5,9 @@ import { ApiError, client, type Schemas, take } from "../../api/client";
 import { photographerQuery } from "../../api/queries";
 import { Button } from "../../parts/Button";
 import { Choice, Field, Input, Labelled } from "../../parts/Field";
+import { plain } from "../../parts/numbers";
 import { Row, Section } from "../../parts/Section";
-import { useDraft } from "../../parts/useDraft";
+import { fitting, useStored } from "../../parts/useStored";
 import type { Shot } from "../../shot/useShot";
 
 interface Typed {
@@ -20,14 +21,14 @@ interface Typed {
 export function Measure({ shot, take: use }: { shot: Shot; take: (found: { height_m?: string; distance_m?: string }) => void }) {
   const queries = useQueryClient();
   const owner = useQuery(photographerQuery()).data;
-  const [draft, setDraft] = useDraft(`measure:${shot.id}`);
-  const typed: Typed = {
+  const [draft, setDraft] = useStored(`measure:${shot.id}`);
+  const initial: Typed = {
     by: "thumbs",
     count: "1",
     distance: "",
     size: "",
-    ...(draft ? (JSON.parse(draft) as Partial<Typed>) : {}),
   };
+  const typed: Typed = { ...initial, ...fitting(draft, initial) };
   const put = (part: Partial<Typed>) => setDraft(JSON.stringify({ ...typed, ...part }));
   const [found, setFound] = useState<Schemas["MeasureOut"]>();
   const [errors, setErrors] = useState<Record<string, string>>({});
@@ -128,7 +129,7 @@ export function Measure({ shot, take: use }: { shot: Shot; take: (found: { heigh
           <Field
             label="Thumb is wide"
             name="photographer:thumb_mm"
-            value={String(owner.thumb_mm)}
+            value={plain(owner.thumb_mm, 1)}
             unit="mm"
             step={1}
             save={calibrate("thumb_mm")}
@@ -136,7 +137,7 @@ export function Measure({ shot, take: use }: { shot: Shot; take: (found: { heigh
           <Field
             label="and from the eye"
             name="photographer:arm_mm"
-            value={String(owner.arm_mm)}
+            value={plain(owner.arm_mm, 1)}
             unit="mm"
             step={10}
             save={calibrate("arm_mm")}

@@ -1,25 +1,24 @@
 import { Box } from "@chakra-ui/react";
-import { Field } from "../../parts/Field";
 import { Figure, Figures } from "../../parts/Figure";
 import { Row, Section } from "../../parts/Section";
+import { ShotField } from "../../shot/ShotField";
 import type { ShotWork } from "../../shot/useShot";
 
 type Name = "pano_across_deg" | "pano_upwards_deg" | "pano_overlap" | "pano_pivot_mm";
 
 /** A field wider than one frame: rows and columns, what they make, and what goes wrong with them. */
-export function PanoramaSection({ shot, change, errors }: ShotWork) {
+export function PanoramaSection({ shot }: ShotWork) {
   const { facts, plan } = shot;
   const pano = plan.frame.panorama;
-  const field = (label: string, name: Name, value: number | null, unit: string, step: number, placeholder = "") => (
-    <Field
+  const field = (label: string, name: Name, _value: number | null, unit: string, step: number, placeholder = "") => (
+    <ShotField
+      name={name}
       label={label}
-      name={`shot:${shot.id}:${name}`}
-      value={value === null ? "" : String(Math.round(value * 1000) / 1000)}
-      placeholder={placeholder}
+      placeholder={placeholder ?? ""}
       unit={unit}
       step={step}
-      save={(text) => change({ [name]: text.trim() ? text : name.endsWith("_deg") ? null : 0 })}
-      serverError={errors[name]}
+      optional
+      clear={{ [name]: name.endsWith("_deg") ? null : 0 }}
     />
   );
   const pixels = (size: number[]) => `${size[0]} × ${size[1]}`;

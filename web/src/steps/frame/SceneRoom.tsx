@@ -2,6 +2,7 @@ import { Box } from "@chakra-ui/react";
 import { useState } from "react";
 import { Button, ButtonLink } from "../../parts/Button";
 import { Field, Tick } from "../../parts/Field";
+import { plain } from "../../parts/numbers";
 import { Row, Section } from "../../parts/Section";
 import type { ShotWork } from "../../shot/useShot";
 import { AddElement } from "../place/AddElement";
@@ -50,7 +51,7 @@ export function SceneRoom({
           <Field
             label="Slopes by"
             name={key("ground_slope_deg")}
-            value={String(viewpoint.ground_slope_deg)}
+            value={plain(viewpoint.ground_slope_deg, 2)}
             unit="°"
             step={1}
             save={(text) => edit(viewpoint.id, { ground_slope_deg: text as unknown as number })}
@@ -58,7 +59,7 @@ export function SceneRoom({
           <Field
             label="down towards"
             name={key("ground_down_bearing_deg")}
-            value={String(viewpoint.ground_down_bearing_deg)}
+            value={plain(viewpoint.ground_down_bearing_deg, 1)}
             unit="°"
             step={5}
             save={(text) => edit(viewpoint.id, { ground_down_bearing_deg: text as unknown as number })}
@@ -66,7 +67,7 @@ export function SceneRoom({
           <Field
             label="out to"
             name={key("ground_reach_m")}
-            value={String(viewpoint.ground_reach_m)}
+            value={plain(viewpoint.ground_reach_m, 2)}
             unit="m"
             step={5}
             save={(text) => edit(viewpoint.id, { ground_reach_m: text as unknown as number })}

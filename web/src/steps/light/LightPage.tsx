@@ -8,6 +8,7 @@ import { Field } from "../../parts/Field";
 import { Row, Section } from "../../parts/Section";
 import { Empty, Failed, Pending } from "../../parts/States";
 import { Tabs } from "../../parts/Tabs";
+import { ShotField } from "../../shot/ShotField";
 import { StepLayout } from "../../shot/StepLayout";
 import type { ShotWork } from "../../shot/useShot";
 import { GroundPlan } from "../place/GroundPlan";
@@ -93,34 +94,47 @@ export default function LightPage(work: ShotWork) {
   return (
     <StepLayout
       drawing={
-        <>
-          <Tabs
-            label="Views of the light"
-            value={view}
-            options={VIEWS}
-            choose={(next) => setParams({ view: next }, { replace: true })}
-          />
-          <Box flex="1" minH="0">
-            {drawing()}
-          </Box>
-        </>
+        <Tabs
+          label="Views of the light"
+          value={view}
+          options={VIEWS}
+          choose={(next) => setParams({ view: next }, { replace: true })}
+        >
+          {drawing()}
+        </Tabs>
       }
       dials={
         <>
           <Section title="When">
             <Row least="120px">
-              <Field
+              <ShotField
                 label="Date"
                 type="date"
-                name={`shot:${shot.id}:date_local`}
-                value={facts.date_local ?? ""}
-                save={(text) => change({ date_local: text || null })}
+                name="date_local"
                 aside={
                   <Box as="span">
-                    <Button look="quiet" py="0" fontSize="13px" onClick={() => shift(-1)} aria-label="A day earlier">
+                    <Button
+                      look="quiet"
+                      py="0"
+                      minH="24px"
+                      fontSize="13px"
+                      disabled={!facts.date_local}
+                      title={facts.date_local ? "a day earlier" : "Choose a date first"}
+                      onClick={() => shift(-1)}
+                      aria-label="−1 day"
+                    >
                       −1
                     </Button>
-                    <Button look="quiet" py="0" fontSize="13px" onClick={() => shift(1)} aria-label="A day later">
+                    <Button
+                      look="quiet"
+                      py="0"
+                      minH="24px"
+                      fontSize="13px"
+                      disabled={!facts.date_local}
+                      title={facts.date_local ? "a day later" : "Choose a date first"}
+                      onClick={() => shift(1)}
+                      aria-label="+1 day"
+                    >
                       +1
                     </Button>
                   </Box>

@@ -1,6 +1,7 @@
 import { Box } from "@chakra-ui/react";
-import { Field, Select } from "../../parts/Field";
+import { Select } from "../../parts/Field";
 import { Row, Section } from "../../parts/Section";
+import { ShotField } from "../../shot/ShotField";
 import type { Patch, ShotWork } from "../../shot/useShot";
 
 const KINDS: NonNullable<Patch["wanted_light"]>[] = [
@@ -15,10 +16,9 @@ const KINDS: NonNullable<Patch["wanted_light"]>[] = [
 ];
 
 /** What light and how much water the shot wants. */
-export function Wanted({ shot, change, set, errors }: ShotWork) {
+export function Wanted({ shot, set, errors }: ShotWork) {
   const { facts, place } = shot;
   const elements = (place?.viewpoint.elements ?? []).filter((element) => element.bed_m !== null);
-  const text = (value: number | null) => (value === null ? "" : String(value));
   return (
     <Section title="Wanted">
       <Row least="120px">
@@ -44,24 +44,8 @@ export function Wanted({ shot, change, set, errors }: ShotWork) {
       {place?.tide_place && (
         <Box data-field="water_low_m">
           <Row least="84px">
-            <Field
-              label="Water from"
-              name={`shot:${shot.id}:water_low_m`}
-              value={text(facts.water_low_m)}
-              unit="m"
-              placeholder="any"
-              step={0.1}
-              save={(value) => change({ water_low_m: (value.trim() || null) as number | null })}
-            />
-            <Field
-              label="to"
-              name={`shot:${shot.id}:water_high_m`}
-              value={text(facts.water_high_m)}
-              unit="m"
-              placeholder="any"
-              step={0.1}
-              save={(value) => change({ water_high_m: (value.trim() || null) as number | null })}
-            />
+            <ShotField label="Water from" name="water_low_m" optional unit="m" placeholder="any" step={0.1} />
+            <ShotField label="to" name="water_high_m" optional unit="m" placeholder="any" step={0.1} />
             <Select
               label="at"
               value={facts.water_element_id}

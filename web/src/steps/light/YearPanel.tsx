@@ -4,7 +4,7 @@ import { ApiError, client, type Schemas, take } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { Choice, Input, Labelled, Select } from "../../parts/Field";
 import { Row, Section } from "../../parts/Section";
-import { useDraft } from "../../parts/useDraft";
+import { fitting, useStored } from "../../parts/useStored";
 import type { ShotWork } from "../../shot/useShot";
 import { saveCalendar } from "./Windows";
 
@@ -49,7 +49,7 @@ export function YearPanel({
   found,
   setFound,
 }: ShotWork & { from: string; found: YearFound; setFound: (found: YearFound) => void }) {
-  const [draft, setDraft] = useDraft(`search:${shot.id}`);
+  const [draft, setDraft] = useStored(`search:${shot.id}`);
   const initial: Search = {
     body: "sun",
     element: "",
@@ -60,7 +60,7 @@ export function YearPanel({
     light: "any",
     fraction: "any",
   };
-  const search: Search = { ...initial, ...(draft ? (JSON.parse(draft) as Partial<Search>) : {}) };
+  const search: Search = { ...initial, ...fitting(draft, initial) };
   const put = (part: Partial<Search>) => setDraft(JSON.stringify({ ...search, ...part }));
   const [busy, setBusy] = useState<string>();
   const [said, setSaid] = useState<{ of: "search" | "season"; text: string }>();

@@ -13,7 +13,7 @@ const FIELDS = [
     options: SHAPES.map((shape) => ({ value: shape ?? "block", label: SHAPE_WORDS[shape ?? "block"] ?? "" })),
   },
   { name: "bearing_deg", label: "Bearing", unit: "°", placeholder: "128" },
-  { name: "distance_m", label: "Distance from lens", placeholder: "1.3 m" },
+  { name: "distance_m", label: "Distance from the mark", placeholder: "1.3 m" },
   { name: "width_m", label: "Width", placeholder: "1.2 m" },
   { name: "height_m", label: "Height (water, path: reach)", placeholder: "75 cm" },
   { name: "base_m", label: "Foot above ground", unit: "m", placeholder: "0" },

@@ -3,14 +3,18 @@ import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { DeleteButton } from "../../parts/DeleteButton";
 import { Field, Select } from "../../parts/Field";
+import { plain } from "../../parts/numbers";
 import { Row } from "../../parts/Section";
+import { complain } from "../../parts/toaster";
 import { LINES, SHAPE_WORDS, SHAPES, useElements } from "./useElements";
 
 type Element = Schemas["ElementOut"];
 
 /** The elements of a viewpoint; one at a time opens for editing. */
-export function ElementList({ elements }: { elements: Element[] }) {
+export function ElementList({ elements, seen = [] }: { elements: Element[]; seen?: Schemas["SeenOut"][] }) {
   const [open, setOpen] = useState<number>();
+  // As the camera sees it, where one is planned; else from the mark.
+  const seenOf = (element: Element) => seen.find((item) => item.id === element.id) ?? element;
   if (!elements.length) return <Box color="muted">Nothing stands here yet. Add what the picture is made of, nearest first.</Box>;
   return (
     <Box as="ul">
@@ -33,17 +37,17 @@ export function ElementList({ elements }: { elements: Element[] }) {
             alignItems="baseline"
           >
             <span>
-              {element.name}
-              <Box as="span" color="muted" fontSize="13px" ml="7px">
+              {element.name}{" "}
+              <Box as="span" color="muted" fontSize="13px" ml="4px">
                 {SHAPE_WORDS[element.shape]}
-                {element.speed_mps ? `, ${element.speed_mps} m/s` : ""}
+                {element.speed_mps ? `, ${plain(element.speed_mps)} m/s` : ""}
               </Box>
             </span>
             <Box as="span" fontFamily="mono">
-              {Math.round(element.bearing_deg)}°
+              {Math.round(seenOf(element).bearing_deg)}°
             </Box>
             <Box as="span" fontFamily="mono" minW="7ch" textAlign="right">
-              {element.distance_label}
+              {seenOf(element).distance_label}
             </Box>
             <Box as="span" color="muted" aria-hidden="true">
               {open === element.id ? "−" : "+"}
@@ -68,26 +72,26 @@ function ElementEditor({ element }: { element: Element }) {
           label="Shape"
           value={element.shape}
           options={SHAPES.map((shape) => ({ value: shape ?? "block", label: SHAPE_WORDS[shape ?? "block"] ?? "" }))}
-          choose={(shape) => shape && void edit(element.id, { shape })}
+          choose={(shape) => shape && void edit(element.id, { shape }).catch((error: Error) => complain(error.message))}
         />
       </Row>
       <Row>
         <Field
           label="Bearing"
           name={key("bearing_deg")}
-          value={String(element.bearing_deg)}
+          value={plain(element.bearing_deg, 2)}
           unit="°"
           step={1}
           save={save("bearing_deg")}
         />
         <Field
-          label="Distance from lens"
+          label="Distance from the mark"
           name={key("distance_m")}
-          value={String(element.distance_m)}
+          value={plain(element.distance_m)}
           unit="m"
           save={save("distance_m")}
         />
-        <Field label="Width" name={key("width_m")} value={String(element.width_m)} unit="m" save={save("width_m")} />
+        <Field label="Width" name={key("width_m")} value={plain(element.width_m)} unit="m" save={save("width_m")} />
       </Row>
       <Row>
         <Field
@@ -95,15 +99,15 @@ function ElementEditor({ element }: { element: Element }) {
             element.shape === "water" || (LINES.includes(element.shape) && element.shape !== "wall") ? "Reaches away" : "Height"
           }
           name={key("height_m")}
-          value={String(element.height_m)}
+          value={plain(element.height_m)}
           unit="m"
           save={save("height_m")}
         />
-        <Field label="Foot above ground" name={key("base_m")} value={String(element.base_m)} unit="m" save={save("base_m")} />
+        <Field label="Foot above ground" name={key("base_m")} value={plain(element.base_m)} unit="m" save={save("base_m")} />
         <Field
           label="Moves at"
           name={key("speed_mps")}
-          value={element.speed_mps === null ? "" : String(element.speed_mps)}
+          value={plain(element.speed_mps)}
           placeholder="still"
           unit="m/s"
           save={(text) => edit(element.id, { speed_mps: text.trim() ? text : null })}

@@ -4,8 +4,10 @@ import { Link } from "react-router";
 import { locationsQuery } from "../../api/queries";
 import { Select } from "../../parts/Field";
 import { Figure, Figures } from "../../parts/Figure";
+import { plain } from "../../parts/numbers";
 import { Section } from "../../parts/Section";
 import { Empty, Failed } from "../../parts/States";
+import { SharedBy } from "../../shot/SharedBy";
 import { StepLayout } from "../../shot/StepLayout";
 import type { ShotWork } from "../../shot/useShot";
 import { AddElement } from "./AddElement";
@@ -60,7 +62,7 @@ export default function PlacePage({ shot, set, errors }: ShotWork) {
                   unit={place.longitude_deg < 0 ? "W" : "E"}
                   size="17px"
                 />
-                <Figure name="elevation" value={place.elevation_m} unit="m" size="17px" />
+                <Figure name="elevation" value={plain(place.elevation_m, 1)} unit="m" size="17px" />
                 <Figure
                   name="zone"
                   value={
@@ -87,7 +89,8 @@ export default function PlacePage({ shot, set, errors }: ShotWork) {
           )}
           {place && (
             <Section title="Elements in the scene">
-              <ElementList elements={place.viewpoint.elements} />
+              <SharedBy shot={shot} what="viewpoint" uses={place.viewpoint.used_by} name={place.viewpoint.name} />
+              <ElementList elements={place.viewpoint.elements} seen={shot.plan.place.seen} />
               <AddElement viewpointId={place.viewpoint.id} />
             </Section>
           )}

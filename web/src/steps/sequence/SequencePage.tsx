@@ -1,16 +1,15 @@
 import { Box } from "@chakra-ui/react";
-import { Field } from "../../parts/Field";
 import { Figure, Figures } from "../../parts/Figure";
 import { Row, Section } from "../../parts/Section";
 import { Empty } from "../../parts/States";
+import { ShotField } from "../../shot/ShotField";
 import { StepLayout } from "../../shot/StepLayout";
 import type { ShotWork } from "../../shot/useShot";
 import { ContactStrip } from "./ContactStrip";
 
 /** Step 6: the frames to take, in order, against the light that is left. */
-export default function SequencePage({ shot, change }: ShotWork) {
+export default function SequencePage({ shot }: ShotWork) {
   const { sequence, depth, exposure } = shot.plan;
-  const key = (field: string) => `shot:${shot.id}:${field}`;
   const filters = sequence.frames[0]?.filters ?? [];
   return (
     <StepLayout
@@ -37,22 +36,8 @@ export default function SequencePage({ shot, change }: ShotWork) {
           </Section>
           <Section title="Between frames">
             <Row>
-              <Field
-                label="Settling after a change of focus"
-                name={key("settle_s")}
-                value={String(shot.facts.settle_s)}
-                unit="s"
-                step={1}
-                save={(text) => change({ settle_s: text })}
-              />
-              <Field
-                label="Self-timer"
-                name={key("timer_s")}
-                value={String(shot.facts.timer_s)}
-                unit="s"
-                step={1}
-                save={(text) => change({ timer_s: text })}
-              />
+              <ShotField label="Settling after a change of focus" name="settle_s" unit="s" step={1} />
+              <ShotField label="Self-timer" name="timer_s" unit="s" step={1} />
             </Row>
             <Box fontSize="13px" color="muted">
               The usual self-timer is 2 s, with a long lens 5 s. Writing the file and dark frames are the body's, under Kit.

@@ -1,0 +1,53 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+import { client, OTHER_NOTEBOOK, take } from "./client";
+import { refreshPlans } from "./queries";
+import { newestRevision } from "./session";
+
+const EVERY_MS = 4000;
+
+/**
+ * Looks whether somebody else, in another tab or on another device, has written into the notebook, and has everything that is shown
+ * asked for again when so. other: why this page must be opened anew. away: the server does not answer.
+ */
+export function usePulse(): { other: string | undefined; away: boolean } {
+  const queries = useQueryClient();
+  const [other, setOther] = useState<string>();
+  const known = useRef(0);
+  const pulse = useQuery({
+    queryKey: ["revision"],
+    queryFn: async () => {
+      // What this page has been told of up to now is no news.
+      const before = newestRevision();
+      const answer = await take(client.GET("/api/revision"));
+      return { ...answer, news: answer.revision > before };
+    },
+    refetchInterval: EVERY_MS,
+    refetchOnWindowFocus: "always",
+    retry: false,
+    staleTime: 0,
+    enabled: other === undefined,
+  });
+  const { data, isError } = pulse;
+  useEffect(() => {
+    if (!data || data.revision === known.current) return;
+    const first = known.current === 0;
+    known.current = data.revision;
+    if (data.news && !first) refreshPlans(queries);
+  }, [data, queries]);
+  useEffect(() => {
+    const onOther = (event: Event) => setOther(String((event as CustomEvent<string>).detail));
+    window.addEventListener(OTHER_NOTEBOOK, onOther);
+    return () => window.removeEventListener(OTHER_NOTEBOOK, onOther);
+  }, []);
+  const wasAway = useRef(false);
+  useEffect(() => {
+    // Back again: whatever could not be had is asked for once more.
+    if (wasAway.current && !isError) {
+      window.dispatchEvent(new Event("online"));
+      refreshPlans(queries);
+    }
+    wasAway.current = isError;
+  }, [isError, queries]);
+  return { other, away: isError && other === undefined };
+}

@@ -1,0 +1,11 @@
+/** Numbers as text for a field: no more digits than anyone typed or could use, never a raw float. */
+export function plain(value: number | null | undefined, decimals = 4): string {
+  if (value === null || value === undefined || !Number.isFinite(value)) return "";
+  const rounded = Number(value.toFixed(decimals));
+  // A value too small for its decimals keeps three figures instead of becoming nothing.
+  if (rounded === 0 && value !== 0) return String(Number(value.toPrecision(3)));
+  return String(rounded === 0 ? 0 : rounded);
+}
+
+/** A position to a tenth of a metre. */
+export const coordinates = (latitude: number, longitude: number): string => `${plain(latitude, 6)}, ${plain(longitude, 6)}`;

@@ -1,0 +1,46 @@
+import { useCallback, useEffect, useRef, useState } from "react";
+import { draftKey, readDraft, writeDraft } from "./drafts";
+import { calm, dropped, type Editing, entered, left, overtaken, taken, toSend, typedInto } from "./editing";
+
+/** The text of one field from being typed to being taken. name: under which what is unsent is kept. */
+export function useEditing(name: string, value: string) {
+  const [state, setState] = useState<Editing>(() => calm(readDraft(name)?.text));
+  const now = useRef(state);
+  now.current = state;
+  const put = useCallback(
+    (next: Editing) => {
+      now.current = next;
+      setState(next);
+      writeDraft(name, next.typed ?? next.left);
+    },
+    [name],
+  );
+  useEffect(() => setState(calm(readDraft(name)?.text)), [name]);
+  useEffect(() => {
+    const next = overtaken(now.current, value);
+    if (next !== now.current) put(next);
+    // What was left unsent has come into force some other way.
+    else if (now.current.left === value) put(calm());
+  }, [value, put]);
+  useEffect(() => {
+    // Another tab has kept or dropped a draft of the same field.
+    const onStorage = (event: StorageEvent) => {
+      if (event.key === draftKey(name) && now.current.typed === undefined) setState(calm(readDraft(name)?.text));
+    };
+    window.addEventListener("storage", onStorage);
+    return () => window.removeEventListener("storage", onStorage);
+  }, [name]);
+  return {
+    state,
+    type: (text: string) => put(typedInto(now.current, value, text)),
+    enter: () => setState((old) => entered(old)),
+    leave: () => {
+      const send = toSend(now.current, value);
+      put(left(now.current, value));
+      return send;
+    },
+    pending: () => toSend(now.current, value),
+    taken: useCallback(() => put(taken(now.current)), [put]),
+    drop: useCallback(() => put(dropped(now.current)), [put]),
+  };
+}
