@@ -165,7 +165,7 @@ def test_three_themes_and_no_green_or_blue_at_night(screen, tmp_path):
     screen.open_shot("Split boulder under the fell", "exposure")
     backgrounds = set()
     for theme in ("Graphite", "Paper", "Ember"):
-        screen.find(f"//*[@role='radio' and normalize-space()='{theme}']").click()
+        screen.find(f"//label[normalize-space()='{theme}']").click()
         screen.wait(lambda theme=theme: screen.browser.execute_script("return document.documentElement.dataset.theme") == theme.lower())
         backgrounds.add(screen.browser.execute_script("return getComputedStyle(document.body).backgroundColor"))
     assert len(backgrounds) == 3

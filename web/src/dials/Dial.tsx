@@ -134,7 +134,7 @@ export function Dial({
     setSliding(null);
   };
   const send = (typed: string | undefined) => {
-    if (typed !== undefined) set(typed).then(edit.taken, () => undefined);
+    if (typed !== undefined) set(typed).then(edit.taken, () => edit.refused(typed));
   };
   const drop = () => {
     edit.drop();

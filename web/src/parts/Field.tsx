@@ -1,5 +1,5 @@
 import { Box, Field as ChakraField, Input as ChakraInput, chakra, NativeSelect, SegmentGroup } from "@chakra-ui/react";
-import { type KeyboardEvent, type ReactNode, useId, useState } from "react";
+import { type ComponentProps, type KeyboardEvent, type ReactNode, useId, useState } from "react";
 import { ApiError } from "../api/client";
 import { inputRecipe } from "../theme/system";
 import { DraftNote } from "./DraftNote";
@@ -7,7 +7,16 @@ import { shown } from "./editing";
 import { useEditing } from "./useEditing";
 
 export const Input = chakra(ChakraInput, inputRecipe);
-export const SelectBox = chakra(NativeSelect.Field, inputRecipe);
+const SelectField = chakra(NativeSelect.Field, inputRecipe);
+
+/** A native select box; within Labelled it belongs to the label there. */
+export function SelectBox({ disabled = false, ...rest }: ComponentProps<typeof SelectField> & { disabled?: boolean }) {
+  return (
+    <NativeSelect.Root disabled={disabled} display="contents">
+      <SelectField {...rest} />
+    </NativeSelect.Root>
+  );
+}
 
 /** A label above a control, with an error or a hint below it; the control is told of both. */
 export function Labelled({
@@ -98,6 +107,7 @@ export function Field({
       await save(text);
       edit.taken();
     } catch (failure) {
+      edit.refused(text);
       const field = name.slice(name.lastIndexOf(":") + 1);
       setRefusal(failure instanceof ApiError ? (failure.at(field) ?? failure.message) : String(failure));
     }
@@ -140,7 +150,10 @@ export function Field({
             if (type === "date" && event.target.value >= "1900") void submit(event.target.value);
           }}
           onFocus={edit.enter}
-          onBlur={() => void submit(edit.leave())}
+          onBlur={() => {
+            const send = edit.leave();
+            if (send !== undefined) void submit(send);
+          }}
           onKeyDown={onKeyDown}
         />
         {unit && (

@@ -7,6 +7,7 @@ export function useEditing(name: string, value: string) {
   const [state, setState] = useState<Editing>(() => calm(readDraft(name)?.text));
   const now = useRef(state);
   now.current = state;
+  const refused = useRef<string | undefined>(undefined);
   const put = useCallback(
     (next: Editing) => {
       now.current = next;
@@ -34,11 +35,15 @@ export function useEditing(name: string, value: string) {
     state,
     type: (text: string) => put(typedInto(now.current, value, text)),
     enter: () => setState((old) => entered(old)),
+    /** What leaving the field has to send; what was refused already is not asked for again. */
     leave: () => {
       const send = toSend(now.current, value);
       put(left(now.current, value));
-      return send;
+      return send === refused.current ? undefined : send;
     },
+    refused: useCallback((text: string) => {
+      refused.current = text;
+    }, []),
     pending: () => toSend(now.current, value),
     taken: useCallback(() => put(taken(now.current)), [put]),
     drop: useCallback(() => put(dropped(now.current)), [put]),

@@ -52,10 +52,10 @@ function Part({ title, count, children }: { title: string; count?: number; child
       minH="0"
       minW="0"
       display="grid"
-      gridTemplateColumns={{ base: "1fr", lg: "78px minmax(0, 1fr)" }}
-      gap="2px 12px"
+      gridTemplateColumns={{ base: "1fr", lg: "auto minmax(0, 1fr)" }}
+      gap="2px 14px"
     >
-      <Box as="h2" fontSize="15px" fontWeight="700">
+      <Box as="h2" fontSize="15px" fontWeight="700" whiteSpace="nowrap">
         {title}
         {count !== undefined && (
           <Box as="span" fontFamily="mono" fontWeight="400" color="muted" ml="6px">

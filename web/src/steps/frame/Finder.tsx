@@ -1,7 +1,8 @@
 import { useState } from "react";
-import { apart } from "../../drawing/apart";
 import { Drawing } from "../../drawing/Drawing";
 import { Handle } from "../../drawing/Handle";
+import { Labels, type NamedWish } from "../../drawing/Labels";
+import { handleBox } from "../../drawing/labels";
 import { after, type Matrix, place } from "../../drawing/projective";
 import type { Shot, ShotWork } from "../../shot/useShot";
 import { ink } from "../../theme/system";
@@ -9,6 +10,7 @@ import { BackdropImage } from "./BackdropImage";
 import { CropFrame } from "./CropFrame";
 import { Discs } from "./Discs";
 import { Guides } from "./Guides";
+import { aimed } from "./pose";
 import { boundsOf, isWet, onGround, type Paper, pathOf, ringPath, type Seen, type Shift, Solids, visible } from "./scene";
 import type { CameraWork } from "./useCamera";
 
@@ -307,41 +309,20 @@ function Names({
   w: number;
   h: number;
 }) {
-  const named = [...items].reverse().flatMap((item) => {
+  const wishes = [...items].reverse().flatMap((item): NamedWish[] => {
     const box = boundsOf(item, matrix, shift?.id === item.id ? shift : undefined);
     if (!box || !visible(box)) return [];
-    const half = item.name.length * 3.3;
-    const middle = px((Math.max(0, box.left) + Math.min(1, box.right)) / 2);
-    const y = onGround(item.shape) ? py((Math.max(0.08, box.top) + Math.min(0.97, box.bottom)) / 2) : py(box.top) - 5;
-    return [
-      {
-        item,
-        x: Math.min(left + w - half - 4, Math.max(left + half + 4, middle)),
-        y: Math.min(top + h - 6, Math.max(top + 13, y)),
-        half,
-      },
-    ];
+    const x = px((Math.max(0, box.left) + Math.min(1, box.right)) / 2);
+    const flat = onGround(item.shape);
+    const y = flat ? py((Math.max(0.08, box.top) + Math.min(0.97, box.bottom)) / 2) : py(box.top);
+    return [{ id: item.id, text: item.name, size: 12, x, y, side: flat ? "on" : "above" }];
   });
-  const places = apart(named, 14.5, top + 13, top + h - 6);
   return (
-    <>
-      {named.map(({ item }, at) => (
-        <text
-          key={item.id}
-          x={places[at]?.x}
-          y={places[at]?.y}
-          fontSize="12"
-          textAnchor="middle"
-          fill={ink("fg")}
-          stroke={ink("bg")}
-          strokeWidth={3}
-          paintOrder="stroke"
-          pointerEvents="none"
-        >
-          {item.name}
-        </text>
-      ))}
-    </>
+    <Labels
+      wishes={wishes}
+      bounds={{ x: left + 3, y: top + 2, width: w - 6, height: h - 5 }}
+      taken={[handleBox(px(0.5), py(0.5), 12)]}
+    />
   );
 }
 
@@ -372,7 +353,8 @@ function Aim({
         const from = grip ?? { bearing: pose.bearing, pitch: pose.pitch };
         if (!grip) setGrip(from);
         // The cross is the camera's aim: to the right it turns the camera right, as the arrow key does.
-        aim(from.bearing + (toX - x) * perPixel.across, from.pitch - (toY - y) * perPixel.upwards);
+        const to = aimed(from, toX - x, toY - y, perPixel);
+        aim(to.bearing, to.pitch);
       }}
       done={() => setGrip(null)}
       nudge={(right, up) => aim(pose.bearing + right, pose.pitch + up)}

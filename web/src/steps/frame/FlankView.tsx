@@ -1,7 +1,8 @@
-import { spread } from "../../drawing/axes";
 import { radians } from "../../drawing/bearings";
 import { Drawing } from "../../drawing/Drawing";
 import { Handle } from "../../drawing/Handle";
+import { Labels, type NamedWish } from "../../drawing/Labels";
+import { handleBox } from "../../drawing/labels";
 import type { Shot } from "../../shot/useShot";
 import { ink } from "../../theme/system";
 import { onGround, type Seen, type Shift, shifted, silhouette } from "./scene";
@@ -73,12 +74,42 @@ export function FlankView({
             .map((point) => eye + (((point[2] ?? 0) - eye) * edge) / along(point));
           return at.length ? [{ item, low: Math.min(...at), high: Math.max(...at) }] : [];
         });
-        const farNames = spread(
-          farBars.map(({ high }) => Math.max(11, y(high) + 4)),
-          13,
-          11,
-          height - 5,
-        );
+        const nearNames = upright.filter(near).map((item): NamedWish => {
+          const points = item.meshes.flatMap((mesh) => shifted(mesh.points, of(item)));
+          const top = Math.max(...points.map((point) => point[2] ?? 0));
+          const where = along(points.find((point) => point[2] === top) ?? []);
+          return { id: item.id, text: item.name, size: 11.5, x: x(where), y: y(top), gap: 5 };
+        });
+        const farNames = farBars.map(({ item, high }): NamedWish => {
+          const name = item.name.length > 12 ? `${item.name.slice(0, 11)}…` : item.name;
+          return { id: item.id, text: `${name} →`, size: 11, x: width - 6, y: Math.max(8, y(high)), side: "left", tone: "muted" };
+        });
+        const atPitch = y(eye + edge * 0.5 * Math.tan(radians(Math.max(-80, Math.min(80, pose.pitch)))));
+        const taken = [
+          handleBox(x(0), y(eye), 10),
+          handleBox(x(edge * 0.5), atPitch, 6),
+          ...(support
+            ? [
+                {
+                  x: x(0) - 24,
+                  y: y(ground + support.height_max_m),
+                  width: 12,
+                  height: Math.abs(y(ground) - y(ground + support.height_max_m)),
+                },
+              ]
+            : []),
+          ...farBars.map(({ low, high }, index) => ({
+            x: x(edge) + 3 + (index % 3) * 5,
+            y: y(high),
+            width: 6,
+            height: Math.max(2, y(low) - y(high)),
+          })),
+        ];
+        const wishes: NamedWish[] = [
+          { id: "height", text: label(pose.height), size: 11.5, x: x(0) + 10, y: y(ground) + 8, side: "right", mono: true },
+          ...nearNames,
+          ...farNames,
+        ];
         return (
           <>
             <defs>
@@ -149,18 +180,6 @@ export function FlankView({
                       />
                     )}
                     <path d={silhouette(faces)} fill={ink("middle")} stroke={ink("middle")} strokeWidth={0.6} />
-                    <text
-                      x={Math.max(40, Math.min(width - 90, x(where)))}
-                      y={Math.max(12, y(top) - 6)}
-                      fontSize="11.5"
-                      textAnchor="middle"
-                      fill={ink("fg")}
-                      stroke={ink("panel")}
-                      strokeWidth={3}
-                      paintOrder="stroke"
-                    >
-                      {item.name}
-                    </text>
                   </g>
                 );
               })}
@@ -175,18 +194,6 @@ export function FlankView({
                     stroke={ink("far")}
                     strokeWidth={4}
                   />
-                  <text
-                    x={width - 4}
-                    y={farNames[index]}
-                    fontSize="11"
-                    textAnchor="end"
-                    fill={ink("muted")}
-                    stroke={ink("panel")}
-                    strokeWidth={3}
-                    paintOrder="stroke"
-                  >
-                    {item.name.length > 12 ? `${item.name.slice(0, 11)}…` : item.name} →
-                  </text>
                 </g>
               ))}
               {support && (
@@ -208,18 +215,7 @@ export function FlankView({
                 stroke={ink("muted")}
                 strokeWidth={1.2}
               />
-              <text
-                x={x(0) + 14}
-                y={Math.min(height - 5, y(ground) + 14)}
-                className="figure"
-                fontSize="11.5"
-                fill={ink("fg")}
-                stroke={ink("panel")}
-                strokeWidth={3}
-                paintOrder="stroke"
-              >
-                {label(pose.height)}
-              </text>
+              <Labels wishes={wishes} bounds={{ x: 3, y: 2, width: width - 6, height: height - 5 }} taken={taken} halo="panel" />
               <Handle
                 x={x(0)}
                 y={y(eye)}

@@ -1,10 +1,11 @@
 import { scaleLinear } from "d3-scale";
 import { useMemo, useState } from "react";
 import type { Schemas } from "../../api/client";
-import { apart } from "../../drawing/apart";
 import { bearingOf, radians } from "../../drawing/bearings";
 import { Drawing } from "../../drawing/Drawing";
 import { Handle } from "../../drawing/Handle";
+import { Labels, type NamedWish } from "../../drawing/Labels";
+import { handleBox } from "../../drawing/labels";
 import { Button } from "../../parts/Button";
 import type { Shot } from "../../shot/useShot";
 import { ink } from "../../theme/system";
@@ -129,20 +130,32 @@ export function GroundView({
           const to: [number, number] = [x(pose.east) + Math.sin(way) * along, y(pose.north) - Math.cos(way) * along];
           return [{ item, element, east, north, inside, to }];
         });
-        const places = apart(
-          marks.map(({ item, east, north, to }) => {
-            const half = item.name.length * 3.2 + (to ? 7 : 0);
-            const [wantedX, wantedY] = to ?? [x(east), y(north) - 12];
-            return {
-              x: Math.min(width - half - 4, Math.max(half + 4, wantedX)),
-              y: Math.min(height - 5, Math.max(12, wantedY)),
-              half,
-            };
-          }),
-          13.5,
-          12,
-          height - 5,
-        );
+        const knob = 34;
+        const taken = [
+          handleBox(x(pose.east), y(pose.north), 11),
+          handleBox(x(pose.east) + Math.sin(facing) * knob, y(pose.north) - Math.cos(facing) * knob, 6),
+          { x: width - 56, y: 4, width: 56, height: 46 },
+          ...marks.filter(({ inside }) => inside).map(({ east, north }) => handleBox(x(east), y(north), 6)),
+        ];
+        const wishes: NamedWish[] = [
+          {
+            id: "scale",
+            text: `${unit} across`,
+            size: 11.5,
+            x: 8,
+            y: height - 8,
+            side: "right",
+            gap: 0,
+            mono: true,
+            tone: "muted",
+          },
+          ...marks.map(
+            ({ item, east, north, to }): NamedWish =>
+              to
+                ? { id: item.id, text: `${item.name} →`, size: 11.5, x: to[0], y: to[1], side: "on" }
+                : { id: item.id, text: item.name, size: 11.5, x: x(east), y: y(north), gap: 7 },
+          ),
+        ];
         return (
           // biome-ignore lint/a11y/noStaticElementInteractions: the same place can be typed into the form
           <g
@@ -221,23 +234,7 @@ export function GroundView({
                   data-sight=""
                 />
               ))}
-              {marks.map(({ item, to }, at) => (
-                <text
-                  key={item.id}
-                  x={places[at]?.x}
-                  y={places[at]?.y}
-                  fontSize="11.5"
-                  textAnchor="middle"
-                  fill={ink("fg")}
-                  stroke={ink("panel")}
-                  strokeWidth={3}
-                  paintOrder="stroke"
-                  pointerEvents="none"
-                >
-                  {item.name}
-                  {to ? " →" : ""}
-                </text>
-              ))}
+              <Labels wishes={wishes} bounds={{ x: 3, y: 2, width: width - 6, height: height - 5 }} taken={taken} halo="panel" />
               {marks.map(({ item, element, east, north, inside }) => {
                 const mine = shift?.id === item.id ? shift : undefined;
                 return inside ? (
@@ -269,9 +266,6 @@ export function GroundView({
                 inside={(atX, atY) => atX > 4 && atY > 4 && atX < width - 4 && atY < height - 4}
               />
               <North slope={place?.viewpoint} width={width} />
-              <text x={8} y={height - 7} className="figure" fontSize="11.5" fill={ink("muted")} pointerEvents="none">
-                {unit} across
-              </text>
               <Handle
                 x={x(pose.east)}
                 y={y(pose.north)}

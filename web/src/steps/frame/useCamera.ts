@@ -1,15 +1,9 @@
 import { useEffect, useMemo, useState } from "react";
 import { type Matrix, moved } from "../../drawing/projective";
 import type { Patch, Shot, ShotWork } from "../../shot/useShot";
+import { type Pose, rounded, stillHeld, turned } from "./pose";
 
-/** Where the camera stands and looks, as far as a hand can change it. */
-export interface Pose {
-  east: number;
-  north: number;
-  height: number;
-  bearing: number;
-  pitch: number;
-}
+export type { Pose } from "./pose";
 
 const FIELDS: Record<keyof Pose, keyof Patch> = {
   east: "camera_east_m",
@@ -18,10 +12,6 @@ const FIELDS: Record<keyof Pose, keyof Patch> = {
   bearing: "bearing_deg",
   pitch: "pitch_deg",
 };
-const FINE: Record<keyof Pose, number> = { east: 100, north: 100, height: 200, bearing: 10, pitch: 10 };
-const near = (one: number, other: number) => Math.abs(one - other) < 1e-6;
-const turned = (from: number, to: number) => ((to - from + 540) % 360) - 180;
-
 /** The pose under the hand, which runs ahead of the server's answers; the answered scene is moved there until the next answer comes. */
 export interface CameraWork {
   pose: Pose;
@@ -41,8 +31,8 @@ export function useCamera({ shot, set, errors }: Pick<ShotWork, "shot" | "set" |
   useEffect(() => {
     // What has been answered, or refused, is not held any more.
     setHeld((old) => {
-      const rest = Object.entries(old).filter(([name, value]) => !refused && !near(value, answered[name as keyof Pose]));
-      return rest.length === Object.keys(old).length ? old : (Object.fromEntries(rest) as Partial<Pose>);
+      const rest = stillHeld(old, answered, refused);
+      return Object.keys(rest).length === Object.keys(old).length ? old : rest;
     });
   }, [answered, refused]);
   const pose = { ...answered, ...held };
@@ -57,17 +47,8 @@ export function useCamera({ shot, set, errors }: Pick<ShotWork, "shot" | "set" |
       : view.matrix
     : null;
   const move = (to: Partial<Pose>) => {
-    const patch: Record<string, number> = {};
-    const next: Partial<Pose> = {};
-    for (const [name, value] of Object.entries(to) as [keyof Pose, number][]) {
-      const fine = FINE[name] * (close && name !== "bearing" && name !== "pitch" ? 100 : 1);
-      let kept = Math.round(value * fine) / fine;
-      if (name === "bearing") kept = ((kept % 360) + 360) % 360;
-      if (name === "pitch") kept = Math.min(90, Math.max(-90, kept));
-      if (name === "height") kept = Math.min(100, Math.max(0, kept));
-      next[name] = kept;
-      patch[FIELDS[name]] = kept;
-    }
+    const next = rounded(to, close);
+    const patch = Object.fromEntries(Object.entries(next).map(([name, value]) => [FIELDS[name as keyof Pose], value]));
     setHeld((old) => ({ ...old, ...next }));
     set(patch as Patch);
   };

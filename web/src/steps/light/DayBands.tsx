@@ -1,6 +1,7 @@
 import { type ScaleLinear, scaleLinear } from "d3-scale";
 import { area, line } from "d3-shape";
 import type { Schemas } from "../../api/client";
+import { Labels } from "../../drawing/Labels";
 import { ink } from "../../theme/system";
 
 type Day = Schemas["LightDayOut"];
@@ -169,22 +170,19 @@ export function TideBand({ day, cutOff, x, top, tall }: Place & { day: Day; cutO
           <title>{`slack from ${span.start_clock} to ${span.end_clock}`}</title>
         </line>
       ))}
-      {tide.events.map((event) => (
-        <text
-          key={event.seconds}
-          className="figure"
-          x={Math.min(right - 34, Math.max(left + 34, x(event.seconds)))}
-          y={event.kind === "high water" ? y(event.height_m) - 3 : y(event.height_m) - 5}
-          textAnchor="middle"
-          fontSize="11.5"
-          fill={ink("fg")}
-          stroke={ink("panel")}
-          strokeWidth={3}
-          paintOrder="stroke"
-        >
-          {event.clock} {event.height_m.toFixed(1)}m
-        </text>
-      ))}
+      <Labels
+        wishes={tide.events.map((event) => ({
+          id: event.seconds,
+          text: `${event.clock} ${event.height_m.toFixed(1)}m`,
+          size: 11.5,
+          x: x(event.seconds),
+          y: y(event.height_m),
+          gap: 2,
+          mono: true,
+        }))}
+        bounds={{ x: left + 1, y: top, width: right - left - 2, height: tall }}
+        halo="panel"
+      />
     </g>
   );
 }

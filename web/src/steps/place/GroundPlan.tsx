@@ -1,9 +1,10 @@
 import { scaleLog } from "d3-scale";
 import { useEffect, useState } from "react";
 import type { Schemas } from "../../api/client";
-import { spread } from "../../drawing/axes";
 import { Drawing } from "../../drawing/Drawing";
 import { Handle } from "../../drawing/Handle";
+import { Labels, type NamedWish } from "../../drawing/Labels";
+import { handleBox } from "../../drawing/labels";
 import type { Shot } from "../../shot/useShot";
 import { ink } from "../../theme/system";
 import { useElements } from "./useElements";
@@ -72,12 +73,29 @@ export function GroundPlan({ shot, shadows = [] }: { shot: Shot; shadows?: Schem
             : null;
         const seen = elements.map((element) => ({ element, ...at(element) }));
         const places = seen.map(({ bearing, distance }) => point(bearing, distance));
-        const labels = spread(
-          places.map(([, y]) => y),
-          17,
-          14,
-          height - 8,
-        );
+        const wishes: NamedWish[] = [
+          ...seen.map(({ element }, index): NamedWish => {
+            const [atX, atY] = places[index] ?? [0, 0];
+            return { id: element.id, text: element.name, size: 13.5, x: atX, y: atY, side: "right", gap: 11 };
+          }),
+          ...rings.map(
+            (ring): NamedWish => ({
+              id: `ring ${ring}`,
+              text: ringLabel(ring),
+              size: 12,
+              x: cx + Math.sin(facing + radians(half + 9)) * scale(ring),
+              y: cy - Math.cos(facing + radians(half + 9)) * scale(ring),
+              side: "on",
+              mono: true,
+              tone: "muted",
+            }),
+          ),
+        ];
+        const taken = [
+          handleBox(cx, cy, 9),
+          { x: 12, y: height - 50, width: 24, height: 46 },
+          ...places.map(([atX, atY]) => handleBox(atX, atY, 8)),
+        ];
         return (
           <>
             <defs>
@@ -132,8 +150,7 @@ export function GroundPlan({ shot, shadows = [] }: { shot: Shot; shadows?: Schem
                   </g>
                 );
               })}
-              {seen.map(({ element, bearing, distance }, index) => {
-                const [x] = places[index] ?? [0, 0];
+              {seen.map(({ element, bearing, distance }) => {
                 const arc = Math.atan2(element.width_m / 2, distance);
                 const ends = [-arc, arc].map((side) => [
                   cx + Math.sin(radians(bearing) + side) * scale(distance),
@@ -149,38 +166,10 @@ export function GroundPlan({ shot, shadows = [] }: { shot: Shot; shadows?: Schem
                       strokeLinecap="round"
                       strokeDasharray={element.shape === "water" ? "7 6" : undefined}
                     />
-                    <text
-                      x={x + 16}
-                      y={labels[index]}
-                      dy="0.35em"
-                      fontSize="13.5"
-                      fill={ink("fg")}
-                      stroke={ink("bg")}
-                      strokeWidth={4}
-                      paintOrder="stroke"
-                    >
-                      {element.name}
-                    </text>
                   </g>
                 );
               })}
-              {rings.map((ring) => (
-                <text
-                  key={ring}
-                  className="figure"
-                  x={cx + Math.sin(facing + radians(half + 9)) * scale(ring)}
-                  y={cy - Math.cos(facing + radians(half + 9)) * scale(ring)}
-                  fontSize="12"
-                  fill={ink("muted")}
-                  textAnchor="middle"
-                  dy="0.35em"
-                  stroke={ink("bg")}
-                  strokeWidth={4}
-                  paintOrder="stroke"
-                >
-                  {ringLabel(ring)}
-                </text>
-              ))}
+              <Labels wishes={wishes} bounds={{ x: 4, y: 2, width: width - 8, height: height - 5 }} taken={taken} />
               <g transform={`translate(${cx} ${cy})`}>
                 <path d="M0 -8 L7 7 L0 3 L-7 7 Z" fill={ink("accent")} transform={`rotate(${(facing * 180) / Math.PI})`} />
               </g>
