@@ -107,6 +107,19 @@ class Screen:
 
         self.wait(pressed, button)
 
+    def undo(self) -> None:
+        """Press undo, whatever edit it names."""
+        self.find("//button[starts-with(normalize-space(), 'undo') and not(@disabled)]").click()
+
+    def choose(self, option: str) -> None:
+        """Press one of a few alternatives by its words."""
+        self.find(f"//label[normalize-space()='{option}' and .//input[@type='radio']]").click()
+
+    def chosen(self, group: str) -> str:
+        """Return the words of the alternative that is chosen in a group."""
+        box = self.find(f"//*[@role='radiogroup' and @aria-label='{group}']")
+        return str(self.browser.execute_script("return arguments[0].querySelector('input:checked')?.closest('label').innerText ?? ''", box))
+
     def keys(self, *keys: str) -> None:
         ActionChains(self.browser).send_keys(*keys).perform()
 

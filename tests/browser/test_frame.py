@@ -234,7 +234,7 @@ def test_a_path_is_bent_by_hand_and_by_text(screen):
     screen.wait(lambda: screen.field("Then on to").get_attribute("value") == "110° 5.00 m, 120° 12.0 m")
     screen.expect_in_console("422")
     screen.type("Then on to", "over there")
-    screen.reads("“over” is not a number")
+    screen.reads("“over” is not a bearing")
     assert screen.field("Then on to").get_attribute("value") == "over there"
 
 

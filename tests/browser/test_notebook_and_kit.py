@@ -44,11 +44,14 @@ def test_a_lens_of_ones_own(screen):
     screen.find("//form//*[@role='alert' and contains(., 'at least the shortest')]")
     _fill(screen, focal_max_mm="50")
     screen.press("Add the lens")
-    screen.find("//button[contains(., 'Old fifty')]").click()
+    screen.find("//button[@aria-expanded='false' and contains(., 'Old fifty')]").click()
     screen.type("Sharpest aperture", "f/5.6")
     screen.reads("sharpest at f/5.6")
-    screen.press("undo")
+    screen.press("undo: edit Old fifty")
     screen.reads("sharpest at f/8")
+    screen.reads("“edit Old fifty” is taken back.")
+    screen.chord(Keys.CONTROL, Keys.SHIFT, "z")
+    screen.reads("sharpest at f/5.6")
 
 
 def test_a_filter_measured_anew_changes_the_shutter(screen):
@@ -161,7 +164,7 @@ def test_deleting_asks_and_can_be_undone(screen):
     screen.press("delete Isfold …")
     screen.press("Delete")
     screen.wait(lambda: not screen.browser.find_elements("xpath", "//a[normalize-space()='Isfold']"))
-    screen.press("undo")
+    screen.undo()
     screen.find("//a[normalize-space()='Isfold']")
     screen.open_shot("Posts at the ebb")
     screen.find("//button[@aria-expanded='false' and contains(., 'Ebb channel')]").click()

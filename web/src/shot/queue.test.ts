@@ -466,25 +466,25 @@ describe("facts as they will be", () => {
     hood_on: false,
     iso: 100 as number | null,
     guide: "thirds",
+    wanted_look: "veiled" as string | null,
     sharp_element_ids: [1],
-    f_number: null as number | null,
+    lens_id: 1 as number | null,
+    clock_local: "16:04",
+    pitch_deg: 0,
   };
 
-  it("show ticks, choices and lists before the answer", () => {
-    expect(overlaid(facts, { hood_on: true, guide: "golden", sharp_element_ids: [1, 2] })).toEqual({
-      ...facts,
-      hood_on: true,
-      guide: "golden",
-      sharp_element_ids: [1, 2],
-    });
+  it("show ticks, choices, lists and references before the answer", () => {
+    const asked = { hood_on: true, guide: "golden", sharp_element_ids: [1, 2], lens_id: 2, wanted_look: null };
+    expect(overlaid(facts, asked)).toEqual({ ...facts, ...asked });
+    expect(overlaid(facts, { lens_id: null })).toEqual({ ...facts, lens_id: null });
   });
 
-  it("show numbers and what was let go", () => {
-    expect(overlaid(facts, { iso: null, f_number: 11 })).toEqual({ ...facts, iso: null, f_number: 11 });
+  it("leave figures as they were answered, so that a drawing and its figures fit together", () => {
+    expect(overlaid(facts, { pitch_deg: 5, iso: null })).toBe(facts);
   });
 
   it("leave alone what only the server can read", () => {
-    expect(overlaid(facts, { f_number: "f/5,6", iso: "ISO 400" })).toBe(facts);
+    expect(overlaid(facts, { iso: "ISO 400", clock_local: "16.30", pitch_deg: "5°" })).toBe(facts);
   });
 
   it("leave alone what is no fact at all", () => {
@@ -493,6 +493,42 @@ describe("facts as they will be", () => {
 
   it("are the same object while nothing is asked", () => {
     expect(overlaid(facts, {})).toBe(facts);
+  });
+});
+
+describe("coming to rest", () => {
+  it("is at once where nothing is under way", async () => {
+    let rested = false;
+    void queue.idle().then(() => {
+      rested = true;
+    });
+    await settle();
+    expect(rested).toBe(true);
+  });
+
+  it("waits for what is under way and what waits behind it", async () => {
+    let rested = false;
+    edit({ iso: 100 });
+    edit({ crop_share: 0.5 });
+    void queue.idle().then(() => {
+      rested = true;
+    });
+    await server.takes();
+    await settle();
+    expect(rested).toBe(false);
+    await server.takes();
+    expect(rested).toBe(true);
+  });
+
+  it("does not wait for a server that is away", async () => {
+    let rested = false;
+    edit({ iso: 100 });
+    void queue.idle().then(() => {
+      rested = true;
+    });
+    await settle();
+    await server.refuses(gone());
+    expect(rested).toBe(true);
   });
 });
 

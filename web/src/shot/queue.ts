@@ -87,6 +87,18 @@ export class EditQueue<Answer> {
     void this.pump();
   };
 
+  /** Settles when nothing is on its way or waiting any more, or when the server is away. */
+  idle = (): Promise<void> =>
+    new Promise((resolve) => {
+      const done = () => !this.busy || this.state.away !== undefined;
+      if (done()) return resolve();
+      const leave = this.subscribe(() => {
+        if (!done()) return;
+        leave();
+        resolve();
+      });
+    });
+
   /** Throw away what has not gone out. */
   discard = (): void => {
     for (const unit of this.waiting) unit.reject(new ApiError(0, "Thrown away."));
@@ -223,17 +235,21 @@ function without(errors: Record<string, string>, names: string[]): Record<string
   return Object.fromEntries(Object.entries(errors).filter(([name]) => !names.includes(name)));
 }
 
-/** Facts as they will be once what was asked for is answered; texts that the server has yet to read change nothing. */
+/**
+ * Ticks, choices and references as they will be once what was asked for is answered. Figures stay as answered: the drawings that a
+ * hand moves run ahead by themselves, and what they show must fit together.
+ */
 export function overlaid<Facts extends object>(facts: Facts, asked: Values): Facts {
   const known = facts as Values;
-  const plain = Object.entries(asked).filter(([name, value]) => name in known && alike(known[name], value));
+  const plain = Object.entries(asked).filter(([name, value]) => name in known && isChoice(name, known[name], value));
   return plain.length ? { ...facts, ...Object.fromEntries(plain) } : facts;
 }
 
-function alike(old: unknown, next: unknown): boolean {
-  if (next === null) return true;
-  if (typeof next === "string") return typeof old === "string" && !/\d/.test(next);
-  return typeof next === "number" || typeof next === "boolean" || Array.isArray(next);
+function isChoice(name: string, old: unknown, next: unknown): boolean {
+  if (typeof next === "boolean" || Array.isArray(next)) return true;
+  if (name.endsWith("_id")) return next === null || typeof next === "number";
+  if (next === null) return typeof old === "string" && !/\d/.test(old);
+  return typeof next === "string" && !/\d/.test(next) && (old === null || typeof old === "string");
 }
 
 /** A field's name in words: what a message calls it. */

@@ -82,10 +82,16 @@ export function useShot(id: number) {
 
   const change = useCallback((patch: Patch) => queue.add(patch as Values), [queue]);
   const set = useCallback((patch: Patch) => void queue.add(patch as Values).catch(() => undefined), [queue]);
-  const undo = query.data?.undo;
   const locationId = query.data?.place?.location_id;
   const stepBack = useCallback(
     async (path: "/api/undo" | "/api/redo") => {
+      // What is under way lands first: undo means the newest edit, not the one before it.
+      await queue.idle();
+      const key = shotQuery(id).queryKey;
+      const state = queries.getQueryState(key);
+      if (state?.isInvalidated || state?.fetchStatus === "fetching")
+        await queries.refetchQueries({ queryKey: key }, { cancelRefetch: false });
+      const undo = queries.getQueryData(key)?.undo;
       const entry_id = path === "/api/undo" ? undo?.undo_id : undo?.redo_id;
       if (!entry_id)
         return setSaid({ id, text: path === "/api/undo" ? "There is nothing to undo." : "There is nothing to redo." });
@@ -99,7 +105,7 @@ export function useShot(id: number) {
       }
       refreshPlans(queries);
     },
-    [queries, queue, id, locationId, undo],
+    [queries, queue, id, locationId],
   );
   const data = query.data;
   const shot = useMemo(() => data && { ...data, facts: overlaid(data.facts, state.asked) }, [data, state.asked]);
