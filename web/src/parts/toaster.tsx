@@ -3,8 +3,14 @@ import { Box, Toaster as ChakraToaster, createToaster, Toast } from "@chakra-ui/
 /** Short notices at the foot of the screen: what was done, and failures that belong to no field. */
 export const toaster = createToaster({ placement: "bottom-end", pauseOnPageIdle: true, overlap: false, gap: 8, max: 4 });
 
-export const tell = (text: string) => toaster.create({ description: text, type: "info", duration: 6000 });
-export const complain = (text: string) => toaster.create({ description: text, type: "error", duration: 12_000 });
+// A notice of the same topic replaces the one before it: ten undos are one line that changes.
+export const tell = (text: string, topic?: string) => say(text, "info", 6000, topic);
+export const complain = (text: string, topic?: string) => say(text, "error", 12_000, topic);
+
+function say(description: string, type: "info" | "error", duration: number, topic: string | undefined) {
+  if (topic !== undefined && toaster.isVisible(topic)) return toaster.update(topic, { description, type, duration });
+  return toaster.create({ ...(topic !== undefined && { id: topic }), description, type, duration });
+}
 
 export function Toaster() {
   return (

@@ -6,19 +6,7 @@ import { type EditQueue, fieldWords, type QueueState } from "./queue";
 import type { Shot } from "./useShot";
 
 /** What stands between the person and the server: edits that wait, a value changed elsewhere, edits of an earlier visit. */
-export function Notices({
-  shot,
-  state,
-  queue,
-  said,
-  dismiss,
-}: {
-  shot: Shot;
-  state: QueueState;
-  queue: EditQueue<Shot>;
-  said: string | undefined;
-  dismiss: () => void;
-}) {
+export function Notices({ shot, state, queue }: { shot: Shot; state: QueueState; queue: EditQueue<Shot> }) {
   const { away, clash, left, failure } = state;
   const names = (values: object) => [...new Set(Object.keys(values).map(fieldWords))].join(", ");
   return (
@@ -66,14 +54,6 @@ export function Notices({
         <Line tone="rust" role="alert">
           <span>{failure}</span>
           <Button look="quiet" py="0" onClick={queue.forgetErrors}>
-            close
-          </Button>
-        </Line>
-      )}
-      {said !== undefined && (
-        <Line tone="fg" role="status">
-          <span>{said}</span>
-          <Button look="quiet" py="0" onClick={dismiss}>
             close
           </Button>
         </Line>

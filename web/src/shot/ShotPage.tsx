@@ -34,11 +34,11 @@ export function ShotPage() {
   const step: StepName = STEPS.find((name) => name === named) ?? "place";
   const id = Number(shotId);
   const found = useShot(id);
-  const { shot, state, queue, change, set, asked, undo, redo, say } = found;
+  const { shot, state, queue, change, set, asked, undo, redo } = found;
   const navigate = useNavigate();
   const location = useLocation();
   const [menu, setMenu] = useState(false);
-  useShotKeys({ shot, set, asked, undo, redo, say });
+  useShotKeys({ shot, set, asked, undo, redo });
   useTitle(shot?.facts.name, STEP_WORDS[step]);
   const main = useRef<HTMLElement>(null);
   const asks = (location.state as { focus?: string } | null)?.focus === "step";
@@ -89,7 +89,7 @@ export function ShotPage() {
             redo
           </Button>
         </TopBar>
-        <Notices shot={shot} state={state} queue={queue} said={found.said} dismiss={() => say(undefined)} />
+        <Notices shot={shot} state={state} queue={queue} />
         <RidgeLine verdicts={shot.plan.verdicts} current={step} go={go} />
         <Spoken verdict={shot.plan.verdicts.find((verdict) => verdict.step === step)} />
         <Box

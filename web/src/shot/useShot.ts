@@ -1,9 +1,10 @@
 import { type QueryClient, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useEffect, useMemo, useState, useSyncExternalStore } from "react";
+import { useCallback, useEffect, useMemo, useSyncExternalStore } from "react";
 import { ApiError, client, type Schemas, take } from "../api/client";
 import { refreshPlans, shotQuery } from "../api/queries";
 import { readsFrom } from "../api/session";
 import { readRecord, writeRecord } from "../parts/drafts";
+import { complain, tell } from "../parts/toaster";
 import { EditQueue, overlaid, type QueueState, type Values } from "./queue";
 
 export type Shot = Schemas["ShotOut"];
@@ -65,7 +66,6 @@ export function useShot(id: number) {
   const query = useQuery(shotQuery(id));
   const queue = useMemo(() => queueOf(id, queries), [id, queries]);
   const state: QueueState = useSyncExternalStore(queue.subscribe, queue.snapshot);
-  const [said, setSaid] = useState<{ id: number; text: string }>();
   useEffect(() => readsFrom(`/api/shots/${id}`), [id]);
   useEffect(() => {
     const back = () => queue.retry();
@@ -93,15 +93,14 @@ export function useShot(id: number) {
         await queries.refetchQueries({ queryKey: key }, { cancelRefetch: false });
       const undo = queries.getQueryData(key)?.undo;
       const entry_id = path === "/api/undo" ? undo?.undo_id : undo?.redo_id;
-      if (!entry_id)
-        return setSaid({ id, text: path === "/api/undo" ? "There is nothing to undo." : "There is nothing to redo." });
+      if (!entry_id) return void tell(path === "/api/undo" ? "There is nothing to undo." : "There is nothing to redo.", "shot");
       const scopes = [`shot:${id}`, ...(locationId ? [`location:${locationId}`] : [])];
       try {
         const turned = await take(client.POST(path, { body: { scopes, entry_id } }));
         queue.forgetErrors();
-        setSaid({ id, text: turned.words });
+        (turned.done ? tell : complain)(turned.words, "shot");
       } catch (failure) {
-        setSaid({ id, text: failure instanceof ApiError ? failure.message : String(failure) });
+        complain(failure instanceof ApiError ? failure.message : String(failure), "shot");
       }
       refreshPlans(queries);
     },
@@ -114,9 +113,6 @@ export function useShot(id: number) {
     shot,
     queue,
     state,
-    /** What undo or redo did, or why it did nothing. */
-    said: said?.id === id ? said.text : undefined,
-    say: useCallback((text: string | undefined) => setSaid(text === undefined ? undefined : { id, text }), [id]),
     change,
     set,
     /** What has been asked for and not been answered yet. */

@@ -2,6 +2,7 @@ import { useEffect } from "react";
 import { useNavigate } from "react-router";
 import type { Schemas } from "../api/client";
 import { steppedFromValue } from "../dials/scale";
+import { tell } from "../parts/toaster";
 import { isTyping } from "../TopBar";
 import { STEPS } from "./steps";
 import type { Shot, ShotWork } from "./useShot";
@@ -13,8 +14,6 @@ interface Actions {
   asked: () => { [name: string]: unknown };
   undo: () => void;
   redo: () => void;
-  /** Say why a key did nothing. */
-  say: (text: string) => void;
 }
 
 type Turned = { name: "f_number" | "iso" | "focal_mm" | "wanted_shutter_s"; scale: keyof Schemas["DialsOut"]; by: number };
@@ -44,7 +43,7 @@ function standsAt(shot: Shot, name: Turned["name"], asked: unknown): number | nu
 }
 
 /** Keys of the shot: steps, thirds, orientation, undo. Never while typing in a field. */
-export function useShotKeys({ shot, set, asked, undo, redo, say }: Actions): void {
+export function useShotKeys({ shot, set, asked, undo, redo }: Actions): void {
   const navigate = useNavigate();
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
@@ -70,13 +69,14 @@ export function useShotKeys({ shot, set, asked, undo, redo, say }: Actions): voi
       event.preventDefault();
       const scale = shot.dials[turn.scale];
       const value = standsAt(shot, turn.name, asked()[turn.name]);
-      if (value === null || !scale.marks.length) return say("There is nothing to turn yet: body, lens and light come first.");
+      if (value === null || !scale.marks.length)
+        return void tell("There is nothing to turn yet: body, lens and light come first.", "shot");
       const to = steppedFromValue(scale.marks, value, turn.by);
       const mark = scale.marks[to.index];
-      if (to.end || !mark) return say(to.end === "start" ? scale.at_start : scale.at_end);
+      if (to.end || !mark) return tell(to.end === "start" ? scale.at_start : scale.at_end, "shot");
       set(turn.name === "wanted_shutter_s" ? { wanted_shutter_s: mark.value, wanted_look: null } : { [turn.name]: mark.value });
     };
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
-  }, [shot, set, asked, undo, redo, say, navigate]);
+  }, [shot, set, asked, undo, redo, navigate]);
 }
