@@ -55,7 +55,7 @@ class Screen:
         return self.find(f"//*[@data-step='{step}']").get_attribute("data-mark") or ""
 
     def verdict(self, step: str) -> str:
-        return self.find(f"//*[@data-step='{step}']").get_attribute("aria-label") or ""
+        return self.find(f"//*[@data-step='{step}']").get_attribute("textContent") or ""
 
     def find(self, xpath: str) -> WebElement:
         """Wait for an element and return it."""

@@ -1,11 +1,12 @@
 import { Box } from "@chakra-ui/react";
 import { lazy, Suspense } from "react";
-import { Navigate, Route, Routes } from "react-router";
+import { Link, Navigate, Route, Routes } from "react-router";
 import { usePulse } from "./api/usePulse";
 import { Notebook } from "./notebook/Notebook";
 import { Button } from "./parts/Button";
 import { ErrorBoundary } from "./parts/ErrorBoundary";
 import { Empty, Pending } from "./parts/States";
+import { useTitle } from "./parts/useTitle";
 import { ShotPage } from "./shot/ShotPage";
 import { TopBar } from "./TopBar";
 
@@ -50,10 +51,7 @@ export function App() {
             <Route path="/locations" element={<Framed page={<Locations />} />} />
             <Route path="/locations/:locationId" element={<Framed page={<Locations />} />} />
             <Route path="/kit" element={<Framed page={<Kit />} />} />
-            <Route
-              path="*"
-              element={<Framed page={<Empty>There is no page at this address. The notebook is a good place to go on.</Empty>} />}
-            />
+            <Route path="*" element={<Framed page={<Nowhere />} />} />
           </Routes>
         </Suspense>
       </ErrorBoundary>
@@ -67,6 +65,20 @@ function Framed({ page }: { page: React.ReactNode }) {
       <TopBar />
       {page}
     </>
+  );
+}
+
+function Nowhere() {
+  useTitle("No such page");
+  return (
+    <Box as="main" id="main" tabIndex={-1} outline="none" px="16px" py="14px">
+      <Box as="h1" fontSize="24px" fontWeight="700">
+        No such page
+      </Box>
+      <Empty>
+        There is no page at this address. <Link to="/">The notebook</Link> is a good place to go on.
+      </Empty>
+    </Box>
   );
 }
 

@@ -13,14 +13,14 @@ const DAY = new Intl.DateTimeFormat("en-GB", {
 const MONO = "var(--lr-fonts-mono)";
 
 /** The card itself: readable in black and white at arm's length, one line a frame. */
-export function Card({ content, stale }: { content: Content; stale: boolean }) {
+export function Card({ content, stale, title = "h2" }: { content: Content; stale: boolean; title?: "h1" | "h2" }) {
   const bracket = content.frames.some((frame) => frame.offset !== "0 EV");
   const panorama = content.frames.some((frame) => frame.aim);
   const [first] = content.frames;
   return (
     <Box as="article" className="field-card" display="grid" gap="10px" lineHeight="1.25">
       <Box borderBottom="2px solid currentColor" pb="6px">
-        <Box as="h1" fontSize="1.5em" fontWeight="700">
+        <Box as={title} fontSize="1.5em" fontWeight="700">
           {content.name}
         </Box>
         <Box>{[content.location, content.viewpoint].filter(Boolean).join(", ")}</Box>

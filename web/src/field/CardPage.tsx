@@ -5,7 +5,8 @@ import { Link, useParams } from "react-router";
 import { cardQuery } from "../api/queries";
 import { Button } from "../parts/Button";
 import { Choice } from "../parts/Field";
-import { Failed, Pending } from "../parts/States";
+import { FailedPage, Pending } from "../parts/States";
+import { useTitle } from "../parts/useTitle";
 import { Card } from "./Card";
 
 type Paper = "A6" | "A5";
@@ -19,10 +20,20 @@ export default function CardPage() {
   const query = useQuery(cardQuery(id));
   const [paper, setPaper] = useState<Paper>("A6");
   const card = query.data;
-  if (query.error) return <Failed error={query.error} retry={() => void query.refetch()} />;
+  useTitle(card?.content.name, "card");
+  if (query.error) return <FailedPage error={query.error} retry={() => void query.refetch()} />;
   if (!card) return <Pending what="the field card" />;
   return (
-    <Box p="16px" maxW="560px" mx="auto" css={{ "@media print": { padding: 0, maxWidth: "none" } }}>
+    <Box
+      as="main"
+      id="main"
+      tabIndex={-1}
+      outline="none"
+      p="16px"
+      maxW="560px"
+      mx="auto"
+      css={{ "@media print": { padding: 0, maxWidth: "none" } }}
+    >
       <style>{`@page { size: ${SHEET[paper]}; margin: 7mm; }
         @media print { .field-card { font-size: ${TEXT_PT[paper]}pt; color: #000; background: #fff; } .no-print { display: none !important; } }`}</style>
       <Box
@@ -49,7 +60,7 @@ export default function CardPage() {
         </Button>
       </Box>
       <Box fontSize="17px">
-        <Card content={card.content} stale={card.stale} />
+        <Card content={card.content} stale={card.stale} title="h1" />
       </Box>
     </Box>
   );

@@ -8,7 +8,7 @@ import { Button } from "../parts/Button";
 import { SelectBox } from "../parts/Field";
 import { NewForm } from "../parts/NewForm";
 import { plain } from "../parts/numbers";
-import { Failed, Pending } from "../parts/States";
+import { FailedPage, Pending } from "../parts/States";
 import { UndoBar } from "../parts/UndoBar";
 import { useAct } from "../parts/useAct";
 import { useTitle } from "../parts/useTitle";
@@ -23,7 +23,7 @@ export default function Kit() {
   const query = useQuery(kitQuery());
   useTitle("Kit");
   useEffect(() => readsFrom("/api/kit"), []);
-  if (query.error) return <Failed error={query.error} retry={() => void query.refetch()} />;
+  if (query.error) return <FailedPage error={query.error} retry={() => void query.refetch()} />;
   if (!query.data) return <Pending what="the kit" />;
   const { bodies, lenses, filters, supports } = query.data;
   return (

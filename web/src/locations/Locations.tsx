@@ -9,7 +9,7 @@ import { upload } from "../api/upload";
 import { Button, ButtonLink } from "../parts/Button";
 import { FilePick } from "../parts/FilePick";
 import { NewForm } from "../parts/NewForm";
-import { Empty, Failed, Pending } from "../parts/States";
+import { Empty, FailedPage, Pending } from "../parts/States";
 import { UndoBar } from "../parts/UndoBar";
 import { useTitle } from "../parts/useTitle";
 import { PLACE_FILES } from "./Files";
@@ -24,7 +24,7 @@ export default function Locations() {
   useTitle(query.data?.locations.find((location) => location.id === wanted)?.name, "Locations");
   const navigate = useNavigate();
   const queries = useQueryClient();
-  if (query.error) return <Failed error={query.error} retry={() => void query.refetch()} />;
+  if (query.error) return <FailedPage error={query.error} retry={() => void query.refetch()} />;
   if (!query.data) return <Pending what="the locations" />;
   const { locations } = query.data;
   const open = locations.find((location) => location.id === wanted) ?? (Number.isNaN(wanted) ? locations[0] : undefined);

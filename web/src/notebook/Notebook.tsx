@@ -8,7 +8,7 @@ import { readsFrom } from "../api/session";
 import { Button } from "../parts/Button";
 import { Input } from "../parts/Field";
 import { NewForm } from "../parts/NewForm";
-import { Empty, Failed, Pending } from "../parts/States";
+import { Empty, FailedPage, Pending } from "../parts/States";
 import { UndoBar } from "../parts/UndoBar";
 import { useTitle } from "../parts/useTitle";
 import { isTyping } from "../TopBar";
@@ -50,7 +50,7 @@ export function Notebook() {
     void queries.invalidateQueries({ queryKey: ["notebook"] });
     void navigate(`/shots/${shot.id}/place`);
   };
-  if (query.error) return <Failed error={query.error} retry={() => void query.refetch()} />;
+  if (query.error) return <FailedPage error={query.error} retry={() => void query.refetch()} />;
   if (!query.data) return <Pending what="the notebook" />;
   const { shots, undo } = query.data;
   const text = wanted.trim().toLowerCase();

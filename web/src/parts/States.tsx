@@ -23,6 +23,18 @@ export function Failed({ error, retry }: { error: Error; retry?: () => void }) {
   );
 }
 
+/** The same where nothing else stands on the page. */
+export function FailedPage({ error, retry }: { error: Error; retry: () => void }) {
+  return (
+    <Box as="main" id="main" tabIndex={-1} outline="none" px="16px" py="14px">
+      <Box as="h1" fontSize="24px" fontWeight="700">
+        Not here
+      </Box>
+      <Failed error={error} retry={retry} />
+    </Box>
+  );
+}
+
 /** A screen with nothing on it yet says what to do first. */
 export function Empty({ children }: { children: ReactNode }) {
   return (

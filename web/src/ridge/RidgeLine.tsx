@@ -1,4 +1,4 @@
-import { Box, chakra } from "@chakra-ui/react";
+import { Box, chakra, VisuallyHidden } from "@chakra-ui/react";
 import { curveMonotoneX, line } from "d3-shape";
 import type { Schemas } from "../api/client";
 import { useSize } from "../drawing/useSize";
@@ -10,6 +10,9 @@ const HEIGHT = 54;
 // Summits of one profile; their heights are the drawing's, not the plan's: marks and words carry the verdict.
 const SUMMITS = [0.5, 0.74, 0.6, 0.92, 0.7, 0.84, 0.52];
 const SADDLES = [0.12, 0.28, 0.36, 0.3, 0.44, 0.34, 0.3, 0.08];
+
+// On a narrow screen the text stands once, below the line; a screen reader still finds it at its step.
+const UNSEEN = { position: "absolute", width: "1px", height: "1px", overflow: "hidden", clipPath: "inset(50%)" };
 
 /** The plan as a ridge: seven summits, each with its mark and its verdict. Reading it alone tells whether the picture is possible. */
 export function RidgeLine({
@@ -74,7 +77,6 @@ export function RidgeLine({
                 type="button"
                 onClick={() => go(verdict.step)}
                 aria-current={here ? "step" : undefined}
-                aria-label={`${index + 1} ${STEP_WORDS[verdict.step]}: ${markWords(verdict.mark)}, ${verdict.text}`}
                 data-step={verdict.step}
                 data-mark={verdict.mark}
                 bg="transparent"
@@ -100,18 +102,18 @@ export function RidgeLine({
                     color="muted"
                     fontFamily="mono"
                     fontSize="12.5px"
-                    mr="5px"
+                    mr="2px"
                     display={{ base: "none", lg: "inline" }}
                   >
                     {index + 1}
-                  </Box>
-                  {STEP_WORDS[verdict.step]}
+                  </Box>{" "}
+                  {STEP_WORDS[verdict.step]} <VisuallyHidden>{markWords(verdict.mark)}: </VisuallyHidden>
                 </Box>
                 <Box
                   fontSize="13px"
                   lineHeight="1.25"
                   minH="2.5em"
-                  display={{ base: "none", lg: "block" }}
+                  css={{ "@media (max-width: 959px)": UNSEEN }}
                   style={{
                     color: verdict.mark === "fails" ? markInk("fails") : verdict.mark === "unsaid" ? ink("muted") : ink("fg"),
                   }}

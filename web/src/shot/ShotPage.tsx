@@ -5,7 +5,7 @@ import type { Schemas } from "../api/client";
 import { Button } from "../parts/Button";
 import { ErrorBoundary } from "../parts/ErrorBoundary";
 import { markWords } from "../parts/Mark";
-import { Failed, Pending } from "../parts/States";
+import { FailedPage, Pending } from "../parts/States";
 import { useSettled } from "../parts/useSettled";
 import { useTitle } from "../parts/useTitle";
 import { Because } from "../ridge/Because";
@@ -56,7 +56,7 @@ export function ShotPage() {
       <>
         <TopBar />
         {found.query.error ? (
-          <Failed error={found.query.error} retry={() => void found.query.refetch()} />
+          <FailedPage error={found.query.error} retry={() => void found.query.refetch()} />
         ) : (
           <Pending what="the shot" />
         )}

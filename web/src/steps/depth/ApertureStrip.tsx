@@ -1,4 +1,4 @@
-import { Box, chakra } from "@chakra-ui/react";
+import { Box, chakra, VisuallyHidden } from "@chakra-ui/react";
 import type { Schemas } from "../../api/client";
 import type { ShotWork } from "../../shot/useShot";
 import { ink } from "../../theme/system";
@@ -40,7 +40,6 @@ export function ApertureStrip({
           key={choice.f_number}
           type="button"
           onClick={() => set({ f_number: choice.f_number })}
-          aria-label={`${choice.label}: one frame is soft by ${Math.round(choice.single_blur_um)} µm, a stack takes ${choice.stack_count ?? "too many"} frames`}
           aria-pressed={choice.chosen}
           bg={choice.chosen ? "raised" : "transparent"}
           border="0"
@@ -57,10 +56,15 @@ export function ApertureStrip({
             {choice.label}
           </Box>
           <div style={{ color: choice.single_holds ? ink("accent") : ink("fg"), whiteSpace: "nowrap" }}>
-            {choice.single_holds ? "● " : ""}
+            <VisuallyHidden>: one frame {choice.single_holds ? "holds, soft by" : "is soft by"} </VisuallyHidden>
+            <span aria-hidden="true">{choice.single_holds ? "● " : ""}</span>
             {Math.round(choice.single_blur_um)} µm{choice.best_single ? " best" : ""}
           </div>
-          <div>{choice.stack_count ?? "–"}</div>
+          <div>
+            <VisuallyHidden>, a stack takes </VisuallyHidden>
+            {choice.stack_count ?? "–"}
+            <VisuallyHidden>{choice.stack_count === null ? " too many" : ""} frames</VisuallyHidden>
+          </div>
         </chakra.button>
       ))}
     </Box>

@@ -42,7 +42,18 @@ export default function FieldPage({ shot }: ShotWork) {
         ) : card.error ? (
           <Failed error={card.error} retry={() => void card.refetch()} />
         ) : card.data ? (
-          <Box height="100%" overflowY="auto" display="flex" justifyContent="center" bg="raised" py="14px" px="10px">
+          <Box
+            role="region"
+            aria-label="The card"
+            tabIndex={0}
+            height="100%"
+            overflowY="auto"
+            display="flex"
+            justifyContent="center"
+            bg="raised"
+            py="14px"
+            px="10px"
+          >
             {/* Paper is white and ink is black in every theme but the one for the night. */}
             <Box
               bg="#fff"
