@@ -20,7 +20,7 @@ from .api.front_end import front_end
 from .api.general import general
 from .api.kit import kit
 from .api.light import light
-from .api.openapi import flatten_schemas
+from .api.openapi import tidy_spec
 from .api.places import places
 from .api.shots import shots
 from .settings import Settings
@@ -79,7 +79,7 @@ def create_app(settings: Settings, sessions: Any = None) -> APIFlask:
     for blueprint in (general, places, exchange, light, kit, shots, frames):
         app.register_blueprint(blueprint)
     app.register_blueprint(front_end)
-    app.spec_processor(flatten_schemas)  # type: ignore[arg-type]
+    app.spec_processor(tidy_spec)  # type: ignore[arg-type]
     return app
 
 

@@ -158,7 +158,7 @@ def test_work_can_be_stopped():
 
         raise Cancelled
 
-    job = jobs.start_job(1, "endless", endless)
+    job = jobs.start_job(1, "endless", "endless", endless)
     jobs.get_job(1, job.id).stop()
     for _ in range(400):
         if job.state != jobs.RUNNING:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from apiflask import APIFlask, HTTPError
-from flask import Response, current_app, jsonify
+from flask import Response, current_app, jsonify, request
 from pydantic import ValidationError
 from sqlalchemy.exc import DataError, DBAPIError, IntegrityError, InterfaceError, OperationalError
 from sqlalchemy.exc import TimeoutError as PoolTimeout
@@ -129,7 +129,20 @@ def _words(item: Any) -> str:
 
 def _from_werkzeug(error: HTTPException) -> tuple[Response, int]:
     code = error.code or 500
+    if code == 405 and _is_nowhere():
+        code = 404
     return error_response(code, _MESSAGES.get(code, error.name))
+
+
+def _is_nowhere() -> bool:
+    """Whether the address is no address of the interface at all: the pages of the front end answer GET everywhere else."""
+    if not request.path.startswith("/api/"):
+        return False
+    try:
+        endpoint, _ = current_app.url_map.bind_to_environ(request.environ).match(method="GET")
+    except HTTPException:
+        return False
+    return str(endpoint).startswith("front_end.")
 
 
 def _changed_elsewhere(error: ChangedElsewhere) -> tuple[Response, int]:

@@ -17,7 +17,7 @@ from ..operations.errors import NotFound
 from ..operations.jobs import Job
 from ..store.places import Location
 from .context import changes_nothing, context
-from .files import file_response, sent_file, takes_file
+from .files import answers_with, file_response, sent_file, takes_file
 from .present.places import present_grid, present_imported, present_viewpoint
 from .schemas import places as schemas
 
@@ -46,14 +46,14 @@ def import_into(location_id: int, query_data: schemas.FileQuery) -> Any:
 
 
 @exchange.get("/export/<ending>")
-@exchange.doc(responses={200: "The file"})
+@answers_with(*MEDIA_TYPES.values())
 def export_all(ending: str) -> Response:
     """All locations as a file: gpx, kml, geojson or csv."""
     return _export(None, "lucid-ridge-locations", ending)
 
 
 @exchange.get("/locations/<int:location_id>/export/<ending>")
-@exchange.doc(responses={200: "The file"})
+@answers_with(*MEDIA_TYPES.values())
 def export_one(location_id: int, ending: str) -> Response:
     """One location as a file: gpx, kml, geojson or csv."""
     here = context()

@@ -21,6 +21,16 @@ def takes_file(largest_bytes: int) -> Callable[[View], View]:
     return mark
 
 
+def answers_with(*media_types: str) -> Callable[[View], View]:
+    """Mark a view as one whose answer is a file of one of these kinds."""
+
+    def mark(view: View) -> View:
+        view.answers_with = media_types  # type: ignore[attr-defined]
+        return view
+
+    return mark
+
+
 def file_limit() -> int | None:
     """Return how large a file the present request may carry; None where it may carry none."""
     view = current_app.view_functions.get(request.endpoint or "")

@@ -16,7 +16,7 @@ from ..operations import shots as operations
 from ..operations.errors import NotFound
 from ..operations.facts import shot_facts
 from .context import changes_nothing, context
-from .files import file_response, sent_file, takes_file
+from .files import answers_with, file_response, sent_file, takes_file
 from .present.framings import present_framings
 from .present.shots import present_shot
 from .present.tuned import present_tuned
@@ -112,7 +112,7 @@ def drop_backdrop(shot_id: int) -> Any:
 
 
 @frames.get("/shots/<int:shot_id>/backdrop/picture")
-@frames.doc(responses={200: "The picture"})
+@answers_with("image/jpeg")
 def backdrop_picture(shot_id: int) -> Response:
     """The photograph behind the finder."""
     here = context()
@@ -133,14 +133,14 @@ def measure(shot_id: int, json_data: schemas.MeasureIn) -> Any:
 
 
 @frames.get("/shots/<int:shot_id>/scene.json")
-@frames.doc(responses={200: "The file"})
+@answers_with("application/json")
 def scene_file(shot_id: int) -> Response:
     """The scene as JSON."""
     return _scene_file(shot_id, write_scene_json, "json", "application/json")
 
 
 @frames.get("/shots/<int:shot_id>/ground.geojson")
-@frames.doc(responses={200: "The file"})
+@answers_with("application/geo+json")
 def ground_file(shot_id: int) -> Response:
     """The ground plan as GeoJSON in true coordinates."""
     return _scene_file(shot_id, write_ground_geojson, "geojson", "application/geo+json")

@@ -13,7 +13,7 @@ from ..operations import carpets, forecasts, rows
 from ..operations import light as operations
 from ..operations.facts import core_location, readings_of
 from .context import changes_nothing, context
-from .files import file_response, sent_file, takes_file
+from .files import answers_with, file_response, sent_file, takes_file
 from .present.light import present_light_day
 from .present.shot_day import present_forecast, present_shot_day
 from .present.year import present_carpet, present_hits, present_season
@@ -112,7 +112,7 @@ def season(shot_id: int, query_data: schemas.SeasonQuery) -> Any:
 
 @light.post("/shots/<int:shot_id>/calendar")
 @light.input(schemas.CalendarIn, location="json")
-@light.doc(responses={200: "An iCalendar file"})
+@answers_with("text/calendar; charset=utf-8")
 @changes_nothing
 def calendar(shot_id: int, json_data: schemas.CalendarIn) -> Response:
     """Chosen windows as an iCalendar file, with alarms for leaving home."""

@@ -1,11 +1,62 @@
-"""Tidying the OpenAPI document: every nested model once, under its own name."""
+"""Tidying the OpenAPI document: every nested model once, every way of being refused, files as files."""
 
 from __future__ import annotations
 
 import json
+import re
 from typing import Any
 
+from flask import current_app
+
+from .files import MEDIA_TYPE as FILE_TYPE
+
+_PLACEHOLDER = re.compile(r"<(?:\w+:)?(\w+)>")
 PREFIX = "#/components/schemas/"
+METHODS = ("get", "post", "patch", "put", "delete")
+_BINARY = {"type": "string", "format": "binary"}
+_JSON = {"type": "object"}
+_REFUSALS = {
+    400: "The request could not be read, or was sent to another address than this machine's own.",
+    403: "The request came from another site's page.",
+    404: "There is nothing at this address, or nothing of that number.",
+    409: "Changed elsewhere since it was read (kind changed), another notebook is served by now (kind other_notebook), "
+    "or the request does not fit with the state of things (kind conflict).",
+    413: "The body is too large.",
+    415: "The body has another type than is taken here.",
+    422: "A value cannot be accepted; fields says which, and what is allowed.",
+    503: "The database, or a service asked on the way, does not answer.",
+}
+_ERROR = {
+    "type": "object",
+    "description": "The one shape of every refusal.",
+    "required": ["error"],
+    "additionalProperties": False,
+    "properties": {
+        "error": {
+            "type": "object",
+            "required": ["kind", "message", "fields"],
+            "additionalProperties": False,
+            "properties": {
+                "kind": {"type": "string", "description": "What kind of refusal this is, for a program."},
+                "message": {"type": "string", "description": "One sentence for the photographer."},
+                "fields": {
+                    "type": "array",
+                    "items": {
+                        "type": "object",
+                        "required": ["field", "message"],
+                        "additionalProperties": False,
+                        "properties": {"field": {"type": "string"}, "message": {"type": "string"}},
+                    },
+                },
+            },
+        }
+    },
+}
+
+
+def tidy_spec(spec: dict[str, Any]) -> dict[str, Any]:
+    """Return the document as it is published."""
+    return _declare_refusals(_declare_files(flatten_schemas(spec)))
 
 
 def flatten_schemas(spec: dict[str, Any]) -> dict[str, Any]:
@@ -25,3 +76,56 @@ def flatten_schemas(spec: dict[str, Any]) -> dict[str, Any]:
         merged[short] = schema
     tidy["components"]["schemas"] = dict(sorted(merged.items()))
     return tidy
+
+
+def _declare_files(spec: dict[str, Any]) -> dict[str, Any]:
+    """Say which addresses take a file as their body, and which answer with one."""
+    for path, operations in spec["paths"].items():
+        for method in set(METHODS) & set(operations):
+            view, operation = _view(path, method), operations[method]
+            if getattr(view, "largest_file_bytes", None):
+                operation["requestBody"] = {"required": True, "content": {FILE_TYPE: {"schema": _BINARY}}}
+            if kinds := getattr(view, "answers_with", None):
+                operation["responses"]["200"] = {
+                    "description": "The file",
+                    "content": {kind: {"schema": _JSON if "json" in kind else _BINARY} for kind in kinds},
+                }
+    return spec
+
+
+def _view(path: str, method: str) -> Any:
+    for rule in current_app.url_map.iter_rules():
+        if _PLACEHOLDER.sub(r"{\1}", rule.rule) == path and method.upper() in (rule.methods or ()):
+            return current_app.view_functions[rule.endpoint]
+    raise ValueError(f"No view answers {method} {path}.")
+
+
+def _declare_refusals(spec: dict[str, Any]) -> dict[str, Any]:
+    """Add to every operation how it may be refused, in the one shape."""
+    schemas = spec["components"]["schemas"]
+    schemas.pop("ValidationError", None)
+    schemas["RefusedOut"] = _ERROR
+    content = {"application/json": {"schema": {"$ref": f"{PREFIX}RefusedOut"}}}
+    spec["components"]["responses"] = {
+        f"Refused{status}": {"description": words, "content": content} for status, words in _REFUSALS.items()
+    }
+    for path, operations in spec["paths"].items():
+        for method in set(METHODS) & set(operations):
+            responses = operations[method]["responses"]
+            for parameter in operations[method].get("parameters", []):
+                if parameter["in"] == "path" and parameter["schema"].get("type") == "integer":
+                    parameter["schema"]["minimum"] = 1
+            for status in _statuses(path, method, "requestBody" in operations[method] or bool(operations[method].get("parameters"))):
+                responses[str(status)] = {"$ref": f"#/components/responses/Refused{status}"}
+    return spec
+
+
+def _statuses(path: str, method: str, with_values: bool) -> list[int]:
+    found = {400, 409, 503}
+    if method != "get":
+        found |= {403, 413, 415}
+    if "{" in path:
+        found |= {404, 422}
+    if with_values:
+        found |= {422}
+    return sorted(found)

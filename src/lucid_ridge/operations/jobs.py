@@ -22,6 +22,7 @@ class Job:
     id: int
     owner_id: int
     label: str
+    subject: str
     state: str = RUNNING
     progress: float = 0.0
     message: str = ""
@@ -35,16 +36,26 @@ class Job:
     def stop(self) -> None:
         self._stop.set()
 
+    @property
+    def stopping(self) -> bool:
+        return self._stop.is_set()
+
 
 _numbers = itertools.count(1)
 _jobs: dict[int, Job] = {}
 _lock = threading.Lock()
 
 
-def start_job(owner_id: int, label: str, work: Callable[[Callable[[float], bool]], str]) -> Job:
-    """Run work in a thread; it gets a function that takes its progress and answers whether to go on, and returns a sentence."""
+def start_job(owner_id: int, label: str, subject: str, work: Callable[[Callable[[float], bool]], str]) -> Job:
+    """Run work in a thread; it gets a function that takes its progress and answers whether to go on, and returns a sentence.
+
+    Work on the same subject that is still running is returned instead: asked twice, done once.
+    """
     with _lock:
-        job = Job(next(_numbers), owner_id, label)
+        for known in _jobs.values():
+            if (known.owner_id, known.subject, known.state) == (owner_id, subject, RUNNING) and not known.stopping:
+                return known
+        job = Job(next(_numbers), owner_id, label, subject)
         _jobs[job.id] = job
         for old in sorted(_jobs)[:-_KEPT]:
             del _jobs[old]

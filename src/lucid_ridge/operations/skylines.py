@@ -95,7 +95,7 @@ def compute_skyline(session: Session, sessions: sessionmaker[Session], owner_id:
         with sessions() as own, own.begin():
             return skyline_by_grid(own, owner_id, viewpoint_id, tell)
 
-    return start_job(owner_id, f"Skyline of {row.name}", work)
+    return start_job(owner_id, f"Skyline of {row.name}", f"skyline {viewpoint_id}", work)
 
 
 def skyline_by_grid(session: Session, owner_id: int, viewpoint_id: int, tell: Callable[[float], bool] | None = None) -> str:

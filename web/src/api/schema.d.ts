@@ -36,15 +36,13 @@ export interface paths {
                         "application/json": components["schemas"]["BodyOut"];
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         delete?: never;
@@ -82,6 +80,14 @@ export interface paths {
                     };
                     content?: never;
                 };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         options?: never;
@@ -111,15 +117,14 @@ export interface paths {
                         "application/json": components["schemas"]["BodyOut"];
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         trace?: never;
@@ -152,6 +157,11 @@ export interface paths {
                         "application/json": components["schemas"]["CardOut"];
                     };
                 };
+                400: components["responses"]["Refused400"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         put?: never;
@@ -190,15 +200,10 @@ export interface paths {
                         "application/json": components["schemas"]["CoordinatesOut"];
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         put?: never;
@@ -238,6 +243,14 @@ export interface paths {
                     };
                     content?: never;
                 };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         options?: never;
@@ -267,15 +280,14 @@ export interface paths {
                         "application/json": components["schemas"]["ElementOut"];
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         trace?: never;
@@ -305,9 +317,17 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": unknown;
+                        "application/geo+json": Record<string, never>;
+                        "application/gpx+xml": string;
+                        "application/xml": string;
+                        "text/csv; charset=utf-8": string;
                     };
                 };
+                400: components["responses"]["Refused400"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         put?: never;
@@ -350,15 +370,13 @@ export interface paths {
                         "application/json": components["schemas"]["FilterOut"];
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         delete?: never;
@@ -396,6 +414,14 @@ export interface paths {
                     };
                     content?: never;
                 };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         options?: never;
@@ -425,15 +451,14 @@ export interface paths {
                         "application/json": components["schemas"]["FilterOut"];
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         trace?: never;
@@ -467,6 +492,14 @@ export interface paths {
                     };
                     content?: never;
                 };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         options?: never;
@@ -504,6 +537,14 @@ export interface paths {
                         "application/json": components["schemas"]["ShotOut"];
                     };
                 };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         delete?: never;
@@ -541,6 +582,14 @@ export interface paths {
                     };
                     content?: never;
                 };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         options?: never;
@@ -570,15 +619,14 @@ export interface paths {
                         "application/json": components["schemas"]["HazardOut"];
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         trace?: never;
@@ -609,6 +657,9 @@ export interface paths {
                         "application/json": components["schemas"]["HealthOut"];
                     };
                 };
+                400: components["responses"]["Refused400"];
+                409: components["responses"]["Refused409"];
+                503: components["responses"]["Refused503"];
             };
         };
         put?: never;
@@ -647,6 +698,11 @@ export interface paths {
                         "application/json": components["schemas"]["JobOut"];
                     };
                 };
+                400: components["responses"]["Refused400"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         put?: never;
@@ -672,6 +728,14 @@ export interface paths {
                         "application/json": components["schemas"]["JobOut"];
                     };
                 };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         options?: never;
@@ -705,6 +769,9 @@ export interface paths {
                         "application/json": components["schemas"]["KitOut"];
                     };
                 };
+                400: components["responses"]["Refused400"];
+                409: components["responses"]["Refused409"];
+                503: components["responses"]["Refused503"];
             };
         };
         put?: never;
@@ -741,6 +808,9 @@ export interface paths {
                         "application/json": components["schemas"]["PresetsOut"];
                     };
                 };
+                400: components["responses"]["Refused400"];
+                409: components["responses"]["Refused409"];
+                503: components["responses"]["Refused503"];
             };
         };
         put?: never;
@@ -781,6 +851,14 @@ export interface paths {
                         "application/json": components["schemas"]["KitOut"];
                     };
                 };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         delete?: never;
@@ -821,15 +899,13 @@ export interface paths {
                         "application/json": components["schemas"]["LensOut"];
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         delete?: never;
@@ -867,6 +943,14 @@ export interface paths {
                     };
                     content?: never;
                 };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         options?: never;
@@ -896,15 +980,14 @@ export interface paths {
                         "application/json": components["schemas"]["LensOut"];
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         trace?: never;
@@ -935,6 +1018,9 @@ export interface paths {
                         "application/json": components["schemas"]["LocationsOut"];
                     };
                 };
+                400: components["responses"]["Refused400"];
+                409: components["responses"]["Refused409"];
+                503: components["responses"]["Refused503"];
             };
         };
         put?: never;
@@ -961,15 +1047,13 @@ export interface paths {
                         "application/json": components["schemas"]["LocationOut"];
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         delete?: never;
@@ -997,7 +1081,11 @@ export interface paths {
                 path?: never;
                 cookie?: never;
             };
-            requestBody?: never;
+            requestBody: {
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
             responses: {
                 /** @description Successful response */
                 201: {
@@ -1008,15 +1096,13 @@ export interface paths {
                         "application/json": components["schemas"]["ImportedOut"];
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         delete?: never;
@@ -1053,6 +1139,11 @@ export interface paths {
                         "application/json": components["schemas"]["LocationOut"];
                     };
                 };
+                400: components["responses"]["Refused400"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         put?: never;
@@ -1076,6 +1167,14 @@ export interface paths {
                     };
                     content?: never;
                 };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         options?: never;
@@ -1105,15 +1204,14 @@ export interface paths {
                         "application/json": components["schemas"]["LocationOut"];
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         trace?: never;
@@ -1144,9 +1242,17 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": unknown;
+                        "application/geo+json": Record<string, never>;
+                        "application/gpx+xml": string;
+                        "application/xml": string;
+                        "text/csv; charset=utf-8": string;
                     };
                 };
+                400: components["responses"]["Refused400"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         put?: never;
@@ -1185,6 +1291,11 @@ export interface paths {
                         "application/json": components["schemas"]["ForecastOut"];
                     };
                 };
+                400: components["responses"]["Refused400"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         put?: never;
@@ -1200,7 +1311,11 @@ export interface paths {
                 };
                 cookie?: never;
             };
-            requestBody?: never;
+            requestBody: {
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
             responses: {
                 /** @description Successful response */
                 201: {
@@ -1211,15 +1326,14 @@ export interface paths {
                         "application/json": components["schemas"]["ForecastOut"];
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         /** Forget the forecast kept, so that the service is asked again. */
@@ -1241,6 +1355,14 @@ export interface paths {
                     };
                     content?: never;
                 };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         options?: never;
@@ -1269,7 +1391,11 @@ export interface paths {
                 };
                 cookie?: never;
             };
-            requestBody?: never;
+            requestBody: {
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
             responses: {
                 /** @description Successful response */
                 201: {
@@ -1280,15 +1406,14 @@ export interface paths {
                         "application/json": components["schemas"]["GridOut"];
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         /** Forget a location's elevation grid. */
@@ -1310,6 +1435,14 @@ export interface paths {
                     };
                     content?: never;
                 };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         options?: never;
@@ -1351,15 +1484,14 @@ export interface paths {
                         "application/json": components["schemas"]["HazardOut"];
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         delete?: never;
@@ -1389,7 +1521,11 @@ export interface paths {
                 };
                 cookie?: never;
             };
-            requestBody?: never;
+            requestBody: {
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
             responses: {
                 /** @description Successful response */
                 200: {
@@ -1400,15 +1536,14 @@ export interface paths {
                         "application/json": components["schemas"]["ImportedOut"];
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         delete?: never;
@@ -1451,15 +1586,14 @@ export interface paths {
                         "application/json": components["schemas"]["ReadingOut"];
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         delete?: never;
@@ -1502,15 +1636,14 @@ export interface paths {
                         "application/json": components["schemas"]["SeasonNoteOut"];
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         delete?: never;
@@ -1547,6 +1680,11 @@ export interface paths {
                         "application/json": components["schemas"]["SketchOut"];
                     };
                 };
+                400: components["responses"]["Refused400"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         put?: never;
@@ -1591,15 +1729,14 @@ export interface paths {
                         "application/json": components["schemas"]["ViewpointOut"];
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         delete?: never;
@@ -1634,6 +1771,9 @@ export interface paths {
                         "application/json": components["schemas"]["MarkingsOut"];
                     };
                 };
+                400: components["responses"]["Refused400"];
+                409: components["responses"]["Refused409"];
+                503: components["responses"]["Refused503"];
             };
         };
         put?: never;
@@ -1670,6 +1810,9 @@ export interface paths {
                         "application/json": components["schemas"]["NotebookOut"];
                     };
                 };
+                400: components["responses"]["Refused400"];
+                409: components["responses"]["Refused409"];
+                503: components["responses"]["Refused503"];
             };
         };
         put?: never;
@@ -1706,6 +1849,9 @@ export interface paths {
                         "application/json": components["schemas"]["PhotographerOut"];
                     };
                 };
+                400: components["responses"]["Refused400"];
+                409: components["responses"]["Refused409"];
+                503: components["responses"]["Refused503"];
             };
         };
         put?: never;
@@ -1736,15 +1882,13 @@ export interface paths {
                         "application/json": components["schemas"]["PhotographerOut"];
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         trace?: never;
@@ -1778,6 +1922,14 @@ export interface paths {
                     };
                     content?: never;
                 };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         options?: never;
@@ -1817,15 +1969,13 @@ export interface paths {
                         "application/json": components["schemas"]["UndoneOut"];
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         delete?: never;
@@ -1860,6 +2010,9 @@ export interface paths {
                         "application/json": components["schemas"]["RevisionOut"];
                     };
                 };
+                400: components["responses"]["Refused400"];
+                409: components["responses"]["Refused409"];
+                503: components["responses"]["Refused503"];
             };
         };
         put?: never;
@@ -1899,6 +2052,14 @@ export interface paths {
                     };
                     content?: never;
                 };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         options?: never;
@@ -1938,15 +2099,13 @@ export interface paths {
                         "application/json": components["schemas"]["ShotOut"];
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         delete?: never;
@@ -1983,6 +2142,11 @@ export interface paths {
                         "application/json": components["schemas"]["ShotOut"];
                     };
                 };
+                400: components["responses"]["Refused400"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         put?: never;
@@ -2006,6 +2170,14 @@ export interface paths {
                     };
                     content?: never;
                 };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         options?: never;
@@ -2035,15 +2207,14 @@ export interface paths {
                         "application/json": components["schemas"]["ShotOut"];
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         trace?: never;
@@ -2069,7 +2240,11 @@ export interface paths {
                 };
                 cookie?: never;
             };
-            requestBody?: never;
+            requestBody: {
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
             responses: {
                 /** @description Successful response */
                 201: {
@@ -2080,15 +2255,14 @@ export interface paths {
                         "application/json": components["schemas"]["ShotOut"];
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         /** Take the photograph away. */
@@ -2110,6 +2284,14 @@ export interface paths {
                     };
                     content?: never;
                 };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         options?: never;
@@ -2139,15 +2321,14 @@ export interface paths {
                         "application/json": components["schemas"]["ShotOut"];
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         trace?: never;
@@ -2171,15 +2352,20 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
-                /** @description The picture */
+                /** @description The file */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": unknown;
+                        "image/jpeg": string;
                     };
                 };
+                400: components["responses"]["Refused400"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         put?: never;
@@ -2215,24 +2401,23 @@ export interface paths {
                 };
             };
             responses: {
-                /** @description An iCalendar file */
+                /** @description The file */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": unknown;
+                        "text/calendar; charset=utf-8": string;
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         delete?: never;
@@ -2271,6 +2456,14 @@ export interface paths {
                         "application/json": components["schemas"]["CardOut"];
                     };
                 };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         delete?: never;
@@ -2307,6 +2500,11 @@ export interface paths {
                         "application/json": components["schemas"]["ShotDayOut"];
                     };
                 };
+                400: components["responses"]["Refused400"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         put?: never;
@@ -2351,15 +2549,14 @@ export interface paths {
                         "application/json": components["schemas"]["ShotOut"];
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         delete?: never;
@@ -2396,6 +2593,11 @@ export interface paths {
                         "application/json": components["schemas"]["FramingsOut"];
                     };
                 };
+                400: components["responses"]["Refused400"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         put?: never;
@@ -2424,15 +2626,14 @@ export interface paths {
                         "application/json": components["schemas"]["FramingsOut"];
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         delete?: never;
@@ -2466,9 +2667,14 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": unknown;
+                        "application/geo+json": Record<string, never>;
                     };
                 };
+                400: components["responses"]["Refused400"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         put?: never;
@@ -2513,15 +2719,14 @@ export interface paths {
                         "application/json": components["schemas"]["MeasureOut"];
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         delete?: never;
@@ -2564,15 +2769,14 @@ export interface paths {
                         "application/json": components["schemas"]["ShotOut"];
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         delete?: never;
@@ -2606,9 +2810,14 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": unknown;
+                        "application/json": Record<string, never>;
                     };
                 };
+                400: components["responses"]["Refused400"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         put?: never;
@@ -2660,15 +2869,11 @@ export interface paths {
                         "application/json": components["schemas"]["SeasonOut"];
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         put?: never;
@@ -2713,15 +2918,14 @@ export interface paths {
                         "application/json": components["schemas"]["TunedOut"];
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         delete?: never;
@@ -2762,15 +2966,13 @@ export interface paths {
                         "application/json": components["schemas"]["SupportOut"];
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         delete?: never;
@@ -2808,6 +3010,14 @@ export interface paths {
                     };
                     content?: never;
                 };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         options?: never;
@@ -2837,15 +3047,14 @@ export interface paths {
                         "application/json": components["schemas"]["SupportOut"];
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         trace?: never;
@@ -2879,6 +3088,14 @@ export interface paths {
                     };
                     content?: never;
                 };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         options?: never;
@@ -2908,15 +3125,14 @@ export interface paths {
                         "application/json": components["schemas"]["TrackOut"];
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         trace?: never;
@@ -2953,15 +3169,13 @@ export interface paths {
                         "application/json": components["schemas"]["UndoneOut"];
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         delete?: never;
@@ -2999,6 +3213,14 @@ export interface paths {
                     };
                     content?: never;
                 };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         options?: never;
@@ -3028,15 +3250,14 @@ export interface paths {
                         "application/json": components["schemas"]["ViewpointOut"];
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         trace?: never;
@@ -3082,15 +3303,11 @@ export interface paths {
                         "application/json": components["schemas"]["AlignmentsOut"];
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         put?: never;
@@ -3131,15 +3348,11 @@ export interface paths {
                         "application/json": components["schemas"]["CarpetOut"];
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         put?: never;
@@ -3184,15 +3397,14 @@ export interface paths {
                         "application/json": components["schemas"]["ElementOut"];
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         delete?: never;
@@ -3231,15 +3443,11 @@ export interface paths {
                         "application/json": components["schemas"]["LightDayOut"];
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         put?: never;
@@ -3283,15 +3491,14 @@ export interface paths {
                         "application/json": components["schemas"]["ViewpointOut"];
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         post?: never;
@@ -3331,6 +3538,14 @@ export interface paths {
                         "application/json": components["schemas"]["JobOut"];
                     };
                 };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         delete?: never;
@@ -3368,15 +3583,10 @@ export interface paths {
                         "application/json": components["schemas"]["ZoneOut"];
                     };
                 };
-                /** @description A value cannot be accepted. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
-                    };
-                };
+                400: components["responses"]["Refused400"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
             };
         };
         put?: never;
@@ -5705,6 +5915,19 @@ export interface components {
              */
             weight: "holds" | "tight" | "fails" | "unsaid" | "caution";
         };
+        /** @description The one shape of every refusal. */
+        RefusedOut: {
+            error: {
+                fields: {
+                    field: string;
+                    message: string;
+                }[];
+                /** @description What kind of refusal this is, for a program. */
+                kind: string;
+                /** @description One sentence for the photographer. */
+                message: string;
+            };
+        };
         /**
          * RemarkOut
          * @description Something worth saying of a field that is allowed all the same.
@@ -6986,14 +7209,6 @@ export interface components {
             /** Words */
             words: string;
         };
-        ValidationError: {
-            detail?: {
-                "<location>"?: {
-                    "<field_name>"?: string[];
-                };
-            };
-            message?: string;
-        };
         /** VerdictOut */
         VerdictOut: {
             /**
@@ -7245,7 +7460,80 @@ export interface components {
             zone: string;
         };
     };
-    responses: never;
+    responses: {
+        /** @description The request could not be read, or was sent to another address than this machine's own. */
+        Refused400: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["RefusedOut"];
+            };
+        };
+        /** @description The request came from another site's page. */
+        Refused403: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["RefusedOut"];
+            };
+        };
+        /** @description There is nothing at this address, or nothing of that number. */
+        Refused404: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["RefusedOut"];
+            };
+        };
+        /** @description Changed elsewhere since it was read (kind changed), another notebook is served by now (kind other_notebook), or the request does not fit with the state of things (kind conflict). */
+        Refused409: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["RefusedOut"];
+            };
+        };
+        /** @description The body is too large. */
+        Refused413: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["RefusedOut"];
+            };
+        };
+        /** @description The body has another type than is taken here. */
+        Refused415: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["RefusedOut"];
+            };
+        };
+        /** @description A value cannot be accepted; fields says which, and what is allowed. */
+        Refused422: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["RefusedOut"];
+            };
+        };
+        /** @description The database, or a service asked on the way, does not answer. */
+        Refused503: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["RefusedOut"];
+            };
+        };
+    };
     parameters: never;
     requestBodies: never;
     headers: never;
