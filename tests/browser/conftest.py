@@ -2,24 +2,18 @@
 
 from __future__ import annotations
 
-import contextlib
 import os
-import threading
 import uuid
 from collections.abc import Iterator
 
 import pytest
-import waitress
 from chromium import start_chromium
 from screen import Screen
 from selenium import webdriver
+from served import served
 from sqlalchemy import create_engine, make_url, text
 
-from lucid_ridge.app import create_app
-from lucid_ridge.cli import server_options
-from lucid_ridge.settings import Settings
 from lucid_ridge.standins.forecast_service import ForecastService
-from lucid_ridge.store.database import make_engine, make_sessions
 
 
 @pytest.fixture(scope="session")
@@ -46,20 +40,8 @@ def address(server_url: str, template: str, forecasts: ForecastService) -> Itera
     admin = create_engine(server_url, isolation_level="AUTOCOMMIT")
     with admin.connect() as connection:
         connection.execute(text(f'create database "{name}" template "{template}"'))
-    engine = make_engine(make_url(server_url).set(database=name).render_as_string(hide_password=False))
-    app = create_app(Settings(database_url="", forecast_url=forecasts.url), make_sessions(engine))
-    server = waitress.create_server(app, host="127.0.0.1", port=0, **server_options(200_000_000))
-
-    def serve() -> None:
-        # Closing the server under its loop ends the loop this way.
-        with contextlib.suppress(OSError):
-            server.run()
-
-    thread = threading.Thread(target=serve, daemon=True)
-    thread.start()
-    yield f"http://127.0.0.1:{server.effective_port}"
-    server.close()
-    engine.dispose()
+    with served(make_url(server_url).set(database=name).render_as_string(hide_password=False), forecasts.url) as found:
+        yield found
     with admin.connect() as connection:
         connection.execute(text(f'drop database if exists "{name}" with (force)'))
     admin.dispose()

@@ -6,6 +6,7 @@ import { Notebook } from "./notebook/Notebook";
 import { Button } from "./parts/Button";
 import { ErrorBoundary } from "./parts/ErrorBoundary";
 import { Empty, Pending } from "./parts/States";
+import { useKeptFocus } from "./parts/useKeptFocus";
 import { useTitle } from "./parts/useTitle";
 import { ShotPage } from "./shot/ShotPage";
 import { TopBar } from "./TopBar";
@@ -17,6 +18,7 @@ const CardPage = lazy(() => import("./field/CardPage"));
 /** Addresses and what stands there. */
 export function App() {
   const { other, away } = usePulse();
+  useKeptFocus();
   return (
     <>
       <SkipLink />

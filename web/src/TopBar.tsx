@@ -1,7 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useEffect, useState } from "react";
-import { NavLink } from "react-router";
+import { NavLink, useNavigate } from "react-router";
 import { client, take } from "./api/client";
 import { photographerQuery } from "./api/queries";
 import { Button } from "./parts/Button";
@@ -19,13 +19,18 @@ const THEME_WORDS: Record<Theme, string> = { graphite: "Graphite", paper: "Paper
 /** The name, the pages, and what belongs to the page at hand. */
 export function TopBar({ children }: { children?: ReactNode }) {
   const [keys, setKeys] = useState(false);
+  const navigate = useNavigate();
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (event.key === "?" && !isTyping(event)) setKeys(true);
+      if (isTyping(event) || document.querySelector("[role=dialog]") || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (event.key === "?") setKeys(true);
+      if (event.key !== "n" && event.key !== "/") return;
+      event.preventDefault();
+      void navigate(event.key === "n" ? "/?new" : "/?find");
     };
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
-  }, []);
+  }, [navigate]);
   return (
     <Box
       as="header"

@@ -5,9 +5,9 @@ import { client, take } from "../api/client";
 import { kitQuery, presetsQuery, refreshPlans } from "../api/queries";
 import { readsFrom } from "../api/session";
 import { Button } from "../parts/Button";
-import { SelectBox } from "../parts/Field";
 import { NewForm } from "../parts/NewForm";
 import { plain } from "../parts/numbers";
+import { PickMenu } from "../parts/PickMenu";
 import { FailedPage, Pending } from "../parts/States";
 import { UndoBar } from "../parts/UndoBar";
 import { useAct } from "../parts/useAct";
@@ -111,25 +111,12 @@ function Group({
           {title}
         </Box>
         <Box display="flex" gap="8px" alignItems="center">
-          <SelectBox
-            aria-label={`Add a usual ${word}`}
-            fontFamily="body"
-            fontSize="13px"
-            width="auto"
-            maxW="180px"
-            value=""
+          <PickMenu
+            label={`a usual ${word}`}
+            options={(presets ?? []).filter((item) => item.kind === path).map((item) => ({ value: item.key, label: item.name }))}
+            pick={(key) => add.mutate(key)}
             disabled={add.isPending}
-            onChange={(event) => event.target.value && add.mutate(event.target.value)}
-          >
-            <option value="">add a usual one …</option>
-            {(presets ?? [])
-              .filter((item) => item.kind === path)
-              .map((item) => (
-                <option key={item.key} value={item.key}>
-                  {item.name}
-                </option>
-              ))}
-          </SelectBox>
+          />
           <Button look="quiet" aria-expanded={making} onClick={() => setMaking(!making)}>
             add a {word}
           </Button>

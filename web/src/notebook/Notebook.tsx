@@ -11,7 +11,6 @@ import { NewForm } from "../parts/NewForm";
 import { Empty, FailedPage, Pending } from "../parts/States";
 import { UndoBar } from "../parts/UndoBar";
 import { useTitle } from "../parts/useTitle";
-import { isTyping } from "../TopBar";
 import { ShotEntry } from "./ShotEntry";
 
 /** Home: all shots by what comes next. */
@@ -30,21 +29,6 @@ export function Notebook() {
     if (search.has("new")) setMaking(true);
     if (search.size) setSearch({}, { replace: true });
   }, [search, setSearch]);
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (isTyping(event) || document.querySelector("[role=dialog]") || event.ctrlKey || event.metaKey || event.altKey) return;
-      if (event.key === "n") {
-        event.preventDefault();
-        setMaking(true);
-      }
-      if (event.key === "/") {
-        event.preventDefault();
-        find.current?.focus();
-      }
-    };
-    window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
-  }, []);
   const add = async (values: Record<string, string>) => {
     const shot = await take(client.POST("/api/shots", { body: values as unknown as Schemas["ShotIn"] }));
     void queries.invalidateQueries({ queryKey: ["notebook"] });

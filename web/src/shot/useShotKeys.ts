@@ -57,11 +57,6 @@ export function useShotKeys({ shot, set, asked, undo, redo }: Actions): void {
       const step = STEPS[Number(event.key) - 1];
       if (step) return void navigate(`/shots/${shot.id}/${step}`, { state: { focus: "step" } });
       if (event.key === "g") return void navigate(`/shots/${shot.id}/field`, { state: { focus: "step" } });
-      if (event.key === "n") return void navigate("/?new");
-      if (event.key === "/") {
-        event.preventDefault();
-        return void navigate("/?find");
-      }
       if (event.key === "o")
         return set({ orientation: (asked().orientation ?? shot.facts.orientation) === "upright" ? "lengthwise" : "upright" });
       const turn = TURNS[event.key];

@@ -1,0 +1,34 @@
+"""The application on loopback, in a thread of the test."""
+
+from __future__ import annotations
+
+import contextlib
+import threading
+from collections.abc import Iterator
+
+import waitress
+
+from lucid_ridge.app import create_app
+from lucid_ridge.cli import server_options
+from lucid_ridge.settings import Settings
+from lucid_ridge.store.database import make_engine, make_sessions
+
+
+@contextlib.contextmanager
+def served(database_url: str, forecast_url: str | None = None) -> Iterator[str]:
+    """Serve a database's notebook; gives the address."""
+    engine = make_engine(database_url)
+    settings = Settings(database_url="", **({"forecast_url": forecast_url} if forecast_url else {}))
+    server = waitress.create_server(create_app(settings, make_sessions(engine)), host="127.0.0.1", port=0, **server_options(200_000_000))
+
+    def serve() -> None:
+        # Closing the server under its loop ends the loop this way.
+        with contextlib.suppress(OSError):
+            server.run()
+
+    threading.Thread(target=serve, daemon=True).start()
+    try:
+        yield f"http://127.0.0.1:{server.effective_port}"
+    finally:
+        server.close()
+        engine.dispose()

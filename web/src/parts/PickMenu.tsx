@@ -1,0 +1,56 @@
+import { Menu, Portal } from "@chakra-ui/react";
+import { Button } from "./Button";
+
+/** A button that opens a list of things to do; arrow keys and first letters go through it, Enter does one, Escape none. */
+export function PickMenu({
+  label,
+  options,
+  pick,
+  disabled = false,
+}: {
+  label: string;
+  options: { value: string; label: string }[];
+  pick: (value: string) => void;
+  disabled?: boolean;
+}) {
+  return (
+    <Menu.Root onSelect={(details) => pick(details.value)} positioning={{ placement: "bottom-end" }} lazyMount>
+      <Menu.Trigger asChild>
+        <Button look="quiet" disabled={disabled || options.length === 0}>
+          {label} ▾
+        </Button>
+      </Menu.Trigger>
+      <Portal>
+        <Menu.Positioner zIndex="12">
+          <Menu.Content
+            bg="panel"
+            color="fg"
+            borderWidth="1px"
+            borderStyle="solid"
+            borderColor="edge"
+            borderRadius="4px"
+            py="4px"
+            maxH="60vh"
+            overflowY="auto"
+            outline="none"
+          >
+            {options.map((option) => (
+              <Menu.Item
+                key={option.value}
+                value={option.value}
+                px="12px"
+                py="5px"
+                minH="28px"
+                fontSize="14px"
+                cursor="pointer"
+                _highlighted={{ bg: "raised", color: "accent" }}
+              >
+                {option.label}
+              </Menu.Item>
+            ))}
+          </Menu.Content>
+        </Menu.Positioner>
+      </Portal>
+    </Menu.Root>
+  );
+}
