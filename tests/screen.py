@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import json
+import urllib.request
 from typing import Any
 
 from selenium import webdriver
@@ -119,6 +121,39 @@ class Screen:
         """Return the words of the alternative that is chosen in a group."""
         box = self.find(f"//*[@role='radiogroup' and @aria-label='{group}']")
         return str(self.browser.execute_script("return arguments[0].querySelector('input:checked')?.closest('label').innerText ?? ''", box))
+
+    def network(self, *, offline: bool = False, latency_ms: int = 0) -> None:
+        """Make the way to the server slow, or cut it."""
+        self.browser.execute_cdp_cmd("Network.enable", {})
+        self.browser.execute_cdp_cmd(
+            "Network.emulateNetworkConditions",
+            {"offline": offline, "latency": latency_ms, "downloadThroughput": -1, "uploadThroughput": -1},
+        )
+
+    def value(self, label: str) -> str:
+        """What stands in a field."""
+        return self.field(label).get_attribute("value") or ""
+
+    def shows(self, label: str, value: str) -> None:
+        """Wait until a field shows a value."""
+        self.wait(lambda: self.value(label) == value, f"{label}: not {value}")
+
+    def focus_nothing(self) -> None:
+        self.browser.execute_script("document.activeElement.blur()")
+
+    def ask(self, method: str, path: str, body: object = None) -> Any:
+        """Another hand: the same server, without this page."""
+        data = None if body is None else json.dumps(body).encode()
+        request = urllib.request.Request(f"{self.address}/api{path}", data, {"Content-Type": "application/json"}, method=method)
+        with urllib.request.urlopen(request, timeout=30) as answer:
+            return json.loads(answer.read() or b"null")
+
+    def shot_id(self) -> int:
+        return int(self.browser.current_url.split("/shots/")[1].split("/")[0])
+
+    def facts(self) -> dict[str, Any]:
+        """What the server holds of the shot at hand."""
+        return dict(self.ask("GET", f"/shots/{self.shot_id()}")["facts"])
 
     def keys(self, *keys: str) -> None:
         ActionChains(self.browser).send_keys(*keys).perform()

@@ -307,6 +307,14 @@ def test_the_revision_grows_with_every_write_and_with_nothing_else(api, shot):
     assert api.get("/revision")["revision"] == first + 1
 
 
+def test_only_a_write_says_that_it_wrote(api, shot):
+    client = api.client
+    assert "Lucid-Ridge-Wrote" not in client.get(f"/api/shots/{shot}").headers
+    assert "Lucid-Ridge-Wrote" not in client.post(f"/api/shots/{shot}/measure", json={"thumbs": 2, "distance_m": 10}).headers
+    assert "Lucid-Ridge-Wrote" not in client.patch(f"/api/shots/{shot}", json={"pitch_deg": 100}).headers
+    assert client.patch(f"/api/shots/{shot}", json={"pitch_deg": 2}).headers["Lucid-Ridge-Wrote"] == "1"
+
+
 def test_two_first_questions_for_a_forecast(own_api):
     service = ForecastService()
     own_api.client.application.extensions["forecast_url"] = service.url

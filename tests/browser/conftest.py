@@ -56,5 +56,6 @@ def screen(browser: webdriver.Chrome, address: str) -> Iterator[Screen]:
     browser.execute_script("localStorage.clear()")
     browser.get_log("browser")
     yield made
+    made.network()
     errors = [entry["message"] for entry in browser.get_log("browser") if entry["level"] == "SEVERE"]
     assert [message for message in errors if not made.expects(message)] == []

@@ -17,6 +17,8 @@ View = TypeVar("View", bound=Callable[..., Any])
 
 # What a page says of itself: which page it is, which notebook it was opened on. If-Match holds the revision that it had read.
 HAND_HEADER, NOTEBOOK_HEADER = "Lucid-Ridge-Hand", "Lucid-Ridge-Notebook"
+# Set where the revision named is one that this very request has made.
+WROTE_HEADER = "Lucid-Ridge-Wrote"
 _WRITING = ("POST", "PATCH", "PUT", "DELETE")
 
 
@@ -69,11 +71,13 @@ def start_anew() -> None:
 
 
 def tell_revision(response: Response) -> Response:
-    """Name the notebook and its revision in the answer."""
+    """Name the notebook and its revision in the answer, and whether this request made it."""
     if "notebook" in g:
         response.headers[NOTEBOOK_HEADER] = g.notebook
         if response.status_code < 400:
             response.headers["ETag"] = f'"{g.revision}"'
+            if _writes():
+                response.headers[WROTE_HEADER] = "1"
     return response
 
 

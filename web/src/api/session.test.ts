@@ -4,6 +4,12 @@ const at = (path: string, method = "GET") => new Request(`http://127.0.0.1:8710$
 const answer = (revision: number, notebook = "mine", status = 200) =>
   new Response("{}", { status, headers: { ETag: `"${revision}"`, "Lucid-Ridge-Notebook": notebook } });
 
+const wrote = (revision: number) => {
+  const made = answer(revision);
+  made.headers.set("Lucid-Ridge-Wrote", "1");
+  return made;
+};
+
 async function fresh() {
   vi.resetModules();
   return import("./session");
@@ -68,10 +74,38 @@ describe("what a page has read", () => {
     expect(session.sign(at("/api/shots/1", "PATCH")).headers.get("If-Match")).toBe('"7"');
   });
 
-  it("knows the newest revision that anything has named", () => {
-    expect(session.newestRevision()).toBe(0);
-    session.note(at("/api/kit"), answer(9));
-    session.note(at("/api/notebook"), answer(5));
-    expect(session.newestRevision()).toBe(9);
+  it("is old once anybody else has written", () => {
+    session.note(at("/api/shots/1"), answer(7));
+    expect(session.writtenElsewhere(7)).toBe(false);
+    expect(session.writtenElsewhere(8)).toBe(true);
+    // Asked for anew by then.
+    expect(session.writtenElsewhere(8)).toBe(false);
+  });
+
+  it("is not old by what the page itself wrote", () => {
+    session.note(at("/api/shots/1"), answer(7));
+    session.note(at("/api/shots/1", "PATCH"), wrote(8));
+    session.note(at("/api/shots/1", "PATCH"), wrote(9));
+    expect(session.writtenElsewhere(9)).toBe(false);
+  });
+
+  it("is old by another's edit between two of its own", () => {
+    session.note(at("/api/shots/1"), answer(7));
+    session.note(at("/api/shots/1", "PATCH"), wrote(8));
+    session.note(at("/api/shots/1", "PATCH"), wrote(10));
+    expect(session.writtenElsewhere(10)).toBe(true);
+  });
+
+  it("is old though another page of it was read later", () => {
+    session.note(at("/api/shots/1"), answer(7));
+    // The kit was fetched after somebody wrote; the shot that is shown was not.
+    session.note(at("/api/kit"), answer(8));
+    expect(session.writtenElsewhere(8)).toBe(true);
+  });
+
+  it("is not made new by a computation that writes nothing", () => {
+    session.note(at("/api/shots/1"), answer(7));
+    session.note(at("/api/shots/1/tune", "POST"), answer(8));
+    expect(session.writtenElsewhere(8)).toBe(true);
   });
 });

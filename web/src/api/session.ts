@@ -2,10 +2,15 @@
 
 const HAND = "Lucid-Ridge-Hand";
 const NOTEBOOK = "Lucid-Ridge-Notebook";
+/** Set where the answer's revision is one that this very request has made. */
+const WROTE = "Lucid-Ridge-Wrote";
 
 let notebook: string | undefined;
 let source: string | undefined;
-let newest = 0;
+/** Up to which revision the page is known to show everything. */
+let upTo: number | undefined;
+/** Revisions that this page itself has written. */
+const own = new Set<number>();
 const revisions = new Map<string, number>();
 
 /** A name for this tab; a reload keeps it, a second tab has its own. */
@@ -26,8 +31,14 @@ export function readsFrom(path: string): void {
   source = path;
 }
 
-/** The newest revision of the notebook that any answer to this page has named. */
-export const newestRevision = (): number => newest;
+/** Whether anybody else has written since this was asked last, now that the notebook stands at a revision. */
+export function writtenElsewhere(revision: number): boolean {
+  let elsewhere = false;
+  for (let one = (upTo ?? revision) + 1; one <= revision; one++) if (!own.has(one)) elsewhere = true;
+  upTo = Math.max(upTo ?? 0, revision);
+  for (const one of own) if (one <= upTo) own.delete(one);
+  return elsewhere;
+}
 
 export function sign(request: Request): Request {
   request.headers.set(HAND, hand());
@@ -44,7 +55,8 @@ export function note(request: Request, response: Response): void {
   if (named && notebook === undefined) notebook = named;
   const revision = Number((response.headers.get("ETag") ?? "").replaceAll('"', ""));
   if (!response.ok || !revision) return;
-  newest = Math.max(newest, revision);
+  upTo ??= response.headers.has(WROTE) ? revision - 1 : revision;
+  if (response.headers.has(WROTE)) own.add(revision);
   const path = new URL(request.url).pathname;
   if (request.method === "GET" || revisions.has(path)) revisions.set(path, revision);
 }

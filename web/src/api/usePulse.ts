@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { client, OTHER_NOTEBOOK, take } from "./client";
 import { refreshPlans } from "./queries";
-import { newestRevision } from "./session";
+import { writtenElsewhere } from "./session";
 
 const EVERY_MS = 4000;
 
@@ -13,15 +13,9 @@ const EVERY_MS = 4000;
 export function usePulse(): { other: string | undefined; away: boolean } {
   const queries = useQueryClient();
   const [other, setOther] = useState<string>();
-  const known = useRef(0);
   const pulse = useQuery({
     queryKey: ["revision"],
-    queryFn: async () => {
-      // What this page has been told of up to now is no news.
-      const before = newestRevision();
-      const answer = await take(client.GET("/api/revision"));
-      return { ...answer, news: answer.revision > before };
-    },
+    queryFn: () => take(client.GET("/api/revision")),
     refetchInterval: EVERY_MS,
     refetchOnWindowFocus: "always",
     retry: false,
@@ -30,10 +24,7 @@ export function usePulse(): { other: string | undefined; away: boolean } {
   });
   const { data, isError } = pulse;
   useEffect(() => {
-    if (!data || data.revision === known.current) return;
-    const first = known.current === 0;
-    known.current = data.revision;
-    if (data.news && !first) refreshPlans(queries);
+    if (data && writtenElsewhere(data.revision)) refreshPlans(queries);
   }, [data, queries]);
   useEffect(() => {
     const onOther = (event: Event) => setOther(String((event as CustomEvent<string>).detail));

@@ -15,12 +15,13 @@ const MARKS = ["2.8", "4", "5.6", "8", "11", "16"].map((label, index) => ({
 const SCALE = { marks: MARKS, at_start: "f/2.8 is as wide as the zoom opens.", at_end: "f/16 is as far as the zoom closes." };
 
 /** A dial over a server that knows whole stops and refuses everything else. */
-function Aperture({ told, start = 8 }: { told: (value: number | string) => void; start?: number }) {
+function Aperture({ told, start = 8, slow = 0 }: { told: (value: number | string) => void; start?: number; slow?: number }) {
   const [value, setValue] = useState(start);
   const [error, setError] = useState<string>();
   const [pinned, setPinned] = useState(true);
   const set = async (next: number | string) => {
     told(next);
+    if (slow) await new Promise((resolve) => setTimeout(resolve, slow));
     const mark = MARKS.find((item) => item.value === next || item.label.endsWith(`/${next}`) || item.label === next);
     if (!mark) {
       setError("The zoom opens from f/2.8 to f/16.");
@@ -199,5 +200,17 @@ describe("a dial's figure", () => {
       />,
     );
     expect(screen.queryByRole("button", { name: /let go/ })).toBeNull();
+  });
+
+  it("steps from a text that is still on its way", async () => {
+    const told = vi.fn();
+    draw(<Aperture told={told} slow={80} />);
+    await user.clear(figure());
+    await user.type(figure(), "11{Enter}");
+    fireEvent.keyDown(strip(), { key: "ArrowRight" });
+    await vi.waitFor(() => expect(told).toHaveBeenCalledTimes(2));
+    expect(told).toHaveBeenNthCalledWith(1, "11");
+    expect(told).toHaveBeenNthCalledWith(2, MARKS[5]?.value);
+    await vi.waitFor(() => expect(figure().value).toBe("f/16"));
   });
 });

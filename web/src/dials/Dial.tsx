@@ -1,6 +1,7 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { type KeyboardEvent, type PointerEvent, useEffect, useId, useRef, useState } from "react";
 import { useSize } from "../drawing/useSize";
+import { afterPaint } from "../parts/afterPaint";
 import { DraftNote } from "../parts/DraftNote";
 import { shown } from "../parts/editing";
 import { useEditing } from "../parts/useEditing";
@@ -81,7 +82,10 @@ export function Dial({
     forgive?.();
     if (target && (value === null || target.value !== value)) set(target.value).catch(() => undefined);
   };
+  // A text on its way is read by the server: a step starts from what it makes of it.
+  const sending = useRef<Promise<void> | null>(null);
   const step = (by: number) => {
+    if (sending.current) return void sending.current.then(afterPaint).then(() => latest.current(by));
     const to = stepped(detents, asked.current ?? current, by);
     setEnded(to.end === "start" ? scale.at_start : to.end === "end" ? scale.at_end : undefined);
     asked.current = to.index;
@@ -134,7 +138,13 @@ export function Dial({
     setSliding(null);
   };
   const send = (typed: string | undefined) => {
-    if (typed !== undefined) set(typed).then(edit.taken, () => edit.refused(typed));
+    if (typed === undefined) return;
+    const sent = set(typed)
+      .then(edit.taken, () => edit.refused(typed))
+      .then(() => {
+        if (sending.current === sent) sending.current = null;
+      });
+    sending.current = sent;
   };
   const drop = () => {
     edit.drop();

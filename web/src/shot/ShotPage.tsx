@@ -38,7 +38,7 @@ export function ShotPage() {
   const navigate = useNavigate();
   const location = useLocation();
   const [menu, setMenu] = useState(false);
-  useShotKeys({ shot, set, asked, undo, redo });
+  useShotKeys({ shot, set, asked, idle: queue.idle, undo, redo });
   useTitle(shot?.facts.name, STEP_WORDS[step]);
   const main = useRef<HTMLElement>(null);
   const asks = (location.state as { focus?: string } | null)?.focus === "step";

@@ -1,7 +1,8 @@
-import { useEffect } from "react";
+import { useCallback, useEffect, useRef } from "react";
 import { useNavigate } from "react-router";
 import type { Schemas } from "../api/client";
 import { steppedFromValue } from "../dials/scale";
+import { afterPaint } from "../parts/afterPaint";
 import { tell } from "../parts/toaster";
 import { isTyping } from "../TopBar";
 import { STEPS } from "./steps";
@@ -12,6 +13,8 @@ interface Actions {
   set: ShotWork["set"];
   /** Values on their way to the server: the next press of a key starts from them. */
   asked: () => { [name: string]: unknown };
+  /** Until nothing is on its way any more. */
+  idle: () => Promise<void>;
   undo: () => void;
   redo: () => void;
 }
@@ -43,8 +46,30 @@ function standsAt(shot: Shot, name: Turned["name"], asked: unknown): number | nu
 }
 
 /** Keys of the shot: steps, thirds, orientation, undo. Never while typing in a field. */
-export function useShotKeys({ shot, set, asked, undo, redo }: Actions): void {
+export function useShotKeys({ shot, set, asked, idle, undo, redo }: Actions): void {
   const navigate = useNavigate();
+  const latest = useRef(shot);
+  latest.current = shot;
+  const turnDial = useCallback(
+    async ({ name, scale: kind, by }: Turned) => {
+      // A text on its way is read by the server: the turn starts from what it makes of it.
+      if (typeof asked()[name] === "string") {
+        await idle();
+        await afterPaint();
+      }
+      const shot = latest.current;
+      if (!shot) return;
+      const scale = shot.dials[kind];
+      const value = standsAt(shot, name, asked()[name]);
+      if (value === null || !scale.marks.length)
+        return void tell("There is nothing to turn yet: body, lens and light come first.", "shot");
+      const to = steppedFromValue(scale.marks, value, by);
+      const mark = scale.marks[to.index];
+      if (to.end || !mark) return void tell(to.end === "start" ? scale.at_start : scale.at_end, "shot");
+      set(name === "wanted_shutter_s" ? { wanted_shutter_s: mark.value, wanted_look: null } : { [name]: mark.value });
+    },
+    [set, asked, idle],
+  );
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (!shot || isTyping(event) || document.querySelector("[role=dialog]")) return;
@@ -62,16 +87,9 @@ export function useShotKeys({ shot, set, asked, undo, redo }: Actions): void {
       const turn = TURNS[event.key];
       if (!turn) return;
       event.preventDefault();
-      const scale = shot.dials[turn.scale];
-      const value = standsAt(shot, turn.name, asked()[turn.name]);
-      if (value === null || !scale.marks.length)
-        return void tell("There is nothing to turn yet: body, lens and light come first.", "shot");
-      const to = steppedFromValue(scale.marks, value, turn.by);
-      const mark = scale.marks[to.index];
-      if (to.end || !mark) return tell(to.end === "start" ? scale.at_start : scale.at_end, "shot");
-      set(turn.name === "wanted_shutter_s" ? { wanted_shutter_s: mark.value, wanted_look: null } : { [turn.name]: mark.value });
+      void turnDial(turn);
     };
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
-  }, [shot, set, asked, undo, redo, navigate]);
+  }, [shot, set, asked, turnDial, undo, redo, navigate]);
 }
