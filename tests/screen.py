@@ -138,6 +138,19 @@ class Screen:
         """Wait until a field shows a value."""
         self.wait(lambda: self.value(label) == value, f"{label}: not {value}")
 
+    def dial(self, label: str) -> WebElement:
+        """A dial's own field; a plain field may bear the same name above it."""
+        return self.find(f"(//input[@id = //label[normalize-space()='{label}']/@for])[last()]")
+
+    def dial_reads(self, label: str, text: str) -> None:
+        self.wait(lambda: self.dial(label).get_attribute("value") == text, f"{label}: not {text}")
+
+    def type_over(self, box: WebElement, text: str, *keys: str) -> None:
+        """Replace what stands in a box, and press keys then; the box need not be in view."""
+        self.browser.execute_script("arguments[0].focus()", box)
+        self.chord(Keys.CONTROL, "a")
+        self.keys(text, *keys)
+
     def focus_nothing(self) -> None:
         self.browser.execute_script("document.activeElement.blur()")
 

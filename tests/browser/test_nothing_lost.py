@@ -13,43 +13,26 @@ DIALS = (
 )
 
 
-def dial(screen, label):
-    """The dial's own field; a plain field may bear the same name above it."""
-    return screen.find(f"(//input[@id = //label[normalize-space()='{label}']/@for])[last()]")
-
-
-def reads(screen, label, text):
-    screen.wait(
-        lambda: dial(screen, label).get_attribute("value") == text, f"{label} is {dial(screen, label).get_attribute('value')}, not {text}"
-    )
-
-
-def type_over(screen, box, text):
-    screen.browser.execute_script("arguments[0].focus()", box)
-    screen.chord(Keys.CONTROL, "a")
-    screen.keys(text)
-
-
 @pytest.mark.parametrize(("step", "label", "typed", "shown", "key", "then"), DIALS)
 def test_a_dial_shows_what_is_in_force(screen, step, label, typed, shown, key, then):
     screen.open_shot(BOULDER if step == "frame" else POSTS, step)
-    at_first = dial(screen, label).get_attribute("value")
-    type_over(screen, dial(screen, label), typed)
+    at_first = screen.dial(label).get_attribute("value")
+    screen.type_over(screen.dial(label), typed)
     screen.keys(Keys.ENTER)
-    reads(screen, label, shown)
+    screen.dial_reads(label, shown)
     screen.focus_nothing()
     screen.keys(key)
-    reads(screen, label, then)
+    screen.dial_reads(label, then)
     # Passing through changes nothing.
     before = screen.facts()
-    screen.browser.execute_script("arguments[0].focus()", dial(screen, label))
+    screen.browser.execute_script("arguments[0].focus()", screen.dial(label))
     screen.keys(Keys.TAB)
     screen.focus_nothing()
-    reads(screen, label, then)
+    screen.dial_reads(label, then)
     assert screen.facts() == before
     # Quick edits of the same values are one edit: undo leads back to where they stood.
     screen.chord(Keys.CONTROL, "z")
-    reads(screen, label, shown if step == "frame" else at_first)
+    screen.dial_reads(label, shown if step == "frame" else at_first)
 
 
 @pytest.mark.parametrize("typed", ("8.30", "0830", "8h30", "8:30am", "8,30"))
@@ -86,7 +69,7 @@ def test_a_draft_is_marked_and_goes_only_when_told(screen):
     screen.open_shot(POSTS, "depth")
     before = screen.value("Near limit")
     box = screen.field("Near limit")
-    type_over(screen, box, "6")
+    screen.type_over(box, "6")
     screen.browser.refresh()
     screen.reads("Not saved: “6”")
     screen.shows("Near limit", before)
@@ -104,7 +87,7 @@ def test_a_draft_is_marked_and_goes_only_when_told(screen):
     screen.browser.refresh()
     screen.shows("Near limit", before)
     assert "Not saved" not in screen.text()
-    type_over(screen, screen.field("Near limit"), "60 cm")
+    screen.type_over(screen.field("Near limit"), "60 cm")
     screen.browser.back()
     screen.browser.forward()
     screen.reads("Not saved: “60 cm”")
@@ -116,7 +99,7 @@ def test_a_draft_is_marked_and_goes_only_when_told(screen):
 def test_ticks_and_keys_wait_for_a_server_that_is_away(screen):
     screen.expect_in_console("ERR_INTERNET_DISCONNECTED")
     screen.open_shot(POSTS, "exposure")
-    reads(screen, "Aperture", "f/16")
+    screen.dial_reads("Aperture", "f/16")
     screen.network(offline=True)
     screen.find("//label[span[normalize-space()='6-stop soft graduated' or contains(., 'olariser')]]/input").click()
     screen.focus_nothing()
@@ -124,7 +107,7 @@ def test_ticks_and_keys_wait_for_a_server_that_is_away(screen):
     screen.reads("Waiting to be sent, nothing is lost")
     ticked = screen.facts()["filters"]
     screen.network()
-    reads(screen, "Aperture", "f/18")
+    screen.dial_reads("Aperture", "f/18")
     screen.wait(lambda: len(screen.facts()["filters"]) != len(ticked))
     screen.wait(lambda: "does not answer" not in screen.text())
     assert screen.facts()["f_number"] == pytest.approx(2 ** (25 / 6), rel=1e-3)
@@ -145,24 +128,24 @@ def test_edits_that_wait_survive_a_reload(screen):
     screen.wait(lambda: screen.facts()["f_number"] != 16 or "From an earlier visit, never sent" in screen.text())
     if "From an earlier visit" in screen.text():
         screen.press("send now")
-    reads(screen, "Aperture", "f/18")
+    screen.dial_reads("Aperture", "f/18")
 
 
 def test_the_other_tabs_edits_are_seen(screen):
     screen.open_shot(POSTS, "depth")
-    reads(screen, "Aperture", "f/16")
+    screen.dial_reads("Aperture", "f/16")
     screen.ask("PATCH", f"/shots/{screen.shot_id()}", {"f_number": "f/11"})
-    reads(screen, "Aperture", "f/11")
+    screen.dial_reads("Aperture", "f/11")
 
 
 def test_one_value_in_two_hands_is_asked_about(screen):
     screen.expect_in_console("409")
     screen.open_shot(POSTS, "exposure")
     shot = screen.shot_id()
-    reads(screen, "ISO", "100")
+    screen.dial_reads("ISO", "100")
     screen.ask("PATCH", f"/shots/{shot}", {"iso": 400})
     # Before the page has asked again: this hand still saw 100.
-    type_over(screen, dial(screen, "ISO"), "200")
+    screen.type_over(screen.dial("ISO"), "200")
     screen.keys(Keys.ENTER)
     screen.wait(lambda: "Changed elsewhere" in screen.text() or "Changed meanwhile" in screen.text() or screen.facts()["iso"] == 200)
     if "Changed elsewhere since you read it" in screen.text():
@@ -172,7 +155,7 @@ def test_one_value_in_two_hands_is_asked_about(screen):
     # Undo brings the other's value back, not the one before it.
     screen.focus_nothing()
     screen.chord(Keys.CONTROL, "z")
-    reads(screen, "ISO", "400")
+    screen.dial_reads("ISO", "400")
 
 
 def test_undo_names_what_it_takes_back(screen):
@@ -195,9 +178,9 @@ def test_redo_of_a_new_shot_brings_back_what_it_had_become(screen):
     screen.find("//select[@id = //label[normalize-space()='Where the tripod stands']/@for]/option[contains(., 'Isfold')]").click()
     screen.wait(lambda: screen.mark("place") == "holds")
     screen.step("depth")
-    type_over(screen, dial(screen, "Aperture"), "11")
+    screen.type_over(screen.dial("Aperture"), "11")
     screen.keys(Keys.ENTER)
-    reads(screen, "Aperture", "f/11")
+    screen.dial_reads("Aperture", "f/11")
     shot, became = screen.shot_id(), screen.facts()
     screen.open("/")
     screen.find("//button[starts-with(normalize-space(), 'undo: new shot')]").click()
@@ -211,39 +194,39 @@ def test_an_answer_under_way_stays_with_its_shot(screen):
     screen.open_shot(POSTS, "depth")
     first = screen.shot_id()
     screen.network(latency_ms=300)
-    type_over(screen, dial(screen, "Aperture"), "8")
+    screen.type_over(screen.dial("Aperture"), "8")
     screen.keys(Keys.ENTER)
     screen.browser.execute_script("history.pushState({}, '', '/'); window.dispatchEvent(new PopStateEvent('popstate', {state: {}}))")
     screen.find(f"//main//h2/a[normalize-space()='{BOULDER}']").click()
     screen.step("depth")
-    second, aperture = screen.shot_id(), dial(screen, "Aperture").get_attribute("value")
+    second, aperture = screen.shot_id(), screen.dial("Aperture").get_attribute("value")
     screen.wait(lambda: screen.ask("GET", f"/shots/{first}")["facts"]["f_number"] == 8)
     assert second != first
-    reads(screen, "Aperture", aperture)
+    screen.dial_reads("Aperture", aperture)
 
 
 def test_one_refusal_does_not_take_others_along(screen):
     screen.expect_in_console("422")
     screen.open_shot(POSTS, "depth")
     screen.network(latency_ms=300)
-    type_over(screen, screen.field("Near limit"), "far away")
+    screen.type_over(screen.field("Near limit"), "far away")
     screen.keys(Keys.ENTER)
     screen.focus_nothing()
     screen.keys("]")
     screen.keys("]")
     screen.reads("“far away”")
-    reads(screen, "Aperture", "f/20")
+    screen.dial_reads("Aperture", "f/20")
     assert screen.value("Near limit") == "far away"
 
 
 def test_quick_keys_with_a_slow_server_all_count(screen):
     screen.open_shot(POSTS, "depth")
-    reads(screen, "Aperture", "f/16")
+    screen.dial_reads("Aperture", "f/16")
     screen.network(latency_ms=300)
     screen.focus_nothing()
     for _ in range(6):
         screen.keys("[")
-    reads(screen, "Aperture", "f/8")
+    screen.dial_reads("Aperture", "f/8")
     screen.wait(lambda: screen.facts()["f_number"] == 8)
 
 

@@ -140,7 +140,10 @@ export function Dial({
   const send = (typed: string | undefined) => {
     if (typed === undefined) return;
     const sent = set(typed)
-      .then(edit.taken, () => edit.refused(typed))
+      .then(
+        () => edit.taken(typed),
+        () => edit.refused(typed),
+      )
       .then(() => {
         if (sending.current === sent) sending.current = null;
       });

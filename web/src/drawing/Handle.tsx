@@ -11,6 +11,7 @@ export function Handle({
   label,
   valueText,
   value,
+  range,
   drag,
   nudge,
   done,
@@ -22,6 +23,8 @@ export function Handle({
   label: string;
   valueText: string;
   value: number;
+  /** Between which the value can lie. */
+  range: readonly [number, number];
   /** Called with drawing coordinates while dragging. */
   drag: (x: number, y: number) => void;
   /** Called with -1 or 1 along each axis, ten times as much with Shift. */
@@ -57,6 +60,8 @@ export function Handle({
       tabIndex={0}
       aria-label={label}
       aria-valuenow={value}
+      aria-valuemin={range[0]}
+      aria-valuemax={range[1]}
       aria-valuetext={valueText}
       transform={`translate(${x} ${y})`}
       style={{ cursor, touchAction: "none" }}

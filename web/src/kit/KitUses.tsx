@@ -35,7 +35,7 @@ export function KitUses({ path, name, uses }: { path: string; name: string; uses
           <SelectBox
             aria-label={`Which shot gets its own ${name}`}
             fontFamily="body"
-            fontSize="13px"
+            fontSize={{ base: "16px", lg: "13px" }}
             width="auto"
             value={String(shot.id)}
             onChange={(event) => setChosen(Number(event.target.value))}

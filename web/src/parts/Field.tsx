@@ -105,7 +105,7 @@ export function Field({
     if (text === undefined) return;
     try {
       await save(text);
-      edit.taken();
+      edit.taken(text);
     } catch (failure) {
       edit.refused(text);
       const field = name.slice(name.lastIndexOf(":") + 1);

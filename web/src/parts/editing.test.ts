@@ -82,9 +82,20 @@ describe("a text that was refused", () => {
 });
 
 describe("a text that was taken", () => {
+  it("leaves alone what has been typed since it was sent", () => {
+    const further = typedInto(typing("f/8", "f/11"), "f/8", "f/16");
+    const state = taken(further, "f/11");
+    expect(shown(state, "f/11")).toBe("f/16");
+    expect(toSend(state, "f/11")).toBe("f/16");
+    // The value has moved by one's own edit: that is nothing to warn of.
+    expect(movedMeanwhile(state, "f/11")).toBe(false);
+    expect(movedMeanwhile(typedInto(state, "f/11", "f/22"), "f/11")).toBe(false);
+    expect(movedMeanwhile(typedInto(state, "f/11", "f/22"), "f/4")).toBe(true);
+  });
+
   it("leaves the field at rest, whoever is still in it", () => {
-    expect(taken(typing("f/8", "f/11"))).toEqual({ ...calm(), inside: true });
-    expect(taken(left(typing("f/8", "f/11"), "f/8")).inside).toBe(false);
+    expect(taken(typing("f/8", "f/11"), "f/11")).toEqual({ ...calm(), inside: true });
+    expect(taken(left(typing("f/8", "f/11"), "f/8"), "f/11").inside).toBe(false);
   });
 });
 

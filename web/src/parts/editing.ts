@@ -3,8 +3,8 @@
 export interface Editing {
   /** What was typed and not taken; undefined while the field shows the value in force. */
   typed: string | undefined;
-  /** The value in force when typing began. */
-  base: string;
+  /** The value in force when typing began; undefined once one's own edit is what has moved it. */
+  base: string | undefined;
   /** The person is in the field. */
   inside: boolean;
   /** Something unsent that is not shown in the field itself: from an earlier visit, another tab, or overtaken by the value in force. */
@@ -21,7 +21,13 @@ export function entered(state: Editing): Editing {
 }
 
 export function typedInto(state: Editing, value: string, text: string): Editing {
-  return { ...state, inside: true, typed: text, base: state.typed === undefined ? value : state.base, left: undefined };
+  return {
+    ...state,
+    inside: true,
+    typed: text,
+    base: state.typed === undefined ? value : (state.base ?? value),
+    left: undefined,
+  };
 }
 
 /** Whether leaving the field, or Enter, has anything to send. */
@@ -33,8 +39,11 @@ export function left(state: Editing, value: string): Editing {
   return toSend(state, value) === undefined ? { ...calm(state.left) } : { ...state, inside: false };
 }
 
-/** The server has taken the text. */
-export const taken = (state: Editing): Editing => ({ ...calm(), inside: state.inside });
+/** The server has taken a text. What has been typed since stays: it was not what was sent. */
+export function taken(state: Editing, text: string): Editing {
+  if (state.typed !== undefined && state.typed !== text) return { ...state, base: undefined };
+  return { ...calm(), inside: state.inside };
+}
 
 /** Escape, or "throw away". */
 export const dropped = (state: Editing): Editing => ({ ...calm(), inside: state.inside });
@@ -49,4 +58,4 @@ export function overtaken(state: Editing, value: string): Editing {
 
 /** Whether the value in force is another than the one over which the person types. */
 export const movedMeanwhile = (state: Editing, value: string): boolean =>
-  state.inside && state.typed !== undefined && state.base !== value && state.typed !== value;
+  state.inside && state.typed !== undefined && state.base !== undefined && state.base !== value && state.typed !== value;

@@ -45,7 +45,7 @@ export function useEditing(name: string, value: string) {
       refused.current = text;
     }, []),
     pending: () => toSend(now.current, value),
-    taken: useCallback(() => put(taken(now.current)), [put]),
+    taken: useCallback((text: string) => put(taken(now.current, text)), [put]),
     drop: useCallback(() => put(dropped(now.current)), [put]),
   };
 }

@@ -120,7 +120,8 @@ function Line({
             }}
             ml="8px"
             px="2px"
-            minH="20px"
+            minH="24px"
+            my="-2px"
             flex="none"
             bg="transparent"
             border="0"

@@ -1,28 +1,18 @@
 import { Box } from "@chakra-ui/react";
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { client, take } from "../api/client";
 import { Button } from "../parts/Button";
 import { Dialog } from "../parts/Dialog";
-import { Field } from "../parts/Field";
-import type { Shot, ShotWork } from "./useShot";
+import { useAct } from "../parts/useAct";
+import { ShotField } from "./ShotField";
+import type { Shot } from "./useShot";
 
 /** Naming a shot, saying what it is after, deleting it. */
-export function ShotMenu({ shot, change, close }: { shot: Shot; change: ShotWork["change"]; close: () => void }) {
+export function ShotMenu({ shot, close }: { shot: Shot; close: () => void }) {
   const [sure, setSure] = useState(false);
-  const [failure, setFailure] = useState<string>();
   const navigate = useNavigate();
-  const queries = useQueryClient();
-  const remove = async () => {
-    try {
-      await take(client.DELETE("/api/shots/{shot_id}", { params: { path: { shot_id: shot.id } } }));
-      await queries.invalidateQueries({ queryKey: ["notebook"] });
-      void navigate("/");
-    } catch (error) {
-      setFailure((error as Error).message);
-    }
-  };
+  const remove = useAct(() => take(client.DELETE("/api/shots/{shot_id}", { params: { path: { shot_id: shot.id } } })));
   return (
     <Dialog
       title="This shot"
@@ -33,7 +23,12 @@ export function ShotMenu({ shot, change, close }: { shot: Shot; change: ShotWork
             <Box flex="1" alignSelf="center">
               Delete “{shot.facts.name}”? Undo in the notebook brings it back.
             </Box>
-            <Button borderColor="rust" color="rust" onClick={() => void remove()}>
+            <Button
+              borderColor="rust"
+              color="rust"
+              disabled={remove.isPending}
+              onClick={() => remove.mutate(undefined, { onSuccess: () => void navigate("/") })}
+            >
               Delete
             </Button>
           </>
@@ -43,15 +38,8 @@ export function ShotMenu({ shot, change, close }: { shot: Shot; change: ShotWork
       }
     >
       <Box display="grid" gap="12px">
-        <Field words label="Name" name={`shot:${shot.id}:name`} value={shot.facts.name} save={(name) => change({ name })} />
-        <Field
-          words
-          label="What the picture is after"
-          name={`shot:${shot.id}:intent`}
-          value={shot.facts.intent}
-          save={(intent) => change({ intent })}
-        />
-        {failure && <Box color="rust">{failure}</Box>}
+        <ShotField words label="Name" name="name" />
+        <ShotField words label="What the picture is after" name="intent" />
       </Box>
     </Dialog>
   );

@@ -113,7 +113,7 @@ export function ShotPage() {
           </ErrorBoundary>
         </Box>
         <Because reasons={shot.plan.because} step={step} go={go} />
-        {menu && <ShotMenu shot={shot} change={change} close={() => setMenu(false)} />}
+        {menu && <ShotMenu shot={shot} close={() => setMenu(false)} />}
       </Box>
     </ShotContext.Provider>
   );

@@ -18,6 +18,10 @@ export const buttonRecipe = defineRecipe({
     borderRadius: "3px",
     px: "10px",
     py: "5px",
+    // As large as a thumb needs, whatever is written on it.
+    minH: "24px",
+    minW: "24px",
+    justifyContent: "center",
     cursor: "pointer",
     whiteSpace: "nowrap",
     _hover: { borderColor: "fg" },
@@ -46,7 +50,8 @@ export const inputRecipe = defineRecipe({
   base: {
     font: "inherit",
     fontFamily: "mono",
-    fontSize: "15px",
+    // Below 16 px a phone zooms into the field.
+    fontSize: { base: "16px", lg: "15px" },
     fontVariantNumeric: "tabular-nums",
     color: "fg",
     bgColor: "bg",
@@ -76,7 +81,8 @@ export const system = createSystem(
       "*, *::before, *::after": { boxSizing: "border-box" },
       "h1, h2, h3, p, ul, ol, dl, dd, figure": { margin: 0, padding: 0 },
       "ul, ol": { listStyle: "none" },
-      a: { color: "inherit" },
+      // A link that stands alone is as large as a thumb needs; one in a sentence is a word of it.
+      a: { color: "inherit", minHeight: "24px", minWidth: "24px" },
       // The browser's own controls bring colours of their own; Ember must not show any.
       "input[type=checkbox]": {
         appearance: "none",

@@ -173,7 +173,9 @@ export function ReciprocalRuler({ shot, set }: { shot: Shot; set: ShotWork["set"
                 x={x(1 / near)}
                 y={(bars + axisY) / 2}
                 label="Near limit that must be sharp"
-                value={near}
+                // As the scale is: one over the distance, so that infinity is its end.
+                value={1 / near}
+                range={[0, Math.max(start, 1 / near)]}
                 valueText={label(near)}
                 cursor="ew-resize"
                 done={() => setStill(null)}
@@ -191,7 +193,8 @@ export function ReciprocalRuler({ shot, set }: { shot: Shot; set: ShotWork["set"
                 x={x(far === null ? Math.max(0, end) : 1 / far)}
                 y={(bars + axisY) / 2}
                 label="Far limit that must be sharp"
-                value={far ?? 0}
+                value={far === null ? 0 : 1 / far}
+                range={[0, Math.max(start, far === null ? 0 : 1 / far)]}
                 valueText={far === null ? "infinity" : label(far)}
                 cursor="ew-resize"
                 done={() => setStill(null)}

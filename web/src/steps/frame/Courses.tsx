@@ -5,6 +5,7 @@ import { bearingOf, radians } from "../../drawing/bearings";
 import { Handle } from "../../drawing/Handle";
 import { ink } from "../../theme/system";
 import { LINES, useElements } from "../place/useElements";
+import { RANGE } from "./pose";
 
 type Element = Schemas["ElementOut"];
 type Scale = ScaleLinear<number, number>;
@@ -67,6 +68,7 @@ function Course({ element, x, y, inside }: { element: Element; x: Scale; y: Scal
             y={y(north)}
             label={at === 0 ? `${element.name} begins here` : `${element.name}, bend ${at}`}
             value={Math.round(legs[at]?.[0] ?? 0)}
+            range={RANGE.bearing}
             valueText={`${Math.round(legs[at]?.[0] ?? 0)}°, ${(legs[at]?.[1] ?? 0).toPrecision(3)} m`}
             drag={(toX, toY) => setHeld({ at, east: x.invert(toX), north: y.invert(toY) })}
             done={() => held && put(held.at, held.east, held.north)}

@@ -55,6 +55,7 @@ export function CropFrame({
         y={py(v) + 14}
         label="Place of the crop"
         value={Math.round(middle.x * 100)}
+        range={[0, 100]}
         valueText={`${Math.round(middle.x * 100)} % from the left, ${Math.round(middle.y * 100)} % from the top`}
         cursor="move"
         drag={(x, y) => put((x - px(0)) / w, (y - 14 - py(0)) / h + high / 2)}
@@ -68,6 +69,7 @@ export function CropFrame({
         y={py(v + high)}
         label="Size of the crop"
         value={Math.round(crop.share * 100)}
+        range={[0, 100]}
         valueText={`${Math.round(crop.share * 100)} % of the frame`}
         cursor="nwse-resize"
         drag={(x, y) => {

@@ -10,7 +10,7 @@ import { BackdropImage } from "./BackdropImage";
 import { CropFrame } from "./CropFrame";
 import { Discs } from "./Discs";
 import { Guides } from "./Guides";
-import { aimed } from "./pose";
+import { aimed, RANGE } from "./pose";
 import { boundsOf, isWet, onGround, type Paper, pathOf, ringPath, type Seen, type Shift, Solids, visible } from "./scene";
 import type { CameraWork } from "./useCamera";
 
@@ -347,6 +347,7 @@ function Aim({
       y={y}
       label="Aim of the camera: bearing and pitch"
       value={Math.round(pose.bearing)}
+      range={RANGE.bearing}
       valueText={`${pose.bearing.toFixed(0)}°, pitch ${pose.pitch}°`}
       cursor="move"
       drag={(toX, toY) => {

@@ -105,7 +105,7 @@ export function FineTuner({ shot, set }: ShotWork) {
     <SelectBox
       aria-label={label}
       fontFamily="body"
-      fontSize="14px"
+      fontSize={{ base: "16px", lg: "14px" }}
       value={value}
       onChange={(event) => choose(event.target.value)}
     >

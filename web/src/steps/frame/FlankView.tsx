@@ -5,6 +5,7 @@ import { Labels, type NamedWish } from "../../drawing/Labels";
 import { handleBox } from "../../drawing/labels";
 import type { Shot } from "../../shot/useShot";
 import { ink } from "../../theme/system";
+import { RANGE } from "./pose";
 import { onGround, type Seen, type Shift, shifted, silhouette } from "./scene";
 import type { CameraWork } from "./useCamera";
 
@@ -221,6 +222,7 @@ export function FlankView({
                 y={y(eye)}
                 label="Height of the camera"
                 value={pose.height}
+                range={RANGE.height}
                 valueText={label(pose.height)}
                 cursor="ns-resize"
                 drag={(_, toY) => move({ height: middle + (height / 2 - toY) / scale - ground })}
@@ -233,6 +235,7 @@ export function FlankView({
                 y={y(eye + edge * 0.5 * Math.tan(radians(Math.max(-80, Math.min(80, pose.pitch)))))}
                 label="Pitch of the camera"
                 value={pose.pitch}
+                range={RANGE.pitch}
                 valueText={`${pose.pitch}° up`}
                 cursor="ns-resize"
                 drag={(toX, toY) =>

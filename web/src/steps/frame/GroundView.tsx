@@ -11,6 +11,7 @@ import type { Shot } from "../../shot/useShot";
 import { ink } from "../../theme/system";
 import { useElements } from "../place/useElements";
 import { Courses } from "./Courses";
+import { RANGE } from "./pose";
 import { StandingArea } from "./StandingArea";
 import { onGround, type Seen, type Shift, shifted, silhouette } from "./scene";
 import type { CameraWork } from "./useCamera";
@@ -244,6 +245,7 @@ export function GroundView({
                     y={y(north)}
                     label={`${item.name} on the ground`}
                     value={Math.round(element.bearing_deg)}
+                    range={RANGE.bearing}
                     valueText={`${element.bearing_deg.toFixed(0)}°, ${item.distance_label}`}
                     drag={(toX, toY) =>
                       setShift({
@@ -271,6 +273,7 @@ export function GroundView({
                 y={y(pose.north)}
                 label="Position of the camera"
                 value={pose.east}
+                range={RANGE.position}
                 valueText={`${pose.east} m east, ${pose.north} m north of the mark`}
                 cursor="move"
                 drag={(toX, toY) => move({ east: x.invert(toX), north: y.invert(toY) })}
@@ -306,6 +309,7 @@ function Turn({ x, y, pose, move }: { x: number; y: number; pose: CameraWork["po
       y={y - Math.cos(radians(pose.bearing)) * along}
       label="Bearing of the camera"
       value={Math.round(pose.bearing)}
+      range={RANGE.bearing}
       valueText={`${pose.bearing.toFixed(0)}°`}
       drag={(toX, toY) => {
         setHeld(true);

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Handle } from "../../drawing/Handle";
 import type { Shot } from "../../shot/useShot";
 import { ink } from "../../theme/system";
+import { RANGE } from "./pose";
 import { useViewpoint } from "./useViewpoint";
 
 const fine = (metres: number) => Math.round(metres * 100) / 100;
@@ -45,6 +46,7 @@ export function StandingArea({ shot, x, y }: { shot: Shot; x: ScaleLinear<number
           y={y(corner[1])}
           label={`Corner ${at + 1} of the standing area`}
           value={corner[0]}
+          range={RANGE.position}
           valueText={`${corner[0]} m east, ${corner[1]} m north of the mark`}
           drag={(toX, toY) => setHeld({ at, corner: [x.invert(toX), y.invert(toY)] })}
           done={() => held && put(held.at, held.corner)}

@@ -7,6 +7,11 @@ export interface Pose {
   pitch: number;
 }
 
+/** Between which a hand can set each; positions in metres from the mark. */
+export const RANGE = { bearing: [0, 360], pitch: [-90, 90], height: [0, 100], position: [-1000, 1000] } as const;
+
+const within = (value: number, [least, most]: readonly [number, number]): number => Math.min(most, Math.max(least, value));
+
 const FINE: Record<keyof Pose, number> = { east: 100, north: 100, height: 200, bearing: 10, pitch: 10 };
 const CLOSE_UP = 100;
 
@@ -20,9 +25,9 @@ export function rounded(to: Partial<Pose>, close: boolean): Partial<Pose> {
     const fine = FINE[name] * (close && name !== "bearing" && name !== "pitch" ? CLOSE_UP : 1);
     const near = Math.round(value * fine) / fine;
     if (name === "bearing") kept[name] = (((near % 360) + 360) % 360) + 0;
-    else if (name === "pitch") kept[name] = Math.min(90, Math.max(-90, near));
-    else if (name === "height") kept[name] = Math.min(100, Math.max(0, near));
-    else kept[name] = near;
+    else if (name === "pitch") kept[name] = within(near, RANGE.pitch);
+    else if (name === "height") kept[name] = within(near, RANGE.height);
+    else kept[name] = within(near, RANGE.position);
   }
   return kept;
 }

@@ -214,6 +214,7 @@ export function FallOfLight({
                       y={y(at(day.curve_here_ev100, end))}
                       label="End of the window"
                       value={Math.round(end / 60)}
+                      range={[0, 1440]}
                       valueText={clock(end)}
                       cursor="ew-resize"
                       drag={(toX) => chooseWindow(seconds, Math.max(seconds + 60, x.invert(toX)))}
@@ -245,6 +246,7 @@ export function FallOfLight({
                   y={y(at(day.curve_here_ev100, seconds))}
                   label="Time of the shot"
                   value={Math.round(seconds / 60)}
+                  range={[0, 1440]}
                   valueText={clock(seconds)}
                   cursor="ew-resize"
                   drag={(toX) => choose(x.invert(toX))}

@@ -190,6 +190,7 @@ export function GroundPlan({ shot, shadows = [] }: { shot: Shot; shadows?: Schem
                     y={y}
                     label={`${element.name}, bearing and distance`}
                     value={Math.round(bearing)}
+                    range={[0, 360]}
                     valueText={`${Math.round(bearing)}°, ${element.distance_label}`}
                     drag={(toX, toY) => {
                       const to = {
