@@ -64,6 +64,8 @@ export function TopBar({ children }: { children?: ReactNode }) {
             to={page.to}
             end={page.to === "/"}
             style={({ isActive }) => ({
+              display: "inline-flex",
+              alignItems: "center",
               textDecoration: isActive ? "underline" : "none",
               textUnderlineOffset: "6px",
               textDecorationThickness: "2px",

@@ -258,7 +258,7 @@ export function Dial({
                 fill={chosen ? ink("accent") : ink("fg")}
                 opacity={chosen || index % 3 === current % 3 ? 1 : 0}
               >
-                {detent.label.replace(/^f\/|( s)$/g, "")}
+                {detent.label.replace(/^f\//, "")}
               </text>
             </g>
           );

@@ -2,6 +2,7 @@ import { Box, chakra } from "@chakra-ui/react";
 import type { Schemas } from "../api/client";
 import { Mark } from "../parts/Mark";
 import { tell } from "../parts/toaster";
+import { homeOf } from "../shot/homes";
 import { fieldWords } from "../shot/queue";
 import { STEP_WORDS, type StepName } from "../shot/steps";
 import { arranged } from "./reasons";
@@ -9,7 +10,15 @@ import { arranged } from "./reasons";
 type Reason = Schemas["ReasonOut"];
 
 /** Reasons and warnings in sentences: this step's own first, worst first, then what fails elsewhere; cautions stand beside them. */
-export function Because({ reasons, step, go }: { reasons: Reason[]; step: StepName; go: (step: StepName) => void }) {
+export function Because({
+  reasons,
+  step,
+  go,
+}: {
+  reasons: Reason[];
+  step: StepName;
+  go: (step: StepName, room?: string) => void;
+}) {
   const { here, elsewhere, care } = arranged(reasons, step);
   return (
     <Box
@@ -88,11 +97,12 @@ function Line({
 }: {
   reason: Reason;
   step: StepName;
-  go: (step: StepName) => void;
+  go: (step: StepName, room?: string) => void;
   short?: boolean;
 }) {
-  const elsewhere = reason.step !== step;
   const dial = reason.dial;
+  const home = dial ? homeOf(dial, reason.step) : undefined;
+  const words = home && home.step !== step ? `change it in ${STEP_WORDS[home.step]}` : "change it";
   return (
     <Box as="li" display="flex" gap="8px" alignItems="flex-start" fontSize="14px" lineHeight="1.35" minW="0">
       <Box pt="2px">
@@ -111,11 +121,11 @@ function Line({
         ) : (
           reason.text
         )}
-        {dial && (
+        {dial && home && (
           <chakra.button
             type="button"
             onClick={() => {
-              if (elsewhere) go(reason.step);
+              if (home.step !== step || !fieldOf(dial)) go(home.step, home.room);
               focusField(dial);
             }}
             ml="8px"
@@ -131,9 +141,9 @@ function Line({
             textUnderlineOffset="3px"
             cursor="pointer"
             whiteSpace="nowrap"
-            aria-label={`${elsewhere ? `change it in ${STEP_WORDS[reason.step]}` : "change it"}: ${reason.text}`}
+            aria-label={`${words}: ${reason.text}`}
           >
-            {elsewhere ? `change it in ${STEP_WORDS[reason.step]}` : "change it"}
+            {words}
           </chakra.button>
         )}
       </Box>
@@ -141,11 +151,14 @@ function Line({
   );
 }
 
-/** Put the focus on a field once its step has been drawn. */
-function focusField(name: string, tries = 40): void {
-  const target = document.querySelector<HTMLElement>(
+const fieldOf = (name: string): HTMLElement | null =>
+  document.querySelector<HTMLElement>(
     `[data-field="${name}"] :is(input, select, button, [tabindex="0"]), input[data-field="${name}"]`,
   );
+
+/** Put the focus on a field once its step has been drawn. */
+function focusField(name: string, tries = 40): void {
+  const target = fieldOf(name);
   if (target) {
     target.focus();
     target.scrollIntoView({ block: "nearest" });

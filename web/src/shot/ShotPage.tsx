@@ -63,7 +63,7 @@ export function ShotPage() {
       </>
     );
   const { undo_label, redo_label } = shot.undo;
-  const go = (name: StepName) => void navigate(`/shots/${id}/${name}`);
+  const go = (name: StepName, room?: string) => void navigate(`/shots/${id}/${name}${room ? `?room=${room}` : ""}`);
   return (
     <ShotContext.Provider value={work}>
       <Box display="flex" flexDirection="column" minH="100dvh" css={{ "@media (min-width: 960px)": { height: "100dvh" } }}>

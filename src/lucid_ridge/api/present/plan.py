@@ -15,7 +15,7 @@ from ...core.planning.place import PlaceStep
 from ...core.planning.plan import ShotPlan
 from ...core.planning.sequence import SequenceStep
 from ...core.units.lengths import compass_point, format_distance, format_duration
-from ...core.units.markings import format_aperture, format_shutter
+from ...core.units.markings import format_aperture, format_shutter, spoken_shutter
 from ..schemas import plan as out
 from ..schemas.fields import Labelled, finite_or_none
 from .frame import aim_label, present_frame
@@ -155,7 +155,7 @@ def _exposure(step: ExposureStep) -> out.ExposureOut:
         ],
         ledger_stops=step.ledger.stops if step.ledger else None,
         shutter=_labelled(shutter, format_shutter),
-        shutter_words=(format_duration(shutter) if shutter >= 60 else format_shutter(shutter)) if shutter else None,
+        shutter_words=spoken_shutter(shutter) if shutter else None,
         wanted=_labelled(step.wanted_s, format_shutter),
         proposals=[
             out.ProposalOut(

@@ -13,8 +13,7 @@ from ..exposure.proposals import BagFilter, Proposal, propose_settings
 from ..light.illuminance import sun_illuminance_lux
 from ..light.instants import unix_seconds
 from ..optics.conjugates import extension_stops
-from ..units.lengths import format_duration
-from ..units.markings import APERTURE_MARKINGS, ISO_MARKINGS, format_aperture, format_shutter
+from ..units.markings import APERTURE_MARKINGS, ISO_MARKINGS, format_aperture, format_shutter, spoken_shutter
 from .depth import DepthStep
 from .facts import Filter, Settings, ShotFacts, settings_of
 from .light import LightStep, day_of_light
@@ -75,7 +74,7 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
             Reason(
                 "exposure",
                 TIGHT,
-                f"The light {way} while the shutter is open: {format_duration(needed)} gathers what {format_duration(ledger.shutter_s)} would in steady light. Follow the fading light.",
+                f"The light {way} while the shutter is open: {spoken_shutter(needed)} gathers what {spoken_shutter(ledger.shutter_s)} would in steady light. Follow the fading light.",
                 "follow_fading",
             )
         )
@@ -113,11 +112,11 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
             Reason(
                 "exposure",
                 HOLDS,
-                f"{moving.name} at {moving.speed_mps:g} m/s draws {drawn} in {format_duration(shutter) if shutter >= 1 else format_shutter(shutter)}: {look}.",
+                f"{moving.name} at {moving.speed_mps:g} m/s draws {drawn} in {spoken_shutter(shutter)}: {look}.",
                 "wanted_look",
             )
         )
-    spoken = format_shutter(shutter) if shutter < 60 else format_duration(shutter)
+    spoken = spoken_shutter(shutter)
     text = spoken + (f", {look}" if look else "") + (f", bracket of {len(exposures)}" if len(exposures) > 1 else "")
     if reading.predicted:
         text += ", predicted"
@@ -200,8 +199,8 @@ def _wish_reasons(facts: ShotFacts, wanted: float | None, shutter: float, propos
             return [Reason("exposure", UNSAID, "The look of water needs an element that moves: give one a speed.", "elements")]
         return []
     error = math.log2(shutter / wanted)
-    asked = format_duration(wanted) if wanted >= 1 else format_shutter(wanted)
-    given = format_duration(shutter) if shutter >= 1 else format_shutter(shutter)
+    asked = spoken_shutter(wanted)
+    given = spoken_shutter(shutter)
     if abs(error) <= _TIGHT_STOPS:
         return [
             Reason(
@@ -248,7 +247,7 @@ def _shutter_reasons(facts: ShotFacts, exposures: tuple[Exposure, ...]) -> list[
                 Reason(
                     "exposure",
                     HOLDS,
-                    f"{format_duration(slowest)} is longer than the shutter times itself: use bulb and a timer.",
+                    f"{spoken_shutter(slowest)} is longer than the shutter times itself: use bulb and a timer.",
                     "filters",
                 )
             )
@@ -257,7 +256,7 @@ def _shutter_reasons(facts: ShotFacts, exposures: tuple[Exposure, ...]) -> list[
                 Reason(
                     "exposure",
                     FAILS,
-                    f"{format_duration(slowest)} is longer than the {body.name} can ({format_shutter(body.slowest_shutter_s)}), and it has no bulb setting.",
+                    f"{spoken_shutter(slowest)} is longer than the {body.name} can ({format_shutter(body.slowest_shutter_s)}), and it has no bulb setting.",
                     "filters",
                 )
             )

@@ -13,6 +13,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from ..errors import InputError
+from .lengths import format_duration
 from .numbers import shown
 
 _SHUTTER_NAMES = (
@@ -93,6 +94,11 @@ def nearest_marked_iso(iso: float) -> float:
 
 
 @lru_cache(maxsize=4096)
+def spoken_shutter(shutter_s: float) -> str:
+    """Return a shutter time [s] as a sentence says it: its marking below a minute, "2 min 08 s" from there on. Raises as format_shutter."""
+    return format_shutter(shutter_s) if shutter_s < 59.5 else format_duration(shutter_s)
+
+
 def format_shutter(shutter_s: float) -> str:
     """Return the trade's marking for a shutter time [s]: "1/60", "0.6 s", "30 s", "2'30\\"", "1 h 05 min".
 
