@@ -14,7 +14,11 @@ from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import WebDriverWait
 
-WAIT_S = 12
+# Patience for a machine that is busy with something else; it costs nothing where all is well.
+WAIT_S = 30
+
+
+_NUMBERS: dict[str, int] = {}
 
 
 class Screen:
@@ -42,12 +46,12 @@ class Screen:
         self.browser.get(self.address + path)
 
     def open_shot(self, name: str, step: str | None = None) -> None:
-        """Go through the notebook to a shot, and to one of its steps."""
-        self.open("/")
-        self.find(f"//main//h2/a[normalize-space()='{name}']").click()
-        self.find("//*[@data-step='place']")
-        if step:
-            self.step(step)
+        """Go to a shot of the demo, and to one of its steps."""
+        # Every copy of the demo has the same numbers.
+        if name not in _NUMBERS:
+            _NUMBERS.update({shot["name"]: shot["id"] for shot in self.ask("GET", "/notebook")["shots"]})
+        self.open(f"/shots/{_NUMBERS[name]}/{step or 'place'}")
+        self.find(f"//*[@data-step='{step or 'place'}']")
 
     def step(self, name: str) -> None:
         self.find(f"//*[@data-step='{name}']").click()
@@ -97,12 +101,36 @@ class Screen:
             box.send_keys(Keys.ENTER)
         return box
 
+    def steady(self, element: WebElement) -> WebElement:
+        """Bring an element into view and wait until an answer that has just come has stopped moving it."""
+        self.browser.set_script_timeout(30)
+        self.browser.execute_async_script(
+            """
+            const [element, done] = arguments;
+            element.scrollIntoView({block: 'center'});
+            let last = '', calm = 0;
+            const look = () => {
+              const box = element.getBoundingClientRect(), now = `${box.x} ${box.y} ${box.width} ${box.height}`;
+              calm = now === last ? calm + 1 : 0;
+              last = now;
+              calm >= 3 || !element.isConnected ? done() : setTimeout(look, 25);
+            };
+            look();
+            """,
+            element,
+        )
+        return element
+
+    def tick(self, name: str) -> None:
+        """Tick, or untick, a box by its words."""
+        self.steady(self.find(f"//label[span[normalize-space()='{name}']]")).click()
+
     def press(self, button: str) -> None:
         """Press a button by its words or its label; a step that is just being exchanged for another is waited out."""
 
         def pressed() -> bool:
             try:
-                self.find(f"//button[normalize-space()='{button}' or @aria-label='{button}']").click()
+                self.steady(self.find(f"//button[normalize-space()='{button}' or @aria-label='{button}']")).click()
             except StaleElementReferenceException:
                 return False
             return True

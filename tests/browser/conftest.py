@@ -16,8 +16,9 @@ from sqlalchemy import create_engine, make_url, text
 from lucid_ridge.standins.forecast_service import ForecastService
 
 
-@pytest.fixture(scope="session")
+@pytest.fixture(scope="module")
 def browser() -> Iterator[webdriver.Chrome]:
+    """A new browser for each file: one that has shown hundreds of pages grows slow."""
     if not os.environ.get("LUCID_RIDGE_CHROMIUM"):
         pytest.fail("This test needs Chromium and ChromeDriver: run it with ./test, which finds them.")
     running = start_chromium()

@@ -8,7 +8,9 @@ POSTS = "Posts at the ebb"
 
 
 def test_a_shot_from_the_notebook_to_its_frames(screen):
-    screen.open_shot(POSTS, "depth")
+    screen.open("/")
+    screen.find(f"//main//h2/a[normalize-space()='{POSTS}']").click()
+    screen.step("depth")
     screen.count("[data-slice]", 3)
     screen.reads("0.30 m to ∞ in 3")
     screen.step("exposure")
@@ -19,7 +21,7 @@ def test_a_shot_from_the_notebook_to_its_frames(screen):
     assert screen.mark("sequence") == "holds"
     screen.step("field")
     screen.reads("card is current")
-    screen.find("//article//h1[normalize-space()='Posts at the ebb']")
+    screen.find("//article//h2[normalize-space()='Posts at the ebb']")
 
 
 def test_the_three_slices_meet_on_the_ruler(screen):
@@ -36,7 +38,7 @@ def test_the_three_slices_meet_on_the_ruler(screen):
 def test_each_filter_is_a_line_in_the_ledger(screen):
     screen.open_shot(POSTS, "exposure")
     screen.count("[data-ledger='filter']", 1)
-    screen.find("//label[span[normalize-space()='Polariser']]").click()
+    screen.tick("Polariser")
     screen.count("[data-ledger='filter']", 2)
     screen.reads("6'02\"")
     screen.chord(Keys.CONTROL, "z")
@@ -46,7 +48,7 @@ def test_each_filter_is_a_line_in_the_ledger(screen):
 
 def test_two_minutes_from_the_bag(screen):
     screen.open_shot(POSTS, "exposure")
-    screen.find("//label[span[normalize-space()='10-stop grey']]").click()
+    screen.tick("10-stop grey")
     screen.count("[data-ledger='filter']", 0)
     screen.wait(lambda: screen.mark("exposure") == "fails")
     screen.type("Shutter wanted", "2'")

@@ -90,6 +90,6 @@ export const cardQuery = (id: number) =>
   });
 
 /** After an edit of places or kit every plan may have moved. */
-export function refreshPlans(queries: QueryClient): void {
-  for (const key of ["shot", "notebook", "locations", "kit", "light"]) void queries.invalidateQueries({ queryKey: [key] });
+export function refreshPlans(queries: QueryClient, only = ["shot", "notebook", "locations", "kit", "light"]): void {
+  for (const key of only) void queries.invalidateQueries({ queryKey: [key] });
 }

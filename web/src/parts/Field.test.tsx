@@ -1,5 +1,5 @@
 // @vitest-environment jsdom
-import { cleanup, screen } from "@testing-library/react";
+import { act, cleanup, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { useState } from "react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
@@ -63,6 +63,19 @@ describe("a field", () => {
     expect(save).toHaveBeenCalledWith("40 cm");
     expect(box().value).toBe("0.40 m");
     expect(readDraft(NAME)).toBeUndefined();
+  });
+
+  it("offers what was typed when the browser brings the page back as it was left", async () => {
+    const save = vi.fn(async () => "0.40 m");
+    draw(<Kept save={save} />);
+    await user.clear(box());
+    await user.type(box(), "40 cm");
+    act(() => void window.dispatchEvent(new PageTransitionEvent("pageshow", { persisted: true })));
+    expect(box().value).toBe("0.30 m");
+    expect(screen.getByText(/Not saved: “40 cm”/)).toBeTruthy();
+    expect(save).not.toHaveBeenCalled();
+    await user.click(screen.getByRole("button", { name: "save it" }));
+    expect(save).toHaveBeenCalledWith("40 cm");
   });
 
   it("saves what was typed when it is left", async () => {

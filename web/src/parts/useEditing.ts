@@ -28,9 +28,17 @@ export function useEditing(name: string, value: string) {
     const onStorage = (event: StorageEvent) => {
       if (event.key === draftKey(name) && now.current.typed === undefined) setState(calm(readDraft(name)?.text));
     };
+    // A page that comes back as it was left, by the browser's own back and forward, is a visit of its own: what was typed is offered.
+    const onShow = (event: PageTransitionEvent) => {
+      if (event.persisted && now.current.typed !== undefined) put(calm(now.current.typed));
+    };
     window.addEventListener("storage", onStorage);
-    return () => window.removeEventListener("storage", onStorage);
-  }, [name]);
+    window.addEventListener("pageshow", onShow);
+    return () => {
+      window.removeEventListener("storage", onStorage);
+      window.removeEventListener("pageshow", onShow);
+    };
+  }, [name, put]);
   return {
     state,
     type: (text: string) => put(typedInto(now.current, value, text)),

@@ -12,7 +12,10 @@ import type { Shot } from "./useShot";
 export function ShotMenu({ shot, close }: { shot: Shot; close: () => void }) {
   const [sure, setSure] = useState(false);
   const navigate = useNavigate();
-  const remove = useAct(() => take(client.DELETE("/api/shots/{shot_id}", { params: { path: { shot_id: shot.id } } })));
+  const remove = useAct(() => take(client.DELETE("/api/shots/{shot_id}", { params: { path: { shot_id: shot.id } } })), {
+    // This page's own shot is not there any more.
+    only: ["notebook", "locations", "kit"],
+  });
   return (
     <Dialog
       title="This shot"

@@ -51,6 +51,7 @@ export function ApertureStrip({
           fontFamily="mono"
           lineHeight="1.5"
           cursor="pointer"
+          position="relative"
         >
           <Box fontWeight="650" color={choice.chosen ? "accent" : "fg"}>
             {choice.label}
