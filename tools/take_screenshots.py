@@ -69,7 +69,7 @@ def main() -> None:
         for name, shot, step, theme, phone in STEPS:
             size(phone)
             screen.open_shot(shot, step)
-            screen.find(f"//*[@role='radio' and normalize-space()='{theme}']").click()
+            screen.find(f"//label[normalize-space()='{theme}']").click()
             screen.find("//figure//*[name()='svg'] | //article")
             for button in VIEWS.get(name, ()):
                 screen.press(button)
