@@ -137,9 +137,9 @@ class Screen:
 
         self.wait(pressed, button)
 
-    def undo(self) -> None:
-        """Press undo, whatever edit it names."""
-        self.find("//button[starts-with(normalize-space(), 'undo') and not(@disabled)]").click()
+    def undo(self, word: str = "undo") -> None:
+        """Press undo or redo, whatever edit it names."""
+        self.find(f"//button[starts-with(normalize-space(), '{word}') and not(@disabled)]").click()
 
     def choose(self, option: str) -> None:
         """Press one of a few alternatives by its words."""

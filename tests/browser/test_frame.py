@@ -88,7 +88,7 @@ def test_the_tuner_runs_and_is_taken_back(screen):
     screen.find("//*[@data-reading]/span[normalize-space()='Lone larch stands on the left third.']")
     screen.press("Camera")
     assert screen.field("Bearing").get_attribute("value") != before
-    screen.press("undo")
+    screen.undo()
     screen.wait(lambda: screen.field("Bearing").get_attribute("value") == before)
 
 

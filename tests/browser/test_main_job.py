@@ -101,9 +101,9 @@ def test_a_dial_moves_with_the_arrow_keys_and_undo_takes_it_back(screen):
     strip = screen.find("//*[@role='slider' and @aria-label='Aperture scale']")
     strip.send_keys(Keys.ARROW_LEFT)
     screen.wait(lambda: screen.field("Aperture").get_attribute("value") == "f/14")
-    screen.press("undo")
+    screen.undo()
     screen.wait(lambda: screen.field("Aperture").get_attribute("value") == "f/16")
-    screen.press("redo")
+    screen.undo("redo")
     screen.wait(lambda: screen.field("Aperture").get_attribute("value") == "f/14")
 
 

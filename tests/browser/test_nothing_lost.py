@@ -169,10 +169,10 @@ def test_undo_names_what_it_takes_back(screen):
     screen.open_shot(POSTS, "depth")
     shot = screen.shot_id()
     screen.ask("PATCH", f"/shots/{shot}", {"pitch_deg": -4})
-    label = "//button[normalize-space()='undo']"
-    screen.wait(lambda: "pitch" in (screen.find(label).get_attribute("title") or ""))
+    label = "//button[starts-with(normalize-space(), 'undo')]"
+    screen.wait(lambda: "pitch" in (screen.find(label).get_attribute("textContent") or ""))
     screen.ask("PATCH", f"/shots/{shot}", {"iso": 400})
-    screen.wait(lambda: "ISO" in (screen.find(label).get_attribute("title") or ""))
+    screen.wait(lambda: "ISO" in (screen.find(label).get_attribute("textContent") or ""))
     screen.find(label).click()
     screen.wait(lambda: screen.facts()["iso"] == 100)
     assert screen.facts()["pitch_deg"] == -4

@@ -51,6 +51,8 @@ def test_no_figure_has_needless_digits(screen, shot):
             )
         )
         assert re.findall(r"\d\.\d{5,}|\d[eE]-?\d\d|NaN|undefined|\[object", shown) == [], step
+        # No word stuck to itself, such as a name and the kind of thing it is.
+        assert re.findall(r"([a-z]{5,})\1", shown.lower()) == [], step
 
 
 # Shot, step, label, what is typed, field of the facts, value.
@@ -148,6 +150,13 @@ def test_what_others_use_says_so_and_a_copy_leaves_them_alone(screen):
     after = screen.ask("GET", f"/shots/{screen.shot_id()}")["place"]["viewpoint"]
     assert after["id"] != before["id"]
     assert [item["name"] for item in after["elements"]] == [item["name"] for item in before["elements"]]
+    # Before a thing is deleted it says who would miss it.
+    screen.open("/kit")
+    lens = next(row for row in screen.ask("GET", "/kit")["lenses"] if row["used_by"])
+    screen.find(f"//button[@aria-expanded='false' and contains(., '{lens['name']}')]").click()
+    screen.press(f"delete {lens['name']} …")
+    screen.reads("It is used by")
+    screen.reads(lens["used_by"][0]["name"])
     screen.open_shot(other, "place")
     assert screen.ask("GET", f"/shots/{screen.shot_id()}")["place"]["viewpoint"]["id"] == before["id"]
 
@@ -179,8 +188,8 @@ def test_days_are_not_turned_without_a_date(screen):
     screen.field("Name").send_keys(POSTS, Keys.ENTER)
     screen.find("//*[@data-step='place' and @data-mark='unsaid']")
     screen.step("light")
-    assert screen.find("//button[@aria-label='+1 day']").get_attribute("disabled")
-    assert screen.find("//button[@aria-label='−1 day']").get_attribute("disabled")
+    assert screen.find("//button[normalize-space()='+1 day']").get_attribute("disabled")
+    assert screen.find("//button[normalize-space()='−1 day']").get_attribute("disabled")
     # A date in the past and a name that is taken are allowed, and said.
     screen.type_over(screen.field("Date"), "03142020")
     screen.reads("past")

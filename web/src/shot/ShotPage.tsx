@@ -1,4 +1,4 @@
-import { Box } from "@chakra-ui/react";
+import { Box, VisuallyHidden } from "@chakra-ui/react";
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
 import { useLocation, useNavigate, useParams } from "react-router";
 import type { Schemas } from "../api/client";
@@ -6,6 +6,7 @@ import { Button } from "../parts/Button";
 import { ErrorBoundary } from "../parts/ErrorBoundary";
 import { markWords } from "../parts/Mark";
 import { FailedPage, Pending } from "../parts/States";
+import { Tip } from "../parts/Tip";
 import { useSettled } from "../parts/useSettled";
 import { useTitle } from "../parts/useTitle";
 import { Because } from "../ridge/Because";
@@ -82,12 +83,8 @@ export function ShotPage() {
               {shot.facts.name}
             </Button>
           </Box>
-          <Button look="quiet" disabled={!undo_label} onClick={() => void undo()} title={undo_label ?? "nothing to undo"}>
-            undo
-          </Button>
-          <Button look="quiet" disabled={!redo_label} onClick={() => void redo()} title={redo_label ?? "nothing to redo"}>
-            redo
-          </Button>
+          <Turn word="undo" label={undo_label} turn={undo} />
+          <Turn word="redo" label={redo_label} turn={redo} />
         </TopBar>
         <Notices shot={shot} state={state} queue={queue} />
         <RidgeLine verdicts={shot.plan.verdicts} current={step} go={go} />
@@ -116,6 +113,18 @@ export function ShotPage() {
         {menu && <ShotMenu shot={shot} close={() => setMenu(false)} />}
       </Box>
     </ShotContext.Provider>
+  );
+}
+
+/** Undo or redo: one word to see, and the edit that it names beside it and in its name. */
+function Turn({ word, label, turn }: { word: "undo" | "redo"; label: string | null; turn: () => Promise<void> }) {
+  return (
+    <Tip words={label ?? `nothing to ${word}`}>
+      <Button look="quiet" disabled={!label} onClick={() => void turn()}>
+        {word}
+        {label && <VisuallyHidden>: {label}</VisuallyHidden>}
+      </Button>
+    </Tip>
   );
 }
 

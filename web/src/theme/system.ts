@@ -5,6 +5,7 @@ import { semanticColors } from "./themes";
 export const buttonRecipe = defineRecipe({
   base: {
     display: "inline-flex",
+    position: "relative",
     alignItems: "center",
     gap: "6px",
     font: "inherit",

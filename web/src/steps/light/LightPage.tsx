@@ -1,4 +1,4 @@
-import { Box } from "@chakra-ui/react";
+import { Box, VisuallyHidden } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { useSearchParams } from "react-router";
@@ -8,6 +8,7 @@ import { Field } from "../../parts/Field";
 import { Row, Section } from "../../parts/Section";
 import { Empty, Failed, Pending } from "../../parts/States";
 import { Tabs } from "../../parts/Tabs";
+import { Tip } from "../../parts/Tip";
 import { ShotField } from "../../shot/ShotField";
 import { StepLayout } from "../../shot/StepLayout";
 import type { ShotWork } from "../../shot/useShot";
@@ -113,30 +114,14 @@ export default function LightPage(work: ShotWork) {
                 name="date_local"
                 aside={
                   <Box as="span">
-                    <Button
-                      look="quiet"
-                      py="0"
-                      minH="24px"
-                      fontSize="13px"
-                      disabled={!facts.date_local}
-                      title={facts.date_local ? "a day earlier" : "Choose a date first"}
-                      onClick={() => shift(-1)}
-                      aria-label="−1 day"
-                    >
-                      −1
-                    </Button>
-                    <Button
-                      look="quiet"
-                      py="0"
-                      minH="24px"
-                      fontSize="13px"
-                      disabled={!facts.date_local}
-                      title={facts.date_local ? "a day later" : "Choose a date first"}
-                      onClick={() => shift(1)}
-                      aria-label="+1 day"
-                    >
-                      +1
-                    </Button>
+                    {([-1, 1] as const).map((by) => (
+                      <Tip key={by} words={facts.date_local ? (by < 0 ? "a day earlier" : "a day later") : "Choose a date first"}>
+                        <Button look="quiet" py="0" fontSize="13px" disabled={!facts.date_local} onClick={() => shift(by)}>
+                          {by < 0 ? "−1" : "+1"}
+                          <VisuallyHidden> day</VisuallyHidden>
+                        </Button>
+                      </Tip>
+                    ))}
                   </Box>
                 }
               />
