@@ -1,7 +1,7 @@
 """What shots share says so; a copy leaves the others alone; usual pieces of kit; what is said without being refused."""
 
 import re
-from datetime import date, timedelta
+from datetime import date, datetime, timedelta
 from pathlib import Path
 
 import pytest
@@ -162,3 +162,15 @@ def test_every_reason_leads_to_a_field_that_is_there():
     screens = "\n".join(path.read_text() for path in (WEB / "steps").rglob("*.tsx"))
     shown = set(re.findall(r'"([a-z_]+)"', screens)) | set(re.findall(r":([a-z_]+)`}", screens))
     assert known - shown == set()
+
+
+def test_a_span_is_not_called_by_a_light_that_ends_within_it(api):
+    shot = api.shot_id("Posts at the ebb")
+    for window in api.get(f"/shots/{shot}/day")["windows"]:
+        if window["kind"] not in ("golden hour", "blue hour", "glow") or window["after"]:
+            continue
+        beyond = datetime.fromisoformat(window["end_utc"]) + timedelta(hours=1)
+        facts = {"time_utc": window["start_utc"], "window_end_utc": beyond.isoformat()}
+        plan = api.patch(f"/shots/{shot}", facts)["plan"]
+        verdict = next(item["text"] for item in plan["verdicts"] if item["step"] == "light")
+        assert window["kind"] not in verdict, verdict

@@ -6,7 +6,7 @@ import { refreshPlans } from "../api/queries";
 import { DeleteButton } from "../parts/DeleteButton";
 import { Field, Select, Tick } from "../parts/Field";
 import { plain } from "../parts/numbers";
-import { complain } from "../parts/toaster";
+import { useAct } from "../parts/useAct";
 import { type KitField, typed } from "./fields";
 import { KitUses } from "./KitUses";
 
@@ -37,6 +37,7 @@ export function Piece({
     await take(client.PATCH(`/api/${path}/{piece_id}`, { ...params, body: { [field.name]: value } as never }));
     refreshPlans(queries);
   };
+  const choose = useAct(({ field, text }: { field: KitField; text: string }) => save(field)(text));
   const remove = async () => {
     await take(client.DELETE(`/api/${path}/{piece_id}`, params));
     refreshPlans(queries);
@@ -76,7 +77,7 @@ export function Piece({
                   key={field.name}
                   label={field.label}
                   checked={values[field.name] === true}
-                  change={(on) => void save(field)(on ? "yes" : "no").catch((error: Error) => complain(error.message))}
+                  change={(on) => choose.mutate({ field, text: on ? "yes" : "no" })}
                 />
               ) : field.options ? (
                 <Select
@@ -84,7 +85,7 @@ export function Piece({
                   label={field.label}
                   value={String(values[field.name])}
                   options={field.options}
-                  choose={(value) => value && void save(field)(value).catch((error: Error) => complain(error.message))}
+                  choose={(value) => value && choose.mutate({ field, text: value })}
                 />
               ) : (
                 <Field

@@ -1,6 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import { useEffect, useRef, useState } from "react";
 import { Button } from "./Button";
+import { useAct } from "./useAct";
 
 /** Deleting asks once, and says that it can be taken back. */
 export function DeleteButton({
@@ -15,7 +16,7 @@ export function DeleteButton({
 }) {
   const keep = useRef<HTMLButtonElement>(null);
   const [sure, setSure] = useState(false);
-  const [failure, setFailure] = useState<string>();
+  const act = useAct(remove);
   useEffect(() => {
     if (sure) keep.current?.focus();
   }, [sure]);
@@ -33,17 +34,12 @@ export function DeleteButton({
           `It is used by ${uses.length === 1 ? "one shot" : `${uses.length} shots`}: ${uses.map((use) => use.name).join(", ")}. `}
         Undo brings it back.
       </span>
-      <Button color="rust" borderColor="rust" onClick={() => void remove().catch((error: Error) => setFailure(error.message))}>
+      <Button color="rust" borderColor="rust" disabled={act.isPending} onClick={() => act.mutate()}>
         Delete
       </Button>
       <Button ref={keep} onClick={() => setSure(false)}>
         Keep
       </Button>
-      {failure && (
-        <Box role="alert" color="rust">
-          {failure}
-        </Box>
-      )}
     </Box>
   );
 }

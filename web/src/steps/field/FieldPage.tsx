@@ -1,33 +1,21 @@
 import { Box } from "@chakra-ui/react";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { client, take } from "../../api/client";
-import { cardQuery, shotQuery } from "../../api/queries";
+import { cardQuery } from "../../api/queries";
 import { Card } from "../../field/Card";
 import { Button } from "../../parts/Button";
 import { Section } from "../../parts/Section";
 import { Empty, Failed, Pending } from "../../parts/States";
+import { useAct } from "../../parts/useAct";
 import { StepLayout } from "../../shot/StepLayout";
 import type { ShotWork } from "../../shot/useShot";
 
 /** Step 7: the card to take along. It stays as it was made, whatever happens to the plan. */
 export default function FieldPage({ shot }: ShotWork) {
-  const queries = useQueryClient();
-  const [failure, setFailure] = useState<string>();
   const card = useQuery({ ...cardQuery(shot.card_id ?? 0), enabled: shot.card_id !== null });
   const verdict = shot.plan.verdicts.find((item) => item.step === "field");
-  const make = async () => {
-    try {
-      const made = await take(client.POST("/api/shots/{shot_id}/cards", { params: { path: { shot_id: shot.id } } }));
-      setFailure(undefined);
-      queries.setQueryData(cardQuery(made.id).queryKey, made);
-      await queries.invalidateQueries({ queryKey: shotQuery(shot.id).queryKey });
-      await queries.invalidateQueries({ queryKey: ["notebook"] });
-    } catch (error) {
-      setFailure((error as Error).message);
-    }
-  };
+  const make = useAct(() => take(client.POST("/api/shots/{shot_id}/cards", { params: { path: { shot_id: shot.id } } })));
   const stale = verdict?.mark === "tight";
   return (
     <StepLayout
@@ -78,13 +66,12 @@ export default function FieldPage({ shot }: ShotWork) {
           </Box>
           <Box data-field="card" display="flex" gap="8px" flexWrap="wrap">
             {(shot.card_id === null || stale) && (
-              <Button look="main" disabled={!shot.plan.sequence.frames.length} onClick={() => void make()}>
+              <Button look="main" disabled={!shot.plan.sequence.frames.length || make.isPending} onClick={() => make.mutate()}>
                 {stale ? "Make the card again" : "Make a field card"}
               </Button>
             )}
             {shot.card_id !== null && <Link to={`/cards/${shot.card_id}`}>open it alone, to print or on the phone</Link>}
           </Box>
-          {failure && <Box color="rust">{failure}</Box>}
           <Box fontSize="14px" color="muted">
             The card keeps the plan as it is now. When the plan moves on, the card says so and stays as it was: nothing changes
             under your feet in the field.

@@ -5,7 +5,7 @@ import { DeleteButton } from "../../parts/DeleteButton";
 import { Field, Select } from "../../parts/Field";
 import { plain } from "../../parts/numbers";
 import { Row } from "../../parts/Section";
-import { complain } from "../../parts/toaster";
+import { useAct } from "../../parts/useAct";
 import { LINES, SHAPE_WORDS, SHAPES, useElements } from "./useElements";
 
 type Element = Schemas["ElementOut"];
@@ -62,6 +62,7 @@ export function ElementList({ elements, seen = [] }: { elements: Element[]; seen
 
 function ElementEditor({ element }: { element: Element }) {
   const { edit, remove } = useElements();
+  const reshape = useAct((shape: Element["shape"]) => edit(element.id, { shape }));
   const key = (field: string) => `element:${element.id}:${field}`;
   const save = (field: string) => (text: string) => edit(element.id, { [field]: text });
   return (
@@ -72,7 +73,7 @@ function ElementEditor({ element }: { element: Element }) {
           label="Shape"
           value={element.shape}
           options={SHAPES.map((shape) => ({ value: shape ?? "block", label: SHAPE_WORDS[shape ?? "block"] ?? "" }))}
-          choose={(shape) => shape && void edit(element.id, { shape }).catch((error: Error) => complain(error.message))}
+          choose={(shape) => shape && reshape.mutate(shape)}
         />
       </Row>
       <Row>
