@@ -3,15 +3,28 @@
 from __future__ import annotations
 
 import contextlib
+import logging
 import threading
 from collections.abc import Iterator
 
 import waitress
+from flask import Response, request
 
 from lucid_ridge.app import create_app
 from lucid_ridge.cli import server_options
 from lucid_ridge.settings import Settings
 from lucid_ridge.store.database import make_engine, make_sessions
+
+_LOG = logging.getLogger("served")
+
+
+def _log_refusal(response: Response) -> Response:
+    """What was refused, and why, stands beside a test that fails by it."""
+    if response.status_code >= 400 and request.path.startswith("/api/"):
+        _LOG.warning(
+            "%s %s %s: %s", request.method, request.path, request.get_data(as_text=True)[:500], response.get_data(as_text=True)[:500]
+        )
+    return response
 
 
 @contextlib.contextmanager
@@ -19,7 +32,9 @@ def served(database_url: str, forecast_url: str | None = None) -> Iterator[str]:
     """Serve a database's notebook; gives the address."""
     engine = make_engine(database_url)
     settings = Settings(database_url="", **({"forecast_url": forecast_url} if forecast_url else {}))
-    server = waitress.create_server(create_app(settings, make_sessions(engine)), host="127.0.0.1", port=0, **server_options(200_000_000))
+    app = create_app(settings, make_sessions(engine))
+    app.after_request(_log_refusal)
+    server = waitress.create_server(app, host="127.0.0.1", port=0, **server_options(200_000_000))
 
     def serve() -> None:
         # Closing the server under its loop ends the loop this way.

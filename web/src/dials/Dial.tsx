@@ -5,6 +5,7 @@ import { afterPaint } from "../parts/afterPaint";
 import { DraftNote } from "../parts/DraftNote";
 import { shown } from "../parts/editing";
 import { useEditing } from "../parts/useEditing";
+import { useKeptSelection } from "../parts/useKeptSelection";
 import { ink } from "../theme/system";
 import { between, type Detent, nearestDetent, stepped } from "./scale";
 
@@ -156,6 +157,7 @@ export function Dial({
   const middle = size.width / 2;
   const written = shown(edit.state, text);
   const unsent = edit.state.typed !== undefined;
+  const selection = useKeptSelection(written, unsent);
   const refused = unsent ? error : undefined;
   return (
     <Box minW="0" ref={frame} data-field={name.slice(name.lastIndexOf(":") + 1)}>
@@ -185,6 +187,7 @@ export function Dial({
           </chakra.button>
         )}
         <chakra.input
+          {...selection}
           id={id}
           value={written}
           onChange={(event) => edit.type(event.target.value)}

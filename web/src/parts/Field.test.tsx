@@ -1,5 +1,5 @@
 // @vitest-environment jsdom
-import { act, cleanup, screen } from "@testing-library/react";
+import { act, cleanup, fireEvent, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { useState } from "react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
@@ -76,6 +76,29 @@ describe("a field", () => {
     expect(save).not.toHaveBeenCalled();
     await user.click(screen.getByRole("button", { name: "save it" }));
     expect(save).toHaveBeenCalledWith("40 cm");
+  });
+
+  it("is typed over whole although the value changes between selecting and typing", async () => {
+    const save = vi.fn(async () => "2 m");
+    draw(<Kept save={save} />);
+    await user.click(box());
+    box().select();
+    fireEvent.select(box());
+    // An answer comes in that very moment; the hand is still in the field.
+    fireEvent.click(screen.getByRole("button", { name: "move on" }));
+    expect(box().value).toBe("0.50 m");
+    expect([box().selectionStart, box().selectionEnd]).toEqual([0, 6]);
+    await user.keyboard("2 m{Enter}");
+    expect(save).toHaveBeenCalledWith("2 m");
+  });
+
+  it("leaves the caret where it was put when nothing was selected", async () => {
+    draw(<Kept save={vi.fn(async () => undefined)} />);
+    await user.click(box());
+    box().setSelectionRange(1, 1);
+    fireEvent.select(box());
+    fireEvent.click(screen.getByRole("button", { name: "move on" }));
+    expect(box().selectionStart).toBe(box().selectionEnd);
   });
 
   it("saves what was typed when it is left", async () => {

@@ -5,6 +5,7 @@ import { inputRecipe } from "../theme/system";
 import { DraftNote } from "./DraftNote";
 import { shown } from "./editing";
 import { useEditing } from "./useEditing";
+import { useKeptSelection } from "./useKeptSelection";
 
 export const Input = chakra(ChakraInput, inputRecipe);
 const SelectField = chakra(NativeSelect.Field, inputRecipe);
@@ -97,6 +98,7 @@ export function Field({
 }) {
   const id = useId();
   const edit = useEditing(name, value);
+  const selection = useKeptSelection(shown(edit.state, value), edit.state.typed !== undefined);
   const [refusal, setRefusal] = useState<string>();
   const unsent = edit.state.typed !== undefined;
   const error = unsent ? (refusal ?? serverError) : undefined;
@@ -138,6 +140,7 @@ export function Field({
     >
       <Box display="flex" alignItems="baseline" gap="5px">
         <Input
+          {...(type === "text" ? selection : {})}
           type={type}
           value={shown(edit.state, value)}
           placeholder={placeholder}
