@@ -40,8 +40,7 @@ def template(server_url: str) -> str:
     from lucid_ridge.demo.load import load_demo
     from lucid_ridge.store.database import make_engine, make_sessions, migrate
 
-    # Each of several workers has its own: a template can be copied only while nobody else is connected to it.
-    name = f"template_{os.environ.get('PYTEST_XDIST_WORKER', 'demo')}"
+    name = "template_demo"
     _administer(server_url, f'drop database if exists "{name}"')
     _administer(server_url, f'create database "{name}"')
     url = make_url(server_url).set(database=name).render_as_string(hide_password=False)
