@@ -56,6 +56,9 @@ export function useShotKeys({ shot, set, asked, idle, undo, redo }: Actions): vo
       if (typeof asked()[name] === "string") {
         await idle();
         await afterPaint();
+        // The server is away: a turn from the old value would overwrite what was typed.
+        if (typeof asked()[name] === "string")
+          return void tell("What was typed there waits for the server; turn it after that.", "shot");
       }
       const shot = latest.current;
       if (!shot) return;
