@@ -17,6 +17,9 @@ import ephem
 import numpy as np
 
 from lucid_ridge.core.exposure.ev import ev100_from_illuminance
+from lucid_ridge.core.facts.kit import Body, Filter, Lens
+from lucid_ridge.core.facts.place import Element, Location
+from lucid_ridge.core.facts.shot import changed, facts_from
 from lucid_ridge.core.framing.projection import Camera
 from lucid_ridge.core.framing.solids import Solid
 from lucid_ridge.core.framing.tuner import Target, misses_of, tune
@@ -29,7 +32,6 @@ from lucid_ridge.core.light.terrain import BEARING_STEP_DEG, REACH_M, ElevationG
 from lucid_ridge.core.light.track import _track
 from lucid_ridge.core.optics.depth import blur_diameter_mm
 from lucid_ridge.core.planning.depth import FocusPosition
-from lucid_ridge.core.planning.facts import Body, Element, Filter, Lens, Location, ShotFacts
 from lucid_ridge.core.planning.plan import plan_shot
 from lucid_ridge.core.planning.sequence import Overheads, build_sequence
 from lucid_ridge.core.planning.tonal_range import Exposure
@@ -99,7 +101,7 @@ def sequence_reference() -> object:
     return frames
 
 
-FACTS = ShotFacts(
+FACTS = facts_from(
     location=Location("Estuary", 54.53, -3.21, 4, "Europe/London"),
     viewpoint_name="Bank",
     elements=(Element(1, "Stone", "boulder", 233, 0.3, 0.2, 0.15), Element(2, "Shore", "ridge", 233, 2400, 2600, 140)),
@@ -119,7 +121,7 @@ FACTS = ShotFacts(
 
 
 def plan() -> object:
-    return plan_shot(dataclasses.replace(FACTS, iso=200))
+    return plan_shot(changed(FACTS, iso=200))
 
 
 SCENE = (Solid("boulder", 355, 2.5, 1.2, 0.8), Solid("block", 4, 60, 5, 14), Solid("tree", 350, 22, 4, 7))

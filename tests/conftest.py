@@ -10,6 +10,7 @@ from datetime import date
 import pytest
 from hypothesis import settings
 from sqlalchemy import Engine, create_engine, make_url, text
+from sqlalchemy.exc import OperationalError
 
 # The same examples in every run; a slow machine is no failure.
 settings.register_profile("steady", derandomize=True, deadline=None)
@@ -27,11 +28,18 @@ def server_url() -> str:
     return url
 
 
-def _administer(server_url: str, statement: str) -> None:
+def administer(server_url: str, statement: str, tries: int = 3) -> None:
+    """Carry out a statement on the server that the tests share. A connection may be cut while a database is dropped by force."""
     engine = create_engine(server_url, isolation_level="AUTOCOMMIT")
-    with engine.connect() as connection:
-        connection.execute(text(statement))
-    engine.dispose()
+    try:
+        with engine.connect() as connection:
+            connection.execute(text(statement))
+    except OperationalError:
+        if tries == 1:
+            raise
+        administer(server_url, statement, tries - 1)
+    finally:
+        engine.dispose()
 
 
 @pytest.fixture(scope="session")
@@ -41,8 +49,8 @@ def template(server_url: str) -> str:
     from lucid_ridge.store.database import make_engine, make_sessions, migrate
 
     name = "template_demo"
-    _administer(server_url, f'drop database if exists "{name}"')
-    _administer(server_url, f'create database "{name}"')
+    administer(server_url, f'drop database if exists "{name}"')
+    administer(server_url, f'create database "{name}"')
     url = make_url(server_url).set(database=name).render_as_string(hide_password=False)
     migrate(url)
     engine = make_engine(url)
@@ -56,17 +64,17 @@ def template(server_url: str) -> str:
 def empty_database(server_url: str) -> Iterator[str]:
     """The address of a new database without any table."""
     name = f"empty_{uuid.uuid4().hex[:10]}"
-    _administer(server_url, f'create database "{name}"')
+    administer(server_url, f'create database "{name}"')
     yield make_url(server_url).set(database=name).render_as_string(hide_password=False)
-    _administer(server_url, f'drop database if exists "{name}" with (force)')
+    administer(server_url, f'drop database if exists "{name}" with (force)')
 
 
 @pytest.fixture(scope="session")
 def demo_engine(server_url: str, template: str) -> Iterator[Engine]:
     """An engine on one copy of the demo, shared by tests that roll back."""
     name = f"shared_{uuid.uuid4().hex[:10]}"
-    _administer(server_url, f'create database "{name}" template "{template}"')
+    administer(server_url, f'create database "{name}" template "{template}"')
     engine = create_engine(make_url(server_url).set(database=name))
     yield engine
     engine.dispose()
-    _administer(server_url, f'drop database if exists "{name}" with (force)')
+    administer(server_url, f'drop database if exists "{name}" with (force)')

@@ -13,6 +13,9 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import WebDriverWait
+from wire import on_the_wire
+
+from lucid_ridge.core.facts.choices import GROUPS
 
 # Patience for a machine that is busy with something else; it costs nothing where all is well.
 WAIT_S = 30
@@ -184,7 +187,7 @@ class Screen:
 
     def ask(self, method: str, path: str, body: object = None) -> Any:
         """Another hand: the same server, without this page."""
-        data = None if body is None else json.dumps(body).encode()
+        data = None if body is None else json.dumps(on_the_wire(path, body)).encode()
         request = urllib.request.Request(f"{self.address}/api{path}", data, {"Content-Type": "application/json"}, method=method)
         with urllib.request.urlopen(request, timeout=30) as answer:
             return json.loads(answer.read() or b"null")
@@ -192,9 +195,10 @@ class Screen:
     def shot_id(self) -> int:
         return int(self.browser.current_url.split("/shots/")[1].split("/")[0])
 
-    def facts(self) -> dict[str, Any]:
-        """What the server holds of the shot at hand."""
-        return dict(self.ask("GET", f"/shots/{self.shot_id()}")["facts"])
+    def facts(self, shot_id: int | None = None) -> dict[str, Any]:
+        """What the server holds of a shot, that at hand without its id: values by the names of their facts."""
+        said = self.ask("GET", f"/shots/{shot_id or self.shot_id()}")["facts"]
+        return {name: value for part in (said, *(said[group] for group in GROUPS)) for name, value in part.items() if name not in GROUPS}
 
     def keys(self, *keys: str) -> None:
         ActionChains(self.browser).send_keys(*keys).perform()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import io
 import os
 import shutil
 import subprocess
@@ -81,5 +82,6 @@ def _pytest(parts: list[str], extra: list[str]) -> list[str]:
 
 if __name__ == "__main__":
     os.chdir(ROOT)
-    sys.stdout.reconfigure(line_buffering=True)  # type: ignore[union-attr]
+    if isinstance(sys.stdout, io.TextIOWrapper):
+        sys.stdout.reconfigure(line_buffering=True)
     main_guard(main)

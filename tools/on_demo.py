@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import io
 import shutil
 import subprocess
 import sys
@@ -57,5 +58,6 @@ def main(scripts: list[str]) -> int:
 
 
 if __name__ == "__main__":
-    sys.stdout.reconfigure(line_buffering=True)  # type: ignore[union-attr]
+    if isinstance(sys.stdout, io.TextIOWrapper):
+        sys.stdout.reconfigure(line_buffering=True)
     main_guard(main)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 import contextlib
+import io
 import os
 import signal
 import socket
@@ -139,5 +140,6 @@ def answers(address: str, server: subprocess.Popen[bytes]) -> bool:
 
 if __name__ == "__main__":
     os.chdir(ROOT)
-    sys.stdout.reconfigure(line_buffering=True)  # type: ignore[union-attr]
+    if isinstance(sys.stdout, io.TextIOWrapper):
+        sys.stdout.reconfigure(line_buffering=True)
     main_guard(main)

@@ -21,9 +21,15 @@ def main(argv: list[str] | None = None) -> int:
     serve = commands.add_parser("serve", help="serve on 127.0.0.1")
     serve.add_argument("--port", type=int, required=True)
     commands.add_parser("openapi", help="print the OpenAPI document")
+    commands.add_parser("facts", help="print the declared facts as a TypeScript module")
     options = parser.parse_args(argv)
     if options.command == "openapi":
         return _openapi()
+    if options.command == "facts":
+        from .api.fact_tables import fact_tables
+
+        print(fact_tables(), end="")
+        return 0
     settings = environment.from_environment()
     return _prepare(settings, options.no_demo) if options.command == "prepare" else _serve(settings, options.port)
 

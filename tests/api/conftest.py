@@ -7,6 +7,7 @@ import uuid
 import pytest
 from sqlalchemy import create_engine, make_url, text
 from sqlalchemy.orm import sessionmaker
+from wire import field_on_the_wire, on_the_wire
 
 from lucid_ridge.app import create_app
 from lucid_ridge.settings import Settings
@@ -30,7 +31,7 @@ class Api:
         return self.call("POST", path, body, expect)
 
     def patch(self, path, body, expect=200):
-        return self.call("PATCH", path, body, expect)
+        return self.call("PATCH", path, on_the_wire(path, body), expect)
 
     def delete(self, path, expect=204):
         return self.call("DELETE", path, None, expect)
@@ -40,9 +41,10 @@ class Api:
 
     def refusal(self, method, path, body, field=None, status=422):
         """Make a call that must be refused; return the error, checked to name the field."""
-        error = self.call(method, path, body, status)["error"]
+        error = self.call(method, path, on_the_wire(path, body), status)["error"]
         assert set(error) == {"kind", "message", "fields"}
         if field is not None:
+            field = field_on_the_wire(path, field)
             assert field in [item["field"] for item in error["fields"]], error
         return error
 

@@ -73,7 +73,7 @@ def test_a_standing_area_holds_camera_and_tuner(api, boulder):
     area = {"corners": [[-0.4, -0.4], [0.4, -0.4], [0.4, 0.4], [-0.4, 0.4]], "drops": [1]}
     assert api.patch(f"/viewpoints/{point}", {"standing": area})["standing"] == area
     outside = api.patch(f"/shots/{boulder['id']}", {"camera_east_m": 0.9})
-    assert any("outside the area" in reason["text"] and reason["weight"] == "fails" for reason in outside["plan"]["because"])
+    assert any("outside the area" in reason["text"] and reason["severity"] == "fails" for reason in outside["plan"]["because"])
     api.patch(f"/shots/{boulder['id']}", {"camera_east_m": 0})
     stone, larch = _id(boulder, "Split boulder"), _id(boulder, "Lone larch")
     wish = {
@@ -134,12 +134,12 @@ def test_nothing_is_cut_where_that_is_wished(api, boulder):
 def test_a_crop_is_dragged_by_its_share_and_its_place(api, boulder):
     half = api.patch(f"/shots/{boulder['id']}", {"crop_share": 0.5, "crop_x": 0.3})
     # Half the field of 20 mm is that of 40 mm.
-    assert half["facts"]["crop_focal_mm"] == 40
+    assert half["facts"]["frame"]["crop_focal_mm"] == 40
     crop = half["plan"]["frame"]["crop"]
     assert (crop["left"], crop["width_share"], crop["share"]) == (pytest.approx(0.05), pytest.approx(0.5), pytest.approx(0.5))
-    assert api.patch(f"/shots/{boulder['id']}", {"crop_share": 1})["facts"]["crop_focal_mm"] is None
+    assert api.patch(f"/shots/{boulder['id']}", {"crop_share": 1})["facts"]["frame"]["crop_focal_mm"] is None
     free = api.patch(f"/shots/{boulder['id']}", {"crop_aspect": "free"})
-    assert free["facts"]["crop_ratio"] == 1.5
+    assert free["facts"]["frame"]["crop_ratio"] == 1.5
     wide = api.patch(f"/shots/{boulder['id']}", {"crop_ratio": 3})["plan"]["frame"]["crop"]
     assert wide["pixels_wide"] / wide["pixels_high"] == pytest.approx(3, abs=0.01)
 
@@ -154,7 +154,7 @@ def test_framings_are_kept_compared_and_chosen(api, towers):
     path = f"/shots/{towers['id']}"
     kept = api.post(f"{path}/framings", {"name": "wide and near"})["kept"]
     assert [(item["label"], item["now"]) for item in kept] == [("wide and near", True)]
-    api.patch(path, {"orientation": "upright", "focal_mm": 30})
+    api.patch(path, {"orientation": "portrait", "focal_mm": 30})
     api.post(f"{path}/framings", {"name": "tall"})
     both = api.get(f"{path}/framings")
     assert [(item["label"], item["now"]) for item in both["kept"]] == [("wide and near", False), ("tall", True)]
@@ -162,10 +162,10 @@ def test_framings_are_kept_compared_and_chosen(api, towers):
     assert both["kept"][1]["thumb"]["aspect"] == pytest.approx(2 / 3)
     api.refusal("POST", f"{path}/framings", {"name": "tall"}, "name")
     back = api.post(f"/framings/{both['kept'][0]['id']}/take", None, 200)
-    assert (back["facts"]["orientation"], back["facts"]["focal_mm"]) == ("lengthwise", 24)
+    assert (back["facts"]["frame"]["orientation"], back["facts"]["frame"]["focal_mm"]) == ("landscape", 24)
     # Choosing is an edit like any other, and letting go can be undone.
     api.post("/undo", {"scopes": [f"shot:{towers['id']}"]}, 200)
-    assert _reload(api, towers)["facts"]["orientation"] == "upright"
+    assert _reload(api, towers)["facts"]["frame"]["orientation"] == "portrait"
     api.delete(f"/framings/{both['kept'][0]['id']}")
     assert len(api.get(f"{path}/framings")["kept"]) == 1
     api.post("/undo", {"scopes": [f"shot:{towers['id']}"]}, 200)
@@ -185,7 +185,7 @@ def test_a_framing_outlives_its_lens(api, towers):
     api.delete(f"/lenses/{long}")
     assert api.get(f"{path}/framings")["kept"][0]["label"] == "long"
     # Without its lens the kept focal length is more than the lens in hand can do: that is said, and nothing changes.
-    error = api.refusal("POST", f"/framings/{kept['id']}/take", None, "focal_mm")
+    error = api.refusal("POST", f"/framings/{kept['id']}/take", None, "frame.focal_mm")
     assert "not 100 mm" in error["message"]
     assert _reload(api, towers)["facts"]["lens_id"] == wide
 
@@ -207,7 +207,10 @@ def test_the_walk_through_tells_where_the_camera_stood(api, boulder):
     assert [step["label"] for step in walk] == ["camera height", "bearing"]
     assert [step["now"] for step in walk] == [True, False]
     back = api.post(f"{path}/framing", walk[1]["choices"], 200)
-    assert (back["facts"]["bearing_deg"], back["facts"]["camera_height_m"]) == (120, boulder["facts"]["camera_height_m"])
+    assert (back["facts"]["frame"]["bearing_deg"], back["facts"]["frame"]["camera_height_m"]) == (
+        120,
+        boulder["facts"]["frame"]["camera_height_m"],
+    )
     api.refusal("POST", f"{path}/framing", {"iso": 100}, "iso")
 
 
@@ -231,7 +234,7 @@ def test_a_photograph_stands_behind_at_its_true_field(api, boulder):
     shot = _send(api, path, _photograph(FocalLength=20.0, FocalLengthIn35mmFilm=20), "scout.jpg", 201)
     behind = shot["backdrop"]
     assert behind["sensor_width_mm"] == pytest.approx(36, abs=0.01)
-    assert (behind["bearing_deg"], behind["pitch_deg"]) == (shot["plan"]["frame"]["bearing_deg"], shot["facts"]["pitch_deg"])
+    assert (behind["bearing_deg"], behind["pitch_deg"]) == (shot["plan"]["frame"]["bearing_deg"], shot["facts"]["frame"]["pitch_deg"])
     # Taken with the shot's own focal length it fills the finder but for the little that focusing close narrows it.
     matrix = np.array(shot["plan"]["frame"]["view"]["matrix"])
     placed = np.column_stack((behind["corners"], np.ones(4))) @ matrix.T

@@ -37,7 +37,7 @@ def test_a_step_aside_slides_near_against_far_and_changes_the_depth(api, boulder
     assert after == pytest.approx(math.sqrt(0.81 + 0.09 + 0.54 * math.sin(math.radians(9))), abs=0.002)
     undone = api.post("/undo", {"scopes": [f"shot:{boulder['id']}"]}, 200)
     assert "camera" in undone["label"]
-    assert api.get(f"/shots/{boulder['id']}")["facts"]["camera_east_m"] == 0
+    assert api.get(f"/shots/{boulder['id']}")["facts"]["frame"]["camera_east_m"] == 0
 
 
 def test_readings_follow_the_guide_and_can_be_muted(api, boulder):
@@ -81,7 +81,7 @@ def test_the_tuner_finds_a_camera_that_can_be_taken(api, boulder):
     # Rounded to centimetres and tenths of a degree, what was promised holds in the plan to a per cent of the frame.
     assert _middle(taken, "Split boulder") == pytest.approx(1 / 3, abs=0.012)
     assert _middle(taken, "Lone larch") == pytest.approx(2 / 3, abs=0.012)
-    assert abs(taken["facts"]["camera_east_m"]) <= 0.6
+    assert abs(taken["facts"]["frame"]["camera_east_m"]) <= 0.6
 
 
 def test_the_tuner_says_what_contradicts(api, boulder):

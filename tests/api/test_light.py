@@ -62,14 +62,14 @@ def test_taking_a_window(api, posts):
     assert taken["plan"]["light"]["window_label"] == f"{window['start_clock']} to {window['end_clock']}"
     assert any("the window chosen ends" in reason["text"] for reason in taken["plan"]["because"])
     # A later time past its end lets it go, another date too; an end before the time is refused.
-    assert api.patch(f"/shots/{posts}", {"clock_local": "16:30"})["facts"]["window_end_utc"] is None
+    assert api.patch(f"/shots/{posts}", {"clock_local": "16:30"})["facts"]["light"]["window_end_utc"] is None
     error = api.refusal("PATCH", f"/shots/{posts}", {"window_end_utc": window["start_utc"]}, "window_end_utc")
     assert "after the time of the shot" in error["message"]
 
 
 def test_the_land_hides_the_sun(api):
     shot = api.get(f"/shots/{api.shot_id('Split boulder under the fell')}")
-    point, day = shot["place"]["viewpoint"]["id"], shot["facts"]["date_local"]
+    point, day = shot["place"]["viewpoint"]["id"], shot["facts"]["light"]["date_local"]
     light = api.get(f"/viewpoints/{point}/light?date_local={day}")
     assert light["has_skyline"]
     assert "min after sunrise" in light["land_words"][0]
@@ -178,7 +178,7 @@ def _send(api, location, content, name, expect):
 
 def test_an_imported_forecast_stands_until_it_is_dropped(api, posts, service):
     shot = api.get(f"/shots/{posts}")
-    location, day = shot["place"]["location_id"], shot["facts"]["date_local"]
+    location, day = shot["place"]["location_id"], shot["facts"]["light"]["date_local"]
     state = _send(api, location, _csv(day), "mine.csv", 201)
     assert (state["simulated"], state["source"], state["hours"]) == (False, "file", 24)
     found = api.get(f"/shots/{posts}/day")
@@ -211,7 +211,7 @@ def test_an_alignment_can_be_put_into_a_shot(api):
     assert abs(hit["azimuth_deg"] - 281) <= 1.5
     assert hit["date_local"] == hit["best_utc"][:10]
     taken = api.patch(f"/shots/{shot['id']}", {"time_utc": hit["best_utc"]})
-    assert taken["facts"]["date_local"] == hit["date_local"]
+    assert taken["facts"]["light"]["date_local"] == hit["date_local"]
     assert taken["plan"]["light"]["sun_azimuth_deg"] == pytest.approx(hit["azimuth_deg"], abs=0.01)
 
 

@@ -91,12 +91,12 @@ def test_elements_come_and_go_and_come_back(api):
     api.patch(f"/shots/{shot}", {"sharp_element_ids": [made["id"]], "moving_element_id": made["id"], "near_m": None, "far_infinite": False})
     api.delete(f"/elements/{made['id']}")
     facts = api.get(f"/shots/{shot}")["facts"]
-    assert facts["sharp_element_ids"] == []
-    assert facts["moving_element_id"] is None
+    assert facts["depth"]["sharp_element_ids"] == []
+    assert facts["exposure"]["moving_element_id"] is None
     api.post("/undo", {"scopes": [f"location:{place['id']}"]}, 200)
     facts = api.get(f"/shots/{shot}")["facts"]
-    assert facts["sharp_element_ids"] == [made["id"]]
-    assert facts["moving_element_id"] == made["id"]
+    assert facts["depth"]["sharp_element_ids"] == [made["id"]]
+    assert facts["exposure"]["moving_element_id"] == made["id"]
 
 
 @pytest.mark.parametrize(

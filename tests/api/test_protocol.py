@@ -6,6 +6,7 @@ from pathlib import Path
 
 import pytest
 
+from lucid_ridge.api.fact_tables import fact_tables
 from lucid_ridge.operations.photographers import local_photographer
 from lucid_ridge.store.photographer import Photographer
 from lucid_ridge.store.places import Location
@@ -97,6 +98,10 @@ def test_the_front_ends_types_are_those_of_the_api(api, tmp_path):
     )
     committed = (ROOT / "web/src/api/schema.d.ts").read_text()
     assert made.read_text() == committed, "The API has changed: run tools/api-types"
+
+
+def test_the_front_ends_tables_are_those_of_the_core():
+    assert (ROOT / "web/src/api/facts.ts").read_text() == fact_tables(), "The facts have changed: run tools/api-types"
 
 
 def test_the_front_end_is_served_compressed_and_pages_fall_back_to_it(api):

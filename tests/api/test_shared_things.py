@@ -63,7 +63,7 @@ def test_a_copy_of_a_place_keeps_the_plan_as_it_is(api, what):
         found = [(verdict["step"], verdict["mark"]) for verdict in after["plan"]["verdicts"]]
         # The card was made for the place by its old name.
         assert found[:-1] == marks[:-1], shot["name"]
-        assert len(after["facts"]["sharp_element_ids"]) == len(before["facts"]["sharp_element_ids"])
+        assert len(after["facts"]["depth"]["sharp_element_ids"]) == len(before["facts"]["depth"]["sharp_element_ids"])
 
 
 def test_a_copy_of_nothing_is_refused(api):
@@ -106,7 +106,8 @@ def test_metering_leaves_aperture_and_iso_alone(api):
     shot = api.shot_id("Posts at the ebb")
     before = api.get(f"/shots/{shot}")["facts"]
     after = api.patch(f"/shots/{shot}", {"metered_f_number": "f/4", "metered_shutter_s": "1/125", "metered_iso": 800})["facts"]
-    assert [after[name] for name in ("f_number", "iso")] == [before[name] for name in ("f_number", "iso")]
+    for group, name in (("depth", "f_number"), ("exposure", "iso")):
+        assert after[group][name] == before[group][name]
 
 
 def test_an_aperture_that_the_lens_lacks_is_refused_where_it_was_typed(api):

@@ -1,6 +1,7 @@
 """Shots over HTTP: the main job from what is typed to the frames to take."""
 
 import pytest
+from wire import field_on_the_wire
 
 WEED_STONE = "Posts at the ebb"
 
@@ -66,7 +67,7 @@ def test_two_minutes_are_proposed_from_the_bag(api, shot):
 def test_bracket_nested_in_focus(api):
     plan = api.get(f"/shots/{api.shot_id('Split boulder under the fell')}")["plan"]
     assert plan["exposure"]["range_stops"] == 14
-    assert plan["exposure"]["held_stops"] == 11
+    assert plan["exposure"]["dynamic_range_stops"] == 11
     frames = plan["sequence"]["frames"]
     assert [frame["exposure_index"] for frame in frames] == [0, 1, 2, 0, 1, 2]
     assert [frame["shutter_label"] for frame in frames[:3]] == ["1/60", "1/15", "1/4"]
@@ -74,10 +75,10 @@ def test_bracket_nested_in_focus(api):
 
 def test_texts_of_the_trade_are_read_by_the_server(api, shot):
     facts = _patch(api, shot, metered_shutter_s="1/60", f_number="f/11", near_m="40 cm", clock_local="15:31")["facts"]
-    assert facts["metered_shutter_s"] == 1 / 64
-    assert facts["f_number"] == pytest.approx(2**3.5)
-    assert facts["near_m"] == pytest.approx(0.4)
-    assert (facts["clock_local"], facts["time_utc"]) == ("15:31", f"{shot['facts']['date_local']}T15:31:00Z")
+    assert facts["exposure"]["metered_shutter_s"] == 1 / 64
+    assert facts["depth"]["f_number"] == pytest.approx(2**3.5)
+    assert facts["depth"]["near_m"] == pytest.approx(0.4)
+    assert (facts["light"]["clock_local"], facts["light"]["time_utc"]) == ("15:31", f"{shot['facts']['light']['date_local']}T15:31:00Z")
 
 
 def test_letting_go_gives_the_choice_back(api, shot):
@@ -87,11 +88,11 @@ def test_letting_go_gives_the_choice_back(api, shot):
 
 def test_a_new_date_keeps_the_clock_time_and_a_new_place_its_zone(api, shot):
     moved = _patch(api, shot, date_local="2026-07-01")
-    assert moved["facts"]["clock_local"] == shot["facts"]["clock_local"]
-    assert moved["facts"]["time_utc"].startswith("2026-07-01T14:")  # one hour earlier in UTC: summer time
+    assert moved["facts"]["light"]["clock_local"] == shot["facts"]["light"]["clock_local"]
+    assert moved["facts"]["light"]["time_utc"].startswith("2026-07-01T14:")  # one hour earlier in UTC: summer time
     quelen = next(place for place in api.get("/locations")["locations"] if place["name"] == "Mirador Quelén")
     south = _patch(api, shot, viewpoint_id=quelen["viewpoints"][0]["id"])
-    assert south["facts"]["clock_local"] == shot["facts"]["clock_local"]
+    assert south["facts"]["light"]["clock_local"] == shot["facts"]["light"]["clock_local"]
     assert south["place"]["zone"] == "America/Santiago"
 
 
@@ -100,7 +101,7 @@ def test_a_shot_needs_nothing_but_a_name(api):
     assert {verdict["step"]: verdict["mark"] for verdict in shot["plan"]["verdicts"]} == {
         "place": "unsaid", "light": "unsaid", "frame": "holds", "depth": "unsaid", "exposure": "unsaid", "sequence": "unsaid", "field": "unsaid",
     }  # fmt: skip
-    assert all(reason["dial"] or reason["step"] == "field" for reason in shot["plan"]["because"] if reason["weight"] == "unsaid")
+    assert all(reason["dial"] or reason["step"] == "field" for reason in shot["plan"]["because"] if reason["severity"] == "unsaid")
 
 
 @pytest.mark.parametrize(
@@ -125,7 +126,7 @@ def test_a_shot_needs_nothing_but_a_name(api):
         ({"date_local": "tomorrow"}, "date_local", "2026-01-31"),
         ({"date_local": "2300-01-01"}, "date_local", "2052"),
         ({"time_utc": "2026-11-25T15:00:00"}, "time_utc", "zone"),
-        ({"orientation": "tilted"}, "orientation", "lengthwise"),
+        ({"orientation": "tilted"}, "orientation", "landscape"),
         ({"sharp_element_ids": [999999]}, "sharp_element_ids", "viewpoint"),
         ({"subject_element_id": 999999}, "subject_element_id", "viewpoint"),
         ({"viewpoint_id": 999999}, "viewpoint_id", "does not exist"),
@@ -140,12 +141,12 @@ def test_a_shot_needs_nothing_but_a_name(api):
 )
 def test_bad_input_is_refused_at_its_field_and_changes_nothing(api, shot, body, field, words):
     error = api.refusal("PATCH", f"/shots/{shot['id']}", body, field)
-    message = next(item["message"] for item in error["fields"] if item["field"] == field)
+    message = next(item["message"] for item in error["fields"] if item["field"] == field_on_the_wire("/shots/1", field))
     assert words in message
     assert api.get(f"/shots/{shot['id']}")["facts"] == shot["facts"]
 
 
-@pytest.mark.parametrize("text", ['{"iso": NaN}', '{"iso": Infinity}', '{"near_m": -Infinity}'])
+@pytest.mark.parametrize("text", ['{"exposure": {"iso": NaN}}', '{"exposure": {"iso": Infinity}}', '{"depth": {"near_m": -Infinity}}'])
 def test_numbers_that_are_not_finite_are_refused(api, shot, text):
     answer = api.client.patch(f"/api/shots/{shot['id']}", data=text, content_type="application/json")
     assert answer.status_code in (400, 422)
@@ -166,7 +167,7 @@ def test_a_deleted_shot_says_so_and_undo_brings_it_back(api, shot):
 def test_every_edit_can_be_undone_and_redone(api, shot):
     scopes = {"scopes": [f"shot:{shot['id']}"]}
     edits = [
-        {"f_number": 8}, {"orientation": "lengthwise"}, {"sharp_element_ids": []}, {"filters": []}, {"date_local": "2026-12-24"},
+        {"f_number": 8}, {"orientation": "landscape"}, {"sharp_element_ids": []}, {"filters": []}, {"date_local": "2026-12-24"},
         {"near_m": None, "far_infinite": False},
     ]  # fmt: skip
     states = [shot["facts"]]
@@ -196,7 +197,7 @@ def test_turning_a_dial_is_one_edit(api, shot):
     for f_number in (14.25, 12.7, 11.31, 8):
         _patch(api, shot, f_number=f_number)
     api.post("/undo", {"scopes": [f"shot:{shot['id']}"]}, 200)
-    assert api.get(f"/shots/{shot['id']}")["facts"]["f_number"] == 16
+    assert api.get(f"/shots/{shot['id']}")["facts"]["depth"]["f_number"] == 16
 
 
 def test_a_field_card_stays_as_it_was_made(api, shot):

@@ -59,7 +59,7 @@ def test_the_tide_cuts_the_place_off(api, posts):
     api.patch(f"/hazards/{hazard['id']}", {"cut_off_m": 1.0})
     plan = api.get(f"/shots/{posts}")["plan"]
     assert plan["verdicts"][0]["mark"] == "fails"
-    assert any("no way back" in reason["text"] for reason in plan["because"] if reason["weight"] == "fails")
+    assert any("no way back" in reason["text"] for reason in plan["because"] if reason["severity"] == "fails")
     api.post("/undo", {"scopes": [f"location:{estuary['id']}"]}, 200)
     assert api.get(f"/shots/{posts}")["plan"]["verdicts"][0]["mark"] == "holds"
 
@@ -116,9 +116,11 @@ def test_leaving_home_follows_the_way_and_the_preparation(api, posts):
 
 def test_meter_readings_shift_the_day(api, posts):
     shot = api.get(f"/shots/{posts}")
-    location, day = shot["place"]["location_id"], shot["facts"]["date_local"]
+    location, day = shot["place"]["location_id"], shot["facts"]["light"]["date_local"]
     ev = shot["plan"]["light"]["ev100"]
-    made = api.post(f"/locations/{location}/readings", {"date_local": day, "clock_local": shot["facts"]["clock_local"], "ev100": ev - 0.7})
+    made = api.post(
+        f"/locations/{location}/readings", {"date_local": day, "clock_local": shot["facts"]["light"]["clock_local"], "ev100": ev - 0.7}
+    )
     after = api.get(f"/shots/{posts}")
     assert after["plan"]["light"]["ev100"] == pytest.approx(ev - 0.7, abs=1e-6)
     light = api.get(f"/viewpoints/{shot['place']['viewpoint']['id']}/light?date_local={day}")
@@ -143,4 +145,4 @@ def test_deleting_a_location_and_taking_it_back(api, posts):
     assert {name: back[name] for name in ("hazards", "tracks", "season_notes", "viewpoints", "tide_place")} == {
         name: estuary[name] for name in ("hazards", "tracks", "season_notes", "viewpoints", "tide_place")
     }
-    assert api.get(f"/shots/{posts}")["facts"]["water_element_id"] is not None
+    assert api.get(f"/shots/{posts}")["facts"]["light"]["water_element_id"] is not None

@@ -8,6 +8,7 @@ from concurrent.futures import ThreadPoolExecutor
 import pytest
 from sqlalchemy import create_engine, event, text
 from sqlalchemy.exc import OperationalError
+from wire import grouped
 
 from lucid_ridge.operations import forecasts
 from lucid_ridge.standins.forecast_service import ForecastService
@@ -32,7 +33,7 @@ class Hand:
         return self.call("GET", f"/shots/{shot}").get_json()
 
     def patch(self, shot, **values):
-        return self.call("PATCH", f"/shots/{shot}", values)
+        return self.call("PATCH", f"/shots/{shot}", grouped(values))
 
     def turn(self, word, shot, entry_id=None):
         return self.call("POST", f"/{word}", {"scopes": [f"shot:{shot}"], "entry_id": entry_id})
@@ -55,10 +56,10 @@ def test_the_same_value_in_two_hands_is_asked_about(hands, shot):
     answer = two.patch(shot, pitch_deg=7)
     error = answer.get_json()["error"]
     assert (answer.status_code, error["kind"]) == (409, "changed")
-    assert [item["field"] for item in error["fields"]] == ["pitch_deg"]
-    assert two.read(shot)["facts"]["pitch_deg"] == 5
+    assert [item["field"] for item in error["fields"]] == ["frame.pitch_deg"]
+    assert two.read(shot)["facts"]["frame"]["pitch_deg"] == 5
     # Having seen it, the second hand may set what it wants.
-    assert two.patch(shot, pitch_deg=7).get_json()["facts"]["pitch_deg"] == 7
+    assert two.patch(shot, pitch_deg=7).get_json()["facts"]["frame"]["pitch_deg"] == 7
 
 
 def test_different_values_in_two_hands_both_stand(hands, shot):
@@ -66,7 +67,7 @@ def test_different_values_in_two_hands_both_stand(hands, shot):
     one.read(shot), two.read(shot)
     assert one.patch(shot, pitch_deg=5).status_code == 200
     facts = two.patch(shot, roll_deg=3).get_json()["facts"]
-    assert (facts["pitch_deg"], facts["roll_deg"]) == (5, 3)
+    assert (facts["frame"]["pitch_deg"], facts["frame"]["roll_deg"]) == (5, 3)
 
 
 def test_own_edits_are_never_in_ones_own_way(hands, shot):
@@ -98,25 +99,25 @@ def test_undo_turns_what_its_button_names_or_nothing(hands, shot):
     two.patch(shot, roll_deg=3)
     answer = one.turn("undo", shot, named["undo_id"])
     assert answer.status_code == 409 and answer.get_json()["error"]["kind"] == "changed"
-    assert one.read(shot)["facts"]["roll_deg"] == 3
+    assert one.read(shot)["facts"]["frame"]["roll_deg"] == 3
     fresh = one.read(shot)["undo"]
     assert fresh["undo_label"] == "change roll" or "lean" in fresh["undo_label"]
     assert one.turn("undo", shot, fresh["undo_id"]).get_json()["done"]
     facts = one.read(shot)["facts"]
-    assert (facts["pitch_deg"], facts["roll_deg"]) == (5, 0)
+    assert (facts["frame"]["pitch_deg"], facts["frame"]["roll_deg"]) == (5, 0)
 
 
 def test_quick_edits_of_two_hands_are_two_edits(hands, shot):
     one, two = hands
-    before = one.read(shot)["facts"]["pitch_deg"]
+    before = one.read(shot)["facts"]["frame"]["pitch_deg"]
     two.read(shot)
     one.patch(shot, pitch_deg=5)
     two.read(shot)
     two.patch(shot, pitch_deg=7)
     two.turn("undo", shot)
-    assert two.read(shot)["facts"]["pitch_deg"] == 5
+    assert two.read(shot)["facts"]["frame"]["pitch_deg"] == 5
     one.turn("undo", shot)
-    assert one.read(shot)["facts"]["pitch_deg"] == before
+    assert one.read(shot)["facts"]["frame"]["pitch_deg"] == before
 
 
 def test_undo_leaves_what_was_changed_since(api, shot):
@@ -152,7 +153,7 @@ def test_redo_brings_a_shot_back_as_it_had_become(api):
     api.patch(f"/shots/{made}", {"pitch_deg": 4})
     for word in ("undo", "redo"):
         assert api.post(f"/{word}", {"scopes": ["shots"]}, 200)["done"]
-    assert api.get(f"/shots/{made}")["facts"]["pitch_deg"] == 4
+    assert api.get(f"/shots/{made}")["facts"]["frame"]["pitch_deg"] == 4
 
 
 def test_an_edit_that_cannot_be_taken_back_is_passed_over(api, app):
@@ -183,7 +184,7 @@ def test_an_edit_written_before_a_column_was_renamed_can_be_undone(api, app, sho
         )
         session.commit()
     assert api.post("/undo", {"scopes": [f"shot:{shot}"]}, 200)["done"]
-    assert api.get(f"/shots/{shot}")["facts"]["pitch_deg"] != 3
+    assert api.get(f"/shots/{shot}")["facts"]["frame"]["pitch_deg"] != 3
 
 
 def test_two_deletions_at_once(own_api):
@@ -253,7 +254,7 @@ def test_a_deadlock_is_tried_again(own_api, times, status):
             raise OperationalError(statement, {}, _Deadlock())
 
     event.listen(engine, "before_cursor_execute", collide)
-    answer = own_api.client.patch(f"/api/shots/{own_api.shot_id('Posts at the ebb')}", json={"pitch_deg": 2.5})
+    answer = own_api.client.patch(f"/api/shots/{own_api.shot_id('Posts at the ebb')}", json={"frame": {"pitch_deg": 2.5}})
     event.remove(engine, "before_cursor_execute", collide)
     assert answer.status_code == status
     if status == 409:
@@ -273,22 +274,22 @@ def test_a_commit_that_fails_is_said_in_the_one_shape(own_api, server_url):
         time.sleep(0.2)
 
     shot = own_api.shot_id("Posts at the ebb")
-    before = own_api.get(f"/shots/{shot}")["facts"]["pitch_deg"]
+    before = own_api.get(f"/shots/{shot}")["facts"]["frame"]["pitch_deg"]
     event.listen(engine, "commit", fail)
-    answer = own_api.client.patch(f"/api/shots/{shot}", json={"pitch_deg": 2.5})
+    answer = own_api.client.patch(f"/api/shots/{shot}", json={"frame": {"pitch_deg": 2.5}})
     event.remove(engine, "commit", fail)
     assert answer.status_code == 503
     assert answer.get_json()["error"]["kind"] == "unavailable"
-    assert own_api.get(f"/shots/{shot}")["facts"]["pitch_deg"] == before
+    assert own_api.get(f"/shots/{shot}")["facts"]["frame"]["pitch_deg"] == before
     other.dispose()
 
 
 def test_a_page_of_another_notebook_can_change_nothing(api, shot):
     mine = api.get("/revision")["notebook"]
-    assert api.call("PATCH", f"/shots/{shot}", {"pitch_deg": 1}, 200, {"Lucid-Ridge-Notebook": mine})
-    error = api.call("PATCH", f"/shots/{shot}", {"pitch_deg": 2}, 409, {"Lucid-Ridge-Notebook": "another"})["error"]
+    assert api.call("PATCH", f"/shots/{shot}", {"frame": {"pitch_deg": 1}}, 200, {"Lucid-Ridge-Notebook": mine})
+    error = api.call("PATCH", f"/shots/{shot}", {"frame": {"pitch_deg": 2}}, 409, {"Lucid-Ridge-Notebook": "another"})["error"]
     assert error["kind"] == "other_notebook"
-    assert api.get(f"/shots/{shot}")["facts"]["pitch_deg"] == 1
+    assert api.get(f"/shots/{shot}")["facts"]["frame"]["pitch_deg"] == 1
     api.call("GET", f"/shots/{shot}", None, 409, {"Lucid-Ridge-Notebook": "another"})
 
 
@@ -311,8 +312,8 @@ def test_only_a_write_says_that_it_wrote(api, shot):
     client = api.client
     assert "Lucid-Ridge-Wrote" not in client.get(f"/api/shots/{shot}").headers
     assert "Lucid-Ridge-Wrote" not in client.post(f"/api/shots/{shot}/measure", json={"thumbs": 2, "distance_m": 10}).headers
-    assert "Lucid-Ridge-Wrote" not in client.patch(f"/api/shots/{shot}", json={"pitch_deg": 100}).headers
-    assert client.patch(f"/api/shots/{shot}", json={"pitch_deg": 2}).headers["Lucid-Ridge-Wrote"] == "1"
+    assert "Lucid-Ridge-Wrote" not in client.patch(f"/api/shots/{shot}", json={"frame": {"pitch_deg": 100}}).headers
+    assert client.patch(f"/api/shots/{shot}", json={"frame": {"pitch_deg": 2}}).headers["Lucid-Ridge-Wrote"] == "1"
 
 
 def test_two_first_questions_for_a_forecast(own_api):

@@ -89,9 +89,9 @@ def test_keys_turn_aperture_iso_and_camera(screen):
     screen.keys("[", "[")
     screen.reads("f/14")
     screen.keys("o")
-    screen.wait(lambda: "lengthwise" in screen.verdict("frame") or "24 mm" in screen.verdict("frame"))
+    screen.wait(lambda: "landscape" in screen.verdict("frame") or "24 mm" in screen.verdict("frame"))
     screen.step("frame")
-    assert screen.chosen("The camera stands") == "lengthwise"
+    assert screen.chosen("The camera stands") == "landscape"
     screen.keys("?")
     screen.reads("aperture by a third of a stop")
 

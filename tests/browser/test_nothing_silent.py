@@ -205,11 +205,15 @@ def test_every_reason_leads_somewhere(screen):
         screen.step(step)
         screen.wait(lambda: "Fetching" not in screen.text())
         for at in range(len(screen.all("footer button, [aria-label='Because, list'] button"))):
-            buttons = screen.all("footer button, [aria-label='Because, list'] button")
-            if at >= len(buttons):
+            # In one step: an answer may draw the list anew at any moment.
+            name = screen.browser.execute_script(
+                """const button = document.querySelectorAll("footer button, [aria-label='Because, list'] button")[arguments[0]];
+                button?.click();
+                return button?.textContent;""",
+                at,
+            )
+            if name is None:
                 break
-            name = buttons[at].accessible_name
-            buttons[at].click()
             screen.wait(lambda: screen.browser.execute_script("return document.activeElement !== document.body"), name)
             screen.step(step)
 

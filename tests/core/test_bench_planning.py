@@ -6,13 +6,15 @@ from datetime import UTC, date, datetime
 
 import pytest
 
+from lucid_ridge.core.facts.kit import Body, Filter, Lens, Support
+from lucid_ridge.core.facts.place import Element, Location
+from lucid_ridge.core.facts.shot import changed, facts_from
 from lucid_ridge.core.framing.ground import Ground, standing_area
 from lucid_ridge.core.light.skyline import skyline_of
-from lucid_ridge.core.planning.facts import Body, Element, Filter, Lens, Location, ShotFacts, Support
 from lucid_ridge.core.planning.plan import plan_shot
 
 # 24 November 2026, 11:30: the sun in the south-south-east, some 14° up (checked below).
-FACTS = ShotFacts(
+FACTS = facts_from(
     location=Location("Shore", 54.53, -3.21, 4, "Europe/London"),
     viewpoint_name="Bank",
     elements=(Element(1, "Stone", "boulder", 180, 2.0, 0.6, 0.4), Element(2, "Mast", "post", 188, 60, 0.5, 9)),
@@ -36,11 +38,11 @@ MACRO = Lens(2, "Macro", 90, 90, 2.8, 32, 300, 5.6, 2.0, front_mm=88)
 
 
 def _plan(**changes):
-    return plan_shot(dataclasses.replace(FACTS, **changes))
+    return plan_shot(changed(FACTS, **changes))
 
 
 def _said(plan, *weights):
-    return " ".join(reason.text for reason in plan.because if reason.step == "frame" and (not weights or reason.weight in weights))
+    return " ".join(reason.text for reason in plan.because if reason.step == "frame" and (not weights or reason.severity in weights))
 
 
 def test_outside_the_standing_area_fails_and_the_edge_is_a_caution():

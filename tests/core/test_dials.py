@@ -5,8 +5,9 @@ import math
 
 import pytest
 
+from lucid_ridge.core.facts.kit import Body, Lens
+from lucid_ridge.core.facts.shot import facts_from
 from lucid_ridge.core.planning.dials import dials_of
-from lucid_ridge.core.planning.facts import Body, Lens, ShotFacts
 from lucid_ridge.core.planning.plan import plan_shot
 
 BODY = Body(1, "Body", 36, 24, 6000, 4000, 100, 25600, 1 / 8192, 32, True, 11, 5, 2)
@@ -23,14 +24,14 @@ def _labels(detents):
 
 
 def test_without_kit_the_dials_show_what_the_trade_engraves():
-    dials = dials_of(ShotFacts())
+    dials = dials_of(facts_from())
     assert {"f/1.4", "f/8", "f/22"} <= set(_labels(dials.apertures))
     assert {"24", "50", "200"} <= set(_labels(dials.focals))
     assert all(detents.at_start and detents.at_end for detents in (dials.apertures, dials.isos, dials.focals, dials.shutters))
 
 
 def test_apertures_end_where_the_lens_does():
-    labels = _labels(dials_of(ShotFacts(lens=ZOOM)).apertures)
+    labels = _labels(dials_of(facts_from(lens=ZOOM)).apertures)
     assert (labels[0], labels[-1]) == ("f/2.8", "f/22")
     # Three marks a stop over six stops, both ends counted.
     assert len(labels) == 19
@@ -38,7 +39,7 @@ def test_apertures_end_where_the_lens_does():
 
 @pytest.mark.parametrize(("focal", "widest"), [(18, "f/3.5"), (55, "f/5.6")])
 def test_a_zoom_of_two_apertures_at_each_end(focal, widest):
-    found = dials_of(ShotFacts(lens=KIT_ZOOM, focal_mm=focal)).apertures
+    found = dials_of(facts_from(lens=KIT_ZOOM, focal_mm=focal)).apertures
     assert found.marks[0].label == widest
     assert widest in found.at_start and f"{focal} mm" in found.at_start
 
@@ -53,35 +54,35 @@ def test_the_widest_aperture_closes_as_a_zoom_grows_longer():
 
 def test_a_plan_never_works_wider_than_the_zoom_opens_there():
     for focal in (18, 24, 35, 55):
-        plan = plan_shot(ShotFacts(body=BODY, lens=KIT_ZOOM, focal_mm=focal, near_m=3, far_m=4))
+        plan = plan_shot(facts_from(body=BODY, lens=KIT_ZOOM, focal_mm=focal, near_m=3, far_m=4))
         assert plan.depth.f_number is None or plan.depth.f_number >= KIT_ZOOM.widest_f_number(focal) * 0.999
 
 
 def test_a_prime_has_one_focal_length():
-    found = dials_of(ShotFacts(lens=PRIME)).focals
+    found = dials_of(facts_from(lens=PRIME)).focals
     assert _labels(found) == ["50"]
 
 
 def test_isos_end_where_the_body_does_and_say_so():
-    found = dials_of(ShotFacts(body=BODY)).isos
+    found = dials_of(facts_from(body=BODY)).isos
     assert (_labels(found)[0], _labels(found)[-1]) == ("100", "25600")
     assert "ISO 100" in found.at_start and "ISO 25600" in found.at_end
 
 
 def test_long_times_are_labelled_in_minutes_and_seconds():
     # A timer counts on by doubling: 512 s are eight minutes and thirty-two seconds.
-    labels = {mark.value: mark.label for mark in dials_of(ShotFacts(body=BODY)).shutters.marks}
+    labels = {mark.value: mark.label for mark in dials_of(facts_from(body=BODY)).shutters.marks}
     assert (labels[64], labels[128], labels[512], labels[1024]) == ("1'04\"", "2'08\"", "8'32\"", "17'04\"")
 
 
 def test_without_bulb_the_dial_ends_at_the_longest_time_of_the_body():
-    found = dials_of(ShotFacts(body=dataclasses.replace(BODY, has_bulb=False))).shutters
+    found = dials_of(facts_from(body=dataclasses.replace(BODY, has_bulb=False))).shutters
     assert found.marks[-1].label == "30 s"
     assert "30 s" in found.at_end
 
 
 def test_marks_rise_or_fall_throughout():
-    for facts in (ShotFacts(), ShotFacts(body=BODY, lens=ZOOM), ShotFacts(body=BODY, lens=PRIME)):
+    for facts in (facts_from(), facts_from(body=BODY, lens=ZOOM), facts_from(body=BODY, lens=PRIME)):
         for detents in dataclasses.astuple(dials_of(facts)):
             values = [mark[0] for mark in detents[0]]
             assert values in (sorted(values), sorted(values, reverse=True))

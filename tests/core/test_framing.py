@@ -11,7 +11,7 @@ from scipy.spatial.transform import Rotation
 from lucid_ridge.core.errors import InputError
 from lucid_ridge.core.framing.outlines import outline
 from lucid_ridge.core.framing.projection import Camera, corner_points, field_of_view_deg, project, view_matrix
-from lucid_ridge.core.framing.solids import SHAPES, Solid, course_points, curvature_drop_m, meshes_of
+from lucid_ridge.core.framing.solids import Shape, Solid, course_points, curvature_drop_m, meshes_of
 from lucid_ridge.core.light.skyline import skyline_of
 
 
@@ -24,7 +24,7 @@ def _by_rotation(camera, points):
     return 0.5 + camera.focal_mm * right / forward / width, 0.5 - camera.focal_mm * up / forward / height, forward > 0
 
 
-@given(st.floats(-720, 720), st.floats(-89.9, 89.9), st.sampled_from(["lengthwise", "upright"]), st.floats(10, 400), st.integers(0, 10_000))
+@given(st.floats(-720, 720), st.floats(-89.9, 89.9), st.sampled_from(["landscape", "portrait"]), st.floats(10, 400), st.integers(0, 10_000))
 def test_projection_agrees_with_scipys_rotations(bearing, pitch, orientation, focal, seed):
     camera = Camera(bearing, focal, 36, 24, pitch, orientation, 3.0, -7.0, 1.6)
     points = np.random.default_rng(seed).normal(0, 100, (20, 3))
@@ -54,7 +54,7 @@ def test_by_hand():
     seen = project(Camera(0, 24, 36, 24), (7.5, 10, 0))
     assert seen.x == pytest.approx(1.0)
     # Upright the frame is 24 mm wide: 5 m right is its edge, and 18 mm up its top.
-    upright = project(Camera(0, 24, 36, 24, orientation="upright"), (5.0, 10, 7.5))
+    upright = project(Camera(0, 24, 36, 24, orientation="portrait"), (5.0, 10, 7.5))
     assert (upright.x, upright.y) == (pytest.approx(1.0), pytest.approx(0.0))
 
 
@@ -98,7 +98,7 @@ def test_curvature():
     assert curvature_drop_m(0) == 0
 
 
-UPRIGHT_SHAPES = [shape for shape in SHAPES if shape not in ("water", "shoreline", "path", "stream")]
+UPRIGHT_SHAPES = [shape for shape in Shape if shape not in ("water", "shoreline", "path", "stream")]
 
 
 @pytest.mark.parametrize("shape", UPRIGHT_SHAPES)
@@ -149,7 +149,7 @@ def test_land_from_the_skyline_stands_as_high_as_the_skyline():
 
 @given(st.floats(0, 360), st.floats(-80, 80), st.floats(-45, 45), st.integers(0, 1000))
 def test_a_leaning_camera_agrees_with_scipys_rotations(bearing, pitch, roll, seed):
-    camera = Camera(bearing, 35, 36, 24, pitch, "lengthwise", 1.0, 2.0, 1.5, roll)
+    camera = Camera(bearing, 35, 36, 24, pitch, "landscape", 1.0, 2.0, 1.5, roll)
     points = np.random.default_rng(seed).normal(0, 50, (20, 3))
     relative = points - [1.0, 2.0, 1.5]
     turned = Rotation.from_euler("z", bearing, degrees=True).apply(relative)
@@ -162,7 +162,7 @@ def test_a_leaning_camera_agrees_with_scipys_rotations(bearing, pitch, roll, see
     assert ours.y[keep] == pytest.approx(0.5 - 35 * (up / forward / 24)[keep], abs=1e-6)
 
 
-@given(st.floats(0, 360), st.floats(-90, 90), st.floats(-45, 45), st.sampled_from(["lengthwise", "upright"]), st.integers(0, 1000))
+@given(st.floats(0, 360), st.floats(-90, 90), st.floats(-45, 45), st.sampled_from(["landscape", "portrait"]), st.integers(0, 1000))
 def test_the_view_matrix_says_what_projection_says(bearing, pitch, roll, orientation, seed):
     camera = Camera(bearing, 50, 36, 24, pitch, orientation, -4.0, 9.0, 2.0, roll)
     points = np.random.default_rng(seed).normal(0, 100, (20, 3))
@@ -175,7 +175,7 @@ def test_the_view_matrix_says_what_projection_says(bearing, pitch, roll, orienta
 
 
 def test_corners_of_the_frame_are_its_corners():
-    camera = Camera(123, 28, 36, 24, -12, "upright", 1.0, 2.0, 1.5, 7)
+    camera = Camera(123, 28, 36, 24, -12, "portrait", 1.0, 2.0, 1.5, 7)
     seen = project(camera, corner_points(camera))
     assert seen.x == pytest.approx([0, 1, 1, 0], abs=1e-9)
     assert seen.y == pytest.approx([0, 0, 1, 1], abs=1e-9)

@@ -49,7 +49,7 @@ def test_hulls(points):
 
 
 @settings(max_examples=150, deadline=None)
-@given(uprights, uprights, st.floats(-15, 5), st.sampled_from(["lengthwise", "upright"]))
+@given(uprights, uprights, st.floats(-15, 5), st.sampled_from(["landscape", "portrait"]))
 def test_air_between_outlines(one, other, pitch, orientation):
     camera = Camera(0, 24, 36, 24, pitch, orientation, height_m=1.5)
     aspect = camera.frame_mm[0] / camera.frame_mm[1]

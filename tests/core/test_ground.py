@@ -8,10 +8,10 @@ import numpy as np
 import pytest
 
 from lucid_ridge.core.errors import InputError
+from lucid_ridge.core.facts.place import Approach
 from lucid_ridge.core.ground.geodesy import bearing_deg, distance_m, east_north_m, offset
-from lucid_ridge.core.ground.walk import TERRAINS, naismith_h, tobler_speed_km_per_h, walk_along
+from lucid_ridge.core.ground.walk import TERRAIN_FACTORS, naismith_h, tobler_speed_km_per_h, walk_along
 from lucid_ridge.core.planning.arrival import plan_arrival
-from lucid_ridge.core.planning.facts import Approach
 
 
 def test_a_degree_of_latitude_is_sixty_nautical_miles():
@@ -92,7 +92,7 @@ def test_when_to_leave():
     light = datetime(2026, 11, 24, 15, 30, tzinfo=UTC)
     arrival = plan_arrival(Approach(drive_min=40, walk_m=2500, ascent_m=100, terrain="rough", set_up_min=20, reserve_min=15), light)
     # 2.5 km and 100 m: half an hour and ten minutes, a third more on rough ground: 52 min.
-    assert arrival.walk_min == pytest.approx(40 * TERRAINS["rough"])
+    assert arrival.walk_min == pytest.approx(40 * TERRAIN_FACTORS["rough"])
     assert arrival.set_up_utc == light - timedelta(minutes=20)
     assert arrival.leave_home_utc == light - timedelta(minutes=20 + 52 + 40 + 15)
     assert plan_arrival(Approach(), light).leave_home_utc is None

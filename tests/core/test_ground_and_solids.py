@@ -14,7 +14,7 @@ from lucid_ridge.core.framing.meshes import hull_2d
 from lucid_ridge.core.framing.outlines import outline
 from lucid_ridge.core.framing.projection import Camera
 from lucid_ridge.core.framing.shading import mirror_matrix, shadow_of, sun_direction, tones_of
-from lucid_ridge.core.framing.solids import SHAPES, Solid, meshes_of
+from lucid_ridge.core.framing.solids import Shape, Solid, meshes_of
 
 L_SHAPE = [(0, 0), (4, 0), (4, 1), (1, 1), (1, 3), (0, 3)]
 
@@ -60,7 +60,7 @@ def test_areas_that_are_none_are_refused(corners, drops):
         standing_area(corners, drops)
 
 
-@pytest.mark.parametrize("shape", [shape for shape in SHAPES if shape not in ("ridge", "skyline")])
+@pytest.mark.parametrize("shape", [shape for shape in Shape if shape not in ("ridge", "skyline")])
 def test_closed_bodies_are_convex_and_face_outwards(shape):
     for mesh in meshes_of(Solid(shape, 30, 20, 3, 2)):
         if not mesh.closed:

@@ -56,7 +56,7 @@ def test_every_direction_of_the_field_lies_in_a_frame():
         for pitch in np.linspace(5 - 30, 5 + 30, 9):
             turn, tilt = math.radians(bearing), math.radians(pitch)
             point = 1e4 * np.array([math.cos(tilt) * math.sin(turn), math.cos(tilt) * math.cos(turn), math.sin(tilt)])
-            hits = [project(Camera(aim.bearing_deg, 50, 36, 24, aim.pitch_deg, "upright"), point) for aim in plan.aims]
+            hits = [project(Camera(aim.bearing_deg, 50, 36, 24, aim.pitch_deg, "portrait"), point) for aim in plan.aims]
             assert any(0 <= hit.x <= 1 and 0 <= hit.y <= 1 for hit in hits), (bearing, pitch)
 
 

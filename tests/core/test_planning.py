@@ -6,7 +6,9 @@ from datetime import UTC, date, datetime, timedelta
 
 import pytest
 
-from lucid_ridge.core.planning.facts import Body, Element, Filter, Lens, Location, ShotFacts
+from lucid_ridge.core.facts.kit import Body, Filter, Lens
+from lucid_ridge.core.facts.place import Element, Location
+from lucid_ridge.core.facts.shot import changed, facts_from
 from lucid_ridge.core.planning.marks import STEPS, Reason, worst_first, worst_mark
 from lucid_ridge.core.planning.plan import plan_shot
 from lucid_ridge.core.planning.sequence import Overheads, build_sequence, total_time_s
@@ -21,7 +23,7 @@ TEN = Filter(1, "Ten", "neutral density", 10, on_lens=True)
 POLARISER = Filter(2, "Polariser", "polariser", 1.5, on_lens=True)
 DUSK = datetime(2026, 11, 25, 15, 25, tzinfo=UTC)
 
-FULL = ShotFacts(
+FULL = facts_from(
     location=PLACE,
     viewpoint_name="Bank",
     elements=(STONE, SHORE, WATER),
@@ -45,7 +47,7 @@ FULL = ShotFacts(
 
 
 def _with(**changes):
-    return plan_shot(dataclasses.replace(FULL, **changes))
+    return plan_shot(changed(FULL, **changes))
 
 
 def _mark(plan, step):
@@ -57,10 +59,10 @@ def _texts(plan, step):
 
 
 def test_an_empty_shot_is_valid_and_every_step_says_what_it_lacks():
-    plan = plan_shot(ShotFacts())
+    plan = plan_shot(facts_from())
     assert [verdict.step for verdict in plan.verdicts] == list(STEPS)
     assert {verdict.mark for verdict in plan.verdicts} == {"unsaid"}
-    assert all(reason.weight == "unsaid" for reason in plan.because)
+    assert all(reason.severity == "unsaid" for reason in plan.because)
     assert plan.sequence.frames == ()
 
 
@@ -248,7 +250,7 @@ def test_what_the_frame_misses():
 
 def test_the_sun_in_the_frame_raises_a_caution_that_does_not_judge():
     plan = _with(pitch_deg=0, elements=(SHORE, WATER), sharp_element_ids=frozenset({2}))
-    caution = next(reason for reason in plan.because if reason.weight == "caution")
+    caution = next(reason for reason in plan.because if reason.severity == "caution")
     assert "not a solar filter" in caution.text
     assert _mark(plan, "frame") == "holds"
 

@@ -7,27 +7,17 @@ from datetime import UTC, date, datetime, timedelta
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from lucid_ridge.core.exposure.motion import LOOK_NAMES
-from lucid_ridge.core.framing.crop import ASPECT_NAMES
+from lucid_ridge.core.exposure.motion import LookName
+from lucid_ridge.core.facts.choices import BracketMode, DepthMethod, FocusSchool
+from lucid_ridge.core.facts.kit import Body, Filter, FilterKind, Lens, Mount, Support
+from lucid_ridge.core.facts.place import Element, Location
+from lucid_ridge.core.facts.shot import facts_from
+from lucid_ridge.core.framing.crop import Aspect
 from lucid_ridge.core.framing.ground import Ground, standing_area
 from lucid_ridge.core.framing.reading import GUIDES
-from lucid_ridge.core.framing.solids import SHAPES
+from lucid_ridge.core.framing.solids import Shape
 from lucid_ridge.core.light.skyline import LEVEL, skyline_of
-from lucid_ridge.core.planning.facts import (
-    BRACKET_MODES,
-    COC_CRITERIA,
-    DEPTH_METHODS,
-    FILTER_KINDS,
-    FOCUS_SCHOOLS,
-    MOUNTS,
-    Body,
-    Element,
-    Filter,
-    Lens,
-    Location,
-    ShotFacts,
-    Support,
-)
+from lucid_ridge.core.optics.circle_of_confusion import CocCriterion
 from lucid_ridge.core.planning.marks import STEPS
 from lucid_ridge.core.planning.plan import plan_shot
 
@@ -49,7 +39,7 @@ elements = st.builds(
     Element,
     id=st.integers(1, 4),
     name=st.just("Thing"),
-    shape=st.sampled_from(SHAPES),
+    shape=st.sampled_from(Shape),
     bearing_deg=st.floats(0, 360),
     distance_m=st.floats(0.01, 500_000),
     width_m=st.floats(0.0001, 200_000),
@@ -71,7 +61,7 @@ bodies = st.builds(
     fastest_shutter_s=st.floats(1e-5, 1e-3),
     slowest_shutter_s=st.floats(1, 3600),
     has_bulb=st.booleans(),
-    held_stops=st.floats(1, 25),
+    dynamic_range_stops=st.floats(1, 25),
     bracket_frames=st.integers(1, 31),
     bracket_step_ev=st.floats(0.1, 5),
     write_s=st.floats(0, 60),
@@ -100,11 +90,11 @@ filters = st.lists(
         Filter,
         id=st.integers(1, 5),
         name=st.just("Glass"),
-        kind=st.sampled_from(FILTER_KINDS),
+        kind=st.sampled_from(FilterKind),
         stops=st.floats(0, 25),
         on_lens=st.booleans(),
         on_when_metered=st.booleans(),
-        mount=st.sampled_from(MOUNTS),
+        mount=st.sampled_from(Mount),
         thickness_mm=st.floats(0.5, 40),
     ),
     max_size=5,
@@ -119,7 +109,7 @@ shots = st.fixed_dictionaries(
         "body": _maybe(bodies),
         "lens": _maybe(lenses),
         "focal_mm": _maybe(st.floats(1, 3000)),
-        "orientation": st.sampled_from(["lengthwise", "upright"]),
+        "orientation": st.sampled_from(["landscape", "portrait"]),
         "bearing_deg": _maybe(st.floats(0, 360)),
         "pitch_deg": st.floats(-90, 90),
         "roll_deg": st.floats(-45, 45),
@@ -128,7 +118,7 @@ shots = st.fixed_dictionaries(
         "support": _maybe(st.just(Support(1, "Legs", 0.4, 1.6, 0.1))),
         "camera_east_m": st.floats(-1000, 1000),
         "camera_north_m": st.floats(-1000, 1000),
-        "crop_aspect": _maybe(st.sampled_from([name for name in ASPECT_NAMES if name != "free"])),
+        "crop_aspect": _maybe(st.sampled_from([name for name in Aspect if name != "free"])),
         "crop_focal_mm": _maybe(st.floats(1, 6000)),
         "crop_x": st.floats(0, 1),
         "crop_y": st.floats(0, 1),
@@ -145,12 +135,12 @@ shots = st.fixed_dictionaries(
         "far_infinite": st.booleans(),
         "magnification": _maybe(st.floats(0.001, 20)),
         "subject_depth_mm": _maybe(st.floats(0.001, 10_000)),
-        "coc_criterion": st.sampled_from(COC_CRITERIA),
+        "coc_criterion": st.sampled_from(CocCriterion),
         "coc_custom_mm": _maybe(st.floats(0.001, 1)),
         "f_number": _maybe(st.floats(0.5, 128)),
-        "focus_school": st.sampled_from(FOCUS_SCHOOLS),
+        "focus_school": st.sampled_from(FocusSchool),
         "subject_element_id": _maybe(st.integers(1, 4)),
-        "depth_method": st.sampled_from(DEPTH_METHODS),
+        "depth_method": st.sampled_from(DepthMethod),
         "overlap": st.floats(0, 0.89),
         "metered_f_number": _maybe(st.floats(0.5, 128)),
         "metered_shutter_s": _maybe(st.floats(1e-5, 86400)),
@@ -164,9 +154,9 @@ shots = st.fixed_dictionaries(
         "filters": filters,
         "follow_fading": st.booleans(),
         "wanted_shutter_s": _maybe(st.floats(1e-5, 86400)),
-        "wanted_look": _maybe(st.sampled_from(LOOK_NAMES)),
+        "wanted_look": _maybe(st.sampled_from(LookName)),
         "moving_element_id": _maybe(st.integers(1, 4)),
-        "bracket": st.sampled_from(BRACKET_MODES),
+        "bracket": st.sampled_from(BracketMode),
         "bracket_step_ev": st.floats(0.01, 10),
         "timer_s": st.floats(0, 600),
         "settle_s": st.floats(0, 600),
@@ -178,7 +168,7 @@ shots = st.fixed_dictionaries(
 @given(shots, st.floats(0, 23.99))
 def test_any_shot_has_a_plan(values, hour):
     day = values["date_local"]
-    facts = ShotFacts(**values, time_utc=datetime(day.year, day.month, day.day, tzinfo=UTC) + timedelta(hours=hour) if day else None)
+    facts = facts_from(**values, time_utc=datetime(day.year, day.month, day.day, tzinfo=UTC) + timedelta(hours=hour) if day else None)
     plan = plan_shot(facts)
     assert [verdict.step for verdict in plan.verdicts] == list(STEPS)
     assert all(verdict.text and verdict.mark in ("holds", "tight", "fails", "unsaid") for verdict in plan.verdicts)

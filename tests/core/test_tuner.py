@@ -30,7 +30,7 @@ def _cameras(camera):
     return Cameras(**one, frame_mm=camera.frame_mm)
 
 
-@pytest.mark.parametrize("orientation", ["lengthwise", "upright"])
+@pytest.mark.parametrize("orientation", ["landscape", "portrait"])
 @pytest.mark.parametrize("seed", range(8))
 def test_many_cameras_see_what_one_sees(orientation, seed):
     chance = np.random.default_rng(seed)
@@ -65,7 +65,7 @@ def _planted(seed):
             36,
             24,
             chance.uniform(-12, 0),
-            "lengthwise",
+            "landscape",
             *chance.uniform(-0.9, 0.9, 2),
             chance.uniform(0.6, 1.6),
         )

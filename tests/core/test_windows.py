@@ -7,7 +7,7 @@ import pytest
 from lucid_ridge.core.light.ephemeris import sun_position
 from lucid_ridge.core.light.events import Interval
 from lucid_ridge.core.light.instants import local_day
-from lucid_ridge.core.light.kinds import KIND_NAMES
+from lucid_ridge.core.light.kinds import LightKind
 from lucid_ridge.core.light.scene import Scene
 from lucid_ridge.core.light.season import in_season, intersect, lasting
 from lucid_ridge.core.light.skyline import skyline_of
@@ -23,7 +23,7 @@ def _scene(**more):
 
 
 def _by_kind(windows):
-    return {name: [window for window in windows if window.kind == name] for name in KIND_NAMES}
+    return {name: [window for window in windows if window.kind == name] for name in LightKind}
 
 
 def test_a_view_to_the_south_has_side_light_at_both_ends_of_a_november_day():

@@ -8,21 +8,23 @@ from datetime import UTC, date, datetime
 import pytest
 import shapely
 
+from lucid_ridge.core.facts.kit import Body, Lens
+from lucid_ridge.core.facts.place import Element, Location
+from lucid_ridge.core.facts.shot import facts_from
 from lucid_ridge.core.framing.ground import Ground, standing_area
-from lucid_ridge.core.framing.solids import SHAPES
-from lucid_ridge.core.planning.facts import Body, Element, Lens, Location, ShotFacts
+from lucid_ridge.core.framing.solids import Shape
 from lucid_ridge.formats.scene_files import write_ground_geojson, write_scene_json
 
 # A degree of latitude and of longitude at 54.53° N [m]: any almanac, WGS 84.
 NORTH_M, EAST_M = 111_316, 64_700
-FACTS = ShotFacts(
+FACTS = facts_from(
     location=Location("Shore", 54.53, -3.21, 4, "Europe/London"),
     viewpoint_name="Bank",
     elements=tuple(
         Element(
             number, f"The {shape}", shape, 200.0 + 3 * number, 5.0 + 4 * number, 2.0, 1.5, course=((250, 60.0),) if shape == "path" else ()
         )
-        for number, shape in enumerate(SHAPES, start=1)
+        for number, shape in enumerate(Shape, start=1)
     ),
     date_local=date(2026, 11, 24),
     time_utc=datetime(2026, 11, 24, 11, 30, tzinfo=UTC),
@@ -53,7 +55,7 @@ def test_every_feature_is_valid_geometry():
         assert not shape.is_empty
         if shape.geom_type == "Polygon":
             assert shapely.is_ccw(shape.exterior)
-    assert {f"The {shape}" for shape in SHAPES} <= set(features)
+    assert {f"The {shape}" for shape in Shape} <= set(features)
 
 
 def test_things_stand_where_they_are():
@@ -87,12 +89,12 @@ def test_the_scene_says_all_that_was_said():
     assert scene["camera"]["lens"] == "Zoom"
     assert scene["standing_area"] == {"corners": [[-4, -4], [4, -4], [4, 4]], "drops": [1]}
     assert scene["ground"]["slope_deg"] == 3
-    assert len(scene["elements"]) == len(SHAPES)
+    assert len(scene["elements"]) == len(Shape)
     assert any(item["in_frame"] for item in scene["elements"])
 
 
 def test_a_shot_without_place_or_camera_still_makes_files():
-    bare = ShotFacts()
+    bare = facts_from()
     assert json.loads(write_ground_geojson("Empty", bare)) == {"type": "FeatureCollection", "features": []}
     scene = json.loads(write_scene_json("Empty", bare))
     assert (scene["camera"], scene["place"], scene["elements"]) == (None, None, [])

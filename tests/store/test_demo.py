@@ -4,10 +4,11 @@ from datetime import date, timedelta
 
 import pytest
 
+from lucid_ridge.core.planning.plan import plan_shot
 from lucid_ridge.demo.load import load_demo
 from lucid_ridge.operations.facts import shot_facts
 from lucid_ridge.operations.photographers import local_photographer
-from lucid_ridge.operations.shots import all_shots, plan_of
+from lucid_ridge.operations.shots import all_shots
 from lucid_ridge.store.database import make_engine, make_sessions, migrate
 from lucid_ridge.store.tables import is_empty
 
@@ -21,17 +22,17 @@ def test_the_demo_loads_on_any_day(empty_database, day):
         load_demo(session, day)
         assert not is_empty(session)
         shots = all_shots(session, local_photographer(session).id)
-        dated = [shot for shot in shots if shot.date_local]
+        dated = [shot for shot in shots if shot.light.date_local]
         assert len(dated) == 9
-        assert all(day < shot.date_local <= day + timedelta(days=367) or shot.date_local == day for shot in dated)
+        assert all(day < shot.light.date_local <= day + timedelta(days=367) or shot.light.date_local == day for shot in dated)
         for shot in dated:
             facts = shot_facts(session, shot)
-            assert facts.time_utc.astimezone(facts.zone).date() == facts.date_local, shot.name
-            marks = {verdict.step: verdict.mark for verdict in plan_of(session, shot).verdicts}
+            assert facts.light.time_utc.astimezone(facts.zone).date() == facts.light.date_local, shot.name
+            marks = {verdict.step: verdict.mark for verdict in plan_shot(shot_facts(session, shot)).verdicts}
             assert "unsaid" not in {marks[step] for step in ("place", "light", "frame", "depth", "exposure", "sequence")}, shot.name
             assert marks["depth"] in ("holds", "tight"), shot.name
             # The bench is shown at its best: nothing that must be sharp is out of the frame, nobody stands where one cannot.
-            assert marks["frame"] in ("holds", "tight"), (shot.name, plan_of(session, shot).frame.verdict.text)
+            assert marks["frame"] in ("holds", "tight"), (shot.name, plan_shot(shot_facts(session, shot)).frame.verdict.text)
             for item in facts.elements:
                 if item.id in facts.sharp_element_ids:
                     assert item.shape != "water" or item.speed_mps >= 1, (shot.name, item.name)

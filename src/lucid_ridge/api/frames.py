@@ -19,25 +19,29 @@ from .context import changes_nothing, context
 from .files import answers_with, file_response, sent_file, takes_file
 from .present.framings import present_framings
 from .present.shots import present_shot
-from .present.tuned import present_tuned
-from .schemas import shots as schemas
+from .present.tuned import present_measured, present_tuned
+from .schemas import framings as kept
+from .schemas import tuning
+from .schemas.facts import said
 from .schemas.places import FileQuery
+from .schemas.shots import ShotOut
 
 frames = APIBlueprint("frames", __name__, url_prefix="/api")
 
 
 @frames.post("/shots/<int:shot_id>/tune")
-@frames.input(schemas.TuneIn, location="json")
-@frames.output(schemas.TunedOut)
+@frames.input(tuning.TuneIn, location="json")
+@frames.output(tuning.TunedOut)
 @changes_nothing
-def tune(shot_id: int, json_data: schemas.TuneIn) -> Any:
+def tune(shot_id: int, json_data: tuning.TuneIn) -> Any:
     """Find the camera that puts the elements where they belong; changes nothing."""
     here = context()
-    return present_tuned(tuner.tune_shot(here.session, here.owner_id, shot_id, json_data.model_dump()))
+    wish = tuner.TuneWish(**{**dict(json_data), "targets": tuple(tuner.TargetWish(**dict(item)) for item in json_data.targets)})
+    return present_tuned(tuner.tune_shot(here.session, here.owner_id, shot_id, wish))
 
 
 @frames.get("/shots/<int:shot_id>/framings")
-@frames.output(schemas.FramingsOut)
+@frames.output(kept.FramingsOut)
 def all_framings(shot_id: int) -> Any:
     """The framings kept of a shot, and those it went through."""
     here = context()
@@ -45,9 +49,9 @@ def all_framings(shot_id: int) -> Any:
 
 
 @frames.post("/shots/<int:shot_id>/framings")
-@frames.input(schemas.FramingIn, location="json")
-@frames.output(schemas.FramingsOut, status_code=201)
-def keep_framing(shot_id: int, json_data: schemas.FramingIn) -> Any:
+@frames.input(kept.FramingIn, location="json")
+@frames.output(kept.FramingsOut, status_code=201)
+def keep_framing(shot_id: int, json_data: kept.FramingIn) -> Any:
     """Keep the framing as it stands."""
     here = context()
     framings.keep_framing(here.session, here.owner_id, shot_id, json_data.name)
@@ -55,7 +59,7 @@ def keep_framing(shot_id: int, json_data: schemas.FramingIn) -> Any:
 
 
 @frames.post("/framings/<int:framing_id>/take")
-@frames.output(schemas.ShotOut)
+@frames.output(ShotOut)
 def take_framing(framing_id: int) -> Any:
     """Give the shot a kept framing."""
     here = context()
@@ -63,12 +67,12 @@ def take_framing(framing_id: int) -> Any:
 
 
 @frames.post("/shots/<int:shot_id>/framing")
-@frames.input(schemas.FramingChoices, location="json")
-@frames.output(schemas.ShotOut)
-def take_choices(shot_id: int, json_data: schemas.FramingChoices) -> Any:
+@frames.input(kept.FramingChoices, location="json")
+@frames.output(ShotOut)
+def take_choices(shot_id: int, json_data: kept.FramingChoices) -> Any:
     """Give the shot a framing of the walk-through."""
     here = context()
-    row = framings.take_choices(here.session, here.owner_id, shot_id, json_data.model_dump(exclude_unset=True))
+    row = framings.take_choices(here.session, here.owner_id, shot_id, said(json_data))
     return present_shot(here.session, here.owner_id, row)
 
 
@@ -83,7 +87,7 @@ def drop_framing(framing_id: int) -> Any:
 
 @frames.post("/shots/<int:shot_id>/backdrop")
 @frames.input(FileQuery, location="query")
-@frames.output(schemas.ShotOut, status_code=201)
+@frames.output(ShotOut, status_code=201)
 @takes_file(LARGEST_BYTES)
 def keep_backdrop(shot_id: int, query_data: FileQuery) -> Any:
     """Put a photograph behind the finder, scaled by its EXIF."""
@@ -93,9 +97,9 @@ def keep_backdrop(shot_id: int, query_data: FileQuery) -> Any:
 
 
 @frames.patch("/shots/<int:shot_id>/backdrop")
-@frames.input(schemas.BackdropPatch, location="json")
-@frames.output(schemas.ShotOut)
-def edit_backdrop(shot_id: int, json_data: schemas.BackdropPatch) -> Any:
+@frames.input(kept.BackdropPatch, location="json")
+@frames.output(ShotOut)
+def edit_backdrop(shot_id: int, json_data: kept.BackdropPatch) -> Any:
     """Say where the photograph was aimed, with which lens, and how strongly it shows."""
     here = context()
     backdrops.edit_backdrop(here.session, here.owner_id, shot_id, json_data.model_dump(exclude_unset=True))
@@ -123,13 +127,13 @@ def backdrop_picture(shot_id: int) -> Response:
 
 
 @frames.post("/shots/<int:shot_id>/measure")
-@frames.input(schemas.MeasureIn, location="json")
-@frames.output(schemas.MeasureOut)
+@frames.input(tuning.MeasureIn, location="json")
+@frames.output(tuning.MeasureOut)
 @changes_nothing
-def measure(shot_id: int, json_data: schemas.MeasureIn) -> Any:
+def measure(shot_id: int, json_data: tuning.MeasureIn) -> Any:
     """Size or distance of something from thumbs at arm's length or pixels of a test frame; changes nothing."""
     here = context()
-    return measuring.measure(here.session, here.owner_id, shot_id, json_data.model_dump())
+    return present_measured(measuring.measure(here.session, here.owner_id, shot_id, measuring.MeasureWish(**dict(json_data))))
 
 
 @frames.get("/shots/<int:shot_id>/scene.json")
@@ -153,7 +157,7 @@ def _scene_file(shot_id: int, write: Any, ending: str, media_type: str) -> Respo
     return file_response(write(shot.name, shot_facts(here.session, shot)), media_type, f"{plain}.{ending}")
 
 
-def _framings(here: Any, shot_id: int) -> schemas.FramingsOut:
+def _framings(here: Any, shot_id: int) -> kept.FramingsOut:
     return present_framings(
         framings.kept_framings(here.session, here.owner_id, shot_id), framings.walk_through(here.session, here.owner_id, shot_id)
     )

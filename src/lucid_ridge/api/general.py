@@ -16,6 +16,7 @@ from ..operations.light import weights_of
 from ..store.photographer import Photographer
 from .context import Context, context
 from .present.shots import present_undo
+from .schemas.facts import said
 from .schemas.general import HealthOut, MarkingOut, MarkingsOut, PhotographerOut, PhotographerPatch, RevisionOut, WeightOut
 from .schemas.shots import ScopesIn, UndoneOut
 
@@ -66,7 +67,9 @@ def photographer() -> Any:
 def edit_photographer(json_data: PhotographerPatch) -> Any:
     """Choose the theme, the times of preparation, the weights."""
     here = context()
-    return _present_photographer(photographers.edit_photographer(here.session, here.owner_id, json_data.model_dump(exclude_unset=True)))
+    return _present_photographer(
+        photographers.edit_photographer(here.session, here.owner_id, said(json_data, but=["promise_weights"]), json_data.promise_weights)
+    )
 
 
 def _present_photographer(row: Photographer) -> PhotographerOut:
@@ -74,7 +77,7 @@ def _present_photographer(row: Photographer) -> PhotographerOut:
     return PhotographerOut(
         id=row.id,
         name=row.name,
-        theme=row.theme,  # type: ignore[arg-type]
+        theme=row.theme,
         set_up_min=row.set_up_min,
         reserve_min=row.reserve_min,
         thumb_mm=row.thumb_mm,

@@ -82,11 +82,10 @@ def drop_forecast(location_id: int) -> Any:
 def alignments(viewpoint_id: int, query_data: schemas.AlignmentQuery) -> Any:
     """When sun or moon stands around a bearing or behind an element, over a year or more."""
     here = context()
-    search = query_data.model_dump()
-    start, days = search.pop("from_date"), search.pop("days")
-    hits = operations.alignments(here.session, here.owner_id, viewpoint_id, start, days, search)
+    start, search = query_data.from_date, _search(query_data)
+    hits = operations.alignments(here.session, here.owner_id, viewpoint_id, start, query_data.days, search)
     zone = rows.viewpoint(here.session, here.owner_id, viewpoint_id).location.zone
-    return present_hits(hits, start, zone, search["body"])
+    return present_hits(hits, start, zone, search.body)
 
 
 @light.get("/viewpoints/<int:viewpoint_id>/carpet")
@@ -104,9 +103,8 @@ def carpet(viewpoint_id: int, query_data: schemas.CarpetQuery) -> Any:
 def season(shot_id: int, query_data: schemas.SeasonQuery) -> Any:
     """When in the next twelve months the shot works: wanted light, water, alignment and season together."""
     here = context()
-    search = query_data.model_dump()
-    start, with_alignment = search.pop("from_date"), search.pop("with_alignment")
-    days = operations.season(here.session, here.owner_id, shot_id, start, search if with_alignment else None)
+    start, search = query_data.from_date, _search(query_data) if query_data.with_alignment else None
+    days = operations.season(here.session, here.owner_id, shot_id, start, search)
     return present_season(days, start, operations.zone_of_shot(here.session, here.owner_id, shot_id))
 
 
@@ -120,3 +118,7 @@ def calendar(shot_id: int, json_data: schemas.CalendarIn) -> Response:
     spans = [(item.start_utc, item.end_utc, item.kind) for item in json_data.windows]
     content = operations.calendar_file(here.session, here.owner_id, shot_id, spans, datetime.now(UTC))
     return file_response(content, "text/calendar; charset=utf-8", "windows-of-light.ics")
+
+
+def _search(query: schemas.SearchQuery) -> operations.SkySearch:
+    return operations.SkySearch(**{name: getattr(query, name) for name in schemas.SearchQuery.model_fields})

@@ -7,9 +7,11 @@ from typing import Any
 from apiflask import APIBlueprint
 
 from ..formats.coordinates import parse_coordinates
+from ..operations import belongings, rows, sketches, viewpoints
+from ..operations import place_edits as edits
 from ..operations import places as operations
-from ..operations import rows, sketches
 from ..operations.errors import Refused
+from ..operations.light import MeterSaid
 from ..operations.light import add_reading as keep_reading
 from ..store.places import Hazard, Location, MeterReading, SeasonNote, WalkTrack
 from .context import context
@@ -25,6 +27,7 @@ from .present.places import (
     present_viewpoint,
 )
 from .schemas import places as schemas
+from .schemas.facts import said
 
 places = APIBlueprint("places", __name__, url_prefix="/api")
 
@@ -38,6 +41,26 @@ def with_position(values: dict[str, Any]) -> dict[str, Any]:
         return values
     values["latitude_deg"], values["longitude_deg"] = position or (None, None)
     return values
+
+
+def _viewpoint_edit(body: schemas.ViewpointIn | schemas.ViewpointPatch) -> edits.ViewpointEdit:
+    beside = ("from_viewpoint_id", "from_bearing_deg", "from_distance_m", "standing")
+    origin = edits.FromViewpoint(body.from_viewpoint_id, body.from_bearing_deg, body.from_distance_m)
+    standing = getattr(body, "standing", None)
+    return edits.ViewpointEdit(
+        with_position(said(body, but=beside)),
+        None if origin == edits.FromViewpoint(None, None, None) else origin,
+        edits.Corners(standing.corners, standing.drops) if standing else None,
+        "standing" in body.model_fields_set,
+    )
+
+
+def _element_edit(body: schemas.ElementIn | schemas.ElementPatch) -> edits.ElementEdit:
+    columns = said(body, but=["course"])
+    if isinstance(body, schemas.ElementIn):
+        columns = {name: value for name, value in dict(body).items() if name != "course"}
+    course = body.course if body.course is not None else [] if "course" in body.model_fields_set else None
+    return edits.ElementEdit(columns, course)
 
 
 @places.get("/coordinates")
@@ -70,10 +93,11 @@ def locations() -> Any:
 def add_location(json_data: schemas.LocationIn) -> Any:
     """Add a location; it gets a first viewpoint."""
     here = context()
-    values = with_position(json_data.model_dump())
-    if values["latitude_deg"] is None or values["longitude_deg"] is None:
+    latitude, longitude = json_data.coordinates or (json_data.latitude_deg, json_data.longitude_deg)
+    if latitude is None or longitude is None:
         raise Refused("coordinates", "A location needs its coordinates.")
-    return present_location(here.session, operations.add_location(here.session, here.owner_id, values))
+    new = edits.NewLocation(latitude, longitude, json_data.name, json_data.elevation_m, json_data.zone, json_data.notes)
+    return present_location(here.session, operations.add_location(here.session, here.owner_id, new))
 
 
 @places.get("/locations/<int:location_id>")
@@ -90,8 +114,9 @@ def location(location_id: int) -> Any:
 def edit_location(location_id: int, json_data: schemas.LocationPatch) -> Any:
     """Change a location."""
     here = context()
-    changes = with_position(json_data.model_dump(exclude_unset=True))
-    return present_location(here.session, operations.edit_location(here.session, here.owner_id, location_id, changes))
+    columns = with_position(said(json_data, but=["zone"]))
+    edit = edits.LocationEdit(columns, json_data.zone if "zone" in json_data.model_fields_set else None)
+    return present_location(here.session, operations.edit_location(here.session, here.owner_id, location_id, edit))
 
 
 @places.delete("/locations/<int:location_id>")
@@ -109,8 +134,7 @@ def delete_location(location_id: int) -> Any:
 def add_viewpoint(location_id: int, json_data: schemas.ViewpointIn) -> Any:
     """Add a viewpoint."""
     here = context()
-    values = with_position(json_data.model_dump(exclude_unset=True))
-    return present_viewpoint(operations.add_viewpoint(here.session, here.owner_id, location_id, values))
+    return present_viewpoint(viewpoints.add_viewpoint(here.session, here.owner_id, location_id, _viewpoint_edit(json_data)))
 
 
 @places.patch("/viewpoints/<int:viewpoint_id>")
@@ -119,8 +143,7 @@ def add_viewpoint(location_id: int, json_data: schemas.ViewpointIn) -> Any:
 def edit_viewpoint(viewpoint_id: int, json_data: schemas.ViewpointPatch) -> Any:
     """Change a viewpoint."""
     here = context()
-    changes = with_position(json_data.model_dump(exclude_unset=True))
-    return present_viewpoint(operations.edit_viewpoint(here.session, here.owner_id, viewpoint_id, changes))
+    return present_viewpoint(viewpoints.edit_viewpoint(here.session, here.owner_id, viewpoint_id, _viewpoint_edit(json_data)))
 
 
 @places.delete("/viewpoints/<int:viewpoint_id>")
@@ -128,7 +151,7 @@ def edit_viewpoint(viewpoint_id: int, json_data: schemas.ViewpointPatch) -> Any:
 def delete_viewpoint(viewpoint_id: int) -> Any:
     """Delete a viewpoint with its elements; undo brings it back."""
     here = context()
-    operations.delete_viewpoint(here.session, here.owner_id, viewpoint_id)
+    viewpoints.delete_viewpoint(here.session, here.owner_id, viewpoint_id)
     return ""
 
 
@@ -138,7 +161,7 @@ def delete_viewpoint(viewpoint_id: int) -> Any:
 def add_element(viewpoint_id: int, json_data: schemas.ElementIn) -> Any:
     """Add an element to a viewpoint."""
     here = context()
-    return present_element(operations.add_element(here.session, here.owner_id, viewpoint_id, json_data.model_dump()))
+    return present_element(viewpoints.add_element(here.session, here.owner_id, viewpoint_id, _element_edit(json_data)))
 
 
 @places.patch("/elements/<int:element_id>")
@@ -147,8 +170,7 @@ def add_element(viewpoint_id: int, json_data: schemas.ElementIn) -> Any:
 def edit_element(element_id: int, json_data: schemas.ElementPatch) -> Any:
     """Change an element."""
     here = context()
-    changes = json_data.model_dump(exclude_unset=True)
-    return present_element(operations.edit_element(here.session, here.owner_id, element_id, changes))
+    return present_element(viewpoints.edit_element(here.session, here.owner_id, element_id, _element_edit(json_data)))
 
 
 @places.delete("/elements/<int:element_id>")
@@ -156,7 +178,7 @@ def edit_element(element_id: int, json_data: schemas.ElementPatch) -> Any:
 def delete_element(element_id: int) -> Any:
     """Delete an element; undo brings it back."""
     here = context()
-    operations.delete_element(here.session, here.owner_id, element_id)
+    viewpoints.delete_element(here.session, here.owner_id, element_id)
     return ""
 
 
@@ -174,7 +196,7 @@ def sketch(location_id: int) -> Any:
 def add_hazard(location_id: int, json_data: schemas.HazardIn) -> Any:
     """Record a hazard."""
     here = context()
-    return present_hazard(operations.add_belonging(here.session, here.owner_id, location_id, Hazard, json_data.model_dump()))
+    return present_hazard(belongings.add_belonging(here.session, here.owner_id, location_id, Hazard, json_data.model_dump()))
 
 
 @places.patch("/hazards/<int:hazard_id>")
@@ -184,7 +206,7 @@ def edit_hazard(hazard_id: int, json_data: schemas.HazardPatch) -> Any:
     """Change a hazard."""
     here = context()
     changes = json_data.model_dump(exclude_unset=True)
-    return present_hazard(operations.edit_belonging(here.session, here.owner_id, Hazard, hazard_id, changes))
+    return present_hazard(belongings.edit_belonging(here.session, here.owner_id, Hazard, hazard_id, changes))
 
 
 @places.delete("/hazards/<int:hazard_id>")
@@ -192,7 +214,7 @@ def edit_hazard(hazard_id: int, json_data: schemas.HazardPatch) -> Any:
 def delete_hazard(hazard_id: int) -> Any:
     """Delete a hazard; undo brings it back."""
     here = context()
-    operations.delete_belonging(here.session, here.owner_id, Hazard, hazard_id)
+    belongings.delete_belonging(here.session, here.owner_id, Hazard, hazard_id)
     return ""
 
 
@@ -202,7 +224,7 @@ def delete_hazard(hazard_id: int) -> Any:
 def add_season_note(location_id: int, json_data: schemas.SeasonNoteIn) -> Any:
     """Note what a part of the year brings."""
     here = context()
-    return present_season_note(operations.add_belonging(here.session, here.owner_id, location_id, SeasonNote, json_data.model_dump()))
+    return present_season_note(belongings.add_belonging(here.session, here.owner_id, location_id, SeasonNote, json_data.model_dump()))
 
 
 @places.delete("/seasons/<int:note_id>")
@@ -210,7 +232,7 @@ def add_season_note(location_id: int, json_data: schemas.SeasonNoteIn) -> Any:
 def delete_season_note(note_id: int) -> Any:
     """Delete a season note; undo brings it back."""
     here = context()
-    operations.delete_belonging(here.session, here.owner_id, SeasonNote, note_id)
+    belongings.delete_belonging(here.session, here.owner_id, SeasonNote, note_id)
     return ""
 
 
@@ -220,7 +242,7 @@ def delete_season_note(note_id: int) -> Any:
 def edit_track(track_id: int, json_data: schemas.TrackPatch) -> Any:
     """Rename a track."""
     here = context()
-    return present_track(operations.edit_belonging(here.session, here.owner_id, WalkTrack, track_id, json_data.model_dump()))
+    return present_track(belongings.edit_belonging(here.session, here.owner_id, WalkTrack, track_id, json_data.model_dump()))
 
 
 @places.delete("/tracks/<int:track_id>")
@@ -228,7 +250,7 @@ def edit_track(track_id: int, json_data: schemas.TrackPatch) -> Any:
 def delete_track(track_id: int) -> Any:
     """Delete a track; undo brings it back."""
     here = context()
-    operations.delete_belonging(here.session, here.owner_id, WalkTrack, track_id)
+    belongings.delete_belonging(here.session, here.owner_id, WalkTrack, track_id)
     return ""
 
 
@@ -238,8 +260,8 @@ def delete_track(track_id: int) -> Any:
 def add_reading(location_id: int, json_data: schemas.ReadingIn) -> Any:
     """Keep a meter reading against the clock; it shifts the day's curve."""
     here = context()
-    values = json_data.model_dump()
-    row = keep_reading(here.session, here.owner_id, location_id, values.pop("date_local"), values.pop("clock_local"), values)
+    meter = MeterSaid(json_data.ev100, json_data.f_number, json_data.shutter_s, json_data.iso, json_data.note)
+    row = keep_reading(here.session, here.owner_id, location_id, json_data.date_local, json_data.clock_local, meter)
     return present_reading(row, rows.owned(here.session, here.owner_id, Location, location_id).zone)
 
 
@@ -248,5 +270,5 @@ def add_reading(location_id: int, json_data: schemas.ReadingIn) -> Any:
 def delete_reading(reading_id: int) -> Any:
     """Delete a meter reading; undo brings it back."""
     here = context()
-    operations.delete_belonging(here.session, here.owner_id, MeterReading, reading_id)
+    belongings.delete_belonging(here.session, here.owner_id, MeterReading, reading_id)
     return ""

@@ -10,6 +10,7 @@ from ..operations import cards, own_copies
 from ..operations import shots as operations
 from ..store.shots import FieldCard
 from .context import context
+from .parse_shots import edit_from_new, edit_from_patch
 from .present.shots import present_shot, present_summary, present_undo
 from .schemas import shots as schemas
 from .schemas.general import CardContentOut, CardOut
@@ -35,7 +36,7 @@ def notebook() -> Any:
 def add_shot(json_data: schemas.ShotIn) -> Any:
     """Make a shot."""
     here = context()
-    row = operations.add_shot(here.session, here.owner_id, json_data.model_dump(exclude_unset=True))
+    row = operations.add_shot(here.session, here.owner_id, edit_from_new(json_data))
     return present_shot(here.session, here.owner_id, row)
 
 
@@ -53,7 +54,7 @@ def shot(shot_id: int) -> Any:
 def edit_shot(shot_id: int, json_data: schemas.ShotPatch) -> Any:
     """Change what is said of a shot and get the plan that follows."""
     here = context()
-    row = operations.edit_shot(here.session, here.owner_id, shot_id, json_data.model_dump(exclude_unset=True))
+    row = operations.edit_shot(here.session, here.owner_id, shot_id, edit_from_patch(json_data))
     return present_shot(here.session, here.owner_id, row)
 
 

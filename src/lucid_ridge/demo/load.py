@@ -8,12 +8,14 @@ from zoneinfo import ZoneInfo
 
 from sqlalchemy.orm import Session
 
+from ..core.facts.choices import GROUPS
+from ..core.facts.shot import facts_from
 from ..core.light.events import sun_events
 from ..core.light.instants import local_day
 from ..core.planning.plan import plan_shot
 from ..operations.cards import card_content
 from ..operations.facts import PLAN_VERSION, inputs_hash, shot_facts
-from ..operations.framings import choices_of
+from ..operations.framings import choices_of, kept
 from ..operations.photographers import local_photographer
 from ..operations.skylines import MEASURED, keep_grid, skyline_by_grid
 from ..standins.tide import tide_at
@@ -28,7 +30,7 @@ WITH_CARD = {"Posts at the ebb", "Split boulder under the fell"}
 OTHER_FRAMINGS: dict[str, dict[str, dict[str, Any]]] = {
     "Split boulder under the fell": {
         "as found, from the chest": {"camera_height_m": 1.3, "pitch_deg": -22.0},
-        "upright, the boulder large": {"orientation": "upright", "bearing_deg": 128.0, "pitch_deg": -18.0, "focal_mm": 24.0},
+        "upright, the boulder large": {"orientation": "portrait", "bearing_deg": 128.0, "pitch_deg": -18.0, "focal_mm": 24.0},
         "low, the larch alone": {"camera_height_m": 0.4, "bearing_deg": 148.0, "pitch_deg": 4.0, "focal_mm": 35.0},
     }
 }
@@ -53,7 +55,7 @@ def load_demo(session: Session, today: date | None = None) -> None:
         if shot.name in WITH_CARD:
             _add_card(session, shot)
         for name, changes in OTHER_FRAMINGS.get(shot.name, {}).items():
-            shot.framings.append(Framing(name=name, made_at_utc=datetime.now(UTC), choices={**choices_of(shot), **changes}))
+            shot.framings.append(Framing(name=name, made_at_utc=datetime.now(UTC), choices=kept({**choices_of(shot), **changes})))
     session.flush()
 
 
@@ -65,12 +67,12 @@ def _shots(
 
     def shot(name: str, intent: str, place: str | None, on: date | None, moment: datetime | None, lens: str, sharp: tuple[int, ...] = (), body: Body = full, uses: tuple[tuple[str, bool], ...] = (), **facts: Any) -> Shot:  # fmt: skip
         point = places[place].viewpoints[0] if place else None
+        said = facts_from(date_local=on, time_utc=moment, **facts)
         return Shot(
             owner_id=owner_id, name=name, intent=intent, viewpoint=point, body=body, lens=lenses[lens],
-            support=supports["low" if place == "bog" else "legs"] if point else None, date_local=on, time_utc=moment,
+            support=supports["low" if place == "bog" else "legs"] if point else None, **{group: getattr(said, group) for group in GROUPS},
             sharp=[ShotSharpElement(element_id=point.elements[index].id) for index in sharp] if point else [],
             filters=[ShotFilter(filter_id=filters[key].id, on_lens=True, on_when_metered=metered) for key, metered in uses],
-            **facts,
         )  # fmt: skip
 
     tomorrow, after, third, weekend = (day + timedelta(days=days) for days in (1, 2, 3, 5))
@@ -80,7 +82,7 @@ def _shots(
         shot("Posts at the ebb", "Two minutes of grey water around the posts, the weed stone sharp at one's feet.", "estuary", ebb,
              _near(places["estuary"], ebb, "sunset", -32), "normal", (0, 2, 3), uses=(("nd10", False),),
              wanted_light="low back light", water_low_m=0.3, water_high_m=0.8, water_element_id=places["estuary"].viewpoints[0].elements[2].id,
-             focal_mm=24, orientation="upright", bearing_deg=233, pitch_deg=-14, camera_height_m=0.34, f_number=F16, iso=100, near_m=0.30, far_infinite=True,
+             focal_mm=24, orientation="portrait", bearing_deg=233, pitch_deg=-14, camera_height_m=0.34, f_number=F16, iso=100, near_m=0.30, far_infinite=True,
              metered_f_number=F16, metered_shutter_s=0.125, metered_iso=100, wanted_shutter_s=120),
         shot("Split boulder under the fell", "The glow behind Corran Fell, the boulder's cleft leading in.", "tarn", after,
              _near(places["tarn"], after, "sunrise", -12), "wide", (0, 3),
@@ -88,7 +90,7 @@ def _shots(
              metered_f_number=F11, metered_shutter_s=1 / 16, metered_iso=100, shadow_ev=2.0, highlight_ev=16.0, bracket="range", bracket_step_ev=2.0),
         shot("Brown water over the sill", "Texture, not fog: single strands still to be seen.", "weir", third,
              _near(places["weir"], third, "sunrise", 95), "normal", (0, 1), uses=(("pol", True),),
-             wanted_light="open shade", focal_mm=35, bearing_deg=19, pitch_deg=-4, camera_height_m=1.1, muted_readings=[f"cut:{places['weir'].viewpoints[0].elements[2].id}"], f_number=F11, iso=100,
+             wanted_light="open shade", focal_mm=35, bearing_deg=19, pitch_deg=-4, camera_height_m=1.1, muted_readings=frozenset({f"cut:{places['weir'].viewpoints[0].elements[2].id}"}), f_number=F11, iso=100,
              metered_f_number=F8, metered_shutter_s=0.125, metered_iso=100, wanted_look="textured"),
         shot("Sundew after rain", "One rosette, drops on every tentacle, the lawn behind it melted.", "bog", third,
              _near(places["bog"], third, "sunrise", 150), "macro", (), small,

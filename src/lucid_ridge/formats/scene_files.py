@@ -8,11 +8,12 @@ from typing import Any
 
 import numpy as np
 
+from ..core.facts.settings import camera_of, settings_of, standing_on
+from ..core.facts.shot import ShotFacts
 from ..core.framing.meshes import hull_2d
 from ..core.framing.outlines import outline
 from ..core.framing.solids import LINES, course_points, meshes_of
 from ..core.ground.geodesy import offset
-from ..core.planning.facts import ShotFacts, camera_of, settings_of, standing_on
 from ..core.planning.frame_reading import scene_solids
 
 _WEDGE_M = 100.0
@@ -42,8 +43,8 @@ def write_scene_json(name: str, facts: ShotFacts) -> bytes:
         "name": name,
         "place": {"name": facts.location.name, "latitude_deg": facts.location.latitude_deg, "longitude_deg": facts.location.longitude_deg, "viewpoint": facts.viewpoint_name} if facts.location else None,
         "camera": {
-            "east_m": facts.camera_east_m, "north_m": facts.camera_north_m, "height_above_ground_m": settings.camera_height_m,
-            "bearing_deg": settings.bearing_deg, "pitch_deg": facts.pitch_deg, "roll_deg": facts.roll_deg, "orientation": facts.orientation,
+            "east_m": facts.frame.camera_east_m, "north_m": facts.frame.camera_north_m, "height_above_ground_m": settings.camera_height_m,
+            "bearing_deg": settings.bearing_deg, "pitch_deg": facts.frame.pitch_deg, "roll_deg": facts.frame.roll_deg, "orientation": facts.frame.orientation,
             "focal_mm": settings.focal_mm, "f_number": settings.f_number, "body": body.name if body else None, "lens": lens.name if lens else None,
             "sensor_width_mm": body.sensor_width_mm if body else None, "sensor_height_mm": body.sensor_height_mm if body else None,
         } if settings else None,
@@ -70,7 +71,7 @@ def write_ground_geojson(name: str, facts: ShotFacts) -> bytes:
             features.append({"type": "Feature", "geometry": {"type": kind, "coordinates": coordinates}, "properties": facts_of})
 
         feature("Point", position(0, 0), name=facts.viewpoint_name or here.name, what="viewpoint")
-        camera = (facts.camera_east_m, facts.camera_north_m)
+        camera = (facts.frame.camera_east_m, facts.frame.camera_north_m)
         settings = settings_of(facts)
         if settings is not None and facts.body is not None:
             made = camera_of(facts, settings, facts.body)

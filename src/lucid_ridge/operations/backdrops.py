@@ -4,11 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from datetime import datetime
-from typing import Any
 
 from sqlalchemy.orm import Session
 
-from ..core.planning.facts import settings_of
+from ..core.facts.settings import settings_of
 from ..formats.photo import read_photo
 from ..store.shots import Backdrop, Shot
 from .errors import NotFound, Refused
@@ -42,7 +41,7 @@ def keep_backdrop(session: Session, owner_id: int, shot_id: int, file_name: str,
         {
             "name": file_name.strip() or "photograph", "pixels_wide": photo.pixels_wide, "pixels_high": photo.pixels_high, "focal_mm": focal,
             "focal_source": source, "sensor_width_mm": width, "sensor_height_mm": height, "bearing_deg": settings.bearing_deg % 360,
-            "pitch_deg": facts.pitch_deg, "kept_at_utc": now_utc, "content": photo.content,
+            "pitch_deg": facts.frame.pitch_deg, "kept_at_utc": now_utc, "content": photo.content,
         },
     )  # fmt: skip
     session.add(row)
@@ -50,7 +49,7 @@ def keep_backdrop(session: Session, owner_id: int, shot_id: int, file_name: str,
     return row
 
 
-def edit_backdrop(session: Session, owner_id: int, shot_id: int, changes: Mapping[str, Any]) -> Backdrop:
+def edit_backdrop(session: Session, owner_id: int, shot_id: int, changes: Mapping[str, object]) -> Backdrop:
     """Change where the photograph was aimed, its focal length, or how strongly it shows."""
     row = _kept(session, owner_id, shot_id)
     if "focal_mm" in changes:

@@ -49,13 +49,13 @@ def get_card(session: Session, owner_id: int, card_id: int) -> tuple[FieldCard, 
 def card_content(shot: Shot, facts: Any, plan: Any) -> dict[str, Any]:
     """Return what stands on a card, in the words and figures to be read in the field."""
     light, depth, exposure, sequence = plan.light, plan.depth, plan.exposure, plan.sequence
-    starts = facts.time_utc
+    starts = facts.light.time_utc
     return {
         "name": shot.name,
         "intent": shot.intent,
         "location": facts.location.name if facts.location else None,
         "viewpoint": facts.viewpoint_name,
-        "date": facts.date_local.isoformat() if facts.date_local else None,
+        "date": facts.light.date_local.isoformat() if facts.light.date_local else None,
         "start": facts.clock(starts) if starts else None,
         "end": facts.clock(sequence.end_utc) if sequence.end_utc else None,
         "light": light.verdict.text,
@@ -69,14 +69,14 @@ def card_content(shot: Shot, facts: Any, plan: Any) -> dict[str, Any]:
         "bracket_automatic": exposure.bracket_automatic,
         "range": depth.verdict.text,
         "frames": [_frame(frame, facts) for frame in sequence.frames],
-        "cautions": [reason.text for reason in plan.because if reason.weight == "caution"],
-        "warnings": [reason.text for reason in plan.because if reason.weight in ("fails", "tight")],
+        "cautions": [reason.text for reason in plan.because if reason.severity == "caution"],
+        "warnings": [reason.text for reason in plan.because if reason.severity in ("fails", "tight")],
     }
 
 
 def _framing(facts: Any, frame: Any) -> str:
     bearing = f"{frame.bearing_deg:.0f}° {compass_point(frame.bearing_deg)}"
-    return f"{frame.focal_mm:g} mm {facts.orientation}, {bearing}, camera at {format_distance(frame.camera_height_m)}"
+    return f"{frame.focal_mm:g} mm {facts.frame.orientation}, {bearing}, camera at {format_distance(frame.camera_height_m)}"
 
 
 def _frame(frame: Any, facts: Any) -> dict[str, Any]:

@@ -12,10 +12,12 @@ from typing import Any
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from ..core.facts import kit, place
+from ..core.facts.choices import GROUPS
+from ..core.facts.shot import ShotFacts
 from ..core.framing.ground import Ground, StandingArea
 from ..core.light.readings import Reading
 from ..core.light.skyline import LEVEL, Skyline
-from ..core.planning import facts as core
 from ..core.planning.field_card import CARD_CURRENT, CARD_STALE
 from ..standins.tide import tide_at
 from ..store.kit import Filter
@@ -23,8 +25,7 @@ from ..store.photographer import Photographer
 from ..store.places import Element, Location, Viewpoint
 from ..store.shots import FieldCard, Shot
 
-PLAN_VERSION = 4
-_SHOT_FIELDS = {field.name for field in dataclasses.fields(core.ShotFacts)} & set(Shot.__table__.columns.keys()) - {"muted_readings"}
+PLAN_VERSION = 5
 
 
 @dataclasses.dataclass(frozen=True)
@@ -33,14 +34,14 @@ class NewestCard:
     inputs_hash: str
 
 
-def core_location(row: Location, point: Viewpoint | None = None) -> core.Location:
+def core_location(row: Location, point: Viewpoint | None = None) -> place.Location:
     """Return a location as the core knows it, with a viewpoint's own position and skyline."""
     latitude, longitude, elevation = row.latitude_deg, row.longitude_deg, row.elevation_m
     if point is not None and point.latitude_deg is not None and point.longitude_deg is not None:
         latitude, longitude = point.latitude_deg, point.longitude_deg
         elevation = elevation if point.elevation_m is None else point.elevation_m
     skyline = core_skyline(point.skyline) if point is not None else None
-    return core.Location(row.name, latitude, longitude, elevation, row.zone, skyline or LEVEL, tide_at(row.tide_place))
+    return place.Location(row.name, latitude, longitude, elevation, row.zone, skyline or LEVEL, tide_at(row.tide_place))
 
 
 def readings_of(row: Location) -> tuple[Reading, ...]:
@@ -55,17 +56,16 @@ def core_skyline(points: list[list[float]] | None) -> Skyline | None:
     return Skyline(tuple(point[0] for point in points), tuple(point[1] for point in points))
 
 
-def shot_facts(session: Session, shot: Shot) -> core.ShotFacts:
+def shot_facts(session: Session, shot: Shot) -> ShotFacts:
     """Return everything known of a shot; its newest field card is compared by the hash of the same facts."""
     viewpoint: Viewpoint | None = shot.viewpoint
     bag = session.scalars(select(Filter).where(Filter.owner_id == shot.owner_id).order_by(Filter.id)).all()
-    facts = core.ShotFacts(
-        **{name: getattr(shot, name) for name in _SHOT_FIELDS},
-        muted_readings=frozenset(shot.muted_readings),
+    facts = ShotFacts(
+        **{group: getattr(shot, group) for group in GROUPS},
         **(_place_facts(session, shot, viewpoint) if viewpoint else {}),
-        body=copy_of(core.Body, shot.body) if shot.body else None,
-        lens=copy_of(core.Lens, shot.lens) if shot.lens else None,
-        support=copy_of(core.Support, shot.support) if shot.support else None,
+        body=copy_of(kit.Body, shot.body) if shot.body else None,
+        lens=copy_of(kit.Lens, shot.lens) if shot.lens else None,
+        support=copy_of(kit.Support, shot.support) if shot.support else None,
         sharp_element_ids=_sharp_ids(shot, viewpoint.elements if viewpoint else ()),
         filters=_filters(shot, bag),
     )
@@ -77,28 +77,28 @@ def shot_facts(session: Session, shot: Shot) -> core.ShotFacts:
 
 
 def _place_facts(session: Session, shot: Shot, viewpoint: Viewpoint) -> dict[str, Any]:
-    place = viewpoint.location
+    location = viewpoint.location
     owner = session.get_one(Photographer, shot.owner_id)
     return {
-        "location": core_location(place, viewpoint),
+        "location": core_location(location, viewpoint),
         "viewpoint_name": viewpoint.name,
         "elements": tuple(_element(item) for item in viewpoint.elements),
         "ground": Ground(viewpoint.ground_slope_deg, viewpoint.ground_down_bearing_deg, viewpoint.ground_reach_m),
         "standing": core_standing(viewpoint.standing),
-        "readings": readings_of(place),
-        "hazards": tuple(copy_of(core.Hazard, item) for item in place.hazards),
-        "season_notes": tuple(copy_of(core.SeasonNote, item) for item in place.season_notes),
-        "approach": core.Approach(
-            place.drive_min, place.walk_m, place.walk_ascent_m, place.walk_terrain, owner.set_up_min, owner.reserve_min
+        "readings": readings_of(location),
+        "hazards": tuple(copy_of(place.Hazard, item) for item in location.hazards),
+        "season_notes": tuple(copy_of(place.SeasonNote, item) for item in location.season_notes),
+        "approach": place.Approach(
+            location.drive_min, location.walk_m, location.walk_ascent_m, location.walk_terrain, owner.set_up_min, owner.reserve_min
         ),
-        "access": core.Access(place.access_notes, place.access_checked_on, place.access_source),
+        "access": place.Access(location.access_notes, location.access_checked_on, location.access_source),
     }
 
 
-def _element(row: Element) -> core.Element:
+def _element(row: Element) -> place.Element:
     computed = ("skyline", "course")
-    plain = {field.name: getattr(row, field.name) for field in dataclasses.fields(core.Element) if field.name not in computed}
-    return core.Element(**plain, skyline=core_skyline(row.skyline), course=tuple((leg[0], leg[1]) for leg in row.course or ()))
+    plain = {field.name: getattr(row, field.name) for field in dataclasses.fields(place.Element) if field.name not in computed}
+    return place.Element(**plain, skyline=core_skyline(row.skyline), course=tuple((leg[0], leg[1]) for leg in row.course or ()))
 
 
 def core_standing(kept: dict[str, Any] | None) -> StandingArea | None:
@@ -115,7 +115,7 @@ def newest_card(session: Session, shot: Shot) -> NewestCard | None:
     return NewestCard(found.id, found.inputs_hash) if found else None
 
 
-def inputs_hash(facts: core.ShotFacts) -> str:
+def inputs_hash(facts: ShotFacts) -> str:
     """Return a hash of all that a plan is computed from; the card itself does not count."""
     # Skylines have hundreds of points: their digests stand for them.
     land = [facts.location.skyline, *(item.skyline for item in facts.elements)] if facts.location else []
@@ -157,10 +157,10 @@ def _sharp_ids(shot: Shot, elements: Iterable[Element]) -> frozenset[int]:
     return frozenset(item.element_id for item in shot.sharp) & frozenset(item.id for item in elements)
 
 
-def _filters(shot: Shot, bag: Sequence[Filter]) -> tuple[core.Filter, ...]:
+def _filters(shot: Shot, bag: Sequence[Filter]) -> tuple[kit.Filter, ...]:
     uses = {use.filter_id: use for use in shot.filters}
     return tuple(
-        core.Filter(
+        kit.Filter(
             item.id, item.name, item.kind, item.stops, mount=item.mount, thickness_mm=item.thickness_mm,
             on_lens=item.id in uses and uses[item.id].on_lens,
             on_when_metered=item.id in uses and uses[item.id].on_when_metered,

@@ -5,33 +5,33 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from datetime import UTC, datetime
-from typing import Any
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from ..core.planning import facts as core
+from ..core.facts import kit
+from ..core.facts.choices import FRAMED, FrameChoices, group_of, shot_facts_declared
+from ..core.facts.declaring import Value, facts_of
+from ..core.facts.shot import ShotFacts
 from ..core.planning.depth import plan_depth
-from ..core.planning.facts import ShotFacts
 from ..core.planning.frame import FrameStep, plan_frame
 from ..core.planning.light import plan_light
 from ..store.journal import JournalEntry
 from ..store.kit import Body, Lens
 from ..store.shots import Framing, Shot
 from .errors import NotFound, Refused
-from .facts import copy_of, shot_facts
+from .facts import shot_facts
 from .journal import delete_with_references, journaled
 from .rows import LARGEST_ID, owned
+from .shot_checks import known_body, known_lens
+from .shot_edits import edit_of
 from .shots import edit_shot, shot_scope
 
 MOST_KEPT, MOST_STEPS = 12, 14
 # Edits of a shot that are looked through for those of its framing.
 _LOOKED_THROUGH = 150
-# What makes a framing: the shot's own columns.
-FRAMED = (
-    "body_id", "lens_id", "focal_mm", "orientation", "bearing_deg", "pitch_deg", "roll_deg", "camera_height_m", "camera_east_m", "camera_north_m",
-    "crop_aspect", "crop_focal_mm", "crop_ratio", "crop_x", "crop_y", "pano_across_deg", "pano_upwards_deg",
-)  # fmt: skip
+KEPT_VERSION = 1
+Choices = Mapping[str, Value]
 
 
 @dataclass(frozen=True)
@@ -41,22 +41,37 @@ class SeenFraming:
     id: int | None
     label: str
     made_at_utc: datetime
-    choices: dict[str, Any]
+    choices: Choices
     facts: ShotFacts
     frame: FrameStep
     now: bool
 
 
-def choices_of(shot: Shot) -> dict[str, Any]:
+def choices_of(shot: Shot) -> Choices:
     """Return what makes a shot's framing as it stands."""
-    return {name: getattr(shot, name) for name in FRAMED}
+    return {name: getattr(getattr(shot, group_of(name)) if group_of(name) else shot, name) for name in FRAMED}
+
+
+def kept(choices: Choices) -> dict[str, object]:
+    """Return the choices of a framing as they are kept."""
+    return {"version": KEPT_VERSION, "values": dict(choices)}
+
+
+def read_choices(values: Mapping[str, Value]) -> Choices:
+    """Return the choices of a framing from values as JSON says them; what is no choice of a framing any more is left out."""
+    declared = shot_facts_declared()
+    return {
+        name: declared[name].type(value) if declared[name].choices and value is not None else value
+        for name, value in values.items()
+        if name in FRAMED
+    }
 
 
 def kept_framings(session: Session, owner_id: int, shot_id: int) -> list[SeenFraming]:
     """Return the framings kept of a shot, in the order they were kept, each with the plan it makes with the shot's other facts as they are now."""
     shot = owned(session, owner_id, Shot, shot_id)
     see = _Seer(session, owner_id, shot)
-    return [see(row.id, row.name, row.made_at_utc, row.choices) for row in shot.framings]
+    return [see(row.id, row.name, row.made_at_utc, read_choices(row.choices["values"])) for row in shot.framings]
 
 
 def keep_framing(session: Session, owner_id: int, shot_id: int, name: str) -> Framing:
@@ -67,7 +82,7 @@ def keep_framing(session: Session, owner_id: int, shot_id: int, name: str) -> Fr
     if any(row.name == name for row in shot.framings):
         raise Refused("name", f"A framing named “{name}” is kept already.")
     with journaled(session, owner_id, shot_scope(shot.id), f"keep framing {name}"):
-        row = Framing(name=name, made_at_utc=datetime.now(UTC), choices=choices_of(shot))
+        row = Framing(name=name, made_at_utc=datetime.now(UTC), choices=kept(choices_of(shot)))
         shot.framings.append(row)
     return row
 
@@ -75,16 +90,16 @@ def keep_framing(session: Session, owner_id: int, shot_id: int, name: str) -> Fr
 def take_framing(session: Session, owner_id: int, framing_id: int) -> Shot:
     """Give a shot the choices of one of its kept framings."""
     row = _framing(session, owner_id, framing_id)
-    return take_choices(session, owner_id, row.shot_id, row.choices)
+    return take_choices(session, owner_id, row.shot_id, read_choices(row.choices["values"]))
 
 
-def take_choices(session: Session, owner_id: int, shot_id: int, choices: Mapping[str, Any]) -> Shot:
+def take_choices(session: Session, owner_id: int, shot_id: int, choices: Choices) -> Shot:
     """Give a shot the choices of a framing; kit that has since been deleted is left as it is."""
     known = {name: value for name, value in choices.items() if name in FRAMED}
     for name, kind in (("body_id", Body), ("lens_id", Lens)):
         if known.get(name) is not None and not _has(session, owner_id, kind, known[name]):
             del known[name]
-    return edit_shot(session, owner_id, shot_id, known)
+    return edit_shot(session, owner_id, shot_id, edit_of(known))
 
 
 def drop_framing(session: Session, owner_id: int, framing_id: int) -> None:
@@ -105,14 +120,13 @@ def walk_through(session: Session, owner_id: int, shot_id: int) -> list[SeenFram
         .limit(_LOOKED_THROUGH)
     )
     steps: list[SeenFraming] = []
-    last: dict[str, Any] | None = None
+    last: Choices | None = None
     for entry in session.scalars(query):
         for change in entry.changes[::-1]:
             row = change["after"]
             if change["table"] != Shot.__tablename__ or row is None or change["before"] is None:
                 continue
-            choices = {name: row.get(name, now[name]) for name in FRAMED}
-            before = {name: change["before"].get(name, now[name]) for name in FRAMED}
+            choices, before = (read_choices({**now, **side}) for side in (row, change["before"]))
             if choices in (before, last):
                 continue
             last = choices
@@ -130,26 +144,26 @@ class _Seer:
         self.facts, self.now = shot_facts(session, shot), choices_of(shot)
         self.light = plan_light(self.facts)
 
-    def __call__(self, row_id: int | None, label: str, made: datetime, choices: Mapping[str, Any]) -> SeenFraming:
-        changes = {name: value for name, value in choices.items() if name in FRAMED and name not in ("body_id", "lens_id")}
+    def __call__(self, row_id: int | None, label: str, made: datetime, choices: Choices) -> SeenFraming:
         body, lens = shot_kit(self.session, self.owner_id, choices)
-        framed = replace(self.facts, **changes, body=body or self.facts.body, lens=lens or self.facts.lens)
+        chosen = self.facts.choosing(**{name: value for name, value in choices.items() if name in facts_of(FrameChoices)})
+        framed = replace(chosen, body=body or self.facts.body, lens=lens or self.facts.lens)
         frame = plan_frame(framed, plan_depth(framed.seen_from_camera), self.light)
         same = all(choices.get(name) == self.now[name] for name in FRAMED)
         return SeenFraming(row_id, label, made, dict(choices), framed, frame, same)
 
 
-def shot_kit(session: Session, owner_id: int, choices: Mapping[str, Any]) -> tuple[Any, Any]:
+def shot_kit(session: Session, owner_id: int, choices: Choices) -> tuple[kit.Body | None, kit.Lens | None]:
     """Return the core's body and lens that a framing names; None where it names none or they are gone."""
-    found: list[Any] = []
-    kinds: tuple[tuple[str, Any, Any], ...] = (("body_id", Body, core.Body), ("lens_id", Lens, core.Lens))
-    for name, kind, plain in kinds:
-        row = session.get(kind, choices[name]) if choices.get(name) else None
-        found.append(copy_of(plain, row) if row is not None and row.owner_id == owner_id else None)
-    return found[0], found[1]
+    body = session.get(Body, choices["body_id"]) if choices.get("body_id") else None
+    lens = session.get(Lens, choices["lens_id"]) if choices.get("lens_id") else None
+    return (
+        known_body(body) if body is not None and body.owner_id == owner_id else None,
+        known_lens(lens) if lens is not None and lens.owner_id == owner_id else None,
+    )
 
 
-def _has(session: Session, owner_id: int, kind: Any, row_id: int) -> bool:
+def _has(session: Session, owner_id: int, kind: type[Body] | type[Lens], row_id: Value) -> bool:
     return session.scalars(select(kind.id).where(kind.id == row_id, kind.owner_id == owner_id)).first() is not None
 
 

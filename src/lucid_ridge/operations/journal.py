@@ -11,6 +11,7 @@ from typing import Any, cast
 from sqlalchemy import and_, delete, event, inspect, select
 from sqlalchemy.orm import Session
 
+from ..core.facts.choices import path_of
 from ..store.base import Base, Journaled
 from ..store.journal import JournalEntry
 from .errors import ChangedElsewhere, Conflict
@@ -163,8 +164,11 @@ def _check_unseen(session: Session, owner_id: int, writer: Writer, changes: Sequ
     ).all()
     theirs = {(change["table"], str(change["key"]), name) for entry in others for change in entry for name in _touched(change)}
     clashing = {
-        name for change in changes for name in _touched(change) if (change["table"], str(change["key"]), name) in theirs
-    }  # fmt: skip
+        path_of(name) if change["table"] == "shot" else name
+        for change in changes
+        for name in _touched(change)
+        if (change["table"], str(change["key"]), name) in theirs
+    }
     if clashing:
         raise ChangedElsewhere(
             "This was changed elsewhere since you read it. Nothing of yours is lost: choose which of the two is to stand.",

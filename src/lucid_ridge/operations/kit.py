@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from typing import Any, TypeVar
+from typing import TypeVar
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
@@ -15,7 +15,7 @@ from .journal import delete_with_references, journaled
 from .rows import assign, owned
 
 KIT_SCOPE = "kit"
-Piece = TypeVar("Piece", Body, Lens, Filter, Support)
+Piece = TypeVar("Piece", bound=Body | Lens | Filter | Support)
 
 
 def all_of(session: Session, owner_id: int, kind: type[Piece]) -> Sequence[Piece]:
@@ -23,7 +23,7 @@ def all_of(session: Session, owner_id: int, kind: type[Piece]) -> Sequence[Piece
     return session.scalars(select(kind).where(kind.owner_id == owner_id).order_by(kind.id)).all()
 
 
-def add(session: Session, owner_id: int, kind: type[Piece], values: Mapping[str, Any]) -> Piece:
+def add(session: Session, owner_id: int, kind: type[Piece], values: Mapping[str, object]) -> Piece:
     """Add a piece of kit."""
     with journaled(session, owner_id, KIT_SCOPE, f"add {values['name']}"):
         row = kind(owner_id=owner_id, **values)
@@ -32,7 +32,7 @@ def add(session: Session, owner_id: int, kind: type[Piece], values: Mapping[str,
     return row
 
 
-def edit(session: Session, owner_id: int, kind: type[Piece], piece_id: int, changes: Mapping[str, Any]) -> Piece:
+def edit(session: Session, owner_id: int, kind: type[Piece], piece_id: int, changes: Mapping[str, object]) -> Piece:
     """Change a piece of kit."""
     row = owned(session, owner_id, kind, piece_id)
     with journaled(session, owner_id, KIT_SCOPE, f"edit {row.name}"):

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import Any
 
 from sqlalchemy.orm import Session
 
@@ -21,24 +20,24 @@ class Preset:
 
     key: str
     kind: str
-    values: Mapping[str, Any]
+    values: Mapping[str, object]
 
     @property
     def name(self) -> str:
         return str(self.values["name"])
 
 
-def _body(name: str, sides: tuple[float, float], pixels: tuple[int, int], base_iso: float, held: float) -> dict[str, Any]:
+def _body(name: str, sides: tuple[float, float], pixels: tuple[int, int], base_iso: float, held: float) -> dict[str, object]:
     return {
         "name": name, "sensor_width_mm": sides[0], "sensor_height_mm": sides[1], "pixels_wide": pixels[0], "pixels_high": pixels[1],
-        "base_iso": base_iso, "max_iso": 25600.0, "fastest_shutter_s": 1 / 8192, "slowest_shutter_s": 32.0, "held_stops": held,
+        "base_iso": base_iso, "max_iso": 25600.0, "fastest_shutter_s": 1 / 8192, "slowest_shutter_s": 32.0, "dynamic_range_stops": held,
         "bracket_frames": 5, "bracket_step_ev": 2.0,
     }  # fmt: skip
 
 
 def _lens(
-    name: str, focal: tuple[float, float], widest: float, smallest: float, closest: float, thread: float, **more: Any
-) -> dict[str, Any]:
+    name: str, focal: tuple[float, float], widest: float, smallest: float, closest: float, thread: float, **more: float
+) -> dict[str, object]:
     return {
         "name": name, "focal_min_mm": focal[0], "focal_max_mm": focal[1], "f_number_min": widest, "f_number_max": smallest,
         "closest_focus_mm": closest, "sharpest_f_number": 8.0, "filter_thread_mm": thread, **more,
@@ -68,10 +67,15 @@ PRESETS: tuple[Preset, ...] = (
     Preset("tripod-travel", "supports", {"name": "Travel tripod", "height_min_m": 0.3, "height_max_m": 1.4}),
     Preset("tripod-low", "supports", {"name": "Low tripod, column inverts", "height_min_m": 0.2, "height_max_m": 1.5, "inverted_min_m": 0.05}),
 )  # fmt: skip
-_KINDS: dict[str, type[Any]] = {"bodies": Body, "lenses": Lens, "filters": Filter, "supports": Support}
+_KINDS: dict[str, type[Body] | type[Lens] | type[Filter] | type[Support]] = {
+    "bodies": Body,
+    "lenses": Lens,
+    "filters": Filter,
+    "supports": Support,
+}
 
 
-def add_preset(session: Session, owner_id: int, key: str) -> Any:
+def add_preset(session: Session, owner_id: int, key: str) -> Body | Lens | Filter | Support:
     """Add a usual piece to the kit. Raises NotFound for a key that is none of PRESETS."""
     preset = next((item for item in PRESETS if item.key == key), None)
     if preset is None:

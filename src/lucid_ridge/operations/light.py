@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from datetime import UTC, date, datetime, time, timedelta
-from typing import Any
 
 from sqlalchemy.orm import Session
 
 from ..core.exposure.ev import ev100
-from ..core.light.alignment import Hit, Wanted, behind_element, find_alignments
+from ..core.facts.shot import ShotFacts
+from ..core.light.alignment import Hit, SkyBody, Wanted, behind_element, find_alignments
 from ..core.light.day import LightDay
 from ..core.light.events import Interval
 from ..core.light.instants import local_day, zone_info
@@ -18,20 +18,19 @@ from ..core.light.kinds import kind_named
 from ..core.light.season import in_season, intersect, lasting
 from ..core.light.windows import LightWindow, RuledOut, find_windows, wanted_spans
 from ..core.planning.arrival import plan_arrival
-from ..core.planning.facts import ShotFacts
 from ..core.planning.hazards import cut_off_spans
 from ..core.planning.light import day_of_light, shot_scene
 from ..core.weather.forecast import Forecast
 from ..core.weather.promise import DEFAULT_WEIGHTS, HEAVIEST, Look, Promise, rate_window
 from ..formats.calendar import CalendarEntry, write_calendar
 from ..store.photographer import Photographer
-from ..store.places import KeptForecast, Location, MeterReading
+from ..store.places import KeptForecast, Location, MeterReading, Viewpoint
 from ..store.shots import Shot
 from . import rows
+from .belongings import add_belonging
 from .errors import Refused
 from .facts import core_location, shot_facts
 from .forecasts import state_of
-from .places import add_belonging
 
 SEASON_DAYS = 365
 _LEAST_S = 180.0
@@ -71,12 +70,12 @@ def day_for_shot(session: Session, owner_id: int, shot_id: int, now_utc: datetim
     """Return the windows of a shot's date; None while it has no place or date. Only the forecast kept already is looked at."""
     shot = rows.owned(session, owner_id, Shot, shot_id)
     facts = shot_facts(session, shot)
-    if facts.location is None or facts.date_local is None:
+    if facts.location is None or facts.light.date_local is None:
         return None
-    day = day_of_light(facts.location, facts.date_local)
+    day = day_of_light(facts.location, facts.light.date_local)
     scene = shot_scene(facts, day.start_utc, day.end_utc)
     assert scene is not None
-    windows, ruled_out = find_windows(scene, facts.wanted_light)
+    windows, ruled_out = find_windows(scene, facts.light.wanted_light)
     forecast = state_of(session.get(KeptForecast, shot.viewpoint.location_id)).forecast if shot.viewpoint else None
     weights = weights_of(session.get_one(Photographer, owner_id))
     rated = tuple(
@@ -105,7 +104,34 @@ def set_weights(session: Session, owner_id: int, weights: Mapping[str, float]) -
     return owner
 
 
-def alignments(session: Session, owner_id: int, viewpoint_id: int, start_local: date, days: int, search: Mapping[str, Any]) -> list[Hit]:
+@dataclass(frozen=True)
+class SkySearch:
+    """Around bearing_deg ± tolerance_deg, or behind an element. Altitudes apparent, of the centre. None: as Wanted has it."""
+
+    body: SkyBody = SkyBody.SUN
+    bearing_deg: float | None = None
+    tolerance_deg: float | None = None
+    element_id: int | None = None
+    low_deg: float | None = None
+    high_deg: float | None = None
+    sun_low_deg: float | None = None
+    sun_high_deg: float | None = None
+    fraction_low: float | None = None
+    fraction_high: float | None = None
+
+
+@dataclass(frozen=True)
+class MeterSaid:
+    """What a meter said: EV at ISO 100 itself, or aperture, shutter and ISO."""
+
+    ev100: float | None = None
+    f_number: float | None = None
+    shutter_s: float | None = None
+    iso: float | None = None
+    note: str = ""
+
+
+def alignments(session: Session, owner_id: int, viewpoint_id: int, start_local: date, days: int, search: SkySearch) -> list[Hit]:
     """Return the hits of a search from a local date on, for a bearing or (element_id) behind an element of the viewpoint.
 
     Raises InputError or Refused at the field for what cannot be searched.
@@ -118,7 +144,7 @@ def alignments(session: Session, owner_id: int, viewpoint_id: int, start_local: 
     )
 
 
-def season(session: Session, owner_id: int, shot_id: int, start_local: date, search: Mapping[str, Any] | None) -> list[SeasonDay]:
+def season(session: Session, owner_id: int, shot_id: int, start_local: date, search: SkySearch | None) -> list[SeasonDay]:
     """Return the days of the next twelve months on which a shot works: wanted light, water, and an alignment where one is searched.
 
     Raises Refused where the shot says nothing to look for.
@@ -131,13 +157,13 @@ def season(session: Session, owner_id: int, shot_id: int, start_local: date, sea
     end = start + timedelta(days=SEASON_DAYS)
     scene = shot_scene(facts, start, end)
     assert scene is not None
-    if facts.wanted_light is None and search is None:
+    if facts.light.wanted_light is None and search is None:
         raise Refused("wanted_light", "Say which light the shot wants, or search for an alignment with it.")
     spans: list[Interval] | None = None
-    if facts.wanted_light is not None:
-        if kind_named(facts.wanted_light).needs_bearing and scene.bearing_deg is None:
+    if facts.light.wanted_light is not None:
+        if kind_named(facts.light.wanted_light).needs_bearing and scene.bearing_deg is None:
             raise Refused("bearing_deg", "This light has a side: say where the camera looks first.")
-        spans = wanted_spans(scene, facts.wanted_light)
+        spans = wanted_spans(scene, facts.light.wanted_light)
     if search is not None:
         hits = find_alignments(
             scene.latitude_deg, scene.longitude_deg, scene.elevation_m, start, end, _wanted(shot.viewpoint, search), scene.skyline
@@ -154,10 +180,10 @@ def zone_of_shot(session: Session, owner_id: int, shot_id: int) -> str:
     return shot.viewpoint.location.zone if shot.viewpoint else "UTC"
 
 
-def add_reading(session: Session, owner_id: int, location_id: int, day: date, clock: time, values: Mapping[str, Any]) -> MeterReading:
+def add_reading(session: Session, owner_id: int, location_id: int, day: date, clock: time, meter: MeterSaid) -> MeterReading:
     """Keep a meter reading taken at a local clock time: EV at ISO 100 itself, or aperture, shutter and ISO. Raises Refused."""
     location = rows.owned(session, owner_id, Location, location_id)
-    said, f_number, shutter, iso = (values.get(name) for name in ("ev100", "f_number", "shutter_s", "iso"))
+    said, f_number, shutter, iso = meter.ev100, meter.f_number, meter.shutter_s, meter.iso
     if said is None:
         for name, value in (("f_number", f_number), ("shutter_s", shutter), ("iso", iso)):
             if value is None:
@@ -167,7 +193,7 @@ def add_reading(session: Session, owner_id: int, location_id: int, day: date, cl
         assert f_number is not None and shutter is not None and iso is not None
         said = float(ev100(f_number, shutter, iso))
     moment = datetime.combine(day, clock, tzinfo=zone_info(location.zone)).astimezone(UTC)
-    return add_belonging(session, owner_id, location_id, MeterReading, {"time_utc": moment, "ev100": said, "note": values.get("note", "")})
+    return add_belonging(session, owner_id, location_id, MeterReading, {"time_utc": moment, "ev100": said, "note": meter.note})
 
 
 def calendar_file(
@@ -208,8 +234,8 @@ def calendar_file(
     return write_calendar(entries, now_utc)
 
 
-def _wanted(point: Any, search: Mapping[str, Any]) -> Wanted:
-    values = {name: value for name, value in search.items() if value is not None}
+def _wanted(point: Viewpoint, search: SkySearch) -> Wanted:
+    values = {name: value for name, value in asdict(search).items() if value is not None}
     element_id = values.pop("element_id", None)
     if element_id is None:
         if "bearing_deg" not in values or "tolerance_deg" not in values:

@@ -2,14 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from typing import Any
+from dataclasses import dataclass
 
 from sqlalchemy.orm import Session
 
+from ..core.facts.settings import settings_of
 from ..core.framing.measuring import angle_in_frame_deg, distance_m, size_m, thumb_angle_deg
-from ..core.planning.facts import settings_of
-from ..core.units.lengths import format_distance
 from ..store.photographer import Photographer
 from ..store.shots import Shot
 from .errors import Refused
@@ -17,10 +15,32 @@ from .facts import shot_facts
 from .rows import owned
 
 
-def measure(session: Session, owner_id: int, shot_id: int, values: Mapping[str, Any]) -> dict[str, Any]:
+@dataclass(frozen=True)
+class MeasureWish:
+    """An angle from thumbs at arm's length or from pixels of a test frame, with a distance or a size."""
+
+    thumbs: float | None = None
+    pixels: float | None = None
+    focal_mm: float | None = None
+    distance_m: float | None = None
+    size_m: float | None = None
+
+
+@dataclass(frozen=True)
+class Measured:
+    """how: what the angle was read from. size_given: the size was known and the distance follows."""
+
+    angle_deg: float
+    distance_m: float
+    size_m: float
+    how: str
+    size_given: bool
+
+
+def measure(session: Session, owner_id: int, shot_id: int, wish: MeasureWish) -> Measured:
     """Return angle, distance and size from an angle's measure and one of the two others. Raises Refused at the field that is missing or too many."""
     shot = owned(session, owner_id, Shot, shot_id)
-    thumbs, pixels, distance, size = (values.get(name) for name in ("thumbs", "pixels", "distance_m", "size_m"))
+    thumbs, pixels, distance, size = wish.thumbs, wish.pixels, wish.distance_m, wish.size_m
     if (thumbs is None) == (pixels is None):
         raise Refused("thumbs", "Measure either with thumbs at arm's length or in pixels of a test frame.")
     if (distance is None) == (size is None):
@@ -35,7 +55,7 @@ def measure(session: Session, owner_id: int, shot_id: int, values: Mapping[str, 
         settings = settings_of(facts)
         if settings is None or facts.body is None:
             raise Refused("pixels", "Pixels need the shot's body and lens.")
-        focal = values.get("focal_mm") or settings.focal_mm
+        focal = wish.focal_mm or settings.focal_mm
         assert pixels is not None
         if pixels > max(facts.body.pixels_wide, facts.body.pixels_high):
             raise Refused("pixels", f"A frame of {facts.body.name} is {facts.body.pixels_wide} pixels wide.")
@@ -43,12 +63,5 @@ def measure(session: Session, owner_id: int, shot_id: int, values: Mapping[str, 
         how = f"{pixels:g} pixels of {facts.body.name} at {focal:g} mm"
     if size is None:
         assert distance is not None
-        size = size_m(angle, distance)
-        words = f"{how} are {angle:.2f}°: at {format_distance(distance)} that is {format_distance(size)}."
-    else:
-        distance = distance_m(angle, size)
-        words = f"{how} are {angle:.2f}°: {format_distance(size)} look so from {format_distance(distance)}."
-    return {
-        "angle_deg": angle, "distance_m": distance, "distance_label": format_distance(distance), "size_m": size,
-        "size_label": format_distance(size), "words": words,
-    }  # fmt: skip
+        return Measured(angle, distance, size_m(angle, distance), how, size_given=False)
+    return Measured(angle, distance_m(angle, size), size, how, size_given=True)

@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 import re
+from dataclasses import replace
 from typing import Any
 
 from sqlalchemy import inspect
 from sqlalchemy.orm import Session
 
+from ..core.facts.choices import GROUPS
+from ..core.facts.declaring import facts_of
 from ..store.kit import Body, Lens, Support
 from ..store.places import Element, Hazard, Location, SeasonNote, Viewpoint, WalkTrack
 from ..store.shots import Shot, ShotSharpElement
@@ -64,9 +67,12 @@ def _move(session: Session, shot: Shot, point: Viewpoint, place: Location) -> No
         session.delete(item)
     session.flush()
     shot.sharp.extend(ShotSharpElement(element_id=element_id) for element_id in sharp)
-    for name in ("subject_element_id", "moving_element_id", "water_element_id"):
-        setattr(shot, name, ids.get(getattr(shot, name)))
-    shot.muted_readings = [re.sub(r"\d+", lambda found: str(ids.get(int(found[0]), int(found[0]))), key) for key in shot.muted_readings]
+    for group, kind in GROUPS.items():
+        choices = getattr(shot, group)
+        named = [name for name, item in facts_of(kind).items() if item.fact.refers == "element"]
+        setattr(shot, group, replace(choices, **{name: ids.get(getattr(choices, name)) for name in named}))
+    muted = (re.sub(r"\d+", lambda found: str(ids.get(int(found[0]), int(found[0]))), key) for key in shot.frame.muted_readings)
+    shot.frame = replace(shot.frame, muted_readings=frozenset(muted))
     shot.viewpoint = copied
 
 

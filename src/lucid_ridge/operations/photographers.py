@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Any
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
@@ -29,13 +28,13 @@ def notebook_token(session: Session) -> str:
     return session.scalars(select(Notebook.token).limit(1)).first() or ""
 
 
-def edit_photographer(session: Session, owner_id: int, changes: Mapping[str, Any]) -> Photographer:
+def edit_photographer(
+    session: Session, owner_id: int, changes: Mapping[str, object], promise_weights: Mapping[str, float] | None = None
+) -> Photographer:
     """Change the theme, the times of preparation and the weights of the promise."""
     owner = session.get_one(Photographer, owner_id)
-    plain = dict(changes)
-    weights = plain.pop("promise_weights", None)
-    if weights:
-        set_weights(session, owner_id, weights)
-    assign(owner, plain)
+    if promise_weights:
+        set_weights(session, owner_id, promise_weights)
+    assign(owner, changes)
     session.flush()
     return owner

@@ -11,6 +11,7 @@ from sqlalchemy import Table, and_, delete, insert, select, update
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
 
+from ..core.facts.choices import label_of
 from ..store.base import Base, Journaled
 from .errors import Conflict
 
@@ -65,6 +66,8 @@ def to_json(value: Any) -> Any:
     """Return a column's value as JSON can say it; instants in UTC."""
     if isinstance(value, datetime):
         return value.astimezone(UTC).isoformat()
+    if isinstance(value, frozenset):
+        return sorted(value)
     return value.isoformat() if isinstance(value, date) else value
 
 
@@ -172,5 +175,4 @@ def _word(table: Table) -> str:
 
 def _words_of(column: str) -> str:
     """Return a column's name as one would say it: f_number, camera_height_m."""
-    special = {"f_number": "aperture", "iso": "ISO", "time_utc": "the time", "date_local": "the date"}
-    return special.get(column) or column.removesuffix("_id").removesuffix("_deg").removesuffix("_mm").removesuffix("_m").replace("_", " ")
+    return label_of(column)

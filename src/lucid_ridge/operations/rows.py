@@ -3,17 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Any, TypeVar
+from typing import TypeVar
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from ..store.base import Base
 from ..store.kit import Body, Filter, Lens, Support
 from ..store.places import Element, Location, Viewpoint
 from ..store.shots import Shot
 from .errors import NotFound
 
-Owned = TypeVar("Owned", Location, Shot, Body, Lens, Filter, Support)
+Owned = TypeVar("Owned", bound=Location | Shot | Body | Lens | Filter | Support)
 LARGEST_ID = 2**31 - 1
 
 
@@ -43,7 +44,11 @@ def element(session: Session, owner_id: int, element_id: int) -> Element:
     return row
 
 
-def assign(row: Any, changes: Mapping[str, Any]) -> None:
-    """Set the attributes named in changes."""
+def assign(row: Base, changes: Mapping[str, object]) -> None:
+    """Set the columns named in changes. Raises TypeError for a name that is no column."""
+    columns = type(row).__table__.columns
+    unknown = [name for name in changes if name not in columns]
+    if unknown:
+        raise TypeError(f"{type(row).__name__} has no column {', '.join(unknown)}.")
     for name, value in changes.items():
         setattr(row, name, value)

@@ -2,18 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from typing import Any
+from enum import StrEnum
 
 from sqlalchemy.orm import Session
 
 from ..core.errors import InputError
+from ..core.facts.kit import Lens
+from ..core.facts.settings import camera_of, crop_of, settings_of
+from ..core.facts.shot import ShotFacts
 from ..core.framing.projection import Camera
 from ..core.framing.solids import BROAD
-from ..core.framing.tuner import Target, Tuned, tune
+from ..core.framing.tuner import Target, TargetKind, Tuned, tune
 from ..core.planning.depth import plan_depth
-from ..core.planning.facts import Lens, ShotFacts, camera_of, crop_of, settings_of
 from ..core.planning.frame_reading import scene_solids
 from ..store.shots import Shot
 from .errors import Refused
@@ -24,6 +25,44 @@ from .rows import owned
 _TURN_DEG, _TILT_DEG = 60.0, 25.0
 # A crop may take so much of the width that a quarter of the pixels is left.
 _CROP_REACH = 2.0
+
+
+class WishKind(StrEnum):
+    """What the frame should hold; uncut: every upright thing is whole in it, with air to its edges."""
+
+    PLACE = "place"
+    AIR = "air"
+    HORIZON = "horizon"
+    WHOLE = "whole"
+    UNCUT = "uncut"
+
+
+@dataclass(frozen=True)
+class TargetWish:
+    """Shares of the frame's width (x, air) or height (y). See core.framing.tuner.Target."""
+
+    kind: WishKind
+    element_id: int | None = None
+    other_id: int | None = None
+    x: float | None = None
+    y: float | None = None
+    air: float = 0.0
+    weight: float = 1.0
+
+
+@dataclass(frozen=True)
+class TuneWish:
+    """What may change: steps to each side of where the camera stands now, its height, focal length, bearing, pitch and crop."""
+
+    targets: tuple[TargetWish, ...]
+    step_m: float = 0.0
+    height_low_m: float | None = None
+    height_high_m: float | None = None
+    focal: bool = False
+    bearing: bool = True
+    pitch: bool = True
+    crop: bool = False
+    within_area: bool = True
 
 
 @dataclass(frozen=True)
@@ -38,7 +77,7 @@ class TunedShot:
     cropped: bool
 
 
-def tune_shot(session: Session, owner_id: int, shot_id: int, wish: Mapping[str, Any]) -> TunedShot:
+def tune_shot(session: Session, owner_id: int, shot_id: int, wish: TuneWish) -> TunedShot:
     """Return the cameras that meet a shot's wishes best.
 
     Raises Refused where body, lens or elements are missing or a target names what is not there, InputError for what cannot be tuned.
@@ -58,50 +97,47 @@ def tune_shot(session: Session, owner_id: int, shot_id: int, wish: Mapping[str, 
     )
     crop = crop_of(facts, facts.body, settings.focal_mm)
     # With the crop free to change, a longer focal length stands for a crop of the whole frame.
-    window = (0.0, 0.0, 1.0, 1.0) if wish["crop"] else crop.window
-    targets = tuple(target for item in wish["targets"] for target in _targets(facts, item))
+    window = (0.0, 0.0, 1.0, 1.0) if wish.crop else crop.window
+    targets = tuple(target for item in wish.targets for target in _targets(facts, item))
     limits = _limits(facts.lens, camera, wish)
-    area = facts.standing if wish["within_area"] else None
+    area = facts.standing if wish.within_area else None
     tuned = tune(scene_solids(facts), targets, camera, limits, area, ground=facts.ground, window=window)
-    return TunedShot(facts, facts.lens, camera, targets, tuned, bool(wish["crop"]))
+    return TunedShot(facts, facts.lens, camera, targets, tuned, bool(wish.crop))
 
 
-def _targets(facts: ShotFacts, wish: Mapping[str, Any]) -> list[Target]:
+def _targets(facts: ShotFacts, wish: TargetWish) -> list[Target]:
     """Return what one wish asks for: that nothing is cut asks for every upright thing."""
-    if wish["kind"] != "uncut":
+    if wish.kind != WishKind.UNCUT:
         return [_target(facts, wish)]
     upright = [index for index, item in enumerate(facts.elements) if item.shape not in BROAD]
-    return [Target("whole", index, air=wish["air"], weight=wish["weight"]) for index in upright]
+    return [Target(TargetKind.WHOLE, index, air=wish.air, weight=wish.weight) for index in upright]
 
 
-def _target(facts: ShotFacts, wish: Mapping[str, Any]) -> Target:
+def _target(facts: ShotFacts, wish: TargetWish) -> Target:
     indices = {item.id: index for index, item in enumerate(facts.elements)}
-    named = {}
-    for name, key in (("element", "element_id"), ("other", "other_id")):
-        wanted = wish[key]
-        if wanted is not None and wanted not in indices:
-            raise Refused("targets", "A target names an element that is not one of the viewpoint's.")
-        named[name] = indices[wanted] if wanted is not None else None
-    return Target(wish["kind"], **named, x=wish["x"], y=wish["y"], air=wish["air"], weight=wish["weight"])
+    if not {wish.element_id, wish.other_id} <= {None, *indices}:
+        raise Refused("targets", "A target names an element that is not one of the viewpoint's.")
+    element, other = (indices[wanted] if wanted is not None else None for wanted in (wish.element_id, wish.other_id))
+    return Target(TargetKind(wish.kind), element, other, wish.x, wish.y, wish.air, wish.weight)
 
 
-def _limits(lens: Lens, camera: Camera, wish: Mapping[str, Any]) -> dict[str, tuple[float, float]]:
+def _limits(lens: Lens, camera: Camera, wish: TuneWish) -> dict[str, tuple[float, float]]:
     limits: dict[str, tuple[float, float]] = {}
-    if wish["step_m"] > 0:
-        limits["east_m"] = (camera.east_m - wish["step_m"], camera.east_m + wish["step_m"])
-        limits["north_m"] = (camera.north_m - wish["step_m"], camera.north_m + wish["step_m"])
-    low, high = wish["height_low_m"], wish["height_high_m"]
+    if wish.step_m > 0:
+        limits["east_m"] = (camera.east_m - wish.step_m, camera.east_m + wish.step_m)
+        limits["north_m"] = (camera.north_m - wish.step_m, camera.north_m + wish.step_m)
+    low, high = wish.height_low_m, wish.height_high_m
     if (low is None) != (high is None):
         raise InputError("height_low_m" if low is None else "height_high_m", "The height needs both its limits, or neither.")
     if low is not None and high is not None:
         limits["height_m"] = (low, high)
-    shortest, longest = (lens.focal_min_mm, lens.focal_max_mm) if wish["focal"] else (camera.focal_mm, camera.focal_mm)
-    if wish["crop"]:
+    shortest, longest = (lens.focal_min_mm, lens.focal_max_mm) if wish.focal else (camera.focal_mm, camera.focal_mm)
+    if wish.crop:
         longest *= _CROP_REACH
     if longest > shortest:
         limits["focal_mm"] = (shortest, longest)
-    if wish["bearing"]:
+    if wish.bearing:
         limits["bearing_deg"] = (camera.bearing_deg - _TURN_DEG, camera.bearing_deg + _TURN_DEG)
-    if wish["pitch"]:
+    if wish.pitch:
         limits["pitch_deg"] = (max(-90.0, camera.pitch_deg - _TILT_DEG), min(90.0, camera.pitch_deg + _TILT_DEG))
     return limits

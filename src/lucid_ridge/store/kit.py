@@ -5,31 +5,20 @@ from __future__ import annotations
 from sqlalchemy import ForeignKey, Text
 from sqlalchemy.orm import Mapped, mapped_column
 
-from ..core.planning.facts import FILTER_KINDS, MOUNTS
+from ..core.facts import kit as core
 from .base import Base, Journaled
-from .checks import above, between, not_blank, one_of, ordered
+from .checks import ordered
+from .declared import Choice, checks_of
 
 
 class Body(Base, Journaled):
-    """shutter times in s (fastest is the shortest); held_stops: scene range one frame holds at base ISO."""
+    """shutter times in s (fastest is the shortest); dynamic_range_stops: scene range one frame holds at base ISO."""
 
     __tablename__ = "body"
     __table_args__ = (
-        not_blank(),
-        between("sensor_width_mm", 1.0, 400.0),
-        between("sensor_height_mm", 1.0, 400.0),
-        between("pixels_wide", 100, 100000),
-        between("pixels_high", 100, 100000),
-        between("base_iso", 1.0, 1e6),
-        between("max_iso", 1.0, 1e7),
+        *checks_of(core.Body),
         ordered("base_iso", "max_iso"),
-        above("fastest_shutter_s", 0.0, 60.0),
-        above("slowest_shutter_s", 0.0, 3600.0),
         ordered("fastest_shutter_s", "slowest_shutter_s"),
-        between("held_stops", 1.0, 25.0),
-        between("bracket_frames", 1, 31),
-        above("bracket_step_ev", 0.0, 5.0),
-        between("write_s", 0.0, 60.0),
     )
 
     id: Mapped[int] = mapped_column(primary_key=True)
@@ -44,7 +33,7 @@ class Body(Base, Journaled):
     fastest_shutter_s: Mapped[float]
     slowest_shutter_s: Mapped[float]
     has_bulb: Mapped[bool] = mapped_column(default=True)
-    held_stops: Mapped[float]
+    dynamic_range_stops: Mapped[float]
     bracket_frames: Mapped[int] = mapped_column(default=3)
     bracket_step_ev: Mapped[float] = mapped_column(default=2.0)
     write_s: Mapped[float] = mapped_column(default=0.5)
@@ -60,23 +49,9 @@ class Lens(Base, Journaled):
 
     __tablename__ = "lens"
     __table_args__ = (
-        not_blank(),
-        between("focal_min_mm", 1.0, 3000.0),
-        between("focal_max_mm", 1.0, 3000.0),
+        *checks_of(core.Lens),
         ordered("focal_min_mm", "focal_max_mm"),
-        between("f_number_min", 0.5, 128.0),
-        between("f_number_min_long", 0.5, 128.0),
-        between("f_number_max", 0.5, 128.0),
         ordered("f_number_min", "f_number_max"),
-        between("closest_focus_mm", 10.0, 1e6),
-        between("sharpest_f_number", 0.5, 128.0),
-        above("max_magnification", 0.0, 20.0),
-        between("pupil_ratio", 0.1, 10.0),
-        between("filter_thread_mm", 10.0, 200.0),
-        between("pupil_depth_mm", 0.0, 500.0),
-        between("front_mm", 0.0, 500.0),
-        between("hood_mm", 1.0, 300.0),
-        between("hood_clear_mm", 10.0, 500.0),
     )
 
     id: Mapped[int] = mapped_column(primary_key=True)
@@ -100,16 +75,14 @@ class Lens(Base, Journaled):
 
 class Filter(Base, Journaled):
     __tablename__ = "filter"
-    __table_args__ = (
-        not_blank(), one_of("kind", FILTER_KINDS), between("stops", 0.0, 25.0), one_of("mount", MOUNTS), between("thickness_mm", 0.5, 40.0),
-    )  # fmt: skip
+    __table_args__ = tuple(checks_of(core.Filter))
 
     id: Mapped[int] = mapped_column(primary_key=True)
     owner_id: Mapped[int] = mapped_column(ForeignKey("photographer.id", ondelete="CASCADE"), index=True)
     name: Mapped[str] = mapped_column(Text)
-    kind: Mapped[str] = mapped_column(Text)
+    kind: Mapped[core.FilterKind] = mapped_column(Choice(core.FilterKind))
     stops: Mapped[float]
-    mount: Mapped[str] = mapped_column(Text, default="screw", server_default="screw")
+    mount: Mapped[core.Mount] = mapped_column(Choice(core.Mount), default=core.Mount.SCREW, server_default="screw")
     thickness_mm: Mapped[float] = mapped_column(default=5.0, server_default="5")
 
 
@@ -118,11 +91,8 @@ class Support(Base, Journaled):
 
     __tablename__ = "support"
     __table_args__ = (
-        not_blank(),
-        between("height_min_m", 0.0, 20.0),
-        between("height_max_m", 0.01, 20.0),
+        *checks_of(core.Support),
         ordered("height_min_m", "height_max_m"),
-        between("inverted_min_m", 0.0, 20.0),
     )
 
     id: Mapped[int] = mapped_column(primary_key=True)

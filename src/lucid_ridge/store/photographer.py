@@ -2,14 +2,21 @@
 
 from __future__ import annotations
 
+from enum import StrEnum
+
 from sqlalchemy import BigInteger, Text
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
 from .base import Base
 from .checks import between, not_blank, one_of
+from .declared import Choice
 
-THEMES = ("graphite", "paper", "ember")
+
+class Theme(StrEnum):
+    GRAPHITE = "graphite"
+    PAPER = "paper"
+    EMBER = "ember"
 
 
 class Photographer(Base):
@@ -20,13 +27,13 @@ class Photographer(Base):
 
     __tablename__ = "photographer"
     __table_args__ = (
-        not_blank(), one_of("theme", THEMES), between("set_up_min", 0.0, 600.0), between("reserve_min", 0.0, 600.0),
+        not_blank(), one_of("theme", tuple(Theme)), between("set_up_min", 0.0, 600.0), between("reserve_min", 0.0, 600.0),
         between("thumb_mm", 1.0, 100.0), between("arm_mm", 100.0, 1200.0),
     )  # fmt: skip
 
     id: Mapped[int] = mapped_column(primary_key=True)
     name: Mapped[str] = mapped_column(Text)
-    theme: Mapped[str] = mapped_column(Text, default="graphite")
+    theme: Mapped[Theme] = mapped_column(Choice(Theme), default=Theme.GRAPHITE)
     set_up_min: Mapped[float] = mapped_column(default=20.0, server_default="20")
     reserve_min: Mapped[float] = mapped_column(default=15.0, server_default="15")
     thumb_mm: Mapped[float] = mapped_column(default=22.0, server_default="22")

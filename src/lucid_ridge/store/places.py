@@ -9,12 +9,13 @@ from sqlalchemy import DateTime, ForeignKey, LargeBinary, Text
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
+from ..core.facts import place as core
 from ..core.framing.ground import STEEPEST_DEG
-from ..core.framing.solids import SHAPES
-from ..core.ground.walk import TERRAINS
-from ..core.planning.facts import HAZARD_KINDS, SEASON_KINDS
+from ..core.framing.solids import Shape
+from ..core.ground.walk import Terrain
 from .base import Base, Journaled
-from .checks import above, between, not_blank, one_of
+from .checks import between, not_blank, one_of
+from .declared import Choice, checks_of
 
 
 class Location(Base, Journaled):
@@ -33,7 +34,7 @@ class Location(Base, Journaled):
         between("drive_min", 0.0, 10_000.0),
         between("walk_m", 0.0, 200_000.0),
         between("walk_ascent_m", 0.0, 9000.0),
-        one_of("walk_terrain", tuple(TERRAINS)),
+        one_of("walk_terrain", tuple(Terrain)),
     )
 
     id: Mapped[int] = mapped_column(primary_key=True)
@@ -50,7 +51,7 @@ class Location(Base, Journaled):
     drive_min: Mapped[float | None]
     walk_m: Mapped[float | None]
     walk_ascent_m: Mapped[float | None]
-    walk_terrain: Mapped[str] = mapped_column(Text, default="path", server_default="path")
+    walk_terrain: Mapped[Terrain] = mapped_column(Choice(Terrain), default=Terrain.PATH, server_default="path")
     plan_b: Mapped[str] = mapped_column(Text, default="", server_default="")
     tide_place: Mapped[str | None] = mapped_column(Text)
     viewpoints: Mapped[list[Viewpoint]] = relationship(back_populates="location", cascade="all, delete-orphan", order_by="Viewpoint.id")
@@ -102,22 +103,12 @@ class Element(Base, Journaled):
     """
 
     __tablename__ = "element"
-    __table_args__ = (
-        not_blank(),
-        one_of("shape", SHAPES),
-        between("bearing_deg", 0.0, 360.0),
-        between("distance_m", 0.01, 500_000.0),
-        between("width_m", 0.0001, 200_000.0),
-        between("height_m", 0.0001, 9000.0),
-        between("base_m", -5000.0, 9000.0),
-        above("speed_mps", 0.0, 400.0),
-        between("bed_m", -100.0, 100.0),
-    )
+    __table_args__ = tuple(checks_of(core.Element))
 
     id: Mapped[int] = mapped_column(primary_key=True)
     viewpoint_id: Mapped[int] = mapped_column(ForeignKey("viewpoint.id", ondelete="CASCADE"), index=True)
     name: Mapped[str] = mapped_column(Text)
-    shape: Mapped[str] = mapped_column(Text, default="block")
+    shape: Mapped[Shape] = mapped_column(Choice(Shape), default=Shape.BLOCK)
     bearing_deg: Mapped[float]
     distance_m: Mapped[float]
     width_m: Mapped[float]
@@ -134,16 +125,11 @@ class Hazard(Base, Journaled):
     """What can hurt someone at a location. A tide cuts it off above cut_off_m; months bound the others in the year."""
 
     __tablename__ = "hazard"
-    __table_args__ = (
-        one_of("kind", HAZARD_KINDS),
-        between("cut_off_m", -100.0, 100.0),
-        between("from_month", 1, 12),
-        between("to_month", 1, 12),
-    )
+    __table_args__ = tuple(checks_of(core.Hazard))
 
     id: Mapped[int] = mapped_column(primary_key=True)
     location_id: Mapped[int] = mapped_column(ForeignKey("location.id", ondelete="CASCADE"), index=True)
-    kind: Mapped[str] = mapped_column(Text)
+    kind: Mapped[core.HazardKind] = mapped_column(Choice(core.HazardKind))
     note: Mapped[str] = mapped_column(Text, default="")
     cut_off_m: Mapped[float | None]
     from_month: Mapped[int | None]
@@ -154,17 +140,11 @@ class SeasonNote(Base, Journaled):
     """What a part of the year brings to a location, from a first to a last day."""
 
     __tablename__ = "season_note"
-    __table_args__ = (
-        one_of("kind", SEASON_KINDS),
-        between("from_month", 1, 12),
-        between("to_month", 1, 12),
-        between("from_day", 1, 31),
-        between("to_day", 1, 31),
-    )
+    __table_args__ = tuple(checks_of(core.SeasonNote))
 
     id: Mapped[int] = mapped_column(primary_key=True)
     location_id: Mapped[int] = mapped_column(ForeignKey("location.id", ondelete="CASCADE"), index=True)
-    kind: Mapped[str] = mapped_column(Text)
+    kind: Mapped[core.SeasonKind] = mapped_column(Choice(core.SeasonKind))
     note: Mapped[str] = mapped_column(Text, default="")
     from_month: Mapped[int]
     from_day: Mapped[int]

@@ -2839,7 +2839,7 @@ export interface paths {
         get: {
             parameters: {
                 query: {
-                    body?: "sun" | "moon";
+                    body?: components["schemas"]["SkyBody"];
                     bearing_deg?: number | string | null;
                     tolerance_deg?: number | string | null;
                     element_id?: number | null;
@@ -3273,7 +3273,7 @@ export interface paths {
         get: {
             parameters: {
                 query: {
-                    body?: "sun" | "moon";
+                    body?: components["schemas"]["SkyBody"];
                     bearing_deg?: number | string | null;
                     tolerance_deg?: number | string | null;
                     element_id?: number | null;
@@ -3642,6 +3642,12 @@ export interface components {
             stack_count: number | null;
         };
         /**
+         * Aspect
+         * @description Width over height in landscape orientation; a portrait frame turns them. A free aspect has its own ratio, as it stands.
+         * @enum {string}
+         */
+        Aspect: "3:2" | "4:3" | "5:4" | "1:1" | "16:9" | "65:24" | "free";
+        /**
          * BackdropOut
          * @description corners: directions from the camera, as points far away [m; east, north, up], of the picture's top left, top right, bottom right, bottom left.
          */
@@ -3743,6 +3749,11 @@ export interface components {
              */
             dark_frame?: boolean;
             /**
+             * Dynamic Range Stops
+             * @default 11
+             */
+            dynamic_range_stops?: number | string;
+            /**
              * Fastest Shutter S
              * @default 0.0001220703125
              */
@@ -3752,11 +3763,6 @@ export interface components {
              * @default true
              */
             has_bulb?: boolean;
-            /**
-             * Held Stops
-             * @default 11
-             */
-            held_stops?: number | string;
             /**
              * Max Iso
              * @default 25600
@@ -3793,14 +3799,14 @@ export interface components {
             bracket_step_ev: number;
             /** Dark Frame */
             dark_frame: boolean;
+            /** Dynamic Range Stops */
+            dynamic_range_stops: number;
             /** Fastest Shutter Label */
             fastest_shutter_label: string;
             /** Fastest Shutter S */
             fastest_shutter_s: number;
             /** Has Bulb */
             has_bulb: boolean;
-            /** Held Stops */
-            held_stops: number;
             /** Id */
             id: number;
             /** Max Iso */
@@ -3826,82 +3832,42 @@ export interface components {
         };
         /** BodyPatch */
         BodyPatch: {
-            /**
-             * Base Iso
-             * @default 100
-             */
+            /** Base Iso */
             base_iso?: number | string;
-            /**
-             * Bracket Frames
-             * @default 3
-             */
+            /** Bracket Frames */
             bracket_frames?: number;
-            /**
-             * Bracket Step Ev
-             * @default 2
-             */
+            /** Bracket Step Ev */
             bracket_step_ev?: number | string;
-            /**
-             * Dark Frame
-             * @default false
-             */
+            /** Dark Frame */
             dark_frame?: boolean;
-            /**
-             * Fastest Shutter S
-             * @default 0.0001220703125
-             */
+            /** Dynamic Range Stops */
+            dynamic_range_stops?: number | string;
+            /** Fastest Shutter S */
             fastest_shutter_s?: number | string;
-            /**
-             * Has Bulb
-             * @default true
-             */
+            /** Has Bulb */
             has_bulb?: boolean;
-            /**
-             * Held Stops
-             * @default 11
-             */
-            held_stops?: number | string;
-            /**
-             * Max Iso
-             * @default 25600
-             */
+            /** Max Iso */
             max_iso?: number | string;
-            /**
-             * Name
-             * @default
-             */
+            /** Name */
             name?: string;
-            /**
-             * Pixels High
-             * @default 5504
-             */
+            /** Pixels High */
             pixels_high?: number;
-            /**
-             * Pixels Wide
-             * @default 8256
-             */
+            /** Pixels Wide */
             pixels_wide?: number;
-            /**
-             * Sensor Height Mm
-             * @default 24
-             */
+            /** Sensor Height Mm */
             sensor_height_mm?: number | string;
-            /**
-             * Sensor Width Mm
-             * @default 36
-             */
+            /** Sensor Width Mm */
             sensor_width_mm?: number | string;
-            /**
-             * Slowest Shutter S
-             * @default 32
-             */
+            /** Slowest Shutter S */
             slowest_shutter_s?: number | string;
-            /**
-             * Write S
-             * @default 0.5
-             */
+            /** Write S */
             write_s?: number | string;
         };
+        /**
+         * BracketMode
+         * @enum {string}
+         */
+        BracketMode: "none" | "range";
         /** CalendarIn */
         CalendarIn: {
             /** Windows */
@@ -4084,6 +4050,11 @@ export interface components {
             /** Working Mm */
             working_mm: number;
         };
+        /**
+         * CocCriterion
+         * @enum {string}
+         */
+        CocCriterion: "handbook" | "print" | "pixels" | "custom";
         /** ContourOut */
         ContourOut: {
             /** Level M */
@@ -4128,6 +4099,41 @@ export interface components {
             /** Width Share */
             width_share: number;
         };
+        /** DepthFactsOut */
+        DepthFactsOut: {
+            coc_criterion: components["schemas"]["CocCriterion"];
+            /** Coc Custom Mm */
+            coc_custom_mm: number | null;
+            depth_method: components["schemas"]["DepthMethod"];
+            /** F Number */
+            f_number: number | null;
+            /** Far Infinite */
+            far_infinite: boolean;
+            /** Far M */
+            far_m: number | null;
+            focus_school: components["schemas"]["FocusSchool"];
+            /** Magnification */
+            magnification: number | null;
+            /** Near M */
+            near_m: number | null;
+            /** Overlap */
+            overlap: number;
+            /** Print Width Mm */
+            print_width_mm: number;
+            /** Sharp Element Ids */
+            sharp_element_ids: number[];
+            /** Subject Depth Mm */
+            subject_depth_mm: number | null;
+            /** Subject Element Id */
+            subject_element_id: number | null;
+            /** Viewing Distance Mm */
+            viewing_distance_mm: number;
+        };
+        /**
+         * DepthMethod
+         * @enum {string}
+         */
+        DepthMethod: "auto" | "single" | "ring" | "rail";
         /**
          * DepthOut
          * @description curve_inverse_m: 1/distance, 0 at infinity; curve_blur_um beside it.
@@ -4166,6 +4172,39 @@ export interface components {
             step_mm: number | null;
             /** Worst Blur Um */
             worst_blur_um: number | null;
+        };
+        /** DepthPatch */
+        DepthPatch: {
+            coc_criterion?: components["schemas"]["CocCriterion"];
+            /** Coc Custom Mm */
+            coc_custom_mm?: number | string | null;
+            depth_method?: components["schemas"]["DepthMethod"];
+            /** F Number */
+            f_number?: number | string | null;
+            /** Far Infinite */
+            far_infinite?: boolean;
+            /** Far M */
+            far_m?: number | string | null;
+            focus_school?: components["schemas"]["FocusSchool"];
+            /** Magnification */
+            magnification?: number | string | null;
+            /** Near M */
+            near_m?: number | string | null;
+            /** Overlap */
+            overlap?: number | string;
+            /** Print Width Mm */
+            print_width_mm?: number | string;
+            /**
+             * Sharp Element Ids
+             * @default null
+             */
+            sharp_element_ids?: number[] | null;
+            /** Subject Depth Mm */
+            subject_depth_mm?: number | string | null;
+            /** Subject Element Id */
+            subject_element_id?: number | null;
+            /** Viewing Distance Mm */
+            viewing_distance_mm?: number | string;
         };
         /**
          * DetentsOut
@@ -4244,22 +4283,15 @@ export interface components {
              * Course
              * @default null
              */
-            course?: [
-                number | string,
-                number | string
-            ][] | null;
+            course?: string | (number | string)[][] | null;
             /** Distance M */
             distance_m: number | string;
             /** Height M */
             height_m: number | string;
             /** Name */
             name: string;
-            /**
-             * Shape
-             * @default block
-             * @enum {string}
-             */
-            shape?: "block" | "boulder" | "post" | "posts" | "tree" | "tower" | "ridge" | "skyline" | "water" | "shoreline" | "wall" | "path" | "stream" | "flower" | "insect";
+            /** @default block */
+            shape?: components["schemas"]["Shape"];
             /**
              * Speed Mps
              * @default null
@@ -4292,11 +4324,7 @@ export interface components {
             id: number;
             /** Name */
             name: string;
-            /**
-             * Shape
-             * @enum {string}
-             */
-            shape: "block" | "boulder" | "post" | "posts" | "tree" | "tower" | "ridge" | "skyline" | "water" | "shoreline" | "wall" | "path" | "stream" | "flower" | "insect";
+            shape: components["schemas"]["Shape"];
             /** Speed Mps */
             speed_mps: number | null;
             /** Width M */
@@ -4304,60 +4332,61 @@ export interface components {
         };
         /** ElementPatch */
         ElementPatch: {
-            /**
-             * Base M
-             * @default 0
-             */
+            /** Base M */
             base_m?: number | string;
-            /**
-             * Bearing Deg
-             * @default 0
-             */
+            /** Bearing Deg */
             bearing_deg?: number | string;
-            /**
-             * Bed M
-             * @default null
-             */
+            /** Bed M */
             bed_m?: number | string | null;
             /**
              * Course
              * @default null
              */
-            course?: [
-                number | string,
-                number | string
-            ][] | null;
-            /**
-             * Distance M
-             * @default 1
-             */
+            course?: string | (number | string)[][] | null;
+            /** Distance M */
             distance_m?: number | string;
-            /**
-             * Height M
-             * @default 1
-             */
+            /** Height M */
             height_m?: number | string;
-            /**
-             * Name
-             * @default
-             */
+            /** Name */
             name?: string;
-            /**
-             * Shape
-             * @default block
-             * @enum {string}
-             */
-            shape?: "block" | "boulder" | "post" | "posts" | "tree" | "tower" | "ridge" | "skyline" | "water" | "shoreline" | "wall" | "path" | "stream" | "flower" | "insect";
-            /**
-             * Speed Mps
-             * @default null
-             */
+            shape?: components["schemas"]["Shape"];
+            /** Speed Mps */
             speed_mps?: number | string | null;
-            /**
-             * Width M
-             * @default 1
-             */
+            /** Width M */
             width_m?: number | string;
+        };
+        /** ExposureFactsOut */
+        ExposureFactsOut: {
+            bracket: components["schemas"]["BracketMode"];
+            /** Bracket Step Ev */
+            bracket_step_ev: number;
+            /** Compensation Ev */
+            compensation_ev: number;
+            /** Filters */
+            filters: components["schemas"]["FilterUseOut"][];
+            /** Follow Fading */
+            follow_fading: boolean;
+            /** Highlight Ev */
+            highlight_ev: number | null;
+            /** Highlight Margin Ev */
+            highlight_margin_ev: number;
+            /** Iso */
+            iso: number | null;
+            /** Metered F Number */
+            metered_f_number: number | null;
+            /** Metered Iso */
+            metered_iso: number | null;
+            /** Metered Shutter S */
+            metered_shutter_s: number | null;
+            /** Metered Through Lens */
+            metered_through_lens: boolean;
+            /** Moving Element Id */
+            moving_element_id: number | null;
+            /** Shadow Ev */
+            shadow_ev: number | null;
+            wanted_look: components["schemas"]["LookName"] | null;
+            /** Wanted Shutter S */
+            wanted_shutter_s: number | null;
         };
         /** ExposureFrameOut */
         ExposureFrameOut: {
@@ -4376,14 +4405,14 @@ export interface components {
         ExposureOut: {
             /** Bracket Automatic */
             bracket_automatic: boolean | null;
+            /** Dynamic Range Stops */
+            dynamic_range_stops: number | null;
             /** Exposures */
             exposures: components["schemas"]["ExposureFrameOut"][];
             /** F Number */
             f_number: number | null;
             /** F Number Label */
             f_number_label: string | null;
-            /** Held Stops */
-            held_stops: number | null;
             /** Iso */
             iso: number | null;
             /** Ledger */
@@ -4411,6 +4440,42 @@ export interface components {
             streak_share: number | null;
             wanted: components["schemas"]["Labelled"] | null;
         };
+        /** ExposurePatch */
+        ExposurePatch: {
+            bracket?: components["schemas"]["BracketMode"];
+            /** Bracket Step Ev */
+            bracket_step_ev?: number | string;
+            /** Compensation Ev */
+            compensation_ev?: number | string;
+            /**
+             * Filters
+             * @default null
+             */
+            filters?: components["schemas"]["FilterUse"][] | null;
+            /** Follow Fading */
+            follow_fading?: boolean;
+            /** Highlight Ev */
+            highlight_ev?: number | string | null;
+            /** Highlight Margin Ev */
+            highlight_margin_ev?: number | string;
+            /** Iso */
+            iso?: number | string | null;
+            /** Metered F Number */
+            metered_f_number?: number | string | null;
+            /** Metered Iso */
+            metered_iso?: number | string | null;
+            /** Metered Shutter S */
+            metered_shutter_s?: number | string | null;
+            /** Metered Through Lens */
+            metered_through_lens?: boolean;
+            /** Moving Element Id */
+            moving_element_id?: number | null;
+            /** Shadow Ev */
+            shadow_ev?: number | string | null;
+            wanted_look?: components["schemas"]["LookName"] | null;
+            /** Wanted Shutter S */
+            wanted_shutter_s?: number | string | null;
+        };
         /** FactorOut */
         FactorOut: {
             /** Name */
@@ -4424,18 +4489,10 @@ export interface components {
         };
         /** FilterIn */
         FilterIn: {
-            /**
-             * Kind
-             * @default neutral density
-             * @enum {string}
-             */
-            kind?: "neutral density" | "polariser" | "graduated";
-            /**
-             * Mount
-             * @default screw
-             * @enum {string}
-             */
-            mount?: "screw" | "plate";
+            /** @default neutral density */
+            kind?: components["schemas"]["FilterKind"];
+            /** @default screw */
+            mount?: components["schemas"]["Mount"];
             /** Name */
             name: string;
             /** Stops */
@@ -4446,6 +4503,11 @@ export interface components {
              */
             thickness_mm?: number | string;
         };
+        /**
+         * FilterKind
+         * @enum {string}
+         */
+        FilterKind: "neutral density" | "polariser" | "graduated";
         /** FilterOut */
         FilterOut: {
             /** Density */
@@ -4454,16 +4516,8 @@ export interface components {
             factor: number;
             /** Id */
             id: number;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "neutral density" | "polariser" | "graduated";
-            /**
-             * Mount
-             * @enum {string}
-             */
-            mount: "screw" | "plate";
+            kind: components["schemas"]["FilterKind"];
+            mount: components["schemas"]["Mount"];
             /** Name */
             name: string;
             /** Stops */
@@ -4475,32 +4529,13 @@ export interface components {
         };
         /** FilterPatch */
         FilterPatch: {
-            /**
-             * Kind
-             * @default neutral density
-             * @enum {string}
-             */
-            kind?: "neutral density" | "polariser" | "graduated";
-            /**
-             * Mount
-             * @default screw
-             * @enum {string}
-             */
-            mount?: "screw" | "plate";
-            /**
-             * Name
-             * @default
-             */
+            kind?: components["schemas"]["FilterKind"];
+            mount?: components["schemas"]["Mount"];
+            /** Name */
             name?: string;
-            /**
-             * Stops
-             * @default 1
-             */
+            /** Stops */
             stops?: number | string;
-            /**
-             * Thickness Mm
-             * @default 5
-             */
+            /** Thickness Mm */
             thickness_mm?: number | string;
         };
         /**
@@ -4534,6 +4569,11 @@ export interface components {
             rail_mm: number | null;
         };
         /**
+         * FocusSchool
+         * @enum {string}
+         */
+        FocusSchool: "balanced" | "hyperfocal" | "third" | "subject";
+        /**
          * ForecastOut
          * @description state of what is known: age_words says how old, problem why there is nothing newer.
          */
@@ -4556,6 +4596,46 @@ export interface components {
             source: string;
             /** Until Words */
             until_words: string;
+        };
+        /** FrameFactsOut */
+        FrameFactsOut: {
+            /** Bearing Deg */
+            bearing_deg: number | null;
+            /** Camera East M */
+            camera_east_m: number;
+            /** Camera Height M */
+            camera_height_m: number | null;
+            /** Camera North M */
+            camera_north_m: number;
+            crop_aspect: components["schemas"]["Aspect"] | null;
+            /** Crop Focal Mm */
+            crop_focal_mm: number | null;
+            /** Crop Ratio */
+            crop_ratio: number | null;
+            /** Crop X */
+            crop_x: number;
+            /** Crop Y */
+            crop_y: number;
+            /** Focal Mm */
+            focal_mm: number | null;
+            guide: components["schemas"]["Guide"];
+            /** Hood On */
+            hood_on: boolean;
+            /** Muted Readings */
+            muted_readings: string[];
+            orientation: components["schemas"]["Orientation"];
+            /** Pano Across Deg */
+            pano_across_deg: number | null;
+            /** Pano Overlap */
+            pano_overlap: number;
+            /** Pano Pivot Mm */
+            pano_pivot_mm: number;
+            /** Pano Upwards Deg */
+            pano_upwards_deg: number | null;
+            /** Pitch Deg */
+            pitch_deg: number;
+            /** Roll Deg */
+            roll_deg: number;
         };
         /** FrameOut */
         FrameOut: {
@@ -4591,6 +4671,61 @@ export interface components {
             /** Width Mm */
             width_mm: number | null;
         };
+        /**
+         * FramePatch
+         * @description keep_subject_size: with a new focal_mm the camera steps back or forward so that the subject stays as large as it is.
+         *
+         *     crop_share: the crop's field as a share of the lens's, kept as the focal length that has it.
+         */
+        FramePatch: {
+            /** Bearing Deg */
+            bearing_deg?: number | string | null;
+            /** Camera East M */
+            camera_east_m?: number | string;
+            /** Camera Height M */
+            camera_height_m?: number | string | null;
+            /** Camera North M */
+            camera_north_m?: number | string;
+            crop_aspect?: components["schemas"]["Aspect"] | null;
+            /** Crop Focal Mm */
+            crop_focal_mm?: number | string | null;
+            /** Crop Ratio */
+            crop_ratio?: number | string | null;
+            /**
+             * Crop Share
+             * @default null
+             */
+            crop_share?: number | string | null;
+            /** Crop X */
+            crop_x?: number | string;
+            /** Crop Y */
+            crop_y?: number | string;
+            /** Focal Mm */
+            focal_mm?: number | string | null;
+            guide?: components["schemas"]["Guide"];
+            /** Hood On */
+            hood_on?: boolean;
+            /**
+             * Keep Subject Size
+             * @default false
+             */
+            keep_subject_size?: boolean;
+            /** Muted Readings */
+            muted_readings?: string[];
+            orientation?: components["schemas"]["Orientation"];
+            /** Pano Across Deg */
+            pano_across_deg?: number | string | null;
+            /** Pano Overlap */
+            pano_overlap?: number | string;
+            /** Pano Pivot Mm */
+            pano_pivot_mm?: number | string;
+            /** Pano Upwards Deg */
+            pano_upwards_deg?: number | string | null;
+            /** Pitch Deg */
+            pitch_deg?: number | string;
+            /** Roll Deg */
+            roll_deg?: number | string;
+        };
         /** FrameReadingOut */
         FrameReadingOut: {
             /** Key */
@@ -4607,91 +4742,37 @@ export interface components {
          * @description A framing's choices as the walk-through gave them; null lets a value go.
          */
         FramingChoices: {
-            /**
-             * Bearing Deg
-             * @default null
-             */
+            /** Bearing Deg */
             bearing_deg?: number | string | null;
-            /**
-             * Body Id
-             * @default null
-             */
+            /** Body Id */
             body_id?: number | null;
-            /**
-             * Camera East M
-             * @default 0
-             */
+            /** Camera East M */
             camera_east_m?: number | string;
-            /**
-             * Camera Height M
-             * @default null
-             */
+            /** Camera Height M */
             camera_height_m?: number | string | null;
-            /**
-             * Camera North M
-             * @default 0
-             */
+            /** Camera North M */
             camera_north_m?: number | string;
-            /**
-             * Crop Aspect
-             * @default null
-             */
-            crop_aspect?: ("3:2" | "4:3" | "5:4" | "1:1" | "16:9" | "65:24" | "free") | null;
-            /**
-             * Crop Focal Mm
-             * @default null
-             */
+            crop_aspect?: components["schemas"]["Aspect"] | null;
+            /** Crop Focal Mm */
             crop_focal_mm?: number | string | null;
-            /**
-             * Crop Ratio
-             * @default null
-             */
+            /** Crop Ratio */
             crop_ratio?: number | string | null;
-            /**
-             * Crop X
-             * @default 0.5
-             */
+            /** Crop X */
             crop_x?: number | string;
-            /**
-             * Crop Y
-             * @default 0.5
-             */
+            /** Crop Y */
             crop_y?: number | string;
-            /**
-             * Focal Mm
-             * @default null
-             */
+            /** Focal Mm */
             focal_mm?: number | string | null;
-            /**
-             * Lens Id
-             * @default null
-             */
+            /** Lens Id */
             lens_id?: number | null;
-            /**
-             * Orientation
-             * @default lengthwise
-             * @enum {string}
-             */
-            orientation?: "lengthwise" | "upright";
-            /**
-             * Pano Across Deg
-             * @default null
-             */
+            orientation?: components["schemas"]["Orientation"];
+            /** Pano Across Deg */
             pano_across_deg?: number | string | null;
-            /**
-             * Pano Upwards Deg
-             * @default null
-             */
+            /** Pano Upwards Deg */
             pano_upwards_deg?: number | string | null;
-            /**
-             * Pitch Deg
-             * @default 0
-             */
+            /** Pitch Deg */
             pitch_deg?: number | string;
-            /**
-             * Roll Deg
-             * @default 0
-             */
+            /** Roll Deg */
             roll_deg?: number | string;
         };
         /** FramingIn */
@@ -4752,6 +4833,11 @@ export interface components {
             west_deg: number;
         };
         /**
+         * Guide
+         * @enum {string}
+         */
+        Guide: "thirds" | "golden" | "centre" | "diagonals" | "grid" | "none";
+        /**
          * HazardIn
          * @description A tide cuts the place off above cut_off_m; months bound the others in the year.
          */
@@ -4766,11 +4852,7 @@ export interface components {
              * @default null
              */
             from_month?: number | null;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "edge" | "tide" | "swell" | "slippery rock" | "loose rock" | "river" | "bog" | "avalanche" | "remoteness" | "heat" | "cold";
+            kind: components["schemas"]["HazardKind"];
             /**
              * Note
              * @default
@@ -4782,6 +4864,11 @@ export interface components {
              */
             to_month?: number | null;
         };
+        /**
+         * HazardKind
+         * @enum {string}
+         */
+        HazardKind: "edge" | "tide" | "swell" | "slippery rock" | "loose rock" | "river" | "bog" | "avalanche" | "remoteness" | "heat" | "cold";
         /** HazardOut */
         HazardOut: {
             /** Cut Off M */
@@ -4790,11 +4877,7 @@ export interface components {
             from_month: number | null;
             /** Id */
             id: number;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "edge" | "tide" | "swell" | "slippery rock" | "loose rock" | "river" | "bog" | "avalanche" | "remoteness" | "heat" | "cold";
+            kind: components["schemas"]["HazardKind"];
             /** Note */
             note: string;
             /** To Month */
@@ -4802,31 +4885,14 @@ export interface components {
         };
         /** HazardPatch */
         HazardPatch: {
-            /**
-             * Cut Off M
-             * @default null
-             */
+            /** Cut Off M */
             cut_off_m?: number | string | null;
-            /**
-             * From Month
-             * @default null
-             */
+            /** From Month */
             from_month?: number | null;
-            /**
-             * Kind
-             * @default edge
-             * @enum {string}
-             */
-            kind?: "edge" | "tide" | "swell" | "slippery rock" | "loose rock" | "river" | "bog" | "avalanche" | "remoteness" | "heat" | "cold";
-            /**
-             * Note
-             * @default
-             */
+            kind?: components["schemas"]["HazardKind"];
+            /** Note */
             note?: string;
-            /**
-             * To Month
-             * @default null
-             */
+            /** To Month */
             to_month?: number | null;
         };
         /** HealthOut */
@@ -4950,10 +5016,6 @@ export interface components {
         /**
          * LensIn
          * @description A prime needs one focal length, a zoom two, or both in one text ("24-70 mm"). f_number_min may be "f/3.5-5.6": wide open at each end.
-         *
-         *     filter_thread_mm and the hood tell what stands in the corners; front_mm (principal plane to front rim) the working distance.
-         *
-         *     pupil_depth_mm: from the rim to the entrance pupil at the shortest focal length; null: the deepest that can be is taken.
          */
         LensIn: {
             /** Closest Focus Mm */
@@ -5069,80 +5131,35 @@ export interface components {
         };
         /** LensPatch */
         LensPatch: {
-            /**
-             * Closest Focus Mm
-             * @default 1000
-             */
+            /** Closest Focus Mm */
             closest_focus_mm?: number | string;
-            /**
-             * F Number Max
-             * @default 22
-             */
+            /** F Number Max */
             f_number_max?: number | string;
-            /**
-             * F Number Min
-             * @default 4
-             */
+            /** F Number Min */
             f_number_min?: number | string;
-            /**
-             * F Number Min Long
-             * @default null
-             */
+            /** F Number Min Long */
             f_number_min_long?: number | string | null;
-            /**
-             * Filter Thread Mm
-             * @default null
-             */
+            /** Filter Thread Mm */
             filter_thread_mm?: number | string | null;
-            /**
-             * Focal Max Mm
-             * @default 50
-             */
+            /** Focal Max Mm */
             focal_max_mm?: number | string;
-            /**
-             * Focal Min Mm
-             * @default 50
-             */
+            /** Focal Min Mm */
             focal_min_mm?: number | string;
-            /**
-             * Front Mm
-             * @default null
-             */
+            /** Front Mm */
             front_mm?: number | string | null;
-            /**
-             * Hood Clear Mm
-             * @default null
-             */
+            /** Hood Clear Mm */
             hood_clear_mm?: number | string | null;
-            /**
-             * Hood Mm
-             * @default null
-             */
+            /** Hood Mm */
             hood_mm?: number | string | null;
-            /**
-             * Max Magnification
-             * @default null
-             */
+            /** Max Magnification */
             max_magnification?: number | string | null;
-            /**
-             * Name
-             * @default
-             */
+            /** Name */
             name?: string;
-            /**
-             * Pupil Depth Mm
-             * @default null
-             */
+            /** Pupil Depth Mm */
             pupil_depth_mm?: number | string | null;
-            /**
-             * Pupil Ratio
-             * @default 1
-             */
+            /** Pupil Ratio */
             pupil_ratio?: number | string;
-            /**
-             * Sharpest F Number
-             * @default 8
-             */
+            /** Sharpest F Number */
             sharpest_f_number?: number | string;
         };
         /**
@@ -5234,6 +5251,34 @@ export interface components {
             /** Zone */
             zone: string;
         };
+        /**
+         * LightFactsOut
+         * @description The clock times are those of the place.
+         */
+        LightFactsOut: {
+            /** Clock Local */
+            clock_local: string | null;
+            /** Date Local */
+            date_local: string | null;
+            /** Time Utc */
+            time_utc: string | null;
+            wanted_light: components["schemas"]["LightKind"] | null;
+            /** Water Element Id */
+            water_element_id: number | null;
+            /** Water High M */
+            water_high_m: number | null;
+            /** Water Low M */
+            water_low_m: number | null;
+            /** Window End Clock */
+            window_end_clock: string | null;
+            /** Window End Utc */
+            window_end_utc: string | null;
+        };
+        /**
+         * LightKind
+         * @enum {string}
+         */
+        LightKind: "low side light" | "low back light" | "low front light" | "open shade" | "glow" | "blue hour" | "moonlight" | "dark sky";
         /** LightOut */
         LightOut: {
             /** Band */
@@ -5272,6 +5317,30 @@ export interface components {
             window_label: string | null;
             /** Window Start Utc */
             window_start_utc: string | null;
+        };
+        /**
+         * LightPatch
+         * @description clock_local: the time of day at the place.
+         */
+        LightPatch: {
+            /**
+             * Clock Local
+             * @default null
+             */
+            clock_local?: string | null;
+            /** Date Local */
+            date_local?: string | null;
+            /** Time Utc */
+            time_utc?: string | null;
+            wanted_light?: components["schemas"]["LightKind"] | null;
+            /** Water Element Id */
+            water_element_id?: number | null;
+            /** Water High M */
+            water_high_m?: number | string | null;
+            /** Water Low M */
+            water_low_m?: number | string | null;
+            /** Window End Utc */
+            window_end_utc?: string | null;
         };
         /**
          * LocationIn
@@ -5357,11 +5426,7 @@ export interface components {
             walk_label: string | null;
             /** Walk M */
             walk_m: number | null;
-            /**
-             * Walk Terrain
-             * @enum {string}
-             */
-            walk_terrain: "path" | "rough" | "boulders" | "bog" | "sand" | "snow";
+            walk_terrain: components["schemas"]["Terrain"];
             /** Walk Words */
             walk_words: string | null;
             /** Zone */
@@ -5443,12 +5508,8 @@ export interface components {
              * @default null
              */
             walk_m?: number | string | null;
-            /**
-             * Walk Terrain
-             * @default path
-             * @enum {string}
-             */
-            walk_terrain?: "path" | "rough" | "boulders" | "bog" | "sand" | "snow";
+            /** @default path */
+            walk_terrain?: components["schemas"]["Terrain"];
             /**
              * Zone
              * @default
@@ -5457,14 +5518,8 @@ export interface components {
         };
         /** LocationsOut */
         LocationsOut: {
-            /** Hazard Kinds */
-            hazard_kinds: string[];
             /** Locations */
             locations: components["schemas"]["LocationOut"][];
-            /** Season Kinds */
-            season_kinds: string[];
-            /** Terrains */
-            terrains: string[];
             /** Tide Places */
             tide_places: string[];
             undo: components["schemas"]["UndoOut"];
@@ -5475,11 +5530,21 @@ export interface components {
             from_s: number;
             /** Label */
             label: string;
-            /** Name */
-            name: string;
+            name: components["schemas"]["LookName"];
             /** To S */
             to_s: number;
         };
+        /**
+         * LookName
+         * @enum {string}
+         */
+        LookName: "frozen" | "textured" | "silky" | "veiled" | "flattened";
+        /**
+         * Mark
+         * @description What a step is judged as.
+         * @enum {string}
+         */
+        Mark: "holds" | "tight" | "fails" | "unsaid";
         /** MarkingOut */
         MarkingOut: {
             /** Label */
@@ -5596,6 +5661,11 @@ export interface components {
             /** Words */
             words: string;
         };
+        /**
+         * Mount
+         * @enum {string}
+         */
+        Mount: "screw" | "plate";
         /** NotebookOut */
         NotebookOut: {
             /** Shots */
@@ -5603,15 +5673,21 @@ export interface components {
             undo: components["schemas"]["UndoOut"];
         };
         /**
+         * Orientation
+         * @enum {string}
+         */
+        Orientation: "landscape" | "portrait";
+        /**
+         * OwnCopy
+         * @enum {string}
+         */
+        OwnCopy: "viewpoint" | "location" | "body" | "lens" | "support";
+        /**
          * OwnIn
          * @description What the shot gets a copy of its own of.
          */
         OwnIn: {
-            /**
-             * What
-             * @enum {string}
-             */
-            what: "viewpoint" | "location" | "body" | "lens" | "support";
+            what: components["schemas"]["OwnCopy"];
         };
         /** PanoramaOut */
         PanoramaOut: {
@@ -5654,11 +5730,7 @@ export interface components {
             reserve_min: number;
             /** Set Up Min */
             set_up_min: number;
-            /**
-             * Theme
-             * @enum {string}
-             */
-            theme: "graphite" | "paper" | "ember";
+            theme: components["schemas"]["Theme"];
             /** Thumb Deg */
             thumb_deg: number;
             /** Thumb Mm */
@@ -5693,18 +5765,19 @@ export interface components {
              * @default 20
              */
             set_up_min?: number | string;
-            /**
-             * Theme
-             * @default graphite
-             * @enum {string}
-             */
-            theme?: "graphite" | "paper" | "ember";
+            /** @default graphite */
+            theme?: components["schemas"]["Theme"];
             /**
              * Thumb Mm
              * @default 22
              */
             thumb_mm?: number | string;
         };
+        /**
+         * PieceKind
+         * @enum {string}
+         */
+        PieceKind: "bodies" | "lenses" | "filters" | "supports";
         /**
          * PlaceOut
          * @description Where the shot is taken from.
@@ -5762,11 +5835,7 @@ export interface components {
         PresetOut: {
             /** Key */
             key: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "bodies" | "lenses" | "filters" | "supports";
+            kind: components["schemas"]["PieceKind"];
             /** Name */
             name: string;
         };
@@ -5902,18 +5971,10 @@ export interface components {
         ReasonOut: {
             /** Dial */
             dial: string | null;
-            /**
-             * Step
-             * @enum {string}
-             */
-            step: "place" | "light" | "frame" | "depth" | "exposure" | "sequence" | "field";
+            severity: components["schemas"]["Severity"];
+            step: components["schemas"]["StepName"];
             /** Text */
             text: string;
-            /**
-             * Weight
-             * @enum {string}
-             */
-            weight: "holds" | "tight" | "fails" | "unsaid" | "caution";
         };
         /** @description The one shape of every refusal. */
         RefusedOut: {
@@ -5950,11 +6011,7 @@ export interface components {
         };
         /** RuledOutOut */
         RuledOutOut: {
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "low side light" | "low back light" | "low front light" | "open shade" | "glow" | "blue hour" | "moonlight" | "dark sky";
+            kind: components["schemas"]["LightKind"];
             /** Reason */
             reason: string;
         };
@@ -5987,6 +6044,11 @@ export interface components {
             /** Spans */
             spans: components["schemas"]["SeasonSpanOut"][];
         };
+        /**
+         * SeasonKind
+         * @enum {string}
+         */
+        SeasonKind: "leaf colour" | "flowering" | "river flow" | "snow" | "ice" | "crowds" | "other";
         /** SeasonNoteIn */
         SeasonNoteIn: {
             /**
@@ -5996,11 +6058,7 @@ export interface components {
             from_day?: number;
             /** From Month */
             from_month: number;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "leaf colour" | "flowering" | "river flow" | "snow" | "ice" | "crowds" | "other";
+            kind: components["schemas"]["SeasonKind"];
             /**
              * Note
              * @default
@@ -6022,11 +6080,7 @@ export interface components {
             from_month: number;
             /** Id */
             id: number;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "leaf colour" | "flowering" | "river flow" | "snow" | "ice" | "crowds" | "other";
+            kind: components["schemas"]["SeasonKind"];
             /** Note */
             note: string;
             /** To Day */
@@ -6123,6 +6177,13 @@ export interface components {
             /** Id */
             id: number;
         };
+        /** SequenceFactsOut */
+        SequenceFactsOut: {
+            /** Settle S */
+            settle_s: number;
+            /** Timer S */
+            timer_s: number;
+        };
         /** SequenceFrameOut */
         SequenceFrameOut: {
             /** Aim Label */
@@ -6177,6 +6238,19 @@ export interface components {
             /** Window End Clock */
             window_end_clock: string | null;
         };
+        /** SequencePatch */
+        SequencePatch: {
+            /** Settle S */
+            settle_s?: number | string;
+            /** Timer S */
+            timer_s?: number | string;
+        };
+        /**
+         * Severity
+         * @description How much a reason says against a plan. A caution is said beside the step that raises it, but does not judge the plan.
+         * @enum {string}
+         */
+        Severity: "holds" | "tight" | "fails" | "unsaid" | "caution";
         /**
          * ShadowOut
          * @description Where an element's shadow falls at the shot's time: from its foot length_m towards bearing_deg.
@@ -6191,6 +6265,11 @@ export interface components {
             /** Length M */
             length_m: number;
         };
+        /**
+         * Shape
+         * @enum {string}
+         */
+        Shape: "block" | "boulder" | "post" | "posts" | "tree" | "tower" | "ridge" | "skyline" | "water" | "shoreline" | "wall" | "path" | "stream" | "flower" | "insect";
         /**
          * ShotDayOut
          * @description What a shot's date holds. subject_lit: when the sun reaches the subject.
@@ -6218,173 +6297,30 @@ export interface components {
         };
         /**
          * ShotFactsOut
-         * @description What the photographer has said; null is the application's choice or not said.
+         * @description What the photographer has said; null is the application's choice or not said. labels: how the trade writes what is said, by name.
          */
         ShotFactsOut: {
-            /** Bearing Deg */
-            bearing_deg: number | null;
             /** Body Id */
             body_id: number | null;
-            /**
-             * Bracket
-             * @enum {string}
-             */
-            bracket: "none" | "range";
-            /** Bracket Step Ev */
-            bracket_step_ev: number;
-            /** Camera East M */
-            camera_east_m: number;
-            /** Camera Height M */
-            camera_height_m: number | null;
-            /** Camera North M */
-            camera_north_m: number;
-            /** Clock Local */
-            clock_local: string | null;
-            /**
-             * Coc Criterion
-             * @enum {string}
-             */
-            coc_criterion: "handbook" | "print" | "pixels" | "custom";
-            /** Coc Custom Mm */
-            coc_custom_mm: number | null;
-            /** Compensation Ev */
-            compensation_ev: number;
-            /** Crop Aspect */
-            crop_aspect: ("3:2" | "4:3" | "5:4" | "1:1" | "16:9" | "65:24" | "free") | null;
-            /** Crop Focal Mm */
-            crop_focal_mm: number | null;
-            /** Crop Ratio */
-            crop_ratio: number | null;
-            /** Crop X */
-            crop_x: number;
-            /** Crop Y */
-            crop_y: number;
-            /** Date Local */
-            date_local: string | null;
-            /**
-             * Depth Method
-             * @enum {string}
-             */
-            depth_method: "auto" | "single" | "ring" | "rail";
-            /** F Number */
-            f_number: number | null;
-            /** Far Infinite */
-            far_infinite: boolean;
-            /** Far Label */
-            far_label: string | null;
-            /** Far M */
-            far_m: number | null;
-            /** Filters */
-            filters: components["schemas"]["FilterUseOut"][];
-            /** Focal Mm */
-            focal_mm: number | null;
-            /**
-             * Focus School
-             * @enum {string}
-             */
-            focus_school: "balanced" | "hyperfocal" | "third" | "subject";
-            /** Follow Fading */
-            follow_fading: boolean;
-            /**
-             * Guide
-             * @enum {string}
-             */
-            guide: "thirds" | "golden" | "centre" | "diagonals" | "grid" | "none";
-            /** Highlight Ev */
-            highlight_ev: number | null;
-            /** Highlight Margin Ev */
-            highlight_margin_ev: number;
-            /** Hood On */
-            hood_on: boolean;
+            depth: components["schemas"]["DepthFactsOut"];
+            exposure: components["schemas"]["ExposureFactsOut"];
+            frame: components["schemas"]["FrameFactsOut"];
             /** Intent */
             intent: string;
-            /** Iso */
-            iso: number | null;
+            /** Labels */
+            labels: {
+                [key: string]: string;
+            };
             /** Lens Id */
             lens_id: number | null;
-            /** Magnification */
-            magnification: number | null;
-            /** Metered F Number */
-            metered_f_number: number | null;
-            /** Metered F Number Label */
-            metered_f_number_label: string | null;
-            /** Metered Iso */
-            metered_iso: number | null;
-            /** Metered Shutter Label */
-            metered_shutter_label: string | null;
-            /** Metered Shutter S */
-            metered_shutter_s: number | null;
-            /** Metered Through Lens */
-            metered_through_lens: boolean;
-            /** Moving Element Id */
-            moving_element_id: number | null;
-            /** Muted Readings */
-            muted_readings: string[];
+            light: components["schemas"]["LightFactsOut"];
             /** Name */
             name: string;
-            /** Near Label */
-            near_label: string | null;
-            /** Near M */
-            near_m: number | null;
-            /**
-             * Orientation
-             * @enum {string}
-             */
-            orientation: "lengthwise" | "upright";
-            /** Overlap */
-            overlap: number;
-            /** Pano Across Deg */
-            pano_across_deg: number | null;
-            /** Pano Overlap */
-            pano_overlap: number;
-            /** Pano Pivot Mm */
-            pano_pivot_mm: number;
-            /** Pano Upwards Deg */
-            pano_upwards_deg: number | null;
-            /** Pitch Deg */
-            pitch_deg: number;
-            /** Print Width Mm */
-            print_width_mm: number;
-            /** Roll Deg */
-            roll_deg: number;
-            /** Settle S */
-            settle_s: number;
-            /** Shadow Ev */
-            shadow_ev: number | null;
-            /** Sharp Element Ids */
-            sharp_element_ids: number[];
-            /** Subject Depth Mm */
-            subject_depth_mm: number | null;
-            /** Subject Element Id */
-            subject_element_id: number | null;
+            sequence: components["schemas"]["SequenceFactsOut"];
             /** Support Id */
             support_id: number | null;
-            /** Time Utc */
-            time_utc: string | null;
-            /** Timer S */
-            timer_s: number;
-            /** Viewing Distance Mm */
-            viewing_distance_mm: number;
             /** Viewpoint Id */
             viewpoint_id: number | null;
-            /** Wanted Light */
-            wanted_light: ("low side light" | "low back light" | "low front light" | "open shade" | "glow" | "blue hour" | "moonlight" | "dark sky") | null;
-            /** Wanted Look */
-            wanted_look: ("frozen" | "textured" | "silky" | "veiled" | "flattened") | null;
-            /** Wanted Shutter Label */
-            wanted_shutter_label: string | null;
-            /** Wanted Shutter S */
-            wanted_shutter_s: number | null;
-            /** Water Element Id */
-            water_element_id: number | null;
-            /** Water High M */
-            water_high_m: number | null;
-            /** Water Low M */
-            water_low_m: number | null;
-            /** Window End Clock */
-            window_end_clock: string | null;
-            /** Window End Utc */
-            window_end_utc: string | null;
         };
         /** ShotIn */
         ShotIn: {
@@ -6434,363 +6370,25 @@ export interface components {
         /**
          * ShotPatch
          * @description Only what is named changes; null lets a value go, so that the application chooses it again.
-         *
-         *     keep_subject_size: with a new focal_mm the camera steps back or forward so that the subject stays as large as it is. crop_share: the
-         *     crop's field as a share of the lens's, kept as the focal length that has it.
          */
         ShotPatch: {
-            /**
-             * Bearing Deg
-             * @default null
-             */
-            bearing_deg?: number | string | null;
-            /**
-             * Body Id
-             * @default null
-             */
+            /** Body Id */
             body_id?: number | null;
-            /**
-             * Bracket
-             * @default none
-             * @enum {string}
-             */
-            bracket?: "none" | "range";
-            /**
-             * Bracket Step Ev
-             * @default 2
-             */
-            bracket_step_ev?: number | string;
-            /**
-             * Camera East M
-             * @default 0
-             */
-            camera_east_m?: number | string;
-            /**
-             * Camera Height M
-             * @default null
-             */
-            camera_height_m?: number | string | null;
-            /**
-             * Camera North M
-             * @default 0
-             */
-            camera_north_m?: number | string;
-            /**
-             * Clock Local
-             * @default null
-             * @example 16:04
-             */
-            clock_local?: string;
-            /**
-             * Coc Criterion
-             * @default handbook
-             * @enum {string}
-             */
-            coc_criterion?: "handbook" | "print" | "pixels" | "custom";
-            /**
-             * Coc Custom Mm
-             * @default null
-             */
-            coc_custom_mm?: number | string | null;
-            /**
-             * Compensation Ev
-             * @default 0
-             */
-            compensation_ev?: number | string;
-            /**
-             * Crop Aspect
-             * @default null
-             */
-            crop_aspect?: ("3:2" | "4:3" | "5:4" | "1:1" | "16:9" | "65:24" | "free") | null;
-            /**
-             * Crop Focal Mm
-             * @default null
-             */
-            crop_focal_mm?: number | string | null;
-            /**
-             * Crop Ratio
-             * @default null
-             */
-            crop_ratio?: number | string | null;
-            /**
-             * Crop Share
-             * @default 1
-             */
-            crop_share?: number | string;
-            /**
-             * Crop X
-             * @default 0.5
-             */
-            crop_x?: number | string;
-            /**
-             * Crop Y
-             * @default 0.5
-             */
-            crop_y?: number | string;
-            /**
-             * Date Local
-             * @default null
-             */
-            date_local?: string | null;
-            /**
-             * Depth Method
-             * @default auto
-             * @enum {string}
-             */
-            depth_method?: "auto" | "single" | "ring" | "rail";
-            /**
-             * F Number
-             * @default null
-             */
-            f_number?: number | string | null;
-            /**
-             * Far Infinite
-             * @default false
-             */
-            far_infinite?: boolean;
-            /**
-             * Far M
-             * @default null
-             */
-            far_m?: number | string | null;
-            /**
-             * Filters
-             * @default []
-             */
-            filters?: components["schemas"]["FilterUse"][];
-            /**
-             * Focal Mm
-             * @default null
-             */
-            focal_mm?: number | string | null;
-            /**
-             * Focus School
-             * @default balanced
-             * @enum {string}
-             */
-            focus_school?: "balanced" | "hyperfocal" | "third" | "subject";
-            /**
-             * Follow Fading
-             * @default false
-             */
-            follow_fading?: boolean;
-            /**
-             * Guide
-             * @default thirds
-             * @enum {string}
-             */
-            guide?: "thirds" | "golden" | "centre" | "diagonals" | "grid" | "none";
-            /**
-             * Highlight Ev
-             * @default null
-             */
-            highlight_ev?: number | string | null;
-            /**
-             * Highlight Margin Ev
-             * @default 0
-             */
-            highlight_margin_ev?: number | string;
-            /**
-             * Hood On
-             * @default false
-             */
-            hood_on?: boolean;
-            /**
-             * Intent
-             * @default
-             */
+            depth?: components["schemas"]["DepthPatch"];
+            exposure?: components["schemas"]["ExposurePatch"];
+            frame?: components["schemas"]["FramePatch"];
+            /** Intent */
             intent?: string;
-            /**
-             * Iso
-             * @default null
-             */
-            iso?: number | string | null;
-            /**
-             * Keep Subject Size
-             * @default false
-             */
-            keep_subject_size?: boolean;
-            /**
-             * Lens Id
-             * @default null
-             */
+            /** Lens Id */
             lens_id?: number | null;
-            /**
-             * Magnification
-             * @default null
-             */
-            magnification?: number | string | null;
-            /**
-             * Metered F Number
-             * @default null
-             */
-            metered_f_number?: number | string | null;
-            /**
-             * Metered Iso
-             * @default null
-             */
-            metered_iso?: number | string | null;
-            /**
-             * Metered Shutter S
-             * @default null
-             */
-            metered_shutter_s?: number | string | null;
-            /**
-             * Metered Through Lens
-             * @default true
-             */
-            metered_through_lens?: boolean;
-            /**
-             * Moving Element Id
-             * @default null
-             */
-            moving_element_id?: number | null;
-            /**
-             * Muted Readings
-             * @default []
-             */
-            muted_readings?: string[];
-            /**
-             * Name
-             * @default
-             */
+            light?: components["schemas"]["LightPatch"];
+            /** Name */
             name?: string;
-            /**
-             * Near M
-             * @default null
-             */
-            near_m?: number | string | null;
-            /**
-             * Orientation
-             * @default lengthwise
-             * @enum {string}
-             */
-            orientation?: "lengthwise" | "upright";
-            /**
-             * Overlap
-             * @default 0.2
-             */
-            overlap?: number | string;
-            /**
-             * Pano Across Deg
-             * @default null
-             */
-            pano_across_deg?: number | string | null;
-            /**
-             * Pano Overlap
-             * @default 0.3333333333333333
-             */
-            pano_overlap?: number | string;
-            /**
-             * Pano Pivot Mm
-             * @default 0
-             */
-            pano_pivot_mm?: number | string;
-            /**
-             * Pano Upwards Deg
-             * @default null
-             */
-            pano_upwards_deg?: number | string | null;
-            /**
-             * Pitch Deg
-             * @default 0
-             */
-            pitch_deg?: number | string;
-            /**
-             * Print Width Mm
-             * @default 600
-             */
-            print_width_mm?: number | string;
-            /**
-             * Roll Deg
-             * @default 0
-             */
-            roll_deg?: number | string;
-            /**
-             * Settle S
-             * @default 5
-             */
-            settle_s?: number | string;
-            /**
-             * Shadow Ev
-             * @default null
-             */
-            shadow_ev?: number | string | null;
-            /**
-             * Sharp Element Ids
-             * @default []
-             */
-            sharp_element_ids?: number[];
-            /**
-             * Subject Depth Mm
-             * @default null
-             */
-            subject_depth_mm?: number | string | null;
-            /**
-             * Subject Element Id
-             * @default null
-             */
-            subject_element_id?: number | null;
-            /**
-             * Support Id
-             * @default null
-             */
+            sequence?: components["schemas"]["SequencePatch"];
+            /** Support Id */
             support_id?: number | null;
-            /**
-             * Time Utc
-             * @default null
-             */
-            time_utc?: string | null;
-            /**
-             * Timer S
-             * @default 2
-             */
-            timer_s?: number | string;
-            /**
-             * Viewing Distance Mm
-             * @default 600
-             */
-            viewing_distance_mm?: number | string;
-            /**
-             * Viewpoint Id
-             * @default null
-             */
+            /** Viewpoint Id */
             viewpoint_id?: number | null;
-            /**
-             * Wanted Light
-             * @default null
-             */
-            wanted_light?: ("low side light" | "low back light" | "low front light" | "open shade" | "glow" | "blue hour" | "moonlight" | "dark sky") | null;
-            /**
-             * Wanted Look
-             * @default null
-             */
-            wanted_look?: ("frozen" | "textured" | "silky" | "veiled" | "flattened") | null;
-            /**
-             * Wanted Shutter S
-             * @default null
-             */
-            wanted_shutter_s?: number | string | null;
-            /**
-             * Water Element Id
-             * @default null
-             */
-            water_element_id?: number | null;
-            /**
-             * Water High M
-             * @default null
-             */
-            water_high_m?: number | string | null;
-            /**
-             * Water Low M
-             * @default null
-             */
-            water_low_m?: number | string | null;
-            /**
-             * Window End Utc
-             * @default null
-             */
-            window_end_utc?: string | null;
         };
         /**
          * ShotRefOut
@@ -6859,6 +6457,11 @@ export interface components {
             name: string;
         };
         /**
+         * SkyBody
+         * @enum {string}
+         */
+        SkyBody: "sun" | "moon";
+        /**
          * SkylineIn
          * @description The skyline as text (a bearing and an altitude a line) or as pairs; both null take it away.
          */
@@ -6908,6 +6511,11 @@ export interface components {
             /** Drops */
             drops: number[];
         };
+        /**
+         * StepName
+         * @enum {string}
+         */
+        StepName: "place" | "light" | "frame" | "depth" | "exposure" | "sequence" | "field";
         /** SunEventOut */
         SunEventOut: {
             /** Altitude Deg */
@@ -6930,10 +6538,7 @@ export interface components {
             /** Words */
             words: string;
         };
-        /**
-         * SupportIn
-         * @description A tripod: the camera's lowest and highest place, and the lowest with the column inverted.
-         */
+        /** SupportIn */
         SupportIn: {
             /** Height Max M */
             height_max_m: number | string;
@@ -6964,25 +6569,13 @@ export interface components {
         };
         /** SupportPatch */
         SupportPatch: {
-            /**
-             * Height Max M
-             * @default 1.6
-             */
+            /** Height Max M */
             height_max_m?: number | string;
-            /**
-             * Height Min M
-             * @default 0.2
-             */
+            /** Height Min M */
             height_min_m?: number | string;
-            /**
-             * Inverted Min M
-             * @default null
-             */
+            /** Inverted Min M */
             inverted_min_m?: number | string | null;
-            /**
-             * Name
-             * @default
-             */
+            /** Name */
             name?: string;
         };
         /**
@@ -7002,11 +6595,7 @@ export interface components {
              * @default null
              */
             element_id?: number | null;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "place" | "air" | "horizon" | "whole" | "uncut";
+            kind: components["schemas"]["WishKind"];
             /**
              * Other Id
              * @default null
@@ -7028,6 +6617,16 @@ export interface components {
              */
             y?: number | string | null;
         };
+        /**
+         * Terrain
+         * @enum {string}
+         */
+        Terrain: "path" | "rough" | "boulders" | "bog" | "sand" | "snow";
+        /**
+         * Theme
+         * @enum {string}
+         */
+        Theme: "graphite" | "paper" | "ember";
         /**
          * ThumbOut
          * @description A small finder drawing: polygons in 0..1 of the frame, farthest first.
@@ -7211,16 +6810,8 @@ export interface components {
         };
         /** VerdictOut */
         VerdictOut: {
-            /**
-             * Mark
-             * @enum {string}
-             */
-            mark: "holds" | "tight" | "fails" | "unsaid";
-            /**
-             * Step
-             * @enum {string}
-             */
-            step: "place" | "light" | "frame" | "depth" | "exposure" | "sequence" | "field";
+            mark: components["schemas"]["Mark"];
+            step: components["schemas"]["StepName"];
             /** Text */
             text: string;
         };
@@ -7430,11 +7021,7 @@ export interface components {
             end_utc: string;
             /** From S */
             from_s: number;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "low side light" | "low back light" | "low front light" | "open shade" | "glow" | "blue hour" | "moonlight" | "dark sky";
+            kind: components["schemas"]["LightKind"];
             /** Leave Home */
             leave_home: string | null;
             /** Minutes */
@@ -7454,6 +7041,12 @@ export interface components {
             /** Wanted */
             wanted: boolean;
         };
+        /**
+         * WishKind
+         * @description What the frame should hold; uncut: every upright thing is whole in it, with air to its edges.
+         * @enum {string}
+         */
+        WishKind: "place" | "air" | "horizon" | "whole" | "uncut";
         /** ZoneOut */
         ZoneOut: {
             /** Zone */

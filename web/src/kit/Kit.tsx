@@ -1,9 +1,10 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { client, take } from "../api/client";
+import { client, type Schemas, take } from "../api/client";
 import { kitQuery, presetsQuery, refreshPlans } from "../api/queries";
 import { readsFrom } from "../api/session";
+import { asBody } from "../parts/asBody";
 import { Button } from "../parts/Button";
 import { NewForm } from "../parts/NewForm";
 import { plain } from "../parts/numbers";
@@ -55,7 +56,7 @@ export default function Kit() {
                 path="bodies"
                 piece={body}
                 fields={BODY_FIELDS}
-                summary={`${plain(body.sensor_width_mm, 2)} × ${plain(body.sensor_height_mm, 2)} mm, holds ${plain(body.held_stops, 1)} stops, ${body.fastest_shutter_label} to ${body.slowest_shutter_label}${body.has_bulb ? " and bulb" : ""}, bracket ${body.bracket_frames} × ${body.bracket_step_ev} EV`}
+                summary={`${plain(body.sensor_width_mm, 2)} × ${plain(body.sensor_height_mm, 2)} mm, ${plain(body.dynamic_range_stops, 1)} stops of dynamic range, ${body.fastest_shutter_label} to ${body.slowest_shutter_label}${body.has_bulb ? " and bulb" : ""}, bracket ${body.bracket_frames} × ${body.bracket_step_ev} EV`}
               />
             ))}
           </Group>
@@ -144,7 +145,7 @@ function Group({
                 ]),
               );
               // The addresses take different bodies; the server checks each field.
-              await take(client.POST(`/api/${path}`, { body: body as never }));
+              await take(client.POST(`/api/${path}`, { body: asBody<Schemas["BodyIn"]>(body) }));
               refreshPlans(queries);
               setMaking(false);
             }}

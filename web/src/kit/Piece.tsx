@@ -3,6 +3,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, type Schemas, take } from "../api/client";
 import { refreshPlans } from "../api/queries";
+import { asBody } from "../parts/asBody";
 import { DeleteButton } from "../parts/DeleteButton";
 import { Field, Select, Tick } from "../parts/Field";
 import { plain } from "../parts/numbers";
@@ -31,10 +32,16 @@ export function Piece({
   const [open, setOpen] = useState(false);
   const queries = useQueryClient();
   const params = { params: { path: { piece_id: piece.id } } };
-  const values = piece as unknown as Record<string, string | number | boolean | null>;
+  const values: Record<string, string | number | boolean | null> = Object.fromEntries(
+    Object.entries(piece).filter(
+      (entry): entry is [string, string | number | boolean | null] => typeof entry[1] !== "object" || entry[1] === null,
+    ),
+  );
   const save = (field: KitField) => async (text: string) => {
     const value = field.optional && !text.trim() ? null : typed(field, text);
-    await take(client.PATCH(`/api/${path}/{piece_id}`, { ...params, body: { [field.name]: value } as never }));
+    await take(
+      client.PATCH(`/api/${path}/{piece_id}`, { ...params, body: asBody<Schemas["BodyPatch"]>({ [field.name]: value }) }),
+    );
     refreshPlans(queries);
   };
   const choose = useAct(({ field, text }: { field: KitField; text: string }) => save(field)(text));

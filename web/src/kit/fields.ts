@@ -1,3 +1,5 @@
+import { OPTIONS } from "../api/facts";
+
 /** The fields of each kind of kit, with an example of what to type. */
 export interface KitField {
   name: string;
@@ -10,7 +12,7 @@ export interface KitField {
   optional?: boolean;
   /** The name under which the server gives the value as the trade writes it. */
   labelled?: string;
-  options?: { value: string; label: string }[];
+  options?: readonly { value: string; label: string }[];
 }
 
 export const BODY_FIELDS: KitField[] = [
@@ -24,7 +26,7 @@ export const BODY_FIELDS: KitField[] = [
   { name: "fastest_shutter_s", label: "Fastest shutter", initial: "1/8000", labelled: "fastest_shutter_label" },
   { name: "slowest_shutter_s", label: "Slowest timed shutter", initial: "30 s", labelled: "slowest_shutter_label" },
   { name: "has_bulb", label: "Has bulb", yes: true },
-  { name: "held_stops", label: "Holds", unit: "stops", initial: "11" },
+  { name: "dynamic_range_stops", label: "Dynamic range", unit: "stops", initial: "11" },
   { name: "bracket_frames", label: "Bracket frames", initial: "3", whole: true },
   { name: "bracket_step_ev", label: "Largest step", unit: "EV", initial: "2" },
   { name: "write_s", label: "Writes a frame in", unit: "s", initial: "0.5" },
@@ -53,20 +55,13 @@ export const FILTER_FIELDS: KitField[] = [
   {
     name: "kind",
     label: "Kind",
-    options: [
-      { value: "neutral density", label: "neutral density" },
-      { value: "polariser", label: "polariser" },
-      { value: "graduated", label: "graduated" },
-    ],
+    options: OPTIONS.FilterKind,
   },
   { name: "stops", label: "Costs", unit: "stops", example: "10 or ND1000" },
   {
     name: "mount",
     label: "Goes on as",
-    options: [
-      { value: "screw", label: "screwed in" },
-      { value: "plate", label: "plate in a holder" },
-    ],
+    options: OPTIONS.Mount,
   },
   { name: "thickness_mm", label: "Stands out", unit: "mm", initial: "5" },
 ];

@@ -1,6 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { client, type Schemas, take } from "../api/client";
+import { OPTIONS } from "../api/facts";
 import { photographerQuery } from "../api/queries";
 import { Button } from "../parts/Button";
 import { DeleteButton } from "../parts/DeleteButton";
@@ -12,14 +13,14 @@ import { useLocation } from "./useLocation";
 type Location = Schemas["LocationOut"];
 
 /** Rights, gates, fees and hours, with the day they were checked; and the way from home to the tripod. */
-export function Approach({ location, terrains }: { location: Location; terrains: string[] }) {
+export function Approach({ location }: { location: Location }) {
   const { save, edit, dropTrack } = useLocation(location.id);
   const queries = useQueryClient();
   const photographer = useQuery(photographerQuery());
   const key = (field: string) => `location:${location.id}:${field}`;
   const text = (value: number | null) => plain(value, 1);
   const savePreparation = (field: "set_up_min" | "reserve_min") => async (value: string) => {
-    const answer = await take(client.PATCH("/api/photographer", { body: { [field]: value as unknown as number } }));
+    const answer = await take(client.PATCH("/api/photographer", { body: { [field]: value } }));
     queries.setQueryData(photographerQuery().queryKey, answer);
   };
   return (
@@ -90,7 +91,7 @@ export function Approach({ location, terrains }: { location: Location; terrains:
           <Select
             label="Ground"
             value={location.walk_terrain}
-            options={terrains.map((terrain) => ({ value: terrain, label: terrain }))}
+            options={OPTIONS.Terrain}
             choose={(terrain) => terrain && void edit({ walk_terrain: terrain as Location["walk_terrain"] })}
           />
         </Row>

@@ -1,6 +1,8 @@
 import { Box } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Schemas } from "../api/client";
+import { OPTIONS } from "../api/facts";
+import { asBody } from "../parts/asBody";
 import { Button } from "../parts/Button";
 import { DeleteButton } from "../parts/DeleteButton";
 import { Field, Select } from "../parts/Field";
@@ -15,7 +17,7 @@ const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "
 const MONTH_OPTIONS = MONTHS.map((label, index) => ({ value: String(index + 1), label }));
 
 /** What can hurt someone here, and which tide cuts the place off. */
-export function Hazards({ location, kinds, tides }: { location: Location; kinds: string[]; tides: string[] }) {
+export function Hazards({ location, tides }: { location: Location; tides: string[] }) {
   const { addHazard, editHazard, dropHazard, edit } = useLocation(location.id);
   const [adding, setAdding] = useState(false);
   return (
@@ -79,7 +81,7 @@ export function Hazards({ location, kinds, tides }: { location: Location; kinds:
           name={`hazard:${location.id}`}
           label="Add the hazard"
           fields={[
-            { name: "kind", label: "Kind", options: kinds.map((kind) => ({ value: kind, label: kind })) },
+            { name: "kind", label: "Kind", options: OPTIONS.HazardKind },
             { name: "note", label: "Note", placeholder: "The spit floods after rain" },
             { name: "cut_off_m", label: "Cut off above (tide)", unit: "m" },
             { name: "from_month", label: "From", options: [{ value: "", label: "all year" }, ...MONTH_OPTIONS] },
@@ -87,10 +89,12 @@ export function Hazards({ location, kinds, tides }: { location: Location; kinds:
           ]}
           cancel={() => setAdding(false)}
           submit={async ({ from_month, to_month, ...values }) => {
-            await addHazard({
-              ...values,
-              ...(from_month && to_month ? { from_month: Number(from_month), to_month: Number(to_month) } : {}),
-            } as unknown as Schemas["HazardIn"]);
+            await addHazard(
+              asBody<Schemas["HazardIn"]>({
+                ...values,
+                ...(from_month && to_month ? { from_month: Number(from_month), to_month: Number(to_month) } : {}),
+              }),
+            );
             setAdding(false);
           }}
         />
@@ -100,7 +104,7 @@ export function Hazards({ location, kinds, tides }: { location: Location; kinds:
 }
 
 /** What parts of the year bring: leaf colour, flowers, water, snow, ice, crowds. */
-export function Seasons({ location, kinds }: { location: Location; kinds: string[] }) {
+export function Seasons({ location }: { location: Location }) {
   const { addSeason, dropSeason } = useLocation(location.id);
   const [adding, setAdding] = useState(false);
   return (
@@ -141,7 +145,7 @@ export function Seasons({ location, kinds }: { location: Location; kinds: string
           name={`season:${location.id}`}
           label="Add the season"
           fields={[
-            { name: "kind", label: "What", options: kinds.map((kind) => ({ value: kind, label: kind })) },
+            { name: "kind", label: "What", options: OPTIONS.SeasonKind },
             { name: "note", label: "Note", placeholder: "larches gold" },
             { name: "from_day", label: "From day", initial: "1" },
             { name: "from_month", label: "of", options: MONTH_OPTIONS },
@@ -150,13 +154,15 @@ export function Seasons({ location, kinds }: { location: Location; kinds: string
           ]}
           cancel={() => setAdding(false)}
           submit={async (values) => {
-            await addSeason({
-              ...values,
-              from_day: Number(values.from_day),
-              to_day: Number(values.to_day),
-              from_month: Number(values.from_month),
-              to_month: Number(values.to_month),
-            } as unknown as Schemas["SeasonNoteIn"]);
+            await addSeason(
+              asBody<Schemas["SeasonNoteIn"]>({
+                ...values,
+                from_day: Number(values.from_day),
+                to_day: Number(values.to_day),
+                from_month: Number(values.from_month),
+                to_month: Number(values.to_month),
+              }),
+            );
             setAdding(false);
           }}
         />

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import { client, type Schemas, take } from "../api/client";
 import { lightQuery, sketchQuery } from "../api/queries";
+import { asBody } from "../parts/asBody";
 import { Button } from "../parts/Button";
 import { DeleteButton } from "../parts/DeleteButton";
 import { Field } from "../parts/Field";
@@ -75,10 +76,10 @@ export function LocationDetail({ location, all }: { location: Schemas["LocationO
               await take(
                 client.POST("/api/locations/{location_id}/viewpoints", {
                   params: { path: { location_id: location.id } },
-                  body: {
+                  body: asBody<Schemas["ViewpointIn"]>({
                     ...values,
                     ...(from_viewpoint_id ? { from_viewpoint_id: Number(from_viewpoint_id) } : {}),
-                  } as unknown as Schemas["ViewpointIn"],
+                  }),
                 }),
               ).then(done);
               setAdding(false);
@@ -113,9 +114,9 @@ export function LocationDetail({ location, all }: { location: Schemas["LocationO
           </Row>
           <Field words label="Notes" name={key("notes")} value={location.notes} save={save("notes")} />
         </Section>
-        <Approach location={location} terrains={all.terrains} />
-        <Hazards location={location} kinds={all.hazard_kinds} tides={all.tide_places} />
-        <Seasons location={location} kinds={all.season_kinds} />
+        <Approach location={location} />
+        <Hazards location={location} tides={all.tide_places} />
+        <Seasons location={location} />
         <Files location={location} />
       </Box>
     </Box>

@@ -6,6 +6,7 @@ import { client, type Schemas, take } from "../api/client";
 import { locationsQuery, refreshPlans } from "../api/queries";
 import { readsFrom } from "../api/session";
 import { upload } from "../api/upload";
+import { asBody } from "../parts/asBody";
 import { Button, ButtonLink } from "../parts/Button";
 import { FilePick } from "../parts/FilePick";
 import { NewForm } from "../parts/NewForm";
@@ -29,7 +30,7 @@ export default function Locations() {
   const { locations } = query.data;
   const open = locations.find((location) => location.id === wanted) ?? (Number.isNaN(wanted) ? locations[0] : undefined);
   const add = async (values: Record<string, string>) => {
-    const made = await take(client.POST("/api/locations", { body: values as unknown as Schemas["LocationIn"] }));
+    const made = await take(client.POST("/api/locations", { body: asBody<Schemas["LocationIn"]>(values) }));
     refreshPlans(queries);
     setMaking(false);
     void navigate(`/locations/${made.id}`);

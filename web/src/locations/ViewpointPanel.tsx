@@ -40,7 +40,7 @@ export function ViewpointPanel({
           value={viewpoint.position_own ? viewpoint.position_words : ""}
           placeholder="as the location"
           hint="degrees, minutes and seconds, UTM or MGRS"
-          save={(text) => edit({ coordinates: (text.trim() || null) as unknown as null })}
+          save={(text) => edit({ coordinates: text.trim() || null })}
         />
       </Row>
       <SkylinePanel location={location} viewpoint={viewpoint} />

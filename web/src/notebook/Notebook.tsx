@@ -5,6 +5,7 @@ import { useNavigate, useSearchParams } from "react-router";
 import { client, type Schemas, take } from "../api/client";
 import { notebookQuery } from "../api/queries";
 import { readsFrom } from "../api/session";
+import { asBody } from "../parts/asBody";
 import { Button } from "../parts/Button";
 import { Input } from "../parts/Field";
 import { NewForm } from "../parts/NewForm";
@@ -30,7 +31,7 @@ export function Notebook() {
     if (search.size) setSearch({}, { replace: true });
   }, [search, setSearch]);
   const add = async (values: Record<string, string>) => {
-    const shot = await take(client.POST("/api/shots", { body: values as unknown as Schemas["ShotIn"] }));
+    const shot = await take(client.POST("/api/shots", { body: asBody<Schemas["ShotIn"]>(values) }));
     void queries.invalidateQueries({ queryKey: ["notebook"] });
     void navigate(`/shots/${shot.id}/place`);
   };

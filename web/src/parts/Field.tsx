@@ -192,7 +192,7 @@ export function Select<T extends string | number>({
   label: string;
   field?: string;
   value: T | null;
-  options: { value: T; label: string }[];
+  options: readonly { value: T; label: string }[];
   choose: (value: T | null) => void;
   /** Words for "none"; without them there is no such choice. */
   empty?: string;
@@ -260,7 +260,7 @@ export function Choice<T extends string>({
   label: string;
   field?: string | undefined;
   value: T;
-  options: { value: T; label: string }[];
+  options: readonly { value: T; label: string }[];
   choose: (value: T) => void;
   /** Without a visible label and without boxes. */
   quiet?: boolean;

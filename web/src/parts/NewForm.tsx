@@ -12,7 +12,7 @@ export interface NewField {
   initial?: string;
   placeholder?: string;
   hint?: string;
-  options?: { value: string; label: string }[];
+  options?: readonly { value: string; label: string }[];
 }
 
 type Values = Record<string, string>;

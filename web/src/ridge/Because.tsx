@@ -2,8 +2,8 @@ import { Box, chakra } from "@chakra-ui/react";
 import type { Schemas } from "../api/client";
 import { Mark } from "../parts/Mark";
 import { tell } from "../parts/toaster";
+import { labelOf } from "../shot/facts";
 import { homeOf } from "../shot/homes";
-import { fieldWords } from "../shot/queue";
 import { STEP_WORDS, type StepName } from "../shot/steps";
 import { arranged } from "./reasons";
 
@@ -106,7 +106,7 @@ function Line({
   return (
     <Box as="li" display="flex" gap="8px" alignItems="flex-start" fontSize="14px" lineHeight="1.35" minW="0">
       <Box pt="2px">
-        <Mark mark={reason.weight} size={5} />
+        <Mark mark={reason.severity} size={5} />
       </Box>
       <Box flex="1" minW="0" display={short ? "flex" : "block"}>
         {short && (
@@ -166,6 +166,6 @@ function focusField(name: string, tries = 40): void {
   else {
     // The field is not drawn in this state of the plan: the step itself is the place to look.
     document.getElementById("main")?.focus();
-    tell(`${fieldWords(name)}: what it needs comes first on this page.`);
+    tell(`${labelOf(name)}: what it needs comes first on this page.`);
   }
 }

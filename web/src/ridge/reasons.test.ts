@@ -3,7 +3,12 @@ import type { Schemas } from "../api/client";
 import { arranged } from "./reasons";
 
 type Reason = Schemas["ReasonOut"];
-const reason = (step: Reason["step"], weight: Reason["weight"], text: string): Reason => ({ step, weight, text, dial: null });
+const reason = (step: Reason["step"], severity: Reason["severity"], text: string): Reason => ({
+  step,
+  severity,
+  text,
+  dial: null,
+});
 const texts = (found: Reason[]) => found.map((item) => item.text);
 
 const ALL = [

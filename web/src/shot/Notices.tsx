@@ -1,14 +1,16 @@
 import { Box } from "@chakra-ui/react";
 import type { ReactNode } from "react";
+import type { Schemas } from "../api/client";
 import { Button } from "../parts/Button";
 import { plain } from "../parts/numbers";
-import { type EditQueue, fieldWords, type QueueState } from "./queue";
+import { labelOf } from "./facts";
+import type { EditQueue, QueueState } from "./queue";
 import type { Shot } from "./useShot";
 
 /** What stands between the person and the server: edits that wait, a value changed elsewhere, edits of an earlier visit. */
-export function Notices({ shot, state, queue }: { shot: Shot; state: QueueState; queue: EditQueue<Shot> }) {
+export function Notices({ shot, state, queue }: { shot: Shot; state: QueueState; queue: EditQueue<Schemas["ShotOut"]> }) {
   const { away, clash, left, failure } = state;
-  const names = (values: object) => [...new Set(Object.keys(values).map(fieldWords))].join(", ");
+  const names = (values: object) => [...new Set(Object.keys(values).map(labelOf))].join(", ");
   return (
     <>
       {away !== undefined && (

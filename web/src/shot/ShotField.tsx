@@ -3,10 +3,9 @@ import type { Schemas } from "../api/client";
 import { Dial } from "../dials/Dial";
 import { Field } from "../parts/Field";
 import { plain } from "../parts/numbers";
-import type { Patch } from "./useShot";
+import type { Facts, Patch } from "./facts";
 import { useShotWork } from "./work";
 
-type Facts = Schemas["ShotFactsOut"];
 /** Values of a shot that are typed: they have a field in what is sent and in what comes back. */
 export type TypedName = keyof Patch & keyof Facts;
 

@@ -1,6 +1,7 @@
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import { ApiError } from "../api/client";
-import { EditQueue, fieldWords, overlaid, type Values, type Wire } from "./queue";
+import { labelOf } from "./facts";
+import { EditQueue, overlaid, type Values, type Wire } from "./queue";
 
 /** A server under the test's hand: every request waits until it is answered. */
 class Server {
@@ -542,6 +543,6 @@ describe("names of fields", () => {
     ["wanted_shutter_s", "wanted shutter"],
     ["sharp_element_ids", "what must be sharp"],
   ])("%s is the %s", (name, words) => {
-    expect(fieldWords(name)).toBe(words);
+    expect(labelOf(name)).toBe(words);
   });
 });

@@ -1,4 +1,5 @@
 import { ApiError } from "../api/client";
+import { nameOf } from "./facts";
 
 /** Values by the name of their field. */
 export type Values = Record<string, unknown>;
@@ -197,10 +198,10 @@ export class EditQueue<Answer> {
     }
     const names = Object.keys(unit.patch);
     if (known.status === 409 && known.kind === "changed") {
-      this.tell({ away: undefined, clash: { patch: unit.patch, fields: known.fields.map((item) => item.field) } });
+      this.tell({ away: undefined, clash: { patch: unit.patch, fields: known.fields.map((item) => nameOf(item.field)) } });
       await this.wire.refresh().catch(() => undefined);
     } else if (known.status === 422) {
-      const said = Object.fromEntries(known.fields.map((item) => [item.field.split(".")[0] ?? "", item.message]));
+      const said = Object.fromEntries(known.fields.map((item) => [nameOf(item.field), item.message]));
       this.tell({
         away: undefined,
         errors: { ...without(this.state.errors, names), ...said },
@@ -250,15 +251,4 @@ function isChoice(name: string, old: unknown, next: unknown): boolean {
   if (name.endsWith("_id")) return next === null || typeof next === "number";
   if (next === null) return typeof old === "string" && !/\d/.test(old);
   return typeof next === "string" && !/\d/.test(next) && (old === null || typeof old === "string");
-}
-
-/** A field's name in words: what a message calls it. */
-export function fieldWords(name: string): string {
-  const special: Record<string, string> = {
-    f_number: "aperture",
-    iso: "ISO",
-    sharp_element_ids: "what must be sharp",
-    clock_local: "time",
-  };
-  return special[name] ?? name.replace(/_(ids?|utc|local|deg|mm|m|s|ev)$/, "").replaceAll("_", " ");
 }

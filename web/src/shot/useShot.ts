@@ -5,10 +5,11 @@ import { refreshPlans, shotQuery } from "../api/queries";
 import { readsFrom } from "../api/session";
 import { readRecord, writeRecord } from "../parts/drafts";
 import { complain, tell } from "../parts/toaster";
+import { type Facts, flat, grouped, type Patch } from "./facts";
 import { EditQueue, overlaid, type QueueState, type Values } from "./queue";
 
-export type Shot = Schemas["ShotOut"];
-export type Patch = Schemas["ShotPatch"];
+export type Shot = Omit<Schemas["ShotOut"], "facts"> & { facts: Facts };
+export type { Patch };
 
 // Edits whose effect is drawn before the server answers, and how far apart they are sent while they keep coming [ms].
 const DRAWN_AT_ONCE = new Set(["camera_east_m", "camera_north_m", "camera_height_m", "bearing_deg", "pitch_deg"]);
@@ -28,21 +29,21 @@ export interface ShotWork {
   forgive: (field: string) => void;
 }
 
-const queues = new Map<number, EditQueue<Shot>>();
+const queues = new Map<number, EditQueue<Schemas["ShotOut"]>>();
 
 /** The queue of a shot outlives its page: what is under way when one goes to another shot still lands where it belongs. */
-function queueOf(id: number, queries: QueryClient): EditQueue<Shot> {
+function queueOf(id: number, queries: QueryClient): EditQueue<Schemas["ShotOut"]> {
   const found = queues.get(id);
   if (found) return found;
   const key = shotQuery(id).queryKey;
   const kept = `unsent:shot:${id}`;
   let began = 0;
-  const made = new EditQueue<Shot>({
+  const made = new EditQueue<Schemas["ShotOut"]>({
     send: async (patch) => {
       began = performance.now();
       // An older answer must not land on top of a newer one.
       await queries.cancelQueries({ queryKey: key });
-      return take(client.PATCH("/api/shots/{shot_id}", { params: { path: { shot_id: id } }, body: patch as Patch }));
+      return take(client.PATCH("/api/shots/{shot_id}", { params: { path: { shot_id: id } }, body: grouped(patch) }));
     },
     answered: async (answer, patch) => {
       queries.setQueryData(shotQuery(answer.id).queryKey, answer);
@@ -107,7 +108,7 @@ export function useShot(id: number) {
     [queries, queue, id, locationId],
   );
   const data = query.data;
-  const shot = useMemo(() => data && { ...data, facts: overlaid(data.facts, state.asked) }, [data, state.asked]);
+  const shot = useMemo(() => data && { ...data, facts: overlaid(flat(data.facts), state.asked) }, [data, state.asked]);
   return {
     query,
     shot,

@@ -86,7 +86,7 @@ export function useShotKeys({ shot, set, asked, idle, undo, redo }: Actions): vo
       if (step) return void navigate(`/shots/${shot.id}/${step}`, { state: { focus: "step" } });
       if (event.key === "g") return void navigate(`/shots/${shot.id}/field`, { state: { focus: "step" } });
       if (event.key === "o")
-        return set({ orientation: (asked().orientation ?? shot.facts.orientation) === "upright" ? "lengthwise" : "upright" });
+        return set({ orientation: (asked().orientation ?? shot.facts.orientation) === "portrait" ? "landscape" : "portrait" });
       const turn = TURNS[event.key];
       if (!turn) return;
       event.preventDefault();

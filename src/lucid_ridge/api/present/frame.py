@@ -7,12 +7,13 @@ from typing import Any
 
 import numpy as np
 
+from ...core.facts.settings import camera_of, settings_of, standing_on
+from ...core.facts.shot import ShotFacts
 from ...core.framing.crop import PRINT_PPI, Crop
 from ...core.framing.panorama import Aim
 from ...core.framing.projection import Camera, corner_points
 from ...core.framing.reading import GUIDES
 from ...core.planning.close_up import CloseUpStep
-from ...core.planning.facts import ShotFacts, camera_of, settings_of, standing_on
 from ...core.planning.frame import FrameStep
 from ...core.planning.frame_scene import Disc, Drawn, DrawnElement
 from ...core.planning.panorama import PanoramaPlan
@@ -40,7 +41,7 @@ def present_frame(facts: ShotFacts, plan: ShotPlan) -> out.FrameOut:
         moon=_disc(step.drawn.moon) if step.drawn and step.drawn.moon else None,
         view=_view(facts, step.drawn) if step.drawn else None,
         readings=[out.FrameReadingOut.model_validate(item) for item in step.readings],
-        guide_lines=list(GUIDES[facts.guide]),
+        guide_lines=list(GUIDES[facts.frame.guide]),
         crop=_crop(step.crop, min(1.0, step.focal_mm / step.crop.as_focal_mm)) if step.crop and step.focal_mm else None,
         panorama=_panorama(facts, step, step.panorama, plan.sequence.total_s) if step.panorama and step.panorama.plan else None,
         close_up=_close_up(step.close_up) if step.close_up else None,
@@ -104,7 +105,7 @@ def _view(facts: ShotFacts, drawn: Drawn) -> out.ViewOut:
     return out.ViewOut(
         matrix=drawn.matrix.tolist(), eye=drawn.eye.tolist(), right=drawn.right.tolist(),
         skyline=None if drawn.skyline is None else _points(drawn.skyline),
-        ground_m=float(facts.ground.height_m(facts.camera_east_m, facts.camera_north_m)), ground_line=_points(drawn.ground_line),
+        ground_m=float(facts.ground.height_m(facts.frame.camera_east_m, facts.frame.camera_north_m)), ground_line=_points(drawn.ground_line),
         sunlit=drawn.sunlit,
     )  # fmt: skip
 

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
-from ...core.framing.projection import LENGTHWISE, UPRIGHT, Camera, corner_points
-from ...core.planning.facts import ShotFacts, camera_of, settings_of, standing_on
+from ...core.facts.settings import camera_of, settings_of, standing_on
+from ...core.facts.shot import ShotFacts
+from ...core.framing.projection import Camera, Orientation, corner_points
+from ...core.planning.marks import HOLDS
 from ...operations.framings import SeenFraming
 from ...store.shots import Backdrop
-from ..schemas import shots as out
+from ..schemas import framings as out
 from ..schemas.plan import VerdictOut
 from .thumbs import present_thumb
 
@@ -19,11 +21,11 @@ def present_framings(kept: list[SeenFraming], walk: list[SeenFraming]) -> out.Fr
 def _framing(item: SeenFraming) -> out.FramingOut:
     frame = item.frame
     height = f", camera at {frame.camera_height_m:.2f} m" if frame.camera_height_m is not None else ""
-    focal = f"{frame.focal_mm:g} mm {item.facts.orientation}, {frame.bearing_deg:.0f}°{height}" if frame.focal_mm is not None and frame.bearing_deg is not None else "no lens"  # fmt: skip
+    focal = f"{frame.focal_mm:g} mm {item.facts.frame.orientation}, {frame.bearing_deg:.0f}°{height}" if frame.focal_mm is not None and frame.bearing_deg is not None else "no lens"  # fmt: skip
     return out.FramingOut(
         id=item.id, label=item.label, made_at_utc=item.made_at_utc, clock=item.facts.clock(item.made_at_utc), words=focal,
-        verdict=VerdictOut.model_validate(frame.verdict), collisions=sum(reading.mark != "holds" and not reading.muted for reading in frame.readings),
-        thumb=present_thumb(frame), choices=out.FramingChoices(**item.choices), now=item.now,
+        verdict=VerdictOut.model_validate(frame.verdict), collisions=sum(reading.mark != HOLDS and not reading.muted for reading in frame.readings),
+        thumb=present_thumb(frame), choices=out.FramingChoices.model_validate(dict(item.choices)), now=item.now,
     )  # fmt: skip
 
 
@@ -40,7 +42,7 @@ def present_backdrop(row: Backdrop, facts: ShotFacts) -> out.BackdropOut | None:
         row.focal_mm,
         *sides,
         row.pitch_deg,
-        LENGTHWISE if lengthwise else UPRIGHT,
+        Orientation.LANDSCAPE if lengthwise else Orientation.PORTRAIT,
         here.east_m,
         here.north_m,
         here.height_m,

@@ -47,11 +47,8 @@ def _widest(row: Lens) -> str:
 
 
 def present_filter(row: Filter, uses: Sequence[Use] = ()) -> out.FilterOut:
-    return out.FilterOut(
-        id=row.id, name=row.name, kind=row.kind, stops=row.stops,  # type: ignore[arg-type]
-        density=row.stops * math.log10(2), factor=float(factor_from_stops(row.stops)), mount=row.mount,  # type: ignore[arg-type]
-        thickness_mm=row.thickness_mm, used_by=present_uses(uses),
-    )  # fmt: skip
+    plain = {name: getattr(row, name) for name in out.FilterOut.model_fields if hasattr(row, name)}
+    return out.FilterOut(**plain, density=row.stops * math.log10(2), factor=float(factor_from_stops(row.stops)), used_by=present_uses(uses))
 
 
 def present_support(row: Support, uses: Sequence[Use] = ()) -> out.SupportOut:

@@ -8,9 +8,8 @@ from zoneinfo import ZoneInfo
 
 from sqlalchemy.orm import Session, object_session
 
-from ...core.ground.walk import TERRAINS
+from ...core.facts.place import Approach
 from ...core.planning.arrival import walk_minutes
-from ...core.planning.facts import HAZARD_KINDS, SEASON_KINDS, Approach
 from ...core.units.lengths import format_distance
 from ...operations.exchange import Imported
 from ...operations.journal import undo_state
@@ -68,8 +67,8 @@ def present_location(session: Session, row: Location) -> out.LocationOut:
 def present_locations(session: Session, owner_id: int, rows: list[Location]) -> out.LocationsOut:
     scopes = ["locations", *(location_scope(row.id) for row in rows)]
     return out.LocationsOut(
-        locations=[present_location(session, row) for row in rows], tide_places=tide_places(), hazard_kinds=list(HAZARD_KINDS),
-        season_kinds=list(SEASON_KINDS), terrains=list(TERRAINS), undo=UndoOut.model_validate(undo_state(session, owner_id, scopes)),
+        locations=[present_location(session, row) for row in rows], tide_places=tide_places(),
+        undo=UndoOut.model_validate(undo_state(session, owner_id, scopes)),
     )  # fmt: skip
 
 

@@ -7,9 +7,9 @@ from datetime import timedelta
 
 import numpy as np
 
+from ...core.facts.shot import ShotFacts
 from ...core.planning.depth import DepthStep
 from ...core.planning.exposure import ExposureStep
-from ...core.planning.facts import ShotFacts
 from ...core.planning.light import LightStep
 from ...core.planning.place import PlaceStep
 from ...core.planning.plan import ShotPlan
@@ -173,7 +173,7 @@ def _exposure(step: ExposureStep) -> out.ExposureOut:
         streak_share=step.streak_share,
         moving_element_id=step.moving_element_id,
         range_stops=step.range_stops,
-        held_stops=step.held_stops,
+        dynamic_range_stops=step.dynamic_range_stops,
         exposures=[
             out.ExposureFrameOut(
                 shutter_s=item.shutter_s, shutter_label=format_shutter(item.shutter_s), offset_ev=item.offset_ev,
@@ -194,7 +194,7 @@ def _band_label(from_s: float, to_s: float) -> str:
 def _sequence(facts: ShotFacts, light: LightStep, step: SequenceStep) -> out.SequenceOut:
     frames = []
     for frame in step.frames:
-        at = facts.time_utc + timedelta(seconds=frame.start_s) if facts.time_utc else None
+        at = facts.light.time_utc + timedelta(seconds=frame.start_s) if facts.light.time_utc else None
         focus = f"{frame.rail_mm:.2f} mm" if frame.rail_mm is not None else format_distance(frame.focus_distance_m)
         frames.append(
             out.SequenceFrameOut(
@@ -211,7 +211,7 @@ def _sequence(facts: ShotFacts, light: LightStep, step: SequenceStep) -> out.Seq
         total_label=format_duration(step.total_s) if step.total_s is not None else None,
         available_s=step.available_s,
         available_label=format_duration(step.available_s) if step.available_s is not None else None,
-        start_clock=facts.clock(facts.time_utc) if facts.time_utc else None,
+        start_clock=facts.clock(facts.light.time_utc) if facts.light.time_utc else None,
         end_clock=facts.clock(step.end_utc) if step.end_utc else None,
         window_end_clock=facts.clock(light.window_end_utc) if light.window_end_utc else None,
     )

@@ -5,12 +5,13 @@ from __future__ import annotations
 import math
 from datetime import datetime, timedelta
 
-from ...core.framing.projection import LENGTHWISE, field_of_view_deg
+from ...core.facts.settings import settings_of
+from ...core.facts.shot import ShotFacts
+from ...core.framing.projection import Orientation, field_of_view_deg
 from ...core.light.ephemeris import refraction_deg
 from ...core.light.instants import unix_seconds
 from ...core.light.skyline import shows
 from ...core.light.windows import LightWindow
-from ...core.planning.facts import ShotFacts, settings_of
 from ...core.units.lengths import format_distance
 from ...core.weather.forecast import Forecast, ForecastHour, wind_chill_c
 from ...core.weather.promise import Promise
@@ -35,7 +36,7 @@ def present_shot_day(found: DayForShot | None) -> out.ShotDayOut:
     ratio = _shadow_ratio(found)
     return out.ShotDayOut(
         windows=[_window(facts, local, item) for item in found.windows],
-        ruled_out=[out.RuledOutOut(kind=item.kind, reason=item.reason) for item in found.ruled_out],  # type: ignore[arg-type]
+        ruled_out=[out.RuledOutOut(kind=item.kind, reason=item.reason) for item in found.ruled_out],
         cut_off=[
             local.span(span) for span in found.cut_off if local.seconds(span.end_utc) >= 0 and local.seconds(span.start_utc) <= length
         ],
@@ -79,7 +80,7 @@ def _window(facts: ShotFacts, local: LocalDay, item: RatedWindow) -> out.WindowO
     window = item.window
     span = window.span
     return out.WindowOut(
-        kind=window.kind,  # type: ignore[arg-type]
+        kind=window.kind,
         start_utc=span.start_utc,
         end_utc=span.end_utc,
         from_s=local.seconds(span.start_utc),
@@ -107,7 +108,7 @@ def _reasons(facts: ShotFacts, local: LocalDay, window: LightWindow) -> list[str
         sun += f", {first:.0f} to {last:.0f}° from the view"
     reasons = [sun + "."]
     if window.water_m is not None:
-        element = facts.element(facts.water_element_id)
+        element = facts.element(facts.light.water_element_id)
         bed = element.bed_m if element and element.bed_m is not None else 0.0
         where = f" at {element.name}" if element else ""
         reasons.append(f"Water{where} {window.water_m[0] - bed:.1f} to {window.water_m[1] - bed:.1f} m.")
@@ -131,7 +132,7 @@ def _promise(promise: Promise) -> out.PromiseOut:
 
 
 def _shadow_ratio(found: DayForShot) -> float | None:
-    moment = found.facts.time_utc
+    moment = found.facts.light.time_utc
     if moment is None:
         return None
     altitude = float(found.day.track.altitude_deg(float(unix_seconds(moment))))
@@ -140,7 +141,7 @@ def _shadow_ratio(found: DayForShot) -> float | None:
 
 
 def _shadows(found: DayForShot, ratio: float | None) -> list[out.ShadowOut]:
-    moment = found.facts.time_utc
+    moment = found.facts.light.time_utc
     if ratio is None or moment is None:
         return []
     bearing = (float(found.day.track.azimuth_deg(float(unix_seconds(moment)))) + 180) % 360
@@ -192,9 +193,9 @@ def _frame(facts: ShotFacts) -> out.BlockOut | None:
     if settings is None or body is None:
         return None
     sides = (body.sensor_width_mm, body.sensor_height_mm)
-    wide, high = sides if facts.orientation == LENGTHWISE else sides[::-1]
+    wide, high = sides if facts.frame.orientation == Orientation.LANDSCAPE else sides[::-1]
     across, up = (float(field_of_view_deg(side, settings.focal_mm)) for side in (wide, high))
     return out.BlockOut(
         name="frame", from_deg=settings.bearing_deg - across / 2, to_deg=settings.bearing_deg + across / 2,
-        foot_deg=facts.pitch_deg - up / 2, top_deg=facts.pitch_deg + up / 2,
+        foot_deg=facts.frame.pitch_deg - up / 2, top_deg=facts.frame.pitch_deg + up / 2,
     )  # fmt: skip

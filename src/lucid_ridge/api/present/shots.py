@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from datetime import date, datetime
+from typing import Any
 from zoneinfo import ZoneInfo
 
 from sqlalchemy.orm import Session
 
+from ...core.facts.choices import GROUPS, ShotHead
+from ...core.facts.declaring import Kind, facts_of
 from ...core.planning.dials import Detents, Dials, dials_of
 from ...core.planning.plan import plan_shot
 from ...core.units.lengths import format_distance
@@ -60,7 +64,7 @@ def _dials(found: Dials) -> out.DialsOut:
 def _remarks(session: Session, shot: Shot, today: date) -> list[out.RemarkOut]:
     """Return what is worth saying although it is allowed. today: by the clock at the place."""
     found = []
-    if shot.date_local is not None and shot.date_local < today:
+    if shot.light.date_local is not None and shot.light.date_local < today:
         found.append(out.RemarkOut(field="date_local", text="This date is past."))
     if same_name(session, shot):
         found.append(out.RemarkOut(field="name", text=f"Another shot is called “{shot.name}” as well."))
@@ -81,7 +85,7 @@ def present_summary(session: Session, shot: Shot) -> out.ShotSummaryOut:
         name=shot.name,
         intent=shot.intent,
         location_name=facts.location.name if facts.location else None,
-        date_local=shot.date_local,
+        date_local=shot.light.date_local,
         clock_local=_clock(shot),
         verdicts=[VerdictOut.model_validate(verdict) for verdict in plan.verdicts],
         thumb=present_thumb(plan.frame),
@@ -89,19 +93,40 @@ def present_summary(session: Session, shot: Shot) -> out.ShotSummaryOut:
 
 
 def _facts(shot: Shot) -> out.ShotFactsOut:
-    columns = {name: getattr(shot, name) for name in out.ShotFactsOut.model_fields if hasattr(shot, name) and name != "filters"}
+    head = {name: getattr(shot, name) for name in facts_of(ShotHead)}
+    light, frame, depth, exposure, sequence = (_said(getattr(shot, group)) for group in GROUPS)
     return out.ShotFactsOut(
-        **columns,
-        clock_local=_clock(shot),
-        window_end_clock=_clock_of(shot, shot.window_end_utc),
-        sharp_element_ids=[item.element_id for item in shot.sharp],
-        filters=[out.FilterUseOut.model_validate(use) for use in shot.filters],
-        metered_f_number_label=format_aperture(shot.metered_f_number) if shot.metered_f_number else None,
-        metered_shutter_label=format_shutter(shot.metered_shutter_s) if shot.metered_shutter_s else None,
-        near_label=format_distance(shot.near_m) if shot.near_m else None,
-        far_label=format_distance(shot.far_m) if shot.far_m else None,
-        wanted_shutter_label=format_shutter(shot.wanted_shutter_s) if shot.wanted_shutter_s else None,
+        **head,
+        light=out.LightFactsOut(**light, clock_local=_clock(shot), window_end_clock=_clock_of(shot, shot.light.window_end_utc)),
+        frame=out.FrameFactsOut(**frame),
+        depth=out.DepthFactsOut(**depth, sharp_element_ids=[item.element_id for item in shot.sharp]),
+        exposure=out.ExposureFactsOut(**exposure, filters=[out.FilterUseOut.model_validate(use) for use in shot.filters]),
+        sequence=out.SequenceFactsOut(**sequence),
+        labels=_labels(shot),
     )
+
+
+def _said(group: Any) -> dict[str, Any]:
+    values = {name: getattr(group, name) for name in facts_of(type(group))}
+    return {name: sorted(value) if isinstance(value, frozenset) else value for name, value in values.items()}
+
+
+def _labels(shot: Shot) -> dict[str, str]:
+    """Return how the trade writes what is said, by name."""
+    found = {}
+    for group, kind in GROUPS.items():
+        for name, item in facts_of(kind).items():
+            write, value = _WRITERS.get(item.kind), getattr(getattr(shot, group), name)
+            if write is not None and value is not None:
+                found[name] = write(value)
+    return found
+
+
+_WRITERS: dict[Kind, Callable[[float], str]] = {
+    Kind.APERTURE: format_aperture,
+    Kind.SHUTTER: format_shutter,
+    Kind.DISTANCE: format_distance,
+}
 
 
 def _place(shot: Shot) -> out.PlaceOut | None:
@@ -115,7 +140,7 @@ def _place(shot: Shot) -> out.PlaceOut | None:
 
 
 def _clock(shot: Shot) -> str | None:
-    return _clock_of(shot, shot.time_utc)
+    return _clock_of(shot, shot.light.time_utc)
 
 
 def _clock_of(shot: Shot, moment: datetime | None) -> str | None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from ...core.framing.solids import FLAT
 from ...core.planning.frame import FrameStep
-from ..schemas import shots as out
+from ..schemas import framings as out
 from .frame import polygons
 
 

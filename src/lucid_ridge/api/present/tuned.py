@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import math
 
+from ...core.facts.shot import ShotFacts
 from ...core.framing.projection import Camera
 from ...core.framing.tuner import Relief, Solution, Target
-from ...core.planning.facts import ShotFacts
 from ...core.units.lengths import compass_point, format_distance
+from ...operations.measuring import Measured
 from ...operations.tuner import TunedShot
-from ..schemas import shots as out
+from ..schemas import tuning as out
 
 _FREEDOM_WORDS = {
     "east_m": ("further west", "further east"), "north_m": ("further south", "further north"), "height_m": ("lower", "higher"),
@@ -20,6 +21,20 @@ _FREEDOM_WORDS = {
 def present_tuned(found: TunedShot) -> out.TunedOut:
     """Return up to three cameras with what each changes and misses, and what stands in the way."""
     return out.TunedOut(solutions=[_solution(found, item) for item in found.tuned.solutions], remarks=_remarks(found))
+
+
+def present_measured(found: Measured) -> out.MeasureOut:
+    """Return what was measured, with the sentence that says it."""
+    distance, size = format_distance(found.distance_m), format_distance(found.size_m)
+    follows = f"{size} look so from {distance}" if found.size_given else f"at {distance} that is {size}"
+    return out.MeasureOut(
+        angle_deg=found.angle_deg,
+        distance_m=found.distance_m,
+        distance_label=distance,
+        size_m=found.size_m,
+        size_label=size,
+        words=f"{found.how} are {found.angle_deg:.2f}°: {follows}.",
+    )
 
 
 def _solution(found: TunedShot, solution: Solution) -> out.TunedCameraOut:

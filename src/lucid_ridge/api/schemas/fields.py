@@ -59,28 +59,28 @@ def _finite_distance(text: str) -> float:
 
 _TEXT_OR_NUMBER = WithJsonSchema({"anyOf": [{"type": "number"}, {"type": "string"}]})
 
-Number = Annotated[float, Field(allow_inf_nan=False), BeforeValidator(_from_text(parse_number)), _TEXT_OR_NUMBER]
-Shutter = Annotated[float, Field(gt=0, le=86400, allow_inf_nan=False), BeforeValidator(_from_text(parse_shutter)), _TEXT_OR_NUMBER]
-Aperture = Annotated[float, Field(ge=0.5, le=128, allow_inf_nan=False), BeforeValidator(_from_text(parse_aperture)), _TEXT_OR_NUMBER]
-Distance = Annotated[float, Field(gt=0, le=1e6, allow_inf_nan=False), BeforeValidator(_from_text(_finite_distance)), _TEXT_OR_NUMBER]
+
+def _written(parse: Callable[[str], float]) -> BeforeValidator:
+    """Return the reader of a number's texts. Whatever the application writes in a field of a kind, every field of that kind reads."""
+    return BeforeValidator(_from_text(parse))
 
 
-def _kind(parse: Callable[[str], float]) -> Callable[..., Any]:
-    """Return a maker of field types from low to high (low itself excluded with above) whose texts are read by parse."""
-
-    def bounded_by(low: float, high: float, *, above: bool = False) -> Any:
-        limits = Field(gt=low, le=high) if above else Field(ge=low, le=high)
-        return Annotated[float, Field(allow_inf_nan=False), limits, BeforeValidator(_from_text(parse)), _TEXT_OR_NUMBER]
-
-    return bounded_by
-
-
-# Whatever the application writes in a field of a kind, every field of that kind reads.
-bounded = _kind(parse_number)
-lengths_m, lengths_mm = _kind(parse_length_m), _kind(parse_length_mm)
-angles, shares, magnifications = _kind(parse_angle_deg), _kind(parse_share), _kind(parse_magnification)
-minutes, seconds, speeds = _kind(parse_minutes), _kind(parse_seconds), _kind(parse_speed_mps)
-stops, filter_costs, speeds_iso = _kind(parse_ev), _kind(parse_filter_stops), _kind(parse_iso)
+_Finite = Field(allow_inf_nan=False)
+Number = Annotated[float, _Finite, _written(parse_number), _TEXT_OR_NUMBER]
+LengthM = Annotated[float, _Finite, _written(parse_length_m), _TEXT_OR_NUMBER]
+LengthMm = Annotated[float, _Finite, _written(parse_length_mm), _TEXT_OR_NUMBER]
+Angle = Annotated[float, _Finite, _written(parse_angle_deg), _TEXT_OR_NUMBER]
+Share = Annotated[float, _Finite, _written(parse_share), _TEXT_OR_NUMBER]
+Magnification = Annotated[float, _Finite, _written(parse_magnification), _TEXT_OR_NUMBER]
+Minutes = Annotated[float, _Finite, _written(parse_minutes), _TEXT_OR_NUMBER]
+Seconds = Annotated[float, _Finite, _written(parse_seconds), _TEXT_OR_NUMBER]
+Speed = Annotated[float, _Finite, _written(parse_speed_mps), _TEXT_OR_NUMBER]
+Ev = Annotated[float, _Finite, _written(parse_ev), _TEXT_OR_NUMBER]
+FilterCost = Annotated[float, _Finite, _written(parse_filter_stops), _TEXT_OR_NUMBER]
+Iso = Annotated[float, _Finite, _written(parse_iso), _TEXT_OR_NUMBER]
+Shutter = Annotated[float, _Finite, Field(gt=0, le=86400), _written(parse_shutter), _TEXT_OR_NUMBER]
+Aperture = Annotated[float, _Finite, Field(ge=0.5, le=128), _written(parse_aperture), _TEXT_OR_NUMBER]
+Distance = Annotated[float, _Finite, Field(gt=0, le=1e6), _written(_finite_distance), _TEXT_OR_NUMBER]
 
 
 def _seen(text: str) -> str:
@@ -109,7 +109,6 @@ _BLANK = "\u3164\u115f\u1160\uffa0\u2800\u034f"
 Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=200), AfterValidator(_name)]
 Note = Annotated[str, StringConstraints(max_length=20000), AfterValidator(_seen)]
 Id = Annotated[int, Field(ge=1, le=2**31 - 1, strict=True)]
-Bearing = _kind(parse_bearing_deg)(-360.0, 720.0)
 
 
 def _clock(value: Any) -> Any:
@@ -155,9 +154,10 @@ Day = Annotated[date, BeforeValidator(_day)]
 Instant = Annotated[AwareDatetime, BeforeValidator(_instant), AfterValidator(_in_utc)]
 
 
-def wrap_bearing(value: float | None) -> float | None:
-    """Return a bearing in 0..360."""
-    return None if value is None else value % 360
+# Any turn is read; what comes out lies in 0..360.
+Bearing = Annotated[
+    float, _Finite, Field(ge=-360, le=720), _written(parse_bearing_deg), AfterValidator(lambda value: value % 360), _TEXT_OR_NUMBER
+]
 
 
 def finite_or_none(value: float | None) -> float | None:

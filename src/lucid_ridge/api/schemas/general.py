@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Literal
+from typing import Annotated
 
-from .fields import In, Out, lengths_mm, minutes
+from pydantic import Field
 
-Theme = Literal["graphite", "paper", "ember"]
+from ...store.photographer import Theme
+from .fields import In, LengthMm, Minutes, Out
 
 
 class HealthOut(Out):
@@ -58,11 +59,11 @@ class PhotographerOut(Out):
 class PhotographerPatch(In):
     """set_up_min before the light; reserve_min for the drive; thumb_mm wide at arm_mm from the eye; promise_weights by factor, 0 to 100."""
 
-    theme: Theme = "graphite"
-    set_up_min: minutes(0, 600) = 20.0  # type: ignore[valid-type]
-    reserve_min: minutes(0, 600) = 15.0  # type: ignore[valid-type]
-    thumb_mm: lengths_mm(1, 100) = 22.0  # type: ignore[valid-type]
-    arm_mm: lengths_mm(100, 1200) = 630.0  # type: ignore[valid-type]
+    theme: Theme = Theme.GRAPHITE
+    set_up_min: Annotated[Minutes, Field(ge=0, le=600)] = 20.0
+    reserve_min: Annotated[Minutes, Field(ge=0, le=600)] = 15.0
+    thumb_mm: Annotated[LengthMm, Field(ge=1, le=100)] = 22.0
+    arm_mm: Annotated[LengthMm, Field(ge=100, le=1200)] = 630.0
     promise_weights: dict[str, float] = {}
 
 

@@ -3,14 +3,13 @@
 from __future__ import annotations
 
 from datetime import date, datetime
-from typing import Annotated, Literal
+from typing import Annotated
 
-from pydantic import AfterValidator, Field
+from pydantic import Field
 
-from .fields import Bearing, Day, In, Instant, Name, Out, angles, shares, wrap_bearing
-
-LightKind = Literal["low side light", "low back light", "low front light", "open shade", "glow", "blue hour", "moonlight", "dark sky"]
-Body = Literal["sun", "moon"]
+from ...core.light.alignment import SkyBody
+from ...core.light.kinds import LightKind
+from .fields import Angle, Bearing, Day, In, Instant, Name, Out, Share
 
 
 class LightQuery(In):
@@ -231,16 +230,16 @@ class ForecastOut(Out):
 class SearchQuery(In):
     """Around bearing_deg ± tolerance_deg, or behind element_id. Altitudes apparent, of the centre."""
 
-    body: Body = "sun"
-    bearing_deg: Annotated[Bearing, AfterValidator(wrap_bearing)] | None = None
-    tolerance_deg: angles(0, 180, above=True) | None = None  # type: ignore[valid-type]
+    body: SkyBody = SkyBody.SUN
+    bearing_deg: Bearing | None = None
+    tolerance_deg: Annotated[Angle, Field(gt=0, le=180)] | None = None
     element_id: Annotated[int, Field(ge=1, le=2**31 - 1)] | None = None
-    low_deg: angles(-90, 90) | None = None  # type: ignore[valid-type]
-    high_deg: angles(-90, 90) | None = None  # type: ignore[valid-type]
-    sun_low_deg: angles(-90, 90) | None = None  # type: ignore[valid-type]
-    sun_high_deg: angles(-90, 90) | None = None  # type: ignore[valid-type]
-    fraction_low: shares(0, 1) | None = None  # type: ignore[valid-type]
-    fraction_high: shares(0, 1) | None = None  # type: ignore[valid-type]
+    low_deg: Annotated[Angle, Field(ge=-90, le=90)] | None = None
+    high_deg: Annotated[Angle, Field(ge=-90, le=90)] | None = None
+    sun_low_deg: Annotated[Angle, Field(ge=-90, le=90)] | None = None
+    sun_high_deg: Annotated[Angle, Field(ge=-90, le=90)] | None = None
+    fraction_low: Annotated[Share, Field(ge=0, le=1)] | None = None
+    fraction_high: Annotated[Share, Field(ge=0, le=1)] | None = None
 
 
 class AlignmentQuery(SearchQuery):

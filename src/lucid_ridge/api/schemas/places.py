@@ -4,39 +4,35 @@ from __future__ import annotations
 
 import re
 from datetime import date, datetime
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any
 
-from pydantic import AfterValidator, BeforeValidator, Field
+from pydantic import BeforeValidator, Field, WithJsonSchema
 
+from ...core.facts import place as core
+from ...core.framing.solids import Shape
+from ...core.ground.walk import Terrain
+from .facts import changes, gives, takes
 from .fields import (
+    Angle,
     Aperture,
     Bearing,
     Clock,
     Day,
     Distance,
+    Ev,
     Id,
     In,
+    Iso,
+    LengthM,
+    Minutes,
     Name,
     Note,
+    Number,
     Out,
     Position,
     Shutter,
-    angles,
-    bounded,
-    lengths_m,
-    minutes,
-    speeds,
-    speeds_iso,
-    stops,
-    wrap_bearing,
 )
 from .plan import UndoOut
-
-Shape = Literal[
-    "block", "boulder", "post", "posts", "tree", "tower", "ridge", "skyline", "water", "shoreline", "wall", "path", "stream", "flower", "insect",
-]  # fmt: skip
-Size = Annotated[Distance, Field(ge=0.0001)]
-WrappedBearing = Annotated[Bearing, AfterValidator(wrap_bearing)]
 
 
 def _course(value: Any) -> Any:
@@ -52,15 +48,20 @@ def _course(value: Any) -> Any:
 
 
 # Further points of a line: bearing [degrees] and distance [m] from the viewpoint's mark.
-Leg = tuple[WrappedBearing, Annotated[Distance, Field(ge=0.01, le=500_000)]]
-Course = Annotated[list[Leg], Field(max_length=40), BeforeValidator(_course)]
-Terrain = Literal["path", "rough", "boulders", "bog", "sand", "snow"]
-HazardKind = Literal[
-    "edge", "tide", "swell", "slippery rock", "loose rock", "river", "bog", "avalanche", "remoteness", "heat", "cold",
-]  # fmt: skip
-SeasonKind = Literal["leaf colour", "flowering", "river flow", "snow", "ice", "crowds", "other"]
-Month = Annotated[int, Field(ge=1, le=12)]
-DayOfMonth = Annotated[int, Field(ge=1, le=31)]
+Leg = tuple[Bearing, Annotated[Distance, Field(ge=0.01, le=500_000)]]
+Course = Annotated[
+    list[Leg],
+    Field(max_length=40),
+    BeforeValidator(_course),
+    WithJsonSchema(
+        {
+            "anyOf": [
+                {"type": "string"},
+                {"type": "array", "items": {"type": "array", "items": {"anyOf": [{"type": "number"}, {"type": "string"}]}}},
+            ]
+        }
+    ),
+]
 
 
 class LocationIn(In):
@@ -68,9 +69,9 @@ class LocationIn(In):
 
     name: Name | None = None
     coordinates: Position | None = None
-    latitude_deg: bounded(-90, 90) | None = None  # type: ignore[valid-type]
-    longitude_deg: bounded(-180, 180) | None = None  # type: ignore[valid-type]
-    elevation_m: lengths_m(-500, 9000) = 0.0  # type: ignore[valid-type]
+    latitude_deg: Annotated[Number, Field(ge=-90, le=90)] | None = None
+    longitude_deg: Annotated[Number, Field(ge=-180, le=180)] | None = None
+    elevation_m: Annotated[LengthM, Field(ge=-500, le=9000)] = 0.0
     zone: Name | None = None
     notes: Note = ""
 
@@ -78,18 +79,18 @@ class LocationIn(In):
 class LocationPatch(In):
     name: Name = ""
     coordinates: Position = (0.0, 0.0)
-    latitude_deg: bounded(-90, 90) = 0.0  # type: ignore[valid-type]
-    longitude_deg: bounded(-180, 180) = 0.0  # type: ignore[valid-type]
-    elevation_m: lengths_m(-500, 9000) = 0.0  # type: ignore[valid-type]
+    latitude_deg: Annotated[Number, Field(ge=-90, le=90)] = 0.0
+    longitude_deg: Annotated[Number, Field(ge=-180, le=180)] = 0.0
+    elevation_m: Annotated[LengthM, Field(ge=-500, le=9000)] = 0.0
     zone: Name = ""
     notes: Note = ""
     access_notes: Note = ""
     access_checked_on: Day | None = None
     access_source: Note = ""
-    drive_min: minutes(0, 10_000) | None = None  # type: ignore[valid-type]
+    drive_min: Annotated[Minutes, Field(ge=0, le=10_000)] | None = None
     walk_m: Annotated[Distance, Field(le=200_000)] | None = None
-    walk_ascent_m: lengths_m(0, 9000) | None = None  # type: ignore[valid-type]
-    walk_terrain: Terrain = "path"
+    walk_ascent_m: Annotated[LengthM, Field(ge=0, le=9000)] | None = None
+    walk_terrain: Terrain = Terrain.PATH
     plan_b: Note = ""
     tide_place: Name | None = None
 
@@ -100,9 +101,9 @@ class ViewpointIn(In):
     name: Name
     notes: Note = ""
     coordinates: Position | None = None
-    elevation_m: lengths_m(-500, 9000) | None = None  # type: ignore[valid-type]
+    elevation_m: Annotated[LengthM, Field(ge=-500, le=9000)] | None = None
     from_viewpoint_id: Id | None = None
-    from_bearing_deg: WrappedBearing | None = None
+    from_bearing_deg: Bearing | None = None
     from_distance_m: Annotated[Distance, Field(le=100_000)] | None = None
 
 
@@ -124,14 +125,14 @@ class ViewpointPatch(In):
     name: Name = ""
     notes: Note = ""
     coordinates: Position | None = None
-    elevation_m: lengths_m(-500, 9000) | None = None  # type: ignore[valid-type]
+    elevation_m: Annotated[LengthM, Field(ge=-500, le=9000)] | None = None
     from_viewpoint_id: Id | None = None
-    from_bearing_deg: WrappedBearing | None = None
+    from_bearing_deg: Bearing | None = None
     from_distance_m: Annotated[Distance, Field(le=100_000)] | None = None
     standing: StandingIn | None = None
-    ground_slope_deg: angles(0, 45) = 0.0  # type: ignore[valid-type]
-    ground_down_bearing_deg: WrappedBearing = 0.0
-    ground_reach_m: lengths_m(1, 1000) = 30.0  # type: ignore[valid-type]
+    ground_slope_deg: Annotated[Angle, Field(ge=0, le=45)] = 0.0
+    ground_down_bearing_deg: Bearing = 0.0
+    ground_reach_m: Annotated[LengthM, Field(ge=1, le=1000)] = 30.0
 
 
 class SkylineIn(In):
@@ -141,31 +142,21 @@ class SkylineIn(In):
     points: Annotated[list[Annotated[list[float], Field(min_length=2, max_length=2)]], Field(max_length=1440)] | None = None
 
 
+@takes(core.Hazard)
 class HazardIn(In):
     """A tide cuts the place off above cut_off_m; months bound the others in the year."""
 
-    kind: HazardKind
-    note: Note = ""
-    cut_off_m: lengths_m(-100, 100) | None = None  # type: ignore[valid-type]
-    from_month: Month | None = None
-    to_month: Month | None = None
 
-
+@changes(core.Hazard)
 class HazardPatch(In):
-    kind: HazardKind = "edge"
-    note: Note = ""
-    cut_off_m: lengths_m(-100, 100) | None = None  # type: ignore[valid-type]
-    from_month: Month | None = None
-    to_month: Month | None = None
+    pass
 
 
+@takes(core.SeasonNote, but=["note", "from_day", "to_day"])
 class SeasonNoteIn(In):
-    kind: SeasonKind
     note: Note = ""
-    from_month: Month
-    from_day: DayOfMonth = 1
-    to_month: Month
-    to_day: DayOfMonth = 31
+    from_day: Annotated[int, Field(ge=1, le=31)] = 1
+    to_day: Annotated[int, Field(ge=1, le=31)] = 31
 
 
 class TrackPatch(In):
@@ -177,51 +168,28 @@ class ReadingIn(In):
 
     date_local: Day
     clock_local: Clock
-    ev100: stops(-15, 25) | None = None  # type: ignore[valid-type]
+    ev100: Annotated[Ev, Field(ge=-15, le=25)] | None = None
     f_number: Aperture | None = None
     shutter_s: Shutter | None = None
-    iso: speeds_iso(1, 10_000_000) | None = None  # type: ignore[valid-type]
+    iso: Annotated[Iso, Field(ge=1, le=10_000_000)] | None = None
     note: Note = ""
 
 
+@takes(core.Element, but=["shape"])
 class ElementIn(In):
-    name: Name
-    shape: Shape = "block"
-    bearing_deg: WrappedBearing
-    distance_m: Annotated[Distance, Field(ge=0.01, le=500_000)]
-    width_m: Size
-    height_m: Annotated[Size, Field(le=9000)]
-    base_m: lengths_m(-5000, 9000) = 0.0  # type: ignore[valid-type]
-    speed_mps: speeds(0, 400, above=True) | None = None  # type: ignore[valid-type]
-    bed_m: lengths_m(-100, 100) | None = None  # type: ignore[valid-type]
+    shape: Shape = Shape.BLOCK
     course: Course | None = None
 
 
+@changes(core.Element)
 class ElementPatch(In):
-    name: Name = ""
-    shape: Shape = "block"
-    bearing_deg: WrappedBearing = 0.0
-    distance_m: Annotated[Distance, Field(ge=0.01, le=500_000)] = 1.0
-    width_m: Size = 1.0
-    height_m: Annotated[Size, Field(le=9000)] = 1.0
-    base_m: lengths_m(-5000, 9000) = 0.0  # type: ignore[valid-type]
-    speed_mps: speeds(0, 400, above=True) | None = None  # type: ignore[valid-type]
-    bed_m: lengths_m(-100, 100) | None = None  # type: ignore[valid-type]
     course: Course | None = None
 
 
+@gives(core.Element)
 class ElementOut(Out):
     id: int
-    name: str
-    shape: Shape
-    bearing_deg: float
-    distance_m: float
     distance_label: str
-    width_m: float
-    height_m: float
-    base_m: float
-    speed_mps: float | None
-    bed_m: float | None
     course: list[list[float]]
     course_text: str
     has_skyline: bool
@@ -258,23 +226,14 @@ class ViewpointOut(Out):
     used_by: list[ShotRefOut]
 
 
+@gives(core.Hazard)
 class HazardOut(Out):
     id: int
-    kind: HazardKind
-    note: str
-    cut_off_m: float | None
-    from_month: int | None
-    to_month: int | None
 
 
+@gives(core.SeasonNote)
 class SeasonNoteOut(Out):
     id: int
-    kind: SeasonKind
-    note: str
-    from_month: int
-    from_day: int
-    to_month: int
-    to_day: int
     words: str
 
 
@@ -339,9 +298,6 @@ class LocationOut(Out):
 class LocationsOut(Out):
     locations: list[LocationOut]
     tide_places: list[str]
-    hazard_kinds: list[str]
-    season_kinds: list[str]
-    terrains: list[str]
     undo: UndoOut
 
 
@@ -408,8 +364,8 @@ class CoordinatesOut(Out):
 
 
 class ZoneQuery(In):
-    latitude_deg: bounded(-90, 90)  # type: ignore[valid-type]
-    longitude_deg: bounded(-180, 180)  # type: ignore[valid-type]
+    latitude_deg: Annotated[Number, Field(ge=-90, le=90)]
+    longitude_deg: Annotated[Number, Field(ge=-180, le=180)]
 
 
 class ZoneOut(Out):

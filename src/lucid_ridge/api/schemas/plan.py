@@ -3,12 +3,10 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Literal
 
+from ...core.exposure.motion import LookName
+from ...core.planning.marks import Mark, Severity, StepName
 from .fields import Labelled, Out
-
-StepName = Literal["place", "light", "frame", "depth", "exposure", "sequence", "field"]
-Mark = Literal["holds", "tight", "fails", "unsaid"]
 
 
 class VerdictOut(Out):
@@ -19,7 +17,7 @@ class VerdictOut(Out):
 
 class ReasonOut(Out):
     step: StepName
-    weight: Literal["holds", "tight", "fails", "unsaid", "caution"]
+    severity: Severity
     text: str
     dial: str | None
 
@@ -309,7 +307,7 @@ class ProposalOut(Out):
 
 
 class LookBandOut(Out):
-    name: str
+    name: LookName
     from_s: float
     to_s: float
     label: str
@@ -340,7 +338,7 @@ class ExposureOut(Out):
     streak_share: float | None
     moving_element_id: int | None
     range_stops: float | None
-    held_stops: float | None
+    dynamic_range_stops: float | None
     exposures: list[ExposureFrameOut]
     bracket_automatic: bool | None
 

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from enum import StrEnum
 from typing import Any
 
 from ..errors import InputError
@@ -16,24 +17,30 @@ from ..optics.conjugates import magnification
 from ..units.quantities import Quantity, in_callers_shape, not_negative, positive
 
 
+class LookName(StrEnum):
+    FROZEN = "frozen"
+    TEXTURED = "textured"
+    SILKY = "silky"
+    VEILED = "veiled"
+    FLATTENED = "flattened"
+
+
 @dataclass(frozen=True)
 class Look:
     """A look of moving water: shares of the frame's short side that a streak covers, and the trade's usual times."""
 
-    name: str
+    name: LookName
     low_share: float
     high_share: float
     trade_times: str
 
 
 LOOKS = (
-    Look("textured", 0.05, 0.40, "0.25 to 2 s; falls 0.3 to 5 s; surf 5 to 7 s"),
-    Look("silky", 0.40, 1.50, "2 to 30 s"),
-    Look("veiled", 1.50, 6.00, "30 s and more"),
-    Look("flattened", 6.00, 60.00, "minutes"),
+    Look(LookName.TEXTURED, 0.05, 0.40, "0.25 to 2 s; falls 0.3 to 5 s; surf 5 to 7 s"),
+    Look(LookName.SILKY, 0.40, 1.50, "2 to 30 s"),
+    Look(LookName.VEILED, 1.50, 6.00, "30 s and more"),
+    Look(LookName.FLATTENED, 6.00, 60.00, "minutes"),
 )
-FROZEN = "frozen"
-LOOK_NAMES = (FROZEN, *(look.name for look in LOOKS))
 
 
 def streak_mm(focal_mm: Quantity, object_distance_mm: Quantity, speed_mps: Quantity, shutter_s: Quantity) -> Any:
@@ -56,9 +63,9 @@ def look_times_s(
 ) -> tuple[float, float]:
     """Return the shortest and longest shutter time [s] that give the named look. "frozen" starts at 0.
 
-    Raises InputError for a name outside LOOK_NAMES.
+    Raises InputError for a name that is no LookName.
     """
-    if name == FROZEN:
+    if name == LookName.FROZEN:
         return 0.0, shutter_for_streak_s(focal_mm, object_distance_mm, speed_mps, coc_mm)
     for look in LOOKS:
         if look.name == name:
@@ -66,7 +73,7 @@ def look_times_s(
                 shutter_for_streak_s(focal_mm, object_distance_mm, speed_mps, look.low_share * short_side_mm),
                 shutter_for_streak_s(focal_mm, object_distance_mm, speed_mps, look.high_share * short_side_mm),
             )
-    raise InputError("look", f"“{name}” is not a look. Choose one of {', '.join(LOOK_NAMES)}.")
+    raise InputError("look", f"“{name}” is not a look. Choose one of {', '.join(LookName)}.")
 
 
 def look_of_streak(streak_mm: float, short_side_mm: float, coc_mm: float) -> str:
@@ -76,7 +83,7 @@ def look_of_streak(streak_mm: float, short_side_mm: float, coc_mm: float) -> str
     """
     length = float(not_negative("streak_mm", streak_mm))
     if length <= float(positive("coc_mm", coc_mm)):
-        return FROZEN
+        return LookName.FROZEN
     share = length / float(positive("short_side_mm", short_side_mm))
     if share < LOOKS[0].low_share:
         return "slightly blurred"

@@ -6,13 +6,24 @@ A crop changes the field, not the detail: pixels go down with the square of the 
 from __future__ import annotations
 
 from dataclasses import dataclass
+from enum import StrEnum
 
 from ..errors import InputError
 
-FREE = "free"
-# Width over height, lengthwise; a frame that stands upright turns them. A free aspect has its own ratio, as it stands.
-ASPECTS: dict[str, float] = {"3:2": 3 / 2, "4:3": 4 / 3, "5:4": 5 / 4, "1:1": 1.0, "16:9": 16 / 9, "65:24": 65 / 24}
-ASPECT_NAMES = (*ASPECTS, FREE)
+
+class Aspect(StrEnum):
+    """Width over height in landscape orientation; a portrait frame turns them. A free aspect has its own ratio, as it stands."""
+
+    THREE_TWO = "3:2"
+    FOUR_THREE = "4:3"
+    FIVE_FOUR = "5:4"
+    SQUARE = "1:1"
+    SIXTEEN_NINE = "16:9"
+    PANORAMIC = "65:24"
+    FREE = "free"
+
+
+ASPECTS: dict[str, float] = {name: int(name.split(":")[0]) / int(name.split(":")[1]) for name in Aspect if name != Aspect.FREE}
 PRINT_PPI = (300, 240, 180)
 _MM_PER_INCH = 25.4
 
@@ -55,7 +66,7 @@ def crop_frame(
 ) -> Crop:
     """Return the crop of a frame (width and height as it stands, in mm and pixels).
 
-    as_focal_mm: crop to the field of a longer lens. aspect: one of ASPECT_NAMES, turned for an upright frame; free takes ratio, width over
+    as_focal_mm: crop to the field of a longer lens. aspect: an Aspect, turned for a portrait frame; free takes ratio, width over
     height as the frame stands. middle: where the crop's middle should lie (shares); it is moved in so that the crop lies inside. Raises
     InputError for a shorter lens than the one in use, an unknown aspect, or a free one without its ratio.
     """
@@ -75,9 +86,9 @@ def crop_frame(
 
 
 def _wanted(aspect: str, ratio: float | None, own: float) -> float:
-    if aspect not in ASPECT_NAMES:
-        raise InputError("crop_aspect", f"The aspect is one of {', '.join(ASPECT_NAMES)}, not “{aspect}”.")
-    if aspect == FREE:
+    if aspect not in tuple(Aspect):
+        raise InputError("crop_aspect", f"The aspect is one of {', '.join(Aspect)}, not “{aspect}”.")
+    if aspect == Aspect.FREE:
         if ratio is None:
             raise InputError("crop_ratio", "A free aspect needs its width over its height.")
         return ratio

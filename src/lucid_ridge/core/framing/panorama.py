@@ -86,8 +86,9 @@ def plan_panorama(
     flat = None
     if spans[0] <= WIDEST_FLAT_DEG and spans[1] <= WIDEST_FLAT_DEG:
         flat = (round(2 * focal_px * math.tan(math.radians(spans[0] / 2))), round(2 * focal_px * high))
+    overlaps = (1 - steps[0] / fields_deg[0] if steps[0] else 1.0, 1 - steps[1] / fields_deg[1] if steps[1] else 1.0)
     return Panorama(
-        rows, columns, tuple(1 - step / field if step else 1.0 for step, field in zip(steps, fields_deg, strict=True)), aims, *spans,  # type: ignore[arg-type]
+        rows, columns, overlaps, aims, *spans,
         (round(math.radians(spans[0]) * focal_px), round(2 * focal_px * high)), flat,
     )  # fmt: skip
 

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from enum import StrEnum
 from typing import Any
 
 import numpy as np
@@ -15,7 +16,10 @@ from numpy.typing import NDArray
 from ..errors import InputError
 from ..units.quantities import finite, positive
 
-LENGTHWISE, UPRIGHT = "lengthwise", "upright"
+
+class Orientation(StrEnum):
+    LANDSCAPE = "landscape"
+    PORTRAIT = "portrait"
 
 
 @dataclass(frozen=True)
@@ -23,7 +27,7 @@ class Camera:
     """Where a camera stands and looks.
 
     east_m, north_m, height_m: position. bearing_deg: from north, clockwise, any value. pitch_deg: up positive, -90..90.
-    focal_mm: as it images now (lengthened by 1 + m up close). orientation: lengthwise or upright; upright swaps the sides.
+    focal_mm: as it images now (lengthened by 1 + m up close). orientation: landscape or portrait; portrait swaps the sides.
     roll_deg: how far the camera leans to the right, seen from behind, -180..180.
     """
 
@@ -32,7 +36,7 @@ class Camera:
     sensor_width_mm: float
     sensor_height_mm: float
     pitch_deg: float = 0.0
-    orientation: str = LENGTHWISE
+    orientation: str = Orientation.LANDSCAPE
     east_m: float = 0.0
     north_m: float = 0.0
     height_m: float = 0.0
@@ -45,14 +49,17 @@ class Camera:
             finite(name, getattr(self, name))
         if not -90 <= float(finite("pitch_deg", self.pitch_deg)) <= 90:
             raise InputError("pitch_deg", f"The pitch must lie from -90 to 90 degrees, not {self.pitch_deg:g}.")
-        if self.orientation not in (LENGTHWISE, UPRIGHT):
-            raise InputError("orientation", f"The camera stands {LENGTHWISE} or {UPRIGHT}, not “{self.orientation}”.")
+        if self.orientation not in tuple(Orientation):
+            raise InputError(
+                "orientation",
+                f"A camera is held in {Orientation.LANDSCAPE} or {Orientation.PORTRAIT} orientation, not “{self.orientation}”.",
+            )
 
     @property
     def frame_mm(self) -> tuple[float, float]:
         """Width and height [mm] of the frame as it stands."""
         sides = (self.sensor_width_mm, self.sensor_height_mm)
-        return sides if self.orientation == LENGTHWISE else (sides[1], sides[0])
+        return sides if self.orientation == Orientation.LANDSCAPE else (sides[1], sides[0])
 
 
 @dataclass(frozen=True)

@@ -8,6 +8,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from enum import StrEnum
 
 import numpy as np
 
@@ -20,13 +21,25 @@ from .scene import WHOLE, Boxes, SceneModel, as_cameras, separation
 from .solids import BROAD, FLAT, LINES, Solid, course_points
 
 _GOLDEN = (3 - 5**0.5) / 2
+
+
+class Guide(StrEnum):
+    THIRDS = "thirds"
+    GOLDEN = "golden"
+    CENTRE = "centre"
+    DIAGONALS = "diagonals"
+    GRID = "grid"
+    NONE = "none"
+
+
+# Shares of the frame at which a guide's lines stand.
 GUIDES: dict[str, tuple[float, ...]] = {
-    "thirds": (1 / 3, 2 / 3),
-    "golden": (_GOLDEN, 1 - _GOLDEN),
-    "centre": (0.5,),
-    "diagonals": (),
-    "grid": (),
-    "none": (),
+    Guide.THIRDS: (1 / 3, 2 / 3),
+    Guide.GOLDEN: (_GOLDEN, 1 - _GOLDEN),
+    Guide.CENTRE: (0.5,),
+    Guide.DIAGONALS: (),
+    Guide.GRID: (),
+    Guide.NONE: (),
 }
 # On a line of the guide within this share of the width; touching when there is less air than this between two, or to an edge.
 ON_LINE, TOUCHING = 0.02, 0.01
@@ -107,7 +120,7 @@ def read_frame(
 ) -> Reading:
     """Return the reading of a frame.
 
-    camera: its height_m above the ground where it stands. guide: a key of GUIDES. outlines: of the solids, in the whole frame. window:
+    camera: its height_m above the ground where it stands. guide: a Guide. outlines: of the solids, in the whole frame. window:
     the crop. Pairs are of upright things that stand in the frame; land, water, lines and what is melted (so far out of focus that it has no
     outline; indices) are none.
     """
@@ -174,7 +187,7 @@ def _middle(boxes: Boxes, index: int) -> tuple[float, float]:
 
 def _placements(boxes: Boxes, solids: Sequence[Solid], inside: list[int], guide: str, aspect: float) -> list[Placement]:
     placed = [index for index in inside if solids[index].shape not in ("water", *LINES)]
-    if guide == "diagonals":
+    if guide == Guide.DIAGONALS:
         # The diagonals run from corner to corner of a frame that is 1 wide and 1/aspect high.
         slant = math.hypot(1, 1 / aspect)
         found = []

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from enum import StrEnum
 from functools import lru_cache
 from typing import Any
 
@@ -20,15 +21,32 @@ from .meshes import Floats, Mesh, box, flat, lathe, moved
 
 EARTH_RADIUS_M = 6_371_000.0
 REFRACTION_K = 0.13
-SHAPES = (
-    "block", "boulder", "post", "posts", "tree", "tower", "ridge", "skyline", "water", "shoreline", "wall", "path", "stream", "flower", "insect",
-)  # fmt: skip
+
+
+class Shape(StrEnum):
+    BLOCK = "block"
+    BOULDER = "boulder"
+    POST = "post"
+    POSTS = "posts"
+    TREE = "tree"
+    TOWER = "tower"
+    RIDGE = "ridge"
+    SKYLINE = "skyline"
+    WATER = "water"
+    SHORELINE = "shoreline"
+    WALL = "wall"
+    PATH = "path"
+    STREAM = "stream"
+    FLOWER = "flower"
+    INSECT = "insect"
+
+
 # Lines have a course over the ground, and may lead; broad things are expected to run out of the frame.
-LINES = ("shoreline", "wall", "path", "stream")
-WET = ("water", "stream")
+LINES = (Shape.SHORELINE, Shape.WALL, Shape.PATH, Shape.STREAM)
+WET = (Shape.WATER, Shape.STREAM)
 # Flat on the ground: whatever stands there stands before it, near or far.
-FLAT = ("water", "path", "stream", "shoreline")
-BROAD = ("ridge", "skyline", "water", "shoreline", "wall", "path", "stream")
+FLAT = (Shape.WATER, Shape.PATH, Shape.STREAM, Shape.SHORELINE)
+BROAD = (Shape.RIDGE, Shape.SKYLINE, Shape.WATER, *LINES)
 _EYE_M = 1.6
 
 
@@ -65,9 +83,9 @@ def meshes_of(solid: Solid, ground: Ground = LEVEL_GROUND) -> tuple[Mesh, ...]:
 
 
 def _meshes(solid: Solid, ground: Ground) -> tuple[Mesh, ...]:
-    if solid.shape == "skyline":
+    if solid.shape == Shape.SKYLINE:
         return (_along_the_skyline(solid),)
-    if solid.shape == "water":
+    if solid.shape == Shape.WATER:
         return (_water(solid),)
     if solid.shape in LINES:
         return _line(solid, ground)
@@ -93,28 +111,28 @@ def _placed(part: Mesh, solid: Solid, ground: Ground) -> Mesh:
 def _parts(solid: Solid) -> tuple[Mesh, ...]:
     """Return the parts of an upright solid around its foot: x across, y away from the mark, z up."""
     width, height = solid.width_m, solid.height_m
-    if solid.shape == "boulder":
+    if solid.shape == Shape.BOULDER:
         depth = 0.8 * width
         rings = ((0.0, 1.0), (0.4 * height, 0.97), (0.68 * height, 0.84), (0.88 * height, 0.58), (height, 0.22))
         return (moved(lathe(rings, width, depth, 14, 0.04), (0, depth / 2, 0)),)
-    if solid.shape == "post":
+    if solid.shape == Shape.POST:
         return (_post(0.0, width, height),)
-    if solid.shape == "posts":
+    if solid.shape == Shape.POSTS:
         tops = (1, 0.93, 0.97, 0.86, 0.95, 0.9)
         return tuple(_post(x * width, 0.05 * width, top * height) for x, top in zip(np.linspace(-0.475, 0.475, 6), tops, strict=True))
-    if solid.shape == "tree":
+    if solid.shape == Shape.TREE:
         crown = ((0.2 * height, 0.55), (0.34 * height, 1.0), (0.62 * height, 0.62), (height, 0.0))
         return (lathe(((0.0, 1.0), (0.3 * height, 0.8)), 0.09 * width, 0.09 * width, 6), lathe(crown, width, width, 10))
-    if solid.shape == "tower":
+    if solid.shape == Shape.TOWER:
         roof = box(-0.5 * width, 0.5 * width, 0.0, width, 0.9 * height, height, 0.08)
         return (box(-0.46 * width, 0.46 * width, 0.04 * width, 0.96 * width, 0.0, 0.9 * height), roof)
-    if solid.shape == "ridge":
+    if solid.shape == Shape.RIDGE:
         xs = np.linspace(-0.5, 0.5, 41)
         profile = np.cos(np.pi * xs) ** 1.5 * (0.82 + 0.12 * np.cos(11 * xs + 0.7) + 0.06 * np.cos(29 * xs))
         top = np.clip(profile / profile.max(), 0.0, 1.0) * height
         corners = np.concatenate((np.stack((xs * width, top), axis=1), [[0.5 * width, 0.0], [-0.5 * width, 0.0]]))
         return (flat(np.insert(corners, 1, 0.0, axis=1)),)
-    if solid.shape == "flower":
+    if solid.shape == Shape.FLOWER:
         head = (
             (0.42 * height, 0.25),
             (0.5 * height, 0.66),
@@ -125,7 +143,7 @@ def _parts(solid: Solid) -> tuple[Mesh, ...]:
             (height, 0.15),
         )
         return (_post(0.0, 0.08 * width, 0.5 * height), lathe(head, width, width, 16))
-    if solid.shape == "insect":
+    if solid.shape == Shape.INSECT:
         body = lathe(((0.0, 0.3), (0.3 * height, 0.9), (0.45 * height, 1.0), (0.62 * height, 0.5)), width, 0.3 * width, 10)
         wings = [
             flat(np.array([[side * 0.05 * width, 0, 0.5 * height], [side * 0.3 * width, 0.2 * width, height],
@@ -169,7 +187,7 @@ def _course(solid: Solid) -> Floats:
     first = (solid.bearing_deg, solid.distance_m)
     if solid.course:
         legs = (first, *solid.course)
-    elif solid.shape == "wall":
+    elif solid.shape == Shape.WALL:
         half = math.degrees(math.atan2(0.5 * solid.width_m, solid.distance_m))
         slant = math.hypot(0.5 * solid.width_m, solid.distance_m)
         legs = ((solid.bearing_deg - half, slant), (solid.bearing_deg + half, slant))
@@ -181,7 +199,7 @@ def _course(solid: Solid) -> Floats:
 
 def _line(solid: Solid, ground: Ground) -> tuple[Mesh, ...]:
     course = _course(solid)
-    wall = solid.shape == "wall"
+    wall = solid.shape == Shape.WALL
     thick = min(solid.width_m, 1.2) if solid.course or not wall else 0.5 * solid.height_m
     runs = np.diff(course, axis=0)
     lengths = np.maximum(np.hypot(*runs.T), 1e-9)

@@ -9,6 +9,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
+from enum import StrEnum
 from typing import Any
 
 import numpy as np
@@ -22,7 +23,15 @@ from .solids import Solid
 
 Floats = NDArray[np.float64]
 FREEDOMS = ("east_m", "north_m", "height_m", "focal_mm", "bearing_deg", "pitch_deg")
-KINDS = ("place", "air", "horizon", "whole")
+
+
+class TargetKind(StrEnum):
+    PLACE = "place"
+    AIR = "air"
+    HORIZON = "horizon"
+    WHOLE = "whole"
+
+
 # A target is met when it is missed by less than half a per cent of the frame.
 MET_WITHIN = 0.005
 _STARTS, _STEPS, _SEED = 40, 26, 20_261_124
@@ -53,8 +62,8 @@ class Target:
     weight: float = 1.0
 
     def __post_init__(self) -> None:
-        if self.kind not in KINDS:
-            raise InputError("kind", f"A target is one of {', '.join(KINDS)}, not “{self.kind}”.")
+        if self.kind not in tuple(TargetKind):
+            raise InputError("kind", f"A target is one of {', '.join(TargetKind)}, not “{self.kind}”.")
         needs = {"place": self.element is not None and (self.x is not None or self.y is not None), "air": None not in (self.element, self.other),
                  "horizon": self.y is not None, "whole": self.element is not None}  # fmt: skip
         if not needs[self.kind]:

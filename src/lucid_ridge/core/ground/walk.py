@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from enum import StrEnum
 from typing import Any
 
 import numpy as np
@@ -18,8 +19,26 @@ from ..units.quantities import finite, in_callers_shape
 from .geodesy import distance_m
 
 NAISMITH_KM_PER_H, NAISMITH_ASCENT_M_PER_H = 5.0, 600.0
+
+
+class Terrain(StrEnum):
+    PATH = "path"
+    ROUGH = "rough"
+    BOULDERS = "boulders"
+    BOG = "bog"
+    SAND = "sand"
+    SNOW = "snow"
+
+
 # Times on a made path are stretched by rougher ground (common practice of walkers).
-TERRAINS = {"path": 1.0, "rough": 1.3, "boulders": 1.8, "bog": 1.6, "sand": 1.4, "snow": 1.7}
+TERRAIN_FACTORS = {
+    Terrain.PATH: 1.0,
+    Terrain.ROUGH: 1.3,
+    Terrain.BOULDERS: 1.8,
+    Terrain.BOG: 1.6,
+    Terrain.SAND: 1.4,
+    Terrain.SNOW: 1.7,
+}
 # Heights noted along a track jump about; smaller rises than this are its noise.
 _NOISE_M = 3.0
 

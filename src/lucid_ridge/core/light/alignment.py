@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from datetime import datetime
+from enum import StrEnum
 from typing import Any
 
 import numpy as np
@@ -17,7 +18,12 @@ from .searching import highest_within, positive_spans, samples
 from .skyline import LEVEL, Skyline, clearance_deg
 from .track import Track, body_track
 
-BODIES = ("sun", "moon")
+
+class SkyBody(StrEnum):
+    SUN = "sun"
+    MOON = "moon"
+
+
 LONGEST_DAYS = 3 * 366
 _SAMPLE_S = 120.0
 # Between two samples sun and moon cross no more bearing than this [degrees], near the zenith apart.
@@ -44,7 +50,7 @@ class Wanted:
     above_skyline: bool = True
 
     def __post_init__(self) -> None:
-        if self.body not in BODIES:
+        if self.body not in tuple(SkyBody):
             raise InputError("body", "Search for the sun or the moon.")
         if not 0 < self.tolerance_deg <= 180:
             raise InputError("tolerance_deg", "The tolerance must lie above 0 and up to 180°.")

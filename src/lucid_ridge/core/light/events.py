@@ -7,8 +7,10 @@ upper limb: 34' and its own semidiameter of the day, parallax being in its posit
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import datetime
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -132,8 +134,8 @@ def moon_absence(latitude_deg: float, longitude_deg: float, elevation_m: float, 
     return ALWAYS_ABOVE if _limb_height(track)((track.start_s + track.end_s) / 2) >= 0 else ALWAYS_BELOW
 
 
-def _limb_height(track: Track):  # type: ignore[no-untyped-def]
-    def height(seconds: object) -> object:
+def _limb_height(track: Track) -> Callable[[Any], Any]:
+    def height(seconds: Any) -> Any:
         return np.asarray(track.altitude_deg(seconds)) + np.asarray(track.semidiameter_deg(seconds)) + HORIZON_REFRACTION_DEG
 
     return height

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from enum import StrEnum
 
 import numpy as np
 
@@ -14,6 +15,19 @@ from .scene import Floats, Sky
 
 LOW_BELOW_DEG = 12.0
 RISEN_DEG = -50.0 / 60.0
+# Between these the blue hour; above it, until the sun is up, the glow.
+BLUE_FROM_DEG, BLUE_TO_DEG = -6.0, -4.0
+
+
+class LightKind(StrEnum):
+    LOW_SIDE_LIGHT = "low side light"
+    LOW_BACK_LIGHT = "low back light"
+    LOW_FRONT_LIGHT = "low front light"
+    OPEN_SHADE = "open shade"
+    GLOW = "glow"
+    BLUE_HOUR = "blue hour"
+    MOONLIGHT = "moonlight"
+    DARK_SKY = "dark sky"
 
 
 @dataclass(frozen=True)
@@ -26,7 +40,7 @@ class Condition:
 
 @dataclass(frozen=True)
 class Kind:
-    name: str
+    name: LightKind
     conditions: tuple[Condition, ...]
     needs_bearing: bool = False
 
@@ -40,31 +54,35 @@ _LIT = Condition("it clears the land and reaches the subject", lambda sky: sky.s
 
 KINDS: tuple[Kind, ...] = (
     Kind(
-        "low side light",
+        LightKind.LOW_SIDE_LIGHT,
         (_LOW_SUN, Condition("the sun stands to the side of the view", lambda sky: 45 - np.abs(sky.angle_from_view_deg - 90)), _LIT),
         needs_bearing=True,
     ),
     Kind(
-        "low back light",
+        LightKind.LOW_BACK_LIGHT,
         (_LOW_SUN, Condition("the sun stands in front of the camera", lambda sky: 45 - sky.angle_from_view_deg), _LIT),
         needs_bearing=True,
     ),
     Kind(
-        "low front light",
+        LightKind.LOW_FRONT_LIGHT,
         (_LOW_SUN, Condition("the sun stands behind the camera", lambda sky: sky.angle_from_view_deg - 135), _LIT),
         needs_bearing=True,
     ),
     Kind(
-        "open shade",
+        LightKind.OPEN_SHADE,
         (
             Condition("the sun is more than 6° high, so that the sky is bright", lambda sky: sky.sun_altitude_deg - 6),
             Condition("the land keeps it off the subject", lambda sky: -sky.subject_clearance_deg),
         ),
     ),
-    Kind("glow", (Condition("the sun is down by less than 4°", lambda sky: _between(sky.sun_altitude_deg, -4.0, RISEN_DEG)),)),
-    Kind("blue hour", (Condition("the sun is 4 to 6° down", lambda sky: _between(sky.sun_altitude_deg, -6.0, -4.0)),)),
     Kind(
-        "moonlight",
+        LightKind.GLOW, (Condition("the sun is down by less than 4°", lambda sky: _between(sky.sun_altitude_deg, BLUE_TO_DEG, RISEN_DEG)),)
+    ),
+    Kind(
+        LightKind.BLUE_HOUR, (Condition("the sun is 4 to 6° down", lambda sky: _between(sky.sun_altitude_deg, BLUE_FROM_DEG, BLUE_TO_DEG)),)
+    ),
+    Kind(
+        LightKind.MOONLIGHT,
         (
             Condition("the sun is more than 9° down", lambda sky: -9 - sky.sun_altitude_deg),
             Condition("the moon clears the land", lambda sky: sky.moon_clearance_deg),
@@ -72,7 +90,7 @@ KINDS: tuple[Kind, ...] = (
         ),
     ),
     Kind(
-        "dark sky",
+        LightKind.DARK_SKY,
         (
             Condition("the sun is more than 18° down", lambda sky: -18 - sky.sun_altitude_deg),
             Condition(
@@ -82,11 +100,10 @@ KINDS: tuple[Kind, ...] = (
         ),
     ),
 )
-KIND_NAMES = tuple(kind.name for kind in KINDS)
 
 
 def kind_named(name: str) -> Kind:
-    """Return the kind of that name. Raises StopIteration for a name that is none of KIND_NAMES."""
+    """Return the kind of that name. Raises StopIteration for a name that is no LightKind."""
     return next(kind for kind in KINDS if kind.name == name)
 
 

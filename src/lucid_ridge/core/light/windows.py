@@ -11,7 +11,7 @@ import numpy as np
 
 from .events import Interval
 from .instants import from_unix, unix_seconds
-from .kinds import KINDS, Condition, Kind, kind_named, water_condition
+from .kinds import KINDS, Condition, Kind, LightKind, kind_named, water_condition
 from .scene import Scene, Sky
 from .searching import positive_spans, samples
 
@@ -26,7 +26,7 @@ _ENOUGH_S = 3600.0
 class LightWindow:
     """A span of one kind of light. wanted: it is what the shot asks for, water included. score orders windows, best first."""
 
-    kind: str
+    kind: LightKind
     span: Interval
     wanted: bool
     score: float
@@ -40,7 +40,7 @@ class LightWindow:
 class RuledOut:
     """A kind of light that the span does not hold, and why."""
 
-    kind: str
+    kind: LightKind
     reason: str
 
 

@@ -7,6 +7,7 @@ Sources: [1] S. F. Ray, Applied Photographic Optics, 3rd ed. (from memory): 0.03
 from __future__ import annotations
 
 import math
+from enum import StrEnum
 
 from ..units.quantities import positive
 
@@ -14,6 +15,13 @@ HANDBOOK_COC_MM = 0.030
 HANDBOOK_DIAGONAL_MM = math.hypot(36.0, 24.0)
 NORMAL_ACUITY_ARCMIN = 1.0
 PIXELS_ACROSS = 2.0
+
+
+class CocCriterion(StrEnum):
+    HANDBOOK = "handbook"
+    PRINT = "print"
+    PIXELS = "pixels"
+    CUSTOM = "custom"
 
 
 def coc_handbook_mm(sensor_width_mm: float, sensor_height_mm: float) -> float:

@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
-from ..ground.walk import TERRAINS, naismith_h
-from .facts import Approach
+from ..facts.place import Approach
+from ..ground.walk import TERRAIN_FACTORS, naismith_h
 
 
 @dataclass(frozen=True)
@@ -32,4 +32,4 @@ def walk_minutes(approach: Approach) -> float | None:
     """Return the walk's time [min]; None where its length is not known."""
     if approach.walk_m is None:
         return None
-    return float(naismith_h(approach.walk_m, approach.ascent_m or 0.0)) * 60 * TERRAINS[approach.terrain]
+    return float(naismith_h(approach.walk_m, approach.ascent_m or 0.0)) * 60 * TERRAIN_FACTORS[approach.terrain]

@@ -5,9 +5,11 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from ..facts.place import Element
+from ..facts.settings import Settings
+from ..facts.shot import ShotFacts
 from ..optics.close_up import Background, CloseUpSetup, background_behind, close_up_setups, field_width_mm, shadow_on_subject
 from ..units.lengths import format_distance
-from .facts import Element, Settings, ShotFacts
 from .light import LightStep
 from .marks import CAUTION, FAILS, HOLDS, TIGHT, Reason
 
@@ -37,9 +39,9 @@ class CloseUpStep:
 def plan_close_up(facts: ShotFacts, settings: Settings, frame_mm: tuple[float, float], light: LightStep) -> CloseUpStep | None:
     """Return the bench of a close-up; None for a shot that is none."""
     lens = facts.lens
-    if facts.magnification is None or lens is None:
+    if facts.depth.magnification is None or lens is None:
         return None
-    scale, focal = facts.magnification, settings.focal_mm
+    scale, focal = facts.depth.magnification, settings.focal_mm
     setups = close_up_setups(focal, _own_largest(facts), scale, frame_mm[0], lens.front_mm, lens.pupil_ratio)
     object_mm = focal * (1 + 1 / scale)
     working = object_mm - (lens.front_mm or 0.0)
@@ -64,7 +66,7 @@ def _own_largest(facts: ShotFacts) -> float:
     assert lens is not None
     if lens.max_magnification:
         return lens.max_magnification
-    focal = facts.focal_mm or lens.focal_min_mm
+    focal = facts.frame.focal_mm or lens.focal_min_mm
     half = lens.closest_focus_mm / 2
     object_mm = half + math.sqrt(max(0.0, half * half - lens.closest_focus_mm * focal))
     return focal / (object_mm - focal) if object_mm > focal else 1.0
@@ -115,7 +117,7 @@ def _shadows(facts: ShotFacts, settings: Settings, light: LightStep, object_mm: 
         return []
     cast = shadow_on_subject(
         settings.bearing_deg,
-        facts.pitch_deg,
+        facts.frame.pitch_deg,
         light.sun_azimuth_deg,
         light.sun_altitude_deg,
         object_mm / 1000,

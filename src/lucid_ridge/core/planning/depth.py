@@ -9,11 +9,14 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..errors import InputError
+from ..facts.choices import DepthMethod, FocusSchool
+from ..facts.place import Element
+from ..facts.settings import Settings, settings_of
+from ..facts.shot import ShotFacts
 from ..optics import conjugates, depth, stacking
 from ..optics.apertures import worst_blur_mm
 from ..units.lengths import format_distance
 from ..units.markings import APERTURE_MARKINGS, format_aperture
-from .facts import Element, Settings, ShotFacts, settings_of
 from .marks import FAILS, HOLDS, TIGHT, UNSAID, Reason, Verdict, worst_mark
 
 CURVE_POINTS = 300
@@ -90,15 +93,15 @@ def plan_depth(facts: ShotFacts) -> DepthStep:
         return _missing(f"no {lacking} yet", f"Choose a {lacking}: depth of field starts from it.", f"{lacking}_id", None)
     assert facts.lens is not None
     if facts.close_up:
-        if facts.subject_depth_mm is None:
+        if facts.depth.subject_depth_mm is None:
             return _missing(
                 "no subject depth yet",
                 "Say how deep the subject is, in mm from its nearest to its farthest sharp point.",
                 "subject_depth_mm",
                 settings,
             )
-        near = conjugates.object_distance_for_magnification_mm(settings.focal_mm, float(facts.magnification or 1)) / 1000
-        far = near + facts.subject_depth_mm / 1000
+        near = conjugates.object_distance_for_magnification_mm(settings.focal_mm, float(facts.depth.magnification or 1)) / 1000
+        far = near + facts.depth.subject_depth_mm / 1000
     else:
         limits = wanted_range_m(facts)
         if limits is None:
@@ -120,8 +123,8 @@ def plan_depth(facts: ShotFacts) -> DepthStep:
 def wanted_range_m(facts: ShotFacts) -> tuple[float, float] | None:
     """Return the nearest and farthest distance [m] that must be sharp, from elements and typed limits; None if unsaid."""
     distances = [item.distance_m for item in facts.elements if item.id in facts.sharp_element_ids]
-    near = facts.near_m if facts.near_m is not None else min(distances, default=None)
-    far = math.inf if facts.far_infinite else facts.far_m if facts.far_m is not None else max(distances, default=None)
+    near = facts.depth.near_m if facts.depth.near_m is not None else min(distances, default=None)
+    far = math.inf if facts.depth.far_infinite else facts.depth.far_m if facts.depth.far_m is not None else max(distances, default=None)
     if near is None or far is None:
         only = near if far is None else far
         return (only, only) if only is not None and math.isfinite(only) else None
@@ -133,25 +136,25 @@ def _planned(facts: ShotFacts, settings: Settings, near: float, far: float) -> D
     lens = facts.lens
     assert lens is not None
     reasons: list[Reason] = []
-    method = facts.depth_method
+    method = facts.depth.depth_method
     try:
-        ring = stacking.plan_ring_stack(focal, marked, coc, near * 1000, far * 1000, facts.overlap)
-        if method == "auto":
-            method = "single" if ring.count == 1 else "rail" if facts.close_up else "ring"
+        ring = stacking.plan_ring_stack(focal, marked, coc, near * 1000, far * 1000, facts.depth.overlap)
+        if method == DepthMethod.AUTO:
+            method = DepthMethod.SINGLE if ring.count == 1 else DepthMethod.RAIL if facts.close_up else DepthMethod.RING
         rail = None
-        if method == "rail":
+        if method == DepthMethod.RAIL:
             scale_near = float(conjugates.magnification(focal, near * 1000))
             rail = (
-                stacking.plan_rail_stack(scale_near, marked, coc, (far - near) * 1000, lens.pupil_ratio, facts.overlap)
+                stacking.plan_rail_stack(scale_near, marked, coc, (far - near) * 1000, lens.pupil_ratio, facts.depth.overlap)
                 if math.isfinite(far) and far > near
                 else None
             )
             if rail is None:
-                method = "ring"
+                method = DepthMethod.RING
                 reasons.append(Reason("depth", TIGHT, "A rail cannot reach to infinity: planned with the focus ring.", "depth_method"))
     except InputError as error:
         return DepthStep(Verdict("depth", FAILS, "too many frames"), (Reason("depth", FAILS, error.message, "f_number"),), marked, coc)
-    if method == "single":
+    if method == DepthMethod.SINGLE:
         positions = [_position(settings, single_focus_m(facts, settings, near, far))]
     elif rail is not None:
         positions = [_rail_position(settings, near, index * rail.step_mm) for index in range(rail.count)]
@@ -162,20 +165,20 @@ def _planned(facts: ShotFacts, settings: Settings, near: float, far: float) -> D
     effective = float(conjugates.effective_f_number(marked, scale, lens.pupil_ratio))
     airy = float(depth.airy_diameter_mm(effective))
     ends = np.array([near, far]) * 1000
-    if method == "rail" and rail is not None:
+    if method == DepthMethod.RAIL and rail is not None:
         worst = coc * rail.step_mm / rail.slice_mm
-    elif method == "ring":
+    elif method == DepthMethod.RING:
         worst = ring.worst_blur_mm
     else:
         worst = float(np.max(depth.blur_diameter_mm(focal, marked, objects[0], ends)))
     blurs = () if facts.close_up else tuple(_element_blur(facts, item, settings, objects, airy) for item in facts.elements)
     apertures = _apertures(facts, settings, near, far)
     best = min(apertures, key=lambda choice: choice.single_blur_mm) if apertures else None
-    distance, blur = _curve(settings, objects if method != "rail" else objects[:1], near, far)
+    distance, blur = _curve(settings, objects if method != DepthMethod.RAIL else objects[:1], near, far)
     reasons += _judge(facts, settings, method, positions, worst, airy, blurs, best, near, far)
     frames = len(positions)
     if facts.close_up:
-        text = f"{float(facts.magnification or 0):g}:1, {facts.subject_depth_mm:g} mm deep in {frames}"
+        text = f"{float(facts.depth.magnification or 0):g}:1, {facts.depth.subject_depth_mm:g} mm deep in {frames}"
     elif math.isclose(near, far):
         text = f"{format_distance(near)} in {frames}"
     else:
@@ -183,7 +186,7 @@ def _planned(facts: ShotFacts, settings: Settings, near: float, far: float) -> D
     return DepthStep(
         Verdict("depth", worst_mark(reasons), f"{text}, {format_aperture(marked)}"), tuple(reasons), marked, coc, scale, effective, airy,
         float(depth.hyperfocal_distance_mm(focal, marked, coc)) / 1000, near, far, method, worst,
-        rail.step_mm if method == "rail" and rail else None, rail.slice_mm if method == "rail" and rail else None,
+        rail.step_mm if method == DepthMethod.RAIL and rail else None, rail.slice_mm if method == DepthMethod.RAIL and rail else None,
         tuple(positions), blurs, apertures, best.f_number if best else None, distance, blur,
     )  # fmt: skip
 
@@ -194,13 +197,13 @@ def single_focus_m(facts: ShotFacts, settings: Settings, near: float, far: float
     balanced: near and far equally blurred. hyperfocal: H, or nearer when far is nearer. third: a third of the way in, a rule of
     thumb. subject: on the named element. Schools that need a finite far limit fall back to balanced without one.
     """
-    if facts.focus_school == "hyperfocal":
+    if facts.depth.focus_school == FocusSchool.HYPERFOCAL:
         hyperfocal = float(depth.hyperfocal_distance_mm(settings.focal_mm, settings.f_number, settings.coc_mm)) / 1000
         return min(max(hyperfocal, near), far)
-    if facts.focus_school == "third" and math.isfinite(far):
+    if facts.depth.focus_school == FocusSchool.THIRD and math.isfinite(far):
         return near + (far - near) / 3
-    subject = facts.element(facts.subject_element_id)
-    if facts.focus_school == "subject" and subject is not None and subject.distance_m * 1000 > settings.focal_mm * 1.001:
+    subject = facts.element(facts.depth.subject_element_id)
+    if facts.depth.focus_school == FocusSchool.SUBJECT and subject is not None and subject.distance_m * 1000 > settings.focal_mm * 1.001:
         return subject.distance_m
     return float(depth.blur_balanced_focus_mm(near * 1000, far * 1000)) / 1000
 
@@ -247,11 +250,11 @@ def _apertures(facts: ShotFacts, settings: Settings, near: float, far: float) ->
             if facts.close_up:
                 near_scale = float(conjugates.magnification(settings.focal_mm, near * 1000))
                 count = stacking.plan_rail_stack(
-                    near_scale, float(f_number), settings.coc_mm, (far - near) * 1000, lens.pupil_ratio, facts.overlap
+                    near_scale, float(f_number), settings.coc_mm, (far - near) * 1000, lens.pupil_ratio, facts.depth.overlap
                 ).count
             else:
                 count = stacking.plan_ring_stack(
-                    settings.focal_mm, float(f_number), settings.coc_mm, near * 1000, far * 1000, facts.overlap
+                    settings.focal_mm, float(f_number), settings.coc_mm, near * 1000, far * 1000, facts.depth.overlap
                 ).count
         except InputError:
             count = None
@@ -290,9 +293,11 @@ def _judge(
                 "f_number",
             )
         )
-    if facts.close_up and lens.max_magnification is not None and float(facts.magnification or 0) > lens.max_magnification * 1.001:
+    if facts.close_up and not lens.reaches(float(facts.depth.magnification or 0)):
         found.append(
-            Reason("depth", FAILS, f"{lens.name} reaches {lens.max_magnification:g}:1, not {facts.magnification:g}:1.", "magnification")
+            Reason(
+                "depth", FAILS, f"{lens.name} reaches {lens.max_magnification:g}:1, not {facts.depth.magnification:g}:1.", "magnification"
+            )
         )
     closest = positions[0].focus_distance_m
     if not facts.close_up and closest * 1000 < lens.closest_focus_mm * 0.999:
@@ -304,7 +309,7 @@ def _judge(
                 "near_m",
             )
         )
-    if method == "single" and worst > coc * (1 + 1e-6):
+    if method == DepthMethod.SINGLE and worst > coc * (1 + 1e-6):
         soft = worst / coc
         where = format_distance(positions[0].object_distance_m)
         found.append(
@@ -332,7 +337,7 @@ def _judge(
         )
     if len(positions) > 1:
         found.append(_stack_reason(facts, settings, method, positions, worst, near, far))
-    elif method == "single" and worst <= coc:
+    elif method == DepthMethod.SINGLE and worst <= coc:
         span = format_distance(near) if math.isclose(near, far) else f"{format_distance(near)} to {format_distance(far)}"
         found.append(
             Reason(
@@ -349,7 +354,7 @@ def _stack_reason(
     facts: ShotFacts, settings: Settings, method: str, positions: list[FocusPosition], worst: float, near: float, far: float
 ) -> Reason:
     count = len(positions)
-    if method == "rail" and positions[1].rail_mm is not None:
+    if method == DepthMethod.RAIL and positions[1].rail_mm is not None:
         step = positions[1].rail_mm
         return Reason("depth", HOLDS, f"{count} frames on the rail, {step:.2f} mm apart, travel {step * (count - 1):.1f} mm.", "overlap")
     first, last = positions[0].object_distance_m, positions[-1].object_distance_m

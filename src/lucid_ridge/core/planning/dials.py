@@ -4,14 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from ..facts.shot import ShotFacts
 from ..units.markings import APERTURE_MARKINGS, ISO_MARKINGS, SHUTTER_MARKINGS, Marking, format_aperture, format_shutter
-from .facts import ShotFacts
 
 # Focal lengths engraved on lenses (common practice); a zoom stops at those inside its range and at its ends.
 FOCAL_MARKINGS_MM = (8, 10, 12, 14, 16, 18, 20, 24, 28, 35, 40, 50, 60, 70, 85, 100, 105, 135, 150, 180, 200, 240, 300, 400, 500, 600, 800)
 # Beyond the camera's own markings a timer counts, by doubling.
 _TIMED_S = (64.0, 128.0, 256.0, 512.0, 1024.0)
-_ROUNDED = 1.1
 
 
 @dataclass(frozen=True)
@@ -40,7 +39,7 @@ def _apertures(facts: ShotFacts) -> Detents:
     lens = facts.lens
     if lens is None:
         return _ends(APERTURE_MARKINGS, "the widest aperture engraved", "the smallest aperture engraved")
-    focal = facts.focal_mm or lens.focal_min_mm
+    focal = facts.frame.focal_mm or lens.focal_min_mm
     marks = tuple(mark for mark in APERTURE_MARKINGS if lens.takes_aperture(mark.value, focal))
     at = f" at {focal:g} mm" if lens.f_number_min_long is not None else ""
     return Detents(
@@ -54,7 +53,7 @@ def _isos(facts: ShotFacts) -> Detents:
     body = facts.body
     if body is None:
         return _ends(ISO_MARKINGS, "the lowest speed engraved", "the highest speed engraved")
-    marks = tuple(mark for mark in ISO_MARKINGS if body.base_iso <= mark.value <= body.max_iso)
+    marks = tuple(mark for mark in ISO_MARKINGS if body.takes_iso(mark.value))
     return Detents(
         marks, f"ISO {body.base_iso:g} is the lowest of the {body.name}.", f"ISO {body.max_iso:g} is the highest of the {body.name}."
     )
@@ -80,9 +79,7 @@ def _shutters(facts: ShotFacts) -> Detents:
     body = facts.body
     if body is None:
         return _ends(SHUTTER_MARKINGS + timed, "the shortest time engraved", "as long as the dial goes: type a longer time")
-    # The same slack as where a typed time is checked: markings are rounded.
-    slowest = float("inf") if body.has_bulb else body.slowest_shutter_s * _ROUNDED
-    marks = tuple(mark for mark in SHUTTER_MARKINGS + timed if body.fastest_shutter_s * 0.93 <= mark.value <= slowest)
+    marks = tuple(mark for mark in SHUTTER_MARKINGS + timed if body.can_time(mark.value))
     end = "The dial ends here: type a longer time." if body.has_bulb else f"{format_shutter(body.slowest_shutter_s)} is the longest of the {body.name}."  # fmt: skip
     return Detents(marks, f"{format_shutter(body.fastest_shutter_s)} is the shortest of the {body.name}.", end)
 

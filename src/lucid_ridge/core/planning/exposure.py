@@ -10,12 +10,14 @@ from ..exposure.fading import fading_exposure_s
 from ..exposure.ledger import Ledger, LedgerFilter, Reading, build_ledger
 from ..exposure.motion import look_of_streak
 from ..exposure.proposals import BagFilter, Proposal, propose_settings
+from ..facts.kit import Filter, FilterKind
+from ..facts.settings import Settings, settings_of
+from ..facts.shot import ShotFacts
 from ..light.illuminance import sun_illuminance_lux
 from ..light.instants import unix_seconds
 from ..optics.conjugates import extension_stops
 from ..units.markings import APERTURE_MARKINGS, ISO_MARKINGS, format_aperture, format_shutter, spoken_shutter
 from .depth import DepthStep
-from .facts import Filter, Settings, ShotFacts, settings_of
 from .light import LightStep, day_of_light
 from .marks import FAILS, HOLDS, TIGHT, UNSAID, Reason, Verdict, worst_mark
 from .tonal_range import Exposure, is_automatic, plan_exposures
@@ -41,7 +43,7 @@ class ExposureStep:
     streak_share: float | None = None
     moving_element_id: int | None = None
     range_stops: float | None = None
-    held_stops: float | None = None
+    dynamic_range_stops: float | None = None
     exposures: tuple[Exposure, ...] = ()
     bracket_automatic: bool | None = None
 
@@ -61,11 +63,11 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
     # A meter behind the lens sees the extension, in this reading and in those of highlight and shadow alike.
     counted = 0.0 if reading.through_lens and not reading.predicted else extension
     filters = tuple(_ledger_filter(item) for item in facts.filters)
-    base = (reading, settings.f_number, settings.iso, filters, extension, facts.compensation_ev)
+    base = (reading, settings.f_number, settings.iso, filters, extension, facts.exposure.compensation_ev)
     ledger = build_ledger(*base)
     reasons: list[Reason] = []
     fading = _fading_stops(facts, ledger.shutter_s)
-    if facts.follow_fading and fading and math.isfinite(fading):
+    if facts.exposure.follow_fading and fading and math.isfinite(fading):
         ledger = build_ledger(*base, fading_stops=fading)
     elif abs(fading) >= 0.1 and math.isfinite(fading):
         needed = ledger.shutter_s * 2.0**fading
@@ -97,7 +99,7 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
     streak = streak_of(facts, settings, moving, shutter)
     short_side = min(facts.body.sensor_width_mm, facts.body.sensor_height_mm)
     look = look_of_streak(streak, short_side, settings.coc_mm) if streak is not None else None
-    proposals = _proposals(facts, settings, scene, wanted, counted, fading if facts.follow_fading else 0.0)
+    proposals = _proposals(facts, settings, scene, wanted, counted, fading if facts.exposure.follow_fading else 0.0)
     other = math.log2(shutter / float(shutter_for_ev_s(scene, settings.f_number, settings.iso)))
     exposures, range_reasons = plan_exposures(facts, settings, scene, shutter, other)
     reasons += _light_reasons(facts, reading) + _wish_reasons(facts, wanted, shutter, proposals)
@@ -120,24 +122,30 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
     text = spoken + (f", {look}" if look else "") + (f", bracket of {len(exposures)}" if len(exposures) > 1 else "")
     if reading.predicted:
         text += ", predicted"
-    has_range = facts.shadow_ev is not None and facts.highlight_ev is not None
+    shadow, highlight = facts.exposure.shadow_ev, facts.exposure.highlight_ev
     return ExposureStep(
         Verdict("exposure", worst_mark(reasons), text), tuple(reasons), reading.predicted, scene, settings.f_number, settings.iso,
         ledger, shutter, wanted, proposals, bands, look, streak / short_side if streak is not None else None,
-        moving.id if moving else None, facts.highlight_ev - facts.shadow_ev if has_range else None,  # type: ignore[operator]
-        facts.body.held_stops, exposures, is_automatic(facts, exposures),
+        moving.id if moving else None, None if shadow is None or highlight is None else highlight - shadow,
+        facts.body.dynamic_range_stops, exposures, is_automatic(facts, exposures),
     )  # fmt: skip
 
 
 def _ledger_filter(item: Filter) -> LedgerFilter:
     """Return the filter as it counts for the shutter: a graduated one darkens the sky, not the whole frame."""
-    stops = 0.0 if item.kind == "graduated" else item.stops
+    stops = 0.0 if item.kind == FilterKind.GRADUATED else item.stops
     return LedgerFilter(item.name, stops, item.on_lens, item.on_when_metered)
 
 
 def _reading(facts: ShotFacts, settings: Settings, light: LightStep) -> Reading | None:
-    if facts.metered_f_number and facts.metered_shutter_s and facts.metered_iso:
-        return Reading(facts.metered_f_number, facts.metered_shutter_s, facts.metered_iso, False, facts.metered_through_lens)
+    if facts.exposure.metered_f_number and facts.exposure.metered_shutter_s and facts.exposure.metered_iso:
+        return Reading(
+            facts.exposure.metered_f_number,
+            facts.exposure.metered_shutter_s,
+            facts.exposure.metered_iso,
+            False,
+            facts.exposure.metered_through_lens,
+        )
     if light.ev100 is None:
         return None
     shutter = float(shutter_for_ev_s(light.ev100, settings.f_number, settings.iso))
@@ -146,10 +154,10 @@ def _reading(facts: ShotFacts, settings: Settings, light: LightStep) -> Reading 
 
 def _fading_stops(facts: ShotFacts, shutter_s: float) -> float:
     """Return log2 of the time really needed over shutter_s, from the predicted fall of light; 0 where it cannot matter."""
-    if facts.location is None or facts.date_local is None or facts.time_utc is None or shutter_s < 4:
+    if facts.location is None or facts.light.date_local is None or facts.light.time_utc is None or shutter_s < 4:
         return 0.0
-    track = day_of_light(facts.location, facts.date_local).track
-    start = float(unix_seconds(facts.time_utc))
+    track = day_of_light(facts.location, facts.light.date_local).track
+    start = float(unix_seconds(facts.light.time_utc))
     if not track.start_s <= start <= track.end_s:
         return 0.0
     # The track ends at midnight; a longer exposure sees its last light from there on.
@@ -167,16 +175,16 @@ def _proposals(
     bag = [
         BagFilter(item.id, item.name, _ledger_filter(item).stops, kept=item.on_lens and item.kind != "neutral density")
         for item in facts.filters
-        if item.on_lens or item.kind == "neutral density"
+        if item.on_lens or item.kind == FilterKind.NEUTRAL_DENSITY
     ]
     apertures = [mark.value for mark in APERTURE_MARKINGS if lens.takes_aperture(mark.value, settings.focal_mm)]
-    if facts.iso is not None:
-        isos = [facts.iso]
+    if facts.exposure.iso is not None:
+        isos = [facts.exposure.iso]
     else:
         isos = [mark.value for mark in ISO_MARKINGS if body.base_iso <= mark.value <= body.max_iso]
     return propose_settings(
         scene, wanted, bag, apertures or [settings.f_number], isos or [settings.iso], settings.f_number, settings.iso,
-        extension + facts.compensation_ev + fading,
+        extension + facts.exposure.compensation_ev + fading,
     )  # fmt: skip
 
 
@@ -195,7 +203,7 @@ def _light_reasons(facts: ShotFacts, reading: Reading) -> list[Reason]:
 
 def _wish_reasons(facts: ShotFacts, wanted: float | None, shutter: float, proposals: tuple[Proposal, ...]) -> list[Reason]:
     if wanted is None:
-        if facts.wanted_look:
+        if facts.exposure.wanted_look:
             return [Reason("exposure", UNSAID, "The look of water needs an element that moves: give one a speed.", "elements")]
         return []
     error = math.log2(shutter / wanted)
@@ -232,7 +240,7 @@ def _shutter_reasons(facts: ShotFacts, exposures: tuple[Exposure, ...]) -> list[
     assert body is not None
     found = []
     fastest, slowest = exposures[0].shutter_s, exposures[-1].shutter_s
-    if fastest < body.fastest_shutter_s * 0.93:
+    if fastest < body.shortest_s:
         found.append(
             Reason(
                 "exposure",
@@ -241,7 +249,7 @@ def _shutter_reasons(facts: ShotFacts, exposures: tuple[Exposure, ...]) -> list[
                 "f_number",
             )
         )
-    if slowest > body.slowest_shutter_s * 1.1:
+    if body.needs_bulb(slowest):
         if body.has_bulb:
             found.append(
                 Reason(

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from .facts import ShotFacts
+from ..facts.shot import ShotFacts
 from .marks import HOLDS, TIGHT, UNSAID, Reason, Verdict, worst_mark
 from .sequence import SequenceStep
 

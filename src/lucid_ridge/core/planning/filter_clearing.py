@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import math
 
+from ..facts.kit import Body
+from ..facts.settings import Settings
+from ..facts.shot import ShotFacts
 from ..framing.clearing import Clearing, clearing, deepest_pupil_mm, rings_of
-from .facts import Body, Settings, ShotFacts
 from .marks import FAILS, HOLDS, TIGHT, Reason
 
 
@@ -17,7 +19,7 @@ def shot_clearing(facts: ShotFacts, settings: Settings, body: Body) -> Clearing 
     used = [item for item in facts.filters if item.on_lens]
     screwed = [(item.name, item.thickness_mm) for item in used if item.mount == "screw"]
     plates = sum(item.mount == "plate" for item in used)
-    hood = lens.hood_mm if facts.hood_on else None
+    hood = lens.hood_mm if facts.frame.hood_on else None
     rings = rings_of(lens.filter_thread_mm, screwed, plates, hood, lens.hood_clear_mm)
     half = math.hypot(body.sensor_width_mm, body.sensor_height_mm) / 2
     known = lens.pupil_depth_mm

@@ -7,6 +7,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from ..facts.settings import Settings, camera_of, crop_of, settings_of, standing_on
+from ..facts.shot import ShotFacts
 from ..framing.clearing import Clearing
 from ..framing.crop import Crop
 from ..framing.outlines import Outline, in_window, outline
@@ -16,7 +18,6 @@ from ..framing.solids import BROAD
 from ..optics.depth import blur_diameter_mm
 from .close_up import CloseUpStep, plan_close_up
 from .depth import DepthStep
-from .facts import Settings, ShotFacts, camera_of, crop_of, settings_of, standing_on
 from .filter_clearing import clearing_reasons, shot_clearing
 from .frame_reading import FrameReading, frame_readings, scene_solids
 from .frame_scene import Disc, Drawn, draw_scene
@@ -104,7 +105,7 @@ def plan_frame(facts: ShotFacts, depth: DepthStep, light: LightStep) -> FrameSte
     width, height = camera.frame_mm
     horizontal, vertical = (float(field_of_view_deg(side, camera.focal_mm)) for side in (width, height))
     reasons.append(
-        Reason("frame", HOLDS, f"{settings.focal_mm:g} mm {facts.orientation} sees {horizontal:.1f}° by {vertical:.1f}°, centred on {settings.bearing_deg % 360:.0f}°.", "focal_mm")
+        Reason("frame", HOLDS, f"{settings.focal_mm:g} mm {facts.frame.orientation} sees {horizontal:.1f}° by {vertical:.1f}°, centred on {settings.bearing_deg % 360:.0f}°.", "focal_mm")
     )  # fmt: skip
     reasons += _crop_reasons(facts, crop)
     panorama = plan_shot_panorama(facts, camera, facts.body, light)
@@ -132,7 +133,7 @@ def _cuts(
             continue
         reason = _cut_reason(item.name, kept, item.id in facts.sharp_element_ids)
         key = f"cut:{item.id}"
-        found.append(FrameReading(key, reason.weight, reason.text, key in facts.muted_readings, reason))
+        found.append(FrameReading(key, reason.severity, reason.text, key in facts.frame.muted_readings, reason))
     return found
 
 
@@ -144,7 +145,7 @@ def _blurs(facts: ShotFacts, settings: Settings, depth: DepthStep) -> dict[int, 
     """Return each element's blur [mm]: as planned, or close up by its distance from the plane in focus."""
     if not facts.close_up:
         return {item.id: item.blur_mm for item in depth.elements}
-    focal, scale = settings.focal_mm, facts.magnification or 1.0
+    focal, scale = settings.focal_mm, facts.depth.magnification or 1.0
     focused = focal * (1 + 1 / scale)
     subject = facts.subject
     found = {}
@@ -160,12 +161,12 @@ def _verdict_text(
     facts: ShotFacts, settings: Settings, horizontal_deg: float, crop: Crop, panorama: PanoramaPlan | None, reasons: list[Reason]
 ) -> str:
     worst = worst_first(reasons)[0]
-    if worst.weight in (FAILS, TIGHT):
+    if worst.severity in (FAILS, TIGHT):
         return f"{settings.focal_mm:g} mm; {_first_clause(worst.text)}"
     if panorama is not None and panorama.plan is not None:
         plan = panorama.plan
-        return f"{settings.focal_mm:g} mm {facts.orientation}, panorama of {len(plan.aims)}, {plan.across_deg:.0f}° wide"
-    text = f"{settings.focal_mm:g} mm {facts.orientation}, {horizontal_deg:.0f}° wide"
+        return f"{settings.focal_mm:g} mm {facts.frame.orientation}, panorama of {len(plan.aims)}, {plan.across_deg:.0f}° wide"
+    text = f"{settings.focal_mm:g} mm {facts.frame.orientation}, {horizontal_deg:.0f}° wide"
     return f"{text}, cropped" if crop.pixel_share < 0.999 else text
 
 
@@ -181,8 +182,10 @@ def _crop_reasons(facts: ShotFacts, crop: Crop) -> list[Reason]:
     if crop.pixel_share > 0.999:
         return []
     wide, high = crop.print_cm(300)
-    aspect = f"{facts.crop_ratio:.2f}:1" if facts.crop_aspect == "free" and facts.crop_ratio else facts.crop_aspect or ""
-    what = [aspect, f"the view of {crop.as_focal_mm:g} mm" if facts.crop_focal_mm else ""]
+    aspect = (
+        f"{facts.frame.crop_ratio:.2f}:1" if facts.frame.crop_aspect == "free" and facts.frame.crop_ratio else facts.frame.crop_aspect or ""
+    )
+    what = [aspect, f"the view of {crop.as_focal_mm:g} mm" if facts.frame.crop_focal_mm else ""]
     text = (
         f"Cropped to {' and '.join(part for part in what if part)}: {crop.pixels_wide} × {crop.pixels_high} pixels are left, "
         f"{crop.pixel_share:.0%}, a print of {wide:.0f} × {high:.0f} cm at 300 ppi."

@@ -6,12 +6,13 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from ..facts.place import Element
+from ..facts.shot import ShotFacts
 from ..framing.outlines import Outline
 from ..framing.projection import Camera
 from ..framing.reading import ON_LINE, TOUCHING, Edge, Lead, Pair, Placement, Reading, read_frame
 from ..framing.solids import Solid
-from .facts import Element, ShotFacts
-from .marks import HOLDS, TIGHT, Reason
+from .marks import HOLDS, TIGHT, Reason, Severity
 
 _PLACED_MOST, _PAIRS_MOST = 4, 8
 _LEANS_FROM_DEG, _UPRIGHTS_FROM_DEG = 0.3, 3.0
@@ -50,7 +51,7 @@ def frame_readings(
     """Return the reading of the frame: what collides first, then placements, lines, horizon and room; nothing without elements."""
     if not solids:
         return (), None
-    reading = read_frame(solids, camera, facts.guide, outlines, facts.ground, window, melted)
+    reading = read_frame(solids, camera, facts.frame.guide, outlines, facts.ground, window, melted)
     found = [_edge(facts, item) for item in reading.edges]
     found += [_pair(facts, pair) for pair in sorted(reading.pairs, key=lambda pair: pair.air)[:_PAIRS_MOST]]
     largest = sorted(reading.placements, key=lambda item: -reading.coverage.shares[item.element])[:_PLACED_MOST]
@@ -89,8 +90,8 @@ def _placement(facts: ShotFacts, item: Placement) -> FrameReading:
         return _reading(facts, key, HOLDS, f"{element.name} stands {where}.", None)
     line = (
         "middle"
-        if facts.guide == "centre"
-        else f"{'left' if item.line < 0.5 else 'right'} {'third' if facts.guide == 'thirds' else 'golden line'}"
+        if facts.frame.guide == "centre"
+        else f"{'left' if item.line < 0.5 else 'right'} {'third' if facts.frame.guide == 'thirds' else 'golden line'}"
     )
     if abs(item.off) <= ON_LINE:
         return _reading(facts, key, HOLDS, f"{element.name} stands on the {line}.", None)
@@ -121,8 +122,8 @@ def _horizon(facts: ShotFacts, reading: Reading) -> list[FrameReading]:
         text = f"The camera leans {abs(reading.leans_deg):.1f}° to the {side}: level it, or lean it as meant."
         found.append(_reading(facts, "level", TIGHT, text, "roll_deg"))
     if reading.uprights_lean_deg >= _UPRIGHTS_FROM_DEG and not facts.close_up:
-        way = "together upwards" if facts.pitch_deg > 0 else "together downwards"
-        text = f"Pitched {abs(facts.pitch_deg):g}°, uprights run {way}: they lean {reading.uprights_lean_deg:.0f}° at the sides."
+        way = "together upwards" if facts.frame.pitch_deg > 0 else "together downwards"
+        text = f"Pitched {abs(facts.frame.pitch_deg):g}°, uprights run {way}: they lean {reading.uprights_lean_deg:.0f}° at the sides."
         found.append(_reading(facts, "uprights", HOLDS, text, None))
     return found
 
@@ -133,6 +134,6 @@ def _room(facts: ShotFacts, reading: Reading) -> FrameReading:
     return _reading(facts, "room", HOLDS, f"{bare:.0%} of the frame is bare ground and sky{where}.", None)
 
 
-def _reading(facts: ShotFacts, key: str, mark: str, text: str, dial: str | None) -> FrameReading:
-    muted = key in facts.muted_readings
+def _reading(facts: ShotFacts, key: str, mark: Severity, text: str, dial: str | None) -> FrameReading:
+    muted = key in facts.frame.muted_readings
     return FrameReading(key, mark, text, muted, Reason("frame", mark, text, dial) if mark != HOLDS else None)

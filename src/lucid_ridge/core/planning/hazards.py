@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from datetime import datetime, timedelta
 
+from ..facts.place import Hazard, HazardKind
+from ..facts.shot import ShotFacts
 from ..light.events import Interval
 from ..light.season import in_season
 from ..tides.water import water_spans
 from .arrival import walk_minutes
-from .facts import Hazard, ShotFacts
 from .marks import CAUTION, FAILS, Reason
 
 _WORDS = {
@@ -31,9 +32,9 @@ def hazard_reasons(facts: ShotFacts, sun_altitude_deg: float | None) -> list[Rea
     """Return what each hazard of the place says to the shot at its time; all of them while no time is chosen."""
     reasons = []
     for hazard in facts.hazards:
-        if facts.time_utc is not None and not _in_its_months(facts, hazard, facts.time_utc):
+        if facts.light.time_utc is not None and not _in_its_months(facts, hazard, facts.light.time_utc):
             continue
-        reasons += _tide(facts, hazard) if hazard.kind == "tide" else [_plain(hazard, sun_altitude_deg)]
+        reasons += _tide(facts, hazard) if hazard.kind == HazardKind.TIDE else [_plain(hazard, sun_altitude_deg)]
     return reasons
 
 
@@ -56,18 +57,18 @@ def _tide(facts: ShotFacts, hazard: Hazard) -> list[Reason]:
     tide = facts.location.tide if facts.location else None
     if tide is None or hazard.cut_off_m is None:
         return [Reason("place", CAUTION, f"The tide can cut this place off: read a tide table for the day.{note}")]
-    if facts.time_utc is None:
+    if facts.light.time_utc is None:
         return [Reason("place", CAUTION, f"The tide cuts this place off above {hazard.cut_off_m:.1f} m.{note}", "time_utc")]
     back = timedelta(minutes=(walk_minutes(facts.approach) if facts.approach else None) or 0.0)
     reasons = []
-    for span in cut_off_spans(facts, hazard, facts.time_utc - _AROUND, facts.time_utc + _AROUND):
+    for span in cut_off_spans(facts, hazard, facts.light.time_utc - _AROUND, facts.light.time_utc + _AROUND):
         start, end = facts.clock(span.start_utc), facts.clock(span.end_utc)
         text = f"The place is cut off from {start} to {end} on this tide (simulated, above {hazard.cut_off_m:.1f} m)."
-        if span.start_utc - back <= facts.time_utc <= span.end_utc:
-            reasons.append(Reason("place", FAILS, f"{text} At {facts.clock(facts.time_utc)} there is no way back.{note}", "time_utc"))
+        if span.start_utc - back <= facts.light.time_utc <= span.end_utc:
+            reasons.append(Reason("place", FAILS, f"{text} At {facts.clock(facts.light.time_utc)} there is no way back.{note}", "time_utc"))
         else:
             last = facts.clock(span.start_utc - back)
-            way = f" Be on the way back by {last}." if span.start_utc > facts.time_utc else " The way is open again by then."
+            way = f" Be on the way back by {last}." if span.start_utc > facts.light.time_utc else " The way is open again by then."
             reasons.append(Reason("place", CAUTION, f"{text}{way}{note}", "time_utc"))
     return reasons
 

@@ -9,6 +9,9 @@ from typing import Any
 
 import numpy as np
 
+from ..facts.place import Location
+from ..facts.settings import settings_of
+from ..facts.shot import ShotFacts
 from ..light.day import LightDay, continuous_band, drift_stops_per_minute, light_day
 from ..light.instants import unix_seconds
 from ..light.moon import moon_illuminance_lux, moon_phase, phase_words
@@ -19,7 +22,6 @@ from ..light.skyline import clearance_deg
 from ..light.subject import angle_from_view_deg, light_direction
 from ..light.windows import kinds_through
 from ..units.lengths import compass_point
-from .facts import Location, ShotFacts, settings_of
 from .marks import CAUTION, FAILS, HOLDS, UNSAID, Reason, Verdict, worst_mark
 
 
@@ -101,7 +103,7 @@ def shot_scene(facts: ShotFacts, start_utc: datetime, end_utc: datetime) -> Scen
     settings = settings_of(facts)
     low, high = facts.water_wanted_m
     # Without a bearing said and without anything to look at, no light is from the side.
-    bearing = settings.bearing_deg if settings and (facts.bearing_deg is not None or facts.elements) else facts.bearing_deg
+    bearing = settings.bearing_deg if settings and (facts.frame.bearing_deg is not None or facts.elements) else facts.frame.bearing_deg
     return Scene(
         here.latitude_deg, here.longitude_deg, here.elevation_m, start_utc, end_utc, bearing, here.skyline, facts.subject_skyline,
         here.tide, low, high,
@@ -112,23 +114,23 @@ def plan_light(facts: ShotFacts) -> LightStep:
     """Return the light at the chosen time, or what is missing to say it."""
     if facts.location is None:
         return _missing("no place yet", "Light needs a place.", "viewpoint_id")
-    if facts.date_local is None:
+    if facts.light.date_local is None:
         return _missing("no date yet", "Choose a date to see the light of that day.", "date_local")
-    day = day_of_light(facts.location, facts.date_local)
+    day = day_of_light(facts.location, facts.light.date_local)
     reasons = [Reason("light", HOLDS, _NO_SUN[cause]) for cause in (day.absences["sun"],) if cause]
-    if facts.time_utc is None:
+    if facts.light.time_utc is None:
         reasons.append(Reason("light", UNSAID, "Choose the time of the shot on the fall of light.", "time_utc"))
         return LightStep(Verdict("light", UNSAID, "no time yet"), tuple(reasons))
-    band = day.band_at(facts.time_utc)
+    band = day.band_at(facts.light.time_utc)
     if band is None:
         reasons.append(Reason("light", UNSAID, "The time of the shot lies outside its date: choose it again.", "time_utc"))
         return LightStep(Verdict("light", UNSAID, "time outside the date"), tuple(reasons))
-    before, after = (day_of_light(facts.location, facts.date_local + timedelta(days=days)) for days in (-1, 1))
+    before, after = (day_of_light(facts.location, facts.light.date_local + timedelta(days=days)) for days in (-1, 1))
     start, end = continuous_band(band, before, after)
-    seconds = float(unix_seconds(facts.time_utc))
+    seconds = float(unix_seconds(facts.light.time_utc))
     altitude, azimuth = float(day.track.altitude_deg(seconds)), float(day.track.azimuth_deg(seconds))
     shift = day_shift_stops(day, facts.readings)
-    ev, drift = float(ev100_at(day, seconds, shift or 0.0)), drift_stops_per_minute(day.track, facts.time_utc)
+    ev, drift = float(ev100_at(day, seconds, shift or 0.0)), drift_stops_per_minute(day.track, facts.light.time_utc)
     hidden = altitude > -5 / 6 and float(clearance_deg(day.track, day.skyline, seconds)) < 0
     lit = float(clearance_deg(day.track, facts.subject_skyline, seconds)) >= 0
     settings = settings_of(facts)
@@ -155,13 +157,15 @@ def plan_light(facts: ShotFacts) -> LightStep:
     height, rate = (float(tide.height_m(seconds)), float(tide.rate_m_per_h(seconds))) if tide else (None, None)
     if height is not None and rate is not None:
         reasons += _water_reasons(facts, height, rate)
-    window = facts.window_end_utc if facts.window_end_utc is not None and facts.window_end_utc > facts.time_utc else None
+    window = (
+        facts.light.window_end_utc if facts.light.window_end_utc is not None and facts.light.window_end_utc > facts.light.time_utc else None
+    )
     if window is not None:
-        held = _kind_through(facts, facts.time_utc, window)
+        held = _kind_through(facts, facts.light.time_utc, window)
         # The band may end before the window does: then it is named with its own end.
         name = held or (band.kind if window <= end else f"{band.kind} until {facts.clock(end)}")
-        text = f"{facts.clock(facts.time_utc)} to {facts.clock(window)}, {name}{', sun behind the land' if hidden else ''}"
-        start, end = facts.time_utc, window
+        text = f"{facts.clock(facts.light.time_utc)} to {facts.clock(window)}, {name}{', sun behind the land' if hidden else ''}"
+        start, end = facts.light.time_utc, window
     elif hidden:
         side = ", sun behind the land"
     else:
@@ -171,7 +175,7 @@ def plan_light(facts: ShotFacts) -> LightStep:
     if window is None:
         text = f"{facts.clock(start)} to {facts.clock(end)}, {band.kind}{side}"
     moon_height, moon_bearing, _ = day.moon_track.horizontal(seconds)
-    phase = moon_phase(facts.time_utc)
+    phase = moon_phase(facts.light.time_utc)
     return LightStep(
         Verdict("light", worst_mark(reasons), text), tuple(reasons), band.kind, start, end, altitude, azimuth, direction, ev, drift,
         sun_hidden=hidden, subject_lit=lit, moon_altitude_deg=float(moon_height), moon_azimuth_deg=float(moon_bearing),
@@ -184,22 +188,22 @@ def _kind_through(facts: ShotFacts, start: datetime, end: datetime) -> str | Non
     """Return the kind of light that lasts from start to end, the wanted one first; None where none does."""
     scene = shot_scene(facts, start, end)
     held = kinds_through(scene, start, end) if scene else ()
-    return facts.wanted_light if facts.wanted_light in held else next(iter(held), None)
+    return facts.light.wanted_light if facts.light.wanted_light in held else next(iter(held), None)
 
 
 def _land_reasons(facts: ShotFacts, day: LightDay, hidden: bool, lit: bool, altitude: float) -> list[Reason]:
     """Return what the skyline does to the light: whether the sun is hidden now, and when it comes to and leaves this place."""
     if altitude < -5 / 6 or not day.skyline.bearings_deg:
         return []
-    assert facts.time_utc is not None
+    assert facts.light.time_utc is not None
     reasons = []
     if hidden:
-        later = next((span for span in day.sun_shows if span.start_utc > facts.time_utc), None)
+        later = next((span for span in day.sun_shows if span.start_utc > facts.light.time_utc), None)
         when = f" It comes out at {facts.clock(later.start_utc)}." if later else " It does not come out again that day."
         reasons.append(Reason("light", HOLDS, f"The land hides the sun from this viewpoint: it lies in shade.{when}", "time_utc"))
     else:
-        span = next((span for span in day.sun_shows if span.start_utc <= facts.time_utc <= span.end_utc), None)
-        sunset = next((event for event in day.events if event.kind == "sunset" and event.time_utc > facts.time_utc), None)
+        span = next((span for span in day.sun_shows if span.start_utc <= facts.light.time_utc <= span.end_utc), None)
+        sunset = next((event for event in day.events if event.kind == "sunset" and event.time_utc > facts.light.time_utc), None)
         if span and sunset and not span.ends_after and sunset.time_utc - span.end_utc > timedelta(minutes=2):
             early = (sunset.time_utc - span.end_utc).total_seconds() / 60
             reasons.append(
@@ -216,13 +220,13 @@ def _land_reasons(facts: ShotFacts, day: LightDay, hidden: bool, lit: bool, alti
 
 def _water_reasons(facts: ShotFacts, height: float, rate: float) -> list[Reason]:
     """Return how the tide stands, against the depth wanted if there is one."""
-    assert facts.location is not None and facts.location.tide is not None and facts.time_utc is not None
+    assert facts.location is not None and facts.location.tide is not None and facts.light.time_utc is not None
     way = "rising" if rate > 0.05 else "falling" if rate < -0.05 else "at a stand"
     low, high = facts.water_wanted_m
-    element = facts.element(facts.water_element_id)
+    element = facts.element(facts.light.water_element_id)
     bed = element.bed_m if element and element.bed_m is not None else 0.0
     at = f"{height - bed:.1f} m of water at {element.name}" if element else f"{height:.1f} m"
-    text = f"The tide of {facts.location.tide.name} (simulated) gives {at} at {facts.clock(facts.time_utc)}, {way}."
+    text = f"The tide of {facts.location.tide.name} (simulated) gives {at} at {facts.clock(facts.light.time_utc)}, {way}."
     if low is None and high is None:
         return [Reason("light", HOLDS, text, "water_low_m")]
     fits = (low is None or height >= low) and (high is None or height <= high)
@@ -233,7 +237,7 @@ def _water_reasons(facts: ShotFacts, height: float, rate: float) -> list[Reason]
 def _light_reason(
     facts: ShotFacts, band: str, start: datetime, end: datetime, altitude: float, azimuth: float, direction: str | None
 ) -> Reason:
-    assert facts.time_utc is not None
+    assert facts.light.time_utc is not None
     settings = settings_of(facts)
     from_view = (
         f", {direction} light at {angle_from_view_deg(settings.bearing_deg, azimuth):.0f}° from the view" if direction and settings else ""
@@ -242,7 +246,7 @@ def _light_reason(
     return Reason(
         "light",
         HOLDS,
-        f"At {facts.clock(facts.time_utc)} the sun is {where}{from_view}; {band} lasts from {facts.clock(start)} to {facts.clock(end)}.",
+        f"At {facts.clock(facts.light.time_utc)} the sun is {where}{from_view}; {band} lasts from {facts.clock(start)} to {facts.clock(end)}.",
         "time_utc",
     )
 

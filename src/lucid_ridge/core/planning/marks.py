@@ -3,20 +3,49 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from enum import StrEnum
 
-HOLDS, TIGHT, FAILS, UNSAID = "holds", "tight", "fails", "unsaid"
-# A caution is said beside the step that raises it, but does not judge the plan.
-CAUTION = "caution"
-STEPS = ("place", "light", "frame", "depth", "exposure", "sequence", "field")
+
+class Severity(StrEnum):
+    """How much a reason says against a plan. A caution is said beside the step that raises it, but does not judge the plan."""
+
+    HOLDS = "holds"
+    TIGHT = "tight"
+    FAILS = "fails"
+    UNSAID = "unsaid"
+    CAUTION = "caution"
+
+
+class Mark(StrEnum):
+    """What a step is judged as."""
+
+    HOLDS = "holds"
+    TIGHT = "tight"
+    FAILS = "fails"
+    UNSAID = "unsaid"
+
+
+class StepName(StrEnum):
+    PLACE = "place"
+    LIGHT = "light"
+    FRAME = "frame"
+    DEPTH = "depth"
+    EXPOSURE = "exposure"
+    SEQUENCE = "sequence"
+    FIELD = "field"
+
+
+HOLDS, TIGHT, FAILS, UNSAID, CAUTION = Severity
+STEPS: tuple[str, ...] = tuple(StepName)
 _RANK = {FAILS: 0, TIGHT: 1, UNSAID: 2, CAUTION: 3, HOLDS: 4}
 
 
 @dataclass(frozen=True)
 class Reason:
-    """A sentence with figures. weight: fails, tight, unsaid, caution or holds; dial: the field that would change it, in step."""
+    """A sentence with figures. dial: the field that would change it, in step."""
 
     step: str
-    weight: str
+    severity: Severity
     text: str
     dial: str | None = None
 
@@ -26,16 +55,16 @@ class Verdict:
     """What stands under a summit of the ridge line: a mark and a few words with their figure."""
 
     step: str
-    mark: str
+    mark: Severity
     text: str
 
 
 def worst_first(reasons: list[Reason]) -> tuple[Reason, ...]:
-    """Return reasons by weight, worst first, and by step within a weight."""
-    return tuple(sorted(reasons, key=lambda reason: (_RANK[reason.weight], STEPS.index(reason.step))))
+    """Return reasons by severity, worst first, and by step within one."""
+    return tuple(sorted(reasons, key=lambda reason: (_RANK[reason.severity], STEPS.index(reason.step))))
 
 
-def worst_mark(reasons: list[Reason]) -> str:
+def worst_mark(reasons: list[Reason]) -> Severity:
     """Return the worst mark among reasons, holds where there are none; cautions do not count."""
-    judging = (reason.weight for reason in reasons if reason.weight != CAUTION)
+    judging = (reason.severity for reason in reasons if reason.severity != CAUTION)
     return min(judging, key=_RANK.__getitem__, default=HOLDS)

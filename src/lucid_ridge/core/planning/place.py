@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from ..facts.shot import ShotFacts
 from ..light.instants import unix_seconds
 from ..light.season import in_season
 from ..light.track import sun_track
 from ..units.lengths import compass_point, format_distance
 from .arrival import Arrival, plan_arrival
-from .facts import ShotFacts
 from .hazards import hazard_reasons
 from .marks import CAUTION, HOLDS, UNSAID, Reason, Verdict, worst_mark
 
@@ -43,18 +43,18 @@ def plan_place(facts: ShotFacts) -> PlaceStep:
     )
     reasons += hazard_reasons(facts, _sun_altitude_deg(facts))
     reasons += _access_reasons(facts) + _season_reasons(facts)
-    arrival = plan_arrival(facts.approach, facts.time_utc) if facts.approach and facts.time_utc else None
+    arrival = plan_arrival(facts.approach, facts.light.time_utc) if facts.approach and facts.light.time_utc else None
     if arrival:
         reasons.append(_arrival_reason(facts, arrival))
     count = len(facts.elements)
     text = f"{facts.location.name}, {count} element{'s' if count != 1 else ''}"
     mark = worst_mark(reasons)
-    cut_off = next((reason for reason in reasons if reason.weight == "fails"), None)
+    cut_off = next((reason for reason in reasons if reason.severity == "fails"), None)
     return PlaceStep(Verdict("place", mark, f"{facts.location.name}, cut off" if cut_off else text), tuple(reasons), arrival)
 
 
 def _sun_altitude_deg(facts: ShotFacts) -> float | None:
-    here, moment = facts.location, facts.time_utc
+    here, moment = facts.location, facts.light.time_utc
     if here is None or moment is None:
         return None
     return float(sun_track(here.latitude_deg, here.longitude_deg, here.elevation_m, moment, moment).altitude_deg(unix_seconds(moment)))
@@ -72,9 +72,9 @@ def _access_reasons(facts: ShotFacts) -> list[Reason]:
 
 
 def _season_reasons(facts: ShotFacts) -> list[Reason]:
-    if facts.time_utc is None:
+    if facts.light.time_utc is None:
         return []
-    local = facts.time_utc.astimezone(facts.zone)
+    local = facts.light.time_utc.astimezone(facts.zone)
     return [
         Reason("place", HOLDS, f"{item.kind.capitalize()} at that time of the year: {item.note}")
         for item in facts.season_notes

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from ..facts.shot import ShotFacts
 from .depth import DepthStep, plan_depth
 from .exposure import ExposureStep, plan_exposure
-from .facts import ShotFacts
 from .field_card import FieldStep, plan_field
 from .frame import FrameStep, plan_frame
 from .light import LightStep, plan_light

@@ -8,13 +8,13 @@ from datetime import datetime, timedelta
 
 import numpy as np
 
+from ..facts.shot import ShotFacts
 from ..framing.panorama import Aim
 from ..light.day import clear_sky_ev100
 from ..light.instants import unix_seconds
 from ..units.lengths import format_duration
 from .depth import DepthStep, FocusPosition
 from .exposure import ExposureStep
-from .facts import ShotFacts
 from .light import LightStep, day_of_light
 from .marks import FAILS, HOLDS, TIGHT, UNSAID, Reason, Verdict, worst_mark
 from .tonal_range import Exposure
@@ -117,7 +117,7 @@ def plan_sequence(facts: ShotFacts, light: LightStep, depth: DepthStep, exposure
         return SequenceStep(Verdict("sequence", UNSAID, f"no {lacking} yet"), (reason,))
     body = facts.body
     assert body is not None
-    overheads = Overheads(facts.settle_s, facts.timer_s, body.write_s, body.dark_frame)
+    overheads = Overheads(facts.sequence.settle_s, facts.sequence.timer_s, body.write_s, body.dark_frame)
     on_lens = tuple(item.name for item in facts.filters if item.on_lens)
     frames = build_sequence(
         depth.positions, exposure.exposures, exposure.f_number, exposure.iso, on_lens, overheads, aims if len(aims) > 1 else ()
@@ -129,11 +129,11 @@ def plan_sequence(facts: ShotFacts, light: LightStep, depth: DepthStep, exposure
         )
         return SequenceStep(Verdict("sequence", FAILS, "longer than a week"), (reason,))
     count = f"{len(frames)} frame{'s' if len(frames) != 1 else ''}"
-    if facts.time_utc is None or light.window_end_utc is None:
+    if facts.light.time_utc is None or light.window_end_utc is None:
         reason = Reason("sequence", UNSAID, "Choose the time of the shot: the sequence is held against the light that is left.", "time_utc")
         return SequenceStep(Verdict("sequence", UNSAID, f"{count}, {format_duration(total)}"), (reason,), frames, total)
-    available = (light.window_end_utc - facts.time_utc).total_seconds()
-    end = facts.time_utc + timedelta(seconds=total)
+    available = (light.window_end_utc - facts.light.time_utc).total_seconds()
+    end = facts.light.time_utc + timedelta(seconds=total)
     reasons = [_fit_reason(facts, light, total, available)]
     reasons += _drift_reasons(facts, frames)
     if body.dark_frame and any(frame.shutter_s >= DARK_FRAME_FROM_S for frame in frames):
@@ -144,7 +144,7 @@ def plan_sequence(facts: ShotFacts, light: LightStep, depth: DepthStep, exposure
 
 def _fit_reason(facts: ShotFacts, light: LightStep, total: float, available: float) -> Reason:
     assert light.window_end_utc is not None
-    ends = f"{'the window chosen' if facts.window_end_utc else light.band} ends at {facts.clock(light.window_end_utc)}"
+    ends = f"{'the window chosen' if facts.light.window_end_utc else light.band} ends at {facts.clock(light.window_end_utc)}"
     if total > available:
         over = format_duration(total - available)
         return Reason(
@@ -160,10 +160,10 @@ def _fit_reason(facts: ShotFacts, light: LightStep, total: float, available: flo
 
 
 def _drift_reasons(facts: ShotFacts, frames: tuple[Frame, ...]) -> list[Reason]:
-    if len(frames) < 2 or facts.location is None or facts.date_local is None or facts.time_utc is None:
+    if len(frames) < 2 or facts.location is None or facts.light.date_local is None or facts.light.time_utc is None:
         return []
-    track = day_of_light(facts.location, facts.date_local).track
-    start = float(unix_seconds(facts.time_utc))
+    track = day_of_light(facts.location, facts.light.date_local).track
+    start = float(unix_seconds(facts.light.time_utc))
     ends = np.array([start + frames[0].start_s, start + frames[-1].start_s]).clip(track.start_s, track.end_s)
     first, last = clear_sky_ev100(track.altitude_deg(ends))
     change = float(last - first)

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from ..facts.settings import Settings
+from ..facts.shot import ShotFacts
 from ..units.lengths import format_distance
-from .facts import Settings, ShotFacts
 from .marks import CAUTION, FAILS, HOLDS, TIGHT, Reason
 
 # Nearer to a drop than this a tripod leg, or a step back, is over it.
@@ -19,7 +20,7 @@ def standing_reasons(facts: ShotFacts, settings: Settings) -> list[Reason]:
 def _area(facts: ShotFacts) -> list[Reason]:
     if facts.standing is None:
         return []
-    here = (facts.camera_east_m, facts.camera_north_m)
+    here = (facts.frame.camera_east_m, facts.frame.camera_north_m)
     reasons = []
     outside = float(facts.standing.outside_m(*here))
     if outside > _OUTSIDE_M:

@@ -7,8 +7,10 @@ from dataclasses import dataclass
 from ..errors import InputError
 from ..exposure.bracketing import HIGHLIGHT_ROOM_STOPS, plan_bracket
 from ..exposure.ev import shutter_for_ev_s
+from ..facts.choices import BracketMode
+from ..facts.settings import Settings
+from ..facts.shot import ShotFacts
 from ..units.markings import format_shutter
-from .facts import Settings, ShotFacts
 from .marks import FAILS, HOLDS, UNSAID, Reason
 
 
@@ -33,12 +35,12 @@ def plan_exposures(
     body = facts.body
     assert body is not None
     # The frame's mid-grey moves with compensation, never with what the filters take from all tones alike.
-    middle = scene - facts.compensation_ev
+    middle = scene - facts.exposure.compensation_ev
     top = middle + HIGHLIGHT_ROOM_STOPS
-    single = (Exposure(shutter, 0.0, top - body.held_stops, top),)
-    shadow, highlight = facts.shadow_ev, facts.highlight_ev
+    single = (Exposure(shutter, 0.0, top - body.dynamic_range_stops, top),)
+    shadow, highlight = facts.exposure.shadow_ev, facts.exposure.highlight_ev
     if shadow is None or highlight is None:
-        if facts.bracket == "range":
+        if facts.exposure.bracket == BracketMode.RANGE:
             return single, [
                 Reason(
                     "exposure",
@@ -49,11 +51,13 @@ def plan_exposures(
             ]
         return single, []
     try:
-        bracket = plan_bracket(shadow, highlight, body.held_stops, facts.bracket_step_ev, facts.highlight_margin_ev)
+        bracket = plan_bracket(
+            shadow, highlight, body.dynamic_range_stops, facts.exposure.bracket_step_ev, facts.exposure.highlight_margin_ev
+        )
     except InputError as error:
         return single, [Reason("exposure", FAILS, error.message, error.field if error.field != "step_ev" else "bracket_step_ev")]
-    if facts.bracket == "range":
-        cost = other_stops - facts.compensation_ev
+    if facts.exposure.bracket == BracketMode.RANGE:
+        cost = other_stops - facts.exposure.compensation_ev
         frames = tuple(
             Exposure(
                 float(shutter_for_ev_s(frame.ev100, settings.f_number, settings.iso)) * 2.0**cost,
@@ -63,35 +67,35 @@ def plan_exposures(
         )  # fmt: skip
         return frames, [_bracket_reason(facts, bracket.range_stops, bracket.spare_stops, frames)]
     reasons = []
-    if bracket.range_stops > body.held_stops:
+    if bracket.range_stops > body.dynamic_range_stops:
         reasons.append(
             Reason(
                 "exposure",
                 FAILS,
-                f"The scene spans {bracket.range_stops:g} stops, this body holds {body.held_stops:g}: bracket {bracket.count} frames at {facts.bracket_step_ev:g} EV, or give up {bracket.range_stops - body.held_stops:.1f} stops.",
+                f"The scene spans {bracket.range_stops:g} stops, this body holds {body.dynamic_range_stops:g}: bracket {bracket.count} frames at {facts.exposure.bracket_step_ev:g} EV, or give up {bracket.range_stops - body.dynamic_range_stops:.1f} stops.",
                 "bracket",
             )
         )
-    elif highlight + facts.highlight_margin_ev > top + 0.05:
+    elif highlight + facts.exposure.highlight_margin_ev > top + 0.05:
         reasons.append(
             Reason(
                 "exposure",
                 FAILS,
-                f"The highlights are clipped by {highlight + facts.highlight_margin_ev - top:.1f} stops: compensate darker.",
+                f"The highlights are clipped by {highlight + facts.exposure.highlight_margin_ev - top:.1f} stops: compensate darker.",
                 "compensation_ev",
             )
         )
-    elif shadow < top - body.held_stops - 0.05:
+    elif shadow < top - body.dynamic_range_stops - 0.05:
         reasons.append(
             Reason(
                 "exposure",
                 FAILS,
-                f"The shadows block up by {top - body.held_stops - shadow:.1f} stops: compensate brighter.",
+                f"The shadows block up by {top - body.dynamic_range_stops - shadow:.1f} stops: compensate brighter.",
                 "compensation_ev",
             )
         )
     else:
-        room = top - highlight - facts.highlight_margin_ev
+        room = top - highlight - facts.exposure.highlight_margin_ev
         reasons.append(
             Reason(
                 "exposure",
@@ -110,11 +114,14 @@ def _bracket_reason(facts: ShotFacts, span: float, spare: float, frames: tuple[E
     way = "automatic on this body" if is_automatic(facts, frames) else "set by hand: the body's automatic bracket does not reach"
     if len(frames) == 1:
         return Reason(
-            "exposure", HOLDS, f"The scene spans {span:g} stops and one frame holds {body.held_stops:g}: no bracket is needed.", "bracket"
+            "exposure",
+            HOLDS,
+            f"The scene spans {span:g} stops and one frame holds {body.dynamic_range_stops:g}: no bracket is needed.",
+            "bracket",
         )
     return Reason(
         "exposure", HOLDS,
-        f"The scene spans {span:g} stops, one frame holds {body.held_stops:g}: {len(frames)} frames at {facts.bracket_step_ev:g} EV, {times}, {way}; {spare:.1f} stops to spare in the shadows.",
+        f"The scene spans {span:g} stops, one frame holds {body.dynamic_range_stops:g}: {len(frames)} frames at {facts.exposure.bracket_step_ev:g} EV, {times}, {way}; {spare:.1f} stops to spare in the shadows.",
         "bracket_step_ev",
     )  # fmt: skip
 
@@ -126,6 +133,6 @@ def is_automatic(facts: ShotFacts, exposures: tuple[Exposure, ...]) -> bool | No
         return None
     return (
         len(exposures) <= body.bracket_frames
-        and facts.bracket_step_ev <= body.bracket_step_ev
-        and exposures[-1].shutter_s <= body.slowest_shutter_s * 1.1
+        and facts.exposure.bracket_step_ev <= body.bracket_step_ev
+        and not body.needs_bulb(exposures[-1].shutter_s)
     )

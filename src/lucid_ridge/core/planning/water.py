@@ -4,22 +4,24 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ..exposure.motion import LOOK_NAMES, look_times_s, middle_time_s, streak_mm
-from .facts import Element, Settings, ShotFacts
+from ..exposure.motion import LookName, look_times_s, middle_time_s, streak_mm
+from ..facts.place import Element
+from ..facts.settings import Settings
+from ..facts.shot import ShotFacts
 
 
 @dataclass(frozen=True)
 class LookBand:
     """Shutter times [s] that give a look to the moving element of this shot. from_s is 0 for frozen."""
 
-    name: str
+    name: LookName
     from_s: float
     to_s: float
 
 
 def moving_element(facts: ShotFacts) -> Element | None:
     """Return the element whose motion counts: the one chosen, else the first that has a speed."""
-    chosen = facts.element(facts.moving_element_id)
+    chosen = facts.element(facts.exposure.moving_element_id)
     if chosen is not None and chosen.speed_mps:
         return chosen
     return next((item for item in facts.elements if item.speed_mps), None)
@@ -31,7 +33,7 @@ def look_bands(facts: ShotFacts, settings: Settings, moving: Element | None) -> 
         return ()
     short_side = min(facts.body.sensor_width_mm, facts.body.sensor_height_mm)
     scene = (settings.focal_mm, moving.distance_m * 1000, moving.speed_mps, short_side, settings.coc_mm)
-    return tuple(LookBand(name, *look_times_s(name, *scene)) for name in LOOK_NAMES)
+    return tuple(LookBand(name, *look_times_s(name, *scene)) for name in LookName)
 
 
 def streak_of(facts: ShotFacts, settings: Settings, moving: Element | None, shutter_s: float) -> float | None:
@@ -43,7 +45,7 @@ def streak_of(facts: ShotFacts, settings: Settings, moving: Element | None, shut
 
 def wanted_shutter_s(facts: ShotFacts, bands: tuple[LookBand, ...]) -> float | None:
     """Return the shutter time [s] asked for, typed or as the middle of a look's band; None without a wish."""
-    if facts.wanted_shutter_s is not None:
-        return facts.wanted_shutter_s
-    band = next((band for band in bands if band.name == facts.wanted_look), None)
+    if facts.exposure.wanted_shutter_s is not None:
+        return facts.exposure.wanted_shutter_s
+    band = next((band for band in bands if band.name == facts.exposure.wanted_look), None)
     return middle_time_s((band.from_s, band.to_s)) if band else None

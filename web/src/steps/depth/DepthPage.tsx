@@ -1,5 +1,6 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
+import { OPTIONS } from "../../api/facts";
 import { kitQuery } from "../../api/queries";
 import { Choice, Field, Select, Tick } from "../../parts/Field";
 import { Figure, Figures } from "../../parts/Figure";
@@ -132,13 +133,13 @@ export default function DepthPage({ shot, change, set, asked, errors }: ShotWork
                     label="Near limit"
                     name="near_m"
                     optional
-                    value={facts.near_label ?? ""}
+                    value={facts.labels.near_m ?? ""}
                     placeholder={depth.near?.label ?? "30 cm"}
                   />
                   <Field
                     label="Far limit"
                     name={key("far_m")}
-                    value={facts.far_infinite ? "∞" : (facts.far_label ?? "")}
+                    value={facts.far_infinite ? "∞" : (facts.labels.far_m ?? "")}
                     placeholder={depth.far?.label ?? "∞"}
                     save={(text) => {
                       const infinite = /^\s*(∞|inf(inity)?)\s*$/i.test(text);
@@ -158,12 +159,7 @@ export default function DepthPage({ shot, change, set, asked, errors }: ShotWork
               label="Frames"
               field="depth_method"
               value={facts.depth_method}
-              options={[
-                { value: "auto", label: "fewest that do it" },
-                { value: "single", label: "one frame" },
-                { value: "ring", label: "turn the ring" },
-                { value: "rail", label: "rail" },
-              ]}
+              options={OPTIONS.DepthMethod}
               choose={(depth_method) => set({ depth_method })}
             />
             {depth.method === "single" && (
@@ -171,12 +167,7 @@ export default function DepthPage({ shot, change, set, asked, errors }: ShotWork
                 label="Where to focus a single frame"
                 field="focus_school"
                 value={facts.focus_school}
-                options={[
-                  { value: "balanced", label: "blur balanced between near and far" },
-                  { value: "hyperfocal", label: "hyperfocal distance" },
-                  { value: "third", label: "a third of the way in" },
-                  { value: "subject", label: "on the main subject" },
-                ]}
+                options={OPTIONS.FocusSchool}
                 choose={(focus_school) => focus_school && set({ focus_school })}
               />
             )}
@@ -196,12 +187,7 @@ export default function DepthPage({ shot, change, set, asked, errors }: ShotWork
                 label="Sharpness"
                 field="coc_criterion"
                 value={facts.coc_criterion}
-                options={[
-                  { value: "handbook", label: "handbook" },
-                  { value: "print", label: "by print" },
-                  { value: "pixels", label: "two pixels" },
-                  { value: "custom", label: "my own" },
-                ]}
+                options={OPTIONS.CocCriterion}
                 choose={(coc_criterion) => coc_criterion && set({ coc_criterion })}
               />
               <ShotField label="Overlap" name="overlap" hint="share of a slice" step={0.05} />

@@ -1,6 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
+import { OPTIONS } from "../../api/facts";
 import { kitQuery } from "../../api/queries";
 import { Button } from "../../parts/Button";
 import { Choice, Select, Tick } from "../../parts/Field";
@@ -50,14 +51,14 @@ export default function ExposurePage({ shot, set, asked }: ShotWork) {
                 label="Aperture"
                 name="metered_f_number"
                 optional
-                value={facts.metered_f_number_label ?? ""}
+                value={facts.labels.metered_f_number ?? ""}
                 placeholder="f/11"
               />
               <ShotField
                 label="Shutter"
                 name="metered_shutter_s"
                 optional
-                value={facts.metered_shutter_label ?? ""}
+                value={facts.labels.metered_shutter_s ?? ""}
                 placeholder="1/8"
               />
               <ShotField label="ISO" name="metered_iso" optional placeholder="100" />
@@ -100,17 +101,18 @@ export default function ExposurePage({ shot, set, asked }: ShotWork) {
                 scale="shutters"
                 label="Shutter wanted"
                 value={facts.wanted_shutter_s ?? exposure.wanted?.value ?? exposure.shutter?.value ?? null}
-                text={facts.wanted_shutter_label ?? exposure.wanted?.label ?? "any"}
+                text={facts.labels.wanted_shutter_s ?? exposure.wanted?.label ?? "any"}
                 also={{ wanted_look: null }}
               />
               <Select
                 label="or the water"
                 field="wanted_look"
                 value={facts.wanted_look}
-                options={(exposure.looks.length ? exposure.looks : LOOKS).map((look) => ({
-                  value: look.name as NonNullable<typeof facts.wanted_look>,
-                  label: "label" in look ? `${look.name}: ${look.label}` : look.name,
-                }))}
+                options={
+                  exposure.looks.length
+                    ? exposure.looks.map((look) => ({ value: look.name, label: `${look.name}: ${look.label}` }))
+                    : OPTIONS.LookName
+                }
                 empty="as it comes"
                 choose={(wanted_look) => set({ wanted_look, wanted_shutter_s: null })}
               />
@@ -137,10 +139,7 @@ export default function ExposurePage({ shot, set, asked }: ShotWork) {
                 label="Frames"
                 field="bracket"
                 value={facts.bracket}
-                options={[
-                  { value: "none", label: "one" },
-                  { value: "range", label: "bracket the range" },
-                ]}
+                options={OPTIONS.BracketMode}
                 choose={(bracket) => set({ bracket })}
               />
               <ShotField label="Step" name="bracket_step_ev" unit="EV" step={0.5} />
@@ -152,5 +151,3 @@ export default function ExposurePage({ shot, set, asked }: ShotWork) {
     />
   );
 }
-
-const LOOKS = ["frozen", "textured", "silky", "veiled", "flattened"].map((name) => ({ name }));

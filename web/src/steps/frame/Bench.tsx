@@ -43,7 +43,7 @@ export function Bench({ work, placing }: { work: ShotWork; placing: ((bearing: n
   const usual = REACHES.findIndex((metres) => metres >= wanted);
   const reach = REACHES[Math.max(0, Math.min(REACHES.length - 1, (usual < 0 ? REACHES.length - 1 : usual) + step))] ?? 12;
   const zoom = useCallback((steps: number) => setStep((old) => old + steps), []);
-  const upright = shot.facts.orientation === "upright";
+  const upright = shot.facts.orientation === "portrait";
   const support = kit?.supports.find((item) => item.id === shot.facts.support_id);
   const finder = <Finder shot={shot} set={set} camera={camera} shift={shift} />;
   const ground = (

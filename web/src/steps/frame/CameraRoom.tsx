@@ -2,6 +2,7 @@ import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
+import { OPTIONS } from "../../api/facts";
 import { kitQuery } from "../../api/queries";
 import { Choice, Select, Tick } from "../../parts/Field";
 import { plain } from "../../parts/numbers";
@@ -65,10 +66,7 @@ export function CameraRoom(work: ShotWork) {
           label="The camera stands"
           field="orientation"
           value={facts.orientation}
-          options={[
-            { value: "lengthwise", label: "lengthwise" },
-            { value: "upright", label: "upright" },
-          ]}
+          options={OPTIONS.Orientation}
           choose={(orientation) => set({ orientation })}
         />
         <Row>

@@ -4,7 +4,7 @@ import type { Schemas } from "../../api/client";
 import { bearingOf, radians } from "../../drawing/bearings";
 import { Handle } from "../../drawing/Handle";
 import { ink } from "../../theme/system";
-import { LINES, useElements } from "../place/useElements";
+import { isLine, useElements } from "../place/useElements";
 import { RANGE } from "./pose";
 
 type Element = Schemas["ElementOut"];
@@ -22,7 +22,7 @@ export function Courses({
   y: Scale;
   inside: (x: number, y: number) => boolean;
 }) {
-  const lines = elements.filter((element) => LINES.includes(element.shape));
+  const lines = elements.filter((element) => isLine(element.shape));
   return (
     <>
       {lines.map((element) => (

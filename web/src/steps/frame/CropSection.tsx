@@ -1,11 +1,10 @@
 import { Box } from "@chakra-ui/react";
+import { OPTIONS } from "../../api/facts";
 import { Select } from "../../parts/Field";
 import { Figure, Figures } from "../../parts/Figure";
 import { Row, Section } from "../../parts/Section";
 import { ShotField } from "../../shot/ShotField";
-import type { Patch, ShotWork } from "../../shot/useShot";
-
-const ASPECTS: NonNullable<Patch["crop_aspect"]>[] = ["3:2", "4:3", "5:4", "1:1", "16:9", "65:24", "free"];
+import type { ShotWork } from "../../shot/useShot";
 
 /** What is kept of the frame: its aspect, the reach it lends the lens, the pixels and prints that are left. */
 export function CropSection({ shot, set, errors }: ShotWork) {
@@ -23,7 +22,7 @@ export function CropSection({ shot, set, errors }: ShotWork) {
           field="crop_aspect"
           value={facts.crop_aspect}
           empty="as the sensor"
-          options={ASPECTS.map((aspect) => ({ value: aspect, label: aspect }))}
+          options={OPTIONS.Aspect}
           choose={(crop_aspect) => set({ crop_aspect })}
           error={errors.crop_aspect}
         />

@@ -1,6 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import { useState } from "react";
 import { ApiError, client, type Schemas, take } from "../../api/client";
+import { NUMBERS } from "../../api/facts";
 import { Button } from "../../parts/Button";
 import { Input, Labelled, SelectBox, Tick } from "../../parts/Field";
 import { Mark } from "../../parts/Mark";
@@ -45,7 +46,7 @@ const share = (text: string) => (text.trim() ? Number(text.replace(",", ".")) / 
 /** State what the frame should hold and what may change; get the camera, up to three of them, and what stands in the way. */
 export function FineTuner({ shot, set }: ShotWork) {
   const [draft, setDraft] = useStored(`tuner:${shot.id}`);
-  const height = shot.plan.frame.camera_height_m ?? 1.5;
+  const height = shot.plan.frame.camera_height_m ?? NUMBERS.DEFAULT_CAMERA_HEIGHT_M;
   const initial: Tuning = {
     wishes: [
       { ...NEW, element: String([...shot.plan.frame.elements].reverse().find((item) => !onGround(item.shape))?.id ?? "") },
@@ -68,7 +69,7 @@ export function FineTuner({ shot, set }: ShotWork) {
   const elements = shot.place?.viewpoint.elements ?? [];
   const find = async () => {
     setError(undefined);
-    const number = (text: string) => (text.trim() ? (text as unknown as number) : null);
+    const number = (text: string) => (text.trim() ? text : null);
     try {
       setTuned(
         await take(
@@ -82,7 +83,7 @@ export function FineTuner({ shot, set }: ShotWork) {
                 x: wish.kind === "place" ? share(wish.x) : null,
                 y: wish.kind === "place" || wish.kind === "horizon" ? share(wish.y) : null,
                 air: ["air", "whole", "uncut"].includes(wish.kind) ? (share(wish.air) ?? 0) : 0,
-                weight: (wish.weight.trim() || "1") as unknown as number,
+                weight: wish.weight.trim() || "1",
               })),
               step_m: number(tuning.step) ?? 0,
               height_low_m: number(tuning.low),

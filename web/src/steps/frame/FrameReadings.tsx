@@ -1,4 +1,5 @@
 import { Box } from "@chakra-ui/react";
+import { OPTIONS } from "../../api/facts";
 import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Field";
 import { Mark, type MarkName } from "../../parts/Mark";
@@ -15,20 +16,7 @@ export function FrameReadings({ shot, set, asked }: ShotWork) {
   };
   return (
     <Section title="Reading the frame">
-      <Choice
-        label="Guide"
-        field="guide"
-        value={shot.facts.guide}
-        options={[
-          { value: "thirds", label: "thirds" },
-          { value: "golden", label: "golden" },
-          { value: "centre", label: "centre" },
-          { value: "diagonals", label: "diagonals" },
-          { value: "grid", label: "squares" },
-          { value: "none", label: "none" },
-        ]}
-        choose={(guide) => set({ guide })}
-      />
+      <Choice label="Guide" field="guide" value={shot.facts.guide} options={OPTIONS.Guide} choose={(guide) => set({ guide })} />
       {readings.length === 0 && <Box color="muted">Nothing to read: the frame holds a single subject, or nothing yet.</Box>}
       <Box as="ul" display="grid" gap="3px">
         {readings.map((reading) => (

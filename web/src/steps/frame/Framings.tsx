@@ -72,7 +72,7 @@ export function Framings({ shot }: ShotWork) {
             <Card
               key={framing.id}
               framing={framing}
-              height={framing.choices.orientation === "upright" ? 118 : 96}
+              height={framing.choices.orientation === "portrait" ? 118 : 96}
               choose={() =>
                 void take(client.POST("/api/framings/{framing_id}/take", { params: { path: { framing_id: framing.id ?? 0 } } }))
                   .then(shown)
@@ -98,7 +98,7 @@ export function Framings({ shot }: ShotWork) {
             <Card
               key={framing.made_at_utc + framing.label}
               framing={framing}
-              height={framing.choices.orientation === "upright" ? 78 : 64}
+              height={framing.choices.orientation === "portrait" ? 78 : 64}
               choose={() =>
                 void take(
                   client.POST("/api/shots/{shot_id}/framing", { params: { path: { shot_id: shot.id } }, body: framing.choices }),

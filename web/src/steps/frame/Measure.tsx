@@ -32,7 +32,7 @@ export function Measure({ shot, take: use }: { shot: Shot; take: (found: { heigh
   const put = (part: Partial<Typed>) => setDraft(JSON.stringify({ ...typed, ...part }));
   const [found, setFound] = useState<Schemas["MeasureOut"]>();
   const [errors, setErrors] = useState<Record<string, string>>({});
-  const text = (value: string) => (value.trim() ? (value as unknown as number) : null);
+  const text = (value: string) => (value.trim() ? value : null);
   const measure = async () => {
     setErrors({});
     try {

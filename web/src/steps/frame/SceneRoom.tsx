@@ -54,7 +54,7 @@ export function SceneRoom({
             value={plain(viewpoint.ground_slope_deg, 2)}
             unit="°"
             step={1}
-            save={(text) => edit(viewpoint.id, { ground_slope_deg: text as unknown as number })}
+            save={(text) => edit(viewpoint.id, { ground_slope_deg: text })}
           />
           <Field
             label="down towards"
@@ -62,7 +62,7 @@ export function SceneRoom({
             value={plain(viewpoint.ground_down_bearing_deg, 1)}
             unit="°"
             step={5}
-            save={(text) => edit(viewpoint.id, { ground_down_bearing_deg: text as unknown as number })}
+            save={(text) => edit(viewpoint.id, { ground_down_bearing_deg: text })}
           />
           <Field
             label="out to"
@@ -70,7 +70,7 @@ export function SceneRoom({
             value={plain(viewpoint.ground_reach_m, 2)}
             unit="m"
             step={5}
-            save={(text) => edit(viewpoint.id, { ground_reach_m: text as unknown as number })}
+            save={(text) => edit(viewpoint.id, { ground_reach_m: text })}
           />
         </Row>
       </Section>

@@ -1,3 +1,4 @@
+import { boundsOf } from "../../shot/facts";
 /** Where the camera stands and looks, as far as a hand can change it. Plain numbers: what the camera can do is the server's to say. */
 export interface Pose {
   east: number;
@@ -8,7 +9,12 @@ export interface Pose {
 }
 
 /** Between which a hand can set each; positions in metres from the mark. */
-export const RANGE = { bearing: [0, 360], pitch: [-90, 90], height: [0, 100], position: [-1000, 1000] } as const;
+export const RANGE = {
+  bearing: boundsOf("bearing_deg"),
+  pitch: boundsOf("pitch_deg"),
+  height: boundsOf("camera_height_m"),
+  position: boundsOf("camera_east_m"),
+};
 
 const within = (value: number, [least, most]: readonly [number, number]): number => Math.min(most, Math.max(least, value));
 

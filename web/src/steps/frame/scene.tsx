@@ -1,3 +1,4 @@
+import { SHAPES } from "../../api/facts";
 import { facesSeen, type Matrix, type Point3, place, seen, turnOf } from "../../drawing/projective";
 import { toneOf } from "../../drawing/Silhouettes";
 import type { Shot } from "../../shot/useShot";
@@ -13,9 +14,8 @@ export interface Shift {
   north: number;
 }
 
-const GROUND = ["water", "path", "stream", "shoreline"];
-export const onGround = (shape: string) => GROUND.includes(shape);
-export const isWet = (shape: string) => shape === "water" || shape === "stream";
+export const onGround = (shape: string) => (SHAPES.flat as readonly string[]).includes(shape);
+export const isWet = (shape: string) => (SHAPES.wet as readonly string[]).includes(shape);
 
 // Darker and lighter than the middle tone, by the light that falls on a face.
 const SHADES = [

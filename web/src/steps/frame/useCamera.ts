@@ -1,4 +1,5 @@
 import { useEffect, useMemo, useState } from "react";
+import { NUMBERS } from "../../api/facts";
 import { type Matrix, moved } from "../../drawing/projective";
 import type { Patch, Shot, ShotWork } from "../../shot/useShot";
 import { type Pose, rounded, stillHeld, turned } from "./pose";
@@ -60,7 +61,7 @@ export function poseOf(shot: Shot): Pose {
   return {
     east: facts.camera_east_m,
     north: facts.camera_north_m,
-    height: plan.frame.camera_height_m ?? 1.5,
+    height: plan.frame.camera_height_m ?? NUMBERS.DEFAULT_CAMERA_HEIGHT_M,
     bearing: plan.frame.bearing_deg ?? 0,
     pitch: facts.pitch_deg,
   };

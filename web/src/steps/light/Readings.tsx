@@ -3,6 +3,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, type Schemas, take } from "../../api/client";
 import { refreshPlans } from "../../api/queries";
+import { asBody } from "../../parts/asBody";
 import { Button } from "../../parts/Button";
 import { NewForm } from "../../parts/NewForm";
 import { Section } from "../../parts/Section";
@@ -82,7 +83,7 @@ export function Readings({
             await take(
               client.POST("/api/locations/{location_id}/readings", {
                 params: { path: { location_id: locationId } },
-                body: { ...values, date_local: date } as unknown as Schemas["ReadingIn"],
+                body: asBody<Schemas["ReadingIn"]>({ ...values, date_local: date }),
               }),
             );
             refreshPlans(queries);

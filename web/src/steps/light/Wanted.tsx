@@ -1,19 +1,9 @@
 import { Box } from "@chakra-ui/react";
+import { OPTIONS } from "../../api/facts";
 import { Select } from "../../parts/Field";
 import { Row, Section } from "../../parts/Section";
 import { ShotField } from "../../shot/ShotField";
-import type { Patch, ShotWork } from "../../shot/useShot";
-
-const KINDS: NonNullable<Patch["wanted_light"]>[] = [
-  "low side light",
-  "low back light",
-  "low front light",
-  "open shade",
-  "glow",
-  "blue hour",
-  "moonlight",
-  "dark sky",
-];
+import type { ShotWork } from "../../shot/useShot";
 
 /** What light and how much water the shot wants. */
 export function Wanted({ shot, set, errors }: ShotWork) {
@@ -27,7 +17,7 @@ export function Wanted({ shot, set, errors }: ShotWork) {
           field="wanted_light"
           value={facts.wanted_light}
           empty="any"
-          options={KINDS.map((kind) => ({ value: kind, label: kind }))}
+          options={OPTIONS.LightKind}
           choose={(wanted_light) => set({ wanted_light })}
           error={errors.wanted_light}
         />

@@ -140,5 +140,6 @@ export async function saveCalendar(
     body: { windows: windows.map(({ start_utc, end_utc, kind }) => ({ start_utc, end_utc, kind })) },
     parseAs: "blob",
   });
-  if (response.ok && data) saveAs(data as unknown as Blob, "windows-of-light.ics");
+  const file: unknown = data;
+  if (response.ok && file instanceof Blob) saveAs(file, "windows-of-light.ics");
 }

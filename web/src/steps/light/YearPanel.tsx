@@ -1,6 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import { useEffect, useRef, useState } from "react";
 import { ApiError, client, type Schemas, take } from "../../api/client";
+import { MOON_LIMITS, SUN_LIMITS } from "../../api/facts";
 import { Button } from "../../parts/Button";
 import { Choice, Input, Labelled, Select } from "../../parts/Field";
 import { Row, Section } from "../../parts/Section";
@@ -27,19 +28,9 @@ interface Search {
   fraction: string;
 }
 
-const LIGHTS: Record<string, { label: string; low?: number; high?: number }> = {
-  any: { label: "any light" },
-  day: { label: "sun up", low: -0.8 },
-  low: { label: "sun up to 12° high", low: -0.8, high: 12 },
-  glow: { label: "sun down by less than 6°", low: -6, high: -0.8 },
-  dark: { label: "sun more than 12° down", high: -12 },
-};
-const PHASES: Record<string, { label: string; low?: number; high?: number }> = {
-  any: { label: "any phase" },
-  full: { label: "nearly full, 95 % and more", low: 0.95 },
-  half: { label: "half and more", low: 0.5 },
-  thin: { label: "thin crescent, under 15 %", high: 0.15 },
-};
+/** A key of a table; "any" for what an older visit kept and is none any more. */
+const known = <Table extends { any: unknown }>(table: Table, key: string): keyof Table =>
+  key in table ? (key as keyof Table) : "any";
 
 /** Search a year for alignments, and see on which days the shot works altogether. */
 export function YearPanel({
@@ -69,8 +60,8 @@ export function YearPanel({
   useEffect(() => () => running.current?.abort(), []);
   const viewpoint = shot.place?.viewpoint;
   const query = () => {
-    const light = LIGHTS[search.light];
-    const phase = search.body === "moon" ? PHASES[search.fraction] : undefined;
+    const light = SUN_LIMITS[known(SUN_LIMITS, search.light)];
+    const phase = search.body === "moon" ? MOON_LIMITS[known(MOON_LIMITS, search.fraction)] : undefined;
     const place = search.element
       ? { element_id: Number(search.element) }
       : {
@@ -82,10 +73,10 @@ export function YearPanel({
     return {
       body: search.body,
       ...place,
-      sun_low_deg: light?.low,
-      sun_high_deg: light?.high,
-      fraction_low: phase?.low,
-      fraction_high: phase?.high,
+      sun_low_deg: light.low ?? undefined,
+      sun_high_deg: light.high ?? undefined,
+      fraction_low: phase?.low ?? undefined,
+      fraction_high: phase?.high ?? undefined,
       from_date: from,
     };
   };
@@ -169,14 +160,14 @@ export function YearPanel({
           <Select
             label="In"
             value={search.light}
-            options={Object.entries(LIGHTS).map(([value, { label }]) => ({ value, label }))}
+            options={Object.entries(SUN_LIMITS).map(([value, { label }]) => ({ value, label }))}
             choose={(light) => put({ light: light ?? "any" })}
           />
           {search.body === "moon" && (
             <Select
               label="Phase"
               value={search.fraction}
-              options={Object.entries(PHASES).map(([value, { label }]) => ({ value, label }))}
+              options={Object.entries(MOON_LIMITS).map(([value, { label }]) => ({ value, label }))}
               choose={(fraction) => put({ fraction: fraction ?? "any" })}
             />
           )}

@@ -1,16 +1,18 @@
 import { Box } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
+import { OPTIONS } from "../../api/facts";
+import { asBody } from "../../parts/asBody";
 import { Button } from "../../parts/Button";
 import { NewForm } from "../../parts/NewForm";
-import { SHAPE_WORDS, SHAPES, useElements } from "./useElements";
+import { useElements } from "./useElements";
 
 const FIELDS = [
   { name: "name", label: "Name", placeholder: "Split boulder" },
   {
     name: "shape",
     label: "Shape",
-    options: SHAPES.map((shape) => ({ value: shape ?? "block", label: SHAPE_WORDS[shape ?? "block"] ?? "" })),
+    options: OPTIONS.Shape,
   },
   { name: "bearing_deg", label: "Bearing", unit: "°", placeholder: "128" },
   { name: "distance_m", label: "Distance from the mark", placeholder: "1.3 m" },
@@ -37,7 +39,7 @@ export function AddElement({ viewpointId, given = {} }: { viewpointId: number; g
       label="Add the element"
       cancel={() => setOpen(false)}
       submit={async (values) => {
-        await add(viewpointId, values as unknown as Schemas["ElementIn"]);
+        await add(viewpointId, asBody<Schemas["ElementIn"]>(values));
         setOpen(false);
       }}
     />

@@ -1,12 +1,13 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
+import { OPTIONS } from "../../api/facts";
 import { DeleteButton } from "../../parts/DeleteButton";
 import { Field, Select } from "../../parts/Field";
 import { plain } from "../../parts/numbers";
 import { Row } from "../../parts/Section";
 import { useAct } from "../../parts/useAct";
-import { LINES, SHAPE_WORDS, SHAPES, useElements } from "./useElements";
+import { isLine, shapeWords, useElements } from "./useElements";
 
 type Element = Schemas["ElementOut"];
 
@@ -39,7 +40,7 @@ export function ElementList({ elements, seen = [] }: { elements: Element[]; seen
             <span>
               {element.name}{" "}
               <Box as="span" color="muted" fontSize="13px" ml="4px">
-                {SHAPE_WORDS[element.shape]}
+                {shapeWords(element.shape)}
                 {element.speed_mps ? `, ${plain(element.speed_mps)} m/s` : ""}
               </Box>
             </span>
@@ -69,12 +70,7 @@ function ElementEditor({ element }: { element: Element }) {
     <Box pb="10px" display="grid" gap="8px">
       <Row>
         <Field words label="Name" name={key("name")} value={element.name} save={save("name")} />
-        <Select
-          label="Shape"
-          value={element.shape}
-          options={SHAPES.map((shape) => ({ value: shape ?? "block", label: SHAPE_WORDS[shape ?? "block"] ?? "" }))}
-          choose={(shape) => shape && reshape.mutate(shape)}
-        />
+        <Select label="Shape" value={element.shape} options={OPTIONS.Shape} choose={(shape) => shape && reshape.mutate(shape)} />
       </Row>
       <Row>
         <Field
@@ -96,9 +92,7 @@ function ElementEditor({ element }: { element: Element }) {
       </Row>
       <Row>
         <Field
-          label={
-            element.shape === "water" || (LINES.includes(element.shape) && element.shape !== "wall") ? "Reaches away" : "Height"
-          }
+          label={element.shape === "water" || (isLine(element.shape) && element.shape !== "wall") ? "Reaches away" : "Height"}
           name={key("height_m")}
           value={plain(element.height_m)}
           unit="m"
@@ -114,14 +108,14 @@ function ElementEditor({ element }: { element: Element }) {
           save={(text) => edit(element.id, { speed_mps: text.trim() ? text : null })}
         />
       </Row>
-      {LINES.includes(element.shape) && (
+      {isLine(element.shape) && (
         <Field
           label="Then on to"
           name={key("course")}
           value={element.course_text}
           placeholder="103° 6 m, 124° 20 m"
           hint="bearing and distance from the mark, one bend after another"
-          save={(text) => edit(element.id, { course: text as unknown as [number, number][] })}
+          save={(text) => edit(element.id, { course: text })}
         />
       )}
       <DeleteButton name={element.name} remove={() => remove(element.id)} />

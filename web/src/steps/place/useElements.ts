@@ -1,5 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { client, type Schemas, take } from "../../api/client";
+import { OPTIONS, SHAPES } from "../../api/facts";
 import { refreshPlans } from "../../api/queries";
 
 type ElementIn = Schemas["ElementIn"];
@@ -24,40 +25,9 @@ export function useElements() {
   };
 }
 
-export const SHAPES: Schemas["ElementIn"]["shape"][] = [
-  "boulder",
-  "tree",
-  "post",
-  "posts",
-  "tower",
-  "block",
-  "wall",
-  "path",
-  "stream",
-  "shoreline",
-  "water",
-  "ridge",
-  "skyline",
-  "flower",
-  "insect",
-];
-export const SHAPE_WORDS: Record<string, string> = {
-  block: "block",
-  tower: "tower",
-  wall: "wall",
-  path: "path",
-  stream: "stream",
-  shoreline: "shoreline",
-  skyline: "ridge from the skyline",
-  insect: "insect",
-  boulder: "boulder",
-  post: "post",
-  posts: "row of posts",
-  tree: "tree",
-  ridge: "ridge",
-  water: "water",
-  flower: "flower",
-};
+/** What a shape is called. */
+export const shapeWords = (shape: Schemas["Shape"]): string =>
+  OPTIONS.Shape.find((option) => option.value === shape)?.label ?? shape;
 
-/** Shapes that run a course over the ground. */
-export const LINES: string[] = ["path", "stream", "shoreline", "wall"];
+/** Whether a shape runs a course over the ground. */
+export const isLine = (shape: string): boolean => (SHAPES.lines as readonly string[]).includes(shape);

@@ -1,0 +1,36 @@
+"""Requests about shots as the commands that operations take."""
+
+from __future__ import annotations
+
+from ..core.facts.changes import Changes
+from ..core.facts.choices import DepthChoices, ExposureChoices, FrameChoices, LightChoices, SequenceChoices, ShotHead
+from ..operations.shot_edits import FilterUse, ShotEdit
+from .schemas import shots as schemas
+from .schemas.facts import said
+
+
+def edit_from_new(body: schemas.ShotIn) -> ShotEdit:
+    """Return what a new shot says."""
+    light = Changes(LightChoices, {} if body.date_local is None else {"date_local": body.date_local})
+    return ShotEdit(head=Changes(ShotHead, said(body, but=["date_local"])), light=light)
+
+
+def edit_from_patch(body: schemas.ShotPatch) -> ShotEdit:
+    """Return what a request changes of a shot."""
+    sharp, filters = body.depth.sharp_element_ids, body.exposure.filters
+    return ShotEdit(
+        head=Changes(ShotHead, said(body, but=_GROUPED)),
+        light=Changes(LightChoices, said(body.light, but=["clock_local"])),
+        frame=Changes(FrameChoices, said(body.frame, but=["keep_subject_size", "crop_share"])),
+        depth=Changes(DepthChoices, said(body.depth, but=["sharp_element_ids"])),
+        exposure=Changes(ExposureChoices, said(body.exposure, but=["filters"])),
+        sequence=Changes(SequenceChoices, said(body.sequence)),
+        clock_local=body.light.clock_local,
+        sharp_element_ids=None if sharp is None else tuple(sharp),
+        filters=None if filters is None else tuple(FilterUse(item.filter_id, item.on_lens, item.on_when_metered) for item in filters),
+        keep_subject_size=body.frame.keep_subject_size,
+        crop_share=body.frame.crop_share,
+    )
+
+
+_GROUPED = ("light", "frame", "depth", "exposure", "sequence")

@@ -1,0 +1,187 @@
+"""The photographer's choices for one shot, in groups by the step of the day that asks for them. None means not said.
+
+The annotations are evaluated as the module is read: the store derives its columns from them.
+"""
+
+from dataclasses import dataclass
+from datetime import date, datetime
+from enum import StrEnum
+from typing import Annotated
+
+from ..exposure.motion import LookName
+from ..framing.crop import Aspect
+from ..framing.projection import Orientation
+from ..framing.reading import Guide
+from ..light.kinds import LightKind
+from ..optics.circle_of_confusion import CocCriterion
+from .declaring import Declared, Fact, Kind, facts_of
+
+
+class FocusSchool(StrEnum):
+    BALANCED = "balanced"
+    HYPERFOCAL = "hyperfocal"
+    THIRD = "third"
+    SUBJECT = "subject"
+
+
+class DepthMethod(StrEnum):
+    AUTO = "auto"
+    SINGLE = "single"
+    RING = "ring"
+    RAIL = "rail"
+
+
+class BracketMode(StrEnum):
+    NONE = "none"
+    RANGE = "range"
+
+
+_ELEMENT = "element"
+_POSITION, _CROP, _PANORAMA = "camera position", "crop", "panorama"
+
+
+@dataclass(frozen=True)
+class ShotHead:
+    """What a shot is called, what it is for, where it is taken from and with what."""
+
+    name: Annotated[str, Fact(Kind.NAME, label="name")]
+    intent: Annotated[str, Fact(Kind.NOTE, label="intent")] = ""
+    viewpoint_id: Annotated[int | None, Fact(label="viewpoint", refers="viewpoint")] = None
+    body_id: Annotated[int | None, Fact(label="body", refers="body", framed=True)] = None
+    lens_id: Annotated[int | None, Fact(label="lens", refers="lens", framed=True)] = None
+    support_id: Annotated[int | None, Fact(label="tripod", refers="support")] = None
+
+
+@dataclass(frozen=True)
+class LightChoices:
+    """When, in which light, and with how much water: depths are counted from the ground under water_element_id, where it is said."""
+
+    date_local: Annotated[date | None, Fact(label="date")] = None
+    time_utc: Annotated[datetime | None, Fact(label="time")] = None
+    window_end_utc: Annotated[datetime | None, Fact(label="end of the window")] = None
+    wanted_light: Annotated[LightKind | None, Fact(label="wanted light")] = None
+    water_low_m: Annotated[float | None, Fact(Kind.LENGTH_M, -100.0, 100.0, label="shallowest water")] = None
+    water_high_m: Annotated[float | None, Fact(Kind.LENGTH_M, -100.0, 100.0, label="deepest water")] = None
+    water_element_id: Annotated[int | None, Fact(label="where the water is wanted", refers=_ELEMENT)] = None
+
+
+@dataclass(frozen=True)
+class FrameChoices:
+    """How the camera stands and aims, and what is kept of its frame. camera_east_m, camera_north_m count from the viewpoint's mark."""
+
+    focal_mm: Annotated[float | None, Fact(Kind.LENGTH_MM, 1.0, 3000.0, label="focal length", framed=True)] = None
+    orientation: Annotated[Orientation, Fact(label="orientation", framed=True)] = Orientation.LANDSCAPE
+    bearing_deg: Annotated[float | None, Fact(Kind.BEARING, 0.0, 360.0, label="bearing", framed=True)] = None
+    pitch_deg: Annotated[float, Fact(Kind.ANGLE, -90.0, 90.0, label="pitch", framed=True)] = 0.0
+    roll_deg: Annotated[float, Fact(Kind.ANGLE, -45.0, 45.0, label="roll", framed=True)] = 0.0
+    camera_height_m: Annotated[float | None, Fact(Kind.LENGTH_M, 0.0, 100.0, label="camera height", framed=True)] = None
+    camera_east_m: Annotated[float, Fact(Kind.LENGTH_M, -1000.0, 1000.0, label=_POSITION, framed=True)] = 0.0
+    camera_north_m: Annotated[float, Fact(Kind.LENGTH_M, -1000.0, 1000.0, label=_POSITION, framed=True)] = 0.0
+    crop_aspect: Annotated[Aspect | None, Fact(label="crop", framed=True)] = None
+    crop_focal_mm: Annotated[float | None, Fact(Kind.LENGTH_MM, 1.0, 6000.0, label=_CROP, framed=True)] = None
+    crop_ratio: Annotated[float | None, Fact(Kind.NUMBER, 0.1, 10.0, label=_CROP, framed=True)] = None
+    crop_x: Annotated[float, Fact(Kind.SHARE, 0.0, 1.0, label=_CROP, framed=True)] = 0.5
+    crop_y: Annotated[float, Fact(Kind.SHARE, 0.0, 1.0, label=_CROP, framed=True)] = 0.5
+    pano_across_deg: Annotated[float | None, Fact(Kind.ANGLE, 1.0, 360.0, label=_PANORAMA, framed=True)] = None
+    pano_upwards_deg: Annotated[float | None, Fact(Kind.ANGLE, 1.0, 170.0, label=_PANORAMA, framed=True)] = None
+    pano_overlap: Annotated[float, Fact(Kind.SHARE, 0.0, 0.89, label="panorama's overlap")] = 1 / 3
+    pano_pivot_mm: Annotated[float, Fact(Kind.LENGTH_MM, 0.0, 1000.0, label="panorama's pivot")] = 0.0
+    hood_on: Annotated[bool, Fact(label="lens hood")] = False
+    guide: Annotated[Guide, Fact(label="guide")] = Guide.THIRDS
+    muted_readings: Annotated[frozenset[str], Fact(label="muted readings")] = frozenset()
+
+
+@dataclass(frozen=True)
+class DepthChoices:
+    """What must be sharp and how sharp, where it is focused, and in how many frames."""
+
+    near_m: Annotated[float | None, Fact(Kind.DISTANCE, 0.0, 1e6, above=True, label="near limit")] = None
+    far_m: Annotated[float | None, Fact(Kind.DISTANCE, 0.0, 1e6, above=True, label="far limit")] = None
+    far_infinite: Annotated[bool, Fact(label="sharp to infinity")] = False
+    magnification: Annotated[float | None, Fact(Kind.MAGNIFICATION, 0.0, 20.0, above=True, label="magnification")] = None
+    subject_depth_mm: Annotated[float | None, Fact(Kind.LENGTH_MM, 0.0, 10_000.0, above=True, label="subject's depth")] = None
+    coc_criterion: Annotated[CocCriterion, Fact(label="sharpness criterion")] = CocCriterion.HANDBOOK
+    coc_custom_mm: Annotated[float | None, Fact(Kind.LENGTH_MM, 0.001, 1.0, label="circle of confusion")] = None
+    print_width_mm: Annotated[float, Fact(Kind.LENGTH_MM, 10.0, 20_000.0, label="print width")] = 600.0
+    viewing_distance_mm: Annotated[float, Fact(Kind.LENGTH_MM, 10.0, 100_000.0, label="viewing distance")] = 600.0
+    f_number: Annotated[float | None, Fact(Kind.APERTURE, 0.5, 128.0, label="aperture")] = None
+    focus_school: Annotated[FocusSchool, Fact(label="way of focusing")] = FocusSchool.BALANCED
+    subject_element_id: Annotated[int | None, Fact(label="subject", refers=_ELEMENT)] = None
+    depth_method: Annotated[DepthMethod, Fact(label="depth method")] = DepthMethod.AUTO
+    overlap: Annotated[float, Fact(Kind.SHARE, 0.0, 0.89, label="overlap")] = 0.2
+
+
+@dataclass(frozen=True)
+class ExposureChoices:
+    """What was metered, how wide the scene's range is, and what the shutter should do to what moves."""
+
+    metered_f_number: Annotated[float | None, Fact(Kind.APERTURE, 0.5, 128.0, label="metered aperture")] = None
+    metered_shutter_s: Annotated[float | None, Fact(Kind.SHUTTER, 0.0, 86_400.0, above=True, label="metered shutter time")] = None
+    metered_iso: Annotated[float | None, Fact(Kind.ISO, 1.0, 1e7, label="metered ISO")] = None
+    metered_through_lens: Annotated[bool, Fact(label="read through the lens")] = True
+    shadow_ev: Annotated[float | None, Fact(Kind.EV, -15.0, 25.0, label="shadow reading")] = None
+    highlight_ev: Annotated[float | None, Fact(Kind.EV, -15.0, 25.0, label="highlight reading")] = None
+    highlight_margin_ev: Annotated[float, Fact(Kind.EV, 0.0, 3.0, label="margin for highlights")] = 0.0
+    compensation_ev: Annotated[float, Fact(Kind.EV, -10.0, 10.0, label="compensation")] = 0.0
+    iso: Annotated[float | None, Fact(Kind.ISO, 1.0, 1e7, label="ISO")] = None
+    follow_fading: Annotated[bool, Fact(label="fading light")] = False
+    wanted_shutter_s: Annotated[float | None, Fact(Kind.SHUTTER, 0.0, 86_400.0, above=True, label="wanted shutter")] = None
+    wanted_look: Annotated[LookName | None, Fact(label="wanted look")] = None
+    moving_element_id: Annotated[int | None, Fact(label="what moves", refers=_ELEMENT)] = None
+    bracket: Annotated[BracketMode, Fact(label="bracket")] = BracketMode.NONE
+    bracket_step_ev: Annotated[float, Fact(Kind.EV, 0.0, 10.0, above=True, label="bracket step")] = 2.0
+
+
+@dataclass(frozen=True)
+class SequenceChoices:
+    """The waits around each frame."""
+
+    timer_s: Annotated[float, Fact(Kind.SECONDS, 0.0, 600.0, label="self-timer")] = 2.0
+    settle_s: Annotated[float, Fact(Kind.SECONDS, 0.0, 600.0, label="settling")] = 5.0
+
+
+# By the name that each group has in a shot, in the store and on the wire.
+GROUPS: dict[str, type] = {
+    "light": LightChoices,
+    "frame": FrameChoices,
+    "depth": DepthChoices,
+    "exposure": ExposureChoices,
+    "sequence": SequenceChoices,
+}
+# What a shot says beside its declared facts: which rows of other tables it uses, and how some facts are written together.
+BESIDE = {
+    "sharp_element_ids": ("depth", "what must be sharp"),
+    "filters": ("exposure", "filters"),
+    "clock_local": ("light", "time"),
+    "keep_subject_size": ("frame", "camera position"),
+    "crop_share": ("frame", "crop"),
+}
+
+
+def group_of(name: str) -> str:
+    """Return the group that a shot's value belongs to; the head's has no name."""
+    if name in BESIDE:
+        return BESIDE[name][0]
+    return next((group for group, kind in GROUPS.items() if name in facts_of(kind)), "")
+
+
+def path_of(name: str) -> str:
+    """Return a shot's value as it is addressed on the wire: depth.f_number."""
+    group = group_of(name)
+    return f"{group}.{name}" if group else name
+
+
+def label_of(name: str) -> str:
+    """Return what a shot's value is called in a sentence."""
+    if name in BESIDE:
+        return BESIDE[name][1]
+    found = shot_facts_declared().get(name)
+    return found.label if found else name.replace("_", " ")
+
+
+def shot_facts_declared() -> dict[str, Declared]:
+    """Return all declared facts of a shot by name; no name stands in two groups."""
+    return {name: fact for kind in (ShotHead, *GROUPS.values()) for name, fact in facts_of(kind).items()}
+
+
+FRAMED: tuple[str, ...] = tuple(name for name, item in shot_facts_declared().items() if item.fact.framed)

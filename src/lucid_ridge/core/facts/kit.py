@@ -1,0 +1,142 @@
+"""Bodies, lenses, filters and supports as a plan knows them, and what they can be set to."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from enum import StrEnum
+from typing import Annotated
+
+from .declaring import Fact, Kind
+
+
+class FilterKind(StrEnum):
+    NEUTRAL_DENSITY = "neutral density"
+    POLARISER = "polariser"
+    GRADUATED = "graduated"
+
+
+class Mount(StrEnum):
+    SCREW = "screw"
+    PLATE = "plate"
+
+
+# Markings are rounded: what is set may stray so far from what is engraved.
+_APERTURE_SLACK, _SHUTTER_SLACK, _SLOW_SLACK = 0.02, 0.07, 0.10
+_LONGEST_BULB_S = 86_400.0
+
+
+@dataclass(frozen=True)
+class Support:
+    """A tripod: the camera's lowest and highest place upright, and the lowest with the column inverted (None: it cannot be)."""
+
+    id: int
+    name: Annotated[str, Fact(Kind.NAME)]
+    height_min_m: Annotated[float, Fact(Kind.LENGTH_M, 0.0, 20.0, label="lowest place")]
+    height_max_m: Annotated[float, Fact(Kind.LENGTH_M, 0.01, 20.0, label="highest place")]
+    inverted_min_m: Annotated[float | None, Fact(Kind.LENGTH_M, 0.0, 20.0, label="lowest with the column inverted")] = None
+
+
+@dataclass(frozen=True)
+class Body:
+    """dynamic_range_stops: the range of a scene that one frame holds at base ISO."""
+
+    id: int
+    name: Annotated[str, Fact(Kind.NAME)]
+    sensor_width_mm: Annotated[float, Fact(Kind.LENGTH_MM, 1.0, 400.0, label="sensor width")]
+    sensor_height_mm: Annotated[float, Fact(Kind.LENGTH_MM, 1.0, 400.0, label="sensor height")]
+    pixels_wide: Annotated[int, Fact(Kind.COUNT, 100, 100_000, label="pixels across")]
+    pixels_high: Annotated[int, Fact(Kind.COUNT, 100, 100_000, label="pixels down")]
+    base_iso: Annotated[float, Fact(Kind.ISO, 1.0, 1e6, label="base ISO")] = 100.0
+    max_iso: Annotated[float, Fact(Kind.ISO, 1.0, 1e7, label="highest ISO")] = 25_600.0
+    fastest_shutter_s: Annotated[float, Fact(Kind.SHUTTER, 0.0, 60.0, above=True, label="fastest shutter")] = 1 / 8192
+    slowest_shutter_s: Annotated[float, Fact(Kind.SHUTTER, 0.0, 3600.0, above=True, label="slowest shutter")] = 32.0
+    has_bulb: Annotated[bool, Fact(label="bulb")] = True
+    dynamic_range_stops: Annotated[float, Fact(Kind.EV, 1.0, 25.0, label="dynamic range")] = 11.0
+    bracket_frames: Annotated[int, Fact(Kind.COUNT, 1, 31, label="frames of a bracket")] = 3
+    bracket_step_ev: Annotated[float, Fact(Kind.EV, 0.0, 5.0, above=True, label="step of a bracket")] = 2.0
+    write_s: Annotated[float, Fact(Kind.SECONDS, 0.0, 60.0, label="writing time")] = 0.5
+    dark_frame: Annotated[bool, Fact(label="dark frame")] = False
+
+    @property
+    def longest_s(self) -> float:
+        """The longest time [s] that can be taken, on bulb where there is one."""
+        return _LONGEST_BULB_S if self.has_bulb else self.slowest_shutter_s * (1 + _SLOW_SLACK)
+
+    @property
+    def shortest_s(self) -> float:
+        """The shortest time [s] that can be taken; markings are rounded."""
+        return self.fastest_shutter_s * (1 - _SHUTTER_SLACK)
+
+    def can_time(self, shutter_s: float) -> bool:
+        """Whether a shutter time [s] can be taken with this body."""
+        return self.shortest_s <= shutter_s <= self.longest_s
+
+    def needs_bulb(self, shutter_s: float) -> bool:
+        """Whether a time [s] is beyond the slowest that the body marks."""
+        return shutter_s > self.slowest_shutter_s * (1 + _SLOW_SLACK)
+
+    def takes_iso(self, iso: float) -> bool:
+        return self.base_iso <= iso <= self.max_iso
+
+
+@dataclass(frozen=True)
+class Lens:
+    """closest_focus_mm is engraved: from the sensor plane. pupil_ratio is exit over entrance pupil.
+
+    f_number_min is the widest aperture at the shortest focal length, f_number_min_long at the longest where it differs.
+    front_mm: from the front principal plane to the front rim; pupil_depth_mm: from the rim to the entrance pupil at the shortest focal length. hood_mm: how far the hood stands out; hood_clear_mm its opening.
+    """
+
+    id: int
+    name: Annotated[str, Fact(Kind.NAME)]
+    focal_min_mm: Annotated[float, Fact(Kind.LENGTH_MM, 1.0, 3000.0, label="shortest focal length")]
+    focal_max_mm: Annotated[float, Fact(Kind.LENGTH_MM, 1.0, 3000.0, label="longest focal length")]
+    f_number_min: Annotated[float, Fact(Kind.APERTURE, 0.5, 128.0, label="widest aperture")]
+    f_number_max: Annotated[float, Fact(Kind.APERTURE, 0.5, 128.0, label="smallest aperture")]
+    closest_focus_mm: Annotated[float, Fact(Kind.LENGTH_MM, 10.0, 1e6, label="closest focus")]
+    sharpest_f_number: Annotated[float, Fact(Kind.APERTURE, 0.5, 128.0, label="sharpest aperture")] = 8.0
+    max_magnification: Annotated[float | None, Fact(Kind.MAGNIFICATION, 0.0, 20.0, above=True, label="largest magnification")] = None
+    pupil_ratio: Annotated[float, Fact(Kind.NUMBER, 0.1, 10.0, label="pupil ratio")] = 1.0
+    filter_thread_mm: Annotated[float | None, Fact(Kind.LENGTH_MM, 10.0, 200.0, label="filter thread")] = None
+    pupil_depth_mm: Annotated[float | None, Fact(Kind.LENGTH_MM, 0.0, 500.0, label="depth of the entrance pupil")] = None
+    front_mm: Annotated[float | None, Fact(Kind.LENGTH_MM, 0.0, 500.0, label="principal plane to front rim")] = None
+    hood_mm: Annotated[float | None, Fact(Kind.LENGTH_MM, 1.0, 300.0, label="length of the hood")] = None
+    hood_clear_mm: Annotated[float | None, Fact(Kind.LENGTH_MM, 10.0, 500.0, label="opening of the hood")] = None
+    f_number_min_long: Annotated[float | None, Fact(Kind.APERTURE, 0.5, 128.0, label="widest aperture at the long end")] = None
+
+    @property
+    def is_zoom(self) -> bool:
+        return self.focal_max_mm > self.focal_min_mm
+
+    def takes_focal(self, focal_mm: float) -> bool:
+        return self.focal_min_mm <= focal_mm <= self.focal_max_mm
+
+    def widest_f_number(self, focal_mm: float) -> float:
+        """Return the widest aperture at a focal length [mm]; between the ends of a zoom it is taken to follow the stops of both."""
+        if self.f_number_min_long is None or not self.is_zoom:
+            return self.f_number_min
+        along = math.log(focal_mm / self.focal_min_mm) / math.log(self.focal_max_mm / self.focal_min_mm)
+        return float(self.f_number_min * (self.f_number_min_long / self.f_number_min) ** min(1.0, max(0.0, along)))
+
+    def takes_aperture(self, f_number: float, focal_mm: float) -> bool:
+        """Whether an f-number can be set at a focal length [mm]; markings are rounded, so a fiftieth either way counts."""
+        return self.widest_f_number(focal_mm) * (1 - _APERTURE_SLACK) <= f_number <= self.f_number_max * (1 + _APERTURE_SLACK)
+
+    def reaches(self, magnification: float) -> bool:
+        """Whether a magnification can be focused; true where the lens's largest is not known."""
+        return self.max_magnification is None or magnification <= self.max_magnification * 1.001
+
+
+@dataclass(frozen=True)
+class Filter:
+    """A filter of the bag, and what the shot does with it."""
+
+    id: int
+    name: Annotated[str, Fact(Kind.NAME)]
+    kind: Annotated[FilterKind, Fact(label="kind")]
+    stops: Annotated[float, Fact(Kind.FILTER_COST, 0.0, 25.0, label="cost")]
+    on_lens: bool = False
+    on_when_metered: bool = False
+    mount: Annotated[Mount, Fact(label="mount")] = Mount.SCREW
+    thickness_mm: Annotated[float, Fact(Kind.LENGTH_MM, 0.5, 40.0, label="thickness")] = 5.0

@@ -1,0 +1,117 @@
+"""A place as a plan knows it: where it is, what is seen from it, what endangers one there, what it takes to get there."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date
+from enum import StrEnum
+from typing import Annotated
+
+from ..framing.solids import Shape
+from ..ground.walk import Terrain
+from ..light.skyline import LEVEL, Skyline
+from ..tides.water import Tide
+from .declaring import Fact, Kind
+
+
+class HazardKind(StrEnum):
+    EDGE = "edge"
+    TIDE = "tide"
+    SWELL = "swell"
+    SLIPPERY_ROCK = "slippery rock"
+    LOOSE_ROCK = "loose rock"
+    RIVER = "river"
+    BOG = "bog"
+    AVALANCHE = "avalanche"
+    REMOTENESS = "remoteness"
+    HEAT = "heat"
+    COLD = "cold"
+
+
+class SeasonKind(StrEnum):
+    LEAF_COLOUR = "leaf colour"
+    FLOWERING = "flowering"
+    RIVER_FLOW = "river flow"
+    SNOW = "snow"
+    ICE = "ice"
+    CROWDS = "crowds"
+    OTHER = "other"
+
+
+@dataclass(frozen=True)
+class Location:
+    """Where the tripod stands: the viewpoint's own position, skyline and tide where it has them, else the location's."""
+
+    name: str
+    latitude_deg: float
+    longitude_deg: float
+    elevation_m: float
+    zone: str
+    skyline: Skyline = LEVEL
+    tide: Tide | None = None
+
+
+@dataclass(frozen=True)
+class Hazard:
+    """A tide cuts the place off while it stands above cut_off_m. Months 1..12 bound the others in the year."""
+
+    kind: Annotated[HazardKind, Fact(label="kind")]
+    note: Annotated[str, Fact(Kind.NOTE)] = ""
+    cut_off_m: Annotated[float | None, Fact(Kind.LENGTH_M, -100.0, 100.0, label="height that cuts it off")] = None
+    from_month: Annotated[int | None, Fact(Kind.COUNT, 1, 12, label="first month")] = None
+    to_month: Annotated[int | None, Fact(Kind.COUNT, 1, 12, label="last month")] = None
+
+
+@dataclass(frozen=True)
+class SeasonNote:
+    """What a season brings, from a first to a last day of the year (which may run over New Year)."""
+
+    kind: Annotated[SeasonKind, Fact(label="kind")]
+    note: Annotated[str, Fact(Kind.NOTE)]
+    from_month: Annotated[int, Fact(Kind.COUNT, 1, 12, label="first month")]
+    from_day: Annotated[int, Fact(Kind.COUNT, 1, 31, label="first day")]
+    to_month: Annotated[int, Fact(Kind.COUNT, 1, 12, label="last month")]
+    to_day: Annotated[int, Fact(Kind.COUNT, 1, 31, label="last day")]
+
+
+@dataclass(frozen=True)
+class Approach:
+    """The way there. None is not said. drive_min from home to where the car stands; walk on from there."""
+
+    drive_min: float | None = None
+    walk_m: float | None = None
+    ascent_m: float | None = None
+    terrain: Terrain = Terrain.PATH
+    set_up_min: float = 20.0
+    reserve_min: float = 15.0
+
+
+@dataclass(frozen=True)
+class Access:
+    """What is known of rights, gates, permits, fees and hours, and when that was last checked; None means not checked."""
+
+    notes: str = ""
+    checked_on: date | None = None
+    source: str = ""
+
+
+@dataclass(frozen=True)
+class Element:
+    """Something in the scene. distance_m is from the lens; speed_mps how fast it moves across the view, if it does.
+
+    bed_m: height of the ground it stands on above the tide's zero. skyline: as seen from it, where known. course: further
+    (bearing, distance) points of a path, stream, wall or shore.
+    """
+
+    id: int
+    name: Annotated[str, Fact(Kind.NAME)]
+    shape: Annotated[Shape, Fact(label="shape")]
+    bearing_deg: Annotated[float, Fact(Kind.BEARING, 0.0, 360.0, label="bearing")]
+    distance_m: Annotated[float, Fact(Kind.DISTANCE, 0.01, 500_000.0, label="distance")]
+    width_m: Annotated[float, Fact(Kind.DISTANCE, 0.0001, 200_000.0, label="width")]
+    height_m: Annotated[float, Fact(Kind.DISTANCE, 0.0001, 9000.0, label="height")]
+    base_m: Annotated[float, Fact(Kind.LENGTH_M, -5000.0, 9000.0, label="height of its foot")] = 0.0
+    speed_mps: Annotated[float | None, Fact(Kind.SPEED, 0.0, 400.0, above=True, label="speed")] = None
+    bed_m: Annotated[float | None, Fact(Kind.LENGTH_M, -100.0, 100.0, label="ground above the tide's zero")] = None
+    skyline: Skyline | None = None
+    course: tuple[tuple[float, float], ...] = ()

@@ -1,0 +1,136 @@
+"""Everything that a shot's plan is computed from."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, field, fields, replace
+from datetime import datetime
+from functools import cached_property
+from typing import Any
+from zoneinfo import ZoneInfo
+
+from ..framing.ground import LEVEL_GROUND, Ground, StandingArea
+from ..framing.solids import Shape
+from ..light.readings import Reading
+from ..light.skyline import LEVEL, Skyline
+from .choices import GROUPS, DepthChoices, ExposureChoices, FrameChoices, LightChoices, SequenceChoices
+from .declaring import Value, facts_of
+from .kit import Body, Filter, Lens, Support
+from .place import Access, Approach, Element, Hazard, Location, SeasonNote
+
+# What one would stand upon is taken to be a hand's width away [m].
+_NEAREST_M = 0.05
+
+
+@dataclass(frozen=True)
+class ShotFacts:
+    """The place, the kit and the choices of a shot; what is not said is None, and the application chooses."""
+
+    location: Location | None = None
+    viewpoint_name: str | None = None
+    elements: tuple[Element, ...] = ()
+    ground: Ground = LEVEL_GROUND
+    standing: StandingArea | None = None
+    support: Support | None = None
+    readings: tuple[Reading, ...] = ()
+    hazards: tuple[Hazard, ...] = ()
+    season_notes: tuple[SeasonNote, ...] = ()
+    approach: Approach | None = None
+    access: Access | None = None
+    body: Body | None = None
+    lens: Lens | None = None
+    light: LightChoices = field(default_factory=LightChoices)
+    frame: FrameChoices = field(default_factory=FrameChoices)
+    depth: DepthChoices = field(default_factory=DepthChoices)
+    exposure: ExposureChoices = field(default_factory=ExposureChoices)
+    sequence: SequenceChoices = field(default_factory=SequenceChoices)
+    sharp_element_ids: frozenset[int] = frozenset()
+    filters: tuple[Filter, ...] = ()
+    card: str | None = None
+
+    def choosing(self, **choices: Value) -> ShotFacts:
+        """Return the same facts with other choices, named as they are declared. Raises TypeError for a name that is none."""
+        left = dict(choices)
+        changed = {}
+        for group, kind in GROUPS.items():
+            mine = {name: left.pop(name) for name in facts_of(kind) if name in left}
+            if mine:
+                changed[group] = replace(getattr(self, group), **mine)
+        if left:
+            raise TypeError(f"A shot has no choice named {', '.join(left)}.")
+        return replace(self, **changed)
+
+    @property
+    def close_up(self) -> bool:
+        return self.depth.magnification is not None
+
+    @property
+    def zone(self) -> ZoneInfo:
+        return ZoneInfo(self.location.zone if self.location else "UTC")
+
+    def clock(self, moment: datetime) -> str:
+        """Return the local clock time of an instant as 16:04."""
+        return moment.astimezone(self.zone).strftime("%H:%M")
+
+    @property
+    def subject(self) -> Element | None:
+        """What the light is wanted on: the subject said, close up the nearest, else the largest of what must be sharp, else the largest."""
+        said = self.element(self.depth.subject_element_id)
+        if said:
+            return said
+        if self.close_up:
+            return min(self.elements, key=lambda item: item.distance_m, default=None)
+        solid = [item for item in self.elements if item.shape != Shape.WATER]
+        sharp = [item for item in solid if item.id in self.sharp_element_ids]
+        return max(sharp or solid, key=lambda item: item.height_m / item.distance_m, default=None)
+
+    @property
+    def subject_skyline(self) -> Skyline:
+        """The land around the subject where it was computed, else around the viewpoint."""
+        subject = self.subject
+        if subject and subject.skyline is not None:
+            return subject.skyline
+        return self.location.skyline if self.location else LEVEL
+
+    @property
+    def water_wanted_m(self) -> tuple[float | None, float | None]:
+        """The heights of the tide wanted: depths at an element are counted from the ground it stands on."""
+        element = self.element(self.light.water_element_id)
+        bed = element.bed_m if element and element.bed_m is not None else 0.0
+        low, high = self.light.water_low_m, self.light.water_high_m
+        return None if low is None else low + bed, None if high is None else high + bed
+
+    @cached_property
+    def seen_from_camera(self) -> ShotFacts:
+        """The same facts with bearings and distances of the elements as from the camera, which may stand beside the viewpoint's mark."""
+        if self.frame.camera_east_m == 0 and self.frame.camera_north_m == 0:
+            return self
+        return replace(self, elements=tuple(self._from_camera(item) for item in self.elements))
+
+    def _from_camera(self, item: Element) -> Element:
+        bearing, distance = self._bearing_and_distance(item.bearing_deg, item.distance_m)
+        course = tuple(self._bearing_and_distance(*leg) for leg in item.course)
+        return replace(item, bearing_deg=bearing, distance_m=max(_NEAREST_M, distance), course=course)
+
+    def _bearing_and_distance(self, bearing_deg: float, distance_m: float) -> tuple[float, float]:
+        """Return bearing and distance from the camera of what has these from the mark."""
+        bearing = math.radians(bearing_deg)
+        east = distance_m * math.sin(bearing) - self.frame.camera_east_m
+        north = distance_m * math.cos(bearing) - self.frame.camera_north_m
+        return math.degrees(math.atan2(east, north)) % 360, math.hypot(east, north)
+
+    def element(self, element_id: int | None) -> Element | None:
+        return next((item for item in self.elements if item.id == element_id), None)
+
+
+def changed(facts: ShotFacts, **values: Any) -> ShotFacts:
+    """Return facts with other values, from one flat list of names: those of ShotFacts itself and of all its groups."""
+    own = {item.name for item in fields(ShotFacts)}
+    choices = {name: value for name, value in values.items() if name not in own}
+    beside = {name: value for name, value in values.items() if name in own}
+    return replace(facts, **beside).choosing(**choices)
+
+
+def facts_from(**values: Any) -> ShotFacts:
+    """Return facts from one flat list of names, as changed takes them."""
+    return changed(ShotFacts(), **values)

@@ -1,0 +1,36 @@
+"""What a choice is called where it is picked; most are called what they are."""
+
+from __future__ import annotations
+
+from enum import StrEnum
+
+from ..framing.reading import Guide
+from ..framing.solids import Shape
+from ..optics.circle_of_confusion import CocCriterion
+from .choices import BracketMode, DepthMethod, FocusSchool
+from .kit import Mount
+
+_WORDS: dict[StrEnum, str] = {
+    BracketMode.NONE: "one",
+    BracketMode.RANGE: "bracket the range",
+    CocCriterion.CUSTOM: "my own",
+    CocCriterion.PIXELS: "two pixels",
+    CocCriterion.PRINT: "by print",
+    DepthMethod.AUTO: "fewest that do it",
+    DepthMethod.RING: "turn the ring",
+    DepthMethod.SINGLE: "one frame",
+    FocusSchool.BALANCED: "blur balanced between near and far",
+    FocusSchool.HYPERFOCAL: "hyperfocal distance",
+    FocusSchool.SUBJECT: "on the main subject",
+    FocusSchool.THIRD: "a third of the way in",
+    Guide.GRID: "squares",
+    Mount.PLATE: "plate in a holder",
+    Mount.SCREW: "screwed in",
+    Shape.POSTS: "row of posts",
+    Shape.SKYLINE: "ridge from the skyline",
+}
+
+
+def choice_words(item: StrEnum) -> str:
+    """Return what a choice is called."""
+    return _WORDS.get(item, str(item))

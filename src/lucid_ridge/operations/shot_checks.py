@@ -1,0 +1,88 @@
+"""What an edit of a shot may say: what body and lens in hand can do, and which values fit together. Only what is edited is looked at."""
+
+from __future__ import annotations
+
+from ..core.facts import kit
+from ..core.facts.choices import path_of
+from ..core.facts.declaring import facts_of
+from ..core.units.lengths import format_distance
+from ..core.units.markings import format_aperture, format_shutter
+from ..store.kit import Body, Lens
+from ..store.shots import Shot
+from .errors import Refused
+from .shot_edits import ShotEdit
+
+
+def refusal(name: str, message: str) -> Refused:
+    """Return the refusal of a shot's value, at the place where it stands on the wire."""
+    return Refused(path_of(name), message)
+
+
+def check_kit(row: Shot, edit: ShotEdit) -> None:
+    """Refuse what the body and the lens in hand cannot be set to."""
+    if row.lens:
+        _check_lens(row, known_lens(row.lens), edit)
+    if row.body:
+        _check_body(known_body(row.body), edit)
+
+
+def check_order(row: Shot, edit: ShotEdit) -> None:
+    """Refuse a pair of values whose lower one is the higher."""
+    light, depth, exposure = row.light, row.depth, row.exposure
+    if light.water_low_m is not None and light.water_high_m is not None and light.water_high_m < light.water_low_m:
+        name = "water_low_m" if "water_low_m" in edit.light and "water_high_m" not in edit.light else "water_high_m"
+        raise refusal(name, f"The deepest water ({light.water_high_m:g} m) must not be under the shallowest ({light.water_low_m:g} m).")
+    if depth.near_m is not None and depth.far_m is not None and not depth.far_infinite and depth.far_m < depth.near_m:
+        name = "far_m" if edit.depth.number("far_m") is not None or "near_m" not in edit.depth else "near_m"
+        raise refusal(name, f"The far limit ({format_distance(depth.far_m)}) must not be closer than the near limit ({format_distance(depth.near_m)}).")  # fmt: skip
+    if exposure.shadow_ev is not None and exposure.highlight_ev is not None and exposure.highlight_ev < exposure.shadow_ev:
+        name = "shadow_ev" if "shadow_ev" in edit.exposure and "highlight_ev" not in edit.exposure else "highlight_ev"
+        raise refusal(name, f"The highlight reading (EV {exposure.highlight_ev:g}) must not be under the shadow reading (EV {exposure.shadow_ev:g}).")  # fmt: skip
+
+
+def known_lens(row: Lens) -> kit.Lens:
+    """Return a lens as the core knows it."""
+    return kit.Lens(id=row.id, **{name: getattr(row, name) for name in facts_of(kit.Lens)})
+
+
+def known_body(row: Body) -> kit.Body:
+    """Return a body as the core knows it."""
+    return kit.Body(id=row.id, **{name: getattr(row, name) for name in facts_of(kit.Body)})
+
+
+def _check_lens(row: Shot, lens: kit.Lens, edit: ShotEdit) -> None:
+    used = row.frame.focal_mm or lens.focal_min_mm
+    focal, aperture = edit.frame.number("focal_mm"), edit.depth.number("f_number")
+    if focal is not None and not lens.takes_focal(focal):
+        raise refusal("focal_mm", f"{lens.name} goes from {lens.focal_min_mm:g} to {lens.focal_max_mm:g} mm, not {focal:g} mm.")
+    if aperture is not None:
+        _check_aperture("f_number", lens, used, aperture)
+    metered_at = edit.exposure.number("metered_f_number")
+    if metered_at is not None and row.exposure.metered_through_lens:
+        _check_aperture("metered_f_number", lens, used, metered_at, " A hand-held meter can read it: untick “read through the lens” first.")
+    reach = edit.frame.number("crop_focal_mm")
+    if reach is not None and reach < used:
+        raise refusal("crop_focal_mm", f"A crop lends reach: {reach:g} mm is shorter than the {used:g} mm in use.")
+    scale = edit.depth.number("magnification")
+    if scale is not None and not lens.reaches(scale):
+        raise refusal("magnification", f"{lens.name} reaches {lens.max_magnification:g}:1, not {scale:g}:1.")
+    near = edit.depth.number("near_m")
+    if near is not None and near * 1000 <= used * 1.001:
+        raise refusal("near_m", f"{format_distance(near)} lies within the focal length: no lens images that.")
+
+
+def _check_aperture(name: str, lens: kit.Lens, focal_mm: float, f_number: float, more: str = "") -> None:
+    if not lens.takes_aperture(f_number, focal_mm):
+        at = f" at {focal_mm:g} mm" if lens.f_number_min_long is not None else ""
+        raise refusal(name, f"{lens.name} opens from {format_aperture(lens.widest_f_number(focal_mm))} to {format_aperture(lens.f_number_max)}{at}, not {format_aperture(f_number)}.{more}")  # fmt: skip
+
+
+def _check_body(body: kit.Body, edit: ShotEdit) -> None:
+    iso, metered, wanted = (edit.exposure.number(name) for name in ("iso", "metered_shutter_s", "wanted_shutter_s"))
+    if iso is not None and not body.takes_iso(iso):
+        raise refusal("iso", f"{body.name} goes from ISO {body.base_iso:g} to {body.max_iso:g}, not {iso:g}.")
+    if metered is not None and metered < body.shortest_s:
+        raise refusal("metered_shutter_s", f"{body.name} is no faster than {format_shutter(body.fastest_shutter_s)}.")
+    if wanted is not None and not body.can_time(wanted):
+        limit = "without end on bulb" if body.has_bulb else format_shutter(body.slowest_shutter_s)
+        raise refusal("wanted_shutter_s", f"{body.name} goes from {format_shutter(body.fastest_shutter_s)} to {limit}, not {format_shutter(wanted)}.")  # fmt: skip

@@ -1,0 +1,92 @@
+"""What an edit of a shot says: a typed command."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from datetime import time
+
+from ..core.facts.changes import Changes
+from ..core.facts.choices import (
+    DepthChoices,
+    ExposureChoices,
+    FrameChoices,
+    LightChoices,
+    SequenceChoices,
+    ShotHead,
+    group_of,
+    label_of,
+)
+from ..core.facts.declaring import Value, facts_of
+
+
+@dataclass(frozen=True)
+class FilterUse:
+    """What a shot does with a filter; neither takes it out of the shot."""
+
+    filter_id: int
+    on_lens: bool
+    on_when_metered: bool
+
+
+@dataclass(frozen=True)
+class ShotEdit:
+    """None beside the groups: nothing is said of it.
+
+    clock_local: the time of day at the place. keep_subject_size: with a new focal length the camera steps back or forward so that the
+    subject stays as large as it is. crop_share: the crop's field as a share of the lens's, kept as the focal length that has it.
+    """
+
+    head: Changes[ShotHead] = field(default_factory=lambda: Changes(ShotHead))
+    light: Changes[LightChoices] = field(default_factory=lambda: Changes(LightChoices))
+    frame: Changes[FrameChoices] = field(default_factory=lambda: Changes(FrameChoices))
+    depth: Changes[DepthChoices] = field(default_factory=lambda: Changes(DepthChoices))
+    exposure: Changes[ExposureChoices] = field(default_factory=lambda: Changes(ExposureChoices))
+    sequence: Changes[SequenceChoices] = field(default_factory=lambda: Changes(SequenceChoices))
+    clock_local: time | None = None
+    sharp_element_ids: tuple[int, ...] | None = None
+    filters: tuple[FilterUse, ...] | None = None
+    keep_subject_size: bool = False
+    crop_share: float | None = None
+
+    @property
+    def names(self) -> tuple[str, ...]:
+        """The names of all that is said."""
+        declared = (name for group in (self.head, self.light, self.frame, self.depth, self.exposure, self.sequence) for name in group)
+        beside = (
+            name
+            for name in ("clock_local", "sharp_element_ids", "filters", "keep_subject_size", "crop_share")
+            if getattr(self, name) not in (None, False)
+        )
+        return (*declared, *beside)
+
+    @property
+    def label(self) -> str:
+        """What the edit is called in the list of undo."""
+        return ", ".join(dict.fromkeys(label_of(name) for name in self.names)) or "nothing"
+
+    def framed(self, **values: Value) -> ShotEdit:
+        """Return this edit with changes of the frame added."""
+        return replace(self, frame=self.frame.also(**values))
+
+
+def edit_of(choices: Mapping[str, Value], sharp_element_ids: Sequence[int] | None = None) -> ShotEdit:
+    """Return the edit that gives declared facts of a shot, by their names, these values. Raises TypeError for a name that is none."""
+    groups: dict[str, dict[str, Value]] = {}
+    for name, value in choices.items():
+        groups.setdefault("head" if name in facts_of(ShotHead) else group_of(name) or name, {})[name] = value
+    made: dict[str, Changes[object]] = {name: Changes(_KINDS[name], values) for name, values in groups.items() if name in _KINDS}
+    unknown = set(groups) - set(_KINDS)
+    if unknown:
+        raise TypeError(f"A shot has no choice named {', '.join(sorted(unknown))}.")
+    return ShotEdit(**made, sharp_element_ids=None if sharp_element_ids is None else tuple(sharp_element_ids))  # type: ignore[arg-type]
+
+
+_KINDS: dict[str, type] = {
+    "head": ShotHead,
+    "light": LightChoices,
+    "frame": FrameChoices,
+    "depth": DepthChoices,
+    "exposure": ExposureChoices,
+    "sequence": SequenceChoices,
+}
