@@ -249,7 +249,7 @@ def test_a_deadlock_is_tried_again(own_api, times, status):
     left = [times]
 
     def collide(_connection, _cursor, statement, *_rest):
-        if statement.startswith("UPDATE shot") and left[0]:
+        if statement.startswith("UPDATE shot SET") and left[0]:
             left[0] -= 1
             raise OperationalError(statement, {}, _Deadlock())
 

@@ -15,6 +15,8 @@ from ..operations import exchange as operations
 from ..operations import jobs, rows, skylines
 from ..operations.errors import NotFound
 from ..operations.jobs import Job
+from ..operations.seen_places import see_location
+from ..operations.usage import shots_at
 from ..store.places import Location
 from .context import changes_nothing, context
 from .files import answers_with, file_response, sent_file, takes_file
@@ -31,7 +33,8 @@ exchange = APIBlueprint("exchange", __name__, url_prefix="/api")
 def import_location(query_data: schemas.FileQuery) -> Any:
     """Make a location of a GPX, KML, GeoJSON or CSV file."""
     here = context()
-    return present_imported(here.session, operations.import_as_location(here.session, here.owner_id, query_data.file_name, sent_file()))
+    found = operations.import_as_location(here.session, here.owner_id, query_data.file_name, sent_file())
+    return present_imported(found, see_location(here.session, found.location))
 
 
 @exchange.post("/locations/<int:location_id>/import")
@@ -42,7 +45,7 @@ def import_into(location_id: int, query_data: schemas.FileQuery) -> Any:
     """Add a file's points and tracks to a location."""
     here = context()
     found = operations.import_into_location(here.session, here.owner_id, location_id, query_data.file_name, sent_file())
-    return present_imported(here.session, found)
+    return present_imported(found, see_location(here.session, found.location))
 
 
 @exchange.get("/export/<ending>")
@@ -95,8 +98,10 @@ def set_skyline(viewpoint_id: int, json_data: schemas.SkylineIn) -> Any:
     """Give a viewpoint the skyline typed, pasted or measured."""
     here = context()
     if json_data.text is not None:
-        return present_viewpoint(skylines.skyline_from_text(here.session, here.owner_id, viewpoint_id, json_data.text))
-    return present_viewpoint(skylines.set_skyline(here.session, here.owner_id, viewpoint_id, json_data.points, skylines.MEASURED))
+        row = skylines.skyline_from_text(here.session, here.owner_id, viewpoint_id, json_data.text)
+    else:
+        row = skylines.set_skyline(here.session, here.owner_id, viewpoint_id, json_data.points, skylines.MEASURED)
+    return present_viewpoint(row, shots_at(here.session, row.id))
 
 
 @exchange.post("/viewpoints/<int:viewpoint_id>/skyline/compute")

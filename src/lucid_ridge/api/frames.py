@@ -15,6 +15,7 @@ from ..operations import backdrops, framings, measuring, tuner
 from ..operations import shots as operations
 from ..operations.errors import NotFound
 from ..operations.facts import shot_facts
+from ..operations.seen_shots import see_shot
 from .context import changes_nothing, context
 from .files import answers_with, file_response, sent_file, takes_file
 from .present.framings import present_framings
@@ -63,7 +64,7 @@ def keep_framing(shot_id: int, json_data: kept.FramingIn) -> Any:
 def take_framing(framing_id: int) -> Any:
     """Give the shot a kept framing."""
     here = context()
-    return present_shot(here.session, here.owner_id, framings.take_framing(here.session, here.owner_id, framing_id))
+    return present_shot(see_shot(here.session, here.owner_id, framings.take_framing(here.session, here.owner_id, framing_id)))
 
 
 @frames.post("/shots/<int:shot_id>/framing")
@@ -73,7 +74,7 @@ def take_choices(shot_id: int, json_data: kept.FramingChoices) -> Any:
     """Give the shot a framing of the walk-through."""
     here = context()
     row = framings.take_choices(here.session, here.owner_id, shot_id, said(json_data))
-    return present_shot(here.session, here.owner_id, row)
+    return present_shot(see_shot(here.session, here.owner_id, row))
 
 
 @frames.delete("/framings/<int:framing_id>")
@@ -93,7 +94,7 @@ def keep_backdrop(shot_id: int, query_data: FileQuery) -> Any:
     """Put a photograph behind the finder, scaled by its EXIF."""
     here = context()
     backdrops.keep_backdrop(here.session, here.owner_id, shot_id, query_data.file_name, sent_file(), datetime.now(UTC))
-    return present_shot(here.session, here.owner_id, operations.get_shot(here.session, here.owner_id, shot_id))
+    return present_shot(see_shot(here.session, here.owner_id, operations.get_shot(here.session, here.owner_id, shot_id)))
 
 
 @frames.patch("/shots/<int:shot_id>/backdrop")
@@ -103,7 +104,7 @@ def edit_backdrop(shot_id: int, json_data: kept.BackdropPatch) -> Any:
     """Say where the photograph was aimed, with which lens, and how strongly it shows."""
     here = context()
     backdrops.edit_backdrop(here.session, here.owner_id, shot_id, json_data.model_dump(exclude_unset=True))
-    return present_shot(here.session, here.owner_id, operations.get_shot(here.session, here.owner_id, shot_id))
+    return present_shot(see_shot(here.session, here.owner_id, operations.get_shot(here.session, here.owner_id, shot_id)))
 
 
 @frames.delete("/shots/<int:shot_id>/backdrop")

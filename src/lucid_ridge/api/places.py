@@ -13,6 +13,8 @@ from ..operations import places as operations
 from ..operations.errors import Refused
 from ..operations.light import MeterSaid
 from ..operations.light import add_reading as keep_reading
+from ..operations.seen_places import see_location, see_locations
+from ..operations.usage import shots_at
 from ..store.places import Hazard, Location, MeterReading, SeasonNote, WalkTrack
 from .context import context
 from .present.places import (
@@ -84,7 +86,7 @@ def zone(query_data: schemas.ZoneQuery) -> Any:
 def locations() -> Any:
     """All locations with viewpoints and elements."""
     here = context()
-    return present_locations(here.session, here.owner_id, list(operations.all_locations(here.session, here.owner_id)))
+    return present_locations(see_locations(here.session, here.owner_id))
 
 
 @places.post("/locations")
@@ -97,7 +99,7 @@ def add_location(json_data: schemas.LocationIn) -> Any:
     if latitude is None or longitude is None:
         raise Refused("coordinates", "A location needs its coordinates.")
     new = edits.NewLocation(latitude, longitude, json_data.name, json_data.elevation_m, json_data.zone, json_data.notes)
-    return present_location(here.session, operations.add_location(here.session, here.owner_id, new))
+    return present_location(see_location(here.session, operations.add_location(here.session, here.owner_id, new)))
 
 
 @places.get("/locations/<int:location_id>")
@@ -105,7 +107,7 @@ def add_location(json_data: schemas.LocationIn) -> Any:
 def location(location_id: int) -> Any:
     """One location."""
     here = context()
-    return present_location(here.session, rows.owned(here.session, here.owner_id, Location, location_id))
+    return present_location(see_location(here.session, rows.owned(here.session, here.owner_id, Location, location_id)))
 
 
 @places.patch("/locations/<int:location_id>")
@@ -116,7 +118,7 @@ def edit_location(location_id: int, json_data: schemas.LocationPatch) -> Any:
     here = context()
     columns = with_position(said(json_data, but=["zone"]))
     edit = edits.LocationEdit(columns, json_data.zone if "zone" in json_data.model_fields_set else None)
-    return present_location(here.session, operations.edit_location(here.session, here.owner_id, location_id, edit))
+    return present_location(see_location(here.session, operations.edit_location(here.session, here.owner_id, location_id, edit)))
 
 
 @places.delete("/locations/<int:location_id>")
@@ -134,7 +136,7 @@ def delete_location(location_id: int) -> Any:
 def add_viewpoint(location_id: int, json_data: schemas.ViewpointIn) -> Any:
     """Add a viewpoint."""
     here = context()
-    return present_viewpoint(viewpoints.add_viewpoint(here.session, here.owner_id, location_id, _viewpoint_edit(json_data)))
+    return present_viewpoint(viewpoints.add_viewpoint(here.session, here.owner_id, location_id, _viewpoint_edit(json_data)), ())
 
 
 @places.patch("/viewpoints/<int:viewpoint_id>")
@@ -143,7 +145,8 @@ def add_viewpoint(location_id: int, json_data: schemas.ViewpointIn) -> Any:
 def edit_viewpoint(viewpoint_id: int, json_data: schemas.ViewpointPatch) -> Any:
     """Change a viewpoint."""
     here = context()
-    return present_viewpoint(viewpoints.edit_viewpoint(here.session, here.owner_id, viewpoint_id, _viewpoint_edit(json_data)))
+    row = viewpoints.edit_viewpoint(here.session, here.owner_id, viewpoint_id, _viewpoint_edit(json_data))
+    return present_viewpoint(row, shots_at(here.session, row.id))
 
 
 @places.delete("/viewpoints/<int:viewpoint_id>")

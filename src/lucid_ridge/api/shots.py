@@ -5,13 +5,17 @@ from __future__ import annotations
 from typing import Any
 
 from apiflask import APIBlueprint
+from flask import current_app
 
 from ..operations import cards, own_copies
 from ..operations import shots as operations
+from ..operations.notebooks import page_of_notebook
+from ..operations.seen_shots import see_shot
 from ..store.shots import FieldCard
 from .context import context
 from .parse_shots import edit_from_new, edit_from_patch
-from .present.shots import present_shot, present_summary, present_undo
+from .present.shots import present_entry, present_shot, present_undo
+from .present.thumbs import draw_thumb
 from .schemas import shots as schemas
 from .schemas.general import CardContentOut, CardOut
 
@@ -19,13 +23,18 @@ shots = APIBlueprint("shots", __name__, url_prefix="/api")
 
 
 @shots.get("/notebook")
+@shots.input(schemas.NotebookQuery, location="query")
 @shots.output(schemas.NotebookOut)
-def notebook() -> Any:
-    """All shots by what comes next, each with its marks."""
+def notebook(query_data: schemas.NotebookQuery) -> Any:
+    """A page of the shots by what comes next, each with its marks."""
     here = context()
-    rows = operations.all_shots(here.session, here.owner_id)
+    found = page_of_notebook(
+        here.session, current_app.extensions["sessions"], here.owner_id, draw_thumb, query_data.words, query_data.offset, query_data.limit
+    )
     return schemas.NotebookOut(
-        shots=[present_summary(here.session, row) for row in rows],
+        shots=[present_entry(entry) for entry in found.entries],
+        total=found.total,
+        pending=found.pending,
         undo=present_undo(here.session, here.owner_id, [operations.LIST_SCOPE]),
     )
 
@@ -37,7 +46,7 @@ def add_shot(json_data: schemas.ShotIn) -> Any:
     """Make a shot."""
     here = context()
     row = operations.add_shot(here.session, here.owner_id, edit_from_new(json_data))
-    return present_shot(here.session, here.owner_id, row)
+    return present_shot(see_shot(here.session, here.owner_id, row))
 
 
 @shots.get("/shots/<int:shot_id>")
@@ -45,7 +54,7 @@ def add_shot(json_data: schemas.ShotIn) -> Any:
 def shot(shot_id: int) -> Any:
     """A shot with its plan."""
     here = context()
-    return present_shot(here.session, here.owner_id, operations.get_shot(here.session, here.owner_id, shot_id))
+    return present_shot(see_shot(here.session, here.owner_id, operations.get_shot(here.session, here.owner_id, shot_id)))
 
 
 @shots.patch("/shots/<int:shot_id>")
@@ -55,7 +64,7 @@ def edit_shot(shot_id: int, json_data: schemas.ShotPatch) -> Any:
     """Change what is said of a shot and get the plan that follows."""
     here = context()
     row = operations.edit_shot(here.session, here.owner_id, shot_id, edit_from_patch(json_data))
-    return present_shot(here.session, here.owner_id, row)
+    return present_shot(see_shot(here.session, here.owner_id, row))
 
 
 @shots.post("/shots/<int:shot_id>/own")
@@ -64,7 +73,7 @@ def edit_shot(shot_id: int, json_data: schemas.ShotPatch) -> Any:
 def give_own(shot_id: int, json_data: schemas.OwnIn) -> Any:
     """Give the shot a copy of its own of something that others use too; undo takes it back."""
     here = context()
-    return present_shot(here.session, here.owner_id, own_copies.give_own(here.session, here.owner_id, shot_id, json_data.what))
+    return present_shot(see_shot(here.session, here.owner_id, own_copies.give_own(here.session, here.owner_id, shot_id, json_data.what)))
 
 
 @shots.delete("/shots/<int:shot_id>")

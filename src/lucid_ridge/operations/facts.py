@@ -14,6 +14,7 @@ from sqlalchemy.orm import Session
 
 from ..core.facts import kit, place
 from ..core.facts.choices import GROUPS
+from ..core.facts.declaring import facts_of
 from ..core.facts.shot import ShotFacts
 from ..core.framing.ground import Ground, StandingArea
 from ..core.light.readings import Reading
@@ -22,8 +23,9 @@ from ..core.planning.field_card import CARD_CURRENT, CARD_STALE
 from ..standins.tide import tide_at
 from ..store.kit import Filter
 from ..store.photographer import Photographer
-from ..store.places import Element, Location, Viewpoint
+from ..store.places import Element, Hazard, Location, SeasonNote, Viewpoint
 from ..store.shots import FieldCard, Shot
+from .known_kit import known_body, known_lens, known_support
 
 PLAN_VERSION = 5
 
@@ -58,22 +60,27 @@ def core_skyline(points: list[list[float]] | None) -> Skyline | None:
 
 def shot_facts(session: Session, shot: Shot) -> ShotFacts:
     """Return everything known of a shot; its newest field card is compared by the hash of the same facts."""
+    return facts_and_card(session, shot)[0]
+
+
+def facts_and_card(session: Session, shot: Shot) -> tuple[ShotFacts, int | None]:
+    """Return everything known of a shot, and the id of its newest field card."""
     viewpoint: Viewpoint | None = shot.viewpoint
     bag = session.scalars(select(Filter).where(Filter.owner_id == shot.owner_id).order_by(Filter.id)).all()
     facts = ShotFacts(
         **{group: getattr(shot, group) for group in GROUPS},
         **(_place_facts(session, shot, viewpoint) if viewpoint else {}),
-        body=copy_of(kit.Body, shot.body) if shot.body else None,
-        lens=copy_of(kit.Lens, shot.lens) if shot.lens else None,
-        support=copy_of(kit.Support, shot.support) if shot.support else None,
+        body=known_body(shot.body) if shot.body else None,
+        lens=known_lens(shot.lens) if shot.lens else None,
+        support=known_support(shot.support) if shot.support else None,
         sharp_element_ids=_sharp_ids(shot, viewpoint.elements if viewpoint else ()),
         filters=_filters(shot, bag),
     )
     card = newest_card(session, shot)
     if card is None:
-        return facts
+        return facts, None
     state = CARD_CURRENT if card.inputs_hash == inputs_hash(facts) else CARD_STALE
-    return dataclasses.replace(facts, card=state)
+    return dataclasses.replace(facts, card=state), card.id
 
 
 def _place_facts(session: Session, shot: Shot, viewpoint: Viewpoint) -> dict[str, Any]:
@@ -86,8 +93,8 @@ def _place_facts(session: Session, shot: Shot, viewpoint: Viewpoint) -> dict[str
         "ground": Ground(viewpoint.ground_slope_deg, viewpoint.ground_down_bearing_deg, viewpoint.ground_reach_m),
         "standing": core_standing(viewpoint.standing),
         "readings": readings_of(location),
-        "hazards": tuple(copy_of(place.Hazard, item) for item in location.hazards),
-        "season_notes": tuple(copy_of(place.SeasonNote, item) for item in location.season_notes),
+        "hazards": tuple(_hazard(item) for item in location.hazards),
+        "season_notes": tuple(_season_note(item) for item in location.season_notes),
         "approach": place.Approach(
             location.drive_min, location.walk_m, location.walk_ascent_m, location.walk_terrain, owner.set_up_min, owner.reserve_min
         ),
@@ -148,9 +155,12 @@ def _plain(value: Any) -> Any:
     return float(value) if isinstance(value, int) and not isinstance(value, bool) else value
 
 
-def copy_of(kind: Any, row: Any) -> Any:
-    """Return a row as the core's dataclass of the same fields."""
-    return kind(**{field.name: getattr(row, field.name) for field in dataclasses.fields(kind)})
+def _hazard(row: Hazard) -> place.Hazard:
+    return place.Hazard(**{name: getattr(row, name) for name in facts_of(place.Hazard)})
+
+
+def _season_note(row: SeasonNote) -> place.SeasonNote:
+    return place.SeasonNote(**{name: getattr(row, name) for name in facts_of(place.SeasonNote)})
 
 
 def _sharp_ids(shot: Shot, elements: Iterable[Element]) -> frozenset[int]:

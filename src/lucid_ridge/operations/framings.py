@@ -22,8 +22,8 @@ from ..store.shots import Framing, Shot
 from .errors import NotFound, Refused
 from .facts import shot_facts
 from .journal import delete_with_references, journaled
+from .known_kit import known_body, known_lens
 from .rows import LARGEST_ID, owned
-from .shot_checks import known_body, known_lens
 from .shot_edits import edit_of
 from .shots import edit_shot, shot_scope
 
@@ -121,12 +121,15 @@ def walk_through(session: Session, owner_id: int, shot_id: int) -> list[SeenFram
     )
     steps: list[SeenFraming] = []
     last: Choices | None = None
+    # From the present one backwards: an edit says what it changed, not what it left.
+    now_or_then = read_choices(now)
     for entry in session.scalars(query):
         for change in entry.changes[::-1]:
             row = change["after"]
             if change["table"] != Shot.__tablename__ or row is None or change["before"] is None:
                 continue
-            choices, before = (read_choices({**now, **side}) for side in (row, change["before"]))
+            choices, before = now_or_then, read_choices({**now_or_then, **change["before"]})
+            now_or_then = before
             if choices in (before, last):
                 continue
             last = choices

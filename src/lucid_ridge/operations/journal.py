@@ -17,6 +17,7 @@ from ..store.journal import JournalEntry
 from .errors import ChangedElsewhere, Conflict
 from .pen import Writer, writer_of
 from .row_steps import Step, perform, to_json
+from .touched import touch
 
 # Edits of the same values in quick succession (a dial being turned) are one edit.
 COALESCE_WITHIN = timedelta(seconds=1.5)
@@ -54,7 +55,8 @@ def journaled(session: Session, owner_id: int, scope: str, label: str) -> Iterat
 
     def collect(flushed: Session, _context: object) -> None:
         changes.extend(_change(row, before=False) for row in flushed.new if isinstance(row, Journaled))
-        changes.extend(_change(row) for row in flushed.dirty if isinstance(row, Journaled) and flushed.is_modified(row))
+        altered = (_change(row) for row in flushed.dirty if isinstance(row, Journaled) and flushed.is_modified(row))
+        changes.extend(change for change in altered if change["after"])
         changes.extend(_change(row, after=False) for row in flushed.deleted if isinstance(row, Journaled))
 
     event.listen(session, "after_flush", collect)
@@ -66,6 +68,7 @@ def journaled(session: Session, owner_id: int, scope: str, label: str) -> Iterat
     if changes:
         _check_unseen(session, owner_id, writer, changes)
         _write(session, owner_id, writer, scope, label, changes)
+        _touch(session, writer, changes)
 
 
 def delete_with_references(session: Session, row: Base) -> None:
@@ -130,6 +133,7 @@ def _turn(session: Session, owner_id: int, scopes: Sequence[str], entry_id: int 
     # What the edit did is from now on what was really found: rows that it made may have become more since.
     entry.changes = [_recorded(step, back) for step in (made[::-1] if back else made)]
     entry.undone = back
+    _touch(session, writer, entry.changes)
     session.flush()
     session.expire_all()
     said = f" {' '.join(remark[0].upper() + remark[1:] for remark in remarks)}" if remarks else ""
@@ -201,6 +205,12 @@ def _write(session: Session, owner_id: int, writer: Writer, scope: str, label: s
     session.flush()
 
 
+def _touch(session: Session, writer: Writer, changes: Sequence[dict[str, Any]]) -> None:
+    """Note which shots depend on what was written."""
+    sides = ((change["table"], {**change["key"], **(change[side] or {})}) for change in changes for side in ("before", "after"))
+    touch(session, writer.revision, sides)
+
+
 def _forget_oldest(session: Session, owner_id: int, scope: str) -> None:
     mine = and_(JournalEntry.owner_id == owner_id, JournalEntry.scope == scope)
     newest_first = select(JournalEntry.id).where(mine).order_by(JournalEntry.id.desc())
@@ -229,4 +239,9 @@ def _change(row: Any, before: bool = True, after: bool = True) -> dict[str, Any]
         new[column.name] = to_json(current)
         old[column.name] = to_json(history.deleted[0] if history.deleted else current)
     key = {column.name: new[column.name] for column in mapper.local_table.primary_key}
+    if before and after:
+        # Of a row that was there and stays, what changed is enough, with what it belongs to.
+        altered = {name for name in new if new[name] != old[name]}
+        belongs = {column.name for column in mapper.local_table.columns if column.foreign_keys} if altered else set()
+        old, new = ({name: side[name] for name in side if name in altered | belongs} for side in (old, new))
     return {"table": mapper.local_table.name, "key": key, "before": old if before else None, "after": new if after else None}

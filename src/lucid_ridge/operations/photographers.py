@@ -10,7 +10,9 @@ from sqlalchemy.orm import Session
 from ..store.notebook import Notebook
 from ..store.photographer import Photographer
 from .light import set_weights
+from .pen import writer_of
 from .rows import assign
+from .touched import touch_all
 
 
 def local_photographer(session: Session) -> Photographer:
@@ -37,4 +39,5 @@ def edit_photographer(
         set_weights(session, owner_id, promise_weights)
     assign(owner, changes)
     session.flush()
+    touch_all(session, writer_of(session, owner_id).revision, owner_id)
     return owner

@@ -4,12 +4,11 @@ from __future__ import annotations
 
 from ..core.facts import kit
 from ..core.facts.choices import path_of
-from ..core.facts.declaring import facts_of
 from ..core.units.lengths import format_distance
 from ..core.units.markings import format_aperture, format_shutter
-from ..store.kit import Body, Lens
 from ..store.shots import Shot
 from .errors import Refused
+from .known_kit import known_body, known_lens
 from .shot_edits import ShotEdit
 
 
@@ -38,16 +37,6 @@ def check_order(row: Shot, edit: ShotEdit) -> None:
     if exposure.shadow_ev is not None and exposure.highlight_ev is not None and exposure.highlight_ev < exposure.shadow_ev:
         name = "shadow_ev" if "shadow_ev" in edit.exposure and "highlight_ev" not in edit.exposure else "highlight_ev"
         raise refusal(name, f"The highlight reading (EV {exposure.highlight_ev:g}) must not be under the shadow reading (EV {exposure.shadow_ev:g}).")  # fmt: skip
-
-
-def known_lens(row: Lens) -> kit.Lens:
-    """Return a lens as the core knows it."""
-    return kit.Lens(id=row.id, **{name: getattr(row, name) for name in facts_of(kit.Lens)})
-
-
-def known_body(row: Body) -> kit.Body:
-    """Return a body as the core knows it."""
-    return kit.Body(id=row.id, **{name: getattr(row, name) for name in facts_of(kit.Body)})
 
 
 def _check_lens(row: Shot, lens: kit.Lens, edit: ShotEdit) -> None:

@@ -10,6 +10,7 @@ from .notebook import Notebook
 from .photographer import Photographer
 from .places import Element, Hazard, KeptForecast, Location, LocationGrid, MeterReading, SeasonNote, Viewpoint, WalkTrack
 from .shots import Backdrop, FieldCard, Framing, Shot, ShotFilter, ShotSharpElement
+from .summaries import ShotSummary
 
 
 def is_empty(session: Session) -> bool:
@@ -19,6 +20,6 @@ def is_empty(session: Session) -> bool:
 
 __all__ = [
     "Backdrop", "Base", "Body", "Element", "FieldCard", "Filter", "Framing", "Hazard", "JournalEntry", "KeptForecast", "Lens", "Location",
-    "LocationGrid", "MeterReading", "Notebook", "Photographer", "SeasonNote", "Shot", "ShotFilter", "ShotSharpElement", "Support", "Viewpoint",
+    "LocationGrid", "MeterReading", "Notebook", "Photographer", "SeasonNote", "Shot", "ShotFilter", "ShotSharpElement", "ShotSummary", "Support", "Viewpoint",
     "WalkTrack", "is_empty",
 ]  # fmt: skip

@@ -1,4 +1,4 @@
-import { type QueryClient, queryOptions } from "@tanstack/react-query";
+import { infiniteQueryOptions, keepPreviousData, type QueryClient, queryOptions } from "@tanstack/react-query";
 import { client, take } from "./client";
 
 /** Query options, one factory a resource: the key and the fetch stay together. */
@@ -8,7 +8,20 @@ export const markingsQuery = () =>
 export const photographerQuery = () =>
   queryOptions({ queryKey: ["photographer"], queryFn: () => take(client.GET("/api/photographer")) });
 
-export const notebookQuery = () => queryOptions({ queryKey: ["notebook"], queryFn: () => take(client.GET("/api/notebook")) });
+const PAGE = 60;
+
+/** The notebook's shots with these words, page after page. While some are still being planned it is asked for again. */
+export const notebookQuery = (words: string) =>
+  infiniteQueryOptions({
+    queryKey: ["notebook", words],
+    queryFn: ({ pageParam, signal }) =>
+      take(client.GET("/api/notebook", { params: { query: { words, offset: pageParam, limit: PAGE } }, signal })),
+    initialPageParam: 0,
+    getNextPageParam: (last, _pages, offset) =>
+      offset + last.shots.length < last.total ? offset + last.shots.length : undefined,
+    refetchInterval: (query) => (query.state.data?.pages.some((page) => page.pending) ? 1500 : false),
+    placeholderData: keepPreviousData,
+  });
 
 export const kitQuery = () => queryOptions({ queryKey: ["kit"], queryFn: () => take(client.GET("/api/kit")) });
 

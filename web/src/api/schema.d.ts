@@ -1791,10 +1791,14 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** All shots by what comes next, each with its marks. */
+        /** A page of the shots by what comes next, each with its marks. */
         get: {
             parameters: {
-                query?: never;
+                query?: {
+                    words?: string;
+                    offset?: number;
+                    limit?: number;
+                };
                 header?: never;
                 path?: never;
                 cookie?: never;
@@ -1812,6 +1816,7 @@ export interface paths {
                 };
                 400: components["responses"]["Refused400"];
                 409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
             };
         };
@@ -5666,10 +5671,17 @@ export interface components {
          * @enum {string}
          */
         Mount: "screw" | "plate";
-        /** NotebookOut */
+        /**
+         * NotebookOut
+         * @description total: of all pages. pending: some entries are being planned; ask again.
+         */
         NotebookOut: {
+            /** Pending */
+            pending: boolean;
             /** Shots */
             shots: components["schemas"]["ShotSummaryOut"][];
+            /** Total */
+            total: number;
             undo: components["schemas"]["UndoOut"];
         };
         /**
@@ -6406,6 +6418,8 @@ export interface components {
             clock_local: string | null;
             /** Date Local */
             date_local: string | null;
+            /** Fresh */
+            fresh: boolean;
             /** Id */
             id: number;
             /** Intent */

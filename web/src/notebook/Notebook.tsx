@@ -1,5 +1,5 @@
 import { Box } from "@chakra-ui/react";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useInfiniteQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import { client, type Schemas, take } from "../api/client";
@@ -11,16 +11,21 @@ import { Input } from "../parts/Field";
 import { NewForm } from "../parts/NewForm";
 import { Empty, FailedPage, Pending } from "../parts/States";
 import { UndoBar } from "../parts/UndoBar";
+import { useSettled } from "../parts/useSettled";
 import { useTitle } from "../parts/useTitle";
 import { ShotEntry } from "./ShotEntry";
 
+// So long after the last letter the notebook is searched.
+const FIND_MS = 200;
+
 /** Home: all shots by what comes next. */
 export function Notebook() {
-  const query = useQuery(notebookQuery());
+  const [wanted, setWanted] = useState("");
+  const words = useSettled(wanted.trim(), FIND_MS);
+  const query = useInfiniteQuery(notebookQuery(words));
   useTitle("Notebook");
   useEffect(() => readsFrom("/api/notebook"), []);
   const [search, setSearch] = useSearchParams();
-  const [wanted, setWanted] = useState("");
   const [making, setMaking] = useState(search.has("new"));
   const find = useRef<HTMLInputElement>(null);
   const navigate = useNavigate();
@@ -37,11 +42,9 @@ export function Notebook() {
   };
   if (query.error) return <FailedPage error={query.error} retry={() => void query.refetch()} />;
   if (!query.data) return <Pending what="the notebook" />;
-  const { shots, undo } = query.data;
-  const text = wanted.trim().toLowerCase();
-  const shown = shots.filter(
-    (shot) => !text || `${shot.name} ${shot.intent} ${shot.location_name ?? ""}`.toLowerCase().includes(text),
-  );
+  const { pages } = query.data;
+  const shots = pages.flatMap((page) => page.shots);
+  const [first] = pages;
   return (
     <Box as="main" id="main" tabIndex={-1} outline="none" px="16px" py="14px" maxW="1500px" mx="auto">
       <Box display="flex" gap="10px 14px" alignItems="center" flexWrap="wrap" mb="12px">
@@ -51,7 +54,7 @@ export function Notebook() {
         <Button look="main" onClick={() => setMaking(!making)}>
           New shot
         </Button>
-        <UndoBar undo={undo} scopes={["shots"]} />
+        {first && <UndoBar undo={first.undo} scopes={["shots"]} />}
         <Box flex="1" />
         <Input
           ref={find}
@@ -77,15 +80,25 @@ export function Notebook() {
           />
         </Box>
       )}
-      {shots.length === 0 && (
+      {shots.length === 0 && !words && (
         <Empty>The notebook is empty. Begin a shot; it can do without anything but a name, and says what it still needs.</Empty>
       )}
-      {shots.length > 0 && shown.length === 0 && <Empty>No shot or place has “{wanted}” in its name.</Empty>}
+      {shots.length === 0 && words && <Empty>No shot or place has “{words}” in its name.</Empty>}
       <Box as="ul" display="grid" gridTemplateColumns="repeat(auto-fill, minmax(min(100%, 400px), 1fr))" gap="0 28px">
-        {shown.map((shot) => (
+        {shots.map((shot) => (
           <ShotEntry key={shot.id} shot={shot} />
         ))}
       </Box>
+      {query.hasNextPage && (
+        <Box display="flex" gap="12px" alignItems="center" pt="14px">
+          <Button onClick={() => void query.fetchNextPage()} disabled={query.isFetchingNextPage}>
+            Show more
+          </Button>
+          <Box as="span" color="muted" fontSize="14px">
+            {shots.length} of {first?.total}
+          </Box>
+        </Box>
+      )}
     </Box>
   );
 }

@@ -29,6 +29,8 @@ export function ShotEntry({ shot }: { shot: Schemas["ShotSummaryOut"] }) {
       display="grid"
       gridTemplateColumns="138px minmax(0, 1fr)"
       gap="14px"
+      // What is out of sight is not drawn.
+      css={{ contentVisibility: "auto", containIntrinsicSize: "auto 130px" }}
     >
       <Box display="flex" justifyContent="center" alignItems="flex-start">
         <Link to={`/shots/${shot.id}/place`} tabIndex={-1} aria-hidden="true">
@@ -67,6 +69,8 @@ export function ShotEntry({ shot }: { shot: Schemas["ShotSummaryOut"] }) {
             <>
               {STEP_WORDS[worst.step]}: {worst.text}
             </>
+          ) : shot.verdicts.length === 0 ? (
+            "being planned …"
           ) : (
             <>
               {depth?.text}; {exposure?.text}

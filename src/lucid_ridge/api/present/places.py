@@ -6,19 +6,16 @@ import calendar
 from collections.abc import Sequence
 from zoneinfo import ZoneInfo
 
-from sqlalchemy.orm import Session, object_session
-
 from ...core.facts.place import Approach
 from ...core.planning.arrival import walk_minutes
 from ...core.units.lengths import format_distance
 from ...operations.exchange import Imported
-from ...operations.journal import undo_state
-from ...operations.places import location_scope
+from ...operations.seen_places import SeenLocation, SeenLocations
 from ...operations.sketches import Sketch
 from ...operations.skylines import position_of
-from ...operations.usage import Use, shots_at
+from ...operations.usage import Use
 from ...standins.tide import tide_places
-from ...store.places import Element, Hazard, Location, LocationGrid, MeterReading, SeasonNote, Viewpoint, WalkTrack
+from ...store.places import Element, Hazard, LocationGrid, MeterReading, SeasonNote, Viewpoint, WalkTrack
 from ..schemas import places as out
 from ..schemas.plan import UndoOut
 
@@ -34,42 +31,43 @@ def present_uses(uses: Sequence[Use]) -> list[out.ShotRefOut]:
     return [out.ShotRefOut.model_validate(use) for use in uses]
 
 
-def present_viewpoint(row: Viewpoint) -> out.ViewpointOut:
+def present_viewpoint(row: Viewpoint, uses: Sequence[Use]) -> out.ViewpointOut:
+    """Return a viewpoint with its elements. uses: the shots taken from it."""
     latitude, longitude = position_of(row)
-    session = object_session(row)
-    assert session is not None
     return out.ViewpointOut(
         id=row.id, name=row.name, notes=row.notes, latitude_deg=latitude, longitude_deg=longitude, position_own=row.latitude_deg is not None,
         position_words=position_words(latitude, longitude), elevation_m=row.elevation_m, skyline=row.skyline,
         skyline_source=row.skyline_source, standing=out.StandingOut(**row.standing) if row.standing else None,
-        ground_slope_deg=row.ground_slope_deg, ground_down_bearing_deg=row.ground_down_bearing_deg, ground_reach_m=row.ground_reach_m, elements=[present_element(item) for item in row.elements], used_by=present_uses(shots_at(session, row.id)),
+        ground_slope_deg=row.ground_slope_deg, ground_down_bearing_deg=row.ground_down_bearing_deg, ground_reach_m=row.ground_reach_m, elements=[present_element(item) for item in row.elements], used_by=present_uses(uses),
     )  # fmt: skip
 
 
-def present_location(session: Session, row: Location) -> out.LocationOut:
+def present_location(seen: SeenLocation) -> out.LocationOut:
+    """Return a location with all that belongs to it."""
+    row = seen.row
     computed = {"viewpoints", "hazards", "season_notes", "tracks", "readings", "grid", "walk_label", "walk_words"}
     plain = {name: getattr(row, name) for name in out.LocationOut.model_fields if name not in computed}
     minutes = walk_minutes(Approach(None, row.walk_m, row.walk_ascent_m, row.walk_terrain))
-    grid = session.get(LocationGrid, row.id)
     return out.LocationOut(
         **plain,
         walk_label=format_distance(row.walk_m) if row.walk_m is not None else None,
         walk_words=f"{minutes:.0f} min by Naismith's rule on this ground" if minutes is not None else None,
-        viewpoints=[present_viewpoint(point) for point in row.viewpoints],
+        viewpoints=[present_viewpoint(point, seen.uses.get(point.id, ())) for point in row.viewpoints],
         hazards=[present_hazard(item) for item in row.hazards],
         season_notes=[present_season_note(item) for item in row.season_notes],
         tracks=[present_track(item) for item in row.tracks],
         readings=[present_reading(item, row.zone) for item in row.readings],
-        grid=present_grid(grid) if grid else None,
+        grid=present_grid(seen.grid) if seen.grid else None,
     )
 
 
-def present_locations(session: Session, owner_id: int, rows: list[Location]) -> out.LocationsOut:
-    scopes = ["locations", *(location_scope(row.id) for row in rows)]
+def present_locations(seen: SeenLocations) -> out.LocationsOut:
+    """Return all locations, the places whose tide is known, and what undo would take back."""
     return out.LocationsOut(
-        locations=[present_location(session, row) for row in rows], tide_places=tide_places(),
-        undo=UndoOut.model_validate(undo_state(session, owner_id, scopes)),
-    )  # fmt: skip
+        locations=[present_location(item) for item in seen.locations],
+        tide_places=tide_places(),
+        undo=UndoOut.model_validate(seen.undo),
+    )
 
 
 def present_hazard(row: Hazard) -> out.HazardOut:
@@ -104,12 +102,12 @@ def present_grid(row: LocationGrid) -> out.GridOut:
     )  # fmt: skip
 
 
-def present_imported(session: Session, found: Imported) -> out.ImportedOut:
+def present_imported(found: Imported, seen: SeenLocation) -> out.ImportedOut:
     parts = [
         f"{count} {word}{'' if count == 1 else 's'}" for count, word in ((found.viewpoints, "viewpoint"), (found.tracks, "track")) if count
     ]
     return out.ImportedOut(
-        location=present_location(session, found.location), viewpoints=found.viewpoints, tracks=found.tracks,
+        location=present_location(seen), viewpoints=found.viewpoints, tracks=found.tracks,
         words=f"{' and '.join(parts)} came into {found.location.name}.",
     )  # fmt: skip
 

@@ -11,43 +11,36 @@ from sqlalchemy.orm import Session
 
 from ...core.facts.choices import GROUPS, ShotHead
 from ...core.facts.declaring import Kind, facts_of
-from ...core.planning.dials import Detents, Dials, dials_of
-from ...core.planning.plan import plan_shot
+from ...core.planning.dials import Detents, Dials
+from ...core.planning.marks import Mark, StepName
 from ...core.units.lengths import format_distance
 from ...core.units.markings import format_aperture, format_shutter
 from ...operations import journal
-from ...operations.facts import newest_card, shot_facts
-from ...operations.places import location_scope
-from ...operations.shots import shot_scope
-from ...operations.usage import same_name
-from ...store.shots import Backdrop, Shot
+from ...operations.notebooks import Entry
+from ...operations.seen_shots import SeenShot
+from ...store.shots import Shot
 from ..schemas import shots as out
+from ..schemas.framings import ThumbOut
 from ..schemas.general import MarkingOut
 from ..schemas.plan import UndoOut, VerdictOut
 from .framings import present_backdrop
 from .places import present_viewpoint
 from .plan import present_plan
-from .thumbs import present_thumb
 
 
-def present_shot(session: Session, owner_id: int, shot: Shot) -> out.ShotOut:
+def present_shot(seen: SeenShot) -> out.ShotOut:
     """Return a shot with its place, its plan and what undo would take back."""
-    facts = shot_facts(session, shot)
-    plan = plan_shot(facts)
-    location = shot.viewpoint.location if shot.viewpoint else None
-    scopes = [shot_scope(shot.id)] + ([location_scope(location.id)] if location else [])
-    card = newest_card(session, shot)
-    backdrop = session.get(Backdrop, shot.id)
+    shot, facts = seen.row, seen.facts
     return out.ShotOut(
         id=shot.id,
         facts=_facts(shot),
-        dials=_dials(dials_of(facts)),
-        remarks=_remarks(session, shot, datetime.now(facts.zone).date()),
-        place=_place(shot),
-        plan=present_plan(facts, plan),
-        card_id=card.id if card else None,
-        undo=present_undo(session, owner_id, scopes),
-        backdrop=present_backdrop(backdrop, facts) if backdrop else None,
+        dials=_dials(seen.dials),
+        remarks=_remarks(seen, datetime.now(facts.zone).date()),
+        place=_place(seen),
+        plan=present_plan(facts, seen.plan),
+        card_id=seen.card_id,
+        undo=UndoOut.model_validate(seen.undo),
+        backdrop=present_backdrop(seen.backdrop, facts) if seen.backdrop else None,
     )
 
 
@@ -61,13 +54,14 @@ def _dials(found: Dials) -> out.DialsOut:
     )
 
 
-def _remarks(session: Session, shot: Shot, today: date) -> list[out.RemarkOut]:
+def _remarks(seen: SeenShot, today: date) -> list[out.RemarkOut]:
     """Return what is worth saying although it is allowed. today: by the clock at the place."""
     found = []
-    if shot.light.date_local is not None and shot.light.date_local < today:
+    on = seen.row.light.date_local
+    if on is not None and on < today:
         found.append(out.RemarkOut(field="date_local", text="This date is past."))
-    if same_name(session, shot):
-        found.append(out.RemarkOut(field="name", text=f"Another shot is called “{shot.name}” as well."))
+    if seen.namesake:
+        found.append(out.RemarkOut(field="name", text=f"Another shot is called “{seen.row.name}” as well."))
     return found
 
 
@@ -76,19 +70,18 @@ def present_undo(session: Session, owner_id: int, scopes: list[str]) -> UndoOut:
     return UndoOut.model_validate(journal.undo_state(session, owner_id, scopes))
 
 
-def present_summary(session: Session, shot: Shot) -> out.ShotSummaryOut:
+def present_entry(entry: Entry) -> out.ShotSummaryOut:
     """Return a line of the notebook: marks and a small finder drawing."""
-    facts = shot_facts(session, shot)
-    plan = plan_shot(facts)
     return out.ShotSummaryOut(
-        id=shot.id,
-        name=shot.name,
-        intent=shot.intent,
-        location_name=facts.location.name if facts.location else None,
-        date_local=shot.light.date_local,
-        clock_local=_clock(shot),
-        verdicts=[VerdictOut.model_validate(verdict) for verdict in plan.verdicts],
-        thumb=present_thumb(plan.frame),
+        id=entry.id,
+        name=entry.name,
+        intent=entry.intent,
+        location_name=entry.location_name,
+        date_local=entry.date_local,
+        clock_local=entry.time_utc.astimezone(ZoneInfo(entry.zone)).strftime("%H:%M") if entry.time_utc and entry.zone else None,
+        verdicts=[VerdictOut(step=StepName(item["step"]), mark=Mark(item["mark"]), text=item["text"]) for item in entry.verdicts],
+        thumb=ThumbOut.model_validate(entry.thumb) if entry.thumb else None,
+        fresh=entry.fresh,
     )
 
 
@@ -129,13 +122,14 @@ _WRITERS: dict[Kind, Callable[[float], str]] = {
 }
 
 
-def _place(shot: Shot) -> out.PlaceOut | None:
-    if shot.viewpoint is None:
+def _place(seen: SeenShot) -> out.PlaceOut | None:
+    point = seen.row.viewpoint
+    if point is None:
         return None
-    location = shot.viewpoint.location
+    location = point.location
     return out.PlaceOut(
         location_id=location.id, location_name=location.name, latitude_deg=location.latitude_deg, longitude_deg=location.longitude_deg,
-        elevation_m=location.elevation_m, zone=location.zone, tide_place=location.tide_place, viewpoint=present_viewpoint(shot.viewpoint),
+        elevation_m=location.elevation_m, zone=location.zone, tide_place=location.tide_place, viewpoint=present_viewpoint(point, seen.neighbours),
     )  # fmt: skip
 
 

@@ -2,10 +2,20 @@
 
 from __future__ import annotations
 
+from typing import cast
+
 from ...core.framing.solids import FLAT
 from ...core.planning.frame import FrameStep
+from ...core.planning.plan import ShotPlan
+from ...store.summaries import KeptThumb
 from ..schemas import framings as out
 from .frame import polygons
+
+
+def draw_thumb(plan: ShotPlan) -> KeptThumb | None:
+    """Return a plan's finder in small, as it is kept for the notebook."""
+    thumb = present_thumb(plan.frame)
+    return cast(KeptThumb, thumb.model_dump()) if thumb else None
 
 
 def present_thumb(frame: FrameStep) -> out.ThumbOut | None:

@@ -192,10 +192,23 @@ class ShotSummaryOut(Out):
     clock_local: str | None
     verdicts: list[VerdictOut]
     thumb: ThumbOut | None
+    fresh: bool
+
+
+class NotebookQuery(In):
+    """words: in the name, the intent or the location's name. A page of limit entries after offset others."""
+
+    words: Annotated[str, Field(max_length=200)] = ""
+    offset: Annotated[int, Field(ge=0, le=1_000_000)] = 0
+    limit: Annotated[int, Field(ge=1, le=200)] = 60
 
 
 class NotebookOut(Out):
+    """total: of all pages. pending: some entries are being planned; ask again."""
+
     shots: list[ShotSummaryOut]
+    total: int
+    pending: bool
     undo: UndoOut
 
 

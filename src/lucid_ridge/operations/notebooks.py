@@ -1,0 +1,133 @@
+"""The notebook: a page of its shots by what comes next, each with what is kept of its plan."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from datetime import date, datetime
+from typing import Any
+
+from sqlalchemy import ColumnElement, Select, and_, func, or_, select, update
+from sqlalchemy.dialects.postgresql import insert
+from sqlalchemy.orm import Session, selectinload, sessionmaker
+
+from ..core.planning.plan import ShotPlan, plan_shot
+from ..store.photographer import Photographer
+from ..store.places import Location, Viewpoint
+from ..store.shots import Shot
+from ..store.summaries import KeptThumb, KeptVerdict, ShotSummary
+from .facts import PLAN_VERSION, shot_facts
+from .jobs import start_job
+
+VERSION = f"{PLAN_VERSION}.1"
+# So many are planned while the page waits; what is more is planned in the background.
+_AT_ONCE, _BATCH = 24, 50
+Draw = Callable[[ShotPlan], KeptThumb | None]
+
+
+@dataclass(frozen=True)
+class Entry:
+    """A shot's line in the notebook. fresh: verdicts and thumb are those of the shot as it stands."""
+
+    id: int
+    name: str
+    intent: str
+    location_name: str | None
+    zone: str | None
+    date_local: date | None
+    time_utc: datetime | None
+    verdicts: Sequence[KeptVerdict]
+    thumb: KeptThumb | None
+    fresh: bool
+
+
+@dataclass(frozen=True)
+class Page:
+    """total: how many shots there are with these words. pending: some entries are being planned."""
+
+    entries: tuple[Entry, ...]
+    total: int
+    pending: bool
+
+
+def page_of_notebook(
+    session: Session, sessions: sessionmaker[Session], owner_id: int, draw: Draw, words: str = "", offset: int = 0, limit: int = 60
+) -> Page:
+    """Return a page of the notebook. words: in the name, the intent or the location's name. draw: makes a finder in small from a plan."""
+    revision = session.get_one(Photographer, owner_id).revision
+    query = _entries(owner_id, words)
+    total = session.scalar(select(func.count()).select_from(query.order_by(None).subquery())) or 0
+    entries = _read(session, query.offset(offset).limit(limit))
+    stale = [entry.id for entry in entries if not entry.fresh]
+    if stale:
+        renew(session, owner_id, stale[:_AT_ONCE], revision, draw)
+        entries = _read(session, query.offset(offset).limit(limit))
+    rest = [entry.id for entry in entries if not entry.fresh]
+    if rest:
+        start_job(owner_id, "planning the notebook", "notebook", lambda tell: _renew_all(sessions, owner_id, draw, tell))
+    return Page(tuple(entries), total, bool(rest))
+
+
+def renew(session: Session, owner_id: int, shot_ids: Sequence[int], revision: int, draw: Draw) -> None:
+    """Plan shots and keep what the notebook shows of them. revision: the notebook's, as it was read."""
+    for shot in _whole(session, owner_id, shot_ids):
+        plan = plan_shot(shot_facts(session, shot))
+        verdicts = [{"step": item.step, "mark": str(item.mark), "text": item.text} for item in plan.verdicts]
+        kept = {"made_revision": revision, "version": VERSION, "verdicts": verdicts, "thumb": draw(plan)}
+        session.execute(insert(ShotSummary).values(shot_id=shot.id).on_conflict_do_nothing())
+        # Whoever has written meanwhile has touched it: what was read before is not kept.
+        session.execute(update(ShotSummary).where(ShotSummary.shot_id == shot.id, ShotSummary.touched_revision <= revision).values(kept))
+
+
+def _renew_all(sessions: sessionmaker[Session], owner_id: int, draw: Draw, tell: Callable[[float], bool]) -> str:
+    done = 0
+    while True:
+        with sessions() as session, session.begin():
+            revision = session.get_one(Photographer, owner_id).revision
+            stale = select(Shot.id).outerjoin(ShotSummary).where(Shot.owner_id == owner_id, ~_fresh()).order_by(Shot.id)
+            ids = session.scalars(stale.limit(_BATCH)).all()
+            left = session.scalar(select(func.count()).select_from(stale.order_by(None).subquery())) or 0
+            renew(session, owner_id, ids, revision, draw)
+        done += len(ids)
+        if not ids or not tell(done / max(1, done + left - len(ids))):
+            return f"{done} shots planned."
+
+
+def _fresh() -> ColumnElement[bool]:
+    return and_(
+        func.coalesce(ShotSummary.version, "") == VERSION,
+        func.coalesce(ShotSummary.made_revision, -1) >= func.coalesce(ShotSummary.touched_revision, 0),
+    )
+
+
+def _entries(owner_id: int, words: str) -> Select[*tuple[Any, ...]]:
+    columns = Shot.__table__.c
+    query = (
+        select(
+            Shot.id, Shot.name, Shot.intent, Location.name.label("location_name"), Location.zone, columns.date_local, columns.time_utc,
+            ShotSummary.verdicts, ShotSummary.thumb, _fresh().label("fresh"),
+        )
+        .outerjoin(Viewpoint, Viewpoint.id == Shot.viewpoint_id)
+        .outerjoin(Location, Location.id == Viewpoint.location_id)
+        .outerjoin(ShotSummary, ShotSummary.shot_id == Shot.id)
+        .where(Shot.owner_id == owner_id)
+    )  # fmt: skip
+    if words.strip():
+        pattern = "%" + "".join(f"\\{letter}" if letter in "\\%_" else letter for letter in words.strip()) + "%"
+        query = query.where(or_(Shot.name.ilike(pattern), Shot.intent.ilike(pattern), Location.name.ilike(pattern)))
+    return query.order_by(columns.date_local.nulls_last(), columns.time_utc.nulls_last(), Shot.id)
+
+
+def _read(session: Session, query: Select[*tuple[Any, ...]]) -> list[Entry]:
+    return [Entry(**{**row, "verdicts": row["verdicts"] or []}) for row in session.execute(query).mappings()]
+
+
+def _whole(session: Session, owner_id: int, shot_ids: Sequence[int]) -> Sequence[Shot]:
+    """Return shots with all that their plans need, in few queries."""
+    place = selectinload(Shot.viewpoint)
+    location = place.selectinload(Viewpoint.location)
+    query = select(Shot).where(Shot.owner_id == owner_id, Shot.id.in_(shot_ids)).order_by(Shot.id).options(
+        place.selectinload(Viewpoint.elements), location.selectinload(Location.hazards), location.selectinload(Location.season_notes),
+        location.selectinload(Location.readings), selectinload(Shot.sharp), selectinload(Shot.filters),
+    )  # fmt: skip
+    return session.scalars(query).all()

@@ -1,0 +1,46 @@
+"""What the notebook shows of a shot, kept so that a list need not plan it anew."""
+
+from __future__ import annotations
+
+from typing import TypedDict
+
+from sqlalchemy import BigInteger, ForeignKey, Text
+from sqlalchemy.dialects.postgresql import JSONB
+from sqlalchemy.orm import Mapped, mapped_column
+
+from .base import Base
+
+
+class KeptVerdict(TypedDict):
+    step: str
+    mark: str
+    text: str
+
+
+class KeptShape(TypedDict):
+    shape: str
+    distance_m: float
+    polygons: list[list[list[float]]]
+
+
+class KeptThumb(TypedDict):
+    aspect: float
+    shapes: list[KeptShape]
+    horizon: list[list[float]]
+
+
+class ShotSummary(Base):
+    """A shot's verdicts and its finder in small. They hold while made_revision is not behind touched_revision and version is the code's.
+
+    touched_revision: the notebook's when something that the plan depends on was written last. made_revision: the one that was read for
+    making the summary.
+    """
+
+    __tablename__ = "shot_summary"
+
+    shot_id: Mapped[int] = mapped_column(ForeignKey("shot.id", ondelete="CASCADE"), primary_key=True)
+    touched_revision: Mapped[int] = mapped_column(BigInteger, default=0, server_default="0")
+    made_revision: Mapped[int] = mapped_column(BigInteger, default=-1, server_default="-1")
+    version: Mapped[str] = mapped_column(Text, default="", server_default="")
+    verdicts: Mapped[list[KeptVerdict]] = mapped_column(JSONB, default=list, server_default="[]")
+    thumb: Mapped[KeptThumb | None] = mapped_column(JSONB(none_as_null=True))
