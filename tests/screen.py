@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import time
 import urllib.request
 from typing import Any
 
@@ -170,8 +171,16 @@ class Screen:
         self.wait(lambda: self.value(label) == value, f"{label}: not {value}")
 
     def dial(self, label: str) -> WebElement:
-        """A dial's own field; a plain field may bear the same name above it."""
-        return self.find(f"(//input[@id = //label[normalize-space()='{label}']/@for])[last()]")
+        """A dial's own field; a plain field may bear the same name above it, and a page that is being left the dial itself."""
+        path = f"(//input[@id = //label[normalize-space()='{label}']/@for])[last()]"
+        found = self.find(path)
+        for _ in range(100):
+            time.sleep(0.05)
+            again = self.find(path)
+            if again == found:
+                return found
+            found = again
+        raise AssertionError(f"the dial {label} does not come to rest")
 
     def dial_reads(self, label: str, text: str) -> None:
         self.wait(lambda: self.dial(label).get_attribute("value") == text, f"{label}: not {text}")

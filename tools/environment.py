@@ -65,7 +65,8 @@ def ensure_web() -> None:
 def application_environment(database_url: str = "") -> dict[str, str]:
     """Return the environment in which the application runs, free of libpq's own variables."""
     environment = {name: value for name, value in os.environ.items() if not name.startswith("PG")}
-    environment["PYTHONPATH"] = str(ROOT / "src")
+    # A measurement may run another checkout's application.
+    environment["PYTHONPATH"] = os.environ.get("LUCID_RIDGE_SOURCE", str(ROOT / "src"))
     if database_url:
         environment["LUCID_RIDGE_DATABASE_URL"] = database_url
     return environment

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import uuid
 
 import pytest
@@ -76,6 +77,9 @@ def own_api(server_url, template):
     application = create_app(Settings(database_url=make_url(server_url).set(database=name).render_as_string(hide_password=False)))
     application.config["TESTING"] = True
     yield Api(application.test_client())
+    # Connections that a test left to the garbage end while their database is there: cut later, in the middle of anything, they would disturb it.
+    gc.collect()
+    application.extensions["sessions"].kw["bind"].dispose()
     with server.connect() as connection:
         connection.execute(text(f'drop database "{name}" with (force)'))
     server.dispose()

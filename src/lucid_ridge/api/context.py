@@ -41,6 +41,8 @@ def context() -> Context:
         sessions: sessionmaker[Session] = current_app.extensions["sessions"]
         session = g.session = sessions()
         owner = local_photographer(session)
+        # Kept, so that the session does not ask for it again.
+        g.owner = owner
         g.notebook, g.revision = notebook_token(session), owner.revision
         said = request.headers.get(NOTEBOOK_HEADER)
         if said is not None and said != g.notebook:

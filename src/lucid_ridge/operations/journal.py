@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from typing import Any, cast
 
-from sqlalchemy import and_, delete, event, inspect, select
+from sqlalchemy import and_, delete, event, inspect, select, union_all
 from sqlalchemy.orm import Session
 
 from ..core.facts.choices import path_of
@@ -95,8 +95,10 @@ def delete_with_references(session: Session, row: Base) -> None:
 
 def undo_state(session: Session, owner_id: int, scopes: Sequence[str]) -> UndoState:
     """Return what undo and redo would take back or repeat."""
-    named = (JournalEntry.label, JournalEntry.id)
-    back, forth = (session.execute(_next(owner_id, scopes, undone).with_only_columns(*named)).first() for undone in (False, True))
+    named = (JournalEntry.label, JournalEntry.id, JournalEntry.undone)
+    one, other = (_next(owner_id, scopes, undone).with_only_columns(*named).subquery() for undone in (False, True))
+    found = {row.undone: row for row in session.execute(union_all(select(one), select(other)))}
+    back, forth = found.get(False), found.get(True)
     return UndoState(back.label if back else None, forth.label if forth else None, back.id if back else None, forth.id if forth else None)
 
 

@@ -19,7 +19,7 @@ from ..store.summaries import KeptThumb, KeptVerdict, ShotSummary
 from .facts import PLAN_VERSION, shot_facts
 from .jobs import start_job
 
-VERSION = f"{PLAN_VERSION}.1"
+VERSION = f"{PLAN_VERSION}.2"
 # So many are planned while the page waits; what is more is planned in the background.
 _AT_ONCE, _BATCH = 24, 50
 Draw = Callable[[ShotPlan], KeptThumb | None]

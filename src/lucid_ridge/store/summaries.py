@@ -20,13 +20,13 @@ class KeptVerdict(TypedDict):
 class KeptShape(TypedDict):
     shape: str
     distance_m: float
-    polygons: list[list[list[float]]]
+    outline: str
 
 
 class KeptThumb(TypedDict):
     aspect: float
     shapes: list[KeptShape]
-    horizon: list[list[float]]
+    ground: str
 
 
 class ShotSummary(Base):

@@ -6643,13 +6643,13 @@ export interface components {
         Theme: "graphite" | "paper" | "ember";
         /**
          * ThumbOut
-         * @description A small finder drawing: polygons in 0..1 of the frame, farthest first.
+         * @description A small finder drawing, one wide and one high: paths, the ground first, then what stands on it, the farthest first.
          */
         ThumbOut: {
             /** Aspect */
             aspect: number;
-            /** Horizon */
-            horizon: number[][];
+            /** Ground */
+            ground: string;
             /** Shapes */
             shapes: components["schemas"]["ThumbShapeOut"][];
         };
@@ -6657,8 +6657,8 @@ export interface components {
         ThumbShapeOut: {
             /** Distance M */
             distance_m: number;
-            /** Polygons */
-            polygons: number[][][];
+            /** Outline */
+            outline: string;
             /** Shape */
             shape: string;
         };

@@ -1,6 +1,6 @@
 import type { Schemas } from "../api/client";
 import { ink } from "../theme/system";
-import { groundPath, outlinePath, toneOf } from "./Silhouettes";
+import { toneOf } from "./Silhouettes";
 
 /** A small finder drawing. */
 export function Thumb({ thumb, name, height }: { thumb: Schemas["ThumbOut"] | null; name: string; height: number }) {
@@ -23,16 +23,19 @@ export function Thumb({ thumb, name, height }: { thumb: Schemas["ThumbOut"] | nu
       </defs>
       <rect width={width} height={height} fill={ink("sky")} />
       <g clipPath={`url(#${id})`}>
-        {thumb && <path d={groundPath(thumb.horizon, 0, 0, width, height)} fill={ink("low")} />}
-        {thumb?.shapes.map((shape) => (
-          <path
-            key={`${shape.shape}-${shape.distance_m}-${shape.polygons[0]?.[0]}`}
-            d={outlinePath(shape.polygons, 0, 0, width, height)}
-            fill={toneOf(shape)}
-            stroke={ink("bg")}
-            strokeWidth={0.5}
-          />
-        ))}
+        <g transform={`scale(${width} ${height})`}>
+          {thumb && <path d={thumb.ground} fill={ink("low")} />}
+          {thumb?.shapes.map((shape) => (
+            <path
+              key={`${shape.shape}-${shape.distance_m}-${shape.outline.slice(0, 24)}`}
+              d={shape.outline}
+              fill={toneOf(shape)}
+              stroke={ink("bg")}
+              strokeWidth={0.5}
+              vectorEffect="non-scaling-stroke"
+            />
+          ))}
+        </g>
       </g>
       <rect x={0.5} y={0.5} width={width - 1} height={height - 1} fill="none" stroke={ink("edge")} />
     </svg>

@@ -2,14 +2,20 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from typing import cast
+
+import numpy as np
+from numpy.typing import NDArray
 
 from ...core.framing.solids import FLAT
 from ...core.planning.frame import FrameStep
 from ...core.planning.plan import ShotPlan
 from ...store.summaries import KeptThumb
 from ..schemas import framings as out
-from .frame import polygons
+
+Floats = NDArray[np.float64]
+_FAR, _LOW = 50.0, 3
 
 
 def draw_thumb(plan: ShotPlan) -> KeptThumb | None:
@@ -27,8 +33,22 @@ def present_thumb(frame: FrameStep) -> out.ThumbOut | None:
     return out.ThumbOut(
         aspect=frame.width_mm / frame.height_mm,
         shapes=[
-            out.ThumbShapeOut(shape=item.shape, distance_m=item.distance_m, polygons=polygons(item.outline.polygons))
-            for item in farthest_first
+            out.ThumbShapeOut(shape=item.shape, distance_m=item.distance_m, outline=_path(item.outline.polygons)) for item in farthest_first
         ],
-        horizon=polygons([frame.horizon])[0] if frame.horizon is not None else [],
+        ground=_ground(frame.horizon) if frame.horizon is not None and len(frame.horizon) > 1 else "",
     )
+
+
+def _path(polygons: Iterable[Floats]) -> str:
+    """Return polygons as a path of a drawing one wide and one high; a thousandth of it is finer than a thumb shows."""
+    return "".join(f"M{_points(polygon)}Z" for polygon in polygons)
+
+
+def _ground(horizon: Floats) -> str:
+    """Return all below the horizon as a path."""
+    return f"M{horizon[0][0]:.3f} {_LOW}L{_points(horizon)}L{horizon[-1][0]:.3f} {_LOW}Z"
+
+
+def _points(line: Floats) -> str:
+    inside = np.clip(line, -_FAR, _FAR)
+    return "L".join(f"{x:.3f} {y:.3f}" for x, y in inside)

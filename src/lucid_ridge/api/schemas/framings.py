@@ -15,17 +15,17 @@ from .plan import VerdictOut
 
 
 class ThumbOut(Out):
-    """A small finder drawing: polygons in 0..1 of the frame, farthest first."""
+    """A small finder drawing, one wide and one high: paths, the ground first, then what stands on it, the farthest first."""
 
     aspect: float
     shapes: list[ThumbShapeOut]
-    horizon: list[list[float]]
+    ground: str
 
 
 class ThumbShapeOut(Out):
     shape: str
     distance_m: float
-    polygons: list[list[list[float]]]
+    outline: str
 
 
 class FramingIn(In):

@@ -9,6 +9,7 @@ from typing import Any
 
 import numpy as np
 
+from ..facts.choices import DepthChoices, FrameChoices
 from ..facts.place import Location
 from ..facts.settings import settings_of
 from ..facts.shot import ShotFacts
@@ -111,7 +112,22 @@ def shot_scene(facts: ShotFacts, start_utc: datetime, end_utc: datetime) -> Scen
 
 
 def plan_light(facts: ShotFacts) -> LightStep:
-    """Return the light at the chosen time, or what is missing to say it."""
+    """Return the light at the chosen time, or what is missing to say it. Light that was planned lately is not planned again."""
+    return _planned(_light_facts(facts))
+
+
+def _light_facts(facts: ShotFacts) -> ShotFacts:
+    """Return what the light depends on, and nothing else: a dial of another step leaves it as it is."""
+    depth, frame = facts.depth, facts.frame
+    return ShotFacts(
+        location=facts.location, elements=facts.elements, readings=facts.readings, body=facts.body, lens=facts.lens, light=facts.light,
+        sharp_element_ids=facts.sharp_element_ids, frame=FrameChoices(bearing_deg=frame.bearing_deg),
+        depth=DepthChoices(magnification=depth.magnification, subject_element_id=depth.subject_element_id),
+    )  # fmt: skip
+
+
+@lru_cache(maxsize=256)
+def _planned(facts: ShotFacts) -> LightStep:
     if facts.location is None:
         return _missing("no place yet", "Light needs a place.", "viewpoint_id")
     if facts.light.date_local is None:
