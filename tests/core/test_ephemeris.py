@@ -9,8 +9,8 @@ import pytest
 
 from lucid_ridge.core.errors import InputError
 from lucid_ridge.core.light import ephemeris
-from lucid_ridge.core.light.instants import local_day, unix_seconds, zone_info
 from lucid_ridge.core.light.track import sun_track
+from lucid_ridge.core.spans.instants import local_day, unix_seconds, zone_info
 
 
 def test_nrel_worked_example():

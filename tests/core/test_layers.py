@@ -48,6 +48,26 @@ def test_imports_go_downwards(layer):
     assert seen > 5
 
 
+def _packages_of_the_core():
+    """Return which packages of the core each of them imports."""
+    core, found = SOURCE / "core", {}
+    for path in core.rglob("*.py"):
+        package = path.relative_to(core).parts[0]
+        imported = {module[2] for module in _imports(path) if module[:2] == ("lucid_ridge", "core") and len(module) > 2}
+        found.setdefault(package, set()).update(name for name in imported if (core / name).is_dir() and name != package)
+    return found
+
+
+def test_no_circle_runs_between_the_packages_of_the_core():
+    left = _packages_of_the_core()
+    assert {"light", "tides", "spans", "facts"} <= set(left)
+    while left:
+        free = [name for name, wanted in left.items() if not wanted & set(left)]
+        assert free, f"A circle runs through {sorted(left)}"
+        for name in free:
+            del left[name]
+
+
 def test_the_core_neither_reads_the_clock_nor_files():
     for path in (SOURCE / "core").rglob("*.py"):
         text = path.read_text()

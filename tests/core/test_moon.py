@@ -8,8 +8,8 @@ import pytest
 
 from lucid_ridge.core.errors import InputError
 from lucid_ridge.core.light.ephemeris import apparent_of_date_km
-from lucid_ridge.core.light.instants import unix_seconds
 from lucid_ridge.core.light.moon import moon_illuminance_lux, moon_phase, phase_at, phase_words
+from lucid_ridge.core.spans.instants import unix_seconds
 
 
 def _longitude_latitude(body, moment):

@@ -5,13 +5,13 @@ from datetime import UTC, date, datetime, timedelta
 import pytest
 
 from lucid_ridge.core.light.ephemeris import sun_position
-from lucid_ridge.core.light.events import Interval
-from lucid_ridge.core.light.instants import local_day
 from lucid_ridge.core.light.kinds import LightKind
 from lucid_ridge.core.light.scene import Scene
 from lucid_ridge.core.light.season import in_season, intersect, lasting
 from lucid_ridge.core.light.skyline import skyline_of
 from lucid_ridge.core.light.windows import find_windows, wanted_spans
+from lucid_ridge.core.spans.instants import local_day
+from lucid_ridge.core.spans.intervals import Interval
 from lucid_ridge.standins.tide import tide_at
 
 PLACE = (54.55, -3.1, 0.0)

@@ -11,8 +11,8 @@ from sqlalchemy.orm import Session
 from ..core.facts.choices import GROUPS
 from ..core.facts.shot import facts_from
 from ..core.light.events import sun_events
-from ..core.light.instants import local_day
 from ..core.planning.plan import plan_shot
+from ..core.spans.instants import local_day
 from ..operations.cards import card_content
 from ..operations.facts import PLAN_VERSION, inputs_hash, shot_facts
 from ..operations.framings import choices_of, kept

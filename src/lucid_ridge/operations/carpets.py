@@ -8,10 +8,10 @@ from datetime import UTC, date, datetime, time, timedelta
 import numpy as np
 from sqlalchemy.orm import Session
 
-from ..core.light.instants import local_day, zone_info
 from ..core.light.sky_light import scene_ev100
 from ..core.light.skyline import clearance_deg
 from ..core.light.track import sun_track
+from ..core.spans.instants import local_day, zone_info
 from . import rows
 from .facts import core_location
 

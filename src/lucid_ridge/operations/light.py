@@ -12,14 +12,14 @@ from ..core.exposure.ev import ev100
 from ..core.facts.shot import ShotFacts
 from ..core.light.alignment import Hit, SkyBody, Wanted, behind_element, find_alignments
 from ..core.light.day import LightDay
-from ..core.light.events import Interval
-from ..core.light.instants import local_day, zone_info
 from ..core.light.kinds import kind_named
 from ..core.light.season import in_season, intersect, lasting
 from ..core.light.windows import LightWindow, RuledOut, find_windows, wanted_spans
 from ..core.planning.arrival import plan_arrival
 from ..core.planning.hazards import cut_off_spans
 from ..core.planning.light import day_of_light, shot_scene
+from ..core.spans.instants import local_day, zone_info
+from ..core.spans.intervals import Interval
 from ..core.weather.forecast import Forecast
 from ..core.weather.promise import DEFAULT_WEIGHTS, HEAVIEST, Look, Promise, rate_window
 from ..formats.calendar import CalendarEntry, write_calendar

@@ -12,7 +12,7 @@ from timezonefinder import TimezoneFinder
 
 from ..core.errors import InputError
 from ..core.light.ephemeris import check_place
-from ..core.light.instants import zone_info
+from ..core.spans.instants import zone_info
 from ..standins.tide import tide_places
 from ..store.places import Location, Viewpoint
 from .errors import Refused

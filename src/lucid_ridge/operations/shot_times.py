@@ -7,7 +7,7 @@ from datetime import UTC, date, datetime, time, timedelta
 
 from ..core.errors import InputError
 from ..core.facts.choices import LightChoices
-from ..core.light.instants import local_day, unix_seconds, zone_info
+from ..core.spans.instants import local_day, unix_seconds, zone_info
 from ..store.shots import Shot
 from .shot_checks import refusal
 from .shot_edits import ShotEdit

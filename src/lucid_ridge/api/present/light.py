@@ -11,14 +11,15 @@ import numpy as np
 
 from ...core.facts.place import Location
 from ...core.light.day import LightDay, clear_sky_ev100
-from ...core.light.events import Interval, SunEvent
-from ...core.light.instants import unix_seconds
+from ...core.light.events import SunEvent
 from ...core.light.moon import moon_phase, phase_words
 from ...core.light.readings import Reading
 from ...core.light.season import intersect
 from ...core.light.sky_light import scene_ev100
 from ...core.light.skyline import LEVEL, shows
 from ...core.planning.light import day_of_light, day_shift_stops, ev100_at, moon_lux_at
+from ...core.spans.instants import unix_seconds
+from ...core.spans.intervals import Interval
 from ...core.tides.water import slack_spans, tide_events
 from ...core.units.lengths import compass_point
 from ..schemas import light as out

@@ -9,9 +9,9 @@ from ...core.facts.settings import settings_of
 from ...core.facts.shot import ShotFacts
 from ...core.framing.projection import Orientation, field_of_view_deg
 from ...core.light.ephemeris import refraction_deg
-from ...core.light.instants import unix_seconds
 from ...core.light.skyline import shows
 from ...core.light.windows import LightWindow
+from ...core.spans.instants import unix_seconds
 from ...core.units.lengths import format_distance
 from ...core.weather.forecast import Forecast, ForecastHour, wind_chill_c
 from ...core.weather.promise import Promise

@@ -15,11 +15,11 @@ from typing import Any
 
 import numpy as np
 
+from ..ground.geodesy import EARTH_RADIUS_M
 from ..light.skyline import Skyline
 from .ground import LEVEL_GROUND, Ground
 from .meshes import Floats, Mesh, box, flat, lathe, moved
 
-EARTH_RADIUS_M = 6_371_000.0
 REFRACTION_K = 0.13
 
 

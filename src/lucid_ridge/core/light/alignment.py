@@ -11,10 +11,10 @@ from typing import Any
 import numpy as np
 
 from ..errors import InputError
+from ..spans.instants import from_unix
+from ..spans.searching import highest_within, positive_spans, samples
 from .ephemeris import refraction_deg
-from .instants import from_unix
 from .moon import moon_phase
-from .searching import highest_within, positive_spans, samples
 from .skyline import LEVEL, Skyline, clearance_deg
 from .track import Track, body_track
 

@@ -13,9 +13,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..exposure.ev import ev100_from_illuminance
-from .events import LEVELS_DEG, Interval, SunEvent, event_absence, moon_absence, moon_events, sun_events, sun_intervals
+from ..spans.instants import local_day, unix_seconds
+from ..spans.intervals import Interval
+from .events import LEVELS_DEG, SunEvent, event_absence, moon_absence, moon_events, sun_events, sun_intervals
 from .illuminance import sun_illuminance_lux
-from .instants import local_day, unix_seconds
 from .skyline import LEVEL, Skyline, shows
 from .track import Track, moon_track, sun_track
 

@@ -16,8 +16,8 @@ from skyfield.api import load, load_file, wgs84
 from skyfield.framelib import true_equator_and_equinox_of_date
 
 from ..errors import InputError
+from ..spans.instants import unix_seconds
 from ..units.quantities import finite, in_callers_shape
-from .instants import unix_seconds
 
 STANDARD_PRESSURE_MBAR = 1010.0
 STANDARD_TEMPERATURE_C = 10.0

@@ -15,8 +15,9 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from .instants import from_unix
-from .searching import positive_spans, samples, zero_passages
+from ..spans.instants import from_unix
+from ..spans.intervals import Interval
+from ..spans.searching import positive_spans, samples, zero_passages
 from .track import Track, moon_track, sun_track
 
 SUNRISE_ALTITUDE_DEG = -50.0 / 60.0
@@ -47,16 +48,6 @@ class SunEvent:
     time_utc: datetime
     altitude_deg: float
     azimuth_deg: float
-
-
-@dataclass(frozen=True)
-class Interval:
-    """A span of time. starts_before, ends_after: the window cut it off there, it really goes on."""
-
-    start_utc: datetime
-    end_utc: datetime
-    starts_before: bool
-    ends_after: bool
 
 
 def sun_events(latitude_deg: float, longitude_deg: float, elevation_m: float, start_utc: datetime, end_utc: datetime) -> list[SunEvent]:

@@ -17,8 +17,8 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.interpolate import CubicSpline
 
+from ..spans.instants import EARLIEST_S, LATEST_S
 from .ephemeris import apparent_of_date_km
-from .instants import EARLIEST_S, LATEST_S
 
 KNOT_S = 6 * 3600.0
 _BLOCK_S = 64 * 86400.0

@@ -11,10 +11,11 @@ from enum import StrEnum
 
 import numpy as np
 
+from .events import SUNRISE_ALTITUDE_DEG
 from .scene import Floats, Sky
 
 LOW_BELOW_DEG = 12.0
-RISEN_DEG = -50.0 / 60.0
+RISEN_DEG = SUNRISE_ALTITUDE_DEG
 # Between these the blue hour; above it, until the sun is up, the glow.
 BLUE_FROM_DEG, BLUE_TO_DEG = -6.0, -4.0
 

@@ -13,9 +13,9 @@ from typing import Any
 import numpy as np
 
 from ..errors import InputError
+from ..spans.instants import unix_seconds
 from ..units.quantities import Quantity, as_floats, in_callers_shape
 from .geocentric import geocentric
-from .instants import unix_seconds
 
 # Lower edge of each segment [degrees] and l0..l3 of log10 lux for a full moon at mean distance. Source: [2].
 _SEGMENTS_JANICZEK1987 = (

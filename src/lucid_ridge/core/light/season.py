@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from datetime import datetime
 
-from .events import Interval
+from ..spans.intervals import Interval
 
 
 def intersect(one: Sequence[Interval], other: Sequence[Interval]) -> list[Interval]:

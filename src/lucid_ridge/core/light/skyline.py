@@ -20,10 +20,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..errors import InputError
+from ..spans.instants import from_unix, unix_seconds
+from ..spans.intervals import Interval
+from ..spans.searching import positive_spans, samples
 from ..units.quantities import finite, in_callers_shape
-from .events import HORIZON_REFRACTION_DEG, Interval
-from .instants import from_unix, unix_seconds
-from .searching import positive_spans, samples
+from .events import HORIZON_REFRACTION_DEG
 from .track import Track
 
 LOWEST_DEG, HIGHEST_DEG = -5.0, 89.0

@@ -10,10 +10,10 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from ..spans.instants import unix_seconds
 from ..units.quantities import in_callers_shape
 from .ephemeris import observer_km
 from .geocentric import Geocentric, geocentric
-from .instants import unix_seconds
 
 SUN_RADIUS_KM, MOON_RADIUS_KM = 696_000.0, 1737.4
 _EARTH_TURN_RAD_PER_S = 7.2921150e-5

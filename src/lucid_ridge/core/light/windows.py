@@ -9,11 +9,11 @@ from typing import Any
 
 import numpy as np
 
-from .events import Interval
-from .instants import from_unix, unix_seconds
+from ..spans.instants import from_unix, unix_seconds
+from ..spans.intervals import Interval
+from ..spans.searching import positive_spans, samples
 from .kinds import KINDS, Condition, Kind, LightKind, kind_named, water_condition
 from .scene import Scene, Sky
-from .searching import positive_spans, samples
 
 DAY_SAMPLE_S, YEAR_SAMPLE_S = 60.0, 240.0
 _GRAZE = 1.0

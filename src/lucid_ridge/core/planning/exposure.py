@@ -14,8 +14,8 @@ from ..facts.kit import Filter, FilterKind
 from ..facts.settings import Settings, settings_of
 from ..facts.shot import ShotFacts
 from ..light.illuminance import sun_illuminance_lux
-from ..light.instants import unix_seconds
 from ..optics.conjugates import extension_stops
+from ..spans.instants import unix_seconds
 from ..units.markings import APERTURE_MARKINGS, ISO_MARKINGS, format_aperture, format_shutter, spoken_shutter
 from .depth import DepthStep
 from .light import LightStep, day_of_light

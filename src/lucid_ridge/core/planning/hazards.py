@@ -6,8 +6,8 @@ from datetime import datetime, timedelta
 
 from ..facts.place import Hazard, HazardKind
 from ..facts.shot import ShotFacts
-from ..light.events import Interval
 from ..light.season import in_season
+from ..spans.intervals import Interval
 from ..tides.water import water_spans
 from .arrival import walk_minutes
 from .marks import CAUTION, FAILS, Reason

@@ -14,7 +14,6 @@ from ..facts.place import Location
 from ..facts.settings import settings_of
 from ..facts.shot import ShotFacts
 from ..light.day import LightDay, continuous_band, drift_stops_per_minute, light_day
-from ..light.instants import unix_seconds
 from ..light.moon import moon_illuminance_lux, moon_phase, phase_words
 from ..light.readings import Reading, shift_stops
 from ..light.scene import Scene
@@ -22,6 +21,7 @@ from ..light.sky_light import scene_ev100
 from ..light.skyline import clearance_deg
 from ..light.subject import angle_from_view_deg, light_direction
 from ..light.windows import kinds_through
+from ..spans.instants import unix_seconds
 from ..units.lengths import compass_point
 from .marks import CAUTION, FAILS, HOLDS, UNSAID, Reason, Verdict, worst_mark
 

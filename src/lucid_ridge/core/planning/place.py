@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ..facts.shot import ShotFacts
-from ..light.instants import unix_seconds
 from ..light.season import in_season
 from ..light.track import sun_track
+from ..spans.instants import unix_seconds
 from ..units.lengths import compass_point, format_distance
 from .arrival import Arrival, plan_arrival
 from .hazards import hazard_reasons

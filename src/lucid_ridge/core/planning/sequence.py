@@ -11,7 +11,7 @@ import numpy as np
 from ..facts.shot import ShotFacts
 from ..framing.panorama import Aim
 from ..light.day import clear_sky_ev100
-from ..light.instants import unix_seconds
+from ..spans.instants import unix_seconds
 from ..units.lengths import format_duration
 from .depth import DepthStep, FocusPosition
 from .exposure import ExposureStep

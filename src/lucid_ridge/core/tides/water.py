@@ -9,9 +9,9 @@ from typing import Any, Protocol
 
 import numpy as np
 
-from ..light.events import Interval
-from ..light.instants import from_unix, unix_seconds
-from ..light.searching import positive_spans, samples, zero_passages
+from ..spans.instants import from_unix, unix_seconds
+from ..spans.intervals import Interval
+from ..spans.searching import positive_spans, samples, zero_passages
 
 HIGH_WATER, LOW_WATER = "high water", "low water"
 # While the tide changes by less than this the stream is called slack here; the real stream may turn earlier or later.
