@@ -15,12 +15,10 @@ from typing import Any
 
 import numpy as np
 
-from ..ground.geodesy import EARTH_RADIUS_M
+from ..ground.geodesy import EARTH_RADIUS_M, REFRACTION_K
 from ..light.skyline import Skyline
 from .ground import LEVEL_GROUND, Ground
 from .meshes import Floats, Mesh, box, flat, lathe, moved
-
-REFRACTION_K = 0.13
 
 
 class Shape(StrEnum):

@@ -14,6 +14,8 @@ from ..errors import InputError
 from ..units.quantities import finite, in_callers_shape
 
 EARTH_RADIUS_M = 6_371_008.8
+# Of light near the ground, as surveyors take it (any surveying text).
+REFRACTION_K = 0.13
 
 
 def distance_m(latitude_1_deg: Any, longitude_1_deg: Any, latitude_2_deg: Any, longitude_2_deg: Any) -> Any:

@@ -14,10 +14,9 @@ from numpy.typing import NDArray
 from scipy.ndimage import map_coordinates
 
 from ..errors import InputError
-from ..ground.geodesy import EARTH_RADIUS_M
+from ..ground.geodesy import EARTH_RADIUS_M, REFRACTION_K
 from .skyline import HIGHEST_DEG, LOWEST_DEG, Skyline
 
-REFRACTION_K = 0.13
 REACH_M = 60_000.0
 BEARING_STEP_DEG = 0.25
 # WGS 84.
