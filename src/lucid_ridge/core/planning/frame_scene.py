@@ -13,7 +13,8 @@ from ..facts.shot import ShotFacts
 from ..framing.meshes import Mesh
 from ..framing.projection import Camera, camera_axes, project, view_matrix
 from ..framing.shading import mirror_matrix, shadow_of, sun_direction, tones_of
-from ..framing.solids import BROAD, EARTH_RADIUS_M, WET, Solid, meshes_of
+from ..framing.solids import BROAD, WET, Solid, meshes_of
+from ..ground.geodesy import EARTH_RADIUS_M
 from .light import LightStep
 
 Floats = NDArray[np.float64]
