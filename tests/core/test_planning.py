@@ -181,6 +181,12 @@ def test_times_of_a_sequence_by_hand():
     # 5 + 2, open 4, dark 4, write 0.5, settle 5, timer 2.
     assert [(frame.start_s, frame.end_s) for frame in frames] == [(7, 11), (22.5, 26.5)]
     assert total_time_s(frames, overheads) == pytest.approx(31)
+    # By hand: a wait of 3 s after the mirror before each of the frames.
+    waiting = dataclasses.replace(overheads, mirror_s=3)
+    positions, exposures = plan.depth.positions[:2], [dataclasses.replace(plan.exposure.exposures[0], shutter_s=4.0)]
+    waited = build_sequence(positions, exposures, 16, 100, (), waiting)
+    assert total_time_s(waited, waiting) == pytest.approx(31 + 2 * 3)
+    assert waited[0].start_s == pytest.approx(5 + 2 + 3)
     assert total_time_s((), overheads) == 0
 
 

@@ -67,6 +67,7 @@ export const SHOT_FACTS = {
   "bracket_step_ev": {"group": "exposure", "label": "bracket step", "low": 0.0, "high": 10.0},
   "timer_s": {"group": "sequence", "label": "self-timer", "low": 0.0, "high": 600.0},
   "settle_s": {"group": "sequence", "label": "settling", "low": 0.0, "high": 600.0},
+  "mirror_s": {"group": "sequence", "label": "wait after the mirror", "low": 0.0, "high": 600.0},
   "sharp_element_ids": {"group": "depth", "label": "what must be sharp"},
   "filters": {"group": "exposure", "label": "filters"},
   "clock_local": {"group": "light", "label": "time"},

@@ -6191,6 +6191,8 @@ export interface components {
         };
         /** SequenceFactsOut */
         SequenceFactsOut: {
+            /** Mirror S */
+            mirror_s: number;
             /** Settle S */
             settle_s: number;
             /** Timer S */
@@ -6252,6 +6254,8 @@ export interface components {
         };
         /** SequencePatch */
         SequencePatch: {
+            /** Mirror S */
+            mirror_s?: number | string;
             /** Settle S */
             settle_s?: number | string;
             /** Timer S */

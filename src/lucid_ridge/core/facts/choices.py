@@ -138,6 +138,7 @@ class SequenceChoices:
 
     timer_s: Annotated[float, Fact(Kind.SECONDS, 0.0, 600.0, label="self-timer")] = 2.0
     settle_s: Annotated[float, Fact(Kind.SECONDS, 0.0, 600.0, label="settling")] = 5.0
+    mirror_s: Annotated[float, Fact(Kind.SECONDS, 0.0, 600.0, label="wait after the mirror")] = 0.0
 
 
 # By the name that each group has in a shot, in the store and on the wire.

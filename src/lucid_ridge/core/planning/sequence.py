@@ -31,6 +31,7 @@ class Overheads:
 
     settle_s: float = 5.0
     timer_s: float = 2.0
+    mirror_s: float = 0.0
     write_s: float = 0.5
     dark_frame: bool = False
 
@@ -79,7 +80,7 @@ def build_sequence(
 ) -> tuple[Frame, ...]:
     """Return focus positions times exposures, the exposures nested inside each focus position, darkest first; all of it at each aim in turn.
 
-    start_s and end_s include what comes before and after each exposure: settling at a new focus, the self-timer, writing,
+    start_s and end_s include what comes before and after each exposure: settling at a new focus, the self-timer, the wait after the mirror has gone up, writing,
     and a dark frame as long as the exposure where the body takes one.
     """
     frames: list[Frame] = []
@@ -87,7 +88,7 @@ def build_sequence(
     for aim, focus_index, position in [(aim, *item) for aim in aims or (None,) for item in enumerate(positions)]:
         clock += overheads.settle_s
         for exposure_index, exposure in enumerate(exposures):
-            start = clock + overheads.timer_s
+            start = clock + overheads.timer_s + overheads.mirror_s
             end = start + exposure.shutter_s
             frames.append(
                 Frame(
@@ -117,7 +118,7 @@ def plan_sequence(facts: ShotFacts, light: LightStep, depth: DepthStep, exposure
         return SequenceStep(Verdict("sequence", UNSAID, f"no {lacking} yet"), (reason,))
     body = facts.body
     assert body is not None
-    overheads = Overheads(facts.sequence.settle_s, facts.sequence.timer_s, body.write_s, body.dark_frame)
+    overheads = Overheads(facts.sequence.settle_s, facts.sequence.timer_s, facts.sequence.mirror_s, body.write_s, body.dark_frame)
     on_lens = tuple(item.name for item in facts.filters if item.on_lens)
     frames = build_sequence(
         depth.positions, exposure.exposures, exposure.f_number, exposure.iso, on_lens, overheads, aims if len(aims) > 1 else ()

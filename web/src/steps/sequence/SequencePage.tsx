@@ -38,6 +38,7 @@ export default function SequencePage({ shot }: ShotWork) {
             <Row>
               <ShotField label="Settling after a change of focus" name="settle_s" unit="s" step={1} />
               <ShotField label="Self-timer" name="timer_s" unit="s" step={1} />
+              <ShotField label="Wait after the mirror" name="mirror_s" unit="s" step={1} hint="mirror up, 0 without one" />
             </Row>
             <Box fontSize="13px" color="muted">
               The usual self-timer is 2 s, with a long lens 5 s. Writing the file and dark frames are the body's, under Kit.
