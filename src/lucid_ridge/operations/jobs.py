@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import itertools
+import logging
 import threading
 from collections.abc import Callable
 from dataclasses import dataclass, field
@@ -11,6 +12,7 @@ from ..core.errors import InputError
 from ..core.light.terrain import Cancelled
 from .errors import NotFound
 
+_LOG = logging.getLogger(__name__)
 RUNNING, DONE, FAILED, STOPPED = "running", "done", "failed", "stopped"
 _KEPT = 50
 
@@ -69,7 +71,8 @@ def start_job(owner_id: int, label: str, subject: str, work: Callable[[Callable[
             job.message, job.state = error.message, FAILED
         except Exception:
             job.message, job.state = "It failed on our side; nothing was changed.", FAILED
-            raise
+            # A thread has nobody to raise to.
+            _LOG.exception("job %d, %s", job.id, job.label)
 
     threading.Thread(target=run, name=f"job {job.id}", daemon=True).start()
     return job

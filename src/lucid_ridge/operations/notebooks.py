@@ -63,7 +63,8 @@ def page_of_notebook(
         renew(session, owner_id, stale[:_AT_ONCE], revision, draw)
         entries = _read(session, query.offset(offset).limit(limit))
     rest = [entry.id for entry in entries if not entry.fresh]
-    if rest:
+    # A few that were written meanwhile are planned when they are asked for again.
+    if len(rest) > _AT_ONCE or len(stale) > _AT_ONCE:
         start_job(owner_id, "planning the notebook", "notebook", lambda tell: _renew_all(sessions, owner_id, draw, tell))
     return Page(tuple(entries), total, bool(rest))
 

@@ -14,6 +14,9 @@ from .pen import writer_of
 from .rows import assign
 from .touched import touch_all
 
+# What plans depend on; the rest is how the photographer works.
+_PLANNED_WITH = {"set_up_min", "reserve_min"}
+
 
 def local_photographer(session: Session) -> Photographer:
     """Return the local photographer, making the row the first time."""
@@ -39,5 +42,6 @@ def edit_photographer(
         set_weights(session, owner_id, promise_weights)
     assign(owner, changes)
     session.flush()
-    touch_all(session, writer_of(session, owner_id).revision, owner_id)
+    if changes.keys() & _PLANNED_WITH:
+        touch_all(session, writer_of(session, owner_id).revision, owner_id)
     return owner

@@ -36,7 +36,7 @@ export default function SequencePage({ shot }: ShotWork) {
           </Section>
           <Section title="Between frames">
             <Row>
-              <ShotField label="Settling after a change of focus" name="settle_s" unit="s" step={1} />
+              <ShotField label="Settling" name="settle_s" unit="s" step={1} hint="after a change of focus" />
               <ShotField label="Self-timer" name="timer_s" unit="s" step={1} />
               <ShotField label="Wait after the mirror" name="mirror_s" unit="s" step={1} hint="mirror up, 0 without one" />
             </Row>
