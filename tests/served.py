@@ -45,5 +45,7 @@ def served(database_url: str, forecast_url: str | None = None) -> Iterator[str]:
     try:
         yield f"http://127.0.0.1:{server.effective_port}"
     finally:
+        # What is under way is answered first: a task that finds its server gone fails in a thread of its own.
+        server.task_dispatcher.shutdown()
         server.close()
         engine.dispose()
