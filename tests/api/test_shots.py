@@ -137,6 +137,10 @@ def test_a_shot_needs_nothing_but_a_name(api):
         ({"name": "nul\0"}, "name", "cannot be kept"),
         ({"shininess": 3}, "shininess", "no such field"),
         ({"bracket_step_ev": None}, "bracket_step_ev", "needed"),
+        ({"clock_local": None}, "clock_local", "clock time"),
+        ({"sharp_element_ids": None}, "sharp_element_ids", "list"),
+        ({"filters": None}, "filters", "list"),
+        ({"crop_share": None}, "crop_share", "needed"),
     ],
 )
 def test_bad_input_is_refused_at_its_field_and_changes_nothing(api, shot, body, field, words):

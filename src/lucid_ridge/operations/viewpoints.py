@@ -77,7 +77,9 @@ def _columns(session: Session, owner_id: int, edit: ViewpointEdit) -> dict[str, 
     columns = dict(edit.columns)
     if edit.origin is not None:
         columns["latitude_deg"], columns["longitude_deg"] = _from_another(session, owner_id, edit.origin)
-    elif (columns.get("latitude_deg") is None) != (columns.get("longitude_deg") is None):
+    elif ("latitude_deg" in columns) != ("longitude_deg" in columns) or (columns.get("latitude_deg") is None) != (
+        columns.get("longitude_deg") is None
+    ):
         raise Refused("latitude_deg", "A position needs latitude and longitude.")
     if edit.standing is not None:
         area = standing_area(edit.standing.corners, edit.standing.drops)

@@ -46,7 +46,12 @@ def takes(group: type, *, but: Collection[str] = ()) -> Callable[[type[Model]], 
 
 def changes(group: type, *, but: Collection[str] = ()) -> Callable[[type[Model]], type[Model]]:
     """Make a request model take some of a group's facts: only what is named changes."""
-    return _with(group, lambda item: (_request(item), Field(default_factory=lambda: None)), but)
+    return _with(group, lambda item: (_request(item), unsaid()), but)
+
+
+def unsaid() -> Any:
+    """Return the default of a field that may be left out of a request, but not be null."""
+    return Field(default_factory=lambda: None)
 
 
 def gives(group: type, *, but: Collection[str] = ()) -> Callable[[type[Model]], type[Model]]:

@@ -9,7 +9,7 @@ from typing import Annotated
 from pydantic import Field
 
 from ...core.facts.choices import DepthChoices, ExposureChoices, FrameChoices, LightChoices, SequenceChoices, ShotHead
-from .facts import changes, gives, takes
+from .facts import changes, gives, takes, unsaid
 from .fields import Clock, Day, Id, In, Name, Out, Share
 from .framings import BackdropOut, ThumbOut
 from .general import MarkingOut
@@ -34,7 +34,7 @@ class ShotIn(In):
 class LightPatch(In):
     """clock_local: the time of day at the place."""
 
-    clock_local: Clock | None = None
+    clock_local: Clock = unsaid()
 
 
 @changes(FrameChoices)
@@ -45,17 +45,17 @@ class FramePatch(In):
     """
 
     keep_subject_size: bool = False
-    crop_share: Annotated[Share, Field(ge=0.02, le=1)] | None = None
+    crop_share: Annotated[Share, Field(ge=0.02, le=1)] = unsaid()
 
 
 @changes(DepthChoices)
 class DepthPatch(In):
-    sharp_element_ids: Annotated[list[Id], Field(max_length=500)] | None = None
+    sharp_element_ids: Annotated[list[Id], Field(max_length=500)] = unsaid()
 
 
 @changes(ExposureChoices)
 class ExposurePatch(In):
-    filters: Annotated[list[FilterUse], Field(max_length=100)] | None = None
+    filters: Annotated[list[FilterUse], Field(max_length=100)] = unsaid()
 
 
 @changes(SequenceChoices)

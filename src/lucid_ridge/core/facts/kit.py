@@ -48,7 +48,7 @@ class Body:
     pixels_wide: Annotated[int, Fact(Kind.COUNT, 100, 100_000, label="pixels across")]
     pixels_high: Annotated[int, Fact(Kind.COUNT, 100, 100_000, label="pixels down")]
     base_iso: Annotated[float, Fact(Kind.ISO, 1.0, 1e6, label="base ISO")] = 100.0
-    max_iso: Annotated[float, Fact(Kind.ISO, 1.0, 1e7, label="highest ISO")] = 25_600.0
+    max_iso: Annotated[float, Fact(Kind.ISO, 1.0, 1e6, label="highest ISO")] = 25_600.0
     fastest_shutter_s: Annotated[float, Fact(Kind.SHUTTER, 0.0, 60.0, above=True, label="fastest shutter")] = 1 / 8192
     slowest_shutter_s: Annotated[float, Fact(Kind.SHUTTER, 0.0, 3600.0, above=True, label="slowest shutter")] = 32.0
     has_bulb: Annotated[bool, Fact(label="bulb")] = True
