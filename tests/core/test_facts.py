@@ -20,6 +20,7 @@ from lucid_ridge.core.facts.choices import (
 )
 from lucid_ridge.core.facts.declaring import Fact, Kind, facts_of
 from lucid_ridge.core.facts.kit import Body, Lens
+from lucid_ridge.core.facts.labels import label_in
 from lucid_ridge.core.facts.shot import ShotFacts, changed, facts_from
 
 BODY = Body(1, "Body", 36, 24, 6000, 4000, 100, 25600, 1 / 8192, 32, False)
@@ -66,9 +67,20 @@ def test_a_number_without_bounds_is_no_declaration():
 def test_paths_and_labels():
     assert (group_of("f_number"), path_of("f_number"), label_of("f_number")) == ("depth", "depth.f_number", "aperture")
     assert (path_of("name"), path_of("filters"), path_of("clock_local")) == ("name", "exposure.filters", "light.clock_local")
-    assert label_of("left_over") == "left over"
+    assert label_of("left_over_mm") == "left over"
     assert {"body_id", "lens_id", "focal_mm", "crop_x"} <= set(FRAMED)
     assert "f_number" not in FRAMED and "guide" not in FRAMED
+
+
+@pytest.mark.parametrize(
+    ("thing", "name", "words"),
+    [
+        ("shot", "f_number", "aperture"), ("shot", "body_id", "body"), ("lens", "closest_focus_mm", "closest focus"), ("element", "width_m", "width"),
+        ("body", "name", "name"), ("location", "elevation_m", "elevation"), ("location", "drive_min", "drive"), ("viewpoint", "ground_slope_deg", "ground slope"),
+    ],
+)  # fmt: skip
+def test_what_values_are_called(thing, name, words):
+    assert label_in(thing, name) == words
 
 
 def test_changes_know_what_is_declared():

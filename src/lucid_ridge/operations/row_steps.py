@@ -11,7 +11,7 @@ from sqlalchemy import Table, and_, delete, insert, select, update
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
 
-from ..core.facts.choices import label_of
+from ..core.facts.labels import label_in
 from ..store.base import Base, Journaled
 from .errors import Conflict
 
@@ -104,7 +104,7 @@ def _update(session: Session, step: Step, made: list[Step], remarks: list[str]) 
     source, target, present = (_from_json(table, row) for row in (step.source, step.target, now))
     for name in (name for name, value in target.items() if name in source and value != source[name]):
         if present[name] != source[name]:
-            remarks.append(f"{_words_of(name)} was changed again since and stays.")
+            remarks.append(f"the {label_in(step.table, name)} was changed again since and stays.")
         else:
             wanted[name] = target[name]
     for key in table.foreign_keys:
@@ -171,8 +171,3 @@ def _from_json(table: Table, row: Row) -> Row:
 
 def _word(table: Table) -> str:
     return table.name.replace("_", " ")
-
-
-def _words_of(column: str) -> str:
-    """Return a column's name as one would say it: f_number, camera_height_m."""
-    return label_of(column)

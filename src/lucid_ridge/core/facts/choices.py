@@ -14,7 +14,7 @@ from ..framing.projection import Orientation
 from ..framing.reading import Guide
 from ..light.kinds import LightKind
 from ..optics.circle_of_confusion import CocCriterion
-from .declaring import Declared, Fact, Kind, facts_of
+from .declaring import Declared, Fact, Kind, facts_of, plain_words
 
 
 class FocusSchool(StrEnum):
@@ -177,7 +177,7 @@ def label_of(name: str) -> str:
     if name in BESIDE:
         return BESIDE[name][1]
     found = shot_facts_declared().get(name)
-    return found.label if found else name.replace("_", " ")
+    return found.label if found else plain_words(name)
 
 
 def shot_facts_declared() -> dict[str, Declared]:

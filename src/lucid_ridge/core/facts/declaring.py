@@ -78,11 +78,18 @@ class Declared:
 
     @property
     def label(self) -> str:
-        return self.fact.label or self.name.removesuffix("_id").rsplit("_", 1)[0].replace("_", " ")
+        return self.fact.label or plain_words(self.name)
 
     @property
     def choices(self) -> tuple[str, ...]:
         return tuple(self.type) if issubclass(self.type, StrEnum) else ()
+
+
+def plain_words(name: str) -> str:
+    """Return a name without its unit, as words: what is called by its name alone."""
+    for ending in _ENDINGS:
+        name = name.removesuffix(ending)
+    return name.replace("_", " ")
 
 
 def facts_of(group: type) -> dict[str, Declared]:
@@ -119,6 +126,7 @@ def _kind_of(plain: type) -> Kind:
     return _KINDS[plain]
 
 
+_ENDINGS = ("_id", "_ids", "_local", "_utc", "_deg", "_mm", "_mps", "_min", "_m", "_s", "_ev")
 _KINDS = {
     bool: Kind.SWITCH,
     datetime: Kind.INSTANT,

@@ -1,0 +1,26 @@
+"""What the values of all that is kept are called in a sentence."""
+
+from __future__ import annotations
+
+from .choices import label_of
+from .declaring import facts_of, plain_words
+from .kit import Body, Filter, Lens, Support
+from .place import Element, Hazard, SeasonNote
+
+_DECLARED: dict[str, type] = {
+    "body": Body,
+    "lens": Lens,
+    "filter": Filter,
+    "support": Support,
+    "element": Element,
+    "hazard": Hazard,
+    "season_note": SeasonNote,
+}
+
+
+def label_in(thing: str, name: str) -> str:
+    """Return what a value of a thing (shot, lens, element, location …) is called."""
+    if thing == "shot":
+        return label_of(name)
+    declared = facts_of(_DECLARED[thing]) if thing in _DECLARED else {}
+    return declared[name].label if name in declared else plain_words(name)
