@@ -6,7 +6,6 @@ Prints medians in milliseconds; machines are noisy, so nothing here fails.
 from __future__ import annotations
 
 import dataclasses
-import json
 import math
 import statistics
 import time
@@ -223,39 +222,12 @@ def long_work() -> None:
     print(f"{'skyline from 3601 × 3601 points, 60 km':44}{here:10.2f}{skyline_reference(grid, 6):12.1f}{10:8}   plain Python, from 6 rays")
 
 
-def server() -> list[tuple[str, float]]:
-    """Time whole requests against a database given by the environment, if there is one."""
-    from lucid_ridge.app import create_app
-    from lucid_ridge.settings import from_environment
-
-    client = create_app(from_environment()).test_client()
-    shot = next(item["id"] for item in client.get("/api/notebook").get_json()["shots"] if item["date_local"])
-    values = iter(range(10_000))
-
-    def turn() -> object:
-        return client.patch(
-            f"/api/shots/{shot}", data=json.dumps({"f_number": 8 + next(values) % 8}), content_type="application/json"
-        ).get_json()
-
-    def read() -> object:
-        return client.get(f"/api/shots/{shot}").get_json()
-
-    def notebook() -> object:
-        return client.get("/api/notebook").get_json()
-
-    return [
-        ("a dial turned, saved and planned", median_ms(turn, 40)),
-        ("a shot read", median_ms(read)),
-        ("the notebook", median_ms(notebook)),
-    ]
-
-
 def main() -> None:
     rows = (
         ("blur over 1,000 distances, 3 positions", depth_curve, depth_curve_reference, 50),
         ("light over 1,440 min with the sun", day_of_light, day_of_light_reference, 50),
         ("sequence of 60 frames", sequence, sequence_reference, 50),
-        ("whole plan of a shot", plan, None, 30),
+        ("plan of a shot whose light is known", plan, None, 30),
         ("fine-tuner, 5 targets and 6 freedoms", tuner, tuner_reference, 300),
     )
     print(f"{'core':44}{'here':>10}{'reference':>12}{'goal':>8}   [ms, median]")
@@ -263,9 +235,6 @@ def main() -> None:
         shown = f"{median_ms(reference, 5):12.2f}" if reference else f"{'–':>12}"
         print(f"{name:44}{median_ms(work):10.2f}{shown}{goal:8}")
     long_work()
-    print(f"\n{'server, with PostgreSQL':44}{'here':>10}{'':12}{'goal':>8}")
-    for name, milliseconds in server():
-        print(f"{name:44}{milliseconds:10.2f}{'':12}{30 if 'dial' in name else '':>8}")
 
 
 if __name__ == "__main__":

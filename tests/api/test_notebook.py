@@ -105,6 +105,7 @@ def test_many_are_planned_in_the_background(own_api, monkeypatch):
     first = own_api.get("/notebook")
     assert first["pending"]
     assert [entry["fresh"] for entry in first["shots"]].count(True) >= 3
+    assert all(entry["fresh"] or entry["verdicts"] == [] for entry in first["shots"])
     for _ in range(600):
         found = own_api.get("/notebook")
         if not found["pending"]:

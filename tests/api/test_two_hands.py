@@ -127,7 +127,7 @@ def test_undo_leaves_what_was_changed_since(api, shot):
     api.delete(f"/lenses/{lens}")
     api.patch(f"/shots/{shot}", {"lens_id": other})
     turned = api.post("/undo", {"scopes": ["kit"]}, 200)
-    assert turned["done"] and "stays" in turned["words"]
+    assert turned["done"] and "The lens was changed again since and stays." in turned["words"]
     assert lens in [item["id"] for item in api.get("/kit")["lenses"]]
     assert api.get(f"/shots/{shot}")["facts"]["lens_id"] == other
 

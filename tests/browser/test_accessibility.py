@@ -93,6 +93,8 @@ def test_forms_and_dialogs(screen, theme):
     screen.wait(lambda: "16–35 mm wide zoom" in screen.text())
     for button in ("add a lens", "add a body", "add a filter", "add a tripod"):
         screen.press(button)
+    for piece in ("16–35 mm wide zoom", "Full-frame body, 45 MP", "3-stop grey", "Ground pod"):
+        screen.steady(screen.find(f"//button[@aria-expanded='false'][contains(., '{piece}')]")).click()
     found += serious(screen)
     screen.open_shot(LANDSCAPE, "place")
     screen.press("Name, intent, deleting") if screen.all("[aria-label='Name, intent, deleting']") else screen.press(LANDSCAPE)

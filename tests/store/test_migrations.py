@@ -7,6 +7,8 @@ from alembic.runtime.migration import MigrationContext
 from sqlalchemy import create_engine, inspect, text
 from sqlalchemy.exc import IntegrityError
 
+from lucid_ridge.operations.touched import BELONGS
+from lucid_ridge.store.base import Journaled
 from lucid_ridge.store.database import alembic_config, migrate
 from lucid_ridge.store.tables import Base
 
@@ -81,3 +83,10 @@ def test_every_top_level_table_has_an_owner():
     }  # fmt: skip
     for name, table in Base.metadata.tables.items():
         assert name in owned or "owner_id" in table.c, name
+
+
+def test_of_every_table_it_is_known_whether_plans_depend_on_it():
+    """A table that is forgotten here would leave the notebook's list out of date."""
+    without = {"framing", "walk_track"}
+    journaled = {mapper.local_table.name for mapper in Base.registry.mappers if issubclass(mapper.class_, Journaled)}
+    assert set(BELONGS) == journaled - without

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from datetime import time
 
 from ..core.facts.changes import Changes
 from ..core.facts.choices import (
+    GROUPS,
     DepthChoices,
     ExposureChoices,
     FrameChoices,
@@ -17,7 +18,7 @@ from ..core.facts.choices import (
     group_of,
     label_of,
 )
-from ..core.facts.declaring import Value, facts_of
+from ..core.facts.declaring import Value
 
 
 @dataclass(frozen=True)
@@ -70,23 +71,13 @@ class ShotEdit:
         return replace(self, frame=self.frame.also(**values))
 
 
-def edit_of(choices: Mapping[str, Value], sharp_element_ids: Sequence[int] | None = None) -> ShotEdit:
+def edit_of(choices: Mapping[str, Value]) -> ShotEdit:
     """Return the edit that gives declared facts of a shot, by their names, these values. Raises TypeError for a name that is none."""
     groups: dict[str, dict[str, Value]] = {}
     for name, value in choices.items():
-        groups.setdefault("head" if name in facts_of(ShotHead) else group_of(name) or name, {})[name] = value
-    made: dict[str, Changes[object]] = {name: Changes(_KINDS[name], values) for name, values in groups.items() if name in _KINDS}
-    unknown = set(groups) - set(_KINDS)
-    if unknown:
-        raise TypeError(f"A shot has no choice named {', '.join(sorted(unknown))}.")
-    return ShotEdit(**made, sharp_element_ids=None if sharp_element_ids is None else tuple(sharp_element_ids))  # type: ignore[arg-type]
+        groups.setdefault(group_of(name) or "head", {})[name] = value
+    made: dict[str, Changes[object]] = {name: Changes(_KINDS[name], values) for name, values in groups.items()}
+    return ShotEdit(**made)  # type: ignore[arg-type]
 
 
-_KINDS: dict[str, type] = {
-    "head": ShotHead,
-    "light": LightChoices,
-    "frame": FrameChoices,
-    "depth": DepthChoices,
-    "exposure": ExposureChoices,
-    "sequence": SequenceChoices,
-}
+_KINDS: dict[str, type] = {"head": ShotHead, **GROUPS}

@@ -22,7 +22,7 @@ from ..store.kit import Body, Filter, Lens, Support
 from ..store.places import Location, Viewpoint
 from ..store.shots import Shot, ShotFilter, ShotSharpElement
 from . import rows
-from .errors import NotFound, Refused
+from .errors import NotFound
 from .facts import shot_facts
 from .journal import delete_with_references, journaled
 from .shot_checks import check_kit, check_order, refusal
@@ -228,6 +228,3 @@ def _take_out(session: Session, collection: list[Row], item: Row) -> None:
     """Remove a row for good; said to the session itself, since the journal does not see orphans."""
     collection.remove(item)
     session.delete(item)
-
-
-__all__ = ["LIST_SCOPE", "Refused", "ShotEdit", "add_shot", "all_shots", "delete_shot", "edit_shot", "get_shot", "shot_scope"]

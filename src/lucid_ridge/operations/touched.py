@@ -14,7 +14,7 @@ from ..store.shots import Shot, ShotFilter
 from ..store.summaries import ShotSummary
 
 # Of each table, the column that says which shot, viewpoint, location or piece of kit a row belongs to.
-_BELONGS = {
+BELONGS = {
     "shot": ("shot", "id"),
     "shot_sharp_element": ("shot", "shot_id"),
     "shot_filter": ("shot", "shot_id"),
@@ -36,7 +36,7 @@ def touch(session: Session, revision: int, rows: Iterable[tuple[str, Mapping[str
     """Note that the shots which depend on these rows (table, columns) were touched at a revision of the notebook."""
     ids: dict[str, set[int]] = defaultdict(set)
     for table, row in rows:
-        kind, column = _BELONGS.get(table, ("", ""))
+        kind, column = BELONGS.get(table, ("", ""))
         if kind and isinstance(found := row.get(column), int):
             ids[kind].add(found)
     conditions = [_depends(kind, found) for kind, found in ids.items()]

@@ -4199,11 +4199,8 @@ export interface components {
             overlap?: number | string;
             /** Print Width Mm */
             print_width_mm?: number | string;
-            /**
-             * Sharp Element Ids
-             * @default null
-             */
-            sharp_element_ids?: number[] | null;
+            /** Sharp Element Ids */
+            sharp_element_ids?: number[];
             /** Subject Depth Mm */
             subject_depth_mm?: number | string | null;
             /** Subject Element Id */
@@ -4452,11 +4449,8 @@ export interface components {
             bracket_step_ev?: number | string;
             /** Compensation Ev */
             compensation_ev?: number | string;
-            /**
-             * Filters
-             * @default null
-             */
-            filters?: components["schemas"]["FilterUse"][] | null;
+            /** Filters */
+            filters?: components["schemas"]["FilterUse"][];
             /** Follow Fading */
             follow_fading?: boolean;
             /** Highlight Ev */
@@ -4696,11 +4690,8 @@ export interface components {
             crop_focal_mm?: number | string | null;
             /** Crop Ratio */
             crop_ratio?: number | string | null;
-            /**
-             * Crop Share
-             * @default null
-             */
-            crop_share?: number | string | null;
+            /** Crop Share */
+            crop_share?: number | string;
             /** Crop X */
             crop_x?: number | string;
             /** Crop Y */
@@ -5330,9 +5321,9 @@ export interface components {
         LightPatch: {
             /**
              * Clock Local
-             * @default null
+             * @example 16:04
              */
-            clock_local?: string | null;
+            clock_local?: string;
             /** Date Local */
             date_local?: string | null;
             /** Time Utc */

@@ -79,7 +79,10 @@ def present_entry(entry: Entry) -> out.ShotSummaryOut:
         location_name=entry.location_name,
         date_local=entry.date_local,
         clock_local=entry.time_utc.astimezone(ZoneInfo(entry.zone)).strftime("%H:%M") if entry.time_utc and entry.zone else None,
-        verdicts=[VerdictOut(step=StepName(item["step"]), mark=Mark(item["mark"]), text=item["text"]) for item in entry.verdicts],
+        # Nothing is judged by a plan that is out of date.
+        verdicts=[VerdictOut(step=StepName(item["step"]), mark=Mark(item["mark"]), text=item["text"]) for item in entry.verdicts]
+        if entry.fresh
+        else [],
         thumb=ThumbOut.model_validate(entry.thumb) if entry.thumb else None,
         fresh=entry.fresh,
     )

@@ -126,7 +126,8 @@ def _light_facts(facts: ShotFacts) -> ShotFacts:
     )  # fmt: skip
 
 
-@lru_cache(maxsize=256)
+# A few shots at hand; each holds the skylines of a place.
+@lru_cache(maxsize=32)
 def _planned(facts: ShotFacts) -> LightStep:
     if facts.location is None:
         return _missing("no place yet", "Light needs a place.", "viewpoint_id")
