@@ -10,6 +10,7 @@ from lucid_ridge.core.facts.changes import Changes
 from lucid_ridge.core.facts.choices import (
     FRAMED,
     GROUPS,
+    BracketMode,
     DepthChoices,
     FrameChoices,
     ShotHead,
@@ -22,6 +23,9 @@ from lucid_ridge.core.facts.declaring import Fact, Kind, facts_of
 from lucid_ridge.core.facts.kit import Body, Lens
 from lucid_ridge.core.facts.labels import label_in
 from lucid_ridge.core.facts.shot import ShotFacts, changed, facts_from
+from lucid_ridge.core.facts.words import choice_words
+from lucid_ridge.core.framing.reading import Guide
+from lucid_ridge.core.framing.solids import Shape
 
 BODY = Body(1, "Body", 36, 24, 6000, 4000, 100, 25600, 1 / 8192, 32, False)
 ZOOM = Lens(1, "Zoom", 24, 70, 2.8, 22.6, 380)
@@ -81,6 +85,15 @@ def test_paths_and_labels():
 )  # fmt: skip
 def test_what_values_are_called(thing, name, words):
     assert label_in(thing, name) == words
+
+
+@pytest.mark.parametrize(
+    ("item", "words"),
+    [(BracketMode.NONE, "one"), (Guide.NONE, "none"), (Guide.GRID, "squares"), (Shape.POST, "post"), (Shape.POSTS, "row of posts")],
+)
+def test_what_choices_are_called(item, words):
+    """Two enumerations may have members of the same text, which Python takes for equal."""
+    assert choice_words(item) == words
 
 
 def test_changes_know_what_is_declared():

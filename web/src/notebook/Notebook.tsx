@@ -60,6 +60,7 @@ export function Notebook() {
           ref={find}
           value={wanted}
           onChange={(event) => setWanted(event.target.value)}
+          maxLength={200}
           placeholder="find a shot or a place"
           aria-label="Find"
           width="230px"

@@ -10,27 +10,23 @@ from ..optics.circle_of_confusion import CocCriterion
 from .choices import BracketMode, DepthMethod, FocusSchool
 from .kit import Mount
 
-_WORDS: dict[StrEnum, str] = {
-    BracketMode.NONE: "one",
-    BracketMode.RANGE: "bracket the range",
-    CocCriterion.CUSTOM: "my own",
-    CocCriterion.PIXELS: "two pixels",
-    CocCriterion.PRINT: "by print",
-    DepthMethod.AUTO: "fewest that do it",
-    DepthMethod.RING: "turn the ring",
-    DepthMethod.SINGLE: "one frame",
-    FocusSchool.BALANCED: "blur balanced between near and far",
-    FocusSchool.HYPERFOCAL: "hyperfocal distance",
-    FocusSchool.SUBJECT: "on the main subject",
-    FocusSchool.THIRD: "a third of the way in",
-    Guide.GRID: "squares",
-    Mount.PLATE: "plate in a holder",
-    Mount.SCREW: "screwed in",
-    Shape.POSTS: "row of posts",
-    Shape.SKYLINE: "ridge from the skyline",
+# By kind: members of two enumerations with the same text are equal.
+_WORDS: dict[type[StrEnum], dict[str, str]] = {
+    BracketMode: {BracketMode.NONE: "one", BracketMode.RANGE: "bracket the range"},
+    CocCriterion: {CocCriterion.CUSTOM: "my own", CocCriterion.PIXELS: "two pixels", CocCriterion.PRINT: "by print"},
+    DepthMethod: {DepthMethod.AUTO: "fewest that do it", DepthMethod.RING: "turn the ring", DepthMethod.SINGLE: "one frame"},
+    FocusSchool: {
+        FocusSchool.BALANCED: "blur balanced between near and far",
+        FocusSchool.HYPERFOCAL: "hyperfocal distance",
+        FocusSchool.SUBJECT: "on the main subject",
+        FocusSchool.THIRD: "a third of the way in",
+    },
+    Guide: {Guide.GRID: "squares"},
+    Mount: {Mount.PLATE: "plate in a holder", Mount.SCREW: "screwed in"},
+    Shape: {Shape.POSTS: "row of posts", Shape.SKYLINE: "ridge from the skyline"},
 }
 
 
 def choice_words(item: StrEnum) -> str:
     """Return what a choice is called."""
-    return _WORDS.get(item, str(item))
+    return _WORDS.get(type(item), {}).get(item, str(item))
