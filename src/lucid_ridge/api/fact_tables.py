@@ -16,7 +16,7 @@ from ..core.facts.words import choice_words
 from ..core.framing.crop import Aspect
 from ..core.framing.projection import Orientation
 from ..core.framing.reading import Guide
-from ..core.framing.solids import BROAD, FLAT, LINES, WET, Shape
+from ..core.framing.solids import FLAT, LINES, WET, Shape
 from ..core.ground.walk import Terrain
 from ..core.light.alignment import SkyBody
 from ..core.light.kinds import LightKind
@@ -37,7 +37,6 @@ def fact_tables() -> str:
     shapes = {
         "lines": [str(item) for item in LINES],
         "flat": [str(item) for item in FLAT],
-        "broad": [str(item) for item in BROAD],
         "wet": [str(item) for item in WET],
     }
     numbers = {"DEFAULT_CAMERA_HEIGHT_M": DEFAULT_CAMERA_HEIGHT_M}

@@ -58,9 +58,9 @@ def _viewpoint_edit(body: schemas.ViewpointIn | schemas.ViewpointPatch) -> edits
 
 
 def _element_edit(body: schemas.ElementIn | schemas.ElementPatch) -> edits.ElementEdit:
-    columns = said(body, but=["course"])
-    if isinstance(body, schemas.ElementIn):
-        columns = {name: value for name, value in dict(body).items() if name != "course"}
+    # A new element is given whole, of another only what is named.
+    new = isinstance(body, schemas.ElementIn)
+    columns = {name: value for name, value in dict(body).items() if name != "course"} if new else said(body, but=["course"])
     course = body.course if body.course is not None else [] if "course" in body.model_fields_set else None
     return edits.ElementEdit(columns, course)
 

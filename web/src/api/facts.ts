@@ -95,7 +95,6 @@ export const OPTIONS = {
 export const SHAPES = {
   "lines": ["shoreline", "wall", "path", "stream"],
   "flat": ["water", "path", "stream", "shoreline"],
-  "broad": ["ridge", "skyline", "water", "shoreline", "wall", "path", "stream"],
   "wet": ["water", "stream"],
 } as const;
 export const SUN_LIMITS = {
