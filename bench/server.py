@@ -89,6 +89,11 @@ def grow(url: str, wanted: int) -> None:
 def main() -> None:
     url = os.environ["LUCID_RIDGE_DATABASE_URL"]
     app = create_app(from_environment())
+    with contextlib.suppress(ImportError):
+        # An older commit has its long work in threads of its own.
+        from lucid_ridge.work import make_worker
+
+        make_worker(app.extensions["sessions"]).start()
     client = app.test_client()
     shot = next(item["id"] for item in client.get("/api/notebook").get_json()["shots"] if item["name"] == "Split boulder under the fell")
     grouped = "frame" in client.get(f"/api/shots/{shot}").get_json()["facts"]

@@ -14,6 +14,7 @@ from lucid_ridge.app import create_app
 from lucid_ridge.cli import server_options
 from lucid_ridge.settings import Settings
 from lucid_ridge.store.database import make_engine, make_sessions
+from lucid_ridge.work import make_worker
 
 _LOG = logging.getLogger("served")
 
@@ -42,10 +43,13 @@ def served(database_url: str, forecast_url: str | None = None) -> Iterator[str]:
             server.run()
 
     threading.Thread(target=serve, daemon=True).start()
+    worker = make_worker(app.extensions["sessions"])
+    worker.start()
     try:
         yield f"http://127.0.0.1:{server.effective_port}"
     finally:
         # What is under way is answered first: a task that finds its server gone fails in a thread of its own.
         server.task_dispatcher.shutdown()
         server.close()
+        worker.stop()
         engine.dispose()

@@ -54,6 +54,7 @@ def _serve(settings: environment.Settings, port: int) -> int:
 
     from .app import create_app
     from .formats.elevation import LARGEST_BYTES
+    from .work import make_worker
 
     if settings.forecast_url is None:
         # No real service is named: the simulated one runs beside, asked over HTTP as a real one would be.
@@ -61,7 +62,9 @@ def _serve(settings: environment.Settings, port: int) -> int:
 
         service = ForecastService(os.environ.get("LUCID_RIDGE_FORECAST_MODE", "well"))
         settings = dataclasses.replace(settings, forecast_url=service.url)
-    waitress.serve(create_app(settings), host="127.0.0.1", port=port, **server_options(LARGEST_BYTES + 1_000_000))
+    app = create_app(settings)
+    make_worker(app.extensions["sessions"]).start()
+    waitress.serve(app, host="127.0.0.1", port=port, **server_options(LARGEST_BYTES + 1_000_000))
     return 0
 
 

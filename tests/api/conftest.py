@@ -12,6 +12,7 @@ from wire import field_on_the_wire, on_the_wire
 
 from lucid_ridge.app import create_app
 from lucid_ridge.settings import Settings
+from lucid_ridge.work import make_worker
 
 
 class Api:
@@ -76,7 +77,10 @@ def own_api(server_url, template):
         connection.execute(text(f'create database "{name}" template "{template}"'))
     application = create_app(Settings(database_url=make_url(server_url).set(database=name).render_as_string(hide_password=False)))
     application.config["TESTING"] = True
+    worker = make_worker(application.extensions["sessions"])
+    worker.start()
     yield Api(application.test_client())
+    worker.stop()
     # Connections that a test left to the garbage end while their database is there: cut later, in the middle of anything, they would disturb it.
     gc.collect()
     application.extensions["sessions"].kw["bind"].dispose()

@@ -6,7 +6,7 @@ import re
 from typing import Any
 
 from apiflask import APIBlueprint
-from flask import Response, current_app
+from flask import Response
 
 from ..formats.elevation import LARGEST_BYTES as LARGEST_GRID_BYTES
 from ..formats.places import MEDIA_TYPES, write_places
@@ -14,9 +14,9 @@ from ..formats.text import LARGEST_BYTES
 from ..operations import exchange as operations
 from ..operations import jobs, rows, skylines
 from ..operations.errors import NotFound
-from ..operations.jobs import Job
 from ..operations.seen_places import see_location
 from ..operations.usage import shots_at
+from ..store.jobs import Job, JobState
 from ..store.places import Location
 from .context import changes_nothing, context
 from .files import answers_with, file_response, sent_file, takes_file
@@ -110,14 +110,23 @@ def set_skyline(viewpoint_id: int, json_data: schemas.SkylineIn) -> Any:
 def compute_skyline(viewpoint_id: int) -> Any:
     """Start computing a viewpoint's skyline from its location's elevation grid."""
     here = context()
-    return _present(skylines.compute_skyline(here.session, current_app.extensions["sessions"], here.owner_id, viewpoint_id))
+    return _present(skylines.compute_skyline(here.session, here.owner_id, viewpoint_id))
+
+
+@exchange.get("/jobs")
+@exchange.output(schemas.JobsOut)
+def open_jobs() -> Any:
+    """Long work that is not done yet, whoever's page asked for it."""
+    here = context()
+    return schemas.JobsOut(jobs=[_present(job) for job in jobs.open_jobs(here.session, here.owner_id)])
 
 
 @exchange.get("/jobs/<int:job_id>")
 @exchange.output(schemas.JobOut)
 def job(job_id: int) -> Any:
     """How far long work has come."""
-    return _present(jobs.get_job(context().owner_id, job_id))
+    here = context()
+    return _present(jobs.get_job(here.session, here.owner_id, job_id))
 
 
 @exchange.delete("/jobs/<int:job_id>")
@@ -125,10 +134,12 @@ def job(job_id: int) -> Any:
 @changes_nothing
 def stop_job(job_id: int) -> Any:
     """Ask long work to stop."""
-    found = jobs.get_job(context().owner_id, job_id)
-    found.stop()
-    return _present(found)
+    here = context()
+    return _present(jobs.stop_job(here.session, here.owner_id, job_id))
 
 
 def _present(job: Job) -> schemas.JobOut:
-    return schemas.JobOut(id=job.id, label=job.label, state=job.state, progress=job.progress, message=job.message)
+    return schemas.JobOut(
+        id=job.id, label=job.label, viewpoint_id=job.arguments.get("viewpoint_id"), state=JobState(job.state), progress=job.progress,
+        message=job.message,
+    )  # fmt: skip

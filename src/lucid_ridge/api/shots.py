@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import Any
 
 from apiflask import APIBlueprint
-from flask import current_app
 
 from ..operations import cards, own_copies
 from ..operations import shots as operations
@@ -28,9 +27,7 @@ shots = APIBlueprint("shots", __name__, url_prefix="/api")
 def notebook(query_data: schemas.NotebookQuery) -> Any:
     """A page of the shots by what comes next, each with its marks."""
     here = context()
-    found = page_of_notebook(
-        here.session, current_app.extensions["sessions"], here.owner_id, draw_thumb, query_data.words, query_data.offset, query_data.limit
-    )
+    found = page_of_notebook(here.session, here.owner_id, draw_thumb, query_data.words, query_data.offset, query_data.limit)
     return schemas.NotebookOut(
         shots=[present_entry(entry) for entry in found.entries],
         total=found.total,

@@ -1,86 +1,54 @@
-"""Long work in threads of this process, with progress, and a way to stop it."""
+"""Long work is asked for here; a worker of any process carries it out (worker.py)."""
 
 from __future__ import annotations
 
-import itertools
-import logging
-import threading
-from collections.abc import Callable
-from dataclasses import dataclass, field
+from collections.abc import Sequence
+from datetime import timedelta
 
-from ..core.errors import InputError
-from ..core.light.terrain import Cancelled
+from sqlalchemy import delete, func, select, update
+from sqlalchemy.dialects.postgresql import insert
+from sqlalchemy.orm import Session
+
+from ..store.jobs import OPEN, Job, JobState
 from .errors import NotFound
 
-_LOG = logging.getLogger(__name__)
-RUNNING, DONE, FAILED, STOPPED = "running", "done", "failed", "stopped"
-_KEPT = 50
+# What workers listen for.
+CHANNEL = "lucid_ridge_job"
+_KEPT = timedelta(days=1)
 
 
-@dataclass
-class Job:
-    """state: running, done, failed or stopped; progress 0..1; message: what came of it."""
+def ask_for(session: Session, owner_id: int, kind: str, label: str, subject: str, **arguments: int) -> Job:
+    """Ask for work of a kind. The same subject asked for twice, while the first is not done, is one job: that one is returned.
 
-    id: int
-    owner_id: int
-    label: str
-    subject: str
-    state: str = RUNNING
-    progress: float = 0.0
-    message: str = ""
-    _stop: threading.Event = field(default_factory=threading.Event, repr=False)
-
-    def tell(self, progress: float) -> bool:
-        """Note the progress; False asks the work to stop."""
-        self.progress = progress
-        return not self._stop.is_set()
-
-    def stop(self) -> None:
-        self._stop.set()
-
-    @property
-    def stopping(self) -> bool:
-        return self._stop.is_set()
-
-
-_numbers = itertools.count(1)
-_jobs: dict[int, Job] = {}
-_lock = threading.Lock()
-
-
-def start_job(owner_id: int, label: str, subject: str, work: Callable[[Callable[[float], bool]], str]) -> Job:
-    """Run work in a thread; it gets a function that takes its progress and answers whether to go on, and returns a sentence.
-
-    Work on the same subject that is still running is returned instead: asked twice, done once.
+    A worker hears of it when the transaction is committed.
     """
-    with _lock:
-        for known in _jobs.values():
-            if (known.owner_id, known.subject, known.state) == (owner_id, subject, RUNNING) and not known.stopping:
-                return known
-        job = Job(next(_numbers), owner_id, label, subject)
-        _jobs[job.id] = job
-        for old in sorted(_jobs)[:-_KEPT]:
-            del _jobs[old]
-
-    def run() -> None:
-        try:
-            job.message, job.state, job.progress = work(job.tell), DONE, 1.0
-        except Cancelled:
-            job.message, job.state = "Stopped; nothing was changed.", STOPPED
-        except InputError as error:
-            job.message, job.state = error.message, FAILED
-        except Exception:
-            job.message, job.state = "It failed on our side; nothing was changed.", FAILED
-            # A thread has nobody to raise to.
-            _LOG.exception("job %d, %s", job.id, job.label)
-
-    threading.Thread(target=run, name=f"job {job.id}", daemon=True).start()
-    return job
+    session.execute(delete(Job).where(Job.owner_id == owner_id, Job.ended_at_utc < func.now() - _KEPT))
+    asked = insert(Job).values(owner_id=owner_id, kind=kind, label=label, subject=subject, arguments=arguments)
+    session.execute(asked.on_conflict_do_nothing())
+    session.execute(select(func.pg_notify(CHANNEL, "")))
+    query = select(Job).where(Job.owner_id == owner_id, Job.subject == subject).order_by(Job.id.desc()).limit(1)
+    return session.scalars(query, execution_options={"populate_existing": True}).one()
 
 
-def get_job(owner_id: int, job_id: int) -> Job:
+def open_jobs(session: Session, owner_id: int) -> Sequence[Job]:
+    """Return the owner's jobs that wait or run, the oldest first."""
+    return session.scalars(select(Job).where(Job.owner_id == owner_id, Job.state.in_(OPEN)).order_by(Job.id)).all()
+
+
+def get_job(session: Session, owner_id: int, job_id: int) -> Job:
     """Return one of the owner's jobs. Raises NotFound."""
-    job = _jobs.get(job_id)
-    if job is None or job.owner_id != owner_id:
+    found = session.scalar(select(Job).where(Job.id == job_id, Job.owner_id == owner_id))
+    if found is None:
         raise NotFound("job")
+    return found
+
+
+def stop_job(session: Session, owner_id: int, job_id: int) -> Job:
+    """Ask a job to stop; one that nobody has begun is stopped at once. Raises NotFound."""
+    job = get_job(session, owner_id, job_id)
+    mine = update(Job).where(Job.id == job.id)
+    session.execute(mine.where(Job.state.in_(OPEN)).values(stop_wanted=True))
+    stopped = {"state": JobState.STOPPED, "message": "Stopped; nothing was changed.", "ended_at_utc": func.now()}
+    session.execute(mine.where(Job.state == JobState.WAITING).values(stopped))
+    session.refresh(job)
     return job

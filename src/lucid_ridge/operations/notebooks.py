@@ -17,9 +17,11 @@ from ..store.places import Location, Viewpoint
 from ..store.shots import Shot
 from ..store.summaries import KeptThumb, KeptVerdict, ShotSummary
 from .facts import PLAN_VERSION, shot_facts
-from .jobs import start_job
+from .jobs import ask_for
 
 VERSION = f"{PLAN_VERSION}.2"
+# The kind of work.
+NOTEBOOK = "notebook"
 # So many are planned while the page waits; what is more is planned in the background.
 _AT_ONCE, _BATCH = 24, 50
 Draw = Callable[[ShotPlan], KeptThumb | None]
@@ -50,9 +52,7 @@ class Page:
     pending: bool
 
 
-def page_of_notebook(
-    session: Session, sessions: sessionmaker[Session], owner_id: int, draw: Draw, words: str = "", offset: int = 0, limit: int = 60
-) -> Page:
+def page_of_notebook(session: Session, owner_id: int, draw: Draw, words: str = "", offset: int = 0, limit: int = 60) -> Page:
     """Return a page of the notebook. words: in the name, the intent or the location's name. draw: makes a finder in small from a plan."""
     revision = session.get_one(Photographer, owner_id).revision
     query = _entries(owner_id, words)
@@ -65,7 +65,7 @@ def page_of_notebook(
     rest = [entry.id for entry in entries if not entry.fresh]
     # A few that were written meanwhile are planned when they are asked for again.
     if len(rest) > _AT_ONCE or len(stale) > _AT_ONCE:
-        start_job(owner_id, "planning the notebook", "notebook", lambda tell: _renew_all(sessions, owner_id, draw, tell))
+        ask_for(session, owner_id, NOTEBOOK, "planning the notebook", "notebook")
     return Page(tuple(entries), total, bool(rest))
 
 
@@ -80,7 +80,8 @@ def renew(session: Session, owner_id: int, shot_ids: Sequence[int], revision: in
         session.execute(update(ShotSummary).where(ShotSummary.shot_id == shot.id, ShotSummary.touched_revision <= revision).values(kept))
 
 
-def _renew_all(sessions: sessionmaker[Session], owner_id: int, draw: Draw, tell: Callable[[float], bool]) -> str:
+def renew_all(sessions: sessionmaker[Session], owner_id: int, draw: Draw, tell: Callable[[float], bool]) -> str:
+    """Plan whatever of a notebook has been written since it was planned. tell: takes the progress, answers whether to go on."""
     done = 0
     while True:
         with sessions() as session, session.begin():

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import zlib
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 
 import numpy as np
 from sqlalchemy.orm import Session, sessionmaker
@@ -12,13 +12,16 @@ from ..core.ground.geodesy import offset
 from ..core.light.skyline import Skyline, parse_skyline, skyline_of
 from ..core.light.terrain import ElevationGrid, skyline_from_grid
 from ..formats.elevation import read_elevation
+from ..store.jobs import Job
 from ..store.places import Location, LocationGrid, Viewpoint
-from .errors import Refused
-from .jobs import Job, start_job
+from .errors import NotFound, Refused
+from .jobs import ask_for
 from .journal import journaled
 from .places import location_scope
 from .rows import owned, viewpoint
 
+# The kind of work.
+SKYLINE = "skyline"
 TYPED, MEASURED, COMPUTED = "typed", "measured with a clinometer", "computed from"
 # An element nearer than this has the viewpoint's own skyline.
 _OWN_SKYLINE_FROM_M = 150.0
@@ -85,17 +88,18 @@ def position_of(row: Viewpoint) -> tuple[float, float]:
     return row.latitude_deg, row.longitude_deg
 
 
-def compute_skyline(session: Session, sessions: sessionmaker[Session], owner_id: int, viewpoint_id: int) -> Job:
-    """Start computing a viewpoint's skyline, and those of its far elements, from the location's grid. Raises Refused without one."""
+def compute_skyline(session: Session, owner_id: int, viewpoint_id: int) -> Job:
+    """Ask for a viewpoint's skyline, and those of its far elements, from the location's grid. Raises Refused without one."""
     row = viewpoint(session, owner_id, viewpoint_id)
     if session.get(LocationGrid, row.location_id) is None:
         raise Refused("grid", "This location has no elevation grid yet: give it one first (.hgt, .asc or GeoTIFF).")
+    return ask_for(session, owner_id, SKYLINE, f"Skyline of {row.name}", f"skyline {viewpoint_id}", viewpoint_id=viewpoint_id)
 
-    def work(tell: Callable[[float], bool]) -> str:
-        with sessions() as own, own.begin():
-            return skyline_by_grid(own, owner_id, viewpoint_id, tell)
 
-    return start_job(owner_id, f"Skyline of {row.name}", f"skyline {viewpoint_id}", work)
+def carry_out_skyline(sessions: sessionmaker[Session], owner_id: int, arguments: Mapping[str, int], tell: Callable[[float], bool]) -> str:
+    """Compute the skyline that was asked for. Raises what skyline_by_grid raises."""
+    with sessions() as session, session.begin():
+        return skyline_by_grid(session, owner_id, arguments["viewpoint_id"], tell)
 
 
 def skyline_by_grid(session: Session, owner_id: int, viewpoint_id: int, tell: Callable[[float], bool] | None = None) -> str:
@@ -104,7 +108,9 @@ def skyline_by_grid(session: Session, owner_id: int, viewpoint_id: int, tell: Ca
     Raises InputError where the place lies outside the grid, Cancelled when tell answers False.
     """
     row = viewpoint(session, owner_id, viewpoint_id)
-    kept = session.get_one(LocationGrid, row.location_id)
+    kept = session.get(LocationGrid, row.location_id)
+    if kept is None:
+        raise NotFound("grid")
     grid = grid_of(kept)
     latitude, longitude = position_of(row)
     far = [element for element in row.elements if element.distance_m >= _OWN_SKYLINE_FROM_M and element.shape != "water"]

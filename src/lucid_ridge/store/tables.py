@@ -4,6 +4,7 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from .base import Base
+from .jobs import Job
 from .journal import JournalEntry
 from .kit import Body, Filter, Lens, Support
 from .notebook import Notebook
@@ -19,7 +20,7 @@ def is_empty(session: Session) -> bool:
 
 
 __all__ = [
-    "Backdrop", "Base", "Body", "Element", "FieldCard", "Filter", "Framing", "Hazard", "JournalEntry", "KeptForecast", "Lens", "Location",
+    "Backdrop", "Base", "Body", "Element", "FieldCard", "Filter", "Framing", "Hazard", "Job", "JournalEntry", "KeptForecast", "Lens", "Location",
     "LocationGrid", "MeterReading", "Notebook", "Photographer", "SeasonNote", "Shot", "ShotFilter", "ShotSharpElement", "ShotSummary", "Support", "Viewpoint",
     "WalkTrack", "is_empty",
 ]  # fmt: skip

@@ -670,6 +670,45 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Long work that is not done yet, whoever's page asked for it. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["JobsOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                409: components["responses"]["Refused409"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}": {
         parameters: {
             query?: never;
@@ -4955,7 +4994,7 @@ export interface components {
         };
         /**
          * JobOut
-         * @description state: running, done, failed or stopped. progress 0..1.
+         * @description progress 0..1. viewpoint_id: whose skyline it computes, if it does.
          */
         JobOut: {
             /** Id */
@@ -4966,8 +5005,22 @@ export interface components {
             message: string;
             /** Progress */
             progress: number;
-            /** State */
-            state: string;
+            state: components["schemas"]["JobState"];
+            /** Viewpoint Id */
+            viewpoint_id: number | null;
+        };
+        /**
+         * JobState
+         * @enum {string}
+         */
+        JobState: "waiting" | "running" | "done" | "failed" | "stopped";
+        /**
+         * JobsOut
+         * @description Work that is waiting or running.
+         */
+        JobsOut: {
+            /** Jobs */
+            jobs: components["schemas"]["JobOut"][];
         };
         /**
          * KitOut

@@ -183,7 +183,14 @@ function FromGrid({ location, viewpoint }: { location: Schemas["LocationOut"]; v
   const { done } = useLocation(location.id);
   const [job, setJob] = useState<Schemas["JobOut"]>();
   const [error, setError] = useState<string>();
-  const running = job?.state === "running";
+  const running = job?.state === "running" || job?.state === "waiting";
+  // Work that a page before this one asked for goes on, and is shown.
+  useEffect(() => {
+    take(client.GET("/api/jobs")).then(
+      ({ jobs }) => setJob((known) => known ?? jobs.find((item) => item.viewpoint_id === viewpoint.id)),
+      () => undefined,
+    );
+  }, [viewpoint.id]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: asks again as long as the job runs
   useEffect(() => {
     if (!running || !job) return;

@@ -11,6 +11,7 @@ from pydantic import BeforeValidator, Field, WithJsonSchema
 from ...core.facts import place as core
 from ...core.framing.solids import Shape
 from ...core.ground.walk import Terrain
+from ...store.jobs import JobState
 from .facts import changes, gives, takes
 from .fields import (
     Angle,
@@ -315,13 +316,20 @@ class ImportedOut(Out):
 
 
 class JobOut(Out):
-    """state: running, done, failed or stopped. progress 0..1."""
+    """progress 0..1. viewpoint_id: whose skyline it computes, if it does."""
 
     id: int
     label: str
-    state: str
+    viewpoint_id: int | None
+    state: JobState
     progress: float
     message: str
+
+
+class JobsOut(Out):
+    """Work that is waiting or running."""
+
+    jobs: list[JobOut]
 
 
 class ContourOut(Out):

@@ -1,0 +1,143 @@
+"""Who carries out the work that is asked for: threads that wait for PostgreSQL to tell them.
+
+An advisory lock is held while a job is worked on. It goes with the connection, so the work of a process that has died is found and
+begun again by the next. A library for tasks would bring queues, schedules and tables of its own; needed here are progress, stopping and
+one job at a time for a subject, which would be rows of our own beside it.
+"""
+
+from __future__ import annotations
+
+import logging
+import threading
+import time
+from collections.abc import Callable, Mapping
+from types import MappingProxyType
+
+from sqlalchemy import Connection, Engine, func, select, text, update
+from sqlalchemy.exc import SQLAlchemyError
+from sqlalchemy.orm import Session, aliased, sessionmaker
+
+from ..core.errors import InputError
+from ..core.light.terrain import Cancelled
+from ..store.jobs import OPEN, Job, JobState
+from .errors import NotFound, Refused
+from .jobs import CHANNEL
+
+_LOG = logging.getLogger(__name__)
+# The first key of the advisory locks that jobs are held by; the second is the job's id.
+_LOCKS = 70_761
+_TRIES = 3
+# Progress is written so often; and a worker that heard nothing looks so often whether another has died.
+_TELL_S, _LOOK_S = 0.2, 5.0
+Tell = Callable[[float], bool]
+Task = Callable[[sessionmaker[Session], int, Mapping[str, int], Tell], str]
+
+
+class Worker:
+    """tasks: by kind, what carries it out, given sessions, the owner, the job's arguments and a function that takes the progress and
+    answers whether to go on; it returns a sentence that says what came of it."""
+
+    def __init__(self, sessions: sessionmaker[Session], tasks: Mapping[str, Task], threads: int = 2) -> None:
+        self._sessions, self._tasks = sessions, MappingProxyType(dict(tasks))
+        self._over = threading.Event()
+        self._threads = [threading.Thread(target=self._serve, name=f"worker {number}", daemon=True) for number in range(threads)]
+
+    def start(self) -> None:
+        for thread in self._threads:
+            thread.start()
+
+    def stop(self, timeout_s: float = 10.0) -> None:
+        """Take no more work; what is under way is left to whoever serves next, unless it ends in time."""
+        self._over.set()
+        for thread in self._threads:
+            thread.join(timeout_s)
+
+    def _serve(self) -> None:
+        while not self._over.is_set():
+            try:
+                with self._engine().connect().execution_options(isolation_level="AUTOCOMMIT") as connection:
+                    connection.execute(text(f"LISTEN {CHANNEL}"))
+                    while not self._over.is_set():
+                        if not self.work_once(connection):
+                            self._wait(connection)
+            except SQLAlchemyError:
+                # The database is away: it is asked again until it is back.
+                self._over.wait(1.0)
+            except Exception:
+                _LOG.exception("a worker stumbled and goes on")
+                self._over.wait(1.0)
+
+    def _engine(self) -> Engine:
+        bind = self._sessions.kw["bind"]
+        assert isinstance(bind, Engine)
+        return bind
+
+    def _wait(self, connection: Connection) -> None:
+        driver = connection.connection.driver_connection
+        until = time.monotonic() + _LOOK_S
+        # In short turns, so that a worker that is told to end does.
+        while not self._over.is_set() and time.monotonic() < until:
+            assert driver is not None
+            if any(True for _ in driver.notifies(timeout=0.25, stop_after=1)):
+                return
+
+    def work_once(self, connection: Connection) -> bool:
+        """Carry out the oldest job that nobody works on; whether there was one."""
+        earlier = aliased(Job)
+        same = (earlier.owner_id == Job.owner_id, earlier.subject == Job.subject, earlier.id < Job.id, earlier.state.in_(OPEN))
+        # One that is being stopped ends before another on its subject begins.
+        waiting = select(Job.id).where(Job.state.in_(OPEN), ~select(earlier.id).where(*same).exists()).order_by(Job.id)
+        for job_id in connection.scalars(waiting).all():
+            if connection.scalar(select(func.pg_try_advisory_lock(_LOCKS, job_id))):
+                try:
+                    if self._carry_out(job_id):
+                        return True
+                finally:
+                    connection.scalar(select(func.pg_advisory_unlock(_LOCKS, job_id)))
+        return False
+
+    def _carry_out(self, job_id: int) -> bool:
+        begun = update(Job).where(Job.id == job_id, Job.state.in_(OPEN)).values(state=JobState.RUNNING, tries=Job.tries + 1)
+        with self._sessions() as session, session.begin():
+            job = session.scalar(begun.returning(Job))
+        if job is None:
+            return False
+        if job.stop_wanted:
+            self._end(job_id, JobState.STOPPED, "Stopped; nothing was changed.")
+        elif job.tries > _TRIES:
+            self._end(job_id, JobState.FAILED, f"The server ended {_TRIES} times while this was being done; it is not tried again.")
+        elif job.kind not in self._tasks:
+            self._end(job_id, JobState.FAILED, "This version does not know that kind of work.")
+        else:
+            self._end(job_id, *self._outcome(job))
+        return True
+
+    def _outcome(self, job: Job) -> tuple[JobState, str]:
+        try:
+            return JobState.DONE, self._tasks[job.kind](self._sessions, job.owner_id, job.arguments, self._teller(job.id))
+        except Cancelled:
+            return JobState.STOPPED, "Stopped; nothing was changed."
+        except (InputError, Refused, NotFound) as error:
+            return JobState.FAILED, error.message
+        except Exception:
+            _LOG.exception("job %d, %s", job.id, job.label)
+            return JobState.FAILED, "It failed on our side; nothing was changed."
+
+    def _teller(self, job_id: int) -> Tell:
+        told, wanted = 0.0, True
+
+        def tell(progress: float) -> bool:
+            nonlocal told, wanted
+            if time.monotonic() - told >= _TELL_S:
+                with self._sessions() as session, session.begin():
+                    said = update(Job).where(Job.id == job_id).values(progress=min(1.0, max(0.0, progress))).returning(Job.stop_wanted)
+                    wanted = session.scalar(said) is False
+                told = time.monotonic()
+            return wanted
+
+        return tell
+
+    def _end(self, job_id: int, state: JobState, message: str) -> None:
+        ended: dict[str, object] = {"state": state, "message": message, "ended_at_utc": func.now()}
+        with self._sessions() as session, session.begin():
+            session.execute(update(Job).where(Job.id == job_id).values(ended | ({"progress": 1.0} if state is JobState.DONE else {})))

@@ -1,0 +1,20 @@
+"""Which long work there is, and the worker that carries it out."""
+
+from __future__ import annotations
+
+from sqlalchemy.orm import Session, sessionmaker
+
+from .api.present.thumbs import draw_thumb
+from .operations.notebooks import NOTEBOOK, renew_all
+from .operations.skylines import SKYLINE, carry_out_skyline
+from .operations.worker import Task, Worker
+
+TASKS: dict[str, Task] = {
+    NOTEBOOK: lambda sessions, owner_id, _arguments, tell: renew_all(sessions, owner_id, draw_thumb, tell),
+    SKYLINE: carry_out_skyline,
+}
+
+
+def make_worker(sessions: sessionmaker[Session]) -> Worker:
+    """Return a worker for all long work; it begins when it is started."""
+    return Worker(sessions, TASKS)
