@@ -110,7 +110,7 @@ def test_the_tuner_may_crop_beyond_the_lens(api, boulder):
     larch = _id(boulder, "Lone larch")
     # The larch is to fill three fifths of the height: 9 m at 34 m need 0.6 · 24/(9/34) = 54 mm, and the zoom ends at 35.
     wish = {
-        "targets": [{"kind": "whole", "element_id": larch, "air": 0.02}, {"kind": "place", "element_id": larch, "x": 0.5, "y": 0.5}],
+        "targets": [{"kind": "whole", "element_id": larch, "clearance": 0.02}, {"kind": "place", "element_id": larch, "x": 0.5, "y": 0.5}],
         "focal": True, "crop": True, "step_m": 0.3,
     }  # fmt: skip
     found = api.post(f"/shots/{boulder['id']}/tune", wish, 200)["solutions"]
@@ -121,7 +121,7 @@ def test_the_tuner_may_crop_beyond_the_lens(api, boulder):
 
 def test_nothing_is_cut_where_that_is_wished(api, boulder):
     api.patch(f"/shots/{boulder['id']}", {"bearing_deg": 165, "pitch_deg": -25})
-    wish = {"targets": [{"kind": "uncut", "air": 0.01}], "step_m": 0.3, "height_low_m": 0.5, "height_high_m": 0.9, "focal": True}
+    wish = {"targets": [{"kind": "uncut", "clearance": 0.01}], "step_m": 0.3, "height_low_m": 0.5, "height_high_m": 0.9, "focal": True}
     found = api.post(f"/shots/{boulder['id']}/tune", wish, 200)["solutions"][0]
     # The boulder and the larch: land, water and the path may run out.
     assert [miss["words"] for miss in found["misses"]] == ["Split boulder whole in the frame", "Lone larch whole in the frame"]

@@ -43,11 +43,11 @@ def test_three_focus_positions_from_the_database_to_the_answer(shot):
 
 def test_ten_stops_give_128_s_and_a_polariser_362(api, shot):
     assert shot["plan"]["exposure"]["shutter"] == {"value": 128.0, "label": "2'08\""}
-    polariser, ten = _filter_id(api, "Polariser"), _filter_id(api, "10-stop grey")
+    polariser, ten = _filter_id(api, "Polariser"), _filter_id(api, "10-stop ND")
     on = [{"filter_id": number, "on_lens": True, "on_when_metered": False} for number in (ten, polariser)]
     both = _patch(api, shot, filters=on)["plan"]["exposure"]
     assert both["shutter"]["value"] == pytest.approx(362.04, abs=0.005)
-    assert [line["label"] for line in both["ledger"] if line["kind"] == "filter"] == ["10-stop grey", "Polariser"]
+    assert [line["label"] for line in both["ledger"] if line["kind"] == "filter"] == ["10-stop ND", "Polariser"]
     on[1]["on_when_metered"] = True
     assert _patch(api, shot, filters=on)["plan"]["exposure"]["shutter"]["value"] == 128
 
@@ -56,7 +56,7 @@ def test_two_minutes_are_proposed_from_the_bag(api, shot):
     plan = _patch(api, shot, filters=[], wanted_shutter_s="2 min", iso=100)["plan"]
     assert plan["exposure"]["wanted"] == {"value": 120.0, "label": "2'"}
     found = {tuple(item["filter_names"]): item for item in plan["exposure"]["proposals"]}
-    assert found[("10-stop grey",)]["shutter_s"] == pytest.approx(128)
+    assert found[("10-stop ND",)]["shutter_s"] == pytest.approx(128)
     # A thousandfold filter costs 9.97 stops: 125 s is nearer still.
     best = plan["exposure"]["proposals"][0]
     assert best["filter_names"] == ["1000× grey, screw-in"]

@@ -19,7 +19,7 @@ PAGES = {
     "card": ("/cards/1", "//article"),
     "nowhere": ("/nowhere", "//h1"),
 }
-ROOMS = ("Scene", "Reading", "Fine-tuner", "Framings", "Crop, panorama")
+PANELS = ("Scene", "Reading", "Fine-tuner", "Framings", "Crop, panorama")
 
 
 def serious(screen) -> list[str]:
@@ -71,9 +71,9 @@ def test_steps(screen, theme, shot):
         found += [f"{step}: {finding}" for finding in serious(screen)]
         assert len(screen.all("h1")) == 1, step
         if step == "frame":
-            for room in (*ROOMS, "Close up") if shot == CLOSE_UP else ROOMS:
-                screen.find(f"//button[@role='tab' and normalize-space()='{room}']").click()
-                found += [f"{room}: {finding}" for finding in serious(screen)]
+            for panel in (*PANELS, "Close up") if shot == CLOSE_UP else PANELS:
+                screen.find(f"//button[@role='tab' and normalize-space()='{panel}']").click()
+                found += [f"{panel}: {finding}" for finding in serious(screen)]
     assert not found, "\n".join(sorted(set(found)))
 
 
@@ -93,7 +93,7 @@ def test_forms_and_dialogs(screen, theme):
     screen.wait(lambda: "16–35 mm wide zoom" in screen.text())
     for button in ("add a lens", "add a body", "add a filter", "add a tripod"):
         screen.press(button)
-    for piece in ("16–35 mm wide zoom", "Full-frame body, 45 MP", "3-stop grey", "Ground pod"):
+    for piece in ("16–35 mm wide zoom", "Full-frame body, 45 MP", "3-stop ND", "Ground pod"):
         screen.steady(screen.find(f"//button[@aria-expanded='false'][contains(., '{piece}')]")).click()
     found += serious(screen)
     screen.open_shot(LANDSCAPE, "place")

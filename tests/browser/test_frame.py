@@ -218,8 +218,8 @@ def test_the_bench_on_a_phone(screen):
         screen.find(f"//button[@role='tab' and normalize-space()='{view}']").click()
         screen.handle(handle)
         assert screen.browser.execute_script("return document.documentElement.scrollWidth") <= 391
-    for room in ("Scene", "Reading", "Fine-tuner", "Framings", "Crop, panorama"):
-        screen.find(f"//button[@role='tab' and normalize-space()='{room}']").click()
+    for panel in ("Scene", "Reading", "Fine-tuner", "Framings", "Crop, panorama"):
+        screen.find(f"//button[@role='tab' and normalize-space()='{panel}']").click()
         screen.wait(lambda: screen.browser.execute_script("return document.documentElement.scrollWidth") <= 391)
 
 

@@ -52,8 +52,7 @@ class Hands:
     def fill(self, name: str, text: str, *, enter: bool = False) -> None:
         self.go(name)
         self.fields += 1
-        if self.screen.browser.switch_to.active_element.get_attribute("type") != "date":
-            self.screen.chord(Keys.CONTROL, "a")
+        self.screen.chord(Keys.CONTROL, "a")
         self.screen.keys(text)
         if enter:
             self.presses += 1
@@ -130,7 +129,7 @@ def test_from_an_empty_notebook_to_a_printed_card(hands):
     screen.wait(lambda: screen.mark("place") == "holds")
 
     hands.key("2")
-    hands.fill("Date", "03142027")
+    hands.fill("Date", "14 Mar 2027", enter=True)
     hands.fill("Time of the shot", "18.10", enter=True)
     screen.wait(lambda: "golden hour" in screen.verdict("light"))
 

@@ -48,11 +48,11 @@ def test_each_filter_is_a_line_in_the_ledger(screen):
 
 def test_two_minutes_from_the_bag(screen):
     screen.open_shot(POSTS, "exposure")
-    screen.tick("10-stop grey")
+    screen.tick("10-stop ND")
     screen.count("[data-ledger='filter']", 0)
     screen.wait(lambda: screen.mark("exposure") == "fails")
     screen.type("Shutter wanted", "2'")
-    screen.find("//ul[@aria-label='Settings from the bag']/li[contains(., '10-stop grey')]//button").click()
+    screen.find("//ul[@aria-label='Settings from the bag']/li[contains(., '10-stop ND')]//button").click()
     screen.count("[data-ledger='filter']", 1)
     screen.reads("2'08\"")
     screen.wait(lambda: screen.mark("exposure") == "holds")
@@ -109,10 +109,10 @@ def test_a_dial_moves_with_the_arrow_keys_and_undo_takes_it_back(screen):
 
 def test_a_pinned_value_can_be_let_go(screen):
     screen.open_shot("Layered riggs", "depth")
-    screen.find("//button[@aria-label='let go of Aperture']").click()
+    screen.find("//button[@aria-label='automatic: Aperture']").click()
     # The lens is sharpest at f/8: the application's own choice while nothing is metered.
     screen.wait(lambda: screen.field("Aperture").get_attribute("value") == "f/8")
-    screen.wait(lambda: not screen.browser.find_elements("xpath", "//button[@aria-label='let go of Aperture']"))
+    screen.wait(lambda: not screen.browser.find_elements("xpath", "//button[@aria-label='automatic: Aperture']"))
 
 
 def test_a_reason_leads_to_its_dial(screen):

@@ -56,7 +56,7 @@ def test_a_lens_of_ones_own(screen):
 
 def test_a_filter_measured_anew_changes_the_shutter(screen):
     screen.open("/kit")
-    screen.find("//button[contains(., '10-stop grey')]").click()
+    screen.find("//button[contains(., '10-stop ND')]").click()
     screen.type("Costs", "9")
     screen.reads("neutral density, 9 stops")
     screen.open_shot("Posts at the ebb", "exposure")

@@ -103,7 +103,7 @@ def test_a_zoom_of_two_apertures_and_a_prime_of_one_focal_length(screen):
 
 def test_a_filter_by_its_factor(screen):
     screen.open("/kit")
-    screen.find("//button[contains(., '10-stop grey')]").click()
+    screen.find("//button[contains(., '10-stop ND')]").click()
     screen.type("Costs", "ND1000")
     screen.wait(lambda: any(abs(item["stops"] - 9.966) < 0.01 for item in screen.ask("GET", "/kit")["filters"]))
 
@@ -171,14 +171,14 @@ def test_a_window_keeps_its_name(screen):
 
 def test_undo_in_the_kit_by_label_and_by_keys(screen):
     screen.open("/kit")
-    screen.find("//button[contains(., '10-stop grey')]").click()
+    screen.find("//button[contains(., '10-stop ND')]").click()
     screen.type("Costs", "9")
-    screen.find("//button[normalize-space()='undo: edit 10-stop grey']")
+    screen.find("//button[normalize-space()='undo: edit 10-stop ND']")
     screen.focus_nothing()
     screen.chord(Keys.CONTROL, "z")
-    screen.reads("“edit 10-stop grey” is taken back.")
+    screen.reads("“edit 10-stop ND” is taken back.")
     screen.shows("Costs", "10")
-    screen.find("//button[normalize-space()='redo: edit 10-stop grey']").click()
+    screen.find("//button[normalize-space()='redo: edit 10-stop ND']").click()
     screen.shows("Costs", "9")
 
 
@@ -191,7 +191,7 @@ def test_days_are_not_turned_without_a_date(screen):
     assert screen.find("//button[normalize-space()='+1 day']").get_attribute("disabled")
     assert screen.find("//button[normalize-space()='−1 day']").get_attribute("disabled")
     # A date in the past and a name that is taken are allowed, and said.
-    screen.type_over(screen.field("Date"), "03142020")
+    screen.type_over(screen.field("Date"), "14 Mar 2020", Keys.ENTER)
     screen.reads("past")
     assert screen.facts()["date_local"] == "2020-03-14"
     screen.press(POSTS)

@@ -128,7 +128,7 @@ def test_the_background_close_up_melts_or_not():
     far = _close(elements=(flower, dataclasses.replace(leaf, distance_m=0.6)))
     assert "melts" in _said(far, "holds")
     # Blurred away it collides with nothing.
-    assert not any(reading.key.startswith("air") for reading in far.frame.readings)
+    assert not any(reading.key.startswith("clearance") for reading in far.frame.readings)
 
 
 def test_ones_own_shadow_close_up():
@@ -148,14 +148,14 @@ def test_filters_in_the_corners():
     lens = dataclasses.replace(FACTS.lens, filter_thread_mm=72.0, pupil_depth_mm=40.0)
     glass = [Filter(number, f"Glass {number}", "neutral density", 1, on_lens=True) for number in (1, 2)]
     cut = _plan(lens=lens, filters=tuple(glass))
-    assert cut.frame.clearing.darkens_from_mm == pytest.approx(24 * (34.5 - 24 / 11 / 2) / 50, abs=0.01)
+    assert cut.frame.vignetting.darkens_from_mm == pytest.approx(24 * (34.5 - 24 / 11 / 2) / 50, abs=0.01)
     assert "Glass 2 cuts the corners" in _said(cut, "fails")
     # Zoomed in it clears; without a known depth it is only said to be possible.
     assert "clears the corners" in _said(_plan(lens=lens, filters=tuple(glass), focal_mm=50), "holds")
     unknown = _plan(lens=dataclasses.replace(lens, pupil_depth_mm=None), filters=tuple(glass))
     assert "at worst" in _said(unknown, "tight")
     assert "not known" in _said(_plan(filters=tuple(glass)))
-    assert _plan(lens=lens).frame.clearing is None
+    assert _plan(lens=lens).frame.vignetting is None
 
 
 def test_what_is_cut_can_be_wanted():

@@ -1,4 +1,4 @@
-"""Ground, standing areas, solids, shading, mirrors, filter clearing, measuring."""
+"""Ground, standing areas, solids, shading, mirrors, filter vignetting, measuring."""
 
 import math
 
@@ -7,7 +7,6 @@ import pytest
 from scipy.spatial import ConvexHull
 
 from lucid_ridge.core.errors import InputError
-from lucid_ridge.core.framing.clearing import Ring, clearing, deepest_pupil_mm, rings_of
 from lucid_ridge.core.framing.ground import Ground, standing_area
 from lucid_ridge.core.framing.measuring import angle_in_frame_deg, distance_m, size_m, thumb_angle_deg
 from lucid_ridge.core.framing.meshes import hull_2d
@@ -15,6 +14,7 @@ from lucid_ridge.core.framing.outlines import outline
 from lucid_ridge.core.framing.projection import Camera
 from lucid_ridge.core.framing.shading import mirror_matrix, shadow_of, sun_direction, tones_of
 from lucid_ridge.core.framing.solids import Shape, Solid, meshes_of
+from lucid_ridge.core.framing.vignetting import Ring, deepest_pupil_mm, rings_of, vignetting
 
 L_SHAPE = [(0, 0), (4, 0), (4, 1), (1, 1), (1, 3), (0, 3)]
 
@@ -121,12 +121,12 @@ def test_still_water_mirrors():
 def test_a_ring_before_the_lens_by_hand():
     # 24 mm, f/16: a pupil of 0.75 mm radius, 30 mm behind the rim; a ring 20 mm ahead, 80 mm wide: light begins to be lost where
     # 50 · tan θ = 40 - 0.75, at 24 · 39.25/50 = 18.84 mm, and all of it at 24 · 40.75/50 = 19.56 mm; the corner lies at 21.63 mm.
-    found = clearing([Ring("hood", 20, 80)], 30, 24, 16, 21.63)
+    found = vignetting([Ring("hood", 20, 80)], 30, 24, 16, 21.63)
     assert (found.darkens_from_mm, found.dark_from_mm) == (pytest.approx(18.84), pytest.approx(19.56))
     assert not found.clear
     # At 35 mm it clears, and nothing stands in the way of nothing.
-    assert clearing([Ring("hood", 20, 80)], 30, 35, 16, 21.63).clear
-    assert clearing([], 30, 24, 16, 21.63) is None
+    assert vignetting([Ring("hood", 20, 80)], 30, 35, 16, 21.63).clear
+    assert vignetting([], 30, 24, 16, 21.63) is None
 
 
 def test_rings_stack_and_a_holder_takes_the_hoods_place():

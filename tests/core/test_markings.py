@@ -53,7 +53,8 @@ def test_figures_stand_near_what_they_mean():
         ("1:04:10", 3850.0),
         ("1", 1.0),
         ("45 s", 45.0),
-        ("1/3000", 1 / 3000),
+        ("1/3000", 2**-11.5),
+        ("1/7000", 1 / 7000),
     ],
 )
 def test_shutter_texts(text, seconds):

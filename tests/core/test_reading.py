@@ -39,15 +39,15 @@ def test_air_between_two_posts():
     half = math.degrees(math.atan2(0.5, 10))
     posts = [Solid("post", -half % 360, 10.0125, 0.2, 1.5), Solid("post", half, 10.0125, 0.2, 1.5)]
     (pair,) = read(posts, CAMERA, "thirds").pairs
-    assert pair.air == pytest.approx(0.8 / 10 * 24 / 36, abs=0.001)
+    assert pair.clearance == pytest.approx(0.8 / 10 * 24 / 36, abs=0.001)
 
 
 def test_an_overlap_names_the_move_that_opens_it():
     # A near post just left of a far one on the same line: to slide it further left one steps to the right.
     near, far = Solid("post", 359, 3, 0.15, 2.2), Solid("post", 0, 30, 1.2, 6)
     (pair,) = read([near, far], CAMERA, "thirds").pairs
-    assert pair.air < 0
-    assert pair.move == "0.3 m to the right"
+    assert pair.clearance < 0
+    assert pair.move == "30 cm to the right"
     # By hand: the near one slides by 0.3/3 · 24/36, the far one by a tenth of it.
     assert pair.opens == pytest.approx(0.3 * (1 / 3 - 1 / 30) * 24 / 36, abs=0.003)
 
@@ -99,17 +99,17 @@ def test_a_row_of_posts_lets_one_see_through():
     row, mast = Solid("posts", 0, 10, 4, 2), Solid("post", 0, 200, 0.4, 30)
     (pair,) = read([row, mast], CAMERA, "none").pairs
     gap, thick, mast_wide = 0.76 / 10, 0.2 / 10, 0.4 / 200
-    assert pair.air == pytest.approx((gap - thick - mast_wide) / 2 * 24 / 36, abs=0.002)
+    assert pair.clearance == pytest.approx((gap - thick - mast_wide) / 2 * 24 / 36, abs=0.002)
     # Turned onto a post they run into each other.
     (behind,) = read([row, Solid("post", math.degrees(math.atan2(0.38, 10)), 200, 0.4, 30)], CAMERA, "none").pairs
-    assert behind.air < 0
+    assert behind.clearance < 0
 
 
 def test_outlines_are_held_apart_along_the_slant():
     # Two squares corner to corner along a diagonal: boxes that overlap neither way, 3 m apart both ways at 30 m.
     low, high = Solid("block", 0, 30, 2, 2, 0.0), Solid("block", math.degrees(math.atan2(5, 30)), 30.41, 2, 2, 5.0)
     (pair,) = read([low, high], CAMERA, "none").pairs
-    assert pair.air == pytest.approx(math.hypot(3, 3) / 30 * 24 / 36, rel=0.05)
+    assert pair.clearance == pytest.approx(math.hypot(3, 3) / 30 * 24 / 36, rel=0.05)
 
 
 def test_touching_an_edge_is_said():
@@ -176,4 +176,4 @@ def test_lean_and_falling_uprights():
     reading = read([Solid("post", 0, 10, 0.2, 1)], leaning, "none")
     assert reading.leans_deg == 2.0
     # Pitched by p a vertical plane at the side of the frame, 18 mm out, leans by atan(18 · tan p / 24).
-    assert reading.uprights_lean_deg == pytest.approx(math.degrees(math.atan(18 * math.tan(math.radians(15)) / 24)), abs=0.01)
+    assert reading.verticals_lean_deg == pytest.approx(math.degrees(math.atan(18 * math.tan(math.radians(15)) / 24)), abs=0.01)

@@ -79,7 +79,7 @@ def _planted(seed):
         Target("place", 0, x=float(middle_x[0]), y=float(middle_y[0])),
         Target("place", 1, x=float(middle_x[1])),
         Target("horizon", y=float(boxes.horizon_y[0])),
-        Target("air", 0, 1, air=min(air, 0.02)),
+        Target("clearance", 0, 1, clearance=min(air, 0.02)),
         Target("place", 2, x=float(middle_x[2])),
     ]
 
@@ -125,14 +125,14 @@ def test_the_limit_that_stands_in_the_way_is_named():
     # Both stand on one line north; only a step to the side slides near against far, and the edge forbids more than 5 cm of it.
     near, far = Solid("post", 0, 4, 0.2, 1.5), Solid("post", 0, 40, 0.8, 6)
     limits = {"east_m": (-0.05, 0.05), "bearing_deg": (350, 370)}
-    tuned = tune([near, far], [Target("air", 0, 1, air=0.05), Target("place", 1, x=0.5)], Camera(0, 35, 36, 24, height_m=1.2), limits)
+    tuned = tune([near, far], [Target("clearance", 0, 1, clearance=0.05), Target("place", 1, x=0.5)], Camera(0, 35, 36, 24, height_m=1.2), limits)
     assert not all(tuned.solutions[0].met)
     assert tuned.reliefs[0].freedom == "east_m"
     assert tuned.reliefs[0].cost < MET_WITHIN**2
     area = standing_area([(-0.05, -5.0), (0.05, -5.0), (0.05, 5.0), (-0.05, 5.0)], [1])
     wide = tune(
         [near, far],
-        [Target("air", 0, 1, air=0.05)],
+        [Target("clearance", 0, 1, clearance=0.05)],
         Camera(0, 35, 36, 24, height_m=1.2),
         {"east_m": (-2, 2), "bearing_deg": (350, 370)},
         area,
@@ -156,7 +156,7 @@ def test_dropping_the_camera_opens_a_gap_above_by_hand():
         gaps.append(gap)
     assert gaps[1] > 8 * gaps[0]
     limits = {"height_m": (0.3, 1.8)}
-    tuned = tune([branch, fell], [Target("air", 0, 1, air=0.2)], Camera(0, 24, 36, 24, height_m=1.6), limits)
+    tuned = tune([branch, fell], [Target("clearance", 0, 1, clearance=0.2)], Camera(0, 24, 36, 24, height_m=1.6), limits)
     assert all(tuned.solutions[0].met)
     # (2 - h)/3.1 - (20 - h)/200 = 0.2 · 36/24 gives h = 0.7720 m.
     assert tuned.solutions[0].camera.height_m == pytest.approx(0.7720, abs=0.002)
@@ -177,7 +177,7 @@ def test_a_longer_lens_from_further_back_keeps_the_near_and_enlarges_the_far_by_
         boxes = SceneModel([near, far]).boxes(_cameras(Camera(0, focal, 36, 24, north_m=back, height_m=1.0)))
         widths = (boxes.right - boxes.left)[0] * 36
         assert widths == pytest.approx((11.52, tower_mm), abs=0.01)
-    targets = [Target("place", 0, x=0.5), Target("air", 0, 1, air=0.0)]
+    targets = [Target("place", 0, x=0.5), Target("clearance", 0, 1, clearance=0.0)]
     assert misses_of([near, far], targets, Camera(0, 24, 36, 24, height_m=1.0))[0] == pytest.approx(0, abs=1e-9)
 
 
@@ -202,7 +202,7 @@ def test_what_cannot_be_tuned_is_refused(targets, limits, field):
     assert caught.value.field == field
 
 
-@pytest.mark.parametrize("wrong", [{"kind": "magic"}, {"kind": "place", "element": 0}, {"kind": "air", "element": 0}, {"kind": "air", "element": 1, "other": 1}, {"kind": "horizon"}, {"kind": "horizon", "y": 0.5, "weight": 0}])  # fmt: skip
+@pytest.mark.parametrize("wrong", [{"kind": "magic"}, {"kind": "place", "element": 0}, {"kind": "clearance", "element": 0}, {"kind": "clearance", "element": 1, "other": 1}, {"kind": "horizon"}, {"kind": "horizon", "y": 0.5, "weight": 0}])  # fmt: skip
 def test_targets_that_say_too_little_are_refused(wrong):
     with pytest.raises(InputError):
         Target(**wrong)

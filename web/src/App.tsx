@@ -6,6 +6,7 @@ import { Notebook } from "./notebook/Notebook";
 import { Button } from "./parts/Button";
 import { ErrorBoundary } from "./parts/ErrorBoundary";
 import { Empty, Pending } from "./parts/States";
+import { useSpelling } from "./parts/spelling";
 import { useKeptFocus } from "./parts/useKeptFocus";
 import { useTitle } from "./parts/useTitle";
 import { ShotPage } from "./shot/ShotPage";
@@ -19,6 +20,8 @@ const CardPage = lazy(() => import("./field/CardPage"));
 export function App() {
   const { other, away } = usePulse();
   useKeptFocus();
+  // What drawings write themselves is written anew when it is to be spelled otherwise.
+  useSpelling();
   return (
     <>
       <SkipLink />

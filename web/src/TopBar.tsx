@@ -4,8 +4,10 @@ import { type ReactNode, useEffect, useState } from "react";
 import { NavLink, useNavigate } from "react-router";
 import { client, take } from "./api/client";
 import { photographerQuery } from "./api/queries";
+import { Preferences } from "./Preferences";
 import { Button } from "./parts/Button";
 import { Choice } from "./parts/Field";
+import { spell } from "./parts/spelling";
 import { KeysDialog } from "./shot/KeysDialog";
 import { applyTheme, storedTheme, THEMES, type Theme } from "./theme/themes";
 
@@ -19,6 +21,7 @@ const THEME_WORDS: Record<Theme, string> = { graphite: "Graphite", paper: "Paper
 /** The name, the pages, and what belongs to the page at hand. */
 export function TopBar({ children }: { children?: ReactNode }) {
   const [keys, setKeys] = useState(false);
+  const [preferences, setPreferences] = useState(false);
   const navigate = useNavigate();
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
@@ -87,9 +90,13 @@ export function TopBar({ children }: { children?: ReactNode }) {
         {children}
       </Box>
       <ThemeChoice />
+      <Button look="quiet" onClick={() => setPreferences(true)}>
+        Preferences
+      </Button>
       <Button look="quiet" onClick={() => setKeys(true)} aria-label="? keys">
         ? keys
       </Button>
+      {preferences && <Preferences close={() => setPreferences(false)} />}
       {keys && <KeysDialog close={() => setKeys(false)} />}
     </Box>
   );
@@ -107,6 +114,9 @@ function ThemeChoice() {
   const photographer = useQuery(photographerQuery());
   const [theme, setTheme] = useState<Theme>(storedTheme);
   const saved = photographer.data?.theme;
+  useEffect(() => {
+    if (photographer.data) spell(photographer.data);
+  }, [photographer.data]);
   useEffect(() => {
     if (saved) {
       setTheme(saved);

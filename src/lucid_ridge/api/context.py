@@ -9,6 +9,7 @@ from typing import Any, TypeVar
 from flask import Response, current_app, g, request
 from sqlalchemy.orm import Session, sessionmaker
 
+from ..core.units.spelling import METRIC, spell
 from ..operations.pen import lay_down_pen, take_pen
 from ..operations.photographers import local_photographer, notebook_token
 from .errors import OtherNotebook
@@ -43,6 +44,7 @@ def context() -> Context:
         owner = local_photographer(session)
         # Kept, so that the session does not ask for it again.
         g.owner = owner
+        spell(owner.spelling)
         g.notebook, g.revision = notebook_token(session), owner.revision
         said = request.headers.get(NOTEBOOK_HEADER)
         if said is not None and said != g.notebook:
@@ -84,7 +86,8 @@ def tell_revision(response: Response) -> Response:
 
 
 def close(_error: BaseException | None) -> None:
-    """Give the connection back; what was not committed is gone."""
+    """Give the connection back; what was not committed is gone. The thread's next request may be another's."""
+    spell(METRIC)
     session: Session | None = g.pop("session", None)
     if session is not None:
         session.close()

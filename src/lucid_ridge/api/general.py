@@ -56,7 +56,7 @@ def markings() -> Any:
 @general.get("/photographer")
 @general.output(PhotographerOut)
 def photographer() -> Any:
-    """The local photographer, the theme worked in, times of preparation and weights of the promise."""
+    """The local photographer, the theme worked in, how figures are read, times of preparation and weights of the promise."""
     here = context()
     return _present_photographer(here.session.get_one(Photographer, here.owner_id))
 
@@ -78,6 +78,10 @@ def _present_photographer(row: Photographer) -> PhotographerOut:
         id=row.id,
         name=row.name,
         theme=row.theme,
+        lengths=row.lengths,
+        hours=row.hours,
+        day_order=row.day_order,
+        dial_steps=row.dial_steps,
         set_up_min=row.set_up_min,
         reserve_min=row.reserve_min,
         thumb_mm=row.thumb_mm,

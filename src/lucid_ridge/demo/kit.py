@@ -29,9 +29,9 @@ def demo_kit(owner_id: int) -> tuple[dict[str, Body], dict[str, Lens], dict[str,
         "macro": Lens(owner_id=owner_id, name="90 mm close-up, to 2:1", focal_min_mm=90, focal_max_mm=90, f_number_min=_F[2.8], f_number_max=_F[32], closest_focus_mm=300, sharpest_f_number=_F[5.6], max_magnification=2.0, filter_thread_mm=62, pupil_depth_mm=55, front_mm=88),
     }  # fmt: skip
     filters = {
-        "nd3": Filter(owner_id=owner_id, name="3-stop grey", kind="neutral density", stops=3, mount="plate", thickness_mm=2),
-        "nd6": Filter(owner_id=owner_id, name="6-stop grey", kind="neutral density", stops=6, mount="plate", thickness_mm=2),
-        "nd10": Filter(owner_id=owner_id, name="10-stop grey", kind="neutral density", stops=10, mount="plate", thickness_mm=2),
+        "nd3": Filter(owner_id=owner_id, name="3-stop ND", kind="neutral density", stops=3, mount="plate", thickness_mm=2),
+        "nd6": Filter(owner_id=owner_id, name="6-stop ND", kind="neutral density", stops=6, mount="plate", thickness_mm=2),
+        "nd10": Filter(owner_id=owner_id, name="10-stop ND", kind="neutral density", stops=10, mount="plate", thickness_mm=2),
         "nd1000": Filter(owner_id=owner_id, name="1000× grey, screw-in", kind="neutral density", stops=round(float(stops_from_factor(1000)), 2)),
         "pol": Filter(owner_id=owner_id, name="Polariser", kind="polariser", stops=1.5, thickness_mm=6),
         "grad": Filter(owner_id=owner_id, name="3-stop soft graduated", kind="graduated", stops=3, mount="plate", thickness_mm=2),

@@ -105,7 +105,7 @@ def take_choices(session: Session, owner_id: int, shot_id: int, choices: Choices
 def drop_framing(session: Session, owner_id: int, framing_id: int) -> None:
     """Let a kept framing go; undo brings it back."""
     row = _framing(session, owner_id, framing_id)
-    with journaled(session, owner_id, shot_scope(row.shot_id), f"let go framing {row.name}"):
+    with journaled(session, owner_id, shot_scope(row.shot_id), f"delete framing {row.name}"):
         delete_with_references(session, row)
 
 

@@ -66,10 +66,11 @@ def _check(row: Body | Lens | Filter | Support) -> None:
             raise Refused("closest_focus_mm", f"A lens of {row.focal_min_mm:g} mm cannot focus closer than {format_distance(nearest / 1000)} from the sensor without a magnification of its own: give its largest magnification.")  # fmt: skip
     if isinstance(row, Support):
         if row.height_max_m < row.height_min_m:
-            raise Refused("height_max_m", f"The highest place must be at least the lowest, {row.height_min_m:g} m.")
+            raise Refused("height_max_m", f"The highest place must be at least the lowest, {format_distance(row.height_min_m)}.")
         if row.inverted_min_m is not None and row.inverted_min_m > row.height_min_m:
             raise Refused(
-                "inverted_min_m", f"With its column inverted the camera comes lower than {row.height_min_m:g} m, or leave it empty."
+                "inverted_min_m",
+                f"With its column inverted the camera comes lower than {format_distance(row.height_min_m)}, or leave it empty.",
             )
     if isinstance(row, Body):
         if row.max_iso < row.base_iso:

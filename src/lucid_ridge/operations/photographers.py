@@ -15,7 +15,7 @@ from .rows import assign
 from .touched import touch_all
 
 # What plans depend on; the rest is how the photographer works.
-_PLANNED_WITH = {"set_up_min", "reserve_min"}
+_PLANNED_WITH = {"set_up_min", "reserve_min", "lengths", "hours", "day_order"}
 
 
 def local_photographer(session: Session) -> Photographer:
@@ -36,7 +36,7 @@ def notebook_token(session: Session) -> str:
 def edit_photographer(
     session: Session, owner_id: int, changes: Mapping[str, object], promise_weights: Mapping[str, float] | None = None
 ) -> Photographer:
-    """Change the theme, the times of preparation and the weights of the promise."""
+    """Change the theme, the spelling, the times of preparation and the weights of the promise."""
     owner = session.get_one(Photographer, owner_id)
     if promise_weights:
         set_weights(session, owner_id, promise_weights)

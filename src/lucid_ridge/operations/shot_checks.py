@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from ..core.facts import kit
 from ..core.facts.choices import path_of
-from ..core.units.lengths import format_distance
+from ..core.units.lengths import format_distance, format_height
 from ..core.units.markings import format_aperture, format_shutter
 from ..store.shots import Shot
 from .errors import Refused
@@ -30,7 +30,10 @@ def check_order(row: Shot, edit: ShotEdit) -> None:
     light, depth, exposure = row.light, row.depth, row.exposure
     if light.water_low_m is not None and light.water_high_m is not None and light.water_high_m < light.water_low_m:
         name = "water_low_m" if "water_low_m" in edit.light and "water_high_m" not in edit.light else "water_high_m"
-        raise refusal(name, f"The deepest water ({light.water_high_m:g} m) must not be under the shallowest ({light.water_low_m:g} m).")
+        raise refusal(
+            name,
+            f"The deepest water ({format_height(light.water_high_m)}) must not be under the shallowest ({format_height(light.water_low_m)}).",
+        )
     if depth.near_m is not None and depth.far_m is not None and not depth.far_infinite and depth.far_m < depth.near_m:
         name = "far_m" if edit.depth.number("far_m") is not None or "near_m" not in edit.depth else "near_m"
         raise refusal(name, f"The far limit ({format_distance(depth.far_m)}) must not be closer than the near limit ({format_distance(depth.near_m)}).")  # fmt: skip

@@ -28,10 +28,10 @@ _CROP_REACH = 2.0
 
 
 class WishKind(StrEnum):
-    """What the frame should hold; uncut: every upright thing is whole in it, with air to its edges."""
+    """What the frame should hold; uncut: every upright thing is whole in it, with clearance to its edges."""
 
     PLACE = "place"
-    AIR = "air"
+    CLEARANCE = "clearance"
     HORIZON = "horizon"
     WHOLE = "whole"
     UNCUT = "uncut"
@@ -39,14 +39,14 @@ class WishKind(StrEnum):
 
 @dataclass(frozen=True)
 class TargetWish:
-    """Shares of the frame's width (x, air) or height (y). See core.framing.tuner.Target."""
+    """Shares of the frame's width (x, clearance) or height (y). See core.framing.tuner.Target."""
 
     kind: WishKind
     element_id: int | None = None
     other_id: int | None = None
     x: float | None = None
     y: float | None = None
-    air: float = 0.0
+    clearance: float = 0.0
     weight: float = 1.0
 
 
@@ -110,7 +110,7 @@ def _targets(facts: ShotFacts, wish: TargetWish) -> list[Target]:
     if wish.kind != WishKind.UNCUT:
         return [_target(facts, wish)]
     upright = [index for index, item in enumerate(facts.elements) if item.shape not in BROAD]
-    return [Target(TargetKind.WHOLE, index, air=wish.air, weight=wish.weight) for index in upright]
+    return [Target(TargetKind.WHOLE, index, clearance=wish.clearance, weight=wish.weight) for index in upright]
 
 
 def _target(facts: ShotFacts, wish: TargetWish) -> Target:
@@ -118,7 +118,7 @@ def _target(facts: ShotFacts, wish: TargetWish) -> Target:
     if not {wish.element_id, wish.other_id} <= {None, *indices}:
         raise Refused("targets", "A target names an element that is not one of the viewpoint's.")
     element, other = (indices[wanted] if wanted is not None else None for wanted in (wish.element_id, wish.other_id))
-    return Target(TargetKind(wish.kind), element, other, wish.x, wish.y, wish.air, wish.weight)
+    return Target(TargetKind(wish.kind), element, other, wish.x, wish.y, wish.clearance, wish.weight)
 
 
 def _limits(lens: Lens, camera: Camera, wish: TuneWish) -> dict[str, tuple[float, float]]:

@@ -8,6 +8,7 @@ from sqlalchemy import BigInteger, Text
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
+from ..core.units.spelling import DayOrder, DialSteps, Hours, Lengths, Spelling
 from .base import Base
 from .checks import between, not_blank, one_of
 from .declared import Choice
@@ -28,7 +29,8 @@ class Photographer(Base):
     __tablename__ = "photographer"
     __table_args__ = (
         not_blank(), one_of("theme", tuple(Theme)), between("set_up_min", 0.0, 600.0), between("reserve_min", 0.0, 600.0),
-        between("thumb_mm", 1.0, 100.0), between("arm_mm", 100.0, 1200.0),
+        between("thumb_mm", 1.0, 100.0), between("arm_mm", 100.0, 1200.0), one_of("lengths", tuple(Lengths)), one_of("hours", tuple(Hours)),
+        one_of("day_order", tuple(DayOrder)), one_of("dial_steps", tuple(DialSteps)),
     )  # fmt: skip
 
     id: Mapped[int] = mapped_column(primary_key=True)
@@ -38,5 +40,14 @@ class Photographer(Base):
     reserve_min: Mapped[float] = mapped_column(default=15.0, server_default="15")
     thumb_mm: Mapped[float] = mapped_column(default=22.0, server_default="22")
     arm_mm: Mapped[float] = mapped_column(default=630.0, server_default="630")
+    lengths: Mapped[Lengths] = mapped_column(Choice(Lengths), default=Lengths.METRES, server_default=Lengths.METRES)
+    hours: Mapped[Hours] = mapped_column(Choice(Hours), default=Hours.TWENTY_FOUR, server_default=Hours.TWENTY_FOUR)
+    day_order: Mapped[DayOrder] = mapped_column(Choice(DayOrder), default=DayOrder.DAY_FIRST, server_default=DayOrder.DAY_FIRST)
+    dial_steps: Mapped[DialSteps] = mapped_column(Choice(DialSteps), default=DialSteps.THIRDS, server_default=DialSteps.THIRDS)
     promise_weights: Mapped[dict[str, float]] = mapped_column(JSONB, default=dict, server_default="{}")
     revision: Mapped[int] = mapped_column(BigInteger, default=0, server_default="0")
+
+    @property
+    def spelling(self) -> Spelling:
+        """How this photographer reads figures."""
+        return Spelling(self.lengths, self.hours, self.day_order, self.dial_steps)

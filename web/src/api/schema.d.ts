@@ -1874,7 +1874,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The local photographer, the theme worked in, times of preparation and weights of the promise. */
+        /** The local photographer, the theme worked in, how figures are read, times of preparation and weights of the promise. */
         get: {
             parameters: {
                 query?: never;
@@ -4040,20 +4040,6 @@ export interface components {
             /** Step Min */
             step_min: number;
         };
-        /**
-         * ClearingOut
-         * @description The ring that cuts first: radii as shares of the half diagonal at which it begins to darken and is dark.
-         */
-        ClearingOut: {
-            /** Clear */
-            clear: boolean;
-            /** Dark From */
-            dark_from: number;
-            /** Darkens From */
-            darkens_from: number;
-            /** Ring */
-            ring: string;
-        };
         /** CloseUpOut */
         CloseUpOut: {
             /** Background Blur Share */
@@ -4143,6 +4129,11 @@ export interface components {
             /** Width Share */
             width_share: number;
         };
+        /**
+         * DayOrder
+         * @enum {string}
+         */
+        DayOrder: "day_first" | "month_first";
         /** DepthFactsOut */
         DepthFactsOut: {
             coc_criterion: components["schemas"]["CocCriterion"];
@@ -4259,6 +4250,11 @@ export interface components {
             /** Marks */
             marks: components["schemas"]["MarkingOut"][];
         };
+        /**
+         * DialSteps
+         * @enum {string}
+         */
+        DialSteps: "thirds" | "halves" | "whole";
         /**
          * DialsOut
          * @description What body and lens in hand can be set to.
@@ -4681,7 +4677,6 @@ export interface components {
             bearing_deg: number | null;
             /** Camera Height M */
             camera_height_m: number | null;
-            clearing: components["schemas"]["ClearingOut"] | null;
             close_up: components["schemas"]["CloseUpOut"] | null;
             /** Compass */
             compass: string | null;
@@ -4706,6 +4701,7 @@ export interface components {
             /** Vertical Fov Deg */
             vertical_fov_deg: number | null;
             view: components["schemas"]["ViewOut"] | null;
+            vignetting: components["schemas"]["VignettingOut"] | null;
             /** Width Mm */
             width_mm: number | null;
         };
@@ -4982,6 +4978,11 @@ export interface components {
             /** Sun Altitude Deg */
             sun_altitude_deg: number;
         };
+        /**
+         * Hours
+         * @enum {string}
+         */
+        Hours: "24" | "12";
         /** ImportedOut */
         ImportedOut: {
             location: components["schemas"]["LocationOut"];
@@ -5062,6 +5063,11 @@ export interface components {
             /** Stops */
             stops: number;
         };
+        /**
+         * Lengths
+         * @enum {string}
+         */
+        Lengths: "metres" | "feet";
         /**
          * LensIn
          * @description A prime needs one focal length, a zoom two, or both in one text ("24-70 mm"). f_number_min may be "f/3.5-5.6": wide open at each end.
@@ -5778,8 +5784,12 @@ export interface components {
         PhotographerOut: {
             /** Arm Mm */
             arm_mm: number;
+            day_order: components["schemas"]["DayOrder"];
+            dial_steps: components["schemas"]["DialSteps"];
+            hours: components["schemas"]["Hours"];
             /** Id */
             id: number;
+            lengths: components["schemas"]["Lengths"];
             /** Name */
             name: string;
             /** Reserve Min */
@@ -5804,6 +5814,14 @@ export interface components {
              * @default 630
              */
             arm_mm?: number | string;
+            /** @default day_first */
+            day_order?: components["schemas"]["DayOrder"];
+            /** @default thirds */
+            dial_steps?: components["schemas"]["DialSteps"];
+            /** @default 24 */
+            hours?: components["schemas"]["Hours"];
+            /** @default metres */
+            lengths?: components["schemas"]["Lengths"];
             /**
              * Promise Weights
              * @default {}
@@ -6642,16 +6660,16 @@ export interface components {
         };
         /**
          * TargetIn
-         * @description What the frame should hold; shares of its width (x, air) or height (y). See core.framing.tuner.Target.
+         * @description What the frame should hold; shares of its width (x, clearance) or height (y). See core.framing.tuner.Target.
          *
-         *     uncut: every upright thing is whole in the frame, with air to its edges.
+         *     uncut: every upright thing is whole in the frame, with clearance to its edges.
          */
         TargetIn: {
             /**
-             * Air
+             * Clearance
              * @default 0
              */
-            air?: number | string;
+            clearance?: number | string;
             /**
              * Element Id
              * @default null
@@ -6710,8 +6728,13 @@ export interface components {
             /** Shape */
             shape: string;
         };
-        /** TickOut */
+        /**
+         * TickOut
+         * @description A full hour of the local clocks, 0 to 23.
+         */
         TickOut: {
+            /** Hour */
+            hour: number;
             /** Label */
             label: string;
             /** Seconds */
@@ -7035,6 +7058,20 @@ export interface components {
             /** @default null */
             standing?: components["schemas"]["StandingIn"] | null;
         };
+        /**
+         * VignettingOut
+         * @description The ring that cuts first: radii as shares of the half diagonal at which it begins to darken and is dark.
+         */
+        VignettingOut: {
+            /** Clear */
+            clear: boolean;
+            /** Dark From */
+            dark_from: number;
+            /** Darkens From */
+            darkens_from: number;
+            /** Ring */
+            ring: string;
+        };
         /** WeatherHourOut */
         WeatherHourOut: {
             /** Fog */
@@ -7105,10 +7142,10 @@ export interface components {
         };
         /**
          * WishKind
-         * @description What the frame should hold; uncut: every upright thing is whole in it, with air to its edges.
+         * @description What the frame should hold; uncut: every upright thing is whole in it, with clearance to its edges.
          * @enum {string}
          */
-        WishKind: "place" | "air" | "horizon" | "whole" | "uncut";
+        WishKind: "place" | "clearance" | "horizon" | "whole" | "uncut";
         /** ZoneOut */
         ZoneOut: {
             /** Zone */

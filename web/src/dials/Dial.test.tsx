@@ -177,16 +177,16 @@ describe("a dial's figure", () => {
     expect(screen.queryByRole("alert")).toBeNull();
   });
 
-  it("forgets a refused text when the value is let go", async () => {
+  it("forgets a refused text when the value is made automatic", async () => {
     draw(<Aperture told={() => undefined} />);
     await user.clear(figure());
     await user.type(figure(), "1{Enter}");
-    await user.click(screen.getByRole("button", { name: "let go of Aperture" }));
+    await user.click(screen.getByRole("button", { name: "automatic: Aperture" }));
     expect(figure().value).toBe("f/5.6");
     expect(screen.queryByRole("alert")).toBeNull();
   });
 
-  it("has no button to let go what nobody pinned", () => {
+  it("has no button to make automatic what nobody pinned", () => {
     draw(
       <Dial
         label="ISO"
@@ -199,7 +199,7 @@ describe("a dial's figure", () => {
         letGo={() => undefined}
       />,
     );
-    expect(screen.queryByRole("button", { name: /let go/ })).toBeNull();
+    expect(screen.queryByRole("button", { name: /automatic/ })).toBeNull();
   });
 
   it("steps from a text that is still on its way", async () => {

@@ -24,7 +24,7 @@ export interface Scale {
 
 /**
  * An engraved scale that slides under a fixed index. Drag it, turn the wheel, use the arrow keys, or type into the figure.
- * A value that the photographer chose is underlined and can be let go; one that the application chose stands upright.
+ * A value that the photographer chose is underlined and can be made automatic again; one that the application chose stands upright.
  */
 export function Dial({
   label,
@@ -180,10 +180,10 @@ export function Dial({
             minH="24px"
             cursor="pointer"
             textDecoration="underline"
-            aria-label={`let go of ${label}`}
+            aria-label={`automatic: ${label}`}
             title="Pinned by you; let the application choose"
           >
-            let go
+            automatic
           </chakra.button>
         )}
         <chakra.input

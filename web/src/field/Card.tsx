@@ -1,15 +1,10 @@
 import { Box, chakra } from "@chakra-ui/react";
 import type { Schemas } from "../api/client";
 
+import { dayText } from "../parts/spelling";
+
 type Content = Schemas["CardContentOut"];
 
-const DAY = new Intl.DateTimeFormat("en-GB", {
-  weekday: "short",
-  day: "numeric",
-  month: "short",
-  year: "numeric",
-  timeZone: "UTC",
-});
 const MONO = "var(--lr-fonts-mono)";
 
 /** The card itself: readable in black and white at arm's length, one line a frame. */
@@ -24,7 +19,7 @@ export function Card({ content, stale, title = "h2" }: { content: Content; stale
           {content.name}
         </Box>
         <Box>{[content.location, content.viewpoint].filter(Boolean).join(", ")}</Box>
-        {content.date && <Box>{DAY.format(new Date(`${content.date}T12:00:00Z`))}</Box>}
+        {content.date && <Box>{dayText(content.date, true)}</Box>}
         {stale && <Box fontWeight="700">▲ The plan has changed since this card was made.</Box>}
       </Box>
       <Box display="grid" gridTemplateColumns="repeat(3, auto)" gap="2px 14px">

@@ -10,6 +10,7 @@ import { NewForm } from "../parts/NewForm";
 import { plain } from "../parts/numbers";
 import { PickMenu } from "../parts/PickMenu";
 import { FailedPage, Pending } from "../parts/States";
+import { lengthText } from "../parts/spelling";
 import { UndoBar } from "../parts/UndoBar";
 import { useAct } from "../parts/useAct";
 import { useTitle } from "../parts/useTitle";
@@ -78,7 +79,7 @@ export default function Kit() {
                 path="supports"
                 piece={support}
                 fields={SUPPORT_FIELDS}
-                summary={`${plain(support.height_min_m)} to ${plain(support.height_max_m)} m${support.inverted_min_m === null ? "" : `, column inverted from ${plain(support.inverted_min_m)} m`}`}
+                summary={`${lengthText(support.height_min_m)} to ${lengthText(support.height_max_m)}${support.inverted_min_m === null ? "" : `, column inverted from ${lengthText(support.inverted_min_m)}`}`}
               />
             ))}
           </Group>

@@ -51,7 +51,7 @@ export const LENS_FIELDS: KitField[] = [
 ];
 
 export const FILTER_FIELDS: KitField[] = [
-  { name: "name", label: "Name", example: "10-stop grey" },
+  { name: "name", label: "Name", example: "10-stop ND" },
   {
     name: "kind",
     label: "Kind",

@@ -4,10 +4,12 @@ import { client, type Schemas, take } from "../api/client";
 import { OPTIONS } from "../api/facts";
 import { photographerQuery } from "../api/queries";
 import { Button } from "../parts/Button";
+import { DateField } from "../parts/DateField";
 import { DeleteButton } from "../parts/DeleteButton";
 import { Field, Select } from "../parts/Field";
 import { plain } from "../parts/numbers";
 import { Row, Section } from "../parts/Section";
+import { heightText } from "../parts/spelling";
 import { useLocation } from "./useLocation";
 
 type Location = Schemas["LocationOut"];
@@ -42,9 +44,8 @@ export function Approach({ location }: { location: Location }) {
           save={save("access_notes")}
         />
         <Row least="130px">
-          <Field
+          <DateField
             label="Checked on"
-            type="date"
             name={key("access_checked_on")}
             value={location.access_checked_on ?? ""}
             save={save("access_checked_on")}
@@ -122,11 +123,11 @@ export function Approach({ location }: { location: Location }) {
               </Box>
               , up{" "}
               <Box as="span" fontFamily="mono">
-                {Math.round(track.ascent_m)} m
+                {heightText(track.ascent_m, 0)}
               </Box>
               , down{" "}
               <Box as="span" fontFamily="mono">
-                {Math.round(track.descent_m)} m
+                {heightText(track.descent_m, 0)}
               </Box>
               : {track.naismith_words} by Naismith{track.tobler_words ? `, ${track.tobler_words} by Tobler` : ""}
             </Box>

@@ -6,12 +6,14 @@ import { client, type Schemas, take } from "../api/client";
 import { lightQuery, sketchQuery } from "../api/queries";
 import { asBody } from "../parts/asBody";
 import { Button } from "../parts/Button";
+import { DateField } from "../parts/DateField";
 import { DeleteButton } from "../parts/DeleteButton";
 import { Field } from "../parts/Field";
 import { NewForm } from "../parts/NewForm";
 import { coordinates, plain } from "../parts/numbers";
 import { Row, Section } from "../parts/Section";
 import { Empty, Failed } from "../parts/States";
+import { dayText, readDay } from "../parts/spelling";
 import { Tabs } from "../parts/Tabs";
 import { FallOfLight } from "../steps/light/FallOfLight";
 import { SkylineRibbon } from "../steps/light/SkylineRibbon";
@@ -21,6 +23,13 @@ import { Files } from "./Files";
 import { LocationSketch } from "./LocationSketch";
 import { useLocation } from "./useLocation";
 import { ViewpointPanel } from "./ViewpointPanel";
+
+/** The day that a text means; it is not kept, and the server need not read it. */
+function read(text: string): string {
+  const found = readDay(text);
+  if (found === undefined) throw new Error(`“${text}” is not a date here. Write ${dayText("2026-11-24")}.`);
+  return found;
+}
 
 type View = "above" | "sky" | "day";
 
@@ -157,12 +166,11 @@ function LocationDrawings({ location }: { location: Schemas["LocationOut"] }) {
                 </Button>
               ))}
             <Box width="150px">
-              <Field
+              <DateField
                 label="Date"
-                type="date"
                 name={`view:${location.id}:date_local`}
                 value={day}
-                save={async (text) => text && setDay(text)}
+                save={async (text) => setDay(read(text))}
               />
             </Box>
           </Box>

@@ -2,6 +2,7 @@ import { scaleLinear } from "d3-scale";
 import type { Schemas } from "../api/client";
 import { spread } from "../drawing/axes";
 import { Drawing } from "../drawing/Drawing";
+import { heightText, lengthText, roundLength } from "../parts/spelling";
 import { ink } from "../theme/system";
 
 const SCALE_STEPS = [10, 20, 50, 100, 200, 500, 1000, 2000, 5000, 10000];
@@ -12,11 +13,13 @@ export function LocationSketch({ name, sketch }: { name: string; sketch: Schemas
     <Drawing
       title={`${name} from above`}
       note={
-        sketch.contour_step_m ? `contours every ${sketch.contour_step_m} m` : "to scale; give it an elevation grid for contours"
+        sketch.contour_step_m
+          ? `contours every ${heightText(sketch.contour_step_m, 0)}`
+          : "to scale; give it an elevation grid for contours"
       }
       figures={{
         head: ["Viewpoint", "East", "North"],
-        rows: sketch.viewpoints.map((point) => [point.name, `${point.east_m.toFixed(0)} m`, `${point.north_m.toFixed(0)} m`]),
+        rows: sketch.viewpoints.map((point) => [point.name, heightText(point.east_m, 0), heightText(point.north_m, 0)]),
       }}
     >
       {(width, height) => {
@@ -30,7 +33,7 @@ export function LocationSketch({ name, sketch }: { name: string; sketch: Schemas
           .range([height / 2, height / 2 - perMetre]);
         const path = (line: number[][]) =>
           line.map(([e = 0, n = 0], index) => `${index ? "L" : "M"}${x(e).toFixed(1)} ${y(n).toFixed(1)}`).join("");
-        const bar = SCALE_STEPS.find((metres) => metres * perMetre >= 60) ?? 10000;
+        const bar = SCALE_STEPS.map(roundLength).find((metres) => metres * perMetre >= 60) ?? 10000;
         const labels = spread(
           sketch.viewpoints.map((point) => y(point.north_m)),
           16,
@@ -141,7 +144,7 @@ export function LocationSketch({ name, sketch }: { name: string; sketch: Schemas
             <g transform={`translate(${width - 16 - bar * perMetre} ${height - 16})`}>
               <path d={`M0 -5 V0 H${bar * perMetre} V-5`} fill="none" stroke={ink("fg")} strokeWidth={1.5} />
               <text className="figure" x={(bar * perMetre) / 2} y={-6} fontSize="12" textAnchor="middle" fill={ink("fg")}>
-                {bar < 1000 ? `${bar} m` : `${bar / 1000} km`}
+                {lengthText(bar)}
               </text>
             </g>
           </>

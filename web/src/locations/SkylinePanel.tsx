@@ -5,6 +5,7 @@ import { upload } from "../api/upload";
 import { Button } from "../parts/Button";
 import { Choice, Input, Labelled } from "../parts/Field";
 import { FilePick } from "../parts/FilePick";
+import { heightText } from "../parts/spelling";
 import { useStored } from "../parts/useStored";
 import { inputRecipe } from "../theme/system";
 import { useLocation } from "./useLocation";
@@ -216,7 +217,7 @@ function FromGrid({ location, viewpoint }: { location: Schemas["LocationOut"]; v
     <Box display="grid" gap="7px" fontSize="14px">
       {grid ? (
         <Box>
-          <span className="figure">{grid.name}</span>: {grid.rows} × {grid.columns} points, {Math.round(grid.spacing_m)} m apart,{" "}
+          <span className="figure">{grid.name}</span>: {grid.rows} × {grid.columns} points, {heightText(grid.spacing_m, 0)} apart,{" "}
           {grid.south_deg.toFixed(2)} to {grid.north_deg.toFixed(2)}° N, {grid.west_deg.toFixed(2)} to {grid.east_deg.toFixed(2)}°
           E
         </Box>

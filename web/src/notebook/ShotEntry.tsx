@@ -3,15 +3,9 @@ import { Link } from "react-router";
 import type { Schemas } from "../api/client";
 import { Thumb } from "../drawing/Thumb";
 import { Mark, markWords } from "../parts/Mark";
+import { dayText } from "../parts/spelling";
 import { STEP_WORDS } from "../shot/steps";
 
-const DAY = new Intl.DateTimeFormat("en-GB", {
-  weekday: "short",
-  day: "numeric",
-  month: "short",
-  year: "numeric",
-  timeZone: "UTC",
-});
 const RANK = { fails: 0, tight: 1, unsaid: 2, holds: 3 } as const;
 
 /** A shot in the notebook: its finder, when and where, and its seven marks. */
@@ -44,9 +38,8 @@ export function ShotEntry({ shot }: { shot: Schemas["ShotSummaryOut"] }) {
           </Link>
         </Box>
         <Box fontSize="13.5px" color="muted" mt="1px">
-          {[shot.location_name, shot.date_local && DAY.format(new Date(`${shot.date_local}T12:00:00Z`))]
-            .filter(Boolean)
-            .join(", ") || "no place, no date"}{" "}
+          {[shot.location_name, shot.date_local && dayText(shot.date_local, true)].filter(Boolean).join(", ") ||
+            "no place, no date"}{" "}
           {shot.clock_local && (
             <Box as="span" fontFamily="mono" color="fg">
               {shot.clock_local}

@@ -4,6 +4,7 @@ import { ApiError } from "../api/client";
 import { inputRecipe } from "../theme/system";
 import { DraftNote } from "./DraftNote";
 import { shown } from "./editing";
+import { metresField } from "./spelling";
 import { useEditing } from "./useEditing";
 import { useKeptSelection } from "./useKeptSelection";
 
@@ -62,16 +63,20 @@ export function Labelled({
   );
 }
 
-/** A text field that saves itself on Enter or when left; what was typed stays, marked, until the server takes it or it is thrown away. */
+/**
+ * A text field that saves itself on Enter or when left; what was typed stays, marked, until the server takes it or it is thrown away.
+ * One of metres is in feet where these are preferred.
+ */
 export function Field({
   label,
   name,
-  value,
-  unit,
-  save,
+  value: valueInForce,
+  unit: unitInForce,
+  save: saveText,
   hint,
-  type = "text",
   step,
+  stepped,
+  after,
   serverError,
   placeholder,
   aside,
@@ -87,9 +92,12 @@ export function Field({
   unit?: string | undefined;
   save: (text: string) => Promise<unknown>;
   hint?: ReactNode;
-  type?: "text" | "date";
   /** Arrow up and down add and take this much from a number. */
   step?: number | undefined;
+  /** Or the text that comes after this one, or before it. */
+  stepped?: (text: string, by: 1 | -1) => string | undefined;
+  /** Stands behind the field. */
+  after?: ReactNode;
   serverError?: string | undefined;
   placeholder?: string | undefined;
   aside?: ReactNode;
@@ -97,6 +105,10 @@ export function Field({
   remark?: string | undefined;
 }) {
   const id = useId();
+  const feet = metresField(unitInForce);
+  const value = feet?.shown(valueInForce) ?? valueInForce;
+  const unit = feet?.unit ?? unitInForce;
+  const save = (text: string) => saveText(feet?.sent(text) ?? text);
   const edit = useEditing(name, value);
   const selection = useKeptSelection(shown(edit.state, value), edit.state.typed !== undefined);
   const [refusal, setRefusal] = useState<string>();
@@ -111,7 +123,13 @@ export function Field({
     } catch (failure) {
       edit.refused(text);
       const field = name.slice(name.lastIndexOf(":") + 1);
-      setRefusal(failure instanceof ApiError ? (failure.at(field) ?? failure.message) : String(failure));
+      setRefusal(
+        failure instanceof ApiError
+          ? (failure.at(field) ?? failure.message)
+          : failure instanceof Error
+            ? failure.message
+            : String(failure),
+      );
     }
   };
   const drop = () => {
@@ -121,13 +139,12 @@ export function Field({
   const onKeyDown = (event: KeyboardEvent<HTMLInputElement>) => {
     if (event.key === "Enter") void submit(edit.pending());
     if (event.key === "Escape") drop();
-    const number = Number(event.currentTarget.value);
-    if (step && (event.key === "ArrowUp" || event.key === "ArrowDown") && Number.isFinite(number)) {
-      event.preventDefault();
-      const next = String(Math.round((number + (event.key === "ArrowUp" ? step : -step)) * 1e6) / 1e6);
-      edit.type(next);
-      void submit(next);
-    }
+    if (event.key !== "ArrowUp" && event.key !== "ArrowDown") return;
+    const next = (stepped ?? byStep(step))(event.currentTarget.value, event.key === "ArrowUp" ? 1 : -1);
+    if (next === undefined) return;
+    event.preventDefault();
+    edit.type(next);
+    void submit(next);
   };
   return (
     <Labelled
@@ -140,18 +157,14 @@ export function Field({
     >
       <Box display="flex" alignItems="baseline" gap="5px">
         <Input
-          {...(type === "text" ? selection : {})}
-          type={type}
+          {...selection}
+          type="text"
           value={shown(edit.state, value)}
           placeholder={placeholder}
           fontFamily={words ? "body" : "mono"}
           autoComplete="off"
           data-editing={unsent || undefined}
-          onChange={(event) => {
-            edit.type(event.target.value);
-            // While a year is being typed it passes through the first centuries.
-            if (type === "date" && event.target.value >= "1900") void submit(event.target.value);
-          }}
+          onChange={(event) => edit.type(event.target.value)}
           onFocus={edit.enter}
           onBlur={() => {
             const send = edit.leave();
@@ -164,6 +177,7 @@ export function Field({
             {unit}
           </Box>
         )}
+        {after}
       </Box>
       <DraftNote
         state={edit.state}
@@ -178,6 +192,11 @@ export function Field({
     </Labelled>
   );
 }
+
+const byStep = (step: number | undefined) => (text: string, by: 1 | -1) => {
+  const number = Number(text);
+  return step && text.trim() && Number.isFinite(number) ? String(Math.round((number + by * step) * 1e6) / 1e6) : undefined;
+};
 
 /** A choice among few. */
 export function Select<T extends string | number>({

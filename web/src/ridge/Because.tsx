@@ -17,7 +17,7 @@ export function Because({
 }: {
   reasons: Reason[];
   step: StepName;
-  go: (step: StepName, room?: string) => void;
+  go: (step: StepName, panel?: string) => void;
 }) {
   const { here, elsewhere, care } = arranged(reasons, step);
   return (
@@ -97,7 +97,7 @@ function Line({
 }: {
   reason: Reason;
   step: StepName;
-  go: (step: StepName, room?: string) => void;
+  go: (step: StepName, panel?: string) => void;
   short?: boolean;
 }) {
   const dial = reason.dial;
@@ -125,7 +125,7 @@ function Line({
           <chakra.button
             type="button"
             onClick={() => {
-              if (home.step !== step || !fieldOf(dial)) go(home.step, home.room);
+              if (home.step !== step || !fieldOf(dial)) go(home.step, home.panel);
               focusField(dial);
             }}
             ml="8px"

@@ -4,11 +4,11 @@ import { Dialog } from "../parts/Dialog";
 
 const KEYS: [string, string][] = [
   ["1 to 7", "go to a step"],
-  ["[ ]", "aperture by a third of a stop"],
-  ["; '", "wanted shutter by a third"],
-  ["- =", "ISO by a third"],
+  ["[ ]", "aperture by a mark of the dial"],
+  ["; '", "wanted shutter by a mark"],
+  ["- =", "ISO by a mark"],
   [", .", "focal length, the next marking"],
-  ["o", "upright or lengthwise"],
+  ["o", "portrait or landscape"],
   ["n", "new shot"],
   ["g", "go to field"],
   ["/", "find in the notebook"],

@@ -88,7 +88,7 @@ function written(shot: Shot, name: string): string {
 }
 
 function shown(value: unknown): string {
-  if (value === null || value === undefined) return "let go";
+  if (value === null || value === undefined) return "automatic";
   if (typeof value === "number") return plain(value);
   if (typeof value === "boolean") return value ? "yes" : "no";
   return Array.isArray(value) ? `${value.length} chosen` : `“${String(value)}”`;

@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
 import { Dial } from "../dials/Dial";
+import { DateField } from "../parts/DateField";
 import { Field } from "../parts/Field";
 import { plain } from "../parts/numbers";
 import type { Facts, Patch } from "./facts";
@@ -28,7 +29,6 @@ export function ShotField({
   clear?: Patch;
   unit?: string | undefined;
   hint?: ReactNode;
-  type?: "text" | "date";
   step?: number;
   placeholder?: string;
   aside?: ReactNode;
@@ -46,6 +46,22 @@ export function ShotField({
       save={(text) => change(optional && !text.trim() ? (clear ?? ({ [name]: null } as Patch)) : ({ [name]: text } as Patch))}
       serverError={errors[name]}
       remark={shot.remarks.find((item) => item.field === name)?.text}
+    />
+  );
+}
+
+/** The shot's date. */
+export function ShotDate({ label, aside }: { label: string; aside?: ReactNode }) {
+  const { shot, change, errors } = useShotWork();
+  return (
+    <DateField
+      label={label}
+      name={`shot:${shot.id}:date_local`}
+      value={shot.facts.date_local ?? ""}
+      save={(text) => change({ date_local: text.trim() || null })}
+      serverError={errors.date_local}
+      remark={shot.remarks.find((item) => item.field === "date_local")?.text}
+      aside={aside}
     />
   );
 }

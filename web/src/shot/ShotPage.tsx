@@ -64,7 +64,7 @@ export function ShotPage() {
       </>
     );
   const { undo_label, redo_label } = shot.undo;
-  const go = (name: StepName, room?: string) => void navigate(`/shots/${id}/${name}${room ? `?room=${room}` : ""}`);
+  const go = (name: StepName, panel?: string) => void navigate(`/shots/${id}/${name}${panel ? `?panel=${panel}` : ""}`);
   return (
     <ShotContext.Provider value={work}>
       <Box display="flex" flexDirection="column" minH="100dvh" css={{ "@media (min-width: 960px)": { height: "100dvh" } }}>

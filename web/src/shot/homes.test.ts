@@ -14,9 +14,9 @@ describe("where a reason leads", () => {
     expect(homeOf("settle_s", "frame")).toEqual({ step: "sequence" });
   });
 
-  it("is the room of the bench in which the field stands", () => {
-    expect(homeOf("pano_pivot_mm", "frame")).toEqual({ step: "frame", room: "crop" });
-    expect(homeOf("magnification", "frame")).toEqual({ step: "frame", room: "close" });
+  it("is the panel of the bench in which the field stands", () => {
+    expect(homeOf("pano_pivot_mm", "frame")).toEqual({ step: "frame", panel: "crop" });
+    expect(homeOf("magnification", "frame")).toEqual({ step: "frame", panel: "close" });
   });
 
   it("is the step itself for anything else", () => {

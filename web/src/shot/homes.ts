@@ -1,12 +1,12 @@
 import type { StepName } from "./steps";
 
-/** Where a field of the plan stands: the step, and the room of the frame's bench where it is not the first. */
+/** Where a field of the plan stands: the step, and the panel of the frame's bench where it is not the first. */
 export interface Home {
   step: StepName;
-  room?: string;
+  panel?: string;
 }
 
-const at = (step: StepName, room?: string): Home => (room === undefined ? { step } : { step, room });
+const at = (step: StepName, panel?: string): Home => (panel === undefined ? { step } : { step, panel });
 
 // The first is the usual one; the others serve where a reason belongs to their step.
 const HOMES: Record<string, Home[]> = {

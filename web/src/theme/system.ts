@@ -108,7 +108,6 @@ export const system = createSystem(
       },
       option: { bg: "panel", color: "fg" },
       "input::placeholder": { color: "muted", opacity: 0.75 },
-      "input[type=date]::-webkit-calendar-picker-indicator": { opacity: 0, width: "14px", cursor: "pointer" },
       "::selection": { bg: "accent", color: "onAccent" },
       "button, input, select, textarea": { font: "inherit", color: "inherit" },
       ":focus-visible": { outline: "2px solid var(--lr-colors-accent)", outlineOffset: "2px" },

@@ -45,7 +45,7 @@ def present_frame(facts: ShotFacts, plan: ShotPlan) -> out.FrameOut:
         crop=_crop(step.crop, min(1.0, step.focal_mm / step.crop.as_focal_mm)) if step.crop and step.focal_mm else None,
         panorama=_panorama(facts, step, step.panorama, plan.sequence.total_s) if step.panorama and step.panorama.plan else None,
         close_up=_close_up(step.close_up) if step.close_up else None,
-        clearing=_clearing(step) if step.clearing else None,
+        vignetting=_vignetting(step) if step.vignetting else None,
     )
 
 
@@ -167,11 +167,11 @@ def _close_up(step: CloseUpStep) -> out.CloseUpOut:
     )  # fmt: skip
 
 
-def _clearing(step: FrameStep) -> out.ClearingOut:
-    found = step.clearing
+def _vignetting(step: FrameStep) -> out.VignettingOut:
+    found = step.vignetting
     assert found is not None
     corner = found.corner_mm
-    return out.ClearingOut(
+    return out.VignettingOut(
         ring=found.ring.name, darkens_from=min(9.0, found.darkens_from_mm / corner), dark_from=min(9.0, found.dark_from_mm / corner),
         clear=found.clear,
     )  # fmt: skip

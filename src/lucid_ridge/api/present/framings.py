@@ -6,6 +6,7 @@ from ...core.facts.settings import camera_of, settings_of, standing_on
 from ...core.facts.shot import ShotFacts
 from ...core.framing.projection import Camera, Orientation, corner_points
 from ...core.planning.marks import HOLDS
+from ...core.units.lengths import format_distance
 from ...operations.framings import SeenFraming
 from ...store.shots import Backdrop
 from ..schemas import framings as out
@@ -20,7 +21,7 @@ def present_framings(kept: list[SeenFraming], walk: list[SeenFraming]) -> out.Fr
 
 def _framing(item: SeenFraming) -> out.FramingOut:
     frame = item.frame
-    height = f", camera at {frame.camera_height_m:.2f} m" if frame.camera_height_m is not None else ""
+    height = f", camera at {format_distance(frame.camera_height_m)}" if frame.camera_height_m is not None else ""
     focal = f"{frame.focal_mm:g} mm {item.facts.frame.orientation}, {frame.bearing_deg:.0f}°{height}" if frame.focal_mm is not None and frame.bearing_deg is not None else "no lens"  # fmt: skip
     return out.FramingOut(
         id=item.id, label=item.label, made_at_utc=item.made_at_utc, clock=item.facts.clock(item.made_at_utc), words=focal,
@@ -35,14 +36,14 @@ def present_backdrop(row: Backdrop, facts: ShotFacts) -> out.BackdropOut | None:
     if settings is None or facts.body is None:
         return None
     here = standing_on(camera_of(facts, settings, facts.body), facts.ground)
-    lengthwise = row.sensor_width_mm >= row.sensor_height_mm
-    sides = (row.sensor_width_mm, row.sensor_height_mm) if lengthwise else (row.sensor_height_mm, row.sensor_width_mm)
+    wide = row.sensor_width_mm >= row.sensor_height_mm
+    sides = (row.sensor_width_mm, row.sensor_height_mm) if wide else (row.sensor_height_mm, row.sensor_width_mm)
     taken = Camera(
         row.bearing_deg,
         row.focal_mm,
         *sides,
         row.pitch_deg,
-        Orientation.LANDSCAPE if lengthwise else Orientation.PORTRAIT,
+        Orientation.LANDSCAPE if wide else Orientation.PORTRAIT,
         here.east_m,
         here.north_m,
         here.height_m,

@@ -22,6 +22,7 @@ from ...core.spans.instants import unix_seconds
 from ...core.spans.intervals import Interval
 from ...core.tides.water import slack_spans, tide_events
 from ...core.units.lengths import compass_point
+from ...core.units.spelling import format_clock, format_hour
 from ..schemas import light as out
 
 _WORDS = {
@@ -56,7 +57,7 @@ class LocalDay:
         self.start_s = float(unix_seconds(light.start_utc))
 
     def clock(self, moment: datetime) -> str:
-        return moment.astimezone(self.zone).strftime("%H:%M")
+        return format_clock(moment.astimezone(self.zone))
 
     def seconds(self, moment: datetime) -> float:
         return float(unix_seconds(moment)) - self.start_s
@@ -247,6 +248,6 @@ def _hours(light: LightDay, zone: ZoneInfo) -> list[out.TickOut]:
     while moment <= light.end_utc:
         local = moment.astimezone(zone)
         if local.minute == 0:
-            ticks.append(out.TickOut(seconds=(moment - light.start_utc).total_seconds(), label=f"{local.hour:02d}"))
+            ticks.append(out.TickOut(seconds=(moment - light.start_utc).total_seconds(), hour=local.hour, label=format_hour(local.hour)))
         moment += timedelta(minutes=15)
     return ticks

@@ -9,6 +9,7 @@ from zoneinfo import ZoneInfo
 from ...core.facts.place import Approach
 from ...core.planning.arrival import walk_minutes
 from ...core.units.lengths import format_distance
+from ...core.units.spelling import format_clock
 from ...operations.exchange import Imported
 from ...operations.seen_places import SeenLocation, SeenLocations
 from ...operations.sketches import Sketch
@@ -90,7 +91,7 @@ def present_track(row: WalkTrack) -> out.TrackOut:
 def present_reading(row: MeterReading, zone: str) -> out.ReadingOut:
     local = row.time_utc.astimezone(ZoneInfo(zone))
     return out.ReadingOut(
-        id=row.id, time_utc=row.time_utc, date_local=local.date(), clock=local.strftime("%H:%M"), ev100=row.ev100, note=row.note
+        id=row.id, time_utc=row.time_utc, date_local=local.date(), clock=format_clock(local), ev100=row.ev100, note=row.note
     )
 
 

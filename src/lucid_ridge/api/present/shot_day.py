@@ -12,7 +12,8 @@ from ...core.light.ephemeris import refraction_deg
 from ...core.light.skyline import shows
 from ...core.light.windows import LightWindow
 from ...core.spans.instants import unix_seconds
-from ...core.units.lengths import format_distance
+from ...core.units.lengths import format_distance, format_height
+from ...core.units.spelling import format_day
 from ...core.weather.forecast import Forecast, ForecastHour, wind_chill_c
 from ...core.weather.promise import Promise
 from ...operations.forecasts import ForecastState
@@ -63,7 +64,7 @@ def present_forecast(state: ForecastState, now_utc: datetime) -> out.ForecastOut
         age_words=_age(now_utc - state.fetched_at_utc) if state.fetched_at_utc else "never",
         problem=state.problem,
         hours=len(forecast.hours) if forecast else 0,
-        until_words=f"{last.day} {last.strftime('%b')}" if last else "",
+        until_words=format_day(last, year=False) if last else "",
     )
 
 
@@ -111,7 +112,7 @@ def _reasons(facts: ShotFacts, local: LocalDay, window: LightWindow) -> list[str
         element = facts.element(facts.light.water_element_id)
         bed = element.bed_m if element and element.bed_m is not None else 0.0
         where = f" at {element.name}" if element else ""
-        reasons.append(f"Water{where} {window.water_m[0] - bed:.1f} to {window.water_m[1] - bed:.1f} m.")
+        reasons.append(f"Water{where} {format_height(window.water_m[0] - bed)} to {format_height(window.water_m[1] - bed)}.")
     if window.wet_span is not None:
         wet = local.span(window.wet_span)
         reasons.append(f"The depth wanted lasts from {wet.start_clock} to {wet.end_clock}.")

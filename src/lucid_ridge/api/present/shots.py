@@ -15,6 +15,7 @@ from ...core.planning.dials import Detents, Dials
 from ...core.planning.marks import Mark, StepName
 from ...core.units.lengths import format_distance
 from ...core.units.markings import format_aperture, format_shutter
+from ...core.units.spelling import format_clock
 from ...operations import journal
 from ...operations.notebooks import Entry
 from ...operations.seen_shots import SeenShot
@@ -78,7 +79,7 @@ def present_entry(entry: Entry) -> out.ShotSummaryOut:
         intent=entry.intent,
         location_name=entry.location_name,
         date_local=entry.date_local,
-        clock_local=entry.time_utc.astimezone(ZoneInfo(entry.zone)).strftime("%H:%M") if entry.time_utc and entry.zone else None,
+        clock_local=format_clock(entry.time_utc.astimezone(ZoneInfo(entry.zone))) if entry.time_utc and entry.zone else None,
         # Nothing is judged by a plan that is out of date.
         verdicts=[VerdictOut(step=StepName(item["step"]), mark=Mark(item["mark"]), text=item["text"]) for item in entry.verdicts]
         if entry.fresh
@@ -143,4 +144,4 @@ def _clock(shot: Shot) -> str | None:
 def _clock_of(shot: Shot, moment: datetime | None) -> str | None:
     if moment is None or shot.viewpoint is None:
         return None
-    return moment.astimezone(ZoneInfo(shot.viewpoint.location.zone)).strftime("%H:%M")
+    return format_clock(moment.astimezone(ZoneInfo(shot.viewpoint.location.zone)))

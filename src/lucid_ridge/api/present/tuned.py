@@ -7,7 +7,7 @@ import math
 from ...core.facts.shot import ShotFacts
 from ...core.framing.projection import Camera
 from ...core.framing.tuner import Relief, Solution, Target
-from ...core.units.lengths import compass_point, format_distance
+from ...core.units.lengths import compass_point, format_distance, format_move
 from ...operations.measuring import Measured
 from ...operations.tuner import TunedShot
 from ..schemas import tuning as out
@@ -64,7 +64,7 @@ def _move(found: TunedShot, to: Camera) -> str:
         parts.append(_step(camera, to))
     lift = to.height_m - camera.height_m
     if abs(lift) >= 0.01:
-        parts.append(f"{abs(lift) * 100:.0f} cm {'higher' if lift > 0 else 'lower'}")
+        parts.append(f"{format_move(abs(lift))} {'higher' if lift > 0 else 'lower'}")
     if abs(to.focal_mm - camera.focal_mm) >= 0.3:
         longest = found.lens.focal_max_mm
         beyond = found.cropped and to.focal_mm > longest * 1.01
@@ -82,9 +82,9 @@ def _move(found: TunedShot, to: Camera) -> str:
 
 def _target_words(facts: ShotFacts, target: Target, miss: float, met: bool) -> str:
     name = facts.elements[target.element].name if target.element is not None else ""
-    if target.kind == "air":
+    if target.kind == "clearance":
         assert target.other is not None
-        words = f"{target.air:.0%} of air between {name} and {facts.elements[target.other].name}"
+        words = f"{target.clearance:.0%} clearance between {name} and {facts.elements[target.other].name}"
     elif target.kind == "horizon":
         words = f"horizon at {target.y:.0%} from the top"
     elif target.kind == "whole":

@@ -8,6 +8,7 @@ from zoneinfo import ZoneInfo
 
 from ...core.light.alignment import Hit
 from ...core.light.day import BANDS_DEG
+from ...core.units.spelling import MONTHS, format_clock, format_day
 from ...operations.carpets import DAYS, Carpet
 from ...operations.light import SeasonDay
 from ..schemas import light as out
@@ -74,15 +75,15 @@ def _hit(hit: Hit, first: date, info: ZoneInfo) -> out.HitOut:
 
 def _months(first: date) -> list[out.MonthTickOut]:
     days = (first + timedelta(days=number) for number in range(DAYS))
-    return [out.MonthTickOut(day_index=number, label=day.strftime("%b")) for number, day in enumerate(days) if day.day == 1]
+    return [out.MonthTickOut(day_index=number, label=MONTHS[day.month - 1]) for number, day in enumerate(days) if day.day == 1]
 
 
 def _date_words(day: date) -> str:
-    return f"{day.strftime('%a')} {day.day} {day.strftime('%b %Y')}"
+    return format_day(day, weekday=True)
 
 
 def _clock(moment: datetime, info: ZoneInfo) -> str:
-    return moment.astimezone(info).strftime("%H:%M")
+    return format_clock(moment.astimezone(info))
 
 
 def _hours(moment: datetime, info: ZoneInfo) -> float:

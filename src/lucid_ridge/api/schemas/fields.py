@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-import re
 from collections.abc import Callable
 from datetime import UTC, date, datetime, time
 from typing import Annotated, Any
@@ -13,10 +12,11 @@ from pydantic import AfterValidator, AwareDatetime, BaseModel, BeforeValidator, 
 
 from ...core.units.angles import parse_angle_deg, parse_bearing_deg
 from ...core.units.clock import parse_clock
+from ...core.units.days import parse_day
 from ...core.units.durations import parse_minutes, parse_seconds, parse_speed_mps
 from ...core.units.lengths import parse_distance_m, parse_length_m, parse_length_mm
 from ...core.units.markings import parse_aperture, parse_shutter
-from ...core.units.numbers import parse_number, shown
+from ...core.units.numbers import parse_number
 from ...core.units.ratios import parse_ev, parse_iso, parse_magnification, parse_share
 from ...core.units.stops import parse_filter_stops
 from ...formats.coordinates import parse_coordinates
@@ -119,9 +119,9 @@ def _clock(value: Any) -> Any:
 
 def _day(value: Any) -> Any:
     """Return a date from its text; a number is no date."""
-    if isinstance(value, str) and re.fullmatch(r"\d{4}-\d{2}-\d{2}", value.strip(), re.ASCII):
-        return value.strip()
-    raise ValueError(f"“{shown(value)}” is not a date. Write 2026-01-31.")
+    if not isinstance(value, str):
+        raise ValueError("A date is a text, such as 2026-01-31.")
+    return parse_day(value)
 
 
 def _instant(value: Any) -> Any:

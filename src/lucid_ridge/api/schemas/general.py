@@ -7,6 +7,7 @@ from typing import Annotated
 
 from pydantic import Field
 
+from ...core.units.spelling import DayOrder, DialSteps, Hours, Lengths
 from ...store.photographer import Theme
 from .fields import In, LengthMm, Minutes, Out
 
@@ -48,6 +49,10 @@ class PhotographerOut(Out):
     id: int
     name: str
     theme: Theme
+    lengths: Lengths
+    hours: Hours
+    day_order: DayOrder
+    dial_steps: DialSteps
     set_up_min: float
     reserve_min: float
     thumb_mm: float
@@ -60,6 +65,10 @@ class PhotographerPatch(In):
     """set_up_min before the light; reserve_min for the drive; thumb_mm wide at arm_mm from the eye; promise_weights by factor, 0 to 100."""
 
     theme: Theme = Theme.GRAPHITE
+    lengths: Lengths = Lengths.METRES
+    hours: Hours = Hours.TWENTY_FOUR
+    day_order: DayOrder = DayOrder.DAY_FIRST
+    dial_steps: DialSteps = DialSteps.THIRDS
     set_up_min: Annotated[Minutes, Field(ge=0, le=600)] = 20.0
     reserve_min: Annotated[Minutes, Field(ge=0, le=600)] = 15.0
     thumb_mm: Annotated[LengthMm, Field(ge=1, le=100)] = 22.0

@@ -40,7 +40,10 @@ class LightBandOut(Out):
 
 
 class TickOut(Out):
+    """A full hour of the local clocks, 0 to 23."""
+
     seconds: float
+    hour: int
     label: str
 
 

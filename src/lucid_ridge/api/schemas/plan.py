@@ -173,7 +173,7 @@ class CloseUpOut(Out):
     setups: list[CloseUpSetupOut]
 
 
-class ClearingOut(Out):
+class VignettingOut(Out):
     """The ring that cuts first: radii as shares of the half diagonal at which it begins to darken and is dark."""
 
     ring: str
@@ -230,7 +230,7 @@ class FrameOut(Out):
     crop: CropOut | None
     panorama: PanoramaOut | None
     close_up: CloseUpOut | None
-    clearing: ClearingOut | None
+    vignetting: VignettingOut | None
 
 
 class FocusPositionOut(Out):

@@ -11,9 +11,9 @@ from .fields import Distance, Id, In, LengthM, LengthMm, Number, Out, Share
 
 
 class TargetIn(In):
-    """What the frame should hold; shares of its width (x, air) or height (y). See core.framing.tuner.Target.
+    """What the frame should hold; shares of its width (x, clearance) or height (y). See core.framing.tuner.Target.
 
-    uncut: every upright thing is whole in the frame, with air to its edges.
+    uncut: every upright thing is whole in the frame, with clearance to its edges.
     """
 
     kind: WishKind
@@ -21,7 +21,7 @@ class TargetIn(In):
     other_id: Id | None = None
     x: Annotated[Share, Field(ge=-1, le=2)] | None = None
     y: Annotated[Share, Field(ge=-1, le=2)] | None = None
-    air: Annotated[Share, Field(ge=-1, le=1)] = 0.0
+    clearance: Annotated[Share, Field(ge=-1, le=1)] = 0.0
     weight: Annotated[Number, Field(gt=0, le=100)] = 1.0
 
 

@@ -13,6 +13,7 @@ from ..framing.ground import LEVEL_GROUND, Ground, StandingArea
 from ..framing.solids import Shape
 from ..light.readings import Reading
 from ..light.skyline import LEVEL, Skyline
+from ..units.spelling import format_clock
 from .choices import GROUPS, DepthChoices, ExposureChoices, FrameChoices, LightChoices, SequenceChoices
 from .declaring import Value, facts_of
 from .kit import Body, Filter, Lens, Support
@@ -69,8 +70,8 @@ class ShotFacts:
         return ZoneInfo(self.location.zone if self.location else "UTC")
 
     def clock(self, moment: datetime) -> str:
-        """Return the local clock time of an instant as 16:04."""
-        return moment.astimezone(self.zone).strftime("%H:%M")
+        """Return the local clock time of an instant."""
+        return format_clock(moment.astimezone(self.zone))
 
     @property
     def subject(self) -> Element | None:

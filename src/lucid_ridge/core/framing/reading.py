@@ -1,4 +1,4 @@
-"""Reading a frame: placement against a guide, air between elements, edges, horizon, lines, bare room, and the move that would change each.
+"""Reading a frame: placement against a guide, clearance between elements, edges, horizon, lines, bare room, and the move that would change each.
 
 Guides are rules of thumb to be overruled (common practice).
 """
@@ -12,6 +12,7 @@ from enum import StrEnum
 
 import numpy as np
 
+from ..units.lengths import format_move
 from .coverage import Coverage, coverage
 from .ground import LEVEL_GROUND, Ground
 from .lines import LeadingLine, leading_line
@@ -41,7 +42,7 @@ GUIDES: dict[str, tuple[float, ...]] = {
     Guide.GRID: (),
     Guide.NONE: (),
 }
-# On a line of the guide within this share of the width; touching when there is less air than this between two, or to an edge.
+# On a line of the guide within this share of the width; touching when there is less clearance than this between two, or to an edge.
 ON_LINE, TOUCHING = 0.02, 0.01
 # A step to the side and a change of height that one would try, for what is this near [m]: up close a hand's or a finger's width.
 _STEPS = ((1.0, 0.3, 0.15), (0.2, 0.05, 0.03), (0.0, 0.01, 0.005))
@@ -61,21 +62,21 @@ class Placement:
 
 @dataclass(frozen=True)
 class Pair:
-    """The air between two elements [share of the width, negative when they overlap], and the small move that opens it most.
+    """The clearance between two elements [share of the width, negative when they overlap], and the small move that opens it most.
 
     move: a sentence part such as "0.3 m to the right"; opens: by how much. None where no small move helps.
     """
 
     one: int
     other: int
-    air: float
+    clearance: float
     move: str | None
     opens: float
 
 
 @dataclass(frozen=True)
 class Edge:
-    """An element that touches an edge of the frame: edge is left, right, top or bottom, margin its air to it [share of the width]."""
+    """An element that touches an edge of the frame: edge is left, right, top or bottom, margin its clearance to it [share of the width]."""
 
     element: int
     edge: str
@@ -96,7 +97,7 @@ class Lead:
 class Reading:
     """horizon_y: 0 top, 1 bottom, beyond outside the frame; leans_deg: of the horizon in the picture, right side down positive.
 
-    uprights_lean_deg: how far a vertical at the side of the frame leans from the pitch (0 level). Shares count from the crop.
+    verticals_lean_deg: how far a vertical at the side of the frame leans from the pitch (0 level). Shares count from the crop.
     """
 
     placements: tuple[Placement, ...]
@@ -105,7 +106,7 @@ class Reading:
     leads: tuple[Lead, ...]
     horizon_y: float
     leans_deg: float
-    uprights_lean_deg: float
+    verticals_lean_deg: float
     coverage: Coverage
 
 
@@ -137,12 +138,12 @@ def read_frame(
     pairs = []
     for position, one in enumerate(upright):
         for other in upright[position + 1 :]:
-            air = separation(boxes, one, other, aspect)
+            clearance = separation(boxes, one, other, aspect)
             nearer = min(solids[one].distance_m, solids[other].distance_m)
             size = next(least for least, _, _ in _STEPS if nearer >= least)
-            best = max((index for index, move in enumerate(moves) if move[0] == size), key=lambda index: air[1 + index])
-            opens = float(air[1 + best] - air[0])
-            pairs.append(Pair(one, other, float(air[0]), moves[best][1] if opens > 0.002 else None, max(0.0, opens)))
+            best = max((index for index, move in enumerate(moves) if move[0] == size), key=lambda index: clearance[1 + index])
+            opens = float(clearance[1 + best] - clearance[0])
+            pairs.append(Pair(one, other, float(clearance[0]), moves[best][1] if opens > 0.002 else None, max(0.0, opens)))
     standing = replace(camera, height_m=camera.height_m + float(ground.height_m(camera.east_m, camera.north_m)))
     return Reading(
         tuple(_placements(boxes, solids, inside, guide, aspect)),
@@ -165,8 +166,7 @@ def _moves(camera: Camera, step: float, lift: float) -> list[tuple[str, tuple[fl
     """Return the small moves one would try, in words and as shifts to the east, north and up [m]."""
     turn = math.radians(camera.bearing_deg)
     east, north = math.cos(turn) * step, -math.sin(turn) * step
-    aside = f"{step:g} m" if step >= 0.1 else f"{step * 100:g} cm"
-    upward = f"{lift * 100:g} cm" if lift >= 0.01 else f"{lift * 1000:g} mm"
+    aside, upward = format_move(step), format_move(lift)
     moves = [
         (f"{aside} to the right", (east, north, 0.0)),
         (f"{aside} to the left", (-east, -north, 0.0)),

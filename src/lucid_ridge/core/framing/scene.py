@@ -18,7 +18,7 @@ Floats = NDArray[np.float64]
 # Where a point is put that lies behind the camera: far out, so that every target is badly missed.
 _BEHIND = 5.0
 _NEAREST_M = 0.005
-# Directions of a half circle in which the air between two outlines is first looked for, and how often the best is refined.
+# Directions of a half circle in which the clearance between two outlines is first looked for, and how often the best is refined.
 _AXES = 8
 EXACT_STEPS, QUICK_STEPS = 16, 0
 _GOLDEN = (5**0.5 - 1) / 2
@@ -124,7 +124,7 @@ class SceneModel:
 
 
 def separation(boxes: Boxes, one: int, other: int, aspect: float, steps: int = EXACT_STEPS, enough: float = math.inf) -> Floats:
-    """Return the air between two elements' outlines as a share of the frame's width, negative where they overlap; shape (n,).
+    """Return the clearance between two elements' outlines as a share of the frame's width, negative where they overlap; shape (n,).
 
     Between two convex outlines it is the widest gap that any direction shows: eight are tried both ways, and the best is refined by golden
     section between its neighbours; with fewer steps a gap is told too small, never too large. Of an element of several bodies (a row of

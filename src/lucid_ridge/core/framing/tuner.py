@@ -27,7 +27,7 @@ FREEDOMS = ("east_m", "north_m", "height_m", "focal_mm", "bearing_deg", "pitch_d
 
 class TargetKind(StrEnum):
     PLACE = "place"
-    AIR = "air"
+    CLEARANCE = "clearance"
     HORIZON = "horizon"
     WHOLE = "whole"
 
@@ -47,10 +47,10 @@ _DIFFERENT = {"east_m": 0.35, "north_m": 0.35, "height_m": 0.25, "focal_mm": 4.0
 
 @dataclass(frozen=True)
 class Target:
-    """What is wanted of the frame; shares of its width (x, air) or height (y), 0..1 from the left and the top.
+    """What is wanted of the frame; shares of its width (x, clearance) or height (y), 0..1 from the left and the top.
 
-    place: element's middle at x and/or y. air: at least so much between element and other. horizon: at y. whole: element inside
-    the frame with at least air to its edges. weight: what it counts against the others.
+    place: element's middle at x and/or y. clearance: at least so much between element and other. horizon: at y. whole: element inside
+    the frame with at least clearance to its edges. weight: what it counts against the others.
     """
 
     kind: str
@@ -58,17 +58,17 @@ class Target:
     other: int | None = None
     x: float | None = None
     y: float | None = None
-    air: float = 0.0
+    clearance: float = 0.0
     weight: float = 1.0
 
     def __post_init__(self) -> None:
         if self.kind not in tuple(TargetKind):
             raise InputError("kind", f"A target is one of {', '.join(TargetKind)}, not “{self.kind}”.")
-        needs = {"place": self.element is not None and (self.x is not None or self.y is not None), "air": None not in (self.element, self.other),
+        needs = {"place": self.element is not None and (self.x is not None or self.y is not None), "clearance": None not in (self.element, self.other),
                  "horizon": self.y is not None, "whole": self.element is not None}  # fmt: skip
         if not needs[self.kind]:
             raise InputError("targets", f"The target “{self.kind}” does not say all that it needs.")
-        if self.kind == "air" and self.element == self.other:
+        if self.kind == "clearance" and self.element == self.other:
             raise InputError("targets", "Air is wanted between two different elements.")
         if not 0 < self.weight <= 100:
             raise InputError("weight", "A weight must lie above 0 and up to 100.")
@@ -287,12 +287,12 @@ class _Problem:
             return [np.clip(boxes.horizon_y - target.y, -9, 9)]
         index = target.element
         assert index is not None
-        if target.kind == "air":
+        if target.kind == "clearance":
             assert target.other is not None
-            return [np.minimum(0.0, separation(boxes, index, target.other, aspect, steps, target.air) - target.air)]
+            return [np.minimum(0.0, separation(boxes, index, target.other, aspect, steps, target.clearance) - target.clearance)]
         if target.kind == "whole":
             edges = (boxes.left[:, index], 1 - boxes.right[:, index], boxes.top[:, index] / aspect, (1 - boxes.bottom[:, index]) / aspect)
-            return [np.maximum(-9.0, np.minimum(0.0, edge - target.air)) for edge in edges]
+            return [np.maximum(-9.0, np.minimum(0.0, edge - target.clearance)) for edge in edges]
         columns = []
         if target.x is not None:
             columns.append(np.clip((boxes.left[:, index] + boxes.right[:, index]) / 2 - target.x, -9, 9))

@@ -12,6 +12,7 @@ import numpy as np
 from ..spans.instants import from_unix, unix_seconds
 from ..spans.intervals import Interval
 from ..spans.searching import positive_spans, samples
+from ..units.lengths import format_height
 from .kinds import KINDS, Condition, Kind, LightKind, kind_named, water_condition
 from .scene import Scene, Sky
 
@@ -139,9 +140,10 @@ def _fields(scene: Scene) -> dict[str, Any]:
 
 def _dry_reason(scene: Scene, spans: list[Interval]) -> str:
     heights = np.concatenate([np.atleast_1d(Sky(scene, _through(span)).water_m) for span in spans])
-    low = "" if scene.water_low_m is None else f"from {scene.water_low_m:.1f} "
-    high = "" if scene.water_high_m is None else f"to {scene.water_high_m:.1f} "
-    return f"The light comes, but the tide then stands at {heights.min():.1f} to {heights.max():.1f} m; {low}{high}m is wanted."
+    low = "" if scene.water_low_m is None else f"from {format_height(scene.water_low_m)} "
+    high = "" if scene.water_high_m is None else f"to {format_height(scene.water_high_m)} "
+    stands = f"{format_height(float(heights.min()))} to {format_height(float(heights.max()))}"
+    return f"The light comes, but the tide then stands at {stands}; {low}{high}is wanted."
 
 
 def _through(span: Interval) -> Any:

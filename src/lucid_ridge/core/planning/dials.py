@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ..facts.shot import ShotFacts
-from ..units.markings import APERTURE_MARKINGS, ISO_MARKINGS, SHUTTER_MARKINGS, Marking, format_aperture, format_shutter
+from ..units.markings import Marking, format_aperture, format_shutter, markings_by
+from ..units.spelling import spelling
 
 # Focal lengths engraved on lenses (common practice); a zoom stops at those inside its range and at its ends.
 FOCAL_MARKINGS_MM = (8, 10, 12, 14, 16, 18, 20, 24, 28, 35, 40, 50, 60, 70, 85, 100, 105, 135, 150, 180, 200, 240, 300, 400, 500, 600, 800)
@@ -31,16 +32,17 @@ class Dials:
 
 
 def dials_of(facts: ShotFacts) -> Dials:
-    """Return the detents of a shot's dials; without a body or lens all that the trade engraves."""
-    return Dials(_apertures(facts), _isos(facts), _focals(facts), _shutters(facts))
+    """Return the detents of a shot's dials, as fine as is preferred; without a body or lens all that the trade engraves."""
+    apertures, shutters, isos = markings_by(spelling().dial_steps)
+    return Dials(_apertures(facts, apertures), _isos(facts, isos), _focals(facts), _shutters(facts, shutters))
 
 
-def _apertures(facts: ShotFacts) -> Detents:
+def _apertures(facts: ShotFacts, engraved: tuple[Marking, ...]) -> Detents:
     lens = facts.lens
     if lens is None:
-        return _ends(APERTURE_MARKINGS, "the widest aperture engraved", "the smallest aperture engraved")
+        return _ends(engraved, "the widest aperture engraved", "the smallest aperture engraved")
     focal = facts.frame.focal_mm or lens.focal_min_mm
-    marks = tuple(mark for mark in APERTURE_MARKINGS if lens.takes_aperture(mark.value, focal))
+    marks = tuple(mark for mark in engraved if lens.takes_aperture(mark.value, focal))
     at = f" at {focal:g} mm" if lens.f_number_min_long is not None else ""
     return Detents(
         marks,
@@ -49,11 +51,11 @@ def _apertures(facts: ShotFacts) -> Detents:
     )
 
 
-def _isos(facts: ShotFacts) -> Detents:
+def _isos(facts: ShotFacts, engraved: tuple[Marking, ...]) -> Detents:
     body = facts.body
     if body is None:
-        return _ends(ISO_MARKINGS, "the lowest speed engraved", "the highest speed engraved")
-    marks = tuple(mark for mark in ISO_MARKINGS if body.takes_iso(mark.value))
+        return _ends(engraved, "the lowest speed engraved", "the highest speed engraved")
+    marks = tuple(mark for mark in engraved if body.takes_iso(mark.value))
     return Detents(
         marks, f"ISO {body.base_iso:g} is the lowest of the {body.name}.", f"ISO {body.max_iso:g} is the highest of the {body.name}."
     )
@@ -74,12 +76,12 @@ def _focals(facts: ShotFacts) -> Detents:
     )
 
 
-def _shutters(facts: ShotFacts) -> Detents:
+def _shutters(facts: ShotFacts, engraved: tuple[Marking, ...]) -> Detents:
     timed = tuple(Marking(seconds, format_shutter(seconds)) for seconds in _TIMED_S)
     body = facts.body
     if body is None:
-        return _ends(SHUTTER_MARKINGS + timed, "the shortest time engraved", "as long as the dial goes: type a longer time")
-    marks = tuple(mark for mark in SHUTTER_MARKINGS + timed if body.can_time(mark.value))
+        return _ends(engraved + timed, "the shortest time engraved", "as long as the dial goes: type a longer time")
+    marks = tuple(mark for mark in engraved + timed if body.can_time(mark.value))
     end = "The dial ends here: type a longer time." if body.has_bulb else f"{format_shutter(body.slowest_shutter_s)} is the longest of the {body.name}."  # fmt: skip
     return Detents(marks, f"{format_shutter(body.fastest_shutter_s)} is the shortest of the {body.name}.", end)
 

@@ -9,16 +9,16 @@ from numpy.typing import NDArray
 
 from ..facts.settings import Settings, camera_of, crop_of, settings_of, standing_on
 from ..facts.shot import ShotFacts
-from ..framing.clearing import Clearing
 from ..framing.crop import Crop
 from ..framing.outlines import Outline, in_window, outline
 from ..framing.projection import Camera, field_of_view_deg, project
 from ..framing.reading import Reading
 from ..framing.solids import BROAD
+from ..framing.vignetting import Vignetting
 from ..optics.depth import blur_diameter_mm
 from .close_up import CloseUpStep, plan_close_up
 from .depth import DepthStep
-from .filter_clearing import clearing_reasons, shot_clearing
+from .filter_vignetting import shot_vignetting, vignetting_reasons
 from .frame_reading import FrameReading, frame_readings, scene_solids
 from .frame_scene import Disc, Drawn, draw_scene
 from .light import LightStep
@@ -68,7 +68,7 @@ class FrameStep:
     crop: Crop | None = None
     panorama: PanoramaPlan | None = None
     close_up: CloseUpStep | None = None
-    clearing: Clearing | None = None
+    vignetting: Vignetting | None = None
 
     @property
     def sun(self) -> Disc | None:
@@ -110,8 +110,8 @@ def plan_frame(facts: ShotFacts, depth: DepthStep, light: LightStep) -> FrameSte
     reasons += _crop_reasons(facts, crop)
     panorama = plan_shot_panorama(facts, camera, facts.body, light)
     close = plan_close_up(facts, settings, camera.frame_mm, light)
-    cuts = shot_clearing(facts, settings, facts.body)
-    reasons += [*(panorama.reasons if panorama else ()), *(close.reasons if close else ()), *clearing_reasons(facts, cuts)]
+    cuts = shot_vignetting(facts, settings, facts.body)
+    reasons += [*(panorama.reasons if panorama else ()), *(close.reasons if close else ()), *vignetting_reasons(facts, cuts)]
     return FrameStep(
         Verdict("frame", worst_mark(reasons), _verdict_text(facts, settings, horizontal, crop, panorama, reasons)), tuple(reasons),
         settings.focal_mm, settings.bearing_deg % 360, settings.camera_height_m, width, height, horizontal, vertical, _horizon(camera), seen,

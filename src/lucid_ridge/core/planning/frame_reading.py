@@ -1,4 +1,4 @@
-"""What a composition does, in sentences with figures: placement, air, edges, horizon, lines, room. Each can be muted by the photographer."""
+"""What a composition does, in sentences with figures: placement, clearance, edges, horizon, lines, room. Each can be muted by the photographer."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ from ..framing.solids import Solid
 from .marks import HOLDS, TIGHT, Reason, Severity
 
 _PLACED_MOST, _PAIRS_MOST = 4, 8
-_LEANS_FROM_DEG, _UPRIGHTS_FROM_DEG = 0.3, 3.0
+_LEANS_FROM_DEG, _VERTICALS_FROM_DEG = 0.3, 3.0
 _POINTS_WITHIN = 0.06
 
 
@@ -53,7 +53,7 @@ def frame_readings(
         return (), None
     reading = read_frame(solids, camera, facts.frame.guide, outlines, facts.ground, window, melted)
     found = [_edge(facts, item) for item in reading.edges]
-    found += [_pair(facts, pair) for pair in sorted(reading.pairs, key=lambda pair: pair.air)[:_PAIRS_MOST]]
+    found += [_pair(facts, pair) for pair in sorted(reading.pairs, key=lambda pair: pair.clearance)[:_PAIRS_MOST]]
     largest = sorted(reading.placements, key=lambda item: -reading.coverage.shares[item.element])[:_PLACED_MOST]
     found += [_placement(facts, item) for item in largest]
     found += [_lead(facts, item) for item in reading.leads]
@@ -66,7 +66,7 @@ def _edge(facts: ShotFacts, item: Edge) -> FrameReading:
     element = facts.elements[item.element]
     way = "just inside" if item.margin >= 0 else "just over"
     dial = "pitch_deg" if item.edge in ("top", "bottom") else "bearing_deg"
-    text = f"{element.name} touches the {item.edge} edge ({way}, {abs(item.margin):.1%}): cut it clearly or give it air."
+    text = f"{element.name} touches the {item.edge} edge ({way}, {abs(item.margin):.1%}): cut it clearly or leave a gap."
     return _reading(facts, f"edge:{item.edge}:{element.id}", TIGHT, text, dial)
 
 
@@ -75,11 +75,11 @@ def _pair(facts: ShotFacts, pair: Pair) -> FrameReading:
     names = f"{one.name} and {other.name}"
     move = f" {pair.move[0].upper()}{pair.move[1:]} opens it by {pair.opens:.1%}." if pair.move else ""
     key = f"air:{min(one.id, other.id)}:{max(one.id, other.id)}"
-    if pair.air < 0:
-        return _reading(facts, key, TIGHT, f"{names} run into each other by {-pair.air:.1%} of the width.{move}", "camera_height_m")
-    if pair.air < TOUCHING:
-        return _reading(facts, key, TIGHT, f"{names} touch: {pair.air:.1%} of air.{move}", "camera_height_m")
-    return _reading(facts, key, HOLDS, f"{names} stand {pair.air:.1%} of the width apart.", None)
+    if pair.clearance < 0:
+        return _reading(facts, key, TIGHT, f"{names} run into each other by {-pair.clearance:.1%} of the width.{move}", "camera_height_m")
+    if pair.clearance < TOUCHING:
+        return _reading(facts, key, TIGHT, f"{names} touch: {pair.clearance:.1%} of the width between them.{move}", "camera_height_m")
+    return _reading(facts, key, HOLDS, f"{names} stand {pair.clearance:.1%} of the width apart.", None)
 
 
 def _placement(facts: ShotFacts, item: Placement) -> FrameReading:
@@ -121,9 +121,9 @@ def _horizon(facts: ShotFacts, reading: Reading) -> list[FrameReading]:
         side = "right" if reading.leans_deg > 0 else "left"
         text = f"The camera leans {abs(reading.leans_deg):.1f}° to the {side}: level it, or lean it as meant."
         found.append(_reading(facts, "level", TIGHT, text, "roll_deg"))
-    if reading.uprights_lean_deg >= _UPRIGHTS_FROM_DEG and not facts.close_up:
-        way = "together upwards" if facts.frame.pitch_deg > 0 else "together downwards"
-        text = f"Pitched {abs(facts.frame.pitch_deg):g}°, uprights run {way}: they lean {reading.uprights_lean_deg:.0f}° at the sides."
+    if reading.verticals_lean_deg >= _VERTICALS_FROM_DEG and not facts.close_up:
+        way = "converge upwards" if facts.frame.pitch_deg > 0 else "converge downwards"
+        text = f"Pitched {abs(facts.frame.pitch_deg):g}°, verticals {way}: they lean {reading.verticals_lean_deg:.0f}° at the sides."
         found.append(_reading(facts, "uprights", HOLDS, text, None))
     return found
 

@@ -9,6 +9,7 @@ from ..facts.shot import ShotFacts
 from ..light.season import in_season
 from ..spans.intervals import Interval
 from ..tides.water import water_spans
+from ..units.lengths import format_height
 from .arrival import walk_minutes
 from .marks import CAUTION, FAILS, Reason
 
@@ -58,12 +59,12 @@ def _tide(facts: ShotFacts, hazard: Hazard) -> list[Reason]:
     if tide is None or hazard.cut_off_m is None:
         return [Reason("place", CAUTION, f"The tide can cut this place off: read a tide table for the day.{note}")]
     if facts.light.time_utc is None:
-        return [Reason("place", CAUTION, f"The tide cuts this place off above {hazard.cut_off_m:.1f} m.{note}", "time_utc")]
+        return [Reason("place", CAUTION, f"The tide cuts this place off above {format_height(hazard.cut_off_m)}.{note}", "time_utc")]
     back = timedelta(minutes=(walk_minutes(facts.approach) if facts.approach else None) or 0.0)
     reasons = []
     for span in cut_off_spans(facts, hazard, facts.light.time_utc - _AROUND, facts.light.time_utc + _AROUND):
         start, end = facts.clock(span.start_utc), facts.clock(span.end_utc)
-        text = f"The place is cut off from {start} to {end} on this tide (simulated, above {hazard.cut_off_m:.1f} m)."
+        text = f"The place is cut off from {start} to {end} on this tide (simulated, above {format_height(hazard.cut_off_m)})."
         if span.start_utc - back <= facts.light.time_utc <= span.end_utc:
             reasons.append(Reason("place", FAILS, f"{text} At {facts.clock(facts.light.time_utc)} there is no way back.{note}", "time_utc"))
         else:

@@ -22,7 +22,8 @@ from ..light.skyline import clearance_deg
 from ..light.subject import angle_from_view_deg, light_direction
 from ..light.windows import kinds_through
 from ..spans.instants import unix_seconds
-from ..units.lengths import compass_point
+from ..units.lengths import compass_point, format_height
+from ..units.spelling import Spelling, spelling
 from .marks import CAUTION, FAILS, HOLDS, UNSAID, Reason, Verdict, worst_mark
 
 
@@ -113,7 +114,7 @@ def shot_scene(facts: ShotFacts, start_utc: datetime, end_utc: datetime) -> Scen
 
 def plan_light(facts: ShotFacts) -> LightStep:
     """Return the light at the chosen time, or what is missing to say it. Light that was planned lately is not planned again."""
-    return _planned(_light_facts(facts))
+    return _planned(_light_facts(facts), spelling())
 
 
 def _light_facts(facts: ShotFacts) -> ShotFacts:
@@ -128,7 +129,7 @@ def _light_facts(facts: ShotFacts) -> ShotFacts:
 
 # A few shots at hand; each holds the skylines of a place.
 @lru_cache(maxsize=32)
-def _planned(facts: ShotFacts) -> LightStep:
+def _planned(facts: ShotFacts, _spelling: Spelling) -> LightStep:
     if facts.location is None:
         return _missing("no place yet", "Light needs a place.", "viewpoint_id")
     if facts.light.date_local is None:
@@ -242,13 +243,13 @@ def _water_reasons(facts: ShotFacts, height: float, rate: float) -> list[Reason]
     low, high = facts.water_wanted_m
     element = facts.element(facts.light.water_element_id)
     bed = element.bed_m if element and element.bed_m is not None else 0.0
-    at = f"{height - bed:.1f} m of water at {element.name}" if element else f"{height:.1f} m"
+    at = f"{format_height(height - bed)} of water at {element.name}" if element else format_height(height)
     text = f"The tide of {facts.location.tide.name} (simulated) gives {at} at {facts.clock(facts.light.time_utc)}, {way}."
     if low is None and high is None:
         return [Reason("light", HOLDS, text, "water_low_m")]
     fits = (low is None or height >= low) and (high is None or height <= high)
-    wanted = " to ".join(f"{depth - bed:.1f}" for depth in (low, high) if depth is not None)
-    return [Reason("light", HOLDS if fits else FAILS, f"{text} Wanted: {wanted} m.", "water_low_m")]
+    wanted = " to ".join(format_height(depth - bed) for depth in (low, high) if depth is not None)
+    return [Reason("light", HOLDS if fits else FAILS, f"{text} Wanted: {wanted}.", "water_low_m")]
 
 
 def _light_reason(

@@ -41,17 +41,17 @@ def _support(facts: ShotFacts, settings: Settings) -> list[Reason]:
         return []
     if height > support.height_max_m * 1.005:
         over = format_distance(height - support.height_max_m)
-        text = f"The tripod is too low: {support.name} reaches {support.height_max_m:.2f} m, and the camera is meant {over} higher."
+        text = (
+            f"The tripod is too low: {support.name} reaches {format_distance(support.height_max_m)}, and the camera is meant {over} higher."
+        )
         return [Reason("frame", FAILS, text, "camera_height_m")]
     if height >= support.height_min_m * 0.995:
-        text = f"{support.name} holds the camera at {height:.2f} m ({support.height_min_m:.2f} to {support.height_max_m:.2f} m)."
+        text = f"{support.name} holds the camera at {format_distance(height)} ({format_distance(support.height_min_m)} to {format_distance(support.height_max_m)})."
         return [Reason("frame", HOLDS, text, "camera_height_m")]
     if support.inverted_min_m is not None and height >= support.inverted_min_m * 0.995:
-        text = f"The column must be inverted: at {height:.2f} m the camera hangs between the legs of {support.name}."
+        text = f"The column must be inverted: at {format_distance(height)} the camera hangs between the legs of {support.name}."
         return [Reason("frame", TIGHT, text, "camera_height_m")]
     lowest = support.height_min_m if support.inverted_min_m is None else support.inverted_min_m
     under = format_distance(max(0.01, lowest - height))
-    text = (
-        f"The tripod is too high: {support.name} goes no lower than {lowest:.2f} m, {under} over the camera. Lay it on a bag on the ground."
-    )
+    text = f"The tripod is too high: {support.name} goes no lower than {format_distance(lowest)}, {under} over the camera. Lay it on a bag on the ground."
     return [Reason("frame", TIGHT, text, "camera_height_m")]

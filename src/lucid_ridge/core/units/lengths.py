@@ -7,13 +7,15 @@ import re
 
 from ..errors import InputError
 from .numbers import cleaned_number, parse_measure
+from .spelling import Lengths, spelling
 
 _METRES_PER_UNIT = {
     "m": 1.0, "metre": 1.0, "metres": 1.0, "cm": 0.01, "mm": 0.001, "km": 1000.0,
     # International foot and inch, exact by definition (1959 agreement).
-    "ft": 0.3048, "'": 0.3048, "in": 0.0254, '"': 0.0254,
+    "ft": 0.3048, "foot": 0.3048, "feet": 0.3048, "'": 0.3048, "in": 0.0254, "inch": 0.0254, "inches": 0.0254, '"': 0.0254, "yd": 0.9144,
+    "mi": 1609.344, "mile": 1609.344, "miles": 1609.344,
 }  # fmt: skip
-_SINGLE = re.compile(r"(\d+(?:\.\d*)?|\.\d+)\s*(metres?|mm|cm|km|m|ft|in|'|\")?")
+_SINGLE = re.compile(r"(\d+(?:\.\d*)?|\.\d+)\s*([a-z]+|'|\")?")
 _FEET_INCHES = re.compile(r"(\d+)\s*(?:ft|')\s*(\d+(?:\.\d*)?)\s*(?:in|\")?")
 _INFINITY_WORDS = {"∞", "inf", "infinity", "infinite"}
 
@@ -31,13 +33,13 @@ def parse_distance_m(text: str) -> float:
     if match := _FEET_INCHES.fullmatch(cleaned):
         return float(match[1]) * 0.3048 + float(match[2]) * 0.0254
     match = _SINGLE.fullmatch(cleaned)
-    metres = float(match[1]) * _METRES_PER_UNIT[match[2] or "m"] if match else 0.0
+    metres = float(match[1]) * _METRES_PER_UNIT.get(match[2] or "m", 0.0) if match else 0.0
     if metres <= 0:
         raise InputError("distance_m", f"“{text}” is not a distance. Write 2 m, 30 cm, 300 mm, 6 ft, 6'2\" or ∞.")
     return metres
 
 
-_LENGTHS_M = {"m": 1.0, "metre": 1.0, "metres": 1.0, "cm": 0.01, "mm": 0.001, "µm": 1e-6, "um": 1e-6, "km": 1000.0, "ft": 0.3048, "'": 0.3048, "in": 0.0254, '"': 0.0254}  # fmt: skip
+_LENGTHS_M = {**_METRES_PER_UNIT, "µm": 1e-6, "um": 1e-6}
 _LENGTHS_MM = {unit: factor * 1000 for unit, factor in _LENGTHS_M.items()}
 
 
@@ -62,19 +64,59 @@ def _length(text: str, units: dict[str, float], bare: str, per_metre: float, exa
 
 
 def format_distance(distance_m: float) -> str:
-    """Return a distance [m] at the precision one can set it to: "4.2 mm", "0.38 m", "12.5 m", "1.2 km", "∞"."""
+    """Return a distance [m] at the precision one can set it to: "4.2 mm", "0.38 m", "12.5 m", "1.2 km", "∞".
+
+    In feet, if that is the spelling in force: "4.2 mm", "15″", "7′ 10.5″", "41 ft", "0.7 mi". What is small stays in millimetres.
+    """
     if math.isinf(distance_m):
         return "∞"
+    in_feet = spelling().lengths is Lengths.FEET
     if distance_m == 0:
-        return "0 m"
+        return "0 ft" if in_feet else "0 m"
     if distance_m < 0.0995:
         millimetres = distance_m * 1000
         return f"{millimetres:.1f} mm" if millimetres < 9.95 else f"{millimetres:.0f} mm"
+    if in_feet:
+        return _in_feet(distance_m)
     if distance_m < 9.995:
         return f"{distance_m:.2f} m"
     if distance_m < 99.95:
         return f"{distance_m:.1f} m"
     return f"{distance_m:.0f} m" if distance_m < 999.5 else f"{distance_m / 1000:.1f} km"
+
+
+_INCH_M, _FOOT_M, _MILE_M = 0.0254, 0.3048, 1609.344
+
+
+def _in_feet(distance_m: float) -> str:
+    half_inches = round(distance_m / _INCH_M * 2)
+    if half_inches < 36 * 2:
+        return f"{half_inches / 2:g}″"
+    if distance_m < 30 * _FOOT_M:
+        return f"{half_inches // 24}′ {half_inches % 24 / 2:g}″"
+    feet = distance_m / _FOOT_M
+    if feet < 99.95:
+        return f"{feet:.1f} ft"
+    return f"{feet:.0f} ft" if feet < 2640 else f"{distance_m / _MILE_M:.1f} mi"
+
+
+def format_height(height_m: float, decimals: int = 1) -> str:
+    """Return a height or depth [m] of either sign: "1.2 m", "−0.3 m", or "3.9 ft"."""
+    if spelling().lengths is Lengths.FEET:
+        text, unit = f"{height_m / _FOOT_M:.{max(0, decimals)}f}", "ft"
+    else:
+        text, unit = f"{height_m:.{decimals}f}", "m"
+    text = text.removeprefix("-") if float(text) == 0 else text.replace("-", "−")
+    return f"{text} {unit}"
+
+
+def format_move(distance_m: float) -> str:
+    """Return how far one moves something by hand [m]: "3 mm", "12 cm", "1.5 m", or "5″", "4′ 11″"."""
+    if spelling().lengths is Lengths.FEET:
+        return format_distance(distance_m) if distance_m >= 0.0995 else f"{distance_m / _INCH_M:.2g}″"
+    if distance_m < 0.00995:
+        return f"{distance_m * 1000:.3g} mm"
+    return f"{distance_m * 100:.0f} cm" if distance_m < 0.995 else f"{distance_m:.3g} m"
 
 
 def format_duration(seconds: float) -> str:

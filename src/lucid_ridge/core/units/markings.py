@@ -15,6 +15,7 @@ from functools import lru_cache
 from ..errors import InputError
 from .lengths import format_duration
 from .numbers import shown
+from .spelling import DialSteps
 
 _SHUTTER_NAMES = (
     "1/16000 1/13000 1/10000 1/8000 1/6400 1/5000 1/4000 1/3200 1/2500 1/2000 1/1600 1/1250 1/1000 1/800 1/640 "
@@ -54,8 +55,11 @@ APERTURE_MARKINGS: tuple[Marking, ...] = tuple(
     Marking(2.0 ** ((_FIRST_APERTURE_THIRD + index) / 6), f"f/{name}") for index, name in enumerate(_APERTURE_NAMES)
 )
 ISO_MARKINGS: tuple[Marking, ...] = tuple(Marking(float(iso), str(iso)) for iso in _ISO_MARKINGS)
+# Half stops whose figures no third-stop time has; the others are written out.
+_HALF_NAMES = {-12.5: "1/6000", -11.5: "1/3000", -10.5: "1/1500", -9.5: "1/750", -8.5: "1/350", -7.5: "1/180", -6.5: "1/90", -5.5: "1/45", -0.5: "0.7", 0.5: "1.5", 1.5: "3"}  # fmt: skip
 
 _EXACT_SHUTTER = dict(zip(_SHUTTER_NAMES, (m.value for m in SHUTTER_MARKINGS), strict=True)) | {"1/2": 0.5, "1/3": 2 ** (-5 / 3)}
+_EXACT_SHUTTER |= {name: 2.0**stops for stops, name in _HALF_NAMES.items()}
 _EXACT_APERTURE = dict(zip(_APERTURE_NAMES, (m.value for m in APERTURE_MARKINGS), strict=True))
 
 _NUMBER = r"\d+(?:\.\d*)?|\.\d+"
@@ -70,6 +74,21 @@ _MINUTES_SECONDS = re.compile(r"(\d+):([0-5]\d)(?::([0-5]\d))?", re.ASCII)
 _WHOLE = re.compile(r"\d+", re.ASCII)
 _APERTURE = re.compile(rf"(?:[fƒ]\s*/?\s*)?({_NUMBER})", re.ASCII)
 _APERTURE_PAIR = re.compile(rf"(?:[fƒ]\s*/?\s*)?({_NUMBER})\s*(?:-|–|to)\s*(?:[fƒ]\s*/?\s*)?({_NUMBER})", re.ASCII)
+
+
+def markings_by(steps: DialSteps) -> tuple[tuple[Marking, ...], tuple[Marking, ...], tuple[Marking, ...]]:
+    """Return the markings of apertures, shutter times and ISO speeds in thirds, halves or whole stops."""
+    if steps is DialSteps.THIRDS:
+        return APERTURE_MARKINGS, SHUTTER_MARKINGS, ISO_MARKINGS
+    each = 1 if steps is DialSteps.WHOLE else 0.5
+    apertures = tuple(Marking(value, format_aperture(value)) for value in (2.0 ** (stops / 2) for stops in _stops(-1, 12, each)))
+    shutters = tuple(Marking(value, format_shutter(value)) for value in (2.0**stops for stops in _stops(-14, 5, each)))
+    isos = tuple(nearest_marked_iso(100 * 2.0**stops) if stops % 1 == 0 else round(100 * 2.0**stops, -1) for stops in _stops(-2, 10, each))
+    return apertures, shutters, tuple(Marking(float(iso), f"{iso:.0f}") for iso in isos)
+
+
+def _stops(first: int, last: int, each: float) -> list[float]:
+    return [first + number * each for number in range(round((last - first) / each) + 1)]
 
 
 def nearest_third_shutter_s(shutter_s: float) -> float:
@@ -109,6 +128,9 @@ def format_shutter(shutter_s: float) -> str:
     nearest = min(SHUTTER_MARKINGS, key=lambda marking: abs(math.log2(marking.value / shutter_s)))
     if abs(math.log2(nearest.value / shutter_s)) <= _MARKING_TOLERANCE_STOPS:
         return nearest.label
+    stops = round(2 * math.log2(shutter_s)) / 2
+    if stops in _HALF_NAMES and abs(math.log2(shutter_s) - stops) <= _MARKING_TOLERANCE_STOPS / 2:
+        return _seconds_label(_HALF_NAMES[stops])
     if shutter_s < 0.1:
         return "1/" + _unlike_a_marking(1 / shutter_s, 0, "1/")
     if shutter_s < 59.5:

@@ -4,12 +4,12 @@ import { useEffect, useState } from "react";
 import { BottomAxis, Hatch, LeftAxis } from "../../drawing/axes";
 import { Drawing } from "../../drawing/Drawing";
 import { Handle } from "../../drawing/Handle";
+import { lengthText, roundLength } from "../../parts/spelling";
 import type { Shot, ShotWork } from "../../shot/useShot";
 import { ink } from "../../theme/system";
 
 const DISTANCES = [0.1, 0.12, 0.15, 0.2, 0.25, 0.3, 0.4, 0.5, 0.6, 0.8, 1, 1.5, 2, 3, 5, 10, 20, 50, 100, 300, 1000, 3000, 10000];
-const label = (metres: number) =>
-  metres < 1 ? `${Math.round(metres * 100)} cm` : metres < 1000 ? `${metres} m` : `${metres / 1000} km`;
+const label = (metres: number) => lengthText(metres);
 
 /**
  * Distance drawn linear in 1/distance, so that every slice of sharpness at one aperture is equally wide: slices as bars with
@@ -62,7 +62,7 @@ export function ReciprocalRuler({ shot, set }: { shot: Shot; set: ShotWork["set"
         const curve = line()(depth.curve_inverse_m.map((inv, index) => [x(inv), y(depth.curve_blur_um[index] ?? 0)])) ?? "";
         const ticks = thin(
           [
-            ...DISTANCES.map((metres) => ({ at: x(1 / metres), label: label(metres) })),
+            ...DISTANCES.map(roundLength).map((metres) => ({ at: x(1 / metres), label: label(metres) })),
             ...(end <= 0 ? [{ at: x(0), label: "∞" }] : []),
           ],
           left,

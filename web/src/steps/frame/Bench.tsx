@@ -43,7 +43,7 @@ export function Bench({ work, placing }: { work: ShotWork; placing: ((bearing: n
   const usual = REACHES.findIndex((metres) => metres >= wanted);
   const reach = REACHES[Math.max(0, Math.min(REACHES.length - 1, (usual < 0 ? REACHES.length - 1 : usual) + step))] ?? 12;
   const zoom = useCallback((steps: number) => setStep((old) => old + steps), []);
-  const upright = shot.facts.orientation === "portrait";
+  const portrait = shot.facts.orientation === "portrait";
   const support = kit?.supports.find((item) => item.id === shot.facts.support_id);
   const finder = <Finder shot={shot} set={set} camera={camera} shift={shift} />;
   const ground = (
@@ -63,9 +63,9 @@ export function Bench({ work, placing }: { work: ShotWork; placing: ((bearing: n
           minH="0"
           display="grid"
           gap="8px 12px"
-          gridTemplateColumns={upright ? "minmax(0, 1fr) minmax(0, 1.2fr)" : "minmax(0, 1.7fr) minmax(0, 1fr)"}
-          gridTemplateRows={upright ? "minmax(0, 1.35fr) minmax(0, 1fr)" : "minmax(0, 1.95fr) minmax(0, 1fr)"}
-          gridTemplateAreas={upright ? '"finder ground" "finder flank"' : '"finder ground" "flank flank"'}
+          gridTemplateColumns={portrait ? "minmax(0, 1fr) minmax(0, 1.2fr)" : "minmax(0, 1.7fr) minmax(0, 1fr)"}
+          gridTemplateRows={portrait ? "minmax(0, 1.35fr) minmax(0, 1fr)" : "minmax(0, 1.95fr) minmax(0, 1fr)"}
+          gridTemplateAreas={portrait ? '"finder ground" "finder flank"' : '"finder ground" "flank flank"'}
         >
           <Box gridArea="finder" minH="0" minW="0">
             {finder}

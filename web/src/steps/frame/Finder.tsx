@@ -275,7 +275,7 @@ function CornerCut({
   w: number;
   h: number;
 }) {
-  const cut = shot.plan.frame.clearing;
+  const cut = shot.plan.frame.vignetting;
   if (!cut || cut.clear) return null;
   const half = Math.hypot(w, h) / 2;
   const ring = (radius: number) =>

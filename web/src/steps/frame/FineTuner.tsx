@@ -11,13 +11,13 @@ import type { ShotWork } from "../../shot/useShot";
 import { onGround } from "./scene";
 
 interface Wish {
-  kind: "place" | "air" | "horizon" | "whole" | "uncut";
+  kind: "place" | "clearance" | "horizon" | "whole" | "uncut";
   element: string;
   other: string;
   /** In per cent of the frame, as typed. */
   x: string;
   y: string;
-  air: string;
+  clearance: string;
   weight: string;
 }
 
@@ -35,12 +35,12 @@ interface Tuning {
 
 const KINDS: Record<Wish["kind"], string> = {
   place: "stands at",
-  air: "has air to",
+  clearance: "stands clear of",
   horizon: "horizon at",
   whole: "is whole in the frame",
   uncut: "edges cut nothing",
 };
-const NEW: Wish = { kind: "place", element: "", other: "", x: "33", y: "", air: "2", weight: "1" };
+const NEW: Wish = { kind: "place", element: "", other: "", x: "33", y: "", clearance: "2", weight: "1" };
 const share = (text: string) => (text.trim() ? Number(text.replace(",", ".")) / 100 : null);
 
 /** State what the frame should hold and what may change; get the camera, up to three of them, and what stands in the way. */
@@ -79,10 +79,10 @@ export function FineTuner({ shot, set }: ShotWork) {
               targets: tuning.wishes.map((wish) => ({
                 kind: wish.kind,
                 element_id: wish.kind === "horizon" || wish.kind === "uncut" ? null : Number(wish.element) || null,
-                other_id: wish.kind === "air" ? Number(wish.other) || null : null,
+                other_id: wish.kind === "clearance" ? Number(wish.other) || null : null,
                 x: wish.kind === "place" ? share(wish.x) : null,
                 y: wish.kind === "place" || wish.kind === "horizon" ? share(wish.y) : null,
-                air: ["air", "whole", "uncut"].includes(wish.kind) ? (share(wish.air) ?? 0) : 0,
+                clearance: ["clearance", "whole", "uncut"].includes(wish.kind) ? (share(wish.clearance) ?? 0) : 0,
                 weight: wish.weight.trim() || "1",
               })),
               step_m: number(tuning.step) ?? 0,
@@ -159,14 +159,14 @@ export function FineTuner({ shot, set }: ShotWork) {
               {wish.kind === "place" && percent("% from the left", wish.x, (x) => putWish(index, { x }))}
               {(wish.kind === "place" || wish.kind === "horizon") &&
                 percent("% from the top", wish.y, (y) => putWish(index, { y }))}
-              {wish.kind === "air" && (
+              {wish.kind === "clearance" && (
                 <Box width="150px">
                   {select(`Other element of wish ${index + 1}`, wish.other, (other) => putWish(index, { other }), things)}
                 </Box>
               )}
-              {wish.kind === "air" && percent("% of air", wish.air, (air) => putWish(index, { air }))}
+              {wish.kind === "clearance" && percent("% apart", wish.clearance, (clearance) => putWish(index, { clearance }))}
               {(wish.kind === "whole" || wish.kind === "uncut") &&
-                percent("% to the edge", wish.air, (air) => putWish(index, { air }))}
+                percent("% to the edge", wish.clearance, (clearance) => putWish(index, { clearance }))}
               {percent("weight", wish.weight, (weight) => putWish(index, { weight }))}
             </Box>
           </Box>

@@ -3,14 +3,14 @@ import { Drawing } from "../../drawing/Drawing";
 import { Handle } from "../../drawing/Handle";
 import { Labels, type NamedWish } from "../../drawing/Labels";
 import { handleBox } from "../../drawing/labels";
+import { lengthText } from "../../parts/spelling";
 import type { Shot } from "../../shot/useShot";
 import { ink } from "../../theme/system";
 import { RANGE } from "./pose";
 import { onGround, type Seen, type Shift, shifted, silhouette } from "./scene";
 import type { CameraWork } from "./useCamera";
 
-const label = (metres: number) =>
-  Math.abs(metres) < 0.995 ? `${(metres * 100).toFixed(metres < 0.1 ? 1 : 0)} cm` : `${metres.toFixed(2)} m`;
+const label = (metres: number) => lengthText(metres, metres < 0.1 ? 1 : 0);
 
 /** The scene from the side along the view, heights and distances to one scale: camera, its height range, sight lines over what is near. */
 export function FlankView({

@@ -5,17 +5,17 @@ import { Tabs } from "../../parts/Tabs";
 import { StepLayout } from "../../shot/StepLayout";
 import type { ShotWork } from "../../shot/useShot";
 import { Bench } from "./Bench";
-import { CameraRoom } from "./CameraRoom";
-import { CloseUpRoom } from "./CloseUpRoom";
+import { CameraPanel } from "./CameraPanel";
+import { CloseUpPanel } from "./CloseUpPanel";
 import { CropSection } from "./CropSection";
 import { FineTuner } from "./FineTuner";
 import { FrameReadings } from "./FrameReadings";
 import { Framings } from "./Framings";
 import { PanoramaSection } from "./PanoramaSection";
-import { SceneRoom } from "./SceneRoom";
+import { ScenePanel } from "./ScenePanel";
 
-type Room = "camera" | "scene" | "reading" | "tuner" | "framings" | "crop" | "close";
-const ROOMS: { value: Room; label: string }[] = [
+type Panel = "camera" | "scene" | "reading" | "tuner" | "framings" | "crop" | "close";
+const PANELS: { value: Panel; label: string }[] = [
   { value: "camera", label: "Camera" },
   { value: "scene", label: "Scene" },
   { value: "reading", label: "Reading" },
@@ -31,8 +31,8 @@ export default function FramePage(work: ShotWork) {
   const [params, setParams] = useSearchParams();
   const [placed, setPlaced] = useState<{ bearing: number; distance: number }>();
   const [placing, setPlacing] = useState(false);
-  const rooms = plan.frame.close_up ? [...ROOMS, { value: "close" as Room, label: "Close up" }] : ROOMS;
-  const room = rooms.find((item) => item.value === params.get("room"))?.value ?? "camera";
+  const panels = plan.frame.close_up ? [...PANELS, { value: "close" as Panel, label: "Close up" }] : PANELS;
+  const panel = panels.find((item) => item.value === params.get("panel"))?.value ?? "camera";
   const stands = plan.frame.width_mm !== null;
   const scene = (place?.viewpoint.elements.length ?? 0) > 0;
   return (
@@ -57,37 +57,37 @@ export default function FramePage(work: ShotWork) {
       dials={
         <Tabs
           label="Parts of this step"
-          value={room}
-          options={rooms}
-          choose={(next) => setParams({ room: next }, { replace: true })}
+          value={panel}
+          options={panels}
+          choose={(next) => setParams({ panel: next }, { replace: true })}
         >
-          {room === "camera" && <CameraRoom {...work} />}
-          {room === "scene" &&
+          {panel === "camera" && <CameraPanel {...work} />}
+          {panel === "scene" &&
             (place ? (
-              <SceneRoom {...work} placed={placed} placing={placing} setPlacing={setPlacing} />
+              <ScenePanel {...work} placed={placed} placing={placing} setPlacing={setPlacing} />
             ) : (
               <Empty>Choose where the tripod stands in step 1 first.</Empty>
             ))}
-          {room === "reading" &&
+          {panel === "reading" &&
             (stands && scene ? (
               <FrameReadings {...work} />
             ) : (
               <Empty>There is nothing to read yet: add elements under Scene.</Empty>
             ))}
-          {room === "tuner" &&
+          {panel === "tuner" &&
             (stands && scene ? (
               <FineTuner {...work} />
             ) : (
               <Empty>The tuner needs a body, a lens, and elements in the scene.</Empty>
             ))}
-          {room === "framings" && <Framings {...work} />}
-          {room === "crop" && (
+          {panel === "framings" && <Framings {...work} />}
+          {panel === "crop" && (
             <>
               <CropSection {...work} />
               <PanoramaSection {...work} />
             </>
           )}
-          {room === "close" && <CloseUpRoom {...work} />}
+          {panel === "close" && <CloseUpPanel {...work} />}
         </Tabs>
       }
     />

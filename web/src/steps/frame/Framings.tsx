@@ -64,7 +64,7 @@ export function Framings({ shot }: ShotWork) {
         </Labelled>
         {kept.length === 0 && (
           <Box color="muted" fontSize="14px">
-            None yet. Keep one before you try another: wide and near, long and far, upright and lengthwise.
+            None yet. Keep one before you try another: wide and near, long and far, portrait and landscape.
           </Box>
         )}
         <Box as="ul" display="grid" gridTemplateColumns="repeat(auto-fill, minmax(200px, 1fr))" gap="12px">
@@ -150,7 +150,7 @@ function Card({
         )}
         {drop && (
           <Button look="quiet" py="0" fontSize="13px" onClick={drop} aria-label={`let ${framing.label} go`}>
-            let go
+            delete
           </Button>
         )}
       </Box>

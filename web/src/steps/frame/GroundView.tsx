@@ -7,6 +7,7 @@ import { Handle } from "../../drawing/Handle";
 import { Labels, type NamedWish } from "../../drawing/Labels";
 import { handleBox } from "../../drawing/labels";
 import { Button } from "../../parts/Button";
+import { lengthText } from "../../parts/spelling";
 import type { Shot } from "../../shot/useShot";
 import { ink } from "../../theme/system";
 import { useElements } from "../place/useElements";
@@ -51,7 +52,7 @@ export function GroundView({
   const { pose, move } = camera;
   const { edit } = useElements();
   const known = new Map(place?.viewpoint.elements.map((element) => [element.id, element]));
-  const unit = reach < 1 ? `${Math.round(reach * 200)} cm` : `${reach * 2} m`;
+  const unit = lengthText(reach * 2);
   const tools = useMemo(
     () => (
       <>
@@ -274,7 +275,7 @@ export function GroundView({
                 label="Position of the camera"
                 value={pose.east}
                 range={RANGE.position}
-                valueText={`${pose.east} m east, ${pose.north} m north of the mark`}
+                valueText={`${lengthText(pose.east)} east, ${lengthText(pose.north)} north of the mark`}
                 cursor="move"
                 drag={(toX, toY) => move({ east: x.invert(toX), north: y.invert(toY) })}
                 nudge={(right, up) => {

@@ -1,6 +1,7 @@
 import type { ScaleLinear } from "d3-scale";
 import { useState } from "react";
 import { Handle } from "../../drawing/Handle";
+import { lengthText } from "../../parts/spelling";
 import type { Shot } from "../../shot/useShot";
 import { ink } from "../../theme/system";
 import { RANGE } from "./pose";
@@ -47,7 +48,7 @@ export function StandingArea({ shot, x, y }: { shot: Shot; x: ScaleLinear<number
           label={`Corner ${at + 1} of the standing area`}
           value={corner[0]}
           range={RANGE.position}
-          valueText={`${corner[0]} m east, ${corner[1]} m north of the mark`}
+          valueText={`${lengthText(corner[0] ?? 0)} east, ${lengthText(corner[1] ?? 0)} north of the mark`}
           drag={(toX, toY) => setHeld({ at, corner: [x.invert(toX), y.invert(toY)] })}
           done={() => held && put(held.at, held.corner)}
           nudge={(right, up) => put(at, [corner[0] + right * 0.1, corner[1] + up * 0.1])}

@@ -2,6 +2,7 @@ import { type ScaleLinear, scaleLinear } from "d3-scale";
 import { area, line } from "d3-shape";
 import type { Schemas } from "../../api/client";
 import { Labels } from "../../drawing/Labels";
+import { heightText } from "../../parts/spelling";
 import { ink } from "../../theme/system";
 
 type Day = Schemas["LightDayOut"];
@@ -173,7 +174,7 @@ export function TideBand({ day, cutOff, x, top, tall }: Place & { day: Day; cutO
       <Labels
         wishes={tide.events.map((event) => ({
           id: event.seconds,
-          text: `${event.clock} ${event.height_m.toFixed(1)}m`,
+          text: `${event.clock} ${heightText(event.height_m)}`,
           size: 11.5,
           x: x(event.seconds),
           y: y(event.height_m),

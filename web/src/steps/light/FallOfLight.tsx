@@ -5,6 +5,7 @@ import type { Schemas } from "../../api/client";
 import { BottomAxis, Hatch, LeftAxis } from "../../drawing/axes";
 import { Drawing } from "../../drawing/Drawing";
 import { Handle } from "../../drawing/Handle";
+import { heightText } from "../../parts/spelling";
 import type { Shot, ShotWork } from "../../shot/useShot";
 import { ink } from "../../theme/system";
 import { along, clockOf } from "./curves";
@@ -89,14 +90,14 @@ export function FallOfLight({
         rows: day.hours
           .slice(0, -1)
           .map((tick) => [
-            `${tick.label}:00`,
+            clock(tick.seconds),
             `${at(day.curve_altitude_deg, tick.seconds).toFixed(1)}°`,
             `${(day.curve_azimuth_deg[Math.round(tick.seconds / day.curve_step_s)] ?? 0).toFixed(0)}°`,
             at(day.curve_here_ev100, tick.seconds).toFixed(1),
             at(day.curve_ev100, tick.seconds).toFixed(1),
             at(day.curve_shade_ev100, tick.seconds).toFixed(1),
             at(day.curve_overcast_ev100, tick.seconds).toFixed(1),
-            ...(day.tide ? [`${at(day.tide.curve_m, tick.seconds).toFixed(1)} m`] : []),
+            ...(day.tide ? [heightText(at(day.tide.curve_m, tick.seconds))] : []),
           ]),
       }}
     >
@@ -169,7 +170,7 @@ export function FallOfLight({
             <Heights day={day} x={x} top={bottom - altHeight} bottom={bottom} left={left} right={right} seconds={seconds} />
             <BottomAxis
               ticks={day.hours
-                .filter((tick) => Number(tick.label) % every === 0)
+                .filter((tick) => tick.hour % every === 0)
                 .map((tick) => ({ at: x(tick.seconds), label: tick.label }))}
               y={height - 20}
             />

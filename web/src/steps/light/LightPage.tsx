@@ -9,7 +9,7 @@ import { Row, Section } from "../../parts/Section";
 import { Empty, Failed, Pending } from "../../parts/States";
 import { Tabs } from "../../parts/Tabs";
 import { Tip } from "../../parts/Tip";
-import { ShotField } from "../../shot/ShotField";
+import { ShotDate } from "../../shot/ShotField";
 import { StepLayout } from "../../shot/StepLayout";
 import type { ShotWork } from "../../shot/useShot";
 import { GroundPlan } from "../place/GroundPlan";
@@ -108,10 +108,8 @@ export default function LightPage(work: ShotWork) {
         <>
           <Section title="When">
             <Row least="120px">
-              <ShotField
+              <ShotDate
                 label="Date"
-                type="date"
-                name="date_local"
                 aside={
                   <Box as="span">
                     {([-1, 1] as const).map((by) => (

@@ -173,7 +173,7 @@ export function SkylineRibbon({
                 );
               })}
             {day.hours
-              .filter((tick) => tick.seconds < day.length_s && Number(tick.label) % 3 === 0)
+              .filter((tick) => tick.seconds < day.length_s && tick.hour % 3 === 0)
               .map((tick) => {
                 const [hx, hy] = at(day.moon.curve_azimuth_deg, day.moon.curve_altitude_deg, tick.seconds);
                 if (hy > y(0)) return null;

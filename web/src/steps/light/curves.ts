@@ -1,3 +1,5 @@
+import { clockIn } from "../../parts/spelling";
+
 /** The value of an evenly sampled curve between its samples. */
 export function along(curve: number[], step: number, seconds: number): number {
   const position = seconds / step;
@@ -9,6 +11,6 @@ export function along(curve: number[], step: number, seconds: number): number {
 /** Clock times of a local day, from seconds since its start. */
 export function clockOf(startUtc: string, zone: string): (seconds: number) => string {
   const start = Date.parse(startUtc);
-  const format = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit", timeZone: zone });
-  return (seconds) => format.format(new Date(start + seconds * 1000));
+  const clock = clockIn(zone);
+  return (seconds) => clock(new Date(start + seconds * 1000));
 }

@@ -5,6 +5,7 @@ import { Drawing } from "../../drawing/Drawing";
 import { Handle } from "../../drawing/Handle";
 import { Labels, type NamedWish } from "../../drawing/Labels";
 import { handleBox } from "../../drawing/labels";
+import { lengthText, roundLength } from "../../parts/spelling";
 import type { Shot } from "../../shot/useShot";
 import { ink } from "../../theme/system";
 import { useElements } from "./useElements";
@@ -12,7 +13,6 @@ import { useElements } from "./useElements";
 type Element = Schemas["ElementOut"];
 
 const RINGS = [0.1, 0.3, 1, 3, 10, 30, 100, 300, 1000, 3000, 10000, 30000, 100000];
-const ringLabel = (metres: number) => (metres < 1 ? `${metres * 100} cm` : metres < 1000 ? `${metres} m` : `${metres / 1000} km`);
 const radians = (degrees: number) => (degrees * Math.PI) / 180;
 
 /** The scene from above: bearings true, distances on a logarithmic scale, so that a stone and a fell fit on one page. */
@@ -39,8 +39,8 @@ export function GroundPlan({ shot, shadows = [] }: { shot: Shot; shadows?: Schem
           item.name,
           `${item.bearing_deg.toFixed(0)}°`,
           item.distance_label,
-          `${item.width_m} m`,
-          `${item.height_m} m`,
+          lengthText(item.width_m, 1),
+          lengthText(item.height_m, 1),
         ]),
       }}
     >
@@ -62,7 +62,7 @@ export function GroundPlan({ shot, shadows = [] }: { shot: Shot; shadows?: Schem
           cx + Math.sin(radians(bearing)) * scale(distance),
           cy - Math.cos(radians(bearing)) * scale(distance),
         ];
-        const rings = RINGS.filter((ring) => ring >= nearest * 0.6 && ring <= farthest * 1.1);
+        const rings = RINGS.map(roundLength).filter((ring) => ring >= nearest * 0.6 && ring <= farthest * 1.1);
         const half = (frame.horizontal_fov_deg ?? 0) / 2;
         const wedge =
           frame.bearing_deg !== null && half
@@ -81,7 +81,7 @@ export function GroundPlan({ shot, shadows = [] }: { shot: Shot; shadows?: Schem
           ...rings.map(
             (ring): NamedWish => ({
               id: `ring ${ring}`,
-              text: ringLabel(ring),
+              text: lengthText(ring),
               size: 12,
               x: cx + Math.sin(facing + radians(half + 9)) * scale(ring),
               y: cy - Math.cos(facing + radians(half + 9)) * scale(ring),

@@ -12,13 +12,13 @@ import type { ShotWork } from "../../shot/useShot";
 import { BackdropSection } from "./BackdropSection";
 
 /** Body, lens, tripod, aim and place of the camera. */
-export function CameraRoom(work: ShotWork) {
+export function CameraPanel(work: ShotWork) {
   const { shot, set, errors } = work;
   const kit = useQuery(kitQuery()).data;
   const { facts, place, plan } = shot;
   const [keepSize, setKeepSize] = useState(false);
   const lens = kit?.lenses.find((item) => item.id === facts.lens_id);
-  const clearing = plan.frame.clearing;
+  const vignetting = plan.frame.vignetting;
   return (
     <>
       <Section title="Camera" aside={<Link to="/kit">kit</Link>}>
@@ -79,7 +79,7 @@ export function CameraRoom(work: ShotWork) {
             optional
           />
           <ShotField name="pitch_deg" label="Pitch" unit="° up" step={1} />
-          <ShotField name="roll_deg" label="Lean" unit="° right" step={0.5} />
+          <ShotField name="roll_deg" label="Roll" unit="° right" step={0.5} />
         </Row>
       </Section>
       <Section title="Where it stands">
@@ -111,11 +111,11 @@ export function CameraRoom(work: ShotWork) {
             </Box>
           )}
         </Row>
-        {clearing && (
-          <Box fontSize="13.5px" color={clearing.clear ? "muted" : "rust"} data-clearing="">
-            {clearing.clear
-              ? `${clearing.ring}: the corners stay clear.`
-              : `${clearing.ring}: darkens the corners from ${Math.round(clearing.darkens_from * 100)} % of the half diagonal outwards.`}
+        {vignetting && (
+          <Box fontSize="13.5px" color={vignetting.clear ? "muted" : "rust"} data-vignetting="">
+            {vignetting.clear
+              ? `${vignetting.ring}: the corners stay clear.`
+              : `${vignetting.ring}: darkens the corners from ${Math.round(vignetting.darkens_from * 100)} % of the half diagonal outwards.`}
           </Box>
         )}
       </Section>

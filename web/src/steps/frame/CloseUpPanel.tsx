@@ -20,8 +20,8 @@ const Head = chakra("th", {
   },
 });
 
-/** The bench in millimetres: field, room before the lens, ways to get there, and what lies behind. */
-export function CloseUpRoom({ shot }: ShotWork) {
+/** The bench in millimetres: field, working distance, ways to get there, and what lies behind. */
+export function CloseUpPanel({ shot }: ShotWork) {
   const close = shot.plan.frame.close_up;
   if (!close) return null;
   return (
@@ -73,7 +73,7 @@ export function CloseUpRoom({ shot }: ShotWork) {
               <tr>
                 <Head>With</Head>
                 <Head>reaches</Head>
-                <Head>room</Head>
+                <Head>working distance</Head>
                 <Head>costs</Head>
                 <Head>background</Head>
               </tr>

@@ -7,11 +7,11 @@ import math
 from ..facts.kit import Body
 from ..facts.settings import Settings
 from ..facts.shot import ShotFacts
-from ..framing.clearing import Clearing, clearing, deepest_pupil_mm, rings_of
+from ..framing.vignetting import Vignetting, deepest_pupil_mm, rings_of, vignetting
 from .marks import FAILS, HOLDS, TIGHT, Reason
 
 
-def shot_clearing(facts: ShotFacts, settings: Settings, body: Body) -> Clearing | None:
+def shot_vignetting(facts: ShotFacts, settings: Settings, body: Body) -> Vignetting | None:
     """Return the ring that cuts first; None without filters or hood, or while the lens's thread is not known."""
     lens = facts.lens
     if lens is None or lens.filter_thread_mm is None:
@@ -24,10 +24,10 @@ def shot_clearing(facts: ShotFacts, settings: Settings, body: Body) -> Clearing 
     half = math.hypot(body.sensor_width_mm, body.sensor_height_mm) / 2
     known = lens.pupil_depth_mm
     depth = deepest_pupil_mm(lens.filter_thread_mm, lens.focal_min_mm, half) if known is None else known
-    return clearing(rings, depth, settings.focal_mm, settings.f_number, half)
+    return vignetting(rings, depth, settings.focal_mm, settings.f_number, half)
 
 
-def clearing_reasons(facts: ShotFacts, found: Clearing | None) -> list[Reason]:
+def vignetting_reasons(facts: ShotFacts, found: Vignetting | None) -> list[Reason]:
     """Return what the ring that cuts first says."""
     if found is None:
         if facts.lens is not None and facts.lens.filter_thread_mm is None and any(item.on_lens for item in facts.filters):

@@ -23,7 +23,7 @@ class Ring:
 
 
 @dataclass(frozen=True)
-class Clearing:
+class Vignetting:
     """The ring that cuts first, and where: image heights [mm from the frame's middle] at which it begins to darken and stops all light.
 
     corner_mm: the frame's corner. clear: it stays free.
@@ -68,7 +68,9 @@ def deepest_pupil_mm(thread_mm: float, widest_focal_mm: float, half_diagonal_mm:
     return (thread_mm / 2) / (half_diagonal_mm / widest_focal_mm)
 
 
-def clearing(rings: Sequence[Ring], pupil_depth_mm: float, focal_mm: float, f_number: float, half_diagonal_mm: float) -> Clearing | None:
+def vignetting(
+    rings: Sequence[Ring], pupil_depth_mm: float, focal_mm: float, f_number: float, half_diagonal_mm: float
+) -> Vignetting | None:
     """Return the ring that cuts first at a focal length [mm] and aperture; None without rings."""
     found = None
     aperture = focal_mm / f_number / 2
@@ -76,5 +78,5 @@ def clearing(rings: Sequence[Ring], pupil_depth_mm: float, focal_mm: float, f_nu
         reach = pupil_depth_mm + ring.ahead_mm
         darkens, dark = (max(0.0, focal_mm * (ring.clear_mm / 2 + side * aperture) / reach) for side in (-1, 1))
         if found is None or darkens < found.darkens_from_mm:
-            found = Clearing(ring, darkens, dark, half_diagonal_mm)
+            found = Vignetting(ring, darkens, dark, half_diagonal_mm)
     return found

@@ -11,7 +11,7 @@ import { Measure } from "./Measure";
 import { useViewpoint } from "./useViewpoint";
 
 /** The solids of the scene and the ground they stand on. */
-export function SceneRoom({
+export function ScenePanel({
   shot,
   placed,
   placing,

@@ -1,0 +1,91 @@
+"""How figures are written for whoever reads them: lengths, clock times, dates, and how fine the dials are.
+
+Values are kept and computed as ever. The spelling in force belongs to the work at hand (a request, a piece of long work), as the
+standard library's decimal context does, so that every sentence of one answer is written alike.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from contextlib import contextmanager
+from contextvars import ContextVar
+from dataclasses import dataclass
+from datetime import date, datetime
+from enum import StrEnum
+
+
+class Lengths(StrEnum):
+    METRES = "metres"
+    FEET = "feet"
+
+
+class Hours(StrEnum):
+    TWENTY_FOUR = "24"
+    TWELVE = "12"
+
+
+class DayOrder(StrEnum):
+    DAY_FIRST = "day_first"
+    MONTH_FIRST = "month_first"
+
+
+class DialSteps(StrEnum):
+    THIRDS = "thirds"
+    HALVES = "halves"
+    WHOLE = "whole"
+
+
+@dataclass(frozen=True)
+class Spelling:
+    lengths: Lengths = Lengths.METRES
+    hours: Hours = Hours.TWENTY_FOUR
+    day_order: DayOrder = DayOrder.DAY_FIRST
+    dial_steps: DialSteps = DialSteps.THIRDS
+
+
+METRIC = Spelling()
+_in_force: ContextVar[Spelling] = ContextVar("spelling", default=METRIC)
+
+
+def spelling() -> Spelling:
+    """Return the spelling in force."""
+    return _in_force.get()
+
+
+def spell(wanted: Spelling) -> None:
+    """Write everything from here on, in this thread, as wanted."""
+    _in_force.set(wanted)
+
+
+@contextmanager
+def spelled(wanted: Spelling) -> Iterator[None]:
+    """Write everything inside as wanted."""
+    before = _in_force.set(wanted)
+    try:
+        yield
+    finally:
+        _in_force.reset(before)
+
+
+def format_clock(local: datetime) -> str:
+    """Return the clock time of a local time: "16:04", or "4:04 pm"."""
+    if spelling().hours is Hours.TWENTY_FOUR:
+        return f"{local:%H:%M}"
+    return f"{local.hour % 12 or 12}:{local:%M} {'am' if local.hour < 12 else 'pm'}"
+
+
+def format_hour(hour: int) -> str:
+    """Return a full hour as a scale writes it: "16", or "4 pm"."""
+    return f"{hour:02d}" if spelling().hours is Hours.TWENTY_FOUR else f"{hour % 12 or 12} {'am' if hour < 12 else 'pm'}"
+
+
+MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
+WEEKDAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
+
+
+def format_day(day: date, weekday: bool = False, year: bool = True) -> str:
+    """Return a date: "24 Nov 2026", "Tue 24 Nov 2026", or "Nov 24, 2026", "Tue, Nov 24, 2026"."""
+    month = MONTHS[day.month - 1]
+    if spelling().day_order is DayOrder.DAY_FIRST:
+        return f"{WEEKDAYS[day.weekday()] + ' ' if weekday else ''}{day.day} {month}{f' {day.year}' if year else ''}"
+    return f"{WEEKDAYS[day.weekday()] + ', ' if weekday else ''}{month} {day.day}{f', {day.year}' if year else ''}"

@@ -1,0 +1,77 @@
+import { Box } from "@chakra-ui/react";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { client, type Schemas, take } from "./api/client";
+import { photographerQuery } from "./api/queries";
+import { Dialog } from "./parts/Dialog";
+import { Choice } from "./parts/Field";
+import { Failed, Pending } from "./parts/States";
+import { spell } from "./parts/spelling";
+
+type Preference = Pick<Schemas["PhotographerPatch"], "lengths" | "hours" | "day_order" | "dial_steps">;
+
+/** How one reads figures. Everything is kept as it was; only how it is written changes. */
+export function Preferences({ close }: { close: () => void }) {
+  const queries = useQueryClient();
+  const { data, error, refetch } = useQuery(photographerQuery());
+  const { mutate: choose } = useMutation({
+    mutationFn: (body: Preference) => take(client.PATCH("/api/photographer", { body })),
+    onSuccess: (answer) => {
+      queries.setQueryData(photographerQuery().queryKey, answer);
+      spell(answer);
+      return queries.invalidateQueries();
+    },
+  });
+  return (
+    <Dialog title="Preferences" close={close}>
+      {error ? (
+        <Failed error={error} retry={() => void refetch()} />
+      ) : !data ? (
+        <Pending what="the preferences" />
+      ) : (
+        <Box display="grid" gap="14px">
+          <Choice
+            label="Distances and heights"
+            value={data.lengths}
+            options={[
+              { value: "metres", label: "metres: 2.40 m" },
+              { value: "feet", label: "feet and inches: 7′ 10.5″" },
+            ]}
+            choose={(lengths) => choose({ lengths })}
+          />
+          <Choice
+            label="Clock"
+            value={data.hours}
+            options={[
+              { value: "24", label: "24 hours: 16:04" },
+              { value: "12", label: "12 hours: 4:04 pm" },
+            ]}
+            choose={(hours) => choose({ hours })}
+          />
+          <Choice
+            label="Dates"
+            value={data.day_order}
+            options={[
+              { value: "day_first", label: "day first: 24 Nov 2026" },
+              { value: "month_first", label: "month first: Nov 24, 2026" },
+            ]}
+            choose={(day_order) => choose({ day_order })}
+          />
+          <Choice
+            label="Aperture, shutter and ISO go by"
+            value={data.dial_steps}
+            options={[
+              { value: "thirds", label: "thirds of a stop" },
+              { value: "halves", label: "halves" },
+              { value: "whole", label: "whole stops" },
+            ]}
+            choose={(dial_steps) => choose({ dial_steps })}
+          />
+          <Box color="muted" fontSize="13.5px" maxW="52ch">
+            You may type either way in any field: 2 m, 6′ 2″, 16:04, 4 pm. Focal lengths, sensors and close-ups stay in
+            millimetres.
+          </Box>
+        </Box>
+      )}
+    </Dialog>
+  );
+}

@@ -1,0 +1,85 @@
+// @vitest-environment jsdom
+import { beforeEach, describe, expect, it } from "vitest";
+import { clockIn, dayLater, dayText, heightText, lengthText, metresField, readDay, roundLength, spell } from "./spelling";
+
+const METRIC = { lengths: "metres", hours: "24", day_order: "day_first", dial_steps: "thirds" } as const;
+const AMERICAN = { lengths: "feet", hours: "12", day_order: "month_first", dial_steps: "halves" } as const;
+beforeEach(() => spell(METRIC));
+
+describe("lengths", () => {
+  it.each([
+    [0.1, "10 cm", "4″"],
+    [0.3048, "30 cm", "1′"],
+    [1.5, "1.5 m", "4′ 11″"],
+    [-0.3, "−30 cm", "−1′"],
+    [12.5, "12.5 m", "41 ft"],
+    [3000, "3 km", "1.9 mi"],
+  ])("writes %s m", (metres, metric, feet) => {
+    expect(lengthText(metres)).toBe(metric);
+    spell(AMERICAN);
+    expect(lengthText(metres)).toBe(feet);
+  });
+
+  it("has round marks in either", () => {
+    expect([0.1, 1, 300, 1000].map(roundLength)).toEqual([0.1, 1, 300, 1000]);
+    spell(AMERICAN);
+    expect([0.1, 1, 300, 1000].map((metres) => lengthText(roundLength(metres)))).toEqual(["1″", "1′", "300 ft", "1 mi"]);
+    const marks = [0.1, 0.5, 0.8, 1, 3, 300, 1000, 3000].map(roundLength);
+    expect([...marks].sort((a, b) => a - b)).toEqual(marks);
+  });
+
+  it("writes heights", () => {
+    expect(heightText(1.24)).toBe("1.2 m");
+    spell(AMERICAN);
+    expect(heightText(0.3048)).toBe("1.0 ft");
+  });
+});
+
+describe("a field of metres", () => {
+  it("stays as it is in metres, and where its unit is another", () => {
+    expect(metresField("m")).toBeUndefined();
+    spell(AMERICAN);
+    expect(metresField("mm")).toBeUndefined();
+    expect(metresField(undefined)).toBeUndefined();
+  });
+
+  it("shows feet and sends them as such", () => {
+    spell(AMERICAN);
+    const field = metresField("m");
+    expect(field?.shown("1.5")).toBe("4.921");
+    expect(field?.shown("")).toBe("");
+    expect(["4.921", "−1,5", "2 m", "6′ 2″", ""].map((text) => field?.sent(text))).toEqual([
+      "4.921 ft",
+      "−1,5 ft",
+      "2 m",
+      "6′ 2″",
+      "",
+    ]);
+  });
+});
+
+describe("times and days", () => {
+  it("writes a clock time where the zone is", () => {
+    const noon = new Date("2026-11-24T12:05:00Z");
+    expect(clockIn("Europe/London")(noon)).toBe("12:05");
+    spell(AMERICAN);
+    expect(clockIn("Europe/London")(noon)).toBe("12:05 pm");
+    expect(clockIn("America/New_York")(noon)).toBe("7:05 am");
+    expect(clockIn("Asia/Tokyo")(new Date("2026-11-24T15:05:00Z"))).toBe("12:05 am");
+  });
+
+  it("writes a day and reads it again", () => {
+    expect(dayText("2026-11-24")).toBe("24 Nov 2026");
+    expect(dayText("2026-11-24", true)).toBe("Tue 24 Nov 2026");
+    expect(readDay(dayText("2026-11-24"))).toBe("2026-11-24");
+    spell(AMERICAN);
+    expect(dayText("2026-11-04", true)).toBe("Wed, Nov 4, 2026");
+    expect(readDay(dayText("2026-11-04"))).toBe("2026-11-04");
+    expect([readDay("3/4/2026"), readDay("soon"), readDay("2026-02-03")]).toEqual([undefined, undefined, "2026-02-03"]);
+  });
+
+  it("goes from day to day over the ends of months and years", () => {
+    expect(dayLater("2026-12-31", 1)).toBe("2027-01-01");
+    expect(dayLater("2028-03-01", -1)).toBe("2028-02-29");
+  });
+});
