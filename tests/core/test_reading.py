@@ -14,7 +14,7 @@ CAMERA = Camera(0, 24, 36, 24, height_m=1.0)
 
 
 def read(solids, camera, guide, **more):
-    return read_frame(solids, camera, guide, [outline(camera, solid) for solid in solids], **more)
+    return read_frame(solids, camera, guide, **more)
 
 
 def test_guides_are_where_the_trade_puts_them():
@@ -161,7 +161,7 @@ def test_sloping_ground_lifts_what_stands_uphill():
     level, uphill = (outline(CAMERA, post, slope) for slope in (Ground(), ground))
     assert level.bottom - uphill.bottom == pytest.approx(1.763 / 10 * 24 / 24, abs=0.002)
     # Both readings, of one camera and of many, put it at the same place.
-    seen = read_frame([post], CAMERA, "none", [uphill], ground)
+    seen = read_frame([post], CAMERA, "none", ground)
     assert seen.horizon_y == pytest.approx(0.5)
 
 

@@ -125,7 +125,9 @@ def test_the_limit_that_stands_in_the_way_is_named():
     # Both stand on one line north; only a step to the side slides near against far, and the edge forbids more than 5 cm of it.
     near, far = Solid("post", 0, 4, 0.2, 1.5), Solid("post", 0, 40, 0.8, 6)
     limits = {"east_m": (-0.05, 0.05), "bearing_deg": (350, 370)}
-    tuned = tune([near, far], [Target("clearance", 0, 1, clearance=0.05), Target("place", 1, x=0.5)], Camera(0, 35, 36, 24, height_m=1.2), limits)
+    tuned = tune(
+        [near, far], [Target("clearance", 0, 1, clearance=0.05), Target("place", 1, x=0.5)], Camera(0, 35, 36, 24, height_m=1.2), limits
+    )
     assert not all(tuned.solutions[0].met)
     assert tuned.reliefs[0].freedom == "east_m"
     assert tuned.reliefs[0].cost < MET_WITHIN**2

@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session, sessionmaker
 
 from ..core.units.spelling import METRIC, spell
 from ..operations.pen import lay_down_pen, take_pen
-from ..operations.photographers import local_photographer, notebook_token
+from ..operations.photographers import owner_and_notebook
 from .errors import OtherNotebook
 
 View = TypeVar("View", bound=Callable[..., Any])
@@ -41,11 +41,11 @@ def context() -> Context:
     if found is None:
         sessions: sessionmaker[Session] = current_app.extensions["sessions"]
         session = g.session = sessions()
-        owner = local_photographer(session)
+        owner, g.notebook = owner_and_notebook(session)
         # Kept, so that the session does not ask for it again.
         g.owner = owner
         spell(owner.spelling)
-        g.notebook, g.revision = notebook_token(session), owner.revision
+        g.revision = owner.revision
         said = request.headers.get(NOTEBOOK_HEADER)
         if said is not None and said != g.notebook:
             raise OtherNotebook

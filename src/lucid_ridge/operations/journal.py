@@ -192,8 +192,14 @@ def _touched(change: dict[str, Any]) -> set[str]:
 
 def _write(session: Session, owner_id: int, writer: Writer, scope: str, label: str, changes: list[dict[str, Any]]) -> None:
     now = datetime.now(UTC)
-    session.execute(delete(JournalEntry).where(JournalEntry.owner_id == owner_id, JournalEntry.scope == scope, JournalEntry.undone))
-    last = session.scalars(_next(owner_id, [scope], undone=False)).first()
+    mine = and_(JournalEntry.owner_id == owner_id, JournalEntry.scope == scope)
+    # One look for both: the latest that stands, and whether something has been taken back that a new edit makes an end of.
+    taken_back = select(JournalEntry.id).where(mine, JournalEntry.undone).exists()
+    standing = and_(mine, ~JournalEntry.undone, ~JournalEntry.passed_over)
+    found = session.execute(select(JournalEntry, taken_back).where(standing).order_by(JournalEntry.id.desc()).limit(1)).first()
+    last, stale = found or (None, True)
+    if stale:
+        session.execute(delete(JournalEntry).where(mine, JournalEntry.undone))
     if last and last.hand == writer.hand and last.label == label and now - last.made_at_utc < COALESCE_WITHIN and _same_values(last.changes, changes):  # fmt: skip
         last.changes = [{**old, "after": new["after"]} for old, new in zip(last.changes, changes, strict=True)]
         last.made_at_utc, last.revision = now, writer.revision

@@ -28,9 +28,11 @@ def local_photographer(session: Session) -> Photographer:
     return found
 
 
-def notebook_token(session: Session) -> str:
-    """Return the token of this notebook, which no other one has."""
-    return session.scalars(select(Notebook.token).limit(1)).first() or ""
+def owner_and_notebook(session: Session) -> tuple[Photographer, str]:
+    """Return the local photographer and the token of this notebook, which no other one has."""
+    token = select(Notebook.token).limit(1).scalar_subquery()
+    found = session.execute(select(Photographer, token).order_by(Photographer.id).limit(1)).first()
+    return (found[0], found[1] or "") if found else (local_photographer(session), session.scalar(select(token)) or "")
 
 
 def edit_photographer(

@@ -14,7 +14,7 @@ from .facts import facts_and_card
 from .journal import UndoState, undo_state
 from .places import location_scope
 from .shots import shot_scope
-from .usage import Use, same_name, shots_at
+from .usage import Use, around
 
 
 @dataclass(frozen=True)
@@ -37,7 +37,8 @@ def see_shot(session: Session, owner_id: int, row: Shot) -> SeenShot:
     facts, card_id = facts_and_card(session, row)
     point = row.viewpoint
     scopes = [shot_scope(row.id)] + ([location_scope(point.location_id)] if point else [])
+    neighbours, namesake = around(session, row)
     return SeenShot(
         row, facts, plan_shot(facts), dials_of(facts), card_id, undo_state(session, owner_id, scopes), session.get(Backdrop, row.id),
-        same_name(session, row), tuple(shots_at(session, point.id)) if point else (),
+        namesake, neighbours,
     )  # fmt: skip

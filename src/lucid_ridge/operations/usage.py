@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from sqlalchemy import select
+from sqlalchemy import and_, false, or_, select
 from sqlalchemy.orm import Session
 
 from ..store.kit import Body, Filter, Lens, Support
@@ -42,7 +42,10 @@ def uses_of_kit(session: Session, owner_id: int, kind: type[Any]) -> dict[int, l
     return uses
 
 
-def same_name(session: Session, shot: Shot) -> bool:
-    """Whether another shot of the owner has the same name."""
-    query = select(Shot.id).where(Shot.owner_id == shot.owner_id, Shot.name == shot.name, Shot.id != shot.id).limit(1)
-    return session.execute(query).first() is not None
+def around(session: Session, shot: Shot) -> tuple[tuple[Use, ...], bool]:
+    """Return the shots from a shot's viewpoint, and whether another of the owner's has the same name."""
+    here = Shot.viewpoint_id == shot.viewpoint_id if shot.viewpoint_id is not None else false()
+    same = and_(Shot.name == shot.name, Shot.id != shot.id)
+    query = select(Shot.id, Shot.name, here.label("here"), same.label("same")).where(Shot.owner_id == shot.owner_id, or_(here, same))
+    found = session.execute(query.order_by(Shot.id)).all()
+    return tuple(Use(row.id, row.name) for row in found if row.here), any(row.same for row in found)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
@@ -46,6 +47,8 @@ def in_window(shape: Outline, window: tuple[float, float, float, float]) -> Outl
     return Outline(tuple((polygon - corner) / size for polygon in shape.polygons), *box, _share(*box))
 
 
+# A scene's elements from one camera are asked for again with every turn of a dial that leaves the frame as it is.
+@lru_cache(maxsize=256)
 def outline(camera: Camera, solid: Solid, ground: Ground = LEVEL_GROUND) -> Outline:
     """Return the outline of a solid as the camera sees it, true to size and perspective; what lies behind the camera is cut away."""
     return outline_of(camera, meshes_of(solid, ground))

@@ -9,14 +9,16 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
+from functools import lru_cache
 
 import numpy as np
 
 from ..units.lengths import format_move
+from ..units.spelling import Spelling, spelling
 from .coverage import Coverage, coverage
 from .ground import LEVEL_GROUND, Ground
 from .lines import LeadingLine, leading_line
-from .outlines import Outline
+from .outlines import outline
 from .projection import Camera
 from .scene import WHOLE, Boxes, SceneModel, as_cameras, separation
 from .solids import BROAD, FLAT, LINES, Solid, course_points
@@ -114,17 +116,28 @@ def read_frame(
     solids: Sequence[Solid],
     camera: Camera,
     guide: str,
-    outlines: Sequence[Outline],
     ground: Ground = LEVEL_GROUND,
     window: tuple[float, float, float, float] = WHOLE,
     melted: frozenset[int] = frozenset(),
 ) -> Reading:
-    """Return the reading of a frame.
+    """Return the reading of a frame; one that was read lately is not read again.
 
-    camera: its height_m above the ground where it stands. guide: a Guide. outlines: of the solids, in the whole frame. window:
-    the crop. Pairs are of upright things that stand in the frame; land, water, lines and what is melted (so far out of focus that it has no
+    camera: its height_m above the ground where it stands. guide: a Guide. window: the crop. Pairs are of upright things that stand in the frame; land, water, lines and what is melted (so far out of focus that it has no
     outline; indices) are none.
     """
+    return _read(tuple(solids), camera, guide, ground, window, melted, spelling())
+
+
+@lru_cache(maxsize=32)
+def _read(
+    solids: tuple[Solid, ...],
+    camera: Camera,
+    guide: str,
+    ground: Ground,
+    window: tuple[float, float, float, float],
+    melted: frozenset[int],
+    _spelling: Spelling,
+) -> Reading:
     model = SceneModel(solids, ground)
     moves = [(least, *move) for least, step, lift in _STEPS for move in _moves(camera, step, lift)]
     shifts = np.array([(0.0, 0.0, 0.0), *(shift for _, _, shift in moves)])
@@ -154,7 +167,7 @@ def read_frame(
         camera.roll_deg,
         math.degrees(math.atan(abs(math.tan(math.radians(camera.pitch_deg))) * camera.frame_mm[0] / 2 / camera.focal_mm)),
         coverage(
-            [item.polygons for item in outlines],
+            [outline(standing, solid, ground).polygons for solid in solids],
             [math.inf if solid.shape in FLAT else solid.distance_m for solid in solids],
             window,
             aspect,

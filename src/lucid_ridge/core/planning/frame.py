@@ -90,7 +90,7 @@ def plan_frame(facts: ShotFacts, depth: DepthStep, light: LightStep) -> FrameSte
     crop = crop_of(facts, facts.body, settings.focal_mm)
     blurs = _blurs(facts, settings, depth)
     melted = frozenset(index for index, item in enumerate(facts.elements) if blurs.get(item.id, 0.0) > _MELTED_SHARE * camera.frame_mm[0])
-    readings, reading = frame_readings(facts, above_ground, solids, outlines, crop.window, melted)
+    readings, reading = frame_readings(facts, above_ground, solids, crop.window, melted)
     seen = tuple(
         SeenElement(
             item.id, item.name, item.shape, near.distance_m, drawn, reading.coverage.shares[index] if reading else 0.0, blurs.get(item.id)

@@ -8,7 +8,6 @@ from dataclasses import dataclass
 
 from ..facts.place import Element
 from ..facts.shot import ShotFacts
-from ..framing.outlines import Outline
 from ..framing.projection import Camera
 from ..framing.reading import ON_LINE, TOUCHING, Edge, Lead, Pair, Placement, Reading, read_frame
 from ..framing.solids import Solid
@@ -44,14 +43,13 @@ def frame_readings(
     facts: ShotFacts,
     camera: Camera,
     solids: Sequence[Solid],
-    outlines: Sequence[Outline],
     window: tuple[float, float, float, float],
     melted: frozenset[int] = frozenset(),
 ) -> tuple[tuple[FrameReading, ...], Reading | None]:
     """Return the reading of the frame: what collides first, then placements, lines, horizon and room; nothing without elements."""
     if not solids:
         return (), None
-    reading = read_frame(solids, camera, facts.frame.guide, outlines, facts.ground, window, melted)
+    reading = read_frame(solids, camera, facts.frame.guide, facts.ground, window, melted)
     found = [_edge(facts, item) for item in reading.edges]
     found += [_pair(facts, pair) for pair in sorted(reading.pairs, key=lambda pair: pair.clearance)[:_PAIRS_MOST]]
     largest = sorted(reading.placements, key=lambda item: -reading.coverage.shares[item.element])[:_PLACED_MOST]

@@ -112,12 +112,12 @@ def nearest_marked_iso(iso: float) -> float:
     return min(ISO_MARKINGS, key=lambda marking: abs(math.log2(marking.value / iso))).value
 
 
-@lru_cache(maxsize=4096)
 def spoken_shutter(shutter_s: float) -> str:
     """Return a shutter time [s] as a sentence says it: its marking below a minute, "2 min 08 s" from there on. Raises as format_shutter."""
     return format_shutter(shutter_s) if shutter_s < 59.5 else format_duration(shutter_s)
 
 
+@lru_cache(maxsize=4096)
 def format_shutter(shutter_s: float) -> str:
     """Return the trade's marking for a shutter time [s]: "1/60", "0.6 s", "30 s", "2'30\\"", "1 h 05 min".
 
@@ -178,6 +178,7 @@ def parse_shutter(text: str) -> float:
     return seconds
 
 
+@lru_cache(maxsize=4096)
 def format_aperture(f_number: float) -> str:
     """Return the trade's marking for an f-number: "f/11" for 11.31, "f/5.9" where it is no third-stop value.
 
