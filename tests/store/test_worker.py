@@ -127,10 +127,12 @@ def test_the_work_of_a_process_that_died_is_begun_again(sessions, worker):
     with sessions() as session, session.begin():
         session.get_one(Job, job_id).state = JobState.RUNNING
         session.get_one(Job, job_id).tries = 1
-    with sessions() as holder:
+    engine = sessions.kw["bind"]
+    with engine.connect() as holder, engine.connect() as connection:
         holder.execute(text("select pg_advisory_lock(70761, :id)"), {"id": job_id})
-        with sessions.kw["bind"].connect() as connection:
-            assert worker.work_once(connection) is False
+        assert worker.work_once(connection) is False
+        # The process ends, and its connection with it.
+        holder.invalidate()
     worker.start()
     job = _until(sessions, job_id, JobState.DONE)
     assert (job.message, job.tries) == ("It is 10.", 2)

@@ -13,7 +13,7 @@ import time
 from collections.abc import Callable, Mapping
 from types import MappingProxyType
 
-from sqlalchemy import Connection, Engine, func, select, text, update
+from sqlalchemy import Connection, Engine, NullPool, create_engine, func, select, text, update
 from sqlalchemy.exc import SQLAlchemyError
 from sqlalchemy.orm import Session, aliased, sessionmaker
 
@@ -53,9 +53,11 @@ class Worker:
             thread.join(timeout_s)
 
     def _serve(self) -> None:
+        # Connections of their own, held for long: those of the requests are not waited for.
+        engine = create_engine(self._engine().url, poolclass=NullPool, isolation_level="AUTOCOMMIT")
         while not self._over.is_set():
             try:
-                with self._engine().connect().execution_options(isolation_level="AUTOCOMMIT") as connection:
+                with engine.connect() as connection:
                     connection.execute(text(f"LISTEN {CHANNEL}"))
                     while not self._over.is_set():
                         if not self.work_once(connection):

@@ -15,7 +15,7 @@ _DAY_MONTH = re.compile(r"(\d{1,2})(?:st|nd|rd|th)?\.?\s*([a-z]{3,9})\.?,?\s*(\d
 _MONTH_DAY = re.compile(r"([a-z]{3,9})\.?\s*(\d{1,2})(?:st|nd|rd|th)?,?\s+(\d{4})", re.ASCII)
 _POINTS = re.compile(r"(\d{1,2})\.\s*(\d{1,2})\.\s*(\d{4})", re.ASCII)
 _SLASHES = re.compile(r"(\d{1,2})/(\d{1,2})/(\d{4})", re.ASCII)
-_EXAMPLES = "24 Nov 2026, Nov 24, 2026 or 2026-11-24"
+_EXAMPLES = "31 Jan 2026, Jan 31, 2026 or 2026-01-31"
 
 
 def parse_day(text: str) -> date:
