@@ -1,33 +1,21 @@
 import { Box } from "@chakra-ui/react";
-import { useQuery } from "@tanstack/react-query";
-import { OPTIONS } from "../../api/facts";
-import { kitQuery } from "../../api/queries";
-import { Choice, Field, Select, Tick } from "../../parts/Field";
 import { Figure, Figures } from "../../parts/Figure";
-import { Row, Section } from "../../parts/Section";
 import { Empty } from "../../parts/States";
-import { ShotDial, ShotField } from "../../shot/ShotField";
+import { ShotDial } from "../../shot/ShotField";
 import { StepLayout } from "../../shot/StepLayout";
 import type { ShotWork } from "../../shot/useShot";
 import { ApertureStrip } from "./ApertureStrip";
+import { MethodSection } from "./MethodSection";
 import { ReciprocalRuler } from "./ReciprocalRuler";
+import { SharpSection } from "./SharpSection";
 import { SubjectRuler } from "./SubjectRuler";
 
 /** Step 4: what must be sharp, where to focus, in how many frames. */
-export default function DepthPage({ shot, change, set, asked, errors }: ShotWork) {
-  const kit = useQuery(kitQuery()).data;
+export default function DepthPage(work: ShotWork) {
+  const { shot, set } = work;
   const { facts, plan } = shot;
   const { depth } = plan;
   const closeUp = facts.magnification !== null;
-  const lens = kit?.lenses.find((item) => item.id === facts.lens_id);
-  const elements = shot.place?.viewpoint.elements ?? [];
-  const key = (field: string) => `shot:${shot.id}:${field}`;
-  const verdictOf = (id: number) => depth.elements.find((item) => item.id === id)?.verdict ?? "";
-  // As the camera sees it, which may stand beside the mark.
-  const seenAt = (id: number) => plan.place.seen.find((item) => item.id === id)?.distance_label;
-  const sharp = () => (asked().sharp_element_ids as number[] | undefined) ?? facts.sharp_element_ids;
-  const toggle = (id: number, on: boolean) =>
-    set({ sharp_element_ids: on ? [...sharp(), id] : sharp().filter((other) => other !== id) });
   return (
     <StepLayout
       drawing={
@@ -84,124 +72,8 @@ export default function DepthPage({ shot, change, set, asked, errors }: ShotWork
               />
             </Figures>
           </Box>
-          <Section
-            title="What must be sharp"
-            aside={
-              <Tick
-                label="close up, by magnification"
-                checked={closeUp}
-                change={(on) =>
-                  set(
-                    on
-                      ? {
-                          magnification: Math.min(1, lens?.max_magnification ?? 1),
-                          subject_depth_mm: facts.subject_depth_mm ?? 3,
-                        }
-                      : { magnification: null },
-                  )
-                }
-              />
-            }
-          >
-            {closeUp ? (
-              <Row>
-                <ShotField label="Magnification" name="magnification" unit=":1" step={0.1} />
-                <ShotField label="Depth of the subject" name="subject_depth_mm" optional unit="mm" step={0.1} />
-              </Row>
-            ) : (
-              <>
-                <Box display="grid" gap="4px" data-field="sharp_element_ids">
-                  {elements.map((element) => (
-                    <Box key={element.id} display="flex" justifyContent="space-between" gap="10px">
-                      <Tick
-                        label={element.name}
-                        checked={facts.sharp_element_ids.includes(element.id)}
-                        change={(on) => toggle(element.id, on)}
-                      />
-                      <Box as="span" fontSize="13.5px" color="muted">
-                        <Box as="span" fontFamily="mono">
-                          {seenAt(element.id) ?? element.distance_label}
-                        </Box>{" "}
-                        {verdictOf(element.id)}
-                      </Box>
-                    </Box>
-                  ))}
-                  {!elements.length && <Box color="muted">Add elements in step 1, or type limits here.</Box>}
-                </Box>
-                <Row>
-                  <ShotField
-                    label="Near limit"
-                    name="near_m"
-                    optional
-                    value={facts.labels.near_m ?? ""}
-                    placeholder={depth.near?.label ?? "30 cm"}
-                  />
-                  <Field
-                    label="Far limit"
-                    name={key("far_m")}
-                    value={facts.far_infinite ? "∞" : (facts.labels.far_m ?? "")}
-                    placeholder={depth.far?.label ?? "∞"}
-                    save={(text) => {
-                      const infinite = /^\s*(∞|inf(inity)?)\s*$/i.test(text);
-                      return change(
-                        infinite
-                          ? { far_infinite: true, far_m: null }
-                          : { far_infinite: false, far_m: text.trim() ? text : null },
-                      );
-                    }}
-                  />
-                </Row>
-              </>
-            )}
-          </Section>
-          <Section title="How">
-            <Choice
-              label="Frames"
-              field="depth_method"
-              value={facts.depth_method}
-              options={OPTIONS.DepthMethod}
-              choose={(depth_method) => set({ depth_method })}
-            />
-            {depth.method === "single" && (
-              <Select
-                label="Where to focus a single frame"
-                field="focus_school"
-                value={facts.focus_school}
-                options={OPTIONS.FocusSchool}
-                choose={(focus_school) => focus_school && set({ focus_school })}
-              />
-            )}
-            {depth.method === "single" && facts.focus_school === "subject" && (
-              <Select
-                label="Main subject"
-                field="subject_element_id"
-                value={facts.subject_element_id}
-                options={elements.map((element) => ({ value: element.id, label: element.name }))}
-                choose={(subject_element_id) => set({ subject_element_id })}
-                empty="not named"
-                error={errors.subject_element_id}
-              />
-            )}
-            <Row>
-              <Select
-                label="Sharpness"
-                field="coc_criterion"
-                value={facts.coc_criterion}
-                options={OPTIONS.CocCriterion}
-                choose={(coc_criterion) => coc_criterion && set({ coc_criterion })}
-              />
-              <ShotField label="Overlap" name="overlap" hint="share of a slice" step={0.05} />
-            </Row>
-            {facts.coc_criterion === "custom" && (
-              <ShotField label="Circle of confusion" name="coc_custom_mm" optional placeholder="0.030" unit="mm" />
-            )}
-            {facts.coc_criterion === "print" && (
-              <Row>
-                <ShotField label="Print width" name="print_width_mm" unit="mm" />
-                <ShotField label="Seen from" name="viewing_distance_mm" unit="mm" />
-              </Row>
-            )}
-          </Section>
+          <SharpSection {...work} />
+          <MethodSection {...work} />
         </>
       }
     />

@@ -6,8 +6,9 @@ import { handleBox } from "../../drawing/labels";
 import { lengthText } from "../../parts/spelling";
 import type { Shot } from "../../shot/useShot";
 import { ink } from "../../theme/system";
+import { FlankScene, type Support, SupportReach } from "./FlankScene";
 import { RANGE } from "./pose";
-import { onGround, type Seen, type Shift, shifted, silhouette } from "./scene";
+import { onGround, type Seen, type Shift, shifted } from "./scene";
 import type { CameraWork } from "./useCamera";
 
 const label = (metres: number) => lengthText(metres, metres < 0.1 ? 1 : 0);
@@ -23,7 +24,7 @@ export function FlankView({
   shot: Shot;
   camera: CameraWork;
   reach: number;
-  support: { height_min_m: number; height_max_m: number; inverted_min_m: number | null } | undefined;
+  support: Support | undefined;
   shift: Shift | undefined;
 }) {
   const { plan } = shot;
@@ -133,57 +134,16 @@ export function FlankView({
                 fill={ink("low")}
                 stroke={ink("edge")}
               />
-              {plan.frame.elements
-                .filter((item) => onGround(item.shape) && near(item))
-                .map((item) => {
-                  const reachAlong = item.meshes.flatMap((mesh) => mesh.points.map(along));
-                  const level = item.meshes[0]?.points[0]?.[2] ?? 0;
-                  const [from, to] = [Math.max(-back / scale, Math.min(...reachAlong)), Math.min(edge, Math.max(...reachAlong))];
-                  return (
-                    <line
-                      key={item.id}
-                      x1={x(from)}
-                      x2={x(to)}
-                      y1={y(level)}
-                      y2={y(level)}
-                      stroke={ink(item.shape === "path" ? "muted" : "haze")}
-                      strokeWidth={2}
-                    >
-                      <title>{item.name}</title>
-                    </line>
-                  );
-                })}
-              {upright.filter(near).map((item) => {
-                const faces = item.meshes.flatMap((mesh) => {
-                  const points = shifted(mesh.points, of(item)).map((point): [number, number] => [
-                    x(along(point)),
-                    y(point[2] ?? 0),
-                  ]);
-                  return mesh.faces.map((face) => face.flatMap((corner) => (points[corner] ? [points[corner]] : [])));
-                });
-                const heights = item.meshes.flatMap((mesh) => mesh.points.map((point) => point[2] ?? 0));
-                const top = Math.max(...heights);
-                const where = along(
-                  item.meshes.flatMap((mesh) => shifted(mesh.points, of(item))).find((point) => point[2] === top) ?? [],
-                );
-                const behind = where > 0.001 ? eye + ((top - eye) * edge) / where : null;
-                return (
-                  <g key={item.id}>
-                    {behind !== null && where < edge && (
-                      <line
-                        x1={x(0)}
-                        y1={y(eye)}
-                        x2={x(edge)}
-                        y2={y(behind)}
-                        stroke={ink("muted")}
-                        strokeDasharray="2 5"
-                        data-sight=""
-                      />
-                    )}
-                    <path d={silhouette(faces)} fill={ink("middle")} stroke={ink("middle")} strokeWidth={0.6} />
-                  </g>
-                );
-              })}
+              <FlankScene
+                items={plan.frame.elements.filter(near)}
+                along={along}
+                x={x}
+                y={y}
+                eye={eye}
+                edge={edge}
+                back={back / scale}
+                shift={shift}
+              />
               <line x1={x(edge)} x2={x(edge)} y1={0} y2={height} stroke={ink("line")} />
               {farBars.map(({ item, low, high }, index) => (
                 <g key={item.id}>
@@ -197,20 +157,7 @@ export function FlankView({
                   />
                 </g>
               ))}
-              {support && (
-                <g data-support="" stroke={ink("haze")} strokeWidth={2} fill="none">
-                  <path
-                    d={`M${x(0) - 22} ${y(ground + support.height_max_m)}h8M${x(0) - 18} ${y(ground + support.height_max_m)}V${y(ground + support.height_min_m)}M${x(0) - 22} ${y(ground + support.height_min_m)}h8`}
-                  />
-                  {support.inverted_min_m !== null && (
-                    <path
-                      d={`M${x(0) - 18} ${y(ground + support.height_min_m)}V${y(ground + support.inverted_min_m)}M${x(0) - 22} ${y(ground + support.inverted_min_m)}h8`}
-                      strokeDasharray="3 3"
-                    />
-                  )}
-                  <title>what the tripod reaches; dashed with its column inverted</title>
-                </g>
-              )}
+              {support && <SupportReach support={support} x={x(0)} y={(metres) => y(ground + metres)} />}
               <path
                 d={`M${x(0)} ${y(eye)}L${x(0) - 9} ${y(ground)}M${x(0)} ${y(eye)}L${x(0) + 9} ${y(ground)}M${x(0)} ${y(eye)}V${y(ground)}`}
                 stroke={ink("muted")}

@@ -1,6 +1,5 @@
 import { scaleLinear } from "d3-scale";
-import { useMemo, useState } from "react";
-import type { Schemas } from "../../api/client";
+import { useMemo } from "react";
 import { bearingOf, radians } from "../../drawing/bearings";
 import { Drawing } from "../../drawing/Drawing";
 import { Handle } from "../../drawing/Handle";
@@ -12,21 +11,12 @@ import type { Shot } from "../../shot/useShot";
 import { ink } from "../../theme/system";
 import { useElements } from "../place/useElements";
 import { Courses } from "./Courses";
+import { North, Turn } from "./GroundParts";
+import { GroundScene } from "./GroundScene";
+import { groundMarks } from "./groundMarks";
 import { RANGE } from "./pose";
-import { StandingArea } from "./StandingArea";
-import { onGround, type Seen, type Shift, shifted, silhouette } from "./scene";
+import type { Seen, Shift } from "./scene";
 import type { CameraWork } from "./useCamera";
-
-interface GroundMark {
-  item: Seen;
-  element: Schemas["ElementOut"];
-  /** From the viewpoint's mark [m]. */
-  east: number;
-  north: number;
-  inside: boolean;
-  /** Where the way to it leaves the plan. */
-  to: [number, number] | undefined;
-}
 
 /** The ground around the viewpoint's mark from above, to scale: camera, view, standing area, near solids with their shadows, sight lines. */
 export function GroundView({
@@ -98,40 +88,13 @@ export function GroundView({
         const y = scaleLinear()
           .domain([0, 1])
           .range([height / 2, height / 2 - perMetre]);
-        const flatPath = (points: readonly (readonly number[])[]) =>
-          `M${points.map((point) => `${x(point[0] ?? 0).toFixed(1)} ${y(point[1] ?? 0).toFixed(1)}`).join("L")}Z`;
         const facing = radians(pose.bearing);
         const pano = plan.frame.panorama;
         const half = radians((plan.frame.horizontal_fov_deg ?? 40) / 2);
         const far = Math.hypot(width, height);
         const ray = (angle: number) => `${x(pose.east) + Math.sin(angle) * far} ${y(pose.north) - Math.cos(angle) * far}`;
         const wedge = (from: number, to: number) => `M${x(pose.east)} ${y(pose.north)}L${ray(from)}L${ray(to)}Z`;
-        const isNear = (item: Seen) =>
-          item.meshes.some((mesh) =>
-            mesh.points.some(
-              (p) => Math.abs(x(p[0] ?? 0) - width / 2) < width / 2 && Math.abs(y(p[1] ?? 0) - height / 2) < height / 2,
-            ),
-          );
-        const marks = (place?.viewpoint.elements ?? []).flatMap((element): GroundMark[] => {
-          const item = plan.frame.elements.find((other) => other.id === element.id);
-          if (!item || onGround(element.shape)) return [];
-          const mine = shift?.id === element.id ? shift : undefined;
-          const east = Math.sin(radians(element.bearing_deg)) * element.distance_m + (mine?.east ?? 0);
-          const north = Math.cos(radians(element.bearing_deg)) * element.distance_m + (mine?.north ?? 0);
-          const inside = Math.abs(x(east) - width / 2) < width / 2 - 4 && Math.abs(y(north) - height / 2) < height / 2 - 4;
-          if (inside || isNear(item)) return [{ item, element, east, north, inside, to: undefined }];
-          // What lies beyond is named where the way to it leaves the plan.
-          const way = Math.atan2(east - pose.east, north - pose.north);
-          const along = Math.max(
-            30,
-            Math.min(
-              Math.abs((way > 0 ? width - x(pose.east) - 8 : x(pose.east) - 8) / Math.sin(way)),
-              Math.abs((Math.cos(way) > 0 ? y(pose.north) - 16 : height - y(pose.north) - 8) / Math.cos(way)),
-            ),
-          );
-          const to: [number, number] = [x(pose.east) + Math.sin(way) * along, y(pose.north) - Math.cos(way) * along];
-          return [{ item, element, east, north, inside, to }];
-        });
+        const marks = groundMarks(shot, pose, shift, { x, y, width, height });
         const knob = 34;
         const taken = [
           handleBox(x(pose.east), y(pose.north), 11),
@@ -189,40 +152,7 @@ export function GroundView({
               {[reach / 3, (2 * reach) / 3, reach].map((metres) => (
                 <circle key={metres} cx={x(0)} cy={y(0)} r={metres * perMetre} fill="none" stroke={ink("line")} />
               ))}
-              {plan.frame.elements
-                .filter((item) => onGround(item.shape))
-                .map((item) => (
-                  <path
-                    key={item.id}
-                    d={item.meshes
-                      .map((mesh) => flatPath(shifted(mesh.points, shift?.id === item.id ? shift : undefined)))
-                      .join("")}
-                    fill={ink(item.shape === "water" || item.shape === "stream" ? "water" : "far")}
-                    fillOpacity={0.8}
-                  />
-                ))}
-              <StandingArea shot={shot} x={x} y={y} />
-              {plan.frame.elements.map((item) =>
-                item.shadow ? <path key={item.id} d={flatPath(item.shadow)} fill={ink("shade")} fillOpacity={0.4} /> : null,
-              )}
-              {plan.frame.elements
-                .filter((item) => !onGround(item.shape) && item.distance_m < reach * 4)
-                .map((item) => (
-                  <path
-                    key={item.id}
-                    d={silhouette(
-                      item.meshes.flatMap((mesh) => {
-                        const points = shifted(mesh.points, shift?.id === item.id ? shift : undefined).map(
-                          (point): [number, number] => [x(point[0] ?? 0), y(point[1] ?? 0)],
-                        );
-                        return mesh.faces.map((face) => face.flatMap((corner) => (points[corner] ? [points[corner]] : [])));
-                      }),
-                    )}
-                    fill={ink("middle")}
-                    stroke={ink("middle")}
-                    strokeWidth={1.5}
-                  />
-                ))}
+              <GroundScene shot={shot} x={x} y={y} reach={reach} shift={shift} />
               <path d={`M${x(0) - 6} ${y(0)} h12 M${x(0)} ${y(0) - 6} v12`} stroke={ink("muted")} strokeWidth={1.5} />
               {marks.map(({ item, east, north, to }) => (
                 <line
@@ -297,55 +227,5 @@ export function GroundView({
         );
       }}
     </Drawing>
-  );
-}
-
-/** A knob ahead of the camera that turns it. */
-function Turn({ x, y, pose, move }: { x: number; y: number; pose: CameraWork["pose"]; move: CameraWork["move"] }) {
-  const [held, setHeld] = useState(false);
-  const along = 34;
-  return (
-    <Handle
-      x={x + Math.sin(radians(pose.bearing)) * along}
-      y={y - Math.cos(radians(pose.bearing)) * along}
-      label="Bearing of the camera"
-      value={Math.round(pose.bearing)}
-      range={RANGE.bearing}
-      valueText={`${pose.bearing.toFixed(0)}°`}
-      drag={(toX, toY) => {
-        setHeld(true);
-        move({ bearing: (Math.atan2(toX - x, y - toY) * 180) / Math.PI });
-      }}
-      done={() => setHeld(false)}
-      nudge={(right) => move({ bearing: pose.bearing + right })}
-    >
-      <circle r={held ? 6 : 4.5} fill={ink("accent")} stroke={ink("bg")} strokeWidth={1.5} />
-    </Handle>
-  );
-}
-
-function North({
-  slope,
-  width,
-}: {
-  slope: { ground_slope_deg: number; ground_down_bearing_deg: number } | undefined;
-  width: number;
-}) {
-  return (
-    <g pointerEvents="none">
-      <g transform={`translate(${width - 16} 26)`}>
-        <path d="M0 10 V-12 M-4 -6 L0 -13 L4 -6" fill="none" stroke={ink("muted")} strokeWidth={1.3} />
-        <text y={21} fontSize="11" textAnchor="middle" fill={ink("muted")}>
-          N
-        </text>
-      </g>
-      {slope && slope.ground_slope_deg > 0 && (
-        <g transform={`translate(${width - 44} 24) rotate(${slope.ground_down_bearing_deg})`} stroke={ink("haze")} fill="none">
-          <path d="M-5 8 H5 M-4 2 H4 M-3 -4 H3" />
-          <path d="M0 -6 V-14 M-3 -10 L0 -14 L3 -10" />
-          <title>{`The ground falls by ${slope.ground_slope_deg}° this way`}</title>
-        </g>
-      )}
-    </g>
   );
 }

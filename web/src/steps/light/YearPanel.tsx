@@ -7,7 +7,8 @@ import { Choice, Input, Labelled, Select } from "../../parts/Field";
 import { Row, Section } from "../../parts/Section";
 import { fitting, useStored } from "../../parts/useStored";
 import type { ShotWork } from "../../shot/useShot";
-import { saveCalendar } from "./Windows";
+import { Hits } from "./Hits";
+import { Season } from "./Season";
 
 type Hit = Schemas["HitOut"];
 type SeasonDay = Schemas["SeasonDayOut"];
@@ -193,113 +194,16 @@ export function YearPanel({
             {refusal.message}
           </Box>
         )}
-        {found.hits.length > 0 && (
-          <Box as="ul" maxH="190px" overflowY="auto" aria-label="Alignments found" css={{ scrollbarWidth: "thin" }}>
-            {found.hits.map((hit) => (
-              <Box
-                as="li"
-                key={hit.best_utc}
-                display="grid"
-                gridTemplateColumns="1fr auto auto"
-                gap="10px"
-                alignItems="baseline"
-                fontSize="13.5px"
-                borderBottom="1px solid"
-                borderColor="line"
-                py="2px"
-              >
-                <span>
-                  {hit.date_words}{" "}
-                  <Box as="span" color="muted">
-                    {hit.light}
-                    {hit.fraction !== null ? `, ${Math.round(hit.fraction * 100)}% lit` : ""}
-                  </Box>
-                </span>
-                <Box as="span" fontFamily="mono">
-                  {hit.best_clock} {hit.altitude_deg.toFixed(1)}°
-                </Box>
-                <Button look="quiet" py="0" fontSize="13px" onClick={() => set({ time_utc: hit.best_utc })}>
-                  put into the shot
-                </Button>
-              </Box>
-            ))}
-          </Box>
-        )}
+        <Hits hits={found.hits} set={set} />
       </Section>
-      <Section title="When does this shot work?">
-        <Box fontSize="13.5px" color="muted">
-          {shot.facts.wanted_light ? `Wanted: ${shot.facts.wanted_light}` : "No light is wanted yet: say so under “The day”"}
-          {shot.facts.water_low_m !== null || shot.facts.water_high_m !== null ? ", with its water" : ""}.
-        </Box>
-        <Box display="flex" gap="8px" flexWrap="wrap">
-          <Button onClick={() => void inSeason(false)} disabled={Boolean(busy)}>
-            Go through the year
-          </Button>
-          <Button onClick={() => void inSeason(true)} disabled={Boolean(busy)}>
-            … with the alignment above
-          </Button>
-          {found.season.length > 0 && (
-            <Button
-              look="quiet"
-              onClick={() =>
-                void saveCalendar(
-                  shot.id,
-                  found.season
-                    .flatMap((day) => day.spans)
-                    .slice(0, 400)
-                    .map((span) => ({ ...span, kind: shot.facts.wanted_light ?? "alignment" })),
-                )
-              }
-            >
-              save for the calendar
-            </Button>
-          )}
-        </Box>
-        {said?.of === "season" && (
-          <Box role="status" fontSize="14px">
-            {said.text}
-          </Box>
-        )}
-        {found.season.length > 0 && (
-          <Box as="ul" maxH="190px" overflowY="auto" aria-label="Days on which it works" css={{ scrollbarWidth: "thin" }}>
-            {found.season.map((day) => (
-              <Box
-                as="li"
-                key={day.date_local}
-                display="grid"
-                gridTemplateColumns="1fr auto auto"
-                gap="10px"
-                fontSize="13.5px"
-                alignItems="baseline"
-                borderBottom="1px solid"
-                borderColor="line"
-                py="2px"
-              >
-                <span>
-                  {day.date_words}{" "}
-                  <Box as="span" color="muted">
-                    {day.notes.join("; ")}
-                  </Box>
-                </span>
-                <Box as="span" fontFamily="mono">
-                  {day.spans.map((span) => `${span.start_clock}–${span.end_clock}`).join(" ")}
-                </Box>
-                <Button
-                  look="quiet"
-                  py="0"
-                  fontSize="13px"
-                  onClick={() => {
-                    const span = day.spans[0];
-                    if (span) set({ time_utc: span.start_utc, window_end_utc: span.end_utc });
-                  }}
-                >
-                  put into the shot
-                </Button>
-              </Box>
-            ))}
-          </Box>
-        )}
-      </Section>
+      <Season
+        shot={shot}
+        set={set}
+        days={found.season}
+        busy={Boolean(busy)}
+        words={said?.of === "season" ? said.text : undefined}
+        search={inSeason}
+      />
     </>
   );
 }

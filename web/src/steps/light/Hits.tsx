@@ -1,0 +1,41 @@
+import { Box } from "@chakra-ui/react";
+import type { Schemas } from "../../api/client";
+import { Button } from "../../parts/Button";
+import type { ShotWork } from "../../shot/useShot";
+
+/** The alignments of a year, each to be put into the shot. */
+export function Hits({ hits, set }: { hits: Schemas["HitOut"][]; set: ShotWork["set"] }) {
+  if (!hits.length) return null;
+  return (
+    <Box as="ul" maxH="190px" overflowY="auto" aria-label="Alignments found" css={{ scrollbarWidth: "thin" }}>
+      {hits.map((hit) => (
+        <Box
+          as="li"
+          key={hit.best_utc}
+          display="grid"
+          gridTemplateColumns="1fr auto auto"
+          gap="10px"
+          alignItems="baseline"
+          fontSize="13.5px"
+          borderBottom="1px solid"
+          borderColor="line"
+          py="2px"
+        >
+          <span>
+            {hit.date_words}{" "}
+            <Box as="span" color="muted">
+              {hit.light}
+              {hit.fraction !== null ? `, ${Math.round(hit.fraction * 100)}% lit` : ""}
+            </Box>
+          </span>
+          <Box as="span" fontFamily="mono">
+            {hit.best_clock} {hit.altitude_deg.toFixed(1)}°
+          </Box>
+          <Button look="quiet" py="0" fontSize="13px" onClick={() => set({ time_utc: hit.best_utc })}>
+            put into the shot
+          </Button>
+        </Box>
+      ))}
+    </Box>
+  );
+}
