@@ -13,7 +13,7 @@ from typing import Any
 from sqlalchemy import create_engine, event, text
 
 from lucid_ridge.app import create_app
-from lucid_ridge.settings import from_environment
+from lucid_ridge.configuration import from_environment
 
 PARTS: dict[str, float] = defaultdict(float)
 GROWTH = (10, 50, 200, 400, 1000)

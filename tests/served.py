@@ -12,7 +12,7 @@ from flask import Response, request
 
 from lucid_ridge.app import create_app
 from lucid_ridge.cli import server_options
-from lucid_ridge.settings import Settings
+from lucid_ridge.configuration import Configuration
 from lucid_ridge.store.database import make_engine, make_sessions
 from lucid_ridge.work import make_worker
 
@@ -32,7 +32,7 @@ def _log_refusal(response: Response) -> Response:
 def served(database_url: str, forecast_url: str | None = None) -> Iterator[str]:
     """Serve a database's notebook; gives the address."""
     engine = make_engine(database_url)
-    settings = Settings(database_url="", **({"forecast_url": forecast_url} if forecast_url else {}))
+    settings = Configuration(database_url="", **({"forecast_url": forecast_url} if forecast_url else {}))
     app = create_app(settings, make_sessions(engine))
     app.after_request(_log_refusal)
     server = waitress.create_server(app, host="127.0.0.1", port=0, **server_options(200_000_000))

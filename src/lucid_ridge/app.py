@@ -23,7 +23,7 @@ from .api.light import light
 from .api.openapi import tidy_spec
 from .api.places import places
 from .api.shots import shots
-from .settings import Settings
+from .configuration import Configuration
 from .store.database import make_engine, make_sessions
 
 LOOPBACK = {"127.0.0.1", "localhost", "::1"}
@@ -50,7 +50,7 @@ class LucidRidge(APIFlask):
         raise AssertionError("not reached")
 
 
-def create_app(settings: Settings, sessions: Any = None) -> APIFlask:
+def create_app(settings: Configuration, sessions: Any = None) -> APIFlask:
     """Return the WSGI application. sessions: a session factory to use instead of one for settings.database_url."""
     app = LucidRidge(
         __name__,

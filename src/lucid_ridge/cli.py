@@ -9,7 +9,7 @@ import os
 import sys
 from typing import Any
 
-from . import settings as environment
+from . import configuration as environment
 
 
 def main(argv: list[str] | None = None) -> int:
@@ -34,7 +34,7 @@ def main(argv: list[str] | None = None) -> int:
     return _prepare(settings, options.no_demo) if options.command == "prepare" else _serve(settings, options.port)
 
 
-def _prepare(settings: environment.Settings, no_demo: bool) -> int:
+def _prepare(settings: environment.Configuration, no_demo: bool) -> int:
     from .store.database import make_engine, make_sessions, migrate
     from .store.tables import is_empty
 
@@ -49,7 +49,7 @@ def _prepare(settings: environment.Settings, no_demo: bool) -> int:
     return 0
 
 
-def _serve(settings: environment.Settings, port: int) -> int:
+def _serve(settings: environment.Configuration, port: int) -> int:
     import waitress
 
     from .app import create_app
@@ -79,7 +79,7 @@ def server_options(largest_body_bytes: int) -> dict[str, Any]:
 def _openapi() -> int:
     from .app import create_app
 
-    app = create_app(environment.Settings(database_url="postgresql+psycopg://"))
+    app = create_app(environment.Configuration(database_url="postgresql+psycopg://"))
     with app.app_context():
         json.dump(app.spec, sys.stdout, indent=1, sort_keys=True)
     return 0

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from sqlalchemy.orm import Session, sessionmaker
 
-from .api.present.thumbs import draw_thumb
+from .api.present.miniatures import draw_miniature
 from .operations.notebooks import NOTEBOOK, renew_all
 from .operations.skylines import SKYLINE, carry_out_skyline
 from .operations.worker import Task, Worker
 
 TASKS: dict[str, Task] = {
-    NOTEBOOK: lambda sessions, owner_id, _arguments, tell: renew_all(sessions, owner_id, draw_thumb, tell),
+    NOTEBOOK: lambda sessions, owner_id, _arguments, tell: renew_all(sessions, owner_id, draw_miniature, tell),
     SKYLINE: carry_out_skyline,
 }
 

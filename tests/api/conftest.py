@@ -11,7 +11,7 @@ from sqlalchemy.orm import sessionmaker
 from wire import field_on_the_wire, on_the_wire
 
 from lucid_ridge.app import create_app
-from lucid_ridge.settings import Settings
+from lucid_ridge.configuration import Configuration
 from lucid_ridge.work import make_worker
 
 
@@ -56,7 +56,7 @@ def app(demo_engine):
     with demo_engine.connect() as connection:
         transaction = connection.begin()
         sessions = sessionmaker(connection, join_transaction_mode="create_savepoint", expire_on_commit=False)
-        application = create_app(Settings(database_url=""), sessions)
+        application = create_app(Configuration(database_url=""), sessions)
         application.config["TESTING"] = True
         application.extensions["test_sessions"] = sessions
         yield application
@@ -75,7 +75,7 @@ def own_api(server_url, template):
     server = create_engine(server_url, isolation_level="AUTOCOMMIT")
     with server.connect() as connection:
         connection.execute(text(f'create database "{name}" template "{template}"'))
-    application = create_app(Settings(database_url=make_url(server_url).set(database=name).render_as_string(hide_password=False)))
+    application = create_app(Configuration(database_url=make_url(server_url).set(database=name).render_as_string(hide_password=False)))
     application.config["TESTING"] = True
     worker = make_worker(application.extensions["sessions"])
     worker.start()

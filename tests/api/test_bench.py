@@ -158,8 +158,8 @@ def test_framings_are_kept_compared_and_chosen(api, towers):
     api.post(f"{path}/framings", {"name": "tall"})
     both = api.get(f"{path}/framings")
     assert [(item["label"], item["now"]) for item in both["kept"]] == [("wide and near", False), ("tall", True)]
-    assert both["kept"][0]["thumb"]["aspect"] == pytest.approx(1.5)
-    assert both["kept"][1]["thumb"]["aspect"] == pytest.approx(2 / 3)
+    assert both["kept"][0]["miniature"]["aspect"] == pytest.approx(1.5)
+    assert both["kept"][1]["miniature"]["aspect"] == pytest.approx(2 / 3)
     api.refusal("POST", f"{path}/framings", {"name": "tall"}, "name")
     back = api.post(f"/framings/{both['kept'][0]['id']}/take", None, 200)
     assert (back["facts"]["frame"]["orientation"], back["facts"]["frame"]["focal_mm"]) == ("landscape", 24)
@@ -193,7 +193,7 @@ def test_a_framing_outlives_its_lens(api, towers):
 def test_the_demo_has_framings_to_compare(api, boulder):
     kept = api.get(f"/shots/{boulder['id']}/framings")["kept"]
     assert len(kept) == 3
-    assert {item["thumb"]["aspect"] > 1 for item in kept} == {True, False}
+    assert {item["miniature"]["aspect"] > 1 for item in kept} == {True, False}
     assert all(item["words"] and item["verdict"]["step"] == "frame" for item in kept)
 
 
@@ -267,9 +267,9 @@ def test_measuring_with_a_thumb_and_a_test_frame(api, boulder):
     path = f"/shots/{boulder['id']}/measure"
     api.patch("/photographer", {"thumb_mm": 20, "arm_mm": 600})
     # 20 mm at 600 mm: at 30 m that is 1 m.
-    thumb = api.post(path, {"thumbs": 1, "distance_m": "30 m"}, 200)
-    assert thumb["size_m"] == pytest.approx(1.0)
-    assert "1.00 m" in thumb["words"]
+    miniature = api.post(path, {"thumbs": 1, "distance_m": "30 m"}, 200)
+    assert miniature["size_m"] == pytest.approx(1.0)
+    assert "1.00 m" in miniature["words"]
     # 100 mm lens, 36/8256 mm a pixel: 500 pixels are 2.18 mm; 1.8 m so small stand 82.6 m away.
     frame = api.post(path, {"pixels": 500, "focal_mm": 100, "size_m": 1.8}, 200)
     assert frame["distance_m"] == pytest.approx(1.8 * 100 / (500 * 36 / 8256), rel=1e-3)

@@ -12,7 +12,7 @@ import waitress
 
 from lucid_ridge.app import create_app
 from lucid_ridge.cli import server_options
-from lucid_ridge.settings import Settings
+from lucid_ridge.configuration import Configuration
 
 
 @contextlib.contextmanager
@@ -46,7 +46,7 @@ def test_idle_connections_do_not_keep_others_out(own_api):
 
 
 def test_health_says_that_the_database_is_away():
-    app = create_app(Settings(database_url="postgresql+psycopg://nobody@127.0.0.1:1/nowhere"))
+    app = create_app(Configuration(database_url="postgresql+psycopg://nobody@127.0.0.1:1/nowhere"))
     with _served(app) as port, pytest.raises(urllib.error.HTTPError) as refused:
         _ask(port)
     assert refused.value.code == 503

@@ -9,7 +9,7 @@ import pytest
 from lucid_ridge.core.facts.kit import Body, Filter, Lens, Support
 from lucid_ridge.core.facts.place import Element, Location
 from lucid_ridge.core.facts.shot import changed, facts_from
-from lucid_ridge.core.framing.ground import Ground, standing_area
+from lucid_ridge.core.framing.footing import Ground, standing_area
 from lucid_ridge.core.light.skyline import skyline_of
 from lucid_ridge.core.planning.plan import plan_shot
 

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from lucid_ridge.core.errors import InputError
 from lucid_ridge.core.exposure import bracketing, ev, filters
 from lucid_ridge.core.exposure.fading import fading_exposure_s
-from lucid_ridge.core.exposure.ledger import LedgerFilter, Reading, build_ledger
+from lucid_ridge.core.exposure.ledger import ExposureReading, LedgerFilter, build_ledger
 from lucid_ridge.core.exposure.proposals import BagFilter, propose_settings
 
 
@@ -64,7 +64,7 @@ def test_ten_stops_on_an_eighth():
 
 
 def _ledger(*items, **more):
-    return build_ledger(Reading(16, 0.125, 100), 16, 100, items, **more)
+    return build_ledger(ExposureReading(16, 0.125, 100), 16, 100, items, **more)
 
 
 def test_ledger_has_a_line_for_each_filter():
@@ -86,14 +86,14 @@ def test_a_filter_taken_off_gives_its_stops_back():
 
 
 def test_aperture_and_iso_lines():
-    ledger = build_ledger(Reading(8, 0.125, 200), 16, 100)
+    ledger = build_ledger(ExposureReading(8, 0.125, 200), 16, 100)
     assert [(line.kind, line.stops) for line in ledger.lines] == [("reading", 0), ("aperture", 2), ("iso", 1)]
     assert ledger.shutter_s == 1
 
 
 def test_extension_is_counted_once():
-    through = build_ledger(Reading(8, 0.125, 100), 8, 100, extension_stops=2)
-    by_hand = build_ledger(Reading(8, 0.125, 100, through_lens=False), 8, 100, extension_stops=2)
+    through = build_ledger(ExposureReading(8, 0.125, 100), 8, 100, extension_stops=2)
+    by_hand = build_ledger(ExposureReading(8, 0.125, 100, through_lens=False), 8, 100, extension_stops=2)
     assert through.shutter_s == 0.125
     assert by_hand.shutter_s == 0.5
 

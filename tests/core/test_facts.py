@@ -24,7 +24,7 @@ from lucid_ridge.core.facts.kit import Body, Lens
 from lucid_ridge.core.facts.labels import label_in
 from lucid_ridge.core.facts.shot import ShotFacts, changed, facts_from
 from lucid_ridge.core.facts.words import choice_words
-from lucid_ridge.core.framing.reading import Guide
+from lucid_ridge.core.framing.composition import Guide
 from lucid_ridge.core.framing.solids import Shape
 
 BODY = Body(1, "Body", 36, 24, 6000, 4000, 100, 25600, 1 / 8192, 32, False)

@@ -9,11 +9,11 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from lucid_ridge.core.framing.coverage import coverage
-from lucid_ridge.core.framing.ground import standing_area
+from lucid_ridge.core.framing.footing import standing_area
+from lucid_ridge.core.framing.many_cameras import QUICK_STEPS, SceneModel, as_cameras, separation
 from lucid_ridge.core.framing.meshes import hull_2d
 from lucid_ridge.core.framing.outlines import in_window, outline
 from lucid_ridge.core.framing.projection import Camera
-from lucid_ridge.core.framing.scene import QUICK_STEPS, SceneModel, as_cameras, separation
 from lucid_ridge.core.framing.solids import Solid, meshes_of
 
 WHOLE = (0.0, 0.0, 1.0, 1.0)

@@ -7,7 +7,7 @@ import pytest
 from scipy.spatial import ConvexHull
 
 from lucid_ridge.core.errors import InputError
-from lucid_ridge.core.framing.ground import Ground, standing_area
+from lucid_ridge.core.framing.footing import Ground, standing_area
 from lucid_ridge.core.framing.measuring import angle_in_frame_deg, distance_m, size_m, thumb_angle_deg
 from lucid_ridge.core.framing.meshes import hull_2d
 from lucid_ridge.core.framing.outlines import outline

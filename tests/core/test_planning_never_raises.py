@@ -12,9 +12,9 @@ from lucid_ridge.core.facts.choices import BracketMode, DepthMethod, FocusSchool
 from lucid_ridge.core.facts.kit import Body, Filter, FilterKind, Lens, Mount, Support
 from lucid_ridge.core.facts.place import Element, Location
 from lucid_ridge.core.facts.shot import facts_from
+from lucid_ridge.core.framing.composition import GUIDES
 from lucid_ridge.core.framing.crop import Aspect
-from lucid_ridge.core.framing.ground import Ground, standing_area
-from lucid_ridge.core.framing.reading import GUIDES
+from lucid_ridge.core.framing.footing import Ground, standing_area
 from lucid_ridge.core.framing.solids import Shape
 from lucid_ridge.core.light.skyline import LEVEL, skyline_of
 from lucid_ridge.core.optics.circle_of_confusion import CocCriterion

@@ -11,7 +11,7 @@ from utide.harmonics import FUV
 
 from lucid_ridge.core.errors import InputError
 from lucid_ridge.core.tides.harmonics import CONSTITUENTS, HarmonicConstants, equilibrium_argument_deg, tide_height_m, tide_rate_m_per_h
-from lucid_ridge.core.tides.water import slack_spans, tide_events, water_spans
+from lucid_ridge.core.tides.heights import slack_spans, tide_events, water_spans
 from lucid_ridge.standins.tide import HarmonicTide, tide_at, tide_places
 
 START = datetime(2026, 1, 1, tzinfo=UTC)

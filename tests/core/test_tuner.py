@@ -7,10 +7,10 @@ import numpy as np
 import pytest
 
 from lucid_ridge.core.errors import InputError
-from lucid_ridge.core.framing.ground import Ground, standing_area
+from lucid_ridge.core.framing.footing import Ground, standing_area
+from lucid_ridge.core.framing.many_cameras import Cameras, SceneModel, separation
 from lucid_ridge.core.framing.outlines import outline
 from lucid_ridge.core.framing.projection import Camera, project
-from lucid_ridge.core.framing.scene import Cameras, SceneModel, separation
 from lucid_ridge.core.framing.solids import Solid
 from lucid_ridge.core.framing.tuner import MET_WITHIN, Target, misses_of, tune
 

@@ -5,7 +5,7 @@ from datetime import UTC, datetime, timedelta
 import numpy as np
 import pytest
 
-from lucid_ridge.core.light.readings import Reading, shift_stops
+from lucid_ridge.core.light.meter import MeterReading, shift_stops
 from lucid_ridge.core.light.sky_light import scene_ev100, shade_illuminance_lux
 from lucid_ridge.core.weather.forecast import Forecast, ForecastHour, wind_chill_c
 from lucid_ridge.core.weather.promise import DEFAULT_WEIGHTS, Look, rate_window
@@ -135,6 +135,6 @@ def test_moonlight_shows_only_at_night():
 
 
 def test_readings_shift_the_curve():
-    readings = [Reading(START, 8.0), Reading(START + timedelta(minutes=10), 7.0)]
+    readings = [MeterReading(START, 8.0), MeterReading(START + timedelta(minutes=10), 7.0)]
     assert shift_stops(readings, [8.5, 7.9]) == pytest.approx(-0.7)
     assert shift_stops([], []) is None

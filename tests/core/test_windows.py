@@ -6,9 +6,9 @@ import pytest
 
 from lucid_ridge.core.light.ephemeris import sun_position
 from lucid_ridge.core.light.kinds import LightKind
-from lucid_ridge.core.light.scene import Scene
 from lucid_ridge.core.light.season import in_season, intersect, lasting
 from lucid_ridge.core.light.skyline import skyline_of
+from lucid_ridge.core.light.sought import Scene
 from lucid_ridge.core.light.windows import find_windows, wanted_spans
 from lucid_ridge.core.spans.instants import local_day
 from lucid_ridge.core.spans.intervals import Interval

@@ -11,7 +11,7 @@ import shapely
 from lucid_ridge.core.facts.kit import Body, Lens
 from lucid_ridge.core.facts.place import Element, Location
 from lucid_ridge.core.facts.shot import facts_from
-from lucid_ridge.core.framing.ground import Ground, standing_area
+from lucid_ridge.core.framing.footing import Ground, standing_area
 from lucid_ridge.core.framing.solids import Shape
 from lucid_ridge.formats.scene_files import write_ground_geojson, write_scene_json
 

@@ -13,9 +13,9 @@ from ..core.facts.kit import FilterKind, Mount
 from ..core.facts.place import HazardKind, SeasonKind
 from ..core.facts.settings import DEFAULT_CAMERA_HEIGHT_M
 from ..core.facts.words import choice_words
+from ..core.framing.composition import Guide
 from ..core.framing.crop import Aspect
 from ..core.framing.projection import Orientation
-from ..core.framing.reading import Guide
 from ..core.framing.solids import FLAT, LINES, WET, Shape
 from ..core.ground.walk import Terrain
 from ..core.light.alignment import SkyBody

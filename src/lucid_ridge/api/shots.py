@@ -13,8 +13,8 @@ from ..operations.seen_shots import see_shot
 from ..store.shots import FieldCard
 from .context import context
 from .parse_shots import edit_from_new, edit_from_patch
+from .present.miniatures import draw_miniature
 from .present.shots import present_entry, present_shot, present_undo
-from .present.thumbs import draw_thumb
 from .schemas import shots as schemas
 from .schemas.general import CardContentOut, CardOut
 
@@ -27,7 +27,7 @@ shots = APIBlueprint("shots", __name__, url_prefix="/api")
 def notebook(query_data: schemas.NotebookQuery) -> Any:
     """A page of the shots by what comes next, each with its marks."""
     here = context()
-    found = page_of_notebook(here.session, here.owner_id, draw_thumb, query_data.words, query_data.offset, query_data.limit)
+    found = page_of_notebook(here.session, here.owner_id, draw_miniature, query_data.words, query_data.offset, query_data.limit)
     return schemas.NotebookOut(
         shots=[present_entry(entry) for entry in found.entries],
         total=found.total,

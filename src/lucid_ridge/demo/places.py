@@ -160,10 +160,10 @@ def add_surroundings(places: dict[str, Location], day: date) -> None:
         SeasonNote(kind="leaf colour", note="alders late, birches before them", from_month=10, from_day=12, to_month=11, to_day=8),
         SeasonNote(kind="river flow", note="the sill runs full", from_month=11, from_day=1, to_month=3, to_day=15),
     ]
-    tarn.viewpoints[0].standing = {"corners": [[-1.1, -0.5], [0.9, -0.6], [1.2, 0.7], [-0.2, 1.3], [-1.3, 0.6]], "drops": []}
+    tarn.viewpoints[0].standing = {"corners": [(-1.1, -0.5), (0.9, -0.6), (1.2, 0.7), (-0.2, 1.3), (-1.3, 0.6)], "drops": []}
     tarn.viewpoints[0].ground_slope_deg, tarn.viewpoints[0].ground_down_bearing_deg, tarn.viewpoints[0].ground_reach_m = 4.0, 135.0, 4.0
-    larch.viewpoints[0].standing = {"corners": [[-2.2, -2.4], [2.6, -2.0], [2.8, 2.2], [-1.6, 2.6]], "drops": [3]}
-    weir.viewpoints[0].standing = {"corners": [[-1.6, -1.2], [0.8, -1.4], [1.4, 0.6], [-0.4, 1.2], [-1.8, 0.4]], "drops": [2]}
+    larch.viewpoints[0].standing = {"corners": [(-2.2, -2.4), (2.6, -2.0), (2.8, 2.2), (-1.6, 2.6)], "drops": [3]}
+    weir.viewpoints[0].standing = {"corners": [(-1.6, -1.2), (0.8, -1.4), (1.4, 0.6), (-0.4, 1.2), (-1.8, 0.4)], "drops": [2]}
     _say(tarn, access_notes="Open fell.", drive_min=40.0, walk_terrain="rough", plan_b="Tern Weir, in the lee of the fell.")
     tarn.hazards = [
         Hazard(kind="remoteness", note="No signal above the wall."),

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from datetime import UTC, datetime
-from typing import Any
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from ..core.planning.plan import plan_shot
+from ..core.facts.shot import ShotFacts
+from ..core.planning.frame import FrameStep
+from ..core.planning.plan import ShotPlan, plan_shot
+from ..core.planning.sequence import Frame
 from ..core.units.lengths import compass_point, format_distance, format_duration
 from ..core.units.markings import format_aperture, format_shutter
 from ..store.shots import FieldCard, Shot
@@ -46,10 +48,12 @@ def get_card(session: Session, owner_id: int, card_id: int) -> tuple[FieldCard, 
     return card, card.inputs_hash != inputs_hash(shot_facts(session, shot))
 
 
-def card_content(shot: Shot, facts: Any, plan: Any) -> dict[str, Any]:
+def card_content(shot: Shot, facts: ShotFacts, plan: ShotPlan) -> dict[str, object]:
     """Return what stands on a card, in the words and figures to be read in the field."""
     light, depth, exposure, sequence = plan.light, plan.depth, plan.exposure, plan.sequence
     starts = facts.light.time_utc
+    # A card is made only of a plan that has frames, and so a body and a lens.
+    assert facts.body is not None and facts.lens is not None and sequence.total_s is not None
     return {
         "name": shot.name,
         "intent": shot.intent,
@@ -68,18 +72,19 @@ def card_content(shot: Shot, facts: Any, plan: Any) -> dict[str, Any]:
         "predicted": exposure.predicted,
         "bracket_automatic": exposure.bracket_automatic,
         "range": depth.verdict.text,
-        "frames": [_frame(frame, facts) for frame in sequence.frames],
+        "frames": [_frame(frame) for frame in sequence.frames],
         "cautions": [reason.text for reason in plan.because if reason.severity == "caution"],
         "warnings": [reason.text for reason in plan.because if reason.severity in ("fails", "tight")],
     }
 
 
-def _framing(facts: Any, frame: Any) -> str:
+def _framing(facts: ShotFacts, frame: FrameStep) -> str:
+    assert frame.bearing_deg is not None and frame.camera_height_m is not None
     bearing = f"{frame.bearing_deg:.0f}° {compass_point(frame.bearing_deg)}"
     return f"{frame.focal_mm:g} mm {facts.frame.orientation}, {bearing}, camera at {format_distance(frame.camera_height_m)}"
 
 
-def _frame(frame: Any, facts: Any) -> dict[str, Any]:
+def _frame(frame: Frame) -> dict[str, object]:
     focus = f"rail {frame.rail_mm:.2f} mm" if frame.rail_mm is not None else format_distance(frame.focus_distance_m)
     return {
         "number": frame.number,

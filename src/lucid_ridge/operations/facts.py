@@ -16,8 +16,8 @@ from ..core.facts import kit, place
 from ..core.facts.choices import GROUPS
 from ..core.facts.declaring import facts_of
 from ..core.facts.shot import ShotFacts
-from ..core.framing.ground import Ground, StandingArea
-from ..core.light.readings import Reading
+from ..core.framing.footing import Ground, StandingArea
+from ..core.light.meter import MeterReading
 from ..core.light.skyline import LEVEL, Skyline
 from ..core.planning.field_card import CARD_CURRENT, CARD_STALE
 from ..standins.tide import tide_at
@@ -25,6 +25,7 @@ from ..store.kit import Filter
 from ..store.photographer import Photographer
 from ..store.places import Element, Hazard, Location, SeasonNote, Viewpoint
 from ..store.shots import FieldCard, Shot
+from ..store.versioned import Standing
 from .known_kit import known_body, known_lens, known_support
 
 PLAN_VERSION = 5
@@ -46,9 +47,9 @@ def core_location(row: Location, point: Viewpoint | None = None) -> place.Locati
     return place.Location(row.name, latitude, longitude, elevation, row.zone, skyline or LEVEL, tide_at(row.tide_place))
 
 
-def readings_of(row: Location) -> tuple[Reading, ...]:
+def readings_of(row: Location) -> tuple[MeterReading, ...]:
     """Return a location's meter readings as the core knows them."""
-    return tuple(Reading(item.time_utc, item.ev100) for item in row.readings)
+    return tuple(MeterReading(item.time_utc, item.ev100) for item in row.readings)
 
 
 def core_skyline(points: list[list[float]] | None) -> Skyline | None:
@@ -108,7 +109,7 @@ def _element(row: Element) -> place.Element:
     return place.Element(**plain, skyline=core_skyline(row.skyline), course=tuple((leg[0], leg[1]) for leg in row.course or ()))
 
 
-def core_standing(kept: dict[str, Any] | None) -> StandingArea | None:
+def core_standing(kept: Standing | None) -> StandingArea | None:
     """Return a stored standing area as the core knows it; None where there is none."""
     if not kept:
         return None

@@ -48,7 +48,7 @@ class Question:
 class Answered:
     """What came of asking. content None: the service failed; problem says how, or what was odd about the answer."""
 
-    content: dict[str, Any] | None
+    content: dict[str, object] | None
     problem: str
 
 

@@ -47,7 +47,7 @@ def measure(session: Session, owner_id: int, shot_id: int, wish: MeasureWish) ->
         raise Refused("distance_m", "Give either its distance or its size: the other one follows.")
     if thumbs is not None:
         owner = session.get_one(Photographer, owner_id)
-        # Thumbs side by side cover a sum of widths, not of angles.
+        # Miniature side by side cover a sum of widths, not of angles.
         angle = thumb_angle_deg(owner.thumb_mm * thumbs, owner.arm_mm)
         how = f"{thumbs:g} thumb{'s' if thumbs != 1 else ''} of {owner.thumb_mm:g} mm at {owner.arm_mm:g} mm"
     else:

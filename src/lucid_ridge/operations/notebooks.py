@@ -16,7 +16,7 @@ from ..core.units.spelling import spelled
 from ..store.photographer import Photographer
 from ..store.places import Location, Viewpoint
 from ..store.shots import Shot
-from ..store.summaries import KeptThumb, KeptVerdict, ShotSummary
+from ..store.summaries import KeptMiniature, KeptVerdict, ShotSummary
 from .facts import PLAN_VERSION, shot_facts
 from .jobs import ask_for
 
@@ -25,12 +25,12 @@ VERSION = f"{PLAN_VERSION}.2"
 NOTEBOOK = "notebook"
 # So many are planned while the page waits; what is more is planned in the background.
 _AT_ONCE, _BATCH = 24, 50
-Draw = Callable[[ShotPlan], KeptThumb | None]
+Draw = Callable[[ShotPlan], KeptMiniature | None]
 
 
 @dataclass(frozen=True)
 class Entry:
-    """A shot's line in the notebook. fresh: verdicts and thumb are those of the shot as it stands."""
+    """A shot's line in the notebook. fresh: verdicts and miniature are those of the shot as it stands."""
 
     id: int
     name: str
@@ -40,7 +40,7 @@ class Entry:
     date_local: date | None
     time_utc: datetime | None
     verdicts: Sequence[KeptVerdict]
-    thumb: KeptThumb | None
+    miniature: KeptMiniature | None
     fresh: bool
 
 
@@ -75,7 +75,7 @@ def renew(session: Session, owner_id: int, shot_ids: Sequence[int], revision: in
     for shot in _whole(session, owner_id, shot_ids):
         plan = plan_shot(shot_facts(session, shot))
         verdicts = [{"step": item.step, "mark": str(item.mark), "text": item.text} for item in plan.verdicts]
-        kept = {"made_revision": revision, "version": VERSION, "verdicts": verdicts, "thumb": draw(plan)}
+        kept = {"made_revision": revision, "version": VERSION, "verdicts": verdicts, "miniature": draw(plan)}
         session.execute(insert(ShotSummary).values(shot_id=shot.id).on_conflict_do_nothing())
         # Whoever has written meanwhile has touched it: what was read before is not kept.
         session.execute(update(ShotSummary).where(ShotSummary.shot_id == shot.id, ShotSummary.touched_revision <= revision).values(kept))
@@ -108,7 +108,7 @@ def _entries(owner_id: int, words: str) -> Select[*tuple[Any, ...]]:
     query = (
         select(
             Shot.id, Shot.name, Shot.intent, Location.name.label("location_name"), Location.zone, columns.date_local, columns.time_utc,
-            ShotSummary.verdicts, ShotSummary.thumb, _fresh().label("fresh"),
+            ShotSummary.verdicts, ShotSummary.miniature, _fresh().label("fresh"),
         )
         .outerjoin(Viewpoint, Viewpoint.id == Shot.viewpoint_id)
         .outerjoin(Location, Location.id == Viewpoint.location_id)

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import UTC, date, datetime
 from typing import Any
 
-from sqlalchemy import Table, and_, delete, insert, select, update
+from sqlalchemy import ColumnElement, RowMapping, Table, and_, delete, insert, select, update
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
 
@@ -57,12 +57,12 @@ def perform(session: Session, steps: Sequence[Step]) -> tuple[list[Step], list[s
     return made, list(dict.fromkeys(remarks))
 
 
-def row_to_json(row: Any) -> Row:
+def row_to_json(row: RowMapping | Mapping[str, object]) -> Row:
     """Return a row's columns as they are kept in the journal."""
     return {name: to_json(value) for name, value in row.items()}
 
 
-def to_json(value: Any) -> Any:
+def to_json(value: object) -> object:
     """Return a column's value as JSON can say it; instants in UTC."""
     if isinstance(value, datetime):
         return value.astimezone(UTC).isoformat()
@@ -143,7 +143,7 @@ def _journaled_tables() -> list[Table]:
     return [mapper.local_table for mapper in Base.registry.mappers if issubclass(mapper.class_, Journaled)]  # type: ignore[misc]
 
 
-def is_row(table: Table, key: Row) -> Any:
+def is_row(table: Table, key: Row) -> ColumnElement[bool]:
     """Return the condition that a row has this primary key."""
     return and_(*(table.c[name] == value for name, value in key.items()))
 

@@ -14,8 +14,8 @@ from ..core.facts.shot import ShotFacts
 from ..core.framing.projection import Camera
 from ..core.framing.solids import BROAD
 from ..core.framing.tuner import Target, TargetKind, Tuned, tune
+from ..core.planning.composition import scene_solids
 from ..core.planning.depth import plan_depth
-from ..core.planning.frame_reading import scene_solids
 from ..store.shots import Shot
 from .errors import Refused
 from .facts import shot_facts

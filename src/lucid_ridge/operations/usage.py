@@ -30,7 +30,7 @@ def shots_at(session: Session, viewpoint_id: int) -> Sequence[Use]:
     return [Use(*row) for row in found]
 
 
-def uses_of_kit(session: Session, owner_id: int, kind: type[Any]) -> dict[int, list[Use]]:
+def uses_of_kit(session: Session, owner_id: int, kind: type[Body | Lens | Filter | Support]) -> dict[int, list[Use]]:
     """Return the shots that use each body, lens, filter or support of the owner."""
     uses: dict[int, list[Use]] = defaultdict(list)
     if kind is Filter:

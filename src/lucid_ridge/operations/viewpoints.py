@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from sqlalchemy.orm import Session
 
-from ..core.framing.ground import standing_area
+from ..core.framing.footing import standing_area
 from ..core.ground.geodesy import offset
 from ..store.places import Element, Location, Viewpoint
 from .errors import NotFound, Refused

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from ..core.tides.harmonics import HarmonicConstants, tide_height_m, tide_rate_m_per_h
-from ..core.tides.water import Tide
+from ..core.tides.heights import Tide
 
 
 @dataclass(frozen=True)

@@ -10,12 +10,13 @@ from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from ..core.facts import place as core
-from ..core.framing.ground import STEEPEST_DEG
+from ..core.framing.footing import STEEPEST_DEG
 from ..core.framing.solids import Shape
 from ..core.ground.walk import Terrain
 from .base import Base, Journaled
 from .checks import between, not_blank, one_of
 from .declared import Choice, checks_of
+from .versioned import Pairs, Standing, TrackPoints, Versioned
 
 
 class Location(Base, Journaled):
@@ -64,7 +65,7 @@ class Location(Base, Journaled):
 class Viewpoint(Base, Journaled):
     """Where a tripod stands. Its own position where it has one, else the location's. skyline: [[bearing, altitude], …] in degrees.
 
-    standing: {"corners": [[east, north], …] in metres from the mark, "drops": [side, …]}. ground_*: see core.framing.ground.
+    standing: {"corners": [[east, north], …] in metres from the mark, "drops": [side, …]}. ground_*: see core.framing.footing.
     """
 
     __tablename__ = "viewpoint"
@@ -85,9 +86,9 @@ class Viewpoint(Base, Journaled):
     latitude_deg: Mapped[float | None]
     longitude_deg: Mapped[float | None]
     elevation_m: Mapped[float | None]
-    skyline: Mapped[list[list[float]] | None] = mapped_column(JSONB(none_as_null=True))
+    skyline: Mapped[list[list[float]] | None] = mapped_column(Versioned(Pairs))
     skyline_source: Mapped[str] = mapped_column(Text, default="", server_default="")
-    standing: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
+    standing: Mapped[Standing | None] = mapped_column(Versioned(Standing))
     ground_slope_deg: Mapped[float] = mapped_column(default=0.0, server_default="0")
     ground_down_bearing_deg: Mapped[float] = mapped_column(default=0.0, server_default="0")
     ground_reach_m: Mapped[float] = mapped_column(default=30.0, server_default="30")
@@ -116,8 +117,8 @@ class Element(Base, Journaled):
     base_m: Mapped[float] = mapped_column(default=0.0)
     speed_mps: Mapped[float | None]
     bed_m: Mapped[float | None]
-    skyline: Mapped[list[list[float]] | None] = mapped_column(JSONB(none_as_null=True))
-    course: Mapped[list[list[float]]] = mapped_column(JSONB, default=list, server_default="[]")
+    skyline: Mapped[list[list[float]] | None] = mapped_column(Versioned(Pairs))
+    course: Mapped[list[list[float]]] = mapped_column(Versioned(Pairs), default=list, server_default='{"version": 1, "value": []}')
     viewpoint: Mapped[Viewpoint] = relationship(back_populates="elements")
 
 
@@ -161,7 +162,7 @@ class WalkTrack(Base, Journaled):
     id: Mapped[int] = mapped_column(primary_key=True)
     location_id: Mapped[int] = mapped_column(ForeignKey("location.id", ondelete="CASCADE"), index=True)
     name: Mapped[str] = mapped_column(Text)
-    points: Mapped[list[Any]] = mapped_column(JSONB)
+    points: Mapped[list[Any]] = mapped_column(Versioned(TrackPoints))
     length_m: Mapped[float]
     ascent_m: Mapped[float]
     descent_m: Mapped[float]

@@ -23,7 +23,7 @@ class KeptShape(TypedDict):
     outline: str
 
 
-class KeptThumb(TypedDict):
+class KeptMiniature(TypedDict):
     aspect: float
     shapes: list[KeptShape]
     ground: str
@@ -43,4 +43,4 @@ class ShotSummary(Base):
     made_revision: Mapped[int] = mapped_column(BigInteger, default=-1, server_default="-1")
     version: Mapped[str] = mapped_column(Text, default="", server_default="")
     verdicts: Mapped[list[KeptVerdict]] = mapped_column(JSONB, default=list, server_default="[]")
-    thumb: Mapped[KeptThumb | None] = mapped_column(JSONB(none_as_null=True))
+    miniature: Mapped[KeptMiniature | None] = mapped_column("thumb", JSONB(none_as_null=True))

@@ -4037,8 +4037,6 @@ export interface components {
             hidden: boolean[][];
             /** Months */
             months: components["schemas"]["MonthTickOut"][];
-            /** Step Min */
-            step_min: number;
         };
         /** CloseUpOut */
         CloseUpOut: {
@@ -4285,8 +4283,6 @@ export interface components {
         };
         /** ElementBlurOut */
         ElementBlurOut: {
-            /** Blur Um */
-            blur_um: number | null;
             /** Distance Label */
             distance_label: string;
             /** Distance M */
@@ -4297,8 +4293,6 @@ export interface components {
             must_be_sharp: boolean;
             /** Name */
             name: string;
-            /** Times Limit */
-            times_limit: number | null;
             /** Verdict */
             verdict: string;
         };
@@ -4471,8 +4465,6 @@ export interface components {
             /** Scene Ev100 */
             scene_ev100: number | null;
             shutter: components["schemas"]["Labelled"] | null;
-            /** Shutter Words */
-            shutter_words: string | null;
             /** Streak Share */
             streak_share: number | null;
             wanted: components["schemas"]["Labelled"] | null;
@@ -4830,9 +4822,9 @@ export interface components {
              * Format: date-time
              */
             made_at_utc: string;
+            miniature: components["schemas"]["MiniatureOut"] | null;
             /** Now */
             now: boolean;
-            thumb: components["schemas"]["ThumbOut"] | null;
             verdict: components["schemas"]["VerdictOut"];
             /** Words */
             words: string;
@@ -4966,8 +4958,6 @@ export interface components {
             fraction: number | null;
             /** Light */
             light: string;
-            /** Off Deg */
-            off_deg: number;
             /** Start Clock */
             start_clock: string;
             /**
@@ -5348,8 +5338,6 @@ export interface components {
             moon_altitude_deg: number | null;
             /** Moon Compass */
             moon_compass: string | null;
-            /** Moon Fraction */
-            moon_fraction: number | null;
             /** Moon Words */
             moon_words: string | null;
             /** Subject Lit */
@@ -5370,8 +5358,6 @@ export interface components {
             window_end_utc: string | null;
             /** Window Label */
             window_label: string | null;
-            /** Window Start Utc */
-            window_start_utc: string | null;
         };
         /**
          * LightPatch
@@ -5661,8 +5647,6 @@ export interface components {
             distance_label: string;
             /** Distance M */
             distance_m: number;
-            /** Size Label */
-            size_label: string;
             /** Size M */
             size_m: number;
             /** Words */
@@ -5682,6 +5666,27 @@ export interface components {
             points: number[][];
             /** Tones */
             tones: number[];
+        };
+        /**
+         * MiniatureOut
+         * @description A small finder drawing, one wide and one high: paths, the ground first, then what stands on it, the farthest first.
+         */
+        MiniatureOut: {
+            /** Aspect */
+            aspect: number;
+            /** Ground */
+            ground: string;
+            /** Shapes */
+            shapes: components["schemas"]["MiniatureShapeOut"][];
+        };
+        /** MiniatureShapeOut */
+        MiniatureShapeOut: {
+            /** Distance M */
+            distance_m: number;
+            /** Outline */
+            outline: string;
+            /** Shape */
+            shape: string;
         };
         /** MissOut */
         MissOut: {
@@ -5769,16 +5774,12 @@ export interface components {
             nearest_name: string | null;
             /** Overlap Across */
             overlap_across: number;
-            /** Overlap Upwards */
-            overlap_upwards: number;
             /** Rows */
             rows: number;
             /** Slip Px */
             slip_px: number | null;
             /** Total Label */
             total_label: string | null;
-            /** Upwards Deg */
-            upwards_deg: number;
         };
         /** PhotographerOut */
         PhotographerOut: {
@@ -6015,8 +6016,6 @@ export interface components {
             ev100: number;
             /** Id */
             id: number;
-            /** Off Stops */
-            off_stops: number;
             /** Seconds */
             seconds: number;
         };
@@ -6264,8 +6263,6 @@ export interface components {
         SequenceFrameOut: {
             /** Aim Label */
             aim_label: string | null;
-            /** Clock Label */
-            clock_label: string | null;
             /** End S */
             end_s: number;
             /** Exposure Index */
@@ -6282,8 +6279,6 @@ export interface components {
             iso: number;
             /** Number */
             number: number;
-            /** Object Label */
-            object_label: string;
             /** Offset Ev */
             offset_ev: number;
             /** Shutter Label */
@@ -6492,9 +6487,9 @@ export interface components {
             intent: string;
             /** Location Name */
             location_name: string | null;
+            miniature: components["schemas"]["MiniatureOut"] | null;
             /** Name */
             name: string;
-            thumb: components["schemas"]["ThumbOut"] | null;
             /** Verdicts */
             verdicts: components["schemas"]["VerdictOut"][];
         };
@@ -6707,27 +6702,6 @@ export interface components {
          * @enum {string}
          */
         Theme: "graphite" | "paper" | "ember";
-        /**
-         * ThumbOut
-         * @description A small finder drawing, one wide and one high: paths, the ground first, then what stands on it, the farthest first.
-         */
-        ThumbOut: {
-            /** Aspect */
-            aspect: number;
-            /** Ground */
-            ground: string;
-            /** Shapes */
-            shapes: components["schemas"]["ThumbShapeOut"][];
-        };
-        /** ThumbShapeOut */
-        ThumbShapeOut: {
-            /** Distance M */
-            distance_m: number;
-            /** Outline */
-            outline: string;
-            /** Shape */
-            shape: string;
-        };
         /**
          * TickOut
          * @description A full hour of the local clocks, 0 to 23.

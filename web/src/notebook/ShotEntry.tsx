@@ -1,7 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import { Link } from "react-router";
 import type { Schemas } from "../api/client";
-import { Thumb } from "../drawing/Thumb";
+import { Miniature } from "../drawing/Miniature";
 import { Mark, markWords } from "../parts/Mark";
 import { dayText } from "../parts/spelling";
 import { STEP_WORDS } from "../shot/steps";
@@ -28,7 +28,11 @@ export function ShotEntry({ shot }: { shot: Schemas["ShotSummaryOut"] }) {
     >
       <Box display="flex" justifyContent="center" alignItems="flex-start">
         <Link to={`/shots/${shot.id}/place`} tabIndex={-1} aria-hidden="true">
-          <Thumb thumb={shot.thumb} name={shot.name} height={shot.thumb && shot.thumb.aspect < 1 ? 128 : 92} />
+          <Miniature
+            miniature={shot.miniature}
+            name={shot.name}
+            height={shot.miniature && shot.miniature.aspect < 1 ? 128 : 92}
+          />
         </Link>
       </Box>
       <Box minW="0">

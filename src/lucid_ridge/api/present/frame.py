@@ -9,13 +9,13 @@ import numpy as np
 
 from ...core.facts.settings import camera_of, settings_of, standing_on
 from ...core.facts.shot import ShotFacts
+from ...core.framing.composition import GUIDES
 from ...core.framing.crop import PRINT_PPI, Crop
 from ...core.framing.panorama import Aim
 from ...core.framing.projection import Camera, corner_points
-from ...core.framing.reading import GUIDES
 from ...core.planning.close_up import CloseUpStep
+from ...core.planning.finder import Disc, Drawn, DrawnElement
 from ...core.planning.frame import FrameStep
-from ...core.planning.frame_scene import Disc, Drawn, DrawnElement
 from ...core.planning.panorama import PanoramaPlan
 from ...core.planning.plan import ShotPlan
 from ...core.units.lengths import compass_point, format_distance, format_duration
@@ -134,8 +134,8 @@ def _panorama(facts: ShotFacts, step: FrameStep, panorama: PanoramaPlan, total_s
     plan = panorama.plan
     assert plan is not None
     return out.PanoramaOut(
-        rows=plan.rows, columns=plan.columns, overlap_across=plan.overlap[0], overlap_upwards=plan.overlap[1], across_deg=plan.across_deg,
-        upwards_deg=plan.upwards_deg, cylindrical_px=list(plan.cylindrical_px), flat_px=list(plan.flat_px) if plan.flat_px else None,
+        rows=plan.rows, columns=plan.columns, overlap_across=plan.overlap[0], across_deg=plan.across_deg,
+        cylindrical_px=list(plan.cylindrical_px), flat_px=list(plan.flat_px) if plan.flat_px else None,
         slip_px=panorama.slip_px, nearest_name=panorama.nearest_name, brightest=panorama.brightest,
         total_label=format_duration(total_s) if total_s is not None else None,
         aims=[out.AimOut(row=aim.row, column=aim.column, label=aim_label(aim), corners=_aim_corners(facts, step, aim)) for aim in plan.aims],

@@ -11,7 +11,7 @@ from ...operations.framings import SeenFraming
 from ...store.shots import Backdrop
 from ..schemas import framings as out
 from ..schemas.plan import VerdictOut
-from .thumbs import present_thumb
+from .miniatures import present_miniature
 
 
 def present_framings(kept: list[SeenFraming], walk: list[SeenFraming]) -> out.FramingsOut:
@@ -26,7 +26,7 @@ def _framing(item: SeenFraming) -> out.FramingOut:
     return out.FramingOut(
         id=item.id, label=item.label, made_at_utc=item.made_at_utc, clock=item.facts.clock(item.made_at_utc), words=focal,
         verdict=VerdictOut.model_validate(frame.verdict), collisions=sum(reading.mark != HOLDS and not reading.muted for reading in frame.readings),
-        thumb=present_thumb(frame), choices=out.FramingChoices.model_validate(dict(item.choices)), now=item.now,
+        miniature=present_miniature(frame), choices=out.FramingChoices.model_validate(dict(item.choices)), now=item.now,
     )  # fmt: skip
 
 

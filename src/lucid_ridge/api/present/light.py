@@ -12,15 +12,15 @@ import numpy as np
 from ...core.facts.place import Location
 from ...core.light.day import LightDay, clear_sky_ev100
 from ...core.light.events import SunEvent
+from ...core.light.meter import MeterReading
 from ...core.light.moon import moon_phase, phase_words
-from ...core.light.readings import Reading
 from ...core.light.season import intersect
 from ...core.light.sky_light import scene_ev100
 from ...core.light.skyline import LEVEL, shows
 from ...core.planning.light import day_of_light, day_shift_stops, ev100_at, moon_lux_at
 from ...core.spans.instants import unix_seconds
 from ...core.spans.intervals import Interval
-from ...core.tides.water import slack_spans, tide_events
+from ...core.tides.heights import slack_spans, tide_events
 from ...core.units.lengths import compass_point
 from ...core.units.spelling import format_clock, format_hour
 from ..schemas import light as out
@@ -76,7 +76,7 @@ class LocalDay:
         )  # fmt: skip
 
 
-def present_light_day(location: Location, day: date, readings: tuple[Reading, ...] = ()) -> out.LightDayOut:
+def present_light_day(location: Location, day: date, readings: tuple[MeterReading, ...] = ()) -> out.LightDayOut:
     """Return events, bands and curves of a local day; clock times as that place's clocks show them."""
     light = day_of_light(location, day)
     local = LocalDay(light)
@@ -224,18 +224,16 @@ def _shift_words(shift: float | None) -> str | None:
     return f"{abs(shift):.1f} stop {'darker' if shift < 0 else 'brighter'} than clear sky by the meter"
 
 
-def _readings(light: LightDay, local: LocalDay, readings: Sequence[Reading]) -> list[out.ReadingOnDayOut]:
+def _readings(light: LightDay, local: LocalDay, readings: Sequence[MeterReading]) -> list[out.ReadingOnDayOut]:
     result = []
     for number, reading in enumerate(readings):
         if light.start_utc <= reading.time_utc < light.end_utc:
-            computed = float(ev100_at(light, float(unix_seconds(reading.time_utc))))
             result.append(
                 out.ReadingOnDayOut(
                     id=number,
                     seconds=local.seconds(reading.time_utc),
                     clock=local.clock(reading.time_utc),
                     ev100=reading.ev100,
-                    off_stops=reading.ev100 - computed,
                 )
             )
     return result

@@ -38,7 +38,7 @@ def present_viewpoint(row: Viewpoint, uses: Sequence[Use]) -> out.ViewpointOut:
     return out.ViewpointOut(
         id=row.id, name=row.name, notes=row.notes, latitude_deg=latitude, longitude_deg=longitude, position_own=row.latitude_deg is not None,
         position_words=position_words(latitude, longitude), elevation_m=row.elevation_m, skyline=row.skyline,
-        skyline_source=row.skyline_source, standing=out.StandingOut(**row.standing) if row.standing else None,
+        skyline_source=row.skyline_source, standing=out.StandingOut.model_validate(row.standing) if row.standing else None,
         ground_slope_deg=row.ground_slope_deg, ground_down_bearing_deg=row.ground_down_bearing_deg, ground_reach_m=row.ground_reach_m, elements=[present_element(item) for item in row.elements], used_by=present_uses(uses),
     )  # fmt: skip
 

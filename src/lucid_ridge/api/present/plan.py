@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from datetime import timedelta
 
 import numpy as np
 
@@ -15,7 +14,7 @@ from ...core.planning.place import PlaceStep
 from ...core.planning.plan import ShotPlan
 from ...core.planning.sequence import SequenceStep
 from ...core.units.lengths import compass_point, format_distance, format_duration
-from ...core.units.markings import format_aperture, format_shutter, spoken_shutter
+from ...core.units.markings import format_aperture, format_shutter
 from ..schemas import plan as out
 from ..schemas.fields import Labelled, finite_or_none
 from .frame import aim_label, present_frame
@@ -65,7 +64,6 @@ def _light(facts: ShotFacts, step: LightStep) -> out.LightOut:
         window = f"{facts.clock(step.window_start_utc)} to {facts.clock(step.window_end_utc)}"
     return out.LightOut(
         band=step.band,
-        window_start_utc=step.window_start_utc,
         window_end_utc=step.window_end_utc,
         window_label=window,
         sun_altitude_deg=step.sun_altitude_deg,
@@ -78,7 +76,6 @@ def _light(facts: ShotFacts, step: LightStep) -> out.LightOut:
         subject_lit=step.subject_lit,
         moon_altitude_deg=step.moon_altitude_deg,
         moon_compass=compass_point(step.moon_azimuth_deg) if step.moon_azimuth_deg is not None else None,
-        moon_fraction=step.moon_fraction,
         moon_words=step.moon_words,
         tide_m=step.tide_m,
         tide_rate_m_per_h=step.tide_rate_m_per_h,
@@ -120,7 +117,7 @@ def _depth(step: DepthStep) -> out.DepthOut:
         elements=[
             out.ElementBlurOut(
                 id=item.id, name=item.name, distance_m=item.distance_m, distance_label=format_distance(item.distance_m),
-                must_be_sharp=item.must_be_sharp, blur_um=scaled(item.blur_mm), times_limit=finite_or_none(item.times_limit), verdict=item.verdict,
+                must_be_sharp=item.must_be_sharp, verdict=item.verdict,
             )
             for item in step.elements
         ],
@@ -155,7 +152,6 @@ def _exposure(step: ExposureStep) -> out.ExposureOut:
         ],
         ledger_stops=step.ledger.stops if step.ledger else None,
         shutter=_labelled(shutter, format_shutter),
-        shutter_words=spoken_shutter(shutter) if shutter else None,
         wanted=_labelled(step.wanted_s, format_shutter),
         proposals=[
             out.ProposalOut(
@@ -194,15 +190,14 @@ def _band_label(from_s: float, to_s: float) -> str:
 def _sequence(facts: ShotFacts, light: LightStep, step: SequenceStep) -> out.SequenceOut:
     frames = []
     for frame in step.frames:
-        at = facts.light.time_utc + timedelta(seconds=frame.start_s) if facts.light.time_utc else None
         focus = f"{frame.rail_mm:.2f} mm" if frame.rail_mm is not None else format_distance(frame.focus_distance_m)
         frames.append(
             out.SequenceFrameOut(
                 number=frame.number, focus_index=frame.focus_index, exposure_index=frame.exposure_index, focus_label=focus,
-                object_label=format_distance(frame.object_distance_m), f_number_label=format_aperture(frame.f_number),
+                f_number_label=format_aperture(frame.f_number),
                 shutter_s=frame.shutter_s, shutter_label=format_shutter(frame.shutter_s), iso=frame.iso, filters=list(frame.filters),
                 offset_ev=frame.offset_ev, start_s=frame.start_s, end_s=frame.end_s, start_label=format_duration(frame.start_s),
-                clock_label=facts.clock(at) if at else None, aim_label=aim_label(frame.aim) if frame.aim else None,
+                aim_label=aim_label(frame.aim) if frame.aim else None,
             )
         )  # fmt: skip
     return out.SequenceOut(

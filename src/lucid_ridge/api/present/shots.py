@@ -21,7 +21,7 @@ from ...operations.notebooks import Entry
 from ...operations.seen_shots import SeenShot
 from ...store.shots import Shot
 from ..schemas import shots as out
-from ..schemas.framings import ThumbOut
+from ..schemas.framings import MiniatureOut
 from ..schemas.general import MarkingOut
 from ..schemas.plan import UndoOut, VerdictOut
 from .framings import present_backdrop
@@ -84,7 +84,7 @@ def present_entry(entry: Entry) -> out.ShotSummaryOut:
         verdicts=[VerdictOut(step=StepName(item["step"]), mark=Mark(item["mark"]), text=item["text"]) for item in entry.verdicts]
         if entry.fresh
         else [],
-        thumb=ThumbOut.model_validate(entry.thumb) if entry.thumb else None,
+        miniature=MiniatureOut.model_validate(entry.miniature) if entry.miniature else None,
         fresh=entry.fresh,
     )
 

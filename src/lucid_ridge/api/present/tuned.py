@@ -32,7 +32,6 @@ def present_measured(found: Measured) -> out.MeasureOut:
         distance_m=found.distance_m,
         distance_label=distance,
         size_m=found.size_m,
-        size_label=size,
         words=f"{found.how} are {found.angle_deg:.2f}°: {follows}.",
     )
 

@@ -29,9 +29,7 @@ def present_hits(hits: Sequence[Hit], first: date, zone: str, body: str) -> out.
 
 def present_carpet(carpet: Carpet) -> out.CarpetOut:
     """Return the year's raster with its months."""
-    return out.CarpetOut(
-        first=carpet.first, step_min=carpet.step_min, ev100=carpet.ev100, hidden=carpet.hidden, months=_months(carpet.first)
-    )
+    return out.CarpetOut(first=carpet.first, ev100=carpet.ev100, hidden=carpet.hidden, months=_months(carpet.first))
 
 
 def present_season(days: Sequence[SeasonDay], first: date, zone: str) -> out.SeasonOut:
@@ -68,7 +66,7 @@ def _hit(hit: Hit, first: date, info: ZoneInfo) -> out.HitOut:
         start_utc=hit.start_utc, end_utc=hit.end_utc, best_utc=hit.best_utc, date_local=local.date(), date_words=_date_words(local.date()),
         start_clock=_clock(hit.start_utc, info), end_clock=_clock(hit.end_utc, info), best_clock=_clock(hit.best_utc, info),
         day_index=(local.date() - first).days, clock_h=_hours(hit.best_utc, info), azimuth_deg=hit.azimuth_deg,
-        altitude_deg=hit.apparent_altitude_deg, off_deg=hit.off_bearing_deg, sun_altitude_deg=hit.sun_altitude_deg, fraction=hit.fraction,
+        altitude_deg=hit.apparent_altitude_deg, sun_altitude_deg=hit.sun_altitude_deg, fraction=hit.fraction,
         light=light,
     )  # fmt: skip
 

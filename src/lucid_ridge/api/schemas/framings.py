@@ -14,15 +14,15 @@ from .fields import Angle, Bearing, In, LengthMm, Name, Out, Share
 from .plan import VerdictOut
 
 
-class ThumbOut(Out):
+class MiniatureOut(Out):
     """A small finder drawing, one wide and one high: paths, the ground first, then what stands on it, the farthest first."""
 
     aspect: float
-    shapes: list[ThumbShapeOut]
+    shapes: list[MiniatureShapeOut]
     ground: str
 
 
-class ThumbShapeOut(Out):
+class MiniatureShapeOut(Out):
     shape: str
     distance_m: float
     outline: str
@@ -48,7 +48,7 @@ class FramingOut(Out):
     words: str
     verdict: VerdictOut
     collisions: int
-    thumb: ThumbOut | None
+    miniature: MiniatureOut | None
     choices: FramingChoices
     now: bool
 

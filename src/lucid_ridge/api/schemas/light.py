@@ -89,7 +89,6 @@ class ReadingOnDayOut(Out):
     seconds: float
     clock: str
     ev100: float
-    off_stops: float
 
 
 class LightDayOut(Out):
@@ -263,7 +262,6 @@ class HitOut(Out):
     clock_h: float
     azimuth_deg: float
     altitude_deg: float
-    off_deg: float
     sun_altitude_deg: float
     fraction: float | None
     light: str
@@ -287,7 +285,6 @@ class CarpetOut(Out):
     """ev100[day][slot], a slot every step_min of the local clock; hidden: the sun is up behind the land."""
 
     first: date
-    step_min: int
     ev100: list[list[int]]
     hidden: list[list[bool]]
     months: list[MonthTickOut]

@@ -24,7 +24,6 @@ class ReasonOut(Out):
 
 class LightOut(Out):
     band: str | None
-    window_start_utc: datetime | None
     window_end_utc: datetime | None
     window_label: str | None
     sun_altitude_deg: float | None
@@ -37,7 +36,6 @@ class LightOut(Out):
     subject_lit: bool | None
     moon_altitude_deg: float | None
     moon_compass: str | None
-    moon_fraction: float | None
     moon_words: str | None
     tide_m: float | None
     tide_rate_m_per_h: float | None
@@ -138,9 +136,7 @@ class PanoramaOut(Out):
     rows: int
     columns: int
     overlap_across: float
-    overlap_upwards: float
     across_deg: float
-    upwards_deg: float
     cylindrical_px: list[int]
     flat_px: list[int] | None
     slip_px: float | None
@@ -247,8 +243,6 @@ class ElementBlurOut(Out):
     distance_m: float
     distance_label: str
     must_be_sharp: bool
-    blur_um: float | None
-    times_limit: float | None
     verdict: str
 
 
@@ -330,7 +324,6 @@ class ExposureOut(Out):
     ledger: list[LedgerLineOut]
     ledger_stops: float | None
     shutter: Labelled | None
-    shutter_words: str | None
     wanted: Labelled | None
     proposals: list[ProposalOut]
     looks: list[LookBandOut]
@@ -348,7 +341,6 @@ class SequenceFrameOut(Out):
     focus_index: int
     exposure_index: int
     focus_label: str
-    object_label: str
     f_number_label: str
     shutter_s: float
     shutter_label: str
@@ -358,7 +350,6 @@ class SequenceFrameOut(Out):
     start_s: float
     end_s: float
     start_label: str
-    clock_label: str | None
     aim_label: str | None
 
 

@@ -11,7 +11,7 @@ from pydantic import Field
 from ...core.facts.choices import DepthChoices, ExposureChoices, FrameChoices, LightChoices, SequenceChoices, ShotHead
 from .facts import changes, gives, takes, unsaid
 from .fields import Clock, Day, Id, In, Name, Out, Share
-from .framings import BackdropOut, ThumbOut
+from .framings import BackdropOut, MiniatureOut
 from .general import MarkingOut
 from .places import ViewpointOut
 from .plan import PlanOut, UndoOut, VerdictOut
@@ -191,7 +191,7 @@ class ShotSummaryOut(Out):
     date_local: date | None
     clock_local: str | None
     verdicts: list[VerdictOut]
-    thumb: ThumbOut | None
+    miniature: MiniatureOut | None
     fresh: bool
 
 

@@ -78,5 +78,4 @@ class MeasureOut(Out):
     distance_m: float
     distance_label: str
     size_m: float
-    size_label: str
     words: str

@@ -47,7 +47,7 @@ class Ledger:
 
 
 @dataclass(frozen=True)
-class Reading:
+class ExposureReading:
     """Settings for which the scene is rightly exposed, as metered or as predicted from the light."""
 
     f_number: float
@@ -58,7 +58,7 @@ class Reading:
 
 
 def build_ledger(
-    reading: Reading,
+    reading: ExposureReading,
     f_number: float,
     iso: float,
     filters: tuple[LedgerFilter, ...] = (),

@@ -9,9 +9,9 @@ from enum import StrEnum
 from typing import Annotated
 
 from ..exposure.motion import LookName
+from ..framing.composition import Guide
 from ..framing.crop import Aspect
 from ..framing.projection import Orientation
-from ..framing.reading import Guide
 from ..light.kinds import LightKind
 from ..optics.circle_of_confusion import CocCriterion
 from .declaring import Declared, Fact, Kind, facts_of, plain_words

@@ -10,7 +10,7 @@ from typing import Annotated
 from ..framing.solids import Shape
 from ..ground.walk import Terrain
 from ..light.skyline import LEVEL, Skyline
-from ..tides.water import Tide
+from ..tides.heights import Tide
 from .declaring import Fact, Kind
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from ..framing.crop import Crop, crop_frame
-from ..framing.ground import Ground
+from ..framing.footing import Ground
 from ..framing.projection import Camera, Orientation
 from ..optics.circle_of_confusion import CocCriterion, coc_handbook_mm, coc_pixels_mm, coc_print_mm
 from .kit import Body

@@ -9,9 +9,9 @@ from functools import cached_property
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from ..framing.ground import LEVEL_GROUND, Ground, StandingArea
+from ..framing.footing import LEVEL_GROUND, Ground, StandingArea
 from ..framing.solids import Shape
-from ..light.readings import Reading
+from ..light.meter import MeterReading
 from ..light.skyline import LEVEL, Skyline
 from ..units.spelling import format_clock
 from .choices import GROUPS, DepthChoices, ExposureChoices, FrameChoices, LightChoices, SequenceChoices
@@ -33,7 +33,7 @@ class ShotFacts:
     ground: Ground = LEVEL_GROUND
     standing: StandingArea | None = None
     support: Support | None = None
-    readings: tuple[Reading, ...] = ()
+    readings: tuple[MeterReading, ...] = ()
     hazards: tuple[Hazard, ...] = ()
     season_notes: tuple[SeasonNote, ...] = ()
     approach: Approach | None = None

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from enum import StrEnum
 
-from ..framing.reading import Guide
+from ..framing.composition import Guide
 from ..framing.solids import Shape
 from ..optics.circle_of_confusion import CocCriterion
 from .choices import BracketMode, DepthMethod, FocusSchool

@@ -9,7 +9,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from .ground import LEVEL_GROUND, Ground
+from .footing import LEVEL_GROUND, Ground
 from .meshes import Floats, Mesh, hull_2d
 from .projection import Camera, view_matrix
 from .solids import Solid, meshes_of

@@ -17,7 +17,7 @@ import numpy as np
 
 from ..ground.geodesy import EARTH_RADIUS_M, REFRACTION_K
 from ..light.skyline import Skyline
-from .ground import LEVEL_GROUND, Ground
+from .footing import LEVEL_GROUND, Ground
 from .meshes import Floats, Mesh, box, flat, lathe, moved
 
 

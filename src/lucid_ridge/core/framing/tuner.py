@@ -16,9 +16,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..errors import InputError
-from .ground import LEVEL_GROUND, Ground, StandingArea
+from .footing import LEVEL_GROUND, Ground, StandingArea
+from .many_cameras import EXACT_STEPS, QUICK_STEPS, WHOLE, Boxes, Cameras, SceneModel, separation
 from .projection import Camera
-from .scene import EXACT_STEPS, QUICK_STEPS, WHOLE, Boxes, Cameras, SceneModel, separation
 from .solids import Solid
 
 Floats = NDArray[np.float64]

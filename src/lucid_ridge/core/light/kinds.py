@@ -12,7 +12,7 @@ from enum import StrEnum
 import numpy as np
 
 from .events import SUNRISE_ALTITUDE_DEG
-from .scene import Floats, Sky
+from .sought import Floats, Sky
 
 LOW_BELOW_DEG = 12.0
 RISEN_DEG = SUNRISE_ALTITUDE_DEG

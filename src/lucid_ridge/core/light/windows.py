@@ -14,7 +14,7 @@ from ..spans.intervals import Interval
 from ..spans.searching import positive_spans, samples
 from ..units.lengths import format_height
 from .kinds import KINDS, Condition, Kind, LightKind, kind_named, water_condition
-from .scene import Scene, Sky
+from .sought import Scene, Sky
 
 DAY_SAMPLE_S, YEAR_SAMPLE_S = 60.0, 240.0
 _GRAZE = 1.0

@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 
 from ..errors import InputError
 from ..units.quantities import not_negative, positive
+from .conjugates import object_distance_for_magnification_mm
 
 # Sets of tubes, close-up lenses and converters as they are usually sold (common practice).
 TUBES_MM = (12.0, 20.0, 36.0, 68.0)
@@ -101,7 +102,7 @@ def close_up_setups(
 def _setup(
     name: str, focal_mm: float, largest: float, scale: float, sensor_width_mm: float, front_mm: float | None, pupil_ratio: float
 ) -> CloseUpSetup:
-    object_mm = focal_mm * (1 + 1 / scale)
+    object_mm = float(object_distance_for_magnification_mm(focal_mm, scale))
     working = None if front_mm is None else object_mm - front_mm
     return CloseUpSetup(
         name, focal_mm, largest, largest >= scale * 0.999, object_mm, working, 2 * math.log2(1 + scale / pupil_ratio),
@@ -125,7 +126,7 @@ def background_behind(focal_mm: float, f_number: float, magnification: float, se
     """Return what a background so far behind the subject [mm, inf allowed] looks like. Blur disc A·m·|d - u|/d. Source: [1]."""
     if not behind_mm > 0:
         raise InputError("behind_mm", "The background lies behind the subject.")
-    object_mm = focal_mm * (1 + 1 / magnification)
+    object_mm = float(object_distance_for_magnification_mm(focal_mm, magnification))
     share = 1.0 if math.isinf(behind_mm) else behind_mm / (object_mm + behind_mm)
     blur = focal_mm / f_number * magnification * share
     width = sensor_width_mm / magnification * (1 + behind_mm / object_mm)

@@ -9,6 +9,7 @@ from ..facts.place import Element
 from ..facts.settings import Settings
 from ..facts.shot import ShotFacts
 from ..optics.close_up import Background, CloseUpSetup, background_behind, close_up_setups, field_width_mm, shadow_on_subject
+from ..optics.conjugates import object_distance_for_magnification_mm
 from ..units.lengths import format_distance
 from .light import LightStep
 from .marks import CAUTION, FAILS, HOLDS, TIGHT, Reason
@@ -43,7 +44,7 @@ def plan_close_up(facts: ShotFacts, settings: Settings, frame_mm: tuple[float, f
         return None
     scale, focal = facts.depth.magnification, settings.focal_mm
     setups = close_up_setups(focal, _own_largest(facts), scale, frame_mm[0], lens.front_mm, lens.pupil_ratio)
-    object_mm = focal * (1 + 1 / scale)
+    object_mm = float(object_distance_for_magnification_mm(focal, scale))
     working = object_mm - (lens.front_mm or 0.0)
     subject = facts.subject or (facts.elements[0] if facts.elements else None)
     behind = _behind(facts, subject)

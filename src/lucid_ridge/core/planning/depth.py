@@ -280,35 +280,8 @@ def _judge(
     facts: ShotFacts, settings: Settings, method: str, positions: list[FocusPosition], worst: float, airy: float,
     blurs: tuple[ElementBlur, ...], best: ApertureChoice | None, near: float, far: float,
 ) -> list[Reason]:  # fmt: skip
-    lens, coc = facts.lens, settings.coc_mm
-    assert lens is not None
-    found: list[Reason] = []
-    if not lens.takes_aperture(settings.f_number, settings.focal_mm):
-        widest = lens.widest_f_number(settings.focal_mm)
-        found.append(
-            Reason(
-                "depth",
-                FAILS,
-                f"{format_aperture(settings.f_number)} is outside the {lens.name} ({format_aperture(widest)} to {format_aperture(lens.f_number_max)}).",
-                "f_number",
-            )
-        )
-    if facts.close_up and not lens.reaches(float(facts.depth.magnification or 0)):
-        found.append(
-            Reason(
-                "depth", FAILS, f"{lens.name} reaches {lens.max_magnification:g}:1, not {facts.depth.magnification:g}:1.", "magnification"
-            )
-        )
-    closest = positions[0].focus_distance_m
-    if not facts.close_up and closest * 1000 < lens.closest_focus_mm * 0.999:
-        found.append(
-            Reason(
-                "depth",
-                FAILS,
-                f"The nearest focus position, {format_distance(closest)} from the sensor, is closer than the {lens.name} focuses ({format_distance(lens.closest_focus_mm / 1000)}).",
-                "near_m",
-            )
-        )
+    coc = settings.coc_mm
+    found = _lens_reasons(facts, settings, positions[0].focus_distance_m)
     if method == DepthMethod.SINGLE and worst > coc * (1 + 1e-6):
         soft = worst / coc
         where = format_distance(positions[0].object_distance_m)
@@ -345,6 +318,39 @@ def _judge(
                 HOLDS,
                 f"One frame focused at {format_distance(positions[0].object_distance_m)} holds {span}: worst blur {worst * 1000:.0f} µm of {coc * 1000:.0f} µm.",
                 "f_number",
+            )
+        )
+    return found
+
+
+def _lens_reasons(facts: ShotFacts, settings: Settings, closest: float) -> list[Reason]:
+    """Return what is asked of the lens that it cannot do. closest: the nearest focus position from the sensor [m]."""
+    lens = facts.lens
+    assert lens is not None
+    found: list[Reason] = []
+    if not lens.takes_aperture(settings.f_number, settings.focal_mm):
+        widest = lens.widest_f_number(settings.focal_mm)
+        found.append(
+            Reason(
+                "depth",
+                FAILS,
+                f"{format_aperture(settings.f_number)} is outside the {lens.name} ({format_aperture(widest)} to {format_aperture(lens.f_number_max)}).",
+                "f_number",
+            )
+        )
+    if facts.close_up and not lens.reaches(float(facts.depth.magnification or 0)):
+        found.append(
+            Reason(
+                "depth", FAILS, f"{lens.name} reaches {lens.max_magnification:g}:1, not {facts.depth.magnification:g}:1.", "magnification"
+            )
+        )
+    if not facts.close_up and closest * 1000 < lens.closest_focus_mm * 0.999:
+        found.append(
+            Reason(
+                "depth",
+                FAILS,
+                f"The nearest focus position, {format_distance(closest)} from the sensor, is closer than the {lens.name} focuses ({format_distance(lens.closest_focus_mm / 1000)}).",
+                "near_m",
             )
         )
     return found

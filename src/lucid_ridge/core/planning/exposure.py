@@ -7,10 +7,11 @@ from dataclasses import dataclass
 
 from ..exposure.ev import ev100, shutter_for_ev_s
 from ..exposure.fading import fading_exposure_s
-from ..exposure.ledger import Ledger, LedgerFilter, Reading, build_ledger
+from ..exposure.ledger import ExposureReading, Ledger, LedgerFilter, build_ledger
 from ..exposure.motion import look_of_streak
 from ..exposure.proposals import BagFilter, Proposal, propose_settings
 from ..facts.kit import Filter, FilterKind
+from ..facts.place import Element
 from ..facts.settings import Settings, settings_of
 from ..facts.shot import ShotFacts
 from ..light.illuminance import sun_illuminance_lux
@@ -65,30 +66,11 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
     filters = tuple(_ledger_filter(item) for item in facts.filters)
     base = (reading, settings.f_number, settings.iso, filters, extension, facts.exposure.compensation_ev)
     ledger = build_ledger(*base)
-    reasons: list[Reason] = []
     fading = _fading_stops(facts, ledger.shutter_s)
-    if facts.exposure.follow_fading and fading and math.isfinite(fading):
+    followed = facts.exposure.follow_fading and fading != 0 and math.isfinite(fading)
+    reasons = [] if followed else _fading_reasons(fading, ledger.shutter_s)
+    if followed:
         ledger = build_ledger(*base, fading_stops=fading)
-    elif abs(fading) >= 0.1 and math.isfinite(fading):
-        needed = ledger.shutter_s * 2.0**fading
-        way = "falls" if fading > 0 else "rises"
-        reasons.append(
-            Reason(
-                "exposure",
-                TIGHT,
-                f"The light {way} while the shutter is open: {spoken_shutter(needed)} gathers what {spoken_shutter(ledger.shutter_s)} would in steady light. Follow the fading light.",
-                "follow_fading",
-            )
-        )
-    elif math.isinf(fading):
-        reasons.append(
-            Reason(
-                "exposure",
-                FAILS,
-                "The light goes faster than the shutter can gather it: open the aperture, raise the ISO or take a filter off.",
-                "f_number",
-            )
-        )
     shutter = ledger.shutter_s
     taken = sum(item.stops for item in filters if item.on_when_metered)
     through = 0.0 if reading.predicted else taken
@@ -105,19 +87,7 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
     reasons += _light_reasons(facts, reading) + _wish_reasons(facts, wanted, shutter, proposals)
     reasons += range_reasons + _shutter_reasons(facts, exposures)
     if look and moving and streak is not None:
-        share = streak / short_side
-        drawn = (
-            f"{share:.0f}× the frame's short side" if share >= 2 else f"{share:.0%} of the frame's short side" if share >= 0.005
-            else f"{streak * 1000:.0f} µm on the sensor"
-        )  # fmt: skip
-        reasons.append(
-            Reason(
-                "exposure",
-                HOLDS,
-                f"{moving.name} at {moving.speed_mps:g} m/s draws {drawn} in {spoken_shutter(shutter)}: {look}.",
-                "wanted_look",
-            )
-        )
+        reasons.append(_look_reason(moving, streak / short_side, streak, shutter, look))
     spoken = spoken_shutter(shutter)
     text = spoken + (f", {look}" if look else "") + (f", bracket of {len(exposures)}" if len(exposures) > 1 else "")
     if reading.predicted:
@@ -131,15 +101,39 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
     )  # fmt: skip
 
 
+def _fading_reasons(fading: float, shutter: float) -> list[Reason]:
+    """Return what is to be said of light that changes by so many stops [EV] while a shutter of so many seconds is open."""
+    if math.isinf(fading):
+        text = "The light goes faster than the shutter can gather it: open the aperture, raise the ISO or take a filter off."
+        return [Reason("exposure", FAILS, text, "f_number")]
+    if not abs(fading) >= 0.1:
+        return []
+    way, needed = "falls" if fading > 0 else "rises", shutter * 2.0**fading
+    text = (
+        f"The light {way} while the shutter is open: {spoken_shutter(needed)} gathers what {spoken_shutter(shutter)} would in steady light. "
+        "Follow the fading light."
+    )
+    return [Reason("exposure", TIGHT, text, "follow_fading")]
+
+
+def _look_reason(moving: Element, share: float, streak: float, shutter: float, look: str) -> Reason:
+    """Return what a moving element looks like. share: its streak over the frame's short side; streak: on the sensor [mm]."""
+    drawn = (
+        f"{share:.0f}× the frame's short side" if share >= 2 else f"{share:.0%} of the frame's short side" if share >= 0.005
+        else f"{streak * 1000:.0f} µm on the sensor"
+    )  # fmt: skip
+    return Reason("exposure", HOLDS, f"{moving.name} at {moving.speed_mps:g} m/s draws {drawn} in {spoken_shutter(shutter)}: {look}.", "wanted_look")  # fmt: skip
+
+
 def _ledger_filter(item: Filter) -> LedgerFilter:
     """Return the filter as it counts for the shutter: a graduated one darkens the sky, not the whole frame."""
     stops = 0.0 if item.kind == FilterKind.GRADUATED else item.stops
     return LedgerFilter(item.name, stops, item.on_lens, item.on_when_metered)
 
 
-def _reading(facts: ShotFacts, settings: Settings, light: LightStep) -> Reading | None:
+def _reading(facts: ShotFacts, settings: Settings, light: LightStep) -> ExposureReading | None:
     if facts.exposure.metered_f_number and facts.exposure.metered_shutter_s and facts.exposure.metered_iso:
-        return Reading(
+        return ExposureReading(
             facts.exposure.metered_f_number,
             facts.exposure.metered_shutter_s,
             facts.exposure.metered_iso,
@@ -149,7 +143,7 @@ def _reading(facts: ShotFacts, settings: Settings, light: LightStep) -> Reading 
     if light.ev100 is None:
         return None
     shutter = float(shutter_for_ev_s(light.ev100, settings.f_number, settings.iso))
-    return Reading(settings.f_number, shutter, settings.iso, predicted=True)
+    return ExposureReading(settings.f_number, shutter, settings.iso, predicted=True)
 
 
 def _fading_stops(facts: ShotFacts, shutter_s: float) -> float:
@@ -188,7 +182,7 @@ def _proposals(
     )  # fmt: skip
 
 
-def _light_reasons(facts: ShotFacts, reading: Reading) -> list[Reason]:
+def _light_reasons(facts: ShotFacts, reading: ExposureReading) -> list[Reason]:
     if not reading.predicted:
         return []
     return [

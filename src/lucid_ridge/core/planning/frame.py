@@ -9,18 +9,19 @@ from numpy.typing import NDArray
 
 from ..facts.settings import Settings, camera_of, crop_of, settings_of, standing_on
 from ..facts.shot import ShotFacts
+from ..framing.composition import Composition
 from ..framing.crop import Crop
 from ..framing.outlines import Outline, in_window, outline
 from ..framing.projection import Camera, field_of_view_deg, project
-from ..framing.reading import Reading
 from ..framing.solids import BROAD
 from ..framing.vignetting import Vignetting
+from ..optics.conjugates import object_distance_for_magnification_mm
 from ..optics.depth import blur_diameter_mm
 from .close_up import CloseUpStep, plan_close_up
+from .composition import FrameReading, composition_readings, scene_solids
 from .depth import DepthStep
 from .filter_vignetting import shot_vignetting, vignetting_reasons
-from .frame_reading import FrameReading, frame_readings, scene_solids
-from .frame_scene import Disc, Drawn, draw_scene
+from .finder import Disc, Drawn, draw_scene
 from .light import LightStep
 from .marks import CAUTION, FAILS, HOLDS, TIGHT, UNSAID, Reason, Verdict, worst_first, worst_mark
 from .panorama import PanoramaPlan, plan_shot_panorama
@@ -64,7 +65,7 @@ class FrameStep:
     elements: tuple[SeenElement, ...] = ()
     drawn: Drawn | None = None
     readings: tuple[FrameReading, ...] = ()
-    reading: Reading | None = None
+    reading: Composition | None = None
     crop: Crop | None = None
     panorama: PanoramaPlan | None = None
     close_up: CloseUpStep | None = None
@@ -90,7 +91,7 @@ def plan_frame(facts: ShotFacts, depth: DepthStep, light: LightStep) -> FrameSte
     crop = crop_of(facts, facts.body, settings.focal_mm)
     blurs = _blurs(facts, settings, depth)
     melted = frozenset(index for index, item in enumerate(facts.elements) if blurs.get(item.id, 0.0) > _MELTED_SHARE * camera.frame_mm[0])
-    readings, reading = frame_readings(facts, above_ground, solids, crop.window, melted)
+    readings, reading = composition_readings(facts, above_ground, solids, crop.window, melted)
     seen = tuple(
         SeenElement(
             item.id, item.name, item.shape, near.distance_m, drawn, reading.coverage.shares[index] if reading else 0.0, blurs.get(item.id)
@@ -120,7 +121,7 @@ def plan_frame(facts: ShotFacts, depth: DepthStep, light: LightStep) -> FrameSte
 
 
 def _cuts(
-    facts: ShotFacts, seen: tuple[SeenElement, ...], melted: frozenset[int], reading: Reading | None, crop: Crop
+    facts: ShotFacts, seen: tuple[SeenElement, ...], melted: frozenset[int], reading: Composition | None, crop: Crop
 ) -> list[FrameReading]:
     """Return what the frame, as it is cropped, cuts or leaves out; broad things may run out of it, and so may what lies behind a close-up."""
     touching = {edge.element for edge in reading.edges} if reading else set()
@@ -146,7 +147,7 @@ def _blurs(facts: ShotFacts, settings: Settings, depth: DepthStep) -> dict[int, 
     if not facts.close_up:
         return {item.id: item.blur_mm for item in depth.elements}
     focal, scale = settings.focal_mm, facts.depth.magnification or 1.0
-    focused = focal * (1 + 1 / scale)
+    focused = float(object_distance_for_magnification_mm(focal, scale))
     subject = facts.subject
     found = {}
     for item in facts.seen_from_camera.elements:

@@ -8,7 +8,7 @@ from ..facts.place import Hazard, HazardKind
 from ..facts.shot import ShotFacts
 from ..light.season import in_season
 from ..spans.intervals import Interval
-from ..tides.water import water_spans
+from ..tides.heights import water_spans
 from ..units.lengths import format_height
 from .arrival import walk_minutes
 from .marks import CAUTION, FAILS, Reason

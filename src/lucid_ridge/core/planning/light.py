@@ -14,11 +14,11 @@ from ..facts.place import Location
 from ..facts.settings import settings_of
 from ..facts.shot import ShotFacts
 from ..light.day import LightDay, continuous_band, drift_stops_per_minute, light_day
+from ..light.meter import MeterReading, shift_stops
 from ..light.moon import moon_illuminance_lux, moon_phase, phase_words
-from ..light.readings import Reading, shift_stops
-from ..light.scene import Scene
 from ..light.sky_light import scene_ev100
 from ..light.skyline import clearance_deg
+from ..light.sought import Scene
 from ..light.subject import angle_from_view_deg, light_direction
 from ..light.windows import kinds_through
 from ..spans.instants import unix_seconds
@@ -88,7 +88,7 @@ def moon_lux_at(day: LightDay, seconds: Any) -> Any:
     return np.where(np.asarray(clearance_deg(day.moon_track, day.skyline, seconds)) >= 0, lux, 0.0)
 
 
-def day_shift_stops(day: LightDay, readings: tuple[Reading, ...]) -> float | None:
+def day_shift_stops(day: LightDay, readings: tuple[MeterReading, ...]) -> float | None:
     """Return what the meter readings of a day say against its computed light [stops]; None without any."""
     of_day = [reading for reading in readings if day.start_utc <= reading.time_utc < day.end_utc]
     if not of_day:
@@ -155,14 +155,7 @@ def _planned(facts: ShotFacts, _spelling: Spelling) -> LightStep:
     direction = light_direction(settings.bearing_deg, azimuth) if settings and altitude > -6 else None
     reasons.append(_light_reason(facts, band.kind, start, end, altitude, azimuth, direction))
     reasons += _land_reasons(facts, day, hidden, lit, altitude)
-    if shift is not None and abs(shift) >= 0.05:
-        way = "darker" if shift < 0 else "brighter"
-        reasons.append(
-            Reason("light", HOLDS, f"By the meter this day is {abs(shift):.1f} stop {way} than a clear sky; the plan follows it.")
-        )
-    if abs(drift) >= 0.02:
-        way = "falls" if drift < 0 else "rises"
-        reasons.append(Reason("light", HOLDS, f"The light {way} by {abs(drift):.2f} stop a minute, a stop in {1 / abs(drift):.0f} min."))
+    reasons += _change_reasons(shift, drift)
     if altitude < 0 and azimuth > 180:
         reasons.append(
             Reason(
@@ -175,23 +168,7 @@ def _planned(facts: ShotFacts, _spelling: Spelling) -> LightStep:
     height, rate = (float(tide.height_m(seconds)), float(tide.rate_m_per_h(seconds))) if tide else (None, None)
     if height is not None and rate is not None:
         reasons += _water_reasons(facts, height, rate)
-    window = (
-        facts.light.window_end_utc if facts.light.window_end_utc is not None and facts.light.window_end_utc > facts.light.time_utc else None
-    )
-    if window is not None:
-        held = _kind_through(facts, facts.light.time_utc, window)
-        # The band may end before the window does: then it is named with its own end.
-        name = held or (band.kind if window <= end else f"{band.kind} until {facts.clock(end)}")
-        text = f"{facts.clock(facts.light.time_utc)} to {facts.clock(window)}, {name}{', sun behind the land' if hidden else ''}"
-        start, end = facts.light.time_utc, window
-    elif hidden:
-        side = ", sun behind the land"
-    else:
-        side = (
-            f", low {direction} light" if direction and 0 < altitude < 15 else f", {direction} light" if direction and altitude > 0 else ""
-        )
-    if window is None:
-        text = f"{facts.clock(start)} to {facts.clock(end)}, {band.kind}{side}"
+    text, start, end = _span_text(facts, band.kind, start, end, altitude, direction, hidden)
     moon_height, moon_bearing, _ = day.moon_track.horizontal(seconds)
     phase = moon_phase(facts.light.time_utc)
     return LightStep(
@@ -200,6 +177,47 @@ def _planned(facts: ShotFacts, _spelling: Spelling) -> LightStep:
         moon_fraction=float(phase.fraction), moon_words=phase_words(float(phase.elongation_deg)), shift_stops=shift,
         tide_m=height, tide_rate_m_per_h=rate,
     )  # fmt: skip
+
+
+def _change_reasons(shift: float | None, drift: float) -> list[Reason]:
+    """Return how the light differs from a clear sky's [stops], and how fast it changes [stops per minute]."""
+    reasons = []
+    if shift is not None and abs(shift) >= 0.05:
+        way = "darker" if shift < 0 else "brighter"
+        reasons.append(
+            Reason("light", HOLDS, f"By the meter this day is {abs(shift):.1f} stop {way} than a clear sky; the plan follows it.")
+        )
+    if abs(drift) >= 0.02:
+        way = "falls" if drift < 0 else "rises"
+        reasons.append(Reason("light", HOLDS, f"The light {way} by {abs(drift):.2f} stop a minute, a stop in {1 / abs(drift):.0f} min."))
+    return reasons
+
+
+def _span_text(
+    facts: ShotFacts, kind: str, start: datetime, end: datetime, altitude: float, direction: str | None, hidden: bool
+) -> tuple[str, datetime, datetime]:
+    """Return the light's span in words, and its start and end: the window chosen, else the band."""
+    assert facts.light.time_utc is not None
+    window = (
+        facts.light.window_end_utc if facts.light.window_end_utc is not None and facts.light.window_end_utc > facts.light.time_utc else None
+    )
+    if window is not None:
+        held = _kind_through(facts, facts.light.time_utc, window)
+        # The band may end before the window does: then it is named with its own end.
+        name = held or (kind if window <= end else f"{kind} until {facts.clock(end)}")
+        text = f"{facts.clock(facts.light.time_utc)} to {facts.clock(window)}, {name}{', sun behind the land' if hidden else ''}"
+        return text, facts.light.time_utc, window
+    side = (
+        ", sun behind the land"
+        if hidden
+        else f", low {direction} light"
+        if direction and 0 < altitude < 15
+        else f", {direction} light"
+        if direction and altitude > 0
+        else ""
+    )
+    text = f"{facts.clock(start)} to {facts.clock(end)}, {kind}{side}"
+    return text, start, end
 
 
 def _kind_through(facts: ShotFacts, start: datetime, end: datetime) -> str | None:

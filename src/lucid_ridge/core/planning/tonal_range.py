@@ -8,6 +8,7 @@ from ..errors import InputError
 from ..exposure.bracketing import HIGHLIGHT_ROOM_STOPS, plan_bracket
 from ..exposure.ev import shutter_for_ev_s
 from ..facts.choices import BracketMode
+from ..facts.kit import Body
 from ..facts.settings import Settings
 from ..facts.shot import ShotFacts
 from ..units.markings import format_shutter
@@ -66,45 +67,27 @@ def plan_exposures(
             for frame in bracket.frames
         )  # fmt: skip
         return frames, [_bracket_reason(facts, bracket.range_stops, bracket.spare_stops, frames)]
-    reasons = []
-    if bracket.range_stops > body.dynamic_range_stops:
-        reasons.append(
-            Reason(
-                "exposure",
-                FAILS,
-                f"The scene spans {bracket.range_stops:g} stops, this body holds {body.dynamic_range_stops:g}: bracket {bracket.count} frames at {facts.exposure.bracket_step_ev:g} EV, or give up {bracket.range_stops - body.dynamic_range_stops:.1f} stops.",
-                "bracket",
-            )
+    return single, [_one_frame_reason(facts, body, bracket.range_stops, bracket.count, top, shadow, highlight)]
+
+
+def _one_frame_reason(facts: ShotFacts, body: Body, span: float, count: int, top: float, shadow: float, highlight: float) -> Reason:
+    """Return what one frame makes of the range. span: of the scene [stops]; count: frames that would hold it; top: the brightest held [EV]."""
+    held, margin = body.dynamic_range_stops, facts.exposure.highlight_margin_ev
+    if span > held:
+        text = (
+            f"The scene spans {span:g} stops, this body holds {held:g}: bracket {count} frames at {facts.exposure.bracket_step_ev:g} EV, "
+            f"or give up {span - held:.1f} stops."
         )
-    elif highlight + facts.exposure.highlight_margin_ev > top + 0.05:
-        reasons.append(
-            Reason(
-                "exposure",
-                FAILS,
-                f"The highlights are clipped by {highlight + facts.exposure.highlight_margin_ev - top:.1f} stops: compensate darker.",
-                "compensation_ev",
-            )
+        return Reason("exposure", FAILS, text, "bracket")
+    if highlight + margin > top + 0.05:
+        text = f"The highlights are clipped by {highlight + margin - top:.1f} stops: compensate darker."
+        return Reason("exposure", FAILS, text, "compensation_ev")
+    if shadow < top - held - 0.05:
+        return Reason(
+            "exposure", FAILS, f"The shadows block up by {top - held - shadow:.1f} stops: compensate brighter.", "compensation_ev"
         )
-    elif shadow < top - body.dynamic_range_stops - 0.05:
-        reasons.append(
-            Reason(
-                "exposure",
-                FAILS,
-                f"The shadows block up by {top - body.dynamic_range_stops - shadow:.1f} stops: compensate brighter.",
-                "compensation_ev",
-            )
-        )
-    else:
-        room = top - highlight - facts.exposure.highlight_margin_ev
-        reasons.append(
-            Reason(
-                "exposure",
-                HOLDS,
-                f"One frame holds the {bracket.range_stops:g} stops, with {room:.1f} stops over the highlights.",
-                "compensation_ev",
-            )
-        )
-    return single, reasons
+    text = f"One frame holds the {span:g} stops, with {top - highlight - margin:.1f} stops over the highlights."
+    return Reason("exposure", HOLDS, text, "compensation_ev")
 
 
 def _bracket_reason(facts: ShotFacts, span: float, spare: float, frames: tuple[Exposure, ...]) -> Reason:

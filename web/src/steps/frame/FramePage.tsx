@@ -4,7 +4,6 @@ import { Empty } from "../../parts/States";
 import { Tabs } from "../../parts/Tabs";
 import { StepLayout } from "../../shot/StepLayout";
 import type { ShotWork } from "../../shot/useShot";
-import { Bench } from "./Bench";
 import { CameraPanel } from "./CameraPanel";
 import { CloseUpPanel } from "./CloseUpPanel";
 import { CropSection } from "./CropSection";
@@ -13,6 +12,7 @@ import { FrameReadings } from "./FrameReadings";
 import { Framings } from "./Framings";
 import { PanoramaSection } from "./PanoramaSection";
 import { ScenePanel } from "./ScenePanel";
+import { Views } from "./Views";
 
 type Panel = "camera" | "scene" | "reading" | "tuner" | "framings" | "crop" | "close";
 const PANELS: { value: Panel; label: string }[] = [
@@ -39,7 +39,7 @@ export default function FramePage(work: ShotWork) {
     <StepLayout
       drawing={
         stands ? (
-          <Bench
+          <Views
             work={work}
             placing={
               placing

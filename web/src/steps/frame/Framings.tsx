@@ -3,7 +3,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { ApiError, client, type Schemas, take } from "../../api/client";
 import { framingsQuery, shotQuery } from "../../api/queries";
-import { Thumb } from "../../drawing/Thumb";
+import { Miniature } from "../../drawing/Miniature";
 import { Button } from "../../parts/Button";
 import { Input, Labelled } from "../../parts/Field";
 import { Mark } from "../../parts/Mark";
@@ -127,7 +127,7 @@ function Card({
 }) {
   return (
     <Box as="li" fontSize="13.5px" minW="0" data-framing={framing.label}>
-      <Thumb thumb={framing.thumb} name={`${framing.label} ${framing.made_at_utc}`} height={height} />
+      <Miniature miniature={framing.miniature} name={`${framing.label} ${framing.made_at_utc}`} height={height} />
       <Box display="flex" gap="6px" alignItems="baseline" mt="3px">
         <Mark mark={framing.verdict.mark} size={4} />
         <Box fontWeight="600" minW="0" overflowWrap="anywhere">

@@ -11,29 +11,30 @@ from numpy.typing import NDArray
 from ...core.framing.solids import FLAT
 from ...core.planning.frame import FrameStep
 from ...core.planning.plan import ShotPlan
-from ...store.summaries import KeptThumb
+from ...store.summaries import KeptMiniature
 from ..schemas import framings as out
 
 Floats = NDArray[np.float64]
 _FAR, _LOW = 50.0, 3
 
 
-def draw_thumb(plan: ShotPlan) -> KeptThumb | None:
+def draw_miniature(plan: ShotPlan) -> KeptMiniature | None:
     """Return a plan's finder in small, as it is kept for the notebook."""
-    thumb = present_thumb(plan.frame)
-    return cast(KeptThumb, thumb.model_dump()) if thumb else None
+    miniature = present_miniature(plan.frame)
+    return cast(KeptMiniature, miniature.model_dump()) if miniature else None
 
 
-def present_thumb(frame: FrameStep) -> out.ThumbOut | None:
+def present_miniature(frame: FrameStep) -> out.MiniatureOut | None:
     """Return a finder in small; None without a camera."""
     if frame.width_mm is None or frame.height_mm is None:
         return None
     # What lies flat on the ground first, then the farthest.
     farthest_first = sorted(frame.elements, key=lambda item: (item.shape not in FLAT, -item.distance_m))
-    return out.ThumbOut(
+    return out.MiniatureOut(
         aspect=frame.width_mm / frame.height_mm,
         shapes=[
-            out.ThumbShapeOut(shape=item.shape, distance_m=item.distance_m, outline=_path(item.outline.polygons)) for item in farthest_first
+            out.MiniatureShapeOut(shape=item.shape, distance_m=item.distance_m, outline=_path(item.outline.polygons))
+            for item in farthest_first
         ],
         ground=_ground(frame.horizon) if frame.horizon is not None and len(frame.horizon) > 1 else "",
     )

@@ -3,10 +3,18 @@ import { ink } from "../theme/system";
 import { toneOf } from "./Silhouettes";
 
 /** A small finder drawing. */
-export function Thumb({ thumb, name, height }: { thumb: Schemas["ThumbOut"] | null; name: string; height: number }) {
-  const aspect = thumb?.aspect ?? 1.5;
+export function Miniature({
+  miniature,
+  name,
+  height,
+}: {
+  miniature: Schemas["MiniatureOut"] | null;
+  name: string;
+  height: number;
+}) {
+  const aspect = miniature?.aspect ?? 1.5;
   const width = height * aspect;
-  const id = `thumb-${name.replace(/\W+/g, "-")}`;
+  const id = `miniature-${name.replace(/\W+/g, "-")}`;
   return (
     <svg
       width={width}
@@ -24,8 +32,8 @@ export function Thumb({ thumb, name, height }: { thumb: Schemas["ThumbOut"] | nu
       <rect width={width} height={height} fill={ink("sky")} />
       <g clipPath={`url(#${id})`}>
         <g transform={`scale(${width} ${height})`}>
-          {thumb && <path d={thumb.ground} fill={ink("low")} />}
-          {thumb?.shapes.map((shape) => (
+          {miniature && <path d={miniature.ground} fill={ink("low")} />}
+          {miniature?.shapes.map((shape) => (
             <path
               key={`${shape.shape}-${shape.distance_m}-${shape.outline.slice(0, 24)}`}
               d={shape.outline}

@@ -8,14 +8,14 @@ from datetime import datetime
 
 
 @dataclass(frozen=True)
-class Reading:
+class MeterReading:
     """A meter reading of the scene: when, and its EV at ISO 100."""
 
     time_utc: datetime
     ev100: float
 
 
-def shift_stops(readings: Sequence[Reading], computed_ev100: Sequence[float]) -> float | None:
+def shift_stops(readings: Sequence[MeterReading], computed_ev100: Sequence[float]) -> float | None:
     """Return how much brighter the day is than computed [stops, negative for darker]: the mean over its readings.
 
     None without readings. computed_ev100: what the curve says at each reading's time.

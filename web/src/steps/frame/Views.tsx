@@ -21,7 +21,7 @@ const VIEWS: { value: View; label: string }[] = [
 ];
 
 /** The three linked views: what the sensor sees, the ground from above, the scene from the side. What moves in one moves in all. */
-export function Bench({ work, placing }: { work: ShotWork; placing: ((bearing: number, distance: number) => void) | undefined }) {
+export function Views({ work, placing }: { work: ShotWork; placing: ((bearing: number, distance: number) => void) | undefined }) {
   const { shot, set } = work;
   const camera = useCamera(work);
   const kit = useQuery(kitQuery()).data;

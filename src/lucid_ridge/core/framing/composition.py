@@ -16,11 +16,11 @@ import numpy as np
 from ..units.lengths import format_move
 from ..units.spelling import Spelling, spelling
 from .coverage import Coverage, coverage
-from .ground import LEVEL_GROUND, Ground
+from .footing import LEVEL_GROUND, Ground
 from .lines import LeadingLine, leading_line
+from .many_cameras import WHOLE, Boxes, SceneModel, as_cameras, separation
 from .outlines import outline
 from .projection import Camera
-from .scene import WHOLE, Boxes, SceneModel, as_cameras, separation
 from .solids import BROAD, FLAT, LINES, Solid, course_points
 
 _GOLDEN = (3 - 5**0.5) / 2
@@ -96,7 +96,7 @@ class Lead:
 
 
 @dataclass(frozen=True)
-class Reading:
+class Composition:
     """horizon_y: 0 top, 1 bottom, beyond outside the frame; leans_deg: of the horizon in the picture, right side down positive.
 
     verticals_lean_deg: how far a vertical at the side of the frame leans from the pitch (0 level). Shares count from the crop.
@@ -119,7 +119,7 @@ def read_frame(
     ground: Ground = LEVEL_GROUND,
     window: tuple[float, float, float, float] = WHOLE,
     melted: frozenset[int] = frozenset(),
-) -> Reading:
+) -> Composition:
     """Return the reading of a frame; one that was read lately is not read again.
 
     camera: its height_m above the ground where it stands. guide: a Guide. window: the crop. Pairs are of upright things that stand in the frame; land, water, lines and what is melted (so far out of focus that it has no
@@ -137,7 +137,7 @@ def _read(
     window: tuple[float, float, float, float],
     melted: frozenset[int],
     _spelling: Spelling,
-) -> Reading:
+) -> Composition:
     model = SceneModel(solids, ground)
     moves = [(least, *move) for least, step, lift in _STEPS for move in _moves(camera, step, lift)]
     shifts = np.array([(0.0, 0.0, 0.0), *(shift for _, _, shift in moves)])
@@ -158,7 +158,7 @@ def _read(
             opens = float(clearance[1 + best] - clearance[0])
             pairs.append(Pair(one, other, float(clearance[0]), moves[best][1] if opens > 0.002 else None, max(0.0, opens)))
     standing = replace(camera, height_m=camera.height_m + float(ground.height_m(camera.east_m, camera.north_m)))
-    return Reading(
+    return Composition(
         tuple(_placements(boxes, solids, inside, guide, aspect)),
         tuple(pairs),
         tuple(edge for index in upright for edge in _edges(boxes, index, aspect)),

@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..errors import InputError
-from .ground import LEVEL_GROUND, Ground
+from .footing import LEVEL_GROUND, Ground
 from .projection import Camera
 from .solids import Solid, meshes_of
 

@@ -4,10 +4,10 @@ import math
 
 import pytest
 
-from lucid_ridge.core.framing.ground import Ground
+from lucid_ridge.core.framing.composition import GUIDES, read_frame
+from lucid_ridge.core.framing.footing import Ground
 from lucid_ridge.core.framing.outlines import outline
 from lucid_ridge.core.framing.projection import Camera
-from lucid_ridge.core.framing.reading import GUIDES, read_frame
 from lucid_ridge.core.framing.solids import Solid
 
 CAMERA = Camera(0, 24, 36, 24, height_m=1.0)

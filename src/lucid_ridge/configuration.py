@@ -11,7 +11,7 @@ WEB_DIST = Path(__file__).resolve().parents[2] / "web" / "dist"
 
 
 @dataclass(frozen=True)
-class Settings:
+class Configuration:
     """database_url: where the notebook is kept. web_dist: the built front end. forecast_url: of a forecast service; None for none."""
 
     database_url: str
@@ -20,9 +20,9 @@ class Settings:
     forecast_url: str | None = None
 
 
-def from_environment() -> Settings:
+def from_environment() -> Configuration:
     """Return the settings of this process; LUCID_RIDGE_DATABASE_URL must be set (./start does it)."""
     url = os.environ.get("LUCID_RIDGE_DATABASE_URL")
     if not url:
         raise SystemExit("LUCID_RIDGE_DATABASE_URL is not set. Start the application with ./start.")
-    return Settings(database_url=url, forecast_url=os.environ.get("LUCID_RIDGE_FORECAST_URL"))
+    return Configuration(database_url=url, forecast_url=os.environ.get("LUCID_RIDGE_FORECAST_URL"))

@@ -10,7 +10,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from ..tides.water import Tide
+from ..tides.heights import Tide
 from .moon import moon_phase
 from .skyline import LEVEL, Skyline, clearance_deg
 from .track import Track, body_track

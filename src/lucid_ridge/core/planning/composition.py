@@ -8,8 +8,8 @@ from dataclasses import dataclass
 
 from ..facts.place import Element
 from ..facts.shot import ShotFacts
+from ..framing.composition import ON_LINE, TOUCHING, Composition, Edge, Lead, Pair, Placement, read_frame
 from ..framing.projection import Camera
-from ..framing.reading import ON_LINE, TOUCHING, Edge, Lead, Pair, Placement, Reading, read_frame
 from ..framing.solids import Solid
 from .marks import HOLDS, TIGHT, Reason, Severity
 
@@ -39,13 +39,13 @@ def scene_solids(facts: ShotFacts) -> list[Solid]:
     ]  # fmt: skip
 
 
-def frame_readings(
+def composition_readings(
     facts: ShotFacts,
     camera: Camera,
     solids: Sequence[Solid],
     window: tuple[float, float, float, float],
     melted: frozenset[int] = frozenset(),
-) -> tuple[tuple[FrameReading, ...], Reading | None]:
+) -> tuple[tuple[FrameReading, ...], Composition | None]:
     """Return the reading of the frame: what collides first, then placements, lines, horizon and room; nothing without elements."""
     if not solids:
         return (), None
@@ -111,7 +111,7 @@ def _lead(facts: ShotFacts, item: Lead) -> FrameReading:
     return _reading(facts, key, HOLDS, f"{name} {enters}, and passes {target} by {item.off:.0%} of the width.", None)
 
 
-def _horizon(facts: ShotFacts, reading: Reading) -> list[FrameReading]:
+def _horizon(facts: ShotFacts, reading: Composition) -> list[FrameReading]:
     found = []
     if 0 < reading.horizon_y < 1:
         found.append(_reading(facts, "horizon", HOLDS, f"The horizon lies at {reading.horizon_y:.0%} from the top.", None))
@@ -126,7 +126,7 @@ def _horizon(facts: ShotFacts, reading: Reading) -> list[FrameReading]:
     return found
 
 
-def _room(facts: ShotFacts, reading: Reading) -> FrameReading:
+def _room(facts: ShotFacts, reading: Composition) -> FrameReading:
     bare = reading.coverage.bare
     where = f", most of it {reading.coverage.emptiest}" if 0.05 < bare < 0.95 else ""
     return _reading(facts, "room", HOLDS, f"{bare:.0%} of the frame is bare ground and sky{where}.", None)

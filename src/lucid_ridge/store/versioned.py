@@ -1,0 +1,53 @@
+"""Nested values in a column of JSON: each with a schema that is checked when it is written, and the version of that schema."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from pydantic import TypeAdapter, ValidationError
+from sqlalchemy import TypeDecorator
+from sqlalchemy.dialects.postgresql import JSONB
+from typing_extensions import TypedDict
+
+# A skyline as [[bearing, altitude], …] and a course as [[bearing, distance], …], in degrees and metres.
+Pairs = list[tuple[float, float]]
+# A walk as [[latitude, longitude, height or null], …].
+TrackPoints = list[tuple[float, float, float | None]]
+
+
+class Standing(TypedDict):
+    """Corners (east, north) [m] of the area where one can stand; sides, by their first corner, that are an edge with a fall."""
+
+    corners: list[tuple[float, float]]
+    drops: list[int]
+
+
+class Versioned(TypeDecorator[Any]):
+    """Kept as {"version": 1, "value": …}; in Python the value alone. A migration that changes the schema raises the version."""
+
+    impl = JSONB(none_as_null=True)
+    cache_ok = True
+
+    def __init__(self, schema: Any, version: int = 1) -> None:
+        super().__init__()
+        self.schema, self.version = schema, version
+        self._adapter: TypeAdapter[Any] = TypeAdapter(schema)
+
+    @property
+    def _static_cache_key(self) -> tuple[Any, ...]:
+        return (Versioned, str(self.schema), self.version)
+
+    def process_bind_param(self, value: Any, dialect: object) -> dict[str, Any] | None:
+        if value is None:
+            return None
+        try:
+            return {"version": self.version, "value": self._adapter.dump_python(self._adapter.validate_python(value), mode="json")}
+        except ValidationError as error:
+            raise TypeError(f"This does not have the schema of its column: {error.errors()[0]['msg']}") from error
+
+    def process_result_value(self, value: dict[str, Any] | None, dialect: object) -> Any:
+        if value is None:
+            return None
+        if value["version"] != self.version:
+            raise RuntimeError(f"A column holds version {value['version']} of its schema; this application reads {self.version}.")
+        return value["value"]
