@@ -67,3 +67,11 @@ def test_a_date_is_typed_stepped_and_chosen(screen):
     screen.keys(Keys.ARROW_RIGHT, Keys.ENTER)
     screen.wait(lambda: screen.facts()["date_local"] == "2027-01-16")
     screen.wait(lambda: not screen.all("[data-scope=popover][data-part=content]"))
+
+
+def test_a_term_is_explained_where_it_is_tapped(screen):
+    screen.open_shot(POSTS, "depth")
+    screen.find("//*[@data-term='hyperfocal distance']").click()
+    screen.reads("the nearest focus at which infinity is still sharp")
+    screen.keys(Keys.ESCAPE)
+    screen.wait(lambda: "infinity is still sharp" not in screen.text())

@@ -9,6 +9,7 @@ from enum import StrEnum
 from ..core.exposure.motion import LookName
 from ..core.facts.choices import BESIDE, GROUPS, BracketMode, DepthMethod, FocusSchool, ShotHead
 from ..core.facts.declaring import Declared, facts_of
+from ..core.facts.glossary import TERMS
 from ..core.facts.kit import FilterKind, Mount
 from ..core.facts.place import HazardKind, SeasonKind
 from ..core.facts.settings import DEFAULT_CAMERA_HEIGHT_M
@@ -47,6 +48,7 @@ def fact_tables() -> str:
         "SHAPES": shapes,
         "SUN_LIMITS": _limits(SUN_LIMITS),
         "MOON_LIMITS": _limits(MOON_LIMITS),
+        "GLOSSARY": TERMS,
     }
     body = "\n".join(f"export const {name} = {{\n{_lines(value)}}} as const;" for name, value in parts.items())
     return f"// Made by tools/api-types from the facts that the core declares.\n{body}\n"

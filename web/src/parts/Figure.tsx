@@ -1,15 +1,19 @@
 import { Box } from "@chakra-ui/react";
 import type { ReactNode } from "react";
+import { Term, type TermName } from "./Term";
 
 /** A figure with its small unit and the name of what it measures. */
 export function Figure({
   name,
+  term,
   value,
   unit,
   note,
   size = "22px",
 }: {
   name: string;
+  /** What the name means, for who does not know it. */
+  term?: TermName;
   value: ReactNode;
   unit?: string;
   note?: ReactNode;
@@ -18,7 +22,7 @@ export function Figure({
   return (
     <Box minW="0">
       <Box fontSize="12.5px" color="muted">
-        {name}
+        {term ? <Term of={term}>{name}</Term> : name}
       </Box>
       <Box fontFamily="mono" fontSize={size} lineHeight="1.15" fontVariantNumeric="tabular-nums" whiteSpace="nowrap">
         {value}

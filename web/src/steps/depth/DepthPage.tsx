@@ -56,16 +56,23 @@ export default function DepthPage(work: ShotWork) {
                   note={depth.step_mm ? `steps of ${depth.step_mm.toFixed(2)} mm` : undefined}
                 />
               ) : (
-                <Figure name="hyperfocal" value={depth.hyperfocal?.label ?? "–"} note="from the lens" />
+                <Figure
+                  name="hyperfocal"
+                  term="hyperfocal distance"
+                  value={depth.hyperfocal?.label ?? "–"}
+                  note="from the lens"
+                />
               )}
               <Figure
                 name="worst blur"
+                term="circle of confusion"
                 value={depth.worst_blur_um !== null ? Math.round(depth.worst_blur_um) : "–"}
                 unit="µm"
                 note={`of ${Math.round(depth.coc_um ?? 0)} allowed`}
               />
               <Figure
                 name="diffraction"
+                term="diffraction"
                 value={depth.airy_um !== null ? Math.round(depth.airy_um) : "–"}
                 unit="µm"
                 note="Airy disc"

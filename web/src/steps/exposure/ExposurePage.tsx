@@ -125,10 +125,10 @@ export default function ExposurePage({ shot, set, asked }: ShotWork) {
               change={(follow_fading) => set({ follow_fading })}
             />
           </Section>
-          <Section title="Filters, in stops" aside={<Link to="/kit">bag</Link>}>
+          <Section title="Filters, in stops" term="neutral density" aside={<Link to="/kit">bag</Link>}>
             <FiltersOn filters={kit?.filters ?? []} uses={facts.filters} set={set} asked={asked} metered={metered} />
           </Section>
-          <Section title="Range and bracket">
+          <Section title="Range and bracket" term="dynamic range">
             <Row least="84px">
               <ShotField label="Highlight" name="highlight_ev" optional placeholder="EV 15" unit="EV" step={0.5} />
               <ShotField label="Shadow" name="shadow_ev" optional placeholder="EV 4" unit="EV" step={0.5} />

@@ -39,6 +39,7 @@ export function CloseUpPanel({ shot }: ShotWork) {
           />
           <Figure
             name={close.working_known ? "before the lens" : "from the principal plane"}
+            term="working distance"
             value={close.working_mm.toFixed(0)}
             unit="mm"
             size="18px"
@@ -66,7 +67,7 @@ export function CloseUpPanel({ shot }: ShotWork) {
           )}
         </Figures>
       </Section>
-      <Section title="Ways to this magnification">
+      <Section title="Ways to this magnification" term="magnification">
         <Box overflowX="auto">
           <chakra.table width="100%" borderCollapse="collapse" aria-label="Ways to this magnification">
             <thead>

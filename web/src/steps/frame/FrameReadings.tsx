@@ -15,7 +15,7 @@ export function FrameReadings({ shot, set, asked }: ShotWork) {
     set({ muted_readings: [...next].sort() });
   };
   return (
-    <Section title="Reading the frame">
+    <Section title="Reading the frame" term="clearance">
       <Choice label="Guide" field="guide" value={shot.facts.guide} options={OPTIONS.Guide} choose={(guide) => set({ guide })} />
       {readings.length === 0 && <Box color="muted">Nothing to read: the frame holds a single subject, or nothing yet.</Box>}
       <Box as="ul" display="grid" gap="3px">

@@ -1,0 +1,58 @@
+import { chakra, Portal, Tooltip } from "@chakra-ui/react";
+import { type ReactNode, useState } from "react";
+import { GLOSSARY } from "../api/facts";
+
+export type TermName = keyof typeof GLOSSARY;
+
+/** A term of the trade, explained where it is pointed at, focused or tapped. */
+export function Term({ of, children }: { of: TermName; children?: ReactNode }) {
+  const [open, setOpen] = useState(false);
+  return (
+    <Tooltip.Root
+      open={open}
+      onOpenChange={(details) => setOpen(details.open)}
+      openDelay={250}
+      closeOnPointerDown={false}
+      positioning={{ placement: "top" }}
+      lazyMount
+      unmountOnExit
+    >
+      <Tooltip.Trigger asChild>
+        <chakra.button
+          type="button"
+          onClick={() => setOpen((before) => !before)}
+          onBlur={() => setOpen(false)}
+          data-term={of}
+          bg="transparent"
+          borderWidth="0"
+          p="0"
+          color="inherit"
+          textAlign="left"
+          cursor="help"
+          textDecoration="underline dotted"
+          textUnderlineOffset="3px"
+        >
+          {children ?? of}
+        </chakra.button>
+      </Tooltip.Trigger>
+      <Portal>
+        <Tooltip.Positioner zIndex="13">
+          <Tooltip.Content
+            bg="raised"
+            color="fg"
+            borderWidth="1px"
+            borderStyle="solid"
+            borderColor="edge"
+            borderRadius="3px"
+            px="10px"
+            py="6px"
+            fontSize="13.5px"
+            maxW="300px"
+          >
+            {GLOSSARY[of]}
+          </Tooltip.Content>
+        </Tooltip.Positioner>
+      </Portal>
+    </Tooltip.Root>
+  );
+}
