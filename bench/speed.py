@@ -125,7 +125,7 @@ def plan() -> object:
 
 SCENE = (Solid("boulder", 355, 2.5, 1.2, 0.8), Solid("block", 4, 60, 5, 14), Solid("tree", 350, 22, 4, 7))
 TARGETS = (
-    Target("place", 0, x=0.36, y=0.8), Target("place", 1, x=0.64), Target("horizon", y=0.35), Target("air", 0, 1, clearance=0.02), Target("whole", 2),
+    Target("place", 0, x=0.36, y=0.8), Target("place", 1, x=0.64), Target("horizon", y=0.35), Target("clearance", 0, 1, clearance=0.02), Target("whole", 2),
 )  # fmt: skip
 HERE = Camera(0, 35, 36, 24, height_m=1.2)
 LIMITS = {

@@ -66,7 +66,7 @@ def test_the_tuner_finds_a_camera_that_can_be_taken(api, boulder):
         "targets": [
             {"kind": "place", "element_id": ids["Split boulder"], "x": 1 / 3},
             {"kind": "place", "element_id": ids["Lone larch"], "x": 2 / 3},
-            {"kind": "air", "element_id": ids["Split boulder"], "other_id": ids["Lone larch"], "air": 0.02},
+            {"kind": "clearance", "element_id": ids["Split boulder"], "other_id": ids["Lone larch"], "clearance": 0.02},
             {"kind": "horizon", "y": 0.3},
             {"kind": "whole", "element_id": ids["Lone larch"]},
         ],

@@ -129,7 +129,7 @@ def test_from_an_empty_notebook_to_a_printed_card(hands):
     screen.wait(lambda: screen.mark("place") == "holds")
 
     hands.key("2")
-    hands.fill("Date", "14 Mar 2027", enter=True)
+    hands.fill("Date", "14 Mar 2027")
     hands.fill("Time of the shot", "18.10", enter=True)
     screen.wait(lambda: "golden hour" in screen.verdict("light"))
 

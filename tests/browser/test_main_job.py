@@ -93,7 +93,7 @@ def test_keys_turn_aperture_iso_and_camera(screen):
     screen.step("frame")
     assert screen.chosen("The camera stands") == "landscape"
     screen.keys("?")
-    screen.reads("aperture by a third of a stop")
+    screen.reads("aperture by a mark of the dial")
 
 
 def test_a_dial_moves_with_the_arrow_keys_and_undo_takes_it_back(screen):

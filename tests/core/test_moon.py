@@ -1,5 +1,6 @@
 """The moon's phase and light."""
 
+import math
 from datetime import UTC, datetime, timedelta
 
 import astronomy
@@ -45,7 +46,14 @@ def test_meeus_illuminated_fraction():
     phase = moon_phase(datetime(1992, 4, 12, tzinfo=UTC) - timedelta(seconds=59.2))
     assert phase.phase_angle_deg == pytest.approx(69.0756, abs=0.01)
     assert phase.fraction == pytest.approx(0.6786, abs=0.0002)
-    assert phase.elongation_deg == pytest.approx(110.79, abs=0.01)
+    # The example's apparent right ascensions and declinations as longitudes, and their difference.
+    moon, sun = (_longitude_deg(*place) for place in ((134.6885, 13.7684), (20.6579, 8.6964)))
+    assert phase.elongation_deg == pytest.approx(moon - sun, abs=0.01)
+
+
+def _longitude_deg(right_ascension_deg, declination_deg, obliquity_deg=23.440636):
+    turn, height, tilt = (math.radians(value) for value in (right_ascension_deg, declination_deg, obliquity_deg))
+    return math.degrees(math.atan2(math.sin(turn) * math.cos(tilt) + math.tan(height) * math.sin(tilt), math.cos(turn))) % 360
 
 
 def test_phases_against_another_library():
@@ -54,10 +62,22 @@ def test_phases_against_another_library():
     for _ in range(9):
         moment = quarter.time.Utc().replace(tzinfo=UTC)
         off = (moon_phase(moment).elongation_deg - 90 * quarter.quarter + 180) % 360 - 180
-        # Elongation is the angle on the sky here: at new and full moon the moon's latitude of up to 5° remains.
-        assert abs(off) < (0.5 if quarter.quarter in (1, 3) else 5.3)
+        assert abs(off) < 0.01
         assert phase_words(90.0 * quarter.quarter) == ("new moon", "first quarter", "full moon", "last quarter")[quarter.quarter]
         quarter = astronomy.NextMoonQuarter(quarter)
+
+
+def test_elongation_runs_on_through_new_and_full_moon():
+    """Against another library's difference of ecliptic longitudes, every three hours of two months; the moon's latitude plays no part."""
+    moments = [datetime(2026, 11, 1, tzinfo=UTC) + timedelta(hours=3 * step) for step in range(480)]
+    found = moon_phase(moments).elongation_deg
+    wanted = [astronomy.MoonPhase(astronomy.Time.Make(item.year, item.month, item.day, item.hour, 0, 0)) for item in moments]
+    off = (found - np.array(wanted) + 180) % 360 - 180
+    assert np.abs(off).max() < 0.01
+    steps = np.diff(found) % 360
+    assert steps.min() > 1.2 and steps.max() < 2.0
+    # Full for about a day, as people say it, not for half of one.
+    assert sum(phase_words(angle) == "full moon" for angle in found[:236]) * 3 == pytest.approx(24, abs=4)
 
 
 def test_phase_words_wrap_around():

@@ -60,12 +60,12 @@ def moon_phase(times_utc: Any) -> MoonPhase:
     cosine = (sun * moon).sum(axis=-1) / (sun_km * moon_km)
     apart = np.arccos(np.clip(cosine, -1, 1))
     phase_angle = np.arctan2(sun_km * np.sin(apart), moon_km - sun_km * cosine)
-    # Ahead of the sun along the ecliptic or behind it: the pole of the ecliptic of date decides.
+    # The equator of date turned into the ecliptic of date; the phases are named by the difference of longitudes [1, chapter 49].
     obliquity = np.radians(23.4393 - 0.0130042 * (flat - 946_728_000.0) / (36525 * 86400.0))
-    pole = np.stack((np.zeros_like(obliquity), -np.sin(obliquity), np.cos(obliquity)), axis=-1)
-    ahead = (np.cross(sun, moon) * pole).sum(axis=-1) >= 0
-    degrees = np.degrees(apart)
-    elongation = np.where(ahead, degrees, 360 - degrees)
+    of_sun, of_moon = (
+        np.arctan2(vector[..., 1] * np.cos(obliquity) + vector[..., 2] * np.sin(obliquity), vector[..., 0]) for vector in (sun, moon)
+    )
+    elongation = np.degrees(of_moon - of_sun) % 360
     return MoonPhase(
         in_callers_shape(((1 + np.cos(phase_angle)) / 2).reshape(seconds.shape)),
         in_callers_shape(elongation.reshape(seconds.shape)),
