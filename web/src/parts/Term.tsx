@@ -13,6 +13,7 @@ export function Term({ of, children }: { of: TermName; children?: ReactNode }) {
       onOpenChange={(details) => setOpen(details.open)}
       openDelay={250}
       closeOnPointerDown={false}
+      closeOnClick={false}
       positioning={{ placement: "top" }}
       lazyMount
       unmountOnExit
@@ -20,7 +21,7 @@ export function Term({ of, children }: { of: TermName; children?: ReactNode }) {
       <Tooltip.Trigger asChild>
         <chakra.button
           type="button"
-          onClick={() => setOpen((before) => !before)}
+          onClick={() => setOpen(true)}
           onBlur={() => setOpen(false)}
           data-term={of}
           bg="transparent"
