@@ -13,7 +13,12 @@ from typing import Any
 from sqlalchemy import create_engine, event, text
 
 from lucid_ridge.app import create_app
-from lucid_ridge.configuration import from_environment
+
+try:
+    from lucid_ridge.configuration import from_environment
+except ModuleNotFoundError:
+    # As an older commit, measured beside this one, has it.
+    from lucid_ridge.settings import from_environment  # type: ignore[import-not-found, no-redef]
 
 PARTS: dict[str, float] = defaultdict(float)
 GROWTH = (10, 50, 200, 400, 1000)

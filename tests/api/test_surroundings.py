@@ -59,7 +59,7 @@ def test_the_tide_cuts_the_place_off(api, posts):
     api.patch(f"/hazards/{hazard['id']}", {"cut_off_m": 1.0})
     plan = api.get(f"/shots/{posts}")["plan"]
     assert plan["verdicts"][0]["mark"] == "fails"
-    assert any("no way back" in reason["text"] for reason in plan["because"] if reason["severity"] == "fails")
+    assert any("It closes the way" in reason["text"] for reason in plan["because"] if reason["severity"] == "fails")
     api.post("/undo", {"scopes": [f"location:{estuary['id']}"]}, 200)
     assert api.get(f"/shots/{posts}")["plan"]["verdicts"][0]["mark"] == "holds"
 

@@ -111,7 +111,7 @@ def test_the_tide_cut_off_is_a_caution_and_then_a_failure(screen):
     middle = (_minutes(cut_off[1]) + _minutes(cut_off[2])) // 2
     screen.type("Time of the shot", f"{middle // 60:02d}:{middle % 60:02d}")
     screen.wait(lambda: screen.mark("place") == "fails", screen.verdict("place"))
-    screen.reads("there is no way back")
+    screen.reads("It closes the way")
 
 
 def test_a_skyline_is_computed_and_measured(screen):

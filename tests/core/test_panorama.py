@@ -4,9 +4,11 @@ import math
 
 import numpy as np
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from lucid_ridge.core.errors import InputError
-from lucid_ridge.core.framing.panorama import frames_for, parallax_slip_rad, plan_panorama
+from lucid_ridge.core.framing.panorama import frames_for, full_circle_count, parallax_slip_rad, plan_panorama
 from lucid_ridge.core.framing.projection import Camera, field_of_view_deg, project
 
 # 50 mm upright on 24 x 36 mm: 27.0° by 39.6° (handbook tables); 45 MP, 8256 pixels over 36 mm.
@@ -101,3 +103,26 @@ def test_what_cannot_be_taken_is_refused(change, field):
 def test_distances_must_lie_ahead():
     with pytest.raises(InputError):
         parallax_slip_rad(0.1, 30, 0, 5)
+
+
+def test_a_full_circle_closes():
+    """24 mm upright, 53.13° across, overlapping by 0.4: 360/(53.13·0.6) = 11.29, so twelve (by hand); the seam overlaps like the rest."""
+    field = 2 * math.degrees(math.atan(12 / 24))
+    assert full_circle_count(field, 0.4) == 12
+    assert full_circle_count(90, 0.0) == 4
+    assert full_circle_count(60, 0.5) == 12
+    plan = plan_panorama(360, 60, (field, 73.7), 0.4, 10.0, 0.0, 6000)
+    bearings = sorted(aim.bearing_deg for aim in plan.aims)
+    gaps = [(after - before) % 360 for before, after in zip(bearings, bearings[1:] + bearings[:1], strict=True)]
+    assert gaps == pytest.approx([30.0] * 12)
+    assert plan.overlap[0] == pytest.approx(1 - 30 / field)
+    assert plan.cylindrical_px[0] == round(math.radians(360) * 6000)
+    with pytest.raises(InputError):
+        full_circle_count(0, 0.4)
+
+
+@given(st.floats(5, 170), st.floats(0, 0.85))
+def test_no_seam_of_a_full_circle_overlaps_less_than_wanted(field, overlap):
+    count = full_circle_count(field, overlap)
+    assert 1 - 360 / count / field >= overlap - 1e-6
+    assert count == 1 or 1 - 360 / (count - 1) / field < overlap

@@ -262,7 +262,9 @@ def test_the_sun_in_the_frame_raises_a_caution_that_does_not_judge():
 
 
 def test_after_sunset_the_way_back_is_dark():
-    assert "head torch" in _texts(_with(time_utc=DUSK + timedelta(minutes=50)), "light")
+    """Sunset is at 16:00 here: until the sun is 6° down, three quarters of an hour later, one walks without a lamp (common practice)."""
+    assert "head torch" not in _texts(_with(time_utc=DUSK - timedelta(minutes=30)), "place")
+    assert "Dark on the way" in _texts(_with(time_utc=DUSK + timedelta(minutes=100)), "place")
 
 
 def test_days_without_sunset_and_sunrise():

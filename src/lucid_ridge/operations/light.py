@@ -16,8 +16,8 @@ from ..core.light.kinds import kind_named
 from ..core.light.season import in_season, intersect, lasting
 from ..core.light.windows import LightWindow, RuledOut, find_windows, wanted_spans
 from ..core.planning.arrival import plan_arrival
-from ..core.planning.hazards import cut_off_spans
 from ..core.planning.light import day_of_light, shot_scene
+from ..core.planning.way import cut_off_spans
 from ..core.spans.instants import local_day, zone_info
 from ..core.spans.intervals import Interval
 from ..core.weather.forecast import Forecast

@@ -11,6 +11,7 @@ import numpy as np
 
 from ...core.facts.place import Location
 from ...core.light.day import LightDay, clear_sky_ev100
+from ...core.light.ephemeris import apparent_altitude_deg
 from ...core.light.events import SunEvent
 from ...core.light.meter import MeterReading
 from ...core.light.moon import moon_phase, phase_words
@@ -109,7 +110,7 @@ def present_light_day(location: Location, day: date, readings: tuple[MeterReadin
         curve_here_ev100=_rounded(ev100_at(light, seconds, shift or 0.0)),
         curve_shade_ev100=_rounded(scene_ev100(altitude, True, 0.0, moon_lux)),
         curve_overcast_ev100=_rounded(scene_ev100(altitude, False, 8.0, moon_lux)),
-        curve_altitude_deg=_rounded(altitude),
+        curve_altitude_deg=_rounded(apparent_altitude_deg(altitude)),
         curve_azimuth_deg=_rounded(azimuth, 2),
         noon_compass=compass_point(azimuth_at_noon),
         has_skyline=bool(location.skyline.bearings_deg),
@@ -191,7 +192,7 @@ def _moon(light: LightDay, local: LocalDay, seconds: Any) -> out.MoonOut:
         waxing=float(phase.elongation_deg) < 180,
         events=[local.event(event) for event in light.moon_events],
         absence_words=_MOON_ABSENCE_WORDS[absence] if absence else None,
-        curve_altitude_deg=_rounded(altitude),
+        curve_altitude_deg=_rounded(apparent_altitude_deg(altitude)),
         curve_azimuth_deg=_rounded(azimuth, 2),
     )
 

@@ -1,6 +1,6 @@
 """Panoramas: the frames for a wanted field, the slip from a pivot beside the entrance pupil, and the size of what is stitched.
 
-Columns = ⌈(span - field) / (field · (1 - overlap))⌉ + 1, overlap a third to a half (common practice). Projections: central and
+Columns = ⌈(span - field) / (field · (1 - overlap))⌉ + 1, a full circle ⌈360 / (field · (1 - overlap))⌉; overlap a third to a half (common practice). Projections: central and
 cylindrical, any text on maps.
 """
 
@@ -55,6 +55,15 @@ def frames_for(span_deg: float, field_deg: float, overlap: float) -> int:
     return math.ceil((span_deg - field_deg) / (field_deg * (1 - overlap)) - 1e-9) + 1
 
 
+def full_circle_count(field_deg: float, overlap: float) -> int:
+    """Return how many frames close a full circle with fields of field_deg that overlap by a share, the last one onto the first."""
+    if not 0 <= overlap < 0.9:
+        raise InputError("pano_overlap", f"The overlap must lie from 0 to below 0.9, not {overlap:g}.")
+    if not 0 < field_deg < 180:
+        raise InputError("field_deg", f"A frame's field lies above 0 and below 180 degrees, not {field_deg:g}.")
+    return math.ceil(360 / (field_deg * (1 - overlap)) - 1e-9)
+
+
 def plan_panorama(
     across_deg: float,
     upwards_deg: float,
@@ -69,10 +78,15 @@ def plan_panorama(
     fields_deg: of one frame, across and upwards. focal_px: focal length in pixels. Raises InputError for impossible spans, an overlap of
     0.9 and more, rows beyond straight up or down, or more than MOST_FRAMES frames.
     """
-    columns, rows = frames_for(across_deg, fields_deg[0], overlap), frames_for(upwards_deg, fields_deg[1], overlap)
+    round_about = across_deg == 360
+    columns = full_circle_count(fields_deg[0], overlap) if round_about else frames_for(across_deg, fields_deg[0], overlap)
+    rows = frames_for(upwards_deg, fields_deg[1], overlap)
     if columns * rows > MOST_FRAMES:
         raise InputError("pano_across_deg", f"That would be {columns * rows} frames; at most {MOST_FRAMES}: take a shorter lens.")
     steps = tuple(0.0 if count == 1 else (span - field) / (count - 1) for count, span, field in zip((columns, rows), (across_deg, upwards_deg), fields_deg, strict=True))  # fmt: skip
+    if round_about:
+        # The seam is a step like the others.
+        steps = (360 / columns, steps[1])
     highest = pitch_deg + steps[1] * (rows - 1) / 2
     if not (highest <= 90 and highest - steps[1] * (rows - 1) >= -90):
         raise InputError("pano_upwards_deg", "The rows would tilt past straight up or down: aim nearer to level.")

@@ -11,11 +11,10 @@ import math
 from dataclasses import dataclass
 from enum import StrEnum
 from functools import lru_cache
-from typing import Any
 
 import numpy as np
 
-from ..ground.geodesy import EARTH_RADIUS_M, REFRACTION_K
+from ..ground.geodesy import curvature_drop_m
 from ..light.skyline import Skyline
 from .footing import LEVEL_GROUND, Ground
 from .meshes import Floats, Mesh, box, flat, lathe, moved
@@ -64,11 +63,6 @@ class Solid:
     base_m: float = 0.0
     course: tuple[tuple[float, float], ...] = ()
     profile: Skyline | None = None
-
-
-def curvature_drop_m(distance_m: Any) -> Any:
-    """Return how far level ground drops below the horizontal at a distance [m]. Broadcasts. Source: [1]."""
-    return distance_m**2 / (2 * EARTH_RADIUS_M) * (1 - REFRACTION_K)
 
 
 @lru_cache(maxsize=512)

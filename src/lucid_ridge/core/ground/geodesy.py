@@ -18,6 +18,15 @@ EARTH_RADIUS_M = 6_371_008.8
 REFRACTION_K = 0.13
 
 
+def curvature_drop_m(distance_m: Any) -> Any:
+    """Return how far level ground seems to drop below the horizontal at a distance [m], refraction counted. Broadcasts.
+
+    d²/2R · (1 - k), with k as surveyors take it: 27.3 m at 20 km. Source: any surveying text.
+    """
+    distance = finite("distance_m", distance_m)
+    return in_callers_shape(distance * distance / (2 * EARTH_RADIUS_M) * (1 - REFRACTION_K))
+
+
 def distance_m(latitude_1_deg: Any, longitude_1_deg: Any, latitude_2_deg: Any, longitude_2_deg: Any) -> Any:
     """Return the great-circle distance [m]. Broadcasts. Source: [1]."""
     lat1, lon1, lat2, lon2 = (

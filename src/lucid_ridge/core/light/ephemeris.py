@@ -79,6 +79,12 @@ def refraction_deg(altitude_deg: Any, pressure_mbar: float = STANDARD_PRESSURE_M
     return in_callers_shape(np.where(altitude >= LOWEST_REFRACTED_DEG, np.maximum(lift, 0.0), 0.0))
 
 
+def apparent_altitude_deg(altitude_deg: Any) -> Any:
+    """Return the altitude at which a body is seen [degrees] for its airless altitude, in air as usual. Broadcasts. Source: [2]."""
+    altitude = finite("altitude_deg", altitude_deg)
+    return in_callers_shape(altitude + np.asarray(refraction_deg(altitude)))
+
+
 def apparent_of_date_km(body: str, seconds: Any) -> tuple[Any, Any]:
     """Return a body's apparent place from the Earth's centre [km, shape (n, 3)] and the sidereal angle [rad] at unix seconds.
 

@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 from scipy.ndimage import map_coordinates
 
 from ..errors import InputError
-from ..ground.geodesy import EARTH_RADIUS_M, REFRACTION_K
+from ..ground.geodesy import EARTH_RADIUS_M, curvature_drop_m
 from .skyline import HIGHEST_DEG, LOWEST_DEG, Skyline
 
 REACH_M = 60_000.0
@@ -64,12 +64,6 @@ class ElevationGrid:
             self.heights_m, np.stack((np.ravel(rows), np.ravel(columns))), order=1, mode="constant", cval=np.nan, output=np.float64
         )
         return np.asarray(found).reshape(shape)
-
-
-def curvature_drop_m(distance_m: NDArray[np.float64] | float) -> NDArray[np.float64]:
-    """Return how far the ground falls away below a level line of sight [m], refraction included."""
-    distance = np.asarray(distance_m, dtype=np.float64)
-    return np.asarray(distance * distance * (1 - REFRACTION_K) / (2 * EARTH_RADIUS_M))
 
 
 def skyline_from_grid(

@@ -14,7 +14,8 @@ from ..framing.meshes import Mesh
 from ..framing.projection import Camera, camera_axes, project, view_matrix
 from ..framing.shading import mirror_matrix, shadow_of, sun_direction, tones_of
 from ..framing.solids import BROAD, WET, Solid, meshes_of
-from ..ground.geodesy import EARTH_RADIUS_M
+from ..ground.geodesy import curvature_drop_m
+from ..light.ephemeris import apparent_altitude_deg
 from .light import LightStep
 
 Floats = NDArray[np.float64]
@@ -22,6 +23,8 @@ SUN_DIAMETER_DEG, MOON_DIAMETER_DEG = 0.53, 0.52
 # Water slower than this mirrors what stands behind it.
 STILL_BELOW_MPS = 0.1
 _FAR_M = 20_000.0
+# Airless altitude of the centre below which nothing of a disc is seen: refraction at the horizon and half the disc.
+_LAST_SEEN_DEG = -0.9
 _SOFT_SUN_DEG = -0.8
 
 
@@ -104,17 +107,17 @@ def draw_scene(facts: ShotFacts, camera: Camera, solids: Sequence[Solid], light:
 
 
 def sun_in_frame(camera: Camera, light: LightStep) -> Disc | None:
-    """Return the sun's disc in the finder; None below the horizon, unknown or behind the camera."""
-    if light.sun_altitude_deg is None or light.sun_azimuth_deg is None or light.sun_altitude_deg < -0.9:
+    """Return the sun's disc in the finder, where it is seen; None below the horizon, unknown or behind the camera."""
+    if light.sun_altitude_deg is None or light.sun_azimuth_deg is None or light.sun_altitude_deg < _LAST_SEEN_DEG:
         return None
-    return _disc(camera, sun_direction(light.sun_altitude_deg, light.sun_azimuth_deg), SUN_DIAMETER_DEG)
+    return _disc(camera, sun_direction(apparent_altitude_deg(light.sun_altitude_deg), light.sun_azimuth_deg), SUN_DIAMETER_DEG)
 
 
 def moon_in_frame(camera: Camera, light: LightStep) -> Disc | None:
-    """Return the moon's disc in the finder with its phase; None below the horizon, unknown or behind the camera."""
-    if light.moon_altitude_deg is None or light.moon_azimuth_deg is None or light.moon_altitude_deg < -0.9:
+    """Return the moon's disc in the finder with its phase, where it is seen; None below the horizon, unknown or behind the camera."""
+    if light.moon_altitude_deg is None or light.moon_azimuth_deg is None or light.moon_altitude_deg < _LAST_SEEN_DEG:
         return None
-    moon = sun_direction(light.moon_altitude_deg, light.moon_azimuth_deg)
+    moon = sun_direction(apparent_altitude_deg(light.moon_altitude_deg), light.moon_azimuth_deg)
     disc = _disc(camera, moon, MOON_DIAMETER_DEG)
     if disc is None or light.sun_altitude_deg is None or light.sun_azimuth_deg is None:
         return disc
@@ -159,5 +162,5 @@ def _skyline(facts: ShotFacts, camera: Camera) -> Floats | None:
     top = camera.height_m + _FAR_M * np.tan(np.radians(np.maximum(location.skyline.altitude_deg(bearings), -1.0)))
     ring = np.stack((_FAR_M * np.sin(turns), _FAR_M * np.cos(turns), top), axis=1)
     foot = ring[::-1].copy()
-    foot[:, 2] = camera.height_m - _FAR_M**2 / (2 * EARTH_RADIUS_M)
+    foot[:, 2] = camera.height_m - curvature_drop_m(_FAR_M)
     return np.concatenate((ring, foot))

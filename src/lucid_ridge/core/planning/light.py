@@ -24,7 +24,7 @@ from ..light.windows import kinds_through
 from ..spans.instants import unix_seconds
 from ..units.lengths import compass_point, format_height
 from ..units.spelling import Spelling, spelling
-from .marks import CAUTION, FAILS, HOLDS, UNSAID, Reason, Verdict, worst_mark
+from .marks import FAILS, HOLDS, UNSAID, Reason, Verdict, worst_mark
 
 
 @dataclass(frozen=True)
@@ -156,14 +156,6 @@ def _planned(facts: ShotFacts, _spelling: Spelling) -> LightStep:
     reasons.append(_light_reason(facts, band.kind, start, end, altitude, azimuth, direction))
     reasons += _land_reasons(facts, day, hidden, lit, altitude)
     reasons += _change_reasons(shift, drift)
-    if altitude < 0 and azimuth > 180:
-        reasons.append(
-            Reason(
-                "light",
-                CAUTION,
-                "The sun is down at that time: carry a head torch for the way back, and do not rely on paths you have not walked in daylight.",
-            )
-        )
     tide = facts.location.tide
     height, rate = (float(tide.height_m(seconds)), float(tide.rate_m_per_h(seconds))) if tide else (None, None)
     if height is not None and rate is not None:

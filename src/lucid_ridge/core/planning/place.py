@@ -9,9 +9,10 @@ from ..light.season import in_season
 from ..light.track import sun_track
 from ..spans.instants import unix_seconds
 from ..units.lengths import compass_point, format_distance
-from .arrival import Arrival, plan_arrival
+from .arrival import Arrival
 from .hazards import hazard_reasons
 from .marks import CAUTION, HOLDS, UNSAID, Reason, Verdict, worst_mark
+from .way import Way, darkness_reasons, plan_way
 
 
 @dataclass(frozen=True)
@@ -23,8 +24,8 @@ class PlaceStep:
     arrival: Arrival | None = None
 
 
-def plan_place(facts: ShotFacts) -> PlaceStep:
-    """Return what is known of the place, and what is missing before the next steps can compute."""
+def plan_place(facts: ShotFacts, sequence_s: float = 0.0) -> PlaceStep:
+    """Return what is known of the place, and what is missing before the next steps can compute. sequence_s: how long the frames take."""
     reasons = []
     if facts.location is None:
         reasons.append(Reason("place", UNSAID, "Choose a viewpoint: light and depth start from it.", "viewpoint_id"))
@@ -41,16 +42,20 @@ def plan_place(facts: ShotFacts) -> PlaceStep:
             f"{format_distance(nearest.distance_m)}, {compass_point(nearest.bearing_deg)}.",
         )
     )
-    reasons += hazard_reasons(facts, _sun_altitude_deg(facts))
+    way = plan_way(facts, sequence_s)
+    reasons += hazard_reasons(facts, _sun_altitude_deg(facts), way)
     reasons += _access_reasons(facts) + _season_reasons(facts)
-    arrival = plan_arrival(facts.approach, facts.light.time_utc) if facts.approach and facts.light.time_utc else None
-    if arrival:
-        reasons.append(_arrival_reason(facts, arrival))
+    if way:
+        reasons += ([_arrival_reason(facts, way)] if facts.approach else []) + darkness_reasons(facts, way)
     count = len(facts.elements)
     text = f"{facts.location.name}, {count} element{'s' if count != 1 else ''}"
     mark = worst_mark(reasons)
     cut_off = next((reason for reason in reasons if reason.severity == "fails"), None)
-    return PlaceStep(Verdict("place", mark, f"{facts.location.name}, cut off" if cut_off else text), tuple(reasons), arrival)
+    return PlaceStep(
+        Verdict("place", mark, f"{facts.location.name}, cut off" if cut_off else text),
+        tuple(reasons),
+        way.arrival if way and facts.approach else None,
+    )
 
 
 def _sun_altitude_deg(facts: ShotFacts) -> float | None:
@@ -82,14 +87,18 @@ def _season_reasons(facts: ShotFacts) -> list[Reason]:
     ]
 
 
-def _arrival_reason(facts: ShotFacts, arrival: Arrival) -> Reason:
+def _arrival_reason(facts: ShotFacts, way: Way) -> Reason:
+    arrival = way.arrival
+    back = f" Back at the car about {facts.clock(way.walk_out.end_utc)}." if arrival.walk_min else ""
     walk = f", {arrival.walk_min:.0f} min on foot" if arrival.walk_min else ""
     if arrival.leave_home_utc is None:
         return Reason(
-            "place", HOLDS, f"Set up by {facts.clock(arrival.set_up_utc)}{walk}: start walking at {facts.clock(arrival.leave_car_utc)}."
+            "place",
+            HOLDS,
+            f"Set up by {facts.clock(arrival.set_up_utc)}{walk}: start walking at {facts.clock(arrival.leave_car_utc)}.{back}",
         )
     return Reason(
         "place", HOLDS,
         f"Leave home by {facts.clock(arrival.leave_home_utc)}, the car by {facts.clock(arrival.leave_car_utc)}{walk}; "
-        f"set up from {facts.clock(arrival.set_up_utc)}.",
+        f"set up from {facts.clock(arrival.set_up_utc)}.{back}",
     )  # fmt: skip

@@ -43,9 +43,11 @@ class ShotPlan:
 def plan_shot(facts: ShotFacts) -> ShotPlan:
     """Return the plan of a shot. A shot with missing facts is valid: the steps that lack something say what."""
     seen = facts.seen_from_camera
-    place, light, depth = plan_place(facts), plan_light(facts), plan_depth(seen)
+    light, depth = plan_light(facts), plan_depth(seen)
     frame = plan_frame(facts, depth, light)
     exposure = plan_exposure(seen, light, depth)
     aims = frame.panorama.plan.aims if frame.panorama and frame.panorama.plan else ()
     sequence = plan_sequence(seen, light, depth, exposure, aims)
+    # The way back begins when the last frame is taken.
+    place = plan_place(facts, sequence.total_s or 0.0)
     return ShotPlan(place, light, frame, depth, exposure, sequence, plan_field(facts, sequence))
