@@ -59,7 +59,7 @@ def test_two_minutes_are_proposed_from_the_bag(api, shot):
     assert found[("10-stop ND",)]["shutter_s"] == pytest.approx(128)
     # A thousandfold filter costs 9.97 stops: 125 s is nearer still.
     best = plan["exposure"]["proposals"][0]
-    assert best["filter_names"] == ["1000× grey, screw-in"]
+    assert best["filter_names"] == ["1000× ND, screw-in"]
     assert best["shutter_s"] == pytest.approx(125.3, abs=0.1)
     assert {item["iso"] for item in found.values()} == {100}
 

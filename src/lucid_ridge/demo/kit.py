@@ -32,7 +32,7 @@ def demo_kit(owner_id: int) -> tuple[dict[str, Body], dict[str, Lens], dict[str,
         "nd3": Filter(owner_id=owner_id, name="3-stop ND", kind="neutral density", stops=3, mount="plate", thickness_mm=2),
         "nd6": Filter(owner_id=owner_id, name="6-stop ND", kind="neutral density", stops=6, mount="plate", thickness_mm=2),
         "nd10": Filter(owner_id=owner_id, name="10-stop ND", kind="neutral density", stops=10, mount="plate", thickness_mm=2),
-        "nd1000": Filter(owner_id=owner_id, name="1000× grey, screw-in", kind="neutral density", stops=round(float(stops_from_factor(1000)), 2)),
+        "nd1000": Filter(owner_id=owner_id, name="1000× ND, screw-in", kind="neutral density", stops=round(float(stops_from_factor(1000)), 2)),
         "pol": Filter(owner_id=owner_id, name="Polariser", kind="polariser", stops=1.5, thickness_mm=6),
         "grad": Filter(owner_id=owner_id, name="3-stop soft graduated", kind="graduated", stops=3, mount="plate", thickness_mm=2),
     }  # fmt: skip

@@ -7,6 +7,7 @@ from collections.abc import Callable
 import numpy as np
 
 from ...core.facts.shot import ShotFacts
+from ...core.light.ephemeris import apparent_altitude_deg
 from ...core.planning.depth import DepthStep
 from ...core.planning.exposure import ExposureStep
 from ...core.planning.light import LightStep
@@ -58,6 +59,11 @@ def _place(facts: ShotFacts, step: PlaceStep) -> out.PlacePlanOut:
     )
 
 
+def _apparent(altitude_deg: float | None) -> float | None:
+    """Return the altitude at which a body is seen [degrees]; None while it is not known."""
+    return None if altitude_deg is None else float(apparent_altitude_deg(altitude_deg))
+
+
 def _light(facts: ShotFacts, step: LightStep) -> out.LightOut:
     window = None
     if step.window_start_utc and step.window_end_utc:
@@ -66,7 +72,7 @@ def _light(facts: ShotFacts, step: LightStep) -> out.LightOut:
         band=step.band,
         window_end_utc=step.window_end_utc,
         window_label=window,
-        sun_altitude_deg=step.sun_altitude_deg,
+        sun_altitude_deg=_apparent(step.sun_altitude_deg),
         sun_azimuth_deg=step.sun_azimuth_deg,
         sun_compass=compass_point(step.sun_azimuth_deg) if step.sun_azimuth_deg is not None else None,
         direction=step.direction,
@@ -74,7 +80,7 @@ def _light(facts: ShotFacts, step: LightStep) -> out.LightOut:
         drift_stops_per_min=step.drift_stops_per_min,
         sun_hidden=step.sun_hidden,
         subject_lit=step.subject_lit,
-        moon_altitude_deg=step.moon_altitude_deg,
+        moon_altitude_deg=_apparent(step.moon_altitude_deg),
         moon_compass=compass_point(step.moon_azimuth_deg) if step.moon_azimuth_deg is not None else None,
         moon_words=step.moon_words,
         tide_m=step.tide_m,

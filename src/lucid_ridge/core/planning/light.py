@@ -14,6 +14,7 @@ from ..facts.place import Location
 from ..facts.settings import settings_of
 from ..facts.shot import ShotFacts
 from ..light.day import LightDay, continuous_band, drift_stops_per_minute, light_day
+from ..light.ephemeris import apparent_altitude_deg
 from ..light.meter import MeterReading, shift_stops
 from ..light.moon import moon_illuminance_lux, moon_phase, phase_words
 from ..light.sky_light import scene_ev100
@@ -153,7 +154,7 @@ def _planned(facts: ShotFacts, _spelling: Spelling) -> LightStep:
     lit = float(clearance_deg(day.track, facts.subject_skyline, seconds)) >= 0
     settings = settings_of(facts)
     direction = light_direction(settings.bearing_deg, azimuth) if settings and altitude > -6 else None
-    reasons.append(_light_reason(facts, band.kind, start, end, altitude, azimuth, direction))
+    reasons.append(_light_reason(facts, band.kind, start, end, float(apparent_altitude_deg(altitude)), azimuth, direction))
     reasons += _land_reasons(facts, day, hidden, lit, altitude)
     reasons += _change_reasons(shift, drift)
     tide = facts.location.tide

@@ -9,6 +9,7 @@ from ..light.season import in_season
 from ..light.track import sun_track
 from ..spans.instants import unix_seconds
 from ..units.lengths import compass_point, format_distance
+from ..units.spelling import format_day
 from .arrival import Arrival
 from .hazards import hazard_reasons
 from .marks import CAUTION, HOLDS, UNSAID, Reason, Verdict, worst_mark
@@ -73,7 +74,7 @@ def _access_reasons(facts: ShotFacts) -> list[Reason]:
         text = f"Access was not checked{': ' + access.notes.rstrip('.') if access.notes else ''}."
         return [Reason("place", CAUTION, f"{text} Ask before you go.")] if access.notes else []
     source = f", {access.source}" if access.source else ""
-    return [Reason("place", HOLDS, f"Access, checked {access.checked_on.isoformat()}{source}: {access.notes or 'open'}")]
+    return [Reason("place", HOLDS, f"Access, checked {format_day(access.checked_on)}{source}: {access.notes or 'open'}")]
 
 
 def _season_reasons(facts: ShotFacts) -> list[Reason]:

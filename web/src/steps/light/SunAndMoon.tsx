@@ -2,6 +2,7 @@ import { Box } from "@chakra-ui/react";
 import type { Schemas } from "../../api/client";
 import { Figure, Figures } from "../../parts/Figure";
 import { Section } from "../../parts/Section";
+import { heightText } from "../../parts/spelling";
 
 const signed = (value: number, digits: number) => `${value < 0 ? "−" : ""}${Math.abs(value).toFixed(digits)}`;
 
@@ -30,8 +31,8 @@ export function LightFigures({ light, ratio }: { light: Schemas["LightOut"]; rat
         {light.tide_m !== null && (
           <Figure
             name="tide, simulated"
-            value={light.tide_m.toFixed(1)}
-            unit={`m ${(light.tide_rate_m_per_h ?? 0) < -0.05 ? "falling" : (light.tide_rate_m_per_h ?? 0) > 0.05 ? "rising" : "at a stand"}`}
+            value={heightText(light.tide_m)}
+            unit={`${(light.tide_rate_m_per_h ?? 0) < -0.05 ? "falling" : (light.tide_rate_m_per_h ?? 0) > 0.05 ? "rising" : "at a stand"}`}
           />
         )}
         <Figure

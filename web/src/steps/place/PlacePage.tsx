@@ -4,9 +4,9 @@ import { Link } from "react-router";
 import { locationsQuery } from "../../api/queries";
 import { Select } from "../../parts/Field";
 import { Figure, Figures } from "../../parts/Figure";
-import { plain } from "../../parts/numbers";
 import { Section } from "../../parts/Section";
 import { Empty, Failed } from "../../parts/States";
+import { heightText } from "../../parts/spelling";
 import { SharedBy } from "../../shot/SharedBy";
 import { StepLayout } from "../../shot/StepLayout";
 import type { ShotWork } from "../../shot/useShot";
@@ -62,7 +62,7 @@ export default function PlacePage({ shot, set, errors }: ShotWork) {
                   unit={place.longitude_deg < 0 ? "W" : "E"}
                   size="17px"
                 />
-                <Figure name="elevation" value={plain(place.elevation_m, 1)} unit="m" size="17px" />
+                <Figure name="elevation" value={heightText(place.elevation_m, place.elevation_m % 1 ? 1 : 0)} size="17px" />
                 <Figure
                   name="zone"
                   value={
