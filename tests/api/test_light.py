@@ -279,3 +279,20 @@ def test_windows_go_into_a_calendar_with_an_alarm(api, posts):
     backwards = [{"start_utc": windows[0]["end_utc"], "end_utc": windows[0]["start_utc"], "kind": "x"}]
     api.refusal("POST", f"/shots/{posts}/calendar", {"windows": backwards}, "windows")
     api.refusal("POST", f"/shots/{posts}/calendar", {"windows": []}, "windows")
+
+
+def test_an_alignment_is_searched_from_the_camera_of_the_shot(api):
+    """Posts of little more than a metre: the sun stands behind them for a camera near the ground, and for nobody's eye."""
+    shot = api.get(f"/shots/{api.shot_id('Posts at the ebb')}")
+    viewpoint = shot["place"]["viewpoint"]
+    posts = next(item["id"] for item in viewpoint["elements"] if item["name"] == "Mooring posts")
+    path = f"/viewpoints/{viewpoint['id']}/alignments?body=sun&element_id={posts}&from_date=2026-11-24"
+    low = api.get(f"{path}&shot_id={shot['id']}")["hits"]
+    assert shot["facts"]["frame"]["camera_height_m"] < 0.4
+    # By a year counted minute by minute with another sun there are about 167 (tests/core/test_alignment.py does the same by Meeus).
+    assert 140 <= len(low) <= 190
+    assert all(hit["altitude_deg"] > -0.3 for hit in low)
+    eye = api.get(path)["hits"]
+    assert len(eye) < len(low)
+    other = api.shot_id("Layered riggs")
+    api.refusal("GET", f"{path}&shot_id={other}", None, "shot_id")

@@ -80,10 +80,10 @@ def drop_forecast(location_id: int) -> Any:
 @light.input(schemas.AlignmentQuery, location="query")
 @light.output(schemas.AlignmentsOut)
 def alignments(viewpoint_id: int, query_data: schemas.AlignmentQuery) -> Any:
-    """When sun or moon stands around a bearing or behind an element, over a year or more."""
+    """When sun or moon stands around a bearing, or behind an element as a shot's camera sees it, over a year or more."""
     here = context()
     start, search = query_data.from_date, _search(query_data)
-    hits = operations.alignments(here.session, here.owner_id, viewpoint_id, start, query_data.days, search)
+    hits = operations.alignments(here.session, here.owner_id, viewpoint_id, start, query_data.days, search, query_data.shot_id)
     zone = rows.viewpoint(here.session, here.owner_id, viewpoint_id).location.zone
     return present_hits(hits, start, zone, search.body)
 

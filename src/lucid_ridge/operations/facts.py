@@ -90,8 +90,8 @@ def _place_facts(session: Session, shot: Shot, viewpoint: Viewpoint) -> dict[str
     return {
         "location": core_location(location, viewpoint),
         "viewpoint_name": viewpoint.name,
-        "elements": tuple(_element(item) for item in viewpoint.elements),
-        "ground": Ground(viewpoint.ground_slope_deg, viewpoint.ground_down_bearing_deg, viewpoint.ground_reach_m),
+        "elements": elements_of(viewpoint),
+        "ground": ground_of(viewpoint),
         "standing": core_standing(viewpoint.standing),
         "readings": readings_of(location),
         "hazards": tuple(_hazard(item) for item in location.hazards),
@@ -101,6 +101,16 @@ def _place_facts(session: Session, shot: Shot, viewpoint: Viewpoint) -> dict[str
         ),
         "access": place.Access(location.access_notes, location.access_checked_on, location.access_source),
     }
+
+
+def elements_of(viewpoint: Viewpoint) -> tuple[place.Element, ...]:
+    """Return a viewpoint's elements as the core knows them."""
+    return tuple(_element(item) for item in viewpoint.elements)
+
+
+def ground_of(viewpoint: Viewpoint) -> Ground:
+    """Return the ground around a viewpoint's mark as the core knows it."""
+    return Ground(viewpoint.ground_slope_deg, viewpoint.ground_down_bearing_deg, viewpoint.ground_reach_m)
 
 
 def _element(row: Element) -> place.Element:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping, Sequence
 from dataclasses import asdict, dataclass
 from datetime import UTC, date, datetime, time, timedelta
@@ -9,6 +10,7 @@ from datetime import UTC, date, datetime, time, timedelta
 from sqlalchemy.orm import Session
 
 from ..core.exposure.ev import ev100
+from ..core.facts.settings import DEFAULT_CAMERA_HEIGHT_M
 from ..core.facts.shot import ShotFacts
 from ..core.light.alignment import Hit, SkyBody, Wanted, behind_element, find_alignments
 from ..core.light.day import LightDay
@@ -24,12 +26,12 @@ from ..core.weather.forecast import Forecast
 from ..core.weather.promise import DEFAULT_WEIGHTS, HEAVIEST, Look, Promise, rate_window
 from ..formats.calendar import CalendarEntry, write_calendar
 from ..store.photographer import Photographer
-from ..store.places import KeptForecast, Location, MeterReading, Viewpoint
+from ..store.places import KeptForecast, Location, MeterReading
 from ..store.shots import Shot
 from . import rows
 from .belongings import add_belonging
 from .errors import Refused
-from .facts import core_location, shot_facts
+from .facts import core_location, elements_of, ground_of, shot_facts
 from .forecasts import state_of
 
 SEASON_DAYS = 365
@@ -131,16 +133,23 @@ class MeterSaid:
     note: str = ""
 
 
-def alignments(session: Session, owner_id: int, viewpoint_id: int, start_local: date, days: int, search: SkySearch) -> list[Hit]:
+def alignments(
+    session: Session, owner_id: int, viewpoint_id: int, start_local: date, days: int, search: SkySearch, shot_id: int | None = None
+) -> list[Hit]:
     """Return the hits of a search from a local date on, for a bearing or (element_id) behind an element of the viewpoint.
 
-    Raises InputError or Refused at the field for what cannot be searched.
+    shot_id: whose camera sees it; without one it is seen from the usual height over the viewpoint's mark. Raises InputError or Refused at the field for what cannot be searched.
     """
     point = rows.viewpoint(session, owner_id, viewpoint_id)
     here = core_location(point.location, point)
     start, _ = local_day(start_local, here.zone)
+    shot = rows.owned(session, owner_id, Shot, shot_id) if shot_id is not None else None
+    if shot is not None and shot.viewpoint_id != point.id:
+        raise Refused("shot_id", "This shot is not taken from that viewpoint.")
+    facts = shot_facts(session, shot) if shot is not None else ShotFacts(elements=elements_of(point), ground=ground_of(point))
+    wanted = _wanted(facts, search)
     return find_alignments(
-        here.latitude_deg, here.longitude_deg, here.elevation_m, start, start + timedelta(days=days), _wanted(point, search), here.skyline
+        here.latitude_deg, here.longitude_deg, here.elevation_m, start, start + timedelta(days=days), wanted, here.skyline
     )
 
 
@@ -166,7 +175,7 @@ def season(session: Session, owner_id: int, shot_id: int, start_local: date, sea
         spans = wanted_spans(scene, facts.light.wanted_light)
     if search is not None:
         hits = find_alignments(
-            scene.latitude_deg, scene.longitude_deg, scene.elevation_m, start, end, _wanted(shot.viewpoint, search), scene.skyline
+            scene.latitude_deg, scene.longitude_deg, scene.elevation_m, start, end, _wanted(facts, search), scene.skyline
         )
         aligned = [Interval(hit.start_utc, hit.end_utc, False, False) for hit in hits]
         spans = aligned if spans is None else intersect(spans, aligned)
@@ -234,19 +243,26 @@ def calendar_file(
     return write_calendar(entries, now_utc)
 
 
-def _wanted(point: Viewpoint, search: SkySearch) -> Wanted:
+def _wanted(facts: ShotFacts, search: SkySearch) -> Wanted:
+    """Return where the body must stand, as the camera of these facts sees the element."""
     values = {name: value for name, value in asdict(search).items() if value is not None}
     element_id = values.pop("element_id", None)
     if element_id is None:
         if "bearing_deg" not in values or "tolerance_deg" not in values:
             raise Refused("bearing_deg", "Search around a bearing with a tolerance, or behind an element.")
         return Wanted(**values)
-    element = next((item for item in point.elements if item.id == element_id), None)
+    element = facts.seen_from_camera.element(element_id)
     if element is None:
         raise Refused("element_id", "This element is not one of the viewpoint's.")
     body = values.pop("body")
     more = {name: value for name, value in values.items() if name in ("sun_low_deg", "sun_high_deg", "fraction_low", "fraction_high")}
-    return behind_element(body, element.bearing_deg, element.distance_m, element.width_m, element.height_m, element.base_m, 1.5, **more)
+    frame = facts.frame
+    camera_m = frame.camera_height_m if frame.camera_height_m is not None else DEFAULT_CAMERA_HEIGHT_M
+    eye = camera_m + float(facts.ground.height_m(frame.camera_east_m, frame.camera_north_m))
+    turn = math.radians(element.bearing_deg)
+    foot = (frame.camera_east_m + element.distance_m * math.sin(turn), frame.camera_north_m + element.distance_m * math.cos(turn))
+    base = element.base_m + float(facts.ground.height_m(*foot))
+    return behind_element(body, element.bearing_deg, element.distance_m, element.width_m, element.height_m, base, eye, **more)
 
 
 def _promise(

@@ -3313,7 +3313,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** When sun or moon stands around a bearing or behind an element, over a year or more. */
+        /** When sun or moon stands around a bearing, or behind an element as a shot's camera sees it, over a year or more. */
         get: {
             parameters: {
                 query: {
@@ -3327,6 +3327,7 @@ export interface paths {
                     sun_high_deg?: number | string | null;
                     fraction_low?: number | string | null;
                     fraction_high?: number | string | null;
+                    shot_id?: number | null;
                     from_date: string;
                     days?: number;
                 };

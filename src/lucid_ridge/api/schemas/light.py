@@ -245,6 +245,9 @@ class SearchQuery(In):
 
 
 class AlignmentQuery(SearchQuery):
+    """shot_id: whose camera sees the element."""
+
+    shot_id: Annotated[int, Field(ge=1, le=2**31 - 1)] | None = None
     from_date: Day
     days: Annotated[int, Field(ge=1, le=1096)] = 365
 

@@ -11,6 +11,7 @@ from typing import Any
 import numpy as np
 
 from ..errors import InputError
+from ..ground.geodesy import curvature_drop_m
 from ..spans.instants import from_unix
 from ..spans.searching import highest_within, positive_spans, samples
 from .ephemeris import refraction_deg
@@ -81,24 +82,19 @@ class Hit:
 def behind_element(
     body: str, bearing_deg: float, distance_m: float, width_m: float, height_m: float, base_m: float, eye_m: float, **more: Any
 ) -> Wanted:
-    """Return what puts a body behind an element: its disc touches the element's width, and its centre is not above its top.
+    """Return what puts a body behind or upon an element: its disc touches the outline, and its upper limb clears horizon and skyline.
 
-    Distances and heights in metres; eye_m and base_m above the viewpoint's ground. Further keywords as for Wanted.
+    Bearing and distance from the camera. base_m, eye_m: the element's foot and the lens, above one level [m]; the Earth's drop over the
+    distance is taken off the element. Further keywords as for Wanted.
     """
     half_disc = 0.265
+    drop = float(curvature_drop_m(distance_m))
     half_width = math.degrees(math.atan2(width_m / 2, distance_m))
-    top = math.degrees(math.atan2(base_m + height_m - eye_m, distance_m))
-    bottom = math.degrees(math.atan2(base_m - eye_m, distance_m))
-    # The land that an element stands on hides nothing: it is the element that is wanted in front.
+    bottom, top = (math.degrees(math.atan2(height - drop - eye_m, distance_m)) for height in (base_m, base_m + height_m))
     return Wanted(
-        body,
-        bearing_deg % 360,
-        half_width + half_disc,
-        low_deg=min(bottom, top) - half_disc,
-        high_deg=top + half_disc,
-        above_skyline=False,
-        **more,
-    )
+        body, bearing_deg % 360, half_width + half_disc, low_deg=min(bottom, top) - half_disc, high_deg=max(bottom, top) + half_disc,
+        above_skyline=True, **more,
+    )  # fmt: skip
 
 
 def find_alignments(

@@ -100,7 +100,7 @@ export function YearPanel({
     run("search", "Searching the year …", async (signal) => {
       const answer = await take(
         client.GET("/api/viewpoints/{viewpoint_id}/alignments", {
-          params: { path: { viewpoint_id: viewpoint?.id ?? 0 }, query: query() },
+          params: { path: { viewpoint_id: viewpoint?.id ?? 0 }, query: { ...query(), shot_id: shot.id } },
           signal,
         }),
       );
