@@ -27,6 +27,9 @@ def test_feet_twelve_hours_and_the_month_first(screen):
     assert re.search(r"gives [\d.]+ ft of water", screen.text())
     screen.step("depth")
     assert screen.field("Near limit").get_attribute("value") == "12″"
+    screen.type("Near limit", "2")
+    screen.wait(lambda: screen.facts()["near_m"] == 0.6096)
+    screen.wait(lambda: screen.field("Near limit").get_attribute("value") == "24″")
     assert "9.5" in [item.text for item in screen.all("[aria-label=Aperture] text, [role=slider] text")]
     assert not re.search(r"\d m\b", screen.find("//figure").text)
     # A bare figure is one of feet; the value that is kept is in metres.

@@ -11,7 +11,8 @@ from scipy.spatial.transform import Rotation
 from lucid_ridge.core.errors import InputError
 from lucid_ridge.core.framing.outlines import outline
 from lucid_ridge.core.framing.projection import Camera, corner_points, field_of_view_deg, project, view_matrix
-from lucid_ridge.core.framing.solids import Shape, Solid, course_points, curvature_drop_m, meshes_of
+from lucid_ridge.core.framing.solids import Shape, Solid, course_points, meshes_of
+from lucid_ridge.core.ground.geodesy import curvature_drop_m
 from lucid_ridge.core.light.skyline import skyline_of
 
 

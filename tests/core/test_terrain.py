@@ -6,7 +6,8 @@ import numpy as np
 import pytest
 
 from lucid_ridge.core.errors import InputError
-from lucid_ridge.core.light.terrain import Cancelled, ElevationGrid, contours, curvature_drop_m, skyline_from_grid
+from lucid_ridge.core.ground.geodesy import curvature_drop_m
+from lucid_ridge.core.light.terrain import Cancelled, ElevationGrid, contours, skyline_from_grid
 
 EARTH_M = 6_371_000.0
 LATITUDE, LONGITUDE = 54.5, -3.5

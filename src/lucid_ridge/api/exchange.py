@@ -16,7 +16,7 @@ from ..operations import jobs, rows, skylines
 from ..operations.errors import NotFound
 from ..operations.seen_places import see_location
 from ..operations.usage import shots_at
-from ..store.jobs import Job, JobState
+from ..store.jobs import Job
 from ..store.places import Location
 from .context import changes_nothing, context
 from .files import answers_with, file_response, sent_file, takes_file
@@ -140,6 +140,6 @@ def stop_job(job_id: int) -> Any:
 
 def _present(job: Job) -> schemas.JobOut:
     return schemas.JobOut(
-        id=job.id, label=job.label, viewpoint_id=job.arguments.get("viewpoint_id"), state=JobState(job.state), progress=job.progress,
+        id=job.id, label=job.label, viewpoint_id=job.arguments.get("viewpoint_id"), state=job.state, progress=job.progress,
         message=job.message,
     )  # fmt: skip

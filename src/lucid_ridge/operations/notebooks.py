@@ -12,7 +12,6 @@ from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session, selectinload, sessionmaker
 
 from ..core.planning.plan import ShotPlan, plan_shot
-from ..core.units.spelling import spelled
 from ..store.photographer import Photographer
 from ..store.places import Location, Viewpoint
 from ..store.shots import Shot
@@ -85,7 +84,7 @@ def renew_all(sessions: sessionmaker[Session], owner_id: int, draw: Draw, tell: 
     """Plan whatever of a notebook has been written since it was planned. tell: takes the progress, answers whether to go on."""
     done = 0
     while True:
-        with sessions() as session, session.begin(), spelled(session.get_one(Photographer, owner_id).spelling):
+        with sessions() as session, session.begin():
             revision = session.get_one(Photographer, owner_id).revision
             stale = select(Shot.id).outerjoin(ShotSummary).where(Shot.owner_id == owner_id, ~_fresh()).order_by(Shot.id)
             ids = session.scalars(stale.limit(_BATCH)).all()

@@ -19,7 +19,9 @@ from sqlalchemy.orm import Session, aliased, sessionmaker
 
 from ..core.errors import InputError
 from ..core.light.terrain import Cancelled
+from ..core.units.spelling import spelled
 from ..store.jobs import OPEN, Job, JobState
+from ..store.photographer import Photographer
 from .errors import NotFound, Refused
 from .jobs import CHANNEL
 
@@ -62,11 +64,10 @@ class Worker:
                     while not self._over.is_set():
                         if not self.work_once(connection):
                             self._wait(connection)
-            except SQLAlchemyError:
-                # The database is away: it is asked again until it is back.
-                self._over.wait(1.0)
-            except Exception:
-                _LOG.exception("a worker stumbled and goes on")
+            except Exception as error:
+                # A database that is away is asked again until it is back.
+                if not isinstance(error, SQLAlchemyError):
+                    _LOG.exception("a worker stumbled and goes on")
                 self._over.wait(1.0)
 
     def _engine(self) -> Engine:
@@ -116,7 +117,10 @@ class Worker:
 
     def _outcome(self, job: Job) -> tuple[JobState, str]:
         try:
-            return JobState.DONE, self._tasks[job.kind](self._sessions, job.owner_id, job.arguments, self._teller(job.id))
+            with self._sessions() as session:
+                reads = session.get_one(Photographer, job.owner_id).spelling
+            with spelled(reads):
+                return JobState.DONE, self._tasks[job.kind](self._sessions, job.owner_id, job.arguments, self._teller(job.id))
         except Cancelled:
             return JobState.STOPPED, "Stopped; nothing was changed."
         except (InputError, Refused, NotFound) as error:

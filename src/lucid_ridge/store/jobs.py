@@ -11,6 +11,7 @@ from sqlalchemy.orm import Mapped, mapped_column
 
 from .base import Base
 from .checks import between, one_of
+from .declared import Choice
 
 
 class JobState(StrEnum):
@@ -45,7 +46,7 @@ class Job(Base):
     label: Mapped[str] = mapped_column(Text)
     subject: Mapped[str] = mapped_column(Text)
     arguments: Mapped[dict[str, int]] = mapped_column(JSONB, default=dict, server_default="{}")
-    state: Mapped[str] = mapped_column(Text, default=JobState.WAITING, server_default=JobState.WAITING)
+    state: Mapped[JobState] = mapped_column(Choice(JobState), default=JobState.WAITING, server_default=JobState.WAITING)
     progress: Mapped[float] = mapped_column(Float, default=0.0, server_default="0")
     message: Mapped[str] = mapped_column(Text, default="", server_default="")
     stop_wanted: Mapped[bool] = mapped_column(default=False, server_default="false")

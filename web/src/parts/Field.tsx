@@ -105,7 +105,7 @@ export function Field({
   remark?: string | undefined;
 }) {
   const id = useId();
-  const feet = metresField(unitInForce);
+  const feet = metresField(name, unitInForce);
   const value = feet?.shown(valueInForce) ?? valueInForce;
   const unit = feet?.unit ?? unitInForce;
   const save = (text: string) => saveText(feet?.sent(text) ?? text);

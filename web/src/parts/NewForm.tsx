@@ -4,6 +4,7 @@ import { ApiError } from "../api/client";
 import { Button } from "./Button";
 import { parseRecord, readDraft, writeDraft } from "./drafts";
 import { Input, Labelled, SelectBox } from "./Field";
+import { metresField } from "./spelling";
 
 export interface NewField {
   name: string;
@@ -62,7 +63,8 @@ export function NewForm({
     setErrors({});
     setFailure(undefined);
     try {
-      await submit(Object.fromEntries(Object.entries(values).filter(([, text]) => text.trim() !== "")));
+      const said = Object.entries(values).filter(([, text]) => text.trim() !== "");
+      await submit(Object.fromEntries(said.map(([field, text]) => [field, metresField(field, undefined)?.sent(text) ?? text])));
       clear();
     } catch (error) {
       if (error instanceof ApiError && error.fields.length) {
@@ -116,7 +118,7 @@ export function NewForm({
               )}
               {field.unit && (
                 <Box as="span" color="muted" fontSize="13px" flex="none">
-                  {field.unit}
+                  {metresField(field.name, field.unit)?.unit ?? field.unit}
                 </Box>
               )}
             </Box>

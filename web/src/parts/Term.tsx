@@ -1,6 +1,7 @@
-import { chakra, Portal, Tooltip } from "@chakra-ui/react";
+import { chakra, Tooltip } from "@chakra-ui/react";
 import { type ReactNode, useState } from "react";
 import { GLOSSARY } from "../api/facts";
+import { TipWords } from "./Tip";
 
 export type TermName = keyof typeof GLOSSARY;
 
@@ -40,24 +41,7 @@ export function Term({ of, children }: { of: TermName; children?: ReactNode }) {
           {children ?? of}
         </chakra.button>
       </Tooltip.Trigger>
-      <Portal>
-        <Tooltip.Positioner zIndex="13">
-          <Tooltip.Content
-            bg="raised"
-            color="fg"
-            borderWidth="1px"
-            borderStyle="solid"
-            borderColor="edge"
-            borderRadius="3px"
-            px="10px"
-            py="6px"
-            fontSize="13.5px"
-            maxW="300px"
-          >
-            {GLOSSARY[of]}
-          </Tooltip.Content>
-        </Tooltip.Positioner>
-      </Portal>
+      <TipWords>{GLOSSARY[of]}</TipWords>
     </Tooltip.Root>
   );
 }

@@ -37,15 +37,15 @@ describe("lengths", () => {
 
 describe("a field of metres", () => {
   it("stays as it is in metres, and where its unit is another", () => {
-    expect(metresField("m")).toBeUndefined();
+    expect(metresField("x:base_m", "m")).toBeUndefined();
     spell(AMERICAN);
-    expect(metresField("mm")).toBeUndefined();
-    expect(metresField(undefined)).toBeUndefined();
+    expect(metresField("x:focal_mm", "mm")).toBeUndefined();
+    expect(metresField("x:name", undefined)).toBeUndefined();
   });
 
   it("shows feet and sends them as such", () => {
     spell(AMERICAN);
-    const field = metresField("m");
+    const field = metresField("x:base_m", "m");
     expect(field?.shown("1.5")).toBe("4.921");
     expect(field?.shown("")).toBe("");
     expect(["4.921", "−1,5", "2 m", "6′ 2″", ""].map((text) => field?.sent(text))).toEqual([
@@ -55,6 +55,15 @@ describe("a field of metres", () => {
       "6′ 2″",
       "",
     ]);
+  });
+});
+
+describe("a field of a length as the trade writes it", () => {
+  it("shows it as it came, and takes a bare figure for feet", () => {
+    spell(AMERICAN);
+    const field = metresField("shot:1:near_m", undefined);
+    expect([field?.unit, field?.shown("7′ 10.5″"), field?.shown("2")]).toEqual([undefined, "7′ 10.5″", "2"]);
+    expect(["2", "2 m", "∞", "6′"].map((text) => field?.sent(text))).toEqual(["2 ft", "2 m", "∞", "6′"]);
   });
 });
 

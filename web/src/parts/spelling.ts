@@ -82,13 +82,21 @@ export function roundLength(metres: number): number {
 export const heightText = (metres: number, decimals = 1): string =>
   inFeet() ? `${(metres / FOOT_M).toFixed(decimals)} ft` : `${metres.toFixed(decimals)} m`;
 
-/** What a field that holds metres shows, and what it sends: in feet, where these are preferred. */
-export const metresField = (unit: string | undefined) =>
-  unit === "m" && inFeet()
+/** A length as it is sent: a bare figure is one of the unit preferred. */
+export const lengthSent = (text: string): string =>
+  inFeet() && /^[-−+]?[\d.,]+$/.test(text.trim()) ? `${text.trim()} ft` : text;
+
+/**
+ * What a field that holds metres, as its name says (near_m), shows and sends where feet are preferred: a bare figure is one of feet, whether the
+ * field shows a number with its unit behind it or a length as the trade writes it.
+ */
+export const metresField = (name: string, unit: string | undefined) =>
+  name.endsWith("_m") && inFeet()
     ? {
-        unit: "ft",
-        shown: (text: string) => (text.trim() && Number.isFinite(Number(text)) ? tidy(Number(text) / FOOT_M, 3) : text),
-        sent: (text: string) => (/^[-−+]?[\d.,]+$/.test(text.trim()) ? `${text.trim()} ft` : text),
+        unit: unit === "m" ? "ft" : unit,
+        shown: (text: string) =>
+          unit === "m" && text.trim() && Number.isFinite(Number(text)) ? tidy(Number(text) / FOOT_M, 3) : text,
+        sent: lengthSent,
       }
     : undefined;
 

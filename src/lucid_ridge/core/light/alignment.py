@@ -14,7 +14,7 @@ from ..errors import InputError
 from ..ground.geodesy import curvature_drop_m
 from ..spans.instants import from_unix
 from ..spans.searching import highest_within, positive_spans, samples
-from .ephemeris import refraction_deg
+from .ephemeris import apparent_altitude_deg
 from .moon import moon_phase
 from .skyline import LEVEL, Skyline, clearance_deg
 from .track import Track, body_track
@@ -126,7 +126,7 @@ def find_alignments(
 
     def holds(seconds: Any) -> Any:
         height, bearing, _ = track.horizontal(seconds)
-        apparent = height + np.asarray(refraction_deg(height))
+        apparent = np.asarray(apparent_altitude_deg(height))
         parts = [wanted.tolerance_deg - _off(bearing, wanted.bearing_deg), apparent - wanted.low_deg, wanted.high_deg - apparent]
         if wanted.above_skyline:
             parts.append(np.asarray(clearance_deg(track, skyline, seconds)))
@@ -153,7 +153,7 @@ def _hits(track: Track, sun: Track, wanted: Wanted, spans: list[tuple[float, flo
     starts, ends = (np.array(column) for column in zip(*spans, strict=True))
     best = highest_within(lambda seconds: -_off(track.horizontal(seconds)[1], wanted.bearing_deg), starts, ends)
     height, azimuth, _ = track.horizontal(best)
-    apparent = height + np.asarray(refraction_deg(height))
+    apparent = np.asarray(apparent_altitude_deg(height))
     fractions = np.asarray(moon_phase(best).fraction) if wanted.body == "moon" else None
     disc = 2 * np.asarray(track.semidiameter_deg(best))
     of_sun = np.asarray(sun.altitude_deg(best))

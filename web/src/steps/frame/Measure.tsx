@@ -7,6 +7,7 @@ import { Button } from "../../parts/Button";
 import { Choice, Field, Input, Labelled } from "../../parts/Field";
 import { plain } from "../../parts/numbers";
 import { Row, Section } from "../../parts/Section";
+import { lengthSent } from "../../parts/spelling";
 import { fitting, useStored } from "../../parts/useStored";
 import type { Shot } from "../../shot/useShot";
 
@@ -43,8 +44,8 @@ export function Measure({ shot, take: use }: { shot: Shot; take: (found: { heigh
             body: {
               thumbs: typed.by === "thumbs" ? text(typed.count) : null,
               pixels: typed.by === "pixels" ? text(typed.count) : null,
-              distance_m: text(typed.distance),
-              size_m: text(typed.size),
+              distance_m: text(lengthSent(typed.distance)),
+              size_m: text(lengthSent(typed.size)),
             },
           }),
         ),
@@ -112,7 +113,11 @@ export function Measure({ shot, take: use }: { shot: Shot; take: (found: { heigh
           <Button
             look="quiet"
             onClick={() =>
-              use(typed.size.trim() ? { distance_m: found.distance_m.toPrecision(3) } : { height_m: found.size_m.toPrecision(3) })
+              use(
+                typed.size.trim()
+                  ? { distance_m: `${found.distance_m.toPrecision(3)} m` }
+                  : { height_m: `${found.size_m.toPrecision(3)} m` },
+              )
             }
           >
             use it for a new element

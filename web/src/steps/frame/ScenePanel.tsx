@@ -29,7 +29,7 @@ export function ScenePanel({
   const key = (field: string) => `viewpoint:${viewpoint.id}:${field}`;
   const area = viewpoint.standing;
   const given = {
-    ...(placed ? { bearing_deg: String(placed.bearing), distance_m: String(placed.distance) } : {}),
+    ...(placed ? { bearing_deg: String(placed.bearing), distance_m: `${placed.distance} m` } : {}),
     ...measured,
   };
   return (
