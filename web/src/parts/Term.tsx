@@ -31,6 +31,7 @@ export function Term({ of, children }: { of: TermName; children?: ReactNode }) {
           display="inline-flex"
           alignItems="center"
           minH="24px"
+          my="-3px"
           minW="24px"
           color="inherit"
           textAlign="left"
