@@ -315,10 +315,13 @@ def test_a_panorama_goes_into_the_sequence_and_onto_the_card(api, boulder):
     shot = api.patch(f"/shots/{boulder['id']}", {"pano_across_deg": 150, "pano_overlap": 0.4, "bracket": "none"})
     pano = shot["plan"]["frame"]["panorama"]
     frames = shot["plan"]["sequence"]["frames"]
-    per_aim = len(frames) // len(pano["aims"])
-    assert [frame["aim_label"] for frame in frames[::per_aim]] == [aim["label"] for aim in pano["aims"]]
+    aims = [aim["label"] for aim in pano["aims"]]
+    # Each plane of focus is one whole pass over all aims.
+    planes = len({frame["focus_index"] for frame in frames})
+    assert planes >= 2
+    assert [(frame["focus_index"], frame["aim_label"]) for frame in frames] == [(plane, aim) for plane in range(planes) for aim in aims]
     card = api.post(f"/shots/{boulder['id']}/cards", None)
-    assert [frame["aim"] for frame in card["content"]["frames"]][::per_aim] == [aim["label"] for aim in pano["aims"]]
+    assert [frame["aim"] for frame in card["content"]["frames"]] == planes * aims
     api.refusal("PATCH", f"/shots/{boulder['id']}", {"pano_across_deg": 400}, "pano_across_deg")
 
 

@@ -45,7 +45,8 @@ def test_windows_of_a_shot_with_reasons(api, posts):
     assert first["leave_home"] is not None
     assert {item["kind"] for item in day["ruled_out"]}.isdisjoint({window["kind"] for window in day["windows"]})
     assert all(item["reason"] for item in day["ruled_out"])
-    assert day["cut_off"]
+    assert any(span["by_tide"] for span in day["closed"])
+    assert [leg["name"] for leg in day["way"]] == ["drive", "walk in", "set up", "frames", "pack up", "walk out"]
     posts_shadow = next(item for item in day["shadows"] if item["length_m"] > 5)
     # The sun stands in the south-west: shadows fall to the north-east.
     assert 30 < posts_shadow["bearing_deg"] < 70
@@ -58,9 +59,12 @@ def test_a_shot_without_place_or_date_has_an_empty_day(api):
 
 def test_taking_a_window(api, posts):
     window = api.get(f"/shots/{posts}/day")["windows"][0]
-    taken = api.patch(f"/shots/{posts}", {"time_utc": window["start_utc"], "window_end_utc": window["end_utc"]})
-    assert taken["plan"]["light"]["window_label"] == f"{window['start_clock']} to {window['end_clock']}"
-    assert any("the window chosen ends" in reason["text"] for reason in taken["plan"]["because"])
+    # The window is low back light; of it the part is taken in which the water stands as wanted and the way is open.
+    assert window["start_utc"] < window["take_start_utc"] < window["take_end_utc"] < window["end_utc"]
+    taken = api.patch(f"/shots/{posts}", {"time_utc": window["take_start_utc"], "window_end_utc": window["take_end_utc"]})
+    assert window["take_words"] == f"Take {taken['plan']['light']['window_label']}"
+    assert taken["plan"]["verdicts"][0]["mark"] == "holds"
+    assert any(f"ends at {taken['facts']['light']['window_end_clock']}" in reason["text"] for reason in taken["plan"]["because"])
     # A later time past its end lets it go, another date too; an end before the time is refused.
     assert api.patch(f"/shots/{posts}", {"clock_local": "16:30"})["facts"]["light"]["window_end_utc"] is None
     error = api.refusal("PATCH", f"/shots/{posts}", {"window_end_utc": window["start_utc"]}, "window_end_utc")
@@ -266,7 +270,8 @@ def test_the_season_of_a_shot(api, posts):
 
 
 def test_windows_go_into_a_calendar_with_an_alarm(api, posts):
-    windows = [{name: item[name] for name in ("start_utc", "end_utc", "kind")} for item in api.get(f"/shots/{posts}/day")["windows"][:2]]
+    found = [item for item in api.get(f"/shots/{posts}/day")["windows"] if not item["broken"]][:2]
+    windows = [{"start_utc": item["take_start_utc"], "end_utc": item["take_end_utc"], "kind": item["kind"]} for item in found]
     answer = api.client.post(f"/api/shots/{posts}/calendar", json={"windows": windows})
     assert answer.status_code == 200
     assert answer.mimetype == "text/calendar"
@@ -276,6 +281,9 @@ def test_windows_go_into_a_calendar_with_an_alarm(api, posts):
     # 35 min of drive, 20 of set-up, 15 of reserve and the walk.
     assert alarm.decoded("trigger") < -timedelta(minutes=70)
     assert "simulated" in str(events[0]["description"])
+    # The entry says the same times as the window beside which it stood.
+    assert found[0]["way_words"] in str(events[0]["description"])
+    assert events[0].decoded("dtstart") == datetime.fromisoformat(found[0]["take_start_utc"]).replace(microsecond=0)
     backwards = [{"start_utc": windows[0]["end_utc"], "end_utc": windows[0]["start_utc"], "kind": "x"}]
     api.refusal("POST", f"/shots/{posts}/calendar", {"windows": backwards}, "windows")
     api.refusal("POST", f"/shots/{posts}/calendar", {"windows": []}, "windows")

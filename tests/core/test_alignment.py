@@ -7,7 +7,7 @@ import numpy as np
 import pytest
 
 from lucid_ridge.core.errors import InputError
-from lucid_ridge.core.light.alignment import Wanted, behind_element, find_alignments
+from lucid_ridge.core.light.alignment import Touch, Wanted, behind_element, find_alignments, seen_element, touching_element
 from lucid_ridge.core.light.ephemeris import moon_position, sun_position
 from lucid_ridge.core.light.skyline import skyline_of
 
@@ -179,3 +179,44 @@ def test_a_year_behind_an_element_against_brute_force(element, eye):
         assert not hits
     if height == 1.4 and eye == 0.34:
         assert 100 < len(hits) < 250
+
+
+def test_near_the_zenith_no_hit_is_missed():
+    # At 10° N the sun passes overhead in April and August. Every four seconds through the year by Meeus: due east within a degree, over 80°.
+    place = (10.0, 20.0, 0.0)
+    found = find_alignments(*place, START, YEAR, Wanted("sun", 135.0, 1.0, low_deg=80.0, high_deg=90.0))
+    seconds = np.arange(START.timestamp(), YEAR.timestamp(), 4.0)
+    seconds = seconds[(seconds % 86400 > 9.5 * 3600) & (seconds % 86400 < 12 * 3600)]
+    altitude, azimuth = sun_by_meeus(place[0], place[1], seconds)
+    there = (np.abs((azimuth - 135 + 180) % 360 - 180) <= 1.0) & (altitude >= 80)
+    starts = seconds[there & ~np.concatenate(([False], there[:-1] & (np.diff(seconds) < 5)))]
+    assert len(starts) > 20
+    for start in starts:
+        assert any(abs(hit.start_utc.timestamp() - start) < 60 for hit in found), datetime.fromtimestamp(start, UTC)
+    assert min((hit.end_utc - hit.start_utc).total_seconds() for hit in found) < 60
+
+
+TOWER = seen_element(232.0, 800, 8, 30, 0, 1.5)
+
+
+def test_upon_an_element_the_disc_rests_on_its_top():
+    (wanted,) = touching_element("sun", TOWER, Touch.UPON)
+    # The top stands at atan(28.5/800) = 2.04°; the centre half a disc (0.265°) over it, within a quarter of the disc.
+    assert (wanted.low_deg + wanted.high_deg) / 2 == pytest.approx(2.04 + 0.265, abs=0.01)
+    assert wanted.high_deg - wanted.low_deg == pytest.approx(0.26, abs=0.01)
+    hits = find_alignments(*PLACE, START, YEAR, wanted)
+    assert hits
+    assert all(abs(hit.apparent_altitude_deg - 2.305) < 0.16 for hit in hits)
+
+
+def test_beside_an_element_with_a_gap():
+    left, right = touching_element("moon", TOWER, Touch.BESIDE, gap_deg=1.0)
+    # Half the tower (0.286°), the gap, half the disc: 1.55° to either side.
+    assert left.bearing_deg == pytest.approx(232 - 1.551, abs=0.01)
+    assert right.bearing_deg == pytest.approx(232 + 1.551, abs=0.01)
+    with pytest.raises(InputError, match="gap"):
+        touching_element("moon", TOWER, Touch.BESIDE, gap_deg=31)
+
+
+def test_behind_is_what_it_was():
+    assert touching_element("sun", TOWER) == (behind_element("sun", 232.0, 800, 8, 30, 0, 1.5),)

@@ -12,17 +12,18 @@ from lucid_ridge.core.facts.choices import LightChoices
 from lucid_ridge.core.facts.place import Approach, Hazard, HazardKind, Location
 from lucid_ridge.core.facts.shot import ShotFacts
 from lucid_ridge.core.light.skyline import LEVEL
+from lucid_ridge.core.planning.closure_reasons import closure_reasons
 from lucid_ridge.core.planning.hazards import hazard_reasons
-from lucid_ridge.core.planning.way import darkness_reasons, plan_way, tide_reasons
+from lucid_ridge.core.planning.way import darkness_reasons, plan_way
 from lucid_ridge.core.tides.harmonics import HarmonicConstants, tide_height_m, tide_rate_m_per_h
 
 # 4 km without ascent: 48 min by Naismith's rule (5 km an hour) on a path.
 WALK = Approach(walk_m=4000.0, ascent_m=0.0, set_up_min=20.0)
 
 
-def _facts(moment, latitude=54.5, longitude=-3.2, zone="Europe/London", approach=WALK, tide=None):
+def _facts(moment, latitude=54.5, longitude=-3.2, zone="Europe/London", approach=WALK, tide=None, hazards=()):
     here = Location("Here", latitude, longitude, 0.0, zone, LEVEL, tide)
-    return ShotFacts(location=here, approach=approach, light=LightChoices(date_local=moment.date(), time_utc=moment))
+    return ShotFacts(location=here, approach=approach, hazards=hazards, light=LightChoices(date_local=moment.date(), time_utc=moment))
 
 
 def test_the_legs_follow_each_other():
@@ -84,6 +85,10 @@ CONSTANTS = HarmonicConstants(2.0, (("S2", 2.0, 0.25),))
 @dataclass(frozen=True)
 class Bar:
     name: str = "Bar"
+    told: str = "of one wave"
+
+    def covers(self, start_utc, end_utc):
+        return True
 
     def height_m(self, seconds):
         return tide_height_m(CONSTANTS, seconds)
@@ -99,7 +104,7 @@ BAR = Hazard(HazardKind.TIDE, cut_off_m=3.0)
 def _tide_at(hours):
     """Above 3 m while cos > 1/2: from two hours before high water to two hours after it, 10:00 to 14:00."""
     moment = datetime(2026, 3, 1, tzinfo=UTC) + timedelta(hours=hours)
-    facts = _facts(moment, zone="UTC", tide=TIDE, approach=WALK)
+    facts = _facts(moment, zone="UTC", tide=TIDE, approach=WALK, hazards=(BAR,))
     return facts, plan_way(facts, 30 * 60.0)
 
 
@@ -119,7 +124,7 @@ def _tide_at(hours):
 )
 def test_a_tide_that_closes_the_way(hours, severity, words):
     facts, way = _tide_at(hours)
-    found = [reason for reason in tide_reasons(facts, BAR, way) if "10:00 to 14:00" in reason.text]
+    found = [reason for reason in closure_reasons(facts, way) if "10:00 to 14:00" in reason.text]
     assert [reason.severity for reason in found] == [severity]
     assert words in found[0].text
 
@@ -127,7 +132,7 @@ def test_a_tide_that_closes_the_way(hours, severity, words):
 def test_a_stay_that_outlasts_the_cut_off_is_said():
     facts, _ = _tide_at(9.0)
     way = plan_way(replace(facts, approach=Approach(walk_m=400.0, ascent_m=0.0)), 6 * 3600.0)
-    found = next(reason for reason in tide_reasons(facts, BAR, way) if "10:00 to 14:00" in reason.text)
+    found = next(reason for reason in closure_reasons(facts, way) if "10:00 to 14:00" in reason.text)
     assert (found.severity, "no way back" in found.text) == ("tight", True)
 
 

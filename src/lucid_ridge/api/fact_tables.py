@@ -11,7 +11,7 @@ from ..core.facts.choices import BESIDE, GROUPS, BracketMode, DepthMethod, Focus
 from ..core.facts.declaring import Declared, facts_of
 from ..core.facts.glossary import TERMS
 from ..core.facts.kit import FilterKind, Mount
-from ..core.facts.place import HazardKind, SeasonKind
+from ..core.facts.place import HazardKind, OpeningDays, OpeningKind, SeasonKind
 from ..core.facts.settings import DEFAULT_CAMERA_HEIGHT_M
 from ..core.facts.words import choice_words
 from ..core.framing.composition import Guide
@@ -19,14 +19,16 @@ from ..core.framing.crop import Aspect
 from ..core.framing.projection import Orientation
 from ..core.framing.solids import FLAT, LINES, WET, Shape
 from ..core.ground.walk import Terrain
-from ..core.light.alignment import SkyBody
+from ..core.light.alignment import SkyBody, Touch
 from ..core.light.kinds import LightKind
 from ..core.light.limits import MOON_LIMITS, SUN_LIMITS, Limits
 from ..core.optics.circle_of_confusion import CocCriterion
+from ..core.weather.measures import Measure
 
 _CHOICES: tuple[type[StrEnum], ...] = (
-    Aspect, BracketMode, CocCriterion, DepthMethod, FilterKind, FocusSchool, Guide, HazardKind, LightKind, LookName, Mount, Orientation,
-    SeasonKind, Shape, SkyBody, Terrain,
+    Aspect, BracketMode, CocCriterion, DepthMethod, FilterKind, FocusSchool, Guide, HazardKind, LightKind, LookName, Measure, Mount, OpeningDays, OpeningKind,
+    Orientation,
+    SeasonKind, Shape, SkyBody, Terrain, Touch,
 )  # fmt: skip
 
 

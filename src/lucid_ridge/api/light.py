@@ -9,13 +9,14 @@ from apiflask import APIBlueprint
 from flask import Response, current_app
 
 from ..formats.text import LARGEST_BYTES
-from ..operations import carpets, forecasts, rows
+from ..operations import calendars, carpets, forecasts, rows, seasons
 from ..operations import light as operations
 from ..operations.facts import core_location, readings_of
+from ..store.places import Location
 from .context import changes_nothing, context
 from .files import answers_with, file_response, sent_file, takes_file
 from .present.light import present_light_day
-from .present.shot_day import present_forecast, present_shot_day
+from .present.shot_day import present_forecast, present_hours, present_shot_day
 from .present.year import present_carpet, present_hits, present_season
 from .schemas import light as schemas
 from .schemas.places import FileQuery
@@ -76,6 +77,34 @@ def drop_forecast(location_id: int) -> Any:
     return ""
 
 
+@light.get("/locations/<int:location_id>/forecast/hours")
+@light.input(schemas.HoursQuery, location="query")
+@light.output(schemas.HoursOut)
+def forecast_hours(location_id: int, query_data: schemas.HoursQuery) -> Any:
+    """The hours of a local date as they are forecast, with what was changed by hand."""
+    here = context()
+    zone = rows.owned(here.session, here.owner_id, Location, location_id).zone
+    return present_hours(forecasts.kept_state(here.session, here.owner_id, location_id), query_data.date_local, zone)
+
+
+@light.patch("/locations/<int:location_id>/forecast/hours")
+@light.input(schemas.HourPatch, location="json")
+@light.output(schemas.ForecastOut)
+def edit_forecast_hour(location_id: int, json_data: schemas.HourPatch) -> Any:
+    """Change figures of an hour of the forecast by hand."""
+    here = context()
+    figures = json_data.model_dump(exclude_unset=True, exclude={"time_utc"})
+    return present_forecast(forecasts.edit_hour(here.session, here.owner_id, location_id, json_data.time_utc, figures), datetime.now(UTC))
+
+
+@light.delete("/locations/<int:location_id>/forecast/hours")
+@light.output(schemas.ForecastOut)
+def drop_forecast_edits(location_id: int) -> Any:
+    """Take back all that was changed by hand in a location's forecast."""
+    here = context()
+    return present_forecast(forecasts.drop_edits(here.session, here.owner_id, location_id), datetime.now(UTC))
+
+
 @light.get("/viewpoints/<int:viewpoint_id>/alignments")
 @light.input(schemas.AlignmentQuery, location="query")
 @light.output(schemas.AlignmentsOut)
@@ -104,8 +133,8 @@ def season(shot_id: int, query_data: schemas.SeasonQuery) -> Any:
     """When in the next twelve months the shot works: wanted light, water, alignment and season together."""
     here = context()
     start, search = query_data.from_date, _search(query_data) if query_data.with_alignment else None
-    days = operations.season(here.session, here.owner_id, shot_id, start, search)
-    return present_season(days, start, operations.zone_of_shot(here.session, here.owner_id, shot_id))
+    found = seasons.season(here.session, here.owner_id, shot_id, start, search)
+    return present_season(found, start, operations.zone_of_shot(here.session, here.owner_id, shot_id))
 
 
 @light.post("/shots/<int:shot_id>/calendar")
@@ -116,7 +145,7 @@ def calendar(shot_id: int, json_data: schemas.CalendarIn) -> Response:
     """Chosen windows as an iCalendar file, with alarms for leaving home."""
     here = context()
     spans = [(item.start_utc, item.end_utc, item.kind) for item in json_data.windows]
-    content = operations.calendar_file(here.session, here.owner_id, shot_id, spans, datetime.now(UTC))
+    content = calendars.calendar_file(here.session, here.owner_id, shot_id, spans, datetime.now(UTC))
     return file_response(content, "text/calendar; charset=utf-8", "windows-of-light.ics")
 
 

@@ -7,7 +7,7 @@ from typing import Any
 from apiflask import APIBlueprint
 
 from ..formats.coordinates import parse_coordinates
-from ..operations import belongings, rows, sketches, viewpoints
+from ..operations import belongings, rows, sketches, tides, viewpoints
 from ..operations import place_edits as edits
 from ..operations import places as operations
 from ..operations.errors import Refused
@@ -15,13 +15,14 @@ from ..operations.light import MeterSaid
 from ..operations.light import add_reading as keep_reading
 from ..operations.seen_places import see_location, see_locations
 from ..operations.usage import shots_at
-from ..store.places import Hazard, Location, MeterReading, SeasonNote, WalkTrack
+from ..store.places import Hazard, Location, MeterReading, Opening, SeasonNote, WalkTrack
 from .context import context
 from .present.places import (
     present_element,
     present_hazard,
     present_location,
     present_locations,
+    present_opening,
     present_reading,
     present_season_note,
     present_sketch,
@@ -219,6 +220,52 @@ def delete_hazard(hazard_id: int) -> Any:
     here = context()
     belongings.delete_belonging(here.session, here.owner_id, Hazard, hazard_id)
     return ""
+
+
+@places.post("/locations/<int:location_id>/openings")
+@places.input(schemas.OpeningIn, location="json")
+@places.output(schemas.OpeningOut, status_code=201)
+def add_opening(location_id: int, json_data: schemas.OpeningIn) -> Any:
+    """Record opening hours, a closure or a permit."""
+    here = context()
+    return present_opening(belongings.add_belonging(here.session, here.owner_id, location_id, Opening, json_data.model_dump()))
+
+
+@places.patch("/openings/<int:opening_id>")
+@places.input(schemas.OpeningPatch, location="json")
+@places.output(schemas.OpeningOut)
+def edit_opening(opening_id: int, json_data: schemas.OpeningPatch) -> Any:
+    """Change opening hours, a closure or a permit."""
+    here = context()
+    changes = json_data.model_dump(exclude_unset=True)
+    return present_opening(belongings.edit_belonging(here.session, here.owner_id, Opening, opening_id, changes))
+
+
+@places.delete("/openings/<int:opening_id>")
+@places.output({}, status_code=204)
+def delete_opening(opening_id: int) -> Any:
+    """Delete opening hours, a closure or a permit; undo brings it back."""
+    here = context()
+    belongings.delete_belonging(here.session, here.owner_id, Opening, opening_id)
+    return ""
+
+
+@places.put("/locations/<int:location_id>/tide")
+@places.input(schemas.OwnTideIn, location="json")
+@places.output(schemas.LocationOut)
+def set_own_tide(location_id: int, json_data: schemas.OwnTideIn) -> Any:
+    """Give a location its own tide: a table of high and low waters, or harmonic constants."""
+    here = context()
+    row = tides.set_own_tide(here.session, here.owner_id, location_id, **json_data.model_dump())
+    return present_location(see_location(here.session, row))
+
+
+@places.delete("/locations/<int:location_id>/tide")
+@places.output(schemas.LocationOut)
+def drop_own_tide(location_id: int) -> Any:
+    """Let a location's own tide go; undo brings it back."""
+    here = context()
+    return present_location(see_location(here.session, tides.drop_own_tide(here.session, here.owner_id, location_id)))
 
 
 @places.post("/locations/<int:location_id>/seasons")

@@ -8,15 +8,27 @@ from typing import TypeVar
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from ..store.places import Hazard, Location, MeterReading, SeasonNote, WalkTrack
+from ..store.places import Hazard, Location, MeterReading, Opening, SeasonNote, WalkTrack
 from .errors import NotFound
 from .journal import delete_with_references, journaled
 from .places import location_scope
 from .rows import LARGEST_ID, assign, owned
 
-Belonging = TypeVar("Belonging", Hazard, SeasonNote, WalkTrack, MeterReading)
-_WORDS: dict[type, str] = {Hazard: "hazard", SeasonNote: "season note", WalkTrack: "track", MeterReading: "meter reading"}
-_COLLECTIONS: dict[type, str] = {Hazard: "hazards", SeasonNote: "season_notes", WalkTrack: "tracks", MeterReading: "readings"}
+Belonging = TypeVar("Belonging", Hazard, Opening, SeasonNote, WalkTrack, MeterReading)
+_WORDS: dict[type, str] = {
+    Hazard: "hazard",
+    Opening: "opening hours",
+    SeasonNote: "season note",
+    WalkTrack: "track",
+    MeterReading: "meter reading",
+}
+_COLLECTIONS: dict[type, str] = {
+    Hazard: "hazards",
+    Opening: "openings",
+    SeasonNote: "season_notes",
+    WalkTrack: "tracks",
+    MeterReading: "readings",
+}
 
 
 def add_belonging(session: Session, owner_id: int, location_id: int, kind: type[Belonging], values: Mapping[str, object]) -> Belonging:

@@ -10,7 +10,9 @@ from sqlalchemy.orm import Session
 from ..core.facts.shot import ShotFacts
 from ..core.planning.frame import FrameStep
 from ..core.planning.plan import ShotPlan, plan_shot
+from ..core.planning.plan_b import plan_b_reasons
 from ..core.planning.sequence import Frame
+from ..core.planning.way import WALKS, is_dark, plan_way
 from ..core.units.lengths import compass_point, format_distance, format_duration
 from ..core.units.markings import format_aperture, format_shutter
 from ..store.shots import FieldCard, Shot
@@ -63,6 +65,8 @@ def card_content(shot: Shot, facts: ShotFacts, plan: ShotPlan) -> dict[str, obje
         "start": facts.clock(starts) if starts else None,
         "end": facts.clock(sequence.end_utc) if sequence.end_utc else None,
         "light": light.verdict.text,
+        "way": _way(facts, sequence.total_s),
+        "plan_b": next((reason.text for reason in plan_b_reasons(facts)), ""),
         "light_ends": facts.clock(light.window_end_utc) if light.window_end_utc else None,
         "total": format_duration(sequence.total_s),
         "body": facts.body.name,
@@ -76,6 +80,17 @@ def card_content(shot: Shot, facts: ShotFacts, plan: ShotPlan) -> dict[str, obje
         "cautions": [reason.text for reason in plan.because if reason.severity == "caution"],
         "warnings": [reason.text for reason in plan.because if reason.severity in ("fails", "tight")],
     }
+
+
+def _way(facts: ShotFacts, sequence_s: float) -> list[dict[str, object]]:
+    """Return the legs of the way with their times, where anything is known of it."""
+    way = plan_way(facts, sequence_s) if facts.approach else None
+    if way is None:
+        return []
+    return [
+        {"name": name, "start": facts.clock(leg.start_utc), "end": facts.clock(leg.end_utc), "dark": name in WALKS and is_dark(facts, leg)}
+        for name, leg in way.legs
+    ]
 
 
 def _framing(facts: ShotFacts, frame: FrameStep) -> str:

@@ -6,7 +6,7 @@ import dataclasses
 import hashlib
 import json
 from collections.abc import Iterable, Sequence
-from datetime import UTC, date, datetime
+from datetime import UTC, date, datetime, time
 from typing import Any
 
 from sqlalchemy import select
@@ -19,14 +19,16 @@ from ..core.facts.shot import ShotFacts
 from ..core.framing.footing import Ground, StandingArea
 from ..core.light.meter import MeterReading
 from ..core.light.skyline import LEVEL, Skyline
+from ..core.planning.arrival import walk_minutes
 from ..core.planning.field_card import CARD_CURRENT, CARD_STALE
-from ..standins.tide import tide_at
 from ..store.kit import Filter
 from ..store.photographer import Photographer
-from ..store.places import Element, Hazard, Location, SeasonNote, Viewpoint
+from ..store.places import Element, Hazard, Location, Opening, SeasonNote, Viewpoint
 from ..store.shots import FieldCard, Shot
 from ..store.versioned import Standing
+from .forecasts import forecast_around
 from .known_kit import known_body, known_lens, known_support
+from .known_tides import tide_of
 
 PLAN_VERSION = 5
 
@@ -44,7 +46,7 @@ def core_location(row: Location, point: Viewpoint | None = None) -> place.Locati
         latitude, longitude = point.latitude_deg, point.longitude_deg
         elevation = elevation if point.elevation_m is None else point.elevation_m
     skyline = core_skyline(point.skyline) if point is not None else None
-    return place.Location(row.name, latitude, longitude, elevation, row.zone, skyline or LEVEL, tide_at(row.tide_place))
+    return place.Location(row.name, latitude, longitude, elevation, row.zone, skyline or LEVEL, tide_of(row))
 
 
 def readings_of(row: Location) -> tuple[MeterReading, ...]:
@@ -95,12 +97,30 @@ def _place_facts(session: Session, shot: Shot, viewpoint: Viewpoint) -> dict[str
         "standing": core_standing(viewpoint.standing),
         "readings": readings_of(location),
         "hazards": tuple(_hazard(item) for item in location.hazards),
+        "plan_b": _plan_b(session, shot),
+        "forecast": forecast_around(location.forecast, shot.light.date_local),
+        "openings": tuple(_opening(item) for item in location.openings),
         "season_notes": tuple(_season_note(item) for item in location.season_notes),
         "approach": place.Approach(
             location.drive_min, location.walk_m, location.walk_ascent_m, location.walk_terrain, owner.set_up_min, owner.reserve_min
         ),
         "access": place.Access(location.access_notes, location.access_checked_on, location.access_source),
     }
+
+
+def _plan_b(session: Session, shot: Shot) -> place.OtherPlace | None:
+    light = shot.light
+    other = session.get(Shot, light.plan_b_shot_id) if light.plan_b_shot_id is not None else None
+    location = other.viewpoint.location if other is not None and other.viewpoint else None
+    if other is None and light.plan_b_location_id is not None:
+        location = session.get(Location, light.plan_b_location_id)
+    if other is None and location is None:
+        return None
+    name = " at ".join(item.name for item in (other, location) if item is not None)
+    if location is None:
+        return place.OtherPlace(name)
+    walk = walk_minutes(place.Approach(None, location.walk_m, location.walk_ascent_m, location.walk_terrain))
+    return place.OtherPlace(name, location.drive_min, walk)
 
 
 def elements_of(viewpoint: Viewpoint) -> tuple[place.Element, ...]:
@@ -134,12 +154,13 @@ def newest_card(session: Session, shot: Shot) -> NewestCard | None:
 
 
 def inputs_hash(facts: ShotFacts) -> str:
-    """Return a hash of all that a plan is computed from; the card itself does not count."""
+    """Return a hash of all that a plan is computed from, but for the card itself and the forecast, which changes by the hour."""
     # Skylines have hundreds of points: their digests stand for them.
     land = [facts.location.skyline, *(item.skyline for item in facts.elements)] if facts.location else []
     bare = dataclasses.replace(
         facts,
         card=None,
+        forecast=None,
         location=dataclasses.replace(facts.location, skyline=LEVEL) if facts.location else None,
         elements=tuple(dataclasses.replace(item, skyline=None) for item in facts.elements),
     )
@@ -161,13 +182,17 @@ def _plain(value: Any) -> Any:
         return sorted(value)
     if isinstance(value, datetime):
         return value.astimezone(UTC).isoformat()
-    if isinstance(value, date):
+    if isinstance(value, (date, time)):
         return value.isoformat()
     return float(value) if isinstance(value, int) and not isinstance(value, bool) else value
 
 
 def _hazard(row: Hazard) -> place.Hazard:
     return place.Hazard(**{name: getattr(row, name) for name in facts_of(place.Hazard)})
+
+
+def _opening(row: Opening) -> place.Opening:
+    return place.Opening(**{name: getattr(row, name) for name in facts_of(place.Opening)})
 
 
 def _season_note(row: SeasonNote) -> place.SeasonNote:

@@ -3,35 +3,45 @@
 from __future__ import annotations
 
 import json
-from dataclasses import dataclass
-from datetime import datetime, timedelta
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from datetime import UTC, date, datetime, timedelta
+from threading import Lock
 from typing import Any
 
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
 
-from ..core.weather.forecast import Forecast
+from ..core.weather.forecast import Forecast, ForecastHour
 from ..formats.forecasts import read_forecast, read_forecast_json
 from ..services.forecast_client import Unreachable, ask_forecast
 from ..store.places import KeptForecast, Location
+from .errors import Refused
 from .rows import owned
+from .touched import stale_at
 
 ASK_AGAIN_AFTER = timedelta(minutes=30)
 # After a failure the service is left alone for a while, so that no screen waits for it again and again.
 TRY_AGAIN_AFTER = timedelta(seconds=60)
 FROM_SERVICE, FROM_FILE = "service", "file"
+_AROUND = timedelta(hours=48)
+# Forecasts as they were read last, by location, time and changes: reading one takes longer than planning a shot.
+_read: dict[tuple[int, datetime, str], Forecast | None] = {}
+_MOST_READ = 400
+_one_at_a_time = Lock()
 
 
 @dataclass(frozen=True)
 class ForecastState:
-    """What is known. forecast None: nothing yet. problem: why there is nothing newer, empty when all is well."""
+    """What is known. forecast None: nothing yet. problem: why there is nothing newer, empty when all is well. by_hand: hours changed by hand."""
 
     forecast: Forecast | None
     source: str
     simulated: bool
     fetched_at_utc: datetime | None
     problem: str
+    by_hand: frozenset[datetime] = frozenset()
 
 
 @dataclass(frozen=True)
@@ -84,6 +94,7 @@ def keep_answer(session: Session, question: Question, answered: Answered, now_ut
     except IntegrityError:
         # The location was deleted while the service was asked.
         pass
+    stale_at(session, question.location_id)
     session.expire_all()
 
 
@@ -96,10 +107,76 @@ def state_of(kept: KeptForecast | None) -> ForecastState:
     """Return what a kept row says, without asking anyone."""
     if kept is None:
         return ForecastState(None, FROM_SERVICE, True, None, "")
-    forecast = None
-    if kept.content is not None and kept.fetched_at_utc is not None:
-        forecast = read_forecast_json(json.dumps(kept.content).encode(), kept.fetched_at_utc)
-    return ForecastState(forecast, kept.source, kept.simulated, kept.fetched_at_utc, kept.problem)
+    forecast = forecast_of(kept)
+    return ForecastState(forecast, kept.source, kept.simulated, kept.fetched_at_utc, kept.problem, frozenset(_hours_of(kept.edits)))
+
+
+def forecast_of(kept: KeptForecast | None) -> Forecast | None:
+    """Return the forecast that is kept, with what was changed by hand; None where there is none."""
+    if kept is None or kept.fetched_at_utc is None:
+        return None
+    key = (kept.location_id, kept.fetched_at_utc, json.dumps(kept.edits, sort_keys=True))
+    with _one_at_a_time:
+        if key not in _read:
+            while len(_read) >= _MOST_READ:
+                _read.pop(next(iter(_read)))
+            _read[key] = _parsed(kept)
+        return _read[key]
+
+
+def forecast_around(kept: KeptForecast | None, day: date | None) -> Forecast | None:
+    """Return the hours of a kept forecast around a date; None where there is no forecast, no date, or no hour of it."""
+    whole = forecast_of(kept)
+    if whole is None or day is None:
+        return None
+    middle = datetime(day.year, day.month, day.day, 12, tzinfo=UTC)
+    hours = whole.between(middle - _AROUND, middle + _AROUND)
+    return replace(whole, hours=hours) if hours else None
+
+
+def edit_hour(session: Session, owner_id: int, location_id: int, moment: datetime, figures: Mapping[str, float]) -> ForecastState:
+    """Change figures of an hour by hand; they stand until they are taken back, whatever newer forecasts say. Raises Refused."""
+    location = owned(session, owner_id, Location, location_id)
+    kept = session.get(KeptForecast, location.id)
+    forecast = forecast_of(kept)
+    if kept is None or forecast is None:
+        raise Refused("time_utc", "There is no forecast whose hours could be changed: ask for one, or import one.")
+    hour = forecast.at(moment)
+    if hour is None:
+        raise Refused("time_utc", "The forecast does not hold this hour.")
+    key = hour.time_utc.isoformat()
+    kept.edits = {**kept.edits, key: {**kept.edits.get(key, {}), **figures}}
+    session.flush()
+    stale_at(session, location.id)
+    return state_of(kept)
+
+
+def drop_edits(session: Session, owner_id: int, location_id: int) -> ForecastState:
+    """Take back all that was changed by hand in a location's forecast."""
+    location = owned(session, owner_id, Location, location_id)
+    kept = session.get(KeptForecast, location.id)
+    if kept is not None:
+        kept.edits = {}
+        session.flush()
+        stale_at(session, location.id)
+    return state_of(kept)
+
+
+def _parsed(kept: KeptForecast) -> Forecast | None:
+    if kept.content is None or kept.fetched_at_utc is None:
+        return None
+    forecast = read_forecast_json(json.dumps(kept.content).encode(), kept.fetched_at_utc)
+    by_hand = _hours_of(kept.edits)
+    return replace(forecast, hours=tuple(_changed(hour, by_hand.get(hour.time_utc, {})) for hour in forecast.hours))
+
+
+def _changed(hour: ForecastHour, figures: Mapping[str, float]) -> ForecastHour:
+    values: dict[str, Any] = dict(figures)
+    return replace(hour, **values)
+
+
+def _hours_of(edits: Mapping[str, Mapping[str, float]]) -> dict[datetime, Mapping[str, float]]:
+    return {datetime.fromisoformat(text): figures for text, figures in edits.items()}
 
 
 def import_forecast(session: Session, owner_id: int, location_id: int, file_name: str, content: bytes, now_utc: datetime) -> ForecastState:
@@ -112,6 +189,7 @@ def import_forecast(session: Session, owner_id: int, location_id: int, file_name
     kept.content = _plain(forecast)
     session.add(kept)
     session.flush()
+    stale_at(session, location.id)
     return state_of(kept)
 
 
@@ -122,6 +200,7 @@ def drop_forecast(session: Session, owner_id: int, location_id: int) -> None:
     if kept is not None:
         session.delete(kept)
         session.flush()
+        stale_at(session, location.id)
 
 
 def _fresh(kept: KeptForecast, now_utc: datetime) -> bool:

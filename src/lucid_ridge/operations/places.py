@@ -13,7 +13,7 @@ from timezonefinder import TimezoneFinder
 from ..core.errors import InputError
 from ..core.light.ephemeris import check_place
 from ..core.spans.instants import zone_info
-from ..standins.tide import tide_places
+from ..standins.tide import REACH_M, distance_to_place_m, tide_places
 from ..store.places import Location, Viewpoint
 from .errors import Refused
 from .journal import delete_with_references, journaled
@@ -74,6 +74,10 @@ def edit_location(session: Session, owner_id: int, location_id: int, edit: Locat
     tide_place = edit.columns.get("tide_place")
     if tide_place is not None and tide_place not in tide_places():
         raise Refused("tide_place", f"The tide is known for {' and '.join(tide_places())}, not for “{tide_place}”.")
+    if isinstance(tide_place, str) and (away_m := distance_to_place_m(tide_place, row.latitude_deg, row.longitude_deg)) > REACH_M:
+        raise Refused(
+            "tide_place", f"{tide_place} lies {away_m / 1000:.0f} km away: its tide is not this place's. Take a tide table of your own."
+        )
     with journaled(session, owner_id, location_scope(row.id), f"edit {row.name}"):
         assign(row, edit.columns if edit.zone is None else {**edit.columns, "zone": edit.zone})
     return row

@@ -105,6 +105,7 @@ def _change(session: Session, owner_id: int, row: Shot, edit: ShotEdit) -> None:
         row.frame, row.depth = edit.frame.applied_to(row.frame), edit.depth.applied_to(row.depth)
         row.exposure, row.sequence = edit.exposure.applied_to(row.exposure), edit.sequence.applied_to(row.sequence)
         _check_elements(row, edit)
+        _check_plan_b(session, owner_id, row, edit)
         if edit.sharp_element_ids is not None:
             _set_sharp(session, row, edit.sharp_element_ids)
         if edit.filters is not None:
@@ -182,6 +183,15 @@ def _forget_other_elements(session: Session, row: Shot) -> None:
 def _with_known(kind: type[Group], group: Group, known: set[int]) -> Group:
     gone = (name for name, item in facts_of(kind).items() if item.fact.refers == _ELEMENT and getattr(group, name) not in known)
     return Changes(kind, dict.fromkeys(gone)).applied_to(group)
+
+
+def _check_plan_b(session: Session, owner_id: int, row: Shot, edit: ShotEdit) -> None:
+    for name, kind in (("plan_b_shot_id", Shot), ("plan_b_location_id", Location)):
+        wanted = edit.light.reference(name)
+        if wanted is not None:
+            _referenced(name, partial(rows.owned, session, owner_id, kind, wanted))
+    if edit.light.reference("plan_b_shot_id") == row.id:
+        raise refusal("plan_b_shot_id", "A shot is not its own plan B: choose another.")
 
 
 def _check_elements(row: Shot, edit: ShotEdit) -> None:

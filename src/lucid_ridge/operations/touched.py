@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Iterable, Mapping
 
-from sqlalchemy import ColumnElement, literal, or_, select
+from sqlalchemy import ColumnElement, literal, or_, select, update
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
@@ -23,6 +23,7 @@ BELONGS = {
     "element": ("viewpoint", "viewpoint_id"),
     "location": ("location", "id"),
     "hazard": ("location", "location_id"),
+    "opening": ("location", "location_id"),
     "season_note": ("location", "location_id"),
     "meter_reading": ("location", "location_id"),
     "body": ("body", "id"),
@@ -47,6 +48,12 @@ def touch(session: Session, revision: int, rows: Iterable[tuple[str, Mapping[str
 def touch_all(session: Session, revision: int, owner_id: int) -> None:
     """Note that all of an owner's shots were touched."""
     _note(session, revision, Shot.owner_id == owner_id)
+
+
+def stale_at(session: Session, location_id: int) -> None:
+    """Let what is kept of a location's shots be planned anew: something that is in no journal has changed, its forecast."""
+    shots = select(Shot.id).where(_depends("location", {location_id}))
+    session.execute(update(ShotSummary).where(ShotSummary.shot_id.in_(shots)).values(made_revision=-1))
 
 
 def _depends(kind: str, ids: set[int]) -> ColumnElement[bool]:

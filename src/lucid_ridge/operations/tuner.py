@@ -16,6 +16,7 @@ from ..core.framing.solids import BROAD
 from ..core.framing.tuner import Target, TargetKind, Tuned, tune
 from ..core.planning.composition import scene_solids
 from ..core.planning.depth import plan_depth
+from ..core.planning.standing import edge_unknown
 from ..store.shots import Shot
 from .errors import Refused
 from .facts import shot_facts
@@ -88,6 +89,11 @@ def tune_shot(session: Session, owner_id: int, shot_id: int, wish: TuneWish) -> 
         raise Refused("body_id", "The tuner needs a body and a lens.")
     if not facts.elements:
         raise Refused("targets", "The tuner needs elements in the scene: add them in step 1.")
+    if wish.step_m > 0 and edge_unknown(facts):
+        raise Refused(
+            "step_m",
+            "An edge is recorded at this place: draw the area where one can stand before the camera may step aside, or let it step 0 m.",
+        )
     # Focused close the lens images longer: the same as a sensor smaller by 1 + m, which leaves the focal length as it is engraved.
     scale = 1 + plan_depth(facts.seen_from_camera).magnification
     camera = replace(

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from enum import StrEnum
 from typing import Any
 
-from sqlalchemy import Boolean, CheckConstraint, Date, DateTime, Double, ForeignKey, Integer, Text, TypeDecorator
+from sqlalchemy import Boolean, CheckConstraint, Date, DateTime, Double, ForeignKey, Integer, Text, Time, TypeDecorator
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import MappedColumn, mapped_column
 
@@ -49,6 +49,7 @@ _TYPES = {
     Kind.COUNT: Integer,
     Kind.REFERENCE: Integer,
     Kind.DATE: Date,
+    Kind.CLOCK: Time,
     Kind.NAME: Text,
     Kind.NOTE: Text,
     Kind.KEYS: Keys,

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime
+from datetime import date, datetime, time
 from typing import Any
 
 from sqlalchemy import DateTime, ForeignKey, LargeBinary, Text
@@ -16,11 +16,12 @@ from ..core.ground.walk import Terrain
 from .base import Base, Journaled
 from .checks import between, not_blank, one_of
 from .declared import Choice, checks_of
-from .versioned import Pairs, Standing, TrackPoints, Versioned
+from .versioned import OwnTide, Pairs, Standing, TrackPoints, Versioned
 
 
 class Location(Base, Journaled):
-    """elevation_m above sea level; zone is an IANA name; tide_place names the reference whose tide runs here.
+    """elevation_m above sea level; zone is an IANA name; tide_place names the reference whose tide runs here,
+    unless own_tide says it.
 
     access_checked_on NULL means not checked. drive_min from home, walk_m and walk_ascent_m from the car to the viewpoints.
     """
@@ -55,9 +56,12 @@ class Location(Base, Journaled):
     walk_terrain: Mapped[Terrain] = mapped_column(Choice(Terrain), default=Terrain.PATH, server_default="path")
     plan_b: Mapped[str] = mapped_column(Text, default="", server_default="")
     tide_place: Mapped[str | None] = mapped_column(Text)
+    own_tide: Mapped[OwnTide | None] = mapped_column(Versioned(OwnTide))
     viewpoints: Mapped[list[Viewpoint]] = relationship(back_populates="location", cascade="all, delete-orphan", order_by="Viewpoint.id")
     hazards: Mapped[list[Hazard]] = relationship(cascade="all, delete-orphan", order_by="Hazard.id")
+    openings: Mapped[list[Opening]] = relationship(cascade="all, delete-orphan", order_by="Opening.id")
     season_notes: Mapped[list[SeasonNote]] = relationship(cascade="all, delete-orphan", order_by="SeasonNote.id")
+    forecast: Mapped[KeptForecast | None] = relationship(viewonly=True)
     tracks: Mapped[list[WalkTrack]] = relationship(cascade="all, delete-orphan", order_by="WalkTrack.id")
     readings: Mapped[list[MeterReading]] = relationship(cascade="all, delete-orphan", order_by="MeterReading.time_utc")
 
@@ -137,6 +141,24 @@ class Hazard(Base, Journaled):
     to_month: Mapped[int | None]
 
 
+class Opening(Base, Journaled):
+    """When one may be at a location: opening hours, a closure, or a permit."""
+
+    __tablename__ = "opening"
+    __table_args__ = tuple(checks_of(core.Opening))
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    location_id: Mapped[int] = mapped_column(ForeignKey("location.id", ondelete="CASCADE"), index=True)
+    kind: Mapped[core.OpeningKind] = mapped_column(Choice(core.OpeningKind))
+    note: Mapped[str] = mapped_column(Text, default="")
+    from_clock: Mapped[time | None]
+    to_clock: Mapped[time | None]
+    days: Mapped[core.OpeningDays] = mapped_column(Choice(core.OpeningDays), default=core.OpeningDays.EVERY_DAY)
+    first_date: Mapped[date | None]
+    last_date: Mapped[date | None]
+    every_year: Mapped[bool] = mapped_column(default=False)
+
+
 class SeasonNote(Base, Journaled):
     """What a part of the year brings to a location, from a first to a last day."""
 
@@ -211,4 +233,7 @@ class KeptForecast(Base):
     fetched_at_utc: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
     tried_at_utc: Mapped[datetime] = mapped_column(DateTime(timezone=True))
     problem: Mapped[str] = mapped_column(Text, default="")
-    content: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
+    # Large, and read once: what is made of it is kept in memory.
+    content: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True), deferred=True)
+    # Figures changed by hand: {UTC hour as ISO text: {figure: value}}; they outlast newer forecasts.
+    edits: Mapped[dict[str, dict[str, float]]] = mapped_column(JSONB, default=dict, server_default="{}")

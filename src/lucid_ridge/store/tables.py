@@ -9,7 +9,7 @@ from .journal import JournalEntry
 from .kit import Body, Filter, Lens, Support
 from .notebook import Notebook
 from .photographer import Photographer
-from .places import Element, Hazard, KeptForecast, Location, LocationGrid, MeterReading, SeasonNote, Viewpoint, WalkTrack
+from .places import Element, Hazard, KeptForecast, Location, LocationGrid, MeterReading, Opening, SeasonNote, Viewpoint, WalkTrack
 from .shots import Backdrop, FieldCard, Framing, Shot, ShotFilter, ShotSharpElement
 from .summaries import ShotSummary
 
@@ -21,6 +21,6 @@ def is_empty(session: Session) -> bool:
 
 __all__ = [
     "Backdrop", "Base", "Body", "Element", "FieldCard", "Filter", "Framing", "Hazard", "Job", "JournalEntry", "KeptForecast", "Lens", "Location",
-    "LocationGrid", "MeterReading", "Notebook", "Photographer", "SeasonNote", "Shot", "ShotFilter", "ShotSharpElement", "ShotSummary", "Support", "Viewpoint",
+    "LocationGrid", "MeterReading", "Notebook", "Opening", "Photographer", "SeasonNote", "Shot", "ShotFilter", "ShotSharpElement", "ShotSummary", "Support", "Viewpoint",
     "WalkTrack", "is_empty",
 ]  # fmt: skip

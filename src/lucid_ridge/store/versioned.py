@@ -22,6 +22,19 @@ class Standing(TypedDict):
     drops: list[int]
 
 
+class OwnTide(TypedDict):
+    """A tide table as [[UTC as ISO text, height in metres], …], or harmonic constants: mean and [[constituent, amplitude, lag], …].
+
+    noted_on: the ISO date of the source, empty where it is not said.
+    """
+
+    source: str
+    noted_on: str
+    waters: list[tuple[str, float]]
+    mean_m: float
+    waves: list[tuple[str, float, float]]
+
+
 class Versioned(TypeDecorator[Any]):
     """Kept as {"version": 1, "value": …}; in Python the value alone. A migration that changes the schema raises the version."""
 

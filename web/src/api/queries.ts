@@ -23,6 +23,15 @@ export const notebookQuery = (words: string) =>
     placeholderData: keepPreviousData,
   });
 
+/** The names of the shots, for choosing one. */
+export const shotNamesQuery = () =>
+  queryOptions({
+    queryKey: ["notebook", "names"],
+    queryFn: () => take(client.GET("/api/notebook", { params: { query: { words: "", offset: 0, limit: 200 } } })),
+    select: (page) => page.shots,
+    staleTime: 30_000,
+  });
+
 export const kitQuery = () => queryOptions({ queryKey: ["kit"], queryFn: () => take(client.GET("/api/kit")) });
 
 export const presetsQuery = () =>
@@ -50,6 +59,17 @@ export const lightQuery = (viewpointId: number, date: string) =>
         }),
       ),
     placeholderData: (previous) => previous,
+  });
+
+export const forecastHoursQuery = (locationId: number, date: string) =>
+  queryOptions({
+    queryKey: ["forecast", locationId, "hours", date],
+    queryFn: () =>
+      take(
+        client.GET("/api/locations/{location_id}/forecast/hours", {
+          params: { path: { location_id: locationId }, query: { date_local: date } },
+        }),
+      ),
   });
 
 /** What a shot's date holds for it. said: all that the answer depends on, so that it is asked for again when that changes. */

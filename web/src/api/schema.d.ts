@@ -1409,6 +1409,115 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/locations/{location_id}/forecast/hours": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The hours of a local date as they are forecast, with what was changed by hand. */
+        get: {
+            parameters: {
+                query: {
+                    date_local: string;
+                };
+                header?: never;
+                path: {
+                    location_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HoursOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        put?: never;
+        post?: never;
+        /** Take back all that was changed by hand in a location's forecast. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    location_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ForecastOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        options?: never;
+        head?: never;
+        /** Change figures of an hour of the forecast by hand. */
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    location_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["HourPatch"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ForecastOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        trace?: never;
+    };
     "/api/locations/{location_id}/grid": {
         parameters: {
             query?: never;
@@ -1591,6 +1700,56 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/locations/{location_id}/openings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Record opening hours, a closure or a permit. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    location_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["OpeningIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OpeningOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/locations/{location_id}/readings": {
         parameters: {
             query?: never;
@@ -1734,6 +1893,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/locations/{location_id}/tide": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Give a location its own tide: a table of high and low waters, or harmonic constants. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    location_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["OwnTideIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LocationOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        post?: never;
+        /** Let a location's own tide go; undo brings it back. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    location_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LocationOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/locations/{location_id}/viewpoints": {
         parameters: {
             query?: never;
@@ -1865,6 +2104,84 @@ export interface paths {
         options?: never;
         head?: never;
         patch?: never;
+        trace?: never;
+    };
+    "/api/openings/{opening_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete opening hours, a closure or a permit; undo brings it back. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    opening_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        options?: never;
+        head?: never;
+        /** Change opening hours, a closure or a permit. */
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    opening_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["OpeningPatch"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OpeningOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
         trace?: never;
     };
     "/api/photographer": {
@@ -2887,6 +3204,8 @@ export interface paths {
                     bearing_deg?: number | string | null;
                     tolerance_deg?: number | string | null;
                     element_id?: number | null;
+                    touch?: components["schemas"]["Touch"] | null;
+                    gap_deg?: number | string | null;
                     low_deg?: number | string | null;
                     high_deg?: number | string | null;
                     sun_low_deg?: number | string | null;
@@ -3321,6 +3640,8 @@ export interface paths {
                     bearing_deg?: number | string | null;
                     tolerance_deg?: number | string | null;
                     element_id?: number | null;
+                    touch?: components["schemas"]["Touch"] | null;
+                    gap_deg?: number | string | null;
                     low_deg?: number | string | null;
                     high_deg?: number | string | null;
                     sun_low_deg?: number | string | null;
@@ -3933,7 +4254,10 @@ export interface components {
              */
             start_utc: string;
         };
-        /** CardContentOut */
+        /**
+         * CardContentOut
+         * @description way, plan_b: empty on cards that were made before they stood there.
+         */
         CardContentOut: {
             /** Body */
             body: string;
@@ -3963,6 +4287,11 @@ export interface components {
             location: string | null;
             /** Name */
             name: string;
+            /**
+             * Plan B
+             * @default
+             */
+            plan_b?: string;
             /** Predicted */
             predicted: boolean;
             /** Range */
@@ -3975,6 +4304,11 @@ export interface components {
             viewpoint: string | null;
             /** Warnings */
             warnings: string[];
+            /**
+             * Way
+             * @default []
+             */
+            way?: components["schemas"]["CardLegOut"][];
         };
         /**
          * CardFrameOut
@@ -4004,6 +4338,20 @@ export interface components {
             shutter: string;
             /** Shutter S */
             shutter_s: number;
+        };
+        /**
+         * CardLegOut
+         * @description A leg of the way to the shot and back.
+         */
+        CardLegOut: {
+            /** Dark */
+            dark: boolean;
+            /** End */
+            end: string;
+            /** Name */
+            name: string;
+            /** Start */
+            start: string;
         };
         /** CardOut */
         CardOut: {
@@ -4038,6 +4386,12 @@ export interface components {
             hidden: boolean[][];
             /** Months */
             months: components["schemas"]["MonthTickOut"][];
+        };
+        /** CautionOut */
+        CautionOut: {
+            severity: components["schemas"]["Severity"];
+            /** Text */
+            text: string;
         };
         /** CloseUpOut */
         CloseUpOut: {
@@ -4078,6 +4432,24 @@ export interface components {
             reached: boolean;
             /** Working Mm */
             working_mm: number;
+        };
+        /**
+         * ClosedOut
+         * @description A span in which the place is cut off by the tide, or shut.
+         */
+        ClosedOut: {
+            /** By Tide */
+            by_tide: boolean;
+            /** End Clock */
+            end_clock: string;
+            /** From S */
+            from_s: number;
+            /** Start Clock */
+            start_clock: string;
+            /** To S */
+            to_s: number;
+            /** Words */
+            words: string;
         };
         /**
          * CocCriterion
@@ -4611,6 +4983,8 @@ export interface components {
             fetched_at_utc: string | null;
             /** Hours */
             hours: number;
+            /** Hours By Hand */
+            hours_by_hand: number;
             /** Issued Utc */
             issued_utc: string | null;
             /** Known */
@@ -4957,6 +5331,8 @@ export interface components {
             end_utc: string;
             /** Fraction */
             fraction: number | null;
+            /** Frame Words */
+            frame_words: string;
             /** Light */
             light: string;
             /** Start Clock */
@@ -4969,11 +5345,95 @@ export interface components {
             /** Sun Altitude Deg */
             sun_altitude_deg: number;
         };
+        /** HourOut */
+        HourOut: {
+            /** By Hand */
+            by_hand: boolean;
+            /** Clock */
+            clock: string;
+            /** Fog */
+            fog: number;
+            /** Gust Mps */
+            gust_mps: number;
+            /** High Cloud */
+            high_cloud: number;
+            /** Low Cloud */
+            low_cloud: number;
+            /** Middle Cloud */
+            middle_cloud: number;
+            /** Rain Mm */
+            rain_mm: number;
+            /** Temperature C */
+            temperature_c: number;
+            /**
+             * Time Utc
+             * Format: date-time
+             */
+            time_utc: string;
+            /** Wind Mps */
+            wind_mps: number;
+        };
+        /**
+         * HourPatch
+         * @description Shares of the sky 0..1 (or "60 %"), wind in m/s, rain in mm an hour, temperature in °C. Only what is named changes.
+         */
+        HourPatch: {
+            /**
+             * Fog
+             * @default 0
+             */
+            fog?: number | string;
+            /**
+             * Gust Mps
+             * @default 0
+             */
+            gust_mps?: number | string;
+            /**
+             * High Cloud
+             * @default 0
+             */
+            high_cloud?: number | string;
+            /**
+             * Low Cloud
+             * @default 0
+             */
+            low_cloud?: number | string;
+            /**
+             * Middle Cloud
+             * @default 0
+             */
+            middle_cloud?: number | string;
+            /**
+             * Rain Mm
+             * @default 0
+             */
+            rain_mm?: number | string;
+            /**
+             * Temperature C
+             * @default 0
+             */
+            temperature_c?: number | string;
+            /**
+             * Time Utc
+             * Format: date-time
+             */
+            time_utc: string;
+            /**
+             * Wind Mps
+             * @default 0
+             */
+            wind_mps?: number | string;
+        };
         /**
          * Hours
          * @enum {string}
          */
         Hours: "24" | "12";
+        /** HoursOut */
+        HoursOut: {
+            /** Hours */
+            hours: components["schemas"]["HourOut"][];
+        };
         /** ImportedOut */
         ImportedOut: {
             location: components["schemas"]["LocationOut"];
@@ -5053,6 +5513,26 @@ export interface components {
             shutter_s: number;
             /** Stops */
             stops: number;
+        };
+        /**
+         * LegOut
+         * @description A leg of the way to the shot: drive, walk in, set up, frames, pack up, walk out. closed: something closes it.
+         */
+        LegOut: {
+            /** Closed */
+            closed: boolean;
+            /** Dark */
+            dark: boolean;
+            /** End Clock */
+            end_clock: string;
+            /** From S */
+            from_s: number;
+            /** Name */
+            name: string;
+            /** Start Clock */
+            start_clock: string;
+            /** To S */
+            to_s: number;
         };
         /**
          * Lengths
@@ -5306,6 +5786,15 @@ export interface components {
             clock_local: string | null;
             /** Date Local */
             date_local: string | null;
+            /** Plan B Clock */
+            plan_b_clock: string | null;
+            /** Plan B Location Id */
+            plan_b_location_id: number | null;
+            plan_b_measure: components["schemas"]["Measure"] | null;
+            /** Plan B Over */
+            plan_b_over: number | null;
+            /** Plan B Shot Id */
+            plan_b_shot_id: number | null;
             /** Time Utc */
             time_utc: string | null;
             wanted_light: components["schemas"]["LightKind"] | null;
@@ -5372,6 +5861,15 @@ export interface components {
             clock_local?: string;
             /** Date Local */
             date_local?: string | null;
+            /** Plan B Clock */
+            plan_b_clock?: string | null;
+            /** Plan B Location Id */
+            plan_b_location_id?: number | null;
+            plan_b_measure?: components["schemas"]["Measure"] | null;
+            /** Plan B Over */
+            plan_b_over?: number | string | null;
+            /** Plan B Shot Id */
+            plan_b_shot_id?: number | null;
             /** Time Utc */
             time_utc?: string | null;
             wanted_light?: components["schemas"]["LightKind"] | null;
@@ -5450,6 +5948,9 @@ export interface components {
             name: string;
             /** Notes */
             notes: string;
+            /** Openings */
+            openings: components["schemas"]["OpeningOut"][];
+            own_tide: components["schemas"]["OwnTideOut"] | null;
             /** Plan B */
             plan_b: string;
             /** Readings */
@@ -5609,6 +6110,11 @@ export interface components {
             shutters: components["schemas"]["MarkingOut"][];
         };
         /**
+         * Measure
+         * @enum {string}
+         */
+        Measure: "low cloud" | "cloud" | "wind" | "gusts" | "rain" | "fog";
+        /**
          * MeasureIn
          * @description An angle from thumbs at arm's length (thumbs), or from pixels of a test frame (pixels, focal_mm; body_id or the shot's body), with a
          *     distance or a size: the other one is given back.
@@ -5741,6 +6247,96 @@ export interface components {
             undo: components["schemas"]["UndoOut"];
         };
         /**
+         * OpeningDays
+         * @enum {string}
+         */
+        OpeningDays: "every day" | "Monday to Friday" | "Saturday and Sunday" | "Monday" | "Tuesday" | "Wednesday" | "Thursday" | "Friday" | "Saturday" | "Sunday";
+        /**
+         * OpeningIn
+         * @description Open, or closed, from a clock time to another on these days; or a permit for these dates. Without clock times the whole day.
+         */
+        OpeningIn: {
+            /** @default every day */
+            days?: components["schemas"]["OpeningDays"];
+            /**
+             * Every Year
+             * @default false
+             */
+            every_year?: boolean;
+            /**
+             * First Date
+             * @default null
+             */
+            first_date?: string | null;
+            /**
+             * From Clock
+             * @default null
+             */
+            from_clock?: string | null;
+            kind: components["schemas"]["OpeningKind"];
+            /**
+             * Last Date
+             * @default null
+             */
+            last_date?: string | null;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * To Clock
+             * @default null
+             */
+            to_clock?: string | null;
+        };
+        /**
+         * OpeningKind
+         * @enum {string}
+         */
+        OpeningKind: "open" | "closed" | "permit";
+        /**
+         * OpeningOut
+         * @description Clock times as they are written; empty where none is said.
+         */
+        OpeningOut: {
+            days: components["schemas"]["OpeningDays"];
+            /** Every Year */
+            every_year: boolean;
+            /** First Date */
+            first_date: string | null;
+            /** From Clock */
+            from_clock: string;
+            /** Id */
+            id: number;
+            kind: components["schemas"]["OpeningKind"];
+            /** Last Date */
+            last_date: string | null;
+            /** Note */
+            note: string;
+            /** To Clock */
+            to_clock: string;
+            /** Words */
+            words: string;
+        };
+        /** OpeningPatch */
+        OpeningPatch: {
+            days?: components["schemas"]["OpeningDays"];
+            /** Every Year */
+            every_year?: boolean;
+            /** First Date */
+            first_date?: string | null;
+            /** From Clock */
+            from_clock?: string | null;
+            kind?: components["schemas"]["OpeningKind"];
+            /** Last Date */
+            last_date?: string | null;
+            /** Note */
+            note?: string;
+            /** To Clock */
+            to_clock?: string | null;
+        };
+        /**
          * Orientation
          * @enum {string}
          */
@@ -5756,6 +6352,55 @@ export interface components {
          */
         OwnIn: {
             what: components["schemas"]["OwnCopy"];
+        };
+        /**
+         * OwnTideIn
+         * @description table: a water a line, 24 Nov 2026 04:12 1.3 m, in the place's clock time; or constants: M2 1.42 327, one a line, with the mean.
+         */
+        OwnTideIn: {
+            /**
+             * Constants
+             * @default
+             */
+            constants?: string;
+            /**
+             * Mean M
+             * @default 0
+             */
+            mean_m?: number | string;
+            /**
+             * Noted On
+             * @default null
+             */
+            noted_on?: string | null;
+            /**
+             * Source
+             * @default
+             */
+            source?: string;
+            /**
+             * Table
+             * @default
+             */
+            table?: string;
+        };
+        /**
+         * OwnTideOut
+         * @description table, constants: as they can be edited.
+         */
+        OwnTideOut: {
+            /** Constants */
+            constants: string;
+            /** Mean M */
+            mean_m: number;
+            /** Noted On */
+            noted_on: string | null;
+            /** Source */
+            source: string;
+            /** Table */
+            table: string;
+            /** Words */
+            words: string;
         };
         /** PanoramaOut */
         PanoramaOut: {
@@ -5869,8 +6514,8 @@ export interface components {
             location_name: string;
             /** Longitude Deg */
             longitude_deg: number;
-            /** Tide Place */
-            tide_place: string | null;
+            /** Tide Name */
+            tide_name: string | null;
             viewpoint: components["schemas"]["ViewpointOut"];
             /** Zone */
             zone: string;
@@ -6164,8 +6809,13 @@ export interface components {
             /** Words */
             words: string;
         };
-        /** SeasonOut */
+        /**
+         * SeasonOut
+         * @description closed: days on which the light comes, but tide, gates or hours leave no way in and out.
+         */
         SeasonOut: {
+            /** Closed */
+            closed: components["schemas"]["SeasonDayOut"][];
             /** Days */
             days: components["schemas"]["SeasonDayOut"][];
             /** Months */
@@ -6346,11 +6996,11 @@ export interface components {
         Shape: "block" | "boulder" | "post" | "posts" | "tree" | "tower" | "ridge" | "skyline" | "water" | "shoreline" | "wall" | "path" | "stream" | "flower" | "insect";
         /**
          * ShotDayOut
-         * @description What a shot's date holds. subject_lit: when the sun reaches the subject.
+         * @description What a shot's date holds. subject_lit: when the sun reaches the subject. way: the legs of the shot's way at its time.
          */
         ShotDayOut: {
-            /** Cut Off */
-            cut_off: components["schemas"]["SpanOut"][];
+            /** Closed */
+            closed: components["schemas"]["ClosedOut"][];
             /** Elements */
             elements: components["schemas"]["BlockOut"][];
             frame: components["schemas"]["BlockOut"] | null;
@@ -6364,6 +7014,8 @@ export interface components {
             subject_lit: components["schemas"]["SpanOut"][];
             /** Subject Name */
             subject_name: string | null;
+            /** Way */
+            way: components["schemas"]["LegOut"][];
             /** Weather */
             weather: components["schemas"]["WeatherHourOut"][];
             /** Windows */
@@ -6728,11 +7380,11 @@ export interface components {
         };
         /**
          * TideOut
-         * @description Simulated. curve_m: height above the place's zero, sampled as the light's curves.
+         * @description curve_m: height above the place's zero, sampled as the light's curves; null where it is not known. told: where it comes from.
          */
         TideOut: {
             /** Curve M */
-            curve_m: number[];
+            curve_m: (number | null)[];
             /** Events */
             events: components["schemas"]["TideEventOut"][];
             /** High M */
@@ -6741,9 +7393,18 @@ export interface components {
             low_m: number;
             /** Name */
             name: string;
+            /** Simulated */
+            simulated: boolean;
             /** Slack */
             slack: components["schemas"]["SpanOut"][];
+            /** Told */
+            told: string;
         };
+        /**
+         * Touch
+         * @enum {string}
+         */
+        Touch: "behind" | "upon" | "beside";
         /** TrackOut */
         TrackOut: {
             /** Ascent M */
@@ -7080,12 +7741,23 @@ export interface components {
             /** Weight */
             weight: number;
         };
-        /** WindowOut */
+        /**
+         * WindowOut
+         * @description take_*: the part of the window to take, in which the way in and out is open; broken: why there is none.
+         *
+         *     cautions: what darkness and weather say to a shot that begins as early as it may.
+         */
         WindowOut: {
             /** After */
             after: boolean;
             /** Before */
             before: boolean;
+            /** Broken */
+            broken: string;
+            /** Cautions */
+            cautions: components["schemas"]["CautionOut"][];
+            /** Cut */
+            cut: string;
             /** End Clock */
             end_clock: string;
             /**
@@ -7103,6 +7775,8 @@ export interface components {
             promise: components["schemas"]["PromiseOut"] | null;
             /** Reasons */
             reasons: string[];
+            /** Span Words */
+            span_words: string;
             /** Start Clock */
             start_clock: string;
             /**
@@ -7110,10 +7784,24 @@ export interface components {
              * Format: date-time
              */
             start_utc: string;
+            /**
+             * Take End Utc
+             * Format: date-time
+             */
+            take_end_utc: string;
+            /**
+             * Take Start Utc
+             * Format: date-time
+             */
+            take_start_utc: string;
+            /** Take Words */
+            take_words: string;
             /** To S */
             to_s: number;
             /** Wanted */
             wanted: boolean;
+            /** Way Words */
+            way_words: string;
         };
         /**
          * WishKind

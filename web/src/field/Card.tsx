@@ -12,6 +12,7 @@ export function Card({ content, stale, title = "h2" }: { content: Content; stale
   const bracket = content.frames.some((frame) => frame.offset !== "0 EV");
   const panorama = content.frames.some((frame) => frame.aim);
   const [first] = content.frames;
+  const way = content.way ?? [];
   return (
     <Box as="article" className="field-card" display="grid" gap="10px" lineHeight="1.25">
       <Box borderBottom="2px solid currentColor" pb="6px">
@@ -27,6 +28,19 @@ export function Card({ content, stale, title = "h2" }: { content: Content; stale
         <Big name="takes" value={content.total} />
         <Big name="light ends" value={content.light_ends ?? "–"} />
       </Box>
+      {way.length > 0 && (
+        <Box as="ul" display="flex" flexWrap="wrap" gap="2px 14px" fontSize="0.95em" aria-label="The way">
+          {way.map((leg) => (
+            <li key={leg.name}>
+              <b style={{ fontFamily: MONO }}>{leg.start}</b> {leg.name}
+              {leg.dark && " (dark)"}
+            </li>
+          ))}
+          <li>
+            <b style={{ fontFamily: MONO }}>{way.at(-1)?.end}</b> back
+          </li>
+        </Box>
+      )}
       <Box fontSize="0.95em">
         <div>
           {content.body}, {content.lens}
@@ -94,6 +108,7 @@ export function Card({ content, stale, title = "h2" }: { content: Content; stale
           })}
         </tbody>
       </chakra.table>
+      {content.plan_b && <Box fontSize="0.95em">{content.plan_b}</Box>}
       {[...content.cautions, ...content.warnings].length > 0 && (
         <Box as="ul" fontSize="0.88em" display="grid" gap="3px">
           {content.cautions.map((text) => (

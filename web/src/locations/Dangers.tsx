@@ -5,7 +5,7 @@ import { OPTIONS } from "../api/facts";
 import { asBody } from "../parts/asBody";
 import { Button } from "../parts/Button";
 import { DeleteButton } from "../parts/DeleteButton";
-import { Field, Select } from "../parts/Field";
+import { Field } from "../parts/Field";
 import { NewForm } from "../parts/NewForm";
 import { plain } from "../parts/numbers";
 import { Row, Section } from "../parts/Section";
@@ -17,8 +17,8 @@ const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "
 const MONTH_OPTIONS = MONTHS.map((label, index) => ({ value: String(index + 1), label }));
 
 /** What can hurt someone here, and which tide cuts the place off. */
-export function Hazards({ location, tides }: { location: Location; tides: string[] }) {
-  const { addHazard, editHazard, dropHazard, edit } = useLocation(location.id);
+export function Hazards({ location }: { location: Location }) {
+  const { addHazard, editHazard, dropHazard } = useLocation(location.id);
   const [adding, setAdding] = useState(false);
   return (
     <Section
@@ -34,14 +34,6 @@ export function Hazards({ location, tides }: { location: Location; tides: string
       <Box fontSize="13px" color="muted">
         A hazard speaks up in every plan that meets it. Signs, wardens and local rules come first.
       </Box>
-      <Select
-        label="Tide of (simulated)"
-        field="tide_place"
-        value={location.tide_place}
-        empty="no tide here"
-        options={tides.map((name) => ({ value: name, label: name }))}
-        choose={(tide_place) => void edit({ tide_place })}
-      />
       {location.hazards.map((hazard) => (
         <Box key={hazard.id} borderTop="1px solid" borderColor="line" pt="5px" data-hazard={hazard.kind}>
           <Box display="flex" justifyContent="space-between" gap="10px" alignItems="baseline">

@@ -21,6 +21,8 @@ import { Approach } from "./Approach";
 import { Hazards, Seasons } from "./Dangers";
 import { Files } from "./Files";
 import { LocationSketch } from "./LocationSketch";
+import { Openings } from "./Openings";
+import { OwnTide } from "./OwnTide";
 import { useLocation } from "./useLocation";
 import { ViewpointPanel } from "./ViewpointPanel";
 
@@ -124,7 +126,9 @@ export function LocationDetail({ location, all }: { location: Schemas["LocationO
           <Field words label="Notes" name={key("notes")} value={location.notes} save={save("notes")} />
         </Section>
         <Approach location={location} />
-        <Hazards location={location} tides={all.tide_places} />
+        <Openings location={location} />
+        <Hazards location={location} />
+        <OwnTide location={location} tides={all.tide_places} />
         <Seasons location={location} />
         <Files location={location} />
       </Box>

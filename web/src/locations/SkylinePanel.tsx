@@ -1,19 +1,17 @@
-import { Box, chakra } from "@chakra-ui/react";
+import { Box } from "@chakra-ui/react";
 import { useEffect, useState } from "react";
 import { ApiError, client, type Schemas, take } from "../api/client";
 import { upload } from "../api/upload";
 import { Button } from "../parts/Button";
-import { Choice, Input, Labelled } from "../parts/Field";
+import { Choice, Input, Labelled, TextBox } from "../parts/Field";
 import { FilePick } from "../parts/FilePick";
 import { heightText } from "../parts/spelling";
 import { useStored } from "../parts/useStored";
-import { inputRecipe } from "../theme/system";
 import { useLocation } from "./useLocation";
 
 type Viewpoint = Schemas["ViewpointOut"];
 type Way = "typed" | "clinometer" | "grid";
 
-const TextArea = chakra("textarea", inputRecipe);
 /** Bearings asked for one after another by the guided measurement. */
 const ROUND = Array.from({ length: 24 }, (_, index) => index * 15);
 
@@ -81,7 +79,7 @@ function Typed({ viewpoint, put }: { viewpoint: Viewpoint; put: Put }) {
       error={error}
       hint="“135 12.5”; commas, semicolons or tabs will do; # begins a remark"
     >
-      <TextArea
+      <TextBox
         aria-label="Skyline"
         rows={7}
         value={draft ?? saved}

@@ -24,6 +24,15 @@ export function useLocation(locationId: number) {
       take(client.PATCH("/api/hazards/{hazard_id}", { params: { path: { hazard_id } }, body })).then(done),
     dropHazard: (hazard_id: number) =>
       take(client.DELETE("/api/hazards/{hazard_id}", { params: { path: { hazard_id } } })).then(done),
+    addOpening: (body: Schemas["OpeningIn"]) =>
+      take(client.POST("/api/locations/{location_id}/openings", { params: { path }, body })).then(done),
+    editOpening: (opening_id: number, body: Schemas["OpeningPatch"]) =>
+      take(client.PATCH("/api/openings/{opening_id}", { params: { path: { opening_id } }, body })).then(done),
+    dropOpening: (opening_id: number) =>
+      take(client.DELETE("/api/openings/{opening_id}", { params: { path: { opening_id } } })).then(done),
+    setTide: (body: Schemas["OwnTideIn"]) =>
+      take(client.PUT("/api/locations/{location_id}/tide", { params: { path }, body })).then(done),
+    dropTide: () => take(client.DELETE("/api/locations/{location_id}/tide", { params: { path } })).then(done),
     addSeason: (body: Schemas["SeasonNoteIn"]) =>
       take(client.POST("/api/locations/{location_id}/seasons", { params: { path }, body })).then(done),
     dropSeason: (note_id: number) => take(client.DELETE("/api/seasons/{note_id}", { params: { path: { note_id } } })).then(done),

@@ -1,4 +1,4 @@
-import { Box, Field as ChakraField, Input as ChakraInput, chakra, NativeSelect, SegmentGroup } from "@chakra-ui/react";
+import { Box, Field as ChakraField, Input as ChakraInput, chakra, NativeSelect, SegmentGroup, Textarea } from "@chakra-ui/react";
 import { type ComponentProps, type KeyboardEvent, type ReactNode, useId, useState } from "react";
 import { ApiError } from "../api/client";
 import { inputRecipe } from "../theme/system";
@@ -9,6 +9,7 @@ import { useEditing } from "./useEditing";
 import { useKeptSelection } from "./useKeptSelection";
 
 export const Input = chakra(ChakraInput, inputRecipe);
+export const TextBox = chakra(Textarea, inputRecipe);
 const SelectField = chakra(NativeSelect.Field, inputRecipe);
 
 /** A native select box; within Labelled it belongs to the label there. */
@@ -28,9 +29,12 @@ export function Labelled({
   hint,
   aside,
   field,
+  wide = false,
   children,
 }: {
   label: ReactNode;
+  /** As wide as the form. */
+  wide?: boolean;
   /** The control's id, where it must be known. */
   htmlFor?: string;
   /** The field of the plan that this sets: reasons lead here by it. */
@@ -41,7 +45,13 @@ export function Labelled({
   children: ReactNode;
 }) {
   return (
-    <ChakraField.Root {...(htmlFor ? { ids: { control: htmlFor } } : {})} invalid={Boolean(error)} minW="0" data-field={field}>
+    <ChakraField.Root
+      {...(htmlFor ? { ids: { control: htmlFor } } : {})}
+      invalid={Boolean(error)}
+      minW="0"
+      data-field={field}
+      gridColumn={wide ? "1 / -1" : undefined}
+    >
       <Box display="flex" justifyContent="space-between" gap="8px" alignItems="baseline">
         <ChakraField.Label fontSize="13px" color="muted">
           {label}

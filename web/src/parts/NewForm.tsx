@@ -3,7 +3,7 @@ import { type FormEvent, useEffect, useId, useRef, useState } from "react";
 import { ApiError } from "../api/client";
 import { Button } from "./Button";
 import { parseRecord, readDraft, writeDraft } from "./drafts";
-import { Input, Labelled, SelectBox } from "./Field";
+import { Input, Labelled, SelectBox, TextBox } from "./Field";
 import { metresField } from "./spelling";
 
 export interface NewField {
@@ -14,6 +14,8 @@ export interface NewField {
   placeholder?: string;
   hint?: string;
   options?: readonly { value: string; label: string }[];
+  /** So many lines of text instead of one. */
+  lines?: number;
 }
 
 type Values = Record<string, string>;
@@ -42,7 +44,7 @@ export function NewForm({
   const [typed, setTyped] = useState<Values>(() => parseRecord(readDraft(key)?.text) ?? {});
   const [restored, setRestored] = useState(() => Object.keys(typed).length > 0);
   const [hints, setHints] = useState<Record<string, string>>({});
-  useEffect(() => form.current?.querySelector<HTMLElement>("input, select")?.focus(), []);
+  useEffect(() => form.current?.querySelector<HTMLElement>("input, select, textarea")?.focus(), []);
   const [errors, setErrors] = useState<Record<string, string>>({});
   const [failure, setFailure] = useState<string>();
   const initial = Object.fromEntries(fields.map((field) => [field.name, field.initial ?? field.options?.[0]?.value ?? ""]));
@@ -88,6 +90,7 @@ export function NewForm({
         {fields.map((field) => (
           <Labelled
             key={field.name}
+            wide={Boolean(field.lines)}
             label={field.label}
             htmlFor={`${id}-${field.name}`}
             error={errors[field.name]}
@@ -106,6 +109,16 @@ export function NewForm({
                     </option>
                   ))}
                 </SelectBox>
+              ) : field.lines ? (
+                <TextBox
+                  name={field.name}
+                  rows={field.lines}
+                  value={values[field.name] ?? ""}
+                  placeholder={field.placeholder}
+                  autoComplete="off"
+                  spellCheck={false}
+                  onChange={(event) => put(field.name, event.target.value)}
+                />
               ) : (
                 <Input
                   name={field.name}

@@ -14,6 +14,8 @@ const HOMES: Record<string, Home[]> = {
   elements: [at("place")],
   time_utc: [at("light")],
   water_low_m: [at("light")],
+  wanted_light: [at("light")],
+  plan_b_measure: [at("light")],
   body_id: [at("frame")],
   lens_id: [at("frame")],
   support_id: [at("frame")],

@@ -23,7 +23,7 @@ from ...core.spans.instants import unix_seconds
 from ...core.spans.intervals import Interval
 from ...core.tides.heights import slack_spans, tide_events
 from ...core.units.lengths import compass_point
-from ...core.units.spelling import format_clock, format_hour
+from ...core.units.spelling import WEEKDAYS, format_clock, format_hour, format_moment
 from ..schemas import light as out
 
 _WORDS = {
@@ -55,10 +55,23 @@ class LocalDay:
 
     def __init__(self, light: LightDay) -> None:
         self.zone = ZoneInfo(light.zone)
-        self.start_s = float(unix_seconds(light.start_utc))
+        middle = light.start_utc + (light.end_utc - light.start_utc) / 2
+        self.day = middle.astimezone(self.zone).date()
+        self.start_s, self.end_utc = float(unix_seconds(light.start_utc)), light.end_utc
 
     def clock(self, moment: datetime) -> str:
-        return format_clock(moment.astimezone(self.zone))
+        """Return the local clock time, with its day where it is not this one; midnight at the day's end belongs to it."""
+        local = moment.astimezone(self.zone)
+        return format_clock(local) if moment == self.end_utc else format_moment(local, self.day)
+
+    def short(self, moment: datetime) -> str:
+        """Return the local clock time, with its weekday where it is another day."""
+        local = moment.astimezone(self.zone)
+        return (
+            format_clock(local)
+            if local.date() == self.day or moment == self.end_utc
+            else f"{format_clock(local)} {WEEKDAYS[local.weekday()]}"
+        )
 
     def seconds(self, moment: datetime) -> float:
         return float(unix_seconds(moment)) - self.start_s
@@ -202,11 +215,16 @@ def _tide(location: Location, light: LightDay, local: LocalDay, seconds: Any) ->
     if tide is None:
         return None
     heights = np.asarray(tide.height_m(seconds))
+    known = heights[np.isfinite(heights)]
+    if not known.size:
+        return None
     return out.TideOut(
         name=tide.name,
-        curve_m=_rounded(heights),
-        low_m=float(heights.min()),
-        high_m=float(heights.max()),
+        told=tide.told,
+        simulated=location.tide_simulated,
+        curve_m=[float(height) if np.isfinite(height) else None for height in np.round(heights, 3)],
+        low_m=float(known.min()),
+        high_m=float(known.max()),
         events=[
             out.TideEventOut(
                 kind=event.kind, clock=local.clock(event.time_utc), seconds=local.seconds(event.time_utc), height_m=event.height_m

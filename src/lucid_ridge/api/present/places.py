@@ -4,19 +4,21 @@ from __future__ import annotations
 
 import calendar
 from collections.abc import Sequence
+from datetime import date, datetime, time
 from zoneinfo import ZoneInfo
 
-from ...core.facts.place import Approach
+from ...core.facts.place import Approach, OpeningDays
 from ...core.planning.arrival import walk_minutes
-from ...core.units.lengths import format_distance
-from ...core.units.spelling import format_clock
+from ...core.units.lengths import format_distance, format_height
+from ...core.units.spelling import format_clock, format_day
+from ...formats.tide_tables import write_tide_table
 from ...operations.exchange import Imported
 from ...operations.seen_places import SeenLocation, SeenLocations
 from ...operations.sketches import Sketch
 from ...operations.skylines import position_of
 from ...operations.usage import Use
 from ...standins.tide import tide_places
-from ...store.places import Element, Hazard, LocationGrid, MeterReading, SeasonNote, Viewpoint, WalkTrack
+from ...store.places import Element, Hazard, Location, LocationGrid, MeterReading, Opening, SeasonNote, Viewpoint, WalkTrack
 from ..schemas import places as out
 from ..schemas.plan import UndoOut
 
@@ -46,7 +48,7 @@ def present_viewpoint(row: Viewpoint, uses: Sequence[Use]) -> out.ViewpointOut:
 def present_location(seen: SeenLocation) -> out.LocationOut:
     """Return a location with all that belongs to it."""
     row = seen.row
-    computed = {"viewpoints", "hazards", "season_notes", "tracks", "readings", "grid", "walk_label", "walk_words"}
+    computed = {"viewpoints", "hazards", "openings", "own_tide", "season_notes", "tracks", "readings", "grid", "walk_label", "walk_words"}
     plain = {name: getattr(row, name) for name in out.LocationOut.model_fields if name not in computed}
     minutes = walk_minutes(Approach(None, row.walk_m, row.walk_ascent_m, row.walk_terrain))
     return out.LocationOut(
@@ -55,6 +57,8 @@ def present_location(seen: SeenLocation) -> out.LocationOut:
         walk_words=f"{minutes:.0f} min by Naismith's rule on this ground" if minutes is not None else None,
         viewpoints=[present_viewpoint(point, seen.uses.get(point.id, ())) for point in row.viewpoints],
         hazards=[present_hazard(item) for item in row.hazards],
+        openings=[present_opening(item) for item in row.openings],
+        own_tide=_own_tide(row) if row.own_tide else None,
         season_notes=[present_season_note(item) for item in row.season_notes],
         tracks=[present_track(item) for item in row.tracks],
         readings=[present_reading(item, row.zone) for item in row.readings],
@@ -73,6 +77,38 @@ def present_locations(seen: SeenLocations) -> out.LocationsOut:
 
 def present_hazard(row: Hazard) -> out.HazardOut:
     return out.HazardOut.model_validate(row)
+
+
+def present_opening(row: Opening) -> out.OpeningOut:
+    """Return an opening entry with a sentence that says it: open 08:00 to 18:00, Monday to Friday, 1 Apr to 30 Sep every year."""
+    plain = {name: getattr(row, name) for name in ("id", "kind", "note", "days", "first_date", "last_date", "every_year")}
+    start, end = _clock(row.from_clock), _clock(row.to_clock)
+    hours = f" {start or 'midnight'} to {end or 'midnight'}" if start or end else ""
+    dates = [format_day(day, year=not row.every_year) for day in (row.first_date, row.last_date) if day]
+    when = f", {' to '.join(dates) if len(dates) == 2 else ('from ' if row.first_date else 'until ') + dates[0]}" if dates else ""
+    every = " every year" if row.every_year and dates else ""
+    days = f", {row.days}" if row.days != OpeningDays.EVERY_DAY or not when else ""
+    return out.OpeningOut(**plain, from_clock=start, to_clock=end, words=f"{row.kind}{hours}{days}{when}{every}")
+
+
+def _clock(value: time | None) -> str:
+    return "" if value is None else format_clock(datetime.combine(date(2000, 1, 1), value))
+
+
+def _own_tide(row: Location) -> out.OwnTideOut:
+    kept = row.own_tide
+    assert kept is not None
+    waters = [(datetime.fromisoformat(text), height) for text, height in kept["waters"]]
+    info = ZoneInfo(row.zone)
+    if waters:
+        first, last = (format_day(waters[index][0].astimezone(info).date()) for index in (0, -1))
+        words = f"{len(waters)} waters from {first} to {last}; between them half a cosine, in estuaries off by a tenth of the range and more. Beyond them nothing is known."
+    else:
+        words = f"{len(kept['waves'])} constants about a mean of {format_height(kept['mean_m'])}; without nodal corrections heights are off by a few per cent."
+    return out.OwnTideOut(
+        table=write_tide_table(waters, row.zone), constants="\n".join(f"{name} {height:g} {lag:g}" for name, height, lag in kept["waves"]),
+        mean_m=kept["mean_m"], source=kept["source"], noted_on=date.fromisoformat(kept["noted_on"]) if kept["noted_on"] else None, words=words,
+    )  # fmt: skip
 
 
 def present_season_note(row: SeasonNote) -> out.SeasonNoteOut:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
 
 from ...core.facts.settings import settings_of
 from ...core.facts.shot import ShotFacts
@@ -11,13 +11,16 @@ from ...core.framing.projection import Orientation, field_of_view_deg
 from ...core.light.ephemeris import refraction_deg
 from ...core.light.skyline import shows
 from ...core.light.windows import LightWindow
-from ...core.spans.instants import unix_seconds
+from ...core.planning.closures import caught_legs, closure_words
+from ...core.planning.way import WALKS, is_dark, plan_way, way_words
+from ...core.planning.windows import ShotWindow
+from ...core.spans.instants import local_day, unix_seconds, zone_info
 from ...core.units.lengths import format_distance, format_height
-from ...core.units.spelling import format_day
+from ...core.units.spelling import format_clock, format_day
 from ...core.weather.forecast import Forecast, ForecastHour, wind_chill_c
 from ...core.weather.promise import Promise
 from ...operations.forecasts import ForecastState
-from ...operations.light import DayForShot, RatedWindow
+from ...operations.light import DayForShot
 from ..schemas import light as out
 from .light import LocalDay
 
@@ -28,7 +31,7 @@ def present_shot_day(found: DayForShot | None) -> out.ShotDayOut:
     """Return windows, weather, shadows and what stands where on the ribbon; empty without place or date."""
     if found is None:
         return out.ShotDayOut(
-            windows=[], ruled_out=[], cut_off=[], subject_name=None, subject_lit=[], shadows=[], shadow_ratio=None, weather=[],
+            windows=[], ruled_out=[], closed=[], way=[], subject_name=None, subject_lit=[], shadows=[], shadow_ratio=None, weather=[],
             elements=[], frame=None,
         )  # fmt: skip
     facts, local = found.facts, LocalDay(found.day)
@@ -36,11 +39,14 @@ def present_shot_day(found: DayForShot | None) -> out.ShotDayOut:
     length = (found.day.end_utc - found.day.start_utc).total_seconds()
     ratio = _shadow_ratio(found)
     return out.ShotDayOut(
-        windows=[_window(facts, local, item) for item in found.windows],
-        ruled_out=[out.RuledOutOut(kind=item.kind, reason=item.reason) for item in found.ruled_out],
-        cut_off=[
-            local.span(span) for span in found.cut_off if local.seconds(span.end_utc) >= 0 and local.seconds(span.start_utc) <= length
+        windows=[_window(facts, local, item) for item in found.found.windows],
+        ruled_out=[out.RuledOutOut(kind=item.kind, reason=item.reason) for item in found.found.ruled_out],
+        closed=[
+            out.ClosedOut(**local.span(item.span).model_dump(), by_tide=item.walks_only, words=closure_words(facts, item))
+            for item in found.found.closed
+            if local.seconds(item.span.end_utc) >= 0 and local.seconds(item.span.start_utc) <= length
         ],
+        way=_way(found, local),
         subject_name=subject.name if subject else None,
         subject_lit=[local.span(span) for span in shows(found.day.track, facts.subject_skyline)],
         shadows=_shadows(found, ratio),
@@ -64,8 +70,26 @@ def present_forecast(state: ForecastState, now_utc: datetime) -> out.ForecastOut
         age_words=_age(now_utc - state.fetched_at_utc) if state.fetched_at_utc else "never",
         problem=state.problem,
         hours=len(forecast.hours) if forecast else 0,
+        hours_by_hand=len(state.by_hand),
         until_words=format_day(last, year=False) if last else "",
     )
+
+
+def present_hours(state: ForecastState, day: date, zone: str) -> out.HoursOut:
+    """Return the hours of a local date."""
+    start, end = local_day(day, zone)
+    info = zone_info(zone)
+    hours = state.forecast.between(start, end) if state.forecast else ()
+    figures = [name for name in out.HourOut.model_fields if name not in ("clock", "by_hand")]
+    return out.HoursOut(
+        hours=[
+            out.HourOut(
+                **{name: getattr(hour, name) for name in figures}, clock=format_clock(hour.time_utc.astimezone(info)),
+                by_hand=hour.time_utc in state.by_hand,
+            )
+            for hour in hours
+        ]
+    )  # fmt: skip
 
 
 def _age(age: timedelta) -> str:
@@ -77,23 +101,43 @@ def _age(age: timedelta) -> str:
     return f"{minutes // 60} h ago" if minutes < 48 * 60 else f"{minutes // 1440} days ago"
 
 
-def _window(facts: ShotFacts, local: LocalDay, item: RatedWindow) -> out.WindowOut:
-    window = item.window
+def _way(found: DayForShot, local: LocalDay) -> list[out.LegOut]:
+    way = plan_way(found.facts, found.sequence_s)
+    if way is None or found.facts.approach is None:
+        return []
+    caught = {name: leg for closure in found.found.closed for name, leg in caught_legs(way, closure)}
+    return [
+        out.LegOut(
+            **local.span(leg).model_dump(), name=name, dark=name in WALKS and is_dark(found.facts, leg),
+            closed={"walk in": "way in", "walk out": "way out"}.get(name, "stay") in caught and name != "drive",
+        )
+        for name, leg in way.legs
+    ]  # fmt: skip
+
+
+def _window(facts: ShotFacts, local: LocalDay, item: ShotWindow) -> out.WindowOut:
+    window, take = item.window, item.take
     span = window.span
+    whole = take == span
     return out.WindowOut(
         kind=window.kind,
         start_utc=span.start_utc,
         end_utc=span.end_utc,
-        from_s=local.seconds(span.start_utc),
-        to_s=local.seconds(span.end_utc),
-        start_clock=local.clock(span.start_utc),
-        end_clock=local.clock(span.end_utc),
+        **local.span(span).model_dump(),
+        span_words=f"{'…' if span.starts_before else local.short(span.start_utc)}–{'…' if span.ends_after else local.short(span.end_utc)}",
         before=span.starts_before,
         after=span.ends_after,
         minutes=(span.end_utc - span.start_utc).total_seconds() / 60,
         wanted=window.wanted,
         reasons=_reasons(facts, local, window),
-        leave_home=facts.clock(item.leave_home_utc) if item.leave_home_utc else None,
+        leave_home=local.clock(item.way.arrival.leave_home_utc) if item.way and item.way.arrival.leave_home_utc else None,
+        broken=item.usable.broken,
+        cut=item.usable.cut,
+        take_start_utc=take.start_utc,
+        take_end_utc=take.end_utc,
+        take_words="Take this window" if whole else f"Take {local.clock(take.start_utc)} to {local.clock(take.end_utc)}",
+        way_words=way_words(facts, item.way) if item.way and facts.approach else "",
+        cautions=[out.CautionOut(severity=reason.severity, text=reason.text) for reason in item.reasons],
         promise=_promise(item.promise) if item.promise else None,
     )
 

@@ -15,7 +15,7 @@ from ...core.planning.dials import Detents, Dials
 from ...core.planning.marks import Mark, StepName
 from ...core.units.lengths import format_distance
 from ...core.units.markings import format_aperture, format_shutter
-from ...core.units.spelling import format_clock
+from ...core.units.spelling import format_clock, format_moment
 from ...operations import journal
 from ...operations.notebooks import Entry
 from ...operations.seen_shots import SeenShot
@@ -119,10 +119,11 @@ def _labels(shot: Shot) -> dict[str, str]:
     return found
 
 
-_WRITERS: dict[Kind, Callable[[float], str]] = {
+_WRITERS: dict[Kind, Callable[[Any], str]] = {
     Kind.APERTURE: format_aperture,
     Kind.SHUTTER: format_shutter,
     Kind.DISTANCE: format_distance,
+    Kind.CLOCK: lambda clock: format_clock(datetime.combine(date.min, clock)),
 }
 
 
@@ -131,9 +132,10 @@ def _place(seen: SeenShot) -> out.PlaceOut | None:
     if point is None:
         return None
     location = point.location
+    tide = seen.facts.location.tide if seen.facts.location else None
     return out.PlaceOut(
         location_id=location.id, location_name=location.name, latitude_deg=location.latitude_deg, longitude_deg=location.longitude_deg,
-        elevation_m=location.elevation_m, zone=location.zone, tide_place=location.tide_place, viewpoint=present_viewpoint(point, seen.neighbours),
+        elevation_m=location.elevation_m, zone=location.zone, tide_name=tide.name if tide else None, viewpoint=present_viewpoint(point, seen.neighbours),
     )  # fmt: skip
 
 
@@ -144,4 +146,4 @@ def _clock(shot: Shot) -> str | None:
 def _clock_of(shot: Shot, moment: datetime | None) -> str | None:
     if moment is None or shot.viewpoint is None:
         return None
-    return format_clock(moment.astimezone(ZoneInfo(shot.viewpoint.location.zone)))
+    return format_moment(moment.astimezone(ZoneInfo(shot.viewpoint.location.zone)), shot.light.date_local)

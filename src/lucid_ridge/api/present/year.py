@@ -6,18 +6,18 @@ from collections.abc import Sequence
 from datetime import date, datetime, timedelta
 from zoneinfo import ZoneInfo
 
-from ...core.light.alignment import Hit
-from ...core.light.day import BANDS_DEG
-from ...core.units.spelling import MONTHS, format_clock, format_day
+from ...core.light.bands import BANDS_DEG
+from ...core.units.spelling import MONTHS, format_day, format_moment
 from ...operations.carpets import DAYS, Carpet
-from ...operations.light import SeasonDay
+from ...operations.light import SeenHit
+from ...operations.seasons import Season, SeasonDay
 from ..schemas import light as out
 
 
-def present_hits(hits: Sequence[Hit], first: date, zone: str, body: str) -> out.AlignmentsOut:
+def present_hits(hits: Sequence[SeenHit], first: date, zone: str, body: str) -> out.AlignmentsOut:
     """Return hits with local dates and clocks, and a sentence on how many."""
     info = ZoneInfo(zone)
-    listed = [_hit(hit, first, info) for hit in hits]
+    listed = [_hit(item, first, info) for item in hits]
     days = len({item.date_local for item in listed})
     words = (
         f"The {body} stands there on {days} day{'' if days == 1 else 's'}."
@@ -32,34 +32,40 @@ def present_carpet(carpet: Carpet) -> out.CarpetOut:
     return out.CarpetOut(first=carpet.first, ev100=carpet.ev100, hidden=carpet.hidden, months=_months(carpet.first))
 
 
-def present_season(days: Sequence[SeasonDay], first: date, zone: str) -> out.SeasonOut:
-    """Return the days on which a shot works."""
+def present_season(found: Season, first: date, zone: str) -> out.SeasonOut:
+    """Return the days on which a shot works, and those on which its light comes but the way is closed."""
     info = ZoneInfo(zone)
+    days = found.days
     words = f"It works on {len(days)} of the next {DAYS} days." if days else "It does not work on any of the next 365 days: ask for less."
+    if found.closed:
+        words += f" On {len(found.closed)} more the light comes, but tide, gates or hours close the way."
     return out.SeasonOut(
-        days=[
-            out.SeasonDayOut(
-                date_local=day.date_local,
-                date_words=_date_words(day.date_local),
-                day_index=(day.date_local - first).days,
-                spans=[
-                    out.SeasonSpanOut(
-                        start_utc=span.start_utc, end_utc=span.end_utc, start_clock=_clock(span.start_utc, info),
-                        end_clock=_clock(span.end_utc, info), from_h=_hours(span.start_utc, info),
-                        to_h=_hours(span.start_utc, info) + (span.end_utc - span.start_utc).total_seconds() / 3600,
-                    )
-                    for span in day.spans
-                ],
-                notes=list(day.notes),
-            )
-            for day in days
-        ],
+        days=[_season_day(day, first, info) for day in days],
+        closed=[_season_day(day, first, info) for day in found.closed],
         months=_months(first),
         words=words,
+    )
+
+
+def _season_day(day: SeasonDay, first: date, info: ZoneInfo) -> out.SeasonDayOut:
+    return out.SeasonDayOut(
+        date_local=day.date_local,
+        date_words=_date_words(day.date_local),
+        day_index=(day.date_local - first).days,
+        spans=[
+            out.SeasonSpanOut(
+                start_utc=span.start_utc, end_utc=span.end_utc, start_clock=_clock(span.start_utc, info),
+                end_clock=_clock(span.end_utc, info, day.date_local), from_h=_hours(span.start_utc, info),
+                to_h=_hours(span.start_utc, info) + (span.end_utc - span.start_utc).total_seconds() / 3600,
+            )
+            for span in day.spans
+        ],
+        notes=list(day.notes),
     )  # fmt: skip
 
 
-def _hit(hit: Hit, first: date, info: ZoneInfo) -> out.HitOut:
+def _hit(item: SeenHit, first: date, info: ZoneInfo) -> out.HitOut:
+    hit = item.hit
     local = hit.best_utc.astimezone(info)
     light = next(kind for kind, (low, high) in BANDS_DEG.items() if low <= hit.sun_altitude_deg <= high)
     return out.HitOut(
@@ -67,8 +73,19 @@ def _hit(hit: Hit, first: date, info: ZoneInfo) -> out.HitOut:
         start_clock=_clock(hit.start_utc, info), end_clock=_clock(hit.end_utc, info), best_clock=_clock(hit.best_utc, info),
         day_index=(local.date() - first).days, clock_h=_hours(hit.best_utc, info), azimuth_deg=hit.azimuth_deg,
         altitude_deg=hit.apparent_altitude_deg, sun_altitude_deg=hit.sun_altitude_deg, fraction=hit.fraction,
-        light=light,
+        light=light, frame_words=_in_frame(item.in_frame),
     )  # fmt: skip
+
+
+def _in_frame(place: tuple[float, float] | None) -> str:
+    """Return where in the frame the body stands, counted from the left and from below; empty where it is not known."""
+    if place is None:
+        return ""
+    x, y = place
+    if not (0 <= x <= 1 and 0 <= y <= 1):
+        sides = [word for word, out_ in (("left", x < 0), ("right", x > 1), ("above", y < 0), ("below", y > 1)) if out_]
+        return f"outside the frame, {' and '.join(sides)}"
+    return f"in the frame {x:.0%} across, {1 - y:.0%} up"
 
 
 def _months(first: date) -> list[out.MonthTickOut]:
@@ -80,8 +97,8 @@ def _date_words(day: date) -> str:
     return format_day(day, weekday=True)
 
 
-def _clock(moment: datetime, info: ZoneInfo) -> str:
-    return format_clock(moment.astimezone(info))
+def _clock(moment: datetime, info: ZoneInfo, day: date | None = None) -> str:
+    return format_moment(moment.astimezone(info), day)
 
 
 def _hours(moment: datetime, info: ZoneInfo) -> float:

@@ -31,6 +31,7 @@ _WRITTEN: dict[Kind, Any] = {
     Kind.ISO: fields.Iso,
     Kind.COUNT: int,
     Kind.DATE: fields.Day,
+    Kind.CLOCK: fields.Clock,
     Kind.INSTANT: fields.Instant,
     Kind.NAME: fields.Name,
     Kind.NOTE: fields.Note,

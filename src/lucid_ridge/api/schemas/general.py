@@ -91,7 +91,18 @@ class CardFrameOut(Out):
     at: str
 
 
+class CardLegOut(Out):
+    """A leg of the way to the shot and back."""
+
+    name: str
+    start: str
+    end: str
+    dark: bool
+
+
 class CardContentOut(Out):
+    """way, plan_b: empty on cards that were made before they stood there."""
+
     name: str
     intent: str
     location: str | None
@@ -100,6 +111,8 @@ class CardContentOut(Out):
     start: str | None
     end: str | None
     light: str
+    way: list[CardLegOut] = []
+    plan_b: str = ""
     light_ends: str | None
     total: str
     body: str

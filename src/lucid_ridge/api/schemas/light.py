@@ -7,9 +7,10 @@ from typing import Annotated
 
 from pydantic import Field
 
-from ...core.light.alignment import SkyBody
+from ...core.light.alignment import SkyBody, Touch
 from ...core.light.kinds import LightKind
-from .fields import Angle, Bearing, Day, In, Instant, Name, Out, Share
+from ...core.planning.marks import Severity
+from .fields import Angle, Bearing, Day, In, Instant, Name, Number, Out, Share
 
 
 class LightQuery(In):
@@ -64,10 +65,12 @@ class TideEventOut(Out):
 
 
 class TideOut(Out):
-    """Simulated. curve_m: height above the place's zero, sampled as the light's curves."""
+    """curve_m: height above the place's zero, sampled as the light's curves; null where it is not known. told: where it comes from."""
 
     name: str
-    curve_m: list[float]
+    told: str
+    simulated: bool
+    curve_m: list[float | None]
     low_m: float
     high_m: float
     events: list[TideEventOut]
@@ -147,7 +150,17 @@ class PromiseOut(Out):
     hours_missing: int
 
 
+class CautionOut(Out):
+    severity: Severity
+    text: str
+
+
 class WindowOut(Out):
+    """take_*: the part of the window to take, in which the way in and out is open; broken: why there is none.
+
+    cautions: what darkness and weather say to a shot that begins as early as it may.
+    """
+
     kind: LightKind
     start_utc: datetime
     end_utc: datetime
@@ -155,12 +168,20 @@ class WindowOut(Out):
     to_s: float
     start_clock: str
     end_clock: str
+    span_words: str
     before: bool
     after: bool
     minutes: float
     wanted: bool
     reasons: list[str]
     leave_home: str | None
+    broken: str
+    cut: str
+    take_start_utc: datetime
+    take_end_utc: datetime
+    take_words: str
+    way_words: str
+    cautions: list[CautionOut]
     promise: PromiseOut | None
 
 
@@ -200,12 +221,28 @@ class BlockOut(Out):
     top_deg: float
 
 
+class ClosedOut(SpanOut):
+    """A span in which the place is cut off by the tide, or shut."""
+
+    by_tide: bool
+    words: str
+
+
+class LegOut(SpanOut):
+    """A leg of the way to the shot: drive, walk in, set up, frames, pack up, walk out. closed: something closes it."""
+
+    name: str
+    dark: bool
+    closed: bool
+
+
 class ShotDayOut(Out):
-    """What a shot's date holds. subject_lit: when the sun reaches the subject."""
+    """What a shot's date holds. subject_lit: when the sun reaches the subject. way: the legs of the shot's way at its time."""
 
     windows: list[WindowOut]
     ruled_out: list[RuledOutOut]
-    cut_off: list[SpanOut]
+    closed: list[ClosedOut]
+    way: list[LegOut]
     subject_name: str | None
     subject_lit: list[SpanOut]
     shadows: list[ShadowOut]
@@ -226,16 +263,55 @@ class ForecastOut(Out):
     age_words: str
     problem: str
     hours: int
+    hours_by_hand: int
     until_words: str
 
 
+class HoursQuery(In):
+    date_local: Day
+
+
+class HourPatch(In):
+    """Shares of the sky 0..1 (or "60 %"), wind in m/s, rain in mm an hour, temperature in °C. Only what is named changes."""
+
+    time_utc: Instant
+    low_cloud: Annotated[Share, Field(ge=0, le=1)] = 0.0
+    middle_cloud: Annotated[Share, Field(ge=0, le=1)] = 0.0
+    high_cloud: Annotated[Share, Field(ge=0, le=1)] = 0.0
+    wind_mps: Annotated[Number, Field(ge=0, le=100)] = 0.0
+    gust_mps: Annotated[Number, Field(ge=0, le=130)] = 0.0
+    rain_mm: Annotated[Number, Field(ge=0, le=300)] = 0.0
+    temperature_c: Annotated[Number, Field(ge=-80, le=60)] = 0.0
+    fog: Annotated[Share, Field(ge=0, le=1)] = 0.0
+
+
+class HourOut(Out):
+    time_utc: datetime
+    clock: str
+    low_cloud: float
+    middle_cloud: float
+    high_cloud: float
+    wind_mps: float
+    gust_mps: float
+    rain_mm: float
+    temperature_c: float
+    fog: float
+    by_hand: bool
+
+
+class HoursOut(Out):
+    hours: list[HourOut]
+
+
 class SearchQuery(In):
-    """Around bearing_deg ± tolerance_deg, or behind element_id. Altitudes apparent, of the centre."""
+    """Around bearing_deg ± tolerance_deg, or behind, upon or beside (by gap_deg) element_id. Altitudes apparent, of the centre."""
 
     body: SkyBody = SkyBody.SUN
     bearing_deg: Bearing | None = None
     tolerance_deg: Annotated[Angle, Field(gt=0, le=180)] | None = None
     element_id: Annotated[int, Field(ge=1, le=2**31 - 1)] | None = None
+    touch: Touch | None = None
+    gap_deg: Annotated[Angle, Field(ge=0, le=30)] | None = None
     low_deg: Annotated[Angle, Field(ge=-90, le=90)] | None = None
     high_deg: Annotated[Angle, Field(ge=-90, le=90)] | None = None
     sun_low_deg: Annotated[Angle, Field(ge=-90, le=90)] | None = None
@@ -268,6 +344,7 @@ class HitOut(Out):
     sun_altitude_deg: float
     fraction: float | None
     light: str
+    frame_words: str
 
 
 class AlignmentsOut(Out):
@@ -318,7 +395,10 @@ class SeasonDayOut(Out):
 
 
 class SeasonOut(Out):
+    """closed: days on which the light comes, but tide, gates or hours leave no way in and out."""
+
     days: list[SeasonDayOut]
+    closed: list[SeasonDayOut]
     months: list[MonthTickOut]
     words: str
 

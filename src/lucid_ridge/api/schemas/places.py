@@ -153,6 +153,26 @@ class HazardPatch(In):
     pass
 
 
+@takes(core.Opening)
+class OpeningIn(In):
+    """Open, or closed, from a clock time to another on these days; or a permit for these dates. Without clock times the whole day."""
+
+
+@changes(core.Opening)
+class OpeningPatch(In):
+    pass
+
+
+class OwnTideIn(In):
+    """table: a water a line, 24 Nov 2026 04:12 1.3 m, in the place's clock time; or constants: M2 1.42 327, one a line, with the mean."""
+
+    table: Annotated[str, Field(max_length=200_000)] = ""
+    constants: Annotated[str, Field(max_length=2_000)] = ""
+    mean_m: Annotated[LengthM, Field(ge=-30, le=30)] = 0.0
+    source: Annotated[str, Field(max_length=200)] = ""
+    noted_on: Day | None = None
+
+
 @takes(core.SeasonNote, but=["note", "from_day", "to_day"])
 class SeasonNoteIn(In):
     note: Note = ""
@@ -232,6 +252,27 @@ class HazardOut(Out):
     id: int
 
 
+@gives(core.Opening, but=["from_clock", "to_clock"])
+class OpeningOut(Out):
+    """Clock times as they are written; empty where none is said."""
+
+    id: int
+    from_clock: str
+    to_clock: str
+    words: str
+
+
+class OwnTideOut(Out):
+    """table, constants: as they can be edited."""
+
+    table: str
+    constants: str
+    mean_m: float
+    source: str
+    noted_on: date | None
+    words: str
+
+
 @gives(core.SeasonNote)
 class SeasonNoteOut(Out):
     id: int
@@ -290,6 +331,8 @@ class LocationOut(Out):
     tide_place: str | None
     viewpoints: list[ViewpointOut]
     hazards: list[HazardOut]
+    openings: list[OpeningOut]
+    own_tide: OwnTideOut | None
     season_notes: list[SeasonNoteOut]
     tracks: list[TrackOut]
     readings: list[ReadingOut]

@@ -129,7 +129,7 @@ class PlaceOut(Out):
     longitude_deg: float
     elevation_m: float
     zone: str
-    tide_place: str | None
+    tide_name: str | None
     viewpoint: ViewpointOut
 
 

@@ -4,7 +4,7 @@ The annotations are evaluated as the module is read: the store derives its colum
 """
 
 from dataclasses import dataclass
-from datetime import date, datetime
+from datetime import date, datetime, time
 from enum import StrEnum
 from typing import Annotated
 
@@ -14,6 +14,7 @@ from ..framing.crop import Aspect
 from ..framing.projection import Orientation
 from ..light.kinds import LightKind
 from ..optics.circle_of_confusion import CocCriterion
+from ..weather.measures import Measure
 from .declaring import Declared, Fact, Kind, facts_of, plain_words
 
 
@@ -54,7 +55,10 @@ class ShotHead:
 
 @dataclass(frozen=True)
 class LightChoices:
-    """When, in which light, and with how much water: depths are counted from the ground under water_element_id, where it is said."""
+    """When, in which light, and with how much water: depths are counted from the ground under water_element_id, where it is said.
+
+    plan_b_*: another shot or location, taken where a measure of the weather stands over a value (see Measure) at a clock time of that day.
+    """
 
     date_local: Annotated[date | None, Fact(label="date")] = None
     time_utc: Annotated[datetime | None, Fact(label="time")] = None
@@ -63,6 +67,11 @@ class LightChoices:
     water_low_m: Annotated[float | None, Fact(Kind.LENGTH_M, -100.0, 100.0, label="shallowest water")] = None
     water_high_m: Annotated[float | None, Fact(Kind.LENGTH_M, -100.0, 100.0, label="deepest water")] = None
     water_element_id: Annotated[int | None, Fact(label="where the water is wanted", refers=_ELEMENT)] = None
+    plan_b_shot_id: Annotated[int | None, Fact(label="plan B", refers="shot")] = None
+    plan_b_location_id: Annotated[int | None, Fact(label="plan B", refers="location")] = None
+    plan_b_measure: Annotated[Measure | None, Fact(label="plan B's trigger")] = None
+    plan_b_over: Annotated[float | None, Fact(Kind.NUMBER, 0.0, 100.0, label="plan B's trigger")] = None
+    plan_b_clock: Annotated[time | None, Fact(label="when plan B is decided")] = None
 
 
 @dataclass(frozen=True)

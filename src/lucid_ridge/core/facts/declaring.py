@@ -9,12 +9,12 @@ from __future__ import annotations
 
 import types
 from dataclasses import MISSING, Field, dataclass, fields
-from datetime import date, datetime
+from datetime import date, datetime, time
 from enum import StrEnum
 from functools import cache
 from typing import Any, Union, get_args, get_origin, get_type_hints
 
-Value = bool | int | float | str | date | datetime | frozenset[str] | None
+Value = bool | int | float | str | date | datetime | time | frozenset[str] | None
 
 
 class Kind(StrEnum):
@@ -40,6 +40,7 @@ class Kind(StrEnum):
     SWITCH = "switch"
     CHOICE = "choice"
     DATE = "date"
+    CLOCK = "clock"
     INSTANT = "instant"
     NAME = "name"
     NOTE = "note"
@@ -131,6 +132,7 @@ _KINDS = {
     bool: Kind.SWITCH,
     datetime: Kind.INSTANT,
     date: Kind.DATE,
+    time: Kind.CLOCK,
     frozenset: Kind.KEYS,
     int: Kind.REFERENCE,
     str: Kind.NOTE,

@@ -5,7 +5,7 @@ from __future__ import annotations
 from .choices import label_of
 from .declaring import facts_of, plain_words
 from .kit import Body, Filter, Lens, Support
-from .place import Element, Hazard, SeasonNote
+from .place import Element, Hazard, Opening, SeasonNote
 
 _DECLARED: dict[str, type] = {
     "body": Body,
@@ -14,6 +14,7 @@ _DECLARED: dict[str, type] = {
     "support": Support,
     "element": Element,
     "hazard": Hazard,
+    "opening": Opening,
     "season_note": SeasonNote,
 }
 

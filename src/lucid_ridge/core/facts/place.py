@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, time
 from enum import StrEnum
 from typing import Annotated
 
 from ..framing.solids import Shape
 from ..ground.walk import Terrain
 from ..light.skyline import LEVEL, Skyline
-from ..tides.heights import Tide
+from ..tides.heights import SIMULATED, Tide
 from .declaring import Fact, Kind
 
 
@@ -50,6 +50,11 @@ class Location:
     skyline: Skyline = LEVEL
     tide: Tide | None = None
 
+    @property
+    def tide_simulated(self) -> bool:
+        """Whether the tide is an invented one."""
+        return self.tide is not None and self.tide.told == SIMULATED
+
 
 @dataclass(frozen=True)
 class Hazard:
@@ -60,6 +65,43 @@ class Hazard:
     cut_off_m: Annotated[float | None, Fact(Kind.LENGTH_M, -100.0, 100.0, label="height that cuts it off")] = None
     from_month: Annotated[int | None, Fact(Kind.COUNT, 1, 12, label="first month")] = None
     to_month: Annotated[int | None, Fact(Kind.COUNT, 1, 12, label="last month")] = None
+
+
+class OpeningKind(StrEnum):
+    OPEN = "open"
+    CLOSED = "closed"
+    PERMIT = "permit"
+
+
+class OpeningDays(StrEnum):
+    EVERY_DAY = "every day"
+    MONDAY_TO_FRIDAY = "Monday to Friday"
+    WEEKEND = "Saturday and Sunday"
+    MONDAY = "Monday"
+    TUESDAY = "Tuesday"
+    WEDNESDAY = "Wednesday"
+    THURSDAY = "Thursday"
+    FRIDAY = "Friday"
+    SATURDAY = "Saturday"
+    SUNDAY = "Sunday"
+
+
+@dataclass(frozen=True)
+class Opening:
+    """When one may be there: open, or closed, from a clock time to another on these days; or a permit for these dates.
+
+    Without clock times it is the whole day. An end at or before the start lies on the next day. every_year: the year of the dates does
+    not matter; they may then run over New Year.
+    """
+
+    kind: Annotated[OpeningKind, Fact(label="kind")]
+    note: Annotated[str, Fact(Kind.NOTE)] = ""
+    from_clock: Annotated[time | None, Fact(label="from")] = None
+    to_clock: Annotated[time | None, Fact(label="to")] = None
+    days: Annotated[OpeningDays, Fact(label="days")] = OpeningDays.EVERY_DAY
+    first_date: Annotated[date | None, Fact(label="first date")] = None
+    last_date: Annotated[date | None, Fact(label="last date")] = None
+    every_year: Annotated[bool, Fact(label="every year")] = False
 
 
 @dataclass(frozen=True)
@@ -93,6 +135,15 @@ class Access:
     notes: str = ""
     checked_on: date | None = None
     source: str = ""
+
+
+@dataclass(frozen=True)
+class OtherPlace:
+    """Another shot or location to go to. Minutes from home, and on foot from the car; None is not known."""
+
+    name: str
+    drive_min: float | None = None
+    walk_min: float | None = None
 
 
 @dataclass(frozen=True)

@@ -13,11 +13,12 @@ from ..framing.footing import LEVEL_GROUND, Ground, StandingArea
 from ..framing.solids import Shape
 from ..light.meter import MeterReading
 from ..light.skyline import LEVEL, Skyline
-from ..units.spelling import format_clock
+from ..units.spelling import format_moment
+from ..weather.forecast import Forecast
 from .choices import GROUPS, DepthChoices, ExposureChoices, FrameChoices, LightChoices, SequenceChoices
 from .declaring import Value, facts_of
 from .kit import Body, Filter, Lens, Support
-from .place import Access, Approach, Element, Hazard, Location, SeasonNote
+from .place import Access, Approach, Element, Hazard, Location, Opening, OtherPlace, SeasonNote
 
 # What one would stand upon is taken to be a hand's width away [m].
 _NEAREST_M = 0.05
@@ -38,6 +39,10 @@ class ShotFacts:
     season_notes: tuple[SeasonNote, ...] = ()
     approach: Approach | None = None
     access: Access | None = None
+    openings: tuple[Opening, ...] = ()
+    # What is forecast around the shot's date, as it was known when the facts were read.
+    forecast: Forecast | None = None
+    plan_b: OtherPlace | None = None
     body: Body | None = None
     lens: Lens | None = None
     light: LightChoices = field(default_factory=LightChoices)
@@ -70,8 +75,8 @@ class ShotFacts:
         return ZoneInfo(self.location.zone if self.location else "UTC")
 
     def clock(self, moment: datetime) -> str:
-        """Return the local clock time of an instant."""
-        return format_clock(moment.astimezone(self.zone))
+        """Return the local clock time of an instant, with its day where that is not the shot's."""
+        return format_moment(moment.astimezone(self.zone), self.light.date_local)
 
     @property
     def subject(self) -> Element | None:
@@ -100,6 +105,11 @@ class ShotFacts:
         bed = element.bed_m if element and element.bed_m is not None else 0.0
         low, high = self.light.water_low_m, self.light.water_high_m
         return None if low is None else low + bed, None if high is None else high + bed
+
+    @property
+    def wants_water(self) -> bool:
+        """Whether a depth or height of the tide is wanted."""
+        return self.light.water_low_m is not None or self.light.water_high_m is not None
 
     @cached_property
     def seen_from_camera(self) -> ShotFacts:

@@ -9,6 +9,7 @@ from enum import StrEnum
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
 from ..errors import InputError
 from ..ground.geodesy import curvature_drop_m
@@ -25,10 +26,32 @@ class SkyBody(StrEnum):
     MOON = "moon"
 
 
+class Touch(StrEnum):
+    BEHIND = "behind"
+    UPON = "upon"
+    BESIDE = "beside"
+
+
+@dataclass(frozen=True)
+class SeenElement:
+    """An element's outline as apparent angles from the lens [degrees]."""
+
+    bearing_deg: float
+    half_width_deg: float
+    bottom_deg: float
+    top_deg: float
+
+
+Floats = NDArray[np.float64]
 LONGEST_DAYS = 3 * 366
+_HALF_DISC_DEG = 0.265
+# How far a limb may be from where it is to touch: a quarter of the disc, which the sky crosses in half a minute.
+_TOUCH_DEG = 0.13
 _SAMPLE_S = 120.0
-# Between two samples sun and moon cross no more bearing than this [degrees], near the zenith apart.
-_GRAZE_DEG = 4.0
+# Between two samples sun and moon cross no more bearing than this [degrees], near the zenith apart: there they are asked for more often.
+_GRAZE_DEG, _ZENITH_FROM_DEG, _ZENITH_PARTS = 4.0, 75.0, 30
+# A peak between two samples may reach this much higher than they do.
+_PEAK_DEG = 30.0
 
 
 @dataclass(frozen=True)
@@ -79,22 +102,40 @@ class Hit:
     disc_deg: float
 
 
+def touching_element(body: str, seen: SeenElement, touch: Touch = Touch.BEHIND, gap_deg: float = 0.0, **more: Any) -> tuple[Wanted, ...]:
+    """Return where a body stands behind, upon or beside an element, its upper limb clear of horizon and skyline.
+
+    Behind: its disc touches the outline. Upon: its lower limb rests on the top. Beside: its limb stands gap_deg (0 to 30) off the
+    outline to the left or right, at the height of the element; two places then. Further keywords as for Wanted. Raises InputError.
+    """
+    if not 0 <= gap_deg <= 30:
+        raise InputError("gap_deg", "The gap beside an element must lie from 0 to 30°.")
+    half = seen.half_width_deg
+    low, high = seen.bottom_deg - _HALF_DISC_DEG, seen.top_deg + _HALF_DISC_DEG
+    if touch is Touch.UPON:
+        return (Wanted(body, seen.bearing_deg, half + _HALF_DISC_DEG, max(-1.0, high - _TOUCH_DEG), high + _TOUCH_DEG, **more),)
+    if touch is Touch.BESIDE:
+        off = half + _HALF_DISC_DEG + gap_deg
+        return tuple(Wanted(body, (seen.bearing_deg + side * off) % 360, _TOUCH_DEG, low, high, **more) for side in (-1, 1))
+    return (Wanted(body, seen.bearing_deg, half + _HALF_DISC_DEG, low, high, **more),)
+
+
+def seen_element(bearing_deg: float, distance_m: float, width_m: float, height_m: float, base_m: float, eye_m: float) -> SeenElement:
+    """Return an element as angles from a lens. base_m, eye_m: its foot and the lens, above one level [m].
+
+    Bearing and distance from the camera; the Earth's drop over the distance, refraction with it, is taken off the element.
+    """
+    drop = float(curvature_drop_m(distance_m))
+    half_width = math.degrees(math.atan2(width_m / 2, distance_m))
+    ends = sorted(math.degrees(math.atan2(height - drop - eye_m, distance_m)) for height in (base_m, base_m + height_m))
+    return SeenElement(bearing_deg % 360, half_width, *ends)
+
+
 def behind_element(
     body: str, bearing_deg: float, distance_m: float, width_m: float, height_m: float, base_m: float, eye_m: float, **more: Any
 ) -> Wanted:
-    """Return what puts a body behind or upon an element: its disc touches the outline, and its upper limb clears horizon and skyline.
-
-    Bearing and distance from the camera. base_m, eye_m: the element's foot and the lens, above one level [m]; the Earth's drop over the
-    distance is taken off the element. Further keywords as for Wanted.
-    """
-    half_disc = 0.265
-    drop = float(curvature_drop_m(distance_m))
-    half_width = math.degrees(math.atan2(width_m / 2, distance_m))
-    bottom, top = (math.degrees(math.atan2(height - drop - eye_m, distance_m)) for height in (base_m, base_m + height_m))
-    return Wanted(
-        body, bearing_deg % 360, half_width + half_disc, low_deg=min(bottom, top) - half_disc, high_deg=max(bottom, top) + half_disc,
-        above_skyline=True, **more,
-    )  # fmt: skip
+    """Return what puts a body behind an element; see seen_element and touching_element."""
+    return touching_element(body, seen_element(bearing_deg, distance_m, width_m, height_m, base_m, eye_m), **more)[0]
 
 
 def find_alignments(
@@ -122,7 +163,7 @@ def find_alignments(
         & (altitude > wanted.low_deg - 2)
         & (altitude < wanted.high_deg + 2)
     )
-    near |= altitude > 75
+    times, near = _finer_near_zenith(times, near, altitude, wanted)
 
     def holds(seconds: Any) -> Any:
         height, bearing, _ = track.horizontal(seconds)
@@ -144,7 +185,22 @@ def find_alignments(
     kept[1:] |= near[:-1]
     if not kept.any():
         return []
-    return _hits(track, sun, wanted, positive_spans(holds, times[kept], _GRAZE_DEG))
+    return _hits(track, sun, wanted, positive_spans(holds, times[kept], _PEAK_DEG))
+
+
+def _finer_near_zenith(times: Floats, near: NDArray[np.bool_], altitude: Floats, wanted: Wanted) -> tuple[Floats, NDArray[np.bool_]]:
+    """Return samples and which of them count, with many more where the body passes so high that its bearing runs."""
+    if wanted.high_deg < _ZENITH_FROM_DEG:
+        return times, near
+    high = altitude > _ZENITH_FROM_DEG
+    if not high.any():
+        return times, near
+    first = np.nonzero(high[:-1] | high[1:])[0]
+    parts = np.arange(1, _ZENITH_PARTS) / _ZENITH_PARTS
+    between = (times[first][:, None] + (times[first + 1] - times[first])[:, None] * parts).ravel()
+    everything = np.concatenate((times, between))
+    order = np.argsort(everything, kind="stable")
+    return everything[order], np.concatenate((near | high, np.ones(len(between), dtype=bool)))[order]
 
 
 def _hits(track: Track, sun: Track, wanted: Wanted, spans: list[tuple[float, float]]) -> list[Hit]:

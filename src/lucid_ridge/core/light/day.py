@@ -1,7 +1,4 @@
-"""One local day of light at a place: events, golden and blue hours, and the fall of light in EV.
-
-Golden hour -4 to +6 degrees, blue hour -6 to -4 degrees (common practice).
-"""
+"""One local day of light at a place: events, golden and blue hours, and the fall of light in EV."""
 
 from __future__ import annotations
 
@@ -15,18 +12,12 @@ from numpy.typing import NDArray
 from ..exposure.ev import ev100_from_illuminance
 from ..spans.instants import local_day, unix_seconds
 from ..spans.intervals import Interval
+from .bands import BANDS_DEG
 from .events import LEVELS_DEG, SunEvent, event_absence, moon_absence, moon_events, sun_events, sun_intervals
 from .illuminance import sun_illuminance_lux
 from .skyline import LEVEL, Skyline, shows
 from .track import Track, moon_track, sun_track
 
-BANDS_DEG = {
-    "night": (-90.0, -18.0),
-    "twilight": (-18.0, -6.0),
-    "blue hour": (-6.0, -4.0),
-    "golden hour": (-4.0, 6.0),
-    "daylight": (6.0, 90.0),
-}
 CURVE_STEP_S = 60.0
 
 
@@ -67,6 +58,14 @@ class LightDay:
     skyline: Skyline
     sun_shows: tuple[Interval, ...]
     moon_shows: tuple[Interval, ...]
+
+    @property
+    def noon_utc(self) -> datetime:
+        """When the sun is highest, by which the days are told apart; the day's middle where it holds no such moment."""
+        middle = self.start_utc + (self.end_utc - self.start_utc) / 2
+        return min(
+            (event.time_utc for event in self.events if event.kind == "transit"), key=lambda noon: abs(noon - middle), default=middle
+        )
 
     def band_at(self, moment: datetime) -> LightBand | None:
         """Return the band that holds an instant, None outside the day."""

@@ -18,14 +18,14 @@ from numpy.typing import NDArray
 from ..spans.instants import from_unix
 from ..spans.intervals import Interval
 from ..spans.searching import positive_spans, samples, zero_passages
+from .bands import ASTRONOMICAL_DEG, CIVIL_DEG, NAUTICAL_DEG, SUNRISE_ALTITUDE_DEG
 from .track import Track, moon_track, sun_track
 
-SUNRISE_ALTITUDE_DEG = -50.0 / 60.0
 LEVELS_DEG = {
     "sun": SUNRISE_ALTITUDE_DEG,
-    "civil": -6.0,
-    "nautical": -12.0,
-    "astronomical": -18.0,
+    "civil": CIVIL_DEG,
+    "nautical": NAUTICAL_DEG,
+    "astronomical": ASTRONOMICAL_DEG,
 }
 _NAMES = {
     "sun": ("sunrise", "sunset"),

@@ -1,7 +1,4 @@
-"""The kinds of light a picture may want, each as conditions on sun, moon and land.
-
-Low light is a sun up to 12 degrees high; blue hour -6 to -4 degrees (common practice).
-"""
+"""The kinds of light a picture may want, each as conditions on sun, moon and land."""
 
 from __future__ import annotations
 
@@ -11,13 +8,8 @@ from enum import StrEnum
 
 import numpy as np
 
-from .events import SUNRISE_ALTITUDE_DEG
+from .bands import BLUE_FROM_DEG, BLUE_TO_DEG, GLOW_FROM_DEG, GLOW_TO_DEG, GOLDEN_TO_DEG, LOW_BELOW_DEG, SUNRISE_ALTITUDE_DEG
 from .sought import Floats, Sky
-
-LOW_BELOW_DEG = 12.0
-RISEN_DEG = SUNRISE_ALTITUDE_DEG
-# Between these the blue hour; above it, until the sun is up, the glow.
-BLUE_FROM_DEG, BLUE_TO_DEG = -6.0, -4.0
 
 
 class LightKind(StrEnum):
@@ -29,6 +21,10 @@ class LightKind(StrEnum):
     BLUE_HOUR = "blue hour"
     MOONLIGHT = "moonlight"
     DARK_SKY = "dark sky"
+
+
+# These belong to a night, which runs from noon to noon.
+NIGHT_KINDS = (LightKind.MOONLIGHT, LightKind.DARK_SKY)
 
 
 @dataclass(frozen=True)
@@ -50,7 +46,7 @@ def _between(value: Floats, low: float, high: float) -> Floats:
     return np.minimum(value - low, high - value)
 
 
-_LOW_SUN = Condition("the sun is low, up to 12° high", lambda sky: _between(sky.sun_altitude_deg, RISEN_DEG, LOW_BELOW_DEG))
+_LOW_SUN = Condition("the sun is low, up to 12° high", lambda sky: _between(sky.sun_altitude_deg, SUNRISE_ALTITUDE_DEG, LOW_BELOW_DEG))
 _LIT = Condition("it clears the land and reaches the subject", lambda sky: sky.subject_clearance_deg)
 
 KINDS: tuple[Kind, ...] = (
@@ -72,12 +68,13 @@ KINDS: tuple[Kind, ...] = (
     Kind(
         LightKind.OPEN_SHADE,
         (
-            Condition("the sun is more than 6° high, so that the sky is bright", lambda sky: sky.sun_altitude_deg - 6),
+            Condition("the sun is more than 6° high, so that the sky is bright", lambda sky: sky.sun_altitude_deg - GOLDEN_TO_DEG),
             Condition("the land keeps it off the subject", lambda sky: -sky.subject_clearance_deg),
         ),
     ),
     Kind(
-        LightKind.GLOW, (Condition("the sun is down by less than 4°", lambda sky: _between(sky.sun_altitude_deg, BLUE_TO_DEG, RISEN_DEG)),)
+        LightKind.GLOW,
+        (Condition("the sun is down by less than 4°", lambda sky: _between(sky.sun_altitude_deg, GLOW_FROM_DEG, GLOW_TO_DEG)),),
     ),
     Kind(
         LightKind.BLUE_HOUR, (Condition("the sun is 4 to 6° down", lambda sky: _between(sky.sun_altitude_deg, BLUE_FROM_DEG, BLUE_TO_DEG)),)

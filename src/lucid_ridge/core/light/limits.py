@@ -4,9 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from .kinds import BLUE_FROM_DEG, BLUE_TO_DEG, LOW_BELOW_DEG, RISEN_DEG
-
-_NAUTICAL_DEG = -12.0
+from .bands import BLUE_FROM_DEG, BLUE_TO_DEG, GLOW_FROM_DEG, GLOW_TO_DEG, LOW_BELOW_DEG, NAUTICAL_DEG, SUNRISE_ALTITUDE_DEG
 
 
 @dataclass(frozen=True)
@@ -21,11 +19,11 @@ class Limits:
 
 SUN_LIMITS = (
     Limits("any", "any light"),
-    Limits("day", "sun up", low=RISEN_DEG),
-    Limits("low", f"sun up to {LOW_BELOW_DEG:g}° high", RISEN_DEG, LOW_BELOW_DEG),
-    Limits("glow", f"glow: sun down by less than {-BLUE_TO_DEG:g}°", BLUE_TO_DEG, RISEN_DEG),
+    Limits("day", "sun up", low=SUNRISE_ALTITUDE_DEG),
+    Limits("low", f"sun up to {LOW_BELOW_DEG:g}° high", SUNRISE_ALTITUDE_DEG, LOW_BELOW_DEG),
+    Limits("glow", f"glow: sun down by less than {-GLOW_FROM_DEG:g}°", GLOW_FROM_DEG, GLOW_TO_DEG),
     Limits("blue", f"blue hour: sun {-BLUE_TO_DEG:g} to {-BLUE_FROM_DEG:g}° down", BLUE_FROM_DEG, BLUE_TO_DEG),
-    Limits("dark", f"sun more than {-_NAUTICAL_DEG:g}° down", high=_NAUTICAL_DEG),
+    Limits("dark", f"sun more than {-NAUTICAL_DEG:g}° down", high=NAUTICAL_DEG),
 )
 MOON_LIMITS = (
     Limits("any", "any phase"),

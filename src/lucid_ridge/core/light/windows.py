@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
-from datetime import datetime
+from dataclasses import dataclass, replace
+from datetime import datetime, timedelta
 from typing import Any
 
 import numpy as np
@@ -13,14 +13,16 @@ from ..spans.instants import from_unix, unix_seconds
 from ..spans.intervals import Interval
 from ..spans.searching import positive_spans, samples
 from ..units.lengths import format_height
-from .kinds import KINDS, Condition, Kind, LightKind, kind_named, water_condition
+from .kinds import KINDS, NIGHT_KINDS, Condition, Kind, LightKind, kind_named, water_condition
 from .sought import Scene, Sky
 
-DAY_SAMPLE_S, YEAR_SAMPLE_S = 60.0, 240.0
+DAY_SAMPLE_S, YEAR_SAMPLE_S = 120.0, 240.0
 _GRAZE = 1.0
 _FOUND_TO_DEG = 0.05
 # An hour of the wanted light is as much as a shot can use.
 _ENOUGH_S = 3600.0
+_HALF_DAY = timedelta(hours=12)
+_BEFORE_NOON, _AFTER_NOON = timedelta(hours=36), timedelta(hours=48)
 
 
 @dataclass(frozen=True)
@@ -45,34 +47,64 @@ class RuledOut:
     reason: str
 
 
-def find_windows(scene: Scene, wanted: str | None = None) -> tuple[list[LightWindow], list[RuledOut]]:
+@dataclass(frozen=True)
+class DateHours:
+    """Which windows belong to a date: those that begin in the day around its noon (the sun's highest), kinds of the night in the night
+    that follows. A window that holds the middle of these hours belongs to them as well, and so does one that holds the moment.
+    """
+
+    noon_utc: datetime
+    moment_utc: datetime | None = None
+
+    def hours(self, kind: LightKind) -> tuple[datetime, datetime]:
+        """Return the day's hours of a kind: from the sun's lowest to its lowest, for kinds of the night from noon to noon."""
+        start = self.noon_utc if kind in NIGHT_KINDS else self.noon_utc - _HALF_DAY
+        return start, start + 2 * _HALF_DAY
+
+    def holds(self, kind: LightKind, span: Interval) -> bool:
+        """Whether a span of a kind belongs to the date."""
+        start, end = self.hours(kind)
+        inside = (span.start_utc <= moment <= span.end_utc for moment in (start + _HALF_DAY, self.moment_utc) if moment is not None)
+        return (not span.starts_before and start <= span.start_utc < end) or any(inside)
+
+    def around(self) -> tuple[datetime, datetime]:
+        """Return the span to search, so long that no window of the date is cut off but where it lasts for days."""
+        return self.noon_utc - _BEFORE_NOON, self.noon_utc + _AFTER_NOON
+
+
+def find_windows(scene: Scene, wanted: str | None = None, date_hours: DateHours | None = None) -> tuple[list[LightWindow], list[RuledOut]]:
     """Return the windows of every kind, best first, and the kinds that are ruled out with the reason.
 
-    Kinds that depend on the view are left out while the scene has no bearing. wanted: the kind the shot asks for.
+    Kinds that depend on the view are left out while the scene has no bearing. wanted: the kind the shot asks for. date_hours: only the
+    windows that belong to that date, whole; without it all, cut off at the scene's ends.
     """
     found: list[LightWindow] = []
     out: list[RuledOut] = []
+    grid = Sky(scene, _grid(scene, DAY_SAMPLE_S))
     for kind in KINDS:
         if kind.needs_bearing and scene.bearing_deg is None:
             continue
-        spans = spans_of(scene, kind.conditions, DAY_SAMPLE_S)
+        spans = spans_of(scene, kind.conditions, DAY_SAMPLE_S, grid)
+        if date_hours is not None:
+            spans = [span for span in spans if date_hours.holds(kind.name, span)]
         found += [_window(scene, kind, span, wanted) for span in spans]
         if not spans:
-            out.append(RuledOut(kind.name, why_never(scene, kind)))
+            out.append(RuledOut(kind.name, why_never(scene, kind, date_hours)))
         elif kind.name == wanted and scene.wants_water and not any(window.wanted for window in found if window.kind == kind.name):
             out.append(RuledOut(kind.name, _dry_reason(scene, spans)))
     return sorted(found, key=lambda window: (-window.score, window.span.start_utc)), out
 
 
-def spans_of(scene: Scene, conditions: Sequence[Condition], step_s: float) -> list[Interval]:
-    """Return the spans in which all conditions hold, in order of time."""
+def spans_of(scene: Scene, conditions: Sequence[Condition], step_s: float, grid: Sky | None = None) -> list[Interval]:
+    """Return the spans in which all conditions hold, in order of time. grid: the scene at its samples, where several kinds share it."""
+    grid = grid or Sky(scene, _grid(scene, step_s))
 
     def margin(seconds: Any) -> Any:
-        sky = Sky(scene, seconds)
+        sky = grid if seconds is grid.seconds else Sky(scene, seconds)
         return np.minimum.reduce([condition.margin(sky) for condition in conditions])
 
     start, end = float(unix_seconds(scene.start_utc)), float(unix_seconds(scene.end_utc))
-    spans = positive_spans(margin, samples(start, end, step_s), _GRAZE)
+    spans = positive_spans(margin, grid.seconds, _GRAZE)
     return [Interval(from_unix(begin), from_unix(stop), begin == start, stop == end) for begin, stop in spans]
 
 
@@ -93,19 +125,20 @@ def kinds_through(scene: Scene, start_utc: datetime, end_utc: datetime) -> tuple
     )
 
 
-def why_never(scene: Scene, kind: Kind) -> str:
-    """Return a sentence on what keeps a kind of light out of the scene's span."""
-    start, end = float(unix_seconds(scene.start_utc)), float(unix_seconds(scene.end_utc))
-    sky = Sky(scene, samples(start, end, DAY_SAMPLE_S))
+def why_never(scene: Scene, kind: Kind, date_hours: DateHours | None = None) -> str:
+    """Return a sentence on what keeps a kind of light out of the scene's span, or out of a date."""
+    start, end = date_hours.hours(kind.name) if date_hours else (scene.start_utc, scene.end_utc)
+    when_words = "night" if date_hours and kind.name in NIGHT_KINDS else "day"
+    sky = Sky(scene, samples(float(unix_seconds(start)), float(unix_seconds(end)), DAY_SAMPLE_S))
     held = [(condition, condition.margin(sky) >= 0) for condition in kind.conditions]
     never = [condition for condition, when in held if not when.any()]
     if never:
-        return f"At no time that day {never[0].words}."
+        return f"At no time that {when_words} {never[0].words}."
     for index, (first, when) in enumerate(held):
         for second, also in held[index + 1 :]:
             if not (when & also).any():
                 return f"While {first.words}, it never comes that {second.words}."
-    return "What it needs never comes together that day."
+    return f"What it needs never comes together that {when_words}."
 
 
 def _window(scene: Scene, kind: Kind, span: Interval, wanted: str | None) -> LightWindow:
@@ -129,13 +162,13 @@ def _window(scene: Scene, kind: Kind, span: Interval, wanted: str | None) -> Lig
 
 def _wettest(scene: Scene, span: Interval) -> Interval | None:
     """Return the longest part of a span in which the water stands as wanted."""
-    part = Scene(**{**_fields(scene), "start_utc": span.start_utc, "end_utc": span.end_utc})
+    part = replace(scene, start_utc=span.start_utc, end_utc=span.end_utc)
     parts = spans_of(part, (water_condition(),), DAY_SAMPLE_S)
     return max(parts, key=lambda item: item.end_utc - item.start_utc, default=None)
 
 
-def _fields(scene: Scene) -> dict[str, Any]:
-    return {name: getattr(scene, name) for name in scene.__dataclass_fields__}
+def _grid(scene: Scene, step_s: float) -> Any:
+    return samples(float(unix_seconds(scene.start_utc)), float(unix_seconds(scene.end_utc)), step_s)
 
 
 def _dry_reason(scene: Scene, spans: list[Interval]) -> str:

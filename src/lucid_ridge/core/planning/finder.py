@@ -9,6 +9,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
+from ..facts.settings import camera_of, settings_of
 from ..facts.shot import ShotFacts
 from ..framing.meshes import Mesh
 from ..framing.projection import Camera, camera_axes, project, view_matrix
@@ -128,6 +129,18 @@ def moon_in_frame(camera: Camera, light: LightStep) -> Disc | None:
     width, height = camera.frame_mm
     angle = 0.0 if beside is None else math.degrees(math.atan2(-(beside.y - disc.y) * height, (beside.x - disc.x) * width))
     return replace(disc, fraction=light.moon_fraction if light.moon_fraction is not None else 1.0, lit_angle_deg=angle)
+
+
+def place_in_frame(facts: ShotFacts, azimuth_deg: float, apparent_altitude_deg: float) -> tuple[float, float] | None:
+    """Return where a direction stands in the shot's frame, (x, y) in 0..1 from its upper left, beyond 0..1 outside it.
+
+    None without body, lens or bearing, or behind the camera.
+    """
+    settings = settings_of(facts)
+    if settings is None or facts.body is None:
+        return None
+    disc = _disc(camera_of(facts, settings, facts.body), sun_direction(apparent_altitude_deg, azimuth_deg), SUN_DIAMETER_DEG)
+    return (disc.x, disc.y) if disc else None
 
 
 def _disc(camera: Camera, direction: Floats, diameter_deg: float) -> Disc | None:

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from datetime import datetime
-
 from ..facts.place import Hazard, HazardKind
 from ..facts.shot import ShotFacts
-from ..light.season import in_season
+from ..light.bands import BLUE_TO_DEG
 from ..units.lengths import format_height
-from .marks import CAUTION, Reason
-from .way import Way, tide_reasons
+from .closures import in_its_months
+from .marks import CAUTION, UNSAID, Reason
+from .way import Way
 
 _WORDS = {
     "edge": "An edge with a drop is near: stay back from it, and never step backwards with the eye at the finder.",
@@ -30,29 +29,27 @@ def hazard_reasons(facts: ShotFacts, sun_altitude_deg: float | None, way: Way | 
     """Return what each hazard of the place says to the shot at its time; all of them while no time is chosen. way: in and out, once there is one."""
     reasons = []
     for hazard in facts.hazards:
-        if facts.light.time_utc is not None and not _in_its_months(facts, hazard, facts.light.time_utc):
+        if facts.light.time_utc is not None and not in_its_months(facts, hazard, facts.light.time_utc):
             continue
         reasons += _tide(facts, hazard, way) if hazard.kind == HazardKind.TIDE else [_plain(hazard, sun_altitude_deg)]
     return reasons
 
 
 def _plain(hazard: Hazard, sun_altitude_deg: float | None) -> Reason:
-    dark = sun_altitude_deg is not None and sun_altitude_deg < -4 and hazard.kind in _WORSE_IN_THE_DARK
+    dark = sun_altitude_deg is not None and sun_altitude_deg < BLUE_TO_DEG and hazard.kind in _WORSE_IN_THE_DARK
     parts = [_WORDS[hazard.kind], "It will be dark by then." if dark else "", hazard.note]
     return Reason("place", CAUTION, " ".join(part for part in parts if part))
 
 
 def _tide(facts: ShotFacts, hazard: Hazard, way: Way | None) -> list[Reason]:
+    """Return what a tide says as long as it cannot be reckoned; what it then closes is judged with all that closes the way."""
     note = f" {hazard.note}" if hazard.note else ""
     tide = facts.location.tide if facts.location else None
     if tide is None or hazard.cut_off_m is None:
         return [Reason("place", CAUTION, f"The tide can cut this place off: read a tide table for the day.{note}")]
     if way is None:
         return [Reason("place", CAUTION, f"The tide cuts this place off above {format_height(hazard.cut_off_m)}.{note}", "time_utc")]
-    return tide_reasons(facts, hazard, way)
-
-
-def _in_its_months(facts: ShotFacts, hazard: Hazard, moment: datetime) -> bool:
-    if hazard.from_month is None or hazard.to_month is None:
-        return True
-    return in_season(moment.astimezone(facts.zone), hazard.from_month, 1, hazard.to_month, 31)
+    if not tide.covers(way.walk_in.start_utc, way.walk_out.end_utc):
+        text = f"{tide.told[0].upper()}{tide.told[1:]} does not reach this time: whether the tide cuts the place off is not known."
+        return [Reason("place", UNSAID, f"{text}{note}", "time_utc")]
+    return []

@@ -13,18 +13,21 @@ from ..facts.choices import DepthChoices, FrameChoices
 from ..facts.place import Location
 from ..facts.settings import settings_of
 from ..facts.shot import ShotFacts
-from ..light.day import LightDay, continuous_band, drift_stops_per_minute, light_day
+from ..light.bands import CIVIL_DEG, LOW_BELOW_DEG, SUNRISE_ALTITUDE_DEG
+from ..light.day import LightDay, drift_stops_per_minute, light_day
 from ..light.ephemeris import apparent_altitude_deg
+from ..light.kinds import LightKind
 from ..light.meter import MeterReading, shift_stops
 from ..light.moon import moon_illuminance_lux, moon_phase, phase_words
 from ..light.sky_light import scene_ev100
 from ..light.skyline import clearance_deg
-from ..light.sought import Scene
 from ..light.subject import angle_from_view_deg, light_direction
-from ..light.windows import kinds_through
 from ..spans.instants import unix_seconds
+from ..spans.intervals import Interval
 from ..units.lengths import compass_point, format_height
 from ..units.spelling import Spelling, spelling
+from ..weather.cloud import cloud_share
+from .light_to_use import LightToUse, light_to_use, span_words
 from .marks import FAILS, HOLDS, UNSAID, Reason, Verdict, worst_mark
 
 
@@ -32,7 +35,9 @@ from .marks import FAILS, HOLDS, UNSAID, Reason, Verdict, worst_mark
 class LightStep:
     """The chosen instant: its band of light, sun and moon, and the clear-sky EV with its drift. None where not yet known.
 
-    ev100 is of the viewpoint under a clear sky: in shade while the land hides the sun, shifted by the day's meter readings.
+    ev100 is of the viewpoint: in shade while the land hides the sun, shifted by the day's meter readings where there are any, else
+    under the cloud that is forecast, with what it may be at least and at most. window_start_utc, window_end_utc: the light to be used,
+    which ends with what ends_name says; without an end while it goes on beyond the next day.
     """
 
     verdict: Verdict
@@ -54,6 +59,9 @@ class LightStep:
     shift_stops: float | None = None
     tide_m: float | None = None
     tide_rate_m_per_h: float | None = None
+    ends_name: str = ""
+    ev100_low: float | None = None
+    ev100_high: float | None = None
 
 
 _NO_SUN = {
@@ -75,11 +83,11 @@ def day_of_light(location: Location, date_local: date) -> LightDay:
     )
 
 
-def ev100_at(day: LightDay, seconds: Any, shift: float = 0.0) -> Any:
-    """Return the clear-sky EV at a viewpoint at unix seconds: in shade while the land hides the sun, with the moon's light."""
+def ev100_at(day: LightDay, seconds: Any, shift: float = 0.0, cloud_oktas: float = 0.0) -> Any:
+    """Return the EV at a viewpoint at unix seconds: in shade while the land hides the sun, with the moon's light, under so much cloud."""
     altitude = np.asarray(day.track.altitude_deg(seconds))
     shade = np.asarray(clearance_deg(day.track, day.skyline, seconds)) < 0
-    return scene_ev100(altitude, shade, 0.0, moon_lux_at(day, seconds), shift)
+    return scene_ev100(altitude, shade, cloud_oktas, moon_lux_at(day, seconds), shift)
 
 
 def moon_lux_at(day: LightDay, seconds: Any) -> Any:
@@ -98,21 +106,6 @@ def day_shift_stops(day: LightDay, readings: tuple[MeterReading, ...]) -> float 
     return shift_stops(of_day, computed.tolist())
 
 
-def shot_scene(facts: ShotFacts, start_utc: datetime, end_utc: datetime) -> Scene | None:
-    """Return the shot's viewpoint over a span of time; None while it has no place."""
-    here = facts.location
-    if here is None:
-        return None
-    settings = settings_of(facts)
-    low, high = facts.water_wanted_m
-    # Without a bearing said and without anything to look at, no light is from the side.
-    bearing = settings.bearing_deg if settings and (facts.frame.bearing_deg is not None or facts.elements) else facts.frame.bearing_deg
-    return Scene(
-        here.latitude_deg, here.longitude_deg, here.elevation_m, start_utc, end_utc, bearing, here.skyline, facts.subject_skyline,
-        here.tide, low, high,
-    )  # fmt: skip
-
-
 def plan_light(facts: ShotFacts) -> LightStep:
     """Return the light at the chosen time, or what is missing to say it. Light that was planned lately is not planned again."""
     return _planned(_light_facts(facts), spelling())
@@ -123,6 +116,7 @@ def _light_facts(facts: ShotFacts) -> ShotFacts:
     depth, frame = facts.depth, facts.frame
     return ShotFacts(
         location=facts.location, elements=facts.elements, readings=facts.readings, body=facts.body, lens=facts.lens, light=facts.light,
+        forecast=facts.forecast,
         sharp_element_ids=facts.sharp_element_ids, frame=FrameChoices(bearing_deg=frame.bearing_deg),
         depth=DepthChoices(magnification=depth.magnification, subject_element_id=depth.subject_element_id),
     )  # fmt: skip
@@ -144,32 +138,66 @@ def _planned(facts: ShotFacts, _spelling: Spelling) -> LightStep:
     if band is None:
         reasons.append(Reason("light", UNSAID, "The time of the shot lies outside its date: choose it again.", "time_utc"))
         return LightStep(Verdict("light", UNSAID, "time outside the date"), tuple(reasons))
-    before, after = (day_of_light(facts.location, facts.light.date_local + timedelta(days=days)) for days in (-1, 1))
-    start, end = continuous_band(band, before, after)
-    seconds = float(unix_seconds(facts.light.time_utc))
+    here, moment = facts.location, facts.light.time_utc
+    seconds = float(unix_seconds(moment))
     altitude, azimuth = float(day.track.altitude_deg(seconds)), float(day.track.azimuth_deg(seconds))
     shift = day_shift_stops(day, facts.readings)
-    ev, drift = float(ev100_at(day, seconds, shift or 0.0)), drift_stops_per_minute(day.track, facts.light.time_utc)
-    hidden = altitude > -5 / 6 and float(clearance_deg(day.track, day.skyline, seconds)) < 0
+    light = _ev_at(facts, day, seconds, shift)
+    drift = drift_stops_per_minute(day.track, moment)
+    hidden = altitude > SUNRISE_ALTITUDE_DEG and float(clearance_deg(day.track, day.skyline, seconds)) < 0
     lit = float(clearance_deg(day.track, facts.subject_skyline, seconds)) >= 0
     settings = settings_of(facts)
-    direction = light_direction(settings.bearing_deg, azimuth) if settings and altitude > -6 else None
-    reasons.append(_light_reason(facts, band.kind, start, end, float(apparent_altitude_deg(altitude)), azimuth, direction))
-    reasons += _land_reasons(facts, day, hidden, lit, altitude)
-    reasons += _change_reasons(shift, drift)
-    tide = facts.location.tide
+    direction = light_direction(settings.bearing_deg, azimuth) if settings and altitude > CIVIL_DEG else None
+    ends = light_to_use(facts, day, band.kind)
+    reasons.append(_light_reason(facts, band.kind, ends.band, float(apparent_altitude_deg(altitude)), azimuth, direction))
+    reasons += ends.reasons + _land_reasons(facts, day, hidden, lit, altitude)
+    reasons += _change_reasons(shift, drift) + _cloud_reasons(facts, light)
+    tide = here.tide if here.tide is not None and here.tide.covers(moment, moment) else None
     height, rate = (float(tide.height_m(seconds)), float(tide.rate_m_per_h(seconds))) if tide else (None, None)
     if height is not None and rate is not None:
         reasons += _water_reasons(facts, height, rate)
-    text, start, end = _span_text(facts, band.kind, start, end, altitude, direction, hidden)
+    elif facts.wants_water:
+        reasons.append(
+            Reason("light", UNSAID, "How the water stands then is not known: the place needs a tide that reaches this time.", "water_low_m")
+        )
+    text = _span_text(facts, ends, altitude, direction, hidden)
     moon_height, moon_bearing, _ = day.moon_track.horizontal(seconds)
-    phase = moon_phase(facts.light.time_utc)
+    phase = moon_phase(moment)
     return LightStep(
-        Verdict("light", worst_mark(reasons), text), tuple(reasons), band.kind, start, end, altitude, azimuth, direction, ev, drift,
-        sun_hidden=hidden, subject_lit=lit, moon_altitude_deg=float(moon_height), moon_azimuth_deg=float(moon_bearing),
+        Verdict("light", worst_mark(reasons), text), tuple(reasons), band.kind, ends.start_utc, ends.end_utc, altitude, azimuth, direction,
+        light.expected, drift, sun_hidden=hidden, subject_lit=lit, moon_altitude_deg=float(moon_height), moon_azimuth_deg=float(moon_bearing),
         moon_fraction=float(phase.fraction), moon_words=phase_words(float(phase.elongation_deg)), shift_stops=shift,
-        tide_m=height, tide_rate_m_per_h=rate,
+        tide_m=height, tide_rate_m_per_h=rate, ends_name=ends.name, ev100_low=light.low, ev100_high=light.high,
     )  # fmt: skip
+
+
+@dataclass(frozen=True)
+class _Light:
+    """EV at ISO 100 as expected, and within which it will be. oktas: of the cloud it is expected under; None: no forecast was used."""
+
+    expected: float
+    low: float
+    high: float
+    oktas: float | None = None
+
+
+def _ev_at(facts: ShotFacts, day: LightDay, seconds: float, shift: float | None) -> _Light:
+    """Return the light at an instant: by the meter where it was read that day, else under the cloud forecast, else under a clear sky."""
+    moment = facts.light.time_utc
+    cloud = cloud_share(facts.forecast, moment) if shift is None and facts.forecast is not None and moment is not None else None
+    if cloud is None:
+        clear = float(ev100_at(day, seconds, shift or 0.0))
+        return _Light(clear, clear, clear)
+    thin, expected, thick = (float(ev100_at(day, seconds, 0.0, 8 * share)) for share in cloud)
+    return _Light(expected, thick, thin, 8 * cloud[1])
+
+
+def _cloud_reasons(facts: ShotFacts, light: _Light) -> list[Reason]:
+    if light.oktas is None or facts.light.time_utc is None:
+        return []
+    spread = f", {light.low:.1f} to {light.high:.1f} with this cloud" if light.high - light.low >= 0.05 else ""
+    text = f"{light.oktas:.0f} of 8 parts of the sky are forecast to be covered at {facts.clock(facts.light.time_utc)}: EV {light.expected:.1f}{spread}."
+    return [Reason("light", HOLDS, text, "time_utc")]
 
 
 def _change_reasons(shift: float | None, drift: float) -> list[Reason]:
@@ -186,38 +214,23 @@ def _change_reasons(shift: float | None, drift: float) -> list[Reason]:
     return reasons
 
 
-def _span_text(
-    facts: ShotFacts, kind: str, start: datetime, end: datetime, altitude: float, direction: str | None, hidden: bool
-) -> tuple[str, datetime, datetime]:
-    """Return the light's span in words, and its start and end: the window chosen, else the band."""
-    assert facts.light.time_utc is not None
-    window = (
-        facts.light.window_end_utc if facts.light.window_end_utc is not None and facts.light.window_end_utc > facts.light.time_utc else None
-    )
-    if window is not None:
-        held = _kind_through(facts, facts.light.time_utc, window)
-        # The band may end before the window does: then it is named with its own end.
-        name = held or (kind if window <= end else f"{kind} until {facts.clock(end)}")
-        text = f"{facts.clock(facts.light.time_utc)} to {facts.clock(window)}, {name}{', sun behind the land' if hidden else ''}"
-        return text, facts.light.time_utc, window
+def _span_text(facts: ShotFacts, ends: LightToUse, altitude: float, direction: str | None, hidden: bool) -> str:
+    """Return the light's span in words."""
     side = (
         ", sun behind the land"
         if hidden
+        else ""
+        if ends.kind in tuple(LightKind)
         else f", low {direction} light"
-        if direction and 0 < altitude < 15
+        if direction and 0 < altitude < LOW_BELOW_DEG
         else f", {direction} light"
         if direction and altitude > 0
         else ""
     )
-    text = f"{facts.clock(start)} to {facts.clock(end)}, {kind}{side}"
-    return text, start, end
-
-
-def _kind_through(facts: ShotFacts, start: datetime, end: datetime) -> str | None:
-    """Return the kind of light that lasts from start to end, the wanted one first; None where none does."""
-    scene = shot_scene(facts, start, end)
-    held = kinds_through(scene, start, end) if scene else ()
-    return facts.light.wanted_light if facts.light.wanted_light in held else next(iter(held), None)
+    missing = f", {ends.missing}" if ends.missing else ""
+    if ends.end_utc is None:
+        return f"{ends.kind}{side}, does not end that day{missing}"
+    return f"{facts.clock(ends.start_utc)} to {facts.clock(ends.end_utc)}, {ends.kind}{side}{missing}"
 
 
 def _land_reasons(facts: ShotFacts, day: LightDay, hidden: bool, lit: bool, altitude: float) -> list[Reason]:
@@ -255,7 +268,7 @@ def _water_reasons(facts: ShotFacts, height: float, rate: float) -> list[Reason]
     element = facts.element(facts.light.water_element_id)
     bed = element.bed_m if element and element.bed_m is not None else 0.0
     at = f"{format_height(height - bed)} of water at {element.name}" if element else format_height(height)
-    text = f"The tide of {facts.location.tide.name} (simulated) gives {at} at {facts.clock(facts.light.time_utc)}, {way}."
+    text = f"The tide of {facts.location.tide.name} ({facts.location.tide.told}) gives {at} at {facts.clock(facts.light.time_utc)}, {way}."
     if low is None and high is None:
         return [Reason("light", HOLDS, text, "water_low_m")]
     fits = (low is None or height >= low) and (high is None or height <= high)
@@ -263,9 +276,7 @@ def _water_reasons(facts: ShotFacts, height: float, rate: float) -> list[Reason]
     return [Reason("light", HOLDS if fits else FAILS, f"{text} Wanted: {wanted}.", "water_low_m")]
 
 
-def _light_reason(
-    facts: ShotFacts, band: str, start: datetime, end: datetime, altitude: float, azimuth: float, direction: str | None
-) -> Reason:
+def _light_reason(facts: ShotFacts, band: str, span: Interval, altitude: float, azimuth: float, direction: str | None) -> Reason:
     assert facts.light.time_utc is not None
     settings = settings_of(facts)
     from_view = (
@@ -275,7 +286,7 @@ def _light_reason(
     return Reason(
         "light",
         HOLDS,
-        f"At {facts.clock(facts.light.time_utc)} the sun is {where}{from_view}; {band} lasts from {facts.clock(start)} to {facts.clock(end)}.",
+        f"At {facts.clock(facts.light.time_utc)} the sun is {where}{from_view}; {span_words(facts, band, span)}.",
         "time_utc",
     )
 

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from datetime import date
 
+from ..facts.place import OpeningKind
 from ..facts.shot import ShotFacts
 from ..light.season import in_season
 from ..light.track import sun_track
@@ -11,18 +13,26 @@ from ..spans.instants import unix_seconds
 from ..units.lengths import compass_point, format_distance
 from ..units.spelling import format_day
 from .arrival import Arrival
+from .closure_reasons import closure_reasons
 from .hazards import hazard_reasons
 from .marks import CAUTION, HOLDS, UNSAID, Reason, Verdict, worst_mark
-from .way import Way, darkness_reasons, plan_way
+from .plan_b import plan_b_reasons
+from .way import darkness_reasons, plan_way, way_words
+from .weather import weather_reasons
+
+# Longer ago than this, gates and fees may have changed.
+_CHECKED_FOR_MONTHS = 12
 
 
 @dataclass(frozen=True)
 class PlaceStep:
-    """arrival: the latest times, None while no time is chosen."""
+    """arrival: the latest times, None while no time is chosen. beside: cautions for the step of light, from the forecast and
+    plan B; they judge nothing."""
 
     verdict: Verdict
     reasons: tuple[Reason, ...]
     arrival: Arrival | None = None
+    beside: tuple[Reason, ...] = ()
 
 
 def plan_place(facts: ShotFacts, sequence_s: float = 0.0) -> PlaceStep:
@@ -45,17 +55,20 @@ def plan_place(facts: ShotFacts, sequence_s: float = 0.0) -> PlaceStep:
     )
     way = plan_way(facts, sequence_s)
     reasons += hazard_reasons(facts, _sun_altitude_deg(facts), way)
-    reasons += _access_reasons(facts) + _season_reasons(facts)
+    reasons += _access_reasons(facts) + _opening_reasons(facts) + _season_reasons(facts)
+    weather = weather_reasons(facts, way) if way else []
     if way:
-        reasons += ([_arrival_reason(facts, way)] if facts.approach else []) + darkness_reasons(facts, way)
+        reasons += closure_reasons(facts, way) + [item for item in weather if item.step == "place"]
+        reasons += ([Reason("place", HOLDS, way_words(facts, way))] if facts.approach else []) + darkness_reasons(facts, way)
     count = len(facts.elements)
     text = f"{facts.location.name}, {count} element{'s' if count != 1 else ''}"
     mark = worst_mark(reasons)
     cut_off = next((reason for reason in reasons if reason.severity == "fails"), None)
     return PlaceStep(
-        Verdict("place", mark, f"{facts.location.name}, cut off" if cut_off else text),
+        Verdict("place", mark, f"{facts.location.name}, no way there" if cut_off else text),
         tuple(reasons),
         way.arrival if way and facts.approach else None,
+        (*(item for item in weather if item.step != "place"), *plan_b_reasons(facts)),
     )
 
 
@@ -74,7 +87,27 @@ def _access_reasons(facts: ShotFacts) -> list[Reason]:
         text = f"Access was not checked{': ' + access.notes.rstrip('.') if access.notes else ''}."
         return [Reason("place", CAUTION, f"{text} Ask before you go.")] if access.notes else []
     source = f", {access.source}" if access.source else ""
+    months = _months_between(access.checked_on, facts.light.date_local)
+    if months > _CHECKED_FOR_MONTHS:
+        text = f"Access was last checked {months} months before that day, {format_day(access.checked_on)}{source}: {access.notes or 'open'}"
+        return [Reason("place", CAUTION, f"{text.rstrip('.')}. Ask again before you go.")]
     return [Reason("place", HOLDS, f"Access, checked {format_day(access.checked_on)}{source}: {access.notes or 'open'}")]
+
+
+def _months_between(checked: date, day: date | None) -> int:
+    """Return the whole months from one day to another; 0 where there is none, or where it comes first."""
+    if day is None:
+        return 0
+    return max(0, (day.year - checked.year) * 12 + day.month - checked.month - (day.day < checked.day))
+
+
+def _opening_reasons(facts: ShotFacts) -> list[Reason]:
+    """Return what permits without dates ask for; what has hours or dates is judged with the way."""
+    return [
+        Reason("place", CAUTION, f"A permit is needed here{': ' + item.note.rstrip('.') if item.note else ''}.")
+        for item in facts.openings
+        if item.kind is OpeningKind.PERMIT and item.first_date is item.last_date is None
+    ]
 
 
 def _season_reasons(facts: ShotFacts) -> list[Reason]:
@@ -86,20 +119,3 @@ def _season_reasons(facts: ShotFacts) -> list[Reason]:
         for item in facts.season_notes
         if in_season(local, item.from_month, item.from_day, item.to_month, item.to_day)
     ]
-
-
-def _arrival_reason(facts: ShotFacts, way: Way) -> Reason:
-    arrival = way.arrival
-    back = f" Back at the car about {facts.clock(way.walk_out.end_utc)}." if arrival.walk_min else ""
-    walk = f", {arrival.walk_min:.0f} min on foot" if arrival.walk_min else ""
-    if arrival.leave_home_utc is None:
-        return Reason(
-            "place",
-            HOLDS,
-            f"Set up by {facts.clock(arrival.set_up_utc)}{walk}: start walking at {facts.clock(arrival.leave_car_utc)}.{back}",
-        )
-    return Reason(
-        "place", HOLDS,
-        f"Leave home by {facts.clock(arrival.leave_home_utc)}, the car by {facts.clock(arrival.leave_car_utc)}{walk}; "
-        f"set up from {facts.clock(arrival.set_up_utc)}.{back}",
-    )  # fmt: skip

@@ -33,7 +33,7 @@ class ShotPlan:
     @property
     def because(self) -> tuple[Reason, ...]:
         """All reasons, worst first."""
-        return worst_first([reason for step in self._steps for reason in step.reasons])
+        return worst_first([*(reason for step in self._steps for reason in step.reasons), *self.place.beside])
 
     @property
     def _steps(self) -> tuple[PlaceStep | LightStep | FrameStep | DepthStep | ExposureStep | SequenceStep | FieldStep, ...]:

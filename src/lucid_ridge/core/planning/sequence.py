@@ -78,14 +78,15 @@ def build_sequence(
     overheads: Overheads,
     aims: Sequence[Aim] = (),
 ) -> tuple[Frame, ...]:
-    """Return focus positions times exposures, the exposures nested inside each focus position, darkest first; all of it at each aim in turn.
+    """Return focus positions times exposures, the exposures nested inside each focus position, darkest first; of a panorama each focus is
+    one whole pass over all aims, so that the focus stays locked while the camera turns.
 
     start_s and end_s include what comes before and after each exposure: settling at a new focus, the self-timer, the wait after the mirror has gone up, writing,
     and a dark frame as long as the exposure where the body takes one.
     """
     frames: list[Frame] = []
     clock = 0.0
-    for aim, focus_index, position in [(aim, *item) for aim in aims or (None,) for item in enumerate(positions)]:
+    for focus_index, position, aim in [(*item, aim) for item in enumerate(positions) for aim in aims or (None,)]:
         clock += overheads.settle_s
         for exposure_index, exposure in enumerate(exposures):
             start = clock + overheads.timer_s + overheads.mirror_s
@@ -130,22 +131,25 @@ def plan_sequence(facts: ShotFacts, light: LightStep, depth: DepthStep, exposure
         )
         return SequenceStep(Verdict("sequence", FAILS, "longer than a week"), (reason,))
     count = f"{len(frames)} frame{'s' if len(frames) != 1 else ''}"
-    if facts.light.time_utc is None or light.window_end_utc is None:
+    if facts.light.time_utc is None or light.band is None:
         reason = Reason("sequence", UNSAID, "Choose the time of the shot: the sequence is held against the light that is left.", "time_utc")
         return SequenceStep(Verdict("sequence", UNSAID, f"{count}, {format_duration(total)}"), (reason,), frames, total)
-    available = (light.window_end_utc - facts.light.time_utc).total_seconds()
+    available = (light.window_end_utc - facts.light.time_utc).total_seconds() if light.window_end_utc else None
     end = facts.light.time_utc + timedelta(seconds=total)
     reasons = [_fit_reason(facts, light, total, available)]
     reasons += _drift_reasons(facts, frames)
     if body.dark_frame and any(frame.shutter_s >= DARK_FRAME_FROM_S for frame in frames):
         reasons.append(Reason("sequence", HOLDS, "The body's dark frames take as long again as every exposure of 1 s and more."))
-    text = f"{count}, {format_duration(total)} of {format_duration(available)}"
+    text = f"{count}, {format_duration(total)}" + (f" of {format_duration(available)}" if available is not None else "")
     return SequenceStep(Verdict("sequence", worst_mark(reasons), text), tuple(reasons), frames, total, available, end)
 
 
-def _fit_reason(facts: ShotFacts, light: LightStep, total: float, available: float) -> Reason:
-    assert light.window_end_utc is not None
-    ends = f"{'the window chosen' if facts.light.window_end_utc else light.band} ends at {facts.clock(light.window_end_utc)}"
+def _fit_reason(facts: ShotFacts, light: LightStep, total: float, available: float | None) -> Reason:
+    if available is None or light.window_end_utc is None:
+        return Reason(
+            "sequence", HOLDS, f"The sequence takes {format_duration(total)}; {light.ends_name} does not end that day.", "time_utc"
+        )
+    ends = f"{light.ends_name} ends at {facts.clock(light.window_end_utc)}"
     if total > available:
         over = format_duration(total - available)
         return Reason(

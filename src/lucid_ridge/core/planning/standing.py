@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import math
+
+from ..facts.place import HazardKind
 from ..facts.settings import Settings
 from ..facts.shot import ShotFacts
 from ..units.lengths import format_distance
-from .marks import CAUTION, FAILS, HOLDS, TIGHT, Reason
+from .marks import CAUTION, FAILS, HOLDS, TIGHT, UNSAID, Reason
 
 # Nearer to a drop than this a tripod leg, or a step back, is over it.
 _DROP_CAUTION_M = 1.0
@@ -19,7 +22,7 @@ def standing_reasons(facts: ShotFacts, settings: Settings) -> list[Reason]:
 
 def _area(facts: ShotFacts) -> list[Reason]:
     if facts.standing is None:
-        return []
+        return _unknown_edge(facts)
     here = (facts.frame.camera_east_m, facts.frame.camera_north_m)
     reasons = []
     outside = float(facts.standing.outside_m(*here))
@@ -33,6 +36,20 @@ def _area(facts: ShotFacts) -> list[Reason]:
             Reason("frame", CAUTION, f"The edge is {format_distance(max(0.01, drop))} away: never step back with the eye at the finder, and keep the legs off it.", "camera_east_m")
         )  # fmt: skip
     return reasons
+
+
+def _unknown_edge(facts: ShotFacts) -> list[Reason]:
+    """Return what must be said of a camera moved from the mark where an edge is recorded, but not where it runs."""
+    off = math.hypot(facts.frame.camera_east_m, facts.frame.camera_north_m)
+    if off <= _OUTSIDE_M or not edge_unknown(facts):
+        return []
+    text = f"An edge is recorded here, but not where one can stand: the camera stands {format_distance(off)} from the mark. Draw the standing area first."
+    return [Reason("frame", UNSAID, text, "camera_east_m")]
+
+
+def edge_unknown(facts: ShotFacts) -> bool:
+    """Whether an edge with a drop is recorded at the place, while no standing area says where it runs."""
+    return facts.standing is None and any(item.kind is HazardKind.EDGE for item in facts.hazards)
 
 
 def _support(facts: ShotFacts, settings: Settings) -> list[Reason]:

@@ -1,6 +1,6 @@
-"""The way in and out of a shot: each leg with its times, and whether it is dark or cut off by the tide.
+"""The way in and out of a shot: each leg with its times, and whether it is dark.
 
-Civil twilight, the sun's centre 6° down, is where one walks without a lamp until (common practice); the tide's cut-off closes the way.
+Civil twilight, the sun's centre 6° down, is where one walks without a lamp until (common practice).
 """
 
 from __future__ import annotations
@@ -10,43 +10,73 @@ from datetime import datetime, timedelta
 
 import numpy as np
 
-from ..facts.place import Approach, Hazard
+from ..facts.place import Approach
 from ..facts.shot import ShotFacts
+from ..light.bands import CIVIL_DEG
 from ..light.track import sun_track
 from ..spans.instants import unix_seconds
 from ..spans.intervals import Interval
-from ..tides.heights import water_spans
-from ..units.lengths import format_height
 from .arrival import Arrival, plan_arrival, walk_minutes
-from .marks import CAUTION, FAILS, TIGHT, Reason
+from .marks import CAUTION, Reason
 
-DARK_BELOW_DEG = -6.0
 # To put away camera and tripod (common practice).
 PACK_UP_MIN = 10.0
-# Cut-offs so near the way are said; they are looked for further out, so that none is told with an end that is only the search's.
-_AROUND, _LOOKED_FOR = timedelta(hours=5), timedelta(hours=18)
+# The legs that are walked.
+WALKS = ("walk in", "walk out")
 
 
 @dataclass(frozen=True)
 class Way:
-    """walk_in, stay (set-up, sequence, packing up) and walk_out in UTC, one after the other; a walk that is not known takes no time."""
+    """walk_in, stay (set-up, sequence, packing up) and walk_out in UTC, one after the other; a walk that is not known takes no time.
 
+    moment_utc: when the first frame is due.
+    """
+
+    moment_utc: datetime
     arrival: Arrival
     walk_in: Interval
     stay: Interval
     walk_out: Interval
 
+    @property
+    def legs(self) -> tuple[tuple[str, Interval], ...]:
+        """The whole span by name, from leaving home to being back at the car; legs that take no time are left out."""
+        home, packed = self.arrival.leave_home_utc, self.walk_out.start_utc
+        done = packed - timedelta(minutes=PACK_UP_MIN)
+        times = (
+            ("drive", home or self.walk_in.start_utc, self.walk_in.start_utc), ("walk in", self.walk_in.start_utc, self.walk_in.end_utc),
+            ("set up", self.stay.start_utc, self.moment_utc), ("frames", self.moment_utc, done), ("pack up", done, packed),
+            ("walk out", packed, self.walk_out.end_utc),
+        )  # fmt: skip
+        return tuple((name, Interval(start, end, False, False)) for name, start, end in times if end > start)
 
-def plan_way(facts: ShotFacts, sequence_s: float) -> Way | None:
-    """Return the way to a shot at its time and back after a sequence of so many seconds; None while no time is chosen."""
-    moment, approach = facts.light.time_utc, facts.approach or Approach(set_up_min=0.0)
+
+def plan_way(facts: ShotFacts, sequence_s: float, moment_utc: datetime | None = None) -> Way | None:
+    """Return the way to a shot and back after a sequence of so many seconds; None while it has no place or no time.
+
+    moment_utc: for a shot that begins then, instead of at the time chosen.
+    """
+    moment, approach = moment_utc or facts.light.time_utc, facts.approach or Approach(set_up_min=0.0)
     if moment is None or facts.location is None:
         return None
     arrival = plan_arrival(approach, moment)
     gone = moment + timedelta(seconds=sequence_s, minutes=PACK_UP_MIN)
     back = gone + timedelta(minutes=walk_minutes(approach) or 0.0)
     legs = ((arrival.leave_car_utc, arrival.set_up_utc), (arrival.set_up_utc, gone), (gone, back))
-    return Way(arrival, *(Interval(start, end, False, False) for start, end in legs))
+    return Way(moment, arrival, *(Interval(start, end, False, False) for start, end in legs))
+
+
+def way_words(facts: ShotFacts, way: Way) -> str:
+    """Return the latest times of the way there, and when one is back, as a sentence or two."""
+    arrival = way.arrival
+    back = f" Back at the car about {facts.clock(way.walk_out.end_utc)}." if arrival.walk_min else ""
+    walk = f", {arrival.walk_min:.0f} min on foot" if arrival.walk_min else ""
+    if arrival.leave_home_utc is None:
+        return f"Set up by {facts.clock(arrival.set_up_utc)}{walk}: start walking at {facts.clock(arrival.leave_car_utc)}.{back}"
+    return (
+        f"Leave home by {facts.clock(arrival.leave_home_utc)}, the car by {facts.clock(arrival.leave_car_utc)}{walk}; "
+        f"set up from {facts.clock(arrival.set_up_utc)}.{back}"
+    )
 
 
 def darkness_reasons(facts: ShotFacts, way: Way) -> list[Reason]:
@@ -54,7 +84,7 @@ def darkness_reasons(facts: ShotFacts, way: Way) -> list[Reason]:
     dark = [
         f"the walk {name} ({facts.clock(leg.start_utc)} to {facts.clock(leg.end_utc)})" if way.arrival.walk_min else f"the way {name} at {facts.clock(leg.end_utc)}"
         for name, leg in (("in", way.walk_in), ("out", way.walk_out))
-        if _lowest_sun_deg(facts, leg) < DARK_BELOW_DEG
+        if is_dark(facts, leg)
     ]  # fmt: skip
     if not dark:
         return []
@@ -62,40 +92,9 @@ def darkness_reasons(facts: ShotFacts, way: Way) -> list[Reason]:
     return [Reason("place", CAUTION, text, "time_utc")]
 
 
-def tide_reasons(facts: ShotFacts, hazard: Hazard, way: Way) -> list[Reason]:
-    """Return what a tide that cuts the place off does to the way in, the stay and the way out."""
-    note = f" {hazard.note}" if hazard.note else ""
-    reasons = []
-    first, last = way.walk_in.start_utc, way.walk_out.end_utc
-    for span in cut_off_spans(facts, hazard, first - _LOOKED_FOR, last + _LOOKED_FOR):
-        if span.end_utc < first - _AROUND or span.start_utc > last + _AROUND:
-            continue
-        start, end = facts.clock(span.start_utc), facts.clock(span.end_utc)
-        assert hazard.cut_off_m is not None
-        text = f"The place is cut off from {start} to {end} on this tide (simulated, above {format_height(hazard.cut_off_m)})."
-        caught = [
-            f"the way {name}, {facts.clock(leg.start_utc)} to {facts.clock(leg.end_utc)}"
-            for name, leg in (("in", way.walk_in), ("out", way.walk_out))
-            if span.start_utc <= leg.end_utc and leg.start_utc <= span.end_utc
-        ]
-        if caught:
-            reasons.append(Reason("place", FAILS, f"{text} It closes {' and '.join(caught)}.{note}", "time_utc"))
-        elif way.stay.start_utc <= span.start_utc and span.end_utc <= way.stay.end_utc:
-            reasons.append(Reason("place", TIGHT, f"{text} So long there is no way back.{note}", "time_utc"))
-        elif span.start_utc > way.walk_out.end_utc:
-            latest = facts.clock(span.start_utc - (way.walk_out.end_utc - way.walk_out.start_utc))
-            reasons.append(Reason("place", CAUTION, f"{text} Be on the way back by {latest}.{note}", "time_utc"))
-        else:
-            reasons.append(Reason("place", CAUTION, f"{text} The way is open again when you walk in at {facts.clock(way.walk_in.start_utc)}.{note}", "time_utc"))  # fmt: skip
-    return reasons
-
-
-def cut_off_spans(facts: ShotFacts, hazard: Hazard, start_utc: datetime, end_utc: datetime) -> list[Interval]:
-    """Return the spans from start_utc to end_utc in which the tide cuts the place off."""
-    tide = facts.location.tide if facts.location else None
-    if tide is None or hazard.cut_off_m is None:
-        return []
-    return water_spans(tide, start_utc, end_utc, hazard.cut_off_m, None)
+def is_dark(facts: ShotFacts, leg: Interval) -> bool:
+    """Whether it is dark at any time of a leg: the sun further down than civil twilight."""
+    return _lowest_sun_deg(facts, leg) < CIVIL_DEG
 
 
 def _lowest_sun_deg(facts: ShotFacts, leg: Interval) -> float:

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from datetime import datetime
 from typing import Any
 
 import numpy as np
@@ -83,3 +84,21 @@ def tide_rate_m_per_h(constants: HarmonicConstants, seconds: Any) -> Any:
         speed = np.radians(CONSTITUENTS[name].speed_deg_per_h)
         total = total - amplitude * speed * np.sin(np.radians(equilibrium_argument_deg(name, seconds) - lag))
     return in_callers_shape(total)
+
+
+@dataclass(frozen=True)
+class HarmonicTide:
+    """A tide that is summed from its constants. told: where they come from."""
+
+    name: str
+    constants: HarmonicConstants
+    told: str = "from constants"
+
+    def covers(self, start_utc: datetime, end_utc: datetime) -> bool:
+        return True
+
+    def height_m(self, seconds: Any) -> Any:
+        return tide_height_m(self.constants, seconds)
+
+    def rate_m_per_h(self, seconds: Any) -> Any:
+        return tide_rate_m_per_h(self.constants, seconds)

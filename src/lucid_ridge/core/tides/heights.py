@@ -12,8 +12,11 @@ import numpy as np
 from ..spans.instants import from_unix, unix_seconds
 from ..spans.intervals import Interval
 from ..spans.searching import positive_spans, samples, zero_passages
+from .table import TideTable
 
 HIGH_WATER, LOW_WATER = "high water", "low water"
+# What an invented tide tells of itself.
+SIMULATED = "simulated"
 # While the tide changes by less than this the stream is called slack here; the real stream may turn earlier or later.
 SLACK_M_PER_H = 0.25
 _SAMPLE_S = 600.0
@@ -21,10 +24,19 @@ _ALL = 1e9
 
 
 class Tide(Protocol):
-    """What a tide service must give: heights above a zero of its own [m] and their change [m an hour], at unix seconds."""
+    """What a tide must give: heights above a zero of its own [m] and their change [m an hour] at unix seconds; NaN where not known."""
 
     @property
     def name(self) -> str: ...
+    @property
+    def told(self) -> str:
+        """Where the heights come from, in words that can stand in brackets: "simulated"."""
+        ...
+
+    def covers(self, start_utc: datetime, end_utc: datetime) -> bool:
+        """Whether the heights are known all through a span."""
+        ...
+
     def height_m(self, seconds: Any) -> Any: ...
     def rate_m_per_h(self, seconds: Any) -> Any: ...
 
@@ -40,6 +52,8 @@ class TideEvent:
 
 def tide_events(tide: Tide, start_utc: datetime, end_utc: datetime) -> list[TideEvent]:
     """Return high and low waters from start_utc to end_utc, in order of time."""
+    if isinstance(tide, TideTable):
+        return [TideEvent(HIGH_WATER if high else LOW_WATER, moment, height) for moment, height, high in tide.events(start_utc, end_utc)]
     moments, rising, _, _ = zero_passages(tide.rate_m_per_h, _times(start_utc, end_utc), 0.0)
     return [
         TideEvent(LOW_WATER if up else HIGH_WATER, from_unix(moment), float(tide.height_m(moment)))

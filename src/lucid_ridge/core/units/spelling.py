@@ -74,6 +74,13 @@ def format_clock(local: datetime) -> str:
     return f"{local.hour % 12 or 12}:{local:%M} {'am' if local.hour < 12 else 'pm'}"
 
 
+def format_moment(local: datetime, day: date | None) -> str:
+    """Return the clock time of a local time, with its day where that is not the one spoken of: "02:12 on Sat 27 Jun"."""
+    if day is None or local.date() == day:
+        return format_clock(local)
+    return f"{format_clock(local)} on {format_day(local.date(), weekday=True, year=False)}"
+
+
 def format_hour(hour: int) -> str:
     """Return a full hour as a scale writes it: "16", or "4 pm"."""
     return f"{hour:02d}" if spelling().hours is Hours.TWENTY_FOUR else f"{hour % 12 or 12} {'am' if hour < 12 else 'pm'}"

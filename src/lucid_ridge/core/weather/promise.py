@@ -11,11 +11,12 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
+from ..light.kinds import NIGHT_KINDS, LightKind
+from .cloud import WIDEST, spread_share
 from .forecast import Forecast, ForecastHour
 
-SUN_KINDS = ("low side light", "low back light", "low front light")
-GLOW_KINDS = (*SUN_KINDS, "glow", "blue hour")
-NIGHT_KINDS = ("moonlight", "dark sky")
+SUN_KINDS = (LightKind.LOW_SIDE_LIGHT, LightKind.LOW_BACK_LIGHT, LightKind.LOW_FRONT_LIGHT)
+GLOW_KINDS = (*SUN_KINDS, LightKind.GLOW, LightKind.BLUE_HOUR)
 DEFAULT_WEIGHTS: Mapping[str, float] = {
     "low cloud at the horizon": 35.0,
     "high cloud over a clear horizon": 20.0,
@@ -28,8 +29,10 @@ DEFAULT_WEIGHTS: Mapping[str, float] = {
     "soft light for detail": 10.0,
 }
 HEAVIEST = 100.0
-# Half the spread [points] for a forecast of now, and what a day of lead time adds under the root.
-_SPREAD, _SPREAD_PER_ROOT_DAY, _WIDEST = 6.0, 9.0, 45.0
+# Reflections break up from Beaufort 2 on, leaves are in constant motion from 3 on.
+RIPPLES_MPS, LEAVES_MOVE_MPS = 1.6, 3.4
+# What an hour that the forecast lacks adds to half the spread [points].
+_MISSING_HOUR = 5.0
 
 
 @dataclass(frozen=True)
@@ -82,7 +85,7 @@ def rate_window(
     rating = min(100.0, max(0.0, 50 + sum(factor.points for factor in factors)))
     lead_h = max(0.0, (start_utc - forecast.issued_utc).total_seconds() / 3600, (start_utc - now_utc).total_seconds() / 3600)
     missing = max(0, wanted - len(hours))
-    spread = min(_WIDEST, _SPREAD + _SPREAD_PER_ROOT_DAY * math.sqrt(lead_h / 24) + 5 * missing)
+    spread = min(100 * WIDEST, 100 * spread_share(lead_h) + _MISSING_HOUR * missing)
     ordered = tuple(sorted(factors, key=lambda factor: -abs(factor.points)))
     return Promise(rating, max(0.0, rating - spread), min(100.0, rating + spread), _word(rating), ordered, lead_h, missing)
 
@@ -142,20 +145,18 @@ def _water(_kind: str, hours: Hours, _before: Hours, look: Look) -> tuple[float,
     if not look.still_water:
         return 0.0, ""
     wind = _mean([hour.wind_mps for hour in hours])
-    # Reflections break up from Beaufort 2 on (1.6 m/s).
     return max(
-        -1.0, (1.6 - wind) / 3.0
-    ), f"Wind {wind:.0f} m/s on the water: {'reflections may hold' if wind < 1.6 else 'ripples instead of reflections'}."
+        -1.0, (RIPPLES_MPS - wind) / 3.0
+    ), f"Wind {wind:.0f} m/s on the water: {'reflections may hold' if wind < RIPPLES_MPS else 'ripples instead of reflections'}."
 
 
 def _leaves(_kind: str, hours: Hours, _before: Hours, look: Look) -> tuple[float, str]:
     if not (look.leaves or look.close_up):
         return 0.0, ""
     gust = max(hour.gust_mps for hour in hours)
-    # Leaves are in constant motion from Beaufort 3 on (3.4 m/s).
     return max(
-        -1.0, min(0.5, (3.4 - gust) / 5.0)
-    ), f"Gusts of {gust:.0f} m/s: {'leaves may hang still' if gust < 3.4 else 'leaves and stems will move'}."
+        -1.0, min(0.5, (LEAVES_MOVE_MPS - gust) / 5.0)
+    ), f"Gusts of {gust:.0f} m/s: {'leaves may hang still' if gust < LEAVES_MOVE_MPS else 'leaves and stems will move'}."
 
 
 def _fog(kind: str, hours: Hours, _before: Hours, look: Look) -> tuple[float, str]:

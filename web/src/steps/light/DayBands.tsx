@@ -120,14 +120,18 @@ export function CloudBand({ hours, length, x, top, tall }: Place & { hours: Sche
 }
 
 /** The tide's curve with high and low water; where it cuts the place off it is hatched. */
-export function TideBand({ day, cutOff, x, top, tall }: Place & { day: Day; cutOff: Schemas["SpanOut"][] }) {
+export function TideBand({ day, cutOff, x, top, tall }: Place & { day: Day; cutOff: Schemas["ClosedOut"][] }) {
   const tide = day.tide;
   if (!tide) return null;
   const [left, right] = x.range() as [number, number];
   const y = scaleLinear()
     .domain([tide.low_m - 0.2, tide.high_m + 0.2])
     .range([top + tall - 2, top + 12]);
-  const points = tide.curve_m.map((height, index): [number, number] => [x(index * day.curve_step_s), y(height)]);
+  const points = tide.curve_m.map((height, index): [number, number] => [
+    x(index * day.curve_step_s),
+    height === null ? Number.NaN : y(height),
+  ]);
+  const known = (point: [number, number]) => Number.isFinite(point[1]);
   return (
     <g data-band="tide">
       <Name top={top} tall={tall}>
@@ -143,12 +147,13 @@ export function TideBand({ day, cutOff, x, top, tall }: Place & { day: Day; cutO
           height={tall}
           fill="url(#cut-hatch)"
         >
-          <title>{`cut off from ${span.start_clock} to ${span.end_clock}`}</title>
+          <title>{span.words}</title>
         </rect>
       ))}
       <path
         d={
           area<[number, number]>()
+            .defined(known)
             .x((point) => point[0])
             .y0(top + tall)
             .y1((point) => point[1])(points) ?? ""
@@ -156,7 +161,7 @@ export function TideBand({ day, cutOff, x, top, tall }: Place & { day: Day; cutO
         fill={ink("water")}
         opacity={0.8}
       />
-      <path d={line()(points) ?? ""} fill="none" stroke={ink("haze")} strokeWidth={1.6} />
+      <path d={line().defined(known)(points) ?? ""} fill="none" stroke={ink("haze")} strokeWidth={1.6} />
       {tide.slack.map((span) => (
         <line
           key={span.from_s}

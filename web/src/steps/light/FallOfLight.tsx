@@ -11,6 +11,7 @@ import { along, clockOf } from "./curves";
 import { CloudBand, LandBand, TideBand } from "./DayBands";
 import { ShotOnSlope, TimePicker } from "./ShotOnSlope";
 import { Bands, Heights, Legend, SunEvents } from "./SlopeParts";
+import { WayBand } from "./WayBand";
 
 type Day = Schemas["LightDayOut"];
 type ShotDay = Schemas["ShotDayOut"];
@@ -59,7 +60,9 @@ export function FallOfLight({
     setHeld({ time, end: last });
     set?.({ time_utc: utc(time), window_end_utc: utc(last) });
   };
-  const invented = [day.tide && "tide", simulated && shotDay?.weather.length && "forecast"].filter(Boolean).join(" and ");
+  const invented = [day.tide?.simulated && "tide", simulated && shotDay?.weather.length && "forecast"]
+    .filter(Boolean)
+    .join(" and ");
   const length = shot?.plan.sequence.total_s ?? 0;
   return (
     <Drawing
@@ -78,18 +81,25 @@ export function FallOfLight({
           "Overcast EV",
           ...(day.tide ? ["Tide"] : []),
         ],
-        rows: day.hours
-          .slice(0, -1)
-          .map((tick) => [
-            clock(tick.seconds),
-            `${at(day.curve_altitude_deg, tick.seconds).toFixed(1)}°`,
-            `${(day.curve_azimuth_deg[Math.round(tick.seconds / day.curve_step_s)] ?? 0).toFixed(0)}°`,
-            at(day.curve_here_ev100, tick.seconds).toFixed(1),
-            at(day.curve_ev100, tick.seconds).toFixed(1),
-            at(day.curve_shade_ev100, tick.seconds).toFixed(1),
-            at(day.curve_overcast_ev100, tick.seconds).toFixed(1),
-            ...(day.tide ? [heightText(at(day.tide.curve_m, tick.seconds))] : []),
-          ]),
+        rows: day.hours.slice(0, -1).map((tick) => [
+          clock(tick.seconds),
+          `${at(day.curve_altitude_deg, tick.seconds).toFixed(1)}°`,
+          `${(day.curve_azimuth_deg[Math.round(tick.seconds / day.curve_step_s)] ?? 0).toFixed(0)}°`,
+          at(day.curve_here_ev100, tick.seconds).toFixed(1),
+          at(day.curve_ev100, tick.seconds).toFixed(1),
+          at(day.curve_shade_ev100, tick.seconds).toFixed(1),
+          at(day.curve_overcast_ev100, tick.seconds).toFixed(1),
+          ...(day.tide
+            ? [
+                heightText(
+                  at(
+                    day.tide.curve_m.map((height) => height ?? Number.NaN),
+                    tick.seconds,
+                  ),
+                ),
+              ]
+            : []),
+        ]),
       }}
     >
       {(width, height) => {
@@ -100,6 +110,7 @@ export function FallOfLight({
         const altHeight = roomy ? Math.max(66, height * 0.15) : 54;
         const rows = [
           { kind: "land", tall: day.shadow.length || day.has_skyline ? 16 : 0 },
+          { kind: "way", tall: shotDay?.way.length || shotDay?.closed.some((span) => !span.by_tide) ? 18 : 0 },
           { kind: "cloud", tall: shotDay?.weather.length ? 36 : 0 },
           { kind: "tide", tall: day.tide ? (roomy ? 54 : 42) : 0 },
         ];
@@ -152,10 +163,27 @@ export function FallOfLight({
             {placed.map((row) =>
               row.tall === 0 ? null : row.kind === "land" ? (
                 <LandBand key="land" day={day} x={x} top={row.top} tall={row.tall} />
+              ) : row.kind === "way" ? (
+                <WayBand
+                  key="way"
+                  legs={shotDay?.way ?? []}
+                  closed={shotDay?.closed ?? []}
+                  length={day.length_s}
+                  x={x}
+                  top={row.top}
+                  tall={row.tall}
+                />
               ) : row.kind === "cloud" ? (
                 <CloudBand key="cloud" hours={shotDay?.weather ?? []} length={day.length_s} x={x} top={row.top} tall={row.tall} />
               ) : (
-                <TideBand key="tide" day={day} cutOff={shotDay?.cut_off ?? []} x={x} top={row.top} tall={row.tall} />
+                <TideBand
+                  key="tide"
+                  day={day}
+                  cutOff={shotDay?.closed.filter((span) => span.by_tide) ?? []}
+                  x={x}
+                  top={row.top}
+                  tall={row.tall}
+                />
               ),
             )}
             <Heights day={day} x={x} top={bottom - altHeight} bottom={bottom} left={left} right={right} seconds={seconds} />

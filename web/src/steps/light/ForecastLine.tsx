@@ -9,16 +9,19 @@ import { Dialog } from "../../parts/Dialog";
 import { Field } from "../../parts/Field";
 import { FilePick } from "../../parts/FilePick";
 import { Section } from "../../parts/Section";
+import { HoursByHand } from "./HoursByHand";
 
 /** How old the forecast is, whether it is simulated, what went wrong; and the weights of its promise. */
-export function ForecastLine({ locationId }: { locationId: number }) {
+export function ForecastLine({ locationId, date }: { locationId: number; date: string | null }) {
   const queries = useQueryClient();
   const query = useQuery(forecastQuery(locationId));
   const [weights, setWeights] = useState(false);
+  const [hours, setHours] = useState(false);
   const state = query.data;
   const done = () => {
     void queries.invalidateQueries({ queryKey: ["forecast", locationId] });
-    void queries.invalidateQueries({ queryKey: ["light"] });
+    // The plan reckons with the forecast: cloud, wind, plan B.
+    for (const key of ["light", "shot", "notebook"]) void queries.invalidateQueries({ queryKey: [key] });
   };
   const drop = async () => {
     await take(client.DELETE("/api/locations/{location_id}/forecast", { params: { path: { location_id: locationId } } }));
@@ -46,6 +49,11 @@ export function ForecastLine({ locationId }: { locationId: number }) {
             ) : (
               "No forecast yet: the light is planned for a clear sky."
             )}
+            {state.hours_by_hand > 0 && (
+              <Box color="accent">
+                {state.hours_by_hand === 1 ? "One hour is" : `${state.hours_by_hand} hours are`} changed by hand.
+              </Box>
+            )}
             {state.problem && (
               <Box color="rust" role="status">
                 {state.problem} {state.known && "What is shown is the one kept."}
@@ -64,8 +72,10 @@ export function ForecastLine({ locationId }: { locationId: number }) {
             return `${answer.hours} hours read, to ${answer.until_words}.`;
           }}
         />
+        {state?.known && date && <Button onClick={() => setHours(true)}>Change hours by hand …</Button>}
         {state?.source === "file" && <Button onClick={() => void drop()}>Back to the service</Button>}
       </Box>
+      {hours && date && <HoursByHand locationId={locationId} date={date} close={() => setHours(false)} />}
       {weights && <Weights close={() => setWeights(false)} done={done} />}
     </Section>
   );

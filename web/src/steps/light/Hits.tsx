@@ -26,6 +26,7 @@ export function Hits({ hits, set }: { hits: Schemas["HitOut"][]; set: ShotWork["
             <Box as="span" color="muted">
               {hit.light}
               {hit.fraction !== null ? `, ${Math.round(hit.fraction * 100)}% lit` : ""}
+              {hit.frame_words ? `; ${hit.frame_words}` : ""}
             </Box>
           </span>
           <Box as="span" fontFamily="mono">

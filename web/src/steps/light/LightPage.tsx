@@ -1,6 +1,6 @@
 import { Box, VisuallyHidden } from "@chakra-ui/react";
-import { useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
 import { carpetQuery, forecastQuery, lightQuery, locationsQuery, shotDayQuery } from "../../api/queries";
 import { Button } from "../../parts/Button";
@@ -15,6 +15,7 @@ import type { ShotWork } from "../../shot/useShot";
 import { GroundPlan } from "../place/GroundPlan";
 import { FallOfLight } from "./FallOfLight";
 import { ForecastLine } from "./ForecastLine";
+import { PlanB } from "./PlanB";
 import { Readings } from "./Readings";
 import { SkylineRibbon } from "./SkylineRibbon";
 import { EventsOfDay, LightFigures } from "./SunAndMoon";
@@ -41,7 +42,15 @@ export default function LightPage(work: ShotWork) {
   const ready = Boolean(place && facts.date_local);
   const light = useQuery({ ...lightQuery(place?.viewpoint.id ?? 0, facts.date_local ?? ""), enabled: ready });
   const forecast = useQuery({ ...forecastQuery(place?.location_id ?? 0), enabled: Boolean(place) });
-  const shotDay = useQuery({ ...shotDayQuery(shot.id, [facts, place, forecast.data?.fetched_at_utc]), enabled: ready });
+  const fetched = forecast.data?.fetched_at_utc;
+  const known = useRef(fetched);
+  const queries = useQueryClient();
+  // A newer forecast changes what the plan reckons with.
+  useEffect(() => {
+    if (fetched && known.current !== fetched) void queries.invalidateQueries({ queryKey: ["shot"] });
+    known.current = fetched;
+  }, [fetched, queries]);
+  const shotDay = useQuery({ ...shotDayQuery(shot.id, [facts, place, fetched]), enabled: ready });
   const locations = useQuery({ ...locationsQuery(), enabled: Boolean(place) });
   const from = facts.date_local ?? new Date().toLocaleDateString("sv-SE");
   const [first, setFirst] = useState(from);
@@ -158,8 +167,9 @@ export default function LightPage(work: ShotWork) {
               <Wanted {...work} />
               {shotDay.error && <Failed error={shotDay.error} retry={() => void shotDay.refetch()} />}
               {shotDay.data && ready && <Windows shot={shot} day={shotDay.data} set={set} />}
+              <PlanB {...work} />
               <LightFigures light={plan.light} ratio={shotDay.data?.shadow_ratio} />
-              {place && <ForecastLine locationId={place.location_id} />}
+              {place && <ForecastLine locationId={place.location_id} date={facts.date_local} />}
               {place && day && facts.date_local && (
                 <Readings locationId={place.location_id} date={facts.date_local} day={day} readings={readings} />
               )}

@@ -31,7 +31,7 @@ export function Wanted({ shot, set, errors }: ShotWork) {
           error={errors.subject_element_id}
         />
       </Row>
-      {place?.tide_place && (
+      {place?.tide_name && (
         <Box data-field="water_low_m">
           <Row least="84px">
             <ShotField label="Water from" name="water_low_m" optional unit="m" placeholder="any" step={0.1} />

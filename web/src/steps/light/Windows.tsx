@@ -3,6 +3,7 @@ import { useState } from "react";
 import { client, type Schemas } from "../../api/client";
 
 import { Button } from "../../parts/Button";
+import { Mark } from "../../parts/Mark";
 import { Section } from "../../parts/Section";
 import { saveAs } from "../../parts/saveAs";
 import type { ShotWork } from "../../shot/useShot";
@@ -30,8 +31,10 @@ export function Windows({ shot, day, set }: { shot: ShotWork["shot"]; day: Schem
             window={window}
             open={open === window.kind + window.start_utc}
             toggle={() => setOpen(open === window.kind + window.start_utc ? undefined : window.kind + window.start_utc)}
-            take={() => set({ time_utc: window.start_utc, window_end_utc: window.end_utc })}
-            save={() => void saveCalendar(shot.id, [window])}
+            take={() => set({ time_utc: window.take_start_utc, window_end_utc: window.take_end_utc })}
+            save={() =>
+              void saveCalendar(shot.id, [{ ...window, start_utc: window.take_start_utc, end_utc: window.take_end_utc }])
+            }
           />
         ))}
       </Box>
@@ -84,12 +87,17 @@ function WindowLine({
         cursor="pointer"
         alignItems="center"
       >
-        <Box as="span" fontWeight={window.wanted ? 650 : 400} color={window.wanted ? "accent" : "fg"}>
+        <Box as="span" fontWeight={window.wanted ? 650 : 400} color={window.broken ? "rust" : window.wanted ? "accent" : "fg"}>
           {window.kind}
           {window.wanted ? ", wanted" : ""}
+          {window.broken && (
+            <Box as="span" display="block" fontSize="12.5px" fontWeight="400">
+              no way there and back
+            </Box>
+          )}
         </Box>
         <Box as="span" fontFamily="mono" fontSize="14px" whiteSpace="nowrap">
-          {window.before ? "…" : window.start_clock}–{window.after ? "…" : window.end_clock}
+          {window.span_words}
         </Box>
         {window.promise ? <PromiseBar promise={window.promise} /> : <span />}
         <Box as="span" color="muted" aria-hidden="true">
@@ -99,8 +107,19 @@ function WindowLine({
       {open && (
         <Box pb="8px" fontSize="13.5px" display="grid" gap="4px">
           <Box>
-            {window.reasons.join(" ")} {window.leave_home && `Leave home by ${window.leave_home}.`}
+            {window.reasons.join(" ")} {!window.broken && window.way_words}
           </Box>
+          {(window.broken || window.cut) && (
+            <Box color={window.broken ? "rust" : "fg"} data-closed="">
+              {window.broken || window.cut}
+            </Box>
+          )}
+          {window.cautions.map((caution) => (
+            <Box key={caution.text} display="grid" gridTemplateColumns="14px 1fr" gap="6px">
+              <Mark mark={caution.severity} size={4.5} />
+              <span>{caution.text}</span>
+            </Box>
+          ))}
           {window.promise && (
             <Box as="ul" display="grid" gap="1px">
               {window.promise.factors.map((factor) => (
@@ -119,7 +138,9 @@ function WindowLine({
             </Box>
           )}
           <Box display="flex" gap="8px" flexWrap="wrap">
-            <Button onClick={take}>Take this window</Button>
+            <Button {...(window.broken ? { look: "quiet" as const } : {})} onClick={take}>
+              {window.broken ? "take it all the same" : window.take_words}
+            </Button>
             <Button look="quiet" onClick={save}>
               save for the calendar
             </Button>

@@ -1,7 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import { useEffect, useRef, useState } from "react";
 import { ApiError, client, type Schemas, take } from "../../api/client";
-import { MOON_LIMITS, SUN_LIMITS } from "../../api/facts";
+import { MOON_LIMITS, OPTIONS, SUN_LIMITS } from "../../api/facts";
 import { Button } from "../../parts/Button";
 import { Choice, Input, Labelled, Select } from "../../parts/Field";
 import { Row, Section } from "../../parts/Section";
@@ -21,6 +21,8 @@ export interface YearFound {
 interface Search {
   body: "sun" | "moon";
   element: string;
+  touch: Schemas["Touch"];
+  gap_deg: string;
   bearing_deg: string;
   tolerance_deg: string;
   low_deg: string;
@@ -45,6 +47,8 @@ export function YearPanel({
   const initial: Search = {
     body: "sun",
     element: "",
+    touch: "behind",
+    gap_deg: "0.5",
     bearing_deg: String(Math.round(shot.plan.frame.bearing_deg ?? 180)),
     tolerance_deg: "2",
     low_deg: "0",
@@ -64,7 +68,11 @@ export function YearPanel({
     const light = SUN_LIMITS[known(SUN_LIMITS, search.light)];
     const phase = search.body === "moon" ? MOON_LIMITS[known(MOON_LIMITS, search.fraction)] : undefined;
     const place = search.element
-      ? { element_id: Number(search.element) }
+      ? {
+          element_id: Number(search.element),
+          touch: search.touch,
+          gap_deg: search.touch === "beside" ? search.gap_deg || undefined : undefined,
+        }
       : {
           bearing_deg: search.bearing_deg,
           tolerance_deg: search.tolerance_deg,
@@ -122,7 +130,7 @@ export function YearPanel({
       return answer.words;
     });
   const at = (field: string) => (refusal instanceof ApiError ? refusal.at(field) : undefined);
-  const text = (name: "bearing_deg" | "tolerance_deg" | "low_deg" | "high_deg", label: string) => (
+  const text = (name: "gap_deg" | "bearing_deg" | "tolerance_deg" | "low_deg" | "high_deg", label: string) => (
     <Labelled label={label} error={at(name)}>
       <Input aria-label={label} value={search[name]} onChange={(event) => put({ [name]: event.target.value })} />
     </Labelled>
@@ -145,7 +153,7 @@ export function YearPanel({
           empty="a bearing"
           options={(viewpoint?.elements ?? [])
             .filter((element) => element.shape !== "water")
-            .map((element) => ({ value: String(element.id), label: `behind ${element.name}` }))}
+            .map((element) => ({ value: String(element.id), label: element.name }))}
           choose={(element) => put({ element: element ?? "" })}
           error={at("element_id")}
         />
@@ -155,6 +163,17 @@ export function YearPanel({
             {text("tolerance_deg", "± °")}
             {text("low_deg", "From alt. °")}
             {text("high_deg", "to alt. °")}
+          </Row>
+        )}
+        {search.element && (
+          <Row least="110px">
+            <Select
+              label="It stands"
+              value={search.touch}
+              options={OPTIONS.Touch}
+              choose={(touch) => put({ touch: (touch as Search["touch"]) ?? "behind" })}
+            />
+            {search.touch === "beside" && text("gap_deg", "Gap °")}
           </Row>
         )}
         <Row least="150px">

@@ -1,0 +1,35 @@
+"""What of the weather a decision may hang on, and how it is written."""
+
+from __future__ import annotations
+
+from enum import StrEnum
+
+from .forecast import ForecastHour
+
+
+class Measure(StrEnum):
+    LOW_CLOUD = "low cloud"
+    CLOUD = "cloud"
+    WIND = "wind"
+    GUSTS = "gusts"
+    RAIN = "rain"
+    FOG = "fog"
+
+
+UNITS: dict[Measure, str] = {
+    Measure.LOW_CLOUD: "%", Measure.CLOUD: "%", Measure.WIND: "m/s", Measure.GUSTS: "m/s", Measure.RAIN: "mm/h", Measure.FOG: "%",
+}  # fmt: skip
+
+
+def measured(measure: Measure, hour: ForecastHour) -> float:
+    """Return a measure of an hour, in its unit."""
+    values = {
+        Measure.LOW_CLOUD: 100 * hour.low_cloud, Measure.CLOUD: 100 * hour.cover, Measure.WIND: hour.wind_mps, Measure.GUSTS: hour.gust_mps,
+        Measure.RAIN: hour.rain_mm, Measure.FOG: 100 * hour.fog,
+    }  # fmt: skip
+    return values[measure]
+
+
+def format_measure(measure: Measure, value: float) -> str:
+    """Return a value of a measure with its unit: "60 %", "0.5 mm/h"."""
+    return f"{value:.1f} {UNITS[measure]}" if measure is Measure.RAIN else f"{value:.0f} {UNITS[measure]}"

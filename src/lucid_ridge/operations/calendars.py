@@ -1,0 +1,74 @@
+"""Windows of light as calendar entries, with the way there."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+from datetime import datetime
+
+from sqlalchemy.orm import Session
+
+from ..core.facts.shot import ShotFacts
+from ..core.planning.closures import usable_part
+from ..core.planning.marks import Severity
+from ..core.planning.way import darkness_reasons, plan_way, way_words
+from ..core.planning.weather import weather_reasons
+from ..core.spans.intervals import Interval
+from ..formats.calendar import CalendarEntry, write_calendar
+from ..store.shots import Shot
+from . import rows
+from .errors import Refused
+from .facts import shot_facts
+from .light import sequence_s
+
+Span = tuple[datetime, datetime, str]
+
+
+def calendar_file(session: Session, owner_id: int, shot_id: int, spans: Sequence[Span], now_utc: datetime) -> bytes:
+    """Return chosen windows (start, end, kind) of a shot as iCalendar, with an alarm for leaving home where the way is known.
+
+    The entry lasts as long as a shot may begin in the window; what closes the way, darkness and weather stand in it as they stand
+    beside the window.
+    """
+    shot = rows.owned(session, owner_id, Shot, shot_id)
+    facts = shot_facts(session, shot)
+    if facts.location is None:
+        raise Refused("viewpoint_id", "A calendar entry needs a place: choose a viewpoint first.")
+    lasts_s = sequence_s(facts)
+    return write_calendar([_entry(shot, facts, span, lasts_s) for span in spans], now_utc)
+
+
+def _entry(shot: Shot, facts: ShotFacts, span: Span, lasts_s: float) -> CalendarEntry:
+    start, end, kind = span
+    here = facts.location
+    if end <= start:
+        raise Refused("windows", "A window must end after it starts.")
+    assert here is not None
+    # Times are told as of the day of the window, which need not be the shot's.
+    facts = replace(facts, light=replace(facts.light, date_local=start.astimezone(facts.zone).date()))
+    window = Interval(start, end, False, False)
+    usable = usable_part(facts, window, lasts_s)
+    way = plan_way(facts, lasts_s, (usable.span or window).start_utc)
+    assert way is not None
+    notes = [f"{kind} from {facts.clock(start)} to {facts.clock(end)}, {here.zone}."]
+    notes += [words for words in (usable.broken, usable.cut) if words]
+    goes = facts.approach is not None and usable.span is not None
+    if goes:
+        notes.append(way_words(facts, way))
+    said = [*darkness_reasons(facts, way), *weather_reasons(facts, way)]
+    notes += [reason.text for reason in said if reason.severity != Severity.HOLDS]
+    if here.tide is not None:
+        notes.append(f"Tide of {here.tide.name} ({here.tide.told}): never for navigation or safety.")
+    if usable.span is not None:
+        start, end = usable.span.start_utc, usable.span.end_utc
+    return CalendarEntry(
+        f"shot-{shot.id}-{start.strftime('%Y%m%dT%H%M')}@lucid-ridge",
+        f"{'' if usable.span else 'No way there: '}{shot.name}: {kind}",
+        start,
+        end,
+        f"{here.name}, {facts.viewpoint_name}",
+        here.latitude_deg,
+        here.longitude_deg,
+        "\n".join(notes),
+        way.arrival.leave_home_utc if goes else None,
+    )

@@ -1,0 +1,114 @@
+"""When in a year a shot works."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, datetime, timedelta
+
+from sqlalchemy.orm import Session
+
+from ..core.facts.shot import ShotFacts
+from ..core.light.alignment import find_alignments
+from ..core.light.kinds import kind_named
+from ..core.light.season import in_season, intersect, lasting
+from ..core.light.windows import wanted_spans
+from ..core.planning.closures import LOOKED_FOR, Closure, closures, usable_part
+from ..core.planning.light_to_use import shot_scene
+from ..core.spans.instants import local_day
+from ..core.spans.intervals import Interval
+from ..store.shots import Shot
+from . import rows
+from .errors import Refused
+from .facts import shot_facts
+from .light import SkySearch, sequence_s, wanted_of
+
+SEASON_DAYS = 365
+_LEAST_S = 180.0
+
+
+@dataclass(frozen=True)
+class SeasonDay:
+    """A local date and its spans; notes: what the season brings then."""
+
+    date_local: date
+    spans: tuple[Interval, ...]
+    notes: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Season:
+    """days: on which a shot works; closed: on which its light comes, but tide, gates or hours leave no way in and out."""
+
+    days: tuple[SeasonDay, ...]
+    closed: tuple[SeasonDay, ...]
+
+
+def season(session: Session, owner_id: int, shot_id: int, start_local: date, search: SkySearch | None) -> Season:
+    """Return the days of the next twelve months on which a shot works: wanted light, water, way, and an alignment where one is searched.
+
+    Raises Refused where the shot says nothing to look for.
+    """
+    shot = rows.owned(session, owner_id, Shot, shot_id)
+    facts = shot_facts(session, shot)
+    if facts.location is None or shot.viewpoint is None:
+        raise Refused("viewpoint_id", "A season needs a place: choose a viewpoint first.")
+    start, _ = local_day(start_local, facts.location.zone)
+    end = start + timedelta(days=SEASON_DAYS)
+    kept = lasting(_lit_spans(facts, start, end, search), 0.0 if search else _LEAST_S)
+    lasts_s, closed = sequence_s(facts), closures(facts, start - LOOKED_FOR, end + LOOKED_FOR)
+    usable = [usable_part(facts, span, lasts_s, near) for span, near in zip(kept, _near(kept, closed), strict=True)]
+    open_ = [item.span for item in usable if item.span is not None]
+    lost = [span for span, item in zip(kept, usable, strict=True) if item.span is None]
+    return Season(_by_day(facts, open_), _by_day(facts, lost))
+
+
+def _lit_spans(facts: ShotFacts, start: datetime, end: datetime, search: SkySearch | None) -> list[Interval]:
+    scene = shot_scene(facts, start, end)
+    assert scene is not None
+    if facts.light.wanted_light is None and search is None:
+        raise Refused("wanted_light", "Say which light the shot wants, or search for an alignment with it.")
+    spans: list[Interval] | None = None
+    if facts.light.wanted_light is not None:
+        if kind_named(facts.light.wanted_light).needs_bearing and scene.bearing_deg is None:
+            raise Refused("bearing_deg", "This light has a side: say where the camera looks first.")
+        spans = wanted_spans(scene, facts.light.wanted_light)
+    if search is not None:
+        place = (scene.latitude_deg, scene.longitude_deg, scene.elevation_m)
+        hits = [hit for wanted in wanted_of(facts, search) for hit in find_alignments(*place, start, end, wanted, scene.skyline)]
+        aligned = sorted((Interval(hit.start_utc, hit.end_utc, False, False) for hit in hits), key=lambda span: span.start_utc)
+        spans = aligned if spans is None else intersect(spans, aligned)
+    assert spans is not None
+    return spans
+
+
+def _near(spans: Sequence[Interval], closed: Sequence[Closure]) -> list[list[Closure]]:
+    """Return for each span the closures that may meet its way; both in order of time."""
+    result: list[list[Closure]] = []
+    still: list[Closure] = []
+    waiting = iter(closed)
+    coming = next(waiting, None)
+    for span in spans:
+        first, last = span.start_utc - LOOKED_FOR, span.end_utc + LOOKED_FOR
+        while coming is not None and coming.span.start_utc <= last:
+            still.append(coming)
+            coming = next(waiting, None)
+        still = [item for item in still if item.span.end_utc >= first]
+        result.append(list(still))
+    return result
+
+
+def _by_day(facts: ShotFacts, spans: Sequence[Interval]) -> tuple[SeasonDay, ...]:
+    days: dict[date, list[Interval]] = {}
+    for span in spans:
+        days.setdefault(span.start_utc.astimezone(facts.zone).date(), []).append(span)
+    return tuple(SeasonDay(day, tuple(found), _notes(facts, day)) for day, found in sorted(days.items()))
+
+
+def _notes(facts: ShotFacts, day: date) -> tuple[str, ...]:
+    moment = datetime(day.year, day.month, day.day, 12, tzinfo=facts.zone)
+    return tuple(
+        f"{item.kind}: {item.note}" if item.note else item.kind
+        for item in facts.season_notes
+        if in_season(moment, item.from_month, item.from_day, item.to_month, item.to_day)
+    )
