@@ -19,6 +19,8 @@ from .marks import FAILS, HOLDS, UNSAID, Reason
 
 # The start of a window is found to seconds; a time taken from there is inside it.
 _NEAR = timedelta(seconds=30)
+# With less than this left a light is over.
+_OVER = timedelta(seconds=1)
 
 
 @dataclass(frozen=True)
@@ -139,7 +141,7 @@ def _kind_of_window(facts: ShotFacts, band: str, span: Interval, end: datetime) 
 
 
 def _holding(spans: Sequence[Interval], moment: datetime) -> Interval | None:
-    return next((span for span in spans if span.start_utc - _NEAR <= moment < span.end_utc), None)
+    return next((span for span in spans if span.start_utc - _NEAR <= moment < span.end_utc - _OVER), None)
 
 
 def _apart(span: Interval, moment: datetime) -> timedelta:
