@@ -12,6 +12,7 @@ from wire import field_on_the_wire, on_the_wire
 
 from lucid_ridge.app import create_app
 from lucid_ridge.configuration import Configuration
+from lucid_ridge.standins.forecast_service import ForecastService
 from lucid_ridge.work import make_worker
 
 
@@ -31,6 +32,9 @@ class Api:
 
     def post(self, path, body, expect=201):
         return self.call("POST", path, body, expect)
+
+    def put(self, path, body, expect=200):
+        return self.call("PUT", path, body, expect)
 
     def patch(self, path, body, expect=200):
         return self.call("PATCH", path, on_the_wire(path, body), expect)
@@ -87,3 +91,11 @@ def own_api(server_url, template):
     with server.connect() as connection:
         connection.execute(text(f'drop database "{name}" with (force)'))
     server.dispose()
+
+
+@pytest.fixture
+def service(app):
+    running = ForecastService()
+    app.extensions["forecast_url"] = running.url
+    yield running
+    running.stop()

@@ -8,16 +8,8 @@ import pytest
 from icalendar import Calendar
 from sqlalchemy import update
 
-from lucid_ridge.standins.forecast_service import MODES, ForecastService
+from lucid_ridge.standins.forecast_service import MODES
 from lucid_ridge.store.places import KeptForecast
-
-
-@pytest.fixture
-def service(app):
-    running = ForecastService()
-    app.extensions["forecast_url"] = running.url
-    yield running
-    running.stop()
 
 
 @pytest.fixture

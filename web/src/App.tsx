@@ -13,6 +13,7 @@ import { ShotPage } from "./shot/ShotPage";
 import { TopBar } from "./TopBar";
 
 const Locations = lazy(() => import("./locations/Locations"));
+const WhichPlace = lazy(() => import("./outlook/WhichPlace"));
 const Kit = lazy(() => import("./kit/Kit"));
 const CardPage = lazy(() => import("./field/CardPage"));
 
@@ -55,6 +56,7 @@ export function App() {
             <Route path="/" element={<Framed page={<Notebook />} />} />
             <Route path="/locations" element={<Framed page={<Locations />} />} />
             <Route path="/locations/:locationId" element={<Framed page={<Locations />} />} />
+            <Route path="/which-place" element={<Framed page={<WhichPlace />} />} />
             <Route path="/kit" element={<Framed page={<Kit />} />} />
             <Route path="*" element={<Framed page={<Nowhere />} />} />
           </Routes>

@@ -1,4 +1,4 @@
-"""The light of days and years: windows, forecast, alignments, carpet, season, calendar."""
+"""The light of days and years: windows, forecast, outlook, alignments, carpet, season, calendar."""
 
 from __future__ import annotations
 
@@ -9,16 +9,18 @@ from apiflask import APIBlueprint
 from flask import Response, current_app
 
 from ..formats.text import LARGEST_BYTES
-from ..operations import calendars, carpets, forecasts, rows, seasons
+from ..operations import calendars, carpets, forecasts, outlooks, rows, seasons
 from ..operations import light as operations
 from ..operations.facts import core_location, readings_of
 from ..store.places import Location
 from .context import changes_nothing, context
 from .files import answers_with, file_response, sent_file, takes_file
 from .present.light import present_light_day
+from .present.outlook import present_outlook
 from .present.shot_day import present_forecast, present_hours, present_shot_day
 from .present.year import present_carpet, present_hits, present_season
 from .schemas import light as schemas
+from .schemas.outlook import OutlookOut, OutlookQuery
 from .schemas.places import FileQuery
 
 light = APIBlueprint("light", __name__, url_prefix="/api")
@@ -124,6 +126,16 @@ def carpet(viewpoint_id: int, query_data: schemas.CarpetQuery) -> Any:
     """A year of light, day by time of day."""
     here = context()
     return present_carpet(carpets.year_carpet(here.session, here.owner_id, viewpoint_id, query_data.from_date))
+
+
+@light.get("/outlook")
+@light.input(OutlookQuery, location="query")
+@light.output(OutlookOut)
+def outlook(query_data: OutlookQuery) -> Any:
+    """Which place on a day or some days: every shot's best window, ranked, and why others fall out. Asks no service."""
+    here = context()
+    found = outlooks.which_place(here.session, here.owner_id, query_data.from_date, query_data.days, datetime.now(UTC))
+    return present_outlook(found, query_data.from_date, query_data.days)
 
 
 @light.get("/shots/<int:shot_id>/season")

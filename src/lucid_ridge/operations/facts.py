@@ -66,6 +66,19 @@ def shot_facts(session: Session, shot: Shot) -> ShotFacts:
     return facts_and_card(session, shot)[0]
 
 
+def light_facts(session: Session, shot: Shot, day: date) -> ShotFacts:
+    """Return what a shot's light, way and weather on another date depend on: no filters, no card, no time."""
+    viewpoint: Viewpoint | None = shot.viewpoint
+    light = dataclasses.replace(shot.light, date_local=day, time_utc=None, window_end_utc=None)
+    return ShotFacts(
+        light=light, frame=shot.frame, depth=shot.depth,
+        **(_place_facts(session, shot, viewpoint) if viewpoint else {}),
+        body=known_body(shot.body) if shot.body else None,
+        lens=known_lens(shot.lens) if shot.lens else None,
+        sharp_element_ids=_sharp_ids(shot, viewpoint.elements if viewpoint else ()),
+    )  # fmt: skip
+
+
 def facts_and_card(session: Session, shot: Shot) -> tuple[ShotFacts, int | None]:
     """Return everything known of a shot, and the id of its newest field card."""
     viewpoint: Viewpoint | None = shot.viewpoint
@@ -86,9 +99,22 @@ def facts_and_card(session: Session, shot: Shot) -> tuple[ShotFacts, int | None]
     return dataclasses.replace(facts, card=state), card.id
 
 
+def location_facts(session: Session, location: Location, owner_id: int) -> ShotFacts:
+    """Return what is known at a location's first viewpoint, without a shot."""
+    return ShotFacts(**_around_facts(session, location.viewpoints[0], owner_id))
+
+
 def _place_facts(session: Session, shot: Shot, viewpoint: Viewpoint) -> dict[str, Any]:
+    return {
+        **_around_facts(session, viewpoint, shot.owner_id),
+        "plan_b": _plan_b(session, shot),
+        "forecast": forecast_around(viewpoint.location.forecast, shot.light.date_local),
+    }
+
+
+def _around_facts(session: Session, viewpoint: Viewpoint, owner_id: int) -> dict[str, Any]:
     location = viewpoint.location
-    owner = session.get_one(Photographer, shot.owner_id)
+    owner = session.get_one(Photographer, owner_id)
     return {
         "location": core_location(location, viewpoint),
         "viewpoint_name": viewpoint.name,
@@ -97,8 +123,6 @@ def _place_facts(session: Session, shot: Shot, viewpoint: Viewpoint) -> dict[str
         "standing": core_standing(viewpoint.standing),
         "readings": readings_of(location),
         "hazards": tuple(_hazard(item) for item in location.hazards),
-        "plan_b": _plan_b(session, shot),
-        "forecast": forecast_around(location.forecast, shot.light.date_local),
         "openings": tuple(_opening(item) for item in location.openings),
         "season_notes": tuple(_season_note(item) for item in location.season_notes),
         "approach": place.Approach(

@@ -19,7 +19,7 @@ from ..store.summaries import KeptMiniature, KeptVerdict, ShotSummary
 from .facts import PLAN_VERSION, shot_facts
 from .jobs import ask_for
 
-VERSION = f"{PLAN_VERSION}.2"
+VERSION = f"{PLAN_VERSION}.3"
 # The kind of work.
 NOTEBOOK = "notebook"
 # So many are planned while the page waits; what is more is planned in the background.
@@ -71,10 +71,16 @@ def page_of_notebook(session: Session, owner_id: int, draw: Draw, words: str = "
 
 def renew(session: Session, owner_id: int, shot_ids: Sequence[int], revision: int, draw: Draw) -> None:
     """Plan shots and keep what the notebook shows of them. revision: the notebook's, as it was read."""
-    for shot in _whole(session, owner_id, shot_ids):
+    for shot in whole_shots(session, owner_id, shot_ids):
         plan = plan_shot(shot_facts(session, shot))
         verdicts = [{"step": item.step, "mark": str(item.mark), "text": item.text} for item in plan.verdicts]
-        kept = {"made_revision": revision, "version": VERSION, "verdicts": verdicts, "miniature": draw(plan)}
+        kept = {
+            "made_revision": revision,
+            "version": VERSION,
+            "verdicts": verdicts,
+            "miniature": draw(plan),
+            "sequence_s": plan.sequence.total_s,
+        }
         session.execute(insert(ShotSummary).values(shot_id=shot.id).on_conflict_do_nothing())
         # Whoever has written meanwhile has touched it: what was read before is not kept.
         session.execute(update(ShotSummary).where(ShotSummary.shot_id == shot.id, ShotSummary.touched_revision <= revision).values(kept))
@@ -124,7 +130,7 @@ def _read(session: Session, query: Select[*tuple[Any, ...]]) -> list[Entry]:
     return [Entry(**{**row, "verdicts": row["verdicts"] or []}) for row in session.execute(query).mappings()]
 
 
-def _whole(session: Session, owner_id: int, shot_ids: Sequence[int]) -> Sequence[Shot]:
+def whole_shots(session: Session, owner_id: int, shot_ids: Sequence[int]) -> Sequence[Shot]:
     """Return shots with all that their plans need, in few queries."""
     place = selectinload(Shot.viewpoint)
     location = place.selectinload(Viewpoint.location)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from datetime import UTC, date, datetime
+from datetime import UTC, date, datetime, time
 from typing import Any
 
 from sqlalchemy import ColumnElement, RowMapping, Table, and_, delete, insert, select, update
@@ -68,7 +68,7 @@ def to_json(value: object) -> object:
         return value.astimezone(UTC).isoformat()
     if isinstance(value, frozenset):
         return sorted(value)
-    return value.isoformat() if isinstance(value, date) else value
+    return value.isoformat() if isinstance(value, (date, time)) else value
 
 
 def _insert(session: Session, step: Step, made: list[Step], remarks: list[str]) -> None:
@@ -159,7 +159,7 @@ def _exists(session: Session, table: Any, column: Any, value: Any) -> bool:
 
 def _from_json(table: Table, row: Row) -> Row:
     """Return a row as the database takes it; columns that an older version had are left out."""
-    readers = {datetime: datetime.fromisoformat, date: date.fromisoformat}
+    readers = {datetime: datetime.fromisoformat, date: date.fromisoformat, time: time.fromisoformat}
     result = {}
     for name, value in row.items():
         if name not in table.c:

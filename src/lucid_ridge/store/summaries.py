@@ -30,7 +30,7 @@ class KeptMiniature(TypedDict):
 
 
 class ShotSummary(Base):
-    """A shot's verdicts and its finder in small. They hold while made_revision is not behind touched_revision and version is the code's.
+    """A shot's verdicts, how long its frames take, and its finder in small. They hold while made_revision is not behind touched_revision and version is the code's.
 
     touched_revision: the notebook's when something that the plan depends on was written last. made_revision: the one that was read for
     making the summary.
@@ -43,4 +43,5 @@ class ShotSummary(Base):
     made_revision: Mapped[int] = mapped_column(BigInteger, default=-1, server_default="-1")
     version: Mapped[str] = mapped_column(Text, default="", server_default="")
     verdicts: Mapped[list[KeptVerdict]] = mapped_column(JSONB, default=list, server_default="[]")
+    sequence_s: Mapped[float | None]
     miniature: Mapped[KeptMiniature | None] = mapped_column("thumb", JSONB(none_as_null=True))

@@ -61,6 +61,14 @@ export const lightQuery = (viewpointId: number, date: string) =>
     placeholderData: (previous) => previous,
   });
 
+/** Which place on so many days from a date on; it goes stale with every plan and forecast. */
+export const outlookQuery = (from: string, days: number) =>
+  queryOptions({
+    queryKey: ["light", "outlook", from, days],
+    queryFn: () => take(client.GET("/api/outlook", { params: { query: { from_date: from, days } } })),
+    placeholderData: (previous) => previous,
+  });
+
 export const forecastHoursQuery = (locationId: number, date: string) =>
   queryOptions({
     queryKey: ["forecast", locationId, "hours", date],

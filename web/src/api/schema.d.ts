@@ -2184,6 +2184,49 @@ export interface paths {
         };
         trace?: never;
     };
+    "/api/outlook": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Which place on a day or some days: every shot's best window, ranked, and why others fall out. Asks no service. */
+        get: {
+            parameters: {
+                query: {
+                    from_date: string;
+                    days?: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OutlookOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/photographer": {
         parameters: {
             query?: never;
@@ -4886,6 +4929,19 @@ export interface components {
             /** Weight */
             weight: number;
         };
+        /** FallenOut */
+        FallenOut: {
+            /** Location Id */
+            location_id: number;
+            /** Name */
+            name: string;
+            /** Place */
+            place: string;
+            /** Reason */
+            reason: string;
+            /** Shot Id */
+            shot_id: number | null;
+        };
         /** FilterIn */
         FilterIn: {
             /** @default neutral density */
@@ -5499,6 +5555,22 @@ export interface components {
             /** Value */
             value: number | null;
         };
+        /**
+         * LaneLegOut
+         * @description A leg of the way in hours after the first midnight of the place; name as in the way of a shot, or "light".
+         */
+        LaneLegOut: {
+            /** Dark */
+            dark: boolean;
+            /** From H */
+            from_h: number;
+            /** Name */
+            name: string;
+            /** To H */
+            to_h: number;
+            /** Words */
+            words: string;
+        };
         /** LedgerLineOut */
         LedgerLineOut: {
             /** Detail */
@@ -5824,6 +5896,10 @@ export interface components {
             drift_stops_per_min: number | null;
             /** Ev100 */
             ev100: number | null;
+            /** Ev Source */
+            ev_source: string;
+            /** Ev Words */
+            ev_words: string;
             /** Moon Altitude Deg */
             moon_altitude_deg: number | null;
             /** Moon Compass */
@@ -6342,6 +6418,22 @@ export interface components {
          */
         Orientation: "landscape" | "portrait";
         /**
+         * OutlookOut
+         * @description best first. words: what was looked at. days: the dates as the lanes show them.
+         */
+        OutlookOut: {
+            /** Best */
+            best: components["schemas"]["ProspectOut"][];
+            /** Days */
+            days: string[];
+            /** Fallen */
+            fallen: components["schemas"]["FallenOut"][];
+            /** Without Forecast */
+            without_forecast: string[];
+            /** Words */
+            words: string;
+        };
+        /**
          * OwnCopy
          * @enum {string}
          */
@@ -6612,6 +6704,57 @@ export interface components {
             shutter_label: string;
             /** Shutter S */
             shutter_s: number;
+        };
+        /**
+         * ProspectOut
+         * @description A shot, or a location without shots (shot_id null), with its best window in these days.
+         */
+        ProspectOut: {
+            /** Access Checked */
+            access_checked: boolean;
+            /** Cautions */
+            cautions: components["schemas"]["CautionOut"][];
+            /**
+             * Date Local
+             * Format: date
+             */
+            date_local: string;
+            /** Date Words */
+            date_words: string;
+            /** Drive Words */
+            drive_words: string;
+            /**
+             * End Utc
+             * Format: date-time
+             */
+            end_utc: string;
+            kind: components["schemas"]["LightKind"];
+            /** Lane */
+            lane: components["schemas"]["LaneLegOut"][];
+            /** Leave Words */
+            leave_words: string;
+            /** Location Id */
+            location_id: number;
+            /** Name */
+            name: string;
+            /** Notes */
+            notes: string[];
+            /** Place */
+            place: string;
+            promise: components["schemas"]["PromiseOut"] | null;
+            /** Shot Id */
+            shot_id: number | null;
+            /** Span Words */
+            span_words: string;
+            /**
+             * Start Utc
+             * Format: date-time
+             */
+            start_utc: string;
+            /** Wanted */
+            wanted: boolean;
+            /** Way Words */
+            way_words: string;
         };
         /**
          * ReadingIn

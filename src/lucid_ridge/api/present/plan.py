@@ -64,6 +64,12 @@ def _apparent(altitude_deg: float | None) -> float | None:
     return None if altitude_deg is None else float(apparent_altitude_deg(altitude_deg))
 
 
+def _spread(step: LightStep) -> str:
+    """Return between what the light may lie, where that is known and not one figure."""
+    low, high = step.ev100_low, step.ev100_high
+    return f"{low:.1f} to {high:.1f}" if low is not None and high is not None and high - low >= 0.05 else ""
+
+
 def _light(facts: ShotFacts, step: LightStep) -> out.LightOut:
     window = None
     if step.window_start_utc and step.window_end_utc:
@@ -77,6 +83,8 @@ def _light(facts: ShotFacts, step: LightStep) -> out.LightOut:
         sun_compass=compass_point(step.sun_azimuth_deg) if step.sun_azimuth_deg is not None else None,
         direction=step.direction,
         ev100=step.ev100,
+        ev_words=_spread(step),
+        ev_source=step.ev_source,
         drift_stops_per_min=step.drift_stops_per_min,
         sun_hidden=step.sun_hidden,
         subject_lit=step.subject_lit,

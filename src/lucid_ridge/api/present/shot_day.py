@@ -138,7 +138,7 @@ def _window(facts: ShotFacts, local: LocalDay, item: ShotWindow) -> out.WindowOu
         take_words="Take this window" if whole else f"Take {local.clock(take.start_utc)} to {local.clock(take.end_utc)}",
         way_words=way_words(facts, item.way) if item.way and facts.approach else "",
         cautions=[out.CautionOut(severity=reason.severity, text=reason.text) for reason in item.reasons],
-        promise=_promise(item.promise) if item.promise else None,
+        promise=present_promise(item.promise) if item.promise else None,
     )
 
 
@@ -167,7 +167,7 @@ def _height(degrees: float) -> str:
     return f"{abs(degrees):.0f}° {'up' if degrees >= -0.5 else 'down'}"
 
 
-def _promise(promise: Promise) -> out.PromiseOut:
+def present_promise(promise: Promise) -> out.PromiseOut:
     days = promise.lead_h / 24
     lead = f"{promise.lead_h:.0f} h ahead" if days < 2 else f"{days:.0f} days ahead"
     return out.PromiseOut(

@@ -25,6 +25,8 @@ class ReasonOut(Out):
 class LightOut(Out):
     band: str | None
     window_end_utc: datetime | None
+    ev_words: str
+    ev_source: str
     window_label: str | None
     sun_altitude_deg: float | None
     sun_azimuth_deg: float | None

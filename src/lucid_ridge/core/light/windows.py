@@ -11,7 +11,7 @@ import numpy as np
 
 from ..spans.instants import from_unix, unix_seconds
 from ..spans.intervals import Interval
-from ..spans.searching import positive_spans, samples
+from ..spans.searching import RESOLUTION_S, positive_spans, samples
 from ..units.lengths import format_height
 from .kinds import KINDS, NIGHT_KINDS, Condition, Kind, LightKind, kind_named, water_condition
 from .sought import Scene, Sky
@@ -95,8 +95,13 @@ def find_windows(scene: Scene, wanted: str | None = None, date_hours: DateHours 
     return sorted(found, key=lambda window: (-window.score, window.span.start_utc)), out
 
 
-def spans_of(scene: Scene, conditions: Sequence[Condition], step_s: float, grid: Sky | None = None) -> list[Interval]:
-    """Return the spans in which all conditions hold, in order of time. grid: the scene at its samples, where several kinds share it."""
+def spans_of(
+    scene: Scene, conditions: Sequence[Condition], step_s: float, grid: Sky | None = None, ends_to_s: float = RESOLUTION_S
+) -> list[Interval]:
+    """Return the spans in which all conditions hold, in order of time, their ends found to ends_to_s.
+
+    grid: the scene at its samples, where several kinds share it.
+    """
     grid = grid or Sky(scene, _grid(scene, step_s))
 
     def margin(seconds: Any) -> Any:
@@ -104,7 +109,7 @@ def spans_of(scene: Scene, conditions: Sequence[Condition], step_s: float, grid:
         return np.minimum.reduce([condition.margin(sky) for condition in conditions])
 
     start, end = float(unix_seconds(scene.start_utc)), float(unix_seconds(scene.end_utc))
-    spans = positive_spans(margin, grid.seconds, _GRAZE)
+    spans = positive_spans(margin, grid.seconds, _GRAZE, ends_to_s)
     return [Interval(from_unix(begin), from_unix(stop), begin == start, stop == end) for begin, stop in spans]
 
 

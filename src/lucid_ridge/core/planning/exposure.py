@@ -84,7 +84,7 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
     proposals = _proposals(facts, settings, scene, wanted, counted, fading if facts.exposure.follow_fading else 0.0)
     other = math.log2(shutter / float(shutter_for_ev_s(scene, settings.f_number, settings.iso)))
     exposures, range_reasons = plan_exposures(facts, settings, scene, shutter, other)
-    reasons += _light_reasons(facts, reading) + _wish_reasons(facts, wanted, shutter, proposals)
+    reasons += _light_reasons(light, reading) + _wish_reasons(facts, wanted, shutter, proposals)
     reasons += range_reasons + _shutter_reasons(facts, exposures)
     if look and moving and streak is not None:
         reasons.append(_look_reason(moving, streak / short_side, streak, shutter, look))
@@ -182,17 +182,14 @@ def _proposals(
     )  # fmt: skip
 
 
-def _light_reasons(facts: ShotFacts, reading: ExposureReading) -> list[Reason]:
+def _light_reasons(light: LightStep, reading: ExposureReading) -> list[Reason]:
     if not reading.predicted:
         return []
-    return [
-        Reason(
-            "exposure",
-            TIGHT,
-            "The exposure is predicted from the sun's altitude under a clear sky, not metered: meter before you trust it.",
-            "metered_shutter_s",
-        )
-    ]
+    spread = ""
+    if light.ev100_low is not None and light.ev100_high is not None and light.ev100_high - light.ev100_low >= 0.05:
+        spread = f" (EV {light.ev100_low:.1f} to {light.ev100_high:.1f})"
+    text = f"The exposure is predicted from the sun's altitude {light.ev_source}{spread}, not metered: meter before you trust it."
+    return [Reason("exposure", TIGHT, text, "metered_shutter_s")]
 
 
 def _wish_reasons(facts: ShotFacts, wanted: float | None, shutter: float, proposals: tuple[Proposal, ...]) -> list[Reason]:

@@ -36,7 +36,7 @@ class LightStep:
     """The chosen instant: its band of light, sun and moon, and the clear-sky EV with its drift. None where not yet known.
 
     ev100 is of the viewpoint: in shade while the land hides the sun, shifted by the day's meter readings where there are any, else
-    under the cloud that is forecast, with what it may be at least and at most. window_start_utc, window_end_utc: the light to be used,
+    under the cloud that is forecast, with what it may be at least and at most; ev_source says which. window_start_utc, window_end_utc: the light to be used,
     which ends with what ends_name says; without an end while it goes on beyond the next day.
     """
 
@@ -62,6 +62,7 @@ class LightStep:
     ends_name: str = ""
     ev100_low: float | None = None
     ev100_high: float | None = None
+    ev_source: str = ""
 
 
 _NO_SUN = {
@@ -167,7 +168,7 @@ def _planned(facts: ShotFacts, _spelling: Spelling) -> LightStep:
         Verdict("light", worst_mark(reasons), text), tuple(reasons), band.kind, ends.start_utc, ends.end_utc, altitude, azimuth, direction,
         light.expected, drift, sun_hidden=hidden, subject_lit=lit, moon_altitude_deg=float(moon_height), moon_azimuth_deg=float(moon_bearing),
         moon_fraction=float(phase.fraction), moon_words=phase_words(float(phase.elongation_deg)), shift_stops=shift,
-        tide_m=height, tide_rate_m_per_h=rate, ends_name=ends.name, ev100_low=light.low, ev100_high=light.high,
+        tide_m=height, tide_rate_m_per_h=rate, ends_name=ends.name, ev100_low=light.low, ev100_high=light.high, ev_source=light.source,
     )  # fmt: skip
 
 
@@ -178,6 +179,7 @@ class _Light:
     expected: float
     low: float
     high: float
+    source: str
     oktas: float | None = None
 
 
@@ -187,9 +189,9 @@ def _ev_at(facts: ShotFacts, day: LightDay, seconds: float, shift: float | None)
     cloud = cloud_share(facts.forecast, moment) if shift is None and facts.forecast is not None and moment is not None else None
     if cloud is None:
         clear = float(ev100_at(day, seconds, shift or 0.0))
-        return _Light(clear, clear, clear)
+        return _Light(clear, clear, clear, "under a clear sky" if shift is None else "by the meter of that day")
     thin, expected, thick = (float(ev100_at(day, seconds, 0.0, 8 * share)) for share in cloud)
-    return _Light(expected, thick, thin, 8 * cloud[1])
+    return _Light(expected, thick, thin, "under the cloud forecast", 8 * cloud[1])
 
 
 def _cloud_reasons(facts: ShotFacts, light: _Light) -> list[Reason]:

@@ -38,7 +38,9 @@ def plan_b_reasons(facts: ShotFacts) -> list[Reason]:
     if other is None:
         return []
     legs = [
-        f"{format_duration(minutes * 60)} {word}" for minutes, word in ((other.drive_min, "drive"), (other.walk_min, "on foot")) if minutes
+        f"{format_duration(60 * round(minutes))} {word}"
+        for minutes, word in ((other.drive_min, "drive"), (other.walk_min, "on foot"))
+        if minutes
     ]
     text = f"Plan B is {other.name}{', ' + ' and '.join(legs) if legs else ''}"
     trigger = trigger_of(facts)

@@ -72,10 +72,18 @@ def _cold(whole: Hours) -> list[Reason]:
     felt = [chill for hour in whole if (chill := wind_chill_c(hour.temperature_c, hour.wind_mps)) is not None]
     coldest = min([*felt, *(hour.temperature_c for hour in whole)])
     if coldest <= FROSTBITE_C:
-        return [Reason("place", TIGHT, f"It feels like {coldest:.0f} °C on the way: bare skin can freeze within half an hour.", "time_utc")]
+        return [
+            Reason("place", TIGHT, f"It feels like {_degrees(coldest)} on the way: bare skin can freeze within half an hour.", "time_utc")
+        ]
     if coldest <= COLD_C:
-        return [Reason("place", CAUTION, f"It feels like {coldest:.0f} °C on the way: batteries warm, gloves one can work in.", "time_utc")]
+        return [
+            Reason("place", CAUTION, f"It feels like {_degrees(coldest)} on the way: batteries warm, gloves one can work in.", "time_utc")
+        ]
     return []
+
+
+def _degrees(celsius: float) -> str:
+    return f"{celsius:.0f} °C".replace("-", "−")
 
 
 def _rain(facts: ShotFacts, forecast: Forecast, way: Way, stay: Hours) -> list[Reason]:

@@ -17,11 +17,13 @@ def samples(start_s: float, end_s: float, step_s: float) -> Floats:
     return np.linspace(start_s, end_s, max(2, int(np.ceil((end_s - start_s) / step_s)) + 1))
 
 
-def zero_passages(value: Callable[[Any], Any], times: Floats, graze: float) -> tuple[Floats, NDArray[np.bool_], Floats, Floats]:
+def zero_passages(
+    value: Callable[[Any], Any], times: Floats, graze: float, to_s: float = RESOLUTION_S
+) -> tuple[Floats, NDArray[np.bool_], Floats, Floats]:
     """Return (moments, rising, times, values): every passage of value through zero between the samples.
 
     A turning point between two samples may reach over zero and back: where a sample beside it lies within graze of zero, the
-    turning point itself becomes a sample. The samples with these added come back too.
+    turning point itself becomes a sample. The samples with these added come back too. to_s: how close moments are found.
     """
     values = np.asarray(value(times), dtype=np.float64)
     before, here, after = values[:-2], values[1:-1], values[2:]
@@ -41,12 +43,12 @@ def zero_passages(value: Callable[[Any], Any], times: Floats, graze: float) -> t
     if not changes.size:
         return np.empty(0), rising, times, values
     ends = (times[changes], times[changes + 1], values[changes], values[changes + 1])
-    return _passages(value, *ends), rising, times, values
+    return _passages(value, *ends, to_s), rising, times, values
 
 
-def positive_spans(value: Callable[[Any], Any], times: Floats, graze: float) -> list[tuple[float, float]]:
+def positive_spans(value: Callable[[Any], Any], times: Floats, graze: float, to_s: float = RESOLUTION_S) -> list[tuple[float, float]]:
     """Return the spans (start, end) in which value is not negative, cut off at the first and last sample."""
-    moments, rising, times, values = zero_passages(value, times, graze)
+    moments, rising, times, values = zero_passages(value, times, graze, to_s)
     starts = list(moments[rising])
     ends = list(moments[~rising])
     if values[0] >= 0:
@@ -63,16 +65,16 @@ def highest_within(value: Callable[[Any], Any], start_s: Floats, end_s: Floats) 
     return _turning_points(value, np.asarray(start_s, dtype=np.float64), np.asarray(end_s, dtype=np.float64), np.ones(len(start_s)))
 
 
-def _passages(value: Callable[[Any], Any], low: Floats, high: Floats, at_low: Floats, at_high: Floats) -> Floats:
-    """Return where value changes its sign between low and high, to RESOLUTION_S.
+def _passages(value: Callable[[Any], Any], low: Floats, high: Floats, at_low: Floats, at_high: Floats, to_s: float) -> Floats:
+    """Return where value changes its sign between low and high, to to_s [s].
 
     Interpolate, truncate, project: never more than one step beyond halving, far fewer where the quantity is smooth. Source: I. Oliveira
     and R. Takahashi, ACM Transactions on Mathematical Software 47 (2020) 5.
     """
-    near = RESOLUTION_S / 2
-    span = np.maximum(high - low, RESOLUTION_S)
-    slack = near * 2.0 ** (np.ceil(np.log2(span / RESOLUTION_S)) + 1)
-    while (open_ := high - low > RESOLUTION_S).any():
+    near = to_s / 2
+    span = np.maximum(high - low, to_s)
+    slack = near * 2.0 ** (np.ceil(np.log2(span / to_s)) + 1)
+    while (open_ := high - low > to_s).any():
         middle = (low + high) / 2
         steep = at_low - at_high
         straight = low + (high - low) * np.divide(at_low, steep, out=np.full_like(steep, 0.5), where=steep != 0)

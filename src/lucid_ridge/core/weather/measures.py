@@ -31,5 +31,6 @@ def measured(measure: Measure, hour: ForecastHour) -> float:
 
 
 def format_measure(measure: Measure, value: float) -> str:
-    """Return a value of a measure with its unit: "60 %", "0.5 mm/h"."""
-    return f"{value:.1f} {UNITS[measure]}" if measure is Measure.RAIN else f"{value:.0f} {UNITS[measure]}"
+    """Return a value of a measure with its unit: "60%", "0.5 mm/h"."""
+    figure = f"{value:.1f}" if measure is Measure.RAIN else f"{value:.0f}"
+    return f"{figure}{'' if UNITS[measure] == '%' else ' '}{UNITS[measure]}"

@@ -17,7 +17,7 @@ export function Ledger({ shot }: { shot: Shot }) {
       title="The stops ledger"
       note={
         exposure.predicted
-          ? "predicted from the sun under a clear sky, not metered"
+          ? `predicted from the sun ${shot.plan.light.ev_source}, not metered`
           : "from the reading down; the shutter is what is left"
       }
       figures={{

@@ -23,14 +23,18 @@ export function LightFigures({ light, ratio }: { light: Schemas["LightOut"]; rat
             </Box>
           }
         />
-        <Figure name="clear sky here" value={`EV ${light.ev100.toFixed(1)}`} />
+        <Figure
+          name={`light here, ${light.ev_source}`}
+          value={`EV ${light.ev100.toFixed(1)}`}
+          {...(light.ev_words ? { unit: light.ev_words } : {})}
+        />
         <Figure name="drift" value={signed(light.drift_stops_per_min ?? 0, 2)} unit="stop/min" />
         {ratio && !light.sun_hidden && (
           <Figure name="shadows" value={`${ratio > 99 ? ">99" : ratio.toFixed(1)}×`} unit="height" />
         )}
         {light.tide_m !== null && (
           <Figure
-            name="tide, simulated"
+            name="tide"
             value={heightText(light.tide_m)}
             unit={`${(light.tide_rate_m_per_h ?? 0) < -0.05 ? "falling" : (light.tide_rate_m_per_h ?? 0) > 0.05 ? "rising" : "at a stand"}`}
           />

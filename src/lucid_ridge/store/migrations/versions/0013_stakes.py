@@ -37,6 +37,7 @@ def upgrade():
     op.create_index(op.f('ix_opening_location_id'), 'opening', ['location_id'], unique=False)
     op.add_column('location', sa.Column('own_tide', postgresql.JSONB(none_as_null=True), nullable=True))
     op.add_column('kept_forecast', sa.Column('edits', postgresql.JSONB(), server_default='{}', nullable=False))
+    op.add_column('shot_summary', sa.Column('sequence_s', sa.Double(), nullable=True))
     op.add_column('shot', sa.Column('plan_b_shot_id', sa.Integer(), nullable=True))
     op.add_column('shot', sa.Column('plan_b_location_id', sa.Integer(), nullable=True))
     op.add_column('shot', sa.Column('plan_b_measure', sa.Text(), nullable=True))
@@ -51,6 +52,7 @@ def upgrade():
 def downgrade():
     for name in ('plan_b_clock', 'plan_b_over', 'plan_b_measure', 'plan_b_location_id', 'plan_b_shot_id'):
         op.drop_column('shot', name)
+    op.drop_column('shot_summary', 'sequence_s')
     op.drop_column('kept_forecast', 'edits')
     op.drop_column('location', 'own_tide')
     op.drop_table('opening')

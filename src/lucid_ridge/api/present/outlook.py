@@ -1,0 +1,92 @@
+"""Which place on a day, as its response body."""
+
+from __future__ import annotations
+
+from datetime import date, datetime, time, timedelta
+
+from ...core.facts.shot import ShotFacts
+from ...core.planning.outlook import Chance
+from ...core.planning.way import WALKS, is_dark, way_words
+from ...core.units.lengths import format_duration
+from ...core.units.spelling import format_clock, format_day
+from ...operations.outlooks import Outlook, Prospect
+from ..schemas import outlook as out
+from ..schemas.light import CautionOut
+from .shot_day import present_promise
+
+
+def present_outlook(found: Outlook, first: date, days: int) -> out.OutlookOut:
+    """Return prospects with lanes counted from the first day's midnight, and why others fall out."""
+    shots = sum(1 for item in (*found.best, *found.fallen) if item.shot_id is not None)
+    places = len(found.best) + len(found.fallen) - shots
+    words = f"{shots} shot{'s' if shots != 1 else ''}" + (
+        f" and {places} location{'s' if places != 1 else ''} without shots" if places else ""
+    )
+    if found.without_place:
+        words += f"; {found.without_place} without a place left out"
+    return out.OutlookOut(
+        best=[_prospect(item, item.chance, first) for item in found.best if item.chance],
+        fallen=[
+            out.FallenOut(shot_id=item.shot_id, location_id=item.location_id, name=item.name, place=_place(item), reason=item.why_not)
+            for item in found.fallen
+        ],
+        words=f"{words}.",
+        without_forecast=list(found.without_forecast),
+        days=[format_day(first + timedelta(days=number), weekday=True, year=False) for number in range(days)],
+    )  # fmt: skip
+
+
+def _prospect(item: Prospect, chance: Chance, first: date) -> out.ProspectOut:
+    facts = item.facts
+    start = datetime.combine(first, time(), tzinfo=facts.zone)
+
+    def hours(moment: datetime) -> float:
+        return (moment - start) / timedelta(hours=1)
+
+    lane = [
+        out.LaneLegOut(
+            name=name, from_h=hours(leg.start_utc), to_h=hours(leg.end_utc), dark=name in WALKS and is_dark(facts, leg),
+            words=f"{name}, {facts.clock(leg.start_utc)} to {facts.clock(leg.end_utc)}",
+        )
+        for name, leg in chance.way.legs
+    ]  # fmt: skip
+    light = f"{chance.kind}, {facts.clock(chance.span.start_utc)} to {facts.clock(chance.span.end_utc)}"
+    lane.append(out.LaneLegOut(name="light", from_h=hours(chance.span.start_utc), to_h=hours(chance.span.end_utc), words=light, dark=False))
+    home = chance.way.arrival.leave_home_utc
+    local = chance.span.start_utc.astimezone(facts.zone)
+    return out.ProspectOut(
+        shot_id=item.shot_id,
+        location_id=item.location_id,
+        name=item.name,
+        place=_place(item),
+        kind=chance.kind,
+        wanted=facts.light.wanted_light is not None and item.shot_id is not None,
+        date_local=local.date(),
+        date_words=format_day(local.date(), weekday=True, year=False),
+        start_utc=chance.span.start_utc,
+        end_utc=chance.span.end_utc,
+        span_words=f"{format_clock(local)}–{facts.clock(chance.span.end_utc)}",
+        leave_words=f"leave home {facts.clock(home)}" if home else f"set out {facts.clock(chance.way.walk_in.start_utc)}",
+        way_words=way_words(facts, chance.way),
+        drive_words=_drive(facts, chance),
+        lane=lane,
+        promise=present_promise(chance.promise) if chance.promise else None,
+        cautions=[CautionOut(severity=reason.severity, text=reason.text) for reason in chance.cautions],
+        notes=[words for words in (chance.cut, chance.moon, *chance.season) if words],
+        access_checked=item.access_checked,
+    )
+
+
+def _place(item: Prospect) -> str:
+    here = item.facts.location
+    return "no shot planned here" if item.shot_id is None else here.name if here else ""
+
+
+def _drive(facts: ShotFacts, chance: Chance) -> str:
+    drive = facts.approach.drive_min if facts.approach else None
+    parts = [
+        f"{format_duration(60 * round(minutes))} {word}"
+        for minutes, word in ((drive, "drive"), (chance.way.arrival.walk_min, "walk"))
+        if minutes
+    ]
+    return ", ".join(parts) or "way not known"

@@ -1,0 +1,71 @@
+"""Which place on a day."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Annotated
+
+from pydantic import Field
+
+from ...core.light.kinds import LightKind
+from .fields import Day, In, Out
+from .light import CautionOut, PromiseOut
+
+
+class OutlookQuery(In):
+    """So many local days from a date on."""
+
+    from_date: Day
+    days: Annotated[int, Field(ge=1, le=7)] = 1
+
+
+class LaneLegOut(Out):
+    """A leg of the way in hours after the first midnight of the place; name as in the way of a shot, or "light"."""
+
+    name: str
+    from_h: float
+    to_h: float
+    words: str
+    dark: bool
+
+
+class ProspectOut(Out):
+    """A shot, or a location without shots (shot_id null), with its best window in these days."""
+
+    shot_id: int | None
+    location_id: int
+    name: str
+    place: str
+    kind: LightKind
+    wanted: bool
+    date_local: date
+    date_words: str
+    start_utc: datetime
+    end_utc: datetime
+    span_words: str
+    leave_words: str
+    way_words: str
+    drive_words: str
+    lane: list[LaneLegOut]
+    promise: PromiseOut | None
+    cautions: list[CautionOut]
+    notes: list[str]
+    access_checked: bool
+
+
+class FallenOut(Out):
+    shot_id: int | None
+    location_id: int
+    name: str
+    place: str
+    reason: str
+
+
+class OutlookOut(Out):
+    """best first. words: what was looked at. days: the dates as the lanes show them."""
+
+    best: list[ProspectOut]
+    fallen: list[FallenOut]
+    words: str
+    without_forecast: list[str]
+    days: list[str]

@@ -1,0 +1,138 @@
+"""What a day would hold for a shot: its best window, with the way, the forecast and the season, or why there is none."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from datetime import datetime, timedelta
+
+import numpy as np
+
+from ..facts.shot import ShotFacts
+from ..light.day import LightDay
+from ..light.kinds import KINDS, NIGHT_KINDS, Kind, LightKind, kind_named, water_condition
+from ..light.moon import moon_phase, phase_words
+from ..light.season import in_season
+from ..light.sought import Scene, Sky
+from ..light.windows import DateHours, spans_of, why_never
+from ..spans.instants import unix_seconds
+from ..spans.intervals import Interval
+from ..spans.searching import samples
+from ..units.lengths import format_height
+from ..weather.forecast import Forecast
+from ..weather.promise import Promise, rate_window
+from .closures import LOOKED_FOR, Closure, Usable, usable_part
+from .light_to_use import shot_scene
+from .marks import Reason, Severity
+from .way import Way, darkness_reasons, plan_way
+from .weather import look_of, weather_reasons
+
+# Ends of windows need not be found to the second here.
+_STEP_S, _ENDS_S = 240.0, 20.0
+_LEAST = timedelta(minutes=3)
+# Kinds to look for where a shot says none.
+ANY_LIGHT = (LightKind.LOW_SIDE_LIGHT, LightKind.LOW_BACK_LIGHT, LightKind.GLOW, LightKind.BLUE_HOUR)
+
+
+@dataclass(frozen=True)
+class Chance:
+    """A window that a shot could be taken in. span: when it may begin. promise None: no forecast reaches it."""
+
+    kind: LightKind
+    span: Interval
+    cut: str
+    way: Way
+    promise: Promise | None
+    cautions: tuple[Reason, ...]
+    season: tuple[str, ...]
+    moon: str
+
+    @property
+    def rank(self) -> tuple[float, float, datetime]:
+        """What orders chances, best first: promise less a tenth of its spread, then the shorter way, then the earlier."""
+        told = self.promise.rating - 0.1 * (self.promise.high - self.promise.low) if self.promise else 40.0
+        tight = sum(10.0 for item in self.cautions if item.severity == Severity.TIGHT)
+        away = (self.way.walk_out.end_utc - (self.way.arrival.leave_home_utc or self.way.walk_in.start_utc)) / timedelta(hours=1)
+        return (-(told - tight), away, self.span.start_utc)
+
+
+def outlook(
+    facts: ShotFacts, day: LightDay, sequence_s: float, closed: list[Closure], forecast: Forecast | None, now_utc: datetime,
+    weights: Mapping[str, float],
+) -> Chance | str:  # fmt: skip
+    """Return a shot's best chance on a date, or a sentence on why there is none.
+
+    closed: what closes the place around the date. Only what has not passed at now_utc counts.
+    """
+    hours = DateHours(day.noon_utc)
+    scene = shot_scene(facts, *hours.around())
+    assert scene is not None
+    wanted = facts.light.wanted_light
+    kinds = [kind_named(wanted)] if wanted else [kind for kind in KINDS if kind.name in ANY_LIGHT]
+    kinds = [kind for kind in kinds if not kind.needs_bearing or scene.bearing_deg is not None]
+    if not kinds:
+        return f"{str(wanted).capitalize()} has a side: say where the camera looks."
+    chances, broken = [], []
+    for kind, span in _windows(scene, kinds, hours):
+        usable = usable_part(facts, span, sequence_s, [item for item in closed if _near(item, span)])
+        if usable.span is None:
+            broken.append(usable.broken)
+        elif usable.span.end_utc - usable.span.start_utc >= _LEAST and usable.span.end_utc > now_utc:
+            chances.append(_chance(facts, kind, usable, sequence_s, forecast, now_utc, weights))
+    if chances:
+        return min(chances, key=lambda chance: chance.rank)
+    return broken[0] if broken else _why_none(facts, scene, kinds, hours)
+
+
+def _windows(scene: Scene, kinds: list[Kind], hours: DateHours) -> list[tuple[LightKind, Interval]]:
+    grid = Sky(scene, samples(float(unix_seconds(scene.start_utc)), float(unix_seconds(scene.end_utc)), _STEP_S))
+    water = (water_condition(),) if scene.wants_water else ()
+    found = []
+    for kind in kinds:
+        spans = spans_of(scene, (*kind.conditions, *water), _STEP_S, grid, _ENDS_S)
+        found += [(kind.name, span) for span in spans if hours.holds(kind.name, span)]
+    return found
+
+
+def _near(closure: Closure, span: Interval) -> bool:
+    return closure.span.end_utc >= span.start_utc - LOOKED_FOR and closure.span.start_utc <= span.end_utc + LOOKED_FOR
+
+
+def _chance(
+    facts: ShotFacts, kind: LightKind, usable: Usable, sequence_s: float, forecast: Forecast | None, now_utc: datetime,
+    weights: Mapping[str, float],
+) -> Chance:  # fmt: skip
+    span = usable.span
+    assert span is not None
+    way = plan_way(facts, sequence_s, span.start_utc)
+    assert way is not None
+    look = look_of(facts)
+    promise = rate_window(kind, span.start_utc, span.end_utc, forecast, now_utc, look, weights) if forecast else None
+    said = [*darkness_reasons(facts, way), *weather_reasons(replace(facts, forecast=forecast), way)]
+    local = span.start_utc.astimezone(facts.zone)
+    season = tuple(
+        f"{item.kind}{': ' + item.note if item.note else ''}"
+        for item in facts.season_notes
+        if in_season(local, item.from_month, item.from_day, item.to_month, item.to_day)
+    )
+    moon = ""
+    if kind in NIGHT_KINDS:
+        phase = moon_phase(span.start_utc)
+        moon = f"{phase_words(float(phase.elongation_deg))}, {float(phase.fraction):.0%} lit"
+    return Chance(kind, span, usable.cut, way, promise, tuple(item for item in said if item.severity != Severity.HOLDS), season, moon)
+
+
+def _why_none(facts: ShotFacts, scene: Scene, kinds: list[Kind], hours: DateHours) -> str:
+    if len(kinds) > 1:
+        return "No low light, glow or blue hour comes that day, or it is past."
+    lit = [span for span in spans_of(scene, kinds[0].conditions, _STEP_S, None, _ENDS_S) if hours.holds(kinds[0].name, span)]
+    if not lit:
+        return why_never(scene, kinds[0], hours)
+    if scene.wants_water and scene.tide is not None:
+        if not scene.tide.covers(lit[0].start_utc, lit[-1].end_utc):
+            return "The tide table does not reach that day."
+        heights = np.concatenate([np.atleast_1d(Sky(scene, np.linspace(float(unix_seconds(span.start_utc)), float(unix_seconds(span.end_utc)), 9)).water_m) for span in lit])  # fmt: skip
+        return (
+            f"The light comes, but the tide then stands at {format_height(float(heights.min()))} to {format_height(float(heights.max()))}."
+        )
+    return "Its light is past, or lasts less than three minutes."

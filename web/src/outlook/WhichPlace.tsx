@@ -1,0 +1,147 @@
+import { Box } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { useSearchParams } from "react-router";
+import type { Schemas } from "../api/client";
+import { outlookQuery } from "../api/queries";
+import { Button } from "../parts/Button";
+import { DateField } from "../parts/DateField";
+import { Choice } from "../parts/Field";
+import { Empty, Failed, Pending } from "../parts/States";
+import { dayLater, dayText, readDay } from "../parts/spelling";
+import { useTitle } from "../parts/useTitle";
+import { LaneClock } from "./Lane";
+import { COLUMNS, ProspectRow } from "./ProspectRow";
+
+const today = () => new Date().toLocaleDateString("sv-SE");
+const DAYS = [
+  { value: "1", label: "one day" },
+  { value: "2", label: "two days" },
+  { value: "3", label: "three" },
+  { value: "7", label: "a week" },
+] as const;
+
+/** Which place tomorrow, or at the weekend: every shot's best window, ranked, and why others fall out. */
+export default function WhichPlace() {
+  useTitle("Which place?");
+  const [params, setParams] = useSearchParams();
+  const from = params.get("from") ?? dayLater(today(), 1);
+  const days = DAYS.find((item) => item.value === params.get("days"))?.value ?? "1";
+  const [all, setAll] = useState(false);
+  const query = useQuery(outlookQuery(from, Number(days)));
+  const put = (part: Record<string, string>) => setParams({ from, days, ...part }, { replace: true });
+  const found = query.data;
+  const [start, end] = span(found?.best ?? [], Number(days));
+  const weekday = new Date(`${today()}T12:00:00`).getDay();
+  const saturday = dayLater(today(), (6 - weekday + 7) % 7 || 7);
+  return (
+    <Box as="main" id="main" tabIndex={-1} outline="none" px="16px" py="14px" maxW="1500px" mx="auto">
+      <Box display="flex" gap="8px 18px" alignItems="end" flexWrap="wrap" mb="10px">
+        <Box as="h1" fontSize="24px" fontWeight="700" mr="6px" alignSelf="center">
+          Which place?
+        </Box>
+        <Box width="170px">
+          <DateField
+            label="From"
+            name="outlook:from_date"
+            value={from}
+            save={async (text) => {
+              const day = readDay(text);
+              if (day === undefined) throw new Error(`“${text}” is not a date here. Write ${dayText("2026-11-24")}.`);
+              put({ from: day });
+            }}
+          />
+        </Box>
+        <Choice label="For" value={days} options={DAYS} choose={(value) => put({ days: value })} />
+        <Box display="flex" gap="6px" pb="3px">
+          <Button look="quiet" fontSize="13.5px" onClick={() => put({ from: dayLater(today(), 1), days: "1" })}>
+            tomorrow
+          </Button>
+          <Button look="quiet" fontSize="13.5px" onClick={() => put({ from: saturday, days: "2" })}>
+            next weekend
+          </Button>
+        </Box>
+      </Box>
+      {query.error ? (
+        <Failed error={query.error} retry={() => void query.refetch()} />
+      ) : !found ? (
+        <Pending what="the places" />
+      ) : (
+        <>
+          <Box fontSize="13.5px" color="muted" mb="8px">
+            {found.words} Ranked by what the kept forecasts promise, then by the shorter way. Gates and access count only where
+            they are recorded.
+            {found.without_forecast.length > 0 &&
+              ` No forecast reaches this day at ${found.without_forecast.join(", ")}: open its light once to fetch one.`}
+          </Box>
+          {found.best.length > 0 ? (
+            <Box aria-label="Prospects" as="ol" css={{ listStyle: "none" }}>
+              <Box as="li" display={{ base: "none", lg: "grid" }} gridTemplateColumns={COLUMNS} gap="0 16px" alignItems="end">
+                <span />
+                <span />
+                <LaneClock from={start} to={end} days={found.days} />
+                <Box as="span" fontSize="12.5px" color="muted">
+                  promise
+                </Box>
+              </Box>
+              {found.best.map((item, index) => (
+                <ProspectRow
+                  key={`${item.shot_id}:${item.location_id}`}
+                  item={item}
+                  rank={index + 1}
+                  from={start}
+                  to={end}
+                  open={index === 0}
+                  dated={days !== "1"}
+                />
+              ))}
+            </Box>
+          ) : (
+            <Empty>Nothing comes together in these days. What falls out, and why, stands below.</Empty>
+          )}
+          {found.fallen.length > 0 && (
+            <Box mt="18px">
+              <Button look="quiet" px="0" aria-expanded={all} onClick={() => setAll(!all)}>
+                {all ? "Hide" : "Show"} the {found.fallen.length} that fall out, and why
+              </Button>
+              {all && (
+                <Box as="ul" fontSize="14px" aria-label="What falls out">
+                  {found.fallen.map((item) => (
+                    <Box
+                      as="li"
+                      key={`${item.shot_id}:${item.location_id}`}
+                      display="grid"
+                      gridTemplateColumns={{ base: "1fr", lg: "270px 1fr" }}
+                      gap="0 16px"
+                      py="3px"
+                      borderBottom="1px solid"
+                      borderColor="line"
+                    >
+                      <span>
+                        {item.name}{" "}
+                        <Box as="span" color="muted">
+                          {item.place}
+                        </Box>
+                      </span>
+                      <span>{item.reason}</span>
+                    </Box>
+                  ))}
+                </Box>
+              )}
+            </Box>
+          )}
+        </>
+      )}
+    </Box>
+  );
+}
+
+/** The hours that the lanes show: as many, in steps of three, as all ways and windows take; of several days all. */
+function span(best: Schemas["ProspectOut"][], days: number): [number, number] {
+  const legs = best.flatMap((item) => item.lane);
+  const first = Math.min(...legs.map((leg) => leg.from_h));
+  const last = Math.max(...legs.map((leg) => leg.to_h));
+  if (!legs.length) return [0, 24 * days];
+  if (days > 1) return [Math.min(0, first), Math.max(24 * days, last)];
+  return [3 * Math.floor(first / 3), 3 * Math.ceil(last / 3)];
+}
