@@ -29,10 +29,13 @@ _TURN_RAD_PER_S = 2 * math.pi * 1.00273790935 / 86400.0
 
 @dataclass(frozen=True)
 class Geocentric:
-    """position_km(seconds): apparent place in the true equator of date, shape (…, 3); turn_rad(seconds): sidereal angle."""
+    """at(seconds): the apparent place in the true equator of date [km], shape (…, 3), and the sidereal angle [rad]."""
 
-    position_km: Callable[[Any], NDArray[np.float64]]
-    turn_rad: Callable[[Any], NDArray[np.float64]]
+    at: Callable[[Any], tuple[NDArray[np.float64], NDArray[np.float64]]]
+
+    def position_km(self, seconds: Any) -> NDArray[np.float64]:
+        """Return the apparent place alone [km], shape (…, 3)."""
+        return self.at(seconds)[0]
 
 
 def geocentric(body: str, start_s: float, end_s: float) -> Geocentric:
@@ -45,16 +48,14 @@ def _blocks(body: str, first: int, last: int) -> Geocentric:
     knots = np.arange(max(first * _BLOCK_S, EARLIEST_S), min(last * _BLOCK_S, LATEST_S) + KNOT_S, KNOT_S)
     origin = float(knots[0])
     kilometres, sidereal_rad = apparent_of_date_km(body, knots)
-    position = CubicSpline(knots - origin, kilometres)
     # The even turn is taken out, so that what is interpolated is only nutation and the slow change of the day's length.
     rest = np.unwrap(sidereal_rad - _TURN_RAD_PER_S * (knots - origin))
-    wobble = CubicSpline(knots - origin, rest)
+    # One spline for both: asking it costs more than what it computes.
+    spline = CubicSpline(knots - origin, np.column_stack((kilometres, rest)))
 
-    def position_km(seconds: Any) -> NDArray[np.float64]:
-        return np.asarray(position(np.asarray(seconds, dtype=np.float64) - origin), dtype=np.float64)
-
-    def turn_rad(seconds: Any) -> NDArray[np.float64]:
+    def at(seconds: Any) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
         since = np.asarray(seconds, dtype=np.float64) - origin
-        return np.asarray(_TURN_RAD_PER_S * since + wobble(since), dtype=np.float64)
+        found = np.asarray(spline(since), dtype=np.float64)
+        return found[..., :3], _TURN_RAD_PER_S * since + found[..., 3]
 
-    return Geocentric(position_km, turn_rad)
+    return Geocentric(at)

@@ -34,22 +34,21 @@ class Track:
 
     def horizontal(self, seconds: Any) -> tuple[NDArray[np.float64], NDArray[np.float64], NDArray[np.float64]]:
         """Return airless altitude [degrees], azimuth [degrees] and distance [km] of the centre, in the shape of seconds."""
-        space = self._geocentric.position_km(seconds)
-        turn = self._geocentric.turn_rad(seconds)
+        space, turn = self._geocentric.at(seconds)
         cos, sin = np.cos(turn), np.sin(turn)
         x, y, z = space[..., 0], space[..., 1], space[..., 2]
-        fixed = np.stack((cos * x + sin * y, cos * y - sin * x, z), axis=-1) - self._observer_km
-        enu = fixed @ self._to_enu.T
-        distance = np.sqrt((enu * enu).sum(axis=-1))
+        here, turned = self._observer_km, self._to_enu
+        fixed = (cos * x + sin * y - here[0], cos * y - sin * x - here[1], z - here[2])
+        east, north, up = (row[0] * fixed[0] + row[1] * fixed[1] + row[2] * fixed[2] for row in turned)
+        distance = np.sqrt(east * east + north * north + up * up)
         # The place itself is carried east by the Earth's turn, which tilts the light by up to a third of an arc second.
         carried = _EARTH_TURN_RAD_PER_S * np.hypot(self._observer_km[0], self._observer_km[1]) / _LIGHT_KM_PER_S
-        east, north, up = enu[..., 0] + carried * distance, enu[..., 1], enu[..., 2]
+        east = east + carried * distance
         return np.degrees(np.arctan2(up, np.hypot(east, north))), np.degrees(np.arctan2(east, north)) % 360, distance
 
     def beyond_meridian(self, seconds: Any) -> Any:
         """Return how far the body has moved past the meridian plane [sine of the topocentric hour angle, west positive]."""
-        space = self._geocentric.position_km(seconds)
-        turn = self._geocentric.turn_rad(seconds)
+        space, turn = self._geocentric.at(seconds)
         cos, sin = np.cos(turn), np.sin(turn)
         x = cos * space[..., 0] + sin * space[..., 1] - self._observer_km[0]
         y = cos * space[..., 1] - sin * space[..., 0] - self._observer_km[1]

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
+from functools import lru_cache
 
 import numpy as np
 
@@ -17,7 +18,6 @@ from ..light.sought import Scene, Sky
 from ..light.windows import DateHours, spans_of, why_never
 from ..spans.instants import unix_seconds
 from ..spans.intervals import Interval
-from ..spans.searching import samples
 from ..units.lengths import format_height
 from ..weather.forecast import Forecast
 from ..weather.promise import Promise, rate_window
@@ -80,18 +80,25 @@ def outlook(
         elif usable.span.end_utc - usable.span.start_utc >= _LEAST and usable.span.end_utc > now_utc:
             chances.append(_chance(facts, kind, usable, sequence_s, forecast, now_utc, weights))
     if chances:
-        return min(chances, key=lambda chance: chance.rank)
+        best = min(chances, key=lambda chance: chance.rank)
+        return replace(best, cautions=(*darkness_reasons(facts, best.way), *best.cautions))
     return broken[0] if broken else _why_none(facts, scene, kinds, hours)
 
 
 def _windows(scene: Scene, kinds: list[Kind], hours: DateHours) -> list[tuple[LightKind, Interval]]:
-    grid = Sky(scene, samples(float(unix_seconds(scene.start_utc)), float(unix_seconds(scene.end_utc)), _STEP_S))
+    return [
+        (kind.name, span)
+        for kind in kinds
+        for span in _spans(scene if kind.needs_bearing else replace(scene, bearing_deg=None), kind.name)
+        if hours.holds(kind.name, span)
+    ]
+
+
+@lru_cache(maxsize=1024)
+def _spans(scene: Scene, kind: LightKind) -> tuple[Interval, ...]:
+    """Return when a kind of light comes, with the water as wanted. Many shots of a place ask for the same; the answer does not grow old."""
     water = (water_condition(),) if scene.wants_water else ()
-    found = []
-    for kind in kinds:
-        spans = spans_of(scene, (*kind.conditions, *water), _STEP_S, grid, _ENDS_S)
-        found += [(kind.name, span) for span in spans if hours.holds(kind.name, span)]
-    return found
+    return tuple(spans_of(scene, (*kind_named(kind).conditions, *water), _STEP_S, None, _ENDS_S))
 
 
 def _near(closure: Closure, span: Interval) -> bool:
@@ -108,7 +115,7 @@ def _chance(
     assert way is not None
     look = look_of(facts)
     promise = rate_window(kind, span.start_utc, span.end_utc, forecast, now_utc, look, weights) if forecast else None
-    said = [*darkness_reasons(facts, way), *weather_reasons(replace(facts, forecast=forecast), way)]
+    said = weather_reasons(replace(facts, forecast=forecast), way)
     local = span.start_utc.astimezone(facts.zone)
     season = tuple(
         f"{item.kind}{': ' + item.note if item.note else ''}"
