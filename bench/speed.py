@@ -27,8 +27,10 @@ from lucid_ridge.core.light.day import light_curve
 from lucid_ridge.core.light.ephemeris import moon_position, sun_position
 from lucid_ridge.core.light.geocentric import _blocks
 from lucid_ridge.core.light.illuminance import sun_illuminance_lux
+from lucid_ridge.core.light.sought import Scene
 from lucid_ridge.core.light.terrain import BEARING_STEP_DEG, REACH_M, ElevationGrid, curvature_drop_m, skyline_from_grid
 from lucid_ridge.core.light.track import _track
+from lucid_ridge.core.light.windows import DateHours, find_windows
 from lucid_ridge.core.optics.depth import blur_diameter_mm
 from lucid_ridge.core.planning.depth import FocusPosition
 from lucid_ridge.core.planning.plan import plan_shot
@@ -150,6 +152,19 @@ def tuner_reference() -> float:
     return best
 
 
+def windows() -> object:
+    """All kinds of light of a November day and its night, from 84 hours."""
+    hours = DateHours(START + timedelta(hours=12))
+    start, end = hours.around()
+    return find_windows(Scene(*PLACE, start, end, bearing_deg=250.0), None, hours)
+
+
+def windows_reference() -> object:
+    """The sun alone, minute by minute through the same hours, by Skyfield."""
+    start, end = DateHours(START + timedelta(hours=12)).around()
+    return sun_position(*PLACE, start.timestamp() + np.arange(0.0, (end - start).total_seconds(), 60.0))
+
+
 def alignment(body: str) -> object:
     """A year of one body at a bearing, from nothing: no splines kept."""
     _track.cache_clear()
@@ -228,6 +243,7 @@ def main() -> None:
         ("light over 1,440 min with the sun", day_of_light, day_of_light_reference, 50),
         ("sequence of 60 frames", sequence, sequence_reference, 50),
         ("plan of a shot whose light is known", plan, None, 30),
+        ("windows of a date, cut nowhere", windows, windows_reference, 20),
         ("fine-tuner, 5 targets and 6 freedoms", tuner, tuner_reference, 300),
     )
     print(f"{'core':44}{'here':>10}{'reference':>12}{'goal':>8}   [ms, median]")

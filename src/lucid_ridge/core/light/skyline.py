@@ -124,9 +124,14 @@ def needed_altitude_deg(skyline_deg: Any, semidiameter_deg: Any = _SUN_RADIUS_DE
 
 def clearance_deg(track: Track, skyline: Skyline, seconds: Any) -> Any:
     """Return how far the upper limb stands above the skyline [degrees] at unix seconds; negative while it is hidden."""
-    altitude, azimuth, _ = track.horizontal(seconds)
-    semidiameter = _SUN_RADIUS_DEG if track.body == "sun" else np.asarray(track.semidiameter_deg(seconds))
-    return in_callers_shape(altitude - np.asarray(needed_altitude_deg(skyline.altitude_deg(azimuth), semidiameter)))
+    return in_callers_shape(clearance_at_deg(track, skyline, track.horizontal(seconds)))
+
+
+def clearance_at_deg(track: Track, skyline: Skyline, horizontal: tuple[Any, Any, Any]) -> NDArray[np.float64]:
+    """Return the clearance [degrees] of a track's body where it stands as Track.horizontal says."""
+    altitude, azimuth, distance = horizontal
+    semidiameter = _SUN_RADIUS_DEG if track.body == "sun" else track.semidiameter_at_deg(distance)
+    return np.asarray(altitude - np.asarray(needed_altitude_deg(skyline.altitude_deg(azimuth), semidiameter)))
 
 
 def shows(track: Track, skyline: Skyline) -> list[Interval]:

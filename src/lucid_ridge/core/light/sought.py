@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 
 from ..tides.heights import Tide
 from .moon import moon_phase
-from .skyline import LEVEL, Skyline, clearance_deg
+from .skyline import LEVEL, Skyline, clearance_at_deg
 from .track import Track, body_track
 
 Floats = NDArray[np.float64]
@@ -74,17 +74,17 @@ class Sky:
 
     @cached_property
     def sun_clearance_deg(self) -> Floats:
-        return np.asarray(clearance_deg(self.scene.sun, self.scene.skyline, self.seconds))
+        return clearance_at_deg(self.scene.sun, self.scene.skyline, self._sun)
 
     @cached_property
     def subject_clearance_deg(self) -> Floats:
         if self.scene.subject_skyline == self.scene.skyline:
             return self.sun_clearance_deg
-        return np.asarray(clearance_deg(self.scene.sun, self.scene.subject_skyline, self.seconds))
+        return clearance_at_deg(self.scene.sun, self.scene.subject_skyline, self._sun)
 
     @cached_property
     def moon_clearance_deg(self) -> Floats:
-        return np.asarray(clearance_deg(self.scene.moon, self.scene.skyline, self.seconds))
+        return clearance_at_deg(self.scene.moon, self.scene.skyline, self.scene.moon.horizontal(self.seconds))
 
     @cached_property
     def moon_fraction(self) -> Floats:

@@ -66,8 +66,12 @@ class Track:
 
     def semidiameter_deg(self, seconds: Any) -> Any:
         """Return the angle from centre to limb [degrees] at unix seconds, in their shape."""
+        return in_callers_shape(self.semidiameter_at_deg(self.horizontal(seconds)[2]))
+
+    def semidiameter_at_deg(self, distance_km: Any) -> NDArray[np.float64]:
+        """Return the angle from centre to limb [degrees] at a distance [km]."""
         radius = SUN_RADIUS_KM if self.body == "sun" else MOON_RADIUS_KM
-        return in_callers_shape(np.degrees(np.arcsin(radius / self.horizontal(seconds)[2])))
+        return np.asarray(np.degrees(np.arcsin(radius / distance_km)))
 
 
 def sun_track(latitude_deg: float, longitude_deg: float, elevation_m: float, start_utc: datetime, end_utc: datetime) -> Track:

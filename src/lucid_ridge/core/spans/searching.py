@@ -79,7 +79,8 @@ def _passages(value: Callable[[Any], Any], low: Floats, high: Floats, at_low: Fl
         steep = at_low - at_high
         straight = low + (high - low) * np.divide(at_low, steep, out=np.full_like(steep, 0.5), where=steep != 0)
         towards = np.sign(middle - straight)
-        cut = 0.2 * (high - low) ** 2 / span
+        # Never so little that it is lost in a double's digits: the other end would not close in.
+        cut = np.maximum(0.2 * (high - low) ** 2 / span, to_s / 4)
         there = np.where(cut <= np.abs(middle - straight), straight + towards * cut, middle)
         room = np.maximum(0.0, slack - (high - low) / 2)
         there = np.where(open_, np.where(np.abs(there - middle) <= room, there, middle - towards * room), middle)
@@ -95,6 +96,7 @@ def _turning_points(value: Callable[[Any], Any], low: Floats, high: Floats, sign
     golden = (np.sqrt(5.0) - 1) / 2
     for _ in range(int(np.ceil(np.log(max(1.0, float(np.max(high - low))) / 0.05) / np.log(1 / golden)))):
         left, right = high - golden * (high - low), low + golden * (high - low)
-        stay = sign * np.asarray(value(left)) > sign * np.asarray(value(right))
+        both = np.asarray(value(np.concatenate((left, right))))
+        stay = sign * both[: len(left)] > sign * both[len(left) :]
         low, high = np.where(stay, low, left), np.where(stay, right, high)
     return np.asarray((low + high) / 2, dtype=np.float64)
