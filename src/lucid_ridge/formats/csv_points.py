@@ -17,6 +17,7 @@ _NAMES = {
     "latitude": ("latitude", "lat", "latitude_deg", "y"),
     "longitude": ("longitude", "lon", "lng", "long", "longitude_deg", "x"),
     "elevation": ("elevation", "ele", "elevation_m", "altitude", "height"),
+    "location": ("location", "place"),
     "notes": ("notes", "note", "description", "comment"),
 }
 
@@ -40,6 +41,7 @@ def read_csv(content: bytes) -> GeoData:
                     number(values["longitude"], "longitude"),
                     number(values["elevation"], "number of metres") if values["elevation"] else None,
                     _unguarded(values["notes"]),
+                    _unguarded(values["location"]),
                 )
             )
         except FormatError as error:
@@ -51,10 +53,11 @@ def write_csv(data: GeoData) -> bytes:
     """Return the points as a table; tracks have no place in it."""
     text = io.StringIO()
     table = csv.writer(text, lineterminator="\n")
-    table.writerow(["name", "latitude", "longitude", "elevation", "notes"])
+    table.writerow(["name", "latitude", "longitude", "elevation", "notes", "location"])
     for point in data.points:
         height = "" if point.elevation_m is None else f"{point.elevation_m:.2f}"
-        table.writerow([_guarded(point.name), f"{point.latitude_deg:.7f}", f"{point.longitude_deg:.7f}", height, _guarded(point.notes)])
+        place = [f"{point.latitude_deg:.7f}", f"{point.longitude_deg:.7f}", height]
+        table.writerow([_guarded(point.name), *place, _guarded(point.notes), _guarded(point.group)])
     return text.getvalue().encode()
 
 

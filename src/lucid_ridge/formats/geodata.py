@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, replace
 from datetime import datetime
+from typing import Any
 
 from .errors import FormatError
 
@@ -14,11 +15,14 @@ LONGEST_NAME, LONGEST_NOTE = 200, 5_000
 
 @dataclass(frozen=True)
 class GeoPoint:
+    """group: the location it belongs to, where the file says one."""
+
     name: str
     latitude_deg: float
     longitude_deg: float
     elevation_m: float | None = None
     notes: str = ""
+    group: str = ""
 
 
 @dataclass(frozen=True)
@@ -33,18 +37,27 @@ class TrackPoint:
 class GeoTrack:
     name: str
     points: tuple[TrackPoint, ...]
+    group: str = ""
 
 
 @dataclass(frozen=True)
 class GeoData:
-    """What a file holds; both may be empty only in what we make, never in what we read."""
+    """What a file holds; all may be empty only in what we make, never in what we read.
+
+    whole: locations with all that belongs to them, as our own GeoJSON carries them beside the points and lines that others can read.
+    drawn: what is seen from the viewpoints, for those others only.
+    """
 
     points: tuple[GeoPoint, ...]
     tracks: tuple[GeoTrack, ...] = ()
+    whole: tuple[dict[str, Any], ...] = ()
+    drawn: tuple[GeoPoint | GeoTrack, ...] = ()
 
 
 def checked(data: GeoData) -> GeoData:
     """Return what was read, names shortened and blank ones filled in. Raises FormatError for nothing, too much, or no place on Earth."""
+    if data.whole:
+        return data
     if not data.points and not any(track.points for track in data.tracks):
         raise FormatError("The file holds neither points nor tracks.")
     check_counts(len(data.points), sum(len(track.points) for track in data.tracks))
@@ -54,11 +67,11 @@ def checked(data: GeoData) -> GeoData:
         for step in track.points:
             _check_place(step)
     points = tuple(
-        GeoPoint(_name(point.name, f"Point {number}"), point.latitude_deg, point.longitude_deg, point.elevation_m, _words(point.notes)[:LONGEST_NOTE])
+        replace(point, name=_name(point.name, f"Point {number}"), notes=_words(point.notes)[:LONGEST_NOTE], group=_name(point.group, ""))
         for number, point in enumerate(data.points, start=1)
     )  # fmt: skip
     tracks = tuple(
-        GeoTrack(_name(track.name, f"Track {number}"), track.points)
+        GeoTrack(_name(track.name, f"Track {number}"), track.points, _name(track.group, ""))
         for number, track in enumerate(data.tracks, start=1)
         if len(track.points) > 1
     )
@@ -77,8 +90,11 @@ def check_counts(points: int, track_points: int) -> None:
 
 def printable(data: GeoData) -> GeoData:
     """Return data whose names and notes hold nothing that XML and tables cannot carry."""
-    points = tuple(replace(point, name=_name(point.name, "Point"), notes=_words(point.notes)) for point in data.points)
-    return GeoData(points, tuple(replace(track, name=_name(track.name, "Track")) for track in data.tracks))
+    points = tuple(
+        replace(point, name=_name(point.name, "Point"), notes=_words(point.notes), group=_name(point.group, "")) for point in data.points
+    )
+    tracks = tuple(replace(track, name=_name(track.name, "Track"), group=_name(track.group, "")) for track in data.tracks)
+    return GeoData(points, tracks, data.whole, data.drawn)
 
 
 def number(text: object, what: str) -> float:

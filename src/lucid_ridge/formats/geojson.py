@@ -10,10 +10,15 @@ from .geodata import GeoData, GeoPoint, GeoTrack, TrackPoint, checked, number
 from .text import as_text
 
 _DEEPEST = 6
+# The property under which a location of ours stands whole.
+WHOLE = "lucid_ridge_location"
 
 
 def read_geojson(content: bytes) -> GeoData:
-    """Return the points and lines of a GeoJSON file. Raises FormatError for what is none; polygons are passed over."""
+    """Return the points and lines of a GeoJSON file, or the locations that we wrote into it whole.
+
+    Raises FormatError for what is none; polygons are passed over.
+    """
     try:
         root = json.loads(as_text(content), parse_constant=_no_constant)
     except json.JSONDecodeError as error:
@@ -29,6 +34,9 @@ def read_geojson(content: bytes) -> GeoData:
     points: list[GeoPoint] = []
     tracks: list[GeoTrack] = []
     features = _list(root.get("features")) if root["type"] == "FeatureCollection" else [root]
+    whole = tuple(_whole(feature) for feature in features if isinstance(feature, dict) and _whole(feature))
+    if whole:
+        return GeoData((), (), whole)
     for feature in features:
         if not isinstance(feature, dict):
             raise FormatError("A feature of the file is not an object.")
@@ -48,24 +56,43 @@ def read_geojson(content: bytes) -> GeoData:
 
 
 def write_geojson(data: GeoData) -> bytes:
-    """Return a GeoJSON FeatureCollection."""
+    """Return a GeoJSON FeatureCollection: locations whole, and their points and lines for other programs."""
     features: list[dict[str, Any]] = [
         {
             "type": "Feature",
-            "properties": {"name": point.name, "notes": point.notes},
-            "geometry": {"type": "Point", "coordinates": _position(point)},
+            "properties": {"name": item["name"], WHOLE: item},
+            "geometry": {"type": "Point", "coordinates": [item["longitude_deg"], item["latitude_deg"]]},
         }
-        for point in data.points
+        for item in data.whole
     ]
     features += [
         {
             "type": "Feature",
-            "properties": {"name": track.name},
+            "properties": {"name": point.name, "notes": point.notes, **_group(point)},
+            "geometry": {"type": "Point", "coordinates": _position(point)},
+        }
+        for point in (*data.points, *(item for item in data.drawn if isinstance(item, GeoPoint)))
+    ]
+    features += [
+        {
+            "type": "Feature",
+            "properties": {"name": track.name, **_group(track)},
             "geometry": {"type": "LineString", "coordinates": [_position(step) for step in track.points]},
         }
-        for track in data.tracks
+        for track in (*data.tracks, *(item for item in data.drawn if isinstance(item, GeoTrack)))
     ]
     return json.dumps({"type": "FeatureCollection", "features": features}, ensure_ascii=False, indent=1).encode()
+
+
+def _group(item: GeoPoint | GeoTrack) -> dict[str, str]:
+    return {"location": item.group} if item.group else {}
+
+
+def _whole(feature: dict[str, Any]) -> dict[str, Any]:
+    """Return the location that a feature of ours carries whole; empty where it carries none."""
+    properties = feature.get("properties")
+    found = properties.get(WHOLE) if isinstance(properties, dict) else None
+    return found if isinstance(found, dict) else {}
 
 
 def _add(geometry: dict[str, Any], name: str, notes: str, points: list[GeoPoint], tracks: list[GeoTrack], depth: int) -> None:

@@ -25,16 +25,18 @@ def read_gpx(content: bytes) -> GeoData:
     except (gpxpy.gpx.GPXException, ValueError, TypeError) as error:
         raise FormatError(f"The GPX file cannot be read: {str(error)[:120]}.") from None
     points = tuple(
-        GeoPoint(point.name or "", point.latitude, point.longitude, point.elevation, point.description or point.comment or "")
+        GeoPoint(
+            point.name or "", point.latitude, point.longitude, point.elevation, point.description or point.comment or "", point.source or ""
+        )
         for point in parsed.waypoints
     )
-    lines: list[tuple[str, list[Any]]] = [
-        (track.name or "", [point for segment in track.segments for point in segment.points]) for track in parsed.tracks
+    lines: list[tuple[str, str, list[Any]]] = [
+        (track.name or "", track.source or "", [point for segment in track.segments for point in segment.points]) for track in parsed.tracks
     ]
-    lines += [(route.name or "", list(route.points)) for route in parsed.routes]
+    lines += [(route.name or "", route.source or "", list(route.points)) for route in parsed.routes]
     tracks = tuple(
-        GeoTrack(name, tuple(TrackPoint(point.latitude, point.longitude, point.elevation, point.time) for point in line))
-        for name, line in lines
+        GeoTrack(name, tuple(TrackPoint(point.latitude, point.longitude, point.elevation, point.time) for point in line), group)
+        for name, group, line in lines
     )
     return checked(GeoData(points, tracks))
 
@@ -44,11 +46,11 @@ def write_gpx(data: GeoData) -> bytes:
     made = gpxpy.gpx.GPX()
     made.creator = "Lucid Ridge"
     for point in data.points:
-        made.waypoints.append(
-            gpxpy.gpx.GPXWaypoint(
-                point.latitude_deg, point.longitude_deg, elevation=point.elevation_m, name=point.name, description=point.notes or None
-            )
+        waypoint = gpxpy.gpx.GPXWaypoint(
+            point.latitude_deg, point.longitude_deg, elevation=point.elevation_m, name=point.name, description=point.notes or None
         )
+        waypoint.source = point.group or None
+        made.waypoints.append(waypoint)
     for track in data.tracks:
         line = gpxpy.gpx.GPXTrackSegment(
             [
@@ -57,6 +59,7 @@ def write_gpx(data: GeoData) -> bytes:
             ]
         )
         whole = gpxpy.gpx.GPXTrack(name=track.name)
+        whole.source = track.group or None
         whole.segments.append(line)
         made.tracks.append(whole)
     return str(made.to_xml(version="1.1")).encode()

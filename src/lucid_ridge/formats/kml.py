@@ -17,16 +17,18 @@ def read_kml(content: bytes) -> GeoData:
     root = parse_xml(content, "kml")
     points: list[GeoPoint] = []
     tracks: list[GeoTrack] = []
+    groups = {item: child_text(folder, "name") for folder in children(root, "Folder") for item in children(folder, "Placemark")}
     for placemark in children(root, "Placemark"):
+        group = groups.get(placemark, "")
         name, notes = child_text(placemark, "name"), child_text(placemark, "description")
         for point in children(placemark, "Point"):
             for place in _tuples(child_text(point, "coordinates")):
-                points.append(GeoPoint(name, place.latitude_deg, place.longitude_deg, place.elevation_m, notes))
+                points.append(GeoPoint(name, place.latitude_deg, place.longitude_deg, place.elevation_m, notes, group))
         for line in children(placemark, "LineString"):
-            tracks.append(GeoTrack(name, tuple(_tuples(child_text(line, "coordinates")))))
+            tracks.append(GeoTrack(name, tuple(_tuples(child_text(line, "coordinates"))), group))
         for line in children(placemark, "Track"):
             steps = [_place((item.text or "").split()) for item in line if str(item.tag).endswith("}coord") or item.tag == "coord"]
-            tracks.append(GeoTrack(name, tuple(steps)))
+            tracks.append(GeoTrack(name, tuple(steps), group))
     return checked(GeoData(tuple(points), tuple(tracks)))
 
 
@@ -35,11 +37,19 @@ def write_kml(data: GeoData) -> bytes:
     root = Element("kml", xmlns=_NAMESPACE)
     document = SubElement(root, "Document")
     SubElement(document, "name").text = "Lucid Ridge"
+    folders: dict[str, Element] = {"": document}
+
+    def folder(group: str) -> Element:
+        if group not in folders:
+            folders[group] = SubElement(document, "Folder")
+            SubElement(folders[group], "name").text = group
+        return folders[group]
+
     for point in data.points:
-        placemark = _placemark(document, point.name, point.notes)
+        placemark = _placemark(folder(point.group), point.name, point.notes)
         SubElement(SubElement(placemark, "Point"), "coordinates").text = _written(point)
     for track in data.tracks:
-        line = SubElement(_placemark(document, track.name, ""), "LineString")
+        line = SubElement(_placemark(folder(track.group), track.name, ""), "LineString")
         SubElement(line, "coordinates").text = " ".join(_written(step) for step in track.points)
     return bytes(tostring(root, encoding="utf-8", xml_declaration=True))
 

@@ -145,7 +145,7 @@ def present_imported(found: Imported, seen: SeenLocation) -> out.ImportedOut:
     ]
     return out.ImportedOut(
         location=present_location(seen), viewpoints=found.viewpoints, tracks=found.tracks,
-        words=f"{' and '.join(parts)} came into {found.location.name}.",
+        words=f"{' and '.join(parts)} came into {found.location.name if found.locations == 1 else f'{found.locations} locations'}.",
     )  # fmt: skip
 
 

@@ -39,6 +39,41 @@ class SeasonKind(StrEnum):
 
 
 @dataclass(frozen=True)
+class PlaceSaid:
+    """What the photographer says of a location itself. drive_min from home, walk_m and walk_ascent_m from the car to the viewpoints."""
+
+    name: Annotated[str, Fact(Kind.NAME)]
+    latitude_deg: Annotated[float, Fact(Kind.NUMBER, -90.0, 90.0, label="latitude")]
+    longitude_deg: Annotated[float, Fact(Kind.NUMBER, -180.0, 180.0, label="longitude")]
+    zone: Annotated[str, Fact(Kind.NAME, label="time zone")]
+    elevation_m: Annotated[float, Fact(Kind.LENGTH_M, -500.0, 9000.0)] = 0.0
+    notes: Annotated[str, Fact(Kind.NOTE)] = ""
+    access_notes: Annotated[str, Fact(Kind.NOTE)] = ""
+    access_checked_on: Annotated[date | None, Fact()] = None
+    access_source: Annotated[str, Fact(Kind.NOTE)] = ""
+    drive_min: Annotated[float | None, Fact(Kind.MINUTES, 0.0, 10_000.0)] = None
+    walk_m: Annotated[float | None, Fact(Kind.DISTANCE, 0.0, 200_000.0)] = None
+    walk_ascent_m: Annotated[float | None, Fact(Kind.LENGTH_M, 0.0, 9000.0, label="ascent of the walk")] = None
+    walk_terrain: Annotated[Terrain, Fact(label="ground of the walk")] = Terrain.PATH
+    plan_b: Annotated[str, Fact(Kind.NOTE)] = ""
+    tide_place: Annotated[str | None, Fact(Kind.NOTE, label="tide")] = None
+
+
+@dataclass(frozen=True)
+class ViewpointSaid:
+    """What the photographer says of a viewpoint itself; without coordinates it stands where its location stands."""
+
+    name: Annotated[str, Fact(Kind.NAME)]
+    notes: Annotated[str, Fact(Kind.NOTE)] = ""
+    latitude_deg: Annotated[float | None, Fact(Kind.NUMBER, -90.0, 90.0, label="latitude")] = None
+    longitude_deg: Annotated[float | None, Fact(Kind.NUMBER, -180.0, 180.0, label="longitude")] = None
+    elevation_m: Annotated[float | None, Fact(Kind.LENGTH_M, -500.0, 9000.0)] = None
+    ground_slope_deg: Annotated[float, Fact(Kind.ANGLE, 0.0, 45.0)] = 0.0
+    ground_down_bearing_deg: Annotated[float, Fact(Kind.BEARING, 0.0, 360.0)] = 0.0
+    ground_reach_m: Annotated[float, Fact(Kind.LENGTH_M, 1.0, 1000.0)] = 30.0
+
+
+@dataclass(frozen=True)
 class Location:
     """Where the tripod stands: the viewpoint's own position, skyline and tide where it has them, else the location's."""
 
