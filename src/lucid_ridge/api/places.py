@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from datetime import UTC, datetime
 from typing import Any
 
 from apiflask import APIBlueprint
+from flask import Response
 
 from ..formats.coordinates import parse_coordinates
-from ..operations import belongings, rows, sketches, tides, viewpoints
+from ..formats.photo import LARGEST_BYTES as LARGEST_PHOTO_BYTES
+from ..operations import belongings, rows, scoutings, sketches, tides, viewpoints
 from ..operations import place_edits as edits
 from ..operations import places as operations
 from ..operations.errors import Refused
@@ -17,6 +20,7 @@ from ..operations.seen_places import see_location, see_locations
 from ..operations.usage import shots_at
 from ..store.places import Hazard, Location, MeterReading, Opening, SeasonNote, WalkTrack
 from .context import context
+from .files import answers_with, sent_file, takes_file
 from .present.places import (
     present_element,
     present_hazard,
@@ -24,6 +28,7 @@ from .present.places import (
     present_locations,
     present_opening,
     present_reading,
+    present_scouting,
     present_season_note,
     present_sketch,
     present_track,
@@ -117,8 +122,9 @@ def location(location_id: int) -> Any:
 def edit_location(location_id: int, json_data: schemas.LocationPatch) -> Any:
     """Change a location."""
     here = context()
-    columns = with_position(said(json_data, but=["zone"]))
-    edit = edits.LocationEdit(columns, json_data.zone if "zone" in json_data.model_fields_set else None)
+    columns = with_position(said(json_data))
+    zone = columns.pop("zone", None)
+    edit = edits.LocationEdit(columns, str(zone) if zone is not None else None)
     return present_location(see_location(here.session, operations.edit_location(here.session, here.owner_id, location_id, edit)))
 
 
@@ -247,6 +253,64 @@ def delete_opening(opening_id: int) -> Any:
     """Delete opening hours, a closure or a permit; undo brings it back."""
     here = context()
     belongings.delete_belonging(here.session, here.owner_id, Opening, opening_id)
+    return ""
+
+
+@places.post("/viewpoints/<int:viewpoint_id>/scoutings")
+@places.input(schemas.ScoutingIn, location="json")
+@places.output(schemas.ScoutingOut, status_code=201)
+def add_scouting(viewpoint_id: int, json_data: schemas.ScoutingIn) -> Any:
+    """Record a visit to a viewpoint by day."""
+    here = context()
+    values = json_data.model_dump(exclude={"angles"})
+    return present_scouting(scoutings.add_scouting(here.session, here.owner_id, viewpoint_id, values, json_data.angles))
+
+
+@places.patch("/scoutings/<int:scouting_id>")
+@places.input(schemas.ScoutingPatch, location="json")
+@places.output(schemas.ScoutingOut)
+def edit_scouting(scouting_id: int, json_data: schemas.ScoutingPatch) -> Any:
+    """Change what is said of a visit."""
+    here = context()
+    changes = json_data.model_dump(exclude_unset=True, exclude={"angles"})
+    return present_scouting(scoutings.edit_scouting(here.session, here.owner_id, scouting_id, changes, json_data.angles))
+
+
+@places.delete("/scoutings/<int:scouting_id>")
+@places.output({}, status_code=204)
+def delete_scouting(scouting_id: int) -> Any:
+    """Delete a visit; undo brings it back, without its photograph."""
+    here = context()
+    scoutings.delete_scouting(here.session, here.owner_id, scouting_id)
+    return ""
+
+
+@places.post("/scoutings/<int:scouting_id>/photo")
+@places.input(schemas.FileQuery, location="query")
+@places.output(schemas.ScoutingOut, status_code=201)
+@takes_file(LARGEST_PHOTO_BYTES)
+def keep_scouting_photo(scouting_id: int, query_data: schemas.FileQuery) -> Any:
+    """Keep a visit's photograph, in place of an older one."""
+    here = context()
+    now = datetime.now(UTC)
+    return present_scouting(scoutings.keep_photo(here.session, here.owner_id, scouting_id, query_data.file_name, sent_file(), now))
+
+
+@places.get("/scoutings/<int:scouting_id>/photo")
+@places.input(schemas.PhotoQuery, location="query")
+@answers_with("image/jpeg")
+def scouting_photo(scouting_id: int, query_data: schemas.PhotoQuery) -> Response:
+    """A visit's photograph."""
+    here = context()
+    return Response(scoutings.photo_of(here.session, here.owner_id, scouting_id).content, mimetype="image/jpeg")
+
+
+@places.delete("/scoutings/<int:scouting_id>/photo")
+@places.output({}, status_code=204)
+def drop_scouting_photo(scouting_id: int) -> Any:
+    """Take a visit's photograph away for good."""
+    here = context()
+    scoutings.drop_photo(here.session, here.owner_id, scouting_id)
     return ""
 
 

@@ -66,6 +66,7 @@ def card_content(shot: Shot, facts: ShotFacts, plan: ShotPlan) -> dict[str, obje
         "end": facts.clock(sequence.end_utc) if sequence.end_utc else None,
         "light": light.verdict.text,
         "way": _way(facts, sequence.total_s),
+        "bring": facts.scouted.bring if facts.scouted else "",
         "plan_b": next((reason.text for reason in plan_b_reasons(facts)), ""),
         "light_ends": facts.clock(light.window_end_utc) if light.window_end_utc else None,
         "total": format_duration(sequence.total_s),

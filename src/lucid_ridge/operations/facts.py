@@ -23,7 +23,7 @@ from ..core.planning.arrival import walk_minutes
 from ..core.planning.field_card import CARD_CURRENT, CARD_STALE
 from ..store.kit import Filter
 from ..store.photographer import Photographer
-from ..store.places import Element, Hazard, Location, Opening, SeasonNote, Viewpoint
+from ..store.places import Element, Hazard, Location, Opening, Scouting, SeasonNote, Viewpoint
 from ..store.shots import FieldCard, Shot
 from ..store.versioned import Standing
 from .forecasts import forecast_around
@@ -123,6 +123,7 @@ def _around_facts(session: Session, viewpoint: Viewpoint, owner_id: int) -> dict
         "standing": core_standing(viewpoint.standing),
         "readings": readings_of(location),
         "hazards": tuple(_hazard(item) for item in location.hazards),
+        "scoutings": tuple(_scouting(item) for item in viewpoint.scoutings),
         "openings": tuple(_opening(item) for item in location.openings),
         "season_notes": tuple(_season_note(item) for item in location.season_notes),
         "approach": place.Approach(
@@ -217,6 +218,11 @@ def _hazard(row: Hazard) -> place.Hazard:
 
 def _opening(row: Opening) -> place.Opening:
     return place.Opening(**{name: getattr(row, name) for name in facts_of(place.Opening)})
+
+
+def _scouting(row: Scouting) -> place.Scouting:
+    angles = tuple((str(item[0]), float(item[1]), float(item[2])) for item in row.angles or ())
+    return place.Scouting(row.visited_on, row.note, row.bring, angles)
 
 
 def _season_note(row: SeasonNote) -> place.SeasonNote:

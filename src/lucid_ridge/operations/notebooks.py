@@ -135,7 +135,7 @@ def whole_shots(session: Session, owner_id: int, shot_ids: Sequence[int]) -> Seq
     place = selectinload(Shot.viewpoint)
     location = place.selectinload(Viewpoint.location)
     query = select(Shot).where(Shot.owner_id == owner_id, Shot.id.in_(shot_ids)).order_by(Shot.id).options(
-        place.selectinload(Viewpoint.elements), location.selectinload(Location.hazards), location.selectinload(Location.season_notes),
+        place.selectinload(Viewpoint.elements), place.selectinload(Viewpoint.scoutings), location.selectinload(Location.hazards), location.selectinload(Location.season_notes),
         location.selectinload(Location.readings), location.selectinload(Location.openings), location.joinedload(Location.forecast),
         selectinload(Shot.sharp), selectinload(Shot.filters),
     )  # fmt: skip

@@ -24,6 +24,7 @@ BELONGS = {
     "location": ("location", "id"),
     "hazard": ("location", "location_id"),
     "opening": ("location", "location_id"),
+    "scouting": ("viewpoint", "viewpoint_id"),
     "season_note": ("location", "location_id"),
     "meter_reading": ("location", "location_id"),
     "body": ("body", "id"),

@@ -18,7 +18,7 @@ from ..formats.errors import FormatError
 from ..formats.facts import facts_from_json, facts_to_json
 from ..formats.geodata import GeoPoint, GeoTrack, TrackPoint
 from ..standins.tide import tide_places
-from ..store.places import Element, Hazard, Location, MeterReading, Opening, SeasonNote, Viewpoint, WalkTrack
+from ..store.places import Element, Hazard, Location, MeterReading, Opening, Scouting, SeasonNote, Viewpoint, WalkTrack
 from .known_tides import own_tide
 from .skylines import position_of
 
@@ -89,6 +89,7 @@ def location_from(owner_id: int, said: object) -> Location:
 def _viewpoint(row: Viewpoint) -> Json:
     return {
         **facts_to_json(core.ViewpointSaid, row), "skyline": row.skyline, "skyline_source": row.skyline_source, "standing": row.standing,
+        "scoutings": [{**facts_to_json(core.Scouting, item), "angles": item.angles or []} for item in row.scoutings],
         "elements": [
             {**facts_to_json(core.Element, item), "skyline": item.skyline, "course": [list(leg) for leg in item.course or ()]}
             for item in row.elements
@@ -97,7 +98,7 @@ def _viewpoint(row: Viewpoint) -> Json:
 
 
 def _read_viewpoint(said: object, where: str) -> Viewpoint:
-    beside, own = _apart(said, ("skyline", "skyline_source", "standing", "elements"), where)
+    beside, own = _apart(said, ("skyline", "skyline_source", "standing", "scoutings", "elements"), where)
     row = Viewpoint(**facts_from_json(core.ViewpointSaid, own, where))
     if (row.latitude_deg is None) != (row.longitude_deg is None):
         raise FormatError(f"{where} has only half of its coordinates.")
@@ -107,6 +108,7 @@ def _read_viewpoint(said: object, where: str) -> Viewpoint:
     elements = beside.get("elements") or []
     if not isinstance(elements, list) or len(elements) > _MOST:
         raise FormatError(f"{where}: “elements” must be a list of at most {_MOST}.")
+    row.scoutings = [_scouting(item, f"{where}, visit {at}") for at, item in enumerate(beside.get("scoutings") or [], 1)]
     row.elements = [_element(item, f"{where}, element {at}") for at, item in enumerate(elements, 1)]
     return row
 
@@ -119,6 +121,16 @@ def _element(said: object, where: str) -> Element:
         if not (0 <= bearing <= 360 and 0 < distance <= 500_000):
             raise FormatError(f"{where}: a leg of its course lies outside 0 to 360° or 500 km.")
     return row
+
+
+def _scouting(said: object, where: str) -> Scouting:
+    beside, own = _apart(said, ("angles",), where)
+    angles = beside.get("angles") or []
+    if not isinstance(angles, list) or not all(
+        isinstance(item, list) and len(item) == 3 and all(map(_is_number, item[1:])) for item in angles
+    ):
+        raise FormatError(f"{where}: angles must be names with bearing and altitude.")
+    return Scouting(**facts_from_json(core.Scouting, own, where), angles=[[str(item[0])[:100], *item[1:]] for item in angles])
 
 
 def _walk(said: object, where: str) -> WalkTrack:

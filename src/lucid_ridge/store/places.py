@@ -10,13 +10,12 @@ from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from ..core.facts import place as core
-from ..core.framing.footing import STEEPEST_DEG
 from ..core.framing.solids import Shape
 from ..core.ground.walk import Terrain
 from .base import Base, Journaled
-from .checks import between, not_blank, one_of
+from .checks import between, not_blank
 from .declared import Choice, checks_of
-from .versioned import OwnTide, Pairs, Standing, TrackPoints, Versioned
+from .versioned import Angles, OwnTide, Pairs, Standing, TrackPoints, Versioned
 
 
 class Location(Base, Journaled):
@@ -27,17 +26,7 @@ class Location(Base, Journaled):
     """
 
     __tablename__ = "location"
-    __table_args__ = (
-        not_blank(),
-        not_blank("zone"),
-        between("latitude_deg", -90.0, 90.0),
-        between("longitude_deg", -180.0, 180.0),
-        between("elevation_m", -500.0, 9000.0),
-        between("drive_min", 0.0, 10_000.0),
-        between("walk_m", 0.0, 200_000.0),
-        between("walk_ascent_m", 0.0, 9000.0),
-        one_of("walk_terrain", tuple(Terrain)),
-    )
+    __table_args__ = tuple(checks_of(core.PlaceSaid))
 
     id: Mapped[int] = mapped_column(primary_key=True)
     owner_id: Mapped[int] = mapped_column(ForeignKey("photographer.id", ondelete="CASCADE"), index=True)
@@ -73,15 +62,7 @@ class Viewpoint(Base, Journaled):
     """
 
     __tablename__ = "viewpoint"
-    __table_args__ = (
-        not_blank(),
-        between("latitude_deg", -90.0, 90.0),
-        between("longitude_deg", -180.0, 180.0),
-        between("elevation_m", -500.0, 9000.0),
-        between("ground_slope_deg", 0.0, STEEPEST_DEG),
-        between("ground_down_bearing_deg", 0.0, 360.0),
-        between("ground_reach_m", 1.0, 1000.0),
-    )
+    __table_args__ = tuple(checks_of(core.ViewpointSaid))
 
     id: Mapped[int] = mapped_column(primary_key=True)
     location_id: Mapped[int] = mapped_column(ForeignKey("location.id", ondelete="CASCADE"), index=True)
@@ -97,7 +78,33 @@ class Viewpoint(Base, Journaled):
     ground_down_bearing_deg: Mapped[float] = mapped_column(default=0.0, server_default="0")
     ground_reach_m: Mapped[float] = mapped_column(default=30.0, server_default="30")
     location: Mapped[Location] = relationship(back_populates="viewpoints", lazy="joined")
+    scoutings: Mapped[list[Scouting]] = relationship(cascade="all, delete-orphan", order_by="Scouting.visited_on, Scouting.id")
     elements: Mapped[list[Element]] = relationship(back_populates="viewpoint", cascade="all, delete-orphan", order_by="Element.id")
+
+
+class Scouting(Base, Journaled):
+    """A visit to a viewpoint in daylight. angles: [[name, bearing, altitude], …] in degrees."""
+
+    __tablename__ = "scouting"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    viewpoint_id: Mapped[int] = mapped_column(ForeignKey("viewpoint.id", ondelete="CASCADE"), index=True)
+    visited_on: Mapped[date]
+    note: Mapped[str] = mapped_column(Text, default="")
+    bring: Mapped[str] = mapped_column(Text, default="")
+    angles: Mapped[list[list[Any]]] = mapped_column(Versioned(Angles), default=list)
+    photo: Mapped[ScoutingPhoto | None] = relationship(viewonly=True, lazy="joined")
+
+
+class ScoutingPhoto(Base):
+    """The photograph of a visit, at most one; too large to be journaled. content: a JPEG as it is shown."""
+
+    __tablename__ = "scouting_photo"
+
+    scouting_id: Mapped[int] = mapped_column(ForeignKey("scouting.id", ondelete="CASCADE"), primary_key=True)
+    name: Mapped[str] = mapped_column(Text)
+    kept_at_utc: Mapped[datetime] = mapped_column(DateTime(timezone=True))
+    content: Mapped[bytes] = mapped_column(LargeBinary, deferred=True)
 
 
 class Element(Base, Journaled):

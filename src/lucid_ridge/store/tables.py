@@ -9,7 +9,20 @@ from .journal import JournalEntry
 from .kit import Body, Filter, Lens, Support
 from .notebook import Notebook
 from .photographer import Photographer
-from .places import Element, Hazard, KeptForecast, Location, LocationGrid, MeterReading, Opening, SeasonNote, Viewpoint, WalkTrack
+from .places import (
+    Element,
+    Hazard,
+    KeptForecast,
+    Location,
+    LocationGrid,
+    MeterReading,
+    Opening,
+    Scouting,
+    ScoutingPhoto,
+    SeasonNote,
+    Viewpoint,
+    WalkTrack,
+)
 from .shots import Backdrop, FieldCard, Framing, Shot, ShotFilter, ShotSharpElement
 from .summaries import ShotSummary
 
@@ -21,6 +34,6 @@ def is_empty(session: Session) -> bool:
 
 __all__ = [
     "Backdrop", "Base", "Body", "Element", "FieldCard", "Filter", "Framing", "Hazard", "Job", "JournalEntry", "KeptForecast", "Lens", "Location",
-    "LocationGrid", "MeterReading", "Notebook", "Opening", "Photographer", "SeasonNote", "Shot", "ShotFilter", "ShotSharpElement", "ShotSummary", "Support", "Viewpoint",
+    "LocationGrid", "MeterReading", "Notebook", "Opening", "Photographer", "Scouting", "ScoutingPhoto", "SeasonNote", "Shot", "ShotFilter", "ShotSharpElement", "ShotSummary", "Support", "Viewpoint",
     "WalkTrack", "is_empty",
 ]  # fmt: skip

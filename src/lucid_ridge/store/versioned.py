@@ -15,6 +15,10 @@ Pairs = list[tuple[float, float]]
 TrackPoints = list[tuple[float, float, float | None]]
 
 
+# What was measured on a visit as [[name, bearing, altitude], …], in degrees.
+Angles = list[tuple[str, float, float]]
+
+
 class Standing(TypedDict):
     """Corners (east, north) [m] of the area where one can stand; sides, by their first corner, that are an edge with a fall."""
 

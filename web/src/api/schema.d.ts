@@ -2427,6 +2427,193 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scoutings/{scouting_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete a visit; undo brings it back, without its photograph. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    scouting_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        options?: never;
+        head?: never;
+        /** Change what is said of a visit. */
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    scouting_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["ScoutingPatch"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ScoutingOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        trace?: never;
+    };
+    "/api/scoutings/{scouting_id}/photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A visit's photograph. */
+        get: {
+            parameters: {
+                query?: {
+                    kept?: number;
+                };
+                header?: never;
+                path: {
+                    scouting_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description The file */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "image/jpeg": string;
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        put?: never;
+        /** Keep a visit's photograph, in place of an older one. */
+        post: {
+            parameters: {
+                query: {
+                    file_name: string;
+                };
+                header?: never;
+                path: {
+                    scouting_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ScoutingOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        /** Take a visit's photograph away for good. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    scouting_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/seasons/{note_id}": {
         parameters: {
             query?: never;
@@ -3867,6 +4054,56 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/viewpoints/{viewpoint_id}/scoutings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Record a visit to a viewpoint by day. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    viewpoint_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["ScoutingIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ScoutingOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/viewpoints/{viewpoint_id}/skyline": {
         parameters: {
             query?: never;
@@ -4030,6 +4267,18 @@ export interface components {
             hits: components["schemas"]["HitOut"][];
             /** Words */
             words: string;
+        };
+        /**
+         * AngleOut
+         * @description Something measured on a visit: where it stands, and how high.
+         */
+        AngleOut: {
+            /** Altitude Deg */
+            altitude_deg: number;
+            /** Bearing Deg */
+            bearing_deg: number;
+            /** Name */
+            name: string;
         };
         /** ApertureChoiceOut */
         ApertureChoiceOut: {
@@ -4299,13 +4548,18 @@ export interface components {
         };
         /**
          * CardContentOut
-         * @description way, plan_b: empty on cards that were made before they stood there.
+         * @description way, plan_b, bring: empty on cards that were made before they stood there.
          */
         CardContentOut: {
             /** Body */
             body: string;
             /** Bracket Automatic */
             bracket_automatic: boolean | null;
+            /**
+             * Bring
+             * @default
+             */
+            bring?: string;
             /** Cautions */
             cautions: string[];
             /** Date */
@@ -6051,22 +6305,16 @@ export interface components {
             /** Zone */
             zone: string;
         };
-        /** LocationPatch */
+        /**
+         * LocationPatch
+         * @description coordinates, one text in any notation, in place of latitude_deg and longitude_deg.
+         */
         LocationPatch: {
-            /**
-             * Access Checked On
-             * @default null
-             */
+            /** Access Checked On */
             access_checked_on?: string | null;
-            /**
-             * Access Notes
-             * @default
-             */
+            /** Access Notes */
             access_notes?: string;
-            /**
-             * Access Source
-             * @default
-             */
+            /** Access Source */
             access_source?: string;
             /**
              * Coordinates
@@ -6077,62 +6325,31 @@ export interface components {
              * @example 54°31′52″N 3°12′50″W
              */
             coordinates?: string;
-            /**
-             * Drive Min
-             * @default null
-             */
+            /** Drive Min */
             drive_min?: number | string | null;
-            /**
-             * Elevation M
-             * @default 0
-             */
+            /** Elevation M */
             elevation_m?: number | string;
-            /**
-             * Latitude Deg
-             * @default 0
-             */
+            /** Latitude Deg */
             latitude_deg?: number | string;
-            /**
-             * Longitude Deg
-             * @default 0
-             */
+            /** Longitude Deg */
             longitude_deg?: number | string;
-            /**
-             * Name
-             * @default
-             */
+            /** Name */
             name?: string;
-            /**
-             * Notes
-             * @default
-             */
+            /** Notes */
             notes?: string;
-            /**
-             * Plan B
-             * @default
-             */
+            /** Plan B */
             plan_b?: string;
             /**
              * Tide Place
              * @default null
              */
             tide_place?: string | null;
-            /**
-             * Walk Ascent M
-             * @default null
-             */
+            /** Walk Ascent M */
             walk_ascent_m?: number | string | null;
-            /**
-             * Walk M
-             * @default null
-             */
+            /** Walk M */
             walk_m?: number | string | null;
-            /** @default path */
             walk_terrain?: components["schemas"]["Terrain"];
-            /**
-             * Zone
-             * @default
-             */
+            /** Zone */
             zone?: string;
         };
         /** LocationsOut */
@@ -6889,6 +7106,74 @@ export interface components {
             entry_id?: number | null;
             /** Scopes */
             scopes: string[];
+        };
+        /**
+         * ScoutingIn
+         * @description A visit by day. angles: a name, a bearing and an altitude a line.
+         */
+        ScoutingIn: {
+            /**
+             * Angles
+             * @default
+             */
+            angles?: string;
+            /**
+             * Bring
+             * @default
+             */
+            bring?: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Visited On
+             * Format: date
+             */
+            visited_on: string;
+        };
+        /**
+         * ScoutingOut
+         * @description angles_text: the angles as they can be edited. photo: the address of the photograph, if there is one.
+         */
+        ScoutingOut: {
+            /** Angles */
+            angles: components["schemas"]["AngleOut"][];
+            /** Angles Text */
+            angles_text: string;
+            /** Bring */
+            bring: string;
+            /** Day Words */
+            day_words: string;
+            /** Id */
+            id: number;
+            /** Note */
+            note: string;
+            /** Photo */
+            photo: string | null;
+            /**
+             * Visited On
+             * Format: date
+             */
+            visited_on: string;
+        };
+        /** ScoutingPatch */
+        ScoutingPatch: {
+            /**
+             * Angles
+             * @default null
+             */
+            angles?: string | null;
+            /** Bring */
+            bring?: string;
+            /** Note */
+            note?: string;
+            /**
+             * Visited On
+             * Format: date
+             */
+            visited_on?: string;
         };
         /** SeasonDayOut */
         SeasonDayOut: {
@@ -7771,6 +8056,8 @@ export interface components {
             position_own: boolean;
             /** Position Words */
             position_words: string;
+            /** Scoutings */
+            scoutings: components["schemas"]["ScoutingOut"][];
             /** Skyline */
             skyline: number[][] | null;
             /** Skyline Source */
@@ -7789,10 +8076,7 @@ export interface components {
              * @default null
              */
             coordinates?: string | null;
-            /**
-             * Elevation M
-             * @default null
-             */
+            /** Elevation M */
             elevation_m?: number | string | null;
             /**
              * From Bearing Deg
@@ -7809,30 +8093,15 @@ export interface components {
              * @default null
              */
             from_viewpoint_id?: number | null;
-            /**
-             * Ground Down Bearing Deg
-             * @default 0
-             */
+            /** Ground Down Bearing Deg */
             ground_down_bearing_deg?: number | string;
-            /**
-             * Ground Reach M
-             * @default 30
-             */
+            /** Ground Reach M */
             ground_reach_m?: number | string;
-            /**
-             * Ground Slope Deg
-             * @default 0
-             */
+            /** Ground Slope Deg */
             ground_slope_deg?: number | string;
-            /**
-             * Name
-             * @default
-             */
+            /** Name */
             name?: string;
-            /**
-             * Notes
-             * @default
-             */
+            /** Notes */
             notes?: string;
             /** @default null */
             standing?: components["schemas"]["StandingIn"] | null;

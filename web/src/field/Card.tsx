@@ -108,6 +108,11 @@ export function Card({ content, stale, title = "h2" }: { content: Content; stale
           })}
         </tbody>
       </chakra.table>
+      {content.bring && (
+        <Box fontSize="0.95em">
+          <b>Bring</b> {content.bring}
+        </Box>
+      )}
       {content.plan_b && <Box fontSize="0.95em">{content.plan_b}</Box>}
       {[...content.cautions, ...content.warnings].length > 0 && (
         <Box as="ul" fontSize="0.88em" display="grid" gap="3px">

@@ -5,6 +5,7 @@ import { Field } from "../parts/Field";
 import { Row, Section } from "../parts/Section";
 import { AddElement } from "../steps/place/AddElement";
 import { ElementList } from "../steps/place/ElementList";
+import { Scoutings } from "./Scoutings";
 import { SkylinePanel } from "./SkylinePanel";
 import { useLocation } from "./useLocation";
 
@@ -44,6 +45,7 @@ export function ViewpointPanel({
         />
       </Row>
       <SkylinePanel location={location} viewpoint={viewpoint} />
+      <Scoutings viewpoint={viewpoint} done={done} />
       <Box>
         <ElementList elements={viewpoint.elements} />
       </Box>

@@ -13,12 +13,13 @@ from ...core.units.lengths import format_distance, format_height
 from ...core.units.spelling import format_clock, format_day
 from ...formats.tide_tables import write_tide_table
 from ...operations.exchange import Imported
+from ...operations.scoutings import write_angles
 from ...operations.seen_places import SeenLocation, SeenLocations
 from ...operations.sketches import Sketch
 from ...operations.skylines import position_of
 from ...operations.usage import Use
 from ...standins.tide import tide_places
-from ...store.places import Element, Hazard, Location, LocationGrid, MeterReading, Opening, SeasonNote, Viewpoint, WalkTrack
+from ...store.places import Element, Hazard, Location, LocationGrid, MeterReading, Opening, Scouting, SeasonNote, Viewpoint, WalkTrack
 from ..schemas import places as out
 from ..schemas.plan import UndoOut
 
@@ -41,7 +42,8 @@ def present_viewpoint(row: Viewpoint, uses: Sequence[Use]) -> out.ViewpointOut:
         id=row.id, name=row.name, notes=row.notes, latitude_deg=latitude, longitude_deg=longitude, position_own=row.latitude_deg is not None,
         position_words=position_words(latitude, longitude), elevation_m=row.elevation_m, skyline=row.skyline,
         skyline_source=row.skyline_source, standing=out.StandingOut.model_validate(row.standing) if row.standing else None,
-        ground_slope_deg=row.ground_slope_deg, ground_down_bearing_deg=row.ground_down_bearing_deg, ground_reach_m=row.ground_reach_m, elements=[present_element(item) for item in row.elements], used_by=present_uses(uses),
+        ground_slope_deg=row.ground_slope_deg, ground_down_bearing_deg=row.ground_down_bearing_deg, ground_reach_m=row.ground_reach_m, elements=[present_element(item) for item in row.elements],
+        scoutings=[present_scouting(item) for item in reversed(row.scoutings)], used_by=present_uses(uses),
     )  # fmt: skip
 
 
@@ -77,6 +79,16 @@ def present_locations(seen: SeenLocations) -> out.LocationsOut:
 
 def present_hazard(row: Hazard) -> out.HazardOut:
     return out.HazardOut.model_validate(row)
+
+
+def present_scouting(row: Scouting) -> out.ScoutingOut:
+    """Return a visit; the address of its photograph changes with the photograph."""
+    photo = f"/api/scoutings/{row.id}/photo?kept={row.photo.kept_at_utc.timestamp():.0f}" if row.photo else None
+    plain = {name: getattr(row, name) for name in ("id", "visited_on", "note", "bring")}
+    angles = [out.AngleOut(name=item[0], bearing_deg=item[1], altitude_deg=item[2]) for item in row.angles or ()]
+    return out.ScoutingOut(
+        **plain, angles=angles, angles_text=write_angles(row.angles or ()), day_words=format_day(row.visited_on), photo=photo
+    )
 
 
 def present_opening(row: Opening) -> out.OpeningOut:

@@ -101,7 +101,7 @@ class CardLegOut(Out):
 
 
 class CardContentOut(Out):
-    """way, plan_b: empty on cards that were made before they stood there."""
+    """way, plan_b, bring: empty on cards that were made before they stood there."""
 
     name: str
     intent: str
@@ -113,6 +113,7 @@ class CardContentOut(Out):
     light: str
     way: list[CardLegOut] = []
     plan_b: str = ""
+    bring: str = ""
     light_ends: str | None
     total: str
     body: str

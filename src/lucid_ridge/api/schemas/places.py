@@ -14,7 +14,6 @@ from ...core.ground.walk import Terrain
 from ...store.jobs import JobState
 from .facts import changes, gives, takes
 from .fields import (
-    Angle,
     Aperture,
     Bearing,
     Clock,
@@ -25,7 +24,6 @@ from .fields import (
     In,
     Iso,
     LengthM,
-    Minutes,
     Name,
     Note,
     Number,
@@ -77,22 +75,11 @@ class LocationIn(In):
     notes: Note = ""
 
 
+@changes(core.PlaceSaid, but=["tide_place"])
 class LocationPatch(In):
-    name: Name = ""
+    """coordinates, one text in any notation, in place of latitude_deg and longitude_deg."""
+
     coordinates: Position = (0.0, 0.0)
-    latitude_deg: Annotated[Number, Field(ge=-90, le=90)] = 0.0
-    longitude_deg: Annotated[Number, Field(ge=-180, le=180)] = 0.0
-    elevation_m: Annotated[LengthM, Field(ge=-500, le=9000)] = 0.0
-    zone: Name = ""
-    notes: Note = ""
-    access_notes: Note = ""
-    access_checked_on: Day | None = None
-    access_source: Note = ""
-    drive_min: Annotated[Minutes, Field(ge=0, le=10_000)] | None = None
-    walk_m: Annotated[Distance, Field(le=200_000)] | None = None
-    walk_ascent_m: Annotated[LengthM, Field(ge=0, le=9000)] | None = None
-    walk_terrain: Terrain = Terrain.PATH
-    plan_b: Note = ""
     tide_place: Name | None = None
 
 
@@ -120,20 +107,21 @@ class StandingOut(Out):
     drops: list[int]
 
 
+@changes(core.ViewpointSaid, but=["latitude_deg", "longitude_deg"])
 class ViewpointPatch(In):
     """coordinates null: it stands where its location stands."""
 
-    name: Name = ""
-    notes: Note = ""
     coordinates: Position | None = None
-    elevation_m: Annotated[LengthM, Field(ge=-500, le=9000)] | None = None
     from_viewpoint_id: Id | None = None
     from_bearing_deg: Bearing | None = None
     from_distance_m: Annotated[Distance, Field(le=100_000)] | None = None
     standing: StandingIn | None = None
-    ground_slope_deg: Annotated[Angle, Field(ge=0, le=45)] = 0.0
-    ground_down_bearing_deg: Bearing = 0.0
-    ground_reach_m: Annotated[LengthM, Field(ge=1, le=1000)] = 30.0
+
+
+class PhotoQuery(In):
+    """kept: when the photograph was kept, so that a newer one has another address."""
+
+    kept: Annotated[int, Field(ge=0, le=2**40)] = 0
 
 
 class SkylineIn(In):
@@ -171,6 +159,18 @@ class OwnTideIn(In):
     mean_m: Annotated[LengthM, Field(ge=-30, le=30)] = 0.0
     source: Annotated[str, Field(max_length=200)] = ""
     noted_on: Day | None = None
+
+
+@takes(core.Scouting)
+class ScoutingIn(In):
+    """A visit by day. angles: a name, a bearing and an altitude a line."""
+
+    angles: Annotated[str, Field(max_length=20_000)] = ""
+
+
+@changes(core.Scouting)
+class ScoutingPatch(In):
+    angles: Annotated[str, Field(max_length=20_000)] | None = None
 
 
 @takes(core.SeasonNote, but=["note", "from_day", "to_day"])
@@ -223,6 +223,25 @@ class ShotRefOut(Out):
     name: str
 
 
+class AngleOut(Out):
+    """Something measured on a visit: where it stands, and how high."""
+
+    name: str
+    bearing_deg: float
+    altitude_deg: float
+
+
+@gives(core.Scouting)
+class ScoutingOut(Out):
+    """angles_text: the angles as they can be edited. photo: the address of the photograph, if there is one."""
+
+    id: int
+    angles: list[AngleOut]
+    angles_text: str
+    day_words: str
+    photo: str | None
+
+
 class ViewpointOut(Out):
     """position_own: it has coordinates of its own; else they are the location's. skyline: [bearing, altitude] in degrees.
 
@@ -244,6 +263,7 @@ class ViewpointOut(Out):
     ground_down_bearing_deg: float
     ground_reach_m: float
     elements: list[ElementOut]
+    scoutings: list[ScoutingOut]
     used_by: list[ShotRefOut]
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from .choices import label_of
 from .declaring import facts_of, plain_words
 from .kit import Body, Filter, Lens, Support
-from .place import Element, Hazard, Opening, SeasonNote
+from .place import Element, Hazard, Opening, Scouting, SeasonNote
 
 _DECLARED: dict[str, type] = {
     "body": Body,
@@ -15,6 +15,7 @@ _DECLARED: dict[str, type] = {
     "element": Element,
     "hazard": Hazard,
     "opening": Opening,
+    "scouting": Scouting,
     "season_note": SeasonNote,
 }
 

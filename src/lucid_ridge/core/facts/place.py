@@ -7,6 +7,7 @@ from datetime import date, time
 from enum import StrEnum
 from typing import Annotated
 
+from ..framing.footing import STEEPEST_DEG
 from ..framing.solids import Shape
 from ..ground.walk import Terrain
 from ..light.skyline import LEVEL, Skyline
@@ -68,7 +69,7 @@ class ViewpointSaid:
     latitude_deg: Annotated[float | None, Fact(Kind.NUMBER, -90.0, 90.0, label="latitude")] = None
     longitude_deg: Annotated[float | None, Fact(Kind.NUMBER, -180.0, 180.0, label="longitude")] = None
     elevation_m: Annotated[float | None, Fact(Kind.LENGTH_M, -500.0, 9000.0)] = None
-    ground_slope_deg: Annotated[float, Fact(Kind.ANGLE, 0.0, 45.0)] = 0.0
+    ground_slope_deg: Annotated[float, Fact(Kind.ANGLE, 0.0, STEEPEST_DEG)] = 0.0
     ground_down_bearing_deg: Annotated[float, Fact(Kind.BEARING, 0.0, 360.0)] = 0.0
     ground_reach_m: Annotated[float, Fact(Kind.LENGTH_M, 1.0, 1000.0)] = 30.0
 
@@ -137,6 +138,16 @@ class Opening:
     first_date: Annotated[date | None, Fact(label="first date")] = None
     last_date: Annotated[date | None, Fact(label="last date")] = None
     every_year: Annotated[bool, Fact(label="every year")] = False
+
+
+@dataclass(frozen=True)
+class Scouting:
+    """A visit to a viewpoint in daylight. angles: what was measured, as (name, bearing, apparent altitude) [degrees]."""
+
+    visited_on: Annotated[date, Fact(label="day of the visit")]
+    note: Annotated[str, Fact(Kind.NOTE)] = ""
+    bring: Annotated[str, Fact(Kind.NOTE, label="what to bring")] = ""
+    angles: tuple[tuple[str, float, float], ...] = ()
 
 
 @dataclass(frozen=True)

@@ -18,7 +18,7 @@ from ..weather.forecast import Forecast
 from .choices import GROUPS, DepthChoices, ExposureChoices, FrameChoices, LightChoices, SequenceChoices
 from .declaring import Value, facts_of
 from .kit import Body, Filter, Lens, Support
-from .place import Access, Approach, Element, Hazard, Location, Opening, OtherPlace, SeasonNote
+from .place import Access, Approach, Element, Hazard, Location, Opening, OtherPlace, Scouting, SeasonNote
 
 # What one would stand upon is taken to be a hand's width away [m].
 _NEAREST_M = 0.05
@@ -40,6 +40,7 @@ class ShotFacts:
     approach: Approach | None = None
     access: Access | None = None
     openings: tuple[Opening, ...] = ()
+    scoutings: tuple[Scouting, ...] = ()
     # What is forecast around the shot's date, as it was known when the facts were read.
     forecast: Forecast | None = None
     plan_b: OtherPlace | None = None
@@ -105,6 +106,11 @@ class ShotFacts:
         bed = element.bed_m if element and element.bed_m is not None else 0.0
         low, high = self.light.water_low_m, self.light.water_high_m
         return None if low is None else low + bed, None if high is None else high + bed
+
+    @property
+    def scouted(self) -> Scouting | None:
+        """The newest visit to the viewpoint in daylight."""
+        return max(self.scoutings, key=lambda visit: visit.visited_on, default=None)
 
     @property
     def wants_water(self) -> bool:

@@ -55,7 +55,7 @@ def plan_place(facts: ShotFacts, sequence_s: float = 0.0) -> PlaceStep:
     )
     way = plan_way(facts, sequence_s)
     reasons += hazard_reasons(facts, _sun_altitude_deg(facts), way)
-    reasons += _access_reasons(facts) + _opening_reasons(facts) + _season_reasons(facts)
+    reasons += _access_reasons(facts) + _opening_reasons(facts) + _scouting_reasons(facts) + _season_reasons(facts)
     weather = weather_reasons(facts, way) if way else []
     if way:
         reasons += closure_reasons(facts, way) + [item for item in weather if item.step == "place"]
@@ -108,6 +108,15 @@ def _opening_reasons(facts: ShotFacts) -> list[Reason]:
         for item in facts.openings
         if item.kind is OpeningKind.PERMIT and item.first_date is item.last_date is None
     ]
+
+
+def _scouting_reasons(facts: ShotFacts) -> list[Reason]:
+    visit = facts.scouted
+    if visit is None:
+        return []
+    note = f": {visit.note.rstrip('.')}" if visit.note else ""
+    bring = f" Bring {visit.bring.rstrip('.')}." if visit.bring else ""
+    return [Reason("place", HOLDS, f"Scouted by day on {format_day(visit.visited_on)}{note}.{bring}")]
 
 
 def _season_reasons(facts: ShotFacts) -> list[Reason]:

@@ -16,6 +16,7 @@ from ..light.bands import CIVIL_DEG
 from ..light.track import sun_track
 from ..spans.instants import unix_seconds
 from ..spans.intervals import Interval
+from ..units.spelling import format_day
 from .arrival import Arrival, plan_arrival, walk_minutes
 from .marks import CAUTION, Reason
 
@@ -88,7 +89,13 @@ def darkness_reasons(facts: ShotFacts, way: Way) -> list[Reason]:
     ]  # fmt: skip
     if not dark:
         return []
-    text = f"Dark on {' and '.join(dark)}: carry a head torch, and do not rely on paths you have not walked in daylight."
+    visit = facts.scouted
+    known = (
+        f"; you were there by day on {format_day(visit.visited_on)}"
+        if visit
+        else ", and do not rely on paths you have not walked in daylight"
+    )
+    text = f"Dark on {' and '.join(dark)}: carry a head torch{known}."
     return [Reason("place", CAUTION, text, "time_utc")]
 
 

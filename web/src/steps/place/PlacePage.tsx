@@ -1,6 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
+import type { Schemas } from "../../api/client";
 import { locationsQuery } from "../../api/queries";
 import { Select } from "../../parts/Field";
 import { Figure, Figures } from "../../parts/Figure";
@@ -75,6 +76,7 @@ export default function PlacePage({ shot, set, errors }: ShotWork) {
               </Figures>
             )}
           </Section>
+          {place?.viewpoint.scoutings[0] && <Scouted visit={place.viewpoint.scoutings[0]} />}
           {shot.plan.place.set_up && (
             <Section title="Before you go">
               <Figures>
@@ -97,5 +99,35 @@ export default function PlacePage({ shot, set, errors }: ShotWork) {
         </>
       }
     />
+  );
+}
+
+/** The newest visit by day: what it says, and its photograph. */
+function Scouted({ visit }: { visit: Schemas["ScoutingOut"] }) {
+  return (
+    <Section title="Scouted" aside={<Box fontSize="13.5px">{visit.day_words}</Box>}>
+      <Box display="grid" gridTemplateColumns={visit.photo ? "minmax(0, 1fr) 120px" : "1fr"} gap="12px" fontSize="14px">
+        <Box display="grid" gap="3px" alignContent="start">
+          {visit.note && <Box>{visit.note}</Box>}
+          {visit.bring && (
+            <Box>
+              <Box as="span" color="muted">
+                Bring
+              </Box>{" "}
+              {visit.bring}
+            </Box>
+          )}
+          {visit.angles.map((angle) => (
+            <Box key={`${angle.name}${angle.bearing_deg}`}>
+              {angle.name}{" "}
+              <Box as="span" fontFamily="mono">
+                {angle.bearing_deg}° {angle.altitude_deg}°
+              </Box>
+            </Box>
+          ))}
+        </Box>
+        {visit.photo && <img src={visit.photo} alt={`Scouted on ${visit.day_words}`} style={{ width: "100%", height: "auto" }} />}
+      </Box>
+    </Section>
   );
 }

@@ -1,4 +1,4 @@
-"""Opening hours and permits, a tide of one's own, hours of the forecast changed by hand, plan B."""
+"""Opening hours and permits, visits by day, a tide of one's own, hours of the forecast changed by hand, plan B."""
 
 import sqlalchemy as sa
 from alembic import op
@@ -35,6 +35,25 @@ def upgrade():
         sa.PrimaryKeyConstraint('id', name=op.f('pk_opening')),
     )
     op.create_index(op.f('ix_opening_location_id'), 'opening', ['location_id'], unique=False)
+    op.create_table('scouting',
+        sa.Column('id', sa.Integer(), nullable=False),
+        sa.Column('viewpoint_id', sa.Integer(), nullable=False),
+        sa.Column('visited_on', sa.Date(), nullable=False),
+        sa.Column('note', sa.Text(), nullable=False),
+        sa.Column('bring', sa.Text(), nullable=False),
+        sa.Column('angles', postgresql.JSONB(none_as_null=True), nullable=False),
+        sa.ForeignKeyConstraint(['viewpoint_id'], ['viewpoint.id'], name=op.f('fk_scouting_viewpoint_id'), ondelete='CASCADE'),
+        sa.PrimaryKeyConstraint('id', name=op.f('pk_scouting')),
+    )
+    op.create_index(op.f('ix_scouting_viewpoint_id'), 'scouting', ['viewpoint_id'], unique=False)
+    op.create_table('scouting_photo',
+        sa.Column('scouting_id', sa.Integer(), nullable=False),
+        sa.Column('name', sa.Text(), nullable=False),
+        sa.Column('kept_at_utc', sa.DateTime(timezone=True), nullable=False),
+        sa.Column('content', sa.LargeBinary(), nullable=False),
+        sa.ForeignKeyConstraint(['scouting_id'], ['scouting.id'], name=op.f('fk_scouting_photo_scouting_id'), ondelete='CASCADE'),
+        sa.PrimaryKeyConstraint('scouting_id', name=op.f('pk_scouting_photo')),
+    )
     op.add_column('location', sa.Column('own_tide', postgresql.JSONB(none_as_null=True), nullable=True))
     op.add_column('kept_forecast', sa.Column('edits', postgresql.JSONB(), server_default='{}', nullable=False))
     op.add_column('shot_summary', sa.Column('sequence_s', sa.Double(), nullable=True))
@@ -55,4 +74,6 @@ def downgrade():
     op.drop_column('shot_summary', 'sequence_s')
     op.drop_column('kept_forecast', 'edits')
     op.drop_column('location', 'own_tide')
+    op.drop_table('scouting_photo')
+    op.drop_table('scouting')
     op.drop_table('opening')
