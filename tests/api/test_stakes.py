@@ -185,8 +185,9 @@ def test_which_place(api, service):
     ratings = [
         item["promise"]["rating"] - 0.1 * (item["promise"]["high"] - item["promise"]["low"]) for item in found["best"] if item["promise"]
     ]
+    unknown = [15 * item["leave_words"].startswith("set out") for item in found["best"] if item["promise"]]
     tight = [10 * sum(caution["severity"] == "tight" for caution in item["cautions"]) for item in found["best"] if item["promise"]]
-    ranked = [rating - less for rating, less in zip(ratings, tight, strict=True)]
+    ranked = [rating - less - far for rating, less, far in zip(ratings, tight, unknown, strict=True)]
     assert ranked == sorted(ranked, reverse=True)
     assert all(item["reason"] for item in found["fallen"])
     best = next(item for item in found["best"] if item["shot_id"])

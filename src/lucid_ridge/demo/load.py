@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import UTC, date, datetime, timedelta
+from datetime import UTC, date, datetime, time, timedelta
 from typing import Any
 from zoneinfo import ZoneInfo
 
@@ -82,6 +82,7 @@ def _shots(
         shot("Posts at the ebb", "Two minutes of grey water around the posts, the weed stone sharp at one's feet.", "estuary", ebb,
              _near(places["estuary"], ebb, "sunset", -32), "normal", (0, 2, 3), uses=(("nd10", False),),
              wanted_light="low back light", water_low_m=0.3, water_high_m=0.8, water_element_id=places["estuary"].viewpoints[0].elements[2].id,
+             plan_b_location_id=places["fold"].id, plan_b_measure="low cloud", plan_b_over=85, plan_b_clock=time(13),
              focal_mm=24, orientation="portrait", bearing_deg=233, pitch_deg=-14, camera_height_m=0.34, f_number=F16, iso=100, near_m=0.30, far_infinite=True,
              metered_f_number=F16, metered_shutter_s=0.125, metered_iso=100, wanted_shutter_s=120),
         shot("Split boulder under the fell", "The glow behind Corran Fell, the boulder's cleft leading in.", "tarn", after,

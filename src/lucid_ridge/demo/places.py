@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import math
-from datetime import date, timedelta
+from datetime import date, time, timedelta
 from typing import Any
 
 from ..core.ground.geodesy import offset
 from ..core.ground.walk import walk_along
-from ..store.places import Element, Hazard, Location, SeasonNote, Viewpoint, WalkTrack
+from ..store.places import Element, Hazard, Location, Opening, Scouting, SeasonNote, Viewpoint, WalkTrack
 
 LONDON, OSLO, SANTIAGO = "Europe/London", "Europe/Oslo", "America/Santiago"
 
@@ -149,9 +149,13 @@ def add_surroundings(places: dict[str, Location], day: date) -> None:
         Hazard(kind="bog", note="Soft mud west of the posts."),
         Hazard(kind="cold", from_month=11, to_month=3),
     ]
+    estuary.openings = [Opening(kind="open", note="The gate at the lane.", from_clock=time(6, 30), to_clock=time(20))]
+    estuary.viewpoints[0].scoutings = [
+        Scouting(visited_on=day - timedelta(days=19), note="Firm to the third post, soft beyond.", bring="waders, a mat for the bag", angles=[["Seamark", 242.0, 0.4]])
+    ]  # fmt: skip
     _track(estuary, "From the lane by the sea bank", 54.5362, -3.2062, ((196, 260), (214, 190), (231, 240), (250, 180)), (7, 6, 5, 4))
     estuary.viewpoints.append(_beside(estuary, "Sea bank, above the posts", 62, 140, 7.0, "Safe at every tide; a longer lens needed."))
-    _say(weir, access_notes="Riverside path, open all year.", access_checked_on=day - timedelta(days=40), access_source="parish map", drive_min=25.0, walk_m=650.0, walk_ascent_m=10.0)  # fmt: skip
+    _say(weir, access_notes="Riverside path, open all year.", access_checked_on=day - timedelta(days=430), access_source="parish map", drive_min=25.0, walk_m=650.0, walk_ascent_m=10.0)  # fmt: skip
     weir.hazards = [
         Hazard(kind="river", note="The spit floods after a day of rain."),
         Hazard(kind="slippery rock", note="Weed on the sill stones."),

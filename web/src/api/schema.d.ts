@@ -7808,7 +7808,8 @@ export interface components {
         };
         /**
          * TideOut
-         * @description curve_m: height above the place's zero, sampled as the light's curves; null where it is not known. told: where it comes from.
+         * @description curve_m: height above the place's zero, sampled as the light's curves; null where it is not known. twelfths_m: the same by the rule
+         *     of twelfths, for a table only. told: where it comes from.
          */
         TideOut: {
             /** Curve M */
@@ -7827,6 +7828,8 @@ export interface components {
             slack: components["schemas"]["SpanOut"][];
             /** Told */
             told: string;
+            /** Twelfths M */
+            twelfths_m: (number | null)[];
         };
         /**
          * Touch

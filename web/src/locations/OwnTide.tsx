@@ -52,12 +52,14 @@ export function OwnTide({ location, tides }: { location: Schemas["LocationOut"];
               maxH="130px"
               overflowY="auto"
               columnGap="18px"
-              css={{ columns: "20ch", scrollbarWidth: "thin" }}
+              css={{ columns: "26ch", scrollbarWidth: "thin" }}
             >
               {own.table}
             </Box>
           )}
-          <DeleteButton name="own tide" remove={dropTide} />
+          <Box>
+            <DeleteButton name="own tide" remove={dropTide} />
+          </Box>
         </Box>
       )}
       {!own && !writing && (

@@ -27,7 +27,9 @@ export function Lane({ legs, from, to }: { legs: Schemas["LaneLegOut"][]; from: 
             y={2}
             height={22}
             fill={ink("accent")}
-            opacity={0.28}
+            fillOpacity={0.28}
+            stroke={ink("accent")}
+            strokeWidth={0.8}
           >
             <title>{light.words}</title>
           </rect>

@@ -22,6 +22,7 @@ from ...core.planning.light import day_of_light, day_shift_stops, ev100_at, moon
 from ...core.spans.instants import unix_seconds
 from ...core.spans.intervals import Interval
 from ...core.tides.heights import slack_spans, tide_events
+from ...core.tides.table import TideTable
 from ...core.units.lengths import compass_point
 from ...core.units.spelling import WEEKDAYS, format_clock, format_hour, format_moment
 from ..schemas import light as out
@@ -222,7 +223,8 @@ def _tide(location: Location, light: LightDay, local: LocalDay, seconds: Any) ->
         name=tide.name,
         told=tide.told,
         simulated=location.tide_simulated,
-        curve_m=[float(height) if np.isfinite(height) else None for height in np.round(heights, 3)],
+        curve_m=_known(heights),
+        twelfths_m=_known(np.asarray(tide.twelfths_height_m(seconds))) if isinstance(tide, TideTable) else [],
         low_m=float(known.min()),
         high_m=float(known.max()),
         events=[
@@ -233,6 +235,10 @@ def _tide(location: Location, light: LightDay, local: LocalDay, seconds: Any) ->
         ],
         slack=[local.span(span) for span in slack_spans(tide, light.start_utc, light.end_utc)],
     )
+
+
+def _known(heights: Any) -> list[float | None]:
+    return [float(height) if np.isfinite(height) else None for height in np.round(heights, 3)]
 
 
 def _shift_words(shift: float | None) -> str | None:

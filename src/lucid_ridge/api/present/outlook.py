@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date, datetime, time, timedelta
 
 from ...core.facts.shot import ShotFacts
-from ...core.planning.outlook import Chance
+from ...core.planning.outlook import UNKNOWN_WAY, Chance
 from ...core.planning.way import WALKS, is_dark, way_words
 from ...core.units.lengths import format_duration
 from ...core.units.spelling import format_clock, format_day
@@ -53,6 +53,7 @@ def _prospect(item: Prospect, chance: Chance, first: date) -> out.ProspectOut:
     light = f"{chance.kind}, {facts.clock(chance.span.start_utc)} to {facts.clock(chance.span.end_utc)}"
     lane.append(out.LaneLegOut(name="light", from_h=hours(chance.span.start_utc), to_h=hours(chance.span.end_utc), words=light, dark=False))
     home = chance.way.arrival.leave_home_utc
+    far = "" if home else f"How far it is from home is not said: it stands {UNKNOWN_WAY:.0f} points lower for that."
     local = chance.span.start_utc.astimezone(facts.zone)
     return out.ProspectOut(
         shot_id=item.shot_id,
@@ -72,7 +73,7 @@ def _prospect(item: Prospect, chance: Chance, first: date) -> out.ProspectOut:
         lane=lane,
         promise=present_promise(chance.promise) if chance.promise else None,
         cautions=[CautionOut(severity=reason.severity, text=reason.text) for reason in chance.cautions],
-        notes=[words for words in (chance.cut, chance.moon, *chance.season) if words],
+        notes=[words for words in (chance.cut, chance.moon, *chance.season, far) if words],
         access_checked=item.access_checked,
     )
 

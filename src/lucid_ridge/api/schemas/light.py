@@ -65,12 +65,15 @@ class TideEventOut(Out):
 
 
 class TideOut(Out):
-    """curve_m: height above the place's zero, sampled as the light's curves; null where it is not known. told: where it comes from."""
+    """curve_m: height above the place's zero, sampled as the light's curves; null where it is not known. twelfths_m: the same by the rule
+    of twelfths, for a table only. told: where it comes from.
+    """
 
     name: str
     told: str
     simulated: bool
     curve_m: list[float | None]
+    twelfths_m: list[float | None]
     low_m: float
     high_m: float
     events: list[TideEventOut]

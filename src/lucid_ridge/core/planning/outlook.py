@@ -30,6 +30,8 @@ from .weather import look_of, weather_reasons
 # Ends of windows need not be found to the second here.
 _STEP_S, _ENDS_S = 240.0, 20.0
 _LEAST = timedelta(minutes=3)
+# Points that count against a chance: for what is tight, and for a drive that is not known.
+_TIGHT, UNKNOWN_WAY = 10.0, 15.0
 # Kinds to look for where a shot says none.
 ANY_LIGHT = (LightKind.LOW_SIDE_LIGHT, LightKind.LOW_BACK_LIGHT, LightKind.GLOW, LightKind.BLUE_HOUR)
 
@@ -49,11 +51,15 @@ class Chance:
 
     @property
     def rank(self) -> tuple[float, float, datetime]:
-        """What orders chances, best first: promise less a tenth of its spread, then the shorter way, then the earlier."""
+        """What orders chances, best first: promise less a tenth of its spread, then the shorter way, then the earlier.
+
+        What is tight and a drive that is not known count against a chance.
+        """
         told = self.promise.rating - 0.1 * (self.promise.high - self.promise.low) if self.promise else 40.0
-        tight = sum(10.0 for item in self.cautions if item.severity == Severity.TIGHT)
+        against = sum(_TIGHT for item in self.cautions if item.severity == Severity.TIGHT)
+        against += 0.0 if self.way.arrival.leave_home_utc else UNKNOWN_WAY
         away = (self.way.walk_out.end_utc - (self.way.arrival.leave_home_utc or self.way.walk_in.start_utc)) / timedelta(hours=1)
-        return (-(told - tight), away, self.span.start_utc)
+        return (-(told - against), away, self.span.start_utc)
 
 
 def outlook(

@@ -72,6 +72,8 @@ def way_words(facts: ShotFacts, way: Way) -> str:
     arrival = way.arrival
     back = f" Back at the car about {facts.clock(way.walk_out.end_utc)}." if arrival.walk_min else ""
     walk = f", {arrival.walk_min:.0f} min on foot" if arrival.walk_min else ""
+    if arrival.leave_home_utc is None and arrival.walk_min is None:
+        return f"Set up by {facts.clock(arrival.set_up_utc)}; neither the drive nor the walk is known."
     if arrival.leave_home_utc is None:
         return f"Set up by {facts.clock(arrival.set_up_utc)}{walk}: start walking at {facts.clock(arrival.leave_car_utc)}.{back}"
     return (

@@ -131,6 +131,10 @@ export function TideBand({ day, cutOff, x, top, tall }: Place & { day: Day; cutO
     x(index * day.curve_step_s),
     height === null ? Number.NaN : y(height),
   ]);
+  const twelfths = tide.twelfths_m.map((height, index): [number, number] => [
+    x(index * day.curve_step_s),
+    height === null ? Number.NaN : y(height),
+  ]);
   const known = (point: [number, number]) => Number.isFinite(point[1]);
   return (
     <g data-band="tide">
@@ -162,6 +166,11 @@ export function TideBand({ day, cutOff, x, top, tall }: Place & { day: Day; cutO
         opacity={0.8}
       />
       <path d={line().defined(known)(points) ?? ""} fill="none" stroke={ink("haze")} strokeWidth={1.6} />
+      {twelfths.length > 0 && (
+        <path d={line().defined(known)(twelfths) ?? ""} fill="none" stroke={ink("fg")} strokeWidth={1} strokeDasharray="1 3">
+          <title>by the rule of twelfths</title>
+        </path>
+      )}
       {tide.slack.map((span) => (
         <line
           key={span.from_s}

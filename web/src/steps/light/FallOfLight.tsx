@@ -48,6 +48,13 @@ export function FallOfLight({
   const end = held.end === undefined ? savedEnd : held.end;
   const clock = clockOf(day.start_utc, day.zone);
   const at = (curve: number[], value: number) => along(curve, day.curve_step_s, value);
+  const height = (curve: (number | null)[], value: number) => {
+    const metres = at(
+      curve.map((item) => item ?? Number.NaN),
+      value,
+    );
+    return Number.isFinite(metres) ? heightText(metres) : "not known";
+  };
   const minute = (value: number) => Math.round(Math.min(day.length_s - 60, Math.max(0, value)) / 60) * 60;
   const utc = (value: number) => new Date(start + value * 1000).toISOString();
   const choose = (value: number) => {
@@ -80,26 +87,21 @@ export function FallOfLight({
           "Shade EV",
           "Overcast EV",
           ...(day.tide ? ["Tide"] : []),
+          ...(day.tide?.twelfths_m.length ? ["By twelfths"] : []),
         ],
-        rows: day.hours.slice(0, -1).map((tick) => [
-          clock(tick.seconds),
-          `${at(day.curve_altitude_deg, tick.seconds).toFixed(1)}°`,
-          `${(day.curve_azimuth_deg[Math.round(tick.seconds / day.curve_step_s)] ?? 0).toFixed(0)}°`,
-          at(day.curve_here_ev100, tick.seconds).toFixed(1),
-          at(day.curve_ev100, tick.seconds).toFixed(1),
-          at(day.curve_shade_ev100, tick.seconds).toFixed(1),
-          at(day.curve_overcast_ev100, tick.seconds).toFixed(1),
-          ...(day.tide
-            ? [
-                heightText(
-                  at(
-                    day.tide.curve_m.map((height) => height ?? Number.NaN),
-                    tick.seconds,
-                  ),
-                ),
-              ]
-            : []),
-        ]),
+        rows: day.hours
+          .slice(0, -1)
+          .map((tick) => [
+            clock(tick.seconds),
+            `${at(day.curve_altitude_deg, tick.seconds).toFixed(1)}°`,
+            `${(day.curve_azimuth_deg[Math.round(tick.seconds / day.curve_step_s)] ?? 0).toFixed(0)}°`,
+            at(day.curve_here_ev100, tick.seconds).toFixed(1),
+            at(day.curve_ev100, tick.seconds).toFixed(1),
+            at(day.curve_shade_ev100, tick.seconds).toFixed(1),
+            at(day.curve_overcast_ev100, tick.seconds).toFixed(1),
+            ...(day.tide ? [height(day.tide.curve_m, tick.seconds)] : []),
+            ...(day.tide?.twelfths_m.length ? [height(day.tide.twelfths_m, tick.seconds)] : []),
+          ]),
       }}
     >
       {(width, height) => {
