@@ -40,7 +40,7 @@ VIEWS = {
 PAGES = (
     ("notebook", "/", "//h2", False),
     ("locations", "/locations", "//*[@data-track]", False),
-    ("kit", "/kit", "//h2", False),
+    ("which-place", "/which-place?from={day}&days=2", "//*[@data-prospect]", False),
     ("card-phone", "/cards/1", "//article//h1", True),
 )
 
@@ -61,9 +61,13 @@ def main() -> None:
         def size(phone: bool) -> None:
             screen.size(*((390, 844) if phone else (1280, 800)))
 
+        # Forecasts are asked for once, so that there is something to rank by.
+        for location in screen.ask("GET", "/locations")["locations"]:
+            screen.ask("GET", f"/locations/{location['id']}/forecast")
+        day = min(shot["date_local"] for shot in screen.ask("GET", "/notebook")["shots"] if shot["date_local"])
         for name, path, ready, phone in PAGES:
             size(phone)
-            screen.open(path)
+            screen.open(path.format(day=day))
             screen.find(ready)
             take(name)
         for name, shot, step, theme, phone in STEPS:
