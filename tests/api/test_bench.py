@@ -96,6 +96,16 @@ def test_a_standing_area_holds_camera_and_tuner(api, boulder):
     assert api.patch(f"/viewpoints/{point}", {"standing": None})["standing"] is None
 
 
+def test_beside_a_recorded_edge_the_tuner_asks_for_the_standing_area_first(api):
+    shot = api.get(f"/shots/{api.shot_id('Layered riggs')}")
+    point = shot["place"]["viewpoint"]
+    api.patch(f"/viewpoints/{point['id']}", {"standing": None})
+    wish = {"targets": [{"kind": "place", "element_id": point["elements"][0]["id"], "x": 0.6}], "step_m": 2}
+    assert "draw the area where one can stand" in api.refusal("POST", f"/shots/{shot['id']}/tune", wish, "step_m")["message"]
+    # Where it need not step aside, it may look.
+    assert api.post(f"/shots/{shot['id']}/tune", {**wish, "step_m": 0}, 200)["solutions"]
+
+
 def test_what_the_tuner_found_is_what_the_plan_then_reads(api, boulder):
     larch = _id(boulder, "Lone larch")
     wish = {"targets": [{"kind": "place", "element_id": larch, "x": 1 / 3}, {"kind": "horizon", "y": 0.3}], "step_m": 0.4}

@@ -7,7 +7,7 @@ from datetime import UTC, date, datetime
 import pytest
 
 from lucid_ridge.core.facts.kit import Body, Filter, Lens, Support
-from lucid_ridge.core.facts.place import Element, Location
+from lucid_ridge.core.facts.place import Element, Hazard, HazardKind, Location
 from lucid_ridge.core.facts.shot import changed, facts_from
 from lucid_ridge.core.framing.footing import Ground, standing_area
 from lucid_ridge.core.light.skyline import skyline_of
@@ -53,6 +53,17 @@ def test_outside_the_standing_area_fails_and_the_edge_is_a_caution():
     assert "The edge is 0.40 m away" in _said(near, "caution")
     outside = _plan(standing=AREA, camera_east_m=1.5)
     assert "stands 0.50 m outside" in _said(outside, "fails")
+
+
+def test_an_edge_that_is_only_noted_asks_for_the_standing_area():
+    edge = (Hazard(HazardKind.EDGE, "loose"),)
+    assert "Draw the standing area first" not in _said(_plan(hazards=edge))
+    moved = _plan(hazards=edge, camera_north_m=-1.43)
+    assert "the camera stands 1.43 m from the mark. Draw the standing area first." in _said(moved, "unsaid")
+    assert moved.frame.verdict.mark != "holds"
+    # With the area drawn it is judged by that; without an edge nothing is asked.
+    assert "Draw the standing area" not in _said(_plan(hazards=edge, standing=AREA, camera_north_m=0.4))
+    assert "Draw the standing area" not in _said(_plan(camera_north_m=-1.43))
 
 
 @pytest.mark.parametrize(

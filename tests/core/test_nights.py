@@ -8,6 +8,8 @@ from zoneinfo import ZoneInfo
 import ephem
 import numpy as np
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from lucid_ridge.core.facts.choices import FrameChoices, LightChoices
 from lucid_ridge.core.facts.place import Approach, Element, Location
@@ -15,6 +17,7 @@ from lucid_ridge.core.facts.shot import ShotFacts
 from lucid_ridge.core.framing.solids import Shape
 from lucid_ridge.core.light.kinds import LightKind
 from lucid_ridge.core.planning.light import day_of_light, plan_light
+from lucid_ridge.core.planning.outlook import outlook
 from lucid_ridge.core.planning.way import darkness_reasons
 from lucid_ridge.core.planning.windows import windows_of_date
 from lucid_ridge.core.weather.promise import DEFAULT_WEIGHTS
@@ -177,3 +180,42 @@ def test_a_light_that_is_wanted_is_judged():
     # A light with a side, and no bearing said and nothing to look at: it cannot be judged.
     bare = replace(_facts(night, datetime(2026, 11, 24, 15, tzinfo=UTC), LightKind.LOW_BACK_LIGHT), elements=())
     assert plan_light(bare).verdict.mark == "unsaid"
+
+
+@settings(max_examples=120, deadline=None)
+@given(
+    st.sampled_from(NIGHTS), st.integers(0, 1439), st.sampled_from(tuple(LightKind)), st.floats(0, 359),
+)  # fmt: skip
+def test_verdict_and_list_of_windows_agree_on_the_light_wanted(night, minute, kind, bearing):
+    """The light holds exactly while the shot's time lies in a window of the kind that is wanted."""
+    midnight = datetime.combine(night.day, datetime.min.time(), tzinfo=ZoneInfo(night.zone)).astimezone(UTC)
+    moment = midnight + timedelta(minutes=minute, seconds=31)
+    if moment.astimezone(ZoneInfo(night.zone)).date() != night.day:
+        return
+    facts = replace(_facts(night, moment, kind), frame=FrameChoices(bearing_deg=bearing))
+    light = plan_light(facts)
+    found = windows_of_date(facts, day_of_light(facts.location, night.day), 0.0, None, NOW, DEFAULT_WEIGHTS).windows
+    mine = [item.window.span for item in found if item.window.kind == kind]
+    edges = [edge for span in mine for edge in (span.start_utc, span.end_utc)]
+    if any(abs((edge - moment).total_seconds()) < 32 for edge in edges):
+        return
+    there = [span for span in mine if span.start_utc <= moment <= span.end_utc]
+    assert (light.verdict.mark == "holds") == bool(there)
+    if there and light.window_end_utc is not None:
+        assert abs((light.window_end_utc - there[0].end_utc).total_seconds()) < 2
+
+
+@settings(max_examples=40, deadline=None)
+@given(st.sampled_from(NIGHTS), st.sampled_from(tuple(LightKind)), st.floats(0, 359))
+def test_the_outlook_takes_a_window_of_the_list(night, kind, bearing):
+    facts = replace(_facts(night, None, kind), frame=FrameChoices(bearing_deg=bearing))
+    day = day_of_light(facts.location, night.day)
+    chance = outlook(facts, day, 600.0, [], None, NOW, DEFAULT_WEIGHTS)
+    windows = [item for item in windows_of_date(facts, day, 600.0, None, NOW, DEFAULT_WEIGHTS).windows if item.window.kind == kind]
+    lasting = [item for item in windows if item.take.end_utc - item.take.start_utc > timedelta(minutes=4)]
+    if isinstance(chance, str):
+        assert not lasting
+    else:
+        nearest = min(windows, key=lambda item: abs(item.take.start_utc - chance.span.start_utc))
+        assert abs((nearest.take.start_utc - chance.span.start_utc).total_seconds()) < 30
+        assert abs((nearest.take.end_utc - chance.span.end_utc).total_seconds()) < 30

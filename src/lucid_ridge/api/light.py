@@ -92,7 +92,7 @@ def forecast_hours(location_id: int, query_data: schemas.HoursQuery) -> Any:
 @light.patch("/locations/<int:location_id>/forecast/hours")
 @light.input(schemas.HourPatch, location="json")
 @light.output(schemas.ForecastOut)
-def edit_forecast_hour(location_id: int, json_data: schemas.HourPatch) -> Any:
+def edit_forecast_hour(location_id: int, json_data: Any) -> Any:
     """Change figures of an hour of the forecast by hand."""
     here = context()
     figures = json_data.model_dump(exclude_unset=True, exclude={"time_utc"})

@@ -15,7 +15,7 @@ from .text import as_text
 
 MOST_HOURS = 24 * 21
 # Each figure with its allowed range, and what it is when the file leaves it out (None: it must be there).
-_FIGURES: Mapping[str, tuple[float, float, float | None]] = {
+FIGURES: Mapping[str, tuple[float, float, float | None]] = {
     "low_cloud": (0.0, 1.0, None),
     "middle_cloud": (0.0, 1.0, 0.0),
     "high_cloud": (0.0, 1.0, 0.0),
@@ -78,16 +78,16 @@ def _hours(rows: list[Any], first_line: int) -> tuple[ForecastHour, ...]:
             raise FormatError(f"Hour {line} is not an object.")
         time = moment(row.get("time"), f"Hour {line}")
         # An hour whose figures are missing altogether is a gap, not a mistake.
-        if all(_blank(row.get(name)) for name in _FIGURES):
+        if all(_blank(row.get(name)) for name in FIGURES):
             continue
-        hours[time] = ForecastHour(time, **{name: _figure(row, name, line) for name in _FIGURES})
+        hours[time] = ForecastHour(time, **{name: _figure(row, name, line) for name in FIGURES})
     if not hours:
         raise FormatError("No hour of the forecast has figures.")
     return tuple(hours[time] for time in sorted(hours))
 
 
 def _figure(row: Mapping[str, Any], name: str, line: int) -> float:
-    low, high, otherwise = _FIGURES[name]
+    low, high, otherwise = FIGURES[name]
     if _blank(row.get(name)):
         if otherwise is None:
             raise FormatError(f"Hour {line}: {name} is missing.")

@@ -135,6 +135,7 @@ export const GLOSSARY = {
   "overlap": "the share of a slice of sharpness, or of a panorama's frame, that the next one covers again.",
   "polariser": "a filter that takes the light swinging one way: glare, and the sky at right angles to the sun.",
   "reciprocity failure": "what film does at long times: it needs longer than the meter says.",
+  "rule of twelfths": "between low and high water the tide rises by 1, 2, 3, 3, 2, 1 twelfths of the range in each sixth of the time.",
   "stop, EV": "a doubling or halving of light; EV is counted at ISO 100.",
   "vignetting": "what stands before the lens and darkens the corners.",
   "working distance": "what is left between the front of the lens and the subject.",

@@ -5688,50 +5688,26 @@ export interface components {
          * @description Shares of the sky 0..1 (or "60 %"), wind in m/s, rain in mm an hour, temperature in °C. Only what is named changes.
          */
         HourPatch: {
-            /**
-             * Fog
-             * @default 0
-             */
+            /** Fog */
             fog?: number | string;
-            /**
-             * Gust Mps
-             * @default 0
-             */
+            /** Gust Mps */
             gust_mps?: number | string;
-            /**
-             * High Cloud
-             * @default 0
-             */
+            /** High Cloud */
             high_cloud?: number | string;
-            /**
-             * Low Cloud
-             * @default 0
-             */
+            /** Low Cloud */
             low_cloud?: number | string;
-            /**
-             * Middle Cloud
-             * @default 0
-             */
+            /** Middle Cloud */
             middle_cloud?: number | string;
-            /**
-             * Rain Mm
-             * @default 0
-             */
+            /** Rain Mm */
             rain_mm?: number | string;
-            /**
-             * Temperature C
-             * @default 0
-             */
+            /** Temperature C */
             temperature_c?: number | string;
             /**
              * Time Utc
              * Format: date-time
              */
             time_utc: string;
-            /**
-             * Wind Mps
-             * @default 0
-             */
+            /** Wind Mps */
             wind_mps?: number | string;
         };
         /**

@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from datetime import date, datetime
-from typing import Annotated
+from typing import Annotated, Any
 
-from pydantic import Field
+from pydantic import Field, create_model
 
 from ...core.light.alignment import SkyBody, Touch
 from ...core.light.kinds import LightKind
 from ...core.planning.marks import Severity
+from ...formats.forecasts import FIGURES
+from .facts import unsaid
 from .fields import Angle, Bearing, Day, In, Instant, Name, Number, Out, Share
 
 
@@ -274,18 +276,18 @@ class HoursQuery(In):
     date_local: Day
 
 
-class HourPatch(In):
+class _HourPatch(In):
     """Shares of the sky 0..1 (or "60 %"), wind in m/s, rain in mm an hour, temperature in °C. Only what is named changes."""
 
     time_utc: Instant
-    low_cloud: Annotated[Share, Field(ge=0, le=1)] = 0.0
-    middle_cloud: Annotated[Share, Field(ge=0, le=1)] = 0.0
-    high_cloud: Annotated[Share, Field(ge=0, le=1)] = 0.0
-    wind_mps: Annotated[Number, Field(ge=0, le=100)] = 0.0
-    gust_mps: Annotated[Number, Field(ge=0, le=130)] = 0.0
-    rain_mm: Annotated[Number, Field(ge=0, le=300)] = 0.0
-    temperature_c: Annotated[Number, Field(ge=-80, le=60)] = 0.0
-    fog: Annotated[Share, Field(ge=0, le=1)] = 0.0
+
+
+def _figure(name: str) -> Any:
+    low, high, _ = FIGURES[name]
+    return (Annotated[Share if high == 1 else Number, Field(ge=low, le=high)], unsaid())
+
+
+HourPatch = create_model("HourPatch", __base__=_HourPatch, __doc__=_HourPatch.__doc__, **{name: _figure(name) for name in FIGURES})
 
 
 class HourOut(Out):
