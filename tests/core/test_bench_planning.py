@@ -130,9 +130,12 @@ def test_the_bench_close_up():
 
 def test_the_background_close_up_melts_or_not():
     flower, leaf = Element(1, "Flower", "flower", 0, 0.15, 0.01, 0.008, 0.1), Element(2, "Leaf", "boulder", 2, 0.35, 0.1, 0.1)
-    near = _close(elements=(flower, leaf))
-    # 200 mm behind a subject 150 mm away: 1.3 times.
-    assert "Leaf lies too near behind the subject to melt: 1.3 times" in _said(near, "tight")
+    near = _close(elements=(flower, dataclasses.replace(leaf, distance_m=0.19)), f_number=32)
+    # 40 mm behind a subject 150 mm away, f/32 and 1.5:1: 2.81 · 1.5 · 40/190 = 0.89 mm, 2 % of the width; twice as far would not matter.
+    assert "Leaf lies 0.3 times as far behind the subject as the camera stands before it, and does not melt: its blur is 2%" in _said(
+        near, "tight"
+    )
+    assert "Leaf lies 1.3 times" in _said(_close(elements=(flower, leaf)), "holds")
     # The wall it grows on is no background.
     wall = _close(elements=(flower, Element(3, "Wall", "wall", 0, 0.17, 2.0, 1.0)))
     assert wall.frame.close_up.background_name is None

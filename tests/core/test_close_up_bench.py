@@ -12,6 +12,7 @@ from lucid_ridge.core.optics.close_up import (
     largest_with_close_up_lens,
     largest_with_tube,
     magnification_from_field,
+    melts_from_mm,
     shadow_on_subject,
     with_close_up_lens_mm,
 )
@@ -60,18 +61,49 @@ def test_a_converter_enlarges_and_keeps_the_distance():
     assert not setups["the lens alone"].reached
 
 
-def test_the_background_melts_from_twice_the_distance():
+def test_what_a_close_up_lens_costs_and_its_smallest():
+    """A close-up lens adds no extension: only what the lens itself is drawn out by costs light. By hand, 2·log2(f'(1 + m)/f)."""
+    ways = {setup.name: setup for setup in close_up_setups(100, 1.0, 1.0, 36)}
+    for dioptres, stops, smallest in ((10, 0.0, 1.0), (5, 0.83, 0.5), (2, 1.47, 0.2)):
+        way = ways[f"a close-up lens of {dioptres} dioptres"]
+        assert way.cost_stops == pytest.approx(stops, abs=0.005)
+        assert way.smallest == pytest.approx(smallest)
+        assert way.reached
+    assert ways["36 mm of tube"].smallest == pytest.approx(0.36)
+    # At 0.3:1 tubes of 36 and 68 mm and lenses of 5 and 10 dioptres begin beyond it.
+    few = {setup.name: setup.reached for setup in close_up_setups(100, 1.0, 0.3, 36)}
+    assert [name for name, reached in few.items() if not reached] == [
+        "36 mm of tube", "68 mm of tube", "a close-up lens of 5 dioptres", "a close-up lens of 10 dioptres",
+    ]  # fmt: skip
+
+
+def test_the_background_melts_by_its_blur_and_not_by_distance_alone():
     # 100 mm at 1:1, f/4: the subject at 200 mm. 400 mm behind it is twice as far: A · m · (d - u)/d = 25 · 1 · 400/600.
     behind = background_behind(100, 4, 1.0, 36, 400)
     assert behind.times == pytest.approx(2)
     assert behind.melts
+    assert behind.by_rule
     assert behind.blur_mm == pytest.approx(25 * 400 / 600)
     # There the frame holds three times the width it holds at the subject.
     assert behind.width_mm == pytest.approx(108)
-    assert not background_behind(100, 4, 1.0, 36, 300).melts
+    assert not background_behind(100, 4, 1.0, 36, 300).by_rule
     assert background_behind(100, 4, 1.0, 36, math.inf).blur_mm == pytest.approx(25)
+    # 90 mm at f/32 and 0.1:1 on 36 mm: 2.81 mm · 0.1 = 0.28 mm at most, 0.8 % of the width: however far it lies it does not melt.
+    closed = background_behind(90, 32, 0.1, 36, 1e6)
+    assert closed.by_rule
+    assert not closed.melts
+    assert closed.blur_share == pytest.approx(0.0078, abs=0.0002)
+    assert math.isinf(melts_from_mm(90, 32, 0.1, 36))
     with pytest.raises(InputError):
         background_behind(100, 4, 1.0, 36, 0)
+
+
+def test_from_where_on_it_melts():
+    # 100 mm, f/4, 1:1: 25/36 of the width at infinity; 5 % where b/(200 + b) = 0.072: 15.5 mm behind the subject.
+    from_mm = melts_from_mm(100, 4, 1.0, 36)
+    assert from_mm == pytest.approx(15.5, abs=0.1)
+    assert background_behind(100, 4, 1.0, 36, from_mm * 1.001).melts
+    assert not background_behind(100, 4, 1.0, 36, from_mm * 0.999).melts
 
 
 def test_whose_shadow_falls_on_the_subject():

@@ -6,6 +6,8 @@ import pytest
 
 from lucid_ridge.core.errors import InputError
 from lucid_ridge.core.units import lengths
+from lucid_ridge.core.units.lengths import format_distances_apart
+from lucid_ridge.core.units.spelling import Lengths, Spelling, spelled
 
 
 @pytest.mark.parametrize(
@@ -63,3 +65,13 @@ def test_durations(seconds, label):
 
 def test_compass_points_wrap():
     assert [lengths.compass_point(bearing) for bearing in (0, 359, 45, 225, 720 + 270, -90)] == ["N", "N", "NE", "SW", "W", "W"]
+
+
+def test_distances_that_would_read_alike_get_more_digits():
+    # Five focus marks within two millimetres.
+    assert format_distances_apart([0.4051, 0.4056, 0.4061, 1.2, math.inf]) == ["405.1 mm", "405.6 mm", "406.1 mm", "1.20 m", "∞"]
+    assert format_distances_apart([0.411, 0.413, 0.415]) == ["411 mm", "413 mm", "415 mm"]
+    assert format_distances_apart([0.4, 0.4]) == ["0.40 m", "0.40 m"]
+    assert format_distances_apart([]) == []
+    with spelled(Spelling(lengths=Lengths.FEET)):
+        assert len(set(format_distances_apart([0.4051, 0.4056, 0.4061]))) == 3

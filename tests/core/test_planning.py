@@ -224,6 +224,39 @@ def test_criteria_of_sharpness():
     assert _with(coc_criterion="print").depth.coc_mm == pytest.approx(0.01047, abs=0.0001)
 
 
+def test_an_upright_print_has_its_width_across_the_short_side():
+    # 600 mm of print across 24 mm of sensor are enlarged 25 times, across 36 mm 16.7 times.
+    upright, across = _with(coc_criterion="print", orientation="portrait"), _with(coc_criterion="print")
+    assert upright.depth.coc_mm == pytest.approx(across.depth.coc_mm * 24 / 36)
+
+
+def test_what_must_be_sharp_outside_typed_limits_is_judged_in_one_frame_too():
+    """Limits of 5 m to infinity leave the nearer things that must be sharp soft: the list says so, and so does the verdict."""
+    plan = _with(near_m=5.0, far_infinite=True, depth_method="single", sharp_element_ids=frozenset({1, 2, 3}))
+    soft = [item for item in plan.depth.elements if item.must_be_sharp and item.times_limit > 1]
+    assert soft
+    assert _mark(plan, "depth") == "fails"
+    for item in soft:
+        if item.distance_m < 5:
+            assert f"{item.name} is soft by {item.times_limit:.1f}×, outside the limits typed" in _texts(plan, "depth")
+
+
+def test_a_school_that_has_no_answer_says_what_is_done_instead():
+    third = _with(near_m=2.0, far_infinite=True, depth_method="single", focus_school="third", sharp_element_ids=frozenset())
+    assert "A third of the way to infinity is no distance" in _texts(third, "depth")
+    assert third.depth.positions[0].object_distance_m == pytest.approx(4.0)
+    subject = _with(
+        near_m=2.0,
+        far_m=8.0,
+        far_infinite=False,
+        depth_method="single",
+        focus_school="subject",
+        subject_element_id=None,
+        sharp_element_ids=frozenset(),
+    )
+    assert _mark(subject, "depth") in ("unsaid", "fails")
+
+
 def test_far_nearer_than_near_is_said_not_raised():
     plan = _with(near_m=5.0, far_m=2.0, far_infinite=False, sharp_element_ids=frozenset())
     assert _mark(plan, "depth") == "fails"

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import UTC, datetime
 
 from sqlalchemy import select
@@ -13,7 +14,7 @@ from ..core.planning.plan import ShotPlan, plan_shot
 from ..core.planning.plan_b import plan_b_reasons
 from ..core.planning.sequence import Frame
 from ..core.planning.way import WALKS, is_dark, plan_way
-from ..core.units.lengths import compass_point, format_distance, format_duration
+from ..core.units.lengths import compass_point, format_distance, format_distances_apart, format_duration
 from ..core.units.markings import format_aperture, format_shutter
 from ..store.shots import FieldCard, Shot
 from .errors import Conflict, NotFound
@@ -77,7 +78,7 @@ def card_content(shot: Shot, facts: ShotFacts, plan: ShotPlan) -> dict[str, obje
         "predicted": exposure.predicted,
         "bracket_automatic": exposure.bracket_automatic,
         "range": depth.verdict.text,
-        "frames": [_frame(frame) for frame in sequence.frames],
+        "frames": [_frame(frame, mark) for frame, mark in zip(sequence.frames, _marks(sequence.frames), strict=True)],
         "cautions": [reason.text for reason in plan.because if reason.severity == "caution"],
         "warnings": [reason.text for reason in plan.because if reason.severity in ("fails", "tight")],
     }
@@ -100,8 +101,12 @@ def _framing(facts: ShotFacts, frame: FrameStep) -> str:
     return f"{frame.focal_mm:g} mm {facts.frame.orientation}, {bearing}, camera at {format_distance(frame.camera_height_m)}"
 
 
-def _frame(frame: Frame) -> dict[str, object]:
-    focus = f"rail {frame.rail_mm:.2f} mm" if frame.rail_mm is not None else format_distance(frame.focus_distance_m)
+def _marks(frames: Sequence[Frame]) -> list[str]:
+    return format_distances_apart([frame.focus_distance_m for frame in frames])
+
+
+def _frame(frame: Frame, mark: str) -> dict[str, object]:
+    focus = f"rail {frame.rail_mm:.2f} mm" if frame.rail_mm is not None else mark
     return {
         "number": frame.number,
         "aim": f"{frame.aim.bearing_deg:.0f}°, {frame.aim.pitch_deg:+.0f}°" if frame.aim else "",

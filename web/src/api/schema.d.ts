@@ -4727,6 +4727,8 @@ export interface components {
             name: string;
             /** Reached */
             reached: boolean;
+            /** Smallest */
+            smallest: number;
             /** Working Mm */
             working_mm: number;
         };

@@ -158,7 +158,7 @@ def _close_up(step: CloseUpStep) -> out.CloseUpOut:
         background_blur_share=behind.blur_share, background_melts=behind.melts,
         setups=[
             out.CloseUpSetupOut(
-                name=item.name, focal_mm=item.focal_mm, largest=item.largest, reached=item.reached,
+                name=item.name, focal_mm=item.focal_mm, smallest=item.smallest, largest=item.largest, reached=item.reached,
                 working_mm=item.working_mm if item.working_mm is not None else item.object_mm, cost_stops=item.cost_stops,
                 background_deg=item.background_deg,
             )

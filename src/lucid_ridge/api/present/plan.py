@@ -14,7 +14,7 @@ from ...core.planning.light import LightStep
 from ...core.planning.place import PlaceStep
 from ...core.planning.plan import ShotPlan
 from ...core.planning.sequence import SequenceStep
-from ...core.units.lengths import compass_point, format_distance, format_duration
+from ...core.units.lengths import compass_point, format_distance, format_distances_apart, format_duration
 from ...core.units.markings import format_aperture, format_shutter
 from ..schemas import plan as out
 from ..schemas.fields import Labelled, finite_or_none
@@ -121,12 +121,12 @@ def _depth(step: DepthStep) -> out.DepthOut:
         positions=[
             out.FocusPositionOut(
                 object_distance=_distance(position.object_distance_m),
-                focus_distance=_distance(position.focus_distance_m),
+                focus_distance=Labelled(value=finite_or_none(position.focus_distance_m), label=mark),
                 near_limit=_distance(position.near_limit_m),
                 far_limit=_distance(position.far_limit_m),
                 rail_mm=position.rail_mm,
             )
-            for position in step.positions
+            for position, mark in zip(step.positions, format_distances_apart([item.focus_distance_m for item in step.positions]), strict=True)
         ],
         elements=[
             out.ElementBlurOut(
@@ -203,8 +203,9 @@ def _band_label(from_s: float, to_s: float) -> str:
 
 def _sequence(facts: ShotFacts, light: LightStep, step: SequenceStep) -> out.SequenceOut:
     frames = []
-    for frame in step.frames:
-        focus = f"{frame.rail_mm:.2f} mm" if frame.rail_mm is not None else format_distance(frame.focus_distance_m)
+    marks = format_distances_apart([frame.focus_distance_m for frame in step.frames])
+    for frame, mark in zip(step.frames, marks, strict=True):
+        focus = f"{frame.rail_mm:.2f} mm" if frame.rail_mm is not None else mark
         frames.append(
             out.SequenceFrameOut(
                 number=frame.number, focus_index=frame.focus_index, exposure_index=frame.exposure_index, focus_label=focus,

@@ -151,6 +151,7 @@ class PanoramaOut(Out):
 class CloseUpSetupOut(Out):
     name: str
     focal_mm: float
+    smallest: float
     largest: float
     reached: bool
     working_mm: float

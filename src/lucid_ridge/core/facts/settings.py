@@ -77,9 +77,8 @@ def coc_mm(facts: ShotFacts, body: Body) -> float:
         crop = crop_of(facts, body, frame.focal_mm or (facts.lens.focal_min_mm if facts.lens else _NORMAL_FOCAL_MM))
         # By shares, not by pixels: of a very small crop not one whole pixel may be left.
         sides = (body.sensor_width_mm, body.sensor_height_mm)
-        wide, high = sides[::-1] if frame.orientation == Orientation.PORTRAIT else sides
-        kept = max(crop.width_share * wide, crop.height_share * high) / max(sides)
-        return coc_print_mm(body.sensor_width_mm * kept, depth.print_width_mm, depth.viewing_distance_mm)
+        wide = sides[1] if frame.orientation == Orientation.PORTRAIT else sides[0]
+        return coc_print_mm(wide * crop.width_share, depth.print_width_mm, depth.viewing_distance_mm)
     if depth.coc_criterion == CocCriterion.PIXELS:
         return coc_pixels_mm(body.sensor_width_mm, body.pixels_wide)
     return coc_handbook_mm(body.sensor_width_mm, body.sensor_height_mm)

@@ -7,7 +7,7 @@ twice the focal length gives nearly twice the room at the same magnification (co
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -20,18 +20,21 @@ from .conjugates import object_distance_for_magnification_mm
 TUBES_MM = (12.0, 20.0, 36.0, 68.0)
 CLOSE_UP_DIOPTRES = (2.0, 5.0, 10.0)
 CONVERTERS = (1.4, 2.0)
+# A background melts when its blur is at least this share of the frame's width (common practice).
+MELTS_SHARE = 0.05
 
 
 @dataclass(frozen=True)
 class CloseUpSetup:
     """One way to a magnification. object_mm: from the lens to the subject; working_mm: from the lens's front, where its length is known.
 
-    focal_mm, f_number: as they now image. cost_stops: light lost against the bare lens at infinity. reached: it gets there.
-    largest: the largest magnification that this way gives.
+    focal_mm: as it now images. cost_stops: light lost against the bare lens at infinity. reached: it gets there.
+    smallest, largest: the magnifications that this way gives, with the lens at infinity and at its closest.
     """
 
     name: str
     focal_mm: float
+    smallest: float
     largest: float
     reached: bool
     object_mm: float
@@ -53,6 +56,16 @@ def magnification_from_field(sensor_width_mm: float, field_mm: float) -> float:
 def largest_with_tube(focal_mm: float, own_largest: float, tube_mm: float) -> float:
     """Return the largest magnification with an extension tube: m grows by extension / f. Source: [1]."""
     return float(not_negative("own_largest", own_largest)) + float(not_negative("tube_mm", tube_mm)) / float(positive("focal_mm", focal_mm))
+
+
+def smallest_with_tube(focal_mm: float, tube_mm: float) -> float:
+    """Return the smallest magnification with an extension tube, the lens at infinity: extension / f. Source: [1]."""
+    return float(not_negative("tube_mm", tube_mm)) / float(positive("focal_mm", focal_mm))
+
+
+def smallest_with_close_up_lens(focal_mm: float, dioptres: float) -> float:
+    """Return the magnification with a close-up lens and the lens behind it at infinity: f · P. Source: [2]."""
+    return float(positive("focal_mm", focal_mm)) * float(not_negative("dioptres", dioptres)) / 1000
 
 
 def with_close_up_lens_mm(focal_mm: float, dioptres: float) -> float:
@@ -79,47 +92,61 @@ def close_up_setups(
     front_mm: from the lens's front principal plane to its front rim (None: unknown). Raises InputError for a magnification that is not positive.
     """
     scale = float(positive("magnification", magnification))
-    ways = [_setup("the lens alone", focal_mm, own_largest, scale, sensor_width_mm, front_mm, pupil_ratio)]
+    rest = (scale, sensor_width_mm, front_mm, pupil_ratio)
+    ways = [_setup("the lens alone", focal_mm, (0.0, own_largest), *rest)]
     for tube in TUBES_MM:
-        largest = largest_with_tube(focal_mm, own_largest, tube)
-        ways.append(_setup(f"{tube:g} mm of tube", focal_mm, largest, scale, sensor_width_mm, front_mm, pupil_ratio))
+        reach = (smallest_with_tube(focal_mm, tube), largest_with_tube(focal_mm, own_largest, tube))
+        ways.append(_setup(f"{tube:g} mm of tube", focal_mm, reach, *rest))
     for dioptres in CLOSE_UP_DIOPTRES:
         shorter = with_close_up_lens_mm(focal_mm, dioptres)
-        largest = largest_with_close_up_lens(focal_mm, own_largest, dioptres)
-        ways.append(_setup(f"a close-up lens of {dioptres:g} dioptres", shorter, largest, scale, sensor_width_mm, front_mm, pupil_ratio))
+        reach = (smallest_with_close_up_lens(focal_mm, dioptres), largest_with_close_up_lens(focal_mm, own_largest, dioptres))
+        ways.append(_setup(f"a close-up lens of {dioptres:g} dioptres", shorter, reach, *rest, behind_focal_mm=focal_mm))
     for factor in CONVERTERS:
         # The lens itself works at m / x; the converter enlarges what it makes and costs its own light.
-        own = scale / factor
-        made = _setup(f"a {factor:g}× converter", focal_mm, own_largest, own, sensor_width_mm / factor, front_mm, pupil_ratio)
+        made = _setup(
+            f"a {factor:g}× converter", focal_mm, (0.0, own_largest), scale / factor, sensor_width_mm / factor, front_mm, pupil_ratio
+        )
         ways.append(
-            CloseUpSetup(made.name, focal_mm * factor, own_largest * factor, made.reached, made.object_mm, made.working_mm,
-                         made.cost_stops + 2 * math.log2(factor), made.background_deg)
-        )  # fmt: skip
-    ways.append(_setup("a lens twice as long", 2 * focal_mm, own_largest, scale, sensor_width_mm, front_mm, pupil_ratio))
+            replace(made, focal_mm=focal_mm * factor, largest=own_largest * factor, cost_stops=made.cost_stops + 2 * math.log2(factor))
+        )
+    ways.append(_setup("a lens twice as long", 2 * focal_mm, (0.0, own_largest), *rest))
     return tuple(ways)
 
 
 def _setup(
-    name: str, focal_mm: float, largest: float, scale: float, sensor_width_mm: float, front_mm: float | None, pupil_ratio: float
-) -> CloseUpSetup:
+    name: str, focal_mm: float, reach: tuple[float, float], scale: float, sensor_width_mm: float, front_mm: float | None,
+    pupil_ratio: float, behind_focal_mm: float | None = None,
+) -> CloseUpSetup:  # fmt: skip
+    """behind_focal_mm: of the lens behind a close-up lens. Only what that lens itself is drawn out by costs light."""
     object_mm = float(object_distance_for_magnification_mm(focal_mm, scale))
     working = None if front_mm is None else object_mm - front_mm
+    drawn_out = max(0.0, focal_mm * (1 + scale) / (behind_focal_mm or focal_mm) - 1)
+    smallest, largest = reach
     return CloseUpSetup(
-        name, focal_mm, largest, largest >= scale * 0.999, object_mm, working, 2 * math.log2(1 + scale / pupil_ratio),
-        math.degrees(2 * math.atan(sensor_width_mm / 2 / (focal_mm * (1 + scale)))),
+        name, focal_mm, smallest, largest, smallest * 0.999 <= scale <= largest * 1.001, object_mm, working,
+        2 * math.log2(1 + drawn_out / pupil_ratio), math.degrees(2 * math.atan(sensor_width_mm / 2 / (focal_mm * (1 + scale)))),
     )  # fmt: skip
 
 
 @dataclass(frozen=True)
 class Background:
     """What lies behind a subject: how many times as far as the subject it is, the width of it in the frame [mm], its blur disc on the sensor
-    [mm] and as share of the frame's width. melts: at least twice as far from the subject as the camera is (common practice)."""
+    [mm] and as share of the frame's width. melts: that share is at least MELTS_SHARE. by_rule: it lies at least twice as far behind the
+    subject as the camera stands before it, which common practice asks for and which alone melts nothing at a small aperture."""
 
     times: float
     width_mm: float
     blur_mm: float
     blur_share: float
     melts: bool
+    by_rule: bool
+
+
+def melts_from_mm(focal_mm: float, f_number: float, magnification: float, sensor_width_mm: float, share: float = MELTS_SHARE) -> float:
+    """Return how far behind the subject [mm] a background's blur reaches a share of the frame's width; infinity where it never does."""
+    most = focal_mm / f_number * magnification / sensor_width_mm
+    object_mm = float(object_distance_for_magnification_mm(focal_mm, magnification))
+    return object_mm * share / (most - share) if most > share else math.inf
 
 
 def background_behind(focal_mm: float, f_number: float, magnification: float, sensor_width_mm: float, behind_mm: float) -> Background:
@@ -130,7 +157,8 @@ def background_behind(focal_mm: float, f_number: float, magnification: float, se
     share = 1.0 if math.isinf(behind_mm) else behind_mm / (object_mm + behind_mm)
     blur = focal_mm / f_number * magnification * share
     width = sensor_width_mm / magnification * (1 + behind_mm / object_mm)
-    return Background(behind_mm / object_mm, width, blur, blur / sensor_width_mm, behind_mm >= 2 * object_mm * 0.999)
+    by_rule = behind_mm >= 2 * object_mm * 0.999
+    return Background(behind_mm / object_mm, width, blur, blur / sensor_width_mm, blur >= MELTS_SHARE * sensor_width_mm, by_rule)
 
 
 @dataclass(frozen=True)

@@ -8,7 +8,16 @@ from dataclasses import dataclass
 from ..facts.place import Element
 from ..facts.settings import Settings
 from ..facts.shot import ShotFacts
-from ..optics.close_up import Background, CloseUpSetup, background_behind, close_up_setups, field_width_mm, shadow_on_subject
+from ..optics.close_up import (
+    MELTS_SHARE,
+    Background,
+    CloseUpSetup,
+    background_behind,
+    close_up_setups,
+    field_width_mm,
+    melts_from_mm,
+    shadow_on_subject,
+)
 from ..optics.conjugates import object_distance_for_magnification_mm
 from ..units.lengths import format_distance
 from .light import LightStep
@@ -53,7 +62,7 @@ def plan_close_up(facts: ShotFacts, settings: Settings, frame_mm: tuple[float, f
     field = (field_width_mm(frame_mm[0], scale), field_width_mm(frame_mm[1], scale))
     reasons = [Reason("frame", HOLDS, f"At {scale:g}:1 the frame holds {field[0]:.1f} × {field[1]:.1f} mm.", "magnification")]
     reasons += _room(facts, working, lens.front_mm is not None)
-    reasons.append(_melting(background, behind, object_mm))
+    reasons.append(_melting(background, behind, melts_from_mm(focal, settings.f_number, scale, frame_mm[0])))
     reasons += _level(facts, settings, subject)
     reasons += _shadows(facts, settings, light, object_mm, working)
     return CloseUpStep(
@@ -91,13 +100,23 @@ def _room(facts: ShotFacts, working_mm: float, known: bool) -> list[Reason]:
     return [Reason("frame", HOLDS, f"The subject is {what}.", "magnification")]
 
 
-def _melting(background: Background, behind: Element | None, object_mm: float) -> Reason:
+def _melting(background: Background, behind: Element | None, melts_from_mm: float) -> Reason:
     if behind is None:
-        return Reason("frame", HOLDS, f"Nothing is noted behind the subject: it melts from {format_distance(2 * object_mm / 1000)} behind it on.", "elements")  # fmt: skip
-    share = min(9.99, background.blur_share)
+        if math.isinf(melts_from_mm):
+            text = f"Nothing is noted behind the subject; at this aperture no background blurs over {MELTS_SHARE:.0%} of the width: open up for one that melts."
+        else:
+            text = f"Nothing is noted behind the subject: what lies {format_distance(melts_from_mm / 1000)} behind it and further melts."
+        return Reason("frame", HOLDS, text, "elements")
+    share = f"{background.blur_share:.0%}" if background.blur_share >= 0.01 else f"{background.blur_share:.1%}"
+    lies = f"{behind.name} lies {background.times:.1f} times as far behind the subject as the camera stands before it"
     if background.melts:
-        return Reason("frame", HOLDS, f"{behind.name} lies {background.times:.1f} times as far behind the subject as the camera stands before it, and melts: its blur is {share:.0%} of the frame's width.", "elements")  # fmt: skip
-    return Reason("frame", TIGHT, f"{behind.name} lies too near behind the subject to melt: {background.times:.1f} times as far as the camera stands before it, and twice is wanted (blur {share:.0%} of the width).", "f_number")  # fmt: skip
+        return Reason("frame", HOLDS, f"{lies}, and melts: its blur is {share} of the frame's width.", "elements")
+    more = (
+        "open up"
+        if math.isinf(melts_from_mm) or background.by_rule
+        else f"it melts from {format_distance(melts_from_mm / 1000)} on, or open up"
+    )
+    return Reason("frame", TIGHT, f"{lies}, and does not melt: its blur is {share} of the frame's width, and {MELTS_SHARE:.0%} is wanted: {more}.", "f_number")  # fmt: skip
 
 
 def _level(facts: ShotFacts, settings: Settings, subject: Element | None) -> list[Reason]:

@@ -281,7 +281,7 @@ def _judge(
     blurs: tuple[ElementBlur, ...], best: ApertureChoice | None, near: float, far: float,
 ) -> list[Reason]:  # fmt: skip
     coc = settings.coc_mm
-    found = _lens_reasons(facts, settings, positions[0].focus_distance_m)
+    found = _lens_reasons(facts, settings, positions[0].focus_distance_m) + _school_reasons(facts, method, far)
     if method == DepthMethod.SINGLE and worst > coc * (1 + 1e-6):
         soft = worst / coc
         where = format_distance(positions[0].object_distance_m)
@@ -293,9 +293,13 @@ def _judge(
                 "depth_method",
             )
         )
+    # Of a single frame what lies within the range is judged by the range.
+    told = method == DepthMethod.SINGLE and worst > coc * (1 + 1e-6)
     for blur in blurs:
-        if blur.must_be_sharp and blur.times_limit > 1 + 1e-6 and method != "single":
-            found.append(Reason("depth", FAILS, f"{blur.name} is soft by {blur.times_limit:.1f}×: widen the range.", "near_m"))
+        within = near * (1 - 1e-9) <= blur.distance_m <= far * (1 + 1e-9)
+        if blur.must_be_sharp and blur.times_limit > 1 + 1e-6 and not (told and within):
+            where = "" if within else ", outside the limits typed"
+            found.append(Reason("depth", FAILS, f"{blur.name} is soft by {blur.times_limit:.1f}×{where}: widen the range.", "near_m"))
     if airy > coc:
         better = (
             f" The best single aperture here is {format_aperture(best.f_number)}." if best and best.f_number < settings.f_number else ""
@@ -321,6 +325,18 @@ def _judge(
             )
         )
     return found
+
+
+def _school_reasons(facts: ShotFacts, method: str, far: float) -> list[Reason]:
+    """Return what a way of focusing was chosen that has no answer here: then near and far are equally blurred instead."""
+    if method != DepthMethod.SINGLE or facts.close_up:
+        return []
+    if facts.depth.focus_school == FocusSchool.THIRD and math.isinf(far):
+        text = "A third of the way to infinity is no distance: focused so that near and far are equally blurred instead."
+        return [Reason("depth", HOLDS, text, "focus_school")]
+    if facts.depth.focus_school == FocusSchool.SUBJECT and facts.element(facts.depth.subject_element_id) is None:
+        return [Reason("depth", UNSAID, "Name the subject to focus on; until then near and far are equally blurred.", "subject_element_id")]
+    return []
 
 
 def _lens_reasons(facts: ShotFacts, settings: Settings, closest: float) -> list[Reason]:

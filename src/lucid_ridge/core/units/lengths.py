@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 import re
+from collections.abc import Sequence
 
 from ..errors import InputError
 from .numbers import cleaned_number, parse_measure
@@ -83,6 +84,27 @@ def format_distance(distance_m: float) -> str:
     if distance_m < 99.95:
         return f"{distance_m:.1f} m"
     return f"{distance_m:.0f} m" if distance_m < 999.5 else f"{distance_m / 1000:.1f} km"
+
+
+def format_distances_apart(distances_m: Sequence[float]) -> list[str]:
+    """Return distances [m] with as many digits as tell them apart: of several that would read alike, all are given in more digits.
+
+    To a hundredth of a millimetre at most; what is equal to that reads alike.
+    """
+    plain = [format_distance(distance) for distance in distances_m]
+    rounded = [round(distance, 5) if math.isfinite(distance) else distance for distance in distances_m]
+    result = list(plain)
+    for label in dict.fromkeys(plain):
+        alike = [at for at, text in enumerate(plain) if text == label]
+        if len({rounded[at] for at in alike}) < 2:
+            continue
+        for digits in range(3):
+            finer = [f"{distances_m[at] * 1000:.{digits}f} mm" for at in alike]
+            if len(set(finer)) == len({rounded[at] for at in alike}):
+                break
+        for at, text in zip(alike, finer, strict=True):
+            result[at] = text
+    return result
 
 
 _INCH_M, _FOOT_M, _MILE_M = 0.0254, 0.3048, 1609.344

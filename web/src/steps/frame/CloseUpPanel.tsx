@@ -88,6 +88,7 @@ export function CloseUpPanel({ shot }: ShotWork) {
                 >
                   <Cell fontFamily="body">{setup.name}</Cell>
                   <Cell>
+                    {setup.smallest > 0 ? `${setup.smallest.toFixed(2)} to ` : ""}
                     {setup.largest.toFixed(2)}:1{setup.reached ? "" : " ▲"}
                   </Cell>
                   <Cell>{setup.working_mm.toFixed(0)} mm</Cell>
@@ -100,7 +101,7 @@ export function CloseUpPanel({ shot }: ShotWork) {
         </Box>
         <Box fontSize="12.5px" color="muted">
           Room is {close.working_known ? "from the front of the lens" : "from the principal plane"}; background is the angle that
-          is seen behind: a narrow one holds less of it. ▲ does not reach it.
+          is seen behind: a narrow one holds less of it. ▲ does not come to it.
         </Box>
       </Section>
     </>
