@@ -30,13 +30,13 @@ def _plan(api, shot="Posts at the ebb"):
 def test_a_visit_is_offered_when_the_shot_is_planned(api, point):
     made = api.post(
         f"/viewpoints/{point}/scoutings",
-        {"visited_on": "3 Nov 2026", "bring": "waders", "note": "Dry to the second post.", "angles": "lone cairn 212 4,5\n236° 2.8°"},
+        {"visited_on": "20 Nov 2026", "bring": "waders", "note": "Dry to the second post.", "angles": "lone cairn 212 4,5\n236° 2.8°"},
     )
     assert [(item["name"], item["bearing_deg"], item["altitude_deg"]) for item in made["angles"]] == [
         ("lone cairn", 212.0, 4.5),
         ("", 236.0, 2.8),
     ]
-    assert "Scouted by day on 3 Nov 2026: Dry to the second post. Bring waders." in _plan(api)
+    assert "Scouted by day on 20 Nov 2026: Dry to the second post. Bring waders." in _plan(api)
     card = api.post(f"/shots/{api.shot_id('Posts at the ebb')}/cards", None)
     assert card["content"]["bring"] == "waders"
     # A later visit takes its place; an older one does not.
@@ -45,7 +45,7 @@ def test_a_visit_is_offered_when_the_shot_is_planned(api, point):
     changed = api.patch(f"/scoutings/{made['id']}", {"bring": "waders, strap", "angles": "notch 200 3"})
     assert changed["angles_text"] == "notch 200 3"
     api.delete(f"/scoutings/{made['id']}")
-    assert "Bring ladder" in _plan(api)
+    assert "Bring waders, a mat" in _plan(api)
     location = api.get(f"/shots/{api.shot_id('Posts at the ebb')}")["place"]["location_id"]
     api.post("/undo", {"scopes": [f"location:{location}"]}, 200)
     assert "Bring waders, strap" in _plan(api)
@@ -86,7 +86,7 @@ def test_what_cannot_be_a_visit(api, point, body, field):
 
 
 def test_a_visit_goes_through_a_file(api, point):
-    api.post(f"/viewpoints/{point}/scoutings", {"visited_on": "2026-11-03", "bring": "waders", "angles": "cairn 212 4.5"})
+    api.post(f"/viewpoints/{point}/scoutings", {"visited_on": "2026-11-20", "bring": "waders", "angles": "cairn 212 4.5"})
     here = next(item for item in api.get("/locations")["locations"] if item["name"] == "Sallow Estuary")
     file = api.client.get(f"/api/locations/{here['id']}/export/geojson").get_data()
     api.client.post("/api/locations/import?file_name=x.geojson", data=file, content_type="application/octet-stream")
@@ -98,5 +98,5 @@ def test_a_visit_goes_through_a_file(api, point):
     ]
     assert len(visits) == 2
     assert [(visit[0]["visited_on"], visit[0]["bring"], visit[0]["angles_text"]) for visit in visits] == 2 * [
-        ("2026-11-03", "waders", "cairn 212 4.5")
+        ("2026-11-20", "waders", "cairn 212 4.5")
     ]

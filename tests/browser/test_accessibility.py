@@ -16,6 +16,7 @@ PAGES = {
     "notebook": ("/", "//main//h2"),
     "locations": ("/locations", "//main//figure"),
     "kit": ("/kit", "//main//h2"),
+    "which place": ("/which-place?from=2026-12-09", "//*[@data-prospect]"),
     "card": ("/cards/1", "//article"),
     "nowhere": ("/nowhere", "//h1"),
 }

@@ -180,7 +180,8 @@ def test_three_themes_and_no_green_or_blue_at_night(screen, tmp_path):
 
 
 @pytest.mark.parametrize(
-    "path", ["/", "/shots/1/place", "/shots/1/depth", "/shots/1/exposure", "/shots/1/field", "/cards/1", "/locations", "/kit"]
+    "path",
+    ["/", "/shots/1/place", "/shots/1/depth", "/shots/1/exposure", "/shots/1/field", "/cards/1", "/locations", "/which-place", "/kit"],
 )
 def test_nothing_runs_out_of_a_phone(screen, path):
     screen.size(390, 844)

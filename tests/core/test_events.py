@@ -138,3 +138,19 @@ def test_curve_runs_minute_by_minute():
     assert curve.time_s[1] == 60
     assert np.isfinite(curve.ev100).all()
     assert (curve.altitude_deg > 0).all()
+
+
+def test_every_instant_of_a_day_has_a_band():
+    # Also the very instants at which one band gives way to the next.
+    for latitude, zone in ((54.5, "Europe/London"), (68.2, "Europe/Oslo"), (78.2, "Arctic/Longyearbyen")):
+        day = light_day(latitude, 10.0, 0.0, date(2026, 3, 20), zone)
+        edges = [edge for band in day.bands for edge in (band.span.start_utc, band.span.end_utc)]
+        for moment in edges:
+            for near in (-0.002, 0.0, 0.002):
+                at = moment + timedelta(seconds=near)
+                if day.start_utc <= at <= day.end_utc:
+                    assert day.band_at(at) is not None
+        for band in day.bands:
+            assert day.band_at(band.span.start_utc).kind == band.kind
+            assert day.band_at(band.span.start_utc + (band.span.end_utc - band.span.start_utc) / 2).kind == band.kind
+        assert day.band_at(day.start_utc - timedelta(seconds=1)) is None

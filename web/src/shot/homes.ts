@@ -30,6 +30,8 @@ const HOMES: Record<string, Home[]> = {
   near_m: [at("depth")],
   far_m: [at("depth")],
   depth_method: [at("depth")],
+  focus_school: [at("depth")],
+  subject_element_id: [at("depth"), at("light")],
   overlap: [at("depth")],
   magnification: [at("depth"), at("frame", "close")],
   f_number: [at("depth"), at("exposure")],

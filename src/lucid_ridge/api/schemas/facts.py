@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Collection
+from datetime import time
 from typing import Annotated, Any, TypeVar
 
-from pydantic import BaseModel, Field, create_model
+from pydantic import BaseModel, Field, PlainSerializer, WithJsonSchema, create_model
 
 from ...core.facts.declaring import Declared, Kind, Value, facts_of
 from . import fields
@@ -38,6 +39,8 @@ _WRITTEN: dict[Kind, Any] = {
     Kind.REFERENCE: fields.Id,
 }
 _MOST_KEYS = 200
+# A clock time of a place has no offset, which JSON Schema's "time" must have.
+_ClockOut = Annotated[time, PlainSerializer(lambda value: f"{value:%H:%M}", return_type=str), WithJsonSchema({"type": "string"})]
 
 
 def takes(group: type, *, but: Collection[str] = ()) -> Callable[[type[Model]], type[Model]]:
@@ -85,5 +88,5 @@ def _request(item: Declared) -> Any:
 
 
 def _response(item: Declared) -> Any:
-    plain: Any = list[str] if item.kind == Kind.KEYS else item.type
+    plain: Any = list[str] if item.kind == Kind.KEYS else _ClockOut if item.kind == Kind.CLOCK else item.type
     return plain | None if item.optional else plain

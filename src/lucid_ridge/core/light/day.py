@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import date, datetime
+from datetime import date, datetime, timedelta
 from typing import Any
 
 import numpy as np
@@ -19,6 +19,7 @@ from .skyline import LEVEL, Skyline, shows
 from .track import Track, moon_track, sun_track
 
 CURVE_STEP_S = 60.0
+_MEETS = timedelta(milliseconds=10)
 
 
 @dataclass(frozen=True)
@@ -68,8 +69,12 @@ class LightDay:
         )
 
     def band_at(self, moment: datetime) -> LightBand | None:
-        """Return the band that holds an instant, None outside the day."""
-        return next((band for band in self.bands if band.span.start_utc <= moment <= band.span.end_utc), None)
+        """Return the band that holds an instant, None outside the day. Where two bands meet it is the one that begins."""
+        if not self.start_utc <= moment <= self.end_utc:
+            return None
+        # Ends are found to milliseconds: between two bands there may be a gap, or none.
+        begun = [band for band in self.bands if band.span.start_utc <= moment + _MEETS]
+        return begun[-1] if begun else next(iter(self.bands), None)
 
 
 def light_day(latitude_deg: float, longitude_deg: float, elevation_m: float, day: date, zone: str, skyline: Skyline = LEVEL) -> LightDay:
