@@ -23,7 +23,7 @@ def test_feet_twelve_hours_and_the_month_first(screen):
     metric = screen.facts()
     _prefer(screen, "feet and inches", "12 hours", "month first", "halves")
     screen.wait(lambda: re.fullmatch(r"[A-Z]\w\w \d{1,2}, \d{4}", screen.field("Date").get_attribute("value")))
-    assert re.fullmatch(r"\d{1,2}:\d\d [ap]m", screen.field("Time of the shot").get_attribute("value"))
+    screen.wait(lambda: re.fullmatch(r"\d{1,2}:\d\d [ap]m", screen.field("Time of the shot").get_attribute("value")))
     assert re.search(r"gives [\d.]+ ft of water", screen.text())
     screen.step("depth")
     assert screen.field("Near limit").get_attribute("value") == "12″"
