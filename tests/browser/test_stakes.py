@@ -122,3 +122,11 @@ def test_an_hour_of_the_forecast_is_changed_by_hand(screen):
     # Gusts of 21 m/s are a gale on the way: the place is tight.
     screen.wait(lambda: screen.mark("place") == "tight", "the plan knows the gale")
     screen.wait(lambda: "One hour is changed by hand" in screen.text())
+
+
+def test_which_place_asks_for_forecasts_when_told(screen):
+    screen.open("/which-place")
+    screen.find("//*[@data-prospect]")
+    assert "no forecast yet" in screen.text()
+    screen.press("Ask for their forecasts")
+    screen.find("//*[@data-prospect]//*[name()='svg'][contains(@aria-label, 'of 100')]")

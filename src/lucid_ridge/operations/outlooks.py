@@ -44,12 +44,12 @@ class Prospect:
 
 @dataclass(frozen=True)
 class Outlook:
-    """best: a prospect a shot, ranked. fallen: those without a chance on any of the days. without_forecast: names of locations."""
+    """best: a prospect a shot, ranked. fallen: those without a chance on any of the days. without_forecast: locations that no forecast reaches, (id, name)."""
 
     best: tuple[Prospect, ...]
     fallen: tuple[Prospect, ...]
     without_place: int
-    without_forecast: tuple[str, ...]
+    without_forecast: tuple[tuple[int, str], ...]
 
 
 def which_place(session: Session, owner_id: int, first: date, days: int, now_utc: datetime) -> Outlook:
@@ -90,12 +90,12 @@ def which_place(session: Session, owner_id: int, first: date, days: int, now_utc
         groups.append(see(None, location, location.name, facts, 0.0))
     best = [min(group, key=_rank) for group in groups]
     everywhere = {shot.viewpoint.location.id: shot.viewpoint.location for shot in shots if shot.viewpoint is not None}
-    bare = sorted(item.name for item in [*everywhere.values(), *places] if not _reaches(item, dates))
+    bare = sorted((item.name, item.id) for item in [*everywhere.values(), *places] if not _reaches(item, dates))
     return Outlook(
         tuple(sorted((item for item in best if item.chance), key=_rank)),
         tuple(sorted((item for item in best if not item.chance), key=lambda item: item.name)),
         sum(1 for shot in shots if shot.viewpoint is None),
-        tuple(bare),
+        tuple((number, name) for name, number in bare),
     )
 
 

@@ -4369,6 +4369,16 @@ export interface components {
             sensor_width_mm?: number | string;
         };
         /**
+         * BareOut
+         * @description A location that no kept forecast reaches.
+         */
+        BareOut: {
+            /** Location Id */
+            location_id: number;
+            /** Name */
+            name: string;
+        };
+        /**
          * BlockOut
          * @description An element or the frame on the ribbon, in degrees: from left to right bearing, from foot to top altitude.
          */
@@ -6624,7 +6634,7 @@ export interface components {
             /** Fallen */
             fallen: components["schemas"]["FallenOut"][];
             /** Without Forecast */
-            without_forecast: string[];
+            without_forecast: components["schemas"]["BareOut"][];
             /** Words */
             words: string;
         };

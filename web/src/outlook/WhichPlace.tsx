@@ -1,9 +1,9 @@
 import { Box } from "@chakra-ui/react";
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useSearchParams } from "react-router";
-import type { Schemas } from "../api/client";
-import { outlookQuery } from "../api/queries";
+import { client, type Schemas, take } from "../api/client";
+import { outlookQuery, refreshPlans } from "../api/queries";
 import { Button } from "../parts/Button";
 import { DateField } from "../parts/DateField";
 import { Choice } from "../parts/Field";
@@ -72,8 +72,9 @@ export default function WhichPlace() {
             {found.words} Ranked by what the kept forecasts promise, then by the shorter way. Gates and access count only where
             they are recorded.
             {found.without_forecast.length > 0 &&
-              ` No forecast reaches this day at ${found.without_forecast.join(", ")}: open its light once to fetch one.`}
+              ` No kept forecast reaches these days at ${found.without_forecast.map((item) => item.name).join(", ")}.`}
           </Box>
+          {found.without_forecast.length > 0 && <AskForecasts locations={found.without_forecast} />}
           {found.best.length > 0 ? (
             <Box aria-label="Prospects" as="ol" css={{ listStyle: "none" }}>
               <Box as="li" display={{ base: "none", lg: "grid" }} gridTemplateColumns={COLUMNS} gap="0 16px" alignItems="end">
@@ -131,6 +132,47 @@ export default function WhichPlace() {
             </Box>
           )}
         </>
+      )}
+    </Box>
+  );
+}
+
+/** Asks the forecast service for places that have none for these days, one after the other; each answer ranks anew. */
+function AskForecasts({ locations }: { locations: Schemas["BareOut"][] }) {
+  const queries = useQueryClient();
+  const [at, setAt] = useState<number>();
+  const [failed, setFailed] = useState<string[]>([]);
+  const ask = async () => {
+    const missing: string[] = [];
+    for (const [index, item] of locations.entries()) {
+      setAt(index);
+      try {
+        const state = await take(
+          client.GET("/api/locations/{location_id}/forecast", { params: { path: { location_id: item.location_id } } }),
+        );
+        if (!state.known) missing.push(item.name);
+      } catch {
+        missing.push(item.name);
+      }
+    }
+    setAt(undefined);
+    setFailed(missing);
+    refreshPlans(queries);
+  };
+  return (
+    <Box display="flex" gap="12px" alignItems="baseline" mb="10px" flexWrap="wrap" fontSize="14px">
+      <Button disabled={at !== undefined} onClick={() => void ask()}>
+        Ask for {locations.length === 1 ? "its forecast" : "their forecasts"}
+      </Button>
+      {at !== undefined && (
+        <Box role="status" color="muted">
+          {locations[at]?.name}, {at + 1} of {locations.length} …
+        </Box>
+      )}
+      {at === undefined && failed.length > 0 && (
+        <Box role="status" color="rust">
+          No forecast reaches that far, or could be had, for {failed.join(", ")}.
+        </Box>
       )}
     </Box>
   );

@@ -31,7 +31,7 @@ def present_outlook(found: Outlook, first: date, days: int) -> out.OutlookOut:
             for item in found.fallen
         ],
         words=f"{words}.",
-        without_forecast=list(found.without_forecast),
+        without_forecast=[out.BareOut(location_id=number, name=name) for number, name in found.without_forecast],
         days=[format_day(first + timedelta(days=number), weekday=True, year=False) for number in range(days)],
     )  # fmt: skip
 

@@ -61,11 +61,18 @@ class FallenOut(Out):
     reason: str
 
 
+class BareOut(Out):
+    """A location that no kept forecast reaches."""
+
+    location_id: int
+    name: str
+
+
 class OutlookOut(Out):
     """best first. words: what was looked at. days: the dates as the lanes show them."""
 
     best: list[ProspectOut]
     fallen: list[FallenOut]
     words: str
-    without_forecast: list[str]
+    without_forecast: list[BareOut]
     days: list[str]
