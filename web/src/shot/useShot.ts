@@ -46,6 +46,8 @@ function queueOf(id: number, queries: QueryClient): EditQueue<Schemas["ShotOut"]
       return take(client.PATCH("/api/shots/{shot_id}", { params: { path: { shot_id: id } }, body: grouped(patch) }));
     },
     answered: async (answer, patch) => {
+      // Nor must one that was asked for while the edit was under way: it may have been read before the edit was written.
+      await queries.cancelQueries({ queryKey: key });
       queries.setQueryData(shotQuery(answer.id).queryKey, answer);
       void queries.invalidateQueries({ queryKey: ["notebook"] });
       // A hand that moves the camera sees it at once; the verdicts may follow at their own pace.

@@ -45,11 +45,13 @@ export default function LightPage(work: ShotWork) {
   const fetched = forecast.data?.fetched_at_utc;
   const known = useRef(fetched);
   const queries = useQueryClient();
+  const fresh = forecast.data?.age_words === "just now";
   // A newer forecast changes what the plan reckons with.
   useEffect(() => {
-    if (fetched && known.current !== fetched) void queries.invalidateQueries({ queryKey: ["shot"] });
+    const newer = known.current === undefined ? fresh : known.current !== fetched;
+    if (fetched && newer) void queries.invalidateQueries({ queryKey: ["shot"] });
     known.current = fetched;
-  }, [fetched, queries]);
+  }, [fetched, fresh, queries]);
   const shotDay = useQuery({ ...shotDayQuery(shot.id, [facts, place, fetched]), enabled: ready });
   const locations = useQuery({ ...locationsQuery(), enabled: Boolean(place) });
   const from = facts.date_local ?? new Date().toLocaleDateString("sv-SE");
