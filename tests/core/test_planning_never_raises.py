@@ -8,18 +8,23 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from lucid_ridge.core.exposure.motion import LookName
+from lucid_ridge.core.facts import place
 from lucid_ridge.core.facts.choices import BracketMode, DepthMethod, FocusSchool
 from lucid_ridge.core.facts.kit import Body, Filter, FilterKind, Lens, Mount, Support
-from lucid_ridge.core.facts.place import Element, Location
 from lucid_ridge.core.facts.shot import facts_from
 from lucid_ridge.core.framing.composition import GUIDES
 from lucid_ridge.core.framing.crop import Aspect
 from lucid_ridge.core.framing.footing import Ground, standing_area
 from lucid_ridge.core.framing.solids import Shape
+from lucid_ridge.core.ground.walk import Terrain
+from lucid_ridge.core.light.kinds import LightKind
 from lucid_ridge.core.light.skyline import LEVEL, skyline_of
 from lucid_ridge.core.optics.circle_of_confusion import CocCriterion
-from lucid_ridge.core.planning.marks import STEPS
+from lucid_ridge.core.planning.marks import STEPS, worst_mark
 from lucid_ridge.core.planning.plan import plan_shot
+from lucid_ridge.core.tides.harmonics import HarmonicConstants, HarmonicTide
+from lucid_ridge.core.weather.forecast import Forecast, ForecastHour
+from lucid_ridge.core.weather.measures import Measure
 
 
 def _maybe(strategy):
@@ -27,16 +32,17 @@ def _maybe(strategy):
 
 
 locations = st.builds(
-    Location,
+    place.Location,
     name=st.just("Place"),
     latitude_deg=st.floats(-90, 90),
     longitude_deg=st.floats(-180, 180),
     elevation_m=st.floats(-400, 8000),
     skyline=st.sampled_from([LEVEL, skyline_of([(10, 4.0), (200, 12.0)])]),
+    tide=_maybe(st.just(HarmonicTide("Bar", HarmonicConstants(2.0, (("M2", 2.0, 30.0), ("S2", 0.7, 90.0)))))),
     zone=st.sampled_from(["Europe/London", "Europe/Oslo", "America/Santiago", "Pacific/Kiritimati", "Asia/Kathmandu"]),
 )
 elements = st.builds(
-    Element,
+    place.Element,
     id=st.integers(1, 4),
     name=st.just("Thing"),
     shape=st.sampled_from(Shape),
@@ -100,11 +106,62 @@ filters = st.lists(
     max_size=5,
 ).map(tuple)
 
+clocks = st.times().map(lambda time: time.replace(microsecond=0))
+hazards = st.builds(
+    place.Hazard, kind=st.sampled_from(place.HazardKind), note=st.sampled_from(["", "by the gate", "Mind the step."]), cut_off_m=_maybe(st.floats(-2, 8)),
+    from_month=_maybe(st.integers(1, 12)), to_month=_maybe(st.integers(1, 12)),
+)  # fmt: skip
+openings = st.builds(
+    place.Opening, kind=st.sampled_from(place.OpeningKind), note=st.sampled_from(["", "ask the warden", "Ask the warden."]), from_clock=_maybe(clocks),
+    to_clock=_maybe(clocks), days=st.sampled_from(place.OpeningDays), every_year=st.booleans(),
+)  # fmt: skip
+season_notes = st.builds(
+    place.SeasonNote, kind=st.sampled_from(place.SeasonKind), note=st.sampled_from(["", "larches gold", "Larches gold."]), from_month=st.integers(1, 12),
+    from_day=st.integers(1, 31), to_month=st.integers(1, 12), to_day=st.integers(1, 31),
+)  # fmt: skip
+approaches = st.builds(
+    place.Approach, drive_min=_maybe(st.floats(0, 600)), walk_m=_maybe(st.floats(0, 20_000)), ascent_m=_maybe(st.floats(0, 2000)),
+    terrain=st.sampled_from(Terrain), set_up_min=st.floats(0, 120), reserve_min=st.floats(0, 120),
+)  # fmt: skip
+weathers = st.fixed_dictionaries(
+    {name: st.floats(0, 1) for name in ("low_cloud", "middle_cloud", "high_cloud", "fog")}
+    | {"wind_mps": st.floats(0, 40), "gust_mps": st.floats(0, 60), "rain_mm": st.floats(0, 30), "temperature_c": st.floats(-40, 40)}
+)
+
+
+def _forecast(day, one, other):
+    """Three days around a date, in which the weather changes every fourth hour."""
+    start = datetime(day.year, day.month, day.day, tzinfo=UTC) - timedelta(days=1)
+    hours = [ForecastHour(start + timedelta(hours=number), **(other if number // 4 % 2 else one)) for number in range(72)]
+    return Forecast(start, tuple(hours))
+
+
 shots = st.fixed_dictionaries(
     {
         "location": _maybe(locations),
         "viewpoint_name": st.just("Point"),
         "elements": st.lists(elements, max_size=4, unique_by=lambda item: item.id).map(tuple),
+        "hazards": st.lists(hazards, max_size=2).map(tuple),
+        "openings": st.lists(openings, max_size=2).map(tuple),
+        "season_notes": st.lists(season_notes, max_size=2).map(tuple),
+        "approach": _maybe(approaches),
+        "access": _maybe(
+            st.builds(
+                place.Access,
+                st.sampled_from(["", "gate by the lane", "Gate by the lane."]),
+                _maybe(st.dates(date(2020, 1, 1), date(2026, 1, 1))),
+            )
+        ),
+        "scoutings": st.lists(
+            st.builds(place.Scouting, st.dates(date(2020, 1, 1), date(2026, 1, 1)), st.sampled_from(["", "gate"])), max_size=1
+        ).map(tuple),
+        "plan_b": _maybe(st.builds(place.OtherPlace, st.just("Bog"), _maybe(st.floats(0, 600)), _maybe(st.floats(0, 600)))),
+        "plan_b_measure": _maybe(st.sampled_from(Measure)),
+        "plan_b_over": _maybe(st.floats(0, 100)),
+        "plan_b_clock": _maybe(clocks),
+        "water_low_m": _maybe(st.floats(-1, 5)),
+        "water_high_m": _maybe(st.floats(-1, 5)),
+        "wanted_light": _maybe(st.sampled_from(LightKind)),
         "date_local": _maybe(st.dates(date(1901, 1, 2), date(2052, 12, 29))),
         "body": _maybe(bodies),
         "lens": _maybe(lenses),
@@ -165,14 +222,21 @@ shots = st.fixed_dictionaries(
 
 
 @settings(max_examples=200, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large])
-@given(shots, st.floats(0, 23.99))
-def test_any_shot_has_a_plan(values, hour):
+@given(shots, st.floats(0, 23.99), _maybe(st.tuples(weathers, weathers)))
+def test_any_shot_has_a_plan(values, hour, weather):
     day = values["date_local"]
-    facts = facts_from(**values, time_utc=datetime(day.year, day.month, day.day, tzinfo=UTC) + timedelta(hours=hour) if day else None)
+    facts = facts_from(
+        **values,
+        time_utc=datetime(day.year, day.month, day.day, tzinfo=UTC) + timedelta(hours=hour) if day else None,
+        forecast=_forecast(day, *weather) if day and weather else None,
+    )
     plan = plan_shot(facts)
     assert [verdict.step for verdict in plan.verdicts] == list(STEPS)
     assert all(verdict.text and verdict.mark in ("holds", "tight", "fails", "unsaid") for verdict in plan.verdicts)
-    assert all(reason.text.endswith(".") for reason in plan.because)
+    assert all(reason.text.endswith(".") and not reason.text.endswith("..") for reason in plan.because)
+    # A summit is judged by every reason that names its step, wherever the reason was found.
+    for verdict in plan.verdicts[:2]:
+        assert verdict.mark == worst_mark([reason for reason in plan.because if reason.step == verdict.step])
     # What is planned can be carried out: times are finite and run forward, blurs are numbers.
     clock = 0.0
     for frame in plan.sequence.frames:

@@ -11,6 +11,7 @@ from lucid_ridge.core.facts.shot import ShotFacts
 from lucid_ridge.core.framing.solids import Shape
 from lucid_ridge.core.planning.light import plan_light
 from lucid_ridge.core.planning.place import plan_place
+from lucid_ridge.core.planning.plan import plan_shot
 from lucid_ridge.core.planning.plan_b import plan_b_reasons
 from lucid_ridge.core.planning.way import plan_way
 from lucid_ridge.core.planning.weather import weather_reasons
@@ -108,6 +109,22 @@ def test_what_the_plan_says_of_the_cloud():
 
 
 BOG = OtherPlace("Hollin Bog", 25.0, 4.0)
+
+
+def test_a_plan_b_without_a_trigger_is_not_judged_to_hold():
+    """Every wish stated is judged, or the summit says that it is not: a place to go to instead that hangs on nothing is half a wish."""
+    plain = _facts()
+    assert plan_shot(plain).light.verdict.mark == "holds"
+    open_ = plan_shot(replace(plain, plan_b=BOG)).light.verdict
+    assert (open_.mark, open_.text.endswith(", plan B hangs on nothing yet")) == ("unsaid", True)
+    whole = replace(plain.light, plan_b_measure=Measure.RAIN, plan_b_over=0.5, plan_b_clock=time(10))
+    assert plan_shot(replace(plain, plan_b=BOG, light=whole)).light.verdict.mark == "holds"
+
+
+def test_weather_is_said_in_the_step_it_bears_on():
+    plan = plan_shot(_facts({"rain_mm": 0.4, "temperature_c": -12.0, "wind_mps": 0.5}))
+    assert [item.severity for item in plan.light.reasons if "Rain of" in item.text] == ["caution"]
+    assert [item.severity for item in plan.place.reasons if "−12 °C" in item.text] == ["caution"]
 
 
 def _plan_b(change, over=60.0, measure=Measure.LOW_CLOUD, clock=time(10)):

@@ -19,7 +19,7 @@ from ..store.summaries import KeptMiniature, KeptVerdict, ShotSummary
 from .facts import PLAN_VERSION, shot_facts
 from .jobs import ask_for
 
-VERSION = f"{PLAN_VERSION}.3"
+VERSION = f"{PLAN_VERSION}.4"
 # The kind of work.
 NOTEBOOK = "notebook"
 # So many are planned while the page waits; what is more is planned in the background.

@@ -11,10 +11,11 @@ from sqlalchemy.orm import Session
 from ..core.facts.shot import ShotFacts
 from ..core.light.alignment import find_alignments
 from ..core.light.kinds import kind_named
-from ..core.light.season import in_season, intersect, lasting
+from ..core.light.season import intersect, lasting
 from ..core.light.windows import wanted_spans
 from ..core.planning.closures import LOOKED_FOR, Closure, closures, usable_part
 from ..core.planning.light_to_use import shot_scene
+from ..core.planning.season_notes import notes_in_season
 from ..core.spans.instants import local_day
 from ..core.spans.intervals import Interval
 from ..store.shots import Shot
@@ -102,13 +103,4 @@ def _by_day(facts: ShotFacts, spans: Sequence[Interval]) -> tuple[SeasonDay, ...
     days: dict[date, list[Interval]] = {}
     for span in spans:
         days.setdefault(span.start_utc.astimezone(facts.zone).date(), []).append(span)
-    return tuple(SeasonDay(day, tuple(found), _notes(facts, day)) for day, found in sorted(days.items()))
-
-
-def _notes(facts: ShotFacts, day: date) -> tuple[str, ...]:
-    moment = datetime(day.year, day.month, day.day, 12, tzinfo=facts.zone)
-    return tuple(
-        f"{item.kind}: {item.note}" if item.note else item.kind
-        for item in facts.season_notes
-        if in_season(moment, item.from_month, item.from_day, item.to_month, item.to_day)
-    )
+    return tuple(SeasonDay(day, tuple(found), notes_in_season(facts, found[0].start_utc)) for day, found in sorted(days.items()))

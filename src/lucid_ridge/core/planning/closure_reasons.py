@@ -8,6 +8,7 @@ from ..facts.place import Hazard
 from ..facts.shot import ShotFacts
 from .closures import LOOKED_FOR, Closure, caught_legs, closure_words, closures
 from .marks import CAUTION, FAILS, TIGHT, Reason
+from .sentences import ended
 from .way import Way
 
 # Closures so near the way are said.
@@ -25,7 +26,7 @@ def closure_reasons(facts: ShotFacts, way: Way) -> list[Reason]:
 
 
 def _reason(facts: ShotFacts, way: Way, closure: Closure) -> Reason | None:
-    span, note = closure.span, f" {closure.cause.note}" if closure.cause.note else ""
+    span, note = closure.span, f" {ended(closure.cause.note)}".rstrip()
     text = closure_words(facts, closure)
     caught = [f"the {name}, {facts.clock(leg.start_utc)} to {facts.clock(leg.end_utc)}" for name, leg in caught_legs(way, closure)]
     if caught:

@@ -8,6 +8,7 @@ from ..light.bands import BLUE_TO_DEG
 from ..units.lengths import format_height
 from .closures import in_its_months
 from .marks import CAUTION, UNSAID, Reason
+from .sentences import ended
 from .way import Way
 
 _WORDS = {
@@ -37,13 +38,13 @@ def hazard_reasons(facts: ShotFacts, sun_altitude_deg: float | None, way: Way | 
 
 def _plain(hazard: Hazard, sun_altitude_deg: float | None) -> Reason:
     dark = sun_altitude_deg is not None and sun_altitude_deg < BLUE_TO_DEG and hazard.kind in _WORSE_IN_THE_DARK
-    parts = [_WORDS[hazard.kind], "It will be dark by then." if dark else "", hazard.note]
+    parts = [_WORDS[hazard.kind], "It will be dark by then." if dark else "", ended(hazard.note)]
     return Reason("place", CAUTION, " ".join(part for part in parts if part))
 
 
 def _tide(facts: ShotFacts, hazard: Hazard, way: Way | None) -> list[Reason]:
     """Return what a tide says as long as it cannot be reckoned; what it then closes is judged with all that closes the way."""
-    note = f" {hazard.note}" if hazard.note else ""
+    note = f" {ended(hazard.note)}".rstrip()
     tide = facts.location.tide if facts.location else None
     if tide is None or hazard.cut_off_m is None:
         return [Reason("place", CAUTION, f"The tide can cut this place off: read a tide table for the day.{note}")]

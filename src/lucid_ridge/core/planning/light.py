@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 from functools import lru_cache
 from typing import Any
@@ -29,6 +29,9 @@ from ..units.spelling import Spelling, spelling
 from ..weather.cloud import cloud_share
 from .light_to_use import LightToUse, light_to_use, span_words
 from .marks import FAILS, HOLDS, UNSAID, Reason, Verdict, worst_mark
+from .plan_b import plan_b_reasons
+from .way import plan_way
+from .weather import picture_weather_reasons
 
 
 @dataclass(frozen=True)
@@ -110,6 +113,18 @@ def day_shift_stops(day: LightDay, readings: tuple[MeterReading, ...]) -> float 
 def plan_light(facts: ShotFacts) -> LightStep:
     """Return the light at the chosen time, or what is missing to say it. Light that was planned lately is not planned again."""
     return _planned(_light_facts(facts), spelling())
+
+
+def in_its_weather(step: LightStep, facts: ShotFacts, sequence_s: float) -> LightStep:
+    """Return the step with what the forecast says to the picture while the frames are taken, and with its plan B; both are judged."""
+    way = plan_way(facts, sequence_s)
+    other = plan_b_reasons(facts)
+    more = [*(picture_weather_reasons(facts, way) if way else []), *other]
+    text = step.verdict.text
+    if step.verdict.mark == HOLDS and worst_mark(other) == UNSAID:
+        text += ", plan B hangs on nothing yet"
+    mark = worst_mark([*step.reasons, *more])
+    return replace(step, verdict=replace(step.verdict, mark=mark, text=text), reasons=(*step.reasons, *more))
 
 
 def _light_facts(facts: ShotFacts) -> ShotFacts:

@@ -13,7 +13,6 @@ from ..facts.shot import ShotFacts
 from ..light.day import LightDay
 from ..light.kinds import KINDS, NIGHT_KINDS, Kind, LightKind, kind_named, water_condition
 from ..light.moon import moon_phase, phase_words
-from ..light.season import in_season
 from ..light.sought import Scene, Sky
 from ..light.windows import DateHours, spans_of, why_never
 from ..spans.instants import unix_seconds
@@ -24,6 +23,7 @@ from ..weather.promise import Promise, rate_window
 from .closures import LOOKED_FOR, Closure, Usable, usable_part
 from .light_to_use import shot_scene
 from .marks import Reason, Severity
+from .season_notes import notes_in_season
 from .way import Way, darkness_reasons, plan_way
 from .weather import look_of, weather_reasons
 
@@ -122,12 +122,7 @@ def _chance(
     look = look_of(facts)
     promise = rate_window(kind, span.start_utc, span.end_utc, forecast, now_utc, look, weights) if forecast else None
     said = weather_reasons(replace(facts, forecast=forecast), way)
-    local = span.start_utc.astimezone(facts.zone)
-    season = tuple(
-        f"{item.kind}{': ' + item.note if item.note else ''}"
-        for item in facts.season_notes
-        if in_season(local, item.from_month, item.from_day, item.to_month, item.to_day)
-    )
+    season = notes_in_season(facts, span.start_utc)
     moon = ""
     if kind in NIGHT_KINDS:
         phase = moon_phase(span.start_utc)

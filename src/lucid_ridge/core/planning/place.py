@@ -7,7 +7,6 @@ from datetime import date
 
 from ..facts.place import OpeningKind
 from ..facts.shot import ShotFacts
-from ..light.season import in_season
 from ..light.track import sun_track
 from ..spans.instants import unix_seconds
 from ..units.lengths import compass_point, format_distance
@@ -16,9 +15,10 @@ from .arrival import Arrival
 from .closure_reasons import closure_reasons
 from .hazards import hazard_reasons
 from .marks import CAUTION, HOLDS, UNSAID, Reason, Verdict, worst_mark
-from .plan_b import plan_b_reasons
+from .season_notes import notes_in_season
+from .sentences import after_colon, ended
 from .way import darkness_reasons, plan_way, way_words
-from .weather import weather_reasons
+from .weather import way_weather_reasons
 
 # Longer ago than this, gates and fees may have changed.
 _CHECKED_FOR_MONTHS = 12
@@ -26,13 +26,11 @@ _CHECKED_FOR_MONTHS = 12
 
 @dataclass(frozen=True)
 class PlaceStep:
-    """arrival: the latest times, None while no time is chosen. beside: cautions for the step of light, from the forecast and
-    plan B; they judge nothing."""
+    """arrival: the latest times, None while no time is chosen."""
 
     verdict: Verdict
     reasons: tuple[Reason, ...]
     arrival: Arrival | None = None
-    beside: tuple[Reason, ...] = ()
 
 
 def plan_place(facts: ShotFacts, sequence_s: float = 0.0) -> PlaceStep:
@@ -56,9 +54,8 @@ def plan_place(facts: ShotFacts, sequence_s: float = 0.0) -> PlaceStep:
     way = plan_way(facts, sequence_s)
     reasons += hazard_reasons(facts, _sun_altitude_deg(facts), way)
     reasons += _access_reasons(facts) + _opening_reasons(facts) + _scouting_reasons(facts) + _season_reasons(facts)
-    weather = weather_reasons(facts, way) if way else []
     if way:
-        reasons += closure_reasons(facts, way) + [item for item in weather if item.step == "place"]
+        reasons += closure_reasons(facts, way) + way_weather_reasons(facts, way)
         reasons += ([Reason("place", HOLDS, way_words(facts, way))] if facts.approach else []) + darkness_reasons(facts, way)
     count = len(facts.elements)
     text = f"{facts.location.name}, {count} element{'s' if count != 1 else ''}"
@@ -68,7 +65,6 @@ def plan_place(facts: ShotFacts, sequence_s: float = 0.0) -> PlaceStep:
         Verdict("place", mark, f"{facts.location.name}, no way there" if cut_off else text),
         tuple(reasons),
         way.arrival if way and facts.approach else None,
-        (*(item for item in weather if item.step != "place"), *plan_b_reasons(facts)),
     )
 
 
@@ -84,14 +80,14 @@ def _access_reasons(facts: ShotFacts) -> list[Reason]:
     if access is None:
         return []
     if access.checked_on is None:
-        text = f"Access was not checked{': ' + access.notes.rstrip('.') if access.notes else ''}."
+        text = ended(f"Access was not checked{after_colon(access.notes)}")
         return [Reason("place", CAUTION, f"{text} Ask before you go.")] if access.notes else []
     source = f", {access.source}" if access.source else ""
     months = _months_between(access.checked_on, facts.light.date_local)
     if months > _CHECKED_FOR_MONTHS:
         text = f"Access was last checked {months} months before that day, {format_day(access.checked_on)}{source}: {access.notes or 'open'}"
-        return [Reason("place", CAUTION, f"{text.rstrip('.')}. Ask again before you go.")]
-    return [Reason("place", HOLDS, f"Access, checked {format_day(access.checked_on)}{source}: {access.notes or 'open'}")]
+        return [Reason("place", CAUTION, f"{ended(text)} Ask again before you go.")]
+    return [Reason("place", HOLDS, ended(f"Access, checked {format_day(access.checked_on)}{source}: {access.notes or 'open'}"))]
 
 
 def _months_between(checked: date, day: date | None) -> int:
@@ -104,7 +100,7 @@ def _months_between(checked: date, day: date | None) -> int:
 def _opening_reasons(facts: ShotFacts) -> list[Reason]:
     """Return what permits without dates ask for; what has hours or dates is judged with the way."""
     return [
-        Reason("place", CAUTION, f"A permit is needed here{': ' + item.note.rstrip('.') if item.note else ''}.")
+        Reason("place", CAUTION, ended(f"A permit is needed here{after_colon(item.note)}"))
         for item in facts.openings
         if item.kind is OpeningKind.PERMIT and item.first_date is item.last_date is None
     ]
@@ -114,17 +110,12 @@ def _scouting_reasons(facts: ShotFacts) -> list[Reason]:
     visit = facts.scouted
     if visit is None:
         return []
-    note = f": {visit.note.rstrip('.')}" if visit.note else ""
-    bring = f" Bring {visit.bring.rstrip('.')}." if visit.bring else ""
-    return [Reason("place", HOLDS, f"Scouted by day on {format_day(visit.visited_on)}{note}.{bring}")]
+    bring = f" {ended(f'Bring {visit.bring}')}" if visit.bring else ""
+    return [Reason("place", HOLDS, f"{ended(f'Scouted by day on {format_day(visit.visited_on)}{after_colon(visit.note)}')}{bring}")]
 
 
 def _season_reasons(facts: ShotFacts) -> list[Reason]:
     if facts.light.time_utc is None:
         return []
-    local = facts.light.time_utc.astimezone(facts.zone)
-    return [
-        Reason("place", HOLDS, f"{item.kind.capitalize()} at that time of the year: {item.note}")
-        for item in facts.season_notes
-        if in_season(local, item.from_month, item.from_day, item.to_month, item.to_day)
-    ]
+    notes = notes_in_season(facts, facts.light.time_utc)
+    return [Reason("place", HOLDS, ended(f"At that time of the year, {words}")) for words in notes]

@@ -9,7 +9,7 @@ from .depth import DepthStep, plan_depth
 from .exposure import ExposureStep, plan_exposure
 from .field_card import FieldStep, plan_field
 from .frame import FrameStep, plan_frame
-from .light import LightStep, plan_light
+from .light import LightStep, in_its_weather, plan_light
 from .marks import Reason, Verdict, worst_first
 from .place import PlaceStep, plan_place
 from .sequence import SequenceStep, plan_sequence
@@ -33,7 +33,7 @@ class ShotPlan:
     @property
     def because(self) -> tuple[Reason, ...]:
         """All reasons, worst first."""
-        return worst_first([*(reason for step in self._steps for reason in step.reasons), *self.place.beside])
+        return worst_first([reason for step in self._steps for reason in step.reasons])
 
     @property
     def _steps(self) -> tuple[PlaceStep | LightStep | FrameStep | DepthStep | ExposureStep | SequenceStep | FieldStep, ...]:
@@ -49,5 +49,6 @@ def plan_shot(facts: ShotFacts) -> ShotPlan:
     aims = frame.panorama.plan.aims if frame.panorama and frame.panorama.plan else ()
     sequence = plan_sequence(seen, light, depth, exposure, aims)
     # The way back begins when the last frame is taken.
-    place = plan_place(facts, sequence.total_s or 0.0)
+    lasts_s = sequence.total_s or 0.0
+    place, light = plan_place(facts, lasts_s), in_its_weather(light, facts, lasts_s)
     return ShotPlan(place, light, frame, depth, exposure, sequence, plan_field(facts, sequence))

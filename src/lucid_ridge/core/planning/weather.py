@@ -33,28 +33,48 @@ def look_of(facts: ShotFacts) -> Look:
 
 def weather_reasons(facts: ShotFacts, way: Way) -> list[Reason]:
     """Return what the forecast says to the way and the stay of a shot; nothing for hours that it does not reach."""
-    if facts.forecast is None:
+    return [*way_weather_reasons(facts, way), *picture_weather_reasons(facts, way)]
+
+
+def way_weather_reasons(facts: ShotFacts, way: Way) -> list[Reason]:
+    """Return what of it judges the step of the place: what one meets on the way."""
+    hours = _hours(facts, way)
+    return [*_gale(hours[0]), *_cold(hours[0])] if hours else []
+
+
+def picture_weather_reasons(facts: ShotFacts, way: Way) -> list[Reason]:
+    """Return what of it judges the step of the light: what the weather does to tripod and picture."""
+    hours = _hours(facts, way)
+    if hours is None or facts.forecast is None:
         return []
-    whole = facts.forecast.between(way.walk_in.start_utc, way.walk_out.end_utc)
-    stay = facts.forecast.between(way.moment_utc, way.stay.end_utc)
-    if not whole or not stay:
-        return []
+    whole, stay = hours
     return [
         *_wind(whole, stay, look_of(facts)),
-        *_cold(whole),
         *_rain(facts, facts.forecast, way, stay),
         *_sky(facts, facts.forecast, way, stay),
     ]
 
 
+def _hours(facts: ShotFacts, way: Way) -> tuple[Hours, Hours] | None:
+    """Return the forecast's hours of the whole way, and of the stay; None where it does not reach them."""
+    if facts.forecast is None:
+        return None
+    whole = facts.forecast.between(way.walk_in.start_utc, way.walk_out.end_utc)
+    stay = facts.forecast.between(way.moment_utc, way.stay.end_utc)
+    return (whole, stay) if whole and stay else None
+
+
+def _gale(whole: Hours) -> list[Reason]:
+    worst = max(hour.gust_mps for hour in whole)
+    if worst < GALE_MPS:
+        return []
+    return [Reason("place", TIGHT, f"Gusts of {worst:.0f} m/s, a gale: walking is hard, and no tripod stands by itself.", "time_utc")]
+
+
 def _wind(whole: Hours, stay: Hours, look: Look) -> list[Reason]:
     reasons = []
-    worst, here = max(hour.gust_mps for hour in whole), max(max(hour.gust_mps, hour.wind_mps) for hour in stay)
-    if worst >= GALE_MPS:
-        reasons.append(
-            Reason("place", TIGHT, f"Gusts of {worst:.0f} m/s, a gale: walking is hard, and no tripod stands by itself.", "time_utc")
-        )
-    elif here >= SHAKES_MPS:
+    here = max(max(hour.gust_mps, hour.wind_mps) for hour in stay)
+    if here >= SHAKES_MPS and not _gale(whole):
         text = f"Gusts of {here:.0f} m/s shake the tripod: legs short and wide, a weight under it, yourself to windward, a shorter shutter."
         reasons.append(Reason("light", CAUTION, text, "time_utc"))
     wind = sum(hour.wind_mps for hour in stay) / len(stay)
