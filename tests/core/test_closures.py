@@ -14,7 +14,7 @@ from lucid_ridge.core.facts.shot import ShotFacts
 from lucid_ridge.core.framing.solids import Shape
 from lucid_ridge.core.light.skyline import LEVEL
 from lucid_ridge.core.planning.closure_reasons import closure_reasons
-from lucid_ridge.core.planning.closures import closures, usable_part
+from lucid_ridge.core.planning.closures import LOOKED_FOR, closures, closures_near, legs_of, usable_part
 from lucid_ridge.core.planning.openings import closed_spans
 from lucid_ridge.core.planning.plan import plan_shot
 from lucid_ridge.core.planning.way import plan_way
@@ -141,6 +141,37 @@ def test_windows_verdict_and_reasons_agree(hour, sequence_h, walk_m, cut_m, open
     instant = Interval(way.moment_utc, way.moment_utc + timedelta(milliseconds=1), False, False)
     left = usable_part(facts, instant, sequence_h * 3600).span is not None
     assert left != fails
+    # So does what is drawn of the way; a walk that takes no time has no leg to draw.
+    closed = closures(facts, way.walk_in.start_utc - LOOKED_FOR, way.walk_out.end_utc + LOOKED_FOR)
+    drawn = any(leg.closed for leg in legs_of(facts, way, closed))
+    assert drawn == fails or (fails and way.walk_in.start_utc == way.walk_in.end_utc)
+
+
+def test_legs_are_closed_and_dark_each_by_itself():
+    # By hand, 1 March at 54° N: the sun sets about 17:50 and is 6° down about 18:25 (any almanac). Frames 17:00 to 17:30, packed 17:40,
+    # back at 18:28. A gate that shuts at 17:35 meets packing up and the walk out, and neither drive, walk in, set-up nor frames.
+    facts = replace(_facts(17.0), hazards=(), openings=(replace(GATE, to_clock=time(17, 35)),), approach=replace(WALK, drive_min=40.0))
+    way = plan_way(facts, 30 * 60.0)
+    legs = legs_of(facts, way, closures(facts, DAY, DAY + timedelta(days=1)))
+    assert [(leg.name, leg.closed) for leg in legs] == [
+        ("drive", False), ("walk in", False), ("set up", False), ("frames", False), ("pack up", True), ("walk out", True),
+    ]  # fmt: skip
+    assert [leg.name for leg in legs if leg.dark] == ["walk out"]
+    # A tide one may wait out where one stands: it closes walks alone.
+    noon = replace(_facts(9.75), approach=replace(WALK, walk_m=400.0))
+    legs = legs_of(noon, plan_way(noon, 7 * 3600.0), closures(noon, DAY, DAY + timedelta(days=1)))
+    assert not any(leg.closed for leg in legs)
+
+
+def test_closures_are_shared_out_to_the_spans_they_may_meet():
+    known = closures(_facts(), DAY, DAY + timedelta(hours=30))
+    spans = [_span(8, 9), _span(20, 21)]
+    assert closures_near(spans, known) == [
+        [item for item in known if item.span.end_utc >= span.start_utc - LOOKED_FOR and item.span.start_utc <= span.end_utc + LOOKED_FOR]
+        for span in spans
+    ]
+    assert closures_near([], known) == []
+    assert closures_near(spans, []) == [[], []]
 
 
 def _clock(hours):

@@ -12,6 +12,7 @@ from lucid_ridge.core.light.sought import Scene
 from lucid_ridge.core.light.windows import find_windows, wanted_spans
 from lucid_ridge.core.spans.instants import local_day
 from lucid_ridge.core.spans.intervals import Interval
+from lucid_ridge.core.tides.table import TideTable
 from lucid_ridge.standins.tide import tide_at
 
 PLACE = (54.55, -3.1, 0.0)
@@ -94,6 +95,14 @@ def test_water_and_light_together():
     windows, out = find_windows(_scene(tide=tide, water_low_m=30.0, water_high_m=None), "blue hour")
     assert not any(window.wanted for window in windows)
     assert "30.0" in next(item.reason for item in out if item.kind == "blue hour")
+
+
+def test_a_tide_table_that_ends_before_the_light_comes_says_so_and_no_height():
+    noon = START.timestamp() + 12 * 3600
+    short = TideTable("Bar", ((noon - 30 * 3600, 1.0), (noon - 24 * 3600, 4.0)))
+    windows, out = find_windows(_scene(tide=short, water_low_m=0.0), "blue hour")
+    assert all(window.water_m is None and not window.wanted for window in windows)
+    assert "the tide table does not reach it" in next(item.reason for item in out if item.kind == "blue hour")
 
 
 def test_dark_sky_waits_for_the_moon():

@@ -10,9 +10,8 @@ from sqlalchemy.orm import Session
 
 from ..core.facts.shot import ShotFacts
 from ..core.planning.closures import usable_part
-from ..core.planning.marks import Severity
-from ..core.planning.way import darkness_reasons, plan_way, way_words
-from ..core.planning.weather import weather_reasons
+from ..core.planning.way import plan_way, way_words
+from ..core.planning.weather import way_cautions
 from ..core.spans.intervals import Interval
 from ..formats.calendar import CalendarEntry, write_calendar
 from ..store.shots import Shot
@@ -55,8 +54,7 @@ def _entry(shot: Shot, facts: ShotFacts, span: Span, lasts_s: float) -> Calendar
     goes = facts.approach is not None and usable.span is not None
     if goes:
         notes.append(way_words(facts, way))
-    said = [*darkness_reasons(facts, way), *weather_reasons(facts, way)]
-    notes += [reason.text for reason in said if reason.severity != Severity.HOLDS]
+    notes += [reason.text for reason in way_cautions(facts, way)]
     if here.tide is not None:
         notes.append(f"Tide of {here.tide.name} ({here.tide.told}): never for navigation or safety.")
     if usable.span is not None:

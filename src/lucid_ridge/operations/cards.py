@@ -9,11 +9,12 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from ..core.facts.shot import ShotFacts
+from ..core.planning.closures import legs_of
 from ..core.planning.frame import FrameStep
 from ..core.planning.plan import ShotPlan, plan_shot
 from ..core.planning.plan_b import plan_b_reasons
 from ..core.planning.sequence import Frame
-from ..core.planning.way import WALKS, is_dark, plan_way
+from ..core.planning.way import plan_way
 from ..core.units.lengths import compass_point, format_distance, format_distances_apart, format_duration
 from ..core.units.markings import format_aperture, format_shutter
 from ..store.shots import FieldCard, Shot
@@ -90,8 +91,8 @@ def _way(facts: ShotFacts, sequence_s: float) -> list[dict[str, object]]:
     if way is None:
         return []
     return [
-        {"name": name, "start": facts.clock(leg.start_utc), "end": facts.clock(leg.end_utc), "dark": name in WALKS and is_dark(facts, leg)}
-        for name, leg in way.legs
+        {"name": leg.name, "start": facts.clock(leg.span.start_utc), "end": facts.clock(leg.span.end_utc), "dark": leg.dark}
+        for leg in legs_of(facts, way)
     ]
 
 

@@ -68,29 +68,21 @@ def shot_facts(session: Session, shot: Shot) -> ShotFacts:
 
 def light_facts(session: Session, shot: Shot, day: date) -> ShotFacts:
     """Return what a shot's light, way and weather on another date depend on: no filters, no card, no time."""
-    viewpoint: Viewpoint | None = shot.viewpoint
     light = dataclasses.replace(shot.light, date_local=day, time_utc=None, window_end_utc=None)
-    return ShotFacts(
-        light=light, frame=shot.frame, depth=shot.depth,
-        **(_place_facts(session, shot, viewpoint) if viewpoint else {}),
-        body=known_body(shot.body) if shot.body else None,
-        lens=known_lens(shot.lens) if shot.lens else None,
-        sharp_element_ids=_sharp_ids(shot, viewpoint.elements if viewpoint else ()),
-    )  # fmt: skip
+    return dataclasses.replace(_scene_facts(session, shot), light=light, frame=shot.frame, depth=shot.depth)
 
 
 def facts_and_card(session: Session, shot: Shot) -> tuple[ShotFacts, int | None]:
     """Return everything known of a shot, and the id of its newest field card."""
-    viewpoint: Viewpoint | None = shot.viewpoint
+    point: Viewpoint | None = shot.viewpoint
     bag = session.scalars(select(Filter).where(Filter.owner_id == shot.owner_id).order_by(Filter.id)).all()
-    facts = ShotFacts(
+    facts = dataclasses.replace(
+        _scene_facts(session, shot),
         **{group: getattr(shot, group) for group in GROUPS},
-        **(_place_facts(session, shot, viewpoint) if viewpoint else {}),
-        body=known_body(shot.body) if shot.body else None,
-        lens=known_lens(shot.lens) if shot.lens else None,
         support=known_support(shot.support) if shot.support else None,
-        sharp_element_ids=_sharp_ids(shot, viewpoint.elements if viewpoint else ()),
         filters=_filters(shot, bag),
+        plan_b=_plan_b(session, shot) if point else None,
+        forecast=forecast_around(point.location.forecast, shot.light.date_local) if point else None,
     )
     card = newest_card(session, shot)
     if card is None:
@@ -101,36 +93,39 @@ def facts_and_card(session: Session, shot: Shot) -> tuple[ShotFacts, int | None]
 
 def location_facts(session: Session, location: Location, owner_id: int) -> ShotFacts:
     """Return what is known at a location's first viewpoint, without a shot."""
-    return ShotFacts(**_around_facts(session, location.viewpoints[0], owner_id))
+    return _around_facts(session, location.viewpoints[0], owner_id)
 
 
-def _place_facts(session: Session, shot: Shot, viewpoint: Viewpoint) -> dict[str, Any]:
-    return {
-        **_around_facts(session, viewpoint, shot.owner_id),
-        "plan_b": _plan_b(session, shot),
-        "forecast": forecast_around(viewpoint.location.forecast, shot.light.date_local),
-    }
+def _scene_facts(session: Session, shot: Shot) -> ShotFacts:
+    """Return a shot's place and the kit that its picture is seen with, without a choice of the shot's."""
+    point: Viewpoint | None = shot.viewpoint
+    return dataclasses.replace(
+        _around_facts(session, point, shot.owner_id) if point else ShotFacts(),
+        body=known_body(shot.body) if shot.body else None,
+        lens=known_lens(shot.lens) if shot.lens else None,
+        sharp_element_ids=_sharp_ids(shot, point.elements if point else ()),
+    )
 
 
-def _around_facts(session: Session, viewpoint: Viewpoint, owner_id: int) -> dict[str, Any]:
+def _around_facts(session: Session, viewpoint: Viewpoint, owner_id: int) -> ShotFacts:
     location = viewpoint.location
     owner = session.get_one(Photographer, owner_id)
-    return {
-        "location": core_location(location, viewpoint),
-        "viewpoint_name": viewpoint.name,
-        "elements": elements_of(viewpoint),
-        "ground": ground_of(viewpoint),
-        "standing": core_standing(viewpoint.standing),
-        "readings": readings_of(location),
-        "hazards": tuple(_hazard(item) for item in location.hazards),
-        "scoutings": tuple(_scouting(item) for item in viewpoint.scoutings),
-        "openings": tuple(_opening(item) for item in location.openings),
-        "season_notes": tuple(_season_note(item) for item in location.season_notes),
-        "approach": place.Approach(
+    return ShotFacts(
+        location=core_location(location, viewpoint),
+        viewpoint_name=viewpoint.name,
+        elements=elements_of(viewpoint),
+        ground=ground_of(viewpoint),
+        standing=core_standing(viewpoint.standing),
+        readings=readings_of(location),
+        hazards=tuple(_hazard(item) for item in location.hazards),
+        scoutings=tuple(_scouting(item) for item in viewpoint.scoutings),
+        openings=tuple(_opening(item) for item in location.openings),
+        season_notes=tuple(_season_note(item) for item in location.season_notes),
+        approach=place.Approach(
             location.drive_min, location.walk_m, location.walk_ascent_m, location.walk_terrain, owner.set_up_min, owner.reserve_min
         ),
-        "access": place.Access(location.access_notes, location.access_checked_on, location.access_source),
-    }
+        access=place.Access(location.access_notes, location.access_checked_on, location.access_source),
+    )
 
 
 def _plan_b(session: Session, shot: Shot) -> place.OtherPlace | None:

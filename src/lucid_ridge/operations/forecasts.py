@@ -117,11 +117,15 @@ def forecast_of(kept: KeptForecast | None) -> Forecast | None:
         return None
     key = (kept.location_id, kept.fetched_at_utc, json.dumps(kept.edits, sort_keys=True))
     with _one_at_a_time:
-        if key not in _read:
-            while len(_read) >= _MOST_READ:
-                _read.pop(next(iter(_read)))
-            _read[key] = _parsed(kept)
-        return _read[key]
+        if key in _read:
+            return _read[key]
+    # Read outside the lock: the row may still have to be fetched, and others need not wait for that.
+    forecast = _parsed(kept)
+    with _one_at_a_time:
+        while len(_read) >= _MOST_READ:
+            _read.pop(next(iter(_read)))
+        _read[key] = forecast
+    return forecast
 
 
 def forecast_around(kept: KeptForecast | None, day: date | None) -> Forecast | None:

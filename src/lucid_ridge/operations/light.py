@@ -38,7 +38,6 @@ class DayForShot:
     facts: ShotFacts
     day: LightDay
     found: WindowsOfDate
-    sequence_s: float
     forecast: Forecast | None
 
 
@@ -51,8 +50,7 @@ def day_for_shot(session: Session, owner_id: int, shot_id: int, now_utc: datetim
     day = day_of_light(facts.location, facts.light.date_local)
     forecast = state_of(session.get(KeptForecast, shot.viewpoint.location_id)).forecast if shot.viewpoint else None
     weights = weights_of(session.get_one(Photographer, owner_id))
-    lasts_s = sequence_s(facts)
-    return DayForShot(facts, day, windows_of_date(facts, day, lasts_s, forecast, now_utc, weights), lasts_s, forecast)
+    return DayForShot(facts, day, windows_of_date(facts, day, sequence_s(facts), forecast, now_utc, weights), forecast)
 
 
 def sequence_s(facts: ShotFacts) -> float:

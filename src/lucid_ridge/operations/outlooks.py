@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 
@@ -16,13 +16,12 @@ from ..core.light.windows import DateHours
 from ..core.planning.closures import LOOKED_FOR, Closure, closures
 from ..core.planning.light import day_of_light
 from ..core.planning.outlook import Chance, outlook
-from ..core.weather.forecast import Forecast
 from ..store.photographer import Photographer
 from ..store.places import Location
 from ..store.shots import Shot
 from ..store.summaries import ShotSummary
 from .facts import light_facts, location_facts
-from .forecasts import forecast_around, state_of
+from .forecasts import forecast_around, forecast_of
 from .light import weights_of
 from .notebooks import VERSION, whole_shots
 from .places import all_locations
@@ -36,7 +35,6 @@ class Prospect:
     location_id: int
     name: str
     facts: ShotFacts
-    day: date
     chance: Chance | None
     why_not: str
     access_checked: bool
@@ -52,51 +50,73 @@ class Outlook:
     without_forecast: tuple[tuple[int, str], ...]
 
 
+@dataclass(frozen=True)
+class _Asked:
+    """What is held against the days: a shot, or a location without one; its facts without a date, and how long its frames take."""
+
+    shot_id: int | None
+    location: Location
+    name: str
+    facts: ShotFacts
+    sequence_s: float
+
+
 def which_place(session: Session, owner_id: int, first: date, days: int, now_utc: datetime) -> Outlook:
     """Return what could be taken in so many days from a local date on, best first. Asks no forecast service."""
     weights = weights_of(session.get_one(Photographer, owner_id))
     shots = whole_shots(session, owner_id, session.scalars(select(Shot.id).where(Shot.owner_id == owner_id)).all())
-    lasting = _sequences(session, owner_id)
-    known: dict[tuple[object, ...], tuple[Closure, ...]] = {}
+    asked = _shots(session, owner_id, shots, first) + _places_without(session, owner_id, shots)
     dates = [first + timedelta(days=number) for number in range(days)]
-
-    def see(shot_id: int | None, location: Location, name: str, facts: ShotFacts, lasts_s: float) -> list[Prospect]:
-        return [
-            _prospect(shot_id, location, name, replace(facts, light=replace(facts.light, date_local=day)), day, lasts_s) for day in dates
-        ]
-
-    def _prospect(shot_id: int | None, location: Location, name: str, facts: ShotFacts, day: date, lasts_s: float) -> Prospect:
-        assert facts.location is not None
-        light = day_of_light(facts.location, day)
-        key = (location.id, day)
-        if key not in known:
-            start, end = DateHours(light.noon_utc).around()
-            known[key] = tuple(closures(facts, start - LOOKED_FOR, end + LOOKED_FOR))
-        forecast = _forecast(location, day)
-        found = outlook(facts, light, lasts_s, list(known[key]), forecast, now_utc, weights)
-        checked = not location.access_notes or location.access_checked_on is not None
-        if isinstance(found, str):
-            return Prospect(shot_id, location.id, name, facts, day, None, found, checked)
-        return Prospect(shot_id, location.id, name, facts, day, found, "", checked)
-
-    groups = [
-        see(shot.id, shot.viewpoint.location, shot.name, light_facts(session, shot, first), lasting.get(shot.id, 0.0))
-        for shot in shots if shot.viewpoint is not None
-    ]  # fmt: skip
-    used = {shot.viewpoint.location_id for shot in shots if shot.viewpoint is not None}
-    places = [location for location in all_locations(session, owner_id) if location.id not in used and location.viewpoints]
-    for location in places:
-        facts = replace(location_facts(session, location, owner_id), light=LightChoices(wanted_light=LightKind.GLOW))
-        groups.append(see(None, location, location.name, facts, 0.0))
-    best = [min(group, key=_rank) for group in groups]
-    everywhere = {shot.viewpoint.location.id: shot.viewpoint.location for shot in shots if shot.viewpoint is not None}
-    bare = sorted((item.name, item.id) for item in [*everywhere.values(), *places] if not _reaches(item, dates))
+    places = {item.location.id: item for item in asked}
+    closed = {number: _closures(item.facts, dates) for number, item in places.items()}
+    best = [min((_prospect(item, day, closed[item.location.id], now_utc, weights) for day in dates), key=_rank) for item in asked]
     return Outlook(
         tuple(sorted((item for item in best if item.chance), key=_rank)),
         tuple(sorted((item for item in best if not item.chance), key=lambda item: item.name)),
         sum(1 for shot in shots if shot.viewpoint is None),
-        tuple((number, name) for name, number in bare),
+        tuple(
+            (number, item.location.name)
+            for number, item in sorted(places.items(), key=lambda place: (place[1].location.name, place[0]))
+            if not _reaches(item.location, dates[-1])
+        ),
     )
+
+
+def _shots(session: Session, owner_id: int, shots: Sequence[Shot], first: date) -> list[_Asked]:
+    lasting = _sequences(session, owner_id)
+    return [
+        _Asked(shot.id, shot.viewpoint.location, shot.name, light_facts(session, shot, first), lasting.get(shot.id, 0.0))
+        for shot in shots
+        if shot.viewpoint is not None
+    ]
+
+
+def _places_without(session: Session, owner_id: int, shots: Sequence[Shot]) -> list[_Asked]:
+    used = {shot.viewpoint.location_id for shot in shots if shot.viewpoint is not None}
+    glow = LightChoices(wanted_light=LightKind.GLOW)
+    return [
+        _Asked(None, location, location.name, replace(location_facts(session, location, owner_id), light=glow), 0.0)
+        for location in all_locations(session, owner_id)
+        if location.id not in used and location.viewpoints
+    ]
+
+
+def _closures(facts: ShotFacts, dates: Sequence[date]) -> list[Closure]:
+    """Return what closes a place around days, once for all that is taken there."""
+    assert facts.location is not None
+    first, last = (DateHours(day_of_light(facts.location, day).noon_utc).around() for day in (dates[0], dates[-1]))
+    return closures(facts, first[0] - LOOKED_FOR, last[1] + LOOKED_FOR)
+
+
+def _prospect(asked: _Asked, day: date, closed: Sequence[Closure], now_utc: datetime, weights: Mapping[str, float]) -> Prospect:
+    location = asked.location
+    facts = replace(asked.facts, light=replace(asked.facts.light, date_local=day))
+    assert facts.location is not None
+    light, forecast = day_of_light(facts.location, day), forecast_around(location.forecast, day)
+    found = outlook(facts, light, asked.sequence_s, closed, forecast, now_utc, weights)
+    chance, why_not = (None, found) if isinstance(found, str) else (found, "")
+    checked = not location.access_notes or location.access_checked_on is not None
+    return Prospect(asked.shot_id, location.id, asked.name, facts, chance, why_not, checked)
 
 
 def _rank(item: Prospect) -> tuple[float, float, datetime]:
@@ -105,13 +125,9 @@ def _rank(item: Prospect) -> tuple[float, float, datetime]:
     return item.chance.rank
 
 
-def _forecast(location: Location, day: date) -> Forecast | None:
-    return forecast_around(location.forecast, day)
-
-
-def _reaches(location: Location, days: Sequence[date]) -> bool:
-    forecast = state_of(location.forecast).forecast
-    return forecast is not None and bool(forecast.hours) and forecast.hours[-1].time_utc.date() >= days[-1]
+def _reaches(location: Location, last: date) -> bool:
+    forecast = forecast_of(location.forecast)
+    return forecast is not None and bool(forecast.hours) and forecast.hours[-1].time_utc.date() >= last
 
 
 def _sequences(session: Session, owner_id: int) -> dict[int, float]:

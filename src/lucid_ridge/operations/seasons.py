@@ -13,7 +13,7 @@ from ..core.light.alignment import find_alignments
 from ..core.light.kinds import kind_named
 from ..core.light.season import intersect, lasting
 from ..core.light.windows import wanted_spans
-from ..core.planning.closures import LOOKED_FOR, Closure, closures, usable_part
+from ..core.planning.closures import LOOKED_FOR, closures, closures_near, usable_part
 from ..core.planning.light_to_use import shot_scene
 from ..core.planning.season_notes import notes_in_season
 from ..core.spans.instants import local_day
@@ -58,7 +58,7 @@ def season(session: Session, owner_id: int, shot_id: int, start_local: date, sea
     end = start + timedelta(days=SEASON_DAYS)
     kept = lasting(_lit_spans(facts, start, end, search), 0.0 if search else _LEAST_S)
     lasts_s, closed = sequence_s(facts), closures(facts, start - LOOKED_FOR, end + LOOKED_FOR)
-    usable = [usable_part(facts, span, lasts_s, near) for span, near in zip(kept, _near(kept, closed), strict=True)]
+    usable = [usable_part(facts, span, lasts_s, near) for span, near in zip(kept, closures_near(kept, closed), strict=True)]
     open_ = [item.span for item in usable if item.span is not None]
     lost = [span for span, item in zip(kept, usable, strict=True) if item.span is None]
     return Season(_by_day(facts, open_), _by_day(facts, lost))
@@ -81,22 +81,6 @@ def _lit_spans(facts: ShotFacts, start: datetime, end: datetime, search: SkySear
         spans = aligned if spans is None else intersect(spans, aligned)
     assert spans is not None
     return spans
-
-
-def _near(spans: Sequence[Interval], closed: Sequence[Closure]) -> list[list[Closure]]:
-    """Return for each span the closures that may meet its way; both in order of time."""
-    result: list[list[Closure]] = []
-    still: list[Closure] = []
-    waiting = iter(closed)
-    coming = next(waiting, None)
-    for span in spans:
-        first, last = span.start_utc - LOOKED_FOR, span.end_utc + LOOKED_FOR
-        while coming is not None and coming.span.start_utc <= last:
-            still.append(coming)
-            coming = next(waiting, None)
-        still = [item for item in still if item.span.end_utc >= first]
-        result.append(list(still))
-    return result
 
 
 def _by_day(facts: ShotFacts, spans: Sequence[Interval]) -> tuple[SeasonDay, ...]:

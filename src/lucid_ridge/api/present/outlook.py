@@ -6,7 +6,7 @@ from datetime import date, datetime, time, timedelta
 
 from ...core.facts.shot import ShotFacts
 from ...core.planning.outlook import UNKNOWN_WAY, Chance
-from ...core.planning.way import WALKS, is_dark, way_words
+from ...core.planning.way import way_words
 from ...core.units.lengths import format_duration
 from ...core.units.spelling import format_clock, format_day
 from ...operations.outlooks import Outlook, Prospect
@@ -45,10 +45,10 @@ def _prospect(item: Prospect, chance: Chance, first: date) -> out.ProspectOut:
 
     lane = [
         out.LaneLegOut(
-            name=name, from_h=hours(leg.start_utc), to_h=hours(leg.end_utc), dark=name in WALKS and is_dark(facts, leg),
-            words=f"{name}, {facts.clock(leg.start_utc)} to {facts.clock(leg.end_utc)}",
+            name=leg.name, from_h=hours(leg.span.start_utc), to_h=hours(leg.span.end_utc), dark=leg.dark,
+            words=f"{leg.name}, {facts.clock(leg.span.start_utc)} to {facts.clock(leg.span.end_utc)}",
         )
-        for name, leg in chance.way.legs
+        for leg in chance.legs
     ]  # fmt: skip
     light = f"{chance.kind}, {facts.clock(chance.span.start_utc)} to {facts.clock(chance.span.end_utc)}"
     lane.append(out.LaneLegOut(name="light", from_h=hours(chance.span.start_utc), to_h=hours(chance.span.end_utc), words=light, dark=False))

@@ -11,8 +11,8 @@ from ...core.framing.projection import Orientation, field_of_view_deg
 from ...core.light.ephemeris import refraction_deg
 from ...core.light.skyline import shows
 from ...core.light.windows import LightWindow
-from ...core.planning.closures import caught_legs, closure_words
-from ...core.planning.way import WALKS, is_dark, plan_way, way_words
+from ...core.planning.closures import closure_words
+from ...core.planning.way import way_words
 from ...core.planning.windows import ShotWindow
 from ...core.spans.instants import local_day, unix_seconds, zone_info
 from ...core.units.lengths import format_distance, format_height
@@ -46,7 +46,7 @@ def present_shot_day(found: DayForShot | None) -> out.ShotDayOut:
             for item in found.found.closed
             if local.seconds(item.span.end_utc) >= 0 and local.seconds(item.span.start_utc) <= length
         ],
-        way=_way(found, local),
+        way=[out.LegOut(**local.span(leg.span).model_dump(), name=leg.name, dark=leg.dark, closed=leg.closed) for leg in found.found.legs],
         subject_name=subject.name if subject else None,
         subject_lit=[local.span(span) for span in shows(found.day.track, facts.subject_skyline)],
         shadows=_shadows(found, ratio),
@@ -99,20 +99,6 @@ def _age(age: timedelta) -> str:
     if minutes < 60:
         return f"{minutes} min ago"
     return f"{minutes // 60} h ago" if minutes < 48 * 60 else f"{minutes // 1440} days ago"
-
-
-def _way(found: DayForShot, local: LocalDay) -> list[out.LegOut]:
-    way = plan_way(found.facts, found.sequence_s)
-    if way is None or found.facts.approach is None:
-        return []
-    caught = {name: leg for closure in found.found.closed for name, leg in caught_legs(way, closure)}
-    return [
-        out.LegOut(
-            **local.span(leg).model_dump(), name=name, dark=name in WALKS and is_dark(found.facts, leg),
-            closed={"walk in": "way in", "walk out": "way out"}.get(name, "stay") in caught and name != "drive",
-        )
-        for name, leg in way.legs
-    ]  # fmt: skip
 
 
 def _window(facts: ShotFacts, local: LocalDay, item: ShotWindow) -> out.WindowOut:

@@ -91,7 +91,7 @@ def find_windows(scene: Scene, wanted: str | None = None, date_hours: DateHours 
         if not spans:
             out.append(RuledOut(kind.name, why_never(scene, kind, date_hours)))
         elif kind.name == wanted and scene.wants_water and not any(window.wanted for window in found if window.kind == kind.name):
-            out.append(RuledOut(kind.name, _dry_reason(scene, spans)))
+            out.append(RuledOut(kind.name, why_dry(scene, spans)))
     return sorted(found, key=lambda window: (-window.score, window.span.start_utc)), out
 
 
@@ -160,7 +160,7 @@ def _window(scene: Scene, kind: Kind, span: Interval, wanted: str | None) -> Lig
         score,
         _range(sky.sun_altitude_deg),
         _range(sky.angle_from_view_deg) if scene.bearing_deg is not None else None,
-        _range(sky.water_m) if scene.tide is not None else None,
+        _range(sky.water_m) if scene.tide is not None and scene.tide.covers(span.start_utc, span.end_utc) else None,
         wet,
     )
 
@@ -176,7 +176,11 @@ def _grid(scene: Scene, step_s: float) -> Any:
     return samples(float(unix_seconds(scene.start_utc)), float(unix_seconds(scene.end_utc)), step_s)
 
 
-def _dry_reason(scene: Scene, spans: list[Interval]) -> str:
+def why_dry(scene: Scene, spans: Sequence[Interval]) -> str:
+    """Return a sentence on how the water stands in spans of the light, in none of which it stands as wanted."""
+    assert scene.tide is not None
+    if not all(scene.tide.covers(span.start_utc, span.end_utc) for span in spans):
+        return "The light comes, but the tide table does not reach it."
     heights = np.concatenate([np.atleast_1d(Sky(scene, _through(span)).water_m) for span in spans])
     low = "" if scene.water_low_m is None else f"from {format_height(scene.water_low_m)} "
     high = "" if scene.water_high_m is None else f"to {format_height(scene.water_high_m)} "

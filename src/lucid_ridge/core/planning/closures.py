@@ -5,6 +5,7 @@ One may wait out a tide where one stands, but not walk through it; behind a gate
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
@@ -15,7 +16,7 @@ from ..spans.intervals import Interval
 from ..tides.heights import water_spans
 from ..units.lengths import format_height
 from .openings import closed_spans
-from .way import Way, plan_way
+from .way import WALKS, Way, is_dark, plan_way
 
 # So far around a span closures are looked for, so that none is told with an end that is only the search's.
 LOOKED_FOR = timedelta(hours=18)
@@ -32,6 +33,16 @@ class Closure:
     def walks_only(self) -> bool:
         """Whether only the walks must not meet it, not the stay."""
         return isinstance(self.cause, Hazard)
+
+
+@dataclass(frozen=True)
+class Leg:
+    """A part of the way and stay by its name, as Way.legs has it. dark: walked in the dark. closed: something closes it."""
+
+    name: str
+    span: Interval
+    dark: bool
+    closed: bool
 
 
 @dataclass(frozen=True)
@@ -71,10 +82,43 @@ def caught_legs(way: Way, closure: Closure) -> list[tuple[str, Interval]]:
     legs = [("way in", way.walk_in), ("way out", way.walk_out)]
     if not closure.walks_only:
         legs.insert(1, ("stay", way.stay))
-    return [(name, leg) for name, leg in legs if closure.span.start_utc <= leg.end_utc and leg.start_utc <= closure.span.end_utc]
+    return [(name, leg) for name, leg in legs if _meet(closure, leg)]
 
 
-def usable_part(facts: ShotFacts, window: Interval, sequence_s: float, known: list[Closure] | None = None) -> Usable:
+def legs_of(facts: ShotFacts, way: Way, closed: Sequence[Closure] = ()) -> tuple[Leg, ...]:
+    """Return the legs of a way one after the other, with what darkness and closures do to each; a drive is neither."""
+    return tuple(
+        Leg(
+            name,
+            span,
+            name in WALKS and is_dark(facts, span),
+            name != "drive" and any(_meet(item, span) for item in closed if name in WALKS or not item.walks_only),
+        )
+        for name, span in way.legs
+    )
+
+
+def closures_near(spans: Sequence[Interval], closed: Sequence[Closure]) -> list[list[Closure]]:
+    """Return for each span the closures that may meet its way; both in order of time."""
+    result: list[list[Closure]] = []
+    still: list[Closure] = []
+    waiting = iter(closed)
+    coming = next(waiting, None)
+    for span in spans:
+        first, last = span.start_utc - LOOKED_FOR, span.end_utc + LOOKED_FOR
+        while coming is not None and coming.span.start_utc <= last:
+            still.append(coming)
+            coming = next(waiting, None)
+        still = [item for item in still if item.span.end_utc >= first]
+        result.append(list(still))
+    return result
+
+
+def _meet(closure: Closure, leg: Interval) -> bool:
+    return closure.span.start_utc <= leg.end_utc and leg.start_utc <= closure.span.end_utc
+
+
+def usable_part(facts: ShotFacts, window: Interval, sequence_s: float, known: Sequence[Closure] | None = None) -> Usable:
     """Return when in a window a shot of so many seconds may begin, so that nothing closes its way in and out.
 
     The longest part counts. known: the closures around the window, where they have been computed for many windows at once.

@@ -2,43 +2,41 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 from functools import lru_cache
-
-import numpy as np
 
 from ..facts.shot import ShotFacts
 from ..light.day import LightDay
 from ..light.kinds import KINDS, NIGHT_KINDS, Kind, LightKind, kind_named, water_condition
 from ..light.moon import moon_phase, phase_words
-from ..light.sought import Scene, Sky
-from ..light.windows import DateHours, spans_of, why_never
-from ..spans.instants import unix_seconds
+from ..light.sought import Scene
+from ..light.windows import DateHours, spans_of, why_dry, why_never
 from ..spans.intervals import Interval
-from ..units.lengths import format_height
 from ..weather.forecast import Forecast
 from ..weather.promise import Promise, rate_window
-from .closures import LOOKED_FOR, Closure, Usable, usable_part
+from .closures import Closure, Leg, Usable, closures_near, legs_of, usable_part
 from .light_to_use import shot_scene
 from .marks import Reason, Severity
 from .season_notes import notes_in_season
-from .way import Way, darkness_reasons, plan_way
-from .weather import look_of, weather_reasons
+from .way import Way, plan_way
+from .weather import look_of, way_cautions, weather_reasons
 
 # Ends of windows need not be found to the second here.
 _STEP_S, _ENDS_S = 240.0, 20.0
 _LEAST = timedelta(minutes=3)
 # Points that count against a chance: for what is tight, and for a drive that is not known.
 _TIGHT, UNKNOWN_WAY = 10.0, 15.0
+# What a chance counts as that no forecast reaches: just less than one that is even.
+_UNTOLD = 40.0
 # Kinds to look for where a shot says none.
 ANY_LIGHT = (LightKind.LOW_SIDE_LIGHT, LightKind.LOW_BACK_LIGHT, LightKind.GLOW, LightKind.BLUE_HOUR)
 
 
 @dataclass(frozen=True)
 class Chance:
-    """A window that a shot could be taken in. span: when it may begin. promise None: no forecast reaches it."""
+    """A window that a shot could be taken in. span: when it may begin. promise None: no forecast reaches it. legs: of the way, with the best chance only."""
 
     kind: LightKind
     span: Interval
@@ -48,6 +46,7 @@ class Chance:
     cautions: tuple[Reason, ...]
     season: tuple[str, ...]
     moon: str
+    legs: tuple[Leg, ...] = ()
 
     @property
     def rank(self) -> tuple[float, float, datetime]:
@@ -55,7 +54,7 @@ class Chance:
 
         What is tight and a drive that is not known count against a chance.
         """
-        told = self.promise.rating - 0.1 * (self.promise.high - self.promise.low) if self.promise else 40.0
+        told = self.promise.rating - 0.1 * (self.promise.high - self.promise.low) if self.promise else _UNTOLD
         against = sum(_TIGHT for item in self.cautions if item.severity == Severity.TIGHT)
         against += 0.0 if self.way.arrival.leave_home_utc else UNKNOWN_WAY
         away = (self.way.walk_out.end_utc - (self.way.arrival.leave_home_utc or self.way.walk_in.start_utc)) / timedelta(hours=1)
@@ -63,12 +62,12 @@ class Chance:
 
 
 def outlook(
-    facts: ShotFacts, day: LightDay, sequence_s: float, closed: list[Closure], forecast: Forecast | None, now_utc: datetime,
+    facts: ShotFacts, day: LightDay, sequence_s: float, closed: Sequence[Closure], forecast: Forecast | None, now_utc: datetime,
     weights: Mapping[str, float],
 ) -> Chance | str:  # fmt: skip
     """Return a shot's best chance on a date, or a sentence on why there is none.
 
-    closed: what closes the place around the date. Only what has not passed at now_utc counts.
+    closed: what closes the place around the date, in order of time. Only what has not passed at now_utc counts.
     """
     hours = DateHours(day.noon_utc)
     scene = shot_scene(facts, *hours.around())
@@ -79,25 +78,30 @@ def outlook(
     if not kinds:
         return f"{str(wanted).capitalize()} has a side: say where the camera looks."
     chances, broken = [], []
-    for kind, span in _windows(scene, kinds, hours):
-        usable = usable_part(facts, span, sequence_s, [item for item in closed if _near(item, span)])
+    then = replace(facts, forecast=forecast)
+    windows = _windows(scene, kinds, hours)
+    for (kind, span), near in zip(windows, closures_near([span for _, span in windows], closed), strict=True):
+        usable = usable_part(facts, span, sequence_s, near)
         if usable.span is None:
             broken.append(usable.broken)
         elif usable.span.end_utc - usable.span.start_utc >= _LEAST and usable.span.end_utc > now_utc:
-            chances.append(_chance(facts, kind, usable, sequence_s, forecast, now_utc, weights))
+            chances.append(_chance(then, kind, usable, sequence_s, now_utc, weights))
     if chances:
         best = min(chances, key=lambda chance: chance.rank)
-        return replace(best, cautions=(*darkness_reasons(facts, best.way), *best.cautions))
+        # Where it is dark changes no rank, and takes longest: only the best is asked.
+        return replace(best, cautions=way_cautions(then, best.way), legs=legs_of(facts, best.way))
     return broken[0] if broken else _why_none(facts, scene, kinds, hours)
 
 
 def _windows(scene: Scene, kinds: list[Kind], hours: DateHours) -> list[tuple[LightKind, Interval]]:
-    return [
+    """Return the windows of a date in order of time."""
+    found = [
         (kind.name, span)
         for kind in kinds
         for span in _spans(scene if kind.needs_bearing else replace(scene, bearing_deg=None), kind.name)
         if hours.holds(kind.name, span)
     ]
+    return sorted(found, key=lambda window: window[1].start_utc)
 
 
 @lru_cache(maxsize=1024)
@@ -107,21 +111,16 @@ def _spans(scene: Scene, kind: LightKind) -> tuple[Interval, ...]:
     return tuple(spans_of(scene, (*kind_named(kind).conditions, *water), _STEP_S, None, _ENDS_S))
 
 
-def _near(closure: Closure, span: Interval) -> bool:
-    return closure.span.end_utc >= span.start_utc - LOOKED_FOR and closure.span.start_utc <= span.end_utc + LOOKED_FOR
-
-
 def _chance(
-    facts: ShotFacts, kind: LightKind, usable: Usable, sequence_s: float, forecast: Forecast | None, now_utc: datetime,
-    weights: Mapping[str, float],
-) -> Chance:  # fmt: skip
-    span = usable.span
+    facts: ShotFacts, kind: LightKind, usable: Usable, sequence_s: float, now_utc: datetime, weights: Mapping[str, float]
+) -> Chance:
+    span, forecast = usable.span, facts.forecast
     assert span is not None
     way = plan_way(facts, sequence_s, span.start_utc)
     assert way is not None
     look = look_of(facts)
     promise = rate_window(kind, span.start_utc, span.end_utc, forecast, now_utc, look, weights) if forecast else None
-    said = weather_reasons(replace(facts, forecast=forecast), way)
+    said = weather_reasons(facts, way)
     season = notes_in_season(facts, span.start_utc)
     moon = ""
     if kind in NIGHT_KINDS:
@@ -136,11 +135,6 @@ def _why_none(facts: ShotFacts, scene: Scene, kinds: list[Kind], hours: DateHour
     lit = [span for span in spans_of(scene, kinds[0].conditions, _STEP_S, None, _ENDS_S) if hours.holds(kinds[0].name, span)]
     if not lit:
         return why_never(scene, kinds[0], hours)
-    if scene.wants_water and scene.tide is not None:
-        if not scene.tide.covers(lit[0].start_utc, lit[-1].end_utc):
-            return "The tide table does not reach that day."
-        heights = np.concatenate([np.atleast_1d(Sky(scene, np.linspace(float(unix_seconds(span.start_utc)), float(unix_seconds(span.end_utc)), 9)).water_m) for span in lit])  # fmt: skip
-        return (
-            f"The light comes, but the tide then stands at {format_height(float(heights.min()))} to {format_height(float(heights.max()))}."
-        )
+    if scene.wants_water:
+        return why_dry(scene, lit)
     return "Its light is past, or lasts less than three minutes."

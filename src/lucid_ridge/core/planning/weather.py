@@ -13,13 +13,18 @@ from ..facts.shot import ShotFacts
 from ..weather.forecast import HOUR, Forecast, ForecastHour, wind_chill_c
 from ..weather.promise import LEAVES_MOVE_MPS, RIPPLES_MPS, Look
 from .marks import CAUTION, HOLDS, TIGHT, Reason
-from .way import Way
+from .way import Way, darkness_reasons
 
 SHAKES_MPS, GALE_MPS = 10.8, 17.2
 COLD_C, FROSTBITE_C = -10.0, -28.0
 _WET_MM, _CLEARS_BY, _AHEAD = 0.1, 0.4, timedelta(hours=3)
 
 Hours = tuple[ForecastHour, ...]
+
+
+def way_cautions(facts: ShotFacts, way: Way) -> tuple[Reason, ...]:
+    """Return what darkness and weather say against a way and stay that need not be those of the time chosen."""
+    return tuple(item for item in (*darkness_reasons(facts, way), *weather_reasons(facts, way)) if item.severity != HOLDS)
 
 
 def look_of(facts: ShotFacts) -> Look:

@@ -12,11 +12,11 @@ from ..light.windows import DateHours, LightWindow, RuledOut, find_windows
 from ..spans.intervals import Interval
 from ..weather.forecast import Forecast
 from ..weather.promise import Promise, rate_window
-from .closures import LOOKED_FOR, Closure, Usable, closures, usable_part
+from .closures import LOOKED_FOR, Closure, Leg, Usable, closures, legs_of, usable_part
 from .light_to_use import shot_scene
 from .marks import Reason
-from .way import Way, darkness_reasons, plan_way
-from .weather import look_of, weather_reasons
+from .way import Way, plan_way
+from .weather import look_of, way_cautions
 
 
 @dataclass(frozen=True)
@@ -40,11 +40,15 @@ class ShotWindow:
 
 @dataclass(frozen=True)
 class WindowsOfDate:
-    """windows: best first, those without a way in and out last. closed: what closes the place around the date."""
+    """windows: best first, those without a way in and out last. closed: what closes the place around the date.
+
+    legs: of the way to the time chosen; none while there is no time, or nothing is known of the way.
+    """
 
     windows: tuple[ShotWindow, ...]
     ruled_out: tuple[RuledOut, ...]
     closed: tuple[Closure, ...]
+    legs: tuple[Leg, ...]
 
 
 def windows_of_date(
@@ -57,6 +61,7 @@ def windows_of_date(
     found, ruled_out = find_windows(scene, facts.light.wanted_light, hours)
     closed = closures(facts, scene.start_utc - LOOKED_FOR, scene.end_utc + LOOKED_FOR)
     look = look_of(facts)
+    then = replace(facts, forecast=forecast)
     windows = []
     for window in found:
         usable = usable_part(facts, window.wet_span or window.span, sequence_s, closed)
@@ -65,8 +70,7 @@ def windows_of_date(
         promise = (
             rate_window(window.kind, window.span.start_utc, window.span.end_utc, forecast, now_utc, look, weights) if forecast else None
         )
-        then = replace(facts, forecast=forecast)
-        reasons = [*darkness_reasons(facts, way), *weather_reasons(then, way)] if way else []
-        windows.append(ShotWindow(window, usable, way, promise, tuple(item for item in reasons if item.severity != "holds")))
+        windows.append(ShotWindow(window, usable, way, promise, way_cautions(then, way) if way else ()))
     windows.sort(key=lambda item: item.usable.span is None)
-    return WindowsOfDate(tuple(windows), tuple(ruled_out), tuple(closed))
+    chosen = plan_way(facts, sequence_s) if facts.approach else None
+    return WindowsOfDate(tuple(windows), tuple(ruled_out), tuple(closed), legs_of(facts, chosen, closed) if chosen else ())
