@@ -7,7 +7,7 @@ import numpy as np
 import pytest
 
 from lucid_ridge.core.errors import InputError
-from lucid_ridge.core.light.alignment import Touch, Wanted, behind_element, find_alignments, seen_element, touching_element
+from lucid_ridge.core.light.alignment import Touch, Wanted, find_alignments, seen_element, touching_element
 from lucid_ridge.core.light.ephemeris import moon_position, sun_position
 from lucid_ridge.core.light.skyline import skyline_of
 
@@ -80,7 +80,7 @@ def test_a_skyline_delays_a_hit_to_where_the_body_shows():
 
 def test_behind_an_element_the_disc_touches_it():
     # A tower 8 m wide and 30 m high at 800 m: half a disc (0.265°) beyond its half width of 0.286°, from below its foot to its top (2.04°).
-    wanted = behind_element("sun", 232.0, 800, 8, 30, 0, 1.5)
+    (wanted,) = touching_element("sun", seen_element(232.0, 800, 8, 30, 0, 1.5))
     assert wanted.tolerance_deg == pytest.approx(0.286 + 0.265, abs=0.002)
     assert wanted.high_deg == pytest.approx(2.04 + 0.265, abs=0.01)
     hits = find_alignments(*PLACE, START, YEAR, wanted)
@@ -163,7 +163,8 @@ def test_a_year_behind_an_element_against_brute_force(element, eye):
     bottom, top = (math.degrees(math.atan2(level - drop - eye, distance)) for level in (base, base + height))
     seconds, inside = _brute_force(PLACE, (bearing, math.degrees(math.atan2(width / 2, distance)), bottom, top))
     start, end = datetime(2026, 1, 1, tzinfo=UTC), datetime(2027, 1, 1, tzinfo=UTC)
-    hits = find_alignments(*PLACE, start, end, behind_element("sun", *element, eye))
+    (wanted,) = touching_element("sun", seen_element(*element, eye))
+    hits = find_alignments(*PLACE, start, end, wanted)
     mine = np.zeros(len(seconds), dtype=bool)
     for hit in hits:
         mine |= (seconds >= hit.start_utc.timestamp()) & (seconds <= hit.end_utc.timestamp())
@@ -218,5 +219,5 @@ def test_beside_an_element_with_a_gap():
         touching_element("moon", TOWER, Touch.BESIDE, gap_deg=31)
 
 
-def test_behind_is_what_it_was():
-    assert touching_element("sun", TOWER) == (behind_element("sun", 232.0, 800, 8, 30, 0, 1.5),)
+def test_behind_is_what_is_meant_where_nothing_is_said():
+    assert touching_element("sun", TOWER) == touching_element("sun", TOWER, Touch.BEHIND)

@@ -7,7 +7,7 @@ import ephem
 import numpy as np
 import pytest
 
-from lucid_ridge.core.light.day import BANDS_DEG, continuous_band, drift_stops_per_minute, light_curve, light_day
+from lucid_ridge.core.light.day import BANDS_DEG, drift_stops_per_minute, light_curve, light_day
 from lucid_ridge.core.light.events import event_absence, sun_events, sun_intervals
 
 DAY = timedelta(days=1)
@@ -110,15 +110,6 @@ def test_intervals_cover_the_day_without_gaps():
     assert spans[-1][1] == start + DAY
     for (_, end), (begin, _) in itertools.pairwise(spans):
         assert abs((begin - end).total_seconds()) < 0.1
-
-
-def test_low_light_all_night_long():
-    # Common practice: at 65 to 66° N in June one low light lasts seven hours. It runs through midnight.
-    day, before, after = (light_day(65.6, -18.0, 0, date(2026, 6, 21) + shift * DAY, "Atlantic/Reykjavik") for shift in (0, -1, 1))
-    late = [band for band in day.bands if band.kind == "golden hour"][-1]
-    assert late.span.ends_after
-    start, end = continuous_band(late, before, after)
-    assert timedelta(hours=6) < end - start < timedelta(hours=9)
 
 
 def test_light_falls_a_stop_in_a_quarter_of_an_hour_around_sunset():

@@ -161,6 +161,15 @@ def test_what_does_not_end_that_day_is_an_ordinary_answer():
     assert "does not come within a day" in " ".join(reason.text for reason in dark.reasons)
 
 
+def test_low_light_all_night_long():
+    # Common practice: at 65 to 66° N in June one low light lasts seven hours. It runs through midnight.
+    night = Night("65.6° N in June", 65.6, -18.0, "Atlantic/Reykjavik", date(2026, 6, 21))
+    light = plan_light(_facts(night, datetime(2026, 6, 21, 23, 50, tzinfo=UTC)))
+    assert light.band == "golden hour"
+    assert light.window_start_utc.date() < light.window_end_utc.date()
+    assert timedelta(hours=6) < light.window_end_utc - light.window_start_utc < timedelta(hours=9)
+
+
 def test_a_time_of_another_day_names_it():
     facts = _facts(NIGHTS[0])
     assert facts.clock(datetime(2026, 11, 25, 6, 55, tzinfo=UTC)) == "06:55 on Wed 25 Nov"

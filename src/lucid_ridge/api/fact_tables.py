@@ -23,7 +23,7 @@ from ..core.light.alignment import SkyBody, Touch
 from ..core.light.kinds import LightKind
 from ..core.light.limits import MOON_LIMITS, SUN_LIMITS, Limits
 from ..core.optics.circle_of_confusion import CocCriterion
-from ..core.weather.measures import Measure
+from ..core.weather.measures import UNITS, Measure
 
 _CHOICES: tuple[type[StrEnum], ...] = (
     Aspect, BracketMode, CocCriterion, DepthMethod, FilterKind, FocusSchool, Guide, HazardKind, LightKind, LookName, Measure, Mount, OpeningDays, OpeningKind,
@@ -48,6 +48,7 @@ def fact_tables() -> str:
         "SHOT_FACTS": {**shot, **beside},
         "OPTIONS": options,
         "SHAPES": shapes,
+        "MEASURE_UNITS": {str(measure): unit for measure, unit in UNITS.items()},
         "SUN_LIMITS": _limits(SUN_LIMITS),
         "MOON_LIMITS": _limits(MOON_LIMITS),
         "GLOSSARY": TERMS,

@@ -9,14 +9,13 @@ from zoneinfo import ZoneInfo
 from ..core.errors import InputError
 from ..core.units.clock import parse_clock
 from ..core.units.days import parse_day
+from ..core.units.lengths import parse_length_m
 from ..core.units.spelling import format_clock, format_day
 from .errors import FormatError
 
 MOST_WATERS = 3000
 _CLOCK = re.compile(r"(?<![\d.:-])(\d{1,2}[:.h]\d{2})(?::\d{2})?\s*([ap]\.?m\.?)?(?=[\s,;T]|$)", re.IGNORECASE)
-_HEIGHT = re.compile(r"([-+−]?\d+(?:[.,]\d+)?)\s*(m|ft|feet)?", re.IGNORECASE)
 _WORDS = re.compile(r"\b(high|low|water|hw|lw|hi|lo|h|l)\b\.?", re.IGNORECASE)
-_FEET_M = 0.3048
 
 
 def read_tide_table(text: str, zone: str) -> list[tuple[datetime, float]]:
@@ -37,10 +36,10 @@ def read_tide_table(text: str, zone: str) -> list[tuple[datetime, float]]:
         whole = clock.string
         day = _day(whole[: clock.start()].strip(" ,;\t"), day, number)
         rest = _WORDS.sub(" ", whole[clock.end() :]).strip(" ,;\t")
-        height = _HEIGHT.fullmatch(rest)
-        if height is None:
-            raise FormatError(f"Line {number}: after the time stands “{rest[:40]}”, not a height such as 1.3 m.")
-        metres = float(height[1].replace("−", "-").replace(",", ".")) * (_FEET_M if (height[2] or "m").lower().startswith("f") else 1.0)
+        try:
+            metres = parse_length_m(rest)
+        except InputError:
+            raise FormatError(f"Line {number}: after the time stands “{rest[:40]}”, not a height such as 1.3 m.") from None
         if not -30 <= metres <= 30:
             raise FormatError(f"Line {number}: a height of {metres:g} m is not a tide's.")
         try:

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from datetime import datetime
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from ..formats.errors import FormatError
+from ..formats.measured_angles import read_angles
 from ..formats.photo import read_photo
 from ..store.places import Location, Scouting, ScoutingPhoto, Viewpoint
 from .errors import NotFound, Refused
@@ -16,16 +18,13 @@ from .places import location_scope
 from .rows import LARGEST_ID, assign
 from .rows import viewpoint as owned_viewpoint
 
-MOST_ANGLES = 200
-Angle = tuple[str, float, float]
-
 
 def add_scouting(session: Session, owner_id: int, viewpoint_id: int, values: Mapping[str, object], angles: str) -> Scouting:
     """Record a visit. angles: a name, a bearing and an altitude a line ("cairn 212 4.5"). Raises Refused."""
     point = owned_viewpoint(session, owner_id, viewpoint_id)
-    read = read_angles(angles)
+    read = _read(angles)
     with journaled(session, owner_id, location_scope(point.location_id), f"scout {point.name}"):
-        row = Scouting(viewpoint_id=point.id, angles=[list(item) for item in read], **values)
+        row = Scouting(viewpoint_id=point.id, angles=read, **values)
         session.add(row)
         session.flush()
         session.expire(point, ["scoutings"])
@@ -35,7 +34,7 @@ def add_scouting(session: Session, owner_id: int, viewpoint_id: int, values: Map
 def edit_scouting(session: Session, owner_id: int, scouting_id: int, changes: Mapping[str, object], angles: str | None) -> Scouting:
     """Change what is said of a visit; angles None: not said. Raises Refused."""
     row, location_id = _owned(session, owner_id, scouting_id)
-    more = {} if angles is None else {"angles": [list(item) for item in read_angles(angles)]}
+    more = {} if angles is None else {"angles": _read(angles)}
     with journaled(session, owner_id, location_scope(location_id), "edit the visit"):
         assign(row, {**changes, **more})
     return row
@@ -76,28 +75,11 @@ def drop_photo(session: Session, owner_id: int, scouting_id: int) -> None:
     session.expire_all()
 
 
-def read_angles(text: str) -> list[Angle]:
-    """Return what was measured. Raises Refused naming the line that does not fit."""
-    found: list[Angle] = []
-    for number, line in enumerate(text.splitlines(), start=1):
-        parts = line.replace("°", " ").replace(",", ".").split()
-        if not parts:
-            continue
-        try:
-            bearing, altitude = float(parts[-2]), float(parts[-1])
-        except (IndexError, ValueError):
-            raise Refused("angles", f"Line {number}: write a name, a bearing and an altitude: cairn 212 4.5.") from None
-        if not (0 <= bearing <= 360 and -90 <= altitude <= 90):
-            raise Refused("angles", f"Line {number}: bearings lie from 0 to 360°, altitudes from −90 to 90°.")
-        found.append((" ".join(parts[:-2])[:100], bearing % 360, altitude))
-    if len(found) > MOST_ANGLES:
-        raise Refused("angles", f"At most {MOST_ANGLES} angles are kept of a visit.")
-    return found
-
-
-def write_angles(angles: Sequence[Sequence[object]]) -> str:
-    """Return angles as the text that read_angles reads."""
-    return "\n".join(f"{name} {bearing:g} {altitude:g}".strip() for name, bearing, altitude in angles)
+def _read(angles: str) -> list[list[object]]:
+    try:
+        return [list(item) for item in read_angles(angles)]
+    except FormatError as error:
+        raise Refused("angles", error.message) from error
 
 
 def _owned(session: Session, owner_id: int, scouting_id: int) -> tuple[Scouting, int]:

@@ -106,6 +106,14 @@ export const SHAPES = {
   "flat": ["water", "path", "stream", "shoreline"],
   "wet": ["water", "stream"],
 } as const;
+export const MEASURE_UNITS = {
+  "low cloud": "%",
+  "cloud": "%",
+  "wind": "m/s",
+  "gusts": "m/s",
+  "rain": "mm/h",
+  "fog": "%",
+} as const;
 export const SUN_LIMITS = {
   "any": {"label": "any light", "low": null, "high": null},
   "day": {"label": "sun up", "low": -0.8333333333333334, "high": null},

@@ -8117,6 +8117,8 @@ export interface components {
             fog: number;
             /** From S */
             from_s: number;
+            /** Gust Mps */
+            gust_mps: number;
             /** High Cloud */
             high_cloud: number;
             /** Low Cloud */

@@ -11,9 +11,10 @@ from ...core.facts.place import Approach, OpeningDays
 from ...core.planning.arrival import walk_minutes
 from ...core.units.lengths import format_distance, format_height
 from ...core.units.spelling import format_clock, format_day
+from ...formats.harmonic_constants import write_constants
+from ...formats.measured_angles import write_angles
 from ...formats.tide_tables import write_tide_table
 from ...operations.exchange import Imported
-from ...operations.scoutings import write_angles
 from ...operations.seen_places import SeenLocation, SeenLocations
 from ...operations.sketches import Sketch
 from ...operations.skylines import position_of
@@ -118,7 +119,7 @@ def _own_tide(row: Location) -> out.OwnTideOut:
     else:
         words = f"{len(kept['waves'])} constants about a mean of {format_height(kept['mean_m'])}; without nodal corrections heights are off by a few per cent."
     return out.OwnTideOut(
-        table=write_tide_table(waters, row.zone), constants="\n".join(f"{name} {height:g} {lag:g}" for name, height, lag in kept["waves"]),
+        table=write_tide_table(waters, row.zone), constants=write_constants(kept["waves"]),
         mean_m=kept["mean_m"], source=kept["source"], noted_on=date.fromisoformat(kept["noted_on"]) if kept["noted_on"] else None, words=words,
     )  # fmt: skip
 

@@ -80,11 +80,10 @@ def present_hours(state: ForecastState, day: date, zone: str) -> out.HoursOut:
     start, end = local_day(day, zone)
     info = zone_info(zone)
     hours = state.forecast.between(start, end) if state.forecast else ()
-    figures = [name for name in out.HourOut.model_fields if name not in ("clock", "by_hand")]
     return out.HoursOut(
         hours=[
             out.HourOut(
-                **{name: getattr(hour, name) for name in figures}, clock=format_clock(hour.time_utc.astimezone(info)),
+                **_figures(hour), time_utc=hour.time_utc, clock=format_clock(hour.time_utc.astimezone(info)),
                 by_hand=hour.time_utc in state.by_hand,
             )
             for hour in hours
@@ -200,8 +199,12 @@ def _hour(local: LocalDay, hour: ForecastHour) -> out.WeatherHourOut:
     ]
     if hour.fog >= 0.2:
         parts.append(f"fog {hour.fog:.0%} likely")
-    plain = {name: getattr(hour, name) for name in out.WeatherHourOut.model_fields if name not in ("from_s", "words")}
-    return out.WeatherHourOut(from_s=local.seconds(hour.time_utc), **plain, words=f"{local.clock(hour.time_utc)}: {'; '.join(parts)}")
+    words = f"{local.clock(hour.time_utc)}: {'; '.join(parts)}"
+    return out.WeatherHourOut(**_figures(hour), from_s=local.seconds(hour.time_utc), words=words)
+
+
+def _figures(hour: ForecastHour) -> dict[str, float]:
+    return {name: getattr(hour, name) for name in out.FiguresOut.model_fields}
 
 
 def _blocks(facts: ShotFacts) -> list[out.BlockOut]:

@@ -204,15 +204,21 @@ class ShadowOut(Out):
     label: str
 
 
-class WeatherHourOut(Out):
-    from_s: float
+class FiguresOut(Out):
+    """The figures of an hour, as the core has them."""
+
     low_cloud: float
     middle_cloud: float
     high_cloud: float
     wind_mps: float
+    gust_mps: float
     rain_mm: float
     temperature_c: float
     fog: float
+
+
+class WeatherHourOut(FiguresOut):
+    from_s: float
     words: str
 
 
@@ -290,17 +296,9 @@ def _figure(name: str) -> Any:
 HourPatch = create_model("HourPatch", __base__=_HourPatch, __doc__=_HourPatch.__doc__, **{name: _figure(name) for name in FIGURES})
 
 
-class HourOut(Out):
+class HourOut(FiguresOut):
     time_utc: datetime
     clock: str
-    low_cloud: float
-    middle_cloud: float
-    high_cloud: float
-    wind_mps: float
-    gust_mps: float
-    rain_mm: float
-    temperature_c: float
-    fog: float
     by_hand: bool
 
 

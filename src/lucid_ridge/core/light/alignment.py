@@ -131,13 +131,6 @@ def seen_element(bearing_deg: float, distance_m: float, width_m: float, height_m
     return SeenElement(bearing_deg % 360, half_width, *ends)
 
 
-def behind_element(
-    body: str, bearing_deg: float, distance_m: float, width_m: float, height_m: float, base_m: float, eye_m: float, **more: Any
-) -> Wanted:
-    """Return what puts a body behind an element; see seen_element and touching_element."""
-    return touching_element(body, seen_element(bearing_deg, distance_m, width_m, height_m, base_m, eye_m), **more)[0]
-
-
 def find_alignments(
     latitude_deg: float,
     longitude_deg: float,

@@ -120,17 +120,3 @@ def drift_stops_per_minute(track: Track, moment: datetime) -> float:
     middle = float(unix_seconds(moment))
     before, after = clear_sky_ev100(track.altitude_deg(np.array([middle - 60, middle + 60])))
     return float(after - before) / 2
-
-
-def continuous_band(band: LightBand, day_before: LightDay, day_after: LightDay) -> tuple[datetime, datetime]:
-    """Return a band's span, joined with what midnight cut off in the days before and after."""
-    start, end = band.span.start_utc, band.span.end_utc
-    if band.span.starts_before:
-        earlier = day_before.bands[-1] if day_before.bands else None
-        if earlier and earlier.kind == band.kind and earlier.span.ends_after:
-            start = earlier.span.start_utc
-    if band.span.ends_after:
-        later = day_after.bands[0] if day_after.bands else None
-        if later and later.kind == band.kind and later.span.starts_before:
-            end = later.span.end_utc
-    return start, end

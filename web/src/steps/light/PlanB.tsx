@@ -1,12 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
-import { OPTIONS } from "../../api/facts";
+import { MEASURE_UNITS, OPTIONS } from "../../api/facts";
 import { locationsQuery, shotNamesQuery } from "../../api/queries";
 import { Select } from "../../parts/Field";
 import { Row, Section } from "../../parts/Section";
 import { ShotField } from "../../shot/ShotField";
 import type { ShotWork } from "../../shot/useShot";
-
-const UNITS: Record<string, string> = { rain: "mm/h", wind: "m/s", gusts: "m/s" };
 
 /** Where to go when the light does not come, and what that hangs on. */
 export function PlanB({ shot, set, errors }: ShotWork) {
@@ -58,7 +56,7 @@ export function PlanB({ shot, set, errors }: ShotWork) {
             label="is over"
             name="plan_b_over"
             optional
-            unit={facts.plan_b_measure ? (UNITS[facts.plan_b_measure] ?? "%") : undefined}
+            unit={facts.plan_b_measure ? MEASURE_UNITS[facts.plan_b_measure] : undefined}
             placeholder="60"
           />
           <ShotField label="at" name="plan_b_clock" optional value={facts.labels.plan_b_clock ?? ""} placeholder="15:00" />
