@@ -1,9 +1,11 @@
 import { scaleLinear } from "d3-scale";
 import type { Schemas } from "../api/client";
+import { shareOfBand } from "../drawing/legs";
 import { useSize } from "../drawing/useSize";
 import { ink } from "../theme/system";
 
-const TALL: Record<string, number> = { drive: 2.5, "walk in": 6, "walk out": 6, frames: 10 };
+/** The height of what fills the lane, in pixels. */
+const TALL = 12;
 
 /** The span of a prospect on the clock of the days looked at: the way thin, the light broad. */
 export function Lane({ legs, from, to }: { legs: Schemas["LaneLegOut"][]; from: number; to: number }) {
@@ -37,7 +39,7 @@ export function Lane({ legs, from, to }: { legs: Schemas["LaneLegOut"][]; from: 
         {legs
           .filter((leg) => leg.name !== "light")
           .map((leg) => {
-            const tall = TALL[leg.name] ?? 10;
+            const tall = TALL * shareOfBand(leg.name);
             return (
               <rect
                 key={leg.name}

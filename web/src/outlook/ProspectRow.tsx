@@ -5,8 +5,9 @@ import { Link, useNavigate } from "react-router";
 import { client, type Schemas, take } from "../api/client";
 import { refreshPlans } from "../api/queries";
 import { Button, ButtonLink } from "../parts/Button";
-import { Mark } from "../parts/Mark";
+import { Cautions } from "../parts/Cautions";
 import { PromiseBar } from "../steps/light/PromiseBar";
+import { PromiseReasons } from "../steps/light/PromiseReasons";
 import { Lane } from "./Lane";
 
 export const COLUMNS = "minmax(190px, 250px) minmax(150px, 180px) minmax(200px, 1fr) 180px";
@@ -103,29 +104,11 @@ export function ProspectRow({
           <Box>
             {item.way_words} ({item.drive_words}.)
           </Box>
-          {item.promise?.factors.map((factor) => (
-            <Box key={factor.name} display="grid" gridTemplateColumns="4ch 1fr" gap="8px">
-              <Box as="span" fontFamily="mono" textAlign="right">
-                {factor.points > 0 ? "+" : "−"}
-                {Math.abs(factor.points).toFixed(0)}
-              </Box>
-              <span>{factor.text}</span>
-            </Box>
-          ))}
-          {item.promise && (
-            <Box color="muted">
-              {Math.round(item.promise.low)} to {Math.round(item.promise.high)} of 100, {item.promise.lead_words}.
-            </Box>
-          )}
+          {item.promise && <PromiseReasons promise={item.promise} />}
           {item.notes.map((note) => (
             <Box key={note}>{note}</Box>
           ))}
-          {item.cautions.map((caution) => (
-            <Box key={caution.text} display="grid" gridTemplateColumns="14px 1fr" gap="6px">
-              <Mark mark={caution.severity} size={4.5} />
-              <span>{caution.text}</span>
-            </Box>
-          ))}
+          <Cautions cautions={item.cautions} />
           {!item.access_checked && <Box color="rust">Access was not checked: ask before you go.</Box>}
           {refusal && (
             <Box role="alert" color="rust">

@@ -1,12 +1,10 @@
 import type { ScaleLinear } from "d3-scale";
 import type { Schemas } from "../../api/client";
 import { Labels } from "../../drawing/Labels";
+import { shareOfBand } from "../../drawing/legs";
 import { ink } from "../../theme/system";
 
 type Leg = Schemas["LegOut"];
-
-/** How much of the row a leg takes: one stands wider than one walks, and drives on a line. */
-const TALL: Record<string, number> = { drive: 0.14, "walk in": 0.4, "walk out": 0.4, frames: 1 };
 
 /** The span of a shot on the day's clock, from leaving home to being back at the car, and what shuts the place. */
 export function WayBand({
@@ -51,7 +49,7 @@ export function WayBand({
         </rect>
       ))}
       {inside.map((leg) => {
-        const share = TALL[leg.name] ?? 0.7;
+        const share = shareOfBand(leg.name);
         return (
           <rect
             key={leg.name}

@@ -3,11 +3,12 @@ import { useState } from "react";
 import { client, type Schemas } from "../../api/client";
 
 import { Button } from "../../parts/Button";
-import { Mark } from "../../parts/Mark";
+import { Cautions } from "../../parts/Cautions";
 import { Section } from "../../parts/Section";
 import { saveAs } from "../../parts/saveAs";
 import type { ShotWork } from "../../shot/useShot";
 import { PromiseBar } from "./PromiseBar";
+import { PromiseReasons } from "./PromiseReasons";
 
 type Window = Schemas["WindowOut"];
 
@@ -114,29 +115,8 @@ function WindowLine({
               {window.broken || window.cut}
             </Box>
           )}
-          {window.cautions.map((caution) => (
-            <Box key={caution.text} display="grid" gridTemplateColumns="14px 1fr" gap="6px">
-              <Mark mark={caution.severity} size={4.5} />
-              <span>{caution.text}</span>
-            </Box>
-          ))}
-          {window.promise && (
-            <Box as="ul" display="grid" gap="1px">
-              {window.promise.factors.map((factor) => (
-                <Box as="li" key={factor.name} display="grid" gridTemplateColumns="5ch 1fr" gap="8px">
-                  <Box as="span" fontFamily="mono" textAlign="right">
-                    {factor.points > 0 ? "+" : "−"}
-                    {Math.abs(factor.points).toFixed(0)}
-                  </Box>
-                  <span>{factor.text}</span>
-                </Box>
-              ))}
-              <Box as="li" color="muted">
-                {Math.round(window.promise.low)} to {Math.round(window.promise.high)} of 100, {window.promise.lead_words}
-                {window.promise.hours_missing ? `; ${window.promise.hours_missing} h missing from the forecast` : ""}
-              </Box>
-            </Box>
-          )}
+          <Cautions cautions={window.cautions} />
+          {window.promise && <PromiseReasons promise={window.promise} />}
           <Box display="flex" gap="8px" flexWrap="wrap">
             <Button {...(window.broken ? { look: "quiet" as const } : {})} onClick={take}>
               {window.broken ? "take it all the same" : window.take_words}
