@@ -29,12 +29,17 @@ def test_a_step_aside_slides_near_against_far_and_changes_the_depth(api, boulder
     assert slid["Lone larch"] == pytest.approx(-0.3 / 34 * 20 / 36, abs=0.003)
     assert slid["Corran Fell"] == pytest.approx(0, abs=0.0005)
     before, after = (
-        next(item for item in shot["plan"]["depth"]["elements"] if item["name"] == "Split boulder")["distance_m"]
+        next(item for item in shot["plan"]["frame"]["elements"] if item["name"] == "Split boulder")["distance_m"]
         for shot in (boulder, moved)
     )
     # The boulder stands 0.9 m away at 125°, 9° left of the view: from 0.3 m further right it is √(0.9² + 0.3² + 2·0.9·0.3·sin 9°).
     assert before == 0.9
     assert after == pytest.approx(math.sqrt(0.81 + 0.09 + 0.54 * math.sin(math.radians(9))), abs=0.002)
+    # Depth counts along the axis: to the right of a view that looks at it from the right the boulder begins no nearer than it was.
+    nearest = [
+        next(item for item in shot["plan"]["depth"]["elements"] if item["name"] == "Split boulder")["near_m"] for shot in (boulder, moved)
+    ]
+    assert nearest[1] == pytest.approx(nearest[0], abs=0.12)
     undone = api.post("/undo", {"scopes": [f"shot:{boulder['id']}"]}, 200)
     assert "camera" in undone["label"]
     assert api.get(f"/shots/{boulder['id']}")["facts"]["frame"]["camera_east_m"] == 0

@@ -12,7 +12,7 @@ def test_a_shot_from_the_notebook_to_its_frames(screen):
     screen.find(f"//main//h2/a[normalize-space()='{POSTS}']").click()
     screen.step("depth")
     screen.count("[data-slice]", 3)
-    screen.reads("0.30 m to ∞ in 3")
+    screen.reads("0.35 m to ∞ in 3")
     screen.step("exposure")
     screen.count("[data-ledger]", 3)
     screen.reads("2'08\"")

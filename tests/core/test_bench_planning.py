@@ -120,24 +120,27 @@ def _close(**changes):
 def test_the_bench_close_up():
     plan = _close()
     close = plan.frame.close_up
-    # 36 × 24 mm at 1.5:1 hold 24 × 16 mm; the subject lies 90 · (1 + 1/1.5) = 150 mm away, 62 mm before the lens.
+    # 36 × 24 mm at 1.5:1 hold 24 × 16 mm. 90 mm shorten to 66.7 at 2:1 (300 mm), to 72.5 at 1.5:1: the subject lies 72.5 · (1 + 1/1.5) =
+    # 120.8 mm away, 72.5 · 2.5 + 120.8 = 302.1 mm from the sensor and so 302.1 - (90 + 88) = 124.1 mm before a barrel that stays as it is.
     assert close.field_mm == pytest.approx((24, 16))
-    assert close.working_mm == pytest.approx(62)
-    assert "62 mm from the front of the lens" in _said(plan)
+    assert close.object_mm == pytest.approx(120.8, abs=0.05)
+    assert close.working_mm == pytest.approx(124.1, abs=0.05)
+    assert "124 mm from the front of the lens" in _said(plan)
     assert "level with Flower" in _said(plan)
     assert _plan().frame.close_up is None
 
 
 def test_the_background_close_up_melts_or_not():
-    flower, leaf = Element(1, "Flower", "flower", 0, 0.15, 0.01, 0.008, 0.1), Element(2, "Leaf", "boulder", 2, 0.35, 0.1, 0.1)
+    flower, leaf = Element(1, "Flower", "flower", 0, 0.15, 0.01, 0.008, 0.1), Element(2, "Leaf", "block", 0, 0.35, 0.1, 0.3)
     near = _close(elements=(flower, dataclasses.replace(leaf, distance_m=0.19)), f_number=32)
-    # 40 mm behind a subject 150 mm away, f/32 and 1.5:1: 2.81 · 1.5 · 40/190 = 0.89 mm, 2 % of the width; twice as far would not matter.
-    assert "Leaf lies 0.3 times as far behind the subject as the camera stands before it, and does not melt: its blur is 2%" in _said(
+    # The flower begins 5 mm before its middle: 45 mm behind a subject 120.8 mm away, f/32 and 1.5:1: 72.5/32 · 1.5 · 45/165.8 = 0.92 mm,
+    # and 0.11 mm of diffraction: 2.6 % of the width; twice as far would not matter.
+    assert "Leaf lies 0.4 times as far behind the subject as the camera stands before it, and does not melt: its blur is 3%" in _said(
         near, "tight"
     )
-    assert "Leaf lies 1.3 times" in _said(_close(elements=(flower, leaf)), "holds")
+    assert "Leaf lies 1.7 times" in _said(_close(elements=(flower, leaf)), "holds")
     # The wall it grows on is no background.
-    wall = _close(elements=(flower, Element(3, "Wall", "wall", 0, 0.17, 2.0, 1.0)))
+    wall = _close(elements=(flower, Element(3, "Wall", "block", 0, 0.165, 2.0, 1.0)))
     assert wall.frame.close_up.background_name is None
     far = _close(elements=(flower, dataclasses.replace(leaf, distance_m=0.6)))
     assert "melts" in _said(far, "holds")
@@ -154,7 +157,8 @@ def test_ones_own_shadow_close_up():
 
 def test_insects_fly_off():
     wasp = Element(1, "Wasp", "insect", 0, 0.15, 0.02, 0.01, 0.1)
-    assert "an insect will fly" in _said(_close(elements=(wasp,)), "tight")
+    # 302 mm from the sensor less 90 and 120 of barrel: 92 mm.
+    assert "an insect will fly" in _said(_close(elements=(wasp,), lens=dataclasses.replace(MACRO, front_mm=120)), "tight")
 
 
 def test_filters_in_the_corners():

@@ -9,13 +9,11 @@ from lucid_ridge.core.optics.close_up import (
     background_behind,
     close_up_setups,
     field_width_mm,
-    largest_with_close_up_lens,
-    largest_with_tube,
     magnification_from_field,
     melts_from_mm,
     shadow_on_subject,
-    with_close_up_lens_mm,
 )
+from lucid_ridge.core.optics.working_lens import Rig, WorkingLens
 
 
 def test_magnification_from_a_ruler():
@@ -28,18 +26,18 @@ def test_magnification_from_a_ruler():
 
 def test_tubes_and_close_up_lenses():
     # m grows by extension/f: 25 mm behind a 50 mm lens that reaches 0.15 make 0.65.
-    assert largest_with_tube(50, 0.15, 25) == pytest.approx(0.65)
-    # Powers add: 10 dioptres of a 100 mm lens and 2 more make 83.3 mm.
-    assert with_close_up_lens_mm(100, 2) == pytest.approx(1000 / 12)
-    # Focused at infinity a close-up lens of 2 dioptres puts the plane at half a metre: m = f · D = 0.2.
-    assert largest_with_close_up_lens(100, 0.0, 2) == pytest.approx(0.2)
-    # From 1:1 the image lies at 200 mm: 200/83.3 - 1 = 1.4.
-    assert largest_with_close_up_lens(100, 1.0, 2) == pytest.approx(1.4)
+    assert WorkingLens(50, 0.15, rig=Rig((25, 25))).reach == pytest.approx((0.5, 0.65))
+    two = WorkingLens(100, 1.0, rig=Rig(dioptres=2))
+    # Focused at infinity a close-up lens of 2 dioptres puts the plane at half a metre: m = f · D = 0.2. From 1:1 the image lies at
+    # 200 mm behind 83.3 mm (powers add: 10 dioptres of a 100 mm lens and 2 more): 200/83.3 - 1 = 1.4.
+    assert two.reach == pytest.approx((0.2, 1.4))
+    assert two.at_magnification(1.4).focal_mm == pytest.approx(1000 / 12)
+    assert two.at_magnification(0.2).object_mm == pytest.approx(500)
 
 
 def test_twice_the_focal_length_gives_nearly_twice_the_room():
     # Common practice. At 1:1 the subject lies two focal lengths from the lens.
-    setups = {setup.name: setup for setup in close_up_setups(100, 1.0, 1.0, 36, front_mm=60)}
+    setups = {setup.name: setup for setup in close_up_setups(WorkingLens(100, 1.0), 1.0, 36, front_mm=60)}
     alone, longer = setups["the lens alone"], setups["a lens twice as long"]
     assert (alone.object_mm, longer.object_mm) == (200, 400)
     assert alone.working_mm == 140
@@ -51,7 +49,7 @@ def test_twice_the_focal_length_gives_nearly_twice_the_room():
 
 
 def test_a_converter_enlarges_and_keeps_the_distance():
-    setups = {setup.name: setup for setup in close_up_setups(100, 1.0, 2.0, 36)}
+    setups = {setup.name: setup for setup in close_up_setups(WorkingLens(100, 1.0), 2.0, 36)}
     converter = setups["a 2× converter"]
     # The lens works at 1:1, where it stands 200 mm away; two stops for its extension and two for the converter.
     assert converter.object_mm == pytest.approx(200)
@@ -63,7 +61,7 @@ def test_a_converter_enlarges_and_keeps_the_distance():
 
 def test_what_a_close_up_lens_costs_and_its_smallest():
     """A close-up lens adds no extension: only what the lens itself is drawn out by costs light. By hand, 2·log2(f'(1 + m)/f)."""
-    ways = {setup.name: setup for setup in close_up_setups(100, 1.0, 1.0, 36)}
+    ways = {setup.name: setup for setup in close_up_setups(WorkingLens(100, 1.0), 1.0, 36)}
     for dioptres, stops, smallest in ((10, 0.0, 1.0), (5, 0.83, 0.5), (2, 1.47, 0.2)):
         way = ways[f"a close-up lens of {dioptres} dioptres"]
         assert way.cost_stops == pytest.approx(stops, abs=0.005)
@@ -71,7 +69,7 @@ def test_what_a_close_up_lens_costs_and_its_smallest():
         assert way.reached
     assert ways["36 mm of tube"].smallest == pytest.approx(0.36)
     # At 0.3:1 tubes of 36 and 68 mm and lenses of 5 and 10 dioptres begin beyond it.
-    few = {setup.name: setup.reached for setup in close_up_setups(100, 1.0, 0.3, 36)}
+    few = {setup.name: setup.reached for setup in close_up_setups(WorkingLens(100, 1.0), 0.3, 36)}
     assert [name for name, reached in few.items() if not reached] == [
         "36 mm of tube", "68 mm of tube", "a close-up lens of 5 dioptres", "a close-up lens of 10 dioptres",
     ]  # fmt: skip
@@ -127,6 +125,6 @@ def test_whose_shadow_falls_on_the_subject():
 
 def test_impossible_magnifications_are_refused():
     with pytest.raises(InputError):
-        close_up_setups(100, 1.0, 0, 36)
+        close_up_setups(WorkingLens(100, 1.0), 0, 36)
     with pytest.raises(InputError):
         magnification_from_field(17.3, 0)

@@ -136,4 +136,7 @@ def test_bulb_takes_a_day_and_no_more():
 def test_what_a_lens_can_be_set_to():
     assert [ZOOM.takes_focal(focal) for focal in (23.9, 24, 70, 70.1)] == [False, True, True, False]
     assert [ZOOM.takes_aperture(number, 24) for number in (2.0, 2.8, 22, 32)] == [False, True, True, False]
-    assert ZOOM.reaches(5.0) and not dataclasses.replace(ZOOM, max_magnification=0.5).reaches(0.6)
+    # Without being told it reaches what a thin lens does at its closest focus.
+    assert not ZOOM.working(70).reaches(5.0)
+    assert dataclasses.replace(ZOOM, max_magnification=0.5).working(70).reaches(0.5)
+    assert not dataclasses.replace(ZOOM, max_magnification=0.5).working(70).reaches(0.6)

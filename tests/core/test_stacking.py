@@ -77,7 +77,7 @@ def test_overlap_takes_more_frames():
     ("arguments", "field"),
     [
         ((24, 16, 0.03, 1000, 900), "far_mm"),
-        ((24, 16, 0.03, 20, 900), "object_distance_mm"),
+        ((24, 16, 0.03, 20, 900), "near_mm"),
         ((24, 16, 0.03, 300, 900, 0.95), "overlap"),
         ((24, -1, 0.03, 300, 900), "f_number"),
         ((24, 16, math.nan, 300, 900), "coc_mm"),

@@ -63,7 +63,7 @@ def _shots(
     owner_id: int, day: date, places: dict[str, Location], bodies: dict[str, Body], lenses: dict[str, Lens], filters: dict[str, Filter],
     supports: dict[str, Support],
 ) -> list[Shot]:  # fmt: skip
-    full, small = bodies["full"], bodies["small"]
+    full = bodies["full"]
 
     def shot(name: str, intent: str, place: str | None, on: date | None, moment: datetime | None, lens: str, sharp: tuple[int, ...] = (), body: Body = full, uses: tuple[tuple[str, bool], ...] = (), **facts: Any) -> Shot:  # fmt: skip
         point = places[place].viewpoints[0] if place else None
@@ -83,7 +83,7 @@ def _shots(
              _near(places["estuary"], ebb, "sunset", -32), "normal", (0, 2, 3), uses=(("nd10", False),),
              wanted_light="low back light", water_low_m=0.3, water_high_m=0.8, water_element_id=places["estuary"].viewpoints[0].elements[2].id,
              plan_b_location_id=places["fold"].id, plan_b_measure="low cloud", plan_b_over=85, plan_b_clock=time(13),
-             focal_mm=24, orientation="portrait", bearing_deg=233, pitch_deg=-14, camera_height_m=0.34, f_number=F16, iso=100, near_m=0.30, far_infinite=True,
+             focal_mm=24, orientation="portrait", bearing_deg=233, pitch_deg=-14, camera_height_m=0.34, f_number=F16, iso=100, ground_sharp=True, far_infinite=True, overlap=0.1,
              metered_f_number=F16, metered_shutter_s=0.125, metered_iso=100, wanted_shutter_s=120),
         shot("Split boulder under the fell", "The glow behind Corran Fell, the boulder's cleft leading in.", "tarn", after,
              _near(places["tarn"], after, "sunrise", -12), "wide", (0, 3),
@@ -94,13 +94,13 @@ def _shots(
              wanted_light="low side light", focal_mm=35, bearing_deg=19, pitch_deg=-4, camera_height_m=1.1, muted_readings=frozenset({f"cut:{places['weir'].viewpoints[0].elements[2].id}"}), f_number=F11, iso=100,
              metered_f_number=F8, metered_shutter_s=0.125, metered_iso=100, wanted_look="textured"),
         shot("Sundew after rain", "One rosette, drops on every tentacle, the lawn behind it melted.", "bog", third,
-             _near(places["bog"], third, "sunrise", 150), "macro", (), small,
+             _near(places["bog"], third, "sunrise", 150), "macro", (), full,
              bearing_deg=300, camera_height_m=0.115, magnification=1.5, subject_depth_mm=4.0, f_number=2**2.5, iso=200, depth_method="rail", overlap=0.25,
              metered_f_number=2**2.5, metered_shutter_s=1 / 8, metered_iso=200, timer_s=2, settle_s=1),
         shot("Lichen map", "Twice life size, flat to the wall, every edge crisp.", "fold", weekend,
              _near(places["fold"], weekend, "transit", -40), "macro", (), full,
-             bearing_deg=182, camera_height_m=0.45, magnification=2.0, subject_depth_mm=1.2, f_number=F8, iso=100, depth_method="rail",
-             metered_f_number=F8, metered_shutter_s=1 / 4, metered_iso=100, settle_s=1),
+             bearing_deg=182, camera_height_m=0.45, magnification=2.0, subject_depth_mm=1.2, f_number=2**2.5, iso=100, depth_method="rail",
+             metered_f_number=2**2.5, metered_shutter_s=1 / 8, metered_iso=100, settle_s=1),
         shot("Layered riggs", "Ridge behind ridge, each paler than the one before.", "larch", weekend,
              _near(places["larch"], weekend, "sunset", -75), "long", (0, 3),
              wanted_light="low side light", focal_mm=135, bearing_deg=286, pitch_deg=0.4, f_number=F11, iso=100, pano_across_deg=48),

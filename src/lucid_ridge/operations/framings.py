@@ -151,7 +151,7 @@ class _Seer:
         body, lens = shot_kit(self.session, self.owner_id, choices)
         chosen = self.facts.choosing(**{name: value for name, value in choices.items() if name in facts_of(FrameChoices)})
         framed = replace(chosen, body=body or self.facts.body, lens=lens or self.facts.lens)
-        frame = plan_frame(framed, plan_depth(framed.seen_from_camera), self.light)
+        frame = plan_frame(framed, plan_depth(framed), self.light)
         same = all(choices.get(name) == self.now[name] for name in FRAMED)
         return SeenFraming(row_id, label, made, dict(choices), framed, frame, same)
 

@@ -56,8 +56,8 @@ def _check_lens(row: Shot, lens: kit.Lens, edit: ShotEdit) -> None:
     if reach is not None and reach < used:
         raise refusal("crop_focal_mm", f"A crop lends reach: {reach:g} mm is shorter than the {used:g} mm in use.")
     scale = edit.depth.number("magnification")
-    if scale is not None and not lens.reaches(scale):
-        raise refusal("magnification", f"{lens.name} reaches {lens.max_magnification:g}:1, not {scale:g}:1.")
+    if scale is not None and scale > lens.largest_magnification(used) * 1.001:
+        raise refusal("magnification", f"{lens.name} reaches {lens.largest_magnification(used):.2g}:1, not {scale:g}:1.")
     near = edit.depth.number("near_m")
     if near is not None and near * 1000 <= used * 1.001:
         raise refusal("near_m", f"{format_distance(near)} lies within the focal length: no lens images that.")

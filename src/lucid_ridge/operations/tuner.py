@@ -11,11 +11,12 @@ from ..core.errors import InputError
 from ..core.facts.kit import Lens
 from ..core.facts.settings import camera_of, crop_of, settings_of
 from ..core.facts.shot import ShotFacts
+from ..core.framing.many_cameras import InFocus
 from ..core.framing.projection import Camera
 from ..core.framing.solids import BROAD
 from ..core.framing.tuner import Target, TargetKind, Tuned, tune
-from ..core.planning.composition import scene_solids
 from ..core.planning.depth import plan_depth
+from ..core.planning.focused_camera import scene_solids
 from ..core.planning.standing import edge_unknown
 from ..store.shots import Shot
 from .errors import Refused
@@ -95,7 +96,8 @@ def tune_shot(session: Session, owner_id: int, shot_id: int, wish: TuneWish) -> 
             "An edge is recorded at this place: draw the area where one can stand before the camera may step aside, or let it step 0 m.",
         )
     # Focused close the lens images longer: the same as a sensor smaller by 1 + m, which leaves the focal length as it is engraved.
-    scale = 1 + plan_depth(facts.seen_from_camera).magnification
+    imaging = plan_depth(facts).imaging
+    scale = imaging.image_mm / settings.focal_mm if imaging else 1.0
     camera = replace(
         camera_of(facts, settings, facts.body),
         sensor_width_mm=facts.body.sensor_width_mm / scale,
@@ -105,9 +107,11 @@ def tune_shot(session: Session, owner_id: int, shot_id: int, wish: TuneWish) -> 
     # With the crop free to change, a longer focal length stands for a crop of the whole frame.
     window = (0.0, 0.0, 1.0, 1.0) if wish.crop else crop.window
     targets = tuple(target for item in wish.targets for target in _targets(facts, item))
-    limits = _limits(facts.lens, camera, wish)
+    # Close up the distance follows from magnification and focal length together: the focal length stays.
+    limits = _limits(facts.lens, camera, replace(wish, focal=wish.focal and not facts.close_up))
+    focus = InFocus(facts.elements.index(facts.subject), imaging.object_mm / 1000) if facts.close_up and imaging and facts.subject else None
     area = facts.standing if wish.within_area else None
-    tuned = tune(scene_solids(facts), targets, camera, limits, area, ground=facts.ground, window=window)
+    tuned = tune(scene_solids(facts), targets, camera, limits, area, ground=facts.ground, window=window, in_focus=focus)
     return TunedShot(facts, facts.lens, camera, targets, tuned, bool(wish.crop))
 
 

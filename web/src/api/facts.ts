@@ -44,6 +44,7 @@ export const SHOT_FACTS = {
   "near_m": {"group": "depth", "label": "near limit", "low": 0.0, "high": 1000000.0},
   "far_m": {"group": "depth", "label": "far limit", "low": 0.0, "high": 1000000.0},
   "far_infinite": {"group": "depth", "label": "sharp to infinity"},
+  "ground_sharp": {"group": "depth", "label": "ground at the frame's edge"},
   "magnification": {"group": "depth", "label": "magnification", "low": 0.0, "high": 20.0},
   "subject_depth_mm": {"group": "depth", "label": "subject's depth", "low": 0.0, "high": 10000.0},
   "coc_criterion": {"group": "depth", "label": "sharpness criterion"},

@@ -4298,6 +4298,8 @@ export interface components {
             single_holds: boolean;
             /** Stack Count */
             stack_count: number | null;
+            /** Within */
+            within: boolean;
         };
         /**
          * Aspect
@@ -4827,6 +4829,8 @@ export interface components {
             /** Far M */
             far_m: number | null;
             focus_school: components["schemas"]["FocusSchool"];
+            /** Ground Sharp */
+            ground_sharp: boolean;
             /** Magnification */
             magnification: number | null;
             /** Near M */
@@ -4851,7 +4855,8 @@ export interface components {
         DepthMethod: "auto" | "single" | "ring" | "rail";
         /**
          * DepthOut
-         * @description curve_inverse_m: 1/distance, 0 at infinity; curve_blur_um beside it.
+         * @description curve_inverse_m: 1/distance, 0 at infinity; curve_blur_um beside it, diffraction included. ground: at the frame's nearest edge; null
+         *     where no ground is in the frame.
          */
         DepthOut: {
             /** Airy Um */
@@ -4873,11 +4878,14 @@ export interface components {
             /** F Number Label */
             f_number_label: string | null;
             far: components["schemas"]["Labelled"] | null;
+            ground: components["schemas"]["ElementBlurOut"] | null;
             hyperfocal: components["schemas"]["Labelled"] | null;
             /** Magnification */
             magnification: number;
             /** Method */
             method: string | null;
+            /** Microscope Slice Mm */
+            microscope_slice_mm: number | null;
             near: components["schemas"]["Labelled"] | null;
             /** Positions */
             positions: components["schemas"]["FocusPositionOut"][];
@@ -4901,6 +4909,8 @@ export interface components {
             /** Far M */
             far_m?: number | string | null;
             focus_school?: components["schemas"]["FocusSchool"];
+            /** Ground Sharp */
+            ground_sharp?: boolean;
             /** Magnification */
             magnification?: number | string | null;
             /** Near M */
@@ -4963,18 +4973,25 @@ export interface components {
             /** Y */
             y: number;
         };
-        /** ElementBlurOut */
+        /**
+         * ElementBlurOut
+         * @description near_m, far_m: nearest and farthest visible part along the optical axis; null behind the camera. holds: sharp all through.
+         */
         ElementBlurOut: {
             /** Distance Label */
             distance_label: string;
-            /** Distance M */
-            distance_m: number;
+            /** Far M */
+            far_m: number | null;
+            /** Holds */
+            holds: boolean;
             /** Id */
             id: number;
             /** Must Be Sharp */
             must_be_sharp: boolean;
             /** Name */
             name: string;
+            /** Near M */
+            near_m: number | null;
             /** Verdict */
             verdict: string;
         };

@@ -28,6 +28,7 @@ const HOMES: Record<string, Home[]> = {
   pano_across_deg: [at("frame", "crop")],
   pano_pivot_mm: [at("frame", "crop")],
   near_m: [at("depth")],
+  ground_sharp: [at("depth")],
   far_m: [at("depth")],
   depth_method: [at("depth")],
   focus_school: [at("depth")],

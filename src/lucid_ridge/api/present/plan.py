@@ -9,12 +9,13 @@ import numpy as np
 from ...core.facts.shot import ShotFacts
 from ...core.light.ephemeris import apparent_altitude_deg
 from ...core.planning.depth import DepthStep
+from ...core.planning.depth_reasons import ElementBlur
 from ...core.planning.exposure import ExposureStep
 from ...core.planning.light import LightStep
 from ...core.planning.place import PlaceStep
 from ...core.planning.plan import ShotPlan
 from ...core.planning.sequence import SequenceStep
-from ...core.units.lengths import compass_point, format_distance, format_distances_apart, format_duration
+from ...core.units.lengths import compass_point, format_distance, format_distances_apart, format_duration, format_span
 from ...core.units.markings import format_aperture, format_shutter
 from ..schemas import plan as out
 from ..schemas.fields import Labelled, finite_or_none
@@ -128,17 +129,13 @@ def _depth(step: DepthStep) -> out.DepthOut:
             )
             for position, mark in zip(step.positions, format_distances_apart([item.focus_distance_m for item in step.positions]), strict=True)
         ],
-        elements=[
-            out.ElementBlurOut(
-                id=item.id, name=item.name, distance_m=item.distance_m, distance_label=format_distance(item.distance_m),
-                must_be_sharp=item.must_be_sharp, verdict=item.verdict,
-            )
-            for item in step.elements
-        ],
+        elements=[_element_blur(item) for item in step.elements],
+        ground=_element_blur(step.ground) if step.ground else None,
+        microscope_slice_mm=step.microscope_slice_mm,
         apertures=[
             out.ApertureChoiceOut(
                 f_number=choice.f_number, label=format_aperture(choice.f_number), single_blur_um=choice.single_blur_mm * um,
-                single_holds=choice.single_blur_mm <= (step.coc_mm or 0), stack_count=choice.stack_count, airy_um=choice.airy_mm * um,
+                single_holds=choice.single_holds, stack_count=choice.stack_count if choice.within else None, within=choice.within, airy_um=choice.airy_mm * um,
                 chosen=step.f_number is not None and abs(choice.f_number / step.f_number - 1) < 0.06,
                 best_single=choice.f_number == step.best_single_f_number,
             )
@@ -146,6 +143,15 @@ def _depth(step: DepthStep) -> out.DepthOut:
         ],
         curve_inverse_m=np.round(inverse, 7).tolist(),
         curve_blur_um=np.round(step.curve_blur_mm * um, 3).tolist(),
+    )  # fmt: skip
+
+
+def _element_blur(item: ElementBlur) -> out.ElementBlurOut:
+    span = item.span
+    return out.ElementBlurOut(
+        id=item.id, name=item.name, near_m=span.near_m if span else None, far_m=span.far_m if span else None,
+        distance_label=format_span(span.near_m, span.far_m) if span else "behind", must_be_sharp=item.must_be_sharp, verdict=item.verdict,
+        holds=item.times_limit <= 1,
     )  # fmt: skip
 
 

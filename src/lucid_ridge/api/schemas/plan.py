@@ -241,12 +241,16 @@ class FocusPositionOut(Out):
 
 
 class ElementBlurOut(Out):
+    """near_m, far_m: nearest and farthest visible part along the optical axis; null behind the camera. holds: sharp all through."""
+
     id: int
     name: str
-    distance_m: float
+    near_m: float | None
+    far_m: float | None
     distance_label: str
     must_be_sharp: bool
     verdict: str
+    holds: bool
 
 
 class ApertureChoiceOut(Out):
@@ -256,12 +260,14 @@ class ApertureChoiceOut(Out):
     single_holds: bool
     stack_count: int | None
     airy_um: float
+    within: bool
     chosen: bool
     best_single: bool
 
 
 class DepthOut(Out):
-    """curve_inverse_m: 1/distance, 0 at infinity; curve_blur_um beside it."""
+    """curve_inverse_m: 1/distance, 0 at infinity; curve_blur_um beside it, diffraction included. ground: at the frame's nearest edge; null
+    where no ground is in the frame."""
 
     f_number: float | None
     f_number_label: str | None
@@ -277,7 +283,9 @@ class DepthOut(Out):
     step_mm: float | None
     slice_mm: float | None
     positions: list[FocusPositionOut]
+    microscope_slice_mm: float | None
     elements: list[ElementBlurOut]
+    ground: ElementBlurOut | None
     apertures: list[ApertureChoiceOut]
     curve_inverse_m: list[float]
     curve_blur_um: list[float]

@@ -107,6 +107,7 @@ class DepthChoices:
     near_m: Annotated[float | None, Fact(Kind.DISTANCE, 0.0, 1e6, above=True, label="near limit")] = None
     far_m: Annotated[float | None, Fact(Kind.DISTANCE, 0.0, 1e6, above=True, label="far limit")] = None
     far_infinite: Annotated[bool, Fact(label="sharp to infinity")] = False
+    ground_sharp: Annotated[bool, Fact(label="ground at the frame's edge")] = False
     magnification: Annotated[float | None, Fact(Kind.MAGNIFICATION, 0.0, 20.0, above=True, label="magnification")] = None
     subject_depth_mm: Annotated[float | None, Fact(Kind.LENGTH_MM, 0.0, 10_000.0, above=True, label="subject's depth")] = None
     coc_criterion: Annotated[CocCriterion, Fact(label="sharpness criterion")] = CocCriterion.HANDBOOK

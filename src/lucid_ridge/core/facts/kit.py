@@ -7,6 +7,8 @@ from dataclasses import dataclass
 from enum import StrEnum
 from typing import Annotated
 
+from ..optics.conjugates import magnification, object_distance_mm
+from ..optics.working_lens import BARE, Rig, WorkingLens
 from .declaring import Fact, Kind
 
 
@@ -85,7 +87,7 @@ class Lens:
     """closest_focus_mm is engraved: from the sensor plane. pupil_ratio is exit over entrance pupil.
 
     f_number_min is the widest aperture at the shortest focal length, f_number_min_long at the longest where it differs.
-    front_mm: from the front principal plane to the front rim; pupil_depth_mm: from the rim to the entrance pupil at the shortest focal length. hood_mm: how far the hood stands out; hood_clear_mm its opening.
+    front_mm: from the front principal plane to the front rim with the lens at infinity; pupil_depth_mm: from the rim to the entrance pupil at the shortest focal length. hood_mm: how far the hood stands out; hood_clear_mm its opening.
     """
 
     id: int
@@ -123,9 +125,19 @@ class Lens:
         """Whether an f-number can be set at a focal length [mm]; markings are rounded, so a fiftieth either way counts."""
         return self.widest_f_number(focal_mm) * (1 - _APERTURE_SLACK) <= f_number <= self.f_number_max * (1 + _APERTURE_SLACK)
 
-    def reaches(self, magnification: float) -> bool:
-        """Whether a magnification can be focused; true where the lens's largest is not known."""
-        return self.max_magnification is None or magnification <= self.max_magnification * 1.001
+    def largest_magnification(self, focal_mm: float) -> float:
+        """Return the largest magnification: as told, else what the closest focus gives a thin lens of this focal length [mm]."""
+        if self.max_magnification:
+            return self.max_magnification
+        if self.closest_focus_mm < 4 * focal_mm:
+            return 1.0
+        return float(magnification(focal_mm, object_distance_mm(focal_mm, self.closest_focus_mm)))
+
+    def working(self, focal_mm: float, rig: Rig = BARE) -> WorkingLens:
+        """Return the lens as it images at a focal length [mm]. Closest focus and largest magnification are those of a zoom's long end: only
+        there, and of a lens of one focal length, do they tell how far it shortens."""
+        told = self.max_magnification is not None and focal_mm >= self.focal_max_mm * (1 - _APERTURE_SLACK)
+        return WorkingLens(focal_mm, self.largest_magnification(focal_mm), self.closest_focus_mm if told else None, self.pupil_ratio, rig)
 
 
 @dataclass(frozen=True)

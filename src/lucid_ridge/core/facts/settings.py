@@ -54,11 +54,12 @@ def crop_of(facts: ShotFacts, body: Body, focal_mm: float) -> Crop:
     return crop_frame(sides, pixels, focal_mm, longer, frame.crop_aspect, frame.crop_ratio, (frame.crop_x, frame.crop_y))
 
 
-def camera_of(facts: ShotFacts, settings: Settings, body: Body, magnification: float = 0.0) -> Camera:
-    """Return the camera of a shot, its height above the ground where it stands; focused close the lens images longer, by 1 + magnification."""
+def camera_of(facts: ShotFacts, settings: Settings, body: Body, image_mm: float | None = None) -> Camera:
+    """Return the camera of a shot where it was put, its height above the ground where it stands; focused close the lens images as a longer
+    one, at image_mm."""
     frame = facts.frame
     return Camera(
-        settings.bearing_deg, settings.focal_mm * (1 + magnification), body.sensor_width_mm, body.sensor_height_mm, frame.pitch_deg,
+        settings.bearing_deg, image_mm or settings.focal_mm, body.sensor_width_mm, body.sensor_height_mm, frame.pitch_deg,
         frame.orientation, frame.camera_east_m, frame.camera_north_m, settings.camera_height_m, frame.roll_deg,
     )  # fmt: skip
 

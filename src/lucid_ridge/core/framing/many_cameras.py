@@ -64,14 +64,22 @@ def as_cameras(cameras: Sequence[Camera]) -> Cameras:
     return Cameras(**columns, frame_mm=cameras[0].frame_mm, roll_deg=cameras[0].roll_deg)
 
 
+@dataclass(frozen=True)
+class InFocus:
+    """What decides how near a camera comes: it goes along its axis until the element's nearest point lies object_m from the lens."""
+
+    element: int
+    object_m: float
+
+
 class SceneModel:
     """The solids of a scene as points, ready to be seen by many cameras. Raises InputError for an empty scene."""
 
-    def __init__(self, solids: Sequence[Solid], ground: Ground = LEVEL_GROUND) -> None:
+    def __init__(self, solids: Sequence[Solid], ground: Ground = LEVEL_GROUND, in_focus: InFocus | None = None) -> None:
         if not solids:
             raise InputError("elements", "A scene needs at least one element.")
         bodies = [[mesh.points for mesh in meshes_of(solid, ground)] for solid in solids]
-        self.ground = ground
+        self.ground, self.in_focus = ground, in_focus
         self.points = np.concatenate([points for parts in bodies for points in parts])
         self.starts = np.cumsum([0, *(sum(len(points) for points in parts) for parts in bodies[:-1])])
         self.parts: tuple[tuple[slice, ...], ...] = tuple(
@@ -81,6 +89,11 @@ class SceneModel:
             )
             for start, parts in zip(self.starts, bodies, strict=True)
         )
+
+    def of_element(self, index: int) -> slice:
+        """Return which points belong to an element."""
+        ends = [*self.starts[1:].tolist(), len(self.points)]
+        return slice(int(self.starts[index]), int(ends[index]))
 
     def boxes(self, cameras: Cameras, window: tuple[float, float, float, float] = WHOLE) -> Boxes:
         """Return where everything falls, by the same central projection as framing.projection.
@@ -97,6 +110,10 @@ class SceneModel:
         right = cos_b[:, None] * east - sin_b[:, None] * north
         forward = cos_p[:, None] * along + sin_p[:, None] * up
         lift = cos_p[:, None] * up - sin_p[:, None] * along
+        if self.in_focus is not None:
+            # Moved along its axis a camera sees everything farther or nearer by the same.
+            own = forward[:, self.of_element(self.in_focus.element)].min(axis=1)
+            forward = forward - (own - self.in_focus.object_m)[:, None]
         horizon_lift = -np.tan(pitch)
         if cameras.roll_deg:
             cos_r, sin_r = np.cos(np.radians(cameras.roll_deg)), np.sin(np.radians(cameras.roll_deg))

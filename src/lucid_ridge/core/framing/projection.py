@@ -131,6 +131,19 @@ def project(camera: Camera, points_enu_m: Any) -> Projected:
     )
 
 
+def axial_depth_m(camera: Camera, points_enu_m: Any) -> Any:
+    """Return how far points [m; last axis east, north, up] lie from the camera along its optical axis [m], negative behind it.
+
+    Horizontal distance · cos(turn) · cos(pitch) + height difference · sin(pitch); focus is on a plane across the axis. Source: [1].
+    """
+    points = np.asarray(points_enu_m, dtype=np.float64)
+    if points.shape[-1:] != (3,):
+        raise InputError("points_enu_m", "Points need three coordinates: east, north and up.")
+    forward = camera_axes(camera.bearing_deg, camera.pitch_deg, camera.roll_deg)[2]
+    depth = (points - np.array([camera.east_m, camera.north_m, camera.height_m])) @ forward
+    return float(depth) if np.ndim(depth) == 0 else depth
+
+
 def field_of_view_deg(side_mm: Any, focal_mm: Any, magnification: Any = 0.0) -> Any:
     """Return the angle of view 2 atan(side / 2f) [degrees] with f lengthened to f (1 + m) up close. Broadcasts."""
     side, focal = positive("side_mm", side_mm), positive("focal_mm", focal_mm)

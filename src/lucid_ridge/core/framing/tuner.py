@@ -17,7 +17,7 @@ from numpy.typing import NDArray
 
 from ..errors import InputError
 from .footing import LEVEL_GROUND, Ground, StandingArea
-from .many_cameras import EXACT_STEPS, QUICK_STEPS, WHOLE, Boxes, Cameras, SceneModel, separation
+from .many_cameras import EXACT_STEPS, QUICK_STEPS, WHOLE, Boxes, Cameras, InFocus, SceneModel, separation
 from .projection import Camera
 from .solids import Solid
 
@@ -119,17 +119,19 @@ def tune(
     seed: int = _SEED,
     ground: Ground = LEVEL_GROUND,
     window: tuple[float, float, float, float] = WHOLE,
+    in_focus: InFocus | None = None,
 ) -> Tuned:
     """Return the cameras that meet the targets best. Deterministic for a seed.
 
     solids: targets name them by index. limits: for each freedom that may change its lower and upper bound, in the units of FREEDOMS;
     what is not named stays as in start. area: where one can stand; none leaves the limits alone. Heights are above the ground where the
-    camera stands. window: the crop that the targets are counted in. Raises InputError for no targets, no freedoms, unknown elements or
+    camera stands. window: the crop that the targets are counted in. in_focus: each camera is taken along its axis to where it is in focus.
+    Raises InputError for no targets, no freedoms, unknown elements or
     empty limits.
     """
     _check(solids, targets, limits)
-    named, renamed = _only_named(solids, targets)
-    problem = _Problem(SceneModel(named, ground), renamed, start, dict(limits), area, window)
+    named, renamed, focus = _only_named(solids, targets, in_focus)
+    problem = _Problem(SceneModel(named, ground, focus), renamed, start, dict(limits), area, window)
     found = problem.solve(seed, _STARTS, _STEPS)
     best = found[0]
     found = problem.with_alternatives(found, seed)
@@ -138,15 +140,20 @@ def tune(
     return Tuned(tuple(found), problem.reliefs(best, seed), problem.conflicts(seed))
 
 
-def misses_of(solids: Sequence[Solid], targets: Sequence[Target], camera: Camera, ground: Ground = LEVEL_GROUND) -> tuple[float, ...]:
+def misses_of(
+    solids: Sequence[Solid], targets: Sequence[Target], camera: Camera, ground: Ground = LEVEL_GROUND, in_focus: InFocus | None = None
+) -> tuple[float, ...]:
     """Return how far each target is missed by one camera [shares of the frame]."""
-    problem = _Problem(SceneModel(solids, ground), tuple(targets), camera, {}, None, WHOLE)
+    problem = _Problem(SceneModel(solids, ground, in_focus), tuple(targets), camera, {}, None, WHOLE)
     return tuple(problem.misses(np.empty((1, 0)))[0].tolist())
 
 
-def _only_named(solids: Sequence[Solid], targets: Sequence[Target]) -> tuple[list[Solid], tuple[Target, ...]]:
-    """Return the solids that targets name, and the targets with their new indices: nothing else needs to be looked at."""
-    kept = sorted({index for target in targets for index in (target.element, target.other) if index is not None}) or [0]
+def _only_named(
+    solids: Sequence[Solid], targets: Sequence[Target], in_focus: InFocus | None
+) -> tuple[list[Solid], tuple[Target, ...], InFocus | None]:
+    """Return the solids that targets and focus name, both with their new indices: nothing else needs to be looked at."""
+    named = {index for target in targets for index in (target.element, target.other) if index is not None}
+    kept = sorted(named | ({in_focus.element} if in_focus else set())) or [0]
     places = {index: place for place, index in enumerate(kept)}
     renamed = tuple(
         replace(
@@ -156,7 +163,7 @@ def _only_named(solids: Sequence[Solid], targets: Sequence[Target]) -> tuple[lis
         )
         for target in targets
     )
-    return [solids[index] for index in kept], renamed
+    return [solids[index] for index in kept], renamed, replace(in_focus, element=places[in_focus.element]) if in_focus else None
 
 
 def _check(solids: Sequence[Solid], targets: Sequence[Target], limits: Mapping[str, tuple[float, float]]) -> None:
@@ -311,11 +318,8 @@ class _Problem:
         names = list(self.limits)
         if "bearing_deg" not in names:
             return
-        ends = [*self.model.starts[1:].tolist(), len(self.model.points)]
         wanted = {index for target in self.targets for index in (target.element, target.other) if index is not None}
-        middles = np.array(
-            [self.model.points[self.model.starts[index] : ends[index]].mean(axis=0) for index in wanted] or [[0.0, 1.0, 0.0]]
-        )
+        middles = np.array([self.model.points[self.model.of_element(index)].mean(axis=0) for index in wanted] or [[0.0, 1.0, 0.0]])
         cameras = self.cameras(values)
         offsets = middles[None] - np.stack((cameras.east_m, cameras.north_m, cameras.height_m), axis=1)[:, None]
         unit = offsets / np.linalg.norm(offsets, axis=2, keepdims=True)

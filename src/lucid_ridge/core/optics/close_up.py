@@ -13,8 +13,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..errors import InputError
-from ..units.quantities import not_negative, positive
+from ..units.quantities import positive
 from .conjugates import object_distance_for_magnification_mm
+from .depth import blur_diameter_mm, pupil_offset_mm, total_blur_mm
+from .working_lens import BARE, Rig, WorkingLens
 
 # Sets of tubes, close-up lenses and converters as they are usually sold (common practice).
 TUBES_MM = (12.0, 20.0, 36.0, 68.0)
@@ -53,78 +55,29 @@ def magnification_from_field(sensor_width_mm: float, field_mm: float) -> float:
     return float(positive("sensor_width_mm", sensor_width_mm)) / float(positive("field_mm", field_mm))
 
 
-def largest_with_tube(focal_mm: float, own_largest: float, tube_mm: float) -> float:
-    """Return the largest magnification with an extension tube: m grows by extension / f. Source: [1]."""
-    return float(not_negative("own_largest", own_largest)) + float(not_negative("tube_mm", tube_mm)) / float(positive("focal_mm", focal_mm))
-
-
-def smallest_with_tube(focal_mm: float, tube_mm: float) -> float:
-    """Return the smallest magnification with an extension tube, the lens at infinity: extension / f. Source: [1]."""
-    return float(not_negative("tube_mm", tube_mm)) / float(positive("focal_mm", focal_mm))
-
-
-def smallest_with_close_up_lens(focal_mm: float, dioptres: float) -> float:
-    """Return the magnification with a close-up lens and the lens behind it at infinity: f · P. Source: [2]."""
-    return float(positive("focal_mm", focal_mm)) * float(not_negative("dioptres", dioptres)) / 1000
-
-
-def with_close_up_lens_mm(focal_mm: float, dioptres: float) -> float:
-    """Return the focal length [mm] of a lens with a close-up lens in front of it. Source: [2]."""
-    return 1 / (1 / float(positive("focal_mm", focal_mm)) + float(not_negative("dioptres", dioptres)) / 1000)
-
-
-def largest_with_close_up_lens(focal_mm: float, own_largest: float, dioptres: float) -> float:
-    """Return the largest magnification with a close-up lens: the lens's own extension v over the shorter focal length. Source: [1], [2]."""
-    image_mm = focal_mm * (1 + own_largest)
-    return image_mm / with_close_up_lens_mm(focal_mm, dioptres) - 1
-
-
 def close_up_setups(
-    focal_mm: float,
-    own_largest: float,
-    magnification: float,
-    sensor_width_mm: float,
-    front_mm: float | None = None,
-    pupil_ratio: float = 1.0,
+    lens: WorkingLens, magnification: float, sensor_width_mm: float, front_mm: float | None = None
 ) -> tuple[CloseUpSetup, ...]:
     """Return what the usual accessories make of a lens at a magnification: bare, with tubes, close-up lenses, converters, and a lens twice as long.
 
     front_mm: from the lens's front principal plane to its front rim (None: unknown). Raises InputError for a magnification that is not positive.
     """
-    scale = float(positive("magnification", magnification))
-    rest = (scale, sensor_width_mm, front_mm, pupil_ratio)
-    ways = [_setup("the lens alone", focal_mm, (0.0, own_largest), *rest)]
-    for tube in TUBES_MM:
-        reach = (smallest_with_tube(focal_mm, tube), largest_with_tube(focal_mm, own_largest, tube))
-        ways.append(_setup(f"{tube:g} mm of tube", focal_mm, reach, *rest))
-    for dioptres in CLOSE_UP_DIOPTRES:
-        shorter = with_close_up_lens_mm(focal_mm, dioptres)
-        reach = (smallest_with_close_up_lens(focal_mm, dioptres), largest_with_close_up_lens(focal_mm, own_largest, dioptres))
-        ways.append(_setup(f"a close-up lens of {dioptres:g} dioptres", shorter, reach, *rest, behind_focal_mm=focal_mm))
-    for factor in CONVERTERS:
-        # The lens itself works at m / x; the converter enlarges what it makes and costs its own light.
-        made = _setup(
-            f"a {factor:g}× converter", focal_mm, (0.0, own_largest), scale / factor, sensor_width_mm / factor, front_mm, pupil_ratio
-        )
-        ways.append(
-            replace(made, focal_mm=focal_mm * factor, largest=own_largest * factor, cost_stops=made.cost_stops + 2 * math.log2(factor))
-        )
-    ways.append(_setup("a lens twice as long", 2 * focal_mm, (0.0, own_largest), *rest))
-    return tuple(ways)
+    bare = replace(lens, rig=BARE)
+    ways = {"the lens alone": bare}
+    ways |= {f"{tube:g} mm of tube": replace(bare, rig=Rig(extension_mm=(tube, tube))) for tube in TUBES_MM}
+    ways |= {f"a close-up lens of {dioptres:g} dioptres": replace(bare, rig=Rig(dioptres=dioptres)) for dioptres in CLOSE_UP_DIOPTRES}
+    ways |= {f"a {factor:g}× converter": replace(bare, rig=Rig(converter=factor)) for factor in CONVERTERS}
+    ways["a lens twice as long"] = WorkingLens(2 * lens.focal_mm, lens.largest, None, lens.pupil_ratio)
+    return tuple(setup_of(name, way, magnification, sensor_width_mm, front_mm) for name, way in ways.items())
 
 
-def _setup(
-    name: str, focal_mm: float, reach: tuple[float, float], scale: float, sensor_width_mm: float, front_mm: float | None,
-    pupil_ratio: float, behind_focal_mm: float | None = None,
-) -> CloseUpSetup:  # fmt: skip
-    """behind_focal_mm: of the lens behind a close-up lens. Only what that lens itself is drawn out by costs light."""
-    object_mm = float(object_distance_for_magnification_mm(focal_mm, scale))
-    working = None if front_mm is None else object_mm - front_mm
-    drawn_out = max(0.0, focal_mm * (1 + scale) / (behind_focal_mm or focal_mm) - 1)
-    smallest, largest = reach
+def setup_of(name: str, lens: WorkingLens, magnification: float, sensor_width_mm: float, front_mm: float | None) -> CloseUpSetup:
+    """Return what a lens with its rig makes of a magnification."""
+    imaging = lens.at_magnification(magnification)
+    working = None if front_mm is None else lens.front_to_subject_mm(imaging, front_mm)
+    background = math.degrees(2 * math.atan(sensor_width_mm / 2 / imaging.image_mm))
     return CloseUpSetup(
-        name, focal_mm, smallest, largest, smallest * 0.999 <= scale <= largest * 1.001, object_mm, working,
-        2 * math.log2(1 + drawn_out / pupil_ratio), math.degrees(2 * math.atan(sensor_width_mm / 2 / (focal_mm * (1 + scale)))),
+        name, imaging.focal_mm, *lens.reach, lens.reaches(magnification), imaging.object_mm, working, imaging.cost_stops, background
     )  # fmt: skip
 
 
@@ -142,20 +95,25 @@ class Background:
     by_rule: bool
 
 
-def melts_from_mm(focal_mm: float, f_number: float, magnification: float, sensor_width_mm: float, share: float = MELTS_SHARE) -> float:
-    """Return how far behind the subject [mm] a background's blur reaches a share of the frame's width; infinity where it never does."""
+def melts_from_mm(
+    focal_mm: float, f_number: float, magnification: float, sensor_width_mm: float, share: float = MELTS_SHARE, pupil_ratio: float = 1.0
+) -> float:
+    """Return how far behind the subject [mm] a background's defocus reaches a share of the frame's width; infinity where it never does."""
     most = focal_mm / f_number * magnification / sensor_width_mm
-    object_mm = float(object_distance_for_magnification_mm(focal_mm, magnification))
+    object_mm = float(object_distance_for_magnification_mm(focal_mm, magnification)) - float(pupil_offset_mm(focal_mm, pupil_ratio))
     return object_mm * share / (most - share) if most > share else math.inf
 
 
-def background_behind(focal_mm: float, f_number: float, magnification: float, sensor_width_mm: float, behind_mm: float) -> Background:
-    """Return what a background so far behind the subject [mm, inf allowed] looks like. Blur disc A·m·|d - u|/d. Source: [1]."""
+def background_behind(
+    focal_mm: float, f_number: float, magnification: float, sensor_width_mm: float, behind_mm: float, pupil_ratio: float = 1.0,
+    diffraction_mm: float = 0.0,
+) -> Background:  # fmt: skip
+    """Return what a background so far behind the subject [mm, inf allowed] looks like: the blur disc of defocus, with diffraction. Source: [1]."""
     if not behind_mm > 0:
         raise InputError("behind_mm", "The background lies behind the subject.")
     object_mm = float(object_distance_for_magnification_mm(focal_mm, magnification))
-    share = 1.0 if math.isinf(behind_mm) else behind_mm / (object_mm + behind_mm)
-    blur = focal_mm / f_number * magnification * share
+    defocus = blur_diameter_mm(focal_mm, f_number, object_mm, object_mm + behind_mm, pupil_ratio)
+    blur = float(total_blur_mm(defocus, diffraction_mm))
     width = sensor_width_mm / magnification * (1 + behind_mm / object_mm)
     by_rule = behind_mm >= 2 * object_mm * 0.999
     return Background(behind_mm / object_mm, width, blur, blur / sensor_width_mm, blur >= MELTS_SHARE * sensor_width_mm, by_rule)

@@ -15,8 +15,7 @@ from numpy.typing import NDArray
 
 from ..errors import InputError
 from ..units.quantities import positive
-from .conjugates import image_distance_mm
-from .depth import GREEN_WAVELENGTH_MM
+from .depth import GREEN_WAVELENGTH_MM, pupil_offset_mm
 
 # Guards ceil() against a slice count that is whole but for rounding.
 _WHOLE = 1e-9
@@ -54,24 +53,29 @@ class RailStack:
         return self.step_mm * (self.count - 1)
 
 
-def plan_ring_stack(focal_mm: float, f_number: float, coc_mm: float, near_mm: float, far_mm: float, overlap: float = 0.0) -> RingStack:
+def plan_ring_stack(
+    focal_mm: float, f_number: float, coc_mm: float, near_mm: float, far_mm: float, overlap: float = 0.0, pupil_ratio: float = 1.0
+) -> RingStack:
     """Return the fewest focus positions that hold near_mm to far_mm [mm from the lens] within coc_mm.
 
     overlap: share of each slice that the next one repeats, 0 <= overlap < 0.9. The count is rounded up, and what rounding
-    leaves over is spread evenly, so that the slices meet at a blur smaller than asked: with L = ln(v_near/v_far) and n
-    frames they meet at c' = A tanh(L / 2n). far_mm may be infinite. Raises InputError for far < near, for near within the
+    leaves over is spread evenly, so that the slices meet at a blur smaller than asked: with L = ln(z_far/z_near), z = 1 - f/(p (d - s))
+    for a point d behind the entrance pupil at s (f/v for a symmetrical lens) and B = p A the exit pupil, n frames meet at
+    c' = B tanh(L / 2n). far_mm may be infinite. Raises InputError for far < near, for near within the
     focal length, or where more than 2000 frames would be needed. Source: [1].
     """
     focal, marked = float(positive("focal_mm", focal_mm)), float(positive("f_number", f_number))
-    coc = float(positive("coc_mm", coc_mm))
+    coc, ratio = float(positive("coc_mm", coc_mm)), float(positive("pupil_ratio", pupil_ratio))
     check_overlap(overlap)
     near = float(positive("near_mm", near_mm))
     far = float(positive("far_mm", far_mm, allow_infinite=True))
     if far < near:
         raise InputError("far_mm", f"The far limit ({far:g} mm) must not be closer than the near limit ({near:g} mm).")
-    pupil = focal / marked
-    near_image, far_image = image_distance_mm(focal, near), image_distance_mm(focal, far)
-    span = math.log(near_image / far_image)
+    if near <= focal:
+        raise InputError("near_mm", f"An object must be farther from the lens than its focal length ({focal:g} mm) to form an image.")
+    pupil, shift = ratio * focal / marked, float(pupil_offset_mm(focal, ratio))
+    near_turn, far_turn = (1 - focal / ratio / (distance - shift) for distance in (near, far))
+    span = math.log(far_turn / near_turn)
     slice_span = math.inf if coc >= pupil else 2 * math.atanh(coc / pupil)
     beyond_first = max(0.0, span / slice_span - 1)
     frames = 1 + beyond_first / (1 - overlap)
@@ -79,14 +83,18 @@ def plan_ring_stack(focal_mm: float, f_number: float, coc_mm: float, near_mm: fl
         raise InputError("coc_mm", f"That would take {frames:.0f} focus positions; at most {MAX_FRAMES} are planned.")
     count = max(1, math.ceil(frames - _WHOLE))
     meeting_blur = pupil * math.tanh(span / (2 * count))
-    ratio = (pupil - meeting_blur) / (pupil + meeting_blur)
-    images = near_image * (1 - meeting_blur / pupil) * ratio ** np.arange(count)
-    distances = _object_mm(focal, images)
-    near_images = np.where(coc < pupil, pupil * images / max(pupil - coc, 1e-300), np.inf)
+    step = (pupil + meeting_blur) / (pupil - meeting_blur)
+    turns = np.asarray(near_turn / (1 - meeting_blur / pupil) * step ** np.arange(count), dtype=np.float64)
+
+    def distance_of(turn: NDArray[np.float64]) -> NDArray[np.float64]:
+        """Return the object distances [mm] of z; what rounding puts beyond infinity is at infinity."""
+        with np.errstate(divide="ignore"):
+            return np.asarray(np.where(turn >= 1 - _WHOLE, np.inf, shift + focal / ratio / np.maximum(1 - turn, 1e-300)))
+
     return RingStack(
-        object_distances_mm=distances,
-        near_limits_mm=_object_mm(focal, near_images),
-        far_limits_mm=_object_mm(focal, pupil * images / (pupil + coc)),
+        object_distances_mm=distance_of(turns),
+        near_limits_mm=np.maximum(focal, distance_of(turns * (1 - coc / pupil))) if coc < pupil else np.full(count, focal),
+        far_limits_mm=distance_of(turns * (1 + coc / pupil)),
         worst_blur_mm=meeting_blur,
     )
 
@@ -130,9 +138,3 @@ def check_overlap(overlap: float) -> None:
     """Raise InputError unless 0 <= overlap < 0.9."""
     if not 0 <= overlap < 0.9:
         raise InputError("overlap", f"The overlap of two slices must be 0 or more and under 0.9, not {overlap:g}.")
-
-
-def _object_mm(focal_mm: float, image_mm: NDArray[np.float64]) -> NDArray[np.float64]:
-    beyond = image_mm <= focal_mm * (1 + _WHOLE)
-    with np.errstate(divide="ignore", invalid="ignore"):
-        return np.asarray(np.where(beyond, np.inf, focal_mm / (1 - focal_mm / image_mm)), dtype=np.float64)

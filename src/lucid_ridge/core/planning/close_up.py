@@ -6,8 +6,9 @@ import math
 from dataclasses import dataclass
 
 from ..facts.place import Element
-from ..facts.settings import Settings
+from ..facts.settings import Settings, camera_of
 from ..facts.shot import ShotFacts
+from ..framing.projection import Camera
 from ..optics.close_up import (
     MELTS_SHARE,
     Background,
@@ -18,8 +19,11 @@ from ..optics.close_up import (
     melts_from_mm,
     shadow_on_subject,
 )
-from ..optics.conjugates import object_distance_for_magnification_mm
+from ..optics.working_lens import Imaging
 from ..units.lengths import format_distance
+from .depth import DepthStep
+from .focus import optics_at
+from .focused_camera import AlongAxis, scene_solids, shot_lens, to_come_nearer_m
 from .light import LightStep
 from .marks import CAUTION, FAILS, HOLDS, TIGHT, Reason
 
@@ -27,6 +31,8 @@ _LENS_RADIUS_M = 0.035
 _FLIES_OFF_M = 0.10
 # Less than a fifth farther away than the subject a thing is what it lies upon.
 _LIES_ON = 1.2
+# A camera put this near to where it is in focus was put there.
+_MOVES_FROM_MM = 5.0
 
 
 @dataclass(frozen=True)
@@ -46,48 +52,52 @@ class CloseUpStep:
     reasons: tuple[Reason, ...]
 
 
-def plan_close_up(facts: ShotFacts, settings: Settings, frame_mm: tuple[float, float], light: LightStep) -> CloseUpStep | None:
-    """Return the bench of a close-up; None for a shot that is none."""
-    lens = facts.lens
-    if facts.depth.magnification is None or lens is None:
+def plan_close_up(facts: ShotFacts, settings: Settings, camera: Camera, depth: DepthStep, light: LightStep) -> CloseUpStep | None:
+    """Return the bench of a close-up; None for a shot that is none. camera: in focus, its height above the ground where it stands."""
+    lens, imaging, along = facts.lens, depth.imaging, depth.along
+    if facts.depth.magnification is None or lens is None or imaging is None or along is None:
         return None
-    scale, focal = facts.depth.magnification, settings.focal_mm
-    setups = close_up_setups(focal, _own_largest(facts), scale, frame_mm[0], lens.front_mm, lens.pupil_ratio)
-    object_mm = float(object_distance_for_magnification_mm(focal, scale))
-    working = object_mm - (lens.front_mm or 0.0)
-    subject = facts.subject or (facts.elements[0] if facts.elements else None)
-    behind = _behind(facts, subject)
-    gap_m = behind.distance_m - (subject.distance_m if subject else object_mm / 1000) if behind else math.inf
-    background = background_behind(focal, settings.f_number, scale, frame_mm[0], gap_m * 1000)
+    scale, frame_mm = facts.depth.magnification, camera.frame_mm
+    optics = optics_at(settings, imaging, lens.pupil_ratio)
+    setups = close_up_setups(shot_lens(facts, settings), scale, frame_mm[0], lens.front_mm)
+    working = imaging.object_mm if lens.front_mm is None else shot_lens(facts, settings).front_to_subject_mm(imaging, lens.front_mm)
+    behind = _behind(facts, along, imaging.object_mm)
+    gap_mm = behind[1] * 1000 - imaging.object_mm if behind else math.inf
+    seen = (optics.focal_mm, optics.f_number, scale, frame_mm[0])
+    background = background_behind(*seen, gap_mm, lens.pupil_ratio, optics.airy_mm)
     field = (field_width_mm(frame_mm[0], scale), field_width_mm(frame_mm[1], scale))
     reasons = [Reason("frame", HOLDS, f"At {scale:g}:1 the frame holds {field[0]:.1f} × {field[1]:.1f} mm.", "magnification")]
-    reasons += _room(facts, working, lens.front_mm is not None)
-    reasons.append(_melting(background, behind, melts_from_mm(focal, settings.f_number, scale, frame_mm[0])))
-    reasons += _level(facts, settings, subject)
-    reasons += _shadows(facts, settings, light, object_mm, working)
+    reasons += _room(facts, working, lens.front_mm is not None) + _come_nearer(facts, settings, imaging)
+    reasons.append(_melting(background, behind[0] if behind else None, melts_from_mm(*seen, pupil_ratio=lens.pupil_ratio)))
+    reasons += _level(camera, facts.subject)
+    reasons += _shadows(facts, settings, light, imaging.object_mm, working)
     return CloseUpStep(
-        field, object_mm, working, lens.front_mm is not None, setups, background, behind.name if behind else None, tuple(reasons)
+        field, imaging.object_mm, working, lens.front_mm is not None, setups, background, behind[0].name if behind else None, tuple(reasons)
     )
 
 
-def _own_largest(facts: ShotFacts) -> float:
-    """Return the lens's largest magnification: as told, else from its closest focus (D >= 4f) by the thin lens."""
-    lens = facts.lens
-    assert lens is not None
-    if lens.max_magnification:
-        return lens.max_magnification
-    focal = facts.frame.focal_mm or lens.focal_min_mm
-    half = lens.closest_focus_mm / 2
-    object_mm = half + math.sqrt(max(0.0, half * half - lens.closest_focus_mm * focal))
-    return focal / (object_mm - focal) if object_mm > focal else 1.0
+def _behind(facts: ShotFacts, along: AlongAxis, object_mm: float) -> tuple[Element, float] | None:
+    """Return the nearest thing behind the subject and where it begins along the axis [m]; what the subject lies upon is none."""
+    found = [
+        (item, span.near_m)
+        for item in facts.elements
+        if item is not facts.subject and (span := along.spans[item.id]) is not None and span.near_m * 1000 > object_mm * _LIES_ON
+    ]
+    return min(found, key=lambda pair: pair[1], default=None)
 
 
-def _behind(facts: ShotFacts, subject: Element | None) -> Element | None:
-    """Return the nearest thing behind the subject; what it lies upon is none."""
-    if subject is None:
-        return None
-    further = [item for item in facts.elements if item.id != subject.id and item.distance_m > subject.distance_m * _LIES_ON]
-    return min(further, key=lambda item: item.distance_m, default=None)
+def _come_nearer(facts: ShotFacts, settings: Settings, imaging: Imaging) -> list[Reason]:
+    """Return how far from where it was put the camera stands when the subject is in focus."""
+    subject = facts.subject
+    if subject is None or facts.body is None:
+        return []
+    put = camera_of(facts, settings, facts.body, imaging.image_mm)
+    away = to_come_nearer_m(facts, put, scene_solids(facts)[facts.elements.index(subject)], imaging.object_mm / 1000) * 1000
+    if abs(away) < _MOVES_FROM_MM:
+        return []
+    way = "nearer to" if away > 0 else "back from"
+    text = f"In focus at {imaging.magnification:g}:1 the lens is {imaging.object_mm:.0f} mm from {subject.name}: {format_distance(abs(away) / 1000)} {way} it than the camera was put."
+    return [Reason("frame", HOLDS, text, "magnification")]
 
 
 def _room(facts: ShotFacts, working_mm: float, known: bool) -> list[Reason]:
@@ -119,17 +129,16 @@ def _melting(background: Background, behind: Element | None, melts_from_mm: floa
     return Reason("frame", TIGHT, f"{lies}, and does not melt: its blur is {share} of the frame's width, and {MELTS_SHARE:.0%} is wanted: {more}.", "f_number")  # fmt: skip
 
 
-def _level(facts: ShotFacts, settings: Settings, subject: Element | None) -> list[Reason]:
+def _level(camera: Camera, subject: Element | None) -> list[Reason]:
     if subject is None:
         return []
     middle = subject.base_m + subject.height_m / 2
-    off_mm = (settings.camera_height_m - middle) * 1000
+    off_mm = (camera.height_m - middle) * 1000
     if abs(off_mm) <= max(3.0, subject.height_m * 500):
-        return [
-            Reason("frame", HOLDS, f"The camera is level with {subject.name} ({abs(off_mm):.0f} mm off its middle).", "camera_height_m")
-        ]
-    way = "above" if off_mm > 0 else "below"
-    return [Reason("frame", HOLDS, f"The camera looks from {abs(off_mm):.0f} mm {way} the middle of {subject.name}.", "camera_height_m")]
+        text = f"The camera is level with {subject.name} ({abs(off_mm):.0f} mm off its middle)."
+    else:
+        text = f"The camera looks from {abs(off_mm):.0f} mm {'above' if off_mm > 0 else 'below'} the middle of {subject.name}."
+    return [Reason("frame", HOLDS, text, "camera_height_m")]
 
 
 def _shadows(facts: ShotFacts, settings: Settings, light: LightStep, object_mm: float, working_mm: float) -> list[Reason]:

@@ -29,16 +29,6 @@ class FrameReading:
     reason: Reason | None = None
 
 
-def scene_solids(facts: ShotFacts) -> list[Solid]:
-    """Return the shot's elements as solids, from the viewpoint's mark."""
-    profile = facts.location.skyline if facts.location else None
-    return [
-        Solid(item.shape, item.bearing_deg, item.distance_m, item.width_m, item.height_m, item.base_m, item.course,
-              profile if item.shape == "skyline" else None)
-        for item in facts.elements
-    ]  # fmt: skip
-
-
 def composition_readings(
     facts: ShotFacts,
     camera: Camera,

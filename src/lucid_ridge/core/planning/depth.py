@@ -9,59 +9,31 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..errors import InputError
-from ..facts.choices import DepthMethod, FocusSchool
-from ..facts.place import Element
+from ..facts.choices import DepthMethod
 from ..facts.settings import Settings, settings_of
 from ..facts.shot import ShotFacts
-from ..optics import conjugates, depth, stacking
-from ..optics.apertures import worst_blur_mm
+from ..framing.along_axis import AxialSpan
+from ..optics import depth
+from ..optics.stacking import RailStack, slice_depth_inoue1997_mm
+from ..optics.working_lens import Imaging
 from ..units.lengths import format_distance
-from ..units.markings import APERTURE_MARKINGS, format_aperture
-from .marks import FAILS, HOLDS, TIGHT, UNSAID, Reason, Verdict, worst_mark
+from ..units.markings import format_aperture
+from .apertures import ApertureChoice, aperture_choices, rail_stack, ring_stack
+from .depth_reasons import DepthFound, ElementBlur, depth_reasons, soft_words
+from .focus import Focused, FocusPosition, Optics, optics_at, position_at, single_focus_m
+from .focused_camera import AlongAxis, along_axis, shot_lens
+from .marks import FAILS, TIGHT, UNSAID, Reason, Verdict, worst_mark
 
 CURVE_POINTS = 300
-# A focus position this far is past what a ring can be set to: it is the infinity mark.
-_INFINITY_MARK_MM = 1e7
-
-
-@dataclass(frozen=True)
-class FocusPosition:
-    """One setting of ring or rail. Distances [m]: from the lens, and as engraved (from the sensor plane)."""
-
-    object_distance_m: float
-    focus_distance_m: float
-    near_limit_m: float
-    far_limit_m: float
-    rail_mm: float | None = None
-
-
-@dataclass(frozen=True)
-class ElementBlur:
-    """How sharp an element comes out: blur [mm on the sensor, diffraction included] and as multiple of the limit."""
-
-    id: int
-    name: str
-    distance_m: float
-    must_be_sharp: bool
-    defocus_mm: float
-    blur_mm: float
-    times_limit: float
-    verdict: str
-
-
-@dataclass(frozen=True)
-class ApertureChoice:
-    """One aperture: the worst blur of a single frame over the range, and the frames that a stack needs there."""
-
-    f_number: float
-    single_blur_mm: float
-    stack_count: int | None
-    airy_mm: float
 
 
 @dataclass(frozen=True)
 class DepthStep:
-    """The focus plan. near_m, far_m: the range that must be sharp; curve_*: the scene's blur against distance."""
+    """The focus plan. near_m, far_m: the range that must be sharp; curve_*: the scene's blur against distance, all along the optical axis.
+
+    along: where everything lies along it. imaging: how the lens images at its nearest focus. extension_stops: light that focusing so
+    close costs. worst_blur_mm: over the range, diffraction included. microscope_slice_mm: how deep a microscopist counts one slice, above 1:1.
+    """
 
     verdict: Verdict
     reasons: tuple[Reason, ...]
@@ -77,12 +49,17 @@ class DepthStep:
     worst_blur_mm: float | None = None
     step_mm: float | None = None
     slice_mm: float | None = None
+    microscope_slice_mm: float | None = None
     positions: tuple[FocusPosition, ...] = ()
     elements: tuple[ElementBlur, ...] = ()
+    ground: ElementBlur | None = None
     apertures: tuple[ApertureChoice, ...] = ()
     best_single_f_number: float | None = None
     curve_distance_m: NDArray[np.float64] = field(default_factory=lambda: np.empty(0))
     curve_blur_mm: NDArray[np.float64] = field(default_factory=lambda: np.empty(0))
+    along: AlongAxis | None = None
+    imaging: Imaging | None = None
+    extension_stops: float = 0.0
 
 
 def plan_depth(facts: ShotFacts) -> DepthStep:
@@ -90,313 +67,173 @@ def plan_depth(facts: ShotFacts) -> DepthStep:
     settings = settings_of(facts)
     if settings is None:
         lacking = "body" if facts.body is None else "lens"
-        return _missing(f"no {lacking} yet", f"Choose a {lacking}: depth of field starts from it.", f"{lacking}_id", None)
-    assert facts.lens is not None
+        return _missing(f"no {lacking} yet", f"Choose a {lacking}: depth of field starts from it.", f"{lacking}_id")
+    lens = shot_lens(facts, settings)
     if facts.close_up:
+        imaging: Imaging | None = lens.at_magnification(float(facts.depth.magnification or 1))
+        assert imaging is not None
+        along = along_axis(facts, settings, imaging)
         if facts.depth.subject_depth_mm is None:
-            return _missing(
-                "no subject depth yet",
-                "Say how deep the subject is, in mm from its nearest to its farthest sharp point.",
-                "subject_depth_mm",
-                settings,
-            )
-        near = conjugates.object_distance_for_magnification_mm(settings.focal_mm, float(facts.depth.magnification or 1)) / 1000
+            sentence = "Say how deep the subject is, in mm from its nearest to its farthest sharp point."
+            return _missing("no subject depth yet", sentence, "subject_depth_mm", facts, settings, along, imaging)
+        near = imaging.object_mm / 1000
         far = near + facts.depth.subject_depth_mm / 1000
     else:
-        limits = wanted_range_m(facts)
+        along = along_axis(facts, settings)
+        limits = wanted_range_m(facts, along)
         if limits is None:
+            behind = [item.name for item in facts.elements if item.id in facts.sharp_element_ids]
+            sentence = "Say which elements must be sharp, or type a near and a far limit."
+            if behind:
+                sentence = (
+                    f"{' and '.join(behind)} must be sharp and cannot be judged behind the camera: turn it, or type a near and a far limit."
+                )
             return _missing(
-                "nothing named sharp", "Say which elements must be sharp, or type a near and a far limit.", "sharp_element_ids", settings
+                "nothing in view named sharp" if behind else "nothing named sharp", sentence, "sharp_element_ids", facts, settings, along
             )
         near, far = limits
+        imaging = lens.at_distance(near * 1000)
     if far < near:
-        reason = Reason(
-            "depth", FAILS, f"The far limit ({format_distance(far)}) is closer than the near limit ({format_distance(near)}).", "far_m"
-        )
-        return DepthStep(Verdict("depth", FAILS, "far is nearer than near"), (reason,), settings.f_number, settings.coc_mm)
-    if near * 1000 <= settings.focal_mm * 1.001:
-        reason = Reason("depth", FAILS, f"{format_distance(near)} lies within the focal length: no lens images that.", "near_m")
-        return DepthStep(Verdict("depth", FAILS, "closer than the focal length"), (reason,), settings.f_number, settings.coc_mm)
-    return _planned(facts, settings, near, far)
+        text = f"The far limit ({format_distance(far)}) is closer than the near limit ({format_distance(near)})."
+        return _refused(settings, along, "far is nearer than near", text, "far_m")
+    if imaging is None or near * 1000 <= imaging.focal_mm * 1.001:
+        text = f"{format_distance(near)} lies within the focal length: no lens images that."
+        return _refused(settings, along, "closer than the focal length", text, "near_m")
+    return _planned(facts, settings, imaging, along, near, far)
 
 
-def wanted_range_m(facts: ShotFacts) -> tuple[float, float] | None:
-    """Return the nearest and farthest distance [m] that must be sharp, from elements and typed limits; None if unsaid."""
-    distances = [item.distance_m for item in facts.elements if item.id in facts.sharp_element_ids]
-    near = facts.depth.near_m if facts.depth.near_m is not None else min(distances, default=None)
-    far = math.inf if facts.depth.far_infinite else facts.depth.far_m if facts.depth.far_m is not None else max(distances, default=None)
+def wanted_range_m(facts: ShotFacts, along: AlongAxis) -> tuple[float, float] | None:
+    """Return the nearest and farthest distance [m along the axis] that must be sharp, from elements, the ground at the frame's edge and typed
+    limits; None if unsaid. What stands behind the camera has no distance."""
+    spans = [span for item in facts.elements if item.id in facts.sharp_element_ids and (span := along.spans[item.id]) is not None]
+    if facts.depth.ground_sharp and along.ground_m is not None:
+        spans.append(AxialSpan(along.ground_m, along.ground_m))
+    said = facts.depth
+    near = said.near_m if said.near_m is not None else min((span.near_m for span in spans), default=None)
+    far = math.inf if said.far_infinite else said.far_m if said.far_m is not None else max((span.far_m for span in spans), default=None)
     if near is None or far is None:
         only = near if far is None else far
         return (only, only) if only is not None and math.isfinite(only) else None
     return near, far
 
 
-def _planned(facts: ShotFacts, settings: Settings, near: float, far: float) -> DepthStep:
-    focal, marked, coc = settings.focal_mm, settings.f_number, settings.coc_mm
+def _planned(facts: ShotFacts, settings: Settings, imaging: Imaging, along: AlongAxis, near: float, far: float) -> DepthStep:
     lens = facts.lens
     assert lens is not None
-    reasons: list[Reason] = []
-    method = facts.depth.depth_method
+    optics = optics_at(settings, imaging, lens.pupil_ratio)
     try:
-        ring = stacking.plan_ring_stack(focal, marked, coc, near * 1000, far * 1000, facts.depth.overlap)
-        if method == DepthMethod.AUTO:
-            method = DepthMethod.SINGLE if ring.count == 1 else DepthMethod.RAIL if facts.close_up else DepthMethod.RING
-        rail = None
-        if method == DepthMethod.RAIL:
-            scale_near = float(conjugates.magnification(focal, near * 1000))
-            rail = (
-                stacking.plan_rail_stack(scale_near, marked, coc, (far - near) * 1000, lens.pupil_ratio, facts.depth.overlap)
-                if math.isfinite(far) and far > near
-                else None
-            )
-            if rail is None:
-                method = DepthMethod.RING
-                reasons.append(Reason("depth", TIGHT, "A rail cannot reach to infinity: planned with the focus ring.", "depth_method"))
+        method, positions, rail, more = _positions(facts, optics, along, near, far)
     except InputError as error:
-        return DepthStep(Verdict("depth", FAILS, "too many frames"), (Reason("depth", FAILS, error.message, "f_number"),), marked, coc)
-    if method == DepthMethod.SINGLE:
-        positions = [_position(settings, single_focus_m(facts, settings, near, far))]
-    elif rail is not None:
-        positions = [_rail_position(settings, near, index * rail.step_mm) for index in range(rail.count)]
-    else:
-        positions = [_position(settings, float(mm) / 1000) for mm in ring.object_distances_mm]
-    objects = np.array([position.object_distance_m for position in positions]) * 1000
-    scale = float(np.max(conjugates.magnification(focal, objects)))
-    effective = float(conjugates.effective_f_number(marked, scale, lens.pupil_ratio))
-    airy = float(depth.airy_diameter_mm(effective))
-    ends = np.array([near, far]) * 1000
-    if method == DepthMethod.RAIL and rail is not None:
-        worst = coc * rail.step_mm / rail.slice_mm
-    elif method == DepthMethod.RING:
-        worst = ring.worst_blur_mm
-    else:
-        worst = float(np.max(depth.blur_diameter_mm(focal, marked, objects[0], ends)))
-    blurs = () if facts.close_up else tuple(_element_blur(facts, item, settings, objects, airy) for item in facts.elements)
-    apertures = _apertures(facts, settings, near, far)
+        return _refused(settings, along, "too many frames", error.message, "f_number")
+    focused = Focused.of(optics, positions)
+    worst = focused.worst_defocus_mm(near, far)
+    blurs = _blurs(facts, along, focused, AxialSpan(near, far))
+    ground = None if along.ground_m is None or facts.close_up else _blur(
+        0, "Ground at the frame's edge", AxialSpan(along.ground_m, along.ground_m), facts.depth.ground_sharp, focused
+    )  # fmt: skip
+    apertures = aperture_choices(facts, settings, imaging, along, near, far)
     best = min(apertures, key=lambda choice: choice.single_blur_mm) if apertures else None
-    distance, blur = _curve(settings, objects if method != DepthMethod.RAIL else objects[:1], near, far)
-    reasons += _judge(facts, settings, method, positions, worst, airy, blurs, best, near, far)
-    frames = len(positions)
+    found = DepthFound(optics, method, tuple(positions), worst, (*blurs, *((ground,) if ground else ())), apertures, near, far, more)
+    reasons = depth_reasons(facts, settings, imaging, along, found)
+    frames, marked = len(positions), format_aperture(settings.f_number)
     if facts.close_up:
         text = f"{float(facts.depth.magnification or 0):g}:1, {facts.depth.subject_depth_mm:g} mm deep in {frames}"
     elif math.isclose(near, far):
         text = f"{format_distance(near)} in {frames}"
     else:
         text = f"{format_distance(near)} to {format_distance(far)} in {frames}"
+    as_focused = _as_focused(facts, settings, imaging, positions[0])
+    scale = as_focused.magnification
+    distance, blur = _curve(focused, near, far)
     return DepthStep(
-        Verdict("depth", worst_mark(reasons), f"{text}, {format_aperture(marked)}"), tuple(reasons), marked, coc, scale, effective, airy,
-        float(depth.hyperfocal_distance_mm(focal, marked, coc)) / 1000, near, far, method, worst,
-        rail.step_mm if method == DepthMethod.RAIL and rail else None, rail.slice_mm if method == DepthMethod.RAIL and rail else None,
-        tuple(positions), blurs, apertures, best.f_number if best else None, distance, blur,
+        Verdict("depth", worst_mark(reasons), f"{text}, {marked}"), tuple(reasons), settings.f_number, settings.coc_mm, scale,
+        optics.effective, optics.airy_mm, optics.hyperfocal_mm / 1000, near, far, method, optics.total_mm(worst),
+        rail.step_mm if rail else None, rail.slice_mm if rail else None,
+        slice_depth_inoue1997_mm(scale, optics.f_number, settings.coc_mm) if scale > 1.001 else None,
+        tuple(positions), blurs, ground, apertures, best.f_number if best else None, distance, blur, along, as_focused,
+        as_focused.cost_stops,
     )  # fmt: skip
 
 
-def single_focus_m(facts: ShotFacts, settings: Settings, near: float, far: float) -> float:
-    """Return the object distance [m] of a single frame by the school chosen.
-
-    balanced: near and far equally blurred. hyperfocal: H, or nearer when far is nearer. third: a third of the way in, a rule of
-    thumb. subject: on the named element. Schools that need a finite far limit fall back to balanced without one.
-    """
-    if facts.depth.focus_school == FocusSchool.HYPERFOCAL:
-        hyperfocal = float(depth.hyperfocal_distance_mm(settings.focal_mm, settings.f_number, settings.coc_mm)) / 1000
-        return min(max(hyperfocal, near), far)
-    if facts.depth.focus_school == FocusSchool.THIRD and math.isfinite(far):
-        return near + (far - near) / 3
-    subject = facts.element(facts.depth.subject_element_id)
-    if facts.depth.focus_school == FocusSchool.SUBJECT and subject is not None and subject.distance_m * 1000 > settings.focal_mm * 1.001:
-        return subject.distance_m
-    return float(depth.blur_balanced_focus_mm(near * 1000, far * 1000)) / 1000
+def _as_focused(facts: ShotFacts, settings: Settings, imaging: Imaging, nearest: FocusPosition) -> Imaging:
+    """Return how the lens images at the nearest focus position."""
+    return imaging if facts.close_up else shot_lens(facts, settings).at_distance(nearest.object_distance_m * 1000) or imaging
 
 
-def _position(settings: Settings, object_m: float) -> FocusPosition:
-    focal, mm = settings.focal_mm, object_m * 1000
-    limits = (focal, settings.f_number, settings.coc_mm, mm)
-    return FocusPosition(
-        object_m,
-        float(conjugates.focus_distance_mm(focal, mm)) / 1000,
-        float(depth.near_limit_mm(*limits)) / 1000,
-        float(depth.far_limit_mm(*limits)) / 1000,
+def _positions(
+    facts: ShotFacts, optics: Optics, along: AlongAxis, near: float, far: float
+) -> tuple[DepthMethod, list[FocusPosition], RailStack | None, list[Reason]]:
+    """Return the method in force, its focus positions, the rail's steps where there are any, and what could not be done as chosen."""
+    method, more = facts.depth.depth_method, []
+    ring = ring_stack(facts, optics, near, far)
+    if method == DepthMethod.AUTO:
+        method = DepthMethod.SINGLE if ring.count == 1 else DepthMethod.RAIL if facts.close_up else DepthMethod.RING
+    if method == DepthMethod.RAIL and not (math.isfinite(far) and far > near):
+        method = DepthMethod.RING
+        more.append(Reason("depth", TIGHT, "A rail cannot reach to infinity: planned with the focus ring.", "depth_method"))
+    if method == DepthMethod.SINGLE:
+        return method, [position_at(optics, single_focus_m(facts, optics, along, near, far))], None, more
+    if method == DepthMethod.RAIL:
+        rail = rail_stack(facts, optics, near, far)
+        return method, [position_at(optics, near, index * rail.step_mm) for index in range(rail.count)], rail, more
+    return method, [position_at(optics, float(mm) / 1000) for mm in ring.object_distances_mm], None, more
+
+
+def _blurs(facts: ShotFacts, along: AlongAxis, focused: Focused, subject: AxialSpan) -> tuple[ElementBlur, ...]:
+    """Return how sharp each element comes out. Close up the subject is as deep as it was said to be."""
+    subject_id = facts.subject.id if facts.close_up and facts.subject else None
+    return tuple(
+        _blur(item.id, item.name, subject if item.id == subject_id else along.spans[item.id], item.id in facts.sharp_element_ids, focused)
+        for item in facts.elements
     )
 
 
-def _rail_position(settings: Settings, object_m: float, rail_mm: float) -> FocusPosition:
-    still = _position(settings, object_m)
-    moved = rail_mm / 1000
-    return FocusPosition(object_m, still.focus_distance_m, still.near_limit_m + moved, still.far_limit_m + moved, rail_mm)
+def _blur(id_: int, name: str, span: AxialSpan | None, must: bool, focused: Focused) -> ElementBlur:
+    """Return how sharp what lies between two distances comes out at its worst."""
+    if span is None:
+        return ElementBlur(id_, name, None, must, math.nan, math.nan, math.nan, "behind the camera")
+    if not focused.optics.images(span.near_m):
+        return ElementBlur(id_, name, span, must, math.inf, math.inf, math.inf, "closer than the lens images")
+    defocus = focused.worst_defocus_mm(span.near_m, span.far_m)
+    times = focused.optics.times_limit(defocus)
+    words = "sharp" if times <= 1 else f"soft by {soft_words(times)}"
+    return ElementBlur(id_, name, span, must, defocus, focused.optics.total_mm(defocus), times, words)
 
 
-def _element_blur(facts: ShotFacts, item: Element, settings: Settings, objects: NDArray[np.float64], airy: float) -> ElementBlur:
-    must = item.id in facts.sharp_element_ids
-    if item.distance_m * 1000 <= settings.focal_mm * 1.001:
-        return ElementBlur(item.id, item.name, item.distance_m, must, math.inf, math.inf, math.inf, "closer than the lens images")
-    defocus = float(np.min(depth.blur_diameter_mm(settings.focal_mm, settings.f_number, objects, item.distance_m * 1000)))
-    times = defocus / settings.coc_mm
-    words = "sharp" if times <= 1 + 1e-6 else f"soft by {times:.1f}×"
-    return ElementBlur(item.id, item.name, item.distance_m, must, defocus, float(depth.total_blur_mm(defocus, airy)), times, words)
-
-
-def _apertures(facts: ShotFacts, settings: Settings, near: float, far: float) -> tuple[ApertureChoice, ...]:
-    lens = facts.lens
-    assert lens is not None
-    whole_stops = [mark.value for mark in APERTURE_MARKINGS if lens.takes_aperture(mark.value, settings.focal_mm)][::-1]
-    stops = np.array(whole_stops[::3][::-1] if whole_stops else [settings.f_number])
-    focus = single_focus_m(facts, settings, near, far) * 1000
-    single = np.atleast_1d(worst_blur_mm(settings.focal_mm, stops, near * 1000, far * 1000, focus))
-    scale = float(conjugates.magnification(settings.focal_mm, focus))
-    airy = np.atleast_1d(depth.airy_diameter_mm(conjugates.effective_f_number(stops, scale, lens.pupil_ratio)))
-    choices = []
-    for index, f_number in enumerate(stops):
-        try:
-            if facts.close_up:
-                near_scale = float(conjugates.magnification(settings.focal_mm, near * 1000))
-                count = stacking.plan_rail_stack(
-                    near_scale, float(f_number), settings.coc_mm, (far - near) * 1000, lens.pupil_ratio, facts.depth.overlap
-                ).count
-            else:
-                count = stacking.plan_ring_stack(
-                    settings.focal_mm, float(f_number), settings.coc_mm, near * 1000, far * 1000, facts.depth.overlap
-                ).count
-        except InputError:
-            count = None
-        choices.append(ApertureChoice(float(f_number), float(single[index]), count, float(airy[index])))
-    return tuple(choices)
-
-
-def _curve(settings: Settings, objects: NDArray[np.float64], near: float, far: float) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
-    """Return distances [m], even in 1/distance from infinity to nearer than near, and the least defocus there [mm]."""
-    nearest = max(near * 0.72, settings.focal_mm * 1.02 / 1000)
+def _curve(focused: Focused, near: float, far: float) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+    """Return distances [m], even in 1/distance from infinity to nearer than near, and the blur there [mm], diffraction included."""
+    focal_m = focused.optics.focal_mm / 1000
     if math.isfinite(far) and far < near * 1.5:
         spread = max(far - near, 1e-4)
-        distance = np.linspace(near - spread, far + spread, CURVE_POINTS)
-        distance = np.maximum(distance, settings.focal_mm * 1.02 / 1000)
+        distance = np.maximum(np.linspace(near - spread, far + spread, CURVE_POINTS), focal_m * 1.02)
     else:
         with np.errstate(divide="ignore"):
-            distance = 1 / np.linspace(1 / nearest, 0, CURVE_POINTS)
-    blur = depth.blur_diameter_mm(settings.focal_mm, settings.f_number, objects[:, None], distance[None, :] * 1000)
-    return distance, np.min(blur, axis=0)
+            distance = 1 / np.linspace(1 / max(near * 0.72, focal_m * 1.02), 0, CURVE_POINTS)
+    return distance, np.asarray(depth.total_blur_mm(focused.least_defocus_mm(distance), focused.optics.airy_mm))
 
 
-def _judge(
-    facts: ShotFacts, settings: Settings, method: str, positions: list[FocusPosition], worst: float, airy: float,
-    blurs: tuple[ElementBlur, ...], best: ApertureChoice | None, near: float, far: float,
-) -> list[Reason]:  # fmt: skip
-    coc = settings.coc_mm
-    found = _lens_reasons(facts, settings, positions[0].focus_distance_m) + _school_reasons(facts, method, far)
-    if method == DepthMethod.SINGLE and worst > coc * (1 + 1e-6):
-        soft = worst / coc
-        where = format_distance(positions[0].object_distance_m)
-        found.append(
-            Reason(
-                "depth",
-                FAILS,
-                f"One frame focused at {where} leaves the range soft by {soft:.1f}×: stop down or take a stack.",
-                "depth_method",
-            )
-        )
-    # Of a single frame what lies within the range is judged by the range.
-    told = method == DepthMethod.SINGLE and worst > coc * (1 + 1e-6)
-    for blur in blurs:
-        within = near * (1 - 1e-9) <= blur.distance_m <= far * (1 + 1e-9)
-        if blur.must_be_sharp and blur.times_limit > 1 + 1e-6 and not (told and within):
-            where = "" if within else ", outside the limits typed"
-            found.append(Reason("depth", FAILS, f"{blur.name} is soft by {blur.times_limit:.1f}×{where}: widen the range.", "near_m"))
-    if airy > coc:
-        better = (
-            f" The best single aperture here is {format_aperture(best.f_number)}." if best and best.f_number < settings.f_number else ""
-        )
-        found.append(
-            Reason(
-                "depth",
-                TIGHT,
-                f"Diffraction at {format_aperture(settings.f_number)} draws points {airy * 1000:.0f} µm wide, more than the {coc * 1000:.0f} µm allowed.{better}",
-                "f_number",
-            )
-        )
-    if len(positions) > 1:
-        found.append(_stack_reason(facts, settings, method, positions, worst, near, far))
-    elif method == DepthMethod.SINGLE and worst <= coc:
-        span = format_distance(near) if math.isclose(near, far) else f"{format_distance(near)} to {format_distance(far)}"
-        found.append(
-            Reason(
-                "depth",
-                HOLDS,
-                f"One frame focused at {format_distance(positions[0].object_distance_m)} holds {span}: worst blur {worst * 1000:.0f} µm of {coc * 1000:.0f} µm.",
-                "f_number",
-            )
-        )
-    return found
+def _refused(settings: Settings, along: AlongAxis, text: str, sentence: str, dial: str) -> DepthStep:
+    reason = Reason("depth", FAILS, sentence, dial)
+    return DepthStep(Verdict("depth", FAILS, text), (reason,), settings.f_number, settings.coc_mm, along=along)
 
 
-def _school_reasons(facts: ShotFacts, method: str, far: float) -> list[Reason]:
-    """Return what a way of focusing was chosen that has no answer here: then near and far are equally blurred instead."""
-    if method != DepthMethod.SINGLE or facts.close_up:
-        return []
-    if facts.depth.focus_school == FocusSchool.THIRD and math.isinf(far):
-        text = "A third of the way to infinity is no distance: focused so that near and far are equally blurred instead."
-        return [Reason("depth", HOLDS, text, "focus_school")]
-    if facts.depth.focus_school == FocusSchool.SUBJECT and facts.element(facts.depth.subject_element_id) is None:
-        return [Reason("depth", UNSAID, "Name the subject to focus on; until then near and far are equally blurred.", "subject_element_id")]
-    return []
-
-
-def _lens_reasons(facts: ShotFacts, settings: Settings, closest: float) -> list[Reason]:
-    """Return what is asked of the lens that it cannot do. closest: the nearest focus position from the sensor [m]."""
-    lens = facts.lens
-    assert lens is not None
-    found: list[Reason] = []
-    if not lens.takes_aperture(settings.f_number, settings.focal_mm):
-        widest = lens.widest_f_number(settings.focal_mm)
-        found.append(
-            Reason(
-                "depth",
-                FAILS,
-                f"{format_aperture(settings.f_number)} is outside the {lens.name} ({format_aperture(widest)} to {format_aperture(lens.f_number_max)}).",
-                "f_number",
-            )
-        )
-    if facts.close_up and not lens.reaches(float(facts.depth.magnification or 0)):
-        found.append(
-            Reason(
-                "depth", FAILS, f"{lens.name} reaches {lens.max_magnification:g}:1, not {facts.depth.magnification:g}:1.", "magnification"
-            )
-        )
-    if not facts.close_up and closest * 1000 < lens.closest_focus_mm * 0.999:
-        found.append(
-            Reason(
-                "depth",
-                FAILS,
-                f"The nearest focus position, {format_distance(closest)} from the sensor, is closer than the {lens.name} focuses ({format_distance(lens.closest_focus_mm / 1000)}).",
-                "near_m",
-            )
-        )
-    return found
-
-
-def _stack_reason(
-    facts: ShotFacts, settings: Settings, method: str, positions: list[FocusPosition], worst: float, near: float, far: float
-) -> Reason:
-    count = len(positions)
-    if method == DepthMethod.RAIL and positions[1].rail_mm is not None:
-        step = positions[1].rail_mm
-        return Reason("depth", HOLDS, f"{count} frames on the rail, {step:.2f} mm apart, travel {step * (count - 1):.1f} mm.", "overlap")
-    first, last = positions[0].object_distance_m, positions[-1].object_distance_m
-    breathing = float(
-        conjugates.image_distance_mm(settings.focal_mm, first * 1000) / conjugates.image_distance_mm(settings.focal_mm, last * 1000) - 1
-    )
-    return Reason(
-        "depth", HOLDS,
-        f"{count} focus positions from {format_distance(first)} to {format_distance(last)} meet at {worst * 1000:.0f} µm of the {settings.coc_mm * 1000:.0f} µm allowed; "
-        f"turning the ring changes the framing by {breathing:.1%}: leave that margin.",
-        "overlap",
-    )  # fmt: skip
-
-
-def _missing(text: str, sentence: str, dial: str, settings: Settings | None) -> DepthStep:
-    hyperfocal = float(depth.hyperfocal_distance_mm(settings.focal_mm, settings.f_number, settings.coc_mm)) / 1000 if settings else None
+def _missing(
+    text: str, sentence: str, dial: str, facts: ShotFacts | None = None, settings: Settings | None = None, along: AlongAxis | None = None,
+    imaging: Imaging | None = None,
+) -> DepthStep:  # fmt: skip
+    verdict, reasons = Verdict("depth", UNSAID, text), (Reason("depth", UNSAID, sentence, dial),)
+    if facts is None or settings is None or facts.lens is None:
+        return DepthStep(verdict, reasons)
+    far = shot_lens(facts, settings).at_distance(math.inf)
+    assert far is not None
+    optics = optics_at(settings, imaging or far, facts.lens.pupil_ratio)
+    elements: tuple[ElementBlur, ...] = ()
+    if imaging is not None and along is not None:
+        # Close up something is in focus before its depth is said.
+        near = imaging.object_mm / 1000
+        elements = _blurs(facts, along, Focused.of(optics, [position_at(optics, near)]), AxialSpan(near, near))
     return DepthStep(
-        Verdict("depth", UNSAID, text),
-        (Reason("depth", UNSAID, sentence, dial),),
-        f_number=settings.f_number if settings else None,
-        coc_mm=settings.coc_mm if settings else None,
-        hyperfocal_m=hyperfocal,
-    )
+        verdict, reasons, settings.f_number, settings.coc_mm, imaging.magnification if imaging else 0.0,
+        hyperfocal_m=optics.hyperfocal_mm / 1000, elements=elements, along=along, imaging=imaging,
+        extension_stops=imaging.cost_stops if imaging else 0.0,
+    )  # fmt: skip

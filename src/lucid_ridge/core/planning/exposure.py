@@ -15,7 +15,6 @@ from ..facts.place import Element
 from ..facts.settings import Settings, settings_of
 from ..facts.shot import ShotFacts
 from ..light.illuminance import sun_illuminance_lux
-from ..optics.conjugates import extension_stops
 from ..spans.instants import unix_seconds
 from ..units.markings import APERTURE_MARKINGS, ISO_MARKINGS, format_aperture, format_shutter, spoken_shutter
 from .depth import DepthStep
@@ -60,7 +59,7 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
         return _missing(
             "no light yet", "Meter the scene, or choose a time so that the light can be predicted.", "metered_shutter_s", settings
         )
-    extension = float(extension_stops(depth.magnification, facts.lens.pupil_ratio))
+    extension = depth.extension_stops
     # A meter behind the lens sees the extension, in this reading and in those of highlight and shadow alike.
     counted = 0.0 if reading.through_lens and not reading.predicted else extension
     filters = tuple(_ledger_filter(item) for item in facts.filters)
@@ -76,9 +75,9 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
     through = 0.0 if reading.predicted else taken
     scene = float(ev100(reading.f_number, reading.shutter_s, reading.iso)) + through
     moving = moving_element(facts)
-    bands = look_bands(facts, settings, moving)
+    bands = look_bands(facts, settings, depth, moving)
     wanted = wanted_shutter_s(facts, bands)
-    streak = streak_of(facts, settings, moving, shutter)
+    streak = streak_of(settings, depth, moving, shutter)
     short_side = min(facts.body.sensor_width_mm, facts.body.sensor_height_mm)
     look = look_of_streak(streak, short_side, settings.coc_mm) if streak is not None else None
     proposals = _proposals(facts, settings, scene, wanted, counted, fading if facts.exposure.follow_fading else 0.0)

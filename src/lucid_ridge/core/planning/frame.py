@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from ..facts.settings import Settings, camera_of, crop_of, settings_of, standing_on
+from ..facts.settings import Settings, crop_of, settings_of, standing_on
 from ..facts.shot import ShotFacts
 from ..framing.composition import Composition
 from ..framing.crop import Crop
@@ -15,13 +15,12 @@ from ..framing.outlines import Outline, in_window, outline
 from ..framing.projection import Camera, field_of_view_deg, project
 from ..framing.solids import BROAD
 from ..framing.vignetting import Vignetting
-from ..optics.conjugates import object_distance_for_magnification_mm
-from ..optics.depth import blur_diameter_mm
 from .close_up import CloseUpStep, plan_close_up
-from .composition import FrameReading, composition_readings, scene_solids
+from .composition import FrameReading, composition_readings
 from .depth import DepthStep
 from .filter_vignetting import shot_vignetting, vignetting_reasons
 from .finder import Disc, Drawn, draw_scene
+from .focused_camera import focused_camera, scene_solids
 from .light import LightStep
 from .marks import CAUTION, FAILS, HOLDS, TIGHT, UNSAID, Reason, Verdict, worst_first, worst_mark
 from .panorama import PanoramaPlan, plan_shot_panorama
@@ -84,12 +83,12 @@ def plan_frame(facts: ShotFacts, depth: DepthStep, light: LightStep) -> FrameSte
         reason = Reason("frame", UNSAID, f"Choose a {lacking}: the frame is drawn from it.", f"{lacking}_id")
         return FrameStep(Verdict("frame", UNSAID, f"no {lacking} yet"), (reason,))
     reasons = kit_reasons(facts, settings.focal_mm)
-    above_ground = camera_of(facts, settings, facts.body, depth.magnification)
+    above_ground = focused_camera(facts, settings, depth.imaging)
     camera = standing_on(above_ground, facts.ground)
     solids = scene_solids(facts)
     outlines = [outline(camera, solid, facts.ground) for solid in solids]
     crop = crop_of(facts, facts.body, settings.focal_mm)
-    blurs = _blurs(facts, settings, depth)
+    blurs = {item.id: item.blur_mm for item in depth.elements}
     melted = frozenset(index for index, item in enumerate(facts.elements) if blurs.get(item.id, 0.0) > _MELTED_SHARE * camera.frame_mm[0])
     readings, reading = composition_readings(facts, above_ground, solids, crop.window, melted)
     seen = tuple(
@@ -110,7 +109,7 @@ def plan_frame(facts: ShotFacts, depth: DepthStep, light: LightStep) -> FrameSte
     )  # fmt: skip
     reasons += _crop_reasons(facts, crop)
     panorama = plan_shot_panorama(facts, camera, facts.body, light)
-    close = plan_close_up(facts, settings, camera.frame_mm, light)
+    close = plan_close_up(facts, settings, above_ground, depth, light)
     cuts = shot_vignetting(facts, settings, facts.body)
     reasons += [*(panorama.reasons if panorama else ()), *(close.reasons if close else ()), *vignetting_reasons(facts, cuts)]
     return FrameStep(
@@ -140,22 +139,6 @@ def _cuts(
 
 def _nearest(seen: tuple[SeenElement, ...]) -> SeenElement:
     return min(seen, key=lambda item: item.distance_m)
-
-
-def _blurs(facts: ShotFacts, settings: Settings, depth: DepthStep) -> dict[int, float]:
-    """Return each element's blur [mm]: as planned, or close up by its distance from the plane in focus."""
-    if not facts.close_up:
-        return {item.id: item.blur_mm for item in depth.elements}
-    focal, scale = settings.focal_mm, facts.depth.magnification or 1.0
-    focused = float(object_distance_for_magnification_mm(focal, scale))
-    subject = facts.subject
-    found = {}
-    for item in facts.seen_from_camera.elements:
-        behind = item.distance_m - (subject.distance_m if subject else focused / 1000)
-        away = focused + behind * 1000
-        if away > focal * 1.001:
-            found[item.id] = float(blur_diameter_mm(focal, settings.f_number, focused, away))
-    return found
 
 
 def _verdict_text(

@@ -43,7 +43,7 @@ class ShotPlan:
 def plan_shot(facts: ShotFacts) -> ShotPlan:
     """Return the plan of a shot. A shot with missing facts is valid: the steps that lack something say what."""
     seen = facts.seen_from_camera
-    light, depth = plan_light(facts), plan_depth(seen)
+    light, depth = plan_light(facts), plan_depth(facts)
     frame = plan_frame(facts, depth, light)
     exposure = plan_exposure(seen, light, depth)
     aims = frame.panorama.plan.aims if frame.panorama and frame.panorama.plan else ()

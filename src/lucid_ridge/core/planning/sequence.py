@@ -13,8 +13,9 @@ from ..framing.panorama import Aim
 from ..light.day import clear_sky_ev100
 from ..spans.instants import unix_seconds
 from ..units.lengths import format_duration
-from .depth import DepthStep, FocusPosition
+from .depth import DepthStep
 from .exposure import ExposureStep
+from .focus import FocusPosition
 from .light import LightStep, day_of_light
 from .marks import FAILS, HOLDS, TIGHT, UNSAID, Reason, Verdict, worst_mark
 from .tonal_range import Exposure

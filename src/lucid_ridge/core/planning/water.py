@@ -8,6 +8,7 @@ from ..exposure.motion import LookName, look_times_s, middle_time_s, streak_mm
 from ..facts.place import Element
 from ..facts.settings import Settings
 from ..facts.shot import ShotFacts
+from .depth import DepthStep
 
 
 @dataclass(frozen=True)
@@ -27,20 +28,28 @@ def moving_element(facts: ShotFacts) -> Element | None:
     return next((item for item in facts.elements if item.speed_mps), None)
 
 
-def look_bands(facts: ShotFacts, settings: Settings, moving: Element | None) -> tuple[LookBand, ...]:
-    """Return the shutter times that give each look to the moving element; none without one, or within the focal length."""
-    if moving is None or facts.body is None or not moving.speed_mps or moving.distance_m * 1000 <= settings.focal_mm * 1.001:
+def look_bands(facts: ShotFacts, settings: Settings, depth: DepthStep, moving: Element | None) -> tuple[LookBand, ...]:
+    """Return the shutter times that give each look to the moving element; none without one, behind the camera or within the focal length."""
+    distance_mm = _distance_mm(settings, depth, moving)
+    if distance_mm is None or moving is None or facts.body is None or not moving.speed_mps:
         return ()
     short_side = min(facts.body.sensor_width_mm, facts.body.sensor_height_mm)
-    scene = (settings.focal_mm, moving.distance_m * 1000, moving.speed_mps, short_side, settings.coc_mm)
+    scene = (settings.focal_mm, distance_mm, moving.speed_mps, short_side, settings.coc_mm)
     return tuple(LookBand(name, *look_times_s(name, *scene)) for name in LookName)
 
 
-def streak_of(facts: ShotFacts, settings: Settings, moving: Element | None, shutter_s: float) -> float | None:
+def streak_of(settings: Settings, depth: DepthStep, moving: Element | None, shutter_s: float) -> float | None:
     """Return the streak [mm on the sensor] that the moving element draws in shutter_s."""
-    if moving is None or not moving.speed_mps or moving.distance_m * 1000 <= settings.focal_mm * 1.001:
+    distance_mm = _distance_mm(settings, depth, moving)
+    if distance_mm is None or moving is None or not moving.speed_mps:
         return None
-    return float(streak_mm(settings.focal_mm, moving.distance_m * 1000, moving.speed_mps, shutter_s))
+    return float(streak_mm(settings.focal_mm, distance_mm, moving.speed_mps, shutter_s))
+
+
+def _distance_mm(settings: Settings, depth: DepthStep, moving: Element | None) -> float | None:
+    """Return how far the nearest visible part of what moves lies along the optical axis: there it draws longest."""
+    span = depth.along.spans.get(moving.id) if moving and depth.along else None
+    return span.near_m * 1000 if span and span.near_m * 1000 > settings.focal_mm * 1.001 else None
 
 
 def wanted_shutter_s(facts: ShotFacts, bands: tuple[LookBand, ...]) -> float | None:

@@ -86,6 +86,15 @@ def format_distance(distance_m: float) -> str:
     return f"{distance_m:.0f} m" if distance_m < 999.5 else f"{distance_m / 1000:.1f} km"
 
 
+def format_span(near_m: float, far_m: float) -> str:
+    """Return two distances [m] as a span, "0.52 to 0.61 m", or as one where they read alike."""
+    near, far = format_distance(near_m), format_distance(far_m)
+    if near == far:
+        return near
+    unit = far.rpartition(" ")[2]
+    return f"{near.removesuffix(f' {unit}')} to {far}"
+
+
 def format_distances_apart(distances_m: Sequence[float]) -> list[str]:
     """Return distances [m] with as many digits as tell them apart: of several that would read alike, all are given in more digits.
 

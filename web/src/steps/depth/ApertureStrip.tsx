@@ -63,8 +63,10 @@ export function ApertureStrip({
           </div>
           <div>
             <VisuallyHidden>, a stack takes </VisuallyHidden>
-            {choice.stack_count ?? "–"}
-            <VisuallyHidden>{choice.stack_count === null ? " too many" : ""} frames</VisuallyHidden>
+            {choice.stack_count ?? (choice.within ? "–" : "soft")}
+            <VisuallyHidden>
+              {choice.stack_count === null ? (choice.within ? " too many" : " no number of") : ""} frames
+            </VisuallyHidden>
           </div>
         </chakra.button>
       ))}

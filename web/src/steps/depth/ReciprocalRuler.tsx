@@ -13,7 +13,7 @@ const label = (metres: number) => lengthText(metres);
 
 /**
  * Distance drawn linear in 1/distance, so that every slice of sharpness at one aperture is equally wide: slices as bars with
- * their focus pins, elements below, and the blur of the whole scene above with its limit.
+ * their focus pins, elements below from their nearest to their farthest visible part, and the blur of the whole scene above with its limit.
  */
 export function ReciprocalRuler({ shot, set }: { shot: Shot; set: ShotWork["set"] }) {
   const { depth } = shot.plan;
@@ -49,7 +49,11 @@ export function ReciprocalRuler({ shot, set }: { shot: Shot; set: ShotWork["set"
           .range([left, right]);
         const rows = depth.positions.length;
         const rowHeight = Math.min(24, Math.max(13, (height * 0.24) / Math.max(1, rows)));
-        const elements = depth.elements.filter((item) => item.distance_m > 1 / start);
+        const elements = [...depth.elements, ...(depth.ground ? [depth.ground] : [])].flatMap((item) =>
+          item.near_m !== null && item.far_m !== null && item.far_m > 1 / start
+            ? [{ ...item, near_m: item.near_m, far_m: item.far_m }]
+            : [],
+        );
         const pinRoom = elements.length * 17 + 14;
         const axisY = height - 22 - pinRoom;
         const bars = axisY - rows * rowHeight - 8;
@@ -71,7 +75,7 @@ export function ReciprocalRuler({ shot, set }: { shot: Shot; set: ShotWork["set"
         const near = held.near ?? depth.near?.value ?? null;
         const far = held.far !== undefined ? held.far : (depth.far?.value ?? null);
         const labelRows = elements.map((_, index) => axisY + 34 + index * 17);
-        const order = [...elements].sort((a, b) => a.distance_m - b.distance_m);
+        const order = [...elements].sort((a, b) => a.near_m - b.near_m);
         const toDistance = (at: number) => {
           const value = x.invert(at);
           return value <= 1e-6 ? Number.POSITIVE_INFINITY : Number((1 / value).toPrecision(3));
@@ -146,13 +150,15 @@ export function ReciprocalRuler({ shot, set }: { shot: Shot; set: ShotWork["set"
               );
             })}
             {order.map((item, index) => {
-              const at = Math.max(left, Math.min(right, x(1 / item.distance_m)));
+              const at = Math.max(left, Math.min(right, x(1 / item.near_m)));
+              const to = Math.max(at, Math.min(right, x(1 / item.far_m)));
               const rowY = labelRows[index] ?? 0;
-              const soft = item.verdict !== "sharp";
+              const soft = !item.holds;
               const leftwards = at > left + (right - left) * 0.55;
               return (
                 <g key={item.id}>
                   <line x1={at} x2={at} y1={axisY} y2={rowY} stroke={ink("edge")} />
+                  <line x1={at} x2={to} y1={axisY} y2={axisY} stroke={soft ? ink("rust") : ink("fg")} strokeWidth={4} />
                   <circle cx={at} cy={axisY} r={3.5} fill={soft ? ink("rust") : ink("fg")} />
                   <text
                     x={at + (leftwards ? -6 : 6)}

@@ -1,5 +1,6 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
+import type { Schemas } from "../../api/client";
 import { kitQuery } from "../../api/queries";
 import { Field, Tick } from "../../parts/Field";
 import { Row, Section } from "../../parts/Section";
@@ -14,9 +15,7 @@ export function SharpSection({ shot, change, set, asked }: ShotWork) {
   const closeUp = facts.magnification !== null;
   const lens = kit?.lenses.find((item) => item.id === facts.lens_id);
   const elements = shot.place?.viewpoint.elements ?? [];
-  const verdictOf = (id: number) => depth.elements.find((item) => item.id === id)?.verdict ?? "";
-  // As the camera sees it, which may stand beside the mark.
-  const seenAt = (id: number) => plan.place.seen.find((item) => item.id === id)?.distance_label;
+  const blurOf = (id: number) => depth.elements.find((item) => item.id === id);
   const sharp = () => (asked().sharp_element_ids as number[] | undefined) ?? facts.sharp_element_ids;
   const toggle = (id: number, on: boolean) =>
     set({ sharp_element_ids: on ? [...sharp(), id] : sharp().filter((other) => other !== id) });
@@ -55,14 +54,22 @@ export function SharpSection({ shot, change, set, asked }: ShotWork) {
                   checked={facts.sharp_element_ids.includes(element.id)}
                   change={(on) => toggle(element.id, on)}
                 />
-                <Box as="span" fontSize="13.5px" color="muted">
-                  <Box as="span" fontFamily="mono">
-                    {seenAt(element.id) ?? element.distance_label}
-                  </Box>{" "}
-                  {verdictOf(element.id)}
-                </Box>
+                <Along blur={blurOf(element.id)} otherwise={element.distance_label} />
               </Box>
             ))}
+            {depth.ground && (
+              <Box display="flex" justifyContent="space-between" gap="10px" data-field="ground_sharp">
+                <Tick
+                  label="the ground at the frame's edge"
+                  checked={facts.ground_sharp}
+                  change={(ground_sharp) => set({ ground_sharp })}
+                />
+                <Along blur={depth.ground} otherwise="" />
+              </Box>
+            )}
+            <Box color="muted" fontSize="12.5px">
+              Distances are from the lens along its axis, to what shows.
+            </Box>
             {!elements.length && <Box color="muted">Add elements in step 1, or type limits here.</Box>}
           </Box>
           <Row>
@@ -89,5 +96,19 @@ export function SharpSection({ shot, change, set, asked }: ShotWork) {
         </>
       )}
     </Section>
+  );
+}
+
+/** From where to where something shows along the axis, and how sharp it comes out at its worst. */
+function Along({ blur, otherwise }: { blur: Schemas["ElementBlurOut"] | undefined; otherwise: string }) {
+  return (
+    <Box as="span" fontSize="13.5px" color="muted" textAlign="right">
+      <Box as="span" fontFamily="mono">
+        {blur?.distance_label ?? otherwise}
+      </Box>{" "}
+      <Box as="span" color={blur && !blur.holds && blur.must_be_sharp ? "rust" : "muted"}>
+        {blur?.verdict}
+      </Box>
+    </Box>
   );
 }

@@ -1,0 +1,77 @@
+"""Every whole stop of the lens: one frame's worst blur there, and the frames that a stack needs."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from ..errors import InputError
+from ..facts.settings import Settings
+from ..facts.shot import ShotFacts
+from ..optics import stacking
+from ..optics.conjugates import magnification
+from ..optics.working_lens import Imaging
+from ..units.markings import APERTURE_MARKINGS
+from .focus import Focused, Optics, optics_at, position_at, single_focus_m
+from .focused_camera import AlongAxis
+
+
+@dataclass(frozen=True)
+class ApertureChoice:
+    """One aperture: the worst blur of a single frame over the range, and the frames of a stack there (None: too many).
+
+    within: diffraction leaves room for defocus, so that a stack holds what is allowed.
+    """
+
+    f_number: float
+    single_blur_mm: float
+    single_holds: bool
+    stack_count: int | None
+    airy_mm: float
+    within: bool
+
+
+def aperture_choices(
+    facts: ShotFacts, settings: Settings, imaging: Imaging, along: AlongAxis | None, near: float, far: float
+) -> tuple[ApertureChoice, ...]:
+    """Return the whole stops that the lens can be set to, widest first; without one the aperture in force."""
+    lens = facts.lens
+    assert lens is not None
+    marked = [mark.value for mark in APERTURE_MARKINGS if lens.takes_aperture(mark.value, settings.focal_mm)][::-1]
+    stops = marked[::3][::-1] if marked else [settings.f_number]
+    return tuple(_choice(facts, optics_at(settings, imaging, lens.pupil_ratio, stop), along, near, far) for stop in stops)
+
+
+def _choice(facts: ShotFacts, optics: Optics, along: AlongAxis | None, near: float, far: float) -> ApertureChoice:
+    focus = position_at(optics, single_focus_m(facts, optics, along, near, far))
+    defocus = Focused.of(optics, [focus]).worst_defocus_mm(near, far)
+    try:
+        count = stack_of(facts, optics, near, far).count
+    except InputError:
+        count = None
+    return ApertureChoice(
+        optics.marked, optics.total_mm(defocus), optics.times_limit(defocus) <= 1, count, optics.airy_mm, not optics.diffraction_alone
+    )  # fmt: skip
+
+
+def stack_of(facts: ShotFacts, optics: Optics, near: float, far: float) -> stacking.RingStack | stacking.RailStack:
+    """Return the stack that suits a shot: on the rail close up, by the ring otherwise. Raises InputError for too many frames."""
+    return rail_stack(facts, optics, near, far) if facts.close_up else ring_stack(facts, optics, near, far)
+
+
+def ring_stack(facts: ShotFacts, optics: Optics, near: float, far: float) -> stacking.RingStack:
+    return stacking.plan_ring_stack(
+        optics.focal_mm, optics.f_number, optics.defocus_mm, near * 1000, far * 1000, facts.depth.overlap, optics.pupil_ratio
+    )
+
+
+def rail_stack(facts: ShotFacts, optics: Optics, near: float, far: float) -> stacking.RailStack:
+    scale = float(magnification(optics.focal_mm, near * 1000))
+    return stacking.plan_rail_stack(scale, optics.f_number, optics.defocus_mm, (far - near) * 1000, optics.pupil_ratio, facts.depth.overlap)
+
+
+def fewest_frames(choices: Sequence[ApertureChoice]) -> tuple[ApertureChoice, int] | None:
+    """Return the aperture that holds the range in the fewest frames within what is allowed; of equal ones the sharpest in one frame."""
+    held = [(choice, 1 if choice.single_holds else choice.stack_count) for choice in choices if choice.within]
+    counted = [(choice, count) for choice, count in held if count is not None]
+    return min(counted, key=lambda item: (item[1], item[0].single_blur_mm), default=None)
