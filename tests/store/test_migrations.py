@@ -78,7 +78,7 @@ def test_the_database_itself_refuses(demo_engine, statement):
 
 def test_every_top_level_table_has_an_owner():
     owned = {
-        "photographer", "viewpoint", "element", "shot_sharp_element", "shot_filter", "field_card", "hazard", "opening", "scouting", "scouting_photo", "season_note", "walk_track",
+        "photographer", "viewpoint", "element", "shot_sharp_element", "shot_filter", "shot_accessory", "field_card", "hazard", "opening", "scouting", "scouting_photo", "season_note", "walk_track",
         "meter_reading", "location_grid", "kept_forecast", "framing", "backdrop", "notebook", "shot_summary",
     }  # fmt: skip
     for name, table in Base.metadata.tables.items():

@@ -7,7 +7,8 @@ from collections.abc import Mapping
 from enum import StrEnum
 
 from ..core.exposure.motion import LookName
-from ..core.facts.choices import BESIDE, GROUPS, BracketMode, DepthMethod, FocusSchool, ShotHead
+from ..core.facts.accessory import FIGURES, OPTICAL, Accessory, AccessoryKind
+from ..core.facts.choices import BESIDE, GROUPS, BracketMode, DepthMethod, FocusSchool, Hold, ShotHead
 from ..core.facts.declaring import Declared, facts_of
 from ..core.facts.glossary import TERMS
 from ..core.facts.kit import FilterKind, Mount
@@ -26,7 +27,7 @@ from ..core.optics.circle_of_confusion import CocCriterion
 from ..core.weather.measures import UNITS, Measure
 
 _CHOICES: tuple[type[StrEnum], ...] = (
-    Aspect, BracketMode, CocCriterion, DepthMethod, FilterKind, FocusSchool, Guide, HazardKind, LightKind, LookName, Measure, Mount, OpeningDays, OpeningKind,
+    AccessoryKind, Aspect, BracketMode, CocCriterion, DepthMethod, FilterKind, FocusSchool, Guide, HazardKind, Hold, LightKind, LookName, Measure, Mount, OpeningDays, OpeningKind,
     Orientation,
     SeasonKind, Shape, SkyBody, Terrain, Touch,
 )  # fmt: skip
@@ -48,6 +49,9 @@ def fact_tables() -> str:
         "SHOT_FACTS": {**shot, **beside},
         "OPTIONS": options,
         "SHAPES": shapes,
+        "ACCESSORY_FIGURES": {str(kind): list(names) for kind, names in FIGURES.items()},
+        "ACCESSORY_LABELS": {name: item.label for name, item in facts_of(Accessory).items()},
+        "ACCESSORY_USES": {"optical": sorted(str(kind) for kind in OPTICAL)},
         "MEASURE_UNITS": {str(measure): unit for measure, unit in UNITS.items()},
         "SUN_LIMITS": _limits(SUN_LIMITS),
         "MOON_LIMITS": _limits(MOON_LIMITS),

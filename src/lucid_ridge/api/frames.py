@@ -11,7 +11,7 @@ from flask import Response
 
 from ..formats.photo import LARGEST_BYTES
 from ..formats.scene_files import write_ground_geojson, write_scene_json
-from ..operations import backdrops, framings, measuring, tuner
+from ..operations import backdrops, framings, lens_table, measuring, tuner
 from ..operations import shots as operations
 from ..operations.errors import NotFound
 from ..operations.facts import shot_facts
@@ -19,11 +19,13 @@ from ..operations.seen_shots import see_shot
 from .context import changes_nothing, context
 from .files import answers_with, file_response, sent_file, takes_file
 from .present.framings import present_framings
+from .present.lenses import present_lenses
 from .present.shots import present_shot
 from .present.tuned import present_measured, present_tuned
 from .schemas import framings as kept
 from .schemas import tuning
 from .schemas.facts import said
+from .schemas.lenses import LensTableOut
 from .schemas.places import FileQuery
 from .schemas.shots import ShotOut
 
@@ -39,6 +41,14 @@ def tune(shot_id: int, json_data: tuning.TuneIn) -> Any:
     here = context()
     wish = tuner.TuneWish(**{**dict(json_data), "targets": tuple(tuner.TargetWish(**dict(item)) for item in json_data.targets)})
     return present_tuned(tuner.tune_shot(here.session, here.owner_id, shot_id, wish))
+
+
+@frames.get("/shots/<int:shot_id>/lenses")
+@frames.output(LensTableOut)
+def lenses(shot_id: int) -> Any:
+    """All lenses of the bag for the shot's subject at its size."""
+    here = context()
+    return present_lenses(lens_table.lenses_for(here.session, here.owner_id, shot_id))
 
 
 @frames.get("/shots/<int:shot_id>/framings")

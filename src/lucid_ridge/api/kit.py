@@ -1,4 +1,4 @@
-"""Bodies, lenses, filters and supports."""
+"""Bodies, lenses, filters, supports and accessories."""
 
 from __future__ import annotations
 
@@ -10,9 +10,9 @@ from ..operations import kit as operations
 from ..operations.kit_presets import PRESETS
 from ..operations.kit_presets import add_preset as keep_preset
 from ..operations.usage import uses_of_kit
-from ..store.kit import Body, Filter, Lens, Support
+from ..store.kit import Accessory, Body, Filter, Lens, Support
 from .context import Context, context
-from .present.kit import present_body, present_filter, present_lens, present_support
+from .present.kit import present_accessory, present_body, present_filter, present_lens, present_support
 from .present.shots import present_undo
 from .schemas import kit as schemas
 
@@ -33,7 +33,7 @@ def _everything(here: Context) -> schemas.KitOut:
 
     return schemas.KitOut(
         bodies=all_of(Body, present_body), lenses=all_of(Lens, present_lens), filters=all_of(Filter, present_filter),
-        supports=all_of(Support, present_support), undo=present_undo(here.session, here.owner_id, [operations.KIT_SCOPE]),
+        supports=all_of(Support, present_support), accessories=all_of(Accessory, present_accessory), undo=present_undo(here.session, here.owner_id, [operations.KIT_SCOPE]),
     )  # fmt: skip
 
 
@@ -86,3 +86,6 @@ _routes("bodies", "body", Body, present_body, schemas.BodyIn, schemas.BodyPatch,
 _routes("lenses", "lens", Lens, present_lens, schemas.LensIn, schemas.LensPatch, schemas.LensOut)
 _routes("filters", "filter", Filter, present_filter, schemas.FilterIn, schemas.FilterPatch, schemas.FilterOut)
 _routes("supports", "support", Support, present_support, schemas.SupportIn, schemas.SupportPatch, schemas.SupportOut)
+_routes(
+    "accessories", "accessory", Accessory, present_accessory, schemas.AccessoryIn, schemas.AccessoryPatch, schemas.AccessoryOut
+)  # fmt: skip

@@ -17,16 +17,17 @@ def edit_from_new(body: schemas.ShotIn) -> ShotEdit:
 
 def edit_from_patch(body: schemas.ShotPatch) -> ShotEdit:
     """Return what a request changes of a shot."""
-    sharp, filters = body.depth.sharp_element_ids, body.exposure.filters
+    sharp, filters, rig = body.depth.sharp_element_ids, body.exposure.filters, body.frame.accessory_ids
     return ShotEdit(
         head=Changes(ShotHead, said(body, but=_GROUPED)),
         light=Changes(LightChoices, said(body.light, but=["clock_local"])),
-        frame=Changes(FrameChoices, said(body.frame, but=["keep_subject_size", "crop_share"])),
+        frame=Changes(FrameChoices, said(body.frame, but=["keep_subject_size", "crop_share", "accessory_ids"])),
         depth=Changes(DepthChoices, said(body.depth, but=["sharp_element_ids"])),
         exposure=Changes(ExposureChoices, said(body.exposure, but=["filters"])),
         sequence=Changes(SequenceChoices, said(body.sequence)),
         clock_local=body.light.clock_local,
         sharp_element_ids=None if sharp is None else tuple(sharp),
+        accessory_ids=None if rig is None else tuple(rig),
         filters=None if filters is None else tuple(FilterUse(item.filter_id, item.on_lens, item.on_when_metered) for item in filters),
         keep_subject_size=body.frame.keep_subject_size,
         crop_share=body.frame.crop_share,

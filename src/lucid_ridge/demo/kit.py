@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from ..core.exposure.filters import stops_from_factor
-from ..store.kit import Body, Filter, Lens, Support
+from ..store.kit import Accessory, Body, Filter, Lens, Support
 
 _F = {2.8: 2**1.5, 4: 4.0, 5.6: 2**2.5, 8: 8.0, 11: 2**3.5, 16: 16.0, 22: 2**4.5, 32: 32.0}
 
 
-def demo_kit(owner_id: int) -> tuple[dict[str, Body], dict[str, Lens], dict[str, Filter], dict[str, Support]]:
-    """Return new bodies, lenses, filters and supports by short keys."""
+def demo_kit(
+    owner_id: int,
+) -> tuple[dict[str, Body], dict[str, Lens], dict[str, Filter], dict[str, Support], dict[str, Accessory]]:
+    """Return new bodies, lenses, filters, supports and accessories by short keys."""
     bodies = {
         "full": Body(
             owner_id=owner_id, name="Full-frame body, 45 MP", sensor_width_mm=36, sensor_height_mm=24, pixels_wide=8256, pixels_high=5504,
@@ -40,4 +42,13 @@ def demo_kit(owner_id: int) -> tuple[dict[str, Body], dict[str, Lens], dict[str,
         "legs": Support(owner_id=owner_id, name="Tripod, three sections", height_min_m=0.38, height_max_m=1.65, inverted_min_m=0.08),
         "low": Support(owner_id=owner_id, name="Ground pod", height_min_m=0.05, height_max_m=0.3),
     }
-    return bodies, lenses, filters, supports
+    accessories = {
+        "tube": Accessory(owner_id=owner_id, name="20 mm tube", kind="extension tube", length_mm=20),
+        "close-up": Accessory(owner_id=owner_id, name="Close-up lens, 5 dioptres", kind="close-up lens", dioptres=5),
+        "converter": Accessory(owner_id=owner_id, name="1.4× converter", kind="converter", factor=1.4),
+        "rail": Accessory(owner_id=owner_id, name="Geared rail", kind="rail", travel_mm=100, finest_mm=0.05),
+        "flash": Accessory(owner_id=owner_id, name="Small flash", kind="flash", guide_number_m=24, recycle_s=3),
+        "diffuser": Accessory(owner_id=owner_id, name="Paper diffuser", kind="diffuser", loss_stops=1.5),
+        "card": Accessory(owner_id=owner_id, name="Grey-green card", kind="background card", width_mm=297, reflectance=0.18),
+    }
+    return bodies, lenses, filters, supports, accessories

@@ -19,9 +19,9 @@ from ..operations.framings import choices_of, kept
 from ..operations.photographers import local_photographer
 from ..operations.skylines import MEASURED, keep_grid, skyline_by_grid
 from ..standins.tide import tide_at
-from ..store.kit import Body, Filter, Lens, Support
+from ..store.kit import Accessory, Body, Filter, Lens, Support
 from ..store.places import Location, MeterReading
-from ..store.shots import FieldCard, Framing, Shot, ShotFilter, ShotSharpElement
+from ..store.shots import FieldCard, Framing, Shot, ShotAccessory, ShotFilter, ShotSharpElement
 from .kit import demo_kit
 from .places import add_surroundings, demo_locations
 from .terrain import NAME, corran_grid
@@ -43,12 +43,12 @@ def load_demo(session: Session, today: date | None = None) -> None:
     owner = local_photographer(session)
     places = demo_locations(owner.id)
     add_surroundings(places, day)
-    bodies, lenses, filters, supports = demo_kit(owner.id)
-    session.add_all([*bodies.values(), *lenses.values(), *filters.values(), *supports.values(), *places.values()])
+    bodies, lenses, filters, supports, accessories = demo_kit(owner.id)
+    session.add_all([*bodies.values(), *lenses.values(), *filters.values(), *supports.values(), *accessories.values(), *places.values()])
     session.flush()
     _add_skylines(session, owner.id, places)
     _add_readings(places, day)
-    for shot in _shots(owner.id, day, places, bodies, lenses, filters, supports):
+    for shot in _shots(owner.id, day, places, bodies, lenses, filters, supports, accessories):
         session.add(shot)
         # Kept in the order of the list, which is the order of their ids.
         session.flush()
@@ -61,18 +61,19 @@ def load_demo(session: Session, today: date | None = None) -> None:
 
 def _shots(
     owner_id: int, day: date, places: dict[str, Location], bodies: dict[str, Body], lenses: dict[str, Lens], filters: dict[str, Filter],
-    supports: dict[str, Support],
+    supports: dict[str, Support], accessories: dict[str, Accessory],
 ) -> list[Shot]:  # fmt: skip
     full = bodies["full"]
 
-    def shot(name: str, intent: str, place: str | None, on: date | None, moment: datetime | None, lens: str, sharp: tuple[int, ...] = (), body: Body = full, uses: tuple[tuple[str, bool], ...] = (), **facts: Any) -> Shot:  # fmt: skip
-        point = places[place].viewpoints[0] if place else None
+    def shot(name: str, intent: str, place: str | None, on: date | None, moment: datetime | None, lens: str, sharp: tuple[int, ...] = (), body: Body = full, uses: tuple[tuple[str, bool], ...] = (), rig: tuple[str, ...] = (), point: int = 0, **facts: Any) -> Shot:  # fmt: skip
+        stands = places[place].viewpoints[point] if place else None
         said = facts_from(date_local=on, time_utc=moment, **facts)
         return Shot(
-            owner_id=owner_id, name=name, intent=intent, viewpoint=point, body=body, lens=lenses[lens],
-            support=supports["low" if place == "bog" else "legs"] if point else None, **{group: getattr(said, group) for group in GROUPS},
-            sharp=[ShotSharpElement(element_id=point.elements[index].id) for index in sharp] if point else [],
+            owner_id=owner_id, name=name, intent=intent, viewpoint=stands, body=body, lens=lenses[lens],
+            support=supports["low" if place == "bog" else "legs"] if stands else None, **{group: getattr(said, group) for group in GROUPS},
+            sharp=[ShotSharpElement(element_id=stands.elements[index].id) for index in sharp] if stands else [],
             filters=[ShotFilter(filter_id=filters[key].id, on_lens=True, on_when_metered=metered) for key, metered in uses],
+            rig=[ShotAccessory(accessory_id=accessories[key].id) for key in rig],
         )  # fmt: skip
 
     tomorrow, after, third, weekend = (day + timedelta(days=days) for days in (1, 2, 3, 5))
@@ -94,12 +95,16 @@ def _shots(
              wanted_light="low side light", focal_mm=35, bearing_deg=19, pitch_deg=-4, camera_height_m=1.1, muted_readings=frozenset({f"cut:{places['weir'].viewpoints[0].elements[2].id}"}), f_number=F11, iso=100,
              metered_f_number=F8, metered_shutter_s=0.125, metered_iso=100, wanted_look="textured"),
         shot("Sundew after rain", "One rosette, drops on every tentacle, the lawn behind it melted.", "bog", third,
-             _near(places["bog"], third, "sunrise", 150), "macro", (), full,
+             _near(places["bog"], third, "sunrise", 150), "macro", (), rig=("rail", "card"),
              bearing_deg=300, camera_height_m=0.115, magnification=1.5, subject_depth_mm=4.0, f_number=2**2.5, iso=200, depth_method="rail", overlap=0.25,
              metered_f_number=2**2.5, metered_shutter_s=1 / 8, metered_iso=200, timer_s=2, settle_s=1),
+        shot("Lacewing asleep on a rush", "Dew on every vein, by hand, before it wakes.", "bog", third,
+             _near(places["bog"], third, "sunrise", 20), "macro", (), rig=("flash", "diffuser"), point=1,
+             bearing_deg=75, camera_height_m=0.36, magnification=1.0, subject_depth_mm=3.0, f_number=F8, iso=200, depth_method="rail", hold="hand",
+             braced=True, frames_per_s=8.0, hit_rate=0.3, patience_s=600.0, flash_distance_m=0.12, metered_f_number=F8, metered_shutter_s=1 / 8, metered_iso=200),
         shot("Lichen map", "Twice life size, flat to the wall, every edge crisp.", "fold", weekend,
-             _near(places["fold"], weekend, "transit", -40), "macro", (), full,
-             bearing_deg=182, camera_height_m=0.45, magnification=2.0, subject_depth_mm=1.2, f_number=2**2.5, iso=100, depth_method="rail",
+             _near(places["fold"], weekend, "transit", -40), "macro", (), rig=("rail", "flash", "diffuser"),
+             flash_distance_m=0.15, bearing_deg=182, camera_height_m=0.45, magnification=2.0, subject_depth_mm=1.2, f_number=2**2.5, iso=100, depth_method="rail",
              metered_f_number=2**2.5, metered_shutter_s=1 / 8, metered_iso=100, settle_s=1),
         shot("Layered riggs", "Ridge behind ridge, each paler than the one before.", "larch", weekend,
              _near(places["larch"], weekend, "sunset", -75), "long", (0, 3),

@@ -180,6 +180,16 @@ def add_surroundings(places: dict[str, Location], day: date) -> None:
     _track(tarn, "From the fell gate", 54.5655, -3.0905, ((128, 380), (99, 460), (118, 420), (102, 210)), (268, 291, 322, 345, 339))
     _say(bog, access_notes="Reserve: stay on the boards, no uprooting.", access_checked_on=day - timedelta(days=90), access_source="warden", drive_min=20.0, walk_m=300.0, walk_ascent_m=5.0, walk_terrain="bog")  # fmt: skip
     bog.hazards = [Hazard(kind="bog", note="No step off the boards.")]
+    bog.viewpoints.append(
+        Viewpoint(
+            name="Rush bed by the boards", notes="Lacewings sleep on the rushes until the sun reaches them.",
+            elements=[
+                _element("Lacewing", "insect", 75, 0.24, 0.013, 0.011, 0.355),
+                _element("Rush stem", "post", 75, 0.246, 0.003, 0.7),
+                _element("Bog beyond", "ridge", 78, 60, 90, 4),
+            ],
+        )
+    )  # fmt: skip
     bog.season_notes = [
         SeasonNote(kind="flowering", note="sundews, and in July bog asphodel", from_month=6, from_day=1, to_month=8, to_day=31)
     ]

@@ -27,10 +27,10 @@ from ..store.places import Element, Hazard, Location, Opening, Scouting, SeasonN
 from ..store.shots import FieldCard, Shot
 from ..store.versioned import Standing
 from .forecasts import forecast_around
-from .known_kit import known_body, known_lens, known_support
+from .known_kit import known_accessory, known_body, known_lens, known_support
 from .known_tides import tide_of
 
-PLAN_VERSION = 5
+PLAN_VERSION = 6
 
 
 @dataclasses.dataclass(frozen=True)
@@ -103,6 +103,7 @@ def _scene_facts(session: Session, shot: Shot) -> ShotFacts:
         _around_facts(session, point, shot.owner_id) if point else ShotFacts(),
         body=known_body(shot.body) if shot.body else None,
         lens=known_lens(shot.lens) if shot.lens else None,
+        accessories=tuple(known_accessory(use.accessory) for use in shot.rig),
         sharp_element_ids=_sharp_ids(shot, point.elements if point else ()),
     )
 

@@ -1,4 +1,4 @@
-"""Bodies, lenses, filters and supports."""
+"""Bodies, lenses, filters, supports and accessories."""
 
 from __future__ import annotations
 
@@ -8,18 +8,21 @@ from typing import TypeVar
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from ..core.facts import accessory as core
+from ..core.facts.accessory import FIGURES, AccessoryKind
+from ..core.facts.declaring import facts_of
 from ..core.units.lengths import format_distance
-from ..store.kit import Body, Filter, Lens, Support
+from ..store.kit import Accessory, Body, Filter, Lens, Support
 from .errors import Refused
 from .journal import delete_with_references, journaled
 from .rows import assign, owned
 
 KIT_SCOPE = "kit"
-Piece = TypeVar("Piece", bound=Body | Lens | Filter | Support)
+Piece = TypeVar("Piece", bound=Body | Lens | Filter | Support | Accessory)
 
 
 def all_of(session: Session, owner_id: int, kind: type[Piece]) -> Sequence[Piece]:
-    """Return the owner's bodies, lenses, filters or supports by id."""
+    """Return the owner's bodies, lenses, filters, supports or accessories by id."""
     return session.scalars(select(kind).where(kind.owner_id == owner_id).order_by(kind.id)).all()
 
 
@@ -48,7 +51,7 @@ def delete(session: Session, owner_id: int, kind: type[Piece], piece_id: int) ->
         delete_with_references(session, row)
 
 
-def _check(row: Body | Lens | Filter | Support) -> None:
+def _check(row: Body | Lens | Filter | Support | Accessory) -> None:
     """Hold the rules between two fields of one piece; each alone is checked by its schema."""
     if isinstance(row, Lens):
         if row.focal_max_mm is None:
@@ -64,6 +67,8 @@ def _check(row: Body | Lens | Filter | Support) -> None:
         nearest = 4 * row.focal_min_mm
         if not row.max_magnification and row.closest_focus_mm < nearest:
             raise Refused("closest_focus_mm", f"A lens of {row.focal_min_mm:g} mm cannot focus closer than {format_distance(nearest / 1000)} from the sensor without a magnification of its own: give its largest magnification.")  # fmt: skip
+    if isinstance(row, Accessory):
+        _check_accessory(row)
     if isinstance(row, Support):
         if row.height_max_m < row.height_min_m:
             raise Refused("height_max_m", f"The highest place must be at least the lowest, {format_distance(row.height_min_m)}.")
@@ -77,3 +82,23 @@ def _check(row: Body | Lens | Filter | Support) -> None:
             raise Refused("max_iso", f"The highest ISO must be at least the base ISO, {row.base_iso:g}.")
         if row.slowest_shutter_s < row.fastest_shutter_s:
             raise Refused("slowest_shutter_s", "The slowest shutter time must not be shorter than the fastest.")
+
+
+def _check_accessory(row: Accessory) -> None:
+    """Hold that an accessory has the figures of its kind and no others."""
+    wanted = FIGURES[AccessoryKind(row.kind)]
+    every = {name for names in FIGURES.values() for name in names}
+    for name in wanted:
+        if getattr(row, name) is None:
+            raise Refused(name, f"Of {_with_article(row.kind)} the {facts_of(core.Accessory)[name].label} must be known.")
+    for name in sorted(every - set(wanted)):
+        if getattr(row, name) is not None:
+            setattr(row, name, None)
+    if row.shortest_mm is not None and row.longest_mm is not None and row.longest_mm < row.shortest_mm:
+        raise Refused("longest_mm", f"The longest draw must be at least the shortest, {row.shortest_mm:g} mm.")
+
+
+def _with_article(kind: str) -> str:
+    if kind.endswith("bellows"):
+        return kind
+    return f"{'an' if kind[0] in 'aeioL' else 'a'} {kind}"

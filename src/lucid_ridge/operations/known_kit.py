@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from ..core.facts import kit
+from ..core.facts import accessory, kit
 from ..core.facts.declaring import facts_of
-from ..store.kit import Body, Lens, Support
+from ..store.kit import Accessory, Body, Lens, Support
 
 
 def known_lens(row: Lens) -> kit.Lens:
@@ -20,3 +20,8 @@ def known_body(row: Body) -> kit.Body:
 def known_support(row: Support) -> kit.Support:
     """Return a support as the core knows it."""
     return kit.Support(id=row.id, **{name: getattr(row, name) for name in facts_of(kit.Support)})
+
+
+def known_accessory(row: Accessory) -> accessory.Accessory:
+    """Return an accessory as the core knows it."""
+    return accessory.Accessory(id=row.id, **{name: getattr(row, name) for name in facts_of(accessory.Accessory)})

@@ -9,12 +9,12 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from ..store.base import Base
-from ..store.kit import Body, Filter, Lens, Support
+from ..store.kit import Accessory, Body, Filter, Lens, Support
 from ..store.places import Element, Location, Viewpoint
 from ..store.shots import Shot
 from .errors import NotFound
 
-Owned = TypeVar("Owned", bound=Location | Shot | Body | Lens | Filter | Support)
+Owned = TypeVar("Owned", bound=Location | Shot | Body | Lens | Filter | Support | Accessory)
 LARGEST_ID = 2**31 - 1
 
 

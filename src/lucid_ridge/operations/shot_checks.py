@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from ..core.facts import kit
+from ..core.facts.accessory import OPTICAL, rigged
 from ..core.facts.choices import path_of
 from ..core.units.lengths import format_distance, format_height
 from ..core.units.markings import format_aperture, format_shutter
 from ..store.shots import Shot
 from .errors import Refused
-from .known_kit import known_body, known_lens
+from .known_kit import known_accessory, known_body, known_lens
 from .shot_edits import ShotEdit
 
 
@@ -56,8 +57,10 @@ def _check_lens(row: Shot, lens: kit.Lens, edit: ShotEdit) -> None:
     if reach is not None and reach < used:
         raise refusal("crop_focal_mm", f"A crop lends reach: {reach:g} mm is shorter than the {used:g} mm in use.")
     scale = edit.depth.number("magnification")
-    if scale is not None and scale > lens.largest_magnification(used) * 1.001:
-        raise refusal("magnification", f"{lens.name} reaches {lens.largest_magnification(used):.2g}:1, not {scale:g}:1.")
+    largest = rigged(lens, used, [known_accessory(item.accessory) for item in row.rig]).reach[1]
+    if scale is not None and scale > largest * 1.001:
+        with_ = "".join(f" with {item.accessory.name}" for item in row.rig if item.accessory.kind in OPTICAL)
+        raise refusal("magnification", f"{lens.name}{with_} reaches {largest:.2g}:1, not {scale:g}:1.")
     near = edit.depth.number("near_m")
     if near is not None and near * 1000 <= used * 1.001:
         raise refusal("near_m", f"{format_distance(near)} lies within the focal length: no lens images that.")

@@ -46,6 +46,7 @@ class ShotEdit:
     sequence: Changes[SequenceChoices] = field(default_factory=lambda: Changes(SequenceChoices))
     clock_local: time | None = None
     sharp_element_ids: tuple[int, ...] | None = None
+    accessory_ids: tuple[int, ...] | None = None
     filters: tuple[FilterUse, ...] | None = None
     keep_subject_size: bool = False
     crop_share: float | None = None
@@ -56,7 +57,7 @@ class ShotEdit:
         declared = (name for group in (self.head, self.light, self.frame, self.depth, self.exposure, self.sequence) for name in group)
         beside = (
             name
-            for name in ("clock_local", "sharp_element_ids", "filters", "keep_subject_size", "crop_share")
+            for name in ("clock_local", "sharp_element_ids", "accessory_ids", "filters", "keep_subject_size", "crop_share")
             if getattr(self, name) not in (None, False)
         )
         return (*declared, *beside)

@@ -18,9 +18,9 @@ from ..core.facts.settings import settings_of
 from ..core.framing.crop import Aspect
 from ..core.units.lengths import format_distance
 from ..store.base import Base
-from ..store.kit import Body, Filter, Lens, Support
+from ..store.kit import Accessory, Body, Filter, Lens, Support
 from ..store.places import Location, Viewpoint
-from ..store.shots import Shot, ShotFilter, ShotSharpElement
+from ..store.shots import Shot, ShotAccessory, ShotFilter, ShotSharpElement
 from . import rows
 from .errors import NotFound
 from .facts import shot_facts
@@ -108,6 +108,8 @@ def _change(session: Session, owner_id: int, row: Shot, edit: ShotEdit) -> None:
         _check_plan_b(session, owner_id, row, edit)
         if edit.sharp_element_ids is not None:
             _set_sharp(session, row, edit.sharp_element_ids)
+        if edit.accessory_ids is not None:
+            _set_rig(session, owner_id, row, edit.accessory_ids)
         if edit.filters is not None:
             _set_filters(session, owner_id, row, edit.filters)
         check_kit(row, edit)
@@ -213,6 +215,16 @@ def _set_sharp(session: Session, row: Shot, wanted: Sequence[int]) -> None:
         _take_out(session, row.sharp, item)
     present = {item.element_id for item in row.sharp}
     row.sharp.extend(ShotSharpElement(element_id=element_id) for element_id in sorted(set(wanted) - present))
+
+
+def _set_rig(session: Session, owner_id: int, row: Shot, wanted: Sequence[int]) -> None:
+    found = {piece_id: _referenced("accessory_ids", partial(rows.owned, session, owner_id, Accessory, piece_id)) for piece_id in wanted}
+    for item in [item for item in row.rig if item.accessory_id not in found]:
+        _take_out(session, row.rig, item)
+    present = {item.accessory_id for item in row.rig}
+    row.rig.extend(
+        ShotAccessory(accessory_id=piece_id, accessory=piece) for piece_id, piece in sorted(found.items()) if piece_id not in present
+    )
 
 
 def _set_filters(session: Session, owner_id: int, row: Shot, wanted: Sequence[FilterUse]) -> None:

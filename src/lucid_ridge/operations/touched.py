@@ -10,7 +10,7 @@ from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
 from ..store.places import Viewpoint
-from ..store.shots import Shot, ShotFilter
+from ..store.shots import Shot, ShotAccessory, ShotFilter
 from ..store.summaries import ShotSummary
 
 # Of each table, the column that says which shot, viewpoint, location or piece of kit a row belongs to.
@@ -18,6 +18,7 @@ BELONGS = {
     "shot": ("shot", "id"),
     "shot_sharp_element": ("shot", "shot_id"),
     "shot_filter": ("shot", "shot_id"),
+    "shot_accessory": ("shot", "shot_id"),
     "field_card": ("shot", "shot_id"),
     "viewpoint": ("viewpoint", "id"),
     "element": ("viewpoint", "viewpoint_id"),
@@ -31,6 +32,7 @@ BELONGS = {
     "lens": ("lens", "id"),
     "support": ("support", "id"),
     "filter": ("filter", "id"),
+    "accessory": ("accessory", "id"),
 }
 
 
@@ -62,6 +64,8 @@ def _depends(kind: str, ids: set[int]) -> ColumnElement[bool]:
         return Shot.viewpoint_id.in_(select(Viewpoint.id).where(Viewpoint.location_id.in_(ids)))
     if kind == "filter":
         return Shot.id.in_(select(ShotFilter.shot_id).where(ShotFilter.filter_id.in_(ids)))
+    if kind == "accessory":
+        return Shot.id.in_(select(ShotAccessory.shot_id).where(ShotAccessory.accessory_id.in_(ids)))
     columns = {"shot": Shot.id, "viewpoint": Shot.viewpoint_id, "body": Shot.body_id, "lens": Shot.lens_id, "support": Shot.support_id}
     return columns[kind].in_(ids)
 

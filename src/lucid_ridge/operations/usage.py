@@ -10,10 +10,11 @@ from typing import Any
 from sqlalchemy import and_, false, or_, select
 from sqlalchemy.orm import Session
 
-from ..store.kit import Body, Filter, Lens, Support
-from ..store.shots import Shot, ShotFilter
+from ..store.kit import Accessory, Body, Filter, Lens, Support
+from ..store.shots import Shot, ShotAccessory, ShotFilter
 
 _COLUMNS: dict[type[Any], Any] = {Body: Shot.body_id, Lens: Shot.lens_id, Support: Shot.support_id}
+_JOINED: dict[type[Any], Any] = {Filter: ShotFilter.filter_id, Accessory: ShotAccessory.accessory_id}
 
 
 @dataclass(frozen=True)
@@ -30,11 +31,12 @@ def shots_at(session: Session, viewpoint_id: int) -> Sequence[Use]:
     return [Use(*row) for row in found]
 
 
-def uses_of_kit(session: Session, owner_id: int, kind: type[Body | Lens | Filter | Support]) -> dict[int, list[Use]]:
-    """Return the shots that use each body, lens, filter or support of the owner."""
+def uses_of_kit(session: Session, owner_id: int, kind: type[Body | Lens | Filter | Support | Accessory]) -> dict[int, list[Use]]:
+    """Return the shots that use each piece of a kind of the owner's kit."""
     uses: dict[int, list[Use]] = defaultdict(list)
-    if kind is Filter:
-        query = select(ShotFilter.filter_id, Shot.id, Shot.name).join(Shot, Shot.id == ShotFilter.shot_id)
+    if kind in _JOINED:
+        named = _JOINED[kind]
+        query = select(named, Shot.id, Shot.name).join(Shot, Shot.id == named.class_.shot_id)
     else:
         query = select(_COLUMNS[kind], Shot.id, Shot.name).where(_COLUMNS[kind].is_not(None))
     for piece_id, shot_id, name in session.execute(query.where(Shot.owner_id == owner_id).order_by(Shot.id)):

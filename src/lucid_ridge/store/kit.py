@@ -1,10 +1,11 @@
-"""Bodies, lenses, filters and supports."""
+"""Bodies, lenses, filters, supports and accessories."""
 
 from __future__ import annotations
 
 from sqlalchemy import ForeignKey, Text
 from sqlalchemy.orm import Mapped, mapped_column
 
+from ..core.facts import accessory
 from ..core.facts import kit as core
 from .base import Base, Journaled
 from .checks import ordered
@@ -101,3 +102,28 @@ class Support(Base, Journaled):
     height_min_m: Mapped[float]
     height_max_m: Mapped[float]
     inverted_min_m: Mapped[float | None]
+
+
+class Accessory(Base, Journaled):
+    """What goes between, before and around a lens close up; of the figures those of its kind are given, the others are NULL."""
+
+    __tablename__ = "accessory"
+    __table_args__ = (*checks_of(accessory.Accessory), ordered("shortest_mm", "longest_mm"))
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    owner_id: Mapped[int] = mapped_column(ForeignKey("photographer.id", ondelete="CASCADE"), index=True)
+    name: Mapped[str] = mapped_column(Text)
+    kind: Mapped[accessory.AccessoryKind] = mapped_column(Choice(accessory.AccessoryKind))
+    length_mm: Mapped[float | None]
+    dioptres: Mapped[float | None]
+    factor: Mapped[float | None]
+    shortest_mm: Mapped[float | None]
+    longest_mm: Mapped[float | None]
+    travel_mm: Mapped[float | None]
+    finest_mm: Mapped[float | None]
+    guide_number_m: Mapped[float | None]
+    recycle_s: Mapped[float | None]
+    lux_at_1m: Mapped[float | None]
+    loss_stops: Mapped[float | None]
+    width_mm: Mapped[float | None]
+    reflectance: Mapped[float | None]

@@ -13,7 +13,7 @@ from ..core.facts.choices import GROUPS, DepthChoices, ExposureChoices, FrameCho
 from .base import Base, Journaled
 from .checks import between, not_blank
 from .declared import checks_of, columns_of
-from .kit import Body, Lens, Support
+from .kit import Accessory, Body, Lens, Support
 from .places import Viewpoint
 
 
@@ -44,6 +44,7 @@ class Shot(Base, Journaled):
     support: Mapped[Support | None] = relationship(lazy="joined")
     sharp: Mapped[list[ShotSharpElement]] = relationship(cascade="all, delete-orphan", order_by="ShotSharpElement.element_id")
     filters: Mapped[list[ShotFilter]] = relationship(cascade="all, delete-orphan", order_by="ShotFilter.filter_id")
+    rig: Mapped[list[ShotAccessory]] = relationship(cascade="all, delete-orphan", order_by="ShotAccessory.accessory_id")
     framings: Mapped[list[Framing]] = relationship(cascade="all, delete-orphan", order_by="Framing.id")
     cards: Mapped[list[FieldCard]] = relationship(cascade="all, delete-orphan", order_by="FieldCard.id")
 
@@ -71,6 +72,17 @@ class ShotFilter(Base, Journaled):
     filter_id: Mapped[int] = mapped_column(ForeignKey("filter.id", ondelete="CASCADE"), primary_key=True, index=True)
     on_lens: Mapped[bool] = mapped_column(default=True)
     on_when_metered: Mapped[bool] = mapped_column(default=False)
+
+
+class ShotAccessory(Base, Journaled):
+    """An accessory that a shot uses."""
+
+    __tablename__ = "shot_accessory"
+
+    shot_id: Mapped[int] = mapped_column(ForeignKey("shot.id", ondelete="CASCADE"), primary_key=True)
+    accessory_id: Mapped[int] = mapped_column(ForeignKey("accessory.id", ondelete="CASCADE"), primary_key=True, index=True)
+
+    accessory: Mapped[Accessory] = relationship(lazy="joined")
 
 
 class Framing(Base, Journaled):

@@ -6,7 +6,7 @@ from sqlalchemy.orm import Session
 from .base import Base
 from .jobs import Job
 from .journal import JournalEntry
-from .kit import Body, Filter, Lens, Support
+from .kit import Accessory, Body, Filter, Lens, Support
 from .notebook import Notebook
 from .photographer import Photographer
 from .places import (
@@ -23,7 +23,7 @@ from .places import (
     Viewpoint,
     WalkTrack,
 )
-from .shots import Backdrop, FieldCard, Framing, Shot, ShotFilter, ShotSharpElement
+from .shots import Backdrop, FieldCard, Framing, Shot, ShotAccessory, ShotFilter, ShotSharpElement
 from .summaries import ShotSummary
 
 
@@ -33,7 +33,7 @@ def is_empty(session: Session) -> bool:
 
 
 __all__ = [
-    "Backdrop", "Base", "Body", "Element", "FieldCard", "Filter", "Framing", "Hazard", "Job", "JournalEntry", "KeptForecast", "Lens", "Location",
-    "LocationGrid", "MeterReading", "Notebook", "Opening", "Photographer", "Scouting", "ScoutingPhoto", "SeasonNote", "Shot", "ShotFilter", "ShotSharpElement", "ShotSummary", "Support", "Viewpoint",
+    "Accessory", "Backdrop", "Base", "Body", "Element", "FieldCard", "Filter", "Framing", "Hazard", "Job", "JournalEntry", "KeptForecast", "Lens", "Location",
+    "LocationGrid", "MeterReading", "Notebook", "Opening", "Photographer", "Scouting", "ScoutingPhoto", "SeasonNote", "Shot", "ShotAccessory", "ShotFilter", "ShotSharpElement", "ShotSummary", "Support", "Viewpoint",
     "WalkTrack", "is_empty",
 ]  # fmt: skip

@@ -49,6 +49,14 @@ export const shotQuery = (id: number) =>
     queryFn: () => take(client.GET("/api/shots/{shot_id}", { params: { path: { shot_id: id } } })),
   });
 
+/** All lenses of the bag for a shot as it stands. */
+export const lensesQuery = (id: number, facts: unknown) =>
+  queryOptions({
+    queryKey: ["lenses", id, JSON.stringify(facts)],
+    queryFn: () => take(client.GET("/api/shots/{shot_id}/lenses", { params: { path: { shot_id: id } } })),
+    placeholderData: (previous) => previous,
+  });
+
 export const lightQuery = (viewpointId: number, date: string) =>
   queryOptions({
     queryKey: ["light", viewpointId, date],

@@ -4,6 +4,131 @@
  */
 
 export interface paths {
+    "/api/accessories": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a accessory */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["AccessoryIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["AccessoryOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/accessories/{piece_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete a accessory; undo brings it back */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    piece_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        options?: never;
+        head?: never;
+        /** Change a accessory */
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    piece_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["AccessoryPatch"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["AccessoryOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        trace?: never;
+    };
     "/api/bodies": {
         parameters: {
             query?: never;
@@ -3276,6 +3401,49 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{shot_id}/lenses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All lenses of the bag for the shot's subject at its size. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    shot_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LensTableOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shots/{shot_id}/measure": {
         parameters: {
             query?: never;
@@ -4248,6 +4416,160 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * AccessoryIn
+         * @description Of the figures those of its kind must be given; others are let go.
+         */
+        AccessoryIn: {
+            /**
+             * Dioptres
+             * @default null
+             */
+            dioptres?: number | string | null;
+            /**
+             * Factor
+             * @default null
+             */
+            factor?: number | string | null;
+            /**
+             * Finest Mm
+             * @default null
+             */
+            finest_mm?: number | string | null;
+            /**
+             * Guide Number M
+             * @default null
+             */
+            guide_number_m?: number | string | null;
+            kind: components["schemas"]["AccessoryKind"];
+            /**
+             * Length Mm
+             * @default null
+             */
+            length_mm?: number | string | null;
+            /**
+             * Longest Mm
+             * @default null
+             */
+            longest_mm?: number | string | null;
+            /**
+             * Loss Stops
+             * @default null
+             */
+            loss_stops?: number | string | null;
+            /**
+             * Lux At 1M
+             * @default null
+             */
+            lux_at_1m?: number | string | null;
+            /** Name */
+            name: string;
+            /**
+             * Recycle S
+             * @default null
+             */
+            recycle_s?: number | string | null;
+            /**
+             * Reflectance
+             * @default null
+             */
+            reflectance?: number | string | null;
+            /**
+             * Shortest Mm
+             * @default null
+             */
+            shortest_mm?: number | string | null;
+            /**
+             * Travel Mm
+             * @default null
+             */
+            travel_mm?: number | string | null;
+            /**
+             * Width Mm
+             * @default null
+             */
+            width_mm?: number | string | null;
+        };
+        /**
+         * AccessoryKind
+         * @enum {string}
+         */
+        AccessoryKind: "extension tube" | "close-up lens" | "converter" | "reversing ring" | "bellows" | "view camera bellows" | "rail" | "flash" | "LED light" | "diffuser" | "background card";
+        /**
+         * AccessoryOut
+         * @description words: what it does, with its figures. figures: the names of those that its kind has.
+         */
+        AccessoryOut: {
+            /** Dioptres */
+            dioptres: number | null;
+            /** Factor */
+            factor: number | null;
+            /** Figures */
+            figures: string[];
+            /** Finest Mm */
+            finest_mm: number | null;
+            /** Guide Number M */
+            guide_number_m: number | null;
+            /** Id */
+            id: number;
+            kind: components["schemas"]["AccessoryKind"];
+            /** Length Mm */
+            length_mm: number | null;
+            /** Longest Mm */
+            longest_mm: number | null;
+            /** Loss Stops */
+            loss_stops: number | null;
+            /** Lux At 1M */
+            lux_at_1m: number | null;
+            /** Name */
+            name: string;
+            /** Recycle S */
+            recycle_s: number | null;
+            /** Reflectance */
+            reflectance: number | null;
+            /** Shortest Mm */
+            shortest_mm: number | null;
+            /** Travel Mm */
+            travel_mm: number | null;
+            /** Used By */
+            used_by: components["schemas"]["ShotRefOut"][];
+            /** Width Mm */
+            width_mm: number | null;
+            /** Words */
+            words: string;
+        };
+        /** AccessoryPatch */
+        AccessoryPatch: {
+            /** Dioptres */
+            dioptres?: number | string | null;
+            /** Factor */
+            factor?: number | string | null;
+            /** Finest Mm */
+            finest_mm?: number | string | null;
+            /** Guide Number M */
+            guide_number_m?: number | string | null;
+            kind?: components["schemas"]["AccessoryKind"];
+            /** Length Mm */
+            length_mm?: number | string | null;
+            /** Longest Mm */
+            longest_mm?: number | string | null;
+            /** Loss Stops */
+            loss_stops?: number | string | null;
+            /** Lux At 1M */
+            lux_at_1m?: number | string | null;
+            /** Name */
+            name?: string;
+            /** Recycle S */
+            recycle_s?: number | string | null;
+            /** Reflectance */
+            reflectance?: number | string | null;
+            /** Shortest Mm */
+            shortest_mm?: number | string | null;
+            /** Travel Mm */
+            travel_mm?: number | string | null;
+            /** Width Mm */
+            width_mm?: number | string | null;
+        };
+        /**
          * AimOut
          * @description corners: of one frame of the panorama, as points far away [m] in the order top left, top right, bottom right, bottom left.
          */
@@ -4702,7 +5024,10 @@ export interface components {
             /** Text */
             text: string;
         };
-        /** CloseUpOut */
+        /**
+         * CloseUpOut
+         * @description drawn_mm: from the lens to the film where bellows are used; drawn: ways to count what that costs.
+         */
         CloseUpOut: {
             /** Background Blur Share */
             background_blur_share: number;
@@ -4714,6 +5039,10 @@ export interface components {
             background_times: number | null;
             /** Background Width Mm */
             background_width_mm: number | null;
+            /** Drawn */
+            drawn: components["schemas"]["DrawnWayOut"][];
+            /** Drawn Mm */
+            drawn_mm: number | null;
             /** Field Height Mm */
             field_height_mm: number;
             /** Field Width Mm */
@@ -4829,14 +5158,20 @@ export interface components {
             /** Far M */
             far_m: number | null;
             focus_school: components["schemas"]["FocusSchool"];
+            /** Frames Per S */
+            frames_per_s: number | null;
             /** Ground Sharp */
             ground_sharp: boolean;
+            /** Hit Rate */
+            hit_rate: number | null;
             /** Magnification */
             magnification: number | null;
             /** Near M */
             near_m: number | null;
             /** Overlap */
             overlap: number;
+            /** Patience S */
+            patience_s: number | null;
             /** Print Width Mm */
             print_width_mm: number;
             /** Sharp Element Ids */
@@ -4845,6 +5180,8 @@ export interface components {
             subject_depth_mm: number | null;
             /** Subject Element Id */
             subject_element_id: number | null;
+            /** Subject Moves */
+            subject_moves: boolean;
             /** Viewing Distance Mm */
             viewing_distance_mm: number;
         };
@@ -4863,6 +5200,10 @@ export interface components {
             airy_um: number | null;
             /** Apertures */
             apertures: components["schemas"]["ApertureChoiceOut"][];
+            /** Checks */
+            checks: components["schemas"]["FocusCheckOut"][];
+            /** Choices */
+            choices: components["schemas"]["FocusChoiceOut"][];
             /** Coc Um */
             coc_um: number | null;
             /** Curve Blur Um */
@@ -4884,6 +5225,8 @@ export interface components {
             magnification: number;
             /** Method */
             method: string | null;
+            /** Method Words */
+            method_words: string | null;
             /** Microscope Slice Mm */
             microscope_slice_mm: number | null;
             near: components["schemas"]["Labelled"] | null;
@@ -4909,14 +5252,20 @@ export interface components {
             /** Far M */
             far_m?: number | string | null;
             focus_school?: components["schemas"]["FocusSchool"];
+            /** Frames Per S */
+            frames_per_s?: number | string | null;
             /** Ground Sharp */
             ground_sharp?: boolean;
+            /** Hit Rate */
+            hit_rate?: number | string | null;
             /** Magnification */
             magnification?: number | string | null;
             /** Near M */
             near_m?: number | string | null;
             /** Overlap */
             overlap?: number | string;
+            /** Patience S */
+            patience_s?: number | string | null;
             /** Print Width Mm */
             print_width_mm?: number | string;
             /** Sharp Element Ids */
@@ -4925,6 +5274,8 @@ export interface components {
             subject_depth_mm?: number | string | null;
             /** Subject Element Id */
             subject_element_id?: number | null;
+            /** Subject Moves */
+            subject_moves?: boolean;
             /** Viewing Distance Mm */
             viewing_distance_mm?: number | string;
         };
@@ -4972,6 +5323,15 @@ export interface components {
             x: number;
             /** Y */
             y: number;
+        };
+        /** DrawnWayOut */
+        DrawnWayOut: {
+            /** Factor */
+            factor: number;
+            /** Stops */
+            stops: number;
+            /** Words */
+            words: string;
         };
         /**
          * ElementBlurOut
@@ -5094,6 +5454,10 @@ export interface components {
             compensation_ev: number;
             /** Filters */
             filters: components["schemas"]["FilterUseOut"][];
+            /** Flash Distance M */
+            flash_distance_m: number | null;
+            /** Flash Shutter S */
+            flash_shutter_s: number;
             /** Follow Fading */
             follow_fading: boolean;
             /** Highlight Ev */
@@ -5143,6 +5507,7 @@ export interface components {
             f_number: number | null;
             /** F Number Label */
             f_number_label: string | null;
+            flash: components["schemas"]["FlashOut"] | null;
             /** Iso */
             iso: number | null;
             /** Ledger */
@@ -5177,6 +5542,10 @@ export interface components {
             compensation_ev?: number | string;
             /** Filters */
             filters?: components["schemas"]["FilterUse"][];
+            /** Flash Distance M */
+            flash_distance_m?: number | string | null;
+            /** Flash Shutter S */
+            flash_shutter_s?: number | string;
             /** Follow Fading */
             follow_fading?: boolean;
             /** Highlight Ev */
@@ -5297,6 +5666,55 @@ export interface components {
             /** On When Metered */
             on_when_metered: boolean;
         };
+        /**
+         * FlashOut
+         * @description setting: as it is set, empty where its distance is not said.
+         */
+        FlashOut: {
+            /** Alone */
+            alone: boolean;
+            /** Ambient Below Stops */
+            ambient_below_stops: number;
+            /** Name */
+            name: string;
+            /** Recycle S */
+            recycle_s: number;
+            /** Setting */
+            setting: string;
+        };
+        /** FocusCheckOut */
+        FocusCheckOut: {
+            /** Distance */
+            distance: string;
+            /** What */
+            what: string;
+            /** When Soft */
+            when_soft: string;
+        };
+        /**
+         * FocusChoiceOut
+         * @description One way to focus; focus: where, null for a stack. loses: what it leaves soft or costs.
+         */
+        FocusChoiceOut: {
+            /** Chosen */
+            chosen: boolean;
+            /** Count */
+            count: number;
+            /** Focus */
+            focus: string | null;
+            /** Holds */
+            holds: boolean;
+            /** Loses */
+            loses: string;
+            /** Method */
+            method: string;
+            /** School */
+            school: string | null;
+            /** Words */
+            words: string;
+            /** Worst Blur Um */
+            worst_blur_um: number;
+        };
         /** FocusPositionOut */
         FocusPositionOut: {
             far_limit: components["schemas"]["Labelled"];
@@ -5339,8 +5757,12 @@ export interface components {
         };
         /** FrameFactsOut */
         FrameFactsOut: {
+            /** Accessory Ids */
+            accessory_ids: number[];
             /** Bearing Deg */
             bearing_deg: number | null;
+            /** Braced */
+            braced: boolean;
             /** Camera East M */
             camera_east_m: number;
             /** Camera Height M */
@@ -5359,6 +5781,7 @@ export interface components {
             /** Focal Mm */
             focal_mm: number | null;
             guide: components["schemas"]["Guide"];
+            hold: components["schemas"]["Hold"];
             /** Hood On */
             hood_on: boolean;
             /** Muted Readings */
@@ -5418,8 +5841,12 @@ export interface components {
          *     crop_share: the crop's field as a share of the lens's, kept as the focal length that has it.
          */
         FramePatch: {
+            /** Accessory Ids */
+            accessory_ids?: number[];
             /** Bearing Deg */
             bearing_deg?: number | string | null;
+            /** Braced */
+            braced?: boolean;
             /** Camera East M */
             camera_east_m?: number | string;
             /** Camera Height M */
@@ -5440,6 +5867,7 @@ export interface components {
             /** Focal Mm */
             focal_mm?: number | string | null;
             guide?: components["schemas"]["Guide"];
+            hold?: components["schemas"]["Hold"];
             /** Hood On */
             hood_on?: boolean;
             /**
@@ -5684,6 +6112,12 @@ export interface components {
             /** Sun Altitude Deg */
             sun_altitude_deg: number;
         };
+        /**
+         * Hold
+         * @description How the camera is held.
+         * @enum {string}
+         */
+        Hold: "tripod" | "bean bag" | "hand" | "boat";
         /** HourOut */
         HourOut: {
             /** By Hand */
@@ -5794,6 +6228,8 @@ export interface components {
          * @description undo: what undo and redo of the kit would turn.
          */
         KitOut: {
+            /** Accessories */
+            accessories: components["schemas"]["AccessoryOut"][];
             /** Bodies */
             bodies: components["schemas"]["BodyOut"][];
             /** Filters */
@@ -5870,6 +6306,50 @@ export interface components {
          * @enum {string}
          */
         Lengths: "metres" | "feet";
+        /**
+         * LensChoiceOut
+         * @description rig: what stands before and behind the lens, empty for the bare lens. frames: null where they would be too many or diffraction holds none.
+         */
+        LensChoiceOut: {
+            /** Background Label */
+            background_label: string;
+            /** Background Mm */
+            background_mm: number | null;
+            /** Blur Share */
+            blur_share: number;
+            /** Cost Stops */
+            cost_stops: number;
+            /** F Number */
+            f_number: number;
+            /** F Number Label */
+            f_number_label: string;
+            /** Focal Mm */
+            focal_mm: number;
+            /** Frames */
+            frames: number | null;
+            /** In Use */
+            in_use: boolean;
+            /** Largest */
+            largest: number;
+            /** Lens Id */
+            lens_id: number;
+            /** Name */
+            name: string;
+            /** Object Label */
+            object_label: string;
+            /** Object Mm */
+            object_mm: number;
+            /** Reached */
+            reached: boolean;
+            /** Rig */
+            rig: string;
+            /** Smallest */
+            smallest: number;
+            /** Working Label */
+            working_label: string | null;
+            /** Working Mm */
+            working_mm: number | null;
+        };
         /**
          * LensIn
          * @description A prime needs one focal length, a zoom two, or both in one text ("24-70 mm"). f_number_min may be "f/3.5-5.6": wide open at each end.
@@ -6018,6 +6498,16 @@ export interface components {
             pupil_ratio?: number | string;
             /** Sharpest F Number */
             sharpest_f_number?: number | string;
+        };
+        /**
+         * LensTableOut
+         * @description words: at which size, and where the background is compared; or what is missing.
+         */
+        LensTableOut: {
+            /** Choices */
+            choices: components["schemas"]["LensChoiceOut"][];
+            /** Words */
+            words: string;
         };
         /**
          * LightBandOut
@@ -6812,7 +7302,7 @@ export interface components {
          * PieceKind
          * @enum {string}
          */
-        PieceKind: "bodies" | "lenses" | "filters" | "supports";
+        PieceKind: "bodies" | "lenses" | "filters" | "supports" | "accessories";
         /**
          * PlaceOut
          * @description Where the shot is taken from.

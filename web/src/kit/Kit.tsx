@@ -2,10 +2,12 @@ import { Box } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { client, type Schemas, take } from "../api/client";
+import { OPTIONS } from "../api/facts";
 import { kitQuery, presetsQuery, refreshPlans } from "../api/queries";
 import { readsFrom } from "../api/session";
 import { asBody } from "../parts/asBody";
 import { Button } from "../parts/Button";
+import { Select } from "../parts/Field";
 import { NewForm } from "../parts/NewForm";
 import { plain } from "../parts/numbers";
 import { PickMenu } from "../parts/PickMenu";
@@ -14,20 +16,29 @@ import { lengthText } from "../parts/spelling";
 import { UndoBar } from "../parts/UndoBar";
 import { useAct } from "../parts/useAct";
 import { useTitle } from "../parts/useTitle";
-import { BODY_FIELDS, FILTER_FIELDS, type KitField, LENS_FIELDS, SUPPORT_FIELDS, typed } from "./fields";
+import {
+  type AccessoryKind,
+  accessoryFields,
+  BODY_FIELDS,
+  FILTER_FIELDS,
+  type KitField,
+  LENS_FIELDS,
+  SUPPORT_FIELDS,
+  typed,
+} from "./fields";
 import { LensDrawing } from "./LensDrawing";
 import { Piece } from "./Piece";
 
-type Path = "bodies" | "lenses" | "filters" | "supports";
+type Path = "bodies" | "lenses" | "filters" | "supports" | "accessories";
 
-/** Bodies, lenses, filters and tripods. */
+/** Bodies, lenses, filters, tripods and what is used close up. */
 export default function Kit() {
   const query = useQuery(kitQuery());
   useTitle("Kit");
   useEffect(() => readsFrom("/api/kit"), []);
   if (query.error) return <FailedPage error={query.error} retry={() => void query.refetch()} />;
   if (!query.data) return <Pending what="the kit" />;
-  const { bodies, lenses, filters, supports } = query.data;
+  const { bodies, lenses, filters, supports, accessories } = query.data;
   return (
     <Box as="main" id="main" tabIndex={-1} outline="none" px="16px" py="14px" maxW="1400px" mx="auto">
       <Box display="flex" gap="14px" alignItems="center" mb="10px">
@@ -37,18 +48,21 @@ export default function Kit() {
         <UndoBar undo={query.data.undo} scopes={["kit"]} />
       </Box>
       <Box display="grid" gap="18px 36px" gridTemplateColumns={{ base: "1fr", lg: "1fr 1fr" }}>
-        <Group title="Lenses" path="lenses" word="lens" fields={LENS_FIELDS}>
-          <LensDrawing lenses={lenses} />
-          {lenses.map((lens) => (
-            <Piece
-              key={lens.id}
-              path="lenses"
-              piece={lens}
-              fields={LENS_FIELDS}
-              summary={`${lens.f_number_min_label} to ${lens.f_number_max_label}, sharpest at ${lens.sharpest_label}, focuses from ${plain(lens.closest_focus_mm, 1)} mm${lens.max_magnification ? `, to ${plain(lens.max_magnification, 2)}:1` : ""}`}
-            />
-          ))}
-        </Group>
+        <Box display="grid" gap="18px" alignContent="start">
+          <Group title="Lenses" path="lenses" word="lens" fields={LENS_FIELDS}>
+            <LensDrawing lenses={lenses} />
+            {lenses.map((lens) => (
+              <Piece
+                key={lens.id}
+                path="lenses"
+                piece={lens}
+                fields={LENS_FIELDS}
+                summary={`${lens.f_number_min_label} to ${lens.f_number_max_label}, sharpest at ${lens.sharpest_label}, focuses from ${plain(lens.closest_focus_mm, 1)} mm${lens.max_magnification ? `, to ${plain(lens.max_magnification, 2)}:1` : ""}`}
+              />
+            ))}
+          </Group>
+          <Accessories accessories={accessories} />
+        </Box>
         <Box display="grid" gap="18px" alignContent="start">
           <Group title="Bodies" path="bodies" word="body" fields={BODY_FIELDS}>
             {bodies.map((body) => (
@@ -89,17 +103,51 @@ export default function Kit() {
   );
 }
 
+/** What goes between, before and around a lens: its kind says which figures are asked for. */
+function Accessories({ accessories }: { accessories: Schemas["AccessoryOut"][] }) {
+  const [kind, setKind] = useState<AccessoryKind>("extension tube");
+  return (
+    <Group
+      title="Close up: rig, rails, light"
+      path="accessories"
+      word="accessory"
+      article="an"
+      fields={accessoryFields(kind)}
+      fixed={{ kind }}
+      before={<Select label="Kind" value={kind} options={OPTIONS.AccessoryKind} choose={(chosen) => chosen && setKind(chosen)} />}
+    >
+      {accessories.map((item) => (
+        <Piece
+          key={item.id}
+          path="accessories"
+          piece={item}
+          fields={accessoryFields(item.kind)}
+          summary={`${item.kind}, ${item.words}`}
+        />
+      ))}
+    </Group>
+  );
+}
+
 function Group({
   title,
   path,
   word,
+  article = "a",
   fields,
+  fixed = {},
+  before,
   children,
 }: {
   title: string;
   path: Path;
   word: string;
+  article?: string;
   fields: KitField[];
+  /** Values that go with what is typed. */
+  fixed?: Record<string, string>;
+  /** Above the form of a new piece. */
+  before?: React.ReactNode;
   children: React.ReactNode;
 }) {
   const [making, setMaking] = useState(false);
@@ -120,13 +168,15 @@ function Group({
             disabled={add.isPending}
           />
           <Button look="quiet" aria-expanded={making} onClick={() => setMaking(!making)}>
-            add a {word}
+            add {article} {word}
           </Button>
         </Box>
       </Box>
       {making && (
-        <Box bg="panel" p="12px" mb="8px">
+        <Box bg="panel" p="12px" mb="8px" display="grid" gap="10px">
+          {before}
           <NewForm
+            key={fields.map((field) => field.name).join()}
             name={path}
             label={`Add the ${word}`}
             fields={fields.map((field) => ({
@@ -146,7 +196,7 @@ function Group({
                 ]),
               );
               // The addresses take different bodies; the server checks each field.
-              await take(client.POST(`/api/${path}`, { body: asBody<Schemas["BodyIn"]>(body) }));
+              await take(client.POST(`/api/${path}`, { body: asBody<Schemas["BodyIn"]>({ ...fixed, ...body }) }));
               refreshPlans(queries);
               setMaking(false);
             }}

@@ -24,7 +24,7 @@ export function Piece({
   fields,
   summary,
 }: {
-  path: "bodies" | "lenses" | "filters" | "supports";
+  path: "bodies" | "lenses" | "filters" | "supports" | "accessories";
   piece: AnyPiece;
   fields: KitField[];
   summary: string;

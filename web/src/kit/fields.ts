@@ -1,4 +1,4 @@
-import { OPTIONS } from "../api/facts";
+import { ACCESSORY_FIGURES, ACCESSORY_LABELS, OPTIONS } from "../api/facts";
 
 /** The fields of each kind of kit, with an example of what to type. */
 export interface KitField {
@@ -72,6 +72,35 @@ export const SUPPORT_FIELDS: KitField[] = [
   { name: "height_max_m", label: "to", unit: "m", example: "1.65" },
   { name: "inverted_min_m", label: "Column inverted from", unit: "m", example: "cannot", optional: true },
 ];
+
+const FIGURE_UNITS: Record<string, { unit?: string; example: string }> = {
+  length_mm: { unit: "mm", example: "20" },
+  dioptres: { unit: "dioptres", example: "5" },
+  factor: { unit: "×", example: "1.4" },
+  shortest_mm: { unit: "mm", example: "40" },
+  longest_mm: { unit: "mm", example: "150" },
+  travel_mm: { unit: "mm", example: "100" },
+  finest_mm: { unit: "mm", example: "0.05" },
+  guide_number_m: { unit: "m", example: "24" },
+  recycle_s: { unit: "s", example: "3" },
+  lux_at_1m: { unit: "lux", example: "300" },
+  loss_stops: { unit: "stops", example: "1.5" },
+  width_mm: { unit: "mm", example: "297" },
+  reflectance: { example: "0.18" },
+};
+
+export type AccessoryKind = keyof typeof ACCESSORY_FIGURES;
+
+/** Name and figures of an accessory of a kind. */
+export function accessoryFields(kind: AccessoryKind): KitField[] {
+  return [
+    { name: "name", label: "Name", example: kind },
+    ...ACCESSORY_FIGURES[kind].map((name) => {
+      const label: string = ACCESSORY_LABELS[name];
+      return { name, label: label[0]?.toUpperCase() + label.slice(1), example: "", ...FIGURE_UNITS[name] };
+    }),
+  ];
+}
 
 /** Whole numbers and switches go as such; everything else as typed. */
 export function typed(field: KitField | undefined, text: string): unknown {

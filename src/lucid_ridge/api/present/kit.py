@@ -6,10 +6,12 @@ import math
 from collections.abc import Sequence
 
 from ...core.exposure.filters import factor_from_stops
+from ...core.facts.accessory import FIGURES, AccessoryKind, figures_of
 from ...core.framing.projection import field_of_view_deg
 from ...core.units.markings import format_aperture, format_shutter
+from ...operations.known_kit import known_accessory
 from ...operations.usage import Use
-from ...store.kit import Body, Filter, Lens, Support
+from ...store.kit import Accessory, Body, Filter, Lens, Support
 from ..schemas import kit as out
 from .places import present_uses
 
@@ -54,3 +56,9 @@ def present_filter(row: Filter, uses: Sequence[Use] = ()) -> out.FilterOut:
 def present_support(row: Support, uses: Sequence[Use] = ()) -> out.SupportOut:
     plain = {name: getattr(row, name) for name in out.SupportOut.model_fields if name != "used_by"}
     return out.SupportOut(**plain, used_by=present_uses(uses))
+
+
+def present_accessory(row: Accessory, uses: Sequence[Use] = ()) -> out.AccessoryOut:
+    plain = {name: getattr(row, name) for name in out.AccessoryOut.model_fields if hasattr(row, name)}
+    kind = AccessoryKind(row.kind)
+    return out.AccessoryOut(**plain, words=figures_of(known_accessory(row)), figures=list(FIGURES[kind]), used_by=present_uses(uses))

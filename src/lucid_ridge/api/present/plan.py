@@ -116,6 +116,7 @@ def _depth(step: DepthStep) -> out.DepthOut:
         near=_labelled(step.near_m, format_distance),
         far=_labelled(step.far_m, format_distance),
         method=step.method,
+        method_words=step.method_words,
         worst_blur_um=scaled(step.worst_blur_mm),
         step_mm=step.step_mm,
         slice_mm=step.slice_mm,
@@ -140,6 +141,17 @@ def _depth(step: DepthStep) -> out.DepthOut:
                 best_single=choice.f_number == step.best_single_f_number,
             )
             for choice in step.apertures
+        ],
+        choices=[
+            out.FocusChoiceOut(
+                method=choice.method, school=choice.school, words=choice.words, count=choice.count,
+                focus=format_distance(choice.focus_m) if choice.focus_m is not None else None, worst_blur_um=choice.worst_blur_mm * um,
+                holds=choice.holds, loses=choice.loses, chosen=choice.chosen,
+            )
+            for choice in step.choices
+        ],
+        checks=[
+            out.FocusCheckOut(what=check.what, distance=format_distance(check.distance_m), when_soft=check.when_soft) for check in step.checks
         ],
         curve_inverse_m=np.round(inverse, 7).tolist(),
         curve_blur_um=np.round(step.curve_blur_mm * um, 3).tolist(),
@@ -198,6 +210,7 @@ def _exposure(step: ExposureStep) -> out.ExposureOut:
             for item in step.exposures
         ],
         bracket_automatic=step.bracket_automatic,
+        flash=out.FlashOut.model_validate(step.flash) if step.flash else None,
     )  # fmt: skip
 
 

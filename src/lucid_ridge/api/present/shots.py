@@ -95,7 +95,7 @@ def _facts(shot: Shot) -> out.ShotFactsOut:
     return out.ShotFactsOut(
         **head,
         light=out.LightFactsOut(**light, clock_local=_clock(shot), window_end_clock=_clock_of(shot, shot.light.window_end_utc)),
-        frame=out.FrameFactsOut(**frame),
+        frame=out.FrameFactsOut(**frame, accessory_ids=[item.accessory_id for item in shot.rig]),
         depth=out.DepthFactsOut(**depth, sharp_element_ids=[item.element_id for item in shot.sharp]),
         exposure=out.ExposureFactsOut(**exposure, filters=[out.FilterUseOut.model_validate(use) for use in shot.filters]),
         sequence=out.SequenceFactsOut(**sequence),

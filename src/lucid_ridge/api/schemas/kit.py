@@ -1,4 +1,4 @@
-"""Bodies, lenses, filters and supports."""
+"""Bodies, lenses, filters, supports and accessories."""
 
 from __future__ import annotations
 
@@ -9,6 +9,7 @@ from typing import Annotated, Any
 from pydantic import Field, model_validator
 
 from ...core.errors import InputError
+from ...core.facts import accessory
 from ...core.facts import kit as core
 from ...core.units.markings import parse_aperture_pair
 from .facts import changes, gives, takes
@@ -118,6 +119,26 @@ class SupportOut(Out):
     used_by: list[ShotRefOut]
 
 
+@takes(accessory.Accessory)
+class AccessoryIn(In):
+    """Of the figures those of its kind must be given; others are let go."""
+
+
+@changes(accessory.Accessory)
+class AccessoryPatch(In):
+    pass
+
+
+@gives(accessory.Accessory)
+class AccessoryOut(Out):
+    """words: what it does, with its figures. figures: the names of those that its kind has."""
+
+    id: int
+    words: str
+    figures: list[str]
+    used_by: list[ShotRefOut]
+
+
 class KitOut(Out):
     """undo: what undo and redo of the kit would turn."""
 
@@ -125,6 +146,7 @@ class KitOut(Out):
     lenses: list[LensOut]
     filters: list[FilterOut]
     supports: list[SupportOut]
+    accessories: list[AccessoryOut]
     undo: UndoOut
 
 
@@ -133,6 +155,7 @@ class PieceKind(StrEnum):
     LENSES = "lenses"
     FILTERS = "filters"
     SUPPORTS = "supports"
+    ACCESSORIES = "accessories"
 
 
 class PresetOut(Out):

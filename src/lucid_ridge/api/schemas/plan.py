@@ -159,7 +159,15 @@ class CloseUpSetupOut(Out):
     background_deg: float
 
 
+class DrawnWayOut(Out):
+    words: str
+    factor: float
+    stops: float
+
+
 class CloseUpOut(Out):
+    """drawn_mm: from the lens to the film where bellows are used; drawn: ways to count what that costs."""
+
     field_width_mm: float
     field_height_mm: float
     working_mm: float
@@ -169,6 +177,8 @@ class CloseUpOut(Out):
     background_width_mm: float | None
     background_blur_share: float
     background_melts: bool
+    drawn_mm: float | None
+    drawn: list[DrawnWayOut]
     setups: list[CloseUpSetupOut]
 
 
@@ -265,6 +275,26 @@ class ApertureChoiceOut(Out):
     best_single: bool
 
 
+class FocusChoiceOut(Out):
+    """One way to focus; focus: where, null for a stack. loses: what it leaves soft or costs."""
+
+    method: str
+    school: str | None
+    words: str
+    count: int
+    focus: str | None
+    worst_blur_um: float
+    holds: bool
+    loses: str
+    chosen: bool
+
+
+class FocusCheckOut(Out):
+    what: str
+    distance: str
+    when_soft: str
+
+
 class DepthOut(Out):
     """curve_inverse_m: 1/distance, 0 at infinity; curve_blur_um beside it, diffraction included. ground: at the frame's nearest edge; null
     where no ground is in the frame."""
@@ -279,6 +309,7 @@ class DepthOut(Out):
     near: Labelled | None
     far: Labelled | None
     method: str | None
+    method_words: str | None
     worst_blur_um: float | None
     step_mm: float | None
     slice_mm: float | None
@@ -287,6 +318,8 @@ class DepthOut(Out):
     elements: list[ElementBlurOut]
     ground: ElementBlurOut | None
     apertures: list[ApertureChoiceOut]
+    choices: list[FocusChoiceOut]
+    checks: list[FocusCheckOut]
     curve_inverse_m: list[float]
     curve_blur_um: list[float]
 
@@ -326,6 +359,16 @@ class ExposureFrameOut(Out):
     brightest_ev: float
 
 
+class FlashOut(Out):
+    """setting: as it is set, empty where its distance is not said."""
+
+    name: str
+    setting: str
+    recycle_s: float
+    ambient_below_stops: float
+    alone: bool
+
+
 class ExposureOut(Out):
     predicted: bool
     scene_ev100: float | None
@@ -345,6 +388,7 @@ class ExposureOut(Out):
     dynamic_range_stops: float | None
     exposures: list[ExposureFrameOut]
     bracket_automatic: bool | None
+    flash: FlashOut | None
 
 
 class SequenceFrameOut(Out):

@@ -46,6 +46,7 @@ class FramePatch(In):
 
     keep_subject_size: bool = False
     crop_share: Annotated[Share, Field(ge=0.02, le=1)] = unsaid()
+    accessory_ids: Annotated[list[Id], Field(max_length=100)] = unsaid()
 
 
 @changes(DepthChoices)
@@ -90,7 +91,7 @@ class LightFactsOut(Out):
 
 @gives(FrameChoices)
 class FrameFactsOut(Out):
-    pass
+    accessory_ids: list[int]
 
 
 @gives(DepthChoices)

@@ -94,3 +94,12 @@ def middle_time_s(times_s: tuple[float, float]) -> float:
     """Return the time [s] to aim for inside a band: its geometric middle, or the upper end of a band that starts at 0."""
     low, high = times_s
     return math.sqrt(low * high) if low > 0 else high
+
+
+def hand_limit_s(focal_mm: float, sensor_width_mm: float, sensor_height_mm: float) -> float:
+    """Return 1/(focal length × crop factor) [s], the longest time that a hand without help holds still (common practice).
+
+    focal_mm: as the lens images now, lengthened close up. The crop factor is that of the diagonal to 36 × 24 mm.
+    """
+    diagonal = math.hypot(float(positive("sensor_width_mm", sensor_width_mm)), float(positive("sensor_height_mm", sensor_height_mm)))
+    return diagonal / math.hypot(36, 24) / float(positive("focal_mm", focal_mm))

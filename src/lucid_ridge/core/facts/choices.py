@@ -32,6 +32,15 @@ class DepthMethod(StrEnum):
     RAIL = "rail"
 
 
+class Hold(StrEnum):
+    """How the camera is held."""
+
+    TRIPOD = "tripod"
+    BEAN_BAG = "bean bag"
+    HAND = "hand"
+    BOAT = "boat"
+
+
 class BracketMode(StrEnum):
     NONE = "none"
     RANGE = "range"
@@ -95,6 +104,8 @@ class FrameChoices:
     pano_upwards_deg: Annotated[float | None, Fact(Kind.ANGLE, 1.0, 170.0, label=_PANORAMA, framed=True)] = None
     pano_overlap: Annotated[float, Fact(Kind.SHARE, 0.0, 0.89, label="panorama's overlap")] = 1 / 3
     pano_pivot_mm: Annotated[float, Fact(Kind.LENGTH_MM, 0.0, 1000.0, label="panorama's pivot")] = 0.0
+    hold: Annotated[Hold, Fact(label="how the camera is held")] = Hold.TRIPOD
+    braced: Annotated[bool, Fact(label="braced")] = False
     hood_on: Annotated[bool, Fact(label="lens hood")] = False
     guide: Annotated[Guide, Fact(label="guide")] = Guide.THIRDS
     muted_readings: Annotated[frozenset[str], Fact(label="muted readings")] = frozenset()
@@ -119,6 +130,10 @@ class DepthChoices:
     subject_element_id: Annotated[int | None, Fact(label="subject", refers=_ELEMENT)] = None
     depth_method: Annotated[DepthMethod, Fact(label="depth method")] = DepthMethod.AUTO
     overlap: Annotated[float, Fact(Kind.SHARE, 0.0, 0.89, label="overlap")] = 0.2
+    subject_moves: Annotated[bool, Fact(label="moving the subject instead of the camera")] = False
+    frames_per_s: Annotated[float | None, Fact(Kind.NUMBER, 0.2, 120.0, label="frames a second")] = None
+    hit_rate: Annotated[float | None, Fact(Kind.SHARE, 0.0, 1.0, above=True, label="hit rate")] = None
+    patience_s: Annotated[float | None, Fact(Kind.SECONDS, 1.0, 86_400.0, label="subject's patience")] = None
 
 
 @dataclass(frozen=True)
@@ -138,6 +153,9 @@ class ExposureChoices:
     wanted_shutter_s: Annotated[float | None, Fact(Kind.SHUTTER, 0.0, 86_400.0, above=True, label="wanted shutter")] = None
     wanted_look: Annotated[LookName | None, Fact(label="wanted look")] = None
     moving_element_id: Annotated[int | None, Fact(label="what moves", refers=_ELEMENT)] = None
+    flash_distance_m: Annotated[float | None, Fact(Kind.DISTANCE, 0.01, 20.0, label="light to subject")] = None
+
+    flash_shutter_s: Annotated[float, Fact(Kind.SHUTTER, 0.0, 60.0, above=True, label="shutter with flash")] = 2 ** (-23 / 3)
     bracket: Annotated[BracketMode, Fact(label="bracket")] = BracketMode.NONE
     bracket_step_ev: Annotated[float, Fact(Kind.EV, 0.0, 10.0, above=True, label="bracket step")] = 2.0
 
@@ -162,6 +180,7 @@ GROUPS: dict[str, type] = {
 # What a shot says beside its declared facts: which rows of other tables it uses, and how some facts are written together.
 BESIDE = {
     "sharp_element_ids": ("depth", "what must be sharp"),
+    "accessory_ids": ("frame", "close-up rig"),
     "filters": ("exposure", "filters"),
     "clock_local": ("light", "time"),
     "keep_subject_size": ("frame", "camera position"),

@@ -13,8 +13,10 @@ from ..framing.footing import LEVEL_GROUND, Ground, StandingArea
 from ..framing.solids import Shape
 from ..light.meter import MeterReading
 from ..light.skyline import LEVEL, Skyline
+from ..optics.working_lens import WorkingLens
 from ..units.spelling import format_moment
 from ..weather.forecast import Forecast
+from .accessory import Accessory, AccessoryKind, of_kind, rigged
 from .choices import GROUPS, DepthChoices, ExposureChoices, FrameChoices, LightChoices, SequenceChoices
 from .declaring import Value, facts_of
 from .kit import Body, Filter, Lens, Support
@@ -53,6 +55,8 @@ class ShotFacts:
     sequence: SequenceChoices = field(default_factory=SequenceChoices)
     sharp_element_ids: frozenset[int] = frozenset()
     filters: tuple[Filter, ...] = ()
+    # What the shot uses of the bag's accessories.
+    accessories: tuple[Accessory, ...] = ()
     card: str | None = None
 
     def choosing(self, **choices: Value) -> ShotFacts:
@@ -135,6 +139,15 @@ class ShotFacts:
         east = distance_m * math.sin(bearing) - self.frame.camera_east_m
         north = distance_m * math.cos(bearing) - self.frame.camera_north_m
         return math.degrees(math.atan2(east, north)) % 360, math.hypot(east, north)
+
+    def rig(self, kind: AccessoryKind) -> list[Accessory]:
+        """The accessories of a kind that the shot uses."""
+        return of_kind(self.accessories, kind)
+
+    def lens_at(self, focal_mm: float) -> WorkingLens:
+        """The lens in use at a focal length, with its rig. There must be a lens."""
+        assert self.lens is not None
+        return rigged(self.lens, focal_mm, self.accessories)
 
     def element(self, element_id: int | None) -> Element | None:
         return next((item for item in self.elements if item.id == element_id), None)

@@ -7,7 +7,7 @@ from enum import StrEnum
 from ..framing.composition import Guide
 from ..framing.solids import Shape
 from ..optics.circle_of_confusion import CocCriterion
-from .choices import BracketMode, DepthMethod, FocusSchool
+from .choices import BracketMode, DepthMethod, FocusSchool, Hold
 from .kit import Mount
 
 # By kind: members of two enumerations with the same text are equal.
@@ -21,6 +21,7 @@ _WORDS: dict[type[StrEnum], dict[str, str]] = {
         FocusSchool.SUBJECT: "on the main subject",
         FocusSchool.THIRD: "a third of the way in",
     },
+    Hold: {Hold.BOAT: "hand, from a moving boat", Hold.TRIPOD: "a tripod", Hold.BEAN_BAG: "a bean bag or the ground", Hold.HAND: "hand"},
     Guide: {Guide.GRID: "squares"},
     Mount: {Mount.PLATE: "plate in a holder", Mount.SCREW: "screwed in"},
     Shape: {Shape.POSTS: "row of posts", Shape.SKYLINE: "ridge from the skyline"},

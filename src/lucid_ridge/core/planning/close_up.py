@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from ..facts.accessory import AccessoryKind
 from ..facts.place import Element
 from ..facts.settings import Settings, camera_of
 from ..facts.shot import ShotFacts
@@ -21,6 +22,7 @@ from ..optics.close_up import (
 )
 from ..optics.working_lens import Imaging
 from ..units.lengths import format_distance
+from ..units.markings import format_aperture, nearest_third_f_number
 from .depth import DepthStep
 from .focus import optics_at
 from .focused_camera import AlongAxis, scene_solids, shot_lens, to_come_nearer_m
@@ -30,16 +32,26 @@ from .marks import CAUTION, FAILS, HOLDS, TIGHT, Reason
 _LENS_RADIUS_M = 0.035
 _FLIES_OFF_M = 0.10
 # Less than a fifth farther away than the subject a thing is what it lies upon.
-_LIES_ON = 1.2
+LIES_ON = 1.2
 # A camera put this near to where it is in focus was put there.
 _MOVES_FROM_MM = 5.0
+
+
+@dataclass(frozen=True)
+class DrawnWay:
+    """One way to count what bellows cost: in words, as a factor and in stops."""
+
+    words: str
+    factor: float
+    stops: float
 
 
 @dataclass(frozen=True)
 class CloseUpStep:
     """field_mm: width and height that fill the frame. working_mm: from the lens's front (from its principal plane where its length is not known).
 
-    background_name None: nothing is known behind the subject, and background counts as at infinity.
+    background_name None: nothing is known behind the subject, and background counts as at infinity. drawn_mm: from the lens to sensor or film where
+    bellows are used, and drawn the ways to count what that costs.
     """
 
     field_mm: tuple[float, float]
@@ -50,6 +62,8 @@ class CloseUpStep:
     background: Background
     background_name: str | None
     reasons: tuple[Reason, ...]
+    drawn_mm: float | None = None
+    drawn: tuple[DrawnWay, ...] = ()
 
 
 def plan_close_up(facts: ShotFacts, settings: Settings, camera: Camera, depth: DepthStep, light: LightStep) -> CloseUpStep | None:
@@ -69,11 +83,72 @@ def plan_close_up(facts: ShotFacts, settings: Settings, camera: Camera, depth: D
     reasons = [Reason("frame", HOLDS, f"At {scale:g}:1 the frame holds {field[0]:.1f} × {field[1]:.1f} mm.", "magnification")]
     reasons += _room(facts, working, lens.front_mm is not None) + _come_nearer(facts, settings, imaging)
     reasons.append(_melting(background, behind[0] if behind else None, melts_from_mm(*seen, pupil_ratio=lens.pupil_ratio)))
+    reasons += _card(facts, imaging, frame_mm[0]) + _veils(facts, along, depth, imaging, frame_mm[0])
     reasons += _level(camera, facts.subject)
     reasons += _shadows(facts, settings, light, imaging.object_mm, working)
     return CloseUpStep(
-        field, imaging.object_mm, working, lens.front_mm is not None, setups, background, behind[0].name if behind else None, tuple(reasons)
+        field, imaging.object_mm, working, lens.front_mm is not None, setups, background, behind[0].name if behind else None, tuple(reasons),
+        *_drawn(facts, settings, imaging),
+    )  # fmt: skip
+
+
+def _drawn(facts: ShotFacts, settings: Settings, imaging: Imaging) -> tuple[float | None, tuple[DrawnWay, ...]]:
+    """Return how far bellows are drawn and what that costs, counted three ways: by the two lengths, by reading both as f-numbers, and by a
+    target in the scene measured on the glass (common practice; source of the factor: Gauss)."""
+    if not (facts.rig(AccessoryKind.VIEW_CAMERA) or facts.rig(AccessoryKind.BELLOWS)):
+        return None, ()
+    focal, image = settings.focal_mm, settings.focal_mm * (1 + imaging.own_magnification) + imaging.extension_mm
+    by_draw = (image / focal) ** 2
+    marks = [nearest_third_f_number(length / 10) for length in (focal, image)]
+    by_marks = (marks[1] / marks[0]) ** 2
+    by_target = (1 + imaging.magnification) ** 2
+    ways = (
+        (f"{image:.0f} mm of draw over {focal:g} mm, squared", by_draw),
+        (f"read as f-numbers, {format_aperture(marks[0])} to {format_aperture(marks[1])}", by_marks),
+        (f"a target of 50 mm is {50 * imaging.magnification:.0f} mm on the glass: 1 and {imaging.magnification:.2g}, squared", by_target),
     )
+    return image, tuple(DrawnWay(words, factor, math.log2(factor)) for words, factor in ways)
+
+
+def _card(facts: ShotFacts, imaging: Imaging, sensor_width_mm: float) -> list[Reason]:
+    """Return how far behind the subject a card still fills the frame's width: its field grows with the distance from the lens."""
+    found = []
+    for card in facts.rig(AccessoryKind.CARD):
+        gap = imaging.object_mm * ((card.width_mm or 0.0) * imaging.magnification / sensor_width_mm - 1)
+        if gap <= 0:
+            found.append(Reason("frame", FAILS, f"{card.name} is narrower than the field: it fills it nowhere.", "accessory_ids"))
+            continue
+        over = math.log2((card.reflectance or 0.18) / 0.18)
+        tone = "a mid tone" if abs(over) < 0.2 else f"{abs(over):.1f} stops {'over' if over > 0 else 'under'} a mid tone"
+        found.append(Reason("frame", HOLDS, f"{card.name} fills the frame up to {format_distance(gap / 1000)} behind the subject, as {tone} in the same light.", "accessory_ids"))  # fmt: skip
+    return found
+
+
+def _veils(facts: ShotFacts, along: AlongAxis, depth: DepthStep, imaging: Imaging, width_mm: float) -> list[Reason]:
+    """Return what lies before the subject and is not meant to be sharp: melted it veils, half sharp it disturbs."""
+    blurs = {item.id: item.blur_mm for item in depth.elements}
+    found = []
+    for item in facts.elements:
+        span = along.spans[item.id]
+        if (
+            item is facts.subject
+            or item.id in facts.sharp_element_ids
+            or span is None
+            or not span.in_frame
+            or span.far_m * 1000 > imaging.object_mm / LIES_ON
+        ):
+            continue
+        share = min(9.99, blurs.get(item.id, 0.0) / width_mm)
+        if not math.isfinite(share):
+            continue
+        where = f"{item.name}, {format_distance(span.near_m)} from the lens, is blurred over {share:.0%} of the width"
+        if share >= MELTS_SHARE:
+            found.append(Reason("frame", HOLDS, f"{where}: a veil before the subject.", "elements"))
+        else:
+            found.append(
+                Reason("frame", TIGHT, f"{where}: neither sharp nor melted. Bring it nearer, open up, or out of the frame.", "elements")
+            )
+    return found
 
 
 def _behind(facts: ShotFacts, along: AlongAxis, object_mm: float) -> tuple[Element, float] | None:
@@ -81,7 +156,7 @@ def _behind(facts: ShotFacts, along: AlongAxis, object_mm: float) -> tuple[Eleme
     found = [
         (item, span.near_m)
         for item in facts.elements
-        if item is not facts.subject and (span := along.spans[item.id]) is not None and span.near_m * 1000 > object_mm * _LIES_ON
+        if item is not facts.subject and (span := along.spans[item.id]) is not None and span.near_m * 1000 > object_mm * LIES_ON
     ]
     return min(found, key=lambda pair: pair[1], default=None)
 

@@ -21,10 +21,13 @@ from ..units.markings import format_aperture
 from .apertures import ApertureChoice, aperture_choices, rail_stack, ring_stack
 from .depth_reasons import DepthFound, ElementBlur, depth_reasons, soft_words
 from .focus import Focused, FocusPosition, Optics, optics_at, position_at, single_focus_m
+from .focus_choices import FocusCheck, FocusChoice, focus_checks, focus_choices
 from .focused_camera import AlongAxis, along_axis, shot_lens
+from .holding import rail_words
 from .marks import FAILS, TIGHT, UNSAID, Reason, Verdict, worst_mark
 
 CURVE_POINTS = 300
+_METHOD_WORDS = {DepthMethod.SINGLE: "one frame", DepthMethod.RING: "turning the ring"}
 
 
 @dataclass(frozen=True)
@@ -46,6 +49,7 @@ class DepthStep:
     near_m: float | None = None
     far_m: float | None = None
     method: str | None = None
+    method_words: str | None = None
     worst_blur_mm: float | None = None
     step_mm: float | None = None
     slice_mm: float | None = None
@@ -54,6 +58,8 @@ class DepthStep:
     elements: tuple[ElementBlur, ...] = ()
     ground: ElementBlur | None = None
     apertures: tuple[ApertureChoice, ...] = ()
+    choices: tuple[FocusChoice, ...] = ()
+    checks: tuple[FocusCheck, ...] = ()
     best_single_f_number: float | None = None
     curve_distance_m: NDArray[np.float64] = field(default_factory=lambda: np.empty(0))
     curve_blur_mm: NDArray[np.float64] = field(default_factory=lambda: np.empty(0))
@@ -147,10 +153,11 @@ def _planned(facts: ShotFacts, settings: Settings, imaging: Imaging, along: Alon
     distance, blur = _curve(focused, near, far)
     return DepthStep(
         Verdict("depth", worst_mark(reasons), f"{text}, {marked}"), tuple(reasons), settings.f_number, settings.coc_mm, scale,
-        optics.effective, optics.airy_mm, optics.hyperfocal_mm / 1000, near, far, method, optics.total_mm(worst),
+        optics.effective, optics.airy_mm, optics.hyperfocal_mm / 1000, near, far, method, _METHOD_WORDS.get(method) or rail_words(facts), optics.total_mm(worst),
         rail.step_mm if rail else None, rail.slice_mm if rail else None,
         slice_depth_inoue1997_mm(scale, optics.f_number, settings.coc_mm) if scale > 1.001 else None,
-        tuple(positions), blurs, ground, apertures, best.f_number if best else None, distance, blur, along, as_focused,
+        tuple(positions), blurs, ground, apertures, focus_choices(facts, optics, along, near, far, method),
+        focus_checks(facts, along, near, far, frames), best.f_number if best else None, distance, blur, along, as_focused,
         as_focused.cost_stops,
     )  # fmt: skip
 

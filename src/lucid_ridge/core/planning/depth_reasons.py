@@ -16,6 +16,7 @@ from ..units.markings import format_aperture
 from .apertures import ApertureChoice, fewest_frames
 from .focus import FocusPosition, Optics
 from .focused_camera import AlongAxis, shot_lens
+from .holding import stack_reasons
 from .marks import FAILS, HOLDS, UNSAID, Reason
 
 
@@ -61,7 +62,8 @@ def depth_reasons(facts: ShotFacts, settings: Settings, imaging: Imaging, along:
     reasons = [*found.more, *_lens_reasons(facts, settings, found.positions[0].focus_distance_m), *_school_reasons(facts, along, found)]
     reasons += _range_reasons(found) + _element_reasons(facts, along, found)
     if len(found.positions) > 1:
-        reasons.append(_stack_reason(found))
+        rail = found.positions[1].rail_mm
+        reasons += [_ring_reason(found)] if rail is None else stack_reasons(facts, len(found.positions), rail)
     elif not (found.soft or found.optics.diffraction_alone):
         reasons.append(_held_reason(found))
     if facts.close_up and imaging.focal_mm < settings.focal_mm * 0.98:
@@ -148,12 +150,8 @@ def _lens_reasons(facts: ShotFacts, settings: Settings, closest: float) -> list[
     return found
 
 
-def _stack_reason(found: DepthFound) -> Reason:
+def _ring_reason(found: DepthFound) -> Reason:
     count, optics = len(found.positions), found.optics
-    second = found.positions[1]
-    if second.rail_mm is not None:
-        step = second.rail_mm
-        return Reason("depth", HOLDS, f"{count} frames on the rail, {step:.2f} mm apart, travel {step * (count - 1):.1f} mm.", "overlap")
     first, last = found.positions[0].object_distance_m, found.positions[-1].object_distance_m
     near, far = (float(conjugates.image_distance_mm(optics.focal_mm, distance * 1000)) for distance in (first, last))
     meet = f" meet at {optics.total_mm(found.worst_mm) * 1000:.0f} µm of the {optics.coc_mm * 1000:.0f} µm allowed, diffraction included"

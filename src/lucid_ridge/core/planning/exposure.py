@@ -10,6 +10,7 @@ from ..exposure.fading import fading_exposure_s
 from ..exposure.ledger import ExposureReading, Ledger, LedgerFilter, build_ledger
 from ..exposure.motion import look_of_streak
 from ..exposure.proposals import BagFilter, Proposal, propose_settings
+from ..facts.choices import BracketMode
 from ..facts.kit import Filter, FilterKind
 from ..facts.place import Element
 from ..facts.settings import Settings, settings_of
@@ -18,7 +19,9 @@ from ..light.illuminance import sun_illuminance_lux
 from ..spans.instants import unix_seconds
 from ..units.markings import APERTURE_MARKINGS, ISO_MARKINGS, format_aperture, format_shutter, spoken_shutter
 from .depth import DepthStep
+from .holding import hold_reasons
 from .light import LightStep, day_of_light
+from .lighting import Flash, flash_words, led_reasons, lit_by, plan_flash
 from .marks import FAILS, HOLDS, TIGHT, UNSAID, Reason, Verdict, worst_mark
 from .tonal_range import Exposure, is_automatic, plan_exposures
 from .water import LookBand, look_bands, moving_element, streak_of, wanted_shutter_s
@@ -46,6 +49,7 @@ class ExposureStep:
     dynamic_range_stops: float | None = None
     exposures: tuple[Exposure, ...] = ()
     bracket_automatic: bool | None = None
+    flash: Flash | None = None
 
 
 def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> ExposureStep:
@@ -70,6 +74,10 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
     reasons = [] if followed else _fading_reasons(fading, ledger.shutter_s)
     if followed:
         ledger = build_ledger(*base, fading_stops=fading)
+    flash, flash_reasons = plan_flash(facts, settings, extension, len(depth.positions), ledger.shutter_s)
+    lit = flash is not None and flash.power is not None
+    if flash is not None and lit:
+        ledger = lit_by(ledger, flash)
     shutter = ledger.shutter_s
     taken = sum(item.stops for item in filters if item.on_when_metered)
     through = 0.0 if reading.predicted else taken
@@ -82,12 +90,14 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
     look = look_of_streak(streak, short_side, settings.coc_mm) if streak is not None else None
     proposals = _proposals(facts, settings, scene, wanted, counted, fading if facts.exposure.follow_fading else 0.0)
     other = math.log2(shutter / float(shutter_for_ev_s(scene, settings.f_number, settings.iso)))
-    exposures, range_reasons = plan_exposures(facts, settings, scene, shutter, other)
+    # A flash is as bright in every frame: a bracket of shutter times would change the light of the place alone.
+    exposures, range_reasons = plan_exposures(facts.choosing(bracket=BracketMode.NONE) if lit else facts, settings, scene, shutter, other)
     reasons += _light_reasons(light, reading) + _wish_reasons(facts, wanted, shutter, proposals)
-    reasons += range_reasons + _shutter_reasons(facts, exposures)
+    reasons += range_reasons + _shutter_reasons(facts, exposures) + flash_reasons + led_reasons(facts, scene)
+    reasons += hold_reasons(facts, settings, depth.imaging, exposures[-1].shutter_s, flash)
     if look and moving and streak is not None:
         reasons.append(_look_reason(moving, streak / short_side, streak, shutter, look))
-    spoken = spoken_shutter(shutter)
+    spoken = flash_words(flash) if flash is not None else spoken_shutter(shutter)
     text = spoken + (f", {look}" if look else "") + (f", bracket of {len(exposures)}" if len(exposures) > 1 else "")
     if reading.predicted:
         text += ", predicted"
@@ -96,7 +106,7 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
         Verdict("exposure", worst_mark(reasons), text), tuple(reasons), reading.predicted, scene, settings.f_number, settings.iso,
         ledger, shutter, wanted, proposals, bands, look, streak / short_side if streak is not None else None,
         moving.id if moving else None, None if shadow is None or highlight is None else highlight - shadow,
-        facts.body.dynamic_range_stops, exposures, is_automatic(facts, exposures),
+        facts.body.dynamic_range_stops, exposures, is_automatic(facts, exposures), flash,
     )  # fmt: skip
 
 

@@ -34,9 +34,8 @@ def scene_solids(facts: ShotFacts) -> list[Solid]:
 
 
 def shot_lens(facts: ShotFacts, settings: Settings) -> WorkingLens:
-    """Return the shot's lens at its focal length."""
-    assert facts.lens is not None
-    return facts.lens.working(settings.focal_mm)
+    """Return the shot's lens at its focal length, with its rig."""
+    return facts.lens_at(settings.focal_mm)
 
 
 def focused_camera(facts: ShotFacts, settings: Settings, imaging: Imaging | None = None) -> Camera:

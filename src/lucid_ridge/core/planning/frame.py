@@ -15,7 +15,7 @@ from ..framing.outlines import Outline, in_window, outline
 from ..framing.projection import Camera, field_of_view_deg, project
 from ..framing.solids import BROAD
 from ..framing.vignetting import Vignetting
-from .close_up import CloseUpStep, plan_close_up
+from .close_up import LIES_ON, CloseUpStep, plan_close_up
 from .composition import FrameReading, composition_readings
 from .depth import DepthStep
 from .filter_vignetting import shot_vignetting, vignetting_reasons
@@ -90,7 +90,7 @@ def plan_frame(facts: ShotFacts, depth: DepthStep, light: LightStep) -> FrameSte
     crop = crop_of(facts, facts.body, settings.focal_mm)
     blurs = {item.id: item.blur_mm for item in depth.elements}
     melted = frozenset(index for index, item in enumerate(facts.elements) if blurs.get(item.id, 0.0) > _MELTED_SHARE * camera.frame_mm[0])
-    readings, reading = composition_readings(facts, above_ground, solids, crop.window, melted)
+    readings, reading = composition_readings(facts, above_ground, solids, crop.window, melted | _lain_upon(facts, depth))
     seen = tuple(
         SeenElement(
             item.id, item.name, item.shape, near.distance_m, drawn, reading.coverage.shares[index] if reading else 0.0, blurs.get(item.id)
@@ -135,6 +135,19 @@ def _cuts(
         key = f"cut:{item.id}"
         found.append(FrameReading(key, reason.severity, reason.text, key in facts.frame.muted_readings, reason))
     return found
+
+
+def _lain_upon(facts: ShotFacts, depth: DepthStep) -> frozenset[int]:
+    """Return what a close-up's subject sits or grows upon: it cannot but touch that."""
+    if not facts.close_up or depth.along is None or depth.imaging is None:
+        return frozenset()
+    spans = [depth.along.spans[item.id] for item in facts.elements]
+    near = depth.imaging.object_mm / 1000
+    return frozenset(
+        index
+        for index, (item, span) in enumerate(zip(facts.elements, spans, strict=True))
+        if item is not facts.subject and span is not None and near / LIES_ON < span.near_m < near * LIES_ON
+    )
 
 
 def _nearest(seen: tuple[SeenElement, ...]) -> SeenElement:

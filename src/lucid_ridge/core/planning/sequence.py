@@ -8,6 +8,8 @@ from datetime import datetime, timedelta
 
 import numpy as np
 
+from ..facts.choices import Hold
+from ..facts.kit import Body
 from ..facts.shot import ShotFacts
 from ..framing.panorama import Aim
 from ..light.day import clear_sky_ev100
@@ -28,13 +30,18 @@ LONGEST_SEQUENCE_S = 7 * 86400.0
 
 @dataclass(frozen=True)
 class Overheads:
-    """What passes besides the exposures [s]: settling after a change of focus, self-timer, writing, dark frames."""
+    """What passes besides the exposures [s]: settling after a change of focus, self-timer, writing, dark frames, a flash getting ready again.
+
+    burst_per_s: frames a second of a series taken while leaning in, where nothing else passes.
+    """
 
     settle_s: float = 5.0
     timer_s: float = 2.0
     mirror_s: float = 0.0
     write_s: float = 0.5
     dark_frame: bool = False
+    recycle_s: float = 0.0
+    burst_per_s: float | None = None
 
 
 @dataclass(frozen=True)
@@ -91,6 +98,8 @@ def build_sequence(
         clock += overheads.settle_s
         for exposure_index, exposure in enumerate(exposures):
             start = clock + overheads.timer_s + overheads.mirror_s
+            if frames:
+                start = max(start, frames[-1].end_s + overheads.recycle_s)
             end = start + exposure.shutter_s
             frames.append(
                 Frame(
@@ -100,6 +109,8 @@ def build_sequence(
             )  # fmt: skip
             dark = exposure.shutter_s if overheads.dark_frame and exposure.shutter_s >= DARK_FRAME_FROM_S else 0.0
             clock = end + dark + overheads.write_s
+            if overheads.burst_per_s:
+                clock = max(end, start + 1 / overheads.burst_per_s)
     return tuple(frames)
 
 
@@ -120,7 +131,7 @@ def plan_sequence(facts: ShotFacts, light: LightStep, depth: DepthStep, exposure
         return SequenceStep(Verdict("sequence", UNSAID, f"no {lacking} yet"), (reason,))
     body = facts.body
     assert body is not None
-    overheads = Overheads(facts.sequence.settle_s, facts.sequence.timer_s, facts.sequence.mirror_s, body.write_s, body.dark_frame)
+    overheads = _overheads(facts, body, exposure)
     on_lens = tuple(item.name for item in facts.filters if item.on_lens)
     frames = build_sequence(
         depth.positions, exposure.exposures, exposure.f_number, exposure.iso, on_lens, overheads, aims if len(aims) > 1 else ()
@@ -134,15 +145,35 @@ def plan_sequence(facts: ShotFacts, light: LightStep, depth: DepthStep, exposure
     count = f"{len(frames)} frame{'s' if len(frames) != 1 else ''}"
     if facts.light.time_utc is None or light.band is None:
         reason = Reason("sequence", UNSAID, "Choose the time of the shot: the sequence is held against the light that is left.", "time_utc")
-        return SequenceStep(Verdict("sequence", UNSAID, f"{count}, {format_duration(total)}"), (reason,), frames, total)
+        untimed = [reason, *_patience_reasons(facts, total)]
+        return SequenceStep(Verdict("sequence", worst_mark(untimed), f"{count}, {format_duration(total)}"), tuple(untimed), frames, total)
     available = (light.window_end_utc - facts.light.time_utc).total_seconds() if light.window_end_utc else None
     end = facts.light.time_utc + timedelta(seconds=total)
     reasons = [_fit_reason(facts, light, total, available)]
-    reasons += _drift_reasons(facts, frames)
+    reasons += _drift_reasons(facts, frames) + _patience_reasons(facts, total)
     if body.dark_frame and any(frame.shutter_s >= DARK_FRAME_FROM_S for frame in frames):
         reasons.append(Reason("sequence", HOLDS, "The body's dark frames take as long again as every exposure of 1 s and more."))
     text = f"{count}, {format_duration(total)}" + (f" of {format_duration(available)}" if available is not None else "")
     return SequenceStep(Verdict("sequence", worst_mark(reasons), text), tuple(reasons), frames, total, available, end)
+
+
+def _overheads(facts: ShotFacts, body: Body, exposure: ExposureStep) -> Overheads:
+    said, recycle = facts.sequence, exposure.flash.recycle_s if exposure.flash else 0.0
+    if facts.frame.hold in (Hold.HAND, Hold.BOAT):
+        # In the hand nothing settles and no timer runs.
+        return Overheads(0.0, 0.0, 0.0, body.write_s, body.dark_frame, recycle, facts.depth.frames_per_s)
+    return Overheads(said.settle_s, said.timer_s, said.mirror_s, body.write_s, body.dark_frame, recycle)
+
+
+def _patience_reasons(facts: ShotFacts, total: float) -> list[Reason]:
+    """Return whether the subject sits still for the sequence."""
+    patience = facts.depth.patience_s
+    if patience is None:
+        return []
+    if total > patience:
+        text = f"The sequence takes {format_duration(total)}, and the subject sits still for {format_duration(patience)}: take fewer frames, or come in the cool of the morning."
+        return [Reason("sequence", FAILS, text, "patience_s")]
+    return [Reason("sequence", HOLDS, f"The subject's {format_duration(patience)} are enough for the sequence.", "patience_s")]
 
 
 def _fit_reason(facts: ShotFacts, light: LightStep, total: float, available: float | None) -> Reason:

@@ -5,8 +5,11 @@ import { ShotDial } from "../../shot/ShotField";
 import { StepLayout } from "../../shot/StepLayout";
 import type { ShotWork } from "../../shot/useShot";
 import { ApertureStrip } from "./ApertureStrip";
+import { FocusChoices } from "./FocusChoices";
+import { LensTable } from "./LensTable";
 import { MethodSection } from "./MethodSection";
 import { ReciprocalRuler } from "./ReciprocalRuler";
+import { RigSection } from "./RigSection";
 import { SharpSection } from "./SharpSection";
 import { SubjectRuler } from "./SubjectRuler";
 
@@ -47,13 +50,19 @@ export default function DepthPage(work: ShotWork) {
           )}
           <Box mt="10px" mb="12px">
             <Figures>
-              <Figure name="frames" value={depth.positions.length || "–"} note={depth.method && METHOD_WORDS[depth.method]} />
+              <Figure name="frames" value={depth.positions.length || "–"} note={depth.method_words} />
               {closeUp ? (
                 <Figure
                   name="one slice"
                   value={depth.slice_mm?.toFixed(2) ?? "–"}
                   unit="mm"
-                  note={depth.step_mm ? `steps of ${depth.step_mm.toFixed(2)} mm` : undefined}
+                  note={
+                    depth.microscope_slice_mm
+                      ? `a microscopist counts ${depth.microscope_slice_mm.toFixed(2)}`
+                      : depth.step_mm
+                        ? `steps of ${depth.step_mm.toFixed(2)} mm`
+                        : undefined
+                  }
                 />
               ) : (
                 <Figure
@@ -81,10 +90,11 @@ export default function DepthPage(work: ShotWork) {
           </Box>
           <SharpSection {...work} />
           <MethodSection {...work} />
+          <RigSection {...work} />
+          <FocusChoices {...work} />
+          <LensTable {...work} />
         </>
       }
     />
   );
 }
-
-const METHOD_WORDS: Record<string, string> = { single: "one frame", ring: "turning the ring", rail: "on the rail" };

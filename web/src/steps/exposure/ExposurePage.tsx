@@ -11,14 +11,19 @@ import { ShotDial, ShotField } from "../../shot/ShotField";
 import { StepLayout } from "../../shot/StepLayout";
 import type { ShotWork } from "../../shot/useShot";
 import { FiltersOn } from "./FiltersOn";
+import { FlashSection } from "./FlashSection";
 import { Ledger } from "./Ledger";
 import { Proposals } from "./Proposals";
 
 /** Step 5: from the light to the shutter, the filters and the bracket. */
-export default function ExposurePage({ shot, set, asked }: ShotWork) {
+export default function ExposurePage(work: ShotWork) {
+  const { shot, set, asked } = work;
   const kit = useQuery(kitQuery()).data;
   const { facts, plan } = shot;
   const { exposure } = plan;
+  const lights = (kit?.accessories ?? []).some(
+    (item) => (item.kind === "flash" || item.kind === "LED light") && facts.accessory_ids.includes(item.id),
+  );
   const metered = facts.metered_f_number !== null && facts.metered_shutter_s !== null && facts.metered_iso !== null;
   const partly = !metered && (facts.metered_f_number !== null || facts.metered_shutter_s !== null || facts.metered_iso !== null);
   return (
@@ -128,6 +133,7 @@ export default function ExposurePage({ shot, set, asked }: ShotWork) {
           <Section title="Filters, in stops" term="neutral density" aside={<Link to="/kit">bag</Link>}>
             <FiltersOn filters={kit?.filters ?? []} uses={facts.filters} set={set} asked={asked} metered={metered} />
           </Section>
+          {lights && <FlashSection {...work} />}
           <Section title="Range and bracket" term="dynamic range">
             <Row least="84px">
               <ShotField label="Highlight" name="highlight_ev" optional placeholder="EV 15" unit="EV" step={0.5} />

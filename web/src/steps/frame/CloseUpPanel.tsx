@@ -1,24 +1,10 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { Figure, Figures } from "../../parts/Figure";
 import { Row, Section } from "../../parts/Section";
+import { lengthText } from "../../parts/spelling";
+import { Cell, Table } from "../../parts/Table";
 import { ShotField } from "../../shot/ShotField";
 import type { ShotWork } from "../../shot/useShot";
-
-const Cell = chakra("td", {
-  base: { py: "3px", pr: "10px", fontFamily: "mono", fontSize: "13px", borderBottom: "1px solid", borderColor: "line" },
-});
-const Head = chakra("th", {
-  base: {
-    textAlign: "left",
-    fontWeight: "600",
-    color: "muted",
-    fontSize: "12.5px",
-    py: "3px",
-    pr: "10px",
-    borderBottom: "1px solid",
-    borderColor: "line",
-  },
-});
 
 /** The bench in millimetres: field, working distance, ways to get there, and what lies behind. */
 export function CloseUpPanel({ shot }: ShotWork) {
@@ -53,7 +39,7 @@ export function CloseUpPanel({ shot }: ShotWork) {
         <Figures>
           <Figure
             name={close.background_name ?? "nothing noted"}
-            value={close.background_times === null ? "∞" : close.background_times.toFixed(1)}
+            value={close.background_times === null ? "∞" : close.background_times.toFixed(close.background_times < 10 ? 1 : 0)}
             unit="× as far"
             size="18px"
           />
@@ -63,42 +49,42 @@ export function CloseUpPanel({ shot }: ShotWork) {
             size="18px"
           />
           {close.background_width_mm !== null && (
-            <Figure name="of it the frame holds" value={close.background_width_mm.toFixed(0)} unit="mm" size="18px" />
+            <Figure name="of it the frame holds" value={lengthText(close.background_width_mm / 1000)} size="18px" />
           )}
         </Figures>
       </Section>
-      <Section title="Ways to this magnification" term="magnification">
-        <Box overflowX="auto">
-          <chakra.table width="100%" borderCollapse="collapse" aria-label="Ways to this magnification">
-            <thead>
-              <tr>
-                <Head>With</Head>
-                <Head>reaches</Head>
-                <Head>working distance</Head>
-                <Head>costs</Head>
-                <Head>background</Head>
+      {close.drawn_mm !== null && (
+        <Section
+          title="Bellows"
+          term="extension"
+          aside={<Box fontSize="13.5px">{close.drawn_mm.toFixed(0)} mm from lens to film</Box>}
+        >
+          <Table label="What the draw of the bellows costs" heads={["Counted by", "factor", "costs"]}>
+            {close.drawn.map((way) => (
+              <tr key={way.words}>
+                <Cell fontFamily="body">{way.words}</Cell>
+                <Cell>{way.factor.toFixed(2)}×</Cell>
+                <Cell>{way.stops.toFixed(2)} EV</Cell>
               </tr>
-            </thead>
-            <tbody>
-              {close.setups.map((setup) => (
-                <chakra.tr
-                  key={setup.name}
-                  color={setup.reached ? "fg" : "muted"}
-                  data-setup={setup.reached ? "reached" : "short"}
-                >
-                  <Cell fontFamily="body">{setup.name}</Cell>
-                  <Cell>
-                    {setup.smallest > 0 ? `${setup.smallest.toFixed(2)} to ` : ""}
-                    {setup.largest.toFixed(2)}:1{setup.reached ? "" : " ▲"}
-                  </Cell>
-                  <Cell>{setup.working_mm.toFixed(0)} mm</Cell>
-                  <Cell>{setup.cost_stops.toFixed(1)} EV</Cell>
-                  <Cell>{setup.background_deg.toFixed(1)}°</Cell>
-                </chakra.tr>
-              ))}
-            </tbody>
-          </chakra.table>
-        </Box>
+            ))}
+          </Table>
+        </Section>
+      )}
+      <Section title="Ways to this magnification" term="magnification">
+        <Table label="Ways to this magnification" heads={["With", "reaches", "working distance", "costs", "background"]}>
+          {close.setups.map((setup) => (
+            <chakra.tr key={setup.name} color={setup.reached ? "fg" : "muted"} data-setup={setup.reached ? "reached" : "short"}>
+              <Cell fontFamily="body">{setup.name}</Cell>
+              <Cell>
+                {setup.smallest > 0 ? `${setup.smallest.toFixed(2)} to ` : ""}
+                {setup.largest.toFixed(2)}:1{setup.reached ? "" : " ▲"}
+              </Cell>
+              <Cell>{setup.working_mm.toFixed(0)} mm</Cell>
+              <Cell>{setup.cost_stops.toFixed(1)} EV</Cell>
+              <Cell>{setup.background_deg.toFixed(1)}°</Cell>
+            </chakra.tr>
+          ))}
+        </Table>
         <Box fontSize="12.5px" color="muted">
           Room is {close.working_known ? "from the front of the lens" : "from the principal plane"}; background is the angle that
           is seen behind: a narrow one holds less of it. ▲ does not come to it.

@@ -1,0 +1,73 @@
+import { Box, chakra } from "@chakra-ui/react";
+import type { Schemas } from "../../api/client";
+import { Section } from "../../parts/Section";
+import { Cell, Table } from "../../parts/Table";
+import type { ShotWork } from "../../shot/useShot";
+
+type FocusChoice = Schemas["FocusChoiceOut"];
+
+/** The schools of focusing and the stacks side by side: where, in how many frames, how sharp, and what each loses. One is taken by a press. */
+export function FocusChoices({ shot, set }: ShotWork) {
+  const { choices, checks } = shot.plan.depth;
+  const take = (choice: FocusChoice) =>
+    set({
+      depth_method: choice.method as "single" | "ring" | "rail",
+      ...(choice.school ? { focus_school: choice.school as "balanced" | "hyperfocal" | "third" | "subject" } : {}),
+    });
+  if (!choices.length) return null;
+  return (
+    <>
+      <Section title="Ways to focus, side by side">
+        <Table label="Ways to focus, side by side" heads={["Way", "frames", "at", "worst", "loses"]}>
+          {choices.map((choice) => (
+            <chakra.tr
+              key={choice.words}
+              data-choice={choice.chosen ? "chosen" : ""}
+              bg={choice.chosen ? "raised" : "transparent"}
+            >
+              <Cell fontFamily="body">
+                <chakra.button
+                  type="button"
+                  aria-pressed={choice.chosen}
+                  onClick={() => take(choice)}
+                  bg="transparent"
+                  border="0"
+                  p="0"
+                  textAlign="left"
+                  cursor="pointer"
+                  fontWeight={choice.chosen ? 650 : 400}
+                  textDecoration={choice.chosen ? "none" : "underline dotted"}
+                >
+                  {choice.words}
+                </chakra.button>
+              </Cell>
+              <Cell>{choice.count}</Cell>
+              <Cell whiteSpace="nowrap">{choice.focus ?? ""}</Cell>
+              <Cell whiteSpace="nowrap" color={choice.holds ? "accent" : "rust"}>
+                {choice.holds ? "● " : "▲ "}
+                {Math.round(choice.worst_blur_um)} µm
+              </Cell>
+              <Cell fontFamily="body">{choice.loses}</Cell>
+            </chakra.tr>
+          ))}
+        </Table>
+      </Section>
+      <Section title="Look at, in this order, at full magnification">
+        <Box as="ol" fontSize="14px" display="grid" gap="2px" pl="18px" listStyleType="decimal">
+          {checks.map((check) => (
+            <li key={check.what}>
+              {check.what}{" "}
+              <Box as="span" fontFamily="mono" fontSize="13px">
+                {check.distance}
+              </Box>
+              <Box as="span" color="muted">
+                {" "}
+                soft? {check.when_soft}.
+              </Box>
+            </li>
+          ))}
+        </Box>
+      </Section>
+    </>
+  );
+}
