@@ -8,7 +8,9 @@ from datetime import UTC, datetime
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from ..core.facts.choices import Hold
 from ..core.facts.shot import ShotFacts
+from ..core.facts.words import choice_words
 from ..core.planning.closures import legs_of
 from ..core.planning.frame import FrameStep
 from ..core.planning.plan import ShotPlan, plan_shot
@@ -76,10 +78,15 @@ def card_content(shot: Shot, facts: ShotFacts, plan: ShotPlan) -> dict[str, obje
         "lens": facts.lens.name,
         "framing": _framing(facts, plan.frame),
         "filters": [item.name for item in facts.filters if item.on_lens],
+        "rig": [item.name for item in facts.accessories],
+        "held": choice_words(facts.frame.hold) + (", braced" if facts.frame.braced else "") if _told(facts) else "",
+        "stack": next((reason.text for reason in depth.reasons if reason.dial in ("frames_per_s", "overlap")), "") if _told(facts) else "",
+        "flash": f"{exposure.flash.name} at {exposure.flash.setting}" if exposure.flash and exposure.flash.setting else "",
+        "checks": [{"what": item.what, "distance": format_distance(item.distance_m), "when_soft": item.when_soft} for item in depth.checks],
         "predicted": exposure.predicted,
         "bracket_automatic": exposure.bracket_automatic,
         "range": depth.verdict.text,
-        "frames": [_frame(frame, mark) for frame, mark in zip(sequence.frames, _marks(sequence.frames), strict=True)],
+        "frames": [_frame(facts, frame, mark) for frame, mark in zip(sequence.frames, _marks(sequence.frames), strict=True)],
         "cautions": [reason.text for reason in plan.because if reason.severity == "caution"],
         "warnings": [reason.text for reason in plan.because if reason.severity in ("fails", "tight")],
     }
@@ -106,8 +113,14 @@ def _marks(frames: Sequence[Frame]) -> list[str]:
     return format_distances_apart([frame.focus_distance_m for frame in frames])
 
 
-def _frame(frame: Frame, mark: str) -> dict[str, object]:
-    focus = f"rail {frame.rail_mm:.2f} mm" if frame.rail_mm is not None else mark
+def _told(facts: ShotFacts) -> bool:
+    """Whether how the camera is held needs saying: close up, or off the tripod."""
+    return facts.close_up or facts.frame.hold != Hold.TRIPOD
+
+
+def _frame(facts: ShotFacts, frame: Frame, mark: str) -> dict[str, object]:
+    what = "subject" if facts.depth.subject_moves else "rail" if facts.frame.hold in (Hold.TRIPOD, Hold.BEAN_BAG) else "lean in"
+    focus = f"{what} {frame.rail_mm:.2f} mm" if frame.rail_mm is not None else mark
     return {
         "number": frame.number,
         "aim": f"{frame.aim.bearing_deg:.0f}°, {frame.aim.pitch_deg:+.0f}°" if frame.aim else "",

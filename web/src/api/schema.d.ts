@@ -4880,9 +4880,18 @@ export interface components {
              */
             start_utc: string;
         };
+        /** CardCheckOut */
+        CardCheckOut: {
+            /** Distance */
+            distance: string;
+            /** What */
+            what: string;
+            /** When Soft */
+            when_soft: string;
+        };
         /**
          * CardContentOut
-         * @description way, plan_b, bring: empty on cards that were made before they stood there.
+         * @description way, plan_b, bring, rig, held, stack, flash, checks: empty on cards that were made before they stood there.
          */
         CardContentOut: {
             /** Body */
@@ -4896,16 +4905,31 @@ export interface components {
             bring?: string;
             /** Cautions */
             cautions: string[];
+            /**
+             * Checks
+             * @default []
+             */
+            checks?: components["schemas"]["CardCheckOut"][];
             /** Date */
             date: string | null;
             /** End */
             end: string | null;
             /** Filters */
             filters: string[];
+            /**
+             * Flash
+             * @default
+             */
+            flash?: string;
             /** Frames */
             frames: components["schemas"]["CardFrameOut"][];
             /** Framing */
             framing: string;
+            /**
+             * Held
+             * @default
+             */
+            held?: string;
             /** Intent */
             intent: string;
             /** Lens */
@@ -4927,6 +4951,16 @@ export interface components {
             predicted: boolean;
             /** Range */
             range: string;
+            /**
+             * Rig
+             * @default []
+             */
+            rig?: string[];
+            /**
+             * Stack
+             * @default
+             */
+            stack?: string;
             /** Start */
             start: string | null;
             /** Total */

@@ -12,7 +12,7 @@ export function Card({ content, stale, title = "h2" }: { content: Content; stale
   const bracket = content.frames.some((frame) => frame.offset !== "0 EV");
   const panorama = content.frames.some((frame) => frame.aim);
   const [first] = content.frames;
-  const way = content.way ?? [];
+  const { way = [], rig = [], checks = [] } = content;
   return (
     <Box as="article" className="field-card" display="grid" gap="10px" lineHeight="1.25">
       <Box borderBottom="2px solid currentColor" pb="6px">
@@ -46,11 +46,20 @@ export function Card({ content, stale, title = "h2" }: { content: Content; stale
           {content.body}, {content.lens}
         </div>
         <div>{content.framing}</div>
+        {(content.held || rig.length > 0) && (
+          <div>{[content.held && `held by ${content.held}`, ...rig].filter(Boolean).join(", ")}</div>
+        )}
+        {content.stack && <div>{content.stack}</div>}
         <div>
           <b>{content.filters.join(" + ") || "no filter"}</b>
           {first && (
             <>
               , <b style={{ fontFamily: MONO }}>{first.aperture}</b>, ISO <b style={{ fontFamily: MONO }}>{first.iso}</b>
+            </>
+          )}
+          {content.flash && (
+            <>
+              , <b>{content.flash}</b>
             </>
           )}
           {content.predicted && " · exposure predicted, not metered: meter first"}
@@ -108,6 +117,17 @@ export function Card({ content, stale, title = "h2" }: { content: Content; stale
           })}
         </tbody>
       </chakra.table>
+      {checks.length > 0 && (
+        <Box fontSize="0.95em">
+          <b>Look at</b>{" "}
+          {checks.map((check, index) => (
+            <span key={check.what}>
+              {index > 0 && ", then "}
+              {check.what} <span style={{ fontFamily: MONO }}>{check.distance}</span>
+            </span>
+          ))}
+        </Box>
+      )}
       {content.bring && (
         <Box fontSize="0.95em">
           <b>Bring</b> {content.bring}

@@ -100,8 +100,14 @@ class CardLegOut(Out):
     dark: bool
 
 
+class CardCheckOut(Out):
+    what: str
+    distance: str
+    when_soft: str
+
+
 class CardContentOut(Out):
-    """way, plan_b, bring: empty on cards that were made before they stood there."""
+    """way, plan_b, bring, rig, held, stack, flash, checks: empty on cards that were made before they stood there."""
 
     name: str
     intent: str
@@ -120,6 +126,11 @@ class CardContentOut(Out):
     lens: str
     framing: str
     filters: list[str]
+    rig: list[str] = []
+    held: str = ""
+    stack: str = ""
+    flash: str = ""
+    checks: list[CardCheckOut] = []
     predicted: bool
     bracket_automatic: bool | None
     range: str

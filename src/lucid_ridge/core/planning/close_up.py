@@ -22,7 +22,7 @@ from ..optics.close_up import (
 )
 from ..optics.working_lens import Imaging
 from ..units.lengths import format_distance
-from ..units.markings import format_aperture, nearest_third_f_number
+from ..units.markings import format_aperture
 from .depth import DepthStep
 from .focus import optics_at
 from .focused_camera import AlongAxis, scene_solids, shot_lens, to_come_nearer_m
@@ -99,7 +99,8 @@ def _drawn(facts: ShotFacts, settings: Settings, imaging: Imaging) -> tuple[floa
         return None, ()
     focal, image = settings.focal_mm, settings.focal_mm * (1 + imaging.own_magnification) + imaging.extension_mm
     by_draw = (image / focal) ** 2
-    marks = [nearest_third_f_number(length / 10) for length in (focal, image)]
+    # In centimetres both lengths fall on the aperture ring's whole stops or near them.
+    marks = [2.0 ** (round(2 * math.log2(length / 10)) / 2) for length in (focal, image)]
     by_marks = (marks[1] / marks[0]) ** 2
     by_target = (1 + imaging.magnification) ** 2
     ways = (

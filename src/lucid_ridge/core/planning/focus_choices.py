@@ -76,16 +76,16 @@ def _single(
     worst = focused.worst_defocus_mm(near, far)
     soft = [f"{name} soft by {max(1.1, times):.1f}×" for name, times in (("near", at_near), ("far", at_far)) if times > 1]
     loses = " and ".join(soft) or "nothing within the range"
-    chosen = method is DepthMethod.SINGLE and (school is in_force or facts.close_up)
+    chosen = method == DepthMethod.SINGLE and (school == in_force or facts.close_up)
     words = f"one frame, {choice_words(school)}"
     return FocusChoice(DepthMethod.SINGLE, school, words, 1, focus, optics.total_mm(worst), not soft, loses, chosen)
 
 
 def _stack(facts: ShotFacts, optics: Optics, near: float, far: float, stack: DepthMethod, method: DepthMethod) -> FocusChoice | None:
-    if stack is DepthMethod.RAIL and not (math.isfinite(far) and far > near and (facts.close_up or method is DepthMethod.RAIL)):
+    if stack == DepthMethod.RAIL and not (math.isfinite(far) and far > near and (facts.close_up or method == DepthMethod.RAIL)):
         return None
     try:
-        if stack is DepthMethod.RAIL:
+        if stack == DepthMethod.RAIL:
             rail = rail_stack(facts, optics, near, far)
             positions = [position_at(optics, near, index * rail.step_mm) for index in range(rail.count)]
             loses = f"{rail.step_mm * (rail.count - 1):.1f} mm to travel, and the background shifts behind the subject"
@@ -100,9 +100,9 @@ def _stack(facts: ShotFacts, optics: Optics, near: float, far: float, stack: Dep
     except InputError:
         return None
     worst = Focused.of(optics, positions).worst_defocus_mm(near, far)
-    words = rail_words(facts) if stack is DepthMethod.RAIL else "turning the ring"
+    words = rail_words(facts) if stack == DepthMethod.RAIL else "turning the ring"
     return FocusChoice(
-        stack, None, words, len(positions), None, optics.total_mm(worst), optics.times_limit(worst) <= 1, loses, method is stack
+        stack, None, words, len(positions), None, optics.total_mm(worst), optics.times_limit(worst) <= 1, loses, method == stack
     )
 
 

@@ -28,7 +28,7 @@ def slowest_by_hand_s(facts: ShotFacts, settings: Settings, imaging: Imaging | N
     hold, body = facts.frame.hold, facts.body
     if hold in (Hold.TRIPOD, Hold.BEAN_BAG) or body is None:
         return None
-    floor = BOAT_FLOOR_S if hold is Hold.BOAT else _WALKER_FLOOR_S
+    floor = BOAT_FLOOR_S if hold == Hold.BOAT else _WALKER_FLOOR_S
     if facts.close_up:
         floor = BRACED_FLOOR_S if facts.frame.braced else CLOSE_UP_FLOOR_S
     return min(floor, hand_limit_s(imaging.image_mm if imaging else settings.focal_mm, body.sensor_width_mm, body.sensor_height_mm))
@@ -46,7 +46,7 @@ def hold_reasons(facts: ShotFacts, settings: Settings, imaging: Imaging | None, 
     if longest_s > limit * 1.07:
         over = math.log2(longest_s / limit)
         more = (
-            "" if facts.frame.braced or hold is Hold.BOAT or not facts.close_up else " Braced, lying or with the elbows down, 1/200 may do."
+            "" if facts.frame.braced or hold == Hold.BOAT or not facts.close_up else " Braced, lying or with the elbows down, 1/200 may do."
         )
         text = f"{how} {format_shutter(longest_s)} is {over:.1f} stops longer than the {format_shutter(limit)} that holds still.{more}"
         return [Reason("exposure", FAILS, text, "hold")]
@@ -54,10 +54,10 @@ def hold_reasons(facts: ShotFacts, settings: Settings, imaging: Imaging | None, 
 
 
 def _standing(facts: ShotFacts, settings: Settings, hold: Hold) -> list[Reason]:
-    if hold is Hold.BEAN_BAG and settings.camera_height_m > _BAG_MOST_M:
+    if hold == Hold.BEAN_BAG and settings.camera_height_m > _BAG_MOST_M:
         text = f"A bean bag lies on the ground or on a wall: at {format_distance(settings.camera_height_m)} it needs one."
         return [Reason("exposure", TIGHT, text, "camera_height_m")]
-    if hold is Hold.TRIPOD and facts.support is None:
+    if hold == Hold.TRIPOD and facts.support is None:
         return []
     wait = _LONG_TIMER_S if settings.focal_mm >= _LONG_LENS_MM else _SHORT_TIMER_S
     if facts.sequence.timer_s < wait * 0.99:

@@ -90,7 +90,7 @@ def compare_lenses(facts: ShotFacts, lenses: Sequence[Lens]) -> LensComparison:
             for used in ((), rig) if rig else ((),):
                 in_use = lens.id == facts.lens.id and used == rig
                 made.append(_choice(facts, lens, focal, used, scale, behind_mm, ahead, beyond, in_use))
-    words = f"At {scale:.3g}:1; the background is compared {format_distance(behind_mm / 1000)} behind the subject{'' if others else ', where nothing is noted'}."
+    words = f"At {scale:.2g}:1; the background is compared {format_distance(behind_mm / 1000)} behind the subject{'' if others else ', where nothing is noted'}."
     return LensComparison(scale, behind_mm, tuple(sorted(made, key=lambda item: (not item.reached, item.object_mm))), words)
 
 

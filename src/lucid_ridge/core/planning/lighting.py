@@ -81,11 +81,11 @@ def _reasons(facts: ShotFacts, frames: int, flash: Flash, spare: float, distance
     rests = f", {spare:.1f} stops to spare" if spare >= 0.05 else ""
     ready = f"after {flash.recycle_s:.1f} s" if flash.recycle_s >= 0.05 else "at once"
     text = f"{flash.name} at {format_distance(distance)}: {flash.setting}{rests}, ready again {ready}."
-    most = _HAND_MOST if facts.frame.hold is Hold.HAND else _STACK_MOST
+    most = _HAND_MOST if facts.frame.hold == Hold.HAND else _STACK_MOST
     weight = HOLDS
     if frames > 1 and 2.0 ** math.floor(math.log2(flash.power) + 1e-9) > most:
         weight = TIGHT
-        text += f" For a stack {'by hand ' if facts.frame.hold is Hold.HAND else ''}1/{round(1 / most)} and less lets it keep up."
+        text += f" For a stack {'by hand ' if facts.frame.hold == Hold.HAND else ''}1/{round(1 / most)} and less lets it keep up."
     if spare > 1.05:
         weight = TIGHT
         text += " It cannot give so little: take it further away, diffuse it or stop down."
@@ -122,7 +122,7 @@ def led_reasons(facts: ShotFacts, scene_ev100: float) -> list[Reason]:
 def lit_by(ledger: Ledger, flash: Flash) -> Ledger:
     """Return a ledger that ends with the shutter that is open while the flash burns."""
     stops = -flash.ambient_below_stops
-    detail = f"at {flash.setting}; the light of the place falls {flash.ambient_below_stops:.1f} stops behind"
+    detail = f"at {flash.setting}; other light falls behind"
     return Ledger((*ledger.lines, LedgerLine(flash.name, detail, stops, flash.shutter_s, "flash")))
 
 

@@ -55,7 +55,7 @@ def edge_unknown(facts: ShotFacts) -> bool:
 
 def _support(facts: ShotFacts, settings: Settings) -> list[Reason]:
     support, height = facts.support, settings.camera_height_m
-    if support is None or facts.frame.hold is not Hold.TRIPOD:
+    if support is None or facts.frame.hold != Hold.TRIPOD:
         return []
     if height > support.height_max_m * 1.005:
         over = format_distance(height - support.height_max_m)

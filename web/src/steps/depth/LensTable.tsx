@@ -93,7 +93,8 @@ function LensRow({ item, furthest, take }: { item: LensChoice; furthest: number;
           <Room item={item} furthest={furthest} />
           <span>
             {item.working_label ? `${item.working_label} of room, ` : ""}
-            {item.background_label} of background, blurred over {Math.round(Math.min(9.99, item.blur_share) * 100)} % of the width
+            {item.background_label} of background, blurred over{" "}
+            {item.blur_share < 0.01 ? "less than 1" : Math.round(Math.min(9.99, item.blur_share) * 100)} % of the width
             {item.cost_stops >= 0.05 ? `, costs ${item.cost_stops.toFixed(1)} EV` : ""}
           </span>
         </Box>
