@@ -12,7 +12,7 @@ from ..optics import stacking
 from ..optics.conjugates import magnification
 from ..optics.working_lens import Imaging
 from ..units.markings import APERTURE_MARKINGS
-from .focus import Focused, Optics, optics_at, position_at, single_focus_m
+from .focus import Focused, Optics, optics_at, single_focus_m
 from .focused_camera import AlongAxis
 
 
@@ -43,8 +43,7 @@ def aperture_choices(
 
 
 def _choice(facts: ShotFacts, optics: Optics, along: AlongAxis | None, near: float, far: float) -> ApertureChoice:
-    focus = position_at(optics, single_focus_m(facts, optics, along, near, far))
-    defocus = Focused.of(optics, [focus]).worst_defocus_mm(near, far)
+    defocus = Focused.at(optics, [single_focus_m(facts, optics, along, near, far)]).worst_defocus_mm(near, far)
     try:
         count = stack_of(facts, optics, near, far).count
     except InputError:

@@ -20,7 +20,7 @@ from ..units.lengths import format_distance
 from ..units.markings import format_aperture
 from .apertures import ApertureChoice, aperture_choices, rail_stack, ring_stack
 from .depth_reasons import DepthFound, ElementBlur, depth_reasons, soft_words
-from .focus import Focused, FocusPosition, Optics, optics_at, position_at, single_focus_m
+from .focus import Focused, FocusPosition, Optics, optics_at, positions_at, single_focus_m
 from .focus_choices import FocusCheck, FocusChoice, focus_checks, focus_choices
 from .focused_camera import AlongAxis, along_axis, shot_lens
 from .holding import rail_words
@@ -179,11 +179,11 @@ def _positions(
         method = DepthMethod.RING
         more.append(Reason("depth", TIGHT, "A rail cannot reach to infinity: planned with the focus ring.", "depth_method"))
     if method == DepthMethod.SINGLE:
-        return method, [position_at(optics, single_focus_m(facts, optics, along, near, far))], None, more
+        return method, positions_at(optics, np.array([single_focus_m(facts, optics, along, near, far)])), None, more
     if method == DepthMethod.RAIL:
         rail = rail_stack(facts, optics, near, far)
-        return method, [position_at(optics, near, index * rail.step_mm) for index in range(rail.count)], rail, more
-    return method, [position_at(optics, float(mm) / 1000) for mm in ring.object_distances_mm], None, more
+        return method, positions_at(optics, np.full(rail.count, near), np.arange(rail.count, dtype=np.float64) * rail.step_mm), rail, more
+    return method, positions_at(optics, ring.object_distances_mm / 1000), None, more
 
 
 def _blurs(facts: ShotFacts, along: AlongAxis, focused: Focused, subject: AxialSpan) -> tuple[ElementBlur, ...]:
@@ -238,7 +238,7 @@ def _missing(
     if imaging is not None and along is not None:
         # Close up something is in focus before its depth is said.
         near = imaging.object_mm / 1000
-        elements = _blurs(facts, along, Focused.of(optics, [position_at(optics, near)]), AxialSpan(near, near))
+        elements = _blurs(facts, along, Focused.at(optics, [near]), AxialSpan(near, near))
     return DepthStep(
         verdict, reasons, settings.f_number, settings.coc_mm, imaging.magnification if imaging else 0.0,
         hyperfocal_m=optics.hyperfocal_mm / 1000, elements=elements, along=along, imaging=imaging,

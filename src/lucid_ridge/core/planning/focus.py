@@ -10,6 +10,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -50,22 +51,22 @@ class Optics:
     pupil_ratio: float
     coc_mm: float
 
-    @property
+    @cached_property
     def airy_mm(self) -> float:
         return float(depth.airy_diameter_mm(self.effective))
 
-    @property
+    @cached_property
     def diffraction_alone(self) -> bool:
         """Whether diffraction alone takes all the blur that is allowed."""
         return math.isnan(depth.defocus_allowed_mm(self.coc_mm, self.airy_mm))
 
-    @property
+    @cached_property
     def defocus_mm(self) -> float:
         """Return the blur that slices are cut to. Source: [1]: λ/NA² + e/(M NA) is a slice cut to e + λ N_e · 2."""
         left = float(depth.defocus_allowed_mm(self.coc_mm, self.airy_mm))
         return self.coc_mm + 2 * depth.GREEN_WAVELENGTH_MM * self.effective if math.isnan(left) else left
 
-    @property
+    @cached_property
     def pupil_offset_mm(self) -> float:
         return float(depth.pupil_offset_mm(self.focal_mm, self.pupil_ratio))
 
@@ -112,17 +113,22 @@ def single_focus_m(facts: ShotFacts, optics: Optics, along: AlongAxis | None, ne
     return float(depth.blur_balanced_focus_mm(near * 1000, far * 1000, optics.pupil_offset_mm)) / 1000
 
 
-def position_at(optics: Optics, object_m: float, rail_mm: float | None = None) -> FocusPosition:
-    """Return a focus position with what it holds."""
-    moved, mm = (rail_mm or 0.0) / 1000, object_m * 1000
+def positions_at(optics: Optics, objects_m: Floats, rail_mm: Floats | None = None) -> list[FocusPosition]:
+    """Return focus positions at distances from the lens [m] with what each holds; rail_mm: how far the camera has moved at each."""
+    mm = np.asarray(objects_m, dtype=np.float64) * 1000
+    moved = np.zeros(len(mm)) if rail_mm is None else rail_mm / 1000
     limits = (optics.focal_mm, optics.f_number, optics.defocus_mm, mm, optics.pupil_ratio)
-    return FocusPosition(
-        object_m,
-        float(conjugates.focus_distance_mm(optics.focal_mm, mm)) / 1000,
-        float(depth.near_limit_mm(*limits)) / 1000 + moved,
-        float(depth.far_limit_mm(*limits)) / 1000 + moved,
-        rail_mm,
+    columns = (
+        objects_m,
+        np.asarray(conjugates.focus_distance_mm(optics.focal_mm, mm)) / 1000,
+        np.asarray(depth.near_limit_mm(*limits)) / 1000 + moved,
+        np.asarray(depth.far_limit_mm(*limits)) / 1000 + moved,
     )
+    rails: list[float | None] = [None] * len(mm) if rail_mm is None else rail_mm.tolist()
+    return [
+        FocusPosition(float(at), float(mark), float(near), float(far), rail)
+        for at, mark, near, far, rail in zip(*columns, rails, strict=True)
+    ]
 
 
 @dataclass(frozen=True)
@@ -132,6 +138,11 @@ class Focused:
     optics: Optics
     object_mm: Floats
     rail_mm: Floats
+
+    @classmethod
+    def at(cls, optics: Optics, objects_m: Floats | list[float], rail_mm: Floats | None = None) -> Focused:
+        objects = np.asarray(objects_m, dtype=np.float64) * 1000
+        return cls(optics, objects, np.zeros(len(objects)) if rail_mm is None else rail_mm)
 
     @classmethod
     def of(cls, optics: Optics, positions: Sequence[FocusPosition]) -> Focused:

@@ -13,7 +13,7 @@ from ..facts.shot import ShotFacts
 from ..facts.words import choice_words
 from ..optics import conjugates
 from .apertures import rail_stack, ring_stack
-from .focus import Focused, Optics, position_at, single_focus_m
+from .focus import Focused, Optics, single_focus_m
 from .focused_camera import AlongAxis
 from .holding import rail_words
 
@@ -71,7 +71,7 @@ def _single(
 ) -> FocusChoice:
     school = facts.depth.focus_school
     focus = single_focus_m(facts, optics, along, near, far)
-    focused = Focused.of(optics, [position_at(optics, focus)])
+    focused = Focused.at(optics, [focus])
     at_near, at_far = (optics.times_limit(float(value)) for value in focused.least_defocus_mm(np.array([near, far])))
     worst = focused.worst_defocus_mm(near, far)
     soft = [f"{name} soft by {max(1.1, times):.1f}×" for name, times in (("near", at_near), ("far", at_far)) if times > 1]
@@ -87,22 +87,19 @@ def _stack(facts: ShotFacts, optics: Optics, near: float, far: float, stack: Dep
     try:
         if stack == DepthMethod.RAIL:
             rail = rail_stack(facts, optics, near, far)
-            positions = [position_at(optics, near, index * rail.step_mm) for index in range(rail.count)]
+            focused = Focused.at(optics, np.full(rail.count, near), np.arange(rail.count, dtype=np.float64) * rail.step_mm)
             loses = f"{rail.step_mm * (rail.count - 1):.1f} mm to travel, and the background shifts behind the subject"
         else:
             ring = ring_stack(facts, optics, near, far)
-            positions = [position_at(optics, float(mm) / 1000) for mm in ring.object_distances_mm]
-            first, last = (
-                float(conjugates.image_distance_mm(optics.focal_mm, item.object_distance_m * 1000))
-                for item in (positions[0], positions[-1])
-            )
-            loses = f"{first / last - 1:.1%} of the framing to breathing" if len(positions) > 1 else "nothing within the range"
+            focused = Focused.at(optics, ring.object_distances_mm / 1000)
+            first, last = (float(conjugates.image_distance_mm(optics.focal_mm, mm)) for mm in focused.object_mm[[0, -1]])
+            loses = f"{first / last - 1:.1%} of the framing to breathing" if len(focused.object_mm) > 1 else "nothing within the range"
     except InputError:
         return None
-    worst = Focused.of(optics, positions).worst_defocus_mm(near, far)
+    worst = focused.worst_defocus_mm(near, far)
     words = rail_words(facts) if stack == DepthMethod.RAIL else "turning the ring"
     return FocusChoice(
-        stack, None, words, len(positions), None, optics.total_mm(worst), optics.times_limit(worst) <= 1, loses, method == stack
+        stack, None, words, len(focused.object_mm), None, optics.total_mm(worst), optics.times_limit(worst) <= 1, loses, method == stack
     )
 
 

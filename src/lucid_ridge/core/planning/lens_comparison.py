@@ -15,7 +15,7 @@ from ..optics.close_up import background_behind
 from ..units.lengths import format_distance
 from .apertures import stack_of
 from .depth import plan_depth
-from .focus import Focused, optics_at, position_at, single_focus_m
+from .focus import Focused, optics_at, single_focus_m
 from .focused_camera import shot_lens
 
 # Where nothing is known behind the subject, so far behind it the background is compared [mm].
@@ -121,8 +121,8 @@ def _choice(
     frames: int | None = None
     if optics.images(near) and not optics.diffraction_alone:
         try:
-            focus = position_at(optics, single_focus_m(other, optics, None, near, far))
-            single = optics.times_limit(Focused.of(optics, [focus]).worst_defocus_mm(near, far)) <= 1
+            focused = Focused.at(optics, [single_focus_m(other, optics, None, near, far)])
+            single = optics.times_limit(focused.worst_defocus_mm(near, far)) <= 1
             frames = 1 if single else stack_of(other, optics, near, far).count
         except InputError:
             frames = None
