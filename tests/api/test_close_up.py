@@ -183,6 +183,19 @@ def test_a_view_camera_at_three_hundred_millimetres_of_draw(api):
     assert _card(api, shot)["frames"][0]["shutter"] == "0.5 s"
 
 
+def test_a_magnification_from_a_ruler(api):
+    # 36 mm of sensor over 48 mm of a ruler are 0.75:1, upright 24 mm over 48 mm 0.5:1.
+    shot = api.shot_id("Sundew after rain")
+    across = api.patch(f"/shots/{shot}", {"field_mm": "48 mm"})
+    assert across["facts"]["depth"]["magnification"] == 0.75
+    assert across["plan"]["frame"]["close_up"]["field_width_mm"] == pytest.approx(48)
+    api.patch(f"/shots/{shot}", {"orientation": "portrait"})
+    assert api.patch(f"/shots/{shot}", {"field_mm": 48})["facts"]["depth"]["magnification"] == 0.5
+    api.refusal("PATCH", f"/shots/{shot}", {"field_mm": 0}, "field_mm")
+    # Smaller than the lens reaches: 24 mm over 8 are 3:1.
+    api.refusal("PATCH", f"/shots/{shot}", {"field_mm": 8}, "magnification")
+
+
 @pytest.mark.parametrize(
     ("body", "field", "words"),
     [

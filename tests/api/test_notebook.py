@@ -79,14 +79,14 @@ def test_a_new_version_plans_anew(api, monkeypatch):
     monkeypatch.setattr(notebooks, "VERSION", "another")
     monkeypatch.setattr(notebooks, "plan_shot", lambda facts: planned.append(1) or plan(facts))
     assert all(entry["fresh"] for entry in api.get("/notebook")["shots"])
-    assert len(planned) == 10
+    assert len(planned) == 11
 
 
 def test_pages_and_words(api):
     whole = api.get("/notebook")
-    assert whole["total"] == len(whole["shots"]) == 10
+    assert whole["total"] == len(whole["shots"]) == 11
     pages = [api.get(f"/notebook?offset={offset}&limit=4")["shots"] for offset in (0, 4, 8, 12)]
-    assert [len(page) for page in pages] == [4, 4, 2, 0]
+    assert [len(page) for page in pages] == [4, 4, 3, 0]
     assert [entry for page in pages for entry in page] == whole["shots"]
     found = api.get("/notebook?words=larch")
     assert found["total"] == len(found["shots"]) >= 1

@@ -75,7 +75,7 @@ def test_a_copy_of_nothing_is_refused(api):
 
 def test_usual_pieces_are_planned_with_at_once(api):
     presets = api.get("/kit/presets")["presets"]
-    assert {row["kind"] for row in presets} == {"bodies", "lenses", "filters", "supports"}
+    assert {row["kind"] for row in presets} == {"bodies", "lenses", "filters", "supports", "accessories"}
     assert len({row["key"] for row in presets}) == len(presets)
     made = {row["key"]: api.post(f"/kit/presets/{row['key']}", None) for row in presets}
     shot = api.post("/shots", {"name": "With usual things"})["id"]

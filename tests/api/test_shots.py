@@ -25,7 +25,7 @@ def _filter_id(api, name):
 
 def test_the_demo_notebook_holds_its_shots(api):
     shots = api.get("/notebook")["shots"]
-    assert len(shots) == 10
+    assert len(shots) == 11
     dates = [shot["date_local"] for shot in shots]
     assert dates == [*sorted(date for date in dates if date), None]
     assert all(len(shot["verdicts"]) == 7 for shot in shots)

@@ -14,7 +14,7 @@ def _fill(screen, **texts):
 
 def test_finding_a_shot(screen):
     screen.open("/")
-    screen.count("main li h2", 10)
+    screen.count("main li h2", 11)
     screen.keys("/")
     box = screen.find("//input[@aria-label='Find']")
     screen.wait(lambda: screen.browser.switch_to.active_element == box)

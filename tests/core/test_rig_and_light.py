@@ -2,6 +2,7 @@
 
 import dataclasses
 import math
+from datetime import UTC, date, datetime, timedelta
 
 import pytest
 from hypothesis import HealthCheck, given, settings
@@ -12,10 +13,11 @@ from lucid_ridge.core.exposure.flash import led_ev100, power_fraction, power_set
 from lucid_ridge.core.exposure.motion import hand_limit_s
 from lucid_ridge.core.facts.accessory import FIGURES, Accessory, AccessoryKind, figures_of, rigged
 from lucid_ridge.core.facts.kit import Body, Lens
-from lucid_ridge.core.facts.place import Element
+from lucid_ridge.core.facts.place import Element, Location
 from lucid_ridge.core.facts.shot import changed, facts_from
 from lucid_ridge.core.planning.lens_comparison import compare_lenses
 from lucid_ridge.core.planning.plan import plan_shot
+from lucid_ridge.core.weather.forecast import Forecast, ForecastHour
 
 BODY = Body(1, "Body", 36, 24, 8256, 5504, write_s=0.0)
 MACRO = Lens(2, "Macro", 100, 100, 2.8, 32, 300, max_magnification=1.0, front_mm=60)
@@ -199,6 +201,46 @@ def test_a_bean_bag_and_a_patient_subject():
     assert "A bean bag lies on the ground" in _said(plan_shot(_shot(hold="bean bag", camera_height_m=1.6)), "exposure", "tight")
     assert "sits still for" in _said(plan_shot(_shot(accessories=(RAIL,), patience_s=5.0)), "sequence", "fails")
     assert "are enough" in _said(plan_shot(_shot(accessories=(RAIL,), patience_s=600.0)), "sequence", "holds")
+
+
+def test_a_ring_stack_on_the_lens_s_throw():
+    # A ring moves the lens evenly: at magnification m it is turned by m over the largest. 50 mm to 0.2:1, near 0.55 m: m = 0.1, half the throw.
+    lens = Lens(15, "Fifty", 50, 50, 1.8, 22, 360, max_magnification=0.2)
+    step = plan_shot(facts_from(body=BODY, lens=lens, near_m=0.55, far_infinite=True, f_number=8.0, depth_method="ring")).depth
+    assert len(step.throw) == len(step.positions)
+    assert 0.4 < step.throw[0] < 0.5
+    assert step.throw[0] == pytest.approx(50 / (step.positions[0].object_distance_m * 1000 - 50) / 0.2, rel=1e-2)
+    assert list(step.throw) == sorted(step.throw, reverse=True)
+    assert plan_shot(_shot()).depth.throw == ()
+
+
+def _forecast(wind_mps, temperature_c=6.0, still_from=5):
+    start = datetime(2026, 7, 1, tzinfo=UTC)
+    hours = [
+        ForecastHour(
+            start + timedelta(hours=h), 0, 0, 0, 0.5 if still_from <= h < still_from + 3 else wind_mps, wind_mps, 0, temperature_c, 0
+        )
+        for h in range(24)
+    ]
+    return Forecast(start, tuple(hours))
+
+
+def test_wind_and_a_close_up_stack():
+    # WMO: leaves rustle from 1.6 m/s, are in constant motion from 3.4.
+    place = Location("Bog", 54.5, -3.1, 200, "UTC")
+    there = {"location": place, "date_local": date(2026, 7, 1), "time_utc": datetime(2026, 7, 1, 9, tzinfo=UTC), "accessories": (RAIL,)}
+    windy = plan_shot(_shot(**there, forecast=_forecast(5.0)))
+    assert "constant motion" in _said(windy, "sequence", "tight")
+    assert "Still air is forecast from 05:00 to 08:00, 6 °C" in _said(windy, "sequence", "tight")
+    assert "stirs leaves" in _said(plan_shot(_shot(**there, forecast=_forecast(2.0))), "sequence", "caution")
+    assert "forecast still" in _said(plan_shot(_shot(**there, forecast=_forecast(1.0))), "sequence", "holds")
+    # Stone does not move, nor does what is moved on a table indoors.
+    stone = dataclasses.replace(SUNDEW, shape="block")
+    assert "motion" not in _said(plan_shot(_shot(**there, forecast=_forecast(5.0), elements=(stone,))), "sequence")
+    assert "motion" not in _said(plan_shot(_shot(**there, forecast=_forecast(5.0), subject_moves=True)), "sequence")
+    warm = dataclasses.replace(SUNDEW, shape="insect")
+    assert "insects are awake" in _said(plan_shot(_shot(**there, forecast=_forecast(1.0, 18.0), elements=(warm,))), "sequence", "caution")
+    assert "A bump" in _said(windy, "sequence", "holds")
 
 
 def test_lenses_side_by_side():

@@ -22,7 +22,7 @@ def edit_from_patch(body: schemas.ShotPatch) -> ShotEdit:
         head=Changes(ShotHead, said(body, but=_GROUPED)),
         light=Changes(LightChoices, said(body.light, but=["clock_local"])),
         frame=Changes(FrameChoices, said(body.frame, but=["keep_subject_size", "crop_share", "accessory_ids"])),
-        depth=Changes(DepthChoices, said(body.depth, but=["sharp_element_ids"])),
+        depth=Changes(DepthChoices, said(body.depth, but=["sharp_element_ids", "field_mm"])),
         exposure=Changes(ExposureChoices, said(body.exposure, but=["filters"])),
         sequence=Changes(SequenceChoices, said(body.sequence)),
         clock_local=body.light.clock_local,
@@ -31,6 +31,7 @@ def edit_from_patch(body: schemas.ShotPatch) -> ShotEdit:
         filters=None if filters is None else tuple(FilterUse(item.filter_id, item.on_lens, item.on_when_metered) for item in filters),
         keep_subject_size=body.frame.keep_subject_size,
         crop_share=body.frame.crop_share,
+        field_mm=body.depth.field_mm,
     )
 
 

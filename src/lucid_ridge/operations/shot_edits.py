@@ -35,7 +35,7 @@ class ShotEdit:
     """None beside the groups: nothing is said of it.
 
     clock_local: the time of day at the place. keep_subject_size: with a new focal length the camera steps back or forward so that the
-    subject stays as large as it is. crop_share: the crop's field as a share of the lens's, kept as the focal length that has it.
+    subject stays as large as it is. field_mm: what of a ruler fills the frame's width, for the magnification that follows. crop_share: the crop's field as a share of the lens's, kept as the focal length that has it.
     """
 
     head: Changes[ShotHead] = field(default_factory=lambda: Changes(ShotHead))
@@ -50,6 +50,7 @@ class ShotEdit:
     filters: tuple[FilterUse, ...] | None = None
     keep_subject_size: bool = False
     crop_share: float | None = None
+    field_mm: float | None = None
 
     @property
     def names(self) -> tuple[str, ...]:
@@ -57,7 +58,7 @@ class ShotEdit:
         declared = (name for group in (self.head, self.light, self.frame, self.depth, self.exposure, self.sequence) for name in group)
         beside = (
             name
-            for name in ("clock_local", "sharp_element_ids", "accessory_ids", "filters", "keep_subject_size", "crop_share")
+            for name in ("clock_local", "sharp_element_ids", "accessory_ids", "filters", "keep_subject_size", "crop_share", "field_mm")
             if getattr(self, name) not in (None, False)
         )
         return (*declared, *beside)
@@ -66,6 +67,10 @@ class ShotEdit:
     def label(self) -> str:
         """What the edit is called in the list of undo."""
         return ", ".join(dict.fromkeys(label_of(name) for name in self.names)) or "nothing"
+
+    def focused(self, **values: Value) -> ShotEdit:
+        """Return this edit with changes of the depth added."""
+        return replace(self, depth=self.depth.also(**values))
 
     def framed(self, **values: Value) -> ShotEdit:
         """Return this edit with changes of the frame added."""

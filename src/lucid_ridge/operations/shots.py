@@ -16,6 +16,8 @@ from ..core.facts.choices import DepthChoices, ExposureChoices, LightChoices
 from ..core.facts.declaring import facts_of
 from ..core.facts.settings import settings_of
 from ..core.framing.crop import Aspect
+from ..core.framing.projection import Orientation
+from ..core.optics.close_up import magnification_from_field
 from ..core.units.lengths import format_distance
 from ..store.base import Base
 from ..store.kit import Accessory, Body, Filter, Lens, Support
@@ -121,6 +123,11 @@ def _commands_carried_out(session: Session, row: Shot, edit: ShotEdit) -> ShotEd
     focal_mm = edit.frame.number("focal_mm")
     if edit.keep_subject_size and focal_mm is not None:
         edit = edit.framed(**_stepped_with_the_zoom(session, row, focal_mm))
+    if edit.field_mm is not None:
+        if row.body is None:
+            raise refusal("field_mm", "A magnification follows from a field once a body is chosen: its sensor is held against the ruler.")
+        wide = row.body.sensor_height_mm if row.frame.orientation == Orientation.PORTRAIT else row.body.sensor_width_mm
+        edit = edit.focused(magnification=float(f"{magnification_from_field(wide, edit.field_mm):.4g}"))
     if edit.crop_share is not None:
         settings = settings_of(shot_facts(session, row))
         edit = edit.framed(crop_focal_mm=round(settings.focal_mm / edit.crop_share, 1) if settings and edit.crop_share < 0.999 else None)

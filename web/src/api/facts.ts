@@ -83,6 +83,7 @@ export const SHOT_FACTS = {
   "settle_s": {"group": "sequence", "label": "settling", "low": 0.0, "high": 600.0},
   "mirror_s": {"group": "sequence", "label": "wait after the mirror", "low": 0.0, "high": 600.0},
   "sharp_element_ids": {"group": "depth", "label": "what must be sharp"},
+  "field_mm": {"group": "depth", "label": "field"},
   "accessory_ids": {"group": "frame", "label": "close-up rig"},
   "filters": {"group": "exposure", "label": "filters"},
   "clock_local": {"group": "light", "label": "time"},

@@ -5083,6 +5083,7 @@ export interface components {
             field_width_mm: number;
             /** Setups */
             setups: components["schemas"]["CloseUpSetupOut"][];
+            sketch: components["schemas"]["LightSketchOut"];
             /** Working Known */
             working_known: boolean;
             /** Working Mm */
@@ -5227,7 +5228,7 @@ export interface components {
         /**
          * DepthOut
          * @description curve_inverse_m: 1/distance, 0 at infinity; curve_blur_um beside it, diffraction included. ground: at the frame's nearest edge; null
-         *     where no ground is in the frame.
+         *     where no ground is in the frame. throw: how far the ring is turned at each position, 0 at infinity, 1 at the closest focus.
          */
         DepthOut: {
             /** Airy Um */
@@ -5270,10 +5271,15 @@ export interface components {
             slice_mm: number | null;
             /** Step Mm */
             step_mm: number | null;
+            /** Throw */
+            throw: number[];
             /** Worst Blur Um */
             worst_blur_um: number | null;
         };
-        /** DepthPatch */
+        /**
+         * DepthPatch
+         * @description field_mm: how much of a ruler fills the frame's width; the magnification follows.
+         */
         DepthPatch: {
             coc_criterion?: components["schemas"]["CocCriterion"];
             /** Coc Custom Mm */
@@ -5285,6 +5291,8 @@ export interface components {
             far_infinite?: boolean;
             /** Far M */
             far_m?: number | string | null;
+            /** Field Mm */
+            field_mm?: number | string;
             focus_school?: components["schemas"]["FocusSchool"];
             /** Frames Per S */
             frames_per_s?: number | string | null;
@@ -6740,6 +6748,31 @@ export interface components {
             water_low_m?: number | string | null;
             /** Window End Utc */
             window_end_utc?: string | null;
+        };
+        /**
+         * LightSketchOut
+         * @description From above around the subject: distances from it [mm] of the lens's principal plane, its front rim, and a lamp; behind_mm: from the lens to the
+         *     photographer. Null where there is no lamp or no sun.
+         */
+        LightSketchOut: {
+            /** Bearing Deg */
+            bearing_deg: number;
+            /** Behind Mm */
+            behind_mm: number;
+            /** Lamp Mm */
+            lamp_mm: number | null;
+            /** Lens Shades */
+            lens_shades: boolean;
+            /** Object Mm */
+            object_mm: number;
+            /** Person Shades */
+            person_shades: boolean;
+            /** Sun Altitude Deg */
+            sun_altitude_deg: number | null;
+            /** Sun Azimuth Deg */
+            sun_azimuth_deg: number | null;
+            /** Working Mm */
+            working_mm: number;
         };
         /**
          * LocationIn

@@ -155,7 +155,7 @@ def _close_up(step: CloseUpStep) -> out.CloseUpOut:
     return out.CloseUpOut(
         field_width_mm=step.field_mm[0], field_height_mm=step.field_mm[1], working_mm=step.working_mm, working_known=step.working_known,
         background_name=step.background_name, background_times=finite_or_none(behind.times), background_width_mm=finite_or_none(behind.width_mm),
-        drawn_mm=step.drawn_mm, drawn=[out.DrawnWayOut(words=way.words, factor=way.factor, stops=way.stops) for way in step.drawn],
+        sketch=out.LightSketchOut.model_validate(step.sketch), drawn_mm=step.drawn_mm, drawn=[out.DrawnWayOut(words=way.words, factor=way.factor, stops=way.stops) for way in step.drawn],
         background_blur_share=behind.blur_share, background_melts=behind.melts,
         setups=[
             out.CloseUpSetupOut(

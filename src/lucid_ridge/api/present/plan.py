@@ -153,6 +153,7 @@ def _depth(step: DepthStep) -> out.DepthOut:
         checks=[
             out.FocusCheckOut(what=check.what, distance=format_distance(check.distance_m), when_soft=check.when_soft) for check in step.checks
         ],
+        throw=list(step.throw),
         curve_inverse_m=np.round(inverse, 7).tolist(),
         curve_blur_um=np.round(step.curve_blur_mm * um, 3).tolist(),
     )  # fmt: skip

@@ -159,6 +159,21 @@ class CloseUpSetupOut(Out):
     background_deg: float
 
 
+class LightSketchOut(Out):
+    """From above around the subject: distances from it [mm] of the lens's principal plane, its front rim, and a lamp; behind_mm: from the lens to the
+    photographer. Null where there is no lamp or no sun."""
+
+    bearing_deg: float
+    object_mm: float
+    working_mm: float
+    behind_mm: float
+    lamp_mm: float | None
+    sun_azimuth_deg: float | None
+    sun_altitude_deg: float | None
+    lens_shades: bool
+    person_shades: bool
+
+
 class DrawnWayOut(Out):
     words: str
     factor: float
@@ -177,6 +192,7 @@ class CloseUpOut(Out):
     background_width_mm: float | None
     background_blur_share: float
     background_melts: bool
+    sketch: LightSketchOut
     drawn_mm: float | None
     drawn: list[DrawnWayOut]
     setups: list[CloseUpSetupOut]
@@ -297,7 +313,7 @@ class FocusCheckOut(Out):
 
 class DepthOut(Out):
     """curve_inverse_m: 1/distance, 0 at infinity; curve_blur_um beside it, diffraction included. ground: at the frame's nearest edge; null
-    where no ground is in the frame."""
+    where no ground is in the frame. throw: how far the ring is turned at each position, 0 at infinity, 1 at the closest focus."""
 
     f_number: float | None
     f_number_label: str | None
@@ -320,6 +336,7 @@ class DepthOut(Out):
     apertures: list[ApertureChoiceOut]
     choices: list[FocusChoiceOut]
     checks: list[FocusCheckOut]
+    throw: list[float]
     curve_inverse_m: list[float]
     curve_blur_um: list[float]
 

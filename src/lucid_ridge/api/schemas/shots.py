@@ -10,7 +10,7 @@ from pydantic import Field
 
 from ...core.facts.choices import DepthChoices, ExposureChoices, FrameChoices, LightChoices, SequenceChoices, ShotHead
 from .facts import changes, gives, takes, unsaid
-from .fields import Clock, Day, Id, In, Name, Out, Share
+from .fields import Clock, Day, Id, In, LengthMm, Name, Out, Share
 from .framings import BackdropOut, MiniatureOut
 from .general import MarkingOut
 from .places import ViewpointOut
@@ -51,6 +51,9 @@ class FramePatch(In):
 
 @changes(DepthChoices)
 class DepthPatch(In):
+    """field_mm: how much of a ruler fills the frame's width; the magnification follows."""
+
+    field_mm: Annotated[LengthMm, Field(ge=0.5, le=5000)] = unsaid()
     sharp_element_ids: Annotated[list[Id], Field(max_length=500)] = unsaid()
 
 

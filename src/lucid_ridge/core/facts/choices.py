@@ -180,6 +180,7 @@ GROUPS: dict[str, type] = {
 # What a shot says beside its declared facts: which rows of other tables it uses, and how some facts are written together.
 BESIDE = {
     "sharp_element_ids": ("depth", "what must be sharp"),
+    "field_mm": ("depth", "field"),
     "accessory_ids": ("frame", "close-up rig"),
     "filters": ("exposure", "filters"),
     "clock_local": ("light", "time"),

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ..facts.accessory import AccessoryKind
 from ..facts.place import Element
@@ -12,6 +12,7 @@ from ..facts.shot import ShotFacts
 from ..framing.projection import Camera
 from ..optics.close_up import (
     MELTS_SHARE,
+    PHOTOGRAPHER_BEHIND_M,
     Background,
     CloseUpSetup,
     background_behind,
@@ -35,6 +36,23 @@ _FLIES_OFF_M = 0.10
 LIES_ON = 1.2
 # A camera put this near to where it is in focus was put there.
 _MOVES_FROM_MM = 5.0
+
+
+@dataclass(frozen=True)
+class LightSketch:
+    """From above, around the subject: the view's bearing, the lens's principal plane and front rim behind it, the photographer behind the lens, and
+    how far a lamp stands [mm; None: none]. The sun where it shines: what lens and photographer keep off the subject."""
+
+    bearing_deg: float
+    object_mm: float
+    working_mm: float
+    behind_mm: float
+    lamp_mm: float | None
+    sun_azimuth_deg: float | None = None
+    sun_altitude_deg: float | None = None
+    sun_off_deg: float = 0.0
+    lens_shades: bool = False
+    person_shades: bool = False
 
 
 @dataclass(frozen=True)
@@ -62,6 +80,7 @@ class CloseUpStep:
     background: Background
     background_name: str | None
     reasons: tuple[Reason, ...]
+    sketch: LightSketch
     drawn_mm: float | None = None
     drawn: tuple[DrawnWay, ...] = ()
 
@@ -85,10 +104,11 @@ def plan_close_up(facts: ShotFacts, settings: Settings, camera: Camera, depth: D
     reasons.append(_melting(background, behind[0] if behind else None, melts_from_mm(*seen, pupil_ratio=lens.pupil_ratio)))
     reasons += _card(facts, imaging, frame_mm[0]) + _veils(facts, along, depth, imaging, frame_mm[0])
     reasons += _level(camera, facts.subject)
-    reasons += _shadows(facts, settings, light, imaging.object_mm, working)
+    sketch = _sketch(facts, settings, light, imaging.object_mm, working)
+    reasons += _shadows(sketch)
     return CloseUpStep(
         field, imaging.object_mm, working, lens.front_mm is not None, setups, background, behind[0].name if behind else None, tuple(reasons),
-        *_drawn(facts, settings, imaging),
+        sketch, *_drawn(facts, settings, imaging),
     )  # fmt: skip
 
 
@@ -217,24 +237,34 @@ def _level(camera: Camera, subject: Element | None) -> list[Reason]:
     return [Reason("frame", HOLDS, text, "camera_height_m")]
 
 
-def _shadows(facts: ShotFacts, settings: Settings, light: LightStep, object_mm: float, working_mm: float) -> list[Reason]:
-    if light.sun_altitude_deg is None or light.sun_azimuth_deg is None or light.sun_hidden or working_mm <= 0:
+def _shadows(sketch: LightSketch) -> list[Reason]:
+    if sketch.sun_azimuth_deg is None:
         return []
-    cast = shadow_on_subject(
-        settings.bearing_deg,
-        facts.frame.pitch_deg,
-        light.sun_azimuth_deg,
-        light.sun_altitude_deg,
-        object_mm / 1000,
-        working_mm / 1000,
-        _LENS_RADIUS_M,
-    )
-    if cast.lens:
-        return [Reason("frame", TIGHT, f"The lens stands in the sun's way ({cast.angle_deg:.0f}° off it) and shades the subject: move round it or back with a longer lens.", "bearing_deg")]  # fmt: skip
-    if cast.photographer:
+    if sketch.lens_shades:
+        return [Reason("frame", TIGHT, f"The lens stands in the sun's way ({sketch.sun_off_deg:.0f}° off it) and shades the subject: move round it or back with a longer lens.", "bearing_deg")]  # fmt: skip
+    if sketch.person_shades:
         return [Reason("frame", TIGHT, "The sun comes over your shoulder, low: your own shadow falls on the subject.", "bearing_deg")]
-    return [
-        Reason(
-            "frame", CAUTION, "Watch where your shadow and your knees go: nothing is tidied away, bent or uprooted for the picture.", None
-        )
-    ]
+    text = "Watch where your shadow and your knees go: nothing is tidied away, bent or uprooted for the picture."
+    return [Reason("frame", CAUTION, text, None)]
+
+
+def _sketch(facts: ShotFacts, settings: Settings, light: LightStep, object_mm: float, working_mm: float) -> LightSketch:
+    """Return who stands around the subject and where the lights come from."""
+    brings = facts.rig(AccessoryKind.FLASH) or facts.rig(AccessoryKind.LED)
+    lamp_m = facts.exposure.flash_distance_m if brings else None
+    still = LightSketch(
+        settings.bearing_deg % 360, object_mm, working_mm, PHOTOGRAPHER_BEHIND_M * 1000, None if lamp_m is None else lamp_m * 1000
+    )
+    if (
+        light.sun_altitude_deg is None
+        or light.sun_azimuth_deg is None
+        or light.sun_hidden
+        or light.sun_altitude_deg <= 0
+        or working_mm <= 0
+    ):
+        return still
+    view, sun = (settings.bearing_deg, facts.frame.pitch_deg), (light.sun_azimuth_deg, light.sun_altitude_deg)
+    cast = shadow_on_subject(*view, *sun, object_mm / 1000, working_mm / 1000, _LENS_RADIUS_M)
+    return replace(
+        still, sun_azimuth_deg=sun[0], sun_altitude_deg=sun[1], sun_off_deg=cast.angle_deg, lens_shades=cast.lens, person_shades=cast.photographer
+    )  # fmt: skip

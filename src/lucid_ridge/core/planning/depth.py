@@ -14,6 +14,7 @@ from ..facts.settings import Settings, settings_of
 from ..facts.shot import ShotFacts
 from ..framing.along_axis import AxialSpan
 from ..optics import depth
+from ..optics.conjugates import magnification
 from ..optics.stacking import RailStack, slice_depth_inoue1997_mm
 from ..optics.working_lens import Imaging
 from ..units.lengths import format_distance
@@ -35,7 +36,7 @@ class DepthStep:
     """The focus plan. near_m, far_m: the range that must be sharp; curve_*: the scene's blur against distance, all along the optical axis.
 
     along: where everything lies along it. imaging: how the lens images at its nearest focus. extension_stops: light that focusing so
-    close costs. worst_blur_mm: over the range, diffraction included. microscope_slice_mm: how deep a microscopist counts one slice, above 1:1.
+    close costs. throw: how far the ring is turned at each position of a ring stack, 0 at infinity and 1 at the closest focus. worst_blur_mm: over the range, diffraction included. microscope_slice_mm: how deep a microscopist counts one slice, above 1:1.
     """
 
     verdict: Verdict
@@ -66,6 +67,7 @@ class DepthStep:
     along: AlongAxis | None = None
     imaging: Imaging | None = None
     extension_stops: float = 0.0
+    throw: tuple[float, ...] = ()
 
 
 def plan_depth(facts: ShotFacts) -> DepthStep:
@@ -158,8 +160,18 @@ def _planned(facts: ShotFacts, settings: Settings, imaging: Imaging, along: Alon
         slice_depth_inoue1997_mm(scale, optics.f_number, settings.coc_mm) if scale > 1.001 else None,
         tuple(positions), blurs, ground, apertures, focus_choices(facts, optics, along, near, far, method),
         focus_checks(facts, along, near, far, frames), best.f_number if best else None, distance, blur, along, as_focused,
-        as_focused.cost_stops,
+        as_focused.cost_stops, _throw(facts, settings, optics, focused) if method == DepthMethod.RING else (),
     )  # fmt: skip
+
+
+def _throw(facts: ShotFacts, settings: Settings, optics: Optics, focused: Focused) -> tuple[float, ...]:
+    """Return how far the ring is turned at each position, from infinity (0) to the lens's closest focus (1): a ring moves the lens evenly,
+    and magnification grows as the lens moves."""
+    largest = shot_lens(facts, settings).largest
+    if largest <= 0:
+        return ()
+    scales = np.asarray(magnification(optics.focal_mm, focused.object_mm)) / largest
+    return tuple(float(share) for share in np.minimum(1.0, scales))
 
 
 def _as_focused(facts: ShotFacts, settings: Settings, imaging: Imaging, nearest: FocusPosition) -> Imaging:

@@ -20,6 +20,7 @@ from .exposure import ExposureStep
 from .focus import FocusPosition
 from .light import LightStep, day_of_light
 from .marks import FAILS, HOLDS, TIGHT, UNSAID, Reason, Verdict, worst_mark
+from .stack_health import stack_health
 from .tonal_range import Exposure
 
 # Frames shorter than this get no dark frame of the same length from the camera (common practice).
@@ -145,12 +146,12 @@ def plan_sequence(facts: ShotFacts, light: LightStep, depth: DepthStep, exposure
     count = f"{len(frames)} frame{'s' if len(frames) != 1 else ''}"
     if facts.light.time_utc is None or light.band is None:
         reason = Reason("sequence", UNSAID, "Choose the time of the shot: the sequence is held against the light that is left.", "time_utc")
-        untimed = [reason, *_patience_reasons(facts, total)]
+        untimed = [reason, *_patience_reasons(facts, total), *stack_health(facts, depth, total)]
         return SequenceStep(Verdict("sequence", worst_mark(untimed), f"{count}, {format_duration(total)}"), tuple(untimed), frames, total)
     available = (light.window_end_utc - facts.light.time_utc).total_seconds() if light.window_end_utc else None
     end = facts.light.time_utc + timedelta(seconds=total)
     reasons = [_fit_reason(facts, light, total, available)]
-    reasons += _drift_reasons(facts, frames) + _patience_reasons(facts, total)
+    reasons += _drift_reasons(facts, frames) + _patience_reasons(facts, total) + stack_health(facts, depth, total)
     if body.dark_frame and any(frame.shutter_s >= DARK_FRAME_FROM_S for frame in frames):
         reasons.append(Reason("sequence", HOLDS, "The body's dark frames take as long again as every exposure of 1 s and more."))
     text = f"{count}, {format_duration(total)}" + (f" of {format_duration(available)}" if available is not None else "")

@@ -4,15 +4,7 @@ import type { ShotWork } from "../../shot/useShot";
 import { ink } from "../../theme/system";
 
 /** Stop down and take one frame, or stack at the sharpest aperture: both for every aperture, side by side. */
-export function ApertureStrip({
-  choices,
-  set,
-  rail,
-}: {
-  choices: Schemas["ApertureChoiceOut"][];
-  set: ShotWork["set"];
-  rail: boolean;
-}) {
+export function ApertureStrip({ choices, set }: { choices: Schemas["ApertureChoiceOut"][]; set: ShotWork["set"] }) {
   if (!choices.length) return null;
   return (
     <Box
@@ -33,7 +25,7 @@ export function ApertureStrip({
       <Box color="muted" lineHeight="1.5">
         <div>aperture</div>
         <div>one frame</div>
-        <div>{rail ? "rail" : "stack"}</div>
+        <div>stack</div>
       </Box>
       {choices.map((choice) => (
         <chakra.button

@@ -27,7 +27,7 @@ export default function DepthPage(work: ShotWork) {
             <Box flex="1" minH="0">
               {closeUp ? <SubjectRuler shot={shot} /> : <ReciprocalRuler shot={shot} set={set} />}
             </Box>
-            <ApertureStrip choices={depth.apertures} set={set} rail={closeUp} />
+            <ApertureStrip choices={depth.apertures} set={set} />
           </>
         ) : (
           <Empty>

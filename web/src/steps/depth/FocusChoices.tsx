@@ -3,6 +3,7 @@ import type { Schemas } from "../../api/client";
 import { Section } from "../../parts/Section";
 import { Cell, Table } from "../../parts/Table";
 import type { ShotWork } from "../../shot/useShot";
+import { RingMarks } from "./RingMarks";
 
 type FocusChoice = Schemas["FocusChoiceOut"];
 
@@ -52,6 +53,11 @@ export function FocusChoices({ shot, set }: ShotWork) {
           ))}
         </Table>
       </Section>
+      {shot.plan.depth.throw.length > 1 && (
+        <Section title="On the ring">
+          <RingMarks depth={shot.plan.depth} />
+        </Section>
+      )}
       <Section title="Look at, in this order, at full magnification">
         <Box as="ol" fontSize="14px" display="grid" gap="2px" pl="18px" listStyleType="decimal">
           {checks.map((check) => (

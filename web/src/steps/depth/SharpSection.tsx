@@ -8,7 +8,7 @@ import { ShotField } from "../../shot/ShotField";
 import type { ShotWork } from "../../shot/useShot";
 
 /** What must be sharp: elements and limits, or close up a depth of the subject. */
-export function SharpSection({ shot, change, set, asked }: ShotWork) {
+export function SharpSection({ shot, change, set, asked, errors }: ShotWork) {
   const kit = useQuery(kitQuery()).data;
   const { facts, plan } = shot;
   const { depth } = plan;
@@ -42,6 +42,14 @@ export function SharpSection({ shot, change, set, asked }: ShotWork) {
       {closeUp ? (
         <Row>
           <ShotField label="Magnification" name="magnification" unit=":1" step={0.1} />
+          <Field
+            label="or ruler across it"
+            name={`shot:${shot.id}:field_mm`}
+            value={plan.frame.close_up ? plan.frame.close_up.field_width_mm.toFixed(1) : ""}
+            unit="mm"
+            save={(text) => change({ field_mm: text })}
+            serverError={errors.field_mm}
+          />
           <ShotField label="Depth of the subject" name="subject_depth_mm" optional unit="mm" step={0.1} />
         </Row>
       ) : (

@@ -36,10 +36,10 @@ export function SubjectRuler({ shot }: { shot: Shot }) {
         return (
           <>
             <rect x={x(0)} width={x(deep) - x(0)} y={top - 8} height={axisY - top + 8} fill={ink("raised")} />
-            <text x={x(0) + 6} y={top + 6} fontSize="13" fill={ink("muted")}>
+            <text x={x(0) + 6} y={axisY - 8} fontSize="13" fill={ink("muted")}>
               nearest point
             </text>
-            <text x={x(deep) - 6} y={axisY - 8} fontSize="13" fill={ink("muted")} textAnchor="end">
+            <text x={x(deep) - 6} y={top + 6} fontSize="13" fill={ink("muted")} textAnchor="end">
               farthest point
             </text>
             <BottomAxis

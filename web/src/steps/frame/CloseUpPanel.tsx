@@ -5,6 +5,7 @@ import { lengthText } from "../../parts/spelling";
 import { Cell, Table } from "../../parts/Table";
 import { ShotField } from "../../shot/ShotField";
 import type { ShotWork } from "../../shot/useShot";
+import { LightSketch } from "./LightSketch";
 
 /** The bench in millimetres: field, working distance, ways to get there, and what lies behind. */
 export function CloseUpPanel({ shot }: ShotWork) {
@@ -52,6 +53,9 @@ export function CloseUpPanel({ shot }: ShotWork) {
             <Figure name="of it the frame holds" value={lengthText(close.background_width_mm / 1000)} size="18px" />
           )}
         </Figures>
+      </Section>
+      <Section title="Light around it">
+        <LightSketch sketch={close.sketch} />
       </Section>
       {close.drawn_mm !== null && (
         <Section
