@@ -6,6 +6,7 @@ Prints medians in milliseconds; machines are noisy, so nothing here fails.
 from __future__ import annotations
 
 import dataclasses
+import itertools
 import math
 import statistics
 import time
@@ -32,7 +33,10 @@ from lucid_ridge.core.light.terrain import BEARING_STEP_DEG, REACH_M, ElevationG
 from lucid_ridge.core.light.track import _track
 from lucid_ridge.core.light.windows import DateHours, find_windows
 from lucid_ridge.core.optics.depth import blur_diameter_mm
-from lucid_ridge.core.planning.depth import FocusPosition
+from lucid_ridge.core.optics.stacking import plan_ring_stack
+from lucid_ridge.core.planning.depth import plan_depth
+from lucid_ridge.core.planning.focus import FocusPosition
+from lucid_ridge.core.planning.lens_comparison import compare_lenses
 from lucid_ridge.core.planning.plan import plan_shot
 from lucid_ridge.core.planning.sequence import Overheads, build_sequence
 from lucid_ridge.core.planning.tonal_range import Exposure
@@ -40,6 +44,7 @@ from lucid_ridge.core.planning.tonal_range import Exposure
 PLACE = (54.55, -3.10, 10.0)
 START = datetime(2026, 11, 24, tzinfo=UTC)
 END = START + timedelta(days=1)
+_TURNS = itertools.count()
 
 
 def median_ms(work: Callable[[], object], runs: int = 15) -> float:
@@ -55,6 +60,58 @@ def median_ms(work: Callable[[], object], runs: int = 15) -> float:
 
 def depth_curve() -> object:
     return blur_diameter_mm(24, 16, np.array([[358.0], [589.0], [1751.0]]), np.geomspace(250, 1e6, 1000)[None, :]).min(axis=0)
+
+
+def _bag() -> tuple[object, list[Lens]]:
+    lenses = [
+        Lens(number, f"{focal} mm", focal, focal, 2.8, 32, 4 * focal, max_magnification=1.0, front_mm=20)
+        for number, focal in enumerate((24, 35, 50, 60, 85, 100, 105, 135, 150, 200), start=10)
+    ]
+    facts = facts_from(
+        body=Body(1, "Body", 36, 24, 8256, 5504), lens=lenses[5], elements=(Element(1, "Rosette", "flower", 0, 0.2, 0.012, 0.012, 0.05),),
+        camera_height_m=0.056, f_number=8.0, magnification=1.0, subject_depth_mm=3.0, depth_method="rail",
+    )  # fmt: skip
+    return facts, lenses
+
+
+def lenses_compared() -> object:
+    facts, lenses = _bag()
+    return compare_lenses(facts, lenses)
+
+
+def lenses_compared_reference() -> object:
+    """What a spreadsheet does for one figure of each: the thin lens equation."""
+    return [100 * (1 + 1 / 1.0) * focal for focal in range(10)]
+
+
+def depth_plan() -> object:
+    return plan_depth(changed(FACTS, f_number=8 + next(_TURNS) % 8))
+
+
+def depth_plan_reference() -> object:
+    """Near and far limit of each element in plain floats, as a table of depth of field would give them."""
+    found = []
+    for item in FACTS.elements:
+        distance = item.distance_m * 1000
+        hyperfocal = 24 * 24 / (16 * 0.03) + 24
+        found.append((hyperfocal * distance / (hyperfocal + distance), hyperfocal * distance / max(1.0, hyperfocal - distance)))
+    return found
+
+
+def ring_stack_of_sixty() -> object:
+    return plan_ring_stack(100, 4, 0.02, 860, 2400, 0.2)
+
+
+def ring_stack_of_sixty_reference() -> object:
+    """The same by stepping: each position's far limit is the next one's near limit."""
+    found, near = [], 860.0
+    while near < 2400 and len(found) < 200:
+        image = 100 * near / (near - 100) * (1 - 0.02 / 25)
+        focus = 100 * image / (image - 100)
+        found.append(focus)
+        far_image = 25 * image / (25 + 0.02)
+        near = near + (100 * far_image / (far_image - 100) - near) * 0.8
+    return found
 
 
 def depth_curve_reference() -> object:
@@ -240,6 +297,9 @@ def long_work() -> None:
 def main() -> None:
     rows = (
         ("blur over 1,000 distances, 3 positions", depth_curve, depth_curve_reference, 50),
+        ("depth plan, a dial turned (goal 10)", depth_plan, depth_plan_reference, 40),
+        ("ring stack of 60 (goal 1)", ring_stack_of_sixty, ring_stack_of_sixty_reference, 50),
+        ("ten lenses side by side (goal 50)", lenses_compared, lenses_compared_reference, 15),
         ("light over 1,440 min with the sun", day_of_light, day_of_light_reference, 50),
         ("sequence of 60 frames", sequence, sequence_reference, 50),
         ("plan of a shot whose light is known", plan, None, 30),

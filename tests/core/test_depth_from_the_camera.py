@@ -15,7 +15,8 @@ from lucid_ridge.core.facts.settings import settings_of, standing_on
 from lucid_ridge.core.facts.shot import changed, facts_from
 from lucid_ridge.core.framing.many_cameras import InFocus
 from lucid_ridge.core.framing.tuner import Target, misses_of
-from lucid_ridge.core.optics.depth import airy_diameter_mm, blur_diameter_mm
+from lucid_ridge.core.optics.depth import airy_diameter_mm, blur_diameter_mm, near_limit_mm
+from lucid_ridge.core.optics.stacking import plan_rail_stack
 from lucid_ridge.core.planning.depth import plan_depth
 from lucid_ridge.core.planning.focused_camera import focused_camera, scene_solids
 from lucid_ridge.core.planning.plan import plan_shot
@@ -53,6 +54,9 @@ def test_a_slab_before_the_feet_takes_one_frame():
     assert step.near_m == pytest.approx(1.137, abs=1e-3)
     assert step.verdict.mark == "holds"
     assert len(step.positions) == 1
+    # By geometry alone f/11 holds from 0.86 m (half of H = 24²/(11.31 · 0.030) + 24 mm); with diffraction from 1.02 m, still nearer than the slab.
+    assert near_limit_mm(24, 11.31, 0.030, 24 * 24 / (11.31 * 0.030) + 24) == pytest.approx(860, abs=5)
+    assert step.positions[0].near_limit_m == pytest.approx(1.0, abs=0.15)
 
 
 def test_the_ground_at_the_frame_s_edge_is_offered_and_can_be_asked_for():
@@ -94,6 +98,7 @@ def test_one_blur_decides_and_diffraction_alone_is_named():
     assert step.slice_mm == pytest.approx(0.677, abs=1e-3)
     assert step.microscope_slice_mm == pytest.approx(0.677, abs=1e-3)
     assert len(step.positions) == 11
+    assert plan_rail_stack(2.0, 8.0, 0.030, 5.0, overlap=0.2).count == 19
     assert step.verdict.mark == "fails"
     assert "Diffraction alone at f/8 draws points 32 µm wide, more than the 30 µm allowed" in _text(step)
     assert "f/5.6 holds it in" in _text(step)

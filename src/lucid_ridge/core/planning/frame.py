@@ -187,6 +187,11 @@ def _crop_reasons(facts: ShotFacts, crop: Crop) -> list[Reason]:
         f"Cropped to {' and '.join(part for part in what if part)}: {crop.pixels_wide} × {crop.pixels_high} pixels are left, "
         f"{crop.pixel_share:.0%}, a print of {wide:.0f} × {high:.0f} cm at 300 ppi."
     )
+    scale = facts.depth.magnification
+    if scale is not None and facts.body is not None:
+        sides = (facts.body.sensor_width_mm, facts.body.sensor_height_mm)
+        wide = sides[1] if facts.frame.orientation == "portrait" else sides[0]
+        text += f" The field shrinks to {wide * crop.width_share / scale:.1f} mm across; a crop adds no detail."
     return [Reason("frame", TIGHT if crop.pixel_share < _SMALL_CROP else HOLDS, text, "crop_focal_mm")]
 
 

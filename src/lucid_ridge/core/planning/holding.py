@@ -108,7 +108,12 @@ def _leaning(facts: ShotFacts, count: int, step_mm: float) -> list[Reason]:
     found = [Reason("depth", HOLDS, text, "frames_per_s")]
     if hits is None:
         found.append(
-            Reason("depth", CAUTION, "Say how many of your series by hand come out whole, and how many to take follows.", "hit_rate")
+            Reason(
+                "depth",
+                CAUTION,
+                "Say how many of your series by hand come out whole, and how many to take follows; practise on what holds still, a shell or a seed head.",
+                "hit_rate",
+            )
         )
     else:
         tries = math.ceil(1 / hits - 1e-9)
