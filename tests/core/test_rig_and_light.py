@@ -159,6 +159,13 @@ def test_flash_in_the_plan():
     # Each frame waits until it is ready again: a quarter of a second.
     starts = [frame.start_s for frame in plan.sequence.frames]
     assert starts[1] - starts[0] >= 0.25
+    # A stack wants 1/4 and less to keep up, by hand 1/16 (common practice). At 0.35 m: 0.22 of full power, so 1/4; at 0.4 m 0.28, so 1/2.
+    assert "lets it keep up" not in _said(plan_shot(_shot(accessories=(FLASH, DIFFUSER), flash_distance_m=0.35)), "exposure")
+    assert "1/4 and less lets it keep up" in _said(
+        plan_shot(_shot(accessories=(FLASH, DIFFUSER), flash_distance_m=0.4)), "exposure", "tight"
+    )
+    by_hand = plan_shot(_shot(accessories=(FLASH, DIFFUSER), flash_distance_m=0.35, hold="hand", frames_per_s=5.0))
+    assert "For a stack by hand 1/16 and less" in _said(by_hand, "exposure", "tight")
     assert "would need" in _said(plan_shot(_shot(accessories=(FLASH, DIFFUSER), flash_distance_m=3.0)), "exposure", "fails")
     assert "Say how far Flash stands" in _said(plan_shot(_shot(accessories=(FLASH,))), "exposure", "unsaid")
     day = plan_shot(_shot(accessories=(FLASH,), flash_distance_m=0.15, metered_shutter_s=1 / 2000))

@@ -83,7 +83,7 @@ def _reasons(facts: ShotFacts, frames: int, flash: Flash, spare: float, distance
     text = f"{flash.name} at {format_distance(distance)}: {flash.setting}{rests}, ready again {ready}."
     most = _HAND_MOST if facts.frame.hold == Hold.HAND else _STACK_MOST
     weight = HOLDS
-    if frames > 1 and 2.0 ** math.floor(math.log2(flash.power) + 1e-9) > most:
+    if frames > 1 and 2.0 ** -power_setting(flash.power)[0] > most:
         weight = TIGHT
         text += f" For a stack {'by hand ' if facts.frame.hold == Hold.HAND else ''}1/{round(1 / most)} and less lets it keep up."
     if spare > 1.05:
