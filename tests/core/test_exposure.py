@@ -154,7 +154,7 @@ APERTURES = [2 ** (k / 6) for k in range(12, 28)]
 
 def test_two_minutes_from_an_eighth():
     scene = ev.ev100(16, 0.125, 100)
-    best, *others = propose_settings(scene, 120, BAG, APERTURES, [100.0], 16, 100)
+    best, *others = propose_settings(scene, (120, 120), BAG, APERTURES, [100.0], 16, 100)
     assert best.filter_names == ("ten",)
     assert best.f_number == pytest.approx(16)
     assert best.shutter_s == pytest.approx(128)
@@ -164,20 +164,20 @@ def test_two_minutes_from_an_eighth():
 
 def test_a_kept_polariser_is_in_every_proposal():
     bag = [*BAG, BagFilter(9, "polariser", 1.5, kept=True)]
-    proposals = propose_settings(ev.ev100(16, 0.125, 100), 120, bag, APERTURES, [100.0], 16, 100)
+    proposals = propose_settings(ev.ev100(16, 0.125, 100), (120, 120), bag, APERTURES, [100.0], 16, 100)
     assert proposals
     assert all(9 in proposal.filter_ids for proposal in proposals)
 
 
 def test_every_proposal_is_a_right_exposure():
     scene = 9.3
-    for proposal in propose_settings(scene, 4.0, BAG, APERTURES, [100.0, 200.0, 400.0], 11.3, 100, other_stops=0.5):
+    for proposal in propose_settings(scene, (4.0, 4.0), BAG, APERTURES, [100.0, 200.0, 400.0], 11.3, 100, other_stops=0.5):
         stops = sum(item.stops for item in BAG if item.id in proposal.filter_ids) + 0.5
         assert ev.ev100(proposal.f_number, proposal.shutter_s / 2**stops, proposal.iso) == pytest.approx(scene)
 
 
 def test_nothing_in_the_bag_is_an_ordinary_answer():
-    assert propose_settings(15, 3600, [], APERTURES, [100.0], 8, 100) == ()
+    assert propose_settings(15, (3600, 3600), [], APERTURES, [100.0], 8, 100) == ()
 
 
 def test_steady_light_needs_no_more_time():
@@ -193,3 +193,20 @@ def test_light_that_halves_every_ten_minutes():
 
 def test_light_that_ends_too_soon_is_infinite():
     assert fading_exposure_s(600, lambda seconds: np.exp(-seconds / 100)) == math.inf
+
+
+def test_a_limit_is_held_by_every_shorter_time_and_a_lower_iso_costs_nothing():
+    # EV 15 at f/8: 1/512 s at ISO 100. Frozen from 1/175 on: nothing has to be put on or turned up.
+    best = propose_settings(15, (0.0, 1 / 175), BAG, [8.0], [100.0, 200.0, 1600.0], 8, 100)[0]
+    assert (best.filter_ids, best.iso, best.error_stops) == ((), 100, 0)
+    # At ISO 1600 chosen so far, ISO 100 is as good.
+    lower = propose_settings(15, (0.0, 1 / 175), BAG, [8.0], [100.0, 200.0, 1600.0], 8, 1600)[0]
+    assert (lower.filter_ids, lower.error_stops) == ((), 0)
+
+
+def test_a_band_is_reached_at_its_edge():
+    # 0.74 s lies inside 0.10 to 0.82 s: f/8, ISO 100, EV log2(64/0.74).
+    inside = propose_settings(math.log2(64 / 0.74), (0.10, 0.82), [], [8.0], [100.0], 8, 100)[0]
+    assert (inside.error_stops, inside.shutter_s) == (0, pytest.approx(0.74))
+    outside = propose_settings(math.log2(64 / 1.23), (0.10, 0.82), [], [8.0], [100.0], 8, 100)[0]
+    assert outside.error_stops == pytest.approx(math.log2(1.5))

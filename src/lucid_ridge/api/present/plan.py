@@ -190,7 +190,7 @@ def _exposure(step: ExposureStep) -> out.ExposureOut:
             out.ProposalOut(
                 filter_ids=list(item.filter_ids), filter_names=list(item.filter_names), f_number=item.f_number,
                 f_number_label=format_aperture(item.f_number), iso=item.iso, shutter_s=item.shutter_s,
-                shutter_label=format_shutter(item.shutter_s), error_stops=item.error_stops,
+                shutter_label=format_shutter(item.shutter_s), error_stops=item.error_stops, changes=list(item.changes),
             )
             for item in step.proposals
         ],

@@ -351,6 +351,8 @@ class LedgerLineOut(Out):
 
 
 class ProposalOut(Out):
+    """changes: what was set by hand and is not kept."""
+
     filter_ids: list[int]
     filter_names: list[str]
     f_number: float
@@ -359,6 +361,7 @@ class ProposalOut(Out):
     shutter_s: float
     shutter_label: str
     error_stops: float
+    changes: list[str]
 
 
 class LookBandOut(Out):

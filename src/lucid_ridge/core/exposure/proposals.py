@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import combinations
 
 import numpy as np
 
-from ..units.quantities import positive
+from ..units.quantities import not_negative, positive
 from .ev import shutter_for_ev_s
 
 # Weights of the ranking, in "stops of annoyance": a wrong time is worst, then noise, then leaving the aperture
@@ -30,7 +31,7 @@ class BagFilter:
 
 @dataclass(frozen=True)
 class Proposal:
-    """Settings that come near a wanted shutter time. error_stops > 0: longer than wanted."""
+    """Settings that come near a wanted shutter time. error_stops > 0: longer than wanted. changes: what was set by hand and is not kept."""
 
     filter_ids: tuple[int, ...]
     filter_names: tuple[str, ...]
@@ -38,11 +39,12 @@ class Proposal:
     iso: float
     shutter_s: float
     error_stops: float
+    changes: tuple[str, ...] = ()
 
 
 def propose_settings(
     scene_ev100: float,
-    wanted_s: float,
+    wanted_s: tuple[float, float],
     bag: Sequence[BagFilter],
     f_numbers: Sequence[float],
     isos: Sequence[float],
@@ -51,35 +53,41 @@ def propose_settings(
     other_stops: float = 0.0,
     count: int = 3,
 ) -> tuple[Proposal, ...]:
-    """Return up to count settings nearest wanted_s [s], best first; an empty tuple where nothing comes within a stop.
+    """Return up to count settings nearest wanted_s, best first; an empty tuple where nothing comes within a stop.
+
+    wanted_s: shortest and longest time that will do [s], alike for one time; the shortest may be 0, where any shorter one will do too.
 
     scene_ev100: the light without filters. bag: all filters at hand, at most three on the lens at once; kept ones are on in
     every proposal. other_stops: extension, compensation and fading, which cost light whatever is chosen.
-    Deterministic. Raises InputError unless wanted_s is positive and finite.
+    A lower ISO than the preferred one costs nothing. Deterministic. Raises InputError unless the longest time is positive and finite.
     """
-    wanted = float(positive("wanted_s", wanted_s))
+    shortest, longest = float(not_negative("wanted_s", wanted_s[0])), float(positive("wanted_s", wanted_s[1]))
     kept = [item for item in bag if item.kept]
     free = [item for item in bag if not item.kept]
     apertures, speeds = np.asarray(f_numbers, dtype=np.float64), np.asarray(isos, dtype=np.float64)
     # One row an ISO, one column an aperture: how far the bare shutter lies from the wanted one, and what the settings cost.
-    bare_error = np.log2(shutter_for_ev_s(scene_ev100, apertures[None, :], speeds[:, None]) / wanted) + other_stops
+    bare = np.log2(shutter_for_ev_s(scene_ev100, apertures[None, :], speeds[:, None])) + other_stops
+    low = math.log2(shortest) if shortest > 0 else -math.inf
     setting_cost = (
         _APERTURE_WEIGHT * np.abs(2 * np.log2(apertures / preferred_f_number))[None, :]
-        + _ISO_WEIGHT * np.abs(np.log2(speeds / preferred_iso))[:, None]
+        + _ISO_WEIGHT * np.maximum(0.0, np.log2(speeds / preferred_iso))[:, None]
     )
     found: list[tuple[float, Proposal]] = []
     for size in range(min(max(0, MAX_STACKED - len(kept)), len(free)) + 1):
         for chosen in combinations(free, size):
             on_lens = (*kept, *chosen)
-            errors = bare_error + sum(item.stops for item in on_lens)
+            times = bare + sum(item.stops for item in on_lens)
+            errors = np.maximum(0.0, times - math.log2(longest)) + np.minimum(0.0, times - low)
             misses = np.abs(errors)
-            costs = _ERROR_WEIGHT * np.maximum(0.0, misses - _FREE_ERROR_STOPS) + misses + setting_cost + _FILTER_WEIGHT * size
+            # Of times that all will do, those nearer the middle.
+            aside = 0.05 * np.abs(times - (low + math.log2(longest)) / 2) if shortest > 0 else 0.0
+            costs = aside + _ERROR_WEIGHT * np.maximum(0.0, misses - _FREE_ERROR_STOPS) + misses + setting_cost + _FILTER_WEIGHT * size
             costs[misses > 1] = np.inf
             ids, names = tuple(item.id for item in on_lens), tuple(item.name for item in on_lens)
             for row, column in enumerate(np.argmin(costs, axis=1)):
                 if np.isfinite(costs[row, column]):
                     error = float(errors[row, column])
-                    proposal = Proposal(ids, names, float(apertures[column]), float(speeds[row]), wanted * 2.0**error, error)
+                    proposal = Proposal(ids, names, float(apertures[column]), float(speeds[row]), 2.0 ** float(times[row, column]), error)
                     found.append((float(costs[row, column]), proposal))
     found.sort(key=lambda pair: (pair[0], pair[1].filter_ids, pair[1].f_number, pair[1].iso))
     return tuple(proposal for _, proposal in found[:count])

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ..exposure.ev import ev100, shutter_for_ev_s
 from ..exposure.fading import fading_exposure_s
@@ -23,8 +23,8 @@ from .holding import hold_reasons
 from .light import LightStep, day_of_light
 from .lighting import Flash, flash_words, led_reasons, lit_by, plan_flash
 from .marks import FAILS, HOLDS, TIGHT, UNSAID, Reason, Verdict, worst_mark
-from .tonal_range import Exposure, is_automatic, plan_exposures
-from .water import LookBand, look_bands, moving_element, streak_of, wanted_shutter_s
+from .tonal_range import Exposure, is_automatic, plan_exposures, scene_range
+from .water import LookBand, WantedTime, look_bands, moving_element, streak_of, wanted_time
 
 _TIGHT_STOPS, _FAIL_STOPS = 1 / 3, 1.0
 
@@ -66,7 +66,8 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
     extension = depth.extension_stops
     # A meter behind the lens sees the extension, in this reading and in those of highlight and shadow alike.
     counted = 0.0 if reading.through_lens and not reading.predicted else extension
-    filters = tuple(_ledger_filter(item) for item in facts.filters)
+    # What was on when metered counts only where something was metered.
+    filters = tuple(_ledger_filter(item, metered=not reading.predicted) for item in facts.filters)
     base = (reading, settings.f_number, settings.iso, filters, extension, facts.exposure.compensation_ev)
     ledger = build_ledger(*base)
     fading = _fading_stops(facts, ledger.shutter_s)
@@ -79,19 +80,21 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
     if flash is not None and lit:
         ledger = lit_by(ledger, flash)
     shutter = ledger.shutter_s
-    taken = sum(item.stops for item in filters if item.on_when_metered)
-    through = 0.0 if reading.predicted else taken
+    through = sum(item.stops for item in filters if item.on_when_metered)
     scene = float(ev100(reading.f_number, reading.shutter_s, reading.iso)) + through
+    span = scene_range(facts, through, metered=not reading.predicted)
     moving = moving_element(facts)
     bands = look_bands(facts, settings, depth, moving)
-    wanted = wanted_shutter_s(facts, bands)
+    wanted = wanted_time(facts, bands)
     streak = streak_of(settings, depth, moving, shutter)
     short_side = min(facts.body.sensor_width_mm, facts.body.sensor_height_mm)
     look = look_of_streak(streak, short_side, settings.coc_mm) if streak is not None else None
     proposals = _proposals(facts, settings, scene, wanted, counted, fading if facts.exposure.follow_fading else 0.0)
     other = math.log2(shutter / float(shutter_for_ev_s(scene, settings.f_number, settings.iso)))
     # A flash is as bright in every frame: a bracket of shutter times would change the light of the place alone.
-    exposures, range_reasons = plan_exposures(facts.choosing(bracket=BracketMode.NONE) if lit else facts, settings, scene, shutter, other)
+    exposures, range_reasons = plan_exposures(
+        facts.choosing(bracket=BracketMode.NONE) if lit else facts, settings, scene, shutter, other, span
+    )
     reasons += _light_reasons(light, reading) + _wish_reasons(facts, wanted, shutter, proposals)
     reasons += range_reasons + _shutter_reasons(facts, exposures) + flash_reasons + led_reasons(facts, scene)
     reasons += hold_reasons(facts, settings, depth.imaging, exposures[-1].shutter_s, flash)
@@ -101,11 +104,10 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
     text = spoken + (f", {look}" if look else "") + (f", bracket of {len(exposures)}" if len(exposures) > 1 else "")
     if reading.predicted:
         text += ", predicted"
-    shadow, highlight = facts.exposure.shadow_ev, facts.exposure.highlight_ev
     return ExposureStep(
         Verdict("exposure", worst_mark(reasons), text), tuple(reasons), reading.predicted, scene, settings.f_number, settings.iso,
-        ledger, shutter, wanted, proposals, bands, look, streak / short_side if streak is not None else None,
-        moving.id if moving else None, None if shadow is None or highlight is None else highlight - shadow,
+        ledger, shutter, wanted.middle_s if wanted else None, proposals, bands, look, streak / short_side if streak is not None else None,
+        moving.id if moving else None, span.stops,
         facts.body.dynamic_range_stops, exposures, is_automatic(facts, exposures), flash,
     )  # fmt: skip
 
@@ -134,10 +136,10 @@ def _look_reason(moving: Element, share: float, streak: float, shutter: float, l
     return Reason("exposure", HOLDS, f"{moving.name} at {moving.speed_mps:g} m/s draws {drawn} in {spoken_shutter(shutter)}: {look}.", "wanted_look")  # fmt: skip
 
 
-def _ledger_filter(item: Filter) -> LedgerFilter:
+def _ledger_filter(item: Filter, metered: bool = True) -> LedgerFilter:
     """Return the filter as it counts for the shutter: a graduated one darkens the sky, not the whole frame."""
     stops = 0.0 if item.kind == FilterKind.GRADUATED else item.stops
-    return LedgerFilter(item.name, stops, item.on_lens, item.on_when_metered)
+    return LedgerFilter(item.name, stops, item.on_lens, item.on_when_metered and metered)
 
 
 def _reading(facts: ShotFacts, settings: Settings, light: LightStep) -> ExposureReading | None:
@@ -169,8 +171,9 @@ def _fading_stops(facts: ShotFacts, shutter_s: float) -> float:
 
 
 def _proposals(
-    facts: ShotFacts, settings: Settings, scene: float, wanted: float | None, extension: float, fading: float
+    facts: ShotFacts, settings: Settings, scene: float, wanted: WantedTime | None, extension: float, fading: float
 ) -> tuple[Proposal, ...]:
+    """Return settings that give what is wanted; an aperture or ISO that was set is kept unless nothing comes near with it."""
     body, lens = facts.body, facts.lens
     if wanted is None or body is None or lens is None or not math.isfinite(fading):
         return ()
@@ -180,15 +183,21 @@ def _proposals(
         for item in facts.filters
         if item.on_lens or item.kind == FilterKind.NEUTRAL_DENSITY
     ]
-    apertures = [mark.value for mark in APERTURE_MARKINGS if lens.takes_aperture(mark.value, settings.focal_mm)]
-    if facts.exposure.iso is not None:
-        isos = [facts.exposure.iso]
-    else:
-        isos = [mark.value for mark in ISO_MARKINGS if body.base_iso <= mark.value <= body.max_iso]
-    return propose_settings(
-        scene, wanted, bag, apertures or [settings.f_number], isos or [settings.iso], settings.f_number, settings.iso,
-        extension + facts.exposure.compensation_ev + fading,
-    )  # fmt: skip
+    apertures = [mark.value for mark in APERTURE_MARKINGS if lens.takes_aperture(mark.value, settings.focal_mm)] or [settings.f_number]
+    isos = [mark.value for mark in ISO_MARKINGS if body.base_iso <= mark.value <= body.max_iso] or [settings.iso]
+    pinned = [("aperture", facts.depth.f_number), ("ISO", facts.exposure.iso)]
+    kept = ([settings.f_number] if facts.depth.f_number else apertures, [settings.iso] if facts.exposure.iso else isos)
+    rest = (settings.f_number, settings.iso, extension + facts.exposure.compensation_ev + fading)
+    times = (wanted.from_s, wanted.to_s)
+    found = propose_settings(scene, times, bag, *kept, *rest)
+    if found or not any(value for _, value in pinned):
+        return found
+    changed = propose_settings(scene, times, bag, apertures, isos, *rest)
+    now = {"aperture": lambda item: item.f_number, "ISO": lambda item: item.iso}
+    return tuple(
+        replace(item, changes=tuple(name for name, value in pinned if value and not math.isclose(now[name](item), value, rel_tol=0.01)))
+        for item in changed
+    )
 
 
 def _light_reasons(light: LightStep, reading: ExposureReading) -> list[Reason]:
@@ -201,38 +210,39 @@ def _light_reasons(light: LightStep, reading: ExposureReading) -> list[Reason]:
     return [Reason("exposure", TIGHT, text, "metered_shutter_s")]
 
 
-def _wish_reasons(facts: ShotFacts, wanted: float | None, shutter: float, proposals: tuple[Proposal, ...]) -> list[Reason]:
+def _wish_reasons(facts: ShotFacts, wanted: WantedTime | None, shutter: float, proposals: tuple[Proposal, ...]) -> list[Reason]:
     if wanted is None:
         if facts.exposure.wanted_look:
             return [Reason("exposure", UNSAID, "The look of water needs an element that moves: give one a speed.", "elements")]
         return []
-    error = math.log2(shutter / wanted)
-    asked = spoken_shutter(wanted)
-    given = spoken_shutter(shutter)
-    if abs(error) <= _TIGHT_STOPS:
-        return [
-            Reason(
-                "exposure",
-                HOLDS,
-                f"{given} is {abs(error):.2f} stop {'longer' if error >= 0 else 'shorter'} than the {asked} asked for.",
-                "wanted_shutter_s",
-            )
-        ]
-    weight = FAILS if abs(error) > _FAIL_STOPS else TIGHT
-    if proposals:
-        first = proposals[0]
-        glass = " + ".join(first.filter_names) or "no filter"
-        help_ = f"take {glass} at {format_aperture(first.f_number)}, ISO {first.iso:g}"
-    else:
-        help_ = "nothing in the bag comes within a stop of it"
-    return [
-        Reason(
-            "exposure",
-            weight,
-            f"{given} is {abs(error):.1f} stops {'longer' if error > 0 else 'shorter'} than the {asked} asked for: {help_}.",
-            "wanted_shutter_s",
-        )
-    ]
+    error, given, dial = wanted.error_stops(shutter), spoken_shutter(shutter), "wanted_look" if wanted.look else "wanted_shutter_s"
+    way = "longer" if error > 0 else "shorter"
+    asked = _asked(wanted)
+    if wanted.look is None and abs(error) <= _TIGHT_STOPS:
+        way = "longer" if error >= 0 else "shorter"
+        return [Reason("exposure", HOLDS, f"{given} is {abs(error):.2f} stop {way} than the {asked} asked for.", dial)]
+    if error == 0:
+        return [Reason("exposure", HOLDS, f"{given} lies within {asked}.", dial)]
+    most = _TIGHT_STOPS if wanted.look else _FAIL_STOPS
+    text = f"{given} is {abs(error):.1f} stops {way} than {'' if wanted.look else 'the '}{asked}{'' if wanted.look else ' asked for'}: {_help(proposals)}."
+    return [Reason("exposure", FAILS if abs(error) > most else TIGHT, text, dial)]
+
+
+def _asked(wanted: WantedTime) -> str:
+    if wanted.look is None:
+        return spoken_shutter(wanted.to_s)
+    if wanted.from_s <= 0:
+        return f"{wanted.look}, {spoken_shutter(wanted.to_s)} at most"
+    return f"{wanted.look}, {spoken_shutter(wanted.from_s)} to {spoken_shutter(wanted.to_s)}"
+
+
+def _help(proposals: tuple[Proposal, ...]) -> str:
+    if not proposals:
+        return "nothing in the bag comes within a stop of it"
+    first = proposals[0]
+    glass = " + ".join(first.filter_names) or "no filter"
+    kept = f", which changes the {' and the '.join(first.changes)} you set" if first.changes else ""
+    return f"take {glass} at {format_aperture(first.f_number)}, ISO {first.iso:g}{kept}"
 
 
 def _shutter_reasons(facts: ShotFacts, exposures: tuple[Exposure, ...]) -> list[Reason]:

@@ -33,7 +33,8 @@ LONGEST_SEQUENCE_S = 7 * 86400.0
 class Overheads:
     """What passes besides the exposures [s]: settling after a change of focus, self-timer, writing, dark frames, a flash getting ready again.
 
-    burst_per_s: frames a second of a series taken while leaning in, where nothing else passes.
+    burst_per_s: frames a second of a series taken while leaning in, where nothing else passes. bracket_in_burst: the body takes a bracket by
+    itself, one after the other: self-timer and mirror wait come once for it.
     """
 
     settle_s: float = 5.0
@@ -43,6 +44,7 @@ class Overheads:
     dark_frame: bool = False
     recycle_s: float = 0.0
     burst_per_s: float | None = None
+    bracket_in_burst: bool = False
 
 
 @dataclass(frozen=True)
@@ -98,7 +100,8 @@ def build_sequence(
     for focus_index, position, aim in [(*item, aim) for item in enumerate(positions) for aim in aims or (None,)]:
         clock += overheads.settle_s
         for exposure_index, exposure in enumerate(exposures):
-            start = clock + overheads.timer_s + overheads.mirror_s
+            waits = exposure_index == 0 or not overheads.bracket_in_burst
+            start = clock + (overheads.timer_s + overheads.mirror_s if waits else 0.0)
             if frames:
                 start = max(start, frames[-1].end_s + overheads.recycle_s)
             end = start + exposure.shutter_s
@@ -163,7 +166,8 @@ def _overheads(facts: ShotFacts, body: Body, exposure: ExposureStep) -> Overhead
     if facts.frame.hold in (Hold.HAND, Hold.BOAT):
         # In the hand nothing settles and no timer runs.
         return Overheads(0.0, 0.0, 0.0, body.write_s, body.dark_frame, recycle, facts.depth.frames_per_s)
-    return Overheads(said.settle_s, said.timer_s, said.mirror_s, body.write_s, body.dark_frame, recycle)
+    in_burst = exposure.bracket_automatic is True
+    return Overheads(said.settle_s, said.timer_s, said.mirror_s, body.write_s, body.dark_frame, recycle, bracket_in_burst=in_burst)
 
 
 def _patience_reasons(facts: ShotFacts, total: float) -> list[Reason]:

@@ -8,7 +8,7 @@ from ..errors import InputError
 from ..exposure.bracketing import HIGHLIGHT_ROOM_STOPS, plan_bracket
 from ..exposure.ev import shutter_for_ev_s
 from ..facts.choices import BracketMode
-from ..facts.kit import Body
+from ..facts.kit import Body, FilterKind
 from ..facts.settings import Settings
 from ..facts.shot import ShotFacts
 from ..units.markings import format_shutter
@@ -25,13 +25,44 @@ class Exposure:
     brightest_ev: float
 
 
+@dataclass(frozen=True)
+class SceneRange:
+    """The darkest and the brightest part that must keep detail, as the sensor gets them [EV at ISO 100]; None where they were not read."""
+
+    shadow_ev: float | None
+    highlight_ev: float | None
+    graduated_stops: float = 0.0
+
+    @property
+    def stops(self) -> float | None:
+        return None if self.shadow_ev is None or self.highlight_ev is None else self.highlight_ev - self.shadow_ev
+
+
+def scene_range(facts: ShotFacts, through_stops: float, metered: bool) -> SceneRange:
+    """Return the range that the sensor gets: readings taken through filters with these counted back, and the highlights, taken to lie in the sky, as
+    dark as a graduated filter on the lens makes them; never darker than the shadows.
+
+    through_stops: of filters that were on when metered. metered: whether anything was.
+    """
+    shadow, highlight = facts.exposure.shadow_ev, facts.exposure.highlight_ev
+    if shadow is None or highlight is None:
+        return SceneRange(shadow, highlight)
+    graduated = [item for item in facts.filters if item.kind == FilterKind.GRADUATED]
+    on_lens = sum(item.stops for item in graduated if item.on_lens)
+    read_through = sum(item.stops for item in graduated if item.on_when_metered and metered)
+    dark, bright = shadow + through_stops, highlight + through_stops + read_through
+    if bright < dark:
+        return SceneRange(dark, bright)
+    return SceneRange(dark, max(dark, bright - on_lens), on_lens)
+
+
 def plan_exposures(
-    facts: ShotFacts, settings: Settings, scene: float, shutter: float, other_stops: float
+    facts: ShotFacts, settings: Settings, scene: float, shutter: float, other_stops: float, span: SceneRange
 ) -> tuple[tuple[Exposure, ...], list[Reason]]:
     """Return the exposures to take and what is to be said of the range.
 
     scene: EV at ISO 100 of the reading; shutter: what the ledger left [s]; other_stops: all that lengthens the shutter beside
-    aperture and ISO (filters, extension, compensation, fading light).
+    aperture and ISO (filters, extension, compensation, fading light); span: what must be held.
     """
     body = facts.body
     assert body is not None
@@ -39,7 +70,7 @@ def plan_exposures(
     middle = scene - facts.exposure.compensation_ev
     top = middle + HIGHLIGHT_ROOM_STOPS
     single = (Exposure(shutter, 0.0, top - body.dynamic_range_stops, top),)
-    shadow, highlight = facts.exposure.shadow_ev, facts.exposure.highlight_ev
+    shadow, highlight = span.shadow_ev, span.highlight_ev
     if shadow is None or highlight is None:
         if facts.exposure.bracket == BracketMode.RANGE:
             return single, [
@@ -115,7 +146,9 @@ def is_automatic(facts: ShotFacts, exposures: tuple[Exposure, ...]) -> bool | No
     if len(exposures) < 2 or body is None:
         return None
     return (
-        len(exposures) <= body.bracket_frames
+        # Bodies bracket around a middle: in odd numbers.
+        len(exposures) % 2 == 1
+        and len(exposures) <= body.bracket_frames
         and facts.exposure.bracket_step_ev <= body.bracket_step_ev
         and not body.needs_bulb(exposures[-1].shutter_s)
     )

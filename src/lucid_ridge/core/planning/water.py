@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 from ..exposure.motion import LookName, look_times_s, middle_time_s, streak_mm
@@ -52,9 +53,30 @@ def _distance_mm(settings: Settings, depth: DepthStep, moving: Element | None) -
     return span.near_m * 1000 if span and span.near_m * 1000 > settings.focal_mm * 1.001 else None
 
 
-def wanted_shutter_s(facts: ShotFacts, bands: tuple[LookBand, ...]) -> float | None:
-    """Return the shutter time [s] asked for, typed or as the middle of a look's band; None without a wish."""
-    if facts.exposure.wanted_shutter_s is not None:
-        return facts.exposure.wanted_shutter_s
+@dataclass(frozen=True)
+class WantedTime:
+    """Shutter times [s] that fulfil what is asked for: one that was typed, or a look's whole band; from_s is 0 where only the longest counts."""
+
+    from_s: float
+    to_s: float
+    look: LookName | None = None
+
+    @property
+    def middle_s(self) -> float:
+        """The time to show: in the middle of a band, the longest of a limit."""
+        return middle_time_s((self.from_s, self.to_s))
+
+    def error_stops(self, shutter_s: float) -> float:
+        """Return how far a time lies outside [stops], longer positive; 0 inside."""
+        if shutter_s > self.to_s:
+            return math.log2(shutter_s / self.to_s)
+        return math.log2(shutter_s / self.from_s) if shutter_s < self.from_s else 0.0
+
+
+def wanted_time(facts: ShotFacts, bands: tuple[LookBand, ...]) -> WantedTime | None:
+    """Return the shutter times asked for, typed or as a look's band; None without a wish."""
+    typed = facts.exposure.wanted_shutter_s
+    if typed is not None:
+        return WantedTime(typed, typed)
     band = next((band for band in bands if band.name == facts.exposure.wanted_look), None)
-    return middle_time_s((band.from_s, band.to_s)) if band else None
+    return WantedTime(band.from_s, band.to_s, band.name) if band else None

@@ -46,6 +46,11 @@ export function Proposals({
             <Box as="span" fontFamily="mono" fontSize="13.5px" color="muted" ml="8px">
               {proposal.f_number_label} ISO {proposal.iso}
             </Box>
+            {proposal.changes.length > 0 && (
+              <Box as="span" fontSize="13px" color="rust" ml="8px">
+                changes your {proposal.changes.join(" and ")}
+              </Box>
+            )}
           </span>
           <Box as="span" fontFamily="mono" textAlign="right">
             {proposal.shutter_label}{" "}

@@ -1,0 +1,129 @@
+"""What a shutter is wanted for: limits, bands and times; readings through filters; graduated filters and the range; brackets in a burst."""
+
+import dataclasses
+import math
+
+import pytest
+
+from lucid_ridge.core.facts.kit import Body, Filter, Lens
+from lucid_ridge.core.facts.place import Element
+from lucid_ridge.core.facts.shot import facts_from
+from lucid_ridge.core.planning.plan import plan_shot
+
+BODY = Body(1, "Body", 36, 24, 8256, 5504, 100, 25600, 1 / 8192, 32, True, 11, 9, 3)
+LENS = Lens(1, "Zoom", 24, 70, 2.8, 2**4.5, 280, 8)
+WATER = Element(1, "Drain", "water", 0, 4.0, 3, 3, -1.2, speed_mps=1.0)
+TEN = Filter(1, "Ten", "neutral density", 10, on_lens=True, on_when_metered=True)
+POLARISER = Filter(2, "Polariser", "polariser", 1.5, on_lens=True, on_when_metered=True)
+GRAD = Filter(3, "Grad", "graduated", 3, on_lens=True)
+
+
+def _plan(**values):
+    said = {
+        "body": BODY, "lens": LENS, "elements": (WATER,), "focal_mm": 24, "bearing_deg": 0.0, "camera_height_m": 1.2, "pitch_deg": -10.0,
+        "sharp_element_ids": frozenset({1}), "f_number": 8.0, "metered_f_number": 8.0, "metered_shutter_s": 1 / 8, "metered_iso": 100.0,
+    }  # fmt: skip
+    return plan_shot(facts_from(**{**said, **values}))
+
+
+def _said(plan, *weights):
+    return " ".join(reason.text for reason in plan.because if reason.step == "exposure" and (not weights or reason.severity in weights))
+
+
+def _band(plan, name):
+    return next((band.from_s, band.to_s) for band in plan.exposure.looks if band.name == name)
+
+
+def test_frozen_is_a_limit():
+    limit = _band(_plan(), "frozen")[1]
+    for times in (0.9, 0.5, 0.1):
+        fast = _plan(wanted_look="frozen", metered_shutter_s=limit * times)
+        assert "lies within frozen" in _said(fast, "holds")
+        assert fast.exposure.verdict.mark == "holds"
+    slow = _plan(wanted_look="frozen", metered_shutter_s=limit * 2)
+    assert "1.0 stops longer than frozen" in _said(slow, "fails")
+    # Faster is reached by opening up or a higher ISO, never by glass.
+    assert all(not item.filter_ids for item in slow.exposure.proposals)
+
+
+def test_a_look_is_a_band():
+    low, high = _band(_plan(), "textured")
+    for time in (low * 1.01, math.sqrt(low * high), high * 0.9, high * 0.99):
+        plan = _plan(wanted_look="textured", metered_shutter_s=time)
+        assert "lies within textured" in _said(plan, "holds")
+        assert plan.exposure.look == "textured"
+    for time, weight in ((high * 1.2, "tight"), (high * 2, "fails"), (low / 2, "fails")):
+        plan = _plan(wanted_look="textured", metered_shutter_s=time)
+        assert "than textured" in _said(plan, weight)
+        assert plan.exposure.look != "textured"
+
+
+def test_what_was_set_by_hand_is_kept_or_said():
+    # f/16 set, 1/60 wanted, 1/16 at ISO 100: ISO 400 keeps the aperture.
+    pinned = _plan(f_number=16.0, metered_f_number=16.0, metered_shutter_s=1 / 16, wanted_shutter_s=1 / 64)
+    first = pinned.exposure.proposals[0]
+    assert (first.f_number, first.iso, first.changes) == (16.0, pytest.approx(400, rel=0.01), ())
+    # With ISO 100 set as well something must give, and it is said.
+    both = _plan(f_number=16.0, iso=100.0, metered_f_number=16.0, metered_shutter_s=1 / 16, wanted_shutter_s=1 / 64)
+    assert both.exposure.proposals[0].changes
+    assert "you set" in _said(both, "fails")
+
+
+def test_a_filter_on_when_metered_counts_only_with_a_reading():
+    read = _plan(filters=(TEN,))
+    assert read.exposure.shutter_s == pytest.approx(1 / 8)
+    # Nothing metered: the place has no light of its own here, so none is predicted; with a scene the filter costs its ten stops.
+    nothing = _plan(filters=(TEN,), metered_f_number=None, metered_shutter_s=None, metered_iso=None)
+    assert nothing.exposure.shutter_s is None
+
+
+def test_predicted_light_is_not_seen_through_a_filter_that_was_never_metered():
+    from datetime import UTC, date, datetime
+
+    from lucid_ridge.core.facts.place import Location
+
+    there = {
+        "location": Location("Estuary", 54.53, -3.21, 4, "Europe/London"),
+        "date_local": date(2026, 11, 25),
+        "time_utc": datetime(2026, 11, 25, 12, tzinfo=UTC),
+    }
+    unmetered = {"metered_f_number": None, "metered_shutter_s": None, "metered_iso": None}
+    bare = _plan(**there, **unmetered).exposure.shutter_s
+    ten = _plan(**there, **unmetered, filters=(TEN,)).exposure.shutter_s
+    assert ten == pytest.approx(bare * 1024)
+
+
+def test_a_graduated_filter_narrows_the_range():
+    # 12 stops of scene, 11 held: two frames without, one with 3 stops of graduated filter (12 - 3 = 9).
+    ranged = {"shadow_ev": 3.0, "highlight_ev": 15.0, "bracket": "range", "metered_shutter_s": 1 / 125}
+    assert len(_plan(**ranged).exposure.exposures) == 2
+    narrowed = _plan(**ranged, filters=(GRAD,))
+    assert len(narrowed.exposure.exposures) == 1
+    assert narrowed.exposure.range_stops == pytest.approx(9)
+    # Read through it, the highlights are as they were read.
+    through = _plan(**ranged, filters=(dataclasses.replace(GRAD, on_when_metered=True),))
+    assert through.exposure.range_stops == pytest.approx(12)
+
+
+def test_highlights_read_through_a_filter_are_as_much_brighter():
+    # A polariser of 1.5 stops on for all three readings: all tones are 1.5 stops brighter, and the room over the highlights is the same.
+    ranged = {"shadow_ev": 6.0, "highlight_ev": 12.0, "metered_shutter_s": 1 / 125}
+    bare, through = _plan(**ranged), _plan(**ranged, filters=(POLARISER,))
+    words = [text for text in (_said(bare), _said(through)) if "over the highlights" in text]
+    assert len(words) == 2
+    room = [text.split(" stops over the highlights")[0].rsplit(" ", 1)[1] for text in words]
+    assert room[0] == room[1]
+
+
+def test_a_bracket_that_the_body_takes_by_itself():
+    # Three in a burst: settle 5, timer 2 once, then one after the other.
+    ranged = {"shadow_ev": 1.0, "highlight_ev": 15.0, "bracket": "range", "bracket_step_ev": 2.0, "metered_shutter_s": 1 / 125}
+    plan = _plan(**ranged)
+    assert (len(plan.exposure.exposures), plan.exposure.bracket_automatic) == (3, True)
+    frames = plan.sequence.frames
+    assert frames[0].start_s == pytest.approx(7)
+    assert frames[1].start_s - frames[0].end_s == pytest.approx(BODY.write_s)
+    # Bodies bracket around a middle: two frames are set by hand.
+    two = _plan(shadow_ev=3.0, highlight_ev=15.0, bracket="range", metered_shutter_s=1 / 125)
+    assert (len(two.exposure.exposures), two.exposure.bracket_automatic) == (2, False)
+    assert two.sequence.frames[1].start_s - two.sequence.frames[0].end_s >= 2
