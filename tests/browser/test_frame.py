@@ -254,7 +254,7 @@ def test_ticks_in_quick_succession_all_count(screen):
 def test_close_up_the_bench_is_in_millimetres(screen):
     screen.open_shot("Sundew after rain", "frame")
     screen.press("Close up")
-    screen.reads("11.5 × 8.7")
+    screen.reads("24.0 × 16.0")
     screen.find("//table[@aria-label='Ways to this magnification']//tr[@data-setup='reached']")
     screen.handle("Height of the camera").send_keys(Keys.ARROW_UP)
     screen.press("Camera")

@@ -24,7 +24,7 @@ def test_a_place_of_ones_own_and_a_shot_there(screen):
     screen.reads("First viewpoint")
     for name, distance in (("Tide rock", "30 cm"), ("Skerry", "900 m")):
         screen.press("Add an element")
-        _fill(screen, name=name, bearing_deg="270", distance_m=distance, width_m="40 cm", height_m="30 cm")
+        _fill(screen, name=name, bearing_deg="270", distance_m=distance, width_m="2 cm", height_m="30 cm")
         screen.press("Add the element")
         screen.reads(name)
 
@@ -52,7 +52,7 @@ def test_a_place_of_ones_own_and_a_shot_there(screen):
     for name in ("Tide rock", "Skerry"):
         screen.tick(name)
     screen.type("Aperture", "f/16")
-    screen.count("[data-slice]", 3)
+    screen.count("[data-slice]", 4)
 
     screen.step("exposure")
     screen.reads("predicted")
@@ -63,7 +63,7 @@ def test_a_place_of_ones_own_and_a_shot_there(screen):
     screen.reads("2'08\"")
 
     screen.step("sequence")
-    screen.count("[data-frame]", 3)
+    screen.count("[data-frame]", 4)
     screen.step("field")
     screen.press("Make a field card")
     screen.wait(lambda: screen.mark("field") == "holds")
@@ -80,7 +80,8 @@ def test_bad_input_is_said_at_the_field_and_what_was_typed_stays(screen):
     screen.find("//*[@data-field='near_m']//*[@role='alert' and contains(., 'not a distance')]")
     screen.browser.refresh()
     # After a reload the fields show what is in force, and offer what was not saved.
-    screen.wait(lambda: screen.field("Near limit").get_attribute("value") == "0.30 m")
+    screen.wait(lambda: screen.field("Near limit").get_attribute("placeholder") == "0.35 m")
+    assert screen.field("Near limit").get_attribute("value") == ""
     screen.reads("Not saved: “soon”")
     screen.reads("Not saved: “f/1”")
     screen.field("Near limit").send_keys(Keys.ESCAPE)
@@ -126,10 +127,10 @@ def test_limits_are_dragged_on_the_ruler(screen):
     screen.open_shot("Posts at the ebb", "depth")
     screen.count("[data-slice]", 3)
     screen.drag(screen.handle("Near limit"), 200, 0)
-    # The scale stands still under the hand: 200 of 673 px are 1.38 per metre of 4.63, so 1/0.30 becomes 1/0.51.
+    # The scale stands still under the hand: 200 of 673 px are 1.18 per metre of 3.96, so 1/0.351 becomes 1/0.60.
     screen.count("[data-slice]", 2)
     screen.wait(lambda: "to ∞ in 2" in screen.verdict("depth"))
-    screen.wait(lambda: 0.47 < float(screen.value("Near limit").removesuffix(" m")) < 0.55)
+    screen.wait(lambda: 0.56 < float(screen.value("Near limit").removesuffix(" m")) < 0.65)
 
 
 def test_the_camera_is_aimed_in_the_finder(screen):

@@ -82,7 +82,9 @@ def card_content(shot: Shot, facts: ShotFacts, plan: ShotPlan) -> dict[str, obje
         "held": choice_words(facts.frame.hold) + (", braced" if facts.frame.braced else "") if _told(facts) else "",
         "stack": next((reason.text for reason in depth.reasons if reason.dial in ("frames_per_s", "overlap")), "") if _told(facts) else "",
         "flash": f"{exposure.flash.name} at {exposure.flash.setting}" if exposure.flash and exposure.flash.setting else "",
-        "checks": [{"what": item.what, "distance": format_distance(item.distance_m), "when_soft": item.when_soft} for item in depth.checks],
+        "checks": [
+            {"what": item.short, "distance": format_distance(item.distance_m), "when_soft": item.when_soft} for item in depth.checks
+        ],
         "predicted": exposure.predicted,
         "bracket_automatic": exposure.bracket_automatic,
         "range": depth.verdict.text,

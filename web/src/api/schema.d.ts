@@ -7465,8 +7465,13 @@ export interface components {
             /** Word */
             word: string;
         };
-        /** ProposalOut */
+        /**
+         * ProposalOut
+         * @description changes: what was set by hand and is not kept.
+         */
         ProposalOut: {
+            /** Changes */
+            changes: string[];
             /** Error Stops */
             error_stops: number;
             /** F Number */

@@ -118,11 +118,11 @@ export function Card({ content, stale, title = "h2" }: { content: Content; stale
         </tbody>
       </chakra.table>
       {checks.length > 0 && (
-        <Box fontSize="0.95em">
-          <b>Look at</b>{" "}
+        <Box fontSize="0.88em">
+          <b>Check</b>{" "}
           {checks.map((check, index) => (
             <span key={check.what}>
-              {index > 0 && ", then "}
+              {index > 0 && ", "}
               {check.what} <span style={{ fontFamily: MONO }}>{check.distance}</span>
             </span>
           ))}

@@ -38,9 +38,10 @@ class FocusChoice:
 
 @dataclass(frozen=True)
 class FocusCheck:
-    """What to look at at full magnification, and what to do when it is soft."""
+    """What to look at at full magnification, at length and in short, and what to do when it is soft."""
 
     what: str
+    short: str
     distance_m: float
     when_soft: str
 
@@ -107,12 +108,14 @@ def focus_checks(facts: ShotFacts, along: AlongAxis | None, near: float, far: fl
     """Return what to check before packing up: the nearest, the subject, the farthest, in this order."""
     nearer = "begin the series nearer" if frames > 1 else "focus nearer, or stop down"
     farther = "let the series run further" if frames > 1 else "focus further, or stop down"
-    found = [FocusCheck("the nearest that must be sharp", near, nearer)]
+    found = [FocusCheck("the nearest that must be sharp", "nearest", near, nearer)]
     subject = facts.subject
     span = along.spans.get(subject.id) if along and subject else None
     if subject is not None and span is not None and not facts.close_up and near < span.near_m < far:
         between = "take one frame more between its neighbours" if frames > 1 else "focus on it, and let near or far go softer"
-        found.append(FocusCheck(subject.name, span.near_m, between))
+        found.append(FocusCheck(subject.name, subject.name, span.near_m, between))
     if far > near:
-        found.append(FocusCheck("the farthest" if math.isfinite(far) else "infinity", far, farther))
+        found.append(
+            FocusCheck("the farthest" if math.isfinite(far) else "infinity", "farthest" if math.isfinite(far) else "", far, farther)
+        )
     return tuple(found)

@@ -68,7 +68,7 @@ export function SharpSection({ shot, change, set, asked, errors }: ShotWork) {
             {depth.ground && (
               <Box display="flex" justifyContent="space-between" gap="10px" data-field="ground_sharp">
                 <Tick
-                  label="the ground at the frame's edge"
+                  label="the ground at the lower edge"
                   checked={facts.ground_sharp}
                   change={(ground_sharp) => set({ ground_sharp })}
                 />

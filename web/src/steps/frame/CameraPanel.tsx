@@ -102,7 +102,7 @@ export function CameraPanel(work: ShotWork) {
             value={facts.support_id}
             options={(kit?.supports ?? []).map((item) => ({ value: item.id, label: item.name }))}
             choose={(support_id) => set({ support_id })}
-            empty="held by hand"
+            empty="not named"
             error={errors.support_id}
           />
           {lens?.hood_mm != null && (
