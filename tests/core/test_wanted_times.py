@@ -2,12 +2,16 @@
 
 import dataclasses
 import math
+from datetime import UTC, date, datetime, timedelta
 
+import ephem
+import numpy as np
 import pytest
 
 from lucid_ridge.core.facts.kit import Body, Filter, Lens
-from lucid_ridge.core.facts.place import Element
+from lucid_ridge.core.facts.place import Element, Location
 from lucid_ridge.core.facts.shot import facts_from
+from lucid_ridge.core.light.illuminance import sun_illuminance_lux
 from lucid_ridge.core.planning.plan import plan_shot
 
 BODY = Body(1, "Body", 36, 24, 8256, 5504, 100, 25600, 1 / 8192, 32, True, 11, 9, 3)
@@ -78,10 +82,6 @@ def test_a_filter_on_when_metered_counts_only_with_a_reading():
 
 
 def test_predicted_light_is_not_seen_through_a_filter_that_was_never_metered():
-    from datetime import UTC, date, datetime
-
-    from lucid_ridge.core.facts.place import Location
-
     there = {
         "location": Location("Estuary", 54.53, -3.21, 4, "Europe/London"),
         "date_local": date(2026, 11, 25),
@@ -127,3 +127,55 @@ def test_a_bracket_that_the_body_takes_by_itself():
     two = _plan(shadow_ev=3.0, highlight_ev=15.0, bracket="range", metered_shutter_s=1 / 125)
     assert (len(two.exposure.exposures), two.exposure.bracket_automatic) == (2, False)
     assert two.sequence.frames[1].start_s - two.sequence.frames[0].end_s >= 2
+
+
+def test_motion_is_part_of_sharpness():
+    # Grass at 0.1 m/s, 4 m away, 24 mm: 0.1 · 24/3976 · 1/4 s = 0.151 mm, five times the 0.030 allowed (hand-worked); 1/20 s freezes it.
+    grass = Element(2, "Grass", "block", 0, 4.0, 1, 0.3, speed_mps=0.1)
+    plan = _plan(elements=(grass,), sharp_element_ids=frozenset({2}), pitch_deg=0.0, camera_height_m=0.3, metered_shutter_s=1 / 4)
+    assert "Grass must be sharp and at 0.1 m/s smears over 5.0× the limit in 1/4" in _said(plan, "fails")
+    assert plan.exposure.verdict.mark == "fails"
+    fast = _plan(elements=(grass,), sharp_element_ids=frozenset({2}), pitch_deg=0.0, camera_height_m=0.3, metered_shutter_s=1 / 32)
+    assert "smears" not in _said(fast)
+    # What need not be sharp, or has a look that is wanted, may.
+    assert "smears" not in _said(_plan(elements=(grass,), sharp_element_ids=frozenset(), near_m=2.0, far_m=8.0))
+    assert "Drain must be sharp" not in _said(_plan(wanted_look="textured"))
+
+
+def test_each_frame_of_a_stack_gets_the_time_its_own_light_needs():
+    # After sunset, 54.5 N in late November, the light falls by more than a stop in ten minutes (common practice: a stop in ten to fifteen).
+    there = {
+        "location": Location("Estuary", 54.53, -3.21, 4, "Europe/London"), "date_local": date(2026, 11, 25),
+        "time_utc": datetime(2026, 11, 25, 16, 5, tzinfo=UTC), "f_number": 16.0, "metered_f_number": 16.0, "metered_shutter_s": 64.0, "near_m": 0.3,
+        "far_infinite": True,
+    }  # fmt: skip
+    steady = _plan(**there).sequence.frames
+    assert len({frame.shutter_s for frame in steady}) == 1
+    followed = _plan(**there, follow_fading=True)
+    times = [frame.shutter_s for frame in followed.sequence.frames]
+    assert len(times) > 2
+    assert times == sorted(times)
+    assert times[-1] > 1.3 * times[0]
+    # The first opens a few seconds after the time that the ledger is for.
+    assert times[0] == pytest.approx(followed.exposure.shutter_s, rel=0.03)
+    # What each gathers is the same: midpoint illuminances times durations, by the twilight formula (Janiczek and DeYoung 1987) at ephem's airless altitudes.
+    start = there["time_utc"]
+    gathered = []
+    for frame in followed.sequence.frames:
+        seconds = np.linspace(frame.start_s, frame.end_s, 200)
+        altitude = np.array([_airless_altitude_deg(start + timedelta(seconds=float(item))) for item in seconds])
+        gathered.append(float(np.trapezoid(sun_illuminance_lux(altitude), seconds)))
+    assert gathered == pytest.approx([gathered[0]] * len(gathered), rel=0.02)
+    assert "each is open as long as its own light needs" in " ".join(reason.text for reason in followed.sequence.reasons)
+    assert "The light falls by 0.5 stop" in " ".join(reason.text for reason in _plan(**there).sequence.reasons)
+    # Begun too late the last ones cannot gather their light at all, and that is said.
+    late = _plan(**{**there, "time_utc": datetime(2026, 11, 25, 16, 25, tzinfo=UTC), "metered_shutter_s": 128.0}, follow_fading=True)
+    assert late.sequence.verdict.mark == "fails"
+    assert "The light goes before frame" in " ".join(reason.text for reason in late.sequence.reasons)
+
+
+def _airless_altitude_deg(moment):
+    observer = ephem.Observer()
+    observer.lat, observer.lon, observer.elevation, observer.pressure = "54.53", "-3.21", 4, 0
+    observer.date = moment.replace(tzinfo=None)
+    return math.degrees(ephem.Sun(observer).alt)

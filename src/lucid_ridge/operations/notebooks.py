@@ -137,6 +137,6 @@ def whole_shots(session: Session, owner_id: int, shot_ids: Sequence[int]) -> Seq
     query = select(Shot).where(Shot.owner_id == owner_id, Shot.id.in_(shot_ids)).order_by(Shot.id).options(
         place.selectinload(Viewpoint.elements), place.selectinload(Viewpoint.scoutings), location.selectinload(Location.hazards), location.selectinload(Location.season_notes),
         location.selectinload(Location.readings), location.selectinload(Location.openings), location.joinedload(Location.forecast),
-        selectinload(Shot.sharp), selectinload(Shot.filters),
+        selectinload(Shot.sharp), selectinload(Shot.filters), selectinload(Shot.rig),
     )  # fmt: skip
     return session.scalars(query).all()

@@ -54,7 +54,7 @@ def all_shots(session: Session, owner_id: int) -> Sequence[Shot]:
         places.selectinload(Viewpoint.location).selectinload(Location.hazards),
         places.selectinload(Viewpoint.location).selectinload(Location.season_notes),
         places.selectinload(Viewpoint.location).selectinload(Location.readings),
-        selectinload(Shot.lens), selectinload(Shot.sharp), selectinload(Shot.filters),
+        selectinload(Shot.lens), selectinload(Shot.sharp), selectinload(Shot.filters), selectinload(Shot.rig),
     )  # fmt: skip
     return session.scalars(loaded).all()
 

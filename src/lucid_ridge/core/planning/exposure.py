@@ -6,7 +6,6 @@ import math
 from dataclasses import dataclass, replace
 
 from ..exposure.ev import ev100, shutter_for_ev_s
-from ..exposure.fading import fading_exposure_s
 from ..exposure.ledger import ExposureReading, Ledger, LedgerFilter, build_ledger
 from ..exposure.motion import look_of_streak
 from ..exposure.proposals import BagFilter, Proposal, propose_settings
@@ -15,16 +14,15 @@ from ..facts.kit import Filter, FilterKind
 from ..facts.place import Element
 from ..facts.settings import Settings, settings_of
 from ..facts.shot import ShotFacts
-from ..light.illuminance import sun_illuminance_lux
-from ..spans.instants import unix_seconds
 from ..units.markings import APERTURE_MARKINGS, ISO_MARKINGS, format_aperture, format_shutter, spoken_shutter
 from .depth import DepthStep
+from .falling_light import falling_light
 from .holding import hold_reasons
-from .light import LightStep, day_of_light
+from .light import LightStep
 from .lighting import Flash, flash_words, led_reasons, lit_by, plan_flash
 from .marks import FAILS, HOLDS, TIGHT, UNSAID, Reason, Verdict, worst_mark
 from .tonal_range import Exposure, is_automatic, plan_exposures, scene_range
-from .water import LookBand, WantedTime, look_bands, moving_element, streak_of, wanted_time
+from .water import LookBand, WantedTime, look_bands, moving_element, smears, streak_of, wanted_time
 
 _TIGHT_STOPS, _FAIL_STOPS = 1 / 3, 1.0
 
@@ -50,6 +48,8 @@ class ExposureStep:
     exposures: tuple[Exposure, ...] = ()
     bracket_automatic: bool | None = None
     flash: Flash | None = None
+    # What the light's fall adds to every shutter time, where it is followed.
+    fading_stops: float = 0.0
 
 
 def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> ExposureStep:
@@ -98,6 +98,8 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
     reasons += _light_reasons(light, reading) + _wish_reasons(facts, wanted, shutter, proposals)
     reasons += range_reasons + _shutter_reasons(facts, exposures) + flash_reasons + led_reasons(facts, scene)
     reasons += hold_reasons(facts, settings, depth.imaging, exposures[-1].shutter_s, flash)
+    if flash is None or not flash.alone:
+        reasons += [_smear_reason(*item, shutter) for item in smears(facts, settings, depth, shutter)]
     if look and moving and streak is not None:
         reasons.append(_look_reason(moving, streak / short_side, streak, shutter, look))
     spoken = flash_words(flash) if flash is not None else spoken_shutter(shutter)
@@ -108,7 +110,7 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
         Verdict("exposure", worst_mark(reasons), text), tuple(reasons), reading.predicted, scene, settings.f_number, settings.iso,
         ledger, shutter, wanted.middle_s if wanted else None, proposals, bands, look, streak / short_side if streak is not None else None,
         moving.id if moving else None, span.stops,
-        facts.body.dynamic_range_stops, exposures, is_automatic(facts, exposures), flash,
+        facts.body.dynamic_range_stops, exposures, is_automatic(facts, exposures), flash, fading if followed and not lit else 0.0,
     )  # fmt: skip
 
 
@@ -136,6 +138,14 @@ def _look_reason(moving: Element, share: float, streak: float, shutter: float, l
     return Reason("exposure", HOLDS, f"{moving.name} at {moving.speed_mps:g} m/s draws {drawn} in {spoken_shutter(shutter)}: {look}.", "wanted_look")  # fmt: skip
 
 
+def _smear_reason(item: Element, times: float, freezes_s: float, shutter: float) -> Reason:
+    text = (
+        f"{item.name} must be sharp and at {item.speed_mps:g} m/s smears over {max(1.1, times):.{0 if times >= 9.95 else 1}f}× the limit in {spoken_shutter(shutter)}: "
+        f"{format_shutter(freezes_s)} freezes it, or a frame of its own."
+    )
+    return Reason("exposure", FAILS, text, "wanted_shutter_s")
+
+
 def _ledger_filter(item: Filter, metered: bool = True) -> LedgerFilter:
     """Return the filter as it counts for the shutter: a graduated one darkens the sky, not the whole frame."""
     stops = 0.0 if item.kind == FilterKind.GRADUATED else item.stops
@@ -159,14 +169,10 @@ def _reading(facts: ShotFacts, settings: Settings, light: LightStep) -> Exposure
 
 def _fading_stops(facts: ShotFacts, shutter_s: float) -> float:
     """Return log2 of the time really needed over shutter_s, from the predicted fall of light; 0 where it cannot matter."""
-    if facts.location is None or facts.light.date_local is None or facts.light.time_utc is None or shutter_s < 4:
+    light = falling_light(facts)
+    if light is None:
         return 0.0
-    track = day_of_light(facts.location, facts.light.date_local).track
-    start = float(unix_seconds(facts.light.time_utc))
-    if not track.start_s <= start <= track.end_s:
-        return 0.0
-    # The track ends at midnight; a longer exposure sees its last light from there on.
-    needed = fading_exposure_s(shutter_s, lambda after: sun_illuminance_lux(track.altitude_deg((start + after).clip(max=track.end_s))))
+    needed = light.needed_s(shutter_s)
     return math.log2(needed / shutter_s) if math.isfinite(needed) else math.inf
 
 

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+import math
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
@@ -15,8 +16,10 @@ from ..framing.panorama import Aim
 from ..light.day import clear_sky_ev100
 from ..spans.instants import unix_seconds
 from ..units.lengths import format_duration
+from ..units.markings import spoken_shutter
 from .depth import DepthStep
 from .exposure import ExposureStep
+from .falling_light import falling_light
 from .focus import FocusPosition
 from .light import LightStep, day_of_light
 from .marks import FAILS, HOLDS, TIGHT, UNSAID, Reason, Verdict, worst_mark
@@ -88,12 +91,14 @@ def build_sequence(
     filters: tuple[str, ...],
     overheads: Overheads,
     aims: Sequence[Aim] = (),
+    as_light_goes: Callable[[float, float], float] | None = None,
 ) -> tuple[Frame, ...]:
     """Return focus positions times exposures, the exposures nested inside each focus position, darkest first; of a panorama each focus is
     one whole pass over all aims, so that the focus stays locked while the camera turns.
 
     start_s and end_s include what comes before and after each exposure: settling at a new focus, the self-timer, the wait after the mirror has gone up, writing,
-    and a dark frame as long as the exposure where the body takes one.
+    and a dark frame as long as the exposure where the body takes one. as_light_goes: of a frame's start [s] and its shutter time the time that
+    the light needs by then.
     """
     frames: list[Frame] = []
     clock = 0.0
@@ -104,14 +109,15 @@ def build_sequence(
             start = clock + (overheads.timer_s + overheads.mirror_s if waits else 0.0)
             if frames:
                 start = max(start, frames[-1].end_s + overheads.recycle_s)
-            end = start + exposure.shutter_s
+            shutter = as_light_goes(start, exposure.shutter_s) if as_light_goes else exposure.shutter_s
+            end = start + shutter
             frames.append(
                 Frame(
                     len(frames) + 1, focus_index, exposure_index, position.object_distance_m, position.focus_distance_m,
-                    position.rail_mm, f_number, exposure.shutter_s, iso, filters, exposure.offset_ev, start, end, aim,
+                    position.rail_mm, f_number, shutter, iso, filters, exposure.offset_ev, start, end, aim,
                 )
             )  # fmt: skip
-            dark = exposure.shutter_s if overheads.dark_frame and exposure.shutter_s >= DARK_FRAME_FROM_S else 0.0
+            dark = shutter if overheads.dark_frame and shutter >= DARK_FRAME_FROM_S else 0.0
             clock = end + dark + overheads.write_s
             if overheads.burst_per_s:
                 clock = max(end, start + 1 / overheads.burst_per_s)
@@ -138,8 +144,9 @@ def plan_sequence(facts: ShotFacts, light: LightStep, depth: DepthStep, exposure
     overheads = _overheads(facts, body, exposure)
     on_lens = tuple(item.name for item in facts.filters if item.on_lens)
     frames = build_sequence(
-        depth.positions, exposure.exposures, exposure.f_number, exposure.iso, on_lens, overheads, aims if len(aims) > 1 else ()
-    )
+        depth.positions, exposure.exposures, exposure.f_number, exposure.iso, on_lens, overheads, aims if len(aims) > 1 else (),
+        _as_light_goes(facts, exposure),
+    )  # fmt: skip
     total = total_time_s(frames, overheads)
     if total > LONGEST_SEQUENCE_S:
         reason = Reason(
@@ -154,11 +161,42 @@ def plan_sequence(facts: ShotFacts, light: LightStep, depth: DepthStep, exposure
     available = (light.window_end_utc - facts.light.time_utc).total_seconds() if light.window_end_utc else None
     end = facts.light.time_utc + timedelta(seconds=total)
     reasons = [_fit_reason(facts, light, total, available)]
-    reasons += _drift_reasons(facts, frames) + _patience_reasons(facts, total) + stack_health(facts, depth, total)
+    reasons += (
+        _drift_reasons(facts, frames, exposure.fading_stops != 0) + _patience_reasons(facts, total) + stack_health(facts, depth, total)
+    )
     if body.dark_frame and any(frame.shutter_s >= DARK_FRAME_FROM_S for frame in frames):
         reasons.append(Reason("sequence", HOLDS, "The body's dark frames take as long again as every exposure of 1 s and more."))
     text = f"{count}, {format_duration(total)}" + (f" of {format_duration(available)}" if available is not None else "")
     return SequenceStep(Verdict("sequence", worst_mark(reasons), text), tuple(reasons), frames, total, available, end)
+
+
+def _as_light_goes(facts: ShotFacts, exposure: ExposureStep) -> Callable[[float, float], float] | None:
+    """Return what each frame's shutter time becomes while the light is followed; None where it is not, or nothing is known of it."""
+    light = falling_light(facts) if exposure.fading_stops else None
+    if light is None:
+        return None
+    followed = light
+
+    def needed(start_s: float, shutter_s: float) -> float:
+        found = followed.needed_s(shutter_s * 2.0**-exposure.fading_stops, start_s)
+        # Where the light goes first the frame stays as it was planned; that is told as a failure.
+        return found if math.isfinite(found) else shutter_s
+
+    return needed
+
+
+def _too_dark_reasons(facts: ShotFacts, exposure: ExposureStep, frames: tuple[Frame, ...]) -> list[Reason]:
+    """Return which frames open too late to gather their light at all, where the light is followed."""
+    light = falling_light(facts) if exposure.fading_stops else None
+    if light is None:
+        return []
+    steady = [item.shutter_s * 2.0**-exposure.fading_stops for item in exposure.exposures]
+    late = [frame.number for frame in frames if math.isinf(light.needed_s(steady[frame.exposure_index], frame.start_s))]
+    if not late:
+        return []
+    which = f"frame {late[0]}" if len(late) == 1 else f"frames {late[0]} to {late[-1]}"
+    text = f"The light goes before {which} can gather it: start earlier, open the aperture, raise the ISO or take a filter off."
+    return [Reason("sequence", FAILS, text, "time_utc")]
 
 
 def _overheads(facts: ShotFacts, body: Body, exposure: ExposureStep) -> Overheads:
@@ -201,7 +239,7 @@ def _fit_reason(facts: ShotFacts, light: LightStep, total: float, available: flo
     return Reason("sequence", HOLDS, f"The sequence takes {format_duration(total)} and leaves {spare} before {ends}.", "time_utc")
 
 
-def _drift_reasons(facts: ShotFacts, frames: tuple[Frame, ...]) -> list[Reason]:
+def _drift_reasons(facts: ShotFacts, frames: tuple[Frame, ...], followed: bool) -> list[Reason]:
     if len(frames) < 2 or facts.location is None or facts.light.date_local is None or facts.light.time_utc is None:
         return []
     track = day_of_light(facts.location, facts.light.date_local).track
@@ -211,12 +249,11 @@ def _drift_reasons(facts: ShotFacts, frames: tuple[Frame, ...]) -> list[Reason]:
     change = float(last - first)
     if abs(change) < 0.05:
         return []
-    weight = TIGHT if abs(change) > 0.5 else HOLDS
-    return [
-        Reason(
-            "sequence",
-            weight,
-            f"The light {'falls' if change < 0 else 'rises'} by {abs(change):.1f} stop from the first frame to the last.",
-            "settle_s",
-        )
-    ]
+    way = "falls" if change < 0 else "rises"
+    text = f"The light {way} by {abs(change):.1f} stop from the first frame to the last"
+    if followed:
+        lengths = f"{spoken_shutter(frames[0].shutter_s)} to {spoken_shutter(frames[-1].shutter_s)}"
+        return [Reason("sequence", HOLDS, f"{text}: each is open as long as its own light needs, {lengths}.", "follow_fading")]
+    if abs(change) > 0.5:
+        return [Reason("sequence", TIGHT, f"{text}: follow the fading light, so that each is open as long as it needs.", "follow_fading")]
+    return [Reason("sequence", HOLDS, f"{text}.", "settle_s")]

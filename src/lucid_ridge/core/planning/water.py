@@ -47,6 +47,23 @@ def streak_of(settings: Settings, depth: DepthStep, moving: Element | None, shut
     return float(streak_mm(settings.focal_mm, distance_mm, moving.speed_mps, shutter_s))
 
 
+def smears(facts: ShotFacts, settings: Settings, depth: DepthStep, shutter_s: float) -> list[tuple[Element, float, float]]:
+    """Return what must be sharp and moves too far in shutter_s: the element, its streak as a multiple of the limit, and the time [s] that freezes it.
+
+    What moves with a wish of its own, a look or a shutter time, is meant to.
+    """
+    wished = moving_element(facts) if facts.exposure.wanted_look or facts.exposure.wanted_shutter_s else None
+    found = []
+    for item in facts.elements:
+        distance_mm = _distance_mm(settings, depth, item)
+        if item.id not in facts.sharp_element_ids or not item.speed_mps or distance_mm is None or item is wished:
+            continue
+        times = float(streak_mm(settings.focal_mm, distance_mm, item.speed_mps, shutter_s)) / settings.coc_mm
+        if times > 1:
+            found.append((item, times, shutter_s / times))
+    return found
+
+
 def _distance_mm(settings: Settings, depth: DepthStep, moving: Element | None) -> float | None:
     """Return how far the nearest visible part of what moves lies along the optical axis: there it draws longest."""
     span = depth.along.spans.get(moving.id) if moving and depth.along else None
