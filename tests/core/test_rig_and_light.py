@@ -113,6 +113,13 @@ def test_a_tube_takes_a_lens_beyond_its_own_largest():
     assert 2 < line.stops < 2 * math.log2(2.4) + 0.01
 
 
+def test_extension_counts_before_the_subject_s_depth_is_said():
+    # 1:1 with a meter in the hand: 1 s becomes 4 s (2 stops, any close-up handbook).
+    plan = plan_shot(_shot(subject_depth_mm=None, metered_shutter_s=1.0, metered_through_lens=False))
+    assert plan.depth.verdict.mark == "unsaid"
+    assert plan.exposure.shutter_s == pytest.approx(4.0)
+
+
 def test_the_rail_is_held_against_the_stack():
     # 1:1, f/8, c = 0.030: N_e 16 draws 21.5 µm, leaving 20.9: slices of 2 · 8 · 0.0209 · 2 = 0.67 mm, steps of 0.54 (hand-worked).
     fits = plan_shot(_shot(accessories=(RAIL,)))

@@ -161,9 +161,8 @@ def plan_sequence(facts: ShotFacts, light: LightStep, depth: DepthStep, exposure
     available = (light.window_end_utc - facts.light.time_utc).total_seconds() if light.window_end_utc else None
     end = facts.light.time_utc + timedelta(seconds=total)
     reasons = [_fit_reason(facts, light, total, available)]
-    reasons += (
-        _drift_reasons(facts, frames, exposure.fading_stops != 0) + _patience_reasons(facts, total) + stack_health(facts, depth, total)
-    )
+    reasons += _too_dark_reasons(facts, exposure, frames) + _drift_reasons(facts, frames, exposure.fading_stops != 0)
+    reasons += _patience_reasons(facts, total) + stack_health(facts, depth, total)
     if body.dark_frame and any(frame.shutter_s >= DARK_FRAME_FROM_S for frame in frames):
         reasons.append(Reason("sequence", HOLDS, "The body's dark frames take as long again as every exposure of 1 s and more."))
     text = f"{count}, {format_duration(total)}" + (f" of {format_duration(available)}" if available is not None else "")
