@@ -23,7 +23,7 @@ def test_the_demo_loads_on_any_day(empty_database, day):
         assert not is_empty(session)
         shots = all_shots(session, local_photographer(session).id)
         dated = [shot for shot in shots if shot.light.date_local]
-        assert len(dated) == 9
+        assert len(dated) == 10
         assert all(day < shot.light.date_local <= day + timedelta(days=367) or shot.light.date_local == day for shot in dated)
         for shot in dated:
             facts = shot_facts(session, shot)
