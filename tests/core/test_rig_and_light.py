@@ -2,6 +2,7 @@
 
 import dataclasses
 import math
+import re
 from datetime import UTC, date, datetime, timedelta
 
 import pytest
@@ -195,7 +196,19 @@ def test_a_leaf_before_the_subject_veils_or_disturbs():
     veil = plan_shot(_shot(elements=(SUNDEW, leaf), subject_element_id=1, f_number=2.8))
     assert "a veil before the subject" in _said(veil, "frame", "holds")
     half = plan_shot(_shot(elements=(SUNDEW, leaf), subject_element_id=1, f_number=32.0))
-    assert "neither sharp nor melted" in _said(half, "frame", "tight")
+    said = _said(half, "frame", "tight")
+    assert "neither sharp nor melted" in said
+    # What it says would veil does: at that aperture, and at that distance from the lens.
+    opened = float(re.search(r"veils at f/([\d.]+) or", said)[1])
+    assert "a veil before the subject" in _said(
+        plan_shot(_shot(elements=(SUNDEW, leaf), subject_element_id=1, f_number=opened * 0.97)), "frame", "holds"
+    )
+    near = float(re.search(r"or ([\d.]+) mm from the lens", said)[1])
+    # The subject begins 6 mm before its middle at 0.2 m, and the lens stands 150 mm before that.
+    nearer = dataclasses.replace(leaf, distance_m=0.194 - 0.150 + (near - 1) / 1000)
+    assert "a veil before the subject" in _said(
+        plan_shot(_shot(elements=(SUNDEW, nearer), subject_element_id=1, f_number=32.0)), "frame", "holds"
+    )
 
 
 def test_bellows_three_ways():

@@ -21,11 +21,12 @@ from ..optics.close_up import (
     melts_from_mm,
     shadow_on_subject,
 )
+from ..optics.depth import near_limit_mm
 from ..optics.working_lens import Imaging
 from ..units.lengths import format_distance
 from ..units.markings import format_aperture
 from .depth import DepthStep
-from .focus import optics_at
+from .focus import Optics, optics_at
 from .focused_camera import AlongAxis, scene_solids, shot_lens, to_come_nearer_m
 from .light import LightStep
 from .marks import CAUTION, FAILS, HOLDS, TIGHT, Reason
@@ -102,7 +103,7 @@ def plan_close_up(facts: ShotFacts, settings: Settings, camera: Camera, depth: D
     reasons = [Reason("frame", HOLDS, f"At {scale:g}:1 the frame holds {field[0]:.1f} × {field[1]:.1f} mm.", "magnification")]
     reasons += _room(facts, working, lens.front_mm is not None) + _come_nearer(facts, settings, imaging)
     reasons.append(_melting(background, behind[0] if behind else None, melts_from_mm(*seen, pupil_ratio=lens.pupil_ratio)))
-    reasons += _card(facts, imaging, frame_mm[0]) + _veils(facts, along, depth, imaging, frame_mm[0])
+    reasons += _card(facts, imaging, frame_mm[0]) + _veils(facts, along, depth, optics, imaging, frame_mm[0])
     reasons += _level(camera, facts.subject)
     sketch = _sketch(facts, settings, light, imaging.object_mm, working)
     reasons += _shadows(sketch)
@@ -145,7 +146,7 @@ def _card(facts: ShotFacts, imaging: Imaging, sensor_width_mm: float) -> list[Re
     return found
 
 
-def _veils(facts: ShotFacts, along: AlongAxis, depth: DepthStep, imaging: Imaging, width_mm: float) -> list[Reason]:
+def _veils(facts: ShotFacts, along: AlongAxis, depth: DepthStep, optics: Optics, imaging: Imaging, width_mm: float) -> list[Reason]:
     """Return what lies before the subject and is not meant to be sharp: melted it veils, half sharp it disturbs."""
     blurs = {item.id: item.blur_mm for item in depth.elements}
     found = []
@@ -167,9 +168,23 @@ def _veils(facts: ShotFacts, along: AlongAxis, depth: DepthStep, imaging: Imagin
             found.append(Reason("frame", HOLDS, f"{where}: a veil before the subject.", "elements"))
         else:
             found.append(
-                Reason("frame", TIGHT, f"{where}: neither sharp nor melted. Bring it nearer, open up, or out of the frame.", "elements")
+                Reason(
+                    "frame", TIGHT, f"{where}: neither sharp nor melted. {_to_melt(facts, optics, imaging, share, width_mm)}", "elements"
+                )
             )
     return found
+
+
+def _to_melt(facts: ShotFacts, optics: Optics, imaging: Imaging, share: float, width_mm: float) -> str:
+    """Return what would make a veil of something before the subject: blur goes as the pupil's width, and grows towards the lens."""
+    assert facts.lens is not None
+    # Where its blur is the share that melts: the near limit of that blur.
+    near = near_limit_mm(optics.focal_mm, optics.f_number, MELTS_SHARE * width_mm, imaging.object_mm, optics.pupil_ratio)
+    wide = optics.marked * share / MELTS_SHARE
+    ways = [f"{format_distance(near / 1000)} from the lens"]
+    if wide >= facts.lens.f_number_min:
+        ways.insert(0, f"at {format_aperture(2.0 ** (math.floor(6 * math.log2(wide) + 1e-9) / 6))}")
+    return f"It veils {' or '.join(ways)}; or keep it out of the frame."
 
 
 def _behind(facts: ShotFacts, along: AlongAxis, object_mm: float) -> tuple[Element, float] | None:
