@@ -121,6 +121,63 @@ def test_extension_counts_before_the_subject_s_depth_is_said():
     assert plan.exposure.shutter_s == pytest.approx(4.0)
 
 
+def test_a_rig_is_judged_for_a_landscape_too():
+    # 36 mm of tube on 100 mm: from 100 (1 + 100/36) = 377.8 mm before the lens to its closest, never to infinity (hand-worked).
+    far = Element(1, "Peak", "ridge", 0, 5000, 4000, 500)
+    shot = _shot(
+        elements=(far,),
+        magnification=None,
+        subject_depth_mm=None,
+        depth_method="auto",
+        sharp_element_ids=frozenset({1}),
+        camera_height_m=1.5,
+    )
+    assert plan_shot(shot).depth.verdict.mark == "holds"
+    tubed = plan_shot(changed(shot, accessories=(TUBE,))).depth
+    assert tubed.verdict.mark == "fails"
+    assert "to 0.38 m before the lens, not on" in " ".join(reason.text for reason in tubed.reasons)
+    # A view camera focuses by its bellows, whatever the lens's own closest focus.
+    view = Accessory(9, "View", AccessoryKind.VIEW_CAMERA, shortest_mm=70, longest_mm=320)
+    long = Lens(5, "Long", 150, 150, 5.6, 64, 1200)
+    near = _shot(
+        lens=long, elements=(), magnification=None, subject_depth_mm=None, depth_method="single", near_m=0.5, far_m=0.5, accessories=(view,)
+    )
+    assert plan_shot(near).depth.verdict.mark == "holds"
+    assert "closer than the Long focuses" in _said(plan_shot(changed(near, accessories=())), "depth", "fails")
+
+
+def test_a_converter_narrows_the_view_and_lengthens_the_streak():
+    double = Accessory(8, "Double", AccessoryKind.CONVERTER, factor=2)
+    drain = Element(1, "Drain", "block", 0, 10.0, 1, 1, speed_mps=0.5)
+    shot = _shot(
+        elements=(drain,), magnification=None, subject_depth_mm=None, depth_method="single", near_m=10.0, far_m=10.0, camera_height_m=0.5
+    )
+    bare, with_ = plan_shot(shot), plan_shot(changed(shot, accessories=(double,)))
+    # Focused on 10 m: m = 0.0101 and twice that; the angle of 200 mm; nothing sharp named yet it is that already.
+    assert with_.exposure.streak_share == pytest.approx(2 * bare.exposure.streak_share, rel=1e-3)
+    unfocused = plan_shot(changed(shot, accessories=(double,), near_m=None, far_m=None))
+    assert unfocused.frame.horizontal_fov_deg == pytest.approx(2 * math.degrees(math.atan(18 / 200)), rel=1e-6)
+
+
+def test_a_reversed_lens_has_its_pupils_turned():
+    # p = 2 becomes 0.5: at 2:1 the marked f/8 works as 8 (1 + 2/0.5) = f/40 (hand-worked).
+    wide = Lens(6, "Wide", 24, 24, 2.8, 22, 250, front_mm=22, pupil_ratio=2.0)
+    ring = Accessory(10, "Ring", AccessoryKind.REVERSING_RING, length_mm=50)
+    step = plan_shot(_shot(lens=wide, magnification=2.0, accessories=(ring,))).depth
+    assert step.effective_f_number == pytest.approx(40)
+    assert "reaches" not in " ".join(reason.text for reason in step.reasons)
+
+
+def test_what_a_zoom_is_told_does_not_hold_at_its_short_end():
+    # 24–70 mm to 0.32:1 at 380 mm: at 24 mm the same closest focus gives 0.073:1 (24 / (u - 24), u = 354.3).
+    zoom = Lens(14, "Zoom", 24, 70, 2.8, 22, 380, max_magnification=0.32)
+    wide = plan_shot(_shot(lens=zoom, focal_mm=24.0, magnification=0.3))
+    assert "Zoom reaches 0.073:1" in _said(wide, "depth", "fails")
+    assert "Zoom reaches" not in _said(plan_shot(_shot(lens=zoom, focal_mm=70.0, magnification=0.3)), "depth")
+    table = {item.focal_mm: item.reached for item in compare_lenses(_shot(magnification=0.3), [zoom]).choices}
+    assert table == {24: False, 70: True}
+
+
 def test_the_rail_is_held_against_the_stack():
     # 1:1, f/8, c = 0.030: N_e 16 draws 21.5 µm, leaving 20.9: slices of 2 · 8 · 0.0209 · 2 = 0.67 mm, steps of 0.54 (hand-worked).
     fits = plan_shot(_shot(accessories=(RAIL,)))

@@ -97,9 +97,11 @@ def tune_shot(session: Session, owner_id: int, shot_id: int, wish: TuneWish) -> 
         )
     # Focused close the lens images longer: the same as a sensor smaller by 1 + m, which leaves the focal length as it is engraved.
     imaging = plan_depth(facts).imaging
-    scale = imaging.image_mm / settings.focal_mm if imaging else 1.0
+    now = camera_of(facts, settings, facts.body, imaging.image_mm if imaging else None)
+    scale = now.focal_mm / settings.focal_mm
     camera = replace(
-        camera_of(facts, settings, facts.body),
+        now,
+        focal_mm=settings.focal_mm,
         sensor_width_mm=facts.body.sensor_width_mm / scale,
         sensor_height_mm=facts.body.sensor_height_mm / scale,
     )

@@ -126,18 +126,21 @@ class Lens:
         return self.widest_f_number(focal_mm) * (1 - _APERTURE_SLACK) <= f_number <= self.f_number_max * (1 + _APERTURE_SLACK)
 
     def largest_magnification(self, focal_mm: float) -> float:
-        """Return the largest magnification: as told, else what the closest focus gives a thin lens of this focal length [mm]."""
-        if self.max_magnification:
+        """Return the largest magnification at a focal length [mm]: as told where it counts, else what the closest focus gives a thin lens."""
+        if self._told_at(focal_mm) and self.max_magnification:
             return self.max_magnification
         if self.closest_focus_mm < 4 * focal_mm:
-            return 1.0
+            return self.max_magnification or 1.0
         return float(magnification(focal_mm, object_distance_mm(focal_mm, self.closest_focus_mm)))
 
     def working(self, focal_mm: float, rig: Rig = BARE) -> WorkingLens:
         """Return the lens as it images at a focal length [mm]. Closest focus and largest magnification are those of a zoom's long end: only
         there, and of a lens of one focal length, do they tell how far it shortens."""
-        told = self.max_magnification is not None and focal_mm >= self.focal_max_mm * (1 - _APERTURE_SLACK)
-        return WorkingLens(focal_mm, self.largest_magnification(focal_mm), self.closest_focus_mm if told else None, self.pupil_ratio, rig)
+        closest = self.closest_focus_mm if self._told_at(focal_mm) else None
+        return WorkingLens(focal_mm, self.largest_magnification(focal_mm), closest, self.pupil_ratio, rig)
+
+    def _told_at(self, focal_mm: float) -> bool:
+        return self.max_magnification is not None and focal_mm >= self.focal_max_mm * (1 - _APERTURE_SLACK)
 
 
 @dataclass(frozen=True)

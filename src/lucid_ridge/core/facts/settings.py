@@ -56,10 +56,10 @@ def crop_of(facts: ShotFacts, body: Body, focal_mm: float) -> Crop:
 
 def camera_of(facts: ShotFacts, settings: Settings, body: Body, image_mm: float | None = None) -> Camera:
     """Return the camera of a shot where it was put, its height above the ground where it stands; focused close the lens images as a longer
-    one, at image_mm."""
+    one, at image_mm. Without that it stands at infinity, with its rig."""
     frame = facts.frame
     return Camera(
-        settings.bearing_deg, image_mm or settings.focal_mm, body.sensor_width_mm, body.sensor_height_mm, frame.pitch_deg,
+        settings.bearing_deg, image_mm or facts.lens_at(settings.focal_mm).far_focal_mm, body.sensor_width_mm, body.sensor_height_mm, frame.pitch_deg,
         frame.orientation, frame.camera_east_m, frame.camera_north_m, settings.camera_height_m, frame.roll_deg,
     )  # fmt: skip
 

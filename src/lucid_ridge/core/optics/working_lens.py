@@ -14,7 +14,7 @@ from scipy.optimize import brentq
 
 from ..errors import InputError
 from ..units.quantities import not_negative, positive
-from .conjugates import close_focal_length_mm
+from .conjugates import close_focal_length_mm, effective_f_number
 
 _LARGEST = 1e4
 _TOLERANCE = 1e-13
@@ -47,7 +47,8 @@ BARE = Rig()
 class Imaging:
     """How a lens images at one magnification. focal_mm and f_number_scale: the thin lens that images alike, and what its f-number is of
     the marked one. object_mm, image_mm: from that thin lens. light_scale: the effective over the marked f-number. extension_mm: how far
-    tubes and bellows are drawn out. own_magnification: what the lens's own ring is set to, as if nothing else were there."""
+    tubes and bellows are drawn out. own_magnification: what the lens's own ring is set to, as if nothing else were there. pupil_ratio: as the lens
+    is turned."""
 
     magnification: float
     focal_mm: float
@@ -57,6 +58,7 @@ class Imaging:
     light_scale: float
     extension_mm: float
     own_magnification: float
+    pupil_ratio: float
 
     @property
     def focus_distance_mm(self) -> float:
@@ -89,6 +91,11 @@ class WorkingLens:
         if self.closest_mm is None or self.largest <= 0:
             return self.focal_mm
         return min(self.focal_mm, close_focal_length_mm(self.closest_mm, self.largest))
+
+    @property
+    def far_focal_mm(self) -> float:
+        """The focal length that a lens would need to show as much, the ring at infinity: of a close-up lens and a converter with it."""
+        return self.rig.converter * self.focal_mm / (1 + self.focal_mm * self.rig.dioptres / 1000)
 
     def real_focal_mm(self, own_magnification: float) -> float:
         """Return the focal length with the ring at a magnification; beyond the largest it stays as it is there."""
@@ -179,5 +186,5 @@ class WorkingLens:
         alike = object_mm * wanted / (1 + wanted)
         # The lens is drawn out by its own image distance alone; a converter takes its own share of the light.
         drawn_out = together * (1 + before) / focal - 1
-        light = self.rig.converter * (1 + max(0.0, drawn_out) / self.pupil_ratio)
-        return Imaging(wanted, alike, alike / focal, object_mm, alike * (1 + wanted), light, extension_mm, own)
+        light = self.rig.converter * float(effective_f_number(1.0, max(0.0, drawn_out), self.pupil_ratio))
+        return Imaging(wanted, alike, alike / focal, object_mm, alike * (1 + wanted), light, extension_mm, own, self.pupil_ratio)

@@ -39,7 +39,7 @@ def aperture_choices(
     assert lens is not None
     marked = [mark.value for mark in APERTURE_MARKINGS if lens.takes_aperture(mark.value, settings.focal_mm)][::-1]
     stops = marked[::3][::-1] if marked else [settings.f_number]
-    return tuple(_choice(facts, optics_at(settings, imaging, lens.pupil_ratio, stop), along, near, far) for stop in stops)
+    return tuple(_choice(facts, optics_at(settings, imaging, stop), along, near, far) for stop in stops)
 
 
 def _choice(facts: ShotFacts, optics: Optics, along: AlongAxis | None, near: float, far: float) -> ApertureChoice:

@@ -92,17 +92,17 @@ def plan_close_up(facts: ShotFacts, settings: Settings, camera: Camera, depth: D
     if facts.depth.magnification is None or lens is None or imaging is None or along is None:
         return None
     scale, frame_mm = facts.depth.magnification, camera.frame_mm
-    optics = optics_at(settings, imaging, lens.pupil_ratio)
+    optics = optics_at(settings, imaging)
     setups = close_up_setups(shot_lens(facts, settings), scale, frame_mm[0], lens.front_mm)
     working = imaging.object_mm if lens.front_mm is None else shot_lens(facts, settings).front_to_subject_mm(imaging, lens.front_mm)
     behind = _behind(facts, along, imaging.object_mm)
     gap_mm = behind[1] * 1000 - imaging.object_mm if behind else math.inf
     seen = (optics.focal_mm, optics.f_number, scale, frame_mm[0])
-    background = background_behind(*seen, gap_mm, lens.pupil_ratio, optics.airy_mm)
+    background = background_behind(*seen, gap_mm, optics.pupil_ratio, optics.airy_mm)
     field = (field_width_mm(frame_mm[0], scale), field_width_mm(frame_mm[1], scale))
     reasons = [Reason("frame", HOLDS, f"At {scale:g}:1 the frame holds {field[0]:.1f} × {field[1]:.1f} mm.", "magnification")]
     reasons += _room(facts, working, lens.front_mm is not None) + _come_nearer(facts, settings, imaging)
-    reasons.append(_melting(background, behind[0] if behind else None, melts_from_mm(*seen, pupil_ratio=lens.pupil_ratio)))
+    reasons.append(_melting(background, behind[0] if behind else None, melts_from_mm(*seen, pupil_ratio=optics.pupil_ratio)))
     reasons += _card(facts, imaging, frame_mm[0]) + _veils(facts, along, depth, optics, imaging, frame_mm[0])
     reasons += _level(camera, facts.subject)
     sketch = _sketch(facts, settings, light, imaging.object_mm, working)

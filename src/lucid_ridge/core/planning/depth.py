@@ -16,7 +16,7 @@ from ..framing.along_axis import AxialSpan
 from ..optics import depth
 from ..optics.conjugates import magnification
 from ..optics.stacking import RailStack, slice_depth_inoue1997_mm
-from ..optics.working_lens import Imaging
+from ..optics.working_lens import BARE, Imaging
 from ..units.lengths import format_distance
 from ..units.markings import format_aperture
 from .apertures import ApertureChoice, aperture_choices, rail_stack, ring_stack
@@ -128,7 +128,7 @@ def wanted_range_m(facts: ShotFacts, along: AlongAxis) -> tuple[float, float] | 
 def _planned(facts: ShotFacts, settings: Settings, imaging: Imaging, along: AlongAxis, near: float, far: float) -> DepthStep:
     lens = facts.lens
     assert lens is not None
-    optics = optics_at(settings, imaging, lens.pupil_ratio)
+    optics = optics_at(settings, imaging)
     try:
         method, positions, rail, more = _positions(facts, optics, along, near, far)
     except InputError as error:
@@ -167,10 +167,11 @@ def _planned(facts: ShotFacts, settings: Settings, imaging: Imaging, along: Alon
 def _throw(facts: ShotFacts, settings: Settings, optics: Optics, focused: Focused) -> tuple[float, ...]:
     """Return how far the ring is turned at each position, from infinity (0) to the lens's closest focus (1): a ring moves the lens evenly,
     and magnification grows as the lens moves."""
-    largest = shot_lens(facts, settings).largest
-    if largest <= 0:
+    lens = shot_lens(facts, settings)
+    # With tubes or bellows between, the ring's own marks say nothing.
+    if lens.rig != BARE or lens.largest <= 0:
         return ()
-    scales = np.asarray(magnification(optics.focal_mm, focused.object_mm)) / largest
+    scales = np.asarray(magnification(optics.focal_mm, focused.object_mm)) / lens.largest
     return tuple(float(share) for share in np.minimum(1.0, scales))
 
 
@@ -245,7 +246,7 @@ def _missing(
         return DepthStep(verdict, reasons)
     far = shot_lens(facts, settings).at_distance(math.inf)
     assert far is not None
-    optics = optics_at(settings, imaging or far, facts.lens.pupil_ratio)
+    optics = optics_at(settings, imaging or far)
     elements: tuple[ElementBlur, ...] = ()
     if imaging is not None and along is not None:
         # Close up something is in focus before its depth is said.

@@ -10,7 +10,7 @@ from ..facts.settings import Settings
 from ..facts.shot import ShotFacts
 from ..framing.along_axis import AxialSpan
 from ..optics import conjugates
-from ..optics.working_lens import Imaging
+from ..optics.working_lens import BARE, Imaging, WorkingLens
 from ..units.lengths import format_distance
 from ..units.markings import format_aperture
 from .apertures import ApertureChoice, fewest_frames
@@ -52,6 +52,12 @@ class DepthFound:
     more: list[Reason]
 
     @property
+    def ends(self) -> list[float]:
+        """The object distances of the nearest and the farthest focus [m]; one where they are the same."""
+        places = (self.positions[0].object_distance_m, self.positions[-1].object_distance_m)
+        return list(dict.fromkeys(places))
+
+    @property
     def soft(self) -> bool:
         """Whether the range is blurred more than is allowed somewhere."""
         return self.optics.times_limit(self.worst_mm) > 1
@@ -59,7 +65,7 @@ class DepthFound:
 
 def depth_reasons(facts: ShotFacts, settings: Settings, imaging: Imaging, along: AlongAxis, found: DepthFound) -> list[Reason]:
     """Return all reasons of a focus plan; every must-be-sharp element that is soft is among the failures, or lies within a range that is."""
-    reasons = [*found.more, *_lens_reasons(facts, settings, found.positions[0].focus_distance_m), *_school_reasons(facts, along, found)]
+    reasons = [*found.more, *_lens_reasons(facts, settings, found), *_school_reasons(facts, along, found)]
     reasons += _range_reasons(found) + _element_reasons(facts, along, found)
     if len(found.positions) > 1:
         rail = found.positions[1].rail_mm
@@ -129,25 +135,42 @@ def _school_reasons(facts: ShotFacts, along: AlongAxis, found: DepthFound) -> li
     return []
 
 
-def _lens_reasons(facts: ShotFacts, settings: Settings, closest: float) -> list[Reason]:
-    """Return what is asked of the lens that it cannot do. closest: the nearest focus position from the sensor [m]."""
-    lens = facts.lens
+def _lens_reasons(facts: ShotFacts, settings: Settings, found_plan: DepthFound) -> list[Reason]:
+    """Return what is asked of the lens, as it is rigged, that it cannot do."""
+    lens, working = facts.lens, shot_lens(facts, settings)
     assert lens is not None
+    closest = found_plan.positions[0].focus_distance_m
     found: list[Reason] = []
     if not lens.takes_aperture(settings.f_number, settings.focal_mm):
         widest = lens.widest_f_number(settings.focal_mm)
         text = f"{format_aperture(settings.f_number)} is outside the {lens.name} ({format_aperture(widest)} to {format_aperture(lens.f_number_max)})."  # fmt: skip
         found.append(Reason("depth", FAILS, text, "f_number"))
     if facts.close_up:
-        wanted, working = float(facts.depth.magnification or 0), shot_lens(facts, settings)
+        wanted = float(facts.depth.magnification or 0)
         if not working.reaches(wanted):
             smallest, largest = working.reach
             way = f"reaches {largest:.2g}:1" if wanted > largest else f"gives {smallest:.2g}:1 at least"
             found.append(Reason("depth", FAILS, f"{lens.name} {way}, not {wanted:g}:1.", "magnification"))
+    elif working.rig != BARE:
+        found += [_out_of_reach(working, lens.name, place) for place in found_plan.ends if not _reached(working, place)]
     elif closest * 1000 < lens.closest_focus_mm * 0.999:
         text = f"The nearest focus position, {format_distance(closest)} from the sensor, is closer than the {lens.name} focuses ({format_distance(lens.closest_focus_mm / 1000)})."  # fmt: skip
         found.append(Reason("depth", FAILS, text, "near_m"))
     return found
+
+
+def _reached(working: WorkingLens, object_m: float) -> bool:
+    imaging = working.at_distance(object_m * 1000)
+    return imaging is not None and working.reaches(imaging.magnification)
+
+
+def _out_of_reach(working: WorkingLens, name: str, object_m: float) -> Reason:
+    """Return between which distances a rigged lens focuses, for one that is asked and lies outside."""
+    smallest, largest = working.reach
+    near = working.at_magnification(largest).object_mm / 1000 if largest > 0 else math.inf
+    far = working.at_magnification(smallest).object_mm / 1000 if smallest > 1e-9 else math.inf
+    text = f"{name} as it is rigged focuses from {format_distance(near)} to {format_distance(far)} before the lens, not on {format_distance(object_m)}."
+    return Reason("depth", FAILS, text, "accessory_ids")
 
 
 def _ring_reason(found: DepthFound) -> Reason:

@@ -89,11 +89,11 @@ class Optics:
         return object_m * 1000 > self.focal_mm * 1.001
 
 
-def optics_at(settings: Settings, imaging: Imaging, pupil_ratio: float, marked: float | None = None) -> Optics:
+def optics_at(settings: Settings, imaging: Imaging, marked: float | None = None) -> Optics:
     """Return the optics of a shot at its aperture, or at another marked f-number."""
     marked = settings.f_number if marked is None else marked
     return Optics(
-        imaging.focal_mm, marked * imaging.f_number_scale, marked, marked * imaging.light_scale, pupil_ratio, settings.coc_mm
+        imaging.focal_mm, marked * imaging.f_number_scale, marked, marked * imaging.light_scale, imaging.pupil_ratio, settings.coc_mm
     )  # fmt: skip
 
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
@@ -114,9 +113,9 @@ def _choice(
     assert settings is not None
     marked = min(max(settings.f_number, lens.widest_f_number(focal)), lens.f_number_max)
     imaging = working.at_magnification(scale)
-    optics = optics_at(settings, imaging, lens.pupil_ratio, marked)
+    optics = optics_at(settings, imaging, marked)
     width = body.sensor_height_mm if facts.frame.orientation == "portrait" else body.sensor_width_mm
-    background = background_behind(optics.focal_mm, optics.f_number, scale, width, behind_mm, lens.pupil_ratio, optics.airy_mm)
+    background = background_behind(optics.focal_mm, optics.f_number, scale, width, behind_mm, optics.pupil_ratio, optics.airy_mm)
     near, far = imaging.object_mm / 1000 + ahead, imaging.object_mm / 1000 + beyond
     frames: int | None = None
     if optics.images(near) and not optics.diffraction_alone:
@@ -128,12 +127,7 @@ def _choice(
             frames = None
     names = " + ".join(item.name for item in rig)
     return LensChoice(
-        lens.id, lens.name, names, focal, working.reaches(scale) and _can_come_so_near(lens, working.closest_mm, imaging.focus_distance_mm, rig),
+        lens.id, lens.name, names, focal, working.reaches(scale),
         *working.reach, imaging.object_mm, None if lens.front_mm is None else working.front_to_subject_mm(imaging, lens.front_mm),
         background.width_mm, background.blur_share, marked, frames, imaging.cost_stops, in_use,
     )  # fmt: skip
-
-
-def _can_come_so_near(lens: Lens, told_mm: float | None, focus_mm: float, rig: tuple[Accessory, ...]) -> bool:
-    """Whether a bare lens focuses so near; what is known of its largest magnification, or a rig, says more."""
-    return bool(rig) or told_mm is not None or math.isinf(focus_mm) or focus_mm >= lens.closest_focus_mm * 0.999

@@ -31,20 +31,20 @@ def moving_element(facts: ShotFacts) -> Element | None:
 
 def look_bands(facts: ShotFacts, settings: Settings, depth: DepthStep, moving: Element | None) -> tuple[LookBand, ...]:
     """Return the shutter times that give each look to the moving element; none without one, behind the camera or within the focal length."""
-    distance_mm = _distance_mm(settings, depth, moving)
-    if distance_mm is None or moving is None or facts.body is None or not moving.speed_mps:
+    seen = _seen_mm(settings, depth, moving)
+    if seen is None or moving is None or facts.body is None or not moving.speed_mps:
         return ()
     short_side = min(facts.body.sensor_width_mm, facts.body.sensor_height_mm)
-    scene = (settings.focal_mm, distance_mm, moving.speed_mps, short_side, settings.coc_mm)
+    scene = (*seen, moving.speed_mps, short_side, settings.coc_mm)
     return tuple(LookBand(name, *look_times_s(name, *scene)) for name in LookName)
 
 
 def streak_of(settings: Settings, depth: DepthStep, moving: Element | None, shutter_s: float) -> float | None:
     """Return the streak [mm on the sensor] that the moving element draws in shutter_s."""
-    distance_mm = _distance_mm(settings, depth, moving)
-    if distance_mm is None or moving is None or not moving.speed_mps:
+    seen = _seen_mm(settings, depth, moving)
+    if seen is None or moving is None or not moving.speed_mps:
         return None
-    return float(streak_mm(settings.focal_mm, distance_mm, moving.speed_mps, shutter_s))
+    return float(streak_mm(*seen, moving.speed_mps, shutter_s))
 
 
 def smears(facts: ShotFacts, settings: Settings, depth: DepthStep, shutter_s: float) -> list[tuple[Element, float, float]]:
@@ -55,19 +55,24 @@ def smears(facts: ShotFacts, settings: Settings, depth: DepthStep, shutter_s: fl
     wished = moving_element(facts) if facts.exposure.wanted_look or facts.exposure.wanted_shutter_s else None
     found = []
     for item in facts.elements:
-        distance_mm = _distance_mm(settings, depth, item)
-        if item.id not in facts.sharp_element_ids or not item.speed_mps or distance_mm is None or item is wished:
+        if item.id not in facts.sharp_element_ids or item is wished:
             continue
-        times = float(streak_mm(settings.focal_mm, distance_mm, item.speed_mps, shutter_s)) / settings.coc_mm
+        streak = streak_of(settings, depth, item, shutter_s)
+        times = streak / settings.coc_mm if streak is not None else 0.0
         if times > 1:
             found.append((item, times, shutter_s / times))
     return found
 
 
-def _distance_mm(settings: Settings, depth: DepthStep, moving: Element | None) -> float | None:
-    """Return how far the nearest visible part of what moves lies along the optical axis: there it draws longest."""
+def _seen_mm(settings: Settings, depth: DepthStep, moving: Element | None) -> tuple[float, float] | None:
+    """Return how far the nearest visible part of what moves lies along the optical axis, where it draws longest, after the focal length of
+    the thin lens that shows it as large as the picture does: as it is focused, with its rig."""
     span = depth.along.spans.get(moving.id) if moving and depth.along else None
-    return span.near_m * 1000 if span and span.near_m * 1000 > settings.focal_mm * 1.001 else None
+    if span is None or span.near_m * 1000 <= settings.focal_mm * 1.001:
+        return None
+    distance_mm = span.near_m * 1000
+    scale = (depth.imaging.image_mm if depth.imaging else settings.focal_mm) / distance_mm
+    return distance_mm * scale / (1 + scale), distance_mm
 
 
 @dataclass(frozen=True)
