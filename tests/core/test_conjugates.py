@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 
 from lucid_ridge.core.errors import InputError
 from lucid_ridge.core.optics import conjugates as c
+from lucid_ridge.core.optics.working_lens import WorkingLens
 
 
 @given(st.floats(8, 800), st.floats(1.01, 1e5))
@@ -71,10 +72,10 @@ def test_within_the_focal_length_there_is_no_image():
 def test_bellows_factor_of_a_view_camera():
     # Common practice: a 150 mm lens at 300 mm extension needs factor 4, 2 stops; so do f/16 to f/32 read as lengths.
     scale = 300 / 150 - 1
-    assert c.extension_stops(scale) == pytest.approx(2)
+    assert WorkingLens(50, 1.0).at_magnification(scale).cost_stops == pytest.approx(2)
     assert c.effective_f_number(16, scale) == pytest.approx(32)
     # From a target of known size: factor (1 + m)^2. Any large-format handbook.
-    assert 2 ** c.extension_stops(scale) == pytest.approx((1 + scale) ** 2)
+    assert 2 ** WorkingLens(50, 1.0).at_magnification(scale).cost_stops == pytest.approx((1 + scale) ** 2)
 
 
 def test_pupil_ratio_changes_the_extension():

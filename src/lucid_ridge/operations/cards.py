@@ -13,6 +13,7 @@ from ..core.facts.shot import ShotFacts
 from ..core.facts.words import choice_words
 from ..core.planning.closures import legs_of
 from ..core.planning.frame import FrameStep
+from ..core.planning.holding import rail_mark
 from ..core.planning.plan import ShotPlan, plan_shot
 from ..core.planning.plan_b import plan_b_reasons
 from ..core.planning.sequence import Frame
@@ -80,7 +81,7 @@ def card_content(shot: Shot, facts: ShotFacts, plan: ShotPlan) -> dict[str, obje
         "filters": [item.name for item in facts.filters if item.on_lens],
         "rig": [item.name for item in facts.accessories],
         "held": choice_words(facts.frame.hold) + (", braced" if facts.frame.braced else "") if _told(facts) else "",
-        "stack": next((reason.text for reason in depth.reasons if reason.dial in ("frames_per_s", "overlap")), "") if _told(facts) else "",
+        "stack": depth.stack_words if _told(facts) else "",
         "flash": f"{exposure.flash.name} at {exposure.flash.setting}" if exposure.flash and exposure.flash.setting else "",
         "checks": [
             {"what": item.short, "distance": format_distance(item.distance_m), "when_soft": item.when_soft} for item in depth.checks
@@ -121,8 +122,7 @@ def _told(facts: ShotFacts) -> bool:
 
 
 def _frame(facts: ShotFacts, frame: Frame, mark: str) -> dict[str, object]:
-    what = "subject" if facts.depth.subject_moves else "rail" if facts.frame.hold in (Hold.TRIPOD, Hold.BEAN_BAG) else "lean in"
-    focus = f"{what} {frame.rail_mm:.2f} mm" if frame.rail_mm is not None else mark
+    focus = rail_mark(facts, frame.rail_mm) if frame.rail_mm is not None else mark
     return {
         "number": frame.number,
         "aim": f"{frame.aim.bearing_deg:.0f}°, {frame.aim.pitch_deg:+.0f}°" if frame.aim else "",

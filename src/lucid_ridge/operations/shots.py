@@ -14,9 +14,8 @@ from sqlalchemy.orm import Session, selectinload
 from ..core.facts.changes import Changes, Group
 from ..core.facts.choices import DepthChoices, ExposureChoices, LightChoices
 from ..core.facts.declaring import facts_of
-from ..core.facts.settings import settings_of
+from ..core.facts.settings import settings_of, sides_mm
 from ..core.framing.crop import Aspect
-from ..core.framing.projection import Orientation
 from ..core.optics.close_up import magnification_from_field
 from ..core.units.lengths import format_distance
 from ..store.base import Base
@@ -27,6 +26,7 @@ from . import rows
 from .errors import NotFound
 from .facts import shot_facts
 from .journal import delete_with_references, journaled
+from .known_kit import known_body
 from .shot_checks import check_kit, check_order, refusal
 from .shot_edits import FilterUse, ShotEdit
 from .shot_times import timed, zone_of
@@ -126,7 +126,7 @@ def _commands_carried_out(session: Session, row: Shot, edit: ShotEdit) -> ShotEd
     if edit.field_mm is not None:
         if row.body is None:
             raise refusal("field_mm", "A magnification follows from a field once a body is chosen: its sensor is held against the ruler.")
-        wide = row.body.sensor_height_mm if row.frame.orientation == Orientation.PORTRAIT else row.body.sensor_width_mm
+        wide = sides_mm(known_body(row.body), row.frame.orientation)[0]
         edit = edit.focused(magnification=float(f"{magnification_from_field(wide, edit.field_mm):.4g}"))
     if edit.crop_share is not None:
         settings = settings_of(shot_facts(session, row))

@@ -41,6 +41,10 @@ class Hold(StrEnum):
     BOAT = "boat"
 
 
+# Held so, nothing settles, and the hand limits the shutter.
+IN_HAND = (Hold.HAND, Hold.BOAT)
+
+
 class BracketMode(StrEnum):
     NONE = "none"
     RANGE = "range"
@@ -154,7 +158,6 @@ class ExposureChoices:
     wanted_look: Annotated[LookName | None, Fact(label="wanted look")] = None
     moving_element_id: Annotated[int | None, Fact(label="what moves", refers=_ELEMENT)] = None
     flash_distance_m: Annotated[float | None, Fact(Kind.DISTANCE, 0.01, 20.0, label="light to subject")] = None
-
     flash_shutter_s: Annotated[float, Fact(Kind.SHUTTER, 0.0, 60.0, above=True, label="shutter with flash")] = 2 ** (-23 / 3)
     bracket: Annotated[BracketMode, Fact(label="bracket")] = BracketMode.NONE
     bracket_step_ev: Annotated[float, Fact(Kind.EV, 0.0, 10.0, above=True, label="bracket step")] = 2.0

@@ -44,14 +44,22 @@ def settings_of(facts: ShotFacts) -> Settings | None:
     )
 
 
+def sides_mm(body: Body, orientation: Orientation) -> tuple[float, float]:
+    """Return the width and the height of the picture on the sensor [mm], as the camera is turned."""
+    sides = (body.sensor_width_mm, body.sensor_height_mm)
+    return (sides[1], sides[0]) if orientation == Orientation.PORTRAIT else sides
+
+
 def crop_of(facts: ShotFacts, body: Body, focal_mm: float) -> Crop:
     """Return what is kept of the frame; the whole of it without a crop, and where the lens in use is longer than the crop's."""
     frame = facts.frame
-    sides, pixels = (body.sensor_width_mm, body.sensor_height_mm), (body.pixels_wide, body.pixels_high)
+    pixels = (body.pixels_wide, body.pixels_high)
     if frame.orientation == Orientation.PORTRAIT:
-        sides, pixels = sides[::-1], pixels[::-1]
+        pixels = pixels[::-1]
     longer = frame.crop_focal_mm if frame.crop_focal_mm and frame.crop_focal_mm >= focal_mm else None
-    return crop_frame(sides, pixels, focal_mm, longer, frame.crop_aspect, frame.crop_ratio, (frame.crop_x, frame.crop_y))
+    return crop_frame(
+        sides_mm(body, frame.orientation), pixels, focal_mm, longer, frame.crop_aspect, frame.crop_ratio, (frame.crop_x, frame.crop_y)
+    )
 
 
 def camera_of(facts: ShotFacts, settings: Settings, body: Body, image_mm: float | None = None) -> Camera:
@@ -77,9 +85,7 @@ def coc_mm(facts: ShotFacts, body: Body) -> float:
     if depth.coc_criterion == CocCriterion.PRINT:
         crop = crop_of(facts, body, frame.focal_mm or (facts.lens.focal_min_mm if facts.lens else _NORMAL_FOCAL_MM))
         # By shares, not by pixels: of a very small crop not one whole pixel may be left.
-        sides = (body.sensor_width_mm, body.sensor_height_mm)
-        wide = sides[1] if frame.orientation == Orientation.PORTRAIT else sides[0]
-        return coc_print_mm(wide * crop.width_share, depth.print_width_mm, depth.viewing_distance_mm)
+        return coc_print_mm(sides_mm(body, frame.orientation)[0] * crop.width_share, depth.print_width_mm, depth.viewing_distance_mm)
     if depth.coc_criterion == CocCriterion.PIXELS:
         return coc_pixels_mm(body.sensor_width_mm, body.pixels_wide)
     return coc_handbook_mm(body.sensor_width_mm, body.sensor_height_mm)

@@ -24,8 +24,8 @@ CLOSE_UP_DIOPTRES = (2.0, 5.0, 10.0)
 CONVERTERS = (1.4, 2.0)
 # A background melts when its blur is at least this share of the frame's width (common practice).
 MELTS_SHARE = 0.05
-# Half an arm's length: how far behind the lens one kneels.
-PHOTOGRAPHER_BEHIND_M = 0.35
+# Half an arm's length behind the lens one kneels, half a metre wide.
+PHOTOGRAPHER_BEHIND_M, PHOTOGRAPHER_HALF_M = 0.35, 0.25
 
 
 @dataclass(frozen=True)
@@ -148,7 +148,7 @@ def shadow_on_subject(
     lens = angle < math.degrees(math.atan2(lens_radius_m, max(1e-3, working_m)))
     stands = object_m + PHOTOGRAPHER_BEHIND_M
     aside = abs((sun_azimuth_deg - view_bearing_deg) % 360 - 180)
-    person = aside < math.degrees(math.atan2(0.25, stands)) and sun_altitude_deg < math.degrees(math.atan2(1.7, stands))
+    person = aside < math.degrees(math.atan2(PHOTOGRAPHER_HALF_M, stands)) and sun_altitude_deg < math.degrees(math.atan2(1.7, stands))
     return CastShadow(angle, lens, person)
 
 

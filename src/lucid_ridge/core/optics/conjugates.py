@@ -71,11 +71,6 @@ def effective_f_number(f_number: Quantity, magnification: Quantity, pupil_ratio:
     return in_callers_shape(marked * (1 + scale / ratio))
 
 
-def extension_stops(magnification: Quantity, pupil_ratio: Quantity = 1.0) -> Any:
-    """Return the light lost to extension, 2 log2(1 + m/p) [stops]: 2 stops at 1:1 with a symmetrical lens."""
-    return in_callers_shape(2 * np.log2(effective_f_number(1.0, magnification, pupil_ratio)))
-
-
 def close_focal_length_mm(closest_focus_mm: float, max_magnification: float) -> float:
     """Return the real focal length [mm] of a lens at its closest focus D, D m / (1 + m)^2.
 

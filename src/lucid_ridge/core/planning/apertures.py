@@ -30,6 +30,13 @@ class ApertureChoice:
     airy_mm: float
     within: bool
 
+    @property
+    def frames(self) -> int | None:
+        """The fewest frames that hold the range here; None where none do."""
+        if not self.within:
+            return None
+        return 1 if self.single_holds else self.stack_count
+
 
 def aperture_choices(
     facts: ShotFacts, settings: Settings, imaging: Imaging, along: AlongAxis | None, near: float, far: float
@@ -39,10 +46,11 @@ def aperture_choices(
     assert lens is not None
     marked = [mark.value for mark in APERTURE_MARKINGS if lens.takes_aperture(mark.value, settings.focal_mm)][::-1]
     stops = marked[::3][::-1] if marked else [settings.f_number]
-    return tuple(_choice(facts, optics_at(settings, imaging, stop), along, near, far) for stop in stops)
+    return tuple(aperture_choice(facts, optics_at(settings, imaging, stop), along, near, far) for stop in stops)
 
 
-def _choice(facts: ShotFacts, optics: Optics, along: AlongAxis | None, near: float, far: float) -> ApertureChoice:
+def aperture_choice(facts: ShotFacts, optics: Optics, along: AlongAxis | None, near: float, far: float) -> ApertureChoice:
+    """Return what one aperture makes of a range [m along the axis]: one frame by the school chosen, and a stack."""
     defocus = Focused.at(optics, [single_focus_m(facts, optics, along, near, far)]).worst_defocus_mm(near, far)
     try:
         count = stack_of(facts, optics, near, far).count
@@ -71,6 +79,5 @@ def rail_stack(facts: ShotFacts, optics: Optics, near: float, far: float) -> sta
 
 def fewest_frames(choices: Sequence[ApertureChoice]) -> tuple[ApertureChoice, int] | None:
     """Return the aperture that holds the range in the fewest frames within what is allowed; of equal ones the sharpest in one frame."""
-    held = [(choice, 1 if choice.single_holds else choice.stack_count) for choice in choices if choice.within]
-    counted = [(choice, count) for choice, count in held if count is not None]
+    counted = [(choice, count) for choice in choices if (count := choice.frames) is not None]
     return min(counted, key=lambda item: (item[1], item[0].single_blur_mm), default=None)

@@ -13,6 +13,7 @@ from ..framing.projection import Camera
 from ..optics.close_up import (
     MELTS_SHARE,
     PHOTOGRAPHER_BEHIND_M,
+    PHOTOGRAPHER_HALF_M,
     Background,
     CloseUpSetup,
     background_behind,
@@ -41,13 +42,15 @@ _MOVES_FROM_MM = 5.0
 
 @dataclass(frozen=True)
 class LightSketch:
-    """From above, around the subject: the view's bearing, the lens's principal plane and front rim behind it, the photographer behind the lens, and
-    how far a lamp stands [mm; None: none]. The sun where it shines: what lens and photographer keep off the subject."""
+    """From above, around the subject: the view's bearing, the lens's principal plane and front rim behind it, the photographer behind the lens, half the
+    width of both, and how far a lamp stands [mm; None: none]. The sun where it shines: what lens and photographer keep off the subject."""
 
     bearing_deg: float
     object_mm: float
     working_mm: float
     behind_mm: float
+    lens_half_mm: float
+    person_half_mm: float
     lamp_mm: float | None
     sun_azimuth_deg: float | None = None
     sun_altitude_deg: float | None = None
@@ -95,7 +98,7 @@ def plan_close_up(facts: ShotFacts, settings: Settings, camera: Camera, depth: D
     optics = optics_at(settings, imaging)
     setups = close_up_setups(shot_lens(facts, settings), scale, frame_mm[0], lens.front_mm)
     working = imaging.object_mm if lens.front_mm is None else shot_lens(facts, settings).front_to_subject_mm(imaging, lens.front_mm)
-    behind = _behind(facts, along, imaging.object_mm)
+    behind = behind_subject(facts, along, imaging.object_mm)
     gap_mm = behind[1] * 1000 - imaging.object_mm if behind else math.inf
     seen = (optics.focal_mm, optics.f_number, scale, frame_mm[0])
     background = background_behind(*seen, gap_mm, optics.pupil_ratio, optics.airy_mm)
@@ -187,7 +190,7 @@ def _to_melt(facts: ShotFacts, optics: Optics, imaging: Imaging, share: float, w
     return f"It veils {' or '.join(ways)}; or keep it out of the frame."
 
 
-def _behind(facts: ShotFacts, along: AlongAxis, object_mm: float) -> tuple[Element, float] | None:
+def behind_subject(facts: ShotFacts, along: AlongAxis, object_mm: float) -> tuple[Element, float] | None:
     """Return the nearest thing behind the subject and where it begins along the axis [m]; what the subject lies upon is none."""
     found = [
         (item, span.near_m)
@@ -268,7 +271,13 @@ def _sketch(facts: ShotFacts, settings: Settings, light: LightStep, object_mm: f
     brings = facts.rig(AccessoryKind.FLASH) or facts.rig(AccessoryKind.LED)
     lamp_m = facts.exposure.flash_distance_m if brings else None
     still = LightSketch(
-        settings.bearing_deg % 360, object_mm, working_mm, PHOTOGRAPHER_BEHIND_M * 1000, None if lamp_m is None else lamp_m * 1000
+        settings.bearing_deg % 360,
+        object_mm,
+        working_mm,
+        PHOTOGRAPHER_BEHIND_M * 1000,
+        _LENS_RADIUS_M * 1000,
+        PHOTOGRAPHER_HALF_M * 1000,
+        None if lamp_m is None else lamp_m * 1000,
     )
     if (
         light.sun_altitude_deg is None

@@ -20,7 +20,7 @@ from ..optics.working_lens import BARE, Imaging
 from ..units.lengths import format_distance
 from ..units.markings import format_aperture
 from .apertures import ApertureChoice, aperture_choices, rail_stack, ring_stack
-from .depth_reasons import DepthFound, ElementBlur, depth_reasons, soft_words
+from .depth_reasons import DepthFound, ElementBlur, depth_reasons, how_stacked, soft_words
 from .focus import Focused, FocusPosition, Optics, optics_at, positions_at, single_focus_m
 from .focus_choices import FocusCheck, FocusChoice, focus_checks, focus_choices
 from .focused_camera import AlongAxis, along_axis, shot_lens
@@ -36,7 +36,8 @@ class DepthStep:
     """The focus plan. near_m, far_m: the range that must be sharp; curve_*: the scene's blur against distance, all along the optical axis.
 
     along: where everything lies along it. imaging: how the lens images at its nearest focus. extension_stops: light that focusing so
-    close costs. throw: how far the ring is turned at each position of a ring stack, 0 at infinity and 1 at the closest focus. worst_blur_mm: over the range, diffraction included. microscope_slice_mm: how deep a microscopist counts one slice, above 1:1.
+    close costs. throw: how far the ring is turned at each position of a ring stack, 0 at infinity and 1 at the closest focus.
+    stack_words: how a stack is taken. worst_blur_mm: over the range, diffraction included. microscope_slice_mm: how deep a microscopist counts one slice, above 1:1.
     """
 
     verdict: Verdict
@@ -68,6 +69,7 @@ class DepthStep:
     imaging: Imaging | None = None
     extension_stops: float = 0.0
     throw: tuple[float, ...] = ()
+    stack_words: str = ""
 
 
 def plan_depth(facts: ShotFacts) -> DepthStep:
@@ -142,7 +144,8 @@ def _planned(facts: ShotFacts, settings: Settings, imaging: Imaging, along: Alon
     apertures = aperture_choices(facts, settings, imaging, along, near, far)
     best = min(apertures, key=lambda choice: choice.single_blur_mm) if apertures else None
     found = DepthFound(optics, method, tuple(positions), worst, (*blurs, *((ground,) if ground else ())), apertures, near, far, more)
-    reasons = depth_reasons(facts, settings, imaging, along, found)
+    stack = how_stacked(facts, found)
+    reasons = depth_reasons(facts, settings, imaging, along, found) + stack
     frames, marked = len(positions), format_aperture(settings.f_number)
     if facts.close_up:
         text = f"{float(facts.depth.magnification or 0):g}:1, {facts.depth.subject_depth_mm:g} mm deep in {frames}"
@@ -161,6 +164,7 @@ def _planned(facts: ShotFacts, settings: Settings, imaging: Imaging, along: Alon
         tuple(positions), blurs, ground, apertures, focus_choices(facts, optics, along, near, far, method),
         focus_checks(facts, along, near, far, frames), best.f_number if best else None, distance, blur, along, as_focused,
         as_focused.cost_stops, _throw(facts, settings, optics, focused) if method == DepthMethod.RING else (),
+        stack[0].text if stack else "",
     )  # fmt: skip
 
 

@@ -64,17 +64,22 @@ class DepthFound:
 
 
 def depth_reasons(facts: ShotFacts, settings: Settings, imaging: Imaging, along: AlongAxis, found: DepthFound) -> list[Reason]:
-    """Return all reasons of a focus plan; every must-be-sharp element that is soft is among the failures, or lies within a range that is."""
+    """Return all reasons of a focus plan but for how its stack is taken; every must-be-sharp element that is soft is among the failures, or lies within a range that is."""
     reasons = [*found.more, *_lens_reasons(facts, settings, found), *_school_reasons(facts, along, found)]
     reasons += _range_reasons(found) + _element_reasons(facts, along, found)
-    if len(found.positions) > 1:
-        rail = found.positions[1].rail_mm
-        reasons += [_ring_reason(found)] if rail is None else stack_reasons(facts, len(found.positions), rail)
-    elif not (found.soft or found.optics.diffraction_alone):
+    if len(found.positions) == 1 and not (found.soft or found.optics.diffraction_alone):
         reasons.append(_held_reason(found))
     if facts.close_up and imaging.focal_mm < settings.focal_mm * 0.98:
         reasons.append(Reason("depth", HOLDS, f"Focused this close the lens works at {imaging.focal_mm:.0f} mm: from closest focus and largest magnification, and in proportion between there and infinity.", "magnification"))  # fmt: skip
     return reasons
+
+
+def how_stacked(facts: ShotFacts, found: DepthFound) -> list[Reason]:
+    """Return how a stack is taken and whether it can be, the sentence that says how first; nothing for one frame."""
+    if len(found.positions) < 2:
+        return []
+    step = found.positions[1].rail_mm
+    return [_ring_reason(found)] if step is None else stack_reasons(facts, len(found.positions), step)
 
 
 def soft_words(times: float) -> str:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from ..facts.settings import Settings, crop_of, settings_of, standing_on
+from ..facts.settings import Settings, crop_of, settings_of, sides_mm, standing_on
 from ..facts.shot import ShotFacts
 from ..framing.composition import Composition
 from ..framing.crop import Crop
@@ -189,8 +189,7 @@ def _crop_reasons(facts: ShotFacts, crop: Crop) -> list[Reason]:
     )
     scale = facts.depth.magnification
     if scale is not None and facts.body is not None:
-        sides = (facts.body.sensor_width_mm, facts.body.sensor_height_mm)
-        wide = sides[1] if facts.frame.orientation == "portrait" else sides[0]
+        wide = sides_mm(facts.body, facts.frame.orientation)[0]
         text += f" The field shrinks to {wide * crop.width_share / scale:.1f} mm across; a crop adds no detail."
     return [Reason("frame", TIGHT if crop.pixel_share < _SMALL_CROP else HOLDS, text, "crop_focal_mm")]
 

@@ -6,7 +6,7 @@ import math
 
 from ..exposure.motion import hand_limit_s
 from ..facts.accessory import AccessoryKind
-from ..facts.choices import Hold
+from ..facts.choices import IN_HAND, Hold
 from ..facts.settings import Settings
 from ..facts.shot import ShotFacts
 from ..optics.working_lens import Imaging
@@ -26,7 +26,7 @@ _BAG_MOST_M = 1.2
 def slowest_by_hand_s(facts: ShotFacts, settings: Settings, imaging: Imaging | None) -> float | None:
     """Return the longest shutter time [s] as the camera is held; None on something that stands."""
     hold, body = facts.frame.hold, facts.body
-    if hold in (Hold.TRIPOD, Hold.BEAN_BAG) or body is None:
+    if hold not in IN_HAND or body is None:
         return None
     floor = BOAT_FLOOR_S if hold == Hold.BOAT else _WALKER_FLOOR_S
     if facts.close_up:
@@ -68,14 +68,20 @@ def _standing(facts: ShotFacts, settings: Settings, hold: Hold) -> list[Reason]:
 
 def rail_words(facts: ShotFacts) -> str:
     """Return how a stack goes from frame to frame: on the rail, by leaning in, or by moving the subject."""
-    if facts.frame.hold in (Hold.HAND, Hold.BOAT):
+    if facts.frame.hold in IN_HAND:
         return "leaning in"
     return "moving the subject" if facts.depth.subject_moves else "on the rail"
 
 
+def rail_mark(facts: ShotFacts, rail_mm: float) -> str:
+    """Return where a frame of such a stack is taken, as it is read in the field."""
+    what = "lean in" if facts.frame.hold in IN_HAND else "subject" if facts.depth.subject_moves else "rail"
+    return f"{what} {rail_mm:.2f} mm"
+
+
 def stack_reasons(facts: ShotFacts, count: int, step_mm: float) -> list[Reason]:
     """Return what rail or hand has to do for a stack of so many frames, and whether they can. step_mm: from frame to frame."""
-    if facts.frame.hold in (Hold.HAND, Hold.BOAT):
+    if facts.frame.hold in IN_HAND:
         return _leaning(facts, count, step_mm)
     travel = step_mm * (count - 1)
     what = "subject is moved" if facts.depth.subject_moves else "camera is moved"

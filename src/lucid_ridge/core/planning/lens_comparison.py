@@ -5,16 +5,16 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from ..errors import InputError
 from ..facts.accessory import OPTICAL, Accessory, rigged
 from ..facts.kit import Lens
-from ..facts.settings import settings_of
+from ..facts.settings import settings_of, sides_mm
 from ..facts.shot import ShotFacts
 from ..optics.close_up import background_behind
 from ..units.lengths import format_distance
-from .apertures import stack_of
+from .apertures import aperture_choice
+from .close_up import behind_subject
 from .depth import plan_depth
-from .focus import Focused, optics_at, single_focus_m
+from .focus import optics_at
 from .focused_camera import shot_lens
 
 # Where nothing is known behind the subject, so far behind it the background is compared [mm].
@@ -73,10 +73,8 @@ def compare_lenses(facts: ShotFacts, lenses: Sequence[Lens]) -> LensComparison:
         stands_m = span.near_m if span else 0.0
     if scale is None or scale <= 0:
         return LensComparison(None, 0.0, (), "Name a subject, or a magnification close up: lenses are compared at its size on the sensor.")
-    others = (
-        [item.near_m for item in depth.along.spans.values() if item is not None and item.near_m > stands_m * 1.2] if depth.along else []
-    )
-    behind_mm = (min(others) - stands_m) * 1000 if others else _BACKGROUND_MM
+    behind = behind_subject(facts, depth.along, stands_m * 1000) if depth.along else None
+    behind_mm = (behind[1] - stands_m) * 1000 if behind else _BACKGROUND_MM
     rig = tuple(item for item in facts.accessories if item.kind in OPTICAL)
     near = depth.near_m if depth.near_m is not None else stands_m
     far = depth.far_m if depth.far_m is not None else near
@@ -89,7 +87,7 @@ def compare_lenses(facts: ShotFacts, lenses: Sequence[Lens]) -> LensComparison:
             for used in ((), rig) if rig else ((),):
                 in_use = lens.id == facts.lens.id and used == rig
                 made.append(_choice(facts, lens, focal, used, scale, behind_mm, ahead, beyond, in_use))
-    words = f"At {scale:.2g}:1; the background is compared {format_distance(behind_mm / 1000)} behind the subject{'' if others else ', where nothing is noted'}."
+    words = f"At {scale:.2g}:1; the background is compared {format_distance(behind_mm / 1000)} behind the subject{'' if behind else ', where nothing is noted'}."
     return LensComparison(scale, behind_mm, tuple(sorted(made, key=lambda item: (not item.reached, item.object_mm))), words)
 
 
@@ -114,17 +112,10 @@ def _choice(
     marked = min(max(settings.f_number, lens.widest_f_number(focal)), lens.f_number_max)
     imaging = working.at_magnification(scale)
     optics = optics_at(settings, imaging, marked)
-    width = body.sensor_height_mm if facts.frame.orientation == "portrait" else body.sensor_width_mm
+    width = sides_mm(body, facts.frame.orientation)[0]
     background = background_behind(optics.focal_mm, optics.f_number, scale, width, behind_mm, optics.pupil_ratio, optics.airy_mm)
     near, far = imaging.object_mm / 1000 + ahead, imaging.object_mm / 1000 + beyond
-    frames: int | None = None
-    if optics.images(near) and not optics.diffraction_alone:
-        try:
-            focused = Focused.at(optics, [single_focus_m(other, optics, None, near, far)])
-            single = optics.times_limit(focused.worst_defocus_mm(near, far)) <= 1
-            frames = 1 if single else stack_of(other, optics, near, far).count
-        except InputError:
-            frames = None
+    frames = aperture_choice(other, optics, None, near, far).frames if optics.images(near) else None
     names = " + ".join(item.name for item in rig)
     return LensChoice(
         lens.id, lens.name, names, focal, working.reaches(scale),

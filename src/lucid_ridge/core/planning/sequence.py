@@ -9,7 +9,7 @@ from datetime import datetime, timedelta
 
 import numpy as np
 
-from ..facts.choices import Hold
+from ..facts.choices import IN_HAND
 from ..facts.kit import Body
 from ..facts.shot import ShotFacts
 from ..framing.panorama import Aim
@@ -200,7 +200,7 @@ def _too_dark_reasons(facts: ShotFacts, exposure: ExposureStep, frames: tuple[Fr
 
 def _overheads(facts: ShotFacts, body: Body, exposure: ExposureStep) -> Overheads:
     said, recycle = facts.sequence, exposure.flash.recycle_s if exposure.flash else 0.0
-    if facts.frame.hold in (Hold.HAND, Hold.BOAT):
+    if facts.frame.hold in IN_HAND:
         # In the hand nothing settles and no timer runs.
         return Overheads(0.0, 0.0, 0.0, body.write_s, body.dark_frame, recycle, facts.depth.frames_per_s)
     in_burst = exposure.bracket_automatic is True

@@ -11,10 +11,10 @@ from ..framing.solids import Shape
 from ..spans.instants import local_day
 from ..units.lengths import format_duration
 from ..weather.forecast import HOUR, ForecastHour
+from ..weather.promise import LEAVES_MOVE_MPS, RIPPLES_MPS
 from .depth import DepthStep
 from .marks import CAUTION, HOLDS, TIGHT, Reason
 
-RUSTLES_MPS, MOVES_MPS = 1.6, 3.4
 _COOL_C = 10.0
 _ROCK = (Shape.BLOCK, Shape.BOULDER, Shape.WALL, Shape.TOWER)
 
@@ -31,10 +31,10 @@ def stack_health(facts: ShotFacts, depth: DepthStep, total_s: float) -> list[Rea
     if hour is None:
         return found
     still = _still_hours(facts)
-    if hour.wind_mps >= MOVES_MPS:
+    if hour.wind_mps >= LEAVES_MOVE_MPS:
         text = f"Wind of {hour.wind_mps:.0f} m/s keeps leaves and stems in constant motion: the frames will not fit each other. {still}"
         found.append(Reason("sequence", TIGHT, text.strip(), "time_utc"))
-    elif hour.wind_mps >= RUSTLES_MPS:
+    elif hour.wind_mps >= RIPPLES_MPS:
         found.append(
             Reason(
                 "sequence",
@@ -56,7 +56,7 @@ def _still_hours(facts: ShotFacts) -> str:
     """Return when the air of that day is forecast still, in words; nothing where it never is."""
     spans: list[list[ForecastHour]] = []
     for hour in _hours_of_the_day(facts):
-        if hour.wind_mps >= RUSTLES_MPS:
+        if hour.wind_mps >= RIPPLES_MPS:
             continue
         if spans and spans[-1][-1].time_utc + HOUR == hour.time_utc:
             spans[-1].append(hour)

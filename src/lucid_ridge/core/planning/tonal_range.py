@@ -31,7 +31,6 @@ class SceneRange:
 
     shadow_ev: float | None
     highlight_ev: float | None
-    graduated_stops: float = 0.0
 
     @property
     def stops(self) -> float | None:
@@ -53,7 +52,7 @@ def scene_range(facts: ShotFacts, through_stops: float, metered: bool) -> SceneR
     dark, bright = shadow + through_stops, highlight + through_stops + read_through
     if bright < dark:
         return SceneRange(dark, bright)
-    return SceneRange(dark, max(dark, bright - on_lens), on_lens)
+    return SceneRange(dark, max(dark, bright - on_lens))
 
 
 def plan_exposures(
