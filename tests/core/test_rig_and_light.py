@@ -386,3 +386,12 @@ def test_close_up_the_ways_the_strip_the_finder_and_the_table_agree(scale, f_num
     if plan.exposure.flash is not None and plan.exposure.flash.power is not None:
         assert all(frame.shutter_s == pytest.approx(2 ** (-23 / 3)) for frame in plan.sequence.frames)
     assert changed(shot) == shot
+
+
+def test_what_moves_at_twice_life_size_is_judged():
+    # The lens works at 66.7 mm there and its subject is as near as its engraved 100 mm: 1 cm/s for 1/64 s at 2:1 draws 0.3125 mm (2 · 10 · 1/64).
+    short = dataclasses.replace(MACRO, max_magnification=2.0)
+    swaying = dataclasses.replace(SUNDEW, speed_mps=0.01)
+    plan = plan_shot(_shot(lens=short, elements=(swaying,), magnification=2.0, sharp_element_ids=(1,), metered_shutter_s=1 / 64))
+    assert plan.exposure.streak_share == pytest.approx(2 * 10 * plan.exposure.shutter_s / 24, rel=0.02)
+    assert "Sundew" in _said(plan, "exposure", "fails") + _said(plan, "depth", "fails")

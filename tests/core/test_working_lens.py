@@ -85,6 +85,15 @@ def test_the_pupil_ratio_changes_the_light_not_the_distance():
     assert tele.at_magnification(1.0).object_mm == 400
 
 
+def test_what_lies_too_near_for_any_image():
+    # Bare, nothing within the focal length of 100 mm is imaged. With 5 dioptres it images as 1/(1/100 + 5/1000) = 66.7 mm (powers add).
+    bare, close = WorkingLens(100, 1.0), WorkingLens(100, 1.0, rig=Rig(dioptres=5))
+    assert [bare.images(mm) for mm in (66, 68, 100, 101, math.inf)] == [False, False, False, True, True]
+    assert [close.images(mm) for mm in (66, 68, 100, 101, math.inf)] == [False, True, True, True, True]
+    # A lens that shortens to 66.7 mm at 2:1 and 300 mm has its subject 100 mm away there, as far as its engraved focal length.
+    assert WorkingLens(100, 2.0, 300).images(100)
+
+
 def test_what_a_lens_reaches_without_being_told():
     # 35 mm closest 350 mm: u = (350 + sqrt(350^2 - 4 · 350 · 35))/2 = 310.55, m = 35/275.55 = 0.127 (hand-worked).
     lens = Lens(1, "Wide", 35, 35, 2, 22, 350)

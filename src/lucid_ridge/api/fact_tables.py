@@ -7,8 +7,8 @@ from collections.abc import Mapping
 from enum import StrEnum
 
 from ..core.exposure.motion import LookName
-from ..core.facts.accessory import FIGURES, OPTICAL, Accessory, AccessoryKind
-from ..core.facts.choices import BESIDE, GROUPS, BracketMode, DepthMethod, FocusSchool, Hold, ShotHead
+from ..core.facts.accessory import FIGURES, LIGHTS, Accessory, AccessoryKind
+from ..core.facts.choices import BESIDE, GROUPS, IN_HAND, BracketMode, DepthMethod, FocusSchool, Hold, ShotHead
 from ..core.facts.declaring import Declared, facts_of
 from ..core.facts.glossary import TERMS
 from ..core.facts.kit import FilterKind, Mount
@@ -51,7 +51,7 @@ def fact_tables() -> str:
         "SHAPES": shapes,
         "ACCESSORY_FIGURES": {str(kind): list(names) for kind, names in FIGURES.items()},
         "ACCESSORY_LABELS": {name: item.label for name, item in facts_of(Accessory).items()},
-        "ACCESSORY_USES": {"optical": sorted(str(kind) for kind in OPTICAL)},
+        "KINDS": {"lights": sorted(LIGHTS), "in_hand": list(IN_HAND)},
         "MEASURE_UNITS": {str(measure): unit for measure, unit in UNITS.items()},
         "SUN_LIMITS": _limits(SUN_LIMITS),
         "MOON_LIMITS": _limits(MOON_LIMITS),

@@ -57,12 +57,14 @@ def _check_lens(row: Shot, lens: kit.Lens, edit: ShotEdit) -> None:
     if reach is not None and reach < used:
         raise refusal("crop_focal_mm", f"A crop lends reach: {reach:g} mm is shorter than the {used:g} mm in use.")
     scale = edit.depth.number("magnification")
-    largest = rigged(lens, used, [known_accessory(item.accessory) for item in row.rig]).reach[1]
-    if scale is not None and scale > largest * 1.001:
+    working = rigged(lens, used, [known_accessory(item.accessory) for item in row.rig])
+    largest = working.reach[1]
+    # What is smaller than a rig can make it is kept: the plan says so, and which accessory to take off.
+    if scale is not None and scale > largest and not working.reaches(scale):
         with_ = "".join(f" with {item.accessory.name}" for item in row.rig if item.accessory.kind in OPTICAL)
         raise refusal("magnification", f"{lens.name}{with_} reaches {largest:.2g}:1, not {scale:g}:1.")
     near = edit.depth.number("near_m")
-    if near is not None and near * 1000 <= used * 1.001:
+    if near is not None and not working.images(near * 1000):
         raise refusal("near_m", f"{format_distance(near)} lies within the focal length: no lens images that.")
 
 

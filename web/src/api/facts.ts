@@ -149,8 +149,9 @@ export const ACCESSORY_LABELS = {
   "width_mm": "width",
   "reflectance": "reflectance",
 } as const;
-export const ACCESSORY_USES = {
-  "optical": ["bellows", "close-up lens", "converter", "extension tube", "reversing ring", "view camera bellows"],
+export const KINDS = {
+  "lights": ["LED light", "flash"],
+  "in_hand": ["hand", "boat"],
 } as const;
 export const MEASURE_UNITS = {
   "low cloud": "%",

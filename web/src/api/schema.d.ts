@@ -5258,8 +5258,7 @@ export interface components {
             hyperfocal: components["schemas"]["Labelled"] | null;
             /** Magnification */
             magnification: number;
-            /** Method */
-            method: string | null;
+            method: components["schemas"]["DepthMethod"] | null;
             /** Method Words */
             method_words: string | null;
             /** Microscope Slice Mm */
@@ -5748,10 +5747,8 @@ export interface components {
             holds: boolean;
             /** Loses */
             loses: string;
-            /** Method */
-            method: string;
-            /** School */
-            school: string | null;
+            method: components["schemas"]["DepthMethod"];
+            school: components["schemas"]["FocusSchool"] | null;
             /** Words */
             words: string;
             /** Worst Blur Um */
@@ -6752,7 +6749,7 @@ export interface components {
         /**
          * LightSketchOut
          * @description From above around the subject: distances from it [mm] of the lens's principal plane, its front rim, and a lamp; behind_mm: from the lens to the
-         *     photographer. Null where there is no lamp or no sun.
+         *     photographer; half the width of both. Null where there is no lamp or no sun.
          */
         LightSketchOut: {
             /** Bearing Deg */
@@ -6761,10 +6758,14 @@ export interface components {
             behind_mm: number;
             /** Lamp Mm */
             lamp_mm: number | null;
+            /** Lens Half Mm */
+            lens_half_mm: number;
             /** Lens Shades */
             lens_shades: boolean;
             /** Object Mm */
             object_mm: number;
+            /** Person Half Mm */
+            person_half_mm: number;
             /** Person Shades */
             person_shades: boolean;
             /** Sun Altitude Deg */

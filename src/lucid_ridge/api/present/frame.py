@@ -13,7 +13,6 @@ from ...core.framing.composition import GUIDES
 from ...core.framing.crop import PRINT_PPI, Crop
 from ...core.framing.panorama import Aim
 from ...core.framing.projection import Camera, corner_points
-from ...core.planning.close_up import CloseUpStep
 from ...core.planning.finder import Disc, Drawn, DrawnElement
 from ...core.planning.frame import FrameStep
 from ...core.planning.panorama import PanoramaPlan
@@ -21,6 +20,7 @@ from ...core.planning.plan import ShotPlan
 from ...core.units.lengths import compass_point, format_distance, format_duration
 from ..schemas import plan as out
 from ..schemas.fields import finite_or_none
+from .close_up import present_close_up
 
 
 def present_frame(facts: ShotFacts, plan: ShotPlan) -> out.FrameOut:
@@ -44,7 +44,7 @@ def present_frame(facts: ShotFacts, plan: ShotPlan) -> out.FrameOut:
         guide_lines=list(GUIDES[facts.frame.guide]),
         crop=_crop(step.crop, min(1.0, step.focal_mm / step.crop.as_focal_mm)) if step.crop and step.focal_mm else None,
         panorama=_panorama(facts, step, step.panorama, plan.sequence.total_s) if step.panorama and step.panorama.plan else None,
-        close_up=_close_up(step.close_up) if step.close_up else None,
+        close_up=present_close_up(step.close_up) if step.close_up else None,
         vignetting=_vignetting(step) if step.vignetting else None,
     )
 
@@ -148,24 +148,6 @@ def _aim_corners(facts: ShotFacts, step: FrameStep, aim: Aim) -> list[list[float
     here = standing_on(camera_of(facts, settings, facts.body), facts.ground)
     aimed = Camera(aim.bearing_deg, here.focal_mm, here.sensor_width_mm, here.sensor_height_mm, aim.pitch_deg, here.orientation, here.east_m, here.north_m, here.height_m)  # fmt: skip
     return _points(corner_points(aimed))
-
-
-def _close_up(step: CloseUpStep) -> out.CloseUpOut:
-    behind = step.background
-    return out.CloseUpOut(
-        field_width_mm=step.field_mm[0], field_height_mm=step.field_mm[1], working_mm=step.working_mm, working_known=step.working_known,
-        background_name=step.background_name, background_times=finite_or_none(behind.times), background_width_mm=finite_or_none(behind.width_mm),
-        sketch=out.LightSketchOut.model_validate(step.sketch), drawn_mm=step.drawn_mm, drawn=[out.DrawnWayOut(words=way.words, factor=way.factor, stops=way.stops) for way in step.drawn],
-        background_blur_share=behind.blur_share, background_melts=behind.melts,
-        setups=[
-            out.CloseUpSetupOut(
-                name=item.name, focal_mm=item.focal_mm, smallest=item.smallest, largest=item.largest, reached=item.reached,
-                working_mm=item.working_mm if item.working_mm is not None else item.object_mm, cost_stops=item.cost_stops,
-                background_deg=item.background_deg,
-            )
-            for item in step.setups
-        ],
-    )  # fmt: skip
 
 
 def _vignetting(step: FrameStep) -> out.VignettingOut:

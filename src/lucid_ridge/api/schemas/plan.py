@@ -6,6 +6,8 @@ from datetime import datetime
 
 from ...core.exposure.motion import LookName
 from ...core.planning.marks import Mark, Severity, StepName
+from .close_up import CloseUpOut
+from .depth import DepthOut
 from .fields import Labelled, Out
 
 
@@ -148,56 +150,6 @@ class PanoramaOut(Out):
     aims: list[AimOut]
 
 
-class CloseUpSetupOut(Out):
-    name: str
-    focal_mm: float
-    smallest: float
-    largest: float
-    reached: bool
-    working_mm: float
-    cost_stops: float
-    background_deg: float
-
-
-class LightSketchOut(Out):
-    """From above around the subject: distances from it [mm] of the lens's principal plane, its front rim, and a lamp; behind_mm: from the lens to the
-    photographer. Null where there is no lamp or no sun."""
-
-    bearing_deg: float
-    object_mm: float
-    working_mm: float
-    behind_mm: float
-    lamp_mm: float | None
-    sun_azimuth_deg: float | None
-    sun_altitude_deg: float | None
-    lens_shades: bool
-    person_shades: bool
-
-
-class DrawnWayOut(Out):
-    words: str
-    factor: float
-    stops: float
-
-
-class CloseUpOut(Out):
-    """drawn_mm: from the lens to the film where bellows are used; drawn: ways to count what that costs."""
-
-    field_width_mm: float
-    field_height_mm: float
-    working_mm: float
-    working_known: bool
-    background_name: str | None
-    background_times: float | None
-    background_width_mm: float | None
-    background_blur_share: float
-    background_melts: bool
-    sketch: LightSketchOut
-    drawn_mm: float | None
-    drawn: list[DrawnWayOut]
-    setups: list[CloseUpSetupOut]
-
-
 class VignettingOut(Out):
     """The ring that cuts first: radii as shares of the half diagonal at which it begins to darken and is dark."""
 
@@ -256,89 +208,6 @@ class FrameOut(Out):
     panorama: PanoramaOut | None
     close_up: CloseUpOut | None
     vignetting: VignettingOut | None
-
-
-class FocusPositionOut(Out):
-    object_distance: Labelled
-    focus_distance: Labelled
-    near_limit: Labelled
-    far_limit: Labelled
-    rail_mm: float | None
-
-
-class ElementBlurOut(Out):
-    """near_m, far_m: nearest and farthest visible part along the optical axis; null behind the camera. holds: sharp all through."""
-
-    id: int
-    name: str
-    near_m: float | None
-    far_m: float | None
-    distance_label: str
-    must_be_sharp: bool
-    verdict: str
-    holds: bool
-
-
-class ApertureChoiceOut(Out):
-    f_number: float
-    label: str
-    single_blur_um: float
-    single_holds: bool
-    stack_count: int | None
-    airy_um: float
-    within: bool
-    chosen: bool
-    best_single: bool
-
-
-class FocusChoiceOut(Out):
-    """One way to focus; focus: where, null for a stack. loses: what it leaves soft or costs."""
-
-    method: str
-    school: str | None
-    words: str
-    count: int
-    focus: str | None
-    worst_blur_um: float
-    holds: bool
-    loses: str
-    chosen: bool
-
-
-class FocusCheckOut(Out):
-    what: str
-    distance: str
-    when_soft: str
-
-
-class DepthOut(Out):
-    """curve_inverse_m: 1/distance, 0 at infinity; curve_blur_um beside it, diffraction included. ground: at the frame's nearest edge; null
-    where no ground is in the frame. throw: how far the ring is turned at each position, 0 at infinity, 1 at the closest focus."""
-
-    f_number: float | None
-    f_number_label: str | None
-    coc_um: float | None
-    airy_um: float | None
-    effective_f_number: float | None
-    magnification: float
-    hyperfocal: Labelled | None
-    near: Labelled | None
-    far: Labelled | None
-    method: str | None
-    method_words: str | None
-    worst_blur_um: float | None
-    step_mm: float | None
-    slice_mm: float | None
-    positions: list[FocusPositionOut]
-    microscope_slice_mm: float | None
-    elements: list[ElementBlurOut]
-    ground: ElementBlurOut | None
-    apertures: list[ApertureChoiceOut]
-    choices: list[FocusChoiceOut]
-    checks: list[FocusCheckOut]
-    throw: list[float]
-    curve_inverse_m: list[float]
-    curve_blur_um: list[float]
 
 
 class LedgerLineOut(Out):

@@ -51,6 +51,10 @@ OPTICAL = frozenset(
 )  # fmt: skip
 
 
+# What lights the subject, from a distance that is said.
+LIGHTS = frozenset({AccessoryKind.FLASH, AccessoryKind.LED})
+
+
 @dataclass(frozen=True)
 class Accessory:
     """An accessory; of its figures those that FIGURES names for its kind are given.

@@ -16,6 +16,8 @@ from ..errors import InputError
 from ..units.quantities import not_negative, positive
 from .conjugates import close_focal_length_mm, effective_f_number
 
+# What is imaged lies beyond the focal length by so much at least.
+NEAREST = 1.001
 _LARGEST = 1e4
 _TOLERANCE = 1e-13
 
@@ -64,6 +66,10 @@ class Imaging:
     def focus_distance_mm(self) -> float:
         """From the sensor plane, as a ring would engrave it."""
         return self.object_mm + self.image_mm
+
+    def images(self, object_mm: float) -> bool:
+        """Whether anything object_mm before the lens is imaged at all, focused as it is."""
+        return object_mm > self.focal_mm * NEAREST
 
     @property
     def cost_stops(self) -> float:
@@ -148,6 +154,11 @@ class WorkingLens:
             return None
         found = brentq(lambda power: self._distance(math.exp(power)) - object_mm, math.log(nearest), math.log(_LARGEST), xtol=_TOLERANCE)
         return self.at_magnification(math.exp(float(found)))
+
+    def images(self, object_mm: float) -> bool:
+        """Whether anything object_mm before the lens, as it is rigged, is imaged at all."""
+        imaging = self.at_distance(object_mm)
+        return imaging is not None and imaging.images(object_mm)
 
     def front_to_subject_mm(self, imaging: Imaging, front_mm: float) -> float:
         """Return the room between the lens's front rim and the subject [mm]. front_mm: from the front principal plane to the rim at infinity.

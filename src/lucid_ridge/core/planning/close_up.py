@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, replace
 
-from ..facts.accessory import AccessoryKind
+from ..facts.accessory import LIGHTS, AccessoryKind
 from ..facts.place import Element
 from ..facts.settings import Settings, camera_of
 from ..facts.shot import ShotFacts
@@ -268,7 +268,7 @@ def _shadows(sketch: LightSketch) -> list[Reason]:
 
 def _sketch(facts: ShotFacts, settings: Settings, light: LightStep, object_mm: float, working_mm: float) -> LightSketch:
     """Return who stands around the subject and where the lights come from."""
-    brings = facts.rig(AccessoryKind.FLASH) or facts.rig(AccessoryKind.LED)
+    brings = any(item.kind in LIGHTS for item in facts.accessories)
     lamp_m = facts.exposure.flash_distance_m if brings else None
     still = LightSketch(
         settings.bearing_deg % 360,

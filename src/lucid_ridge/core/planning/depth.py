@@ -50,7 +50,7 @@ class DepthStep:
     hyperfocal_m: float | None = None
     near_m: float | None = None
     far_m: float | None = None
-    method: str | None = None
+    method: DepthMethod | None = None
     method_words: str | None = None
     worst_blur_mm: float | None = None
     step_mm: float | None = None
@@ -106,7 +106,7 @@ def plan_depth(facts: ShotFacts) -> DepthStep:
     if far < near:
         text = f"The far limit ({format_distance(far)}) is closer than the near limit ({format_distance(near)})."
         return _refused(settings, along, "far is nearer than near", text, "far_m")
-    if imaging is None or near * 1000 <= imaging.focal_mm * 1.001:
+    if imaging is None or not imaging.images(near * 1000):
         text = f"{format_distance(near)} lies within the focal length: no lens images that."
         return _refused(settings, along, "closer than the focal length", text, "near_m")
     return _planned(facts, settings, imaging, along, near, far)

@@ -19,7 +19,7 @@ from ..facts.choices import FocusSchool
 from ..facts.settings import Settings
 from ..facts.shot import ShotFacts
 from ..optics import conjugates, depth
-from ..optics.working_lens import Imaging
+from ..optics.working_lens import NEAREST, Imaging
 from .focused_camera import AlongAxis
 
 Floats = NDArray[np.float64]
@@ -86,7 +86,7 @@ class Optics:
 
     def images(self, object_m: float) -> bool:
         """Whether anything so near [m] is imaged at all."""
-        return object_m * 1000 > self.focal_mm * 1.001
+        return object_m * 1000 > self.focal_mm * NEAREST
 
 
 def optics_at(settings: Settings, imaging: Imaging, marked: float | None = None) -> Optics:
@@ -157,9 +157,10 @@ class Focused:
         optics = self.optics
         # What the camera on its rail has passed, or stands too near to, this frame does not image.
         away = distances_m[None, :] * 1000 - self.rail_mm[:, None]
-        imaged = away > optics.focal_mm * 1.001
+        nearest = optics.focal_mm * NEAREST
+        imaged = away > nearest
         blur = depth.blur_diameter_mm(
-            optics.focal_mm, optics.f_number, self.object_mm[:, None], np.where(imaged, away, optics.focal_mm * 1.001), optics.pupil_ratio
+            optics.focal_mm, optics.f_number, self.object_mm[:, None], np.where(imaged, away, nearest), optics.pupil_ratio
         )
         return np.asarray(np.where(imaged, blur, np.inf).min(axis=0))
 

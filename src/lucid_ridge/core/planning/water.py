@@ -9,6 +9,7 @@ from ..exposure.motion import LookName, look_times_s, middle_time_s, streak_mm
 from ..facts.place import Element
 from ..facts.settings import Settings
 from ..facts.shot import ShotFacts
+from ..optics.working_lens import NEAREST
 from .depth import DepthStep
 
 
@@ -68,9 +69,11 @@ def _seen_mm(settings: Settings, depth: DepthStep, moving: Element | None) -> tu
     """Return how far the nearest visible part of what moves lies along the optical axis, where it draws longest, after the focal length of
     the thin lens that shows it as large as the picture does: as it is focused, with its rig."""
     span = depth.along.spans.get(moving.id) if moving and depth.along else None
-    if span is None or span.near_m * 1000 <= settings.focal_mm * 1.001:
+    if span is None:
         return None
     distance_mm = span.near_m * 1000
+    if distance_mm <= (depth.imaging.focal_mm if depth.imaging else settings.focal_mm) * NEAREST:
+        return None
     scale = (depth.imaging.image_mm if depth.imaging else settings.focal_mm) / distance_mm
     return distance_mm * scale / (1 + scale), distance_mm
 

@@ -55,9 +55,9 @@ export function ApertureStrip({ choices, set }: { choices: Schemas["ApertureChoi
           </div>
           <div>
             <VisuallyHidden>, a stack takes </VisuallyHidden>
-            {choice.stack_count ?? (choice.within ? "–" : "soft")}
+            {choice.within ? (choice.stack_count ?? "–") : "soft"}
             <VisuallyHidden>
-              {choice.stack_count === null ? (choice.within ? " too many" : " no number of") : ""} frames
+              {!choice.within ? " no number of" : choice.stack_count === null ? " too many" : ""} frames
             </VisuallyHidden>
           </div>
         </chakra.button>

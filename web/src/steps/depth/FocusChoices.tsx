@@ -2,6 +2,7 @@ import { Box, chakra } from "@chakra-ui/react";
 import type { Schemas } from "../../api/client";
 import { Section } from "../../parts/Section";
 import { Cell, Table } from "../../parts/Table";
+import { Take } from "../../parts/Take";
 import type { ShotWork } from "../../shot/useShot";
 import { RingMarks } from "./RingMarks";
 
@@ -11,10 +12,7 @@ type FocusChoice = Schemas["FocusChoiceOut"];
 export function FocusChoices({ shot, set }: ShotWork) {
   const { choices, checks } = shot.plan.depth;
   const take = (choice: FocusChoice) =>
-    set({
-      depth_method: choice.method as "single" | "ring" | "rail",
-      ...(choice.school ? { focus_school: choice.school as "balanced" | "hyperfocal" | "third" | "subject" } : {}),
-    });
+    set({ depth_method: choice.method, ...(choice.school ? { focus_school: choice.school } : {}) });
   if (!choices.length) return null;
   return (
     <>
@@ -27,20 +25,9 @@ export function FocusChoices({ shot, set }: ShotWork) {
               bg={choice.chosen ? "raised" : "transparent"}
             >
               <Cell fontFamily="body">
-                <chakra.button
-                  type="button"
-                  aria-pressed={choice.chosen}
-                  onClick={() => take(choice)}
-                  bg="transparent"
-                  border="0"
-                  p="0"
-                  textAlign="left"
-                  cursor="pointer"
-                  fontWeight={choice.chosen ? 650 : 400}
-                  textDecoration={choice.chosen ? "none" : "underline dotted"}
-                >
+                <Take taken={choice.chosen} onTake={() => take(choice)}>
                   {choice.words}
-                </chakra.button>
+                </Take>
               </Cell>
               <Cell>{choice.count}</Cell>
               <Cell whiteSpace="nowrap">{choice.focus ?? ""}</Cell>

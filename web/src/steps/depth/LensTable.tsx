@@ -1,4 +1,4 @@
-import { Box, chakra } from "@chakra-ui/react";
+import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
@@ -6,6 +6,7 @@ import { lensesQuery } from "../../api/queries";
 import { Button } from "../../parts/Button";
 import { Section } from "../../parts/Section";
 import { Failed } from "../../parts/States";
+import { Take } from "../../parts/Take";
 import type { ShotWork } from "../../shot/useShot";
 import { ink } from "../../theme/system";
 
@@ -63,21 +64,9 @@ function LensRow({ item, furthest, take }: { item: LensChoice; furthest: number;
       data-lens={item.reached ? "reached" : "short"}
     >
       <Box display="flex" justifyContent="space-between" gap="10px">
-        <chakra.button
-          type="button"
-          aria-pressed={item.in_use}
-          disabled={!item.reached}
-          onClick={take}
-          bg="transparent"
-          border="0"
-          p="0"
-          textAlign="left"
-          cursor={item.reached ? "pointer" : "default"}
-          fontWeight={item.in_use ? 650 : 400}
-          textDecoration={item.in_use || !item.reached ? "none" : "underline dotted"}
-        >
+        <Take taken={item.in_use} possible={item.reached} onTake={take}>
           {item.name}, at <span className="figure">{item.focal_mm}</span> mm{item.rig && `, with ${item.rig}`}
-        </chakra.button>
+        </Take>
         {item.reached ? (
           <Box as="span" whiteSpace="nowrap" fontFamily="mono" fontSize="13px">
             {item.frames === null ? "none hold" : `${item.frames} frame${item.frames === 1 ? "" : "s"}`}, {item.f_number_label}

@@ -1,7 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
-import { OPTIONS } from "../../api/facts";
+import { KINDS, OPTIONS } from "../../api/facts";
 import { kitQuery } from "../../api/queries";
 import { Select, Tick } from "../../parts/Field";
 import { Row, Section } from "../../parts/Section";
@@ -12,7 +12,7 @@ import type { ShotWork } from "../../shot/useShot";
 export function RigSection({ shot, set, asked }: ShotWork) {
   const accessories = useQuery(kitQuery()).data?.accessories ?? [];
   const { facts, plan } = shot;
-  const inHand = facts.hold === "hand" || facts.hold === "boat";
+  const inHand = (KINDS.in_hand as readonly string[]).includes(facts.hold);
   const closeUp = facts.magnification !== null;
   const toggle = (id: number, on: boolean) => {
     const now = (asked().accessory_ids as number[] | undefined) ?? facts.accessory_ids;

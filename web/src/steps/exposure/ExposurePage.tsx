@@ -1,7 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
-import { OPTIONS } from "../../api/facts";
+import { KINDS, OPTIONS } from "../../api/facts";
 import { kitQuery } from "../../api/queries";
 import { Button } from "../../parts/Button";
 import { Choice, Select, Tick } from "../../parts/Field";
@@ -15,15 +15,15 @@ import { FlashSection } from "./FlashSection";
 import { Ledger } from "./Ledger";
 import { Proposals } from "./Proposals";
 
+const isLight = (kind: string) => (KINDS.lights as readonly string[]).includes(kind);
+
 /** Step 5: from the light to the shutter, the filters and the bracket. */
 export default function ExposurePage(work: ShotWork) {
   const { shot, set, asked } = work;
   const kit = useQuery(kitQuery()).data;
   const { facts, plan } = shot;
   const { exposure } = plan;
-  const lights = (kit?.accessories ?? []).some(
-    (item) => (item.kind === "flash" || item.kind === "LED light") && facts.accessory_ids.includes(item.id),
-  );
+  const lights = (kit?.accessories ?? []).some((item) => isLight(item.kind) && facts.accessory_ids.includes(item.id));
   const metered = facts.metered_f_number !== null && facts.metered_shutter_s !== null && facts.metered_iso !== null;
   const partly = !metered && (facts.metered_f_number !== null || facts.metered_shutter_s !== null || facts.metered_iso !== null);
   return (

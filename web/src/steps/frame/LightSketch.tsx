@@ -42,8 +42,8 @@ export function LightSketch({ sketch }: { sketch: Schemas["LightSketchOut"] }) {
       <svg width={width} height={HIGH} role="img" aria-label={`From above: ${said.join(", ")}`} data-sketch="">
         {sketch.sun_azimuth_deg !== null && (
           <>
-            {shade(down(behind), 250 * scale, sketch.person_shades)}
-            {shade(down(sketch.working_mm), 35 * scale, sketch.lens_shades)}
+            {shade(down(behind), sketch.person_half_mm * scale, sketch.person_shades)}
+            {shade(down(sketch.working_mm), sketch.lens_half_mm * scale, sketch.lens_shades)}
             {[-16, 0, 16].map((aside) => (
               <line
                 key={aside}
@@ -63,18 +63,26 @@ export function LightSketch({ sketch }: { sketch: Schemas["LightSketchOut"] }) {
         )}
         <line x1={x} x2={x} y1={down(sketch.working_mm)} y2={y} stroke={ink("edge")} strokeDasharray="2 3" />
         <rect
-          x={x - 35 * scale}
-          width={70 * scale}
+          x={x - sketch.lens_half_mm * scale}
+          width={2 * sketch.lens_half_mm * scale}
           y={down(sketch.working_mm)}
           height={Math.max(3, (sketch.object_mm + 60 - sketch.working_mm) * scale)}
           fill={ink("muted")}
         />
-        <ellipse cx={x} cy={down(behind)} rx={250 * scale} ry={110 * scale} fill="none" stroke={ink("muted")} strokeWidth={1.5} />
+        <ellipse
+          cx={x}
+          cy={down(behind)}
+          rx={sketch.person_half_mm * scale}
+          ry={110 * scale}
+          fill="none"
+          stroke={ink("muted")}
+          strokeWidth={1.5}
+        />
         <circle cx={x} cy={y} r={4} fill={ink("accent")} />
         <text x={x + 9} y={y - 6} fontSize="12.5" fill={ink("fg")}>
           subject
         </text>
-        <text x={x + 35 * scale + 8} y={down(sketch.working_mm) + 12} fontSize="12.5" fill={ink("fg")}>
+        <text x={x + sketch.lens_half_mm * scale + 8} y={down(sketch.working_mm) + 12} fontSize="12.5" fill={ink("fg")}>
           lens
         </text>
         <text x={x} y={down(behind)} dy="0.35em" textAnchor="middle" fontSize="12.5" fill={ink("fg")}>
