@@ -10,6 +10,8 @@ from selenium.webdriver.chrome.service import Service
 FLAGS = [
     "--headless=new",
     "--disable-gpu",
+    # WebGL is drawn by software where there is no graphics card.
+    "--enable-unsafe-swiftshader",
     "--disable-dev-shm-usage",
     "--disable-background-networking",
     "--disable-component-update",

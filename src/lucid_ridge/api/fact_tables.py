@@ -6,6 +6,7 @@ import json
 from collections.abc import Mapping
 from enum import StrEnum
 
+from ..core.exposure.graduated import Gradation
 from ..core.exposure.motion import LookName
 from ..core.facts.accessory import FIGURES, LIGHTS, Accessory, AccessoryKind
 from ..core.facts.choices import BESIDE, GROUPS, IN_HAND, BracketMode, DepthMethod, FocusSchool, Hold, ShotHead
@@ -23,11 +24,12 @@ from ..core.ground.walk import Terrain
 from ..core.light.alignment import SkyBody, Touch
 from ..core.light.kinds import LightKind
 from ..core.light.limits import MOON_LIMITS, SUN_LIMITS, Limits
+from ..core.light.materials import Material
 from ..core.optics.circle_of_confusion import CocCriterion
 from ..core.weather.measures import UNITS, Measure
 
 _CHOICES: tuple[type[StrEnum], ...] = (
-    AccessoryKind, Aspect, BracketMode, CocCriterion, DepthMethod, FilterKind, FocusSchool, Guide, HazardKind, Hold, LightKind, LookName, Measure, Mount, OpeningDays, OpeningKind,
+    AccessoryKind, Aspect, BracketMode, CocCriterion, DepthMethod, FilterKind, FocusSchool, Gradation, Guide, HazardKind, Hold, LightKind, LookName, Material, Measure, Mount, OpeningDays, OpeningKind,
     Orientation,
     SeasonKind, Shape, SkyBody, Terrain, Touch,
 )  # fmt: skip

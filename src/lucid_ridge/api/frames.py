@@ -13,6 +13,7 @@ from ..formats.photo import LARGEST_BYTES
 from ..formats.scene_files import write_ground_geojson, write_scene_json
 from ..operations import backdrops, framings, lens_table, measuring, tuner
 from ..operations import shots as operations
+from ..operations import tones as scene_tones
 from ..operations.errors import NotFound
 from ..operations.facts import shot_facts
 from ..operations.seen_shots import see_shot
@@ -21,6 +22,7 @@ from .files import answers_with, file_response, sent_file, takes_file
 from .present.framings import present_framings
 from .present.lenses import present_lenses
 from .present.shots import present_shot
+from .present.tones import present_scene, present_tones
 from .present.tuned import present_measured, present_tuned
 from .schemas import framings as kept
 from .schemas import tuning
@@ -28,6 +30,7 @@ from .schemas.facts import said
 from .schemas.lenses import LensTableOut
 from .schemas.places import FileQuery
 from .schemas.shots import ShotOut
+from .schemas.tones import LitSceneOut, TonesOut
 
 frames = APIBlueprint("frames", __name__, url_prefix="/api")
 
@@ -49,6 +52,22 @@ def lenses(shot_id: int) -> Any:
     """All lenses of the bag for the shot's subject at its size."""
     here = context()
     return present_lenses(lens_table.lenses_for(here.session, here.owner_id, shot_id))
+
+
+@frames.get("/shots/<int:shot_id>/tones")
+@frames.output(TonesOut)
+def tones(shot_id: int) -> Any:
+    """The picture of a shot in tones: luminances of its scene, and what each of its frames holds of them."""
+    here = context()
+    return present_tones(scene_tones.tones_for(here.session, here.owner_id, shot_id))
+
+
+@frames.get("/shots/<int:shot_id>/scene")
+@frames.output(LitSceneOut)
+def lit_scene(shot_id: int) -> Any:
+    """The scene of a shot as finely divided meshes in its light; refused while body, lens or time are not chosen."""
+    here = context()
+    return present_scene(scene_tones.scene_for(here.session, here.owner_id, shot_id))
 
 
 @frames.get("/shots/<int:shot_id>/framings")

@@ -8,6 +8,7 @@ from typing import Any
 
 import numpy as np
 
+from ..core.facts.materials import material_of, reflectance_of
 from ..core.facts.settings import camera_of, settings_of, standing_on
 from ..core.facts.shot import ShotFacts
 from ..core.framing.meshes import hull_2d
@@ -33,7 +34,7 @@ def write_scene_json(name: str, facts: ShotFacts) -> bytes:
         elements.append(
             {
                 "name": item.name, "shape": item.shape, "bearing_deg": item.bearing_deg, "distance_m": item.distance_m, "width_m": item.width_m,
-                "height_m": item.height_m, "base_m": item.base_m, "speed_mps": item.speed_mps, "course": [list(leg) for leg in item.course],
+                "height_m": item.height_m, "base_m": item.base_m, "speed_mps": item.speed_mps, "material": material_of(item), "reflectance": reflectance_of(item).typical, "course": [list(leg) for leg in item.course],
                 "in_frame": [_rounded(polygon.tolist()) for polygon in seen.polygons] if seen else None,
             }
         )  # fmt: skip

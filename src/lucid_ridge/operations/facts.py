@@ -233,7 +233,7 @@ def _filters(shot: Shot, bag: Sequence[Filter]) -> tuple[kit.Filter, ...]:
     uses = {use.filter_id: use for use in shot.filters}
     return tuple(
         kit.Filter(
-            item.id, item.name, item.kind, item.stops, mount=item.mount, thickness_mm=item.thickness_mm,
+            item.id, item.name, item.kind, item.stops, mount=item.mount, thickness_mm=item.thickness_mm, gradation=item.gradation,
             on_lens=item.id in uses and uses[item.id].on_lens,
             on_when_metered=item.id in uses and uses[item.id].on_when_metered,
         )

@@ -5,6 +5,7 @@ from __future__ import annotations
 from sqlalchemy import ForeignKey, Text
 from sqlalchemy.orm import Mapped, mapped_column
 
+from ..core.exposure.graduated import Gradation
 from ..core.facts import accessory
 from ..core.facts import kit as core
 from .base import Base, Journaled
@@ -39,6 +40,7 @@ class Body(Base, Journaled):
     bracket_step_ev: Mapped[float] = mapped_column(default=2.0)
     write_s: Mapped[float] = mapped_column(default=0.5)
     dark_frame: Mapped[bool] = mapped_column(default=False)
+    film_exponent: Mapped[float | None]
 
 
 class Lens(Base, Journaled):
@@ -85,6 +87,7 @@ class Filter(Base, Journaled):
     stops: Mapped[float]
     mount: Mapped[core.Mount] = mapped_column(Choice(core.Mount), default=core.Mount.SCREW, server_default="screw")
     thickness_mm: Mapped[float] = mapped_column(default=5.0, server_default="5")
+    gradation: Mapped[Gradation] = mapped_column(Choice(Gradation), default=Gradation.SOFT)
 
 
 class Support(Base, Journaled):

@@ -12,6 +12,7 @@ from sqlalchemy.orm import Mapped, mapped_column, relationship
 from ..core.facts import place as core
 from ..core.framing.solids import Shape
 from ..core.ground.walk import Terrain
+from ..core.light.materials import Material
 from .base import Base, Journaled
 from .checks import between, not_blank
 from .declared import Choice, checks_of
@@ -128,6 +129,8 @@ class Element(Base, Journaled):
     base_m: Mapped[float] = mapped_column(default=0.0)
     speed_mps: Mapped[float | None]
     bed_m: Mapped[float | None]
+    material: Mapped[Material | None] = mapped_column(Choice(Material))
+    reflectance: Mapped[float | None]
     skyline: Mapped[list[list[float]] | None] = mapped_column(Versioned(Pairs))
     course: Mapped[list[list[float]]] = mapped_column(Versioned(Pairs), default=list, server_default='{"version": 1, "value": []}')
     viewpoint: Mapped[Viewpoint] = relationship(back_populates="elements")

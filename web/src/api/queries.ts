@@ -57,6 +57,23 @@ export const lensesQuery = (id: number, facts: unknown) =>
     placeholderData: (previous) => previous,
   });
 
+/** The picture in tones of a shot as it stands; what was drawn stays until the next is there. */
+export const tonesQuery = (id: number, facts: unknown) =>
+  queryOptions({
+    queryKey: ["tones", id, JSON.stringify(facts)],
+    queryFn: () => take(client.GET("/api/shots/{shot_id}/tones", { params: { path: { shot_id: id } } })),
+    placeholderData: (previous) => previous,
+  });
+
+/** The scene that belongs to a picture in tones: large, and the same while one turns the exposure. */
+export const sceneQuery = (id: number, key: string) =>
+  queryOptions({
+    queryKey: ["scene", id, key],
+    queryFn: () => take(client.GET("/api/shots/{shot_id}/scene", { params: { path: { shot_id: id } } })),
+    placeholderData: (previous) => previous,
+    gcTime: 30_000,
+  });
+
 export const lightQuery = (viewpointId: number, date: string) =>
   queryOptions({
     queryKey: ["light", viewpointId, date],

@@ -3544,6 +3544,49 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{shot_id}/scene": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The scene of a shot as finely divided meshes in its light; refused while body, lens or time are not chosen. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    shot_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LitSceneOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shots/{shot_id}/scene.json": {
         parameters: {
             query?: never;
@@ -3628,6 +3671,49 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["SeasonOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot_id}/tones": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The picture of a shot in tones: luminances of its scene, and what each of its frames holds of them. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    shot_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TonesOut"];
                     };
                 };
                 400: components["responses"]["Refused400"];
@@ -4751,6 +4837,11 @@ export interface components {
              */
             fastest_shutter_s?: number | string;
             /**
+             * Film Exponent
+             * @default null
+             */
+            film_exponent?: number | string | null;
+            /**
              * Has Bulb
              * @default true
              */
@@ -4797,6 +4888,8 @@ export interface components {
             fastest_shutter_label: string;
             /** Fastest Shutter S */
             fastest_shutter_s: number;
+            /** Film Exponent */
+            film_exponent: number | null;
             /** Has Bulb */
             has_bulb: boolean;
             /** Id */
@@ -4836,6 +4929,8 @@ export interface components {
             dynamic_range_stops?: number | string;
             /** Fastest Shutter S */
             fastest_shutter_s?: number | string;
+            /** Film Exponent */
+            film_exponent?: number | string | null;
             /** Has Bulb */
             has_bulb?: boolean;
             /** Max Iso */
@@ -5419,8 +5514,15 @@ export interface components {
             distance_m: number | string;
             /** Height M */
             height_m: number | string;
+            /** @default null */
+            material?: components["schemas"]["Material"] | null;
             /** Name */
             name: string;
+            /**
+             * Reflectance
+             * @default null
+             */
+            reflectance?: number | string | null;
             /** @default block */
             shape?: components["schemas"]["Shape"];
             /**
@@ -5453,8 +5555,13 @@ export interface components {
             height_m: number;
             /** Id */
             id: number;
+            material: components["schemas"]["Material"] | null;
             /** Name */
             name: string;
+            /** Reflectance */
+            reflectance: number | null;
+            /** Reflectance Typical */
+            reflectance_typical: number;
             shape: components["schemas"]["Shape"];
             /** Speed Mps */
             speed_mps: number | null;
@@ -5478,8 +5585,11 @@ export interface components {
             distance_m?: number | string;
             /** Height M */
             height_m?: number | string;
+            material?: components["schemas"]["Material"] | null;
             /** Name */
             name?: string;
+            /** Reflectance */
+            reflectance?: number | string | null;
             shape?: components["schemas"]["Shape"];
             /** Speed Mps */
             speed_mps?: number | string | null;
@@ -5501,6 +5611,11 @@ export interface components {
             flash_shutter_s: number;
             /** Follow Fading */
             follow_fading: boolean;
+            /** Graduated At */
+            graduated_at: number | null;
+            /** Graduated Tilt Deg */
+            graduated_tilt_deg: number;
+            ground_material: components["schemas"]["Material"];
             /** Highlight Ev */
             highlight_ev: number | null;
             /** Highlight Margin Ev */
@@ -5589,6 +5704,11 @@ export interface components {
             flash_shutter_s?: number | string;
             /** Follow Fading */
             follow_fading?: boolean;
+            /** Graduated At */
+            graduated_at?: number | string | null;
+            /** Graduated Tilt Deg */
+            graduated_tilt_deg?: number | string;
+            ground_material?: components["schemas"]["Material"];
             /** Highlight Ev */
             highlight_ev?: number | string | null;
             /** Highlight Margin Ev */
@@ -5637,6 +5757,8 @@ export interface components {
         };
         /** FilterIn */
         FilterIn: {
+            /** @default soft */
+            gradation?: components["schemas"]["Gradation"];
             /** @default neutral density */
             kind?: components["schemas"]["FilterKind"];
             /** @default screw */
@@ -5662,6 +5784,7 @@ export interface components {
             density: number;
             /** Factor */
             factor: number;
+            gradation: components["schemas"]["Gradation"];
             /** Id */
             id: number;
             kind: components["schemas"]["FilterKind"];
@@ -5677,6 +5800,7 @@ export interface components {
         };
         /** FilterPatch */
         FilterPatch: {
+            gradation?: components["schemas"]["Gradation"];
             kind?: components["schemas"]["FilterKind"];
             mount?: components["schemas"]["Mount"];
             /** Name */
@@ -5942,6 +6066,22 @@ export interface components {
             text: string;
         };
         /**
+         * FrameTonesOut
+         * @description brightest_ev, darkest_ev: between which the frame holds detail. clipped, blocked: shares of the picture over and under.
+         */
+        FrameTonesOut: {
+            /** Blocked */
+            blocked: number;
+            /** Brightest Ev */
+            brightest_ev: number;
+            /** Clipped */
+            clipped: number;
+            /** Darkest Ev */
+            darkest_ev: number;
+            /** Shutter Label */
+            shutter_label: string;
+        };
+        /**
          * FramingChoices
          * @description A framing's choices as the walk-through gave them; null lets a value go.
          */
@@ -6016,6 +6156,41 @@ export interface components {
             kept: components["schemas"]["FramingOut"][];
             /** Walk */
             walk: components["schemas"]["FramingOut"][];
+        };
+        /**
+         * Gradation
+         * @description How a plate goes from clear to dark.
+         * @enum {string}
+         */
+        Gradation: "soft" | "medium" | "hard" | "reverse";
+        /**
+         * GraduatedOut
+         * @description at: the middle of the transition, as a share of the frame's height from its top; tilt_deg clockwise. plate_width_mm, plate_height_mm: what of
+         *     the plate the frame looks through. stops: taken at table_from_mm and every table_step_mm further up.
+         */
+        GraduatedOut: {
+            /** At */
+            at: number;
+            /** Names */
+            names: string;
+            /** On Skyline */
+            on_skyline: boolean;
+            /** Plate Height Mm */
+            plate_height_mm: number;
+            /** Plate Width Mm */
+            plate_width_mm: number;
+            /** Smear Deg */
+            smear_deg: number;
+            /** Stops */
+            stops: number[];
+            /** Strength Stops */
+            strength_stops: number;
+            /** Table From Mm */
+            table_from_mm: number;
+            /** Table Step Mm */
+            table_step_mm: number;
+            /** Tilt Deg */
+            tilt_deg: number;
         };
         /** GridOut */
         GridOut: {
@@ -6776,6 +6951,32 @@ export interface components {
             working_mm: number;
         };
         /**
+         * LitSceneOut
+         * @description The scene in its light, whatever is exposed for. anchor: where points count from [m]. reference_ev: about the middle of the scene, for scaling.
+         *
+         *     mirror_level_m: of the still water; mirrors: ids of these waters. shadows: rings on the ground (n × 3), from the anchor.
+         */
+        LitSceneOut: {
+            /** Anchor */
+            anchor: number[];
+            /** Layers */
+            layers: components["schemas"]["ToneLayerOut"][];
+            /** Mirror Level M */
+            mirror_level_m: number | null;
+            /** Mirrors */
+            mirrors: number[];
+            /** Reference Ev */
+            reference_ev: number;
+            /** Scene Key */
+            scene_key: string;
+            /** Shadows */
+            shadows: number[][][];
+            /** Sun Altitude Deg */
+            sun_altitude_deg: number | null;
+            /** Sun Azimuth Deg */
+            sun_azimuth_deg: number | null;
+        };
+        /**
          * LocationIn
          * @description coordinates, one text in any notation, or latitude_deg and longitude_deg. Without a name it is called by them.
          */
@@ -6965,6 +7166,11 @@ export interface components {
             /** Shutters */
             shutters: components["schemas"]["MarkingOut"][];
         };
+        /**
+         * Material
+         * @enum {string}
+         */
+        Material: "fresh snow" | "old snow" | "dry sand" | "wet sand" | "light rock" | "dark or wet rock" | "lichen on rock" | "peat and heath" | "grass" | "broad leaves" | "conifers" | "weathered wood" | "limewash" | "pale petals" | "deep red or blue petals" | "insect" | "foam" | "water" | "peat-brown water";
         /**
          * Measure
          * @enum {string}
@@ -7298,6 +7504,21 @@ export interface components {
             slip_px: number | null;
             /** Total Label */
             total_label: string | null;
+        };
+        /** PartTonesOut */
+        PartTonesOut: {
+            /** Element Id */
+            element_id: number | null;
+            /** High Ev */
+            high_ev: number;
+            /** Low Ev */
+            low_ev: number;
+            /** Middle Ev */
+            middle_ev: number;
+            /** Name */
+            name: string;
+            /** Share */
+            share: number;
         };
         /** PhotographerOut */
         PhotographerOut: {
@@ -7989,7 +8210,7 @@ export interface components {
          * Shape
          * @enum {string}
          */
-        Shape: "block" | "boulder" | "post" | "posts" | "tree" | "tower" | "ridge" | "skyline" | "water" | "shoreline" | "wall" | "path" | "stream" | "flower" | "insect";
+        Shape: "block" | "boulder" | "post" | "posts" | "tree" | "tower" | "ridge" | "skyline" | "water" | "shoreline" | "wall" | "path" | "stream" | "flower" | "insect" | "mushroom";
         /**
          * ShotDayOut
          * @description What a shot's date holds. subject_lit: when the sun reaches the subject. way: the legs of the shot's way at its time.
@@ -8398,6 +8619,94 @@ export interface components {
             told: string;
             /** Twelfths M */
             twelfths_m: (number | null)[];
+        };
+        /**
+         * ToneLayerOut
+         * @description Part of the scene, to be drawn in order. kind: sky, land, ground, water, flat (on the ground) or thing.
+         *
+         *     Arrays are little-endian in base64: points as float32 (n × 3, metres from the anchor), triangles as uint32 (m × 3), ev and what else is of every point as float32 (n):
+         *     ev at ISO 100 at the eye; shade_ev where the sun does not reach the ground; mirror_ev as still water shows it; polariser_stops what a polariser changes it by beyond its
+         *     own cost, mirror_polariser_stops its mirror. grain_m, grain_stops: bumps of its skin, for the eye alone.
+         */
+        ToneLayerOut: {
+            /** Element Id */
+            element_id: number | null;
+            /** Ev */
+            ev: string;
+            /** Grain M */
+            grain_m: number;
+            /** Grain Stops */
+            grain_stops: number;
+            /** Kind */
+            kind: string;
+            /** Mirror Ev */
+            mirror_ev: string | null;
+            /** Mirror Polariser Stops */
+            mirror_polariser_stops: string | null;
+            /** Points */
+            points: string;
+            /** Polariser Stops */
+            polariser_stops: string | null;
+            /** Shade Ev */
+            shade_ev: string | null;
+            /** Triangles */
+            triangles: string;
+        };
+        /**
+         * TonesOut
+         * @description ready: body, lens and time are chosen. scene_key: of the scene that belongs to it; the same key is the same scene.
+         *
+         *     response_tones: how light a screen shows what lies so many stops under the brightest that a frame holds, evenly from 0 to response_to_stops. carrying:
+         *     the frame that carries the picture. shift_stops: to be added to the scene's EV.
+         */
+        TonesOut: {
+            /** Carrying */
+            carrying: number;
+            /** Frames */
+            frames: components["schemas"]["FrameTonesOut"][];
+            graduated: components["schemas"]["GraduatedOut"] | null;
+            /** Held Stops */
+            held_stops: number;
+            /** Highlight Ev */
+            highlight_ev: number;
+            /** Histogram */
+            histogram: number[];
+            /** Histogram From Ev */
+            histogram_from_ev: number;
+            /** Histogram Step Ev */
+            histogram_step_ev: number;
+            /** Middle Ev */
+            middle_ev: number;
+            /** Needed Graduated Stops */
+            needed_graduated_stops: number | null;
+            /** Parts */
+            parts: components["schemas"]["PartTonesOut"][];
+            /** Polariser High Stops */
+            polariser_high_stops: number | null;
+            /** Polariser Low Stops */
+            polariser_low_stops: number | null;
+            /** Polariser On */
+            polariser_on: boolean;
+            /** Ready */
+            ready: boolean;
+            /** Reasons */
+            reasons: components["schemas"]["ReasonOut"][];
+            /** Response To Stops */
+            response_to_stops: number;
+            /** Response Tones */
+            response_tones: number[];
+            /** Scene Key */
+            scene_key: string;
+            /** Separation Behind */
+            separation_behind: string;
+            /** Separation Stops */
+            separation_stops: number | null;
+            /** Shadow Ev */
+            shadow_ev: number;
+            /** Shift Stops */
+            shift_stops: number;
+            /** To The Right Stops */
+            to_the_right_stops: number | null;
         };
         /**
          * Touch

@@ -15,6 +15,7 @@ export function Drawing({
   note,
   figures,
   children,
+  under,
   least = 220,
   compact = false,
   tools,
@@ -24,6 +25,8 @@ export function Drawing({
   figures: FiguresTable;
   /** Draws into the space given, in CSS pixels. */
   children: (width: number, height: number) => ReactNode;
+  /** A picture under the drawing, in the same space. */
+  under?: ((width: number, height: number) => ReactNode) | undefined;
   least?: number;
   /** A small drawing among others: short words in its head, its note as a hint. */
   compact?: boolean;
@@ -51,17 +54,20 @@ export function Drawing({
           <FigureTable table={figures} label={title} />
         ) : (
           size.width > 0 && (
-            <svg
-              ref={svg}
-              width={size.width}
-              height={Math.max(size.height, least)}
-              viewBox={`0 0 ${size.width} ${Math.max(size.height, least)}`}
-              role="group"
-              aria-labelledby={titleId}
-              style={{ display: "block", position: "absolute", inset: 0, touchAction: "pan-y" }}
-            >
-              {children(size.width, Math.max(size.height, least))}
-            </svg>
+            <>
+              {under?.(size.width, Math.max(size.height, least))}
+              <svg
+                ref={svg}
+                width={size.width}
+                height={Math.max(size.height, least)}
+                viewBox={`0 0 ${size.width} ${Math.max(size.height, least)}`}
+                role="group"
+                aria-labelledby={titleId}
+                style={{ display: "block", position: "absolute", inset: 0, touchAction: "pan-y" }}
+              >
+                {children(size.width, Math.max(size.height, least))}
+              </svg>
+            </>
           )
         )}
       </Box>

@@ -52,6 +52,16 @@ function plainColour(value: string): string {
   );
 }
 
+/** A canvas under the drawing as a picture of it. */
+function embedded(canvas: HTMLCanvasElement): SVGImageElement {
+  const image = document.createElementNS("http://www.w3.org/2000/svg", "image");
+  const { left, top, width, height } = canvas.style;
+  for (const [name, value] of Object.entries({ x: left, y: top, width, height }))
+    image.setAttribute(name, String(Number.parseFloat(value)));
+  image.setAttribute("href", canvas.toDataURL("image/png"));
+  return image;
+}
+
 function standAlone(drawing: SVGSVGElement): string {
   const copy = drawing.cloneNode(true) as SVGSVGElement;
   const originals = drawing.querySelectorAll("*");
@@ -66,6 +76,8 @@ function standAlone(drawing: SVGSVGElement): string {
   });
   for (const handle of copy.querySelectorAll("[data-handle]")) handle.remove();
   copy.setAttribute("xmlns", "http://www.w3.org/2000/svg");
+  for (const picture of drawing.parentElement?.querySelectorAll(":scope > canvas") ?? [])
+    copy.prepend(embedded(picture as HTMLCanvasElement));
   const paper = document.createElementNS("http://www.w3.org/2000/svg", "rect");
   paper.setAttribute("width", "100%");
   paper.setAttribute("height", "100%");

@@ -31,6 +31,7 @@ export const BODY_FIELDS: KitField[] = [
   { name: "bracket_step_ev", label: "Largest step", unit: "EV", initial: "2" },
   { name: "write_s", label: "Writes a frame in", unit: "s", initial: "0.5" },
   { name: "dark_frame", label: "Takes dark frames", yes: true, initial: "no" },
+  { name: "film_exponent", label: "Film's exponent over 1 s", example: "a sensor: leave empty", optional: true },
 ];
 
 export const LENS_FIELDS: KitField[] = [
@@ -64,6 +65,7 @@ export const FILTER_FIELDS: KitField[] = [
     options: OPTIONS.Mount,
   },
   { name: "thickness_mm", label: "Stands out", unit: "mm", initial: "5" },
+  { name: "gradation", label: "If graduated, its edge", options: OPTIONS.Gradation },
 ];
 
 export const SUPPORT_FIELDS: KitField[] = [

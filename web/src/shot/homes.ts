@@ -53,6 +53,7 @@ const HOMES: Record<string, Home[]> = {
   follow_fading: [at("exposure")],
   highlight_ev: [at("exposure")],
   bracket: [at("exposure")],
+  graduated_at: [at("exposure")],
   bracket_step_ev: [at("exposure")],
   compensation_ev: [at("exposure")],
   settle_s: [at("sequence")],

@@ -7,7 +7,9 @@ from collections.abc import Sequence
 from datetime import date, datetime, time
 from zoneinfo import ZoneInfo
 
+from ...core.facts.materials import material_for
 from ...core.facts.place import Approach, OpeningDays
+from ...core.light.materials import REFLECTANCES
 from ...core.planning.arrival import walk_minutes
 from ...core.units.lengths import format_distance, format_height
 from ...core.units.spelling import format_clock, format_day
@@ -26,10 +28,17 @@ from ..schemas.plan import UndoOut
 
 
 def present_element(row: Element) -> out.ElementOut:
-    computed = ("distance_label", "has_skyline", "course_text")
+    computed = ("distance_label", "has_skyline", "course_text", "reflectance_typical")
     plain = {name: getattr(row, name) for name in out.ElementOut.model_fields if name not in computed}
     course = ", ".join(f"{bearing:g}° {format_distance(distance)}" for bearing, distance in row.course)
-    return out.ElementOut(**plain, distance_label=format_distance(row.distance_m), has_skyline=bool(row.skyline), course_text=course)
+    typical = REFLECTANCES[material_for(row.shape, row.material)].typical
+    return out.ElementOut(
+        **plain,
+        distance_label=format_distance(row.distance_m),
+        has_skyline=bool(row.skyline),
+        course_text=course,
+        reflectance_typical=typical,
+    )
 
 
 def present_uses(uses: Sequence[Use]) -> list[out.ShotRefOut]:

@@ -214,6 +214,7 @@ class ElementOut(Out):
     course: list[list[float]]
     course_text: str
     has_skyline: bool
+    reflectance_typical: float
 
 
 class ShotRefOut(Out):

@@ -13,6 +13,7 @@ from ..framing.composition import Guide
 from ..framing.crop import Aspect
 from ..framing.projection import Orientation
 from ..light.kinds import LightKind
+from ..light.materials import Material
 from ..optics.circle_of_confusion import CocCriterion
 from ..weather.measures import Measure
 from .declaring import Declared, Fact, Kind, facts_of, plain_words
@@ -142,7 +143,11 @@ class DepthChoices:
 
 @dataclass(frozen=True)
 class ExposureChoices:
-    """What was metered, how wide the scene's range is, and what the shutter should do to what moves."""
+    """What was metered, how wide the scene's range is, and what the shutter should do to what moves.
+
+    graduated_at: where the middle of a graduated filter's transition lies, as a share of the frame's height from its top at the middle of its width;
+    None: on the skyline. graduated_tilt_deg: clockwise.
+    """
 
     metered_f_number: Annotated[float | None, Fact(Kind.APERTURE, 0.5, 128.0, label="metered aperture")] = None
     metered_shutter_s: Annotated[float | None, Fact(Kind.SHUTTER, 0.0, 86_400.0, above=True, label="metered shutter time")] = None
@@ -161,6 +166,9 @@ class ExposureChoices:
     flash_shutter_s: Annotated[float, Fact(Kind.SHUTTER, 0.0, 60.0, above=True, label="shutter with flash")] = 2 ** (-23 / 3)
     bracket: Annotated[BracketMode, Fact(label="bracket")] = BracketMode.NONE
     bracket_step_ev: Annotated[float, Fact(Kind.EV, 0.0, 10.0, above=True, label="bracket step")] = 2.0
+    ground_material: Annotated[Material, Fact(label="ground")] = Material.GRASS
+    graduated_at: Annotated[float | None, Fact(Kind.NUMBER, -1.0, 2.0, label="edge of the graduated filter")] = None
+    graduated_tilt_deg: Annotated[float, Fact(Kind.ANGLE, -90.0, 90.0, label="tilt of the graduated filter")] = 0.0
 
 
 @dataclass(frozen=True)

@@ -7,6 +7,8 @@ from dataclasses import dataclass
 from enum import StrEnum
 from typing import Annotated
 
+from ..exposure.film import LONGEST_EXPONENT
+from ..exposure.graduated import Gradation
 from ..optics.conjugates import magnification, object_distance_mm
 from ..optics.working_lens import BARE, Rig, WorkingLens
 from .declaring import Fact, Kind
@@ -41,7 +43,7 @@ class Support:
 
 @dataclass(frozen=True)
 class Body:
-    """dynamic_range_stops: the range of a scene that one frame holds at base ISO."""
+    """dynamic_range_stops: the range of a scene that one frame holds at base ISO. film_exponent: of a film's reciprocity failure; None: a sensor."""
 
     id: int
     name: Annotated[str, Fact(Kind.NAME)]
@@ -59,6 +61,7 @@ class Body:
     bracket_step_ev: Annotated[float, Fact(Kind.EV, 0.0, 5.0, above=True, label="step of a bracket")] = 2.0
     write_s: Annotated[float, Fact(Kind.SECONDS, 0.0, 60.0, label="writing time")] = 0.5
     dark_frame: Annotated[bool, Fact(label="dark frame")] = False
+    film_exponent: Annotated[float | None, Fact(Kind.NUMBER, 1.0, LONGEST_EXPONENT, label="film's exponent")] = None
 
     @property
     def longest_s(self) -> float:
@@ -155,3 +158,4 @@ class Filter:
     on_when_metered: bool = False
     mount: Annotated[Mount, Fact(label="mount")] = Mount.SCREW
     thickness_mm: Annotated[float, Fact(Kind.LENGTH_MM, 0.5, 40.0, label="thickness")] = 5.0
+    gradation: Annotated[Gradation, Fact(label="gradation")] = Gradation.SOFT

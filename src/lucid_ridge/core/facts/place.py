@@ -10,6 +10,7 @@ from typing import Annotated
 from ..framing.footing import STEEPEST_DEG
 from ..framing.solids import Shape
 from ..ground.walk import Terrain
+from ..light.materials import Material
 from ..light.skyline import LEVEL, Skyline
 from ..tides.heights import SIMULATED, Tide
 from .declaring import Fact, Kind
@@ -196,7 +197,8 @@ class OtherPlace:
 class Element:
     """Something in the scene. distance_m is from the lens; speed_mps how fast it moves across the view, if it does.
 
-    bed_m: height of the ground it stands on above the tide's zero. skyline: as seen from it, where known. course: further
+    material: what it is made of (None: as its shape is usually), reflectance where it is known better. bed_m: height of the ground it stands on above
+    the tide's zero. skyline: as seen from it, where known. course: further
     (bearing, distance) points of a path, stream, wall or shore.
     """
 
@@ -210,5 +212,7 @@ class Element:
     base_m: Annotated[float, Fact(Kind.LENGTH_M, -5000.0, 9000.0, label="height of its foot")] = 0.0
     speed_mps: Annotated[float | None, Fact(Kind.SPEED, 0.0, 400.0, above=True, label="speed")] = None
     bed_m: Annotated[float | None, Fact(Kind.LENGTH_M, -100.0, 100.0, label="ground above the tide's zero")] = None
+    material: Annotated[Material | None, Fact(label="material")] = None
+    reflectance: Annotated[float | None, Fact(Kind.SHARE, 0.005, 1.0, label="reflectance")] = None
     skyline: Skyline | None = None
     course: tuple[tuple[float, float], ...] = ()

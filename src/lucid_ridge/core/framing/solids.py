@@ -36,6 +36,7 @@ class Shape(StrEnum):
     STREAM = "stream"
     FLOWER = "flower"
     INSECT = "insect"
+    MUSHROOM = "mushroom"
 
 
 # Lines have a course over the ground, and may lead; broad things are expected to run out of the frame.
@@ -143,6 +144,10 @@ def _parts(solid: Solid) -> tuple[Mesh, ...]:
             for side in (-1, 1)
         ]  # fmt: skip
         return (body, *wings)
+    if solid.shape == Shape.MUSHROOM:
+        stem = lathe(((0.0, 1.0), (0.62 * height, 0.7)), 0.34 * width, 0.34 * width, 10)
+        rim = ((0.55 * height, 0.8), (0.6 * height, 1.0), (0.74 * height, 0.93), (0.9 * height, 0.6), (height, 0.12))
+        return (stem, lathe(rim, width, width, 16))
     return (box(-0.5 * width, 0.5 * width, 0.0, min(width, height), 0.0, height),)
 
 

@@ -39,3 +39,8 @@ def scene_ev100(
     sun = np.where(np.asarray(in_shade), np.asarray(shade_illuminance_lux(altitude)), np.asarray(sun_illuminance_lux(altitude)))
     lux = (sun + np.asarray(moon_lux, dtype=np.float64)) * np.asarray(cloud_factor_kasten1980(cloud_oktas))
     return in_callers_shape(np.asarray(ev100_from_illuminance(lux)) + shift_stops)
+
+
+def lux_of_ev100(ev100: Quantity) -> Any:
+    """Return the light on level ground [lux] that an incident meter reads as an EV at ISO 100: 2.5 · 2^EV (ISO 2720). Broadcasts."""
+    return in_callers_shape(2.5 * np.exp2(as_floats("ev100", ev100)))

@@ -50,6 +50,8 @@ class ExposureStep:
     flash: Flash | None = None
     # What the light's fall adds to every shutter time, where it is followed.
     fading_stops: float = 0.0
+    # Whether the reading in force was taken through the lens.
+    read_through_lens: bool = False
 
 
 def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> ExposureStep:
@@ -111,6 +113,7 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
         ledger, shutter, wanted.middle_s if wanted else None, proposals, bands, look, streak / short_side if streak is not None else None,
         moving.id if moving else None, span.stops,
         facts.body.dynamic_range_stops, exposures, is_automatic(facts, exposures), flash, fading if followed and not lit else 0.0,
+        reading.through_lens and not reading.predicted,
     )  # fmt: skip
 
 

@@ -3,12 +3,16 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 
-from ..facts.kit import Body
+from ..facts.kit import Body, Filter, Lens
 from ..facts.settings import Settings
 from ..facts.shot import ShotFacts
-from ..framing.vignetting import Vignetting, deepest_pupil_mm, rings_of, vignetting
+from ..framing.vignetting import HOLDER_FIRST_MM, Vignetting, deepest_pupil_mm, rings_of, vignetting
 from .marks import FAILS, HOLDS, TIGHT, Reason
+
+# Where the kit does not say, a usual thread [mm].
+_USUAL_THREAD_MM = 77.0
 
 
 def shot_vignetting(facts: ShotFacts, settings: Settings, body: Body) -> Vignetting | None:
@@ -21,10 +25,23 @@ def shot_vignetting(facts: ShotFacts, settings: Settings, body: Body) -> Vignett
     plates = sum(item.mount == "plate" for item in used)
     hood = lens.hood_mm if facts.frame.hood_on else None
     rings = rings_of(lens.filter_thread_mm, screwed, plates, hood, lens.hood_clear_mm)
-    half = math.hypot(body.sensor_width_mm, body.sensor_height_mm) / 2
+    half = _half_diagonal_mm(body)
+    return vignetting(rings, _pupil_depth_mm(lens, lens.filter_thread_mm, half), settings.focal_mm, settings.f_number, half)
+
+
+def plate_distance_mm(lens: Lens, body: Body, screwed: Sequence[Filter]) -> float:
+    """Return how far the first plate of a holder lies before the lens's entrance pupil [mm]; where the kit does not say, as far as it may be."""
+    before = sum(item.thickness_mm for item in screwed) + HOLDER_FIRST_MM
+    return before + _pupil_depth_mm(lens, lens.filter_thread_mm or _USUAL_THREAD_MM, _half_diagonal_mm(body))
+
+
+def _pupil_depth_mm(lens: Lens, thread_mm: float, half_mm: float) -> float:
     known = lens.pupil_depth_mm
-    depth = deepest_pupil_mm(lens.filter_thread_mm, lens.focal_min_mm, half) if known is None else known
-    return vignetting(rings, depth, settings.focal_mm, settings.f_number, half)
+    return deepest_pupil_mm(thread_mm, lens.focal_min_mm, half_mm) if known is None else known
+
+
+def _half_diagonal_mm(body: Body) -> float:
+    return math.hypot(body.sensor_width_mm, body.sensor_height_mm) / 2
 
 
 def vignetting_reasons(facts: ShotFacts, found: Vignetting | None) -> list[Reason]:

@@ -66,6 +66,8 @@ class LightStep:
     ev100_low: float | None = None
     ev100_high: float | None = None
     ev_source: str = ""
+    # Of the sky covered as the light was expected; None without a forecast.
+    cloud_oktas: float | None = None
 
 
 _NO_SUN = {
@@ -184,6 +186,7 @@ def _planned(facts: ShotFacts, _spelling: Spelling) -> LightStep:
         light.expected, drift, sun_hidden=hidden, subject_lit=lit, moon_altitude_deg=float(moon_height), moon_azimuth_deg=float(moon_bearing),
         moon_fraction=float(phase.fraction), moon_words=phase_words(float(phase.elongation_deg)), shift_stops=shift,
         tide_m=height, tide_rate_m_per_h=rate, ends_name=ends.name, ev100_low=light.low, ev100_high=light.high, ev_source=light.source,
+        cloud_oktas=light.oktas,
     )  # fmt: skip
 
 

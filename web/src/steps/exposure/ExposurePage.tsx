@@ -1,21 +1,39 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import { Link } from "react-router";
+import { Link, useSearchParams } from "react-router";
 import { KINDS, OPTIONS } from "../../api/facts";
 import { kitQuery } from "../../api/queries";
 import { Button } from "../../parts/Button";
 import { Choice, Select, Tick } from "../../parts/Field";
 import { Row, Section } from "../../parts/Section";
-import { Empty } from "../../parts/States";
+import { Empty, Pending } from "../../parts/States";
+import { Tabs } from "../../parts/Tabs";
 import { ShotDial, ShotField } from "../../shot/ShotField";
 import { StepLayout } from "../../shot/StepLayout";
-import type { ShotWork } from "../../shot/useShot";
+import type { Shot, ShotWork } from "../../shot/useShot";
+import { useTones } from "../../tones/useTones";
 import { FiltersOn } from "./FiltersOn";
 import { FlashSection } from "./FlashSection";
+import { InTones } from "./InTones";
 import { Ledger } from "./Ledger";
+import { PictureView } from "./PictureView";
 import { Proposals } from "./Proposals";
 
 const isLight = (kind: string) => (KINDS.lights as readonly string[]).includes(kind);
+
+type View = "ledger" | "picture";
+const VIEWS: { value: View; label: string }[] = [
+  { value: "ledger", label: "Ledger" },
+  { value: "picture", label: "Picture in tones" },
+];
+
+function NoPicture({ shot }: { shot: Shot }) {
+  return shot.facts.time_utc && shot.plan.frame.view ? (
+    <Pending what="the picture" />
+  ) : (
+    <Empty>Choose a body, a lens and the time in step 2: the picture is made from the light of that moment.</Empty>
+  );
+}
 
 /** Step 5: from the light to the shutter, the filters and the bracket. */
 export default function ExposurePage(work: ShotWork) {
@@ -23,6 +41,9 @@ export default function ExposurePage(work: ShotWork) {
   const kit = useQuery(kitQuery()).data;
   const { facts, plan } = shot;
   const { exposure } = plan;
+  const toned = useTones(shot);
+  const [params, setParams] = useSearchParams();
+  const view: View = params.get("view") === "picture" ? "picture" : "ledger";
   const lights = (kit?.accessories ?? []).some((item) => isLight(item.kind) && facts.accessory_ids.includes(item.id));
   const metered = facts.metered_f_number !== null && facts.metered_shutter_s !== null && facts.metered_iso !== null;
   const partly = !metered && (facts.metered_f_number !== null || facts.metered_shutter_s !== null || facts.metered_iso !== null);
@@ -30,7 +51,20 @@ export default function ExposurePage(work: ShotWork) {
     <StepLayout
       drawing={
         exposure.ledger.length ? (
-          <Ledger shot={shot} />
+          <Tabs
+            label="Drawings of this step"
+            value={view}
+            options={VIEWS}
+            choose={(next) => setParams({ view: next }, { replace: true })}
+          >
+            {view === "ledger" ? (
+              <Ledger shot={shot} />
+            ) : toned ? (
+              <PictureView {...work} toned={toned} />
+            ) : (
+              <NoPicture shot={shot} />
+            )}
+          </Tabs>
         ) : (
           <Empty>Type a meter reading at the right, or choose a time in step 2 so that the light can be predicted.</Empty>
         )
@@ -133,6 +167,7 @@ export default function ExposurePage(work: ShotWork) {
           <Section title="Filters, in stops" term="neutral density" aside={<Link to="/kit">bag</Link>}>
             <FiltersOn filters={kit?.filters ?? []} uses={facts.filters} set={set} asked={asked} metered={metered} />
           </Section>
+          {toned && <InTones {...work} toned={toned} />}
           {lights && <FlashSection {...work} />}
           <Section title="Range and bracket" term="dynamic range">
             <Row least="84px">

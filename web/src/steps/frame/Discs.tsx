@@ -9,12 +9,15 @@ export function Discs({
   px,
   py,
   w,
+  bare,
 }: {
   shot: Shot;
   matrix: Matrix;
   px: (u: number) => number;
   py: (v: number) => number;
   w: number;
+  /** The sun is drawn elsewhere: it only has its place here. */
+  bare: boolean;
 }) {
   const { sun, moon } = shot.plan.frame;
   const at = (disc: NonNullable<typeof sun>) => {
@@ -29,7 +32,16 @@ export function Discs({
           <Phase radius={night.radius} fraction={moon.fraction} />
         </g>
       )}
-      {day && <circle data-sun="" cx={day.x} cy={day.y} r={day.radius} fill={ink("fg")} stroke={ink("sky")} />}
+      {day && (
+        <circle
+          data-sun=""
+          cx={day.x}
+          cy={day.y}
+          r={day.radius}
+          fill={bare ? "transparent" : ink("fg")}
+          stroke={bare ? "none" : ink("sky")}
+        />
+      )}
     </>
   );
 }

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import { Drawing } from "../../drawing/Drawing";
 import { Handle } from "../../drawing/Handle";
 import { Labels, type NamedWish } from "../../drawing/Labels";
@@ -6,6 +6,8 @@ import { handleBox } from "../../drawing/labels";
 import { after, type Matrix, place } from "../../drawing/projective";
 import type { Shot, ShotWork } from "../../shot/useShot";
 import { ink } from "../../theme/system";
+import { TonalCanvas } from "../../tones/TonalCanvas";
+import { useResponse, useTones } from "../../tones/useTones";
 import { BackdropImage } from "./BackdropImage";
 import { CropFrame } from "./CropFrame";
 import { Discs } from "./Discs";
@@ -35,9 +37,37 @@ export function Finder({
   const hfov = frame.horizontal_fov_deg ?? 60;
   const vfov = frame.vertical_fov_deg ?? 40;
   const of = (item: Seen) => (shift?.id === item.id ? shift : undefined);
+  const found = useTones(shot);
+  // A photograph behind the finder is the picture itself.
+  const tones = shot.backdrop ? undefined : found;
+  const response = useResponse(shot, tones, null);
+  const blurs = useMemo(() => new Map(frame.elements.map((item) => [item.id, item.blur_share ?? 0])), [frame.elements]);
+  const boxOf = (width: number, height: number) => {
+    const w = Math.min(width - 4, (height - 22) * aspect);
+    return { w, h: w / aspect, left: (width - w) / 2, top: 1 };
+  };
+  const fit = panoramaFit(shot, matrix);
   return (
     <Drawing
       compact
+      under={
+        tones && response
+          ? (width, height) => {
+              const { w, h, left, top } = boxOf(width, height);
+              return (
+                <TonalCanvas
+                  toned={tones}
+                  view={{ matrix, fit, shift, blurs, behind: frame.close_up?.background_blur_share ?? 0 }}
+                  response={response}
+                  left={left}
+                  top={top}
+                  width={w}
+                  height={h}
+                />
+              );
+            }
+          : undefined
+      }
       title="The finder"
       least={180}
       figures={{
@@ -55,12 +85,7 @@ export function Finder({
       }}
     >
       {(width, height) => {
-        const w = Math.min(width - 4, (height - 22) * aspect);
-        const h = w / aspect;
-        const left = (width - w) / 2;
-        const top = 1;
-        // A panorama is wider than its frames: the frame then shrinks until all of it fits in.
-        const fit = panoramaFit(shot, matrix);
+        const { w, h, left, top } = boxOf(width, height);
         const px = (u: number) => left + (0.5 + (u - 0.5) * fit) * w;
         const py = (v: number) => top + (0.5 + (v - 0.5) * fit) * h;
         const paper: Paper = (u, v) => `${px(u).toFixed(1)} ${py(v).toFixed(1)}`;
@@ -97,50 +122,62 @@ export function Finder({
                 </filter>
               ))}
             </defs>
-            <rect x={left} y={top} width={w} height={h} fill={ink("sky")} />
+            {!tones && <rect x={left} y={top} width={w} height={h} fill={ink("sky")} />}
             <g clipPath="url(#finder-frame)">
-              <Discs shot={shot} matrix={matrix} px={px} py={py} w={fw} />
-              {frame.view?.skyline && <path d={ringPath(matrix, frame.view.skyline, paper)} fill={ink("far")} />}
-              <path d={groundBelow(matrix, pose.bearing, frame.view?.eye ?? [0, 0, 0], paper)} fill={ink("low")} />
-              {shot.backdrop && <BackdropImage backdrop={shot.backdrop} matrix={matrix} px={px} py={py} />}
-              {flat.map((item) => (
-                <Blurred key={item.id} item={item} w={fw}>
-                  <Solids item={item} matrix={matrix} paper={paper} shift={of(item)} />
-                </Blurred>
-              ))}
-              {flat
-                .filter((item) => item.mirror)
-                .map((water) => (
-                  <g key={water.id} clipPath={`url(#water-${water.id})`} opacity={0.55} data-mirror="">
-                    {upright.map((item) => (
-                      <Blurred key={item.id} item={item} w={fw}>
-                        <Solids item={item} matrix={after(matrix, water.mirror ?? [])} paper={paper} shift={of(item)} mirrored />
-                      </Blurred>
+              <Discs shot={shot} matrix={matrix} px={px} py={py} w={fw} bare={!!tones} />
+              {!tones && (
+                <>
+                  {frame.view?.skyline && <path d={ringPath(matrix, frame.view.skyline, paper)} fill={ink("far")} />}
+                  <path d={groundBelow(matrix, pose.bearing, frame.view?.eye ?? [0, 0, 0], paper)} fill={ink("low")} />
+                  {shot.backdrop && <BackdropImage backdrop={shot.backdrop} matrix={matrix} px={px} py={py} />}
+                  {flat.map((item) => (
+                    <Blurred key={item.id} item={item} w={fw}>
+                      <Solids item={item} matrix={matrix} paper={paper} shift={of(item)} />
+                    </Blurred>
+                  ))}
+                  {flat
+                    .filter((item) => item.mirror)
+                    .map((water) => (
+                      <g key={water.id} clipPath={`url(#water-${water.id})`} opacity={0.55} data-mirror="">
+                        {upright.map((item) => (
+                          <Blurred key={item.id} item={item} w={fw}>
+                            <Solids
+                              item={item}
+                              matrix={after(matrix, water.mirror ?? [])}
+                              paper={paper}
+                              shift={of(item)}
+                              mirrored
+                            />
+                          </Blurred>
+                        ))}
+                      </g>
                     ))}
-                  </g>
-                ))}
+                </>
+              )}
               {flat
-                .filter((item) => (item.streak_share ?? 0) * fw > 5 && isWet(item.shape))
+                .filter((item) => (item.streak_share ?? 0) * fw > 5 && isWet(item.shape) && !tones)
                 .map((item) => (
                   <Streaks key={item.id} item={item} matrix={matrix} px={px} py={py} w={fw} />
                 ))}
-              {upright.map(
-                (item) =>
-                  item.shadow && (
-                    <path
-                      key={item.id}
-                      d={ringPath(matrix, item.shadow, paper)}
-                      fill={ink("shade")}
-                      fillOpacity={0.38}
-                      data-ground-shadow=""
-                    />
-                  ),
-              )}
-              {upright.map((item) => (
-                <Blurred key={item.id} item={item} w={fw}>
-                  <Solids item={item} matrix={matrix} paper={paper} shift={of(item)} />
-                </Blurred>
-              ))}
+              {!tones &&
+                upright.map(
+                  (item) =>
+                    item.shadow && (
+                      <path
+                        key={item.id}
+                        d={ringPath(matrix, item.shadow, paper)}
+                        fill={ink("shade")}
+                        fillOpacity={0.38}
+                        data-ground-shadow=""
+                      />
+                    ),
+                )}
+              {!tones &&
+                upright.map((item) => (
+                  <Blurred key={item.id} item={item} w={fw}>
+                    <Solids item={item} matrix={matrix} paper={paper} shift={of(item)} />
+                  </Blurred>
+                ))}
               <PanoramaFrames shot={shot} matrix={matrix} paper={paper} />
               <CornerCut shot={shot} px={px} py={py} w={fw} h={fh} />
             </g>

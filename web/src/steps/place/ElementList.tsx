@@ -64,6 +64,7 @@ export function ElementList({ elements, seen = [] }: { elements: Element[]; seen
 function ElementEditor({ element }: { element: Element }) {
   const { edit, remove } = useElements();
   const reshape = useAct((shape: Element["shape"]) => edit(element.id, { shape }));
+  const remake = useAct((material: Element["material"]) => edit(element.id, { material }));
   const key = (field: string) => `element:${element.id}:${field}`;
   const save = (field: string) => (text: string) => edit(element.id, { [field]: text });
   return (
@@ -106,6 +107,23 @@ function ElementEditor({ element }: { element: Element }) {
           placeholder="still"
           unit="m/s"
           save={(text) => edit(element.id, { speed_mps: text.trim() ? text : null })}
+        />
+      </Row>
+      <Row>
+        <Select
+          label="Made of"
+          value={element.material}
+          options={OPTIONS.Material}
+          empty={`as such a ${shapeWords(element.shape)} usually is`}
+          choose={(material) => remake.mutate(material)}
+        />
+        <Field
+          label="Gives back of the light"
+          name={key("reflectance")}
+          value={plain(element.reflectance)}
+          placeholder={plain(element.reflectance_typical)}
+          hint="0 to 1; 0.18 is a grey card"
+          save={(text) => edit(element.id, { reflectance: text.trim() ? text : null })}
         />
       </Row>
       {isLine(element.shape) && (

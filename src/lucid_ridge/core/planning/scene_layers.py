@@ -1,0 +1,259 @@
+"""Every luminance of a scene as fine meshes in EV at ISO 100, from the sky forwards."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, field, replace
+from functools import lru_cache
+from typing import TypeAlias
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..framing.fine_meshes import FineMesh, fine_meshes_of, land_between, sheet
+from ..framing.footing import Ground
+from ..framing.projection import Camera, camera_axes
+from ..framing.shading import shadow_of
+from ..framing.skin import rough
+from ..framing.solids import BROAD, FLAT, Shape, Solid, meshes_of
+from ..light.daylight import Daylight
+from ..light.materials import REFLECTANCES, Material
+from ..light.skyline import Skyline
+from ..tones.lit import ev_of, luminance_of, mirrored_in, mirrored_polariser_stops, moving_water, sky_polariser_stops, through_air
+from .scene_light import LitScene, Thing
+
+Floats = NDArray[np.float64]
+Place: TypeAlias = tuple[float, float, float, float]
+# The land on the skyline is drawn as if it lay so far away [m]: how far it does is not known.
+_LAND_M = 4_000.0
+_LAND_REFLECTANCE = REFLECTANCES[Material.GRASS].typical
+# White water by its speed [m/s]: from a first to a last, our own model.
+# How large the bumps of a skin are, as a share of the lesser of height and width, and how much they differ [stops].
+_SKIN = (0.12, 0.5)
+_SKINS: dict[str, tuple[float, float]] = {
+    Shape.RIDGE: (0.06, 0.3), Shape.SKYLINE: (0.06, 0.3), Shape.FLOWER: (0.2, 0.12), Shape.INSECT: (0.1, 0.2), Shape.TREE: (0.05, 0.45),
+    Shape.MUSHROOM: (0.1, 0.15), Shape.PATH: (0.12, 0.4), Shape.SHORELINE: (0.12, 0.4),
+}  # fmt: skip
+_FOAM_FROM, _FOAM_TO, _FOAM_MOST = 0.4, 3.0, 0.6
+
+
+@dataclass(frozen=True)
+class ToneLayer:
+    """Part of the scene to be drawn, in order from the sky forwards.
+
+    kind: "sky", "land" (the skyline's), "ground", "water", "flat" (paths and the like on the ground), "thing". points (n, 3) [m]; triangles (m, 3);
+    ev: of every point, at the eye. shade_ev: of the ground where the sun does not reach it. mirror_ev: as still water shows it. polariser_stops: what a polariser changes
+    it by beyond its own cost, and mirror_polariser_stops its mirror. grain_m, grain_stops: how large the bumps of its skin are, finer than its points,
+    and how much they differ about the mean: for the eye alone, nothing is counted from them.
+    """
+
+    kind: str
+    points: Floats
+    triangles: NDArray[np.int32]
+    ev: Floats
+    element_id: int | None = None
+    shade_ev: Floats | None = None
+    mirror_ev: Floats | None = None
+    polariser_stops: Floats | None = None
+    mirror_polariser_stops: Floats | None = None
+    grain_m: float = 1.0
+    grain_stops: float = 0.0
+
+
+@dataclass(frozen=True)
+class SceneTones:
+    """All that is drawn. level_m: of the still water that mirrors it; None: none does. mirrors: ids of these waters. shadows: on the ground, (n, 3) each.
+
+    light: of the moment. eye: the camera's place [m]. axis: of a polariser on the lens.
+    """
+
+    layers: tuple[ToneLayer, ...]
+    shadows: tuple[Floats, ...]
+    light: Daylight
+    eye: Floats
+    axis: Floats
+    level_m: float | None = None
+    mirrors: frozenset[int] = field(default_factory=frozenset)
+
+
+# Turning the exposure leaves the scene as it is.
+@lru_cache(maxsize=8)
+def scene_tones(scene: LitScene) -> SceneTones:
+    """Return all luminances of a scene."""
+    return _Scene(scene).drawn()
+
+
+class _Scene:
+    """One scene while it is put together."""
+
+    def __init__(self, scene: LitScene) -> None:
+        self.scene, self.light = scene, scene.light
+        self.eye = np.array([scene.camera.east_m, scene.camera.north_m, scene.camera.height_m])
+        self.axis = _filter_axis(scene.camera, scene.light)
+        still = [item for item in scene.things if item.still]
+        self.level = _level_m(still[0].solid) if still else None
+        self.mirrors = frozenset(item.id for item in still if self.level is not None and abs(_level_m(item.solid) - self.level) < 0.02)
+
+    def drawn(self) -> SceneTones:
+        layers = [self._sky()]
+        if self.scene.skyline is not None:
+            land = self._solid("land", _land_mesh(self.scene.skyline, _place_of(self.scene.camera)), _LAND_REFLECTANCE, None)
+            layers.append(replace(land, grain_m=0.03 * _LAND_M, grain_stops=0.15))
+        layers.append(self._ground())
+        flat = [item for item in self.scene.things if item.solid.shape in FLAT]
+        upright = [item for item in self.scene.things if item.solid.shape not in FLAT]
+        for item in (*flat, *upright):
+            layers += self._thing(item)
+        return SceneTones(tuple(layers), self._shadows(upright), self.light, self.eye, self.axis, self.level, self.mirrors)
+
+    def _sky(self) -> ToneLayer:
+        mesh = _dome_mesh(self.scene.camera.bearing_deg)
+        luminance = self.light.sky_cd_m2(mesh.points)
+        polarised = sky_polariser_stops(mesh.points, self.light, self.axis)
+        layer = ToneLayer("sky", self.eye + 1e6 * mesh.points, mesh.triangles, ev_of(luminance), polariser_stops=polarised)
+        return self._mirrored(layer, luminance)
+
+    def _ground(self) -> ToneLayer:
+        mesh = _ground_mesh(self.scene.ground, _place_of(self.scene.camera))
+        lit, shade = (
+            self._at_eye(luminance_of(mesh, self.light, self.scene.ground_reflectance, in_shade), mesh.points) for in_shade in (False, True)
+        )
+        return ToneLayer(
+            "ground",
+            mesh.points,
+            mesh.triangles,
+            ev_of(lit),
+            shade_ev=ev_of(shade),
+            grain_m=0.35 * self.scene.camera.height_m,
+            grain_stops=0.55,
+        )
+
+    def _thing(self, item: Thing) -> list[ToneLayer]:
+        shape = item.solid.shape
+        kind = "thing" if shape not in FLAT else "water" if shape == Shape.WATER else "flat"
+        layers = []
+        for mesh in fine_meshes_of(item.solid, self.scene.ground):
+            if not item.wet or kind == "thing":
+                made = self._solid(kind, mesh, item.reflectance, item.id)
+                size, stops = _SKINS.get(shape, _SKIN)
+                layers.append(replace(made, grain_m=size * min(item.solid.height_m, item.solid.width_m), grain_stops=stops))
+                continue
+            luminance = self._at_eye(self._water(item, mesh), mesh.points)
+            layers.append(ToneLayer(kind, mesh.points, mesh.triangles, ev_of(luminance), item.id, polariser_stops=self._on_water(mesh)))
+        return layers
+
+    def _water(self, item: Thing, mesh: FineMesh) -> Floats:
+        """Return what a sheet of water shows beside what stands mirrored in it."""
+        speed, calm = item.speed_mps, self.scene.calm
+        if item.still:
+            return moving_water(mesh.points, self.eye, self.light, item.reflectance, 0.0, 0.0, calm)
+        foam = _FOAM_MOST * min(1.0, max(0.0, (speed - _FOAM_FROM) / (_FOAM_TO - _FOAM_FROM)))
+        return moving_water(mesh.points, self.eye, self.light, item.reflectance, 2.0 + 4.0 * speed, foam, calm)
+
+    def _on_water(self, mesh: FineMesh) -> Floats:
+        return mirrored_polariser_stops(mesh.points, float(mesh.points[0, 2]), self.eye, float(self.axis[2] ** 2))
+
+    def _solid(self, kind: str, mesh: FineMesh, reflectance: float, element_id: int | None) -> ToneLayer:
+        luminance = self._at_eye(luminance_of(mesh, self.light, reflectance), mesh.points)
+        return self._mirrored(ToneLayer(kind, mesh.points, mesh.triangles, ev_of(luminance), element_id), luminance)
+
+    def _mirrored(self, layer: ToneLayer, luminance: Floats) -> ToneLayer:
+        """Return a layer with what still water shows of it, where there is some."""
+        if self.level is None:
+            return layer
+        own = REFLECTANCES[Material.WATER].typical
+        shown = mirrored_in(luminance, layer.points, self.level, self.eye, self.light, own)
+        stops = mirrored_polariser_stops(layer.points, self.level, self.eye, float(self.axis[2] ** 2))
+        if layer.polariser_stops is not None:
+            # A mirror turns the way light swings: half of it is what the water's own mirror does already (our own model).
+            stops = stops + 0.5 * layer.polariser_stops
+        return replace(layer, mirror_ev=ev_of(shown), mirror_polariser_stops=stops)
+
+    def _at_eye(self, luminance: Floats, points: Floats) -> Floats:
+        return through_air(luminance, points, self.eye, self.light, self.scene.air)
+
+    def _shadows(self, upright: list[Thing]) -> tuple[Floats, ...]:
+        if self.light.beam_lux <= 0:
+            return ()
+        found = []
+        for item in upright:
+            solid = item.solid
+            if solid.shape in BROAD and solid.shape != Shape.WALL:
+                continue
+            meshes = meshes_of(solid, self.scene.ground)
+            ring = shadow_of(meshes, self.light.sun, min(float(mesh.points[:, 2].min()) for mesh in meshes))
+            if ring is not None:
+                found.append(ring)
+        return tuple(found)
+
+
+def _filter_axis(camera: Camera, light: Daylight) -> Floats:
+    """Return the axis of a polariser turned to darken the sky over the middle of the frame most; level across it where there is no telling."""
+    right, _, forward = camera_axes(camera.bearing_deg, camera.pitch_deg, camera.roll_deg)
+    ahead = forward * np.array([1.0, 1.0, 0.0])
+    length = float(np.linalg.norm(ahead))
+    if length < 1e-6:
+        return np.asarray(right)
+    middle = ahead / length * math.cos(math.radians(15)) + np.array([0.0, 0.0, math.sin(math.radians(15))])
+    swings = np.cross(middle, light.sun)
+    if float(np.linalg.norm(swings)) < 0.05:
+        return np.array([0.0, 0.0, 1.0])
+    across = np.cross(middle, swings / np.linalg.norm(swings))
+    return np.asarray(across / np.linalg.norm(across))
+
+
+def _place_of(camera: Camera) -> Place:
+    """Return where one stands and looks; meshes around it are kept for the next light that falls on them."""
+    return camera.east_m, camera.north_m, camera.height_m, camera.bearing_deg
+
+
+@lru_cache(maxsize=8)
+def _dome_mesh(bearing_deg: float) -> FineMesh:
+    """Return directions over the sky around a bearing, finer towards the horizon."""
+    turns = np.radians(bearing_deg + np.linspace(-120, 120, 121))
+    rise = np.radians([-3, 0, 0.4, 1, 2, 3, 4.5, 6, 8, 10, 12.5, 15, 18, 21, 25, 29, 34, 40, 47, 56, 66, 78, 90])
+    level, up = np.cos(rise)[:, None], np.broadcast_to(np.sin(rise)[:, None], (len(rise), len(turns)))
+    return sheet(np.stack((level * np.sin(turns), level * np.cos(turns), up), axis=-1))
+
+
+@lru_cache(maxsize=8)
+def _land_mesh(skyline: Skyline, place: Place) -> FineMesh:
+    """Return the land on a skyline as a wall of spurs and gullies around the eye."""
+    east, north, height, bearing = place
+    bearings = bearing + np.linspace(-110, 110, 221)
+    turns, top = np.radians(bearings), np.maximum(skyline.altitude_deg(bearings), -1.0)
+    ring = np.stack((_LAND_M * np.sin(turns), _LAND_M * np.cos(turns)), axis=-1) + np.array([east, north])
+    head = np.column_stack((ring, height + _LAND_M * np.tan(np.radians(top))))
+    foot = np.column_stack((ring, np.full(len(ring), height - 0.02 * _LAND_M)))
+    return land_between(head, foot, np.column_stack((-np.sin(turns), -np.cos(turns), np.zeros_like(turns))), 31)
+
+
+@lru_cache(maxsize=8)
+def _ground_mesh(ground: Ground, place: Place) -> FineMesh:
+    """Return the ground around the eye, finer near it."""
+    east, north, up, bearing = place
+    height = max(0.02, up - float(ground.height_m(east, north)))
+    turns = np.radians(bearing + np.linspace(-120, 120, 141))
+    away = np.concatenate(([0.0], np.geomspace(0.12 * height, 60 * height, 56), np.geomspace(75 * height, 2e5, 20)))
+    x, y = east + away[:, None] * np.sin(turns), north + away[:, None] * np.cos(turns)
+    mesh = sheet(np.stack((x, y, np.asarray(ground.height_m(x, y))), axis=-1))
+    normals = np.tile(_ground_normal(ground), (len(mesh.points), 1))
+    return replace(mesh, normals=normals, albedo=_ground_albedo(mesh.points[:, :2], np.array([east, north]), height))
+
+
+def _level_m(solid: Solid) -> float:
+    return float(meshes_of(solid)[0].points[0, 2])
+
+
+def _ground_normal(ground: Ground) -> Floats:
+    slope, down = math.radians(ground.slope_deg), math.radians(ground.down_bearing_deg)
+    return np.array([math.sin(slope) * math.sin(down), math.sin(slope) * math.cos(down), math.cos(slope)])
+
+
+def _ground_albedo(places: Floats, eye: Floats, height: float) -> Floats:
+    """Return how uneven the ground's tone is: tufts and patches as large as one sees them from so high."""
+    flat = np.column_stack((places, np.zeros(len(places))))
+    away = np.hypot(*(places - eye).T)
+    near = np.exp(-away / (14 * height))
+    patches = rough(flat / height, 0.5, 41) + 0.5 * rough(flat / height, 0.12, 42)
+    return np.asarray(np.clip(1 + (0.20 + 0.12 * near) * patches + 0.22 * near * rough(flat / height, 2.2, 43), 0.4, 1.8))

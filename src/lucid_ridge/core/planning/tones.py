@@ -1,0 +1,269 @@
+"""Step 5, the picture in tones: what the sensor holds of the scene as it is predicted, frame by frame, and what a filter would change."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from functools import lru_cache
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy import ndimage
+
+from ..facts.settings import settings_of, standing_on
+from ..facts.shot import ShotFacts
+from ..framing.projection import Camera
+from ..tones.lit import ev_of, mirrored_sky, sky_polariser_stops
+from ..tones.picture import GROUND, LAND, SKY, Layer, Marks, rays, set_into
+from ..tones.response import response_table
+from .exposure import ExposureStep
+from .focused_camera import focused_camera, scene_solids
+from .graduated import GraduatedEdge, graduated_edge
+from .light import LightStep
+from .plan import ShotPlan
+from .scene_layers import SceneTones, ToneLayer, scene_tones
+from .scene_light import LitScene, lit_scene, sun_seen
+
+Floats = NDArray[np.float64]
+_WIDE = 132
+# A long exposure smooths ripples: with a streak of this share of the frame's short side half of them are gone (our own model).
+_SMOOTHED_SHARE = 0.05
+_BINS = 40
+
+
+@dataclass(frozen=True)
+class FrameTones:
+    """What one exposure makes of the scene. brightest_ev, darkest_ev: between which it holds detail [EV at ISO 100].
+
+    clipped, blocked: shares of the picture over and under.
+    """
+
+    shutter_s: float
+    darkest_ev: float
+    brightest_ev: float
+    clipped: float
+    blocked: float
+
+
+@dataclass(frozen=True)
+class PartTones:
+    """A part of the picture: its middle EV and between which its tones lie (a twentieth beyond at either end), and its share of the frame."""
+
+    name: str
+    element_id: int | None
+    middle_ev: float
+    low_ev: float
+    high_ev: float
+    share: float
+
+
+@dataclass(frozen=True)
+class Separation:
+    """How far the subject stands out from what surrounds it [stops], positive where it is the brighter. behind: the name of most of that."""
+
+    stops: float
+    behind: str
+
+
+@dataclass(frozen=True)
+class ScenePicture:
+    """The scene as a small picture (high, wide): EV at the lens, whose each point is (an element's index or a constant), and what a
+    polariser changes by beyond its cost [stops]."""
+
+    ev: Floats
+    marks: Marks
+    polariser_stops: Floats
+
+
+@dataclass(frozen=True)
+class TonesStep:
+    """The scene and what each frame holds of it. carrying: the one that carries the picture. reference_ev: about the middle, for drawing. shift_stops: what the meter says against the prediction.
+
+    shadow_ev, middle_ev, highlight_ev: of the whole picture, a hundredth beyond at either end, the sun's disc let go, filters on the lens counted.
+    """
+
+    lit: LitScene
+    scene: SceneTones
+    camera: Camera
+    picture: ScenePicture
+    seen_ev: Floats
+    frames: tuple[FrameTones, ...]
+    carrying: int
+    parts: tuple[PartTones, ...]
+    histogram_from_ev: float
+    histogram_step_ev: float
+    histogram: tuple[float, ...]
+    shadow_ev: float
+    middle_ev: float
+    highlight_ev: float
+    reference_ev: float
+    shift_stops: float
+    response_stops: Floats
+    response_tones: Floats
+    graduated: GraduatedEdge | None
+    polariser_on: bool
+    polariser_low_stops: float | None
+    polariser_high_stops: float | None
+    separation: Separation | None
+    sun: tuple[float, float] | None
+
+
+def plan_tones(facts: ShotFacts, plan: ShotPlan) -> TonesStep | None:
+    """Return the picture in tones; None while body, lens or the time are not chosen."""
+    settings = settings_of(facts)
+    if settings is None or facts.body is None or facts.lens is None:
+        return None
+    camera = standing_on(focused_camera(facts, settings, plan.depth.imaging), facts.ground)
+    calm = 1 / (1 + (plan.exposure.streak_share or 0.0) / _SMOOTHED_SHARE)
+    lit = lit_scene(facts, camera, scene_solids(facts), plan.light, calm)
+    if lit is None:
+        return None
+    scene, picture = scene_tones(lit), _picture(lit, tuple(item.id for item in facts.elements))
+    shift = _shift_stops(plan.exposure, plan.light, picture)
+    edge = graduated_edge(facts, settings, facts.body, camera, _skyline_share(picture.marks))
+    polariser_on = any(item.kind == "polariser" and item.on_lens for item in facts.filters)
+    bare = picture.ev + shift
+    seen = bare + (picture.polariser_stops if polariser_on else 0.0)
+    if edge is not None:
+        seen = seen - edge.stops_over(*seen.shape)
+    held = facts.body.dynamic_range_stops
+    frames = tuple(_frame(item.shutter_s, item.darkest_ev, item.brightest_ev, seen) for item in plan.exposure.exposures)
+    shadow, middle, highlight = (float(item) for item in np.quantile(seen, (0.01, 0.5, 0.99)))
+    counts, edges = np.histogram(seen, bins=_BINS, range=(min(shadow - 2, middle - 8), max(highlight + 2, middle + 8)))
+    stops, tones = response_table(held)
+    parts = _parts(facts, picture, bare)
+    low, high = _sky_polarised(picture)
+    separation = _separation(facts, picture, seen)
+    return TonesStep(
+        lit, scene, camera, picture, seen, frames, _carrying(plan.exposure), parts, float(edges[0]), float(edges[1] - edges[0]), tuple(float(item) / seen.size for item in counts),
+        shadow, middle, highlight, middle, shift, stops, tones, edge, polariser_on, low, high, separation, sun_seen(scene.light, plan.light),
+    )  # fmt: skip
+
+
+@lru_cache(maxsize=8)
+def _picture(lit: LitScene, ids: tuple[int, ...]) -> ScenePicture:
+    """Return the scene as the camera sees it, without filters; ids: of the elements in their order."""
+    scene, camera = scene_tones(lit), lit.camera
+    width, height = camera.frame_mm
+    wide, high = (_WIDE, max(8, round(_WIDE * height / width))) if width >= height else (max(8, round(_WIDE * width / height)), _WIDE)
+    towards = rays(camera, wide, high)
+    index = {id_: at for at, id_ in enumerate(ids)}
+    marks = np.full((high, wide), SKY, dtype=np.int32)
+    ev = np.stack((ev_of(scene.light.sky_cd_m2(towards)), sky_polariser_stops(towards, scene.light, scene.axis)), axis=-1)
+    ground = next(layer for layer in scene.layers if layer.kind == "ground")
+    ev, marks = set_into(camera, [_layer(layer, index) for layer in scene.layers if layer.kind == "land"], ev, marks)
+    sunlit = replace(ground, polariser_stops=ground.shade_ev)
+    ev, marks = set_into(camera, [_layer(sunlit, index)], ev, marks)
+    on_ground = marks == GROUND
+    if scene.shadows:
+        ev[..., 0] = np.where(on_ground & _shaded(scene, towards), ev[..., 1], ev[..., 0])
+    ev[..., 1] = np.where(on_ground, 0.0, ev[..., 1])
+    for layer in (layer for layer in scene.layers if layer.kind in ("water", "flat")):
+        ev, marks = set_into(camera, [_layer(layer, index)], ev, marks)
+        if layer.element_id in scene.mirrors:
+            here = marks == index[layer.element_id]
+            ev = np.where(here[..., None], _mirror(lit, scene, towards), ev)
+    ev, marks = set_into(camera, [_layer(layer, index) for layer in scene.layers if layer.kind == "thing"], ev, marks)
+    return ScenePicture(ev[..., 0], marks, ev[..., 1])
+
+
+def _layer(layer: ToneLayer, index: dict[int, int]) -> Layer:
+    mark = {"land": LAND, "ground": GROUND}.get(layer.kind)
+    stops = np.zeros(len(layer.ev)) if layer.polariser_stops is None else layer.polariser_stops
+    values = np.stack((layer.ev, stops), axis=1)
+    return Layer(layer.points, layer.triangles, values, mark if mark is not None else index[layer.element_id or 0])
+
+
+def _mirror(lit: LitScene, scene: SceneTones, towards: Floats) -> Floats:
+    """Return what the still water would show all over the picture: EV, and what a polariser would change it by, (high, wide, 2)."""
+    assert scene.level_m is not None
+    flip = np.array([1.0, 1.0, -1.0])
+    upwards = np.abs(towards) * np.array([0.0, 0.0, 1.0]) + towards * np.array([1.0, 1.0, 0.0])
+    sky, stops = mirrored_sky(upwards, scene.light, scene.axis)
+    pictures, marks = np.stack((ev_of(sky), stops), axis=-1), np.full(towards.shape[:2], SKY, dtype=np.int32)
+    layers = []
+    for layer in scene.layers:
+        if layer.kind == "sky" or layer.mirror_ev is None or layer.mirror_polariser_stops is None:
+            continue
+        values = np.stack((layer.mirror_ev, layer.mirror_polariser_stops), axis=1)
+        layers.append(Layer(layer.points * flip + np.array([0.0, 0.0, 2 * scene.level_m]), layer.triangles, values, SKY))
+    return set_into(lit.camera, layers, pictures, marks)[0]
+
+
+def _shaded(scene: SceneTones, towards: Floats) -> NDArray[np.bool_]:
+    """Return which points of the picture lie in a shadow on the ground; shadows are convex and level."""
+    found = np.zeros(towards.shape[:2], dtype=bool)
+    for ring in scene.shadows:
+        drop = scene.eye[2] - ring[0, 2]
+        with np.errstate(divide="ignore", invalid="ignore"):
+            along = np.where(towards[..., 2] < -1e-6, -drop / towards[..., 2], np.nan)
+        x, y = scene.eye[0] + along * towards[..., 0], scene.eye[1] + along * towards[..., 1]
+        inside = np.isfinite(along)
+        for one, other in zip(ring, np.roll(ring, -1, axis=0), strict=True):
+            inside &= (other[0] - one[0]) * (y - one[1]) - (other[1] - one[1]) * (x - one[0]) >= 0
+        found |= inside
+    return found
+
+
+def _shift_stops(exposure: ExposureStep, light: LightStep, picture: ScenePicture) -> float:
+    """Return what the shot's own reading says against the prediction: read through the lens it is the mean of the picture, by hand the light."""
+    if exposure.predicted or exposure.scene_ev100 is None:
+        return 0.0
+    if exposure.read_through_lens:
+        return exposure.scene_ev100 - float(np.log2(np.exp2(picture.ev).mean()))
+    return exposure.scene_ev100 - (light.ev100 or 0.0)
+
+
+def _carrying(exposure: ExposureStep) -> int:
+    """Return which exposure carries the picture: the one that the headline names."""
+    times = [item.shutter_s for item in exposure.exposures]
+    return times.index(exposure.shutter_s) if exposure.shutter_s in times else len(times) // 2
+
+
+def _frame(shutter_s: float, darkest: float, brightest: float, seen: Floats) -> FrameTones:
+    return FrameTones(shutter_s, darkest, brightest, float((seen > brightest).mean()), float((seen < darkest).mean()))
+
+
+def _skyline_share(marks: Marks) -> float:
+    """Return how far down the frame its skyline lies, as the mean over its width [share of the height]; the horizon's middle where no sky is seen."""
+    sky = np.isin(marks, (SKY,))
+    depth = np.where(sky.all(axis=0), marks.shape[0], sky.argmin(axis=0))
+    return float(depth.mean() / marks.shape[0])
+
+
+def _parts(facts: ShotFacts, picture: ScenePicture, ev: Floats) -> tuple[PartTones, ...]:
+    """Return the tones of the sky, the land and every element that is seen."""
+    land = np.isin(picture.marks, (LAND, GROUND))
+    masks: list[tuple[str, int | None, NDArray[np.bool_]]] = [("Sky", None, picture.marks == SKY), ("Ground and land", None, land)]
+    masks += [(item.name, item.id, picture.marks == at) for at, item in enumerate(facts.elements)]
+    found = []
+    for name, element_id, mask in masks:
+        if mask.any():
+            low, middle, high = (float(item) for item in np.quantile(ev[mask], (0.05, 0.5, 0.95)))
+            found.append(PartTones(name, element_id, middle, low, high, float(mask.mean())))
+    return tuple(found)
+
+
+def _sky_polarised(picture: ScenePicture) -> tuple[float | None, float | None]:
+    """Return how much a polariser darkens the sky in the frame at least and at most [stops, 0 or more]."""
+    sky = picture.marks == SKY
+    if not sky.any():
+        return None, None
+    low, high = np.quantile(-picture.polariser_stops[sky], (0.02, 0.98))
+    return float(low), float(high)
+
+
+def _separation(facts: ShotFacts, picture: ScenePicture, seen: Floats) -> Separation | None:
+    """Return how the subject stands against what surrounds it in the picture; None where it is not seen, or nothing around it."""
+    subject = facts.subject
+    if subject is None:
+        return None
+    mask = picture.marks == facts.elements.index(subject)
+    if mask.sum() < 4:
+        return None
+    around = ndimage.binary_dilation(mask, iterations=max(2, seen.shape[1] // 25)) & ~mask
+    if not around.any():
+        return None
+    marks, counts = np.unique(picture.marks[around], return_counts=True)
+    most = int(marks[counts.argmax()])
+    behind = {SKY: "the sky", LAND: "the land behind", GROUND: "the ground"}.get(most) or facts.elements[most].name
+    return Separation(float(np.median(seen[mask]) - np.median(seen[around])), behind)

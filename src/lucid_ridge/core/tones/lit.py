@@ -1,0 +1,142 @@
+"""Finely divided things in the light of a moment, in EV at ISO 100.
+
+Sources: [1] Lambert's law; [2] H. Koschmieder, Theorie der horizontalen Sichtweite, 1924: what is black fades into the horizon by exp(-3.912 d/V);
+[3] A. Fresnel 1823 for water; [4] Cox and Munk 1954 for its roughness.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..exposure.ev import ev100_from_luminance
+from ..exposure.polariser import CLEAR_SKY_MAXIMUM, beyond_cost_stops, degree_by_cosine
+from ..framing.fine_meshes import FineMesh
+from ..framing.skin import rough
+from ..light.daylight import Daylight
+from ..light.surfaces import mirrored_by_cosine, slope_variance_cox1954
+
+Floats = NDArray[np.float64]
+_CONTRAST = 3.912
+_DARKEST_CD_M2 = 1e-5
+# Leaves let through about this share of what they would give back (our own model).
+_THROUGH = 0.6
+_HORIZON_UP = 0.02
+
+
+@dataclass(frozen=True)
+class Air:
+    """How far one sees [m]. Source: [2]."""
+
+    visibility_m: float = 40_000.0
+
+    def left(self, distance_m: Any) -> Floats:
+        """Return the share of its own light that reaches the eye from a distance."""
+        return np.asarray(np.exp(-_CONTRAST * np.asarray(distance_m) / self.visibility_m))
+
+
+def luminance_of(mesh: FineMesh, light: Daylight, reflectance: float, in_shade: bool = False) -> Floats:
+    """Return the luminance [cd/m²] of a mesh's points. in_shade: the beam does not reach it. Source: [1]."""
+    lux = light.irradiance_lux(mesh.normals) * mesh.open_sky
+    if light.beam_lux > 0 and not in_shade:
+        facing = mesh.normals @ light.sun
+        lit = np.where(facing >= 0, facing, -_THROUGH * facing) if mesh.thin else np.maximum(0.0, facing)
+        lux = lux + light.beam_lux * lit * np.minimum(1.0, 0.3 + 0.7 * mesh.open_sky)
+    return np.minimum(1.0, reflectance * mesh.albedo) * lux / math.pi
+
+
+def through_air(luminance: Floats, points: Floats, eye: Floats, light: Daylight, air: Air) -> Floats:
+    """Return luminances as they reach the eye. Source: [2]."""
+    away = points - eye
+    distance = np.linalg.norm(away, axis=-1)
+    left = air.left(distance)
+    level = away / np.maximum(distance, 1e-9)[..., None]
+    level[..., 2] = np.maximum(level[..., 2], _HORIZON_UP)
+    return np.asarray(luminance * left + light.sky_cd_m2(level) * (1 - left))
+
+
+def ev_of(luminance: Floats) -> Floats:
+    """Return EV at ISO 100 of luminances [cd/m²]; the darkest that is told apart stands for none."""
+    return np.asarray(ev100_from_luminance(np.maximum(luminance, _DARKEST_CD_M2)))
+
+
+def mirrored_in(luminance: Floats, points: Floats, level_m: float, eye: Floats, light: Daylight, own_reflectance: float) -> Floats:
+    """Return what still water at a level [m] shows of points' luminances where it mirrors them, its own light added. Source: [3].
+
+    Where the eye is under the water nothing is mirrored: its own light is left.
+    """
+    own = own_reflectance * light.level_lux / math.pi
+    drop = eye[2] - level_m + np.abs(points[..., 2] - level_m)
+    run = np.hypot(points[..., 0] - eye[0], points[..., 1] - eye[1])
+    cosine = np.clip(drop / np.maximum(np.hypot(run, drop), 1e-12), 0.0, 1.0)
+    share = sum(mirrored_by_cosine(cosine)) / 2
+    return np.asarray(np.where(eye[2] > level_m, share * luminance, 0.0) + own)
+
+
+def mirrored_polariser_stops(points: Floats, level_m: float, eye: Floats, upright_share: float = 1.0) -> Floats:
+    """Return what a polariser changes a mirror by beyond its own cost [stops], seen where it mirrors points. Source: [3].
+
+    upright_share: of the light that swings upright which the filter, as it is turned, lets through (1: set against the glare of level water).
+    """
+    drop = eye[2] - level_m + np.abs(points[..., 2] - level_m)
+    run = np.hypot(points[..., 0] - eye[0], points[..., 1] - eye[1])
+    level, upright = mirrored_by_cosine(np.clip(drop / np.maximum(np.hypot(run, drop), 1e-12), 0.0, 1.0))
+    through = upright_share * upright + (1 - upright_share) * level
+    return np.asarray(np.log2(np.maximum(through / np.maximum((level + upright) / 2, 1e-12), 2.0**-12)))
+
+
+def mirrored_sky(upwards: Floats, light: Daylight, axis: Floats, own_reflectance: float = 0.03) -> tuple[Floats, Floats]:
+    """Return the luminance of the sky as still water mirrors it, by the directions it mirrors (…, 3), and what a polariser changes it by [stops]."""
+    level, upright = mirrored_by_cosine(np.clip(upwards[..., 2], 0.0, 1.0))
+    share, through = (level + upright) / 2, float(axis[2] ** 2)
+    luminance = share * light.sky_cd_m2(upwards) + own_reflectance * light.level_lux / math.pi
+    stops = np.log2(np.maximum((through * upright + (1 - through) * level) / np.maximum(share, 1e-12), 2.0**-12))
+    return np.asarray(luminance), np.asarray(stops + 0.5 * sky_polariser_stops(upwards, light, axis))
+
+
+def sky_polariser_stops(directions: Floats, light: Daylight, axis: Floats) -> Floats:
+    """Return what a polariser changes the sky by beyond its own cost [stops]. axis: the filter's, a unit vector across the view.
+
+    Light swings across the plane of sun and view; cloud is not polarised. Source: exposure/polariser.py.
+    """
+    sun = light.sun
+    degree = degree_by_cosine(directions @ sun, CLEAR_SKY_MAXIMUM * (1 - light.oktas / 8))
+    swings = np.cross(directions, sun)
+    length = np.linalg.norm(swings, axis=-1)
+    across = np.abs(swings @ axis) / np.maximum(length, 1e-9)
+    turned = np.degrees(np.arccos(np.clip(across, 0.0, 1.0)))
+    return np.asarray(beyond_cost_stops(np.where(length < 1e-6, 0.0, degree), turned))
+
+
+def moving_water(points: Floats, eye: Floats, light: Daylight, own_reflectance: float, wind_mps: float, foam: float, calm: float) -> Floats:
+    """Return the luminance of rippled water: the sky mirrored by facets of every slope that its roughness has, its own light and its foam.
+
+    wind_mps: that would roughen the sea as much. foam: share of it that is white. calm: how much of the ripples a long exposure leaves, 0 to 1.
+    Source: [3], [4].
+    """
+    view = eye - points
+    view = view / np.maximum(np.linalg.norm(view, axis=-1, keepdims=True), 1e-9)
+    spread = math.sqrt(float(slope_variance_cox1954(wind_mps)) / 2)
+    flat = np.hypot(view[:, 0], view[:, 1])
+    along = np.stack((view[:, 0], view[:, 1]), axis=-1) / np.maximum(flat, 1e-9)[:, None]
+    distance = np.linalg.norm(points - eye, axis=-1)
+    # Far ripples lie within one point of the picture.
+    seen = calm * np.exp(-distance / 60.0)
+    wave = 1.6 * spread * rough(points * np.array([1.0, 1.0, 0.0]), 1.6, 21) * seen
+    total = np.zeros(len(points))
+    steps, weights = np.array([-1.6, -0.8, 0.0, 0.8, 1.6]), np.array([0.09, 0.24, 0.34, 0.24, 0.09])
+    for step, weight in zip(steps, weights, strict=True):
+        slope = step * spread + wave
+        normal = np.concatenate((-slope[:, None] * along, np.ones((len(points), 1))), axis=1)
+        normal /= np.linalg.norm(normal, axis=1, keepdims=True)
+        cosine = np.clip((view * normal).sum(axis=1), 0.02, 1.0)
+        back = 2 * cosine[:, None] * normal - view
+        share = sum(mirrored_by_cosine(cosine)) / 2
+        total += weight * share * light.sky_cd_m2(back / np.linalg.norm(back, axis=1, keepdims=True))
+    white = np.clip(foam * (1 + 1.4 * rough(points, 1.1, 22) * (0.25 + 0.75 * calm)), 0.0, 1.0)
+    body = own_reflectance * light.level_lux / math.pi
+    return np.asarray((total + body) * (1 - white) + white * 0.65 * light.level_lux / math.pi)

@@ -1,0 +1,60 @@
+import { Box } from "@chakra-ui/react";
+import { OPTIONS } from "../../api/facts";
+import { Button } from "../../parts/Button";
+import { Select } from "../../parts/Field";
+import { MarkShape, markWords } from "../../parts/Mark";
+import { Row, Section } from "../../parts/Section";
+import { ShotField } from "../../shot/ShotField";
+import type { ShotWork } from "../../shot/useShot";
+import type { Toned } from "../../tones/useTones";
+
+/** What the picture in tones says, and what it is made from. */
+export function InTones({ shot, set, toned }: ShotWork & { toned: Toned }) {
+  const { tones } = toned;
+  const { facts } = shot;
+  return (
+    <Section
+      title="What the picture says"
+      aside={
+        tones.graduated && !tones.graduated.on_skyline ? (
+          <Button look="quiet" fontSize="13px" onClick={() => set({ graduated_at: null, graduated_tilt_deg: 0 })}>
+            edge onto the skyline
+          </Button>
+        ) : undefined
+      }
+    >
+      <Box as="ul" fontSize="14px" display="grid" gap="5px" data-tone-reasons="">
+        {tones.reasons.map((reason) => (
+          <Box as="li" key={reason.text} display="grid" gridTemplateColumns="18px 1fr" alignItems="start">
+            <svg width="14" height="18" viewBox="-7 -10 14 18" role="img" aria-label={markWords(reason.severity)}>
+              <MarkShape mark={reason.severity} size={4.5} />
+            </svg>
+            <span>{reason.text}</span>
+          </Box>
+        ))}
+      </Box>
+      <Row least="120px">
+        <Select
+          label="The ground is"
+          field="ground_material"
+          value={facts.ground_material}
+          options={OPTIONS.Material}
+          choose={(ground_material) => ground_material && set({ ground_material })}
+        />
+        {tones.graduated && (
+          <>
+            <ShotField
+              label="Filter's edge"
+              name="graduated_at"
+              optional
+              placeholder={tones.graduated.at.toFixed(2)}
+              unit="of height"
+              step={0.01}
+            />
+            <ShotField label="Tilt" name="graduated_tilt_deg" unit="°" step={0.5} />
+          </>
+        )}
+      </Row>
+    </Section>
+  );
+}

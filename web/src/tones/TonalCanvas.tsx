@@ -1,0 +1,78 @@
+import { useEffect, useRef, useState } from "react";
+import { inkParts, useTheme } from "../theme/useTheme";
+import type { Inks, Painter, Response, View } from "./sceneData";
+import type { Toned } from "./useTones";
+
+interface TonalCanvasProps {
+  toned: Toned;
+  view: View;
+  response: Response;
+  /** Where it stands, in CSS pixels. */
+  left: number;
+  top: number;
+  width: number;
+  height: number;
+}
+
+/** The scene as the sensor holds it. What the exposure and the filters do to it is looked up here, so that it follows a hand at once. */
+export function TonalCanvas({ toned, view, response, left, top, width, height }: TonalCanvasProps) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const [painter, setPainter] = useState<{ made: Painter; way: string } | null>(null);
+  const theme = useTheme();
+  const { data, scene } = toned;
+  useEffect(() => {
+    let made: Painter | null = null;
+    let gone = false;
+    void paintWith(canvas).then((found) => {
+      if (gone || !found) {
+        found?.made.end();
+        return;
+      }
+      made = found.made;
+      setPainter(found);
+    });
+    return () => {
+      gone = true;
+      made?.end();
+    };
+  }, []);
+  useEffect(() => painter?.made.scene(data), [painter, data]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the data stand in the painter, the theme in the page's variables
+  useEffect(() => {
+    if (!painter) return;
+    const frame = requestAnimationFrame(() =>
+      painter.made.draw(view, response, inks(), width, height, Math.min(2, window.devicePixelRatio || 1)),
+    );
+    return () => cancelAnimationFrame(frame);
+  }, [painter, data, view, response, width, height, theme]);
+  return (
+    <canvas
+      ref={canvas}
+      data-tones={painter?.way ?? ""}
+      data-mirrors={scene.mirrors.length}
+      data-shadows={scene.shadows.length}
+      style={{ position: "absolute", left, top, width, height, pointerEvents: "none" }}
+    />
+  );
+}
+
+/** With WebGL where there is some, else face by face. A canvas gives only one kind of context: the plain way gets one that was not asked yet. */
+async function paintWith(canvas: React.RefObject<HTMLCanvasElement | null>): Promise<{ made: Painter; way: string } | null> {
+  const [{ LightPainter }, { PlainPainter }] = await Promise.all([import("./lightPainter"), import("./plainPainter")]);
+  if (!canvas.current) return null;
+  const able = document.createElement("canvas").getContext("webgl2");
+  able?.getExtension("WEBGL_lose_context")?.loseContext();
+  if (able)
+    try {
+      return { made: new LightPainter(canvas.current), way: "light" };
+    } catch {
+      // No float targets: nothing of this canvas can be used in another way.
+      return null;
+    }
+  return { made: new PlainPainter(canvas.current), way: "plain" };
+}
+
+function inks(): Inks {
+  const ember = document.documentElement.dataset.theme === "ember";
+  return { clipped: inkParts("rust"), blocked: inkParts("haze"), white: ember ? [0.8, 0, 0] : [1, 1, 1] };
+}

@@ -1,0 +1,452 @@
+import {
+  AddEquation,
+  AlwaysStencilFunc,
+  BufferAttribute,
+  BufferGeometry,
+  ClampToEdgeWrapping,
+  CustomBlending,
+  DataTexture,
+  DoubleSide,
+  EqualStencilFunc,
+  FloatType,
+  GLSL3,
+  HalfFloatType,
+  KeepStencilOp,
+  LinearFilter,
+  Matrix4,
+  Mesh,
+  NearestFilter,
+  NoBlending,
+  OneFactor,
+  OneMinusSrcAlphaFactor,
+  OrthographicCamera,
+  RawShaderMaterial,
+  RedFormat,
+  ReplaceStencilOp,
+  Scene,
+  Vector2,
+  Vector3,
+  Vector4,
+  WebGLRenderer,
+  WebGLRenderTarget,
+} from "three";
+import type { Inks, Layer, Painter, Response, SceneData, View } from "./sceneData";
+import { BLUR_FRAGMENT, COPY_FRAGMENT, MESH_FRAGMENT, MESH_VERTEX, SCREEN_VERTEX, SENSOR_FRAGMENT } from "./shaders";
+
+const NEAREST = 0.005;
+const SUN_RADIUS = (0.2665 * Math.PI) / 180;
+// Blurred by less than this many pixels a thing is drawn as it is.
+const LEAST_BLUR = 1.2;
+
+/** Draws the scene's light with WebGL: once into a picture of linear light, which is then developed for the exposure. */
+export class LightPainter implements Painter {
+  private readonly renderer: WebGLRenderer;
+  private readonly camera = new OrthographicCamera();
+  private readonly stage = new Scene();
+  private readonly screen: Mesh;
+  private readonly material = meshMaterial();
+  private readonly blurring = screenMaterial(BLUR_FRAGMENT, {
+    from: { value: null },
+    along: { value: new Vector2() },
+    sigma: { value: 1 },
+  });
+  private readonly copying = screenMaterial(COPY_FRAGMENT, { from: { value: null } });
+  private readonly developing = screenMaterial(SENSOR_FRAGMENT, {
+    from: { value: null },
+    response: { value: null },
+    plate: { value: null },
+    texel: { value: new Vector2() },
+    reference: { value: 0 },
+    brightest: { value: 0 },
+    held: { value: 0 },
+    toStops: { value: 1 },
+    frame: { value: new Vector2(1, 1) },
+    edge: { value: new Vector4() },
+    table: { value: new Vector2(0, 1) },
+    white: { value: new Vector3(1, 1, 1) },
+    clippedInk: { value: new Vector3() },
+    blockedInk: { value: new Vector3() },
+    hatch: { value: 1 },
+  });
+  private light = target(1, 1);
+  private pair: [WebGLRenderTarget, WebGLRenderTarget] = [target(1, 1), target(1, 1)];
+  private data: SceneData | null = null;
+  private parts: Part[] = [];
+  private shadows: Mesh[] = [];
+  private sun: Mesh | null = null;
+  private drawnFor = "";
+  private response: DataTexture | null = null;
+  private plate: DataTexture | null = null;
+
+  constructor(canvas: HTMLCanvasElement) {
+    this.renderer = new WebGLRenderer({ canvas, antialias: false, alpha: false, preserveDrawingBuffer: true, stencil: false });
+    // Half floats as targets: without them there is no linear light to keep.
+    if (!this.renderer.extensions.has("EXT_color_buffer_float") && !this.renderer.extensions.has("EXT_color_buffer_half_float")) {
+      this.renderer.dispose();
+      throw new Error("no float targets");
+    }
+    this.renderer.autoClear = false;
+    this.renderer.sortObjects = false;
+    this.copying.blending = CustomBlending;
+    this.copying.blendEquation = AddEquation;
+    this.copying.blendSrc = OneFactor;
+    this.copying.blendDst = OneMinusSrcAlphaFactor;
+    const whole = new BufferGeometry();
+    whole.setAttribute("position", new BufferAttribute(new Float32Array([-1, -1, 0, 3, -1, 0, -1, 3, 0]), 3));
+    this.screen = new Mesh(whole, this.copying);
+    this.screen.frustumCulled = false;
+  }
+
+  scene(data: SceneData): void {
+    this.forget();
+    this.data = data;
+    this.parts = data.layers.map((layer) => new Part(layer));
+    this.shadows = data.shadows.filter((ring) => ring.length > 2).map((ring) => flatMesh(fan(ring)));
+    this.sun = data.sun ? flatMesh(sunDisc(data.sun)) : null;
+    this.drawnFor = "";
+  }
+
+  draw(view: View, response: Response, inks: Inks, width: number, height: number, scale: number): void {
+    if (!this.data || width < 2 || height < 2) return;
+    const fine = 2 * scale;
+    const [w, h] = [Math.round(width * fine), Math.round(height * fine)];
+    this.size(width, height, scale, w, h);
+    const key = JSON.stringify([view.matrix, view.fit, view.shift, [...view.blurs], view.behind, response.polariser, w, h]);
+    if (key !== this.drawnFor) {
+      this.gather(view, response.polariser, w, h);
+      this.drawnFor = key;
+    }
+    this.develop(view, response, inks, w, h, scale);
+  }
+
+  end(): void {
+    this.forget();
+    for (const one of [this.light, ...this.pair]) one.dispose();
+    for (const one of [this.material, this.blurring, this.copying, this.developing]) one.dispose();
+    this.response?.dispose();
+    this.plate?.dispose();
+    this.renderer.dispose();
+  }
+
+  private forget() {
+    for (const part of this.parts) part.dispose();
+    for (const mesh of [...this.shadows, ...(this.sun ? [this.sun] : [])]) mesh.geometry.dispose();
+  }
+
+  private size(width: number, height: number, scale: number, w: number, h: number) {
+    const drawn = this.renderer.getSize(new Vector2());
+    if (drawn.x !== width || drawn.y !== height || this.renderer.getPixelRatio() !== scale) {
+      this.renderer.setPixelRatio(scale);
+      this.renderer.setSize(width, height, false);
+    }
+    if (this.light.width !== w || this.light.height !== h) {
+      for (const one of [this.light, ...this.pair]) one.dispose();
+      this.light = target(w, h);
+      this.pair = [target(w, h), target(w, h)];
+      this.drawnFor = "";
+    }
+  }
+
+  /** Collect the scene's light: sky, land, ground with its shadows, water with its mirrors, then things from far to near. */
+  private gather(view: View, polariser: boolean, w: number, h: number) {
+    const data = this.data as SceneData;
+    const clip = toClip(view, data.anchor);
+    const { uniforms } = this.material;
+    (uniforms.reference as { value: number }).value = data.referenceEv;
+    (uniforms.polarised as { value: number }).value = polariser ? 1 : 0;
+    this.renderer.setRenderTarget(this.light);
+    this.renderer.setClearColor(0x000000, 0);
+    this.renderer.clear(true, true, true);
+    const of = (kind: string) => this.parts.filter((part) => part.layer.kind === kind);
+    this.outOfFocus(view.behind * w * view.fit, w, h, () => {
+      for (const part of of("sky")) this.put(part.seen, clip);
+      if (this.sun) this.put(this.sun, clip);
+      for (const part of [...of("land"), ...of("ground")]) this.put(part.seen, clip);
+      this.castShadows(of("ground"), clip);
+    });
+    for (const part of this.parts.filter(({ layer }) => layer.kind === "flat" || layer.kind === "water")) {
+      this.element([part], view, clip, w, h);
+      if (part.layer.elementId !== null && data.mirrors.has(part.layer.elementId)) this.mirror(part, view, clip, data);
+    }
+    const things = of("thing");
+    for (const id of new Set(things.map((part) => part.layer.elementId)))
+      this.element(
+        things.filter((part) => part.layer.elementId === id),
+        view,
+        clip,
+        w,
+        h,
+      );
+  }
+
+  private castShadows(grounds: Part[], clip: Matrix4) {
+    if (!this.shadows.length) return;
+    this.renderer.clearStencil();
+    this.stencil("write");
+    for (const mesh of this.shadows) this.put(mesh, clip);
+    this.stencil("within");
+    for (const part of grounds) if (part.shaded) this.put(part.shaded, clip);
+    this.stencil("off");
+  }
+
+  private mirror(water: Part, view: View, clip: Matrix4, data: SceneData) {
+    const level = (data.mirrorLevel as number) - (data.anchor[2] ?? 0);
+    const flip = new Matrix4().makeScale(1, 1, -1).premultiply(new Matrix4().makeTranslation(0, 0, 2 * level));
+    const mirrored = clip.clone().multiply(flip);
+    this.renderer.clearStencil();
+    this.stencil("write");
+    this.put(water.seen, clip);
+    this.stencil("within");
+    this.renderer.clearDepth();
+    for (const part of this.parts) {
+      if (!part.mirrored) continue;
+      const thing = part.layer.kind === "thing";
+      this.put(part.mirrored, shifted(mirrored, view, part.layer.elementId), thing);
+    }
+    this.stencil("off");
+  }
+
+  /** Draw an element's parts, out of focus where it is. */
+  private element(parts: Part[], view: View, clip: Matrix4, w: number, h: number) {
+    const id = parts[0]?.layer.elementId ?? null;
+    const pixels = (id === null ? 0 : (view.blurs.get(id) ?? 0)) * w * view.fit;
+    this.outOfFocus(pixels, w, h, () => {
+      for (const part of parts) this.put(part.seen, shifted(clip, view, id), part.layer.kind === "thing");
+    });
+  }
+
+  /** Draw something into the light, blurred by so many pixels. */
+  private outOfFocus(pixels: number, w: number, h: number, drawing: () => void) {
+    if (pixels <= LEAST_BLUR * 2) {
+      this.renderer.clearDepth();
+      drawing();
+      return;
+    }
+    this.renderer.setRenderTarget(this.pair[0]);
+    this.renderer.clear(true, true, true);
+    drawing();
+    // A disc of diameter d looks like a Gaussian of d/4.
+    const sigma = Math.min(pixels / 4, w / 12);
+    this.blur(this.pair[0], this.pair[1], sigma / w, 0);
+    this.blur(this.pair[1], this.pair[0], 0, sigma / h);
+    this.renderer.setRenderTarget(this.light);
+    set(this.copying, "from", this.pair[0].texture);
+    this.fill(this.copying);
+  }
+
+  private blur(from: WebGLRenderTarget, to: WebGLRenderTarget, x: number, y: number) {
+    this.renderer.setRenderTarget(to);
+    set(this.blurring, "from", from.texture);
+    (this.blurring.uniforms.along as { value: Vector2 }).value.set(x, y);
+    this.fill(this.blurring);
+  }
+
+  /** Turn the light into the picture that the sensor makes of it. */
+  private develop(view: View, response: Response, inks: Inks, w: number, h: number, scale: number) {
+    const data = this.data as SceneData;
+    this.response = line(this.response, response.tones);
+    const { graduated } = response;
+    this.plate = line(this.plate, graduated?.stops ?? [0, 0]);
+    set(this.developing, "from", this.light.texture);
+    set(this.developing, "response", this.response);
+    set(this.developing, "plate", this.plate);
+    set(this.developing, "reference", data.referenceEv);
+    set(this.developing, "brightest", response.brightestEv);
+    set(this.developing, "held", response.brightestEv - response.darkestEv);
+    set(this.developing, "toStops", response.toStops);
+    set(this.developing, "texel", new Vector2(1 / w, 1 / h));
+    set(this.developing, "frame", new Vector2(view.fit, view.fit));
+    set(
+      this.developing,
+      "edge",
+      graduated
+        ? new Vector4(graduated.at, (graduated.tiltDeg * Math.PI) / 180, graduated.widthMm, graduated.heightMm)
+        : new Vector4(0, 0, 0, 0),
+    );
+    set(
+      this.developing,
+      "table",
+      graduated ? new Vector2(graduated.fromMm, graduated.stepMm * (graduated.stops.length - 1)) : new Vector2(0, 1),
+    );
+    set(this.developing, "white", new Vector3(...inks.white));
+    set(this.developing, "clippedInk", new Vector3(...inks.clipped));
+    set(this.developing, "blockedInk", new Vector3(...inks.blocked));
+    set(this.developing, "hatch", scale);
+    this.renderer.setRenderTarget(null);
+    this.fill(this.developing);
+  }
+
+  private put(mesh: Mesh, clip: Matrix4, deep = false) {
+    const skin = mesh.userData as { grain?: number; stops?: number };
+    set(this.material, "grain", skin.grain ?? 1);
+    set(this.material, "grainStops", skin.stops ?? 0);
+    (this.material.uniforms.toClip as { value: Matrix4 }).value = clip;
+    this.material.uniformsNeedUpdate = true;
+    this.material.depthTest = deep;
+    this.material.depthWrite = deep;
+    mesh.material = this.material;
+    this.show(mesh);
+  }
+
+  private fill(material: RawShaderMaterial) {
+    this.screen.material = material;
+    this.show(this.screen);
+  }
+
+  private show(mesh: Mesh) {
+    this.stage.clear();
+    this.stage.add(mesh);
+    this.renderer.render(this.stage, this.camera);
+  }
+
+  private stencil(how: "off" | "write" | "within") {
+    this.material.stencilWrite = how !== "off";
+    this.material.colorWrite = how !== "write";
+    this.material.stencilRef = 1;
+    this.material.stencilFunc = how === "within" ? EqualStencilFunc : AlwaysStencilFunc;
+    this.material.stencilZPass = how === "write" ? ReplaceStencilOp : KeepStencilOp;
+  }
+}
+
+/** A layer as it is seen, in shade, and mirrored. */
+class Part {
+  readonly seen: Mesh;
+  readonly shaded: Mesh | null;
+  readonly mirrored: Mesh | null;
+
+  constructor(readonly layer: Layer) {
+    const points = new BufferAttribute(layer.points, 3);
+    const triangles = new BufferAttribute(layer.triangles, 1);
+    const made = (ev: Float32Array | null, polariser: Float32Array | null) => {
+      if (!ev) return null;
+      const geometry = new BufferGeometry();
+      geometry.setAttribute("position", points);
+      geometry.setIndex(triangles);
+      geometry.setAttribute("ev", new BufferAttribute(ev, 1));
+      geometry.setAttribute("polariser", new BufferAttribute(polariser ?? new Float32Array(ev.length), 1));
+      const mesh = bare(geometry);
+      mesh.userData = { grain: layer.grainM, stops: layer.grainStops };
+      return mesh;
+    };
+    this.seen = made(layer.ev, layer.polariser) as Mesh;
+    this.shaded = made(layer.shadeEv, null);
+    this.mirrored = made(layer.mirrorEv, layer.mirrorPolariser);
+  }
+
+  dispose() {
+    for (const mesh of [this.seen, this.shaded, this.mirrored]) mesh?.geometry.dispose();
+  }
+}
+
+function bare(geometry: BufferGeometry): Mesh {
+  const mesh = new Mesh(geometry);
+  mesh.frustumCulled = false;
+  return mesh;
+}
+
+function flatMesh({ points, ev }: { points: number[]; ev: number }): Mesh {
+  const geometry = new BufferGeometry();
+  const count = points.length / 3;
+  geometry.setAttribute("position", new BufferAttribute(new Float32Array(points), 3));
+  geometry.setAttribute("ev", new BufferAttribute(new Float32Array(count).fill(ev), 1));
+  geometry.setAttribute("polariser", new BufferAttribute(new Float32Array(count), 1));
+  return bare(geometry);
+}
+
+/** A convex ring as triangles. */
+function fan(ring: number[][]): { points: number[]; ev: number } {
+  const points: number[] = [];
+  for (let at = 1; at < ring.length - 1; at += 1) points.push(...(ring[0] ?? []), ...(ring[at] ?? []), ...(ring[at + 1] ?? []));
+  return { points, ev: 0 };
+}
+
+/** The sun's disc, far away and brighter than anything else. */
+function sunDisc({ altitude, azimuth }: { altitude: number; azimuth: number }): { points: number[]; ev: number } {
+  const [a, z] = [(altitude * Math.PI) / 180, (azimuth * Math.PI) / 180];
+  const towards = new Vector3(Math.cos(a) * Math.sin(z), Math.cos(a) * Math.cos(z), Math.sin(a));
+  const right = new Vector3(Math.cos(z), -Math.sin(z), 0);
+  const up = new Vector3().crossVectors(right, towards);
+  const ring = Array.from({ length: 24 }, (_, at) => {
+    const turn = (at * Math.PI) / 12;
+    const far = towards
+      .clone()
+      .addScaledVector(right, SUN_RADIUS * Math.cos(turn))
+      .addScaledVector(up, SUN_RADIUS * Math.sin(turn));
+    return far.multiplyScalar(1e6).toArray();
+  });
+  return { ...fan(ring), ev: 40 };
+}
+
+function meshMaterial(): RawShaderMaterial {
+  return new RawShaderMaterial({
+    glslVersion: GLSL3,
+    vertexShader: MESH_VERTEX,
+    fragmentShader: MESH_FRAGMENT,
+    side: DoubleSide,
+    blending: NoBlending,
+    uniforms: {
+      toClip: { value: new Matrix4() },
+      reference: { value: 0 },
+      polarised: { value: 0 },
+      grain: { value: 1 },
+      grainStops: { value: 0 },
+    },
+  });
+}
+
+function screenMaterial(fragmentShader: string, uniforms: Record<string, { value: unknown }>): RawShaderMaterial {
+  return new RawShaderMaterial({
+    glslVersion: GLSL3,
+    vertexShader: SCREEN_VERTEX,
+    fragmentShader,
+    depthTest: false,
+    depthWrite: false,
+    blending: NoBlending,
+    uniforms,
+  });
+}
+
+function set(material: RawShaderMaterial, name: string, value: unknown) {
+  const uniform = material.uniforms[name];
+  if (uniform) uniform.value = value;
+}
+
+function target(w: number, h: number): WebGLRenderTarget {
+  return new WebGLRenderTarget(w, h, {
+    type: HalfFloatType,
+    depthBuffer: true,
+    stencilBuffer: true,
+    minFilter: LinearFilter,
+    magFilter: NearestFilter,
+  });
+}
+
+/** A row of numbers as a texture, kept while they stay the same. */
+function line(kept: DataTexture | null, values: readonly number[]): DataTexture {
+  const old = kept?.image.data as Float32Array | undefined;
+  if (kept && old?.length === values.length && values.every((value, at) => Math.fround(value) === old[at])) return kept;
+  kept?.dispose();
+  const made = new DataTexture(new Float32Array(values), values.length, 1, RedFormat, FloatType);
+  made.minFilter = made.magFilter = NearestFilter;
+  made.wrapS = made.wrapT = ClampToEdgeWrapping;
+  made.needsUpdate = true;
+  return made;
+}
+
+/** From metres around the anchor to the canvas. */
+function toClip({ matrix, fit }: View, anchor: readonly number[]): Matrix4 {
+  const [u = [], v = [], w = []] = matrix;
+  const row = (of: (at: number) => number): [number, number, number, number] => {
+    const [a, b, c, d] = [of(0), of(1), of(2), of(3)];
+    return [a, b, c, d + a * (anchor[0] ?? 0) + b * (anchor[1] ?? 0) + c * (anchor[2] ?? 0)];
+  };
+  const one = (line: readonly number[], at: number) => line[at] ?? 0;
+  const across = row((at) => fit * (2 * one(u, at) - one(w, at)));
+  const upwards = row((at) => fit * (one(w, at) - 2 * one(v, at)));
+  const depth = row((at) => one(w, at));
+  return new Matrix4().set(...across, ...upwards, depth[0], depth[1], depth[2], depth[3] - 2 * NEAREST, ...depth);
+}
+
+function shifted(clip: Matrix4, { shift }: View, id: number | null): Matrix4 {
+  return shift && shift.id === id ? clip.clone().multiply(new Matrix4().makeTranslation(shift.east, shift.north, 0)) : clip;
+}
