@@ -23,7 +23,7 @@ from ..tones.lit import ev_of, luminance_of, mirrored_in, mirrored_polariser_sto
 from .scene_light import LitScene, Thing
 
 Floats = NDArray[np.float64]
-Place: TypeAlias = tuple[float, float, float, float]
+Place: TypeAlias = tuple[float, float, float, float, float]
 # The land on the skyline is drawn as if it lay so far away [m]: how far it does is not known.
 _LAND_M = 4_000.0
 _LAND_REFLECTANCE = REFLECTANCES[Material.GRASS].typical
@@ -34,6 +34,7 @@ _SKINS: dict[str, tuple[float, float]] = {
     Shape.RIDGE: (0.06, 0.3), Shape.SKYLINE: (0.06, 0.3), Shape.FLOWER: (0.2, 0.12), Shape.INSECT: (0.1, 0.2), Shape.TREE: (0.05, 0.45),
     Shape.MUSHROOM: (0.1, 0.15), Shape.PATH: (0.12, 0.4), Shape.SHORELINE: (0.12, 0.4),
 }  # fmt: skip
+_STEEP_DEG = 30.0
 _FOAM_FROM, _FOAM_TO, _FOAM_MOST = 0.4, 3.0, 0.6
 
 
@@ -107,7 +108,7 @@ class _Scene:
         return SceneTones(tuple(layers), self._shadows(upright), self.light, self.eye, self.axis, self.level, self.mirrors)
 
     def _sky(self) -> ToneLayer:
-        mesh = _dome_mesh(self.scene.camera.bearing_deg)
+        mesh = _dome_mesh(_place_of(self.scene.camera)[3:])
         luminance = self.light.sky_cd_m2(mesh.points)
         polarised = sky_polariser_stops(mesh.points, self.light, self.axis)
         layer = ToneLayer("sky", self.eye + 1e6 * mesh.points, mesh.triangles, ev_of(luminance), polariser_stops=polarised)
@@ -204,13 +205,16 @@ def _filter_axis(camera: Camera, light: Daylight) -> Floats:
 
 def _place_of(camera: Camera) -> Place:
     """Return where one stands and looks; meshes around it are kept for the next light that falls on them."""
-    return camera.east_m, camera.north_m, camera.height_m, camera.bearing_deg
+    # Looking steeply up or down one sees what lies behind.
+    around = 180.0 if abs(camera.pitch_deg) > _STEEP_DEG else 120.0
+    return camera.east_m, camera.north_m, camera.height_m, camera.bearing_deg, around
 
 
 @lru_cache(maxsize=8)
-def _dome_mesh(bearing_deg: float) -> FineMesh:
-    """Return directions over the sky around a bearing, finer towards the horizon."""
-    turns = np.radians(bearing_deg + np.linspace(-120, 120, 121))
+def _dome_mesh(looks: tuple[float, ...]) -> FineMesh:
+    """Return directions over the sky, finer towards the horizon. looks: the bearing, and how far to either side of it."""
+    bearing, around = looks
+    turns = np.radians(bearing + np.linspace(-around, around, 121))
     rise = np.radians([-3, 0, 0.4, 1, 2, 3, 4.5, 6, 8, 10, 12.5, 15, 18, 21, 25, 29, 34, 40, 47, 56, 66, 78, 90])
     level, up = np.cos(rise)[:, None], np.broadcast_to(np.sin(rise)[:, None], (len(rise), len(turns)))
     return sheet(np.stack((level * np.sin(turns), level * np.cos(turns), up), axis=-1))
@@ -219,8 +223,8 @@ def _dome_mesh(bearing_deg: float) -> FineMesh:
 @lru_cache(maxsize=8)
 def _land_mesh(skyline: Skyline, place: Place) -> FineMesh:
     """Return the land on a skyline as a wall of spurs and gullies around the eye."""
-    east, north, height, bearing = place
-    bearings = bearing + np.linspace(-110, 110, 221)
+    east, north, height, bearing, around = place
+    bearings = bearing + np.linspace(-around, around, 221)
     turns, top = np.radians(bearings), np.maximum(skyline.altitude_deg(bearings), -1.0)
     ring = np.stack((_LAND_M * np.sin(turns), _LAND_M * np.cos(turns)), axis=-1) + np.array([east, north])
     head = np.column_stack((ring, height + _LAND_M * np.tan(np.radians(top))))
@@ -231,9 +235,9 @@ def _land_mesh(skyline: Skyline, place: Place) -> FineMesh:
 @lru_cache(maxsize=8)
 def _ground_mesh(ground: Ground, place: Place) -> FineMesh:
     """Return the ground around the eye, finer near it."""
-    east, north, up, bearing = place
+    east, north, up, bearing, around = place
     height = max(0.02, up - float(ground.height_m(east, north)))
-    turns = np.radians(bearing + np.linspace(-120, 120, 141))
+    turns = np.radians(bearing + np.linspace(-around, around, 141))
     away = np.concatenate(([0.0], np.geomspace(0.12 * height, 60 * height, 56), np.geomspace(75 * height, 2e5, 20)))
     x, y = east + away[:, None] * np.sin(turns), north + away[:, None] * np.cos(turns)
     mesh = sheet(np.stack((x, y, np.asarray(ground.height_m(x, y))), axis=-1))

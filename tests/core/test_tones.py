@@ -1,0 +1,303 @@
+"""The scene in stops: light from everywhere, fine meshes, the picture, and what filters and sensor make of it."""
+
+import math
+from dataclasses import replace
+from datetime import UTC, date, datetime
+
+import numpy as np
+import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from lucid_ridge.core.exposure.graduated import Gradation
+from lucid_ridge.core.facts.kit import Body, Filter, Lens
+from lucid_ridge.core.facts.place import Element, Location
+from lucid_ridge.core.facts.shot import changed, facts_from
+from lucid_ridge.core.framing.fine_meshes import fine_meshes_of
+from lucid_ridge.core.framing.solids import Shape, Solid, meshes_of
+from lucid_ridge.core.light.daylight import daylight
+from lucid_ridge.core.light.illuminance import cloud_factor_kasten1980, sun_illuminance_lux
+from lucid_ridge.core.light.materials import REFLECTANCES, Material
+from lucid_ridge.core.light.sky_light import shade_illuminance_lux
+from lucid_ridge.core.light.sky_luminance import relative_luminance_cie2003
+from lucid_ridge.core.planning.plan import plan_shot
+from lucid_ridge.core.planning.tone_reasons import needed_graduated_stops, to_the_right_stops, tone_reasons
+from lucid_ridge.core.planning.tones import plan_tones
+from lucid_ridge.core.tones.lit import Air, ev_of, luminance_of, mirrored_in, mirrored_polariser_stops, through_air
+from lucid_ridge.core.tones.picture import SKY
+from lucid_ridge.core.tones.response import screen_tone, srgb_from_linear
+
+UP, SOUTH = np.array([0.0, 0.0, 1.0]), np.array([0.0, -1.0, 0.0])
+BODY = Body(1, "Body", 36, 24, 8256, 5504, 100, 25600, 1 / 8192, 32, True, 11, 9, 3)
+WIDE = Lens(1, "Wide", 16, 35, 2.8, 22, 280, 8, filter_thread_mm=77, pupil_depth_mm=30)
+TELE = Lens(2, "Tele", 70, 200, 2.8, 22, 1200, 8, filter_thread_mm=77, pupil_depth_mm=110)
+GRAD = Filter(1, "Three-stop grad", "graduated", 3, on_lens=True, mount="plate", gradation=Gradation.HARD)
+POLARISER = Filter(2, "Polariser", "polariser", 1.5, on_lens=True)
+PLACE = Location("Shore", 54.55, -3.1, 10, "Europe/London")
+STONE = Element(1, "Stone", "boulder", 180, 3.0, 1.0, 0.8)
+TREE = Element(2, "Tree", "tree", 190, 25.0, 5.0, 12.0)
+RIDGE = Element(3, "Fell", "ridge", 175, 3000, 4000, 300)
+TARN = Element(4, "Tarn", "water", 180, 6.0, 60, 120)
+NOON, LOW = datetime(2026, 11, 25, 12, 10, tzinfo=UTC), datetime(2026, 11, 25, 15, 20, tzinfo=UTC)
+
+
+def _facts(**changes):
+    return changed(
+        facts_from(
+            location=PLACE, viewpoint_name="Bank", elements=(STONE, TREE, RIDGE), date_local=date(2026, 11, 25), time_utc=NOON, body=BODY, lens=WIDE,
+            focal_mm=20, bearing_deg=180, pitch_deg=-3, camera_height_m=1.4, sharp_element_ids=frozenset({1}), far_infinite=True,
+        ),
+        **changes,
+    )  # fmt: skip
+
+
+def _tones(**changes):
+    facts = _facts(**changes)
+    plan = plan_shot(facts)
+    return facts, plan, plan_tones(facts, plan)
+
+
+def _said(facts, step, *weights):
+    return " ".join(reason.text for reason in tone_reasons(facts, step) if not weights or reason.severity in weights)
+
+
+@pytest.mark.parametrize(("altitude", "oktas"), [(45, 0), (7.5, 3), (30, 8), (0.5, 0), (-4, 0), (-17, 6)])
+def test_the_light_on_level_ground_is_what_the_formulas_say(altitude, oktas):
+    light = daylight(altitude, 120, oktas=oktas)
+    assert light.level_lux == pytest.approx(float(sun_illuminance_lux(altitude)) * float(cloud_factor_kasten1980(oktas)), rel=1e-3)
+    # What the sky sends down is what its luminances come to.
+    assert light.irradiance_lux(UP) == pytest.approx(light.sky_lux, rel=0.05)
+
+
+def test_behind_the_land_only_the_sky_is_left():
+    light = daylight(20, 120, hidden=True)
+    assert light.beam_lux == 0
+    assert light.level_lux == pytest.approx(float(shade_illuminance_lux(20)))
+    assert daylight(30, 0, oktas=8).beam_lux == 0
+    assert daylight(-2, 0).beam_lux == 0
+
+
+@given(st.floats(0, 60), st.integers(0, 8), st.floats(-1, 1), st.floats(-1, 1), st.floats(-1, 1))
+@settings(max_examples=40, deadline=None)
+def test_light_on_any_surface_against_the_integral(altitude, oktas, x, y, z):
+    length = math.sqrt(x * x + y * y + z * z)
+    if length < 0.1:
+        return
+    light, normal = daylight(altitude, 200, oktas=oktas), np.array([x, y, z]) / length
+    # By midpoints of two degrees over the whole sphere, the ground below.
+    alt, az = (np.radians(angle) for angle in np.meshgrid(np.arange(-89.0, 90, 2), np.arange(1.0, 360, 2), indexing="ij"))
+    towards = np.stack((np.cos(alt) * np.sin(az), np.cos(alt) * np.cos(az), np.sin(alt)), axis=-1)
+    radiance = np.where(alt > 0, light.sky_cd_m2(towards), light.ground_cd_m2)
+    direct = float((radiance * np.maximum(0.0, towards @ normal) * np.cos(alt)).sum() * math.radians(2) ** 2)
+    # Nine harmonics come within a few per cent of any surroundings (Ramamoorthi and Hanrahan 2001: 9 % at worst); of all light, not of a dark side's.
+    assert float(light.irradiance_lux(normal)) == pytest.approx(direct, rel=0.12, abs=0.05 * light.sky_lux)
+
+
+def test_the_sky_has_the_shape_of_the_standard():
+    clear = daylight(25, 180)
+    towards = np.array([[0.0, -math.cos(math.radians(40)), math.sin(math.radians(40))], UP])
+    bright, zenith = clear.sky_cd_m2(towards)
+    assert bright / zenith == pytest.approx(relative_luminance_cie2003(12, 25, 40, 0), rel=1e-6)
+
+
+def test_a_grey_card_in_the_open_and_in_shade():
+    # L = 0.18 E / pi on a level card; a card that faces away from the sun has the sky and the ground alone.
+    light = daylight(40, 180)
+    card = fine_meshes_of(Solid("water", 0, 5, 1, 1))[0]
+    level = luminance_of(card, light, 0.18)
+    assert level == pytest.approx(np.full(len(level), 0.18 * light.level_lux / math.pi), rel=0.03)
+    shaded = luminance_of(card, light, 0.18, in_shade=True)
+    assert shaded == pytest.approx(np.full(len(level), 0.18 * light.sky_lux / math.pi), rel=0.05)
+    away = luminance_of(replace(card, normals=np.tile(-SOUTH, (len(level), 1))), light, 0.18)
+    assert away.max() < 0.6 * level.min()
+
+
+def test_far_black_fades_into_the_horizon():
+    # Koschmieder 1924: at the visibility itself 2 % of the contrast is left.
+    air = Air(20_000)
+    assert air.left(np.array([0.0, 20_000.0])) == pytest.approx([1.0, 0.02], abs=1e-4)
+    light = daylight(30, 0)
+    far = np.array([[0.0, 60_000.0, 0.0]])
+    seen = through_air(np.zeros(1), far, np.zeros(3), light, air)
+    assert seen == pytest.approx(light.sky_cd_m2(np.array([[0.0, 1.0, 0.02]])), rel=0.01)
+
+
+def test_what_stands_in_still_water():
+    light, eye = daylight(30, 0), np.array([0.0, 0.0, 2.0])
+    # Looking straight down on the mirrored zenith: 2.04 % of it (Fresnel), beside the water's own light.
+    above = np.array([[0.0, 0.0, 1000.0]])
+    own = 0.03 * light.level_lux / math.pi
+    assert mirrored_in(np.array([8000.0]), above, 0.0, eye, light, 0.03) == pytest.approx([0.02037 * 8000 + own], rel=2e-3)
+    # At Brewster's angle the light that swings upright is gone: twice the drop is the run over tan 53.1°.
+    at_brewster = np.array([[0.0, (2 + 10) * 1.333, 10.0]])
+    assert mirrored_polariser_stops(at_brewster, 0.0, eye)[0] < -10
+    assert mirrored_polariser_stops(above, 0.0, eye) == pytest.approx([0.0], abs=1e-6)
+    # Under the water nothing is mirrored.
+    assert mirrored_in(np.array([8000.0]), above, 3.0, eye, light, 0.03) == pytest.approx([own])
+
+
+def test_how_a_screen_shows_it():
+    # IEC 61966-2-1: 0.2140 is 0.5. ISO 12232: mid-grey lies log2(1/0.127) under saturation, and is shown as 18 %.
+    assert srgb_from_linear(0.2140) == pytest.approx(0.5, abs=2e-4)
+    assert screen_tone(math.log2(1 / 0.127)) == pytest.approx(float(srgb_from_linear(0.18)), abs=1e-6)
+    assert screen_tone(np.array([0.0, -3.0, 40.0])) == pytest.approx([1.0, 1.0, 0.0], abs=1e-4)
+    assert np.all(np.diff(screen_tone(np.linspace(0, 12, 200))) < 0)
+
+
+@pytest.mark.parametrize("shape", list(Shape))
+def test_fine_shapes_keep_the_size_of_the_plain_ones(shape):
+    solid = Solid(shape, 30, 8.0, 2.0, 1.5, 0.1)
+    fine, plain = fine_meshes_of(solid), meshes_of(solid)
+    spread = [np.concatenate([mesh.points for mesh in meshes]) for meshes in (fine, plain)]
+    low, high = ([one.min(axis=0) for one in spread], [one.max(axis=0) for one in spread])
+    assert low[0] == pytest.approx(low[1], abs=0.16), "lowest"
+    assert high[0] == pytest.approx(high[1], abs=0.16), "highest"
+    for mesh in fine:
+        assert np.isfinite(mesh.points).all()
+        assert np.linalg.norm(mesh.normals, axis=1) == pytest.approx(np.ones(len(mesh.normals)), abs=1e-6)
+        assert mesh.triangles.min() >= 0
+        assert mesh.triangles.max() < len(mesh.points)
+        assert len(mesh.albedo) == len(mesh.open_sky) == len(mesh.points)
+        assert 0 < mesh.open_sky.min() <= mesh.open_sky.max() <= 1
+
+
+def test_the_picture_has_things_as_large_as_the_frame_sees_them():
+    facts, plan, step = _tones()
+    for at, item in enumerate(facts.elements):
+        outline = next(seen.outline for seen in plan.frame.elements if seen.id == item.id)
+        mask = step.picture.marks == at
+        rows, columns = np.nonzero(mask)
+        assert columns.min() / mask.shape[1] == pytest.approx(max(0.0, outline.left), abs=0.04), item.name
+        assert (columns.max() + 1) / mask.shape[1] == pytest.approx(min(1.0, outline.right), abs=0.04), item.name
+        assert rows.min() / mask.shape[0] == pytest.approx(max(0.0, outline.top), abs=0.04), item.name
+
+
+def test_fresh_snow_is_two_stops_over_grass():
+    # log2(0.88 / 0.21) = 2.07; snow brightens the air and itself from below besides, so a little more.
+    grass, snow = (_tones(ground_material=material)[2] for material in (Material.GRASS, Material.FRESH_SNOW))
+    middle = [next(part.middle_ev for part in step.parts if part.name == "Ground and land") for step in (grass, snow)]
+    assert middle[1] - middle[0] == pytest.approx(math.log2(0.88 / 0.21), abs=0.35)
+
+
+def test_a_material_said_and_a_reflectance_measured():
+    known = REFLECTANCES[Material.DARK_ROCK].typical
+    stone = [
+        next(part.middle_ev for part in _tones(elements=(replace(STONE, **said), TREE, RIDGE))[2].parts if part.element_id == 1)
+        for said in ({"material": Material.DARK_ROCK}, {"reflectance": known}, {"reflectance": 2 * known})
+    ]
+    assert stone[0] == pytest.approx(stone[1])
+    assert stone[2] - stone[1] == pytest.approx(1.0, abs=0.1)
+
+
+def test_no_time_no_picture():
+    assert _tones(time_utc=None)[2] is None
+    assert _tones(lens=None)[2] is None
+
+
+def test_a_reading_through_the_lens_is_the_mean_of_the_picture():
+    said = {"metered_f_number": 8.0, "metered_shutter_s": 1 / 64, "metered_iso": 100.0}
+    _, plan, step = _tones(**said)
+    # EV 12: log2(64 · 64).
+    assert plan.exposure.scene_ev100 == pytest.approx(12)
+    assert math.log2(np.exp2(step.picture.ev + step.shift_stops).mean()) == pytest.approx(12)
+    # By hand it is the light on the place: the prediction moves by as much as that differs.
+    _, plan, step = _tones(**said, metered_through_lens=False)
+    assert step.shift_stops == pytest.approx(12 - plan.light.ev100)
+
+
+def test_a_hard_graduated_filter_takes_all_above_its_edge_and_nothing_below():
+    bare, filtered = (_tones(filters=filters, graduated_at=0.4)[2] for filters in ((), (GRAD,)))
+    taken = bare.seen_ev - filtered.seen_ev
+    assert taken[0] == pytest.approx(np.full(taken.shape[1], 3.0), abs=1e-6)
+    assert taken[-1] == pytest.approx(np.zeros(taken.shape[1]), abs=1e-6)
+    assert np.all(np.diff(taken, axis=0) <= 1e-9)
+    # Tilted by 90° it lies upright, dark on the right (clockwise).
+    turned = bare.seen_ev - _tones(filters=(GRAD,), graduated_at=0.4, graduated_tilt_deg=90.0)[2].seen_ev
+    assert turned[:, -1].min() > 2.9
+    assert turned[:, 0].max() < 0.1
+
+
+def test_on_its_own_the_edge_lies_on_the_skyline_and_a_tree_through_it_loses():
+    facts, _, step = _tones(filters=(GRAD,), elements=(STONE, replace(TREE, distance_m=12.0), RIDGE))
+    sky_rows = (step.picture.marks == SKY).sum(axis=0).mean() / step.picture.marks.shape[0]
+    assert step.graduated.on_skyline
+    assert step.graduated.at == pytest.approx(sky_rows, abs=0.15)
+    assert "Tree stands through the edge" in _said(facts, step, "tight")
+
+
+def test_a_long_lens_makes_a_hard_edge_soft():
+    facts, _, step = _tones(filters=(GRAD,), lens=TELE, focal_mm=200.0, f_number=8.0, pitch_deg=1.0)
+    # 25 mm of pupil, 119 mm behind the plate: 12.0° by hand, over a frame of 6.9°.
+    assert step.graduated.smear_deg == pytest.approx(2 * math.degrees(math.atan(25 / 2 / 119)), abs=0.01)
+    assert "even a hard edge acts as a soft one" in _said(facts, step)
+
+
+def test_a_polariser_on_a_wide_lens_is_warned_of():
+    # The sun in the south-west: across a very wide frame to the south-east the angle to it runs from small to over 90°.
+    wide, _, step = _tones(filters=(POLARISER,), focal_mm=16.0, bearing_deg=120.0, pitch_deg=10.0, time_utc=LOW)
+    assert step.polariser_high_stops - step.polariser_low_stops > 0.8
+    assert "dark patch" in _said(wide, step, "tight")
+    long, _, step = _tones(filters=(POLARISER,), lens=TELE, focal_mm=200.0, bearing_deg=120.0, pitch_deg=6.0, time_utc=LOW)
+    assert step.polariser_high_stops - step.polariser_low_stops < 0.8
+    assert "even enough" in _said(long, step, "holds")
+    # Off the lens nothing is said.
+    assert _said(*[_tones()[at] for at in (0, 2)]).find("polariser") == -1
+
+
+def test_the_exposure_to_the_right():
+    facts, _, step = _tones()
+    room = to_the_right_stops(facts, step)
+    more = _tones(compensation_ev=room)
+    # Compensated by just that, the highlights stand at the top of what is held.
+    assert to_the_right_stops(more[0], more[2]) == pytest.approx(0.0, abs=0.02)
+    held = _tones(highlight_margin_ev=0.5)
+    assert to_the_right_stops(held[0], held[2]) == pytest.approx(room - 0.5)
+
+
+def test_the_graduated_filter_that_the_sky_asks_for():
+    _, _, step = _tones()
+    sky, land = step.picture.marks == SKY, step.picture.marks != SKY
+    by_hand = np.quantile(step.picture.ev[sky], 0.75) - np.median(step.picture.ev[land]) - 1
+    assert needed_graduated_stops(step) == pytest.approx(max(0.0, by_hand))
+    assert _tones(pitch_deg=-80.0)[2] is not None
+    assert needed_graduated_stops(_tones(pitch_deg=-80.0)[2]) is None
+
+
+@given(
+    st.sampled_from([NOON, LOW]), st.floats(0, 359), st.floats(-30, 30), st.sampled_from([16.0, 24.0, 35.0]), st.floats(-3, 3),
+    st.lists(st.sampled_from([GRAD, POLARISER]), unique=True, max_size=2), st.sampled_from(["none", "range"]), st.booleans(),
+)  # fmt: skip
+@settings(max_examples=25, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+def test_frames_range_counts_and_sentences_agree(time, bearing, pitch, focal, compensation, filters, bracket, metered):
+    said = (
+        {"metered_f_number": 8.0, "metered_shutter_s": 1 / 30, "metered_iso": 100.0, "highlight_ev": 15.0, "shadow_ev": 3.0}
+        if metered
+        else {}
+    )
+    facts, plan, step = _tones(
+        time_utc=time, bearing_deg=bearing, pitch_deg=pitch, focal_mm=focal, compensation_ev=compensation, filters=tuple(filters),
+        elements=(STONE, TREE, RIDGE, TARN), bracket=bracket, **said,
+    )  # fmt: skip
+    assert [(item.shutter_s, item.darkest_ev, item.brightest_ev) for item in step.frames] == [
+        (item.shutter_s, item.darkest_ev, item.brightest_ev) for item in plan.exposure.exposures
+    ]
+    for item in step.frames:
+        assert item.clipped == pytest.approx((step.seen_ev > item.brightest_ev).mean())
+        assert item.blocked == pytest.approx((step.seen_ev < item.darkest_ev).mean())
+        assert (item.clipped > 0.01) == (step.highlight_ev > item.brightest_ev) or item.clipped == pytest.approx(0.01, abs=2e-3)
+    assert sum(step.histogram) == pytest.approx(1.0, abs=0.02)
+    assert step.shadow_ev <= step.middle_ev <= step.highlight_ev
+    assert sum(part.share for part in step.parts) == pytest.approx(1.0)
+    assert np.isfinite(step.seen_ev).all()
+    holds_all = all("holds" in reason.severity or "clips" not in reason.text for reason in tone_reasons(facts, step))
+    assert holds_all == (min(item.clipped for item in step.frames) <= 0.005)
+    # What is drawn is what is counted: the sky's layer and the picture have the same light.
+    sky = next(layer for layer in step.scene.layers if layer.kind == "sky")
+    seen = step.picture.ev[step.picture.marks == SKY]
+    if seen.size:
+        assert sky.ev.min() - 0.3 <= seen.min()
+        assert seen.max() <= sky.ev.max() + 0.3
+
+
+def test_the_darkest_that_is_told_apart():
+    assert ev_of(np.array([0.0, 0.125])) == pytest.approx([math.log2(8e-5), 0.0], abs=1e-6)
