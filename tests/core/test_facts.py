@@ -89,7 +89,7 @@ def test_what_values_are_called(thing, name, words):
 
 @pytest.mark.parametrize(
     ("item", "words"),
-    [(BracketMode.NONE, "one"), (Guide.NONE, "none"), (Guide.GRID, "squares"), (Shape.POST, "post"), (Shape.POSTS, "row of posts")],
+    [(BracketMode.NONE, "one frame"), (Guide.NONE, "none"), (Guide.GRID, "squares"), (Shape.POST, "post"), (Shape.POSTS, "row of posts")],
 )
 def test_what_choices_are_called(item, words):
     """Two enumerations may have members of the same text, which Python takes for equal."""

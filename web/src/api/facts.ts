@@ -79,6 +79,7 @@ export const SHOT_FACTS = {
   "flash_shutter_s": {"group": "exposure", "label": "shutter with flash", "low": 0.0, "high": 60.0},
   "bracket": {"group": "exposure", "label": "bracket"},
   "bracket_step_ev": {"group": "exposure", "label": "bracket step", "low": 0.0, "high": 10.0},
+  "bracket_count": {"group": "exposure", "label": "frames of the bracket", "low": 2, "high": 15},
   "ground_material": {"group": "exposure", "label": "ground"},
   "graduated_at": {"group": "exposure", "label": "edge of the graduated filter", "low": -1.0, "high": 2.0},
   "graduated_tilt_deg": {"group": "exposure", "label": "tilt of the graduated filter", "low": -90.0, "high": 90.0},
@@ -96,7 +97,7 @@ export const SHOT_FACTS = {
 export const OPTIONS = {
   "AccessoryKind": [{"value": "extension tube", "label": "extension tube"}, {"value": "close-up lens", "label": "close-up lens"}, {"value": "converter", "label": "converter"}, {"value": "reversing ring", "label": "reversing ring"}, {"value": "bellows", "label": "bellows"}, {"value": "view camera bellows", "label": "view camera bellows"}, {"value": "rail", "label": "rail"}, {"value": "flash", "label": "flash"}, {"value": "LED light", "label": "LED light"}, {"value": "diffuser", "label": "diffuser"}, {"value": "background card", "label": "background card"}],
   "Aspect": [{"value": "3:2", "label": "3:2"}, {"value": "4:3", "label": "4:3"}, {"value": "5:4", "label": "5:4"}, {"value": "1:1", "label": "1:1"}, {"value": "16:9", "label": "16:9"}, {"value": "65:24", "label": "65:24"}, {"value": "free", "label": "free"}],
-  "BracketMode": [{"value": "none", "label": "one"}, {"value": "range", "label": "bracket the range"}],
+  "BracketMode": [{"value": "none", "label": "one frame"}, {"value": "around", "label": "bracket around the reading"}, {"value": "range", "label": "bracket over the range"}, {"value": "land and sky", "label": "two: land and sky"}, {"value": "highlights", "label": "one, for the highlights"}],
   "CocCriterion": [{"value": "handbook", "label": "handbook"}, {"value": "print", "label": "by print"}, {"value": "pixels", "label": "two pixels"}, {"value": "custom", "label": "my own"}],
   "DepthMethod": [{"value": "auto", "label": "fewest that do it"}, {"value": "single", "label": "one frame"}, {"value": "ring", "label": "turn the ring"}, {"value": "rail", "label": "rail"}],
   "FilterKind": [{"value": "neutral density", "label": "neutral density"}, {"value": "polariser", "label": "polariser"}, {"value": "graduated", "label": "graduated"}],

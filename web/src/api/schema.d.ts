@@ -4952,9 +4952,10 @@ export interface components {
         };
         /**
          * BracketMode
+         * @description Which exposures are taken of a picture.
          * @enum {string}
          */
-        BracketMode: "none" | "range";
+        BracketMode: "none" | "around" | "range" | "land and sky" | "highlights";
         /** CalendarIn */
         CalendarIn: {
             /** Windows */
@@ -5599,6 +5600,8 @@ export interface components {
         /** ExposureFactsOut */
         ExposureFactsOut: {
             bracket: components["schemas"]["BracketMode"];
+            /** Bracket Count */
+            bracket_count: number;
             /** Bracket Step Ev */
             bracket_step_ev: number;
             /** Compensation Ev */
@@ -5644,6 +5647,8 @@ export interface components {
             brightest_ev: number;
             /** Darkest Ev */
             darkest_ev: number;
+            /** Look */
+            look: string | null;
             /** Offset Ev */
             offset_ev: number;
             /** Shutter Label */
@@ -5655,6 +5660,8 @@ export interface components {
         ExposureOut: {
             /** Bracket Automatic */
             bracket_automatic: boolean | null;
+            /** Carrying */
+            carrying: number;
             /** Dynamic Range Stops */
             dynamic_range_stops: number | null;
             /** Exposures */
@@ -5692,6 +5699,8 @@ export interface components {
         /** ExposurePatch */
         ExposurePatch: {
             bracket?: components["schemas"]["BracketMode"];
+            /** Bracket Count */
+            bracket_count?: number;
             /** Bracket Step Ev */
             bracket_step_ev?: number | string;
             /** Compensation Ev */

@@ -122,10 +122,11 @@ def _exposure(step: ExposureStep) -> out.ExposureOut:
         exposures=[
             out.ExposureFrameOut(
                 shutter_s=item.shutter_s, shutter_label=format_shutter(item.shutter_s), offset_ev=item.offset_ev,
-                darkest_ev=item.darkest_ev, brightest_ev=item.brightest_ev,
+                darkest_ev=item.darkest_ev, brightest_ev=item.brightest_ev, look=item.look,
             )
             for item in step.exposures
         ],
+        carrying=step.carrying,
         bracket_automatic=step.bracket_automatic,
         flash=out.FlashOut.model_validate(step.flash) if step.flash else None,
     )  # fmt: skip

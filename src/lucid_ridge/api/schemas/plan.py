@@ -246,6 +246,7 @@ class ExposureFrameOut(Out):
     offset_ev: float
     darkest_ev: float
     brightest_ev: float
+    look: str | None
 
 
 class FlashOut(Out):
@@ -276,6 +277,7 @@ class ExposureOut(Out):
     range_stops: float | None
     dynamic_range_stops: float | None
     exposures: list[ExposureFrameOut]
+    carrying: int
     bracket_automatic: bool | None
     flash: FlashOut | None
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ..units.markings import format_aperture, format_shutter
 from ..units.quantities import finite, positive
@@ -55,6 +55,17 @@ class ExposureReading:
     iso: float
     predicted: bool = False
     through_lens: bool = True
+
+
+def carried_by(ledger: Ledger, shutter_s: float, count: int) -> Ledger:
+    """Return the ledger down to the frame of a set of count that carries the picture; unchanged where that is what it came to."""
+    stops = math.log2(shutter_s / ledger.shutter_s)
+    if abs(stops) < 0.005:
+        # Too little for a line of its own.
+        return Ledger((*ledger.lines[:-1], replace(ledger.lines[-1], shutter_s=shutter_s)))
+    label, detail = ("Bracket", "the frame that carries the picture") if count > 1 else ("Range", "so that highlights and shadows are held")
+    line = LedgerLine(label, detail, stops, shutter_s, "bracket")
+    return Ledger((*ledger.lines, line))
 
 
 def build_ledger(

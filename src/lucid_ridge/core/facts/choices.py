@@ -47,8 +47,13 @@ IN_HAND = (Hold.HAND, Hold.BOAT)
 
 
 class BracketMode(StrEnum):
+    """Which exposures are taken of a picture."""
+
     NONE = "none"
+    AROUND = "around"
     RANGE = "range"
+    LAND_AND_SKY = "land and sky"
+    HIGHLIGHTS = "highlights"
 
 
 _ELEMENT = "element"
@@ -166,6 +171,7 @@ class ExposureChoices:
     flash_shutter_s: Annotated[float, Fact(Kind.SHUTTER, 0.0, 60.0, above=True, label="shutter with flash")] = 2 ** (-23 / 3)
     bracket: Annotated[BracketMode, Fact(label="bracket")] = BracketMode.NONE
     bracket_step_ev: Annotated[float, Fact(Kind.EV, 0.0, 10.0, above=True, label="bracket step")] = 2.0
+    bracket_count: Annotated[int, Fact(Kind.COUNT, 2, 15, label="frames of the bracket")] = 3
     ground_material: Annotated[Material, Fact(label="ground")] = Material.GRASS
     graduated_at: Annotated[float | None, Fact(Kind.NUMBER, -1.0, 2.0, label="edge of the graduated filter")] = None
     graduated_tilt_deg: Annotated[float, Fact(Kind.ANGLE, -90.0, 90.0, label="tilt of the graduated filter")] = 0.0

@@ -12,7 +12,13 @@ from .kit import Mount
 
 # By kind: members of two enumerations with the same text are equal.
 _WORDS: dict[type[StrEnum], dict[str, str]] = {
-    BracketMode: {BracketMode.NONE: "one", BracketMode.RANGE: "bracket the range"},
+    BracketMode: {
+        BracketMode.NONE: "one frame",
+        BracketMode.AROUND: "bracket around the reading",
+        BracketMode.RANGE: "bracket over the range",
+        BracketMode.LAND_AND_SKY: "two: land and sky",
+        BracketMode.HIGHLIGHTS: "one, for the highlights",
+    },
     CocCriterion: {CocCriterion.CUSTOM: "my own", CocCriterion.PIXELS: "two pixels", CocCriterion.PRINT: "by print"},
     DepthMethod: {DepthMethod.AUTO: "fewest that do it", DepthMethod.RING: "turn the ring", DepthMethod.SINGLE: "one frame"},
     FocusSchool: {

@@ -6,7 +6,8 @@ import math
 from dataclasses import dataclass, replace
 
 from ..exposure.ev import ev100, shutter_for_ev_s
-from ..exposure.ledger import ExposureReading, Ledger, LedgerFilter, build_ledger
+from ..exposure.exposure_sets import carrying_index
+from ..exposure.ledger import ExposureReading, Ledger, LedgerFilter, build_ledger, carried_by
 from ..exposure.motion import look_of_streak
 from ..exposure.proposals import BagFilter, Proposal, propose_settings
 from ..facts.choices import BracketMode
@@ -50,6 +51,8 @@ class ExposureStep:
     flash: Flash | None = None
     # What the light's fall adds to every shutter time, where it is followed.
     fading_stops: float = 0.0
+    # Which of the exposures carries the picture.
+    carrying: int = 0
     # Whether the reading in force was taken through the lens.
     read_through_lens: bool = False
 
@@ -81,22 +84,22 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
     lit = flash is not None and flash.power is not None
     if flash is not None and lit:
         ledger = lit_by(ledger, flash)
-    shutter = ledger.shutter_s
     through = sum(item.stops for item in filters if item.on_when_metered)
     scene = float(ev100(reading.f_number, reading.shutter_s, reading.iso)) + through
     span = scene_range(facts, through, metered=not reading.predicted)
+    # A flash is as bright in every frame: a bracket of shutter times would change the light of the place alone.
+    exposures, range_reasons = plan_exposures(facts.choosing(bracket=BracketMode.NONE) if lit else facts, scene, ledger.shutter_s, span)
+    carrying = carrying_index(tuple(item.shutter_s for item in exposures), ledger.shutter_s)
+    ledger = carried_by(ledger, exposures[carrying].shutter_s, len(exposures))
+    shutter = exposures[carrying].shutter_s
     moving = moving_element(facts)
     bands = look_bands(facts, settings, depth, moving)
     wanted = wanted_time(facts, bands)
-    streak = streak_of(settings, depth, moving, shutter)
     short_side = min(facts.body.sensor_width_mm, facts.body.sensor_height_mm)
-    look = look_of_streak(streak, short_side, settings.coc_mm) if streak is not None else None
+    exposures = tuple(_with_look(item, facts, settings, depth, moving) for item in exposures)
+    streak = streak_of(settings, depth, moving, shutter)
+    look = exposures[carrying].look
     proposals = _proposals(facts, settings, scene, wanted, counted, fading if facts.exposure.follow_fading else 0.0)
-    other = math.log2(shutter / float(shutter_for_ev_s(scene, settings.f_number, settings.iso)))
-    # A flash is as bright in every frame: a bracket of shutter times would change the light of the place alone.
-    exposures, range_reasons = plan_exposures(
-        facts.choosing(bracket=BracketMode.NONE) if lit else facts, settings, scene, shutter, other, span
-    )
     reasons += _light_reasons(light, reading) + _wish_reasons(facts, wanted, shutter, proposals)
     reasons += range_reasons + _shutter_reasons(facts, exposures) + flash_reasons + led_reasons(facts, scene)
     reasons += hold_reasons(facts, settings, depth.imaging, exposures[-1].shutter_s, flash)
@@ -104,6 +107,7 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
         reasons += [_smear_reason(*item, shutter) for item in smears(facts, settings, depth, shutter)]
     if look and moving and streak is not None:
         reasons.append(_look_reason(moving, streak / short_side, streak, shutter, look))
+        reasons += _looks_differ(moving, exposures, carrying)
     spoken = flash_words(flash) if flash is not None else spoken_shutter(shutter)
     text = spoken + (f", {look}" if look else "") + (f", bracket of {len(exposures)}" if len(exposures) > 1 else "")
     if reading.predicted:
@@ -113,7 +117,7 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
         ledger, shutter, wanted.middle_s if wanted else None, proposals, bands, look, streak / short_side if streak is not None else None,
         moving.id if moving else None, span.stops,
         facts.body.dynamic_range_stops, exposures, is_automatic(facts, exposures), flash, fading if followed and not lit else 0.0,
-        reading.through_lens and not reading.predicted,
+        carrying, reading.through_lens and not reading.predicted,
     )  # fmt: skip
 
 
@@ -139,6 +143,24 @@ def _look_reason(moving: Element, share: float, streak: float, shutter: float, l
         else f"{streak * 1000:.0f} µm on the sensor"
     )  # fmt: skip
     return Reason("exposure", HOLDS, f"{moving.name} at {moving.speed_mps:g} m/s draws {drawn} in {spoken_shutter(shutter)}: {look}.", "wanted_look")  # fmt: skip
+
+
+def _with_look(item: Exposure, facts: ShotFacts, settings: Settings, depth: DepthStep, moving: Element | None) -> Exposure:
+    """Return an exposure with what it makes of what moves."""
+    streak = streak_of(settings, depth, moving, item.shutter_s)
+    if streak is None or facts.body is None:
+        return item
+    short_side = min(facts.body.sensor_width_mm, facts.body.sensor_height_mm)
+    return replace(item, look=look_of_streak(streak, short_side, settings.coc_mm), streak_share=streak / short_side)
+
+
+def _looks_differ(moving: Element, exposures: tuple[Exposure, ...], carrying: int) -> list[Reason]:
+    """Return that the frames of a set show what moves differently: put together it is taken from one of them."""
+    if len({item.look for item in exposures}) < 2:
+        return []
+    each = ", ".join(f"{item.look} in {spoken_shutter(item.shutter_s)}" for item in exposures)
+    text = f"{moving.name} looks different in each frame ({each}): take it from the frame of {spoken_shutter(exposures[carrying].shutter_s)} alone."
+    return [Reason("exposure", HOLDS, text, "bracket")]
 
 
 def _smear_reason(item: Element, times: float, freezes_s: float, shutter: float) -> Reason:

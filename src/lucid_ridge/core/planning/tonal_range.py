@@ -2,27 +2,35 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 from ..errors import InputError
 from ..exposure.bracketing import HIGHLIGHT_ROOM_STOPS, plan_bracket
-from ..exposure.ev import shutter_for_ev_s
+from ..exposure.exposure_sets import marked_time_s, times_around_s, times_over_s
 from ..facts.choices import BracketMode
 from ..facts.kit import Body, FilterKind
-from ..facts.settings import Settings
 from ..facts.shot import ShotFacts
 from ..units.markings import format_shutter
 from .marks import FAILS, HOLDS, UNSAID, Reason
 
+# By less than this a highlight or shadow beyond is not told [stops].
+_HARDLY = 0.05
+
 
 @dataclass(frozen=True)
 class Exposure:
-    """One exposure to take: its shutter time [s] and what it holds of the scene [EV at ISO 100]."""
+    """One exposure to take: its shutter time [s], by how much it is brighter than the darkest [EV], and what it holds of the scene [EV at ISO 100].
+
+    look, streak_share: of what moves, drawn in this time.
+    """
 
     shutter_s: float
     offset_ev: float
     darkest_ev: float
     brightest_ev: float
+    look: str | None = None
+    streak_share: float | None = None
 
 
 @dataclass(frozen=True)
@@ -55,88 +63,119 @@ def scene_range(facts: ShotFacts, through_stops: float, metered: bool) -> SceneR
     return SceneRange(dark, max(dark, bright - on_lens))
 
 
-def plan_exposures(
-    facts: ShotFacts, settings: Settings, scene: float, shutter: float, other_stops: float, span: SceneRange
-) -> tuple[tuple[Exposure, ...], list[Reason]]:
-    """Return the exposures to take and what is to be said of the range.
+def plan_exposures(facts: ShotFacts, scene: float, base_s: float, span: SceneRange) -> tuple[tuple[Exposure, ...], list[Reason]]:
+    """Return the exposures to take, the darkest first, and what is to be said of the range.
 
-    scene: EV at ISO 100 of the reading; shutter: what the ledger left [s]; other_stops: all that lengthens the shutter beside
-    aperture and ISO (filters, extension, compensation, fading light); span: what must be held.
+    scene: EV at ISO 100 of the reading; base_s: what the ledger left [s], compensation in it; span: what must be held.
     """
     body = facts.body
     assert body is not None
     # The frame's mid-grey moves with compensation, never with what the filters take from all tones alike.
-    middle = scene - facts.exposure.compensation_ev
-    top = middle + HIGHLIGHT_ROOM_STOPS
-    single = (Exposure(shutter, 0.0, top - body.dynamic_range_stops, top),)
-    shadow, highlight = span.shadow_ev, span.highlight_ev
-    if shadow is None or highlight is None:
-        if facts.exposure.bracket == BracketMode.RANGE:
-            return single, [
-                Reason(
-                    "exposure",
-                    UNSAID,
-                    "Read the brightest and the darkest part that must keep detail: the bracket spans them.",
-                    "highlight_ev",
-                )
-            ]
-        return single, []
+    top = scene - facts.exposure.compensation_ev + HIGHLIGHT_ROOM_STOPS
     try:
-        bracket = plan_bracket(
-            shadow, highlight, body.dynamic_range_stops, facts.exposure.bracket_step_ev, facts.exposure.highlight_margin_ev
-        )
+        times, lacking = _times(facts, body, base_s, top, span)
     except InputError as error:
-        return single, [Reason("exposure", FAILS, error.message, error.field if error.field != "step_ev" else "bracket_step_ev")]
-    if facts.exposure.bracket == BracketMode.RANGE:
-        cost = other_stops - facts.exposure.compensation_ev
-        frames = tuple(
-            Exposure(
-                float(shutter_for_ev_s(frame.ev100, settings.f_number, settings.iso)) * 2.0**cost,
-                frame.offset_ev, frame.darkest_ev, frame.brightest_ev,
+        field = "bracket_step_ev" if error.field == "step_ev" else error.field
+        return _exposures((base_s,), base_s, top, body), [Reason("exposure", FAILS, error.message, field)]
+    frames = _exposures(times, base_s, top, body)
+    if lacking:
+        return frames, [lacking]
+    if span.stops is None or span.shadow_ev is None or span.highlight_ev is None:
+        return frames, _unread_reasons(facts, frames)
+    return frames, _range_reasons(facts, body, span, frames)
+
+
+def _times(facts: ShotFacts, body: Body, base_s: float, top: float, span: SceneRange) -> tuple[tuple[float, ...], Reason | None]:
+    """Return the times of the exposures by the way chosen [s], and what is lacking to find them."""
+    said, slowest = facts.exposure, body.slowest_shutter_s
+    if said.bracket == BracketMode.AROUND:
+        if said.bracket_step_ev > body.dynamic_range_stops:
+            raise InputError(
+                "step_ev", f"Steps of {said.bracket_step_ev:g} EV would leave gaps: one frame holds {body.dynamic_range_stops:g} stops."
             )
-            for frame in bracket.frames
-        )  # fmt: skip
-        return frames, [_bracket_reason(facts, bracket.range_stops, bracket.spare_stops, frames)]
-    return single, [_one_frame_reason(facts, body, bracket.range_stops, bracket.count, top, shadow, highlight)]
+        return times_around_s(base_s, said.bracket_count, said.bracket_step_ev, slowest), None
+    if said.bracket == BracketMode.NONE:
+        return (base_s,), None
+    if span.highlight_ev is None or (span.shadow_ev is None and said.bracket == BracketMode.RANGE):
+        text = {
+            BracketMode.RANGE: "Read the brightest and the darkest part that must keep detail: the bracket spans them.",
+            BracketMode.LAND_AND_SKY: "Read the brightest part of the sky that must keep detail: the second frame is for it.",
+            BracketMode.HIGHLIGHTS: "Read the brightest part that must keep detail: the frame is exposed for it.",
+        }[said.bracket]
+        return (base_s,), Reason("exposure", UNSAID, text, "highlight_ev")
+    # So much brighter than the base the darkest frame may be, and still hold the highlights.
+    room = top - span.highlight_ev - said.highlight_margin_ev
+    if said.bracket != BracketMode.RANGE or span.shadow_ev is None:
+        sky = marked_time_s(base_s * 2**room, slowest, -1)
+        if said.bracket == BracketMode.HIGHLIGHTS:
+            return (sky,), None
+        land = marked_time_s(base_s, slowest)
+        return ((sky, land) if sky < land else (land,)), None
+    found = plan_bracket(span.shadow_ev, span.highlight_ev, body.dynamic_range_stops, said.bracket_step_ev, said.highlight_margin_ev)
+    least = room - found.spare_stops
+    if found.count == 1:
+        # One frame that holds it all is taken as it was metered, or moved no further than it has to be.
+        return (base_s * 2 ** min(room, max(least, 0.0)),), None
+    return times_over_s(base_s, least, room, found.count, said.bracket_step_ev, slowest), None
 
 
-def _one_frame_reason(facts: ShotFacts, body: Body, span: float, count: int, top: float, shadow: float, highlight: float) -> Reason:
-    """Return what one frame makes of the range. span: of the scene [stops]; count: frames that would hold it; top: the brightest held [EV]."""
+def _exposures(times: tuple[float, ...], base_s: float, top: float, body: Body) -> tuple[Exposure, ...]:
+    made = []
+    for time in times:
+        brightest = top - math.log2(time / base_s)
+        made.append(Exposure(time, math.log2(time / times[0]), brightest - body.dynamic_range_stops, brightest))
+    return tuple(made)
+
+
+def _unread_reasons(facts: ShotFacts, frames: tuple[Exposure, ...]) -> list[Reason]:
+    if len(frames) < 2:
+        return []
+    text = f"{len(frames)} frames at {facts.exposure.bracket_step_ev:g} EV, {_from_to(frames)}, {_way(facts, frames)}."
+    return [Reason("exposure", HOLDS, text, "bracket_step_ev")]
+
+
+def _range_reasons(facts: ShotFacts, body: Body, span: SceneRange, frames: tuple[Exposure, ...]) -> list[Reason]:
+    """Return what the frames together make of the range: highlights by the darkest, shadows by the brightest."""
+    assert span.shadow_ev is not None and span.highlight_ev is not None and span.stops is not None
     held, margin = body.dynamic_range_stops, facts.exposure.highlight_margin_ev
-    if span > held:
+    top, foot = frames[0].brightest_ev, frames[-1].darkest_ev
+    over, under = span.highlight_ev + margin - top, foot - span.shadow_ev
+    alone = len(frames) == 1
+    found = []
+    if alone and span.stops > held:
+        needed = plan_bracket(span.shadow_ev, span.highlight_ev, held, min(facts.exposure.bracket_step_ev, held), margin).count
         text = (
-            f"The scene spans {span:g} stops, this body holds {held:g}: bracket {count} frames at {facts.exposure.bracket_step_ev:g} EV, "
-            f"or give up {span - held:.1f} stops."
+            f"The scene spans {span.stops:g} stops, this body holds {held:g}: bracket {needed} frames at {facts.exposure.bracket_step_ev:g} EV, "
+            f"or give up {span.stops - held:.1f} stops."
         )
-        return Reason("exposure", FAILS, text, "bracket")
-    if highlight + margin > top + 0.05:
-        text = f"The highlights are clipped by {highlight + margin - top:.1f} stops: compensate darker."
-        return Reason("exposure", FAILS, text, "compensation_ev")
-    if shadow < top - held - 0.05:
-        return Reason(
-            "exposure", FAILS, f"The shadows block up by {top - held - shadow:.1f} stops: compensate brighter.", "compensation_ev"
+        return [Reason("exposure", FAILS, text, "bracket")]
+    cure = ("compensate darker", "compensate brighter") if alone else ("move the bracket darker", "take a frame more, or larger steps")
+    if over > _HARDLY:
+        found.append(Reason("exposure", FAILS, f"The highlights are clipped by {over:.1f} stops: {cure[0]}.", "compensation_ev"))
+    if under > _HARDLY:
+        found.append(
+            Reason("exposure", FAILS, f"The shadows block up by {under:.1f} stops: {cure[1]}.", "compensation_ev" if alone else "bracket")
         )
-    text = f"One frame holds the {span:g} stops, with {top - highlight - margin:.1f} stops over the highlights."
-    return Reason("exposure", HOLDS, text, "compensation_ev")
+    if found:
+        return found
+    if alone:
+        way = ": no bracket is needed" if facts.exposure.bracket == BracketMode.RANGE else ""
+        text = f"One frame holds the {span.stops:g} stops, with {-over:.1f} stops over the highlights{way}."
+        return [Reason("exposure", HOLDS, text, "compensation_ev" if not way else "bracket")]
+    steps = f" at {facts.exposure.bracket_step_ev:g} EV" if facts.exposure.bracket != BracketMode.LAND_AND_SKY else ""
+    text = (
+        f"The scene spans {span.stops:g} stops, one frame holds {held:g}: {len(frames)} frames{steps}, {_from_to(frames)}, {_way(facts, frames)}; "
+        f"{-under:.1f} stops to spare in the shadows."
+    )
+    return [Reason("exposure", HOLDS, text, "bracket_step_ev")]
 
 
-def _bracket_reason(facts: ShotFacts, span: float, spare: float, frames: tuple[Exposure, ...]) -> Reason:
-    body = facts.body
-    assert body is not None
-    times = f"{format_shutter(frames[0].shutter_s)} to {format_shutter(frames[-1].shutter_s)}"
-    way = "automatic on this body" if is_automatic(facts, frames) else "set by hand: the body's automatic bracket does not reach"
-    if len(frames) == 1:
-        return Reason(
-            "exposure",
-            HOLDS,
-            f"The scene spans {span:g} stops and one frame holds {body.dynamic_range_stops:g}: no bracket is needed.",
-            "bracket",
-        )
-    return Reason(
-        "exposure", HOLDS,
-        f"The scene spans {span:g} stops, one frame holds {body.dynamic_range_stops:g}: {len(frames)} frames at {facts.exposure.bracket_step_ev:g} EV, {times}, {way}; {spare:.1f} stops to spare in the shadows.",
-        "bracket_step_ev",
-    )  # fmt: skip
+def _from_to(frames: tuple[Exposure, ...]) -> str:
+    return f"{format_shutter(frames[0].shutter_s)} to {format_shutter(frames[-1].shutter_s)}"
+
+
+def _way(facts: ShotFacts, frames: tuple[Exposure, ...]) -> str:
+    return "automatic on this body" if is_automatic(facts, frames) else "set by hand: the body's automatic bracket does not reach"
 
 
 def is_automatic(facts: ShotFacts, exposures: tuple[Exposure, ...]) -> bool | None:
@@ -147,6 +186,7 @@ def is_automatic(facts: ShotFacts, exposures: tuple[Exposure, ...]) -> bool | No
     return (
         # Bodies bracket around a middle: in odd numbers.
         len(exposures) % 2 == 1
+        and facts.exposure.bracket != BracketMode.LAND_AND_SKY
         and len(exposures) <= body.bracket_frames
         and facts.exposure.bracket_step_ev <= body.bracket_step_ev
         and not body.needs_bulb(exposures[-1].shutter_s)

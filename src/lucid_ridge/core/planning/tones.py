@@ -134,7 +134,7 @@ def plan_tones(facts: ShotFacts, plan: ShotPlan) -> TonesStep | None:
     low, high = _sky_polarised(picture)
     separation = _separation(facts, picture, seen)
     return TonesStep(
-        lit, scene, camera, picture, seen, frames, _carrying(plan.exposure), parts, float(edges[0]), float(edges[1] - edges[0]), tuple(float(item) / seen.size for item in counts),
+        lit, scene, camera, picture, seen, frames, plan.exposure.carrying, parts, float(edges[0]), float(edges[1] - edges[0]), tuple(float(item) / seen.size for item in counts),
         shadow, middle, highlight, middle, shift, stops, tones, edge, polariser_on, low, high, separation, sun_seen(scene.light, plan.light),
     )  # fmt: skip
 
@@ -211,12 +211,6 @@ def _shift_stops(exposure: ExposureStep, light: LightStep, picture: ScenePicture
     if exposure.read_through_lens:
         return exposure.scene_ev100 - float(np.log2(np.exp2(picture.ev).mean()))
     return exposure.scene_ev100 - (light.ev100 or 0.0)
-
-
-def _carrying(exposure: ExposureStep) -> int:
-    """Return which exposure carries the picture: the one that the headline names."""
-    times = [item.shutter_s for item in exposure.exposures]
-    return times.index(exposure.shutter_s) if exposure.shutter_s in times else len(times) // 2
 
 
 def _frame(shutter_s: float, darkest: float, brightest: float, seen: Floats) -> FrameTones:

@@ -4,7 +4,7 @@ import { Link, useSearchParams } from "react-router";
 import { KINDS, OPTIONS } from "../../api/facts";
 import { kitQuery } from "../../api/queries";
 import { Button } from "../../parts/Button";
-import { Choice, Select, Tick } from "../../parts/Field";
+import { Select, Tick } from "../../parts/Field";
 import { Row, Section } from "../../parts/Section";
 import { Empty, Pending } from "../../parts/States";
 import { Tabs } from "../../parts/Tabs";
@@ -58,7 +58,7 @@ export default function ExposurePage(work: ShotWork) {
             choose={(next) => setParams({ view: next }, { replace: true })}
           >
             {view === "ledger" ? (
-              <Ledger shot={shot} />
+              <Ledger shot={shot} tones={toned?.tones} />
             ) : toned ? (
               <PictureView {...work} toned={toned} />
             ) : (
@@ -176,14 +176,19 @@ export default function ExposurePage(work: ShotWork) {
               <ShotField label="Hold back" name="highlight_margin_ev" unit="EV" step={0.33} />
             </Row>
             <Row least="84px">
-              <Choice
-                label="Frames"
-                field="bracket"
-                value={facts.bracket}
-                options={OPTIONS.BracketMode}
-                choose={(bracket) => set({ bracket })}
-              />
-              <ShotField label="Step" name="bracket_step_ev" unit="EV" step={0.5} />
+              <Box gridColumn="span 2">
+                <Select
+                  label="Exposures"
+                  field="bracket"
+                  value={facts.bracket}
+                  options={OPTIONS.BracketMode}
+                  choose={(bracket) => bracket && set({ bracket })}
+                />
+              </Box>
+              {facts.bracket === "around" && <ShotField label="Frames" name="bracket_count" step={2} />}
+              {(facts.bracket === "around" || facts.bracket === "range") && (
+                <ShotField label="Step" name="bracket_step_ev" unit="EV" step={0.5} />
+              )}
               <ShotField label="Compensate" name="compensation_ev" unit="EV" step={0.33} />
             </Row>
           </Section>

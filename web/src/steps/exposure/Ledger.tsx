@@ -3,15 +3,16 @@ import { Hatch } from "../../drawing/axes";
 import { Drawing } from "../../drawing/Drawing";
 import type { Shot } from "../../shot/useShot";
 import { ink } from "../../theme/system";
+import type { Tones } from "../../tones/sceneData";
 
 const SHUTTER_TICKS = [1 / 1000, 1 / 125, 1 / 15, 0.5, 4, 30, 240, 1800];
 const TICK_WORDS = ["1/1000", "1/125", "1/15", "0.5 s", "4 s", "30 s", "4'", "30'"];
 const signed = (stops: number) => `${stops > 0 ? "+" : stops < 0 ? "−" : ""}${Math.abs(stops).toFixed(stops % 1 ? 2 : 0)}`;
 
 /** The stops ledger, the shutter on its scale with the looks of this water, and what each frame holds of the scene. */
-export function Ledger({ shot }: { shot: Shot }) {
+export function Ledger({ shot, tones }: { shot: Shot; tones: Tones | undefined }) {
   const { exposure } = shot.plan;
-  const { facts } = shot;
+  const scene = sceneOf(shot, tones);
   return (
     <Drawing
       title="The stops ledger"
@@ -119,7 +120,7 @@ export function Ledger({ shot }: { shot: Shot }) {
               </text>
             </g>
             <g transform={`translate(0 ${scaleTop})`}>{shutterScale(shot, width)}</g>
-            <g transform={`translate(0 ${rangeTop})`}>{rangeBars(shot, width, facts.shadow_ev, facts.highlight_ev, pitch)}</g>
+            <g transform={`translate(0 ${rangeTop})`}>{rangeBars(shot, width, scene, pitch)}</g>
           </>
         );
       }}
@@ -193,7 +194,21 @@ function shutterScale(shot: Shot, width: number) {
   );
 }
 
-function rangeBars(shot: Shot, width: number, shadow: number | null, highlight: number | null, pitch: number) {
+interface SceneRange {
+  shadow: number | null;
+  highlight: number | null;
+  predicted: boolean;
+}
+
+/** The scene's range as it was read, else as the picture in tones predicts it. */
+function sceneOf({ facts }: Shot, tones: Tones | undefined): SceneRange {
+  const { shadow_ev: shadow, highlight_ev: highlight } = facts;
+  if ((shadow === null || highlight === null) && tones)
+    return { shadow: tones.shadow_ev, highlight: tones.highlight_ev, predicted: true };
+  return { shadow, highlight, predicted: false };
+}
+
+function rangeBars(shot: Shot, width: number, { shadow, highlight, predicted }: SceneRange, pitch: number) {
   const { exposure } = shot.plan;
   const frames = exposure.exposures;
   const values = frames.flatMap((item) => [item.darkest_ev, item.brightest_ev]);
@@ -209,7 +224,7 @@ function rangeBars(shot: Shot, width: number, shadow: number | null, highlight: 
     <>
       <text y={8} fontSize="13" fill={ink("muted")}>
         {shadow !== null && highlight !== null
-          ? "The scene over what each frame holds, EV at ISO 100"
+          ? `The scene${predicted ? ", as predicted," : ""} over what each frame holds, EV at ISO 100`
           : "What the frame holds, EV: read highlight and shadow"}
       </text>
       {x.ticks(8).map((tick) => (
@@ -271,7 +286,14 @@ function rangeBars(shot: Shot, width: number, shadow: number | null, highlight: 
       )}
       {shown.map((item, index) => (
         <g key={item.offset_ev} transform={`translate(0 ${top + (index + 1) * pitch})`} data-exposure={index + 1}>
-          <text className="figure" y={(pitch - 5) / 2} dy="0.35em" fontSize="13" fill={ink("fg")}>
+          <text
+            className="figure"
+            y={(pitch - 5) / 2}
+            dy="0.35em"
+            fontSize="13"
+            fontWeight={index === exposure.carrying ? 700 : 400}
+            fill={ink("fg")}
+          >
             {item.shutter_label}
           </text>
           <rect
@@ -282,8 +304,13 @@ function rangeBars(shot: Shot, width: number, shadow: number | null, highlight: 
             fill={ink("accent")}
             opacity={0.85}
           />
+          {item.look && frames.length > 1 && x(item.brightest_ev) - x(item.darkest_ev) > 90 && (
+            <text x={x(item.darkest_ev) + 6} y={(pitch - 5) / 2} dy="0.35em" fontSize="12" fill={ink("onAccent")}>
+              {item.look}
+            </text>
+          )}
           <text className="figure" x={width} y={(pitch - 5) / 2} dy="0.35em" fontSize="13" textAnchor="end" fill={ink("muted")}>
-            {item.offset_ev > 0 ? `+${item.offset_ev}` : "0"} EV
+            {item.offset_ev > 0.005 ? `+${Number(item.offset_ev.toFixed(2))}` : "0"} EV
           </text>
         </g>
       ))}

@@ -14,6 +14,7 @@ MATERIALS = (
 SHAPES = (
     'block', 'boulder', 'post', 'posts', 'tree', 'tower', 'ridge', 'skyline', 'water', 'shoreline', 'wall', 'path', 'stream', 'flower', 'insect',
 )
+BRACKETS = ('none', 'around', 'range', 'land and sky', 'highlights')
 GRADATIONS = ('soft', 'medium', 'hard', 'reverse')
 
 
@@ -36,6 +37,11 @@ def upgrade():
     op.add_column('shot', sa.Column('ground_material', sa.Text(), server_default='grass', nullable=False))
     op.alter_column('shot', 'ground_material', server_default=None)
     op.create_check_constraint(op.f('ck_shot_ground_material_choice'), 'shot', f'ground_material IN ({listed(MATERIALS)})')
+    op.add_column('shot', sa.Column('bracket_count', sa.Integer(), server_default='3', nullable=False))
+    op.alter_column('shot', 'bracket_count', server_default=None)
+    op.create_check_constraint(op.f('ck_shot_bracket_count_range'), 'shot', 'bracket_count >= 2 AND bracket_count <= 15')
+    op.drop_constraint(op.f('ck_shot_bracket_choice'), 'shot')
+    op.create_check_constraint(op.f('ck_shot_bracket_choice'), 'shot', f'bracket IN ({listed(BRACKETS)})')
     op.add_column('shot', sa.Column('graduated_at', sa.Double(), nullable=True))
     op.create_check_constraint(op.f('ck_shot_graduated_at_range'), 'shot', 'graduated_at >= -1.0 AND graduated_at <= 2.0')
     op.add_column('shot', sa.Column('graduated_tilt_deg', sa.Double(), server_default='0', nullable=False))
@@ -44,6 +50,11 @@ def upgrade():
 
 
 def downgrade():
+    op.execute("UPDATE shot SET bracket = 'range' WHERE bracket IN ('around', 'land and sky')")
+    op.execute("UPDATE shot SET bracket = 'none' WHERE bracket = 'highlights'")
+    op.drop_constraint(op.f('ck_shot_bracket_choice'), 'shot')
+    op.create_check_constraint(op.f('ck_shot_bracket_choice'), 'shot', "bracket IN ('none', 'range')")
+    op.drop_column('shot', 'bracket_count')
     op.drop_column('shot', 'graduated_tilt_deg')
     op.drop_column('shot', 'graduated_at')
     op.drop_column('shot', 'ground_material')
