@@ -20,6 +20,12 @@ def _finder(screen):
     )
 
 
+def _picture(screen):
+    """The finder's picture in tones, as its canvas has it."""
+    screen.find("//*[@data-bench]//canvas[@data-tones != '']")
+    return screen.browser.execute_script("return document.querySelector('[data-bench] canvas').toDataURL()")
+
+
 def test_dragging_the_camera_changes_finder_and_verdicts(screen):
     screen.open_shot(BOULDER, "frame")
     screen.press("Reading")
@@ -118,9 +124,9 @@ def test_an_element_is_placed_by_a_click_and_moved_by_hand(screen):
     screen.find("//select[@id = //label[normalize-space()='Shape']/@for]/option[normalize-space()='post']").click()
     screen.press("Add the element")
     handle = screen.handle("Stake on the ground")
-    drawn = _finder(screen)
+    drawn = _picture(screen)
     handle.send_keys(Keys.ARROW_RIGHT)
-    screen.wait(lambda: _finder(screen) != drawn)
+    screen.wait(lambda: _picture(screen) != drawn)
 
 
 def test_the_standing_area_is_drawn_and_marked(screen):
@@ -226,9 +232,9 @@ def test_the_bench_on_a_phone(screen):
 def test_a_path_is_bent_by_hand_and_by_text(screen):
     screen.open_shot(BOULDER, "frame")
     screen.press("Scene")
-    drawn = _finder(screen)
+    drawn = _picture(screen)
     screen.handle("Shore path begins here").send_keys(Keys.ARROW_LEFT)
-    screen.wait(lambda: _finder(screen) != drawn)
+    screen.wait(lambda: _picture(screen) != drawn)
     screen.find("//button[@aria-expanded='false' and contains(., 'Shore path')]").click()
     screen.type("Then on to", "110° 5 m; 120° 12 m")
     screen.wait(lambda: screen.field("Then on to").get_attribute("value") == "110° 5.00 m, 120° 12.0 m")

@@ -26,10 +26,11 @@ from ..core.light.kinds import LightKind
 from ..core.light.limits import MOON_LIMITS, SUN_LIMITS, Limits
 from ..core.light.materials import Material
 from ..core.optics.circle_of_confusion import CocCriterion
+from ..core.tones.monochrome import MonochromeFilter
 from ..core.weather.measures import UNITS, Measure
 
 _CHOICES: tuple[type[StrEnum], ...] = (
-    AccessoryKind, Aspect, BracketMode, CocCriterion, DepthMethod, FilterKind, FocusSchool, Gradation, Guide, HazardKind, Hold, LightKind, LookName, Material, Measure, Mount, OpeningDays, OpeningKind,
+    AccessoryKind, Aspect, BracketMode, CocCriterion, DepthMethod, FilterKind, FocusSchool, Gradation, Guide, HazardKind, Hold, LightKind, LookName, Material, Measure, MonochromeFilter, Mount, OpeningDays, OpeningKind,
     Orientation,
     SeasonKind, Shape, SkyBody, Terrain, Touch,
 )  # fmt: skip

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from ..core.facts.changes import Changes
 from ..core.facts.choices import DepthChoices, ExposureChoices, FrameChoices, LightChoices, SequenceChoices, ShotHead
-from ..operations.shot_edits import FilterUse, ShotEdit
+from ..operations.shot_edits import FilterUse, ShotEdit, SpotSaid
 from .schemas import shots as schemas
 from .schemas.facts import said
 
@@ -23,12 +23,15 @@ def edit_from_patch(body: schemas.ShotPatch) -> ShotEdit:
         light=Changes(LightChoices, said(body.light, but=["clock_local"])),
         frame=Changes(FrameChoices, said(body.frame, but=["keep_subject_size", "crop_share", "accessory_ids"])),
         depth=Changes(DepthChoices, said(body.depth, but=["sharp_element_ids", "field_mm"])),
-        exposure=Changes(ExposureChoices, said(body.exposure, but=["filters"])),
+        exposure=Changes(ExposureChoices, said(body.exposure, but=["filters", "spots"])),
         sequence=Changes(SequenceChoices, said(body.sequence)),
         clock_local=body.light.clock_local,
         sharp_element_ids=None if sharp is None else tuple(sharp),
         accessory_ids=None if rig is None else tuple(rig),
         filters=None if filters is None else tuple(FilterUse(item.filter_id, item.on_lens, item.on_when_metered) for item in filters),
+        spots=None
+        if body.exposure.spots is None
+        else tuple(SpotSaid(item.part, item.element_id, item.said, item.through_stops) for item in body.exposure.spots),
         keep_subject_size=body.frame.keep_subject_size,
         crop_share=body.frame.crop_share,
         field_mm=body.depth.field_mm,

@@ -16,6 +16,7 @@ from ..core.facts import kit, place
 from ..core.facts.choices import GROUPS
 from ..core.facts.declaring import facts_of
 from ..core.facts.shot import ShotFacts
+from ..core.facts.spots import SpotPart, SpotReading
 from ..core.framing.footing import Ground, StandingArea
 from ..core.light.meter import MeterReading
 from ..core.light.skyline import LEVEL, Skyline
@@ -81,6 +82,7 @@ def facts_and_card(session: Session, shot: Shot) -> tuple[ShotFacts, int | None]
         **{group: getattr(shot, group) for group in GROUPS},
         support=known_support(shot.support) if shot.support else None,
         filters=_filters(shot, bag),
+        spots=_spots(shot),
         plan_b=_plan_b(session, shot) if point else None,
         forecast=forecast_around(point.location.forecast, shot.light.date_local) if point else None,
     )
@@ -227,6 +229,16 @@ def _season_note(row: SeasonNote) -> place.SeasonNote:
 
 def _sharp_ids(shot: Shot, elements: Iterable[Element]) -> frozenset[int]:
     return frozenset(item.element_id for item in shot.sharp) & frozenset(item.id for item in elements)
+
+
+def _spots(shot: Shot) -> tuple[SpotReading, ...]:
+    """Return the spot readings; those of elements that are gone count no more."""
+    known = {item.id for item in shot.viewpoint.elements} if shot.viewpoint else set()
+    return tuple(
+        SpotReading(SpotPart(item["part"]), item["ev100"], item["element_id"], item["through_stops"])
+        for item in shot.spots
+        if item["element_id"] is None or item["element_id"] in known
+    )
 
 
 def _filters(shot: Shot, bag: Sequence[Filter]) -> tuple[kit.Filter, ...]:

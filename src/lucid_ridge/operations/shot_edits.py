@@ -19,6 +19,7 @@ from ..core.facts.choices import (
     label_of,
 )
 from ..core.facts.declaring import Value
+from ..core.facts.spots import SpotPart
 
 
 @dataclass(frozen=True)
@@ -28,6 +29,16 @@ class FilterUse:
     filter_id: int
     on_lens: bool
     on_when_metered: bool
+
+
+@dataclass(frozen=True)
+class SpotSaid:
+    """A spot reading as it was written; element_id where its part is an element."""
+
+    part: SpotPart
+    element_id: int | None
+    said: str
+    through_stops: float
 
 
 @dataclass(frozen=True)
@@ -48,6 +59,7 @@ class ShotEdit:
     sharp_element_ids: tuple[int, ...] | None = None
     accessory_ids: tuple[int, ...] | None = None
     filters: tuple[FilterUse, ...] | None = None
+    spots: tuple[SpotSaid, ...] | None = None
     keep_subject_size: bool = False
     crop_share: float | None = None
     field_mm: float | None = None
@@ -58,7 +70,16 @@ class ShotEdit:
         declared = (name for group in (self.head, self.light, self.frame, self.depth, self.exposure, self.sequence) for name in group)
         beside = (
             name
-            for name in ("clock_local", "sharp_element_ids", "accessory_ids", "filters", "keep_subject_size", "crop_share", "field_mm")
+            for name in (
+                "clock_local",
+                "sharp_element_ids",
+                "accessory_ids",
+                "filters",
+                "spots",
+                "keep_subject_size",
+                "crop_share",
+                "field_mm",
+            )
             if getattr(self, name) not in (None, False)
         )
         return (*declared, *beside)

@@ -15,6 +15,7 @@ from ..core.facts.changes import Changes, Group
 from ..core.facts.choices import DepthChoices, ExposureChoices, LightChoices
 from ..core.facts.declaring import facts_of
 from ..core.facts.settings import settings_of, sides_mm
+from ..core.facts.spots import SpotPart, parse_reading
 from ..core.framing.crop import Aspect
 from ..core.optics.close_up import magnification_from_field
 from ..core.units.lengths import format_distance
@@ -22,13 +23,14 @@ from ..store.base import Base
 from ..store.kit import Accessory, Body, Filter, Lens, Support
 from ..store.places import Location, Viewpoint
 from ..store.shots import Shot, ShotAccessory, ShotFilter, ShotSharpElement
+from ..store.versioned import Spot
 from . import rows
 from .errors import NotFound
 from .facts import shot_facts
 from .journal import delete_with_references, journaled
 from .known_kit import known_body
 from .shot_checks import check_kit, check_order, refusal
-from .shot_edits import FilterUse, ShotEdit
+from .shot_edits import FilterUse, ShotEdit, SpotSaid
 from .shot_times import timed, zone_of
 
 LIST_SCOPE = "shots"
@@ -114,6 +116,8 @@ def _change(session: Session, owner_id: int, row: Shot, edit: ShotEdit) -> None:
             _set_rig(session, owner_id, row, edit.accessory_ids)
         if edit.filters is not None:
             _set_filters(session, owner_id, row, edit.filters)
+        if edit.spots is not None:
+            _set_spots(row, edit.spots)
         check_kit(row, edit)
         check_order(row, edit)
 
@@ -232,6 +236,25 @@ def _set_rig(session: Session, owner_id: int, row: Shot, wanted: Sequence[int]) 
     row.rig.extend(
         ShotAccessory(accessory_id=piece_id, accessory=piece) for piece_id, piece in sorted(found.items()) if piece_id not in present
     )
+
+
+def _set_spots(row: Shot, wanted: Sequence[SpotSaid]) -> None:
+    known = _known_elements(row)
+    for item in wanted:
+        if (item.part == SpotPart.ELEMENT) != (item.element_id is not None):
+            raise refusal("spots", "A spot reading of an element names it; one of sky or land names none.")
+        if item.element_id is not None and item.element_id not in known:
+            raise refusal("spots", "This element is not one of the viewpoint's.")
+    row.spots = [
+        Spot(
+            part=str(item.part),
+            element_id=item.element_id,
+            said=item.said,
+            ev100=parse_reading(item.said),
+            through_stops=item.through_stops,
+        )
+        for item in wanted
+    ]
 
 
 def _set_filters(session: Session, owner_id: int, row: Shot, wanted: Sequence[FilterUse]) -> None:

@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session
 from ..core.facts.shot import ShotFacts
 from ..core.planning.marks import Reason
 from ..core.planning.plan import plan_shot
-from ..core.planning.tone_reasons import needed_graduated_stops, to_the_right_stops, tone_reasons
+from ..core.planning.tone_reasons import compensation_to_the_right, needed_graduated_stops, to_the_right_stops, tone_reasons
 from ..core.planning.tones import TonesStep, plan_tones
 from .errors import Refused
 from .facts import shot_facts
@@ -25,6 +25,7 @@ class SeenTones:
     reasons: tuple[Reason, ...] = ()
     needed_graduated_stops: float | None = None
     to_the_right_stops: float | None = None
+    compensation_to_the_right: float | None = None
 
 
 def scene_for(session: Session, owner_id: int, shot_id: int) -> TonesStep:
@@ -41,4 +42,11 @@ def tones_for(session: Session, owner_id: int, shot_id: int) -> SeenTones:
     step = plan_tones(facts, plan_shot(facts))
     if step is None:
         return SeenTones(facts, None)
-    return SeenTones(facts, step, tone_reasons(facts, step), needed_graduated_stops(step), to_the_right_stops(facts, step))
+    return SeenTones(
+        facts,
+        step,
+        tone_reasons(facts, step),
+        needed_graduated_stops(step),
+        to_the_right_stops(facts, step),
+        compensation_to_the_right(facts, step),
+    )

@@ -15,6 +15,7 @@ from .checks import between, not_blank
 from .declared import checks_of, columns_of
 from .kit import Accessory, Body, Lens, Support
 from .places import Viewpoint
+from .versioned import Spot, Versioned
 
 
 class Shot(Base, Journaled):
@@ -36,6 +37,7 @@ class Shot(Base, Journaled):
     depth: Mapped[DepthChoices] = composite(DepthChoices, *columns_of(DepthChoices))
     exposure: Mapped[ExposureChoices] = composite(ExposureChoices, *columns_of(ExposureChoices))
     sequence: Mapped[SequenceChoices] = composite(SequenceChoices, *columns_of(SequenceChoices))
+    spots: Mapped[list[Spot]] = mapped_column(Versioned(list[Spot]), default=list, server_default='{"version": 1, "value": []}')
 
     # Fetched in the same query: every plan needs them.
     viewpoint: Mapped[Viewpoint | None] = relationship(lazy="joined")

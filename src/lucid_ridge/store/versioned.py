@@ -26,6 +26,16 @@ class Standing(TypedDict):
     drops: list[int]
 
 
+class Spot(TypedDict):
+    """A spot reading: of which part, of which element where it is one, as it was written, its EV at ISO 100, and what it was taken through [stops]."""
+
+    part: str
+    element_id: int | None
+    said: str
+    ev100: float
+    through_stops: float
+
+
 class OwnTide(TypedDict):
     """A tide table as [[UTC as ISO text, height in metres], …], or harmonic constants: mean and [[constituent, amplitude, lag], …].
 

@@ -50,17 +50,18 @@ export const shotQuery = (id: number) =>
   });
 
 /** All lenses of the bag for a shot as it stands. */
-export const lensesQuery = (id: number, facts: unknown) =>
+export const lensesQuery = (id: number, answeredAt: number) =>
   queryOptions({
-    queryKey: ["lenses", id, JSON.stringify(facts)],
+    queryKey: ["lenses", id, answeredAt],
     queryFn: () => take(client.GET("/api/shots/{shot_id}/lenses", { params: { path: { shot_id: id } } })),
     placeholderData: (previous) => previous,
   });
 
 /** The picture in tones of a shot as it stands; what was drawn stays until the next is there. */
-export const tonesQuery = (id: number, facts: unknown) =>
+export const tonesQuery = (id: number, answeredAt: number) =>
   queryOptions({
-    queryKey: ["tones", id, JSON.stringify(facts)],
+    queryKey: ["tones", id, answeredAt],
+    gcTime: 30_000,
     queryFn: () => take(client.GET("/api/shots/{shot_id}/tones", { params: { path: { shot_id: id } } })),
     placeholderData: (previous) => previous,
   });

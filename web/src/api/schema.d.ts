@@ -4955,7 +4955,7 @@ export interface components {
          * @description Which exposures are taken of a picture.
          * @enum {string}
          */
-        BracketMode: "none" | "around" | "range" | "land and sky" | "highlights";
+        BracketMode: "none" | "around" | "range" | "land and sky" | "highlights" | "frozen and long";
         /** CalendarIn */
         CalendarIn: {
             /** Windows */
@@ -4975,6 +4975,15 @@ export interface components {
              * Format: date-time
              */
             start_utc: string;
+        };
+        /** CameraSettingOut */
+        CameraSettingOut: {
+            /** Name */
+            name: string;
+            /** Value */
+            value: string;
+            /** Why */
+            why: string;
         };
         /** CardCheckOut */
         CardCheckOut: {
@@ -5637,16 +5646,25 @@ export interface components {
             moving_element_id: number | null;
             /** Shadow Ev */
             shadow_ev: number | null;
+            /** Spots */
+            spots: components["schemas"]["SpotOut"][];
             wanted_look: components["schemas"]["LookName"] | null;
             /** Wanted Shutter S */
             wanted_shutter_s: number | null;
         };
-        /** ExposureFrameOut */
+        /**
+         * ExposureFrameOut
+         * @description iso: where it is another than the shot's; bare: taken without the neutral density.
+         */
         ExposureFrameOut: {
+            /** Bare */
+            bare: boolean;
             /** Brightest Ev */
             brightest_ev: number;
             /** Darkest Ev */
             darkest_ev: number;
+            /** Iso */
+            iso: number | null;
             /** Look */
             look: string | null;
             /** Offset Ev */
@@ -5691,6 +5709,8 @@ export interface components {
             range_stops: number | null;
             /** Scene Ev100 */
             scene_ev100: number | null;
+            /** Settings */
+            settings: components["schemas"]["CameraSettingOut"][];
             shutter: components["schemas"]["Labelled"] | null;
             /** Streak Share */
             streak_share: number | null;
@@ -5736,6 +5756,8 @@ export interface components {
             moving_element_id?: number | null;
             /** Shadow Ev */
             shadow_ev?: number | string | null;
+            /** Spots */
+            spots?: components["schemas"]["SpotIn"][];
             wanted_look?: components["schemas"]["LookName"] | null;
             /** Wanted Shutter S */
             wanted_shutter_s?: number | string | null;
@@ -7275,6 +7297,26 @@ export interface components {
             /** Words */
             words: string;
         };
+        /**
+         * MonochromeFilter
+         * @enum {string}
+         */
+        MonochromeFilter: "yellow" | "orange" | "red" | "green";
+        /**
+         * MonochromeOut
+         * @description What a coloured filter does to a black-and-white picture [stops]: to sky, land, and elements by id.
+         */
+        MonochromeOut: {
+            /** Element Stops */
+            element_stops: {
+                [key: string]: number;
+            };
+            filter: components["schemas"]["MonochromeFilter"];
+            /** Land Stops */
+            land_stops: number;
+            /** Sky Stops */
+            sky_stops: number;
+        };
         /** MonthTickOut */
         MonthTickOut: {
             /** Day Index */
@@ -8446,6 +8488,43 @@ export interface components {
             to_s: number;
         };
         /**
+         * SpotIn
+         * @description A spot reading as the meter says it: "1/20 at f/11, ISO 100" or "EV 12". element_id: where part is element. through_stops: of what it was taken through.
+         */
+        SpotIn: {
+            /**
+             * Element Id
+             * @default null
+             */
+            element_id?: number | null;
+            part: components["schemas"]["SpotPart"];
+            /** Said */
+            said: string;
+            /**
+             * Through Stops
+             * @default 0
+             */
+            through_stops?: number | string;
+        };
+        /** SpotOut */
+        SpotOut: {
+            /** Element Id */
+            element_id: number | null;
+            /** Ev100 */
+            ev100: number;
+            part: components["schemas"]["SpotPart"];
+            /** Said */
+            said: string;
+            /** Through Stops */
+            through_stops: number;
+        };
+        /**
+         * SpotPart
+         * @description What a spot reading was taken of.
+         * @enum {string}
+         */
+        SpotPart: "sky" | "land" | "element";
+        /**
          * StandingIn
          * @description Where one can stand: corners (east, north) in metres from the mark; drops: sides, by their first corner, with a fall beyond.
          */
@@ -8666,11 +8745,17 @@ export interface components {
          * @description ready: body, lens and time are chosen. scene_key: of the scene that belongs to it; the same key is the same scene.
          *
          *     response_tones: how light a screen shows what lies so many stops under the brightest that a frame holds, evenly from 0 to response_to_stops. carrying:
-         *     the frame that carries the picture. shift_stops: to be added to the scene's EV.
+         *     the frame that carries the picture. shift_stops: to be added to the scene's EV; besides that what spot readings say, sky_stops, land_stops and element_stops by id.
          */
         TonesOut: {
             /** Carrying */
             carrying: number;
+            /** Compensation To The Right */
+            compensation_to_the_right: number | null;
+            /** Element Stops */
+            element_stops: {
+                [key: string]: number;
+            };
             /** Frames */
             frames: components["schemas"]["FrameTonesOut"][];
             graduated: components["schemas"]["GraduatedOut"] | null;
@@ -8684,8 +8769,12 @@ export interface components {
             histogram_from_ev: number;
             /** Histogram Step Ev */
             histogram_step_ev: number;
+            /** Land Stops */
+            land_stops: number;
             /** Middle Ev */
             middle_ev: number;
+            /** Monochrome */
+            monochrome: components["schemas"]["MonochromeOut"][];
             /** Needed Graduated Stops */
             needed_graduated_stops: number | null;
             /** Parts */
@@ -8714,6 +8803,8 @@ export interface components {
             shadow_ev: number;
             /** Shift Stops */
             shift_stops: number;
+            /** Sky Stops */
+            sky_stops: number;
             /** To The Right Stops */
             to_the_right_stops: number | null;
         };

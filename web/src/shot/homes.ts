@@ -53,6 +53,8 @@ const HOMES: Record<string, Home[]> = {
   follow_fading: [at("exposure")],
   highlight_ev: [at("exposure")],
   bracket: [at("exposure")],
+  bracket_count: [at("exposure")],
+  spots: [at("exposure")],
   graduated_at: [at("exposure")],
   bracket_step_ev: [at("exposure")],
   compensation_ev: [at("exposure")],

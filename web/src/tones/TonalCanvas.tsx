@@ -48,6 +48,8 @@ export function TonalCanvas({ toned, view, response, left, top, width, height }:
   return (
     <canvas
       ref={canvas}
+      role="img"
+      aria-label="The picture in tones"
       data-tones={painter?.way ?? ""}
       data-mirrors={scene.mirrors.length}
       data-shadows={scene.shadows.length}

@@ -30,7 +30,16 @@ import {
   WebGLRenderer,
   WebGLRenderTarget,
 } from "three";
-import type { Inks, Layer, Painter, Response, SceneData, View } from "./sceneData";
+import {
+  type Corrections,
+  correctionOf,
+  type Inks,
+  type Layer,
+  type Painter,
+  type Response,
+  type SceneData,
+  type View,
+} from "./sceneData";
 import { BLUR_FRAGMENT, COPY_FRAGMENT, MESH_FRAGMENT, MESH_VERTEX, SCREEN_VERTEX, SENSOR_FRAGMENT } from "./shaders";
 
 const NEAREST = 0.005;
@@ -75,6 +84,8 @@ export class LightPainter implements Painter {
   private shadows: Mesh[] = [];
   private sun: Mesh | null = null;
   private drawnFor = "";
+  private movedAt = 0;
+  private again: ReturnType<typeof setTimeout> | undefined;
   private response: DataTexture | null = null;
   private plate: DataTexture | null = null;
 
@@ -108,11 +119,26 @@ export class LightPainter implements Painter {
 
   draw(view: View, response: Response, inks: Inks, width: number, height: number, scale: number): void {
     if (!this.data || width < 2 || height < 2) return;
-    const fine = 2 * scale;
+    const key = JSON.stringify([
+      view.matrix,
+      view.fit,
+      view.shift,
+      [...view.blurs],
+      view.behind,
+      response.polariser,
+      response.corrections,
+    ]);
+    clearTimeout(this.again);
+    const now = performance.now();
+    // Under a hand it is drawn as fine as the screen, and twice as fine when the hand rests.
+    const moving = key !== this.drawnFor && this.drawnFor !== "" && now - this.movedAt < 140;
+    if (key !== this.drawnFor) this.movedAt = now;
+    if (moving) this.again = setTimeout(() => this.draw(view, response, inks, width, height, scale), 180);
+    const fine = (moving ? 1 : 2) * scale;
     const [w, h] = [Math.round(width * fine), Math.round(height * fine)];
-    this.size(width, height, scale, w, h);
-    const key = JSON.stringify([view.matrix, view.fit, view.shift, [...view.blurs], view.behind, response.polariser, w, h]);
-    if (key !== this.drawnFor) {
+    const sized = this.size(width, height, scale, w, h);
+    if (key !== this.drawnFor || sized) {
+      this.correct(response.corrections);
       this.gather(view, response.polariser, w, h);
       this.drawnFor = key;
     }
@@ -120,12 +146,21 @@ export class LightPainter implements Painter {
   }
 
   end(): void {
+    clearTimeout(this.again);
     this.forget();
     for (const one of [this.light, ...this.pair]) one.dispose();
     for (const one of [this.material, this.blurring, this.copying, this.developing]) one.dispose();
     this.response?.dispose();
     this.plate?.dispose();
     this.renderer.dispose();
+    // A browser has only so many contexts.
+    this.renderer.forceContextLoss();
+  }
+
+  private correct(corrections: Corrections) {
+    for (const part of this.parts)
+      for (const mesh of [part.seen, part.shaded, part.mirrored])
+        if (mesh) mesh.userData.lift = correctionOf(part.layer, corrections);
   }
 
   private forget() {
@@ -133,7 +168,8 @@ export class LightPainter implements Painter {
     for (const mesh of [...this.shadows, ...(this.sun ? [this.sun] : [])]) mesh.geometry.dispose();
   }
 
-  private size(width: number, height: number, scale: number, w: number, h: number) {
+  /** Whether anything had to be made anew. */
+  private size(width: number, height: number, scale: number, w: number, h: number): boolean {
     const drawn = this.renderer.getSize(new Vector2());
     if (drawn.x !== width || drawn.y !== height || this.renderer.getPixelRatio() !== scale) {
       this.renderer.setPixelRatio(scale);
@@ -143,8 +179,9 @@ export class LightPainter implements Painter {
       for (const one of [this.light, ...this.pair]) one.dispose();
       this.light = target(w, h);
       this.pair = [target(w, h), target(w, h)];
-      this.drawnFor = "";
+      return true;
     }
+    return false;
   }
 
   /** Collect the scene's light: sky, land, ground with its shadows, water with its mirrors, then things from far to near. */
@@ -152,7 +189,6 @@ export class LightPainter implements Painter {
     const data = this.data as SceneData;
     const clip = toClip(view, data.anchor);
     const { uniforms } = this.material;
-    (uniforms.reference as { value: number }).value = data.referenceEv;
     (uniforms.polarised as { value: number }).value = polariser ? 1 : 0;
     this.renderer.setRenderTarget(this.light);
     this.renderer.setClearColor(0x000000, 0);
@@ -277,7 +313,8 @@ export class LightPainter implements Painter {
   }
 
   private put(mesh: Mesh, clip: Matrix4, deep = false) {
-    const skin = mesh.userData as { grain?: number; stops?: number };
+    const skin = mesh.userData as { grain?: number; stops?: number; lift?: number };
+    set(this.material, "reference", (this.data?.referenceEv ?? 0) - (skin.lift ?? 0));
     set(this.material, "grain", skin.grain ?? 1);
     set(this.material, "grainStops", skin.stops ?? 0);
     (this.material.uniforms.toClip as { value: Matrix4 }).value = clip;

@@ -1,5 +1,5 @@
 import type { Inks, Layer, Painter, Response, SceneData, View } from "./sceneData";
-import { graduatedStops, toneOf } from "./sceneData";
+import { correctionOf, graduatedStops, toneOf } from "./sceneData";
 
 const NEAREST = 0.005;
 type Grid = Float32Array;
@@ -97,8 +97,9 @@ export class PlainPainter implements Painter {
       const [x, y] = [0, 1].map((axis) => corners.reduce((sum, corner) => sum + (placed[3 * corner + axis] ?? 0), 0) / 3);
       if (x === undefined || y === undefined || x < -80 || y < -80 || x > width + 80 || y > height + 80) continue;
       const mean = corners.reduce((sum, corner) => sum + (ev[corner] ?? 0) + (polariser?.[corner] ?? 0), 0) / 3;
+      const lift = correctionOf(layer, response.corrections);
       const taken = response.graduated ? graduatedStops(response.graduated, x / width, y / height) : 0;
-      const below = response.brightestEv - mean + taken;
+      const below = response.brightestEv - mean - lift + taken;
       const ink =
         below < 0
           ? inks.clipped

@@ -48,7 +48,20 @@ export interface Response {
   toStops: number;
   tones: readonly number[];
   polariser: boolean;
+  /** What spot readings say of a layer's light [stops]. */
+  corrections: Corrections;
   graduated: Graduated | null;
+}
+
+export interface Corrections {
+  sky: number;
+  land: number;
+  elements: Readonly<Record<string, number>>;
+}
+
+/** What is to be added to a layer's EV. */
+export function correctionOf({ kind, elementId }: Layer, { sky, land, elements }: Corrections): number {
+  return kind === "sky" ? sky : elementId === null ? land : (elements[String(elementId)] ?? 0);
 }
 
 export interface Graduated {

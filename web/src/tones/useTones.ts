@@ -1,8 +1,17 @@
 import { useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { sceneQuery, tonesQuery } from "../api/queries";
+import { useAnswered } from "../shot/useAnswered";
 import type { Shot } from "../shot/useShot";
-import { type Graduated, type LitScene, type Response, type SceneData, sceneData, type Tones } from "./sceneData";
+import {
+  type Corrections,
+  type Graduated,
+  type LitScene,
+  type Response,
+  type SceneData,
+  sceneData,
+  type Tones,
+} from "./sceneData";
 
 export interface Toned {
   tones: Tones;
@@ -12,7 +21,7 @@ export interface Toned {
 
 /** The shot's picture in tones as it is planned; undefined while it is not ready. */
 export function useTones(shot: Shot): Toned | undefined {
-  const tones = useQuery(tonesQuery(shot.id, [shot.facts, shot.place])).data;
+  const tones = useQuery(tonesQuery(shot.id, useAnswered(shot.id))).data;
   const scene = useQuery({ ...sceneQuery(shot.id, tones?.scene_key ?? ""), enabled: !!tones?.ready }).data;
   const data = useMemo(() => (scene ? sceneData(scene) : undefined), [scene]);
   return tones?.ready && scene && data ? { tones, scene, data } : undefined;
@@ -23,7 +32,7 @@ export function useResponse(
   shot: Shot,
   toned: Toned | undefined,
   index: number | null,
-  held?: Partial<Graduated>,
+  { held, through }: { held?: Partial<Graduated>; through?: string | undefined } = {},
 ): Response | undefined {
   const tones = toned?.tones;
   const { exposures } = shot.plan.exposure;
@@ -38,9 +47,23 @@ export function useResponse(
       toStops: tones.response_to_stops,
       tones: tones.response_tones,
       polariser: tones.polariser_on,
+      corrections: correctionsOf(tones, through),
       graduated: tones.graduated ? { ...graduatedOf(tones.graduated), ...held } : null,
     };
-  }, [tones, exposures, index, held]);
+  }, [tones, exposures, index, held, through]);
+}
+
+/** What spot readings say, and what a coloured filter does to black and white. */
+function correctionsOf(tones: Tones, through: string | undefined): Corrections {
+  const filter = tones.monochrome.find((item) => item.filter === through);
+  const elements = Object.fromEntries(
+    Object.entries(tones.element_stops).map(([id, stops]) => [id, stops + (filter?.element_stops[id] ?? 0)]),
+  );
+  return {
+    sky: tones.sky_stops + (filter?.sky_stops ?? 0),
+    land: tones.land_stops + (filter?.land_stops ?? 0),
+    elements: { ...filter?.element_stops, ...elements },
+  };
 }
 
 function graduatedOf(plate: NonNullable<Tones["graduated"]>): Graduated {

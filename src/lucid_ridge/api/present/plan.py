@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from ...core.facts.shot import ShotFacts
 from ...core.light.ephemeris import apparent_altitude_deg
+from ...core.planning.camera_settings import CameraSetting
 from ...core.planning.exposure import ExposureStep
 from ...core.planning.light import LightStep
 from ...core.planning.place import PlaceStep
@@ -28,7 +29,7 @@ def present_plan(facts: ShotFacts, plan: ShotPlan) -> out.PlanOut:
         light=_light(facts, plan.light),
         frame=present_frame(facts, plan),
         depth=present_depth(plan.depth),
-        exposure=_exposure(plan.exposure),
+        exposure=_exposure(plan.exposure, plan.settings),
         sequence=_sequence(facts, plan.light, plan.sequence),
     )
 
@@ -84,7 +85,7 @@ def _light(facts: ShotFacts, step: LightStep) -> out.LightOut:
     )
 
 
-def _exposure(step: ExposureStep) -> out.ExposureOut:
+def _exposure(step: ExposureStep, settings: tuple[CameraSetting, ...]) -> out.ExposureOut:
     shutter = step.shutter_s
     return out.ExposureOut(
         predicted=step.predicted,
@@ -122,11 +123,12 @@ def _exposure(step: ExposureStep) -> out.ExposureOut:
         exposures=[
             out.ExposureFrameOut(
                 shutter_s=item.shutter_s, shutter_label=format_shutter(item.shutter_s), offset_ev=item.offset_ev,
-                darkest_ev=item.darkest_ev, brightest_ev=item.brightest_ev, look=item.look,
+                darkest_ev=item.darkest_ev, brightest_ev=item.brightest_ev, look=item.look, iso=item.iso, bare=item.bare,
             )
             for item in step.exposures
         ],
         carrying=step.carrying,
+        settings=[out.CameraSettingOut.model_validate(item) for item in settings],
         bracket_automatic=step.bracket_automatic,
         flash=out.FlashOut.model_validate(step.flash) if step.flash else None,
     )  # fmt: skip

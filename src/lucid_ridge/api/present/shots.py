@@ -97,7 +97,11 @@ def _facts(shot: Shot) -> out.ShotFactsOut:
         light=out.LightFactsOut(**light, clock_local=_clock(shot), window_end_clock=_clock_of(shot, shot.light.window_end_utc)),
         frame=out.FrameFactsOut(**frame, accessory_ids=[item.accessory_id for item in shot.rig]),
         depth=out.DepthFactsOut(**depth, sharp_element_ids=[item.element_id for item in shot.sharp]),
-        exposure=out.ExposureFactsOut(**exposure, filters=[out.FilterUseOut.model_validate(use) for use in shot.filters]),
+        exposure=out.ExposureFactsOut(
+            **exposure,
+            filters=[out.FilterUseOut.model_validate(use) for use in shot.filters],
+            spots=[out.SpotOut.model_validate(item) for item in shot.spots],
+        ),
         sequence=out.SequenceFactsOut(**sequence),
         labels=_labels(shot),
     )

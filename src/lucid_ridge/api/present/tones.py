@@ -17,7 +17,7 @@ from ..schemas.plan import ReasonOut
 
 _EMPTY = out.TonesOut(
     ready=False, scene_key="", held_stops=0.0, response_to_stops=1.0, response_tones=[], frames=[], carrying=0, parts=[], histogram_from_ev=0.0, histogram_step_ev=1.0,
-    histogram=[], shadow_ev=0.0, middle_ev=0.0, highlight_ev=0.0, shift_stops=0.0, needed_graduated_stops=None, to_the_right_stops=None, graduated=None,
+    histogram=[], shadow_ev=0.0, middle_ev=0.0, highlight_ev=0.0, shift_stops=0.0, sky_stops=0.0, land_stops=0.0, element_stops={}, needed_graduated_stops=None, to_the_right_stops=None, compensation_to_the_right=None, monochrome=[], graduated=None,
     polariser_on=False, polariser_low_stops=None, polariser_high_stops=None, separation_stops=None, separation_behind="", reasons=[],
 )  # fmt: skip
 
@@ -41,7 +41,14 @@ def present_tones(seen: SeenTones) -> out.TonesOut:
         parts=[out.PartTonesOut.model_validate(item) for item in step.parts],
         histogram_from_ev=step.histogram_from_ev, histogram_step_ev=step.histogram_step_ev, histogram=list(step.histogram),
         shadow_ev=step.shadow_ev, middle_ev=step.middle_ev, highlight_ev=step.highlight_ev, shift_stops=step.shift_stops,
+        sky_stops=step.corrections.sky, land_stops=step.corrections.land,
+        element_stops={str(id_): stops for id_, stops in step.corrections.elements},
         needed_graduated_stops=seen.needed_graduated_stops, to_the_right_stops=seen.to_the_right_stops,
+        compensation_to_the_right=seen.compensation_to_the_right,
+        monochrome=[
+            out.MonochromeOut(filter=item.filter, sky_stops=item.sky, land_stops=item.land, element_stops={str(id_): stops for id_, stops in item.elements})
+            for item in step.monochrome
+        ],
         graduated=_graduated(step.graduated) if step.graduated else None, polariser_on=step.polariser_on,
         polariser_low_stops=step.polariser_low_stops, polariser_high_stops=step.polariser_high_stops,
         separation_stops=step.separation.stops if step.separation else None,

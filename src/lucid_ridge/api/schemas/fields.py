@@ -10,6 +10,7 @@ from unicodedata import category
 
 from pydantic import AfterValidator, AwareDatetime, BaseModel, BeforeValidator, ConfigDict, Field, StringConstraints, WithJsonSchema
 
+from ...core.facts.spots import parse_reading
 from ...core.units.angles import parse_angle_deg, parse_bearing_deg
 from ...core.units.clock import parse_clock
 from ...core.units.days import parse_day
@@ -65,6 +66,12 @@ def _written(parse: Callable[[str], float]) -> BeforeValidator:
     return BeforeValidator(_from_text(parse))
 
 
+def _meter_reading(text: str) -> str:
+    """Return a meter reading as it was written, once it can be read."""
+    parse_reading(text)
+    return text.strip()
+
+
 _Finite = Field(allow_inf_nan=False)
 Number = Annotated[float, _Finite, _written(parse_number), _TEXT_OR_NUMBER]
 LengthM = Annotated[float, _Finite, _written(parse_length_m), _TEXT_OR_NUMBER]
@@ -76,6 +83,7 @@ Minutes = Annotated[float, _Finite, _written(parse_minutes), _TEXT_OR_NUMBER]
 Seconds = Annotated[float, _Finite, _written(parse_seconds), _TEXT_OR_NUMBER]
 Speed = Annotated[float, _Finite, _written(parse_speed_mps), _TEXT_OR_NUMBER]
 Ev = Annotated[float, _Finite, _written(parse_ev), _TEXT_OR_NUMBER]
+MeterReading = Annotated[str, AfterValidator(_meter_reading), Field(max_length=60)]
 FilterCost = Annotated[float, _Finite, _written(parse_filter_stops), _TEXT_OR_NUMBER]
 Iso = Annotated[float, _Finite, _written(parse_iso), _TEXT_OR_NUMBER]
 Shutter = Annotated[float, _Finite, Field(gt=0, le=86400), _written(parse_shutter), _TEXT_OR_NUMBER]

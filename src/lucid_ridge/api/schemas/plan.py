@@ -240,13 +240,23 @@ class LookBandOut(Out):
     label: str
 
 
+class CameraSettingOut(Out):
+    name: str
+    value: str
+    why: str
+
+
 class ExposureFrameOut(Out):
+    """iso: where it is another than the shot's; bare: taken without the neutral density."""
+
     shutter_s: float
     shutter_label: str
     offset_ev: float
     darkest_ev: float
     brightest_ev: float
     look: str | None
+    iso: float | None
+    bare: bool
 
 
 class FlashOut(Out):
@@ -278,6 +288,7 @@ class ExposureOut(Out):
     dynamic_range_stops: float | None
     exposures: list[ExposureFrameOut]
     carrying: int
+    settings: list[CameraSettingOut]
     bracket_automatic: bool | None
     flash: FlashOut | None
 

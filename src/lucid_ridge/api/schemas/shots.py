@@ -9,8 +9,9 @@ from typing import Annotated
 from pydantic import Field
 
 from ...core.facts.choices import DepthChoices, ExposureChoices, FrameChoices, LightChoices, SequenceChoices, ShotHead
+from ...core.facts.spots import MOST_SPOTS, SpotPart
 from .facts import changes, gives, takes, unsaid
-from .fields import Clock, Day, Id, In, LengthMm, Name, Out, Share
+from .fields import Clock, Day, Ev, Id, In, LengthMm, MeterReading, Name, Out, Share
 from .framings import BackdropOut, MiniatureOut
 from .general import MarkingOut
 from .places import ViewpointOut
@@ -23,6 +24,15 @@ class FilterUse(In):
     filter_id: Id
     on_lens: bool
     on_when_metered: bool
+
+
+class SpotIn(In):
+    """A spot reading as the meter says it: "1/20 at f/11, ISO 100" or "EV 12". element_id: where part is element. through_stops: of what it was taken through."""
+
+    part: SpotPart
+    element_id: Id | None = None
+    said: MeterReading
+    through_stops: Annotated[Ev, Field(ge=0, le=30)] = 0.0
 
 
 @takes(ShotHead, but=["support_id"])
@@ -60,6 +70,7 @@ class DepthPatch(In):
 @changes(ExposureChoices)
 class ExposurePatch(In):
     filters: Annotated[list[FilterUse], Field(max_length=100)] = unsaid()
+    spots: Annotated[list[SpotIn], Field(max_length=MOST_SPOTS)] = unsaid()
 
 
 @changes(SequenceChoices)
@@ -84,6 +95,14 @@ class FilterUseOut(Out):
     on_when_metered: bool
 
 
+class SpotOut(Out):
+    part: SpotPart
+    element_id: int | None
+    said: str
+    ev100: float
+    through_stops: float
+
+
 @gives(LightChoices)
 class LightFactsOut(Out):
     """The clock times are those of the place."""
@@ -105,6 +124,7 @@ class DepthFactsOut(Out):
 @gives(ExposureChoices)
 class ExposureFactsOut(Out):
     filters: list[FilterUseOut]
+    spots: list[SpotOut]
 
 
 @gives(SequenceChoices)

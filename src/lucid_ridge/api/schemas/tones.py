@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ...core.tones.monochrome import MonochromeFilter
 from .fields import Out
 from .plan import ReasonOut
 
@@ -46,6 +47,15 @@ class PartTonesOut(Out):
     share: float
 
 
+class MonochromeOut(Out):
+    """What a coloured filter does to a black-and-white picture [stops]: to sky, land, and elements by id."""
+
+    filter: MonochromeFilter
+    sky_stops: float
+    land_stops: float
+    element_stops: dict[str, float]
+
+
 class GraduatedOut(Out):
     """at: the middle of the transition, as a share of the frame's height from its top; tilt_deg clockwise. plate_width_mm, plate_height_mm: what of
     the plate the frame looks through. stops: taken at table_from_mm and every table_step_mm further up."""
@@ -84,7 +94,7 @@ class TonesOut(Out):
     """ready: body, lens and time are chosen. scene_key: of the scene that belongs to it; the same key is the same scene.
 
     response_tones: how light a screen shows what lies so many stops under the brightest that a frame holds, evenly from 0 to response_to_stops. carrying:
-    the frame that carries the picture. shift_stops: to be added to the scene's EV.
+    the frame that carries the picture. shift_stops: to be added to the scene's EV; besides that what spot readings say, sky_stops, land_stops and element_stops by id.
     """
 
     ready: bool
@@ -102,12 +112,17 @@ class TonesOut(Out):
     middle_ev: float
     highlight_ev: float
     shift_stops: float
+    sky_stops: float
+    land_stops: float
+    element_stops: dict[str, float]
     needed_graduated_stops: float | None
     to_the_right_stops: float | None
+    compensation_to_the_right: float | None
     graduated: GraduatedOut | None
     polariser_on: bool
     polariser_low_stops: float | None
     polariser_high_stops: float | None
     separation_stops: float | None
     separation_behind: str
+    monochrome: list[MonochromeOut]
     reasons: list[ReasonOut]

@@ -35,16 +35,18 @@ def times_around_s(base_s: float, count: int, step_ev: float, slowest_s: float) 
     return tuple(marked_time_s(base_s * 2 ** (step_ev * index), slowest_s) for index in range(first, first + count))
 
 
-def times_over_s(base_s: float, least_stops: float, most_stops: float, count: int, step_ev: float, slowest_s: float) -> tuple[float, ...]:
+def times_over_s(
+    base_s: float, least_stops: float, most_stops: float, count: int, step_ev: float, slowest_s: float, tolerance_stops: float = 0.0
+) -> tuple[float, ...]:
     """Return the times [s] of count exposures a step apart whose darkest lies between two distances from the base [stops, brighter positive].
 
     Where one of them can fall upon the base's own marking it does, as near to the middle of them as it goes; else the darkest is as bright as it may be.
-    One more exposure is taken where the markings leave no set of count within.
+    One more exposure is taken where the markings leave no set of count within. tolerance_stops: by how much a set on the base's marking may miss.
     """
     base = marked_time_s(base_s, slowest_s)
     own = math.log2(base / base_s)
-    middle = (count - 1) / 2
-    fits = [index for index in range(count) if least_stops - _SLACK <= own - index * step_ev <= most_stops + _SLACK]
+    middle, miss = (count - 1) / 2, tolerance_stops + _SLACK
+    fits = [index for index in range(count) if least_stops - miss <= own - index * step_ev <= most_stops + miss]
     if fits:
         index = min(fits, key=lambda item: abs(item - middle))
         return tuple(marked_time_s(base * 2 ** (step_ev * (at - index)), slowest_s) for at in range(count))

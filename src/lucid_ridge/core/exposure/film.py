@@ -27,6 +27,12 @@ def corrected_time_s(time_s: Quantity, exponent: Quantity) -> Any:
     return in_callers_shape(np.where(time > 1, time**power, time))
 
 
+def metered_time_s(corrected_s: Quantity, exponent: Quantity) -> Any:
+    """Return the metered time [s] for which a film needs corrected_s: the inverse of corrected_time_s. Broadcasts. Source: [1]."""
+    time, power = positive("corrected_s", corrected_s), positive("exponent", exponent)
+    return in_callers_shape(np.where(time > 1, time ** (1 / power), time))
+
+
 def reciprocity_stops(time_s: Quantity, exponent: Quantity) -> Any:
     """Return what a film's failure costs at a metered time [stops, 0 or more]. Broadcasts. Source: [1]."""
     return in_callers_shape(np.log2(np.asarray(corrected_time_s(time_s, exponent)) / positive("time_s", time_s)))

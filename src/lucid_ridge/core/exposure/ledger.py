@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 
 from ..units.markings import format_aperture, format_shutter
 from ..units.quantities import finite, positive
+from .film import corrected_time_s, reciprocity_stops
 from .filters import shutter_with_filters_s
 
 
@@ -66,6 +67,15 @@ def carried_by(ledger: Ledger, shutter_s: float, count: int) -> Ledger:
     label, detail = ("Bracket", "the frame that carries the picture") if count > 1 else ("Range", "so that highlights and shadows are held")
     line = LedgerLine(label, detail, stops, shutter_s, "bracket")
     return Ledger((*ledger.lines, line))
+
+
+def on_film(ledger: Ledger, exponent: float) -> Ledger:
+    """Return the ledger with what a film's reciprocity failure adds at its foot; unchanged at 1 s and less."""
+    stops = float(reciprocity_stops(ledger.shutter_s, exponent))
+    if stops < 0.005:
+        return ledger
+    detail = f"{format_shutter(ledger.shutter_s)} by the meter, to the power of {exponent:g}"
+    return Ledger((*ledger.lines, LedgerLine("Film", detail, stops, float(corrected_time_s(ledger.shutter_s, exponent)), "film")))
 
 
 def build_ledger(

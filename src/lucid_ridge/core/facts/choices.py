@@ -54,6 +54,7 @@ class BracketMode(StrEnum):
     RANGE = "range"
     LAND_AND_SKY = "land and sky"
     HIGHLIGHTS = "highlights"
+    FROZEN_AND_LONG = "frozen and long"
 
 
 _ELEMENT = "element"
@@ -200,6 +201,7 @@ BESIDE = {
     "field_mm": ("depth", "field"),
     "accessory_ids": ("frame", "close-up rig"),
     "filters": ("exposure", "filters"),
+    "spots": ("exposure", "spot readings"),
     "clock_local": ("light", "time"),
     "keep_subject_size": ("frame", "camera position"),
     "crop_share": ("frame", "crop"),

@@ -21,6 +21,7 @@ from .choices import GROUPS, DepthChoices, ExposureChoices, FrameChoices, LightC
 from .declaring import Value, facts_of
 from .kit import Body, Filter, Lens, Support
 from .place import Access, Approach, Element, Hazard, Location, Opening, OtherPlace, Scouting, SeasonNote
+from .spots import SpotReading
 
 # What one would stand upon is taken to be a hand's width away [m].
 _NEAREST_M = 0.05
@@ -55,6 +56,7 @@ class ShotFacts:
     sequence: SequenceChoices = field(default_factory=SequenceChoices)
     sharp_element_ids: frozenset[int] = frozenset()
     filters: tuple[Filter, ...] = ()
+    spots: tuple[SpotReading, ...] = ()
     # What the shot uses of the bag's accessories.
     accessories: tuple[Accessory, ...] = ()
     card: str | None = None

@@ -18,6 +18,7 @@ _WORDS: dict[type[StrEnum], dict[str, str]] = {
         BracketMode.RANGE: "bracket over the range",
         BracketMode.LAND_AND_SKY: "two: land and sky",
         BracketMode.HIGHLIGHTS: "one, for the highlights",
+        BracketMode.FROZEN_AND_LONG: "two: one frozen, one long",
     },
     CocCriterion: {CocCriterion.CUSTOM: "my own", CocCriterion.PIXELS: "two pixels", CocCriterion.PRINT: "by print"},
     DepthMethod: {DepthMethod.AUTO: "fewest that do it", DepthMethod.RING: "turn the ring", DepthMethod.SINGLE: "one frame"},

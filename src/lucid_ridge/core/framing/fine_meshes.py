@@ -47,11 +47,11 @@ def fine_meshes_of(solid: Solid, ground: Ground = LEVEL_GROUND) -> tuple[FineMes
     if solid.shape == Shape.SKYLINE:
         return (_land(solid, meshes_of(solid, ground)[0]),)
     if solid.shape in LINES:
-        return tuple(_divided(mesh, solid) for mesh in meshes_of(solid, ground))
+        return tuple(_joined([_divided(mesh, solid) for mesh in meshes_of(solid, ground)]))
     parts = _NATURAL.get(Shape(solid.shape))
     if parts is None:
-        return tuple(_divided(mesh, solid) for mesh in meshes_of(solid, ground))
-    return tuple(_placed(part, solid, ground) for part in parts(solid))
+        return tuple(_joined([_divided(mesh, solid) for mesh in meshes_of(solid, ground)]))
+    return tuple(_placed(part, solid, ground) for part in _joined(parts(solid)))
 
 
 def sheet(points: Floats, around: bool = False, thin: bool = False) -> FineMesh:
@@ -75,6 +75,24 @@ def sheet(points: Floats, around: bool = False, thin: bool = False) -> FineMesh:
     triangles = np.concatenate((np.stack((a, b, c), axis=-1).reshape(-1, 3), np.stack((a, c, d), axis=-1).reshape(-1, 3)))
     count = rows * columns
     return FineMesh(points.reshape(-1, 3), normals.reshape(-1, 3), triangles, np.ones(count), np.ones(count), thin)
+
+
+def _joined(parts: list[FineMesh]) -> list[FineMesh]:
+    """Return parts as few meshes: all that is thin in one, all that is not in another."""
+    made = []
+    for thin in (False, True):
+        kind = [part for part in parts if part.thin == thin]
+        if not kind:
+            continue
+        starts = np.cumsum([0] + [len(part.points) for part in kind[:-1]])
+        made.append(
+            FineMesh(
+                np.concatenate([part.points for part in kind]), np.concatenate([part.normals for part in kind]),
+                np.concatenate([part.triangles + start for part, start in zip(kind, starts, strict=True)]).astype(np.int32),
+                np.concatenate([part.albedo for part in kind]), np.concatenate([part.open_sky for part in kind]), thin,
+            )
+        )  # fmt: skip
+    return made
 
 
 def turned(rings: tuple[tuple[float, float], ...], levels: int, sectors: int) -> Floats:

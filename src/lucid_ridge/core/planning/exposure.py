@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from ..exposure.ev import ev100, shutter_for_ev_s
 from ..exposure.exposure_sets import carrying_index
-from ..exposure.ledger import ExposureReading, Ledger, LedgerFilter, build_ledger, carried_by
+from ..exposure.film import corrected_time_s, metered_time_s
+from ..exposure.ledger import ExposureReading, Ledger, LedgerFilter, build_ledger, carried_by, on_film
 from ..exposure.motion import look_of_streak
 from ..exposure.proposals import BagFilter, Proposal, propose_settings
 from ..facts.choices import BracketMode
@@ -18,11 +20,13 @@ from ..facts.shot import ShotFacts
 from ..units.markings import APERTURE_MARKINGS, ISO_MARKINGS, format_aperture, format_shutter, spoken_shutter
 from .depth import DepthStep
 from .falling_light import falling_light
+from .frozen_frame import frozen_frame
 from .holding import hold_reasons
 from .light import LightStep
 from .lighting import Flash, flash_words, led_reasons, lit_by, plan_flash
 from .marks import FAILS, HOLDS, TIGHT, UNSAID, Reason, Verdict, worst_mark
 from .tonal_range import Exposure, is_automatic, plan_exposures, scene_range
+from .waiting import waiting_reasons
 from .water import LookBand, WantedTime, look_bands, moving_element, smears, streak_of, wanted_time
 
 _TIGHT_STOPS, _FAIL_STOPS = 1 / 3, 1.0
@@ -91,7 +95,18 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
     exposures, range_reasons = plan_exposures(facts.choosing(bracket=BracketMode.NONE) if lit else facts, scene, ledger.shutter_s, span)
     carrying = carrying_index(tuple(item.shutter_s for item in exposures), ledger.shutter_s)
     ledger = carried_by(ledger, exposures[carrying].shutter_s, len(exposures))
+    film = facts.body.film_exponent
+    if film is not None:
+        ledger = on_film(ledger, film)
+        exposures = tuple(replace(item, shutter_s=float(corrected_time_s(item.shutter_s, film))) for item in exposures)
     shutter = exposures[carrying].shutter_s
+    frozen = None
+    if facts.exposure.bracket == BracketMode.FROZEN_AND_LONG and not lit:
+        frozen = frozen_frame(facts, settings, depth, exposures[carrying])
+        range_reasons += frozen.reasons
+        if frozen.exposure is not None:
+            # Its tone is that of the long one: what it takes to get there is its own.
+            exposures, carrying = (frozen.exposure, exposures[carrying]), 1
     moving = moving_element(facts)
     bands = look_bands(facts, settings, depth, moving)
     wanted = wanted_time(facts, bands)
@@ -100,11 +115,12 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
     streak = streak_of(settings, depth, moving, shutter)
     look = exposures[carrying].look
     proposals = _proposals(facts, settings, scene, wanted, counted, fading if facts.exposure.follow_fading else 0.0)
-    reasons += _light_reasons(light, reading) + _wish_reasons(facts, wanted, shutter, proposals)
+    reasons += _light_reasons(light, reading) + _wish_reasons(facts, wanted, shutter, proposals) + waiting_reasons(facts, wanted, shutter)
     reasons += range_reasons + _shutter_reasons(facts, exposures) + flash_reasons + led_reasons(facts, scene)
     reasons += hold_reasons(facts, settings, depth.imaging, exposures[-1].shutter_s, flash)
     if flash is None or not flash.alone:
-        reasons += [_smear_reason(*item, shutter) for item in smears(facts, settings, depth, shutter)]
+        still = frozen.ids if frozen is not None and frozen.exposure is not None else frozenset()
+        reasons += [_smear_reason(*item, shutter) for item in smears(facts, settings, depth, shutter) if item[0].id not in still]
     if look and moving and streak is not None:
         reasons.append(_look_reason(moving, streak / short_side, streak, shutter, look))
         reasons += _looks_differ(moving, exposures, carrying)
@@ -166,9 +182,9 @@ def _looks_differ(moving: Element, exposures: tuple[Exposure, ...], carrying: in
 def _smear_reason(item: Element, times: float, freezes_s: float, shutter: float) -> Reason:
     text = (
         f"{item.name} must be sharp and at {item.speed_mps:g} m/s smears over {max(1.1, times):.{0 if times >= 9.95 else 1}f}× the limit in {spoken_shutter(shutter)}: "
-        f"{format_shutter(freezes_s)} freezes it, or a frame of its own."
+        f"{format_shutter(freezes_s)} freezes it, or two frames, one frozen and one long."
     )
-    return Reason("exposure", FAILS, text, "wanted_shutter_s")
+    return Reason("exposure", FAILS, text, "bracket")
 
 
 def _ledger_filter(item: Filter, metered: bool = True) -> LedgerFilter:
@@ -220,10 +236,19 @@ def _proposals(
     kept = ([settings.f_number] if facts.depth.f_number else apertures, [settings.iso] if facts.exposure.iso else isos)
     rest = (settings.f_number, settings.iso, extension + facts.exposure.compensation_ev + fading)
     times = (wanted.from_s, wanted.to_s)
-    found = propose_settings(scene, times, bag, *kept, *rest)
+    film = body.film_exponent
+    if film is not None:
+        # Settings are found for the times that the meter gives; the film then needs those that are wanted.
+        times = (float(metered_time_s(times[0], film)) if times[0] > 0 else 0.0, float(metered_time_s(times[1], film)))
+
+    def propose(f_numbers: Sequence[float], speeds: Sequence[float]) -> tuple[Proposal, ...]:
+        made = propose_settings(scene, times, bag, f_numbers, speeds, *rest)
+        return tuple(replace(item, shutter_s=float(corrected_time_s(item.shutter_s, film))) for item in made) if film is not None else made
+
+    found = propose(*kept)
     if found or not any(value for _, value in pinned):
         return found
-    changed = propose_settings(scene, times, bag, apertures, isos, *rest)
+    changed = propose(apertures, isos)
     now = {"aperture": lambda item: item.f_number, "ISO": lambda item: item.iso}
     return tuple(
         replace(item, changes=tuple(name for name, value in pinned if value and not math.isclose(now[name](item), value, rel_tol=0.01)))

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ..facts.shot import ShotFacts
+from .camera_settings import CameraSetting, camera_settings
 from .depth import DepthStep, plan_depth
 from .exposure import ExposureStep, plan_exposure
 from .field_card import FieldStep, plan_field
@@ -24,6 +25,7 @@ class ShotPlan:
     exposure: ExposureStep
     sequence: SequenceStep
     field: FieldStep
+    settings: tuple[CameraSetting, ...] = ()
 
     @property
     def verdicts(self) -> tuple[Verdict, ...]:
@@ -51,4 +53,6 @@ def plan_shot(facts: ShotFacts) -> ShotPlan:
     # The way back begins when the last frame is taken.
     lasts_s = sequence.total_s or 0.0
     place, light = plan_place(facts, lasts_s), in_its_weather(light, facts, lasts_s)
-    return ShotPlan(place, light, frame, depth, exposure, sequence, plan_field(facts, sequence))
+    return ShotPlan(
+        place, light, frame, depth, exposure, sequence, plan_field(facts, sequence), camera_settings(seen, depth, exposure, len(aims))
+    )

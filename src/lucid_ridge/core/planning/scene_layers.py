@@ -9,6 +9,7 @@ from typing import TypeAlias
 
 import numpy as np
 from numpy.typing import NDArray
+from scipy import ndimage
 
 from ..framing.fine_meshes import FineMesh, fine_meshes_of, land_between, sheet
 from ..framing.footing import Ground
@@ -35,6 +36,7 @@ _SKINS: dict[str, tuple[float, float]] = {
     Shape.MUSHROOM: (0.1, 0.15), Shape.PATH: (0.12, 0.4), Shape.SHORELINE: (0.12, 0.4),
 }  # fmt: skip
 _STEEP_DEG = 30.0
+_GROUND_COLUMNS = 141
 _FOAM_FROM, _FOAM_TO, _FOAM_MOST = 0.4, 3.0, 0.6
 
 
@@ -232,13 +234,38 @@ def _land_mesh(skyline: Skyline, place: Place) -> FineMesh:
     return land_between(head, foot, np.column_stack((-np.sin(turns), -np.cos(turns), np.zeros_like(turns))), 31)
 
 
+def _ground_rows_m(height_m: float) -> Floats:
+    """Return how far from the eye's foot the rows of the ground's mesh lie [m]: finer near it."""
+    return np.concatenate(([0.0], np.geomspace(0.12 * height_m, 60 * height_m, 56), np.geomspace(75 * height_m, 2e5, 20)))
+
+
+def ground_along(camera: Camera, ground: Ground, layer: ToneLayer, towards: Floats) -> tuple[Floats, NDArray[np.bool_]]:
+    """Return EV in the sun and in shade (…, 2) of the ground that rays (…, 3) from the camera fall on, and which do. layer: the ground's, of this camera."""
+    east, north, up, bearing, around = _place_of(camera)
+    falls = towards[..., 2] < -1e-5
+    drop = np.where(falls, -towards[..., 2], 1.0)
+    run = (up - float(ground.height_m(east, north))) / drop
+    # A slope is met where the ray comes down to the height that it has there.
+    for _ in range(4 if ground.slope_deg else 0):
+        run = np.maximum(0.0, (up - np.asarray(ground.height_m(east + run * towards[..., 0], north + run * towards[..., 1]))) / drop)
+    turn = (np.degrees(np.arctan2(towards[..., 0], towards[..., 1])) - bearing + 180) % 360 - 180
+    height = max(0.02, up - float(ground.height_m(east, north)))
+    away = _ground_rows_m(height)
+    row = np.interp(run * np.hypot(towards[..., 0], towards[..., 1]), away, np.arange(len(away)))
+    column = (turn / around + 1) / 2 * (_GROUND_COLUMNS - 1)
+    assert layer.shade_ev is not None
+    grids = (layer.ev.reshape(len(away), -1), layer.shade_ev.reshape(len(away), -1))
+    places = np.stack((row.ravel(), np.clip(column, 0, _GROUND_COLUMNS - 1).ravel()))
+    values = [ndimage.map_coordinates(grid, places, order=1).reshape(row.shape) for grid in grids]
+    return np.stack(values, axis=-1), falls & (np.abs(turn) <= around + 1e-9)
+
+
 @lru_cache(maxsize=8)
 def _ground_mesh(ground: Ground, place: Place) -> FineMesh:
     """Return the ground around the eye, finer near it."""
     east, north, up, bearing, around = place
     height = max(0.02, up - float(ground.height_m(east, north)))
-    turns = np.radians(bearing + np.linspace(-around, around, 141))
-    away = np.concatenate(([0.0], np.geomspace(0.12 * height, 60 * height, 56), np.geomspace(75 * height, 2e5, 20)))
+    turns, away = np.radians(bearing + np.linspace(-around, around, _GROUND_COLUMNS)), _ground_rows_m(height)
     x, y = east + away[:, None] * np.sin(turns), north + away[:, None] * np.cos(turns)
     mesh = sheet(np.stack((x, y, np.asarray(ground.height_m(x, y))), axis=-1))
     normals = np.tile(_ground_normal(ground), (len(mesh.points), 1))

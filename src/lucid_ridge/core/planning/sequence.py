@@ -10,7 +10,7 @@ from datetime import datetime, timedelta
 import numpy as np
 
 from ..facts.choices import IN_HAND
-from ..facts.kit import Body
+from ..facts.kit import Body, FilterKind
 from ..facts.shot import ShotFacts
 from ..framing.panorama import Aim
 from ..light.day import clear_sky_ev100
@@ -28,6 +28,8 @@ from .tonal_range import Exposure
 
 # Frames shorter than this get no dark frame of the same length from the camera (common practice).
 DARK_FRAME_FROM_S = 1.0
+# Putting a filter on or taking it off between two frames [s]: common practice.
+FILTER_CHANGE_S = 20.0
 _TIGHT_SHARE = 0.75
 LONGEST_SEQUENCE_S = 7 * 86400.0
 
@@ -92,21 +94,26 @@ def build_sequence(
     overheads: Overheads,
     aims: Sequence[Aim] = (),
     as_light_goes: Callable[[float, float], float] | None = None,
+    dark: frozenset[str] = frozenset(),
 ) -> tuple[Frame, ...]:
     """Return focus positions times exposures, the exposures nested inside each focus position, darkest first; of a panorama each focus is
     one whole pass over all aims, so that the focus stays locked while the camera turns.
 
     start_s and end_s include what comes before and after each exposure: settling at a new focus, the self-timer, the wait after the mirror has gone up, writing,
     and a dark frame as long as the exposure where the body takes one. as_light_goes: of a frame's start [s] and its shutter time the time that
-    the light needs by then.
+    the light needs by then. dark: the filters that an exposure without neutral density is taken without; putting them on or taking them off takes its time.
     """
     frames: list[Frame] = []
     clock = 0.0
+    bare: bool | None = None
     for focus_index, position, aim in [(*item, aim) for item in enumerate(positions) for aim in aims or (None,)]:
         clock += overheads.settle_s
         for exposure_index, exposure in enumerate(exposures):
             waits = exposure_index == 0 or not overheads.bracket_in_burst
             start = clock + (overheads.timer_s + overheads.mirror_s if waits else 0.0)
+            if bare is not None and bare != exposure.bare:
+                start += FILTER_CHANGE_S
+            bare = exposure.bare
             if frames:
                 start = max(start, frames[-1].end_s + overheads.recycle_s)
             shutter = as_light_goes(start, exposure.shutter_s) if as_light_goes else exposure.shutter_s
@@ -114,11 +121,12 @@ def build_sequence(
             frames.append(
                 Frame(
                     len(frames) + 1, focus_index, exposure_index, position.object_distance_m, position.focus_distance_m,
-                    position.rail_mm, f_number, shutter, iso, filters, exposure.offset_ev, start, end, aim,
+                    position.rail_mm, f_number, shutter, exposure.iso or iso, tuple(name for name in filters if not exposure.bare or name not in dark),
+                    exposure.offset_ev, start, end, aim,
                 )
             )  # fmt: skip
-            dark = shutter if overheads.dark_frame and shutter >= DARK_FRAME_FROM_S else 0.0
-            clock = end + dark + overheads.write_s
+            dark_s = shutter if overheads.dark_frame and shutter >= DARK_FRAME_FROM_S else 0.0
+            clock = end + dark_s + overheads.write_s
             if overheads.burst_per_s:
                 clock = max(end, start + 1 / overheads.burst_per_s)
     return tuple(frames)
@@ -145,7 +153,7 @@ def plan_sequence(facts: ShotFacts, light: LightStep, depth: DepthStep, exposure
     on_lens = tuple(item.name for item in facts.filters if item.on_lens)
     frames = build_sequence(
         depth.positions, exposure.exposures, exposure.f_number, exposure.iso, on_lens, overheads, aims if len(aims) > 1 else (),
-        _as_light_goes(facts, exposure),
+        _as_light_goes(facts, exposure), frozenset(item.name for item in facts.filters if item.kind == FilterKind.NEUTRAL_DENSITY),
     )  # fmt: skip
     total = total_time_s(frames, overheads)
     if total > LONGEST_SEQUENCE_S:

@@ -22,7 +22,7 @@ _HARDLY = 0.05
 class Exposure:
     """One exposure to take: its shutter time [s], by how much it is brighter than the darkest [EV], and what it holds of the scene [EV at ISO 100].
 
-    look, streak_share: of what moves, drawn in this time.
+    look, streak_share: of what moves, drawn in this time. iso: where it is another than the shot's; bare: taken without the neutral density.
     """
 
     shutter_s: float
@@ -31,6 +31,8 @@ class Exposure:
     brightest_ev: float
     look: str | None = None
     streak_share: float | None = None
+    iso: float | None = None
+    bare: bool = False
 
 
 @dataclass(frozen=True)
@@ -52,6 +54,10 @@ def scene_range(facts: ShotFacts, through_stops: float, metered: bool) -> SceneR
     through_stops: of filters that were on when metered. metered: whether anything was.
     """
     shadow, highlight = facts.exposure.shadow_ev, facts.exposure.highlight_ev
+    spots = [item.bare_ev100 - through_stops for item in facts.spots]
+    # Spot readings stand in for readings of the range that were not typed: one alone tells the highlights.
+    highlight = max(spots, default=None) if highlight is None else highlight
+    shadow = min(spots, default=None) if shadow is None and len(spots) > 1 else shadow
     if shadow is None or highlight is None:
         return SceneRange(shadow, highlight)
     graduated = [item for item in facts.filters if item.kind == FilterKind.GRADUATED]
@@ -94,7 +100,7 @@ def _times(facts: ShotFacts, body: Body, base_s: float, top: float, span: SceneR
                 "step_ev", f"Steps of {said.bracket_step_ev:g} EV would leave gaps: one frame holds {body.dynamic_range_stops:g} stops."
             )
         return times_around_s(base_s, said.bracket_count, said.bracket_step_ev, slowest), None
-    if said.bracket == BracketMode.NONE:
+    if said.bracket in (BracketMode.NONE, BracketMode.FROZEN_AND_LONG):
         return (base_s,), None
     if span.highlight_ev is None or (span.shadow_ev is None and said.bracket == BracketMode.RANGE):
         text = {
@@ -116,7 +122,7 @@ def _times(facts: ShotFacts, body: Body, base_s: float, top: float, span: SceneR
     if found.count == 1:
         # One frame that holds it all is taken as it was metered, or moved no further than it has to be.
         return (base_s * 2 ** min(room, max(least, 0.0)),), None
-    return times_over_s(base_s, least, room, found.count, said.bracket_step_ev, slowest), None
+    return times_over_s(base_s, least, room, found.count, said.bracket_step_ev, slowest, _HARDLY), None
 
 
 def _exposures(times: tuple[float, ...], base_s: float, top: float, body: Body) -> tuple[Exposure, ...]:
@@ -186,7 +192,7 @@ def is_automatic(facts: ShotFacts, exposures: tuple[Exposure, ...]) -> bool | No
     return (
         # Bodies bracket around a middle: in odd numbers.
         len(exposures) % 2 == 1
-        and facts.exposure.bracket != BracketMode.LAND_AND_SKY
+        and facts.exposure.bracket not in (BracketMode.LAND_AND_SKY, BracketMode.FROZEN_AND_LONG)
         and len(exposures) <= body.bracket_frames
         and facts.exposure.bracket_step_ev <= body.bracket_step_ev
         and not body.needs_bulb(exposures[-1].shutter_s)

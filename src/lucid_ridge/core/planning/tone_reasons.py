@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 import numpy as np
 
 from ..exposure.graduated import needed_stops
@@ -24,12 +26,19 @@ _DIAL = "highlight_ev"
 
 def tone_reasons(facts: ShotFacts, step: TonesStep) -> tuple[Reason, ...]:
     """Return what is to be said of the picture in tones. It is predicted, so that nothing of it fails: what is wrong is tight."""
-    return (*_clipping(facts, step), *_range(facts, step), *_graduated(facts, step), *_polariser(step), *_separation(facts, step))
+    return (
+        *_clipping(facts, step),
+        *_range(facts, step),
+        *_readings(facts, step),
+        *_graduated(facts, step),
+        *_polariser(step),
+        *_separation(facts, step),
+    )
 
 
 def needed_graduated_stops(step: TonesStep) -> float | None:
     """Return the strength of graduated filter that the picture asks for [stops]; None without both sky and land."""
-    bare = step.picture.ev
+    bare = step.picture.ev + step.corrections.over(step.picture.marks, tuple(id_ for id_, _ in step.corrections.elements))
     sky, land = step.picture.marks == SKY, step.picture.marks != SKY
     if not sky.any() or not land.any():
         return None
@@ -42,6 +51,12 @@ def to_the_right_stops(facts: ShotFacts, step: TonesStep) -> float | None:
     if not step.frames:
         return None
     return step.frames[0].brightest_ev - facts.exposure.highlight_margin_ev - step.highlight_ev
+
+
+def compensation_to_the_right(facts: ShotFacts, step: TonesStep) -> float | None:
+    """Return the compensation [EV, whole thirds] that exposes to the right; None without an exposure."""
+    room = to_the_right_stops(facts, step)
+    return None if room is None else math.floor(3 * (facts.exposure.compensation_ev + room) + 1e-6) / 3
 
 
 def _clipping(facts: ShotFacts, step: TonesStep) -> list[Reason]:
@@ -84,6 +99,27 @@ def _cure(facts: ShotFacts, step: TonesStep) -> str:
 def _nearest_graduated(facts: ShotFacts, needed: float) -> Filter | None:
     bag = [item for item in facts.filters if item.kind == FilterKind.GRADUATED]
     return min(bag, key=lambda item: abs(item.stops - needed), default=None)
+
+
+def _readings(facts: ShotFacts, step: TonesStep) -> list[Reason]:
+    found = [
+        Reason("exposure", TIGHT, f"The spot readings of {name} lie {apart:.1f} stops apart: take them again, of one patch each.", "spots")
+        for name, apart in step.corrections.odd
+    ]
+    moved = [item for item in (step.corrections.sky, step.corrections.land) if abs(item) >= 0.05]
+    if facts.spots and moved:
+        text = (
+            f"By {len(facts.spots)} spot reading{'s' if len(facts.spots) > 1 else ''} the sky is {_differs(step.corrections.sky)} and the land "
+            f"{_differs(step.corrections.land)} than predicted; the picture follows them."
+        )
+        found.append(Reason("exposure", HOLDS, text, "spots"))
+    return found
+
+
+def _differs(stops: float) -> str:
+    if abs(stops) < 0.05:
+        return "no different"
+    return f"{abs(stops):.1f} stop{'s' if abs(stops) >= 1.05 else ''} {'brighter' if stops > 0 else 'darker'}"
 
 
 def _range(facts: ShotFacts, step: TonesStep) -> list[Reason]:

@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
 from scipy import ndimage
 
+from ..facts.materials import material_of
 from ..facts.settings import settings_of, standing_on
 from ..facts.shot import ShotFacts
+from ..facts.spots import SpotPart
 from ..framing.projection import Camera
 from ..tones.lit import ev_of, mirrored_sky, sky_polariser_stops
+from ..tones.monochrome import MonochromeFilter, material_stops, sky_stops
 from ..tones.picture import GROUND, LAND, SKY, Layer, Marks, rays, set_into
 from ..tones.response import response_table
 from .exposure import ExposureStep
@@ -20,7 +23,7 @@ from .focused_camera import focused_camera, scene_solids
 from .graduated import GraduatedEdge, graduated_edge
 from .light import LightStep
 from .plan import ShotPlan
-from .scene_layers import SceneTones, ToneLayer, scene_tones
+from .scene_layers import SceneTones, ToneLayer, ground_along, scene_tones
 from .scene_light import LitScene, lit_scene, sun_seen
 
 Floats = NDArray[np.float64]
@@ -28,6 +31,8 @@ _WIDE = 132
 # A long exposure smooths ripples: with a streak of this share of the frame's short side half of them are gone (our own model).
 _SMOOTHED_SHARE = 0.05
 _BINS = 40
+# Readings of one part that lie further apart than this contradict each other.
+_ODD_STOPS = 1.0
 
 
 @dataclass(frozen=True)
@@ -57,6 +62,38 @@ class PartTones:
 
 
 @dataclass(frozen=True)
+class Corrections:
+    """What spot readings move the predicted light by [stops]: of sky, land, every element by its id. Most where they were taken, half everywhere else
+    (our own model). odd: names of parts whose readings contradict each other, with how far apart they lie [stops].
+    """
+
+    sky: float = 0.0
+    land: float = 0.0
+    elements: tuple[tuple[int, float], ...] = ()
+    odd: tuple[tuple[str, float], ...] = ()
+
+    def of(self, element_id: int) -> float:
+        return dict(self.elements).get(element_id, 0.0)
+
+    def over(self, marks: Marks, ids: tuple[int, ...]) -> Floats:
+        """Return the corrections all over a picture (high, wide)."""
+        made = np.where(marks == SKY, self.sky, self.land)
+        for at, id_ in enumerate(ids):
+            made = np.where(marks == at, self.of(id_), made)
+        return np.asarray(made)
+
+
+@dataclass(frozen=True)
+class Monochrome:
+    """What a coloured filter does to a black-and-white picture [stops], negative darker: to sky, ground and land, and elements by their id."""
+
+    filter: MonochromeFilter
+    sky: float
+    land: float
+    elements: tuple[tuple[int, float], ...]
+
+
+@dataclass(frozen=True)
 class Separation:
     """How far the subject stands out from what surrounds it [stops], positive where it is the brighter. behind: the name of most of that."""
 
@@ -76,7 +113,8 @@ class ScenePicture:
 
 @dataclass(frozen=True)
 class TonesStep:
-    """The scene and what each frame holds of it. carrying: the one that carries the picture. reference_ev: about the middle, for drawing. shift_stops: what the meter says against the prediction.
+    """The scene and what each frame holds of it. carrying: the one that carries the picture. reference_ev: about the middle, for drawing. shift_stops: what the
+    meter says against the prediction; corrections: what spot readings say beside.
 
     shadow_ev, middle_ev, highlight_ev: of the whole picture, a hundredth beyond at either end, the sun's disc let go, filters on the lens counted.
     """
@@ -97,6 +135,7 @@ class TonesStep:
     highlight_ev: float
     reference_ev: float
     shift_stops: float
+    corrections: Corrections
     response_stops: Floats
     response_tones: Floats
     graduated: GraduatedEdge | None
@@ -104,6 +143,7 @@ class TonesStep:
     polariser_low_stops: float | None
     polariser_high_stops: float | None
     separation: Separation | None
+    monochrome: tuple[Monochrome, ...]
     sun: tuple[float, float] | None
 
 
@@ -121,7 +161,9 @@ def plan_tones(facts: ShotFacts, plan: ShotPlan) -> TonesStep | None:
     shift = _shift_stops(plan.exposure, plan.light, picture)
     edge = graduated_edge(facts, settings, facts.body, camera, _skyline_share(picture.marks))
     polariser_on = any(item.kind == "polariser" and item.on_lens for item in facts.filters)
-    bare = picture.ev + shift
+    ids = tuple(item.id for item in facts.elements)
+    corrections = _corrections(facts, picture, shift, ids)
+    bare = picture.ev + shift + corrections.over(picture.marks, ids)
     seen = bare + (picture.polariser_stops if polariser_on else 0.0)
     if edge is not None:
         seen = seen - edge.stops_over(*seen.shape)
@@ -135,7 +177,7 @@ def plan_tones(facts: ShotFacts, plan: ShotPlan) -> TonesStep | None:
     separation = _separation(facts, picture, seen)
     return TonesStep(
         lit, scene, camera, picture, seen, frames, plan.exposure.carrying, parts, float(edges[0]), float(edges[1] - edges[0]), tuple(float(item) / seen.size for item in counts),
-        shadow, middle, highlight, middle, shift, stops, tones, edge, polariser_on, low, high, separation, sun_seen(scene.light, plan.light),
+        shadow, middle, highlight, middle, shift, corrections, stops, tones, edge, polariser_on, low, high, separation, _monochrome(facts, scene), sun_seen(scene.light, plan.light),
     )  # fmt: skip
 
 
@@ -151,12 +193,11 @@ def _picture(lit: LitScene, ids: tuple[int, ...]) -> ScenePicture:
     ev = np.stack((ev_of(scene.light.sky_cd_m2(towards)), sky_polariser_stops(towards, scene.light, scene.axis)), axis=-1)
     ground = next(layer for layer in scene.layers if layer.kind == "ground")
     ev, marks = set_into(camera, [_layer(layer, index) for layer in scene.layers if layer.kind == "land"], ev, marks)
-    sunlit = replace(ground, polariser_stops=ground.shade_ev)
-    ev, marks = set_into(camera, [_layer(sunlit, index)], ev, marks)
-    on_ground = marks == GROUND
-    if scene.shadows:
-        ev[..., 0] = np.where(on_ground & _shaded(scene, towards), ev[..., 1], ev[..., 0])
-    ev[..., 1] = np.where(on_ground, 0.0, ev[..., 1])
+    on_ground, here = ground_along(camera, lit.ground, ground, towards)
+    lit_ev, shade_ev = on_ground[..., 0], on_ground[..., 1]
+    ev[..., 0] = np.where(here, np.where(_shaded(scene, towards), shade_ev, lit_ev), ev[..., 0])
+    ev[..., 1] = np.where(here, 0.0, ev[..., 1])
+    marks[here] = GROUND
     for layer in (layer for layer in scene.layers if layer.kind in ("water", "flat")):
         ev, marks = set_into(camera, [_layer(layer, index)], ev, marks)
         if layer.element_id in scene.mirrors:
@@ -211,6 +252,47 @@ def _shift_stops(exposure: ExposureStep, light: LightStep, picture: ScenePicture
     if exposure.read_through_lens:
         return exposure.scene_ev100 - float(np.log2(np.exp2(picture.ev).mean()))
     return exposure.scene_ev100 - (light.ev100 or 0.0)
+
+
+def _corrections(facts: ShotFacts, picture: ScenePicture, shift: float, ids: tuple[int, ...]) -> Corrections:
+    """Return what the shot's spot readings say against the prediction, part by part."""
+    masks: dict[int | None, NDArray[np.bool_]] = {id_: picture.marks == at for at, id_ in enumerate(ids)}
+    masks[None] = picture.marks == SKY
+    land = np.isin(picture.marks, (LAND, GROUND))
+    said: dict[tuple[SpotPart, int | None], list[float]] = {}
+    for spot in facts.spots:
+        mask = land if spot.part == SpotPart.LAND else masks.get(spot.element_id)
+        # What the frame does not see has no prediction to be held against.
+        if mask is not None and mask.any():
+            said.setdefault((spot.part, spot.element_id), []).append(spot.bare_ev100 - shift - float(np.median(picture.ev[mask])))
+    if not said:
+        return Corrections()
+    means = {key: sum(values) / len(values) for key, values in said.items()}
+    elsewhere = sum(means.values()) / len(means) / 2
+    names = {item.id: item.name for item in facts.elements}
+    odd = tuple(
+        (names[key[1]] if key[1] is not None else f"the {key[0]}", max(values) - min(values))
+        for key, values in said.items()
+        if max(values) - min(values) > _ODD_STOPS
+    )
+    return Corrections(
+        means.get((SpotPart.SKY, None), elsewhere),
+        means.get((SpotPart.LAND, None), elsewhere),
+        tuple((id_, means.get((SpotPart.ELEMENT, id_), elsewhere)) for id_ in ids),
+        odd,
+    )
+
+
+def _monochrome(facts: ShotFacts, scene: SceneTones) -> tuple[Monochrome, ...]:
+    return tuple(
+        Monochrome(
+            item,
+            sky_stops(item, scene.light.oktas),
+            material_stops(item, facts.exposure.ground_material),
+            tuple((element.id, material_stops(item, material_of(element))) for element in facts.elements),
+        )
+        for item in MonochromeFilter
+    )
 
 
 def _frame(shutter_s: float, darkest: float, brightest: float, seen: Floats) -> FrameTones:

@@ -48,21 +48,25 @@ def streak_of(settings: Settings, depth: DepthStep, moving: Element | None, shut
     return float(streak_mm(*seen, moving.speed_mps, shutter_s))
 
 
-def smears(facts: ShotFacts, settings: Settings, depth: DepthStep, shutter_s: float) -> list[tuple[Element, float, float]]:
-    """Return what must be sharp and moves too far in shutter_s: the element, its streak as a multiple of the limit, and the time [s] that freezes it.
-
-    What moves with a wish of its own, a look or a shutter time, is meant to.
-    """
+def freezing_times(facts: ShotFacts, settings: Settings, depth: DepthStep) -> list[tuple[Element, float]]:
+    """Return what must be sharp and moves without a wish of its own, with the longest time [s] that freezes it."""
     wished = moving_element(facts) if facts.exposure.wanted_look or facts.exposure.wanted_shutter_s else None
     found = []
     for item in facts.elements:
         if item.id not in facts.sharp_element_ids or item is wished:
             continue
-        streak = streak_of(settings, depth, item, shutter_s)
-        times = streak / settings.coc_mm if streak is not None else 0.0
-        if times > 1:
-            found.append((item, times, shutter_s / times))
+        in_a_second = streak_of(settings, depth, item, 1.0)
+        if in_a_second:
+            found.append((item, settings.coc_mm / in_a_second))
     return found
+
+
+def smears(facts: ShotFacts, settings: Settings, depth: DepthStep, shutter_s: float) -> list[tuple[Element, float, float]]:
+    """Return what must be sharp and moves too far in shutter_s: the element, its streak as a multiple of the limit, and the time [s] that freezes it.
+
+    What moves with a wish of its own, a look or a shutter time, is meant to.
+    """
+    return [(item, shutter_s / time, time) for item, time in freezing_times(facts, settings, depth) if shutter_s > time]
 
 
 def _seen_mm(settings: Settings, depth: DepthStep, moving: Element | None) -> tuple[float, float] | None:

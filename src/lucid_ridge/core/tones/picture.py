@@ -20,6 +20,8 @@ Marks = NDArray[np.int32]
 SKY, LAND, GROUND = -1, -2, -3
 _CLOSED = np.ones((3, 3), dtype=bool)
 _NEAREST_M = 0.005
+# More triangles than this to a point of the picture tell no more.
+_TO_A_POINT = 3
 
 
 @dataclass(frozen=True)
@@ -68,6 +70,7 @@ def _one(matrix: Floats, layer: Layer, wide: int, high: int) -> tuple[NDArray[np
     corners = _in_the_picture(layer.triangles, near, x, y, wide, high)
     if not len(corners):
         return None
+    corners = corners[:: max(1, len(corners) // max(1, _TO_A_POINT * _room(corners, x, y, wide, high)))]
     a, b, c = corners.T
     order = np.argsort(-(depth[a] + depth[b] + depth[c]))
     corners = corners[order]
@@ -98,6 +101,13 @@ def _in_the_picture(triangles: NDArray[np.int32], near: NDArray[np.bool_], x: Fl
     beyond = (x < 0) * 1 + (x >= wide) * 2 + (y < 0) * 4 + (y >= high) * 8 + ~near * 48
     one, two, three = beyond[a], beyond[b], beyond[c]
     return np.asarray(triangles[((one & two & three & 15) == 0) & ((one | two | three) < 16)])
+
+
+def _room(corners: NDArray[np.int32], x: Floats, y: Floats, wide: int, high: int) -> int:
+    """Return how many points of the picture the box around triangles has, at least 64."""
+    across = min(wide, float(x[corners].max())) - max(0.0, float(x[corners].min()))
+    down = min(high, float(y[corners].max())) - max(0.0, float(y[corners].min()))
+    return max(64, int(across * down))
 
 
 def _spread(sides: Floats) -> Floats:

@@ -7,6 +7,7 @@ import { Button } from "../../parts/Button";
 import { Section } from "../../parts/Section";
 import { Failed } from "../../parts/States";
 import { Take } from "../../parts/Take";
+import { useAnswered } from "../../shot/useAnswered";
 import type { ShotWork } from "../../shot/useShot";
 import { ink } from "../../theme/system";
 
@@ -16,7 +17,7 @@ const ROOM_WIDE = 96;
 /** Every lens of the bag for this subject at this size: how far, how much room, what lies behind, how many frames. */
 export function LensTable({ shot, set }: ShotWork) {
   const [open, setOpen] = useState(false);
-  const query = useQuery({ ...lensesQuery(shot.id, shot.facts), enabled: open });
+  const query = useQuery({ ...lensesQuery(shot.id, useAnswered(shot.id)), enabled: open });
   const choices = query.data?.choices ?? [];
   const furthest = Math.max(1, ...choices.filter((item) => item.reached).map((item) => item.object_mm));
   return (

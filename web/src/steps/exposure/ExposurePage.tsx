@@ -12,12 +12,14 @@ import { ShotDial, ShotField } from "../../shot/ShotField";
 import { StepLayout } from "../../shot/StepLayout";
 import type { Shot, ShotWork } from "../../shot/useShot";
 import { useTones } from "../../tones/useTones";
+import { CameraSettings } from "./CameraSettings";
 import { FiltersOn } from "./FiltersOn";
 import { FlashSection } from "./FlashSection";
 import { InTones } from "./InTones";
 import { Ledger } from "./Ledger";
 import { PictureView } from "./PictureView";
 import { Proposals } from "./Proposals";
+import { Spots } from "./Spots";
 
 const isLight = (kind: string) => (KINDS.lights as readonly string[]).includes(kind);
 
@@ -43,6 +45,7 @@ export default function ExposurePage(work: ShotWork) {
   const { exposure } = plan;
   const toned = useTones(shot);
   const [params, setParams] = useSearchParams();
+  const through = params.get("through") ?? undefined;
   const view: View = params.get("view") === "picture" ? "picture" : "ledger";
   const lights = (kit?.accessories ?? []).some((item) => isLight(item.kind) && facts.accessory_ids.includes(item.id));
   const metered = facts.metered_f_number !== null && facts.metered_shutter_s !== null && facts.metered_iso !== null;
@@ -60,7 +63,7 @@ export default function ExposurePage(work: ShotWork) {
             {view === "ledger" ? (
               <Ledger shot={shot} tones={toned?.tones} />
             ) : toned ? (
-              <PictureView {...work} toned={toned} />
+              <PictureView {...work} toned={toned} through={through} />
             ) : (
               <NoPicture shot={shot} />
             )}
@@ -167,13 +170,20 @@ export default function ExposurePage(work: ShotWork) {
           <Section title="Filters, in stops" term="neutral density" aside={<Link to="/kit">bag</Link>}>
             <FiltersOn filters={kit?.filters ?? []} uses={facts.filters} set={set} asked={asked} metered={metered} />
           </Section>
-          {toned && <InTones {...work} toned={toned} />}
+          <Spots {...work} />
+          {toned && <InTones {...work} toned={toned} through={through} />}
           {lights && <FlashSection {...work} />}
           <Section title="Range and bracket" term="dynamic range">
             <Row least="84px">
               <ShotField label="Highlight" name="highlight_ev" optional placeholder="EV 15" unit="EV" step={0.5} />
               <ShotField label="Shadow" name="shadow_ev" optional placeholder="EV 4" unit="EV" step={0.5} />
-              <ShotField label="Hold back" name="highlight_margin_ev" unit="EV" step={0.33} />
+              <ShotField
+                label="Hold back"
+                name="highlight_margin_ev"
+                unit="EV"
+                step={0.33}
+                hint="brightest colour: yellow 1/3, orange 1/2, red or magenta 2/3"
+              />
             </Row>
             <Row least="84px">
               <Box gridColumn="span 2">
@@ -192,6 +202,7 @@ export default function ExposurePage(work: ShotWork) {
               <ShotField label="Compensate" name="compensation_ev" unit="EV" step={0.33} />
             </Row>
           </Section>
+          <CameraSettings shot={shot} />
         </>
       }
     />

@@ -57,9 +57,11 @@ export function Histogram({
           </text>
         </g>
       ))}
-      <text x={0} y={9} fontSize="12.5" fill={ink("muted")}>
-        How much lies at which EV
-      </text>
+      {width > 480 && (
+        <text x={0} y={9} fontSize="12.5" fill={ink("muted")}>
+          How much lies at which EV
+        </text>
+      )}
       {frame && (
         <text
           x={(x(frame.darkest_ev) + x(frame.brightest_ev)) / 2}

@@ -1,4 +1,5 @@
 import { Box } from "@chakra-ui/react";
+import { useSearchParams } from "react-router";
 import { OPTIONS } from "../../api/facts";
 import { Button } from "../../parts/Button";
 import { Select } from "../../parts/Field";
@@ -9,7 +10,8 @@ import type { ShotWork } from "../../shot/useShot";
 import type { Toned } from "../../tones/useTones";
 
 /** What the picture in tones says, and what it is made from. */
-export function InTones({ shot, set, toned }: ShotWork & { toned: Toned }) {
+export function InTones({ shot, set, toned, through }: ShotWork & { toned: Toned; through: string | undefined }) {
+  const [, setParams] = useSearchParams();
   const { tones } = toned;
   const { facts } = shot;
   return (
@@ -33,6 +35,17 @@ export function InTones({ shot, set, toned }: ShotWork & { toned: Toned }) {
           </Box>
         ))}
       </Box>
+      {tones.compensation_to_the_right !== null && Math.abs(tones.compensation_to_the_right - facts.compensation_ev) >= 0.3 && (
+        <Box>
+          <Button
+            onClick={() => set({ compensation_ev: Math.round(100 * (tones.compensation_to_the_right ?? 0)) / 100 })}
+            fontSize="13px"
+          >
+            expose to the right: {tones.compensation_to_the_right >= 0 ? "+" : "−"}
+            {Math.abs(tones.compensation_to_the_right).toFixed(1)} EV
+          </Button>
+        </Box>
+      )}
       <Row least="120px">
         <Select
           label="The ground is"
@@ -41,10 +54,17 @@ export function InTones({ shot, set, toned }: ShotWork & { toned: Toned }) {
           options={OPTIONS.Material}
           choose={(ground_material) => ground_material && set({ ground_material })}
         />
+        <Select
+          label="In black and white, through"
+          value={tones.monochrome.find((item) => item.filter === through)?.filter ?? null}
+          options={OPTIONS.MonochromeFilter}
+          empty="no filter"
+          choose={(filter) => setParams(filter ? { view: "picture", through: filter } : { view: "picture" }, { replace: true })}
+        />
         {tones.graduated && (
           <>
             <ShotField
-              label="Filter's edge"
+              label="Edge of the filter"
               name="graduated_at"
               optional
               placeholder={tones.graduated.at.toFixed(2)}

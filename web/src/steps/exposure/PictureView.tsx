@@ -14,7 +14,7 @@ const ev = (value: number) => value.toFixed(1);
 const HISTOGRAM = 92;
 const TILT_ARM = 0.32;
 
-interface Box {
+interface Place {
   left: number;
   top: number;
   w: number;
@@ -22,12 +22,12 @@ interface Box {
 }
 
 /** The picture as the sensor holds it, with what clips and blocks hatched, the edge of a graduated filter to be dragged, and the histogram. */
-export function PictureView({ shot, set, toned }: ShotWork & { toned: Toned }) {
+export function PictureView({ shot, set, toned, through }: ShotWork & { toned: Toned; through: string | undefined }) {
   const { frame, exposure } = shot.plan;
   const { tones } = toned;
   const [index, setIndex] = useState<number | null>(null);
   const edge = useEdge(toned, set);
-  const response = useResponse(shot, toned, index, edge.held);
+  const response = useResponse(shot, toned, index, { held: edge.held, through });
   const matrix = frame.view?.matrix ?? [];
   const aspect = (frame.width_mm ?? 3) / (frame.height_mm ?? 2);
   const blurs = useMemo(() => new Map(frame.elements.map((item) => [item.id, item.blur_share ?? 0])), [frame.elements]);
@@ -35,14 +35,14 @@ export function PictureView({ shot, set, toned }: ShotWork & { toned: Toned }) {
   const view = useMemo(() => ({ matrix, fit: 1, shift: undefined, blurs, behind }), [matrix, blurs, behind]);
   const chosen = index ?? tones.carrying;
   const now = tones.frames[chosen];
-  const boxOf = (width: number, height: number): Box => {
+  const boxOf = (width: number, height: number): Place => {
     const w = Math.min(width, (height - HISTOGRAM - 26) * aspect);
     return { w, h: w / aspect, left: (width - w) / 2, top: 0 };
   };
   return (
     <Drawing
       title="The picture in tones"
-      note={now ? `${percent(now.clipped)} clipped, ${percent(now.blocked)} lost in shadow, as predicted` : "as predicted"}
+      note={now ? `${percent(now.clipped)} clipped, ${percent(now.blocked)} blocked` : "as predicted"}
       tools={
         exposure.exposures.length > 1 ? (
           <Choice
@@ -107,7 +107,7 @@ function Edge({
   move,
   tilt,
 }: {
-  box: Box;
+  box: Place;
   graduated: { at: number; tiltDeg: number };
   move: (at: number) => void;
   tilt: (degrees: number) => void;

@@ -2,6 +2,7 @@
 
 import sqlalchemy as sa
 from alembic import op
+from sqlalchemy.dialects import postgresql
 revision = '0015'
 down_revision = '0014'
 branch_labels = None
@@ -14,7 +15,7 @@ MATERIALS = (
 SHAPES = (
     'block', 'boulder', 'post', 'posts', 'tree', 'tower', 'ridge', 'skyline', 'water', 'shoreline', 'wall', 'path', 'stream', 'flower', 'insect',
 )
-BRACKETS = ('none', 'around', 'range', 'land and sky', 'highlights')
+BRACKETS = ('none', 'around', 'range', 'land and sky', 'highlights', 'frozen and long')
 GRADATIONS = ('soft', 'medium', 'hard', 'reverse')
 
 
@@ -42,6 +43,7 @@ def upgrade():
     op.create_check_constraint(op.f('ck_shot_bracket_count_range'), 'shot', 'bracket_count >= 2 AND bracket_count <= 15')
     op.drop_constraint(op.f('ck_shot_bracket_choice'), 'shot')
     op.create_check_constraint(op.f('ck_shot_bracket_choice'), 'shot', f'bracket IN ({listed(BRACKETS)})')
+    op.add_column('shot', sa.Column('spots', postgresql.JSONB(), server_default='{"version": 1, "value": []}', nullable=False))
     op.add_column('shot', sa.Column('graduated_at', sa.Double(), nullable=True))
     op.create_check_constraint(op.f('ck_shot_graduated_at_range'), 'shot', 'graduated_at >= -1.0 AND graduated_at <= 2.0')
     op.add_column('shot', sa.Column('graduated_tilt_deg', sa.Double(), server_default='0', nullable=False))
@@ -50,11 +52,12 @@ def upgrade():
 
 
 def downgrade():
-    op.execute("UPDATE shot SET bracket = 'range' WHERE bracket IN ('around', 'land and sky')")
+    op.execute("UPDATE shot SET bracket = 'range' WHERE bracket IN ('around', 'land and sky', 'frozen and long')")
     op.execute("UPDATE shot SET bracket = 'none' WHERE bracket = 'highlights'")
     op.drop_constraint(op.f('ck_shot_bracket_choice'), 'shot')
     op.create_check_constraint(op.f('ck_shot_bracket_choice'), 'shot', "bracket IN ('none', 'range')")
     op.drop_column('shot', 'bracket_count')
+    op.drop_column('shot', 'spots')
     op.drop_column('shot', 'graduated_tilt_deg')
     op.drop_column('shot', 'graduated_at')
     op.drop_column('shot', 'ground_material')

@@ -1,0 +1,29 @@
+import { Box } from "@chakra-ui/react";
+import { Section } from "../../parts/Section";
+import type { Shot } from "../../shot/useShot";
+
+/** What is set on the camera before the first frame, and why. */
+export function CameraSettings({ shot }: { shot: Shot }) {
+  const { settings } = shot.plan.exposure;
+  if (!settings.length) return null;
+  return (
+    <Section title="Set on the camera">
+      <Box as="dl" display="grid" gridTemplateColumns="auto 1fr" gap="4px 14px" fontSize="14px" data-settings="">
+        {settings.map((item) => (
+          <Box key={item.name} display="contents">
+            <Box as="dt" color="muted">
+              {item.name}
+            </Box>
+            <dd>
+              {item.value}
+              <Box as="span" color="muted" fontSize="13px">
+                {" "}
+                {item.why}
+              </Box>
+            </dd>
+          </Box>
+        ))}
+      </Box>
+    </Section>
+  );
+}

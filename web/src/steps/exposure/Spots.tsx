@@ -1,0 +1,86 @@
+import { Box } from "@chakra-ui/react";
+import { useState } from "react";
+import { ApiError, type Schemas } from "../../api/client";
+import { Button } from "../../parts/Button";
+import { Field, Select } from "../../parts/Field";
+import { plain } from "../../parts/numbers";
+import { Row, Section } from "../../parts/Section";
+import type { ShotWork } from "../../shot/useShot";
+
+type Spot = Schemas["SpotOut"];
+
+/** Spot readings as the meter says them, each of a part of the picture; two or more make the range. */
+export function Spots({ shot, change, asked, errors }: ShotWork) {
+  const [part, setPart] = useState("sky");
+  // A reading that was taken leaves an empty field for the next.
+  const [added, setAdded] = useState(0);
+  const elements = shot.plan.frame.elements;
+  const now = (asked().spots as Spot[] | undefined) ?? shot.facts.spots;
+  const parts = [
+    { value: "sky", label: "the sky" },
+    { value: "land", label: "the land" },
+    ...elements.map((item) => ({ value: String(item.id), label: item.name })),
+  ];
+  const keyOf = (spot: Pick<Spot, "part" | "element_id">) => (spot.part === "element" ? String(spot.element_id) : spot.part);
+  const send = (spots: Spot[]) =>
+    change({
+      spots: spots.map(({ part, element_id, said, through_stops }) => ({ part, element_id, said, through_stops })),
+    });
+  const add = async (said: string) => {
+    if (!said.trim()) return;
+    const element = part === "sky" || part === "land" ? null : Number(part);
+    try {
+      await send([
+        ...now,
+        { part: element === null ? (part as Spot["part"]) : "element", element_id: element, said, through_stops: 0, ev100: 0 },
+      ]);
+    } catch (failure) {
+      // The field is the one that is refused, whichever reading of the list it would have been.
+      throw failure instanceof ApiError ? new Error(failure.fields[0]?.message ?? failure.message) : failure;
+    }
+    setAdded((count) => count + 1);
+  };
+  return (
+    <Section title="Spot readings">
+      {shot.facts.spots.length > 0 && (
+        <Box as="ul" data-spots="">
+          {shot.facts.spots.map((spot, at) => (
+            <Box
+              as="li"
+              // biome-ignore lint/suspicious/noArrayIndexKey: readings have no other identity
+              key={at}
+              display="grid"
+              gridTemplateColumns="1fr auto 64px auto"
+              gap="10px"
+              alignItems="center"
+              fontSize="14px"
+            >
+              <span>{parts.find((item) => item.value === keyOf(spot))?.label ?? "gone"}</span>
+              <Box as="span" fontFamily="mono" color="muted">
+                {spot.said}
+              </Box>
+              <Box as="span" fontFamily="mono" textAlign="right">
+                EV {plain(spot.ev100 + spot.through_stops, 1)}
+              </Box>
+              <Button look="quiet" fontSize="13px" onClick={() => void send(now.filter((_, other) => other !== at))}>
+                remove
+              </Button>
+            </Box>
+          ))}
+        </Box>
+      )}
+      <Row least="130px">
+        <Select label="Of" value={part} options={parts} choose={(value) => setPart(value ?? "sky")} />
+        <Field
+          key={added}
+          label="The meter says"
+          name={`shot:${shot.id}:spots`}
+          value=""
+          placeholder="1/20 at f/11, ISO 100"
+          save={add}
+          serverError={errors.spots}
+        />
+      </Row>
+    </Section>
+  );
+}
