@@ -26,7 +26,7 @@ STEPS = (
     ("sequence", "Split boulder under the fell", "sequence", "Graphite", False),
     ("field", "Posts at the ebb", "field", "Graphite", False),
     ("light-ember", "Midnight sun over the sound", "light", "Ember", False),
-    ("light-phone", "Brown water over the sill", "light", "Graphite", True),
+    ("picture", "Split boulder under the fell", "exposure", "Graphite", False),
 )
 # What is pressed before the picture is taken.
 VIEWS = {
@@ -36,6 +36,7 @@ VIEWS = {
     "tuner": ("Fine-tuner", "Find the camera"),
     "panorama": ("Crop, panorama",),
     "close-up": ("Close up",),
+    "picture": ("Picture in tones",),
 }
 PAGES = (
     ("notebook", "/", "//h2", False),
@@ -43,6 +44,13 @@ PAGES = (
     ("which-place", "/which-place?from={day}&days=2", "//*[@data-prospect]", False),
     ("card-phone", "/cards/1", "//article//h1", True),
 )
+
+
+def _graduated(screen: Screen, name: str, filter_id: int) -> None:
+    """Put a graduated filter on the lens of a shot."""
+    shot = next(item["id"] for item in screen.ask("GET", "/notebook")["shots"] if item["name"] == name)
+    use = {"filter_id": filter_id, "on_lens": True, "on_when_metered": False}
+    screen.ask("PATCH", f"/shots/{shot}", {"exposure": {"filters": [use]}})
 
 
 def main() -> None:
@@ -70,8 +78,11 @@ def main() -> None:
             screen.open(path.format(day=day))
             screen.find(ready)
             take(name)
+        grad = next(item["id"] for item in screen.ask("GET", "/kit")["filters"] if item["kind"] == "graduated")
         for name, shot, step, theme, phone in STEPS:
             size(phone)
+            if name == "picture":
+                _graduated(screen, shot, grad)
             screen.open_shot(shot, step)
             screen.find(f"//label[normalize-space()='{theme}']").click()
             screen.find("//figure//*[name()='svg'] | //article")
@@ -79,6 +90,8 @@ def main() -> None:
                 screen.press(button)
                 if button == "Search the year":
                     screen.wait(lambda: screen.all("[data-hit]"))
+            if step == "frame" or name == "picture":
+                screen.find("//canvas[@data-tones != '']")
             if step == "light" and name != "year":
                 screen.find("//*[@data-window]")
             if name == "tuner":

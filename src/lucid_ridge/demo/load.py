@@ -11,6 +11,7 @@ from sqlalchemy.orm import Session
 from ..core.facts.choices import GROUPS
 from ..core.facts.shot import facts_from
 from ..core.light.events import sun_events
+from ..core.light.materials import Material
 from ..core.planning.plan import plan_shot
 from ..core.spans.instants import local_day
 from ..operations.cards import card_content
@@ -85,7 +86,7 @@ def _shots(
              wanted_light="low back light", water_low_m=0.3, water_high_m=0.8, water_element_id=places["estuary"].viewpoints[0].elements[2].id,
              plan_b_location_id=places["fold"].id, plan_b_measure="low cloud", plan_b_over=85, plan_b_clock=time(13),
              focal_mm=24, orientation="portrait", bearing_deg=233, pitch_deg=-14, camera_height_m=0.34, f_number=F16, iso=100, ground_sharp=True, far_infinite=True, overlap=0.1,
-             metered_f_number=F16, metered_shutter_s=0.125, metered_iso=100, wanted_shutter_s=120),
+             metered_f_number=F16, metered_shutter_s=0.125, metered_iso=100, wanted_shutter_s=120, ground_material=Material.WET_SAND),
         shot("Split boulder under the fell", "The glow behind Corran Fell, the boulder's cleft leading in.", "tarn", after,
              _near(places["tarn"], after, "sunrise", -12), "wide", (0, 3),
              wanted_light="glow", focal_mm=20, bearing_deg=134, pitch_deg=-15, camera_height_m=0.74, f_number=F11, iso=100, near_m=0.5, far_infinite=True,
@@ -97,7 +98,7 @@ def _shots(
         shot("Sundew after rain", "One rosette, drops on every tentacle, the lawn behind it melted.", "bog", third,
              _near(places["bog"], third, "sunrise", 150), "macro", (), rig=("rail", "card"),
              bearing_deg=300, camera_height_m=0.115, magnification=1.5, subject_depth_mm=4.0, f_number=2**2.5, iso=200, depth_method="rail", overlap=0.25,
-             metered_f_number=2**2.5, metered_shutter_s=1 / 8, metered_iso=200, timer_s=2, settle_s=1),
+             metered_f_number=2**2.5, metered_shutter_s=1 / 8, metered_iso=200, timer_s=2, settle_s=1, ground_material=Material.PEAT),
         shot("Lacewing asleep on a rush", "Dew on every vein, by hand, before it wakes.", "bog", third,
              _near(places["bog"], third, "sunrise", 20), "macro", (), rig=("flash", "diffuser"), point=1,
              bearing_deg=75, camera_height_m=0.36, magnification=1.0, subject_depth_mm=3.0, f_number=F8, iso=200, depth_method="rail", hold="hand",
@@ -113,7 +114,7 @@ def _shots(
              datetime(midsummer.year, 6, 20, 22, 40, tzinfo=UTC), "wide", (0, 2), uses=(("nd6", False),),
              focal_mm=24, bearing_deg=350, pitch_deg=-9, f_number=F11, iso=100, near_m=1.6, far_infinite=True, wanted_shutter_s=8.0),
         shot("Blue noon", "The sun stays below the fells; snow and sound in one blue.", "isfold", midwinter,
-             datetime(midwinter.year, 12, 21, 11, 0, tzinfo=UTC), "wide", (2,), focal_mm=28, bearing_deg=350, pitch_deg=-8, f_number=F8, iso=100),
+             datetime(midwinter.year, 12, 21, 11, 0, tzinfo=UTC), "wide", (2,), focal_mm=28, bearing_deg=350, pitch_deg=-8, f_number=F8, iso=100, ground_material=Material.FRESH_SNOW),
         shot("Towers from the steppe", "The sun climbs in the north and lights the towers from the side.", "quelen", weekend,
              _near(places["quelen"], weekend, "sunrise", 12), "wide", (0, 2),
              focal_mm=24, bearing_deg=257, pitch_deg=-14, camera_height_m=0.7, f_number=F11, iso=100, near_m=0.8, far_infinite=True),

@@ -8,6 +8,7 @@ from typing import Any
 
 from ..core.ground.geodesy import offset
 from ..core.ground.walk import walk_along
+from ..core.light.materials import Material
 from ..store.places import Element, Hazard, Location, Opening, Scouting, SeasonNote, Viewpoint, WalkTrack
 
 LONDON, OSLO, SANTIAGO = "Europe/London", "Europe/Oslo", "America/Santiago"
@@ -24,9 +25,11 @@ def _element(
     speed: float | None = None,
     bed: float | None = None,
     course: tuple[tuple[float, float], ...] = (),
+    made_of: Material | None = None,
 ) -> Element:
     return Element(
-        course=[list(leg) for leg in course], name=name, shape=shape, bearing_deg=bearing, distance_m=distance, width_m=width, height_m=height, base_m=base, speed_mps=speed, bed_m=bed
+        course=[list(leg) for leg in course], name=name, shape=shape, bearing_deg=bearing, distance_m=distance, width_m=width, height_m=height, base_m=base, speed_mps=speed, bed_m=bed,
+        material=made_of,
     )  # fmt: skip
 
 
@@ -55,7 +58,7 @@ def demo_locations(owner_id: int) -> dict[str, Location]:
             "A row of old mooring posts on the ebb. Soft mud west of the posts: keep to the shingle bank.",
             "Shingle bank, west of the posts",
             [
-                _element("Weed stone", "boulder", 233, 0.30, 0.22, 0.14),
+                _element("Weed stone", "boulder", 233, 0.30, 0.22, 0.14, made_of=Material.DARK_ROCK),
                 _element("Ebb channel", "water", 233, 2.2, 26, 60, -0.3, 0.35),
                 _element("Mooring posts", "posts", 235, 7.0, 4.6, 1.7, -0.3, bed=1.5),
                 _element("Far shore", "ridge", 226, 2400, 2600, 140),
@@ -66,11 +69,11 @@ def demo_locations(owner_id: int) -> dict[str, Location]:
             owner_id, "Tern Weir", 54.548, -3.118, 92, LONDON, "Peat-brown water over a low sill. The left bank is undercut.",
             "Gravel spit below the sill",
             [
-                _element("Falling water", "water", 20, 4.0, 7, 3, -0.1, 1.2),
+                _element("Falling water", "water", 20, 4.0, 7, 3, -0.1, 1.2, made_of=Material.PEAT_WATER),
                 _element("Sill stones", "boulder", 8, 5.2, 2.6, 0.7),
-                _element("Leaning alder", "tree", 33, 11, 5, 7),
+                _element("Leaning alder", "tree", 33, 11, 5, 7, made_of=Material.LEAVES),
                 _element("Footpath", "path", 312, 2.4, 0.9, 1, course=((336, 5.5), (4, 8.6), (24, 10.4))),
-                _element("Wooded bank", "ridge", 18, 60, 120, 14),
+                _element("Wooded bank", "ridge", 18, 60, 120, 14, made_of=Material.LEAVES),
             ],
         ),
         "tarn": _location(
@@ -78,7 +81,7 @@ def demo_locations(owner_id: int) -> dict[str, Location]:
             "North shore by the split boulder",
             [
                 _element("Split boulder", "boulder", 125, 0.9, 0.66, 0.5),
-                _element("Blackwater", "water", 135, 3.5, 90, 240, -0.4, 0.02),
+                _element("Blackwater", "water", 135, 3.5, 90, 240, -0.4, 0.02, made_of=Material.PEAT_WATER),
                 _element("Lone larch", "tree", 148, 34, 5, 9),
                 _element("Corran Fell", "skyline", 134, 2600, 5200, 430),
                 _element("Shore path", "path", 96, 1.3, 0.7, 1, course=((103, 6), (124, 20), (141, 30))),
@@ -89,7 +92,7 @@ def demo_locations(owner_id: int) -> dict[str, Location]:
             "Boardwalk, third bay",
             [
                 _element("Sundew rosette", "flower", 300, 0.16, 0.009, 0.007, 0.1115),
-                _element("Heather tuft", "boulder", 304, 0.62, 0.12, 0.16),
+                _element("Heather tuft", "boulder", 304, 0.62, 0.12, 0.16, made_of=Material.PEAT),
                 _element("Cotton-grass", "flower", 293, 0.9, 0.03, 0.22),
             ],
         ),
@@ -116,18 +119,18 @@ def demo_locations(owner_id: int) -> dict[str, Location]:
             owner_id, "Isfold", 68.2, 13.7, 12, OSLO, "Summer nights without sunset, winter days without sunrise.",
             "Boathouse jetty",
             [
-                _element("Jetty boulders", "boulder", 352, 4.5, 2.2, 0.7, -0.3),
+                _element("Jetty boulders", "boulder", 352, 4.5, 2.2, 0.7, -0.3, made_of=Material.DARK_ROCK),
                 _element("Sound", "water", 350, 6, 160, 900, -1.5, 0.15),
-                _element("Isfold stacks", "ridge", 326, 5200, 2500, 780),
+                _element("Isfold stacks", "ridge", 326, 5200, 2500, 780, made_of=Material.DARK_ROCK),
             ],
         ),
         "quelen": _location(
             owner_id, "Mirador Quelén", -45.1, -72.2, 640, SANTIAGO, "The sun stands in the north here.",
             "Steppe above the lake",
             [
-                _element("Coirón tuft", "boulder", 262, 0.9, 0.5, 0.35),
+                _element("Coirón tuft", "boulder", 262, 0.9, 0.5, 0.35, made_of=Material.GRASS),
                 _element("Glacier lake", "water", 258, 400, 1800, 900, -60),
-                _element("Quelén towers", "ridge", 256, 8200, 4600, 1750),
+                _element("Quelén towers", "ridge", 256, 8200, 4600, 1750, made_of=Material.LIGHT_ROCK),
                 _element("Guanaco trail", "path", 240, 1.2, 0.6, 1, course=((247, 8), (255, 40))),
             ],
         ),
