@@ -25,6 +25,7 @@ from lucid_ridge.core.framing.solids import Solid
 from lucid_ridge.core.framing.tuner import Target, misses_of, tune
 from lucid_ridge.core.light.alignment import Wanted, find_alignments
 from lucid_ridge.core.light.day import light_curve
+from lucid_ridge.core.light.daylight import daylight
 from lucid_ridge.core.light.ephemeris import moon_position, sun_position
 from lucid_ridge.core.light.geocentric import _blocks
 from lucid_ridge.core.light.illuminance import sun_illuminance_lux
@@ -38,8 +39,10 @@ from lucid_ridge.core.planning.depth import plan_depth
 from lucid_ridge.core.planning.focus import FocusPosition
 from lucid_ridge.core.planning.lens_comparison import compare_lenses
 from lucid_ridge.core.planning.plan import plan_shot
+from lucid_ridge.core.planning.scene_layers import scene_tones
 from lucid_ridge.core.planning.sequence import Overheads, build_sequence
 from lucid_ridge.core.planning.tonal_range import Exposure
+from lucid_ridge.core.planning.tones import scene_picture, plan_tones
 
 PLACE = (54.55, -3.10, 10.0)
 START = datetime(2026, 11, 24, tzinfo=UTC)
@@ -182,6 +185,24 @@ def plan() -> object:
     return plan_shot(changed(FACTS, iso=200))
 
 
+def tones() -> object:
+    scene_tones.cache_clear()
+    scene_picture.cache_clear()
+    return plan_tones(FACTS, PLANNED)
+
+
+def tones_of_another_exposure() -> object:
+    return plan_tones(FACTS, PLANNED)
+
+
+def tones_reference() -> object:
+    """The luminance of the sky alone, over as many points as the small picture has."""
+    sky = daylight(7.5, 180)
+    towards = np.stack(np.broadcast_arrays(np.linspace(-0.5, 0.5, 96), np.ones(96), np.linspace(0, 0.4, 64)[:, None]), axis=-1)
+    return sky.sky_cd_m2(towards / np.linalg.norm(towards, axis=-1, keepdims=True))
+
+
+PLANNED = plan_shot(FACTS)
 SCENE = (Solid("boulder", 355, 2.5, 1.2, 0.8), Solid("block", 4, 60, 5, 14), Solid("tree", 350, 22, 4, 7))
 TARGETS = (
     Target("place", 0, x=0.36, y=0.8), Target("place", 1, x=0.64), Target("horizon", y=0.35), Target("clearance", 0, 1, clearance=0.02), Target("whole", 2),
@@ -303,6 +324,8 @@ def main() -> None:
         ("light over 1,440 min with the sun", day_of_light, day_of_light_reference, 50),
         ("sequence of 60 frames", sequence, sequence_reference, 50),
         ("plan of a shot whose light is known", plan, None, 30),
+        ("scene in tones, in a new light (goal 15)", tones, tones_reference, 15),
+        ("scene in tones, exposure turned (goal 15)", tones_of_another_exposure, tones_reference, 15),
         ("windows of a date, cut nowhere", windows, windows_reference, 20),
         ("fine-tuner, 5 targets and 6 freedoms", tuner, tuner_reference, 300),
     )

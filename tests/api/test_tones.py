@@ -1,10 +1,12 @@
 """The picture in tones over the wire: scene and counts, spot readings, materials, exposure sets, film."""
 
 import base64
+import io
 import math
 
 import numpy as np
 import pytest
+from PIL import Image
 
 SPLIT, MIDNIGHT, POSTS = "Split boulder under the fell", "Midnight sun over the sound", "Posts at the ebb"
 
@@ -163,3 +165,29 @@ def test_what_is_set_on_the_camera(api):
     assert said["Stabiliser"] == "off"
     held = {item["name"]: item["value"] for item in api.patch(f"/shots/{shot}", {"hold": "hand"})["plan"]["exposure"]["settings"]}
     assert held["Stabiliser"] == "on"
+
+
+def test_the_card_has_the_picture_and_the_settings(api):
+    shot = api.shot_id(SPLIT)
+    content = api.post(f"/shots/{shot}/cards", None)["content"]
+    kind, packed = content["picture"].split(",", 1)
+    assert kind == "data:image/png;base64"
+    with Image.open(io.BytesIO(base64.b64decode(packed))) as picture:
+        assert (picture.size, picture.mode) == ((240, 160), "L")
+        grey = np.asarray(picture)
+    # The sky is lighter than the shore before the feet.
+    assert grey[:20].mean() > grey[-40:].mean()
+    assert {"name": "Mode", "value": "manual"} in content["settings"]
+    assert {frame["note"] for frame in content["frames"]} == {""}
+
+
+def test_a_card_says_what_changes_between_two_frames(api):
+    shot = api.shot_id(POSTS)
+    posts = next(item["id"] for item in api.get(f"/shots/{shot}")["place"]["viewpoint"]["elements"] if item["name"] == "Mooring posts")
+    api.patch(f"/elements/{posts}", {"speed_mps": 0.05})
+    plan = api.patch(f"/shots/{shot}", {"bracket": "frozen and long", "depth_method": "single"})["plan"]
+    assert [frame["bare"] for frame in plan["exposure"]["exposures"]] == [True, False]
+    frames = api.post(f"/shots/{shot}/cards", None)["content"]["frames"]
+    assert frames[0]["note"] == ""
+    assert "10-stop ND on" in frames[1]["note"]
+    assert frames[1]["offset"] == "0 EV"

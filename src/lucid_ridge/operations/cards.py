@@ -17,15 +17,20 @@ from ..core.planning.holding import rail_mark
 from ..core.planning.plan import ShotPlan, plan_shot
 from ..core.planning.plan_b import plan_b_reasons
 from ..core.planning.sequence import Frame
+from ..core.planning.tones import picture_tones, plan_tones
 from ..core.planning.way import plan_way
 from ..core.units.lengths import compass_point, format_distance, format_distances_apart, format_duration
 from ..core.units.markings import format_aperture, format_shutter
+from ..formats.tonal_png import as_data_url, tonal_png
 from ..store.shots import FieldCard, Shot
 from .errors import Conflict, NotFound
 from .facts import PLAN_VERSION, inputs_hash, newest_card, shot_facts
 from .journal import journaled
 from .rows import LARGEST_ID
 from .shots import get_shot, shot_scope
+
+# Of the longer side of a card's small picture.
+_PICTURE_POINTS = 240
 
 
 def make_card(session: Session, owner_id: int, shot_id: int) -> FieldCard:
@@ -89,10 +94,20 @@ def card_content(shot: Shot, facts: ShotFacts, plan: ShotPlan) -> dict[str, obje
         "predicted": exposure.predicted,
         "bracket_automatic": exposure.bracket_automatic,
         "range": depth.verdict.text,
-        "frames": [_frame(facts, frame, mark) for frame, mark in zip(sequence.frames, _marks(sequence.frames), strict=True)],
+        "picture": _picture(facts, plan),
+        "settings": [{"name": item.name, "value": item.value} for item in plan.settings],
+        "frames": [
+            _frame(facts, frame, mark, sequence.frames[0]) for frame, mark in zip(sequence.frames, _marks(sequence.frames), strict=True)
+        ],
         "cautions": [reason.text for reason in plan.because if reason.severity == "caution"],
         "warnings": [reason.text for reason in plan.because if reason.severity in ("fails", "tight")],
     }
+
+
+def _picture(facts: ShotFacts, plan: ShotPlan) -> str | None:
+    """Return the picture in tones as a URL that holds it; None while it cannot be drawn."""
+    step = plan_tones(facts, plan, _PICTURE_POINTS)
+    return as_data_url(tonal_png(picture_tones(step))) if step is not None else None
 
 
 def _way(facts: ShotFacts, sequence_s: float) -> list[dict[str, object]]:
@@ -121,7 +136,15 @@ def _told(facts: ShotFacts) -> bool:
     return facts.close_up or facts.frame.hold != Hold.TRIPOD
 
 
-def _frame(facts: ShotFacts, frame: Frame, mark: str) -> dict[str, object]:
+def _note(facts: ShotFacts, frame: Frame, first: Frame) -> str:
+    """Return what is changed on the camera or before the lens for a frame against the first."""
+    changes = [f"ISO {frame.iso:g}"] if frame.iso != first.iso else []
+    changes += [f"{name} on" for name in frame.filters if name not in first.filters]
+    changes += [f"{name} off" for name in first.filters if name not in frame.filters]
+    return ", ".join(changes)
+
+
+def _frame(facts: ShotFacts, frame: Frame, mark: str, first: Frame) -> dict[str, object]:
     focus = rail_mark(facts, frame.rail_mm) if frame.rail_mm is not None else mark
     return {
         "number": frame.number,
@@ -132,6 +155,7 @@ def _frame(facts: ShotFacts, frame: Frame, mark: str) -> dict[str, object]:
         "shutter": format_shutter(frame.shutter_s),
         "shutter_s": frame.shutter_s,
         "iso": f"{frame.iso:g}",
-        "offset": f"{frame.offset_ev:+g} EV" if frame.offset_ev else "0 EV",
+        "offset": f"{round(frame.offset_ev, 2):+g} EV" if abs(frame.offset_ev) >= 0.005 else "0 EV",
+        "note": _note(facts, frame, first),
         "at": format_duration(frame.start_s),
     }

@@ -4996,7 +4996,7 @@ export interface components {
         };
         /**
          * CardContentOut
-         * @description way, plan_b, bring, rig, held, stack, flash, checks: empty on cards that were made before they stood there.
+         * @description picture: a small PNG in a URL. way, plan_b, bring, rig, held, stack, flash, checks, picture, settings: empty on cards that were made before they stood there.
          */
         CardContentOut: {
             /** Body */
@@ -5048,6 +5048,11 @@ export interface components {
             /** Name */
             name: string;
             /**
+             * Picture
+             * @default null
+             */
+            picture?: string | null;
+            /**
              * Plan B
              * @default
              */
@@ -5061,6 +5066,11 @@ export interface components {
              * @default []
              */
             rig?: string[];
+            /**
+             * Settings
+             * @default []
+             */
+            settings?: components["schemas"]["CardSettingOut"][];
             /**
              * Stack
              * @default
@@ -5082,7 +5092,7 @@ export interface components {
         };
         /**
          * CardFrameOut
-         * @description aim: bearing and pitch of a panorama's frame, empty in a shot of one aim.
+         * @description aim: bearing and pitch of a panorama's frame, empty in a shot of one aim. note: what is changed against the first frame.
          */
         CardFrameOut: {
             /**
@@ -5100,6 +5110,11 @@ export interface components {
             focus_index: number;
             /** Iso */
             iso: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
             /** Number */
             number: number;
             /** Offset */
@@ -5139,6 +5154,13 @@ export interface components {
             stale: boolean;
             /** Version */
             version: number;
+        };
+        /** CardSettingOut */
+        CardSettingOut: {
+            /** Name */
+            name: string;
+            /** Value */
+            value: string;
         };
         /**
          * CarpetOut

@@ -12,7 +12,7 @@ export function Card({ content, stale, title = "h2" }: { content: Content; stale
   const bracket = content.frames.some((frame) => frame.offset !== "0 EV");
   const panorama = content.frames.some((frame) => frame.aim);
   const [first] = content.frames;
-  const { way = [], rig = [], checks = [] } = content;
+  const { way = [], rig = [], checks = [], settings = [] } = content;
   return (
     <Box as="article" className="field-card" display="grid" gap="10px" lineHeight="1.25">
       <Box borderBottom="2px solid currentColor" pb="6px">
@@ -39,6 +39,18 @@ export function Card({ content, stale, title = "h2" }: { content: Content; stale
           <li>
             <b style={{ fontFamily: MONO }}>{way.at(-1)?.end}</b> back
           </li>
+        </Box>
+      )}
+      {content.picture && (
+        <Box
+          data-picture=""
+          width="100%"
+          maxW="300px"
+          border="1px solid currentColor"
+          lineHeight="0"
+          css={{ "[data-theme=ember] &": { background: "#c40000" }, "[data-theme=ember] & img": { mixBlendMode: "multiply" } }}
+        >
+          <img src={content.picture} alt="As planned, in tones" style={{ width: "100%" }} />
         </Box>
       )}
       <Box fontSize="0.95em">
@@ -98,7 +110,10 @@ export function Card({ content, stale, title = "h2" }: { content: Content; stale
                 <Cell right>{frame.number}</Cell>
                 {panorama && <Cell>{frame.aim}</Cell>}
                 <Cell>{frame.focus}</Cell>
-                <Cell strong>{frame.shutter}</Cell>
+                <Cell strong>
+                  {frame.shutter}
+                  {frame.note && <span style={{ fontWeight: 400 }}> {frame.note}</span>}
+                </Cell>
                 {bracket && <Cell>{frame.offset}</Cell>}
                 <Cell>{frame.at}</Cell>
                 <Cell>
@@ -117,6 +132,15 @@ export function Card({ content, stale, title = "h2" }: { content: Content; stale
           })}
         </tbody>
       </chakra.table>
+      {settings.length > 0 && (
+        <Box fontSize="0.88em">
+          <b>Set</b>{" "}
+          {settings
+            .filter((item) => !["Aperture", "ISO", "Shutter"].includes(item.name))
+            .map((item) => `${item.name.toLowerCase()} ${item.value}`)
+            .join(" · ")}
+        </Box>
+      )}
       {checks.length > 0 && (
         <Box fontSize="0.88em">
           <b>Check</b>{" "}

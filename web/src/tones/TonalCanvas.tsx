@@ -40,9 +40,11 @@ export function TonalCanvas({ toned, view, response, left, top, width, height }:
   // biome-ignore lint/correctness/useExhaustiveDependencies: the data stand in the painter, the theme in the page's variables
   useEffect(() => {
     if (!painter) return;
-    const frame = requestAnimationFrame(() =>
-      painter.made.draw(view, response, inks(), width, height, Math.min(2, window.devicePixelRatio || 1)),
-    );
+    const frame = requestAnimationFrame(() => {
+      painter.made.draw(view, response, inks(), width, height, Math.min(2, window.devicePixelRatio || 1));
+      const { dataset } = canvas.current ?? {};
+      if (dataset) dataset.drawn = String(Number(dataset.drawn ?? 0) + 1);
+    });
     return () => cancelAnimationFrame(frame);
   }, [painter, data, view, response, width, height, theme]);
   return (

@@ -78,7 +78,7 @@ export class LightPainter implements Painter {
     hatch: { value: 1 },
   });
   private light = target(1, 1);
-  private pair: [WebGLRenderTarget, WebGLRenderTarget] = [target(1, 1), target(1, 1)];
+  private pair: [WebGLRenderTarget, WebGLRenderTarget] = [target(1, 1, true), target(1, 1, true)];
   private data: SceneData | null = null;
   private parts: Part[] = [];
   private shadows: Mesh[] = [];
@@ -178,7 +178,7 @@ export class LightPainter implements Painter {
     if (this.light.width !== w || this.light.height !== h) {
       for (const one of [this.light, ...this.pair]) one.dispose();
       this.light = target(w, h);
-      this.pair = [target(w, h), target(w, h)];
+      this.pair = [target(w, h, true), target(w, h, true)];
       return true;
     }
     return false;
@@ -448,13 +448,15 @@ function set(material: RawShaderMaterial, name: string, value: unknown) {
   if (uniform) uniform.value = value;
 }
 
-function target(w: number, h: number): WebGLRenderTarget {
+/** A picture of linear light. smooth: read between its points, as wide blurs are. */
+function target(w: number, h: number, smooth = false): WebGLRenderTarget {
+  const filter = smooth ? LinearFilter : NearestFilter;
   return new WebGLRenderTarget(w, h, {
     type: HalfFloatType,
     depthBuffer: true,
     stencilBuffer: true,
-    minFilter: LinearFilter,
-    magFilter: NearestFilter,
+    minFilter: filter,
+    magFilter: filter,
   });
 }
 

@@ -77,7 +77,7 @@ class PhotographerPatch(In):
 
 
 class CardFrameOut(Out):
-    """aim: bearing and pitch of a panorama's frame, empty in a shot of one aim."""
+    """aim: bearing and pitch of a panorama's frame, empty in a shot of one aim. note: what is changed against the first frame."""
 
     number: int
     aim: str = ""
@@ -89,6 +89,7 @@ class CardFrameOut(Out):
     iso: str
     offset: str
     at: str
+    note: str = ""
 
 
 class CardLegOut(Out):
@@ -106,8 +107,13 @@ class CardCheckOut(Out):
     when_soft: str
 
 
+class CardSettingOut(Out):
+    name: str
+    value: str
+
+
 class CardContentOut(Out):
-    """way, plan_b, bring, rig, held, stack, flash, checks: empty on cards that were made before they stood there."""
+    """picture: a small PNG in a URL. way, plan_b, bring, rig, held, stack, flash, checks, picture, settings: empty on cards that were made before they stood there."""
 
     name: str
     intent: str
@@ -135,6 +141,8 @@ class CardContentOut(Out):
     bracket_automatic: bool | None
     range: str
     frames: list[CardFrameOut]
+    picture: str | None = None
+    settings: list[CardSettingOut] = []
     cautions: list[str]
     warnings: list[str]
 

@@ -25,6 +25,7 @@ from .holding import hold_reasons
 from .light import LightStep
 from .lighting import Flash, flash_words, led_reasons, lit_by, plan_flash
 from .marks import FAILS, HOLDS, TIGHT, UNSAID, Reason, Verdict, worst_mark
+from .sway import sway_reasons
 from .tonal_range import Exposure, is_automatic, plan_exposures, scene_range
 from .waiting import waiting_reasons
 from .water import LookBand, WantedTime, look_bands, moving_element, smears, streak_of, wanted_time
@@ -121,6 +122,8 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
     if flash is None or not flash.alone:
         still = frozen.ids if frozen is not None and frozen.exposure is not None else frozenset()
         reasons += [_smear_reason(*item, shutter) for item in smears(facts, settings, depth, shutter) if item[0].id not in still]
+    if flash is None or not flash.alone:
+        reasons += sway_reasons(facts, settings, depth, shutter)
     if look and moving and streak is not None:
         reasons.append(_look_reason(moving, streak / short_side, streak, shutter, look))
         reasons += _looks_differ(moving, exposures, carrying)

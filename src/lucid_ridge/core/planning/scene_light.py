@@ -93,7 +93,9 @@ def lit_scene(facts: ShotFacts, camera: Camera, solids: list[Solid], light: Ligh
         None if own_land or facts.close_up or facts.location is None or not facts.location.skyline.bearings_deg else facts.location.skyline
     )
     ground = REFLECTANCES[facts.exposure.ground_material].typical
-    return LitScene(camera, tuple(things), facts.ground, ground, skyline, day, _air(facts), round(calm, 3))
+    # In eighths, so that a third of a stop leaves the scene as it is; without moving water nothing is smoothed.
+    ripples = any(item.wet and not item.still for item in things)
+    return LitScene(camera, tuple(things), facts.ground, ground, skyline, day, _air(facts), round(8 * calm) / 8 if ripples else 1.0)
 
 
 def _air(facts: ShotFacts) -> Air:

@@ -166,12 +166,12 @@ def _range_reasons(facts: ShotFacts, body: Body, span: SceneRange, frames: tuple
         return found
     if alone:
         way = ": no bracket is needed" if facts.exposure.bracket == BracketMode.RANGE else ""
-        text = f"One frame holds the {span.stops:g} stops, with {-over:.1f} stops over the highlights{way}."
+        text = f"One frame holds the {span.stops:g} stops, with {max(0.0, -over):.1f} stops over the highlights{way}."
         return [Reason("exposure", HOLDS, text, "compensation_ev" if not way else "bracket")]
     steps = f" at {facts.exposure.bracket_step_ev:g} EV" if facts.exposure.bracket != BracketMode.LAND_AND_SKY else ""
     text = (
         f"The scene spans {span.stops:g} stops, one frame holds {held:g}: {len(frames)} frames{steps}, {_from_to(frames)}, {_way(facts, frames)}; "
-        f"{-under:.1f} stops to spare in the shadows."
+        f"{max(0.0, -under):.1f} stops to spare in the shadows."
     )
     return [Reason("exposure", HOLDS, text, "bracket_step_ev")]
 

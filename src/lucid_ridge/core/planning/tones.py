@@ -17,7 +17,7 @@ from ..framing.projection import Camera
 from ..tones.lit import ev_of, mirrored_sky, sky_polariser_stops
 from ..tones.monochrome import MonochromeFilter, material_stops, sky_stops
 from ..tones.picture import GROUND, LAND, SKY, Layer, Marks, rays, set_into
-from ..tones.response import response_table
+from ..tones.response import response_table, screen_tone
 from .exposure import ExposureStep
 from .focused_camera import focused_camera, scene_solids
 from .graduated import GraduatedEdge, graduated_edge
@@ -27,7 +27,7 @@ from .scene_layers import SceneTones, ToneLayer, ground_along, scene_tones
 from .scene_light import LitScene, lit_scene, sun_seen
 
 Floats = NDArray[np.float64]
-_WIDE = 132
+_WIDE = 96
 # A long exposure smooths ripples: with a streak of this share of the frame's short side half of them are gone (our own model).
 _SMOOTHED_SHARE = 0.05
 _BINS = 40
@@ -147,8 +147,8 @@ class TonesStep:
     sun: tuple[float, float] | None
 
 
-def plan_tones(facts: ShotFacts, plan: ShotPlan) -> TonesStep | None:
-    """Return the picture in tones; None while body, lens or the time are not chosen."""
+def plan_tones(facts: ShotFacts, plan: ShotPlan, points: int = _WIDE) -> TonesStep | None:
+    """Return the picture in tones; None while body, lens or the time are not chosen. points: along the longer side of the small picture."""
     settings = settings_of(facts)
     if settings is None or facts.body is None or facts.lens is None:
         return None
@@ -157,7 +157,7 @@ def plan_tones(facts: ShotFacts, plan: ShotPlan) -> TonesStep | None:
     lit = lit_scene(facts, camera, scene_solids(facts), plan.light, calm)
     if lit is None:
         return None
-    scene, picture = scene_tones(lit), _picture(lit, tuple(item.id for item in facts.elements))
+    scene, picture = scene_tones(lit), scene_picture(lit, tuple(item.id for item in facts.elements), points)
     shift = _shift_stops(plan.exposure, plan.light, picture)
     edge = graduated_edge(facts, settings, facts.body, camera, _skyline_share(picture.marks))
     polariser_on = any(item.kind == "polariser" and item.on_lens for item in facts.filters)
@@ -182,11 +182,11 @@ def plan_tones(facts: ShotFacts, plan: ShotPlan) -> TonesStep | None:
 
 
 @lru_cache(maxsize=8)
-def _picture(lit: LitScene, ids: tuple[int, ...]) -> ScenePicture:
-    """Return the scene as the camera sees it, without filters; ids: of the elements in their order."""
+def scene_picture(lit: LitScene, ids: tuple[int, ...], points: int = _WIDE) -> ScenePicture:
+    """Return the scene as the camera sees it, without filters; ids: of the elements in their order; points: along its longer side."""
     scene, camera = scene_tones(lit), lit.camera
     width, height = camera.frame_mm
-    wide, high = (_WIDE, max(8, round(_WIDE * height / width))) if width >= height else (max(8, round(_WIDE * width / height)), _WIDE)
+    wide, high = (points, max(8, round(points * height / width))) if width >= height else (max(8, round(points * width / height)), points)
     towards = rays(camera, wide, high)
     index = {id_: at for at, id_ in enumerate(ids)}
     marks = np.full((high, wide), SKY, dtype=np.int32)
@@ -281,6 +281,12 @@ def _corrections(facts: ShotFacts, picture: ScenePicture, shift: float, ids: tup
         tuple((id_, means.get((SpotPart.ELEMENT, id_), elsewhere)) for id_ in ids),
         odd,
     )
+
+
+def picture_tones(step: TonesStep) -> Floats:
+    """Return how light a screen shows each point of the picture, 0 to 1, as the frame that carries it holds it."""
+    top = step.frames[step.carrying].brightest_ev if step.frames else step.highlight_ev
+    return screen_tone(top - step.seen_ev)
 
 
 def _monochrome(facts: ShotFacts, scene: SceneTones) -> tuple[Monochrome, ...]:

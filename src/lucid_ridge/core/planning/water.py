@@ -42,10 +42,16 @@ def look_bands(facts: ShotFacts, settings: Settings, depth: DepthStep, moving: E
 
 def streak_of(settings: Settings, depth: DepthStep, moving: Element | None, shutter_s: float) -> float | None:
     """Return the streak [mm on the sensor] that the moving element draws in shutter_s."""
-    seen = _seen_mm(settings, depth, moving)
-    if seen is None or moving is None or not moving.speed_mps:
+    if moving is None or not moving.speed_mps:
         return None
-    return float(streak_mm(*seen, moving.speed_mps, shutter_s))
+    a_second = in_a_second_mm(settings, depth, moving, moving.speed_mps)
+    return None if a_second is None else a_second * shutter_s
+
+
+def in_a_second_mm(settings: Settings, depth: DepthStep, item: Element, speed_mps: float) -> float | None:
+    """Return what an element would draw in a second [mm on the sensor] if it moved so fast; None where it is not seen."""
+    seen = _seen_mm(settings, depth, item)
+    return None if seen is None else float(streak_mm(*seen, speed_mps, 1.0))
 
 
 def freezing_times(facts: ShotFacts, settings: Settings, depth: DepthStep) -> list[tuple[Element, float]]:
