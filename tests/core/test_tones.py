@@ -21,6 +21,7 @@ from lucid_ridge.core.light.materials import REFLECTANCES, Material
 from lucid_ridge.core.light.sky_light import shade_illuminance_lux
 from lucid_ridge.core.light.sky_luminance import relative_luminance_cie2003
 from lucid_ridge.core.planning.plan import plan_shot
+from lucid_ridge.core.planning.sky_ways import sky_ways
 from lucid_ridge.core.planning.tone_reasons import needed_graduated_stops, to_the_right_stops, tone_reasons
 from lucid_ridge.core.planning.tones import plan_tones
 from lucid_ridge.core.tones.lit import Air, ev_of, luminance_of, mirrored_in, mirrored_polariser_stops, through_air
@@ -301,3 +302,43 @@ def test_frames_range_counts_and_sentences_agree(time, bearing, pitch, focal, co
 
 def test_the_darkest_that_is_told_apart():
     assert ev_of(np.array([0.0, 0.125])) == pytest.approx([math.log2(8e-5), 0.0], abs=1e-6)
+
+
+def test_ways_to_hold_sky_and_land():
+    soft = replace(GRAD, on_lens=False)
+    facts, plan, step = _tones(filters=(soft,), time_utc=LOW, bearing_deg=225.0, pitch_deg=2.0)
+    ways = {way.name: way for way in sky_ways(facts, plan.exposure, step)}
+    assert set(ways) == {"Three-stop grad", "bracket over the range", "land and sky, blended", "one, for the highlights"}
+    # As many frames as the range asks for at 2 EV: 1 + ceil((range - 11)/2).
+    bare = step.picture.ev
+    over = float(np.quantile(bare, 0.99) - np.quantile(bare, 0.01)) - 11
+    assert ways["bracket over the range"].frames == 1 + max(0, math.ceil(over / 2))
+    assert ways["bracket over the range"].holds
+    assert ways["Three-stop grad"].filter_id == GRAD.id
+    assert not any(way.chosen for way in ways.values())
+    chosen = _tones(filters=(GRAD,), time_utc=LOW, bearing_deg=225.0, pitch_deg=2.0)
+    assert [way.name for way in sky_ways(chosen[0], chosen[1].exposure, chosen[2]) if way.chosen] == ["Three-stop grad"]
+    down = _tones(pitch_deg=-80.0)
+    assert sky_ways(down[0], down[1].exposure, down[2]) == ()
+
+
+def test_a_polariser_over_a_panorama():
+    wide = _tones(filters=(POLARISER,), pano_across_deg=180.0, time_utc=LOW, bearing_deg=180.0)
+    assert "the frames will not join" in _said(wide[0], wide[2], "tight")
+    narrow = _tones(filters=(POLARISER,), pano_across_deg=30.0, time_utc=NOON, bearing_deg=92.0, focal_mm=35.0)
+    assert "even enough" in _said(narrow[0], narrow[2], "holds")
+
+
+@pytest.mark.parametrize(("iso", "held"), [(100.0, 11.0), (50.0, 11.0), (800.0, 8.0), (409_600.0, 1.0)])
+def test_a_stop_of_range_is_lost_with_each_doubling_of_iso(iso, held):
+    # Common practice; 2^12 over base would leave none, one is kept.
+    assert BODY.held_stops(iso) == pytest.approx(held)
+    assert replace(BODY, film_exponent=1.3).held_stops(iso) == 11
+
+
+def test_the_range_at_a_high_iso_is_judged_as_it_is():
+    said = {"metered_f_number": 8.0, "metered_shutter_s": 1 / 64, "metered_iso": 100.0, "shadow_ev": 5.0, "highlight_ev": 14.0}
+    fits, lost = (_tones(**said, iso=iso)[1] for iso in (100.0, 1600.0))
+    # Nine stops: 11 are held at ISO 100, 7 at ISO 1600.
+    assert "bracket" not in " ".join(reason.text for reason in fits.exposure.reasons if reason.severity == "fails")
+    assert "this body holds 7" in " ".join(reason.text for reason in lost.exposure.reasons if reason.severity == "fails")

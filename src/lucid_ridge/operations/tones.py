@@ -9,6 +9,7 @@ from sqlalchemy.orm import Session
 from ..core.facts.shot import ShotFacts
 from ..core.planning.marks import Reason
 from ..core.planning.plan import plan_shot
+from ..core.planning.sky_ways import SkyWay, sky_ways
 from ..core.planning.tone_reasons import compensation_to_the_right, needed_graduated_stops, to_the_right_stops, tone_reasons
 from ..core.planning.tones import TonesStep, plan_tones
 from .errors import Refused
@@ -26,6 +27,7 @@ class SeenTones:
     needed_graduated_stops: float | None = None
     to_the_right_stops: float | None = None
     compensation_to_the_right: float | None = None
+    ways: tuple[SkyWay, ...] = ()
 
 
 def scene_for(session: Session, owner_id: int, shot_id: int) -> TonesStep:
@@ -39,7 +41,8 @@ def scene_for(session: Session, owner_id: int, shot_id: int) -> TonesStep:
 def tones_for(session: Session, owner_id: int, shot_id: int) -> SeenTones:
     """Return a shot's picture in tones as it is planned now. Raises NotFound."""
     facts = shot_facts(session, get_shot(session, owner_id, shot_id))
-    step = plan_tones(facts, plan_shot(facts))
+    plan = plan_shot(facts)
+    step = plan_tones(facts, plan)
     if step is None:
         return SeenTones(facts, None)
     return SeenTones(
@@ -49,4 +52,5 @@ def tones_for(session: Session, owner_id: int, shot_id: int) -> SeenTones:
         needed_graduated_stops(step),
         to_the_right_stops(facts, step),
         compensation_to_the_right(facts, step),
+        sky_ways(facts, plan.exposure, step),
     )

@@ -7592,6 +7592,8 @@ export interface components {
             name: string;
             /** Share */
             share: number;
+            /** Spread Stops */
+            spread_stops: number;
         };
         /** PhotographerOut */
         PhotographerOut: {
@@ -8480,6 +8482,27 @@ export interface components {
          */
         SkyBody: "sun" | "moon";
         /**
+         * SkyWayOut
+         * @description A way to hold sky and land: bracket and filter_id are what taking it sets.
+         */
+        SkyWayOut: {
+            bracket: components["schemas"]["BracketMode"];
+            /** Chosen */
+            chosen: boolean;
+            /** Filter Id */
+            filter_id: number | null;
+            /** Frames */
+            frames: number;
+            /** Holds */
+            holds: boolean;
+            /** Name */
+            name: string;
+            /** Risk */
+            risk: string;
+            /** Total Label */
+            total_label: string;
+        };
+        /**
          * SkylineIn
          * @description The skyline as text (a bearing and an altitude a line) or as pairs; both null take it away.
          */
@@ -8829,6 +8852,8 @@ export interface components {
             sky_stops: number;
             /** To The Right Stops */
             to_the_right_stops: number | null;
+            /** Ways */
+            ways: components["schemas"]["SkyWayOut"][];
         };
         /**
          * Touch

@@ -48,6 +48,8 @@ export function Card({ content, stale, title = "h2" }: { content: Content; stale
           maxW="300px"
           border="1px solid currentColor"
           lineHeight="0"
+          // Many frames need the paper for themselves.
+          display={{ base: "block", _print: content.frames.length > 12 ? "none" : "block" }}
           css={{ "[data-theme=ember] &": { background: "#c40000" }, "[data-theme=ember] & img": { mixBlendMode: "multiply" } }}
         >
           <img src={content.picture} alt="As planned, in tones" style={{ width: "100%" }} />

@@ -263,8 +263,11 @@ export class LightPainter implements Painter {
     drawing();
     // A disc of diameter d looks like a Gaussian of d/4.
     const sigma = Math.min(pixels / 4, w / 12);
-    this.blur(this.pair[0], this.pair[1], sigma / w, 0);
-    this.blur(this.pair[1], this.pair[0], 0, sigma / h);
+    // A wide blur reads few points far apart: a narrow one before it leaves nothing between them to miss.
+    for (const part of sigma > 6 ? [0.25 * sigma, 0.968 * sigma] : [sigma]) {
+      this.blur(this.pair[0], this.pair[1], part / w, 0);
+      this.blur(this.pair[1], this.pair[0], 0, part / h);
+    }
     this.renderer.setRenderTarget(this.light);
     set(this.copying, "from", this.pair[0].texture);
     this.fill(this.copying);

@@ -10,6 +10,7 @@ import numpy as np
 from ...core.planning.graduated import GraduatedEdge
 from ...core.planning.scene_layers import ToneLayer
 from ...core.planning.tones import TonesStep
+from ...core.units.lengths import format_duration
 from ...core.units.markings import format_shutter
 from ...operations.tones import SeenTones
 from ..schemas import tones as out
@@ -17,7 +18,7 @@ from ..schemas.plan import ReasonOut
 
 _EMPTY = out.TonesOut(
     ready=False, scene_key="", held_stops=0.0, response_to_stops=1.0, response_tones=[], frames=[], carrying=0, parts=[], histogram_from_ev=0.0, histogram_step_ev=1.0,
-    histogram=[], shadow_ev=0.0, middle_ev=0.0, highlight_ev=0.0, shift_stops=0.0, sky_stops=0.0, land_stops=0.0, element_stops={}, needed_graduated_stops=None, to_the_right_stops=None, compensation_to_the_right=None, monochrome=[], graduated=None,
+    histogram=[], shadow_ev=0.0, middle_ev=0.0, highlight_ev=0.0, shift_stops=0.0, sky_stops=0.0, land_stops=0.0, element_stops={}, needed_graduated_stops=None, to_the_right_stops=None, compensation_to_the_right=None, monochrome=[], ways=[], graduated=None,
     polariser_on=False, polariser_low_stops=None, polariser_high_stops=None, separation_stops=None, separation_behind="", reasons=[],
 )  # fmt: skip
 
@@ -28,7 +29,7 @@ def present_tones(seen: SeenTones) -> out.TonesOut:
     if step is None or seen.facts.body is None:
         return _EMPTY
     return out.TonesOut(
-        ready=True, scene_key=step.lit.key, held_stops=seen.facts.body.dynamic_range_stops,
+        ready=True, scene_key=step.lit.key, held_stops=step.held_stops,
         response_to_stops=float(step.response_stops[-1]), response_tones=step.response_tones.round(4).tolist(),
         frames=[
             out.FrameTonesOut(
@@ -45,6 +46,10 @@ def present_tones(seen: SeenTones) -> out.TonesOut:
         element_stops={str(id_): stops for id_, stops in step.corrections.elements},
         needed_graduated_stops=seen.needed_graduated_stops, to_the_right_stops=seen.to_the_right_stops,
         compensation_to_the_right=seen.compensation_to_the_right,
+        ways=[
+            out.SkyWayOut(name=item.name, bracket=item.bracket, filter_id=item.filter_id, frames=item.frames, total_label=format_duration(item.total_s), holds=item.holds, risk=item.risk, chosen=item.chosen)
+            for item in seen.ways
+        ],
         monochrome=[
             out.MonochromeOut(filter=item.filter, sky_stops=item.sky, land_stops=item.land, element_stops={str(id_): stops for id_, stops in item.elements})
             for item in step.monochrome

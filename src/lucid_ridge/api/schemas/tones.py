@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ...core.facts.choices import BracketMode
 from ...core.tones.monochrome import MonochromeFilter
 from .fields import Out
 from .plan import ReasonOut
@@ -45,6 +46,7 @@ class PartTonesOut(Out):
     low_ev: float
     high_ev: float
     share: float
+    spread_stops: float
 
 
 class MonochromeOut(Out):
@@ -54,6 +56,19 @@ class MonochromeOut(Out):
     sky_stops: float
     land_stops: float
     element_stops: dict[str, float]
+
+
+class SkyWayOut(Out):
+    """A way to hold sky and land: bracket and filter_id are what taking it sets."""
+
+    name: str
+    bracket: BracketMode
+    filter_id: int | None
+    frames: int
+    total_label: str
+    holds: bool
+    risk: str
+    chosen: bool
 
 
 class GraduatedOut(Out):
@@ -125,4 +140,5 @@ class TonesOut(Out):
     separation_stops: float | None
     separation_behind: str
     monochrome: list[MonochromeOut]
+    ways: list[SkyWayOut]
     reasons: list[ReasonOut]

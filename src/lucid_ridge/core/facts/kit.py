@@ -84,6 +84,14 @@ class Body:
     def takes_iso(self, iso: float) -> bool:
         return self.base_iso <= iso <= self.max_iso
 
+    def held_stops(self, iso: float) -> float:
+        """Return the range of a scene [stops] that one frame holds at an ISO: a stop less for each doubling over base ISO (common practice), 1 at least.
+
+        A film holds what it holds.
+        """
+        lost = 0.0 if self.film_exponent is not None else max(0.0, math.log2(iso / self.base_iso))
+        return max(1.0, self.dynamic_range_stops - lost)
+
 
 @dataclass(frozen=True)
 class Lens:

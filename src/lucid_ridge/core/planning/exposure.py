@@ -93,7 +93,9 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
     scene = float(ev100(reading.f_number, reading.shutter_s, reading.iso)) + through
     span = scene_range(facts, through, metered=not reading.predicted)
     # A flash is as bright in every frame: a bracket of shutter times would change the light of the place alone.
-    exposures, range_reasons = plan_exposures(facts.choosing(bracket=BracketMode.NONE) if lit else facts, scene, ledger.shutter_s, span)
+    exposures, range_reasons = plan_exposures(
+        facts.choosing(bracket=BracketMode.NONE) if lit else facts, settings.iso, scene, ledger.shutter_s, span
+    )
     carrying = carrying_index(tuple(item.shutter_s for item in exposures), ledger.shutter_s)
     ledger = carried_by(ledger, exposures[carrying].shutter_s, len(exposures))
     film = facts.body.film_exponent
@@ -135,7 +137,7 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
         Verdict("exposure", worst_mark(reasons), text), tuple(reasons), reading.predicted, scene, settings.f_number, settings.iso,
         ledger, shutter, wanted.middle_s if wanted else None, proposals, bands, look, streak / short_side if streak is not None else None,
         moving.id if moving else None, span.stops,
-        facts.body.dynamic_range_stops, exposures, is_automatic(facts, exposures), flash, fading if followed and not lit else 0.0,
+        facts.body.held_stops(settings.iso), exposures, is_automatic(facts, exposures), flash, fading if followed and not lit else 0.0,
         carrying, reading.through_lens and not reading.predicted,
     )  # fmt: skip
 

@@ -48,5 +48,5 @@ def frozen_frame(facts: ShotFacts, settings: Settings, depth: DepthStep, long: E
     lift = math.log2(time * settings.iso / iso / shutter)
     without = " without the neutral density" if dark else ""
     text = f"{names} in a frame of {'its' if len(moving) == 1 else 'their'} own: {spoken_shutter(shutter)} at ISO {iso:g}{without}, blended with the one of {spoken_shutter(long.shutter_s)}."
-    made = Exposure(shutter, 0.0, long.darkest_ev + lift, long.brightest_ev + lift, iso=iso, bare=dark > 0)
+    made = Exposure(shutter, 0.0, long.brightest_ev + lift - body.held_stops(iso), long.brightest_ev + lift, iso=iso, bare=dark > 0)
     return FrozenFrame(made, (Reason("exposure", HOLDS, text, "bracket"),), frozenset(item.id for item, _ in moving))

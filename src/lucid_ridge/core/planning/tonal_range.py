@@ -69,36 +69,39 @@ def scene_range(facts: ShotFacts, through_stops: float, metered: bool) -> SceneR
     return SceneRange(dark, max(dark, bright - on_lens))
 
 
-def plan_exposures(facts: ShotFacts, scene: float, base_s: float, span: SceneRange) -> tuple[tuple[Exposure, ...], list[Reason]]:
+def plan_exposures(
+    facts: ShotFacts, iso: float, scene: float, base_s: float, span: SceneRange
+) -> tuple[tuple[Exposure, ...], list[Reason]]:
     """Return the exposures to take, the darkest first, and what is to be said of the range.
 
-    scene: EV at ISO 100 of the reading; base_s: what the ledger left [s], compensation in it; span: what must be held.
+    iso: at which they are taken; scene: EV at ISO 100 of the reading; base_s: what the ledger left [s], compensation in it; span: what must be held.
     """
     body = facts.body
     assert body is not None
+    held = body.held_stops(iso)
     # The frame's mid-grey moves with compensation, never with what the filters take from all tones alike.
     top = scene - facts.exposure.compensation_ev + HIGHLIGHT_ROOM_STOPS
     try:
-        times, lacking = _times(facts, body, base_s, top, span)
+        times, lacking = _times(facts, body, held, base_s, top, span)
     except InputError as error:
         field = "bracket_step_ev" if error.field == "step_ev" else error.field
-        return _exposures((base_s,), base_s, top, body), [Reason("exposure", FAILS, error.message, field)]
-    frames = _exposures(times, base_s, top, body)
+        return _exposures((base_s,), base_s, top, held), [Reason("exposure", FAILS, error.message, field)]
+    frames = _exposures(times, base_s, top, held)
     if lacking:
         return frames, [lacking]
     if span.stops is None or span.shadow_ev is None or span.highlight_ev is None:
         return frames, _unread_reasons(facts, frames)
-    return frames, _range_reasons(facts, body, span, frames)
+    return frames, _range_reasons(facts, held, span, frames)
 
 
-def _times(facts: ShotFacts, body: Body, base_s: float, top: float, span: SceneRange) -> tuple[tuple[float, ...], Reason | None]:
+def _times(
+    facts: ShotFacts, body: Body, held: float, base_s: float, top: float, span: SceneRange
+) -> tuple[tuple[float, ...], Reason | None]:
     """Return the times of the exposures by the way chosen [s], and what is lacking to find them."""
     said, slowest = facts.exposure, body.slowest_shutter_s
     if said.bracket == BracketMode.AROUND:
-        if said.bracket_step_ev > body.dynamic_range_stops:
-            raise InputError(
-                "step_ev", f"Steps of {said.bracket_step_ev:g} EV would leave gaps: one frame holds {body.dynamic_range_stops:g} stops."
-            )
+        if said.bracket_step_ev > held:
+            raise InputError("step_ev", f"Steps of {said.bracket_step_ev:g} EV would leave gaps: one frame holds {held:.3g} stops.")
         return times_around_s(base_s, said.bracket_count, said.bracket_step_ev, slowest), None
     if said.bracket in (BracketMode.NONE, BracketMode.FROZEN_AND_LONG):
         return (base_s,), None
@@ -117,7 +120,7 @@ def _times(facts: ShotFacts, body: Body, base_s: float, top: float, span: SceneR
             return (sky,), None
         land = marked_time_s(base_s, slowest)
         return ((sky, land) if sky < land else (land,)), None
-    found = plan_bracket(span.shadow_ev, span.highlight_ev, body.dynamic_range_stops, said.bracket_step_ev, said.highlight_margin_ev)
+    found = plan_bracket(span.shadow_ev, span.highlight_ev, held, said.bracket_step_ev, said.highlight_margin_ev)
     least = room - found.spare_stops
     if found.count == 1:
         # One frame that holds it all is taken as it was metered, or moved no further than it has to be.
@@ -125,11 +128,11 @@ def _times(facts: ShotFacts, body: Body, base_s: float, top: float, span: SceneR
     return times_over_s(base_s, least, room, found.count, said.bracket_step_ev, slowest, _HARDLY), None
 
 
-def _exposures(times: tuple[float, ...], base_s: float, top: float, body: Body) -> tuple[Exposure, ...]:
+def _exposures(times: tuple[float, ...], base_s: float, top: float, held: float) -> tuple[Exposure, ...]:
     made = []
     for time in times:
         brightest = top - math.log2(time / base_s)
-        made.append(Exposure(time, math.log2(time / times[0]), brightest - body.dynamic_range_stops, brightest))
+        made.append(Exposure(time, math.log2(time / times[0]), brightest - held, brightest))
     return tuple(made)
 
 
@@ -140,10 +143,10 @@ def _unread_reasons(facts: ShotFacts, frames: tuple[Exposure, ...]) -> list[Reas
     return [Reason("exposure", HOLDS, text, "bracket_step_ev")]
 
 
-def _range_reasons(facts: ShotFacts, body: Body, span: SceneRange, frames: tuple[Exposure, ...]) -> list[Reason]:
+def _range_reasons(facts: ShotFacts, held: float, span: SceneRange, frames: tuple[Exposure, ...]) -> list[Reason]:
     """Return what the frames together make of the range: highlights by the darkest, shadows by the brightest."""
     assert span.shadow_ev is not None and span.highlight_ev is not None and span.stops is not None
-    held, margin = body.dynamic_range_stops, facts.exposure.highlight_margin_ev
+    margin = facts.exposure.highlight_margin_ev
     top, foot = frames[0].brightest_ev, frames[-1].darkest_ev
     over, under = span.highlight_ev + margin - top, foot - span.shadow_ev
     alone = len(frames) == 1
@@ -151,7 +154,7 @@ def _range_reasons(facts: ShotFacts, body: Body, span: SceneRange, frames: tuple
     if alone and span.stops > held:
         needed = plan_bracket(span.shadow_ev, span.highlight_ev, held, min(facts.exposure.bracket_step_ev, held), margin).count
         text = (
-            f"The scene spans {span.stops:g} stops, this body holds {held:g}: bracket {needed} frames at {facts.exposure.bracket_step_ev:g} EV, "
+            f"The scene spans {span.stops:g} stops, this body holds {held:.3g}: bracket {needed} frames at {facts.exposure.bracket_step_ev:g} EV, "
             f"or give up {span.stops - held:.1f} stops."
         )
         return [Reason("exposure", FAILS, text, "bracket")]
@@ -170,7 +173,7 @@ def _range_reasons(facts: ShotFacts, body: Body, span: SceneRange, frames: tuple
         return [Reason("exposure", HOLDS, text, "compensation_ev" if not way else "bracket")]
     steps = f" at {facts.exposure.bracket_step_ev:g} EV" if facts.exposure.bracket != BracketMode.LAND_AND_SKY else ""
     text = (
-        f"The scene spans {span.stops:g} stops, one frame holds {held:g}: {len(frames)} frames{steps}, {_from_to(frames)}, {_way(facts, frames)}; "
+        f"The scene spans {span.stops:g} stops, one frame holds {held:.3g}: {len(frames)} frames{steps}, {_from_to(frames)}, {_way(facts, frames)}; "
         f"{max(0.0, -under):.1f} stops to spare in the shadows."
     )
     return [Reason("exposure", HOLDS, text, "bracket_step_ev")]

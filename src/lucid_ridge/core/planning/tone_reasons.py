@@ -7,6 +7,7 @@ import math
 import numpy as np
 
 from ..exposure.graduated import needed_stops
+from ..exposure.polariser import CLEAR_SKY_MAXIMUM, polarisation_degree
 from ..facts.kit import Filter, FilterKind
 from ..facts.shot import ShotFacts
 from ..framing.projection import field_of_view_deg
@@ -31,7 +32,7 @@ def tone_reasons(facts: ShotFacts, step: TonesStep) -> tuple[Reason, ...]:
         *_range(facts, step),
         *_readings(facts, step),
         *_graduated(facts, step),
-        *_polariser(step),
+        *_polariser(facts, step),
         *_separation(facts, step),
     )
 
@@ -126,10 +127,10 @@ def _range(facts: ShotFacts, step: TonesStep) -> list[Reason]:
     span, room = step.highlight_ev - step.shadow_ev, to_the_right_stops(facts, step)
     body = facts.body
     assert body is not None
-    text = f"Predicted: EV {step.shadow_ev:.1f} in the shadows, {step.middle_ev:.1f} in the middle, {step.highlight_ev:.1f} in the highlights, {span:.1f} stops; {body.name} holds {body.dynamic_range_stops:g}."
+    text = f"Predicted: EV {step.shadow_ev:.1f} in the shadows, {step.middle_ev:.1f} in the middle, {step.highlight_ev:.1f} in the highlights, {span:.1f} stops; {body.name} holds {step.held_stops:.3g}."
     if room is not None and room > 0.15:
         text += f" Exposed to the right it could have {room:.1f} stop{'s' if room >= 1.05 else ''} more."
-    return [Reason("exposure", HOLDS if span <= body.dynamic_range_stops else TIGHT, text, _DIAL)]
+    return [Reason("exposure", HOLDS if span <= step.held_stops else TIGHT, text, _DIAL)]
 
 
 def _graduated(facts: ShotFacts, step: TonesStep) -> list[Reason]:
@@ -158,7 +159,10 @@ def _graduated(facts: ShotFacts, step: TonesStep) -> list[Reason]:
     return found
 
 
-def _polariser(step: TonesStep) -> list[Reason]:
+def _polariser(facts: ShotFacts, step: TonesStep) -> list[Reason]:
+    across = facts.frame.pano_across_deg
+    if step.polariser_on and across is not None:
+        return _over_a_panorama(step, across)
     low, high = step.polariser_low_stops, step.polariser_high_stops
     if not step.polariser_on or low is None or high is None:
         return []
@@ -167,6 +171,20 @@ def _polariser(step: TonesStep) -> list[Reason]:
     if high - low > _UNEVEN_STOPS:
         text = f"{said}: a dark patch shows. Zoom in, turn it half way, or leave it off on wide lenses."
         return [Reason("exposure", TIGHT, text, "filters")]
+    return [Reason("exposure", HOLDS, f"{said}: even enough.", "filters")]
+
+
+def _over_a_panorama(step: TonesStep, across_deg: float) -> list[Reason]:
+    """Return how unevenly a polariser darkens the sky over a panorama, a hand's width over the horizon."""
+    light = step.scene.light
+    bearings = step.camera.bearing_deg + np.linspace(-across_deg / 2, across_deg / 2, 37)
+    most = CLEAR_SKY_MAXIMUM * (1 - light.oktas / 8)
+    degree = np.asarray(polarisation_degree(light.sun_altitude_deg, light.sun_azimuth_deg, 15.0, bearings, most))
+    taken = -np.log2(1 - degree)
+    low, high = float(taken.min()), float(taken.max())
+    said = f"Over {across_deg:.0f}° of panorama the polariser darkens the sky by {low:.1f} to {high:.1f} stops"
+    if high - low > _UNEVEN_STOPS:
+        return [Reason("exposure", TIGHT, f"{said}: the frames will not join. Leave it off.", "filters")]
     return [Reason("exposure", HOLDS, f"{said}: even enough.", "filters")]
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -9,11 +10,12 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy import ndimage
 
-from ..facts.materials import material_of
+from ..facts.materials import material_of, reflectance_of
 from ..facts.settings import settings_of, standing_on
 from ..facts.shot import ShotFacts
 from ..facts.spots import SpotPart
 from ..framing.projection import Camera
+from ..light.materials import REFLECTANCES
 from ..tones.lit import ev_of, mirrored_sky, sky_polariser_stops
 from ..tones.monochrome import MonochromeFilter, material_stops, sky_stops
 from ..tones.picture import GROUND, LAND, SKY, Layer, Marks, rays, set_into
@@ -51,7 +53,10 @@ class FrameTones:
 
 @dataclass(frozen=True)
 class PartTones:
-    """A part of the picture: its middle EV and between which its tones lie (a twentieth beyond at either end), and its share of the frame."""
+    """A part of the picture: its middle EV and between which its tones lie (a twentieth beyond at either end), and its share of the frame.
+
+    spread_stops: by how much the prediction may be off each way, by its material's range and by the cloud.
+    """
 
     name: str
     element_id: int | None
@@ -59,6 +64,7 @@ class PartTones:
     low_ev: float
     high_ev: float
     share: float
+    spread_stops: float
 
 
 @dataclass(frozen=True)
@@ -136,6 +142,7 @@ class TonesStep:
     reference_ev: float
     shift_stops: float
     corrections: Corrections
+    held_stops: float
     response_stops: Floats
     response_tones: Floats
     graduated: GraduatedEdge | None
@@ -167,17 +174,17 @@ def plan_tones(facts: ShotFacts, plan: ShotPlan, points: int = _WIDE) -> TonesSt
     seen = bare + (picture.polariser_stops if polariser_on else 0.0)
     if edge is not None:
         seen = seen - edge.stops_over(*seen.shape)
-    held = facts.body.dynamic_range_stops
+    held = facts.body.held_stops(settings.iso)
     frames = tuple(_frame(item.shutter_s, item.darkest_ev, item.brightest_ev, seen) for item in plan.exposure.exposures)
     shadow, middle, highlight = (float(item) for item in np.quantile(seen, (0.01, 0.5, 0.99)))
     counts, edges = np.histogram(seen, bins=_BINS, range=(min(shadow - 2, middle - 8), max(highlight + 2, middle + 8)))
     stops, tones = response_table(held)
-    parts = _parts(facts, picture, bare)
+    parts = _parts(facts, picture, bare, _light_spread_stops(plan.light))
     low, high = _sky_polarised(picture)
     separation = _separation(facts, picture, seen)
     return TonesStep(
         lit, scene, camera, picture, seen, frames, plan.exposure.carrying, parts, float(edges[0]), float(edges[1] - edges[0]), tuple(float(item) / seen.size for item in counts),
-        shadow, middle, highlight, middle, shift, corrections, stops, tones, edge, polariser_on, low, high, separation, _monochrome(facts, scene), sun_seen(scene.light, plan.light),
+        shadow, middle, highlight, middle, shift, corrections, held, stops, tones, edge, polariser_on, low, high, separation, _monochrome(facts, scene), sun_seen(scene.light, plan.light),
     )  # fmt: skip
 
 
@@ -312,7 +319,7 @@ def _skyline_share(marks: Marks) -> float:
     return float(depth.mean() / marks.shape[0])
 
 
-def _parts(facts: ShotFacts, picture: ScenePicture, ev: Floats) -> tuple[PartTones, ...]:
+def _parts(facts: ShotFacts, picture: ScenePicture, ev: Floats, spread_stops: float) -> tuple[PartTones, ...]:
     """Return the tones of the sky, the land and every element that is seen."""
     land = np.isin(picture.marks, (LAND, GROUND))
     masks: list[tuple[str, int | None, NDArray[np.bool_]]] = [("Sky", None, picture.marks == SKY), ("Ground and land", None, land)]
@@ -321,8 +328,23 @@ def _parts(facts: ShotFacts, picture: ScenePicture, ev: Floats) -> tuple[PartTon
     for name, element_id, mask in masks:
         if mask.any():
             low, middle, high = (float(item) for item in np.quantile(ev[mask], (0.05, 0.5, 0.95)))
-            found.append(PartTones(name, element_id, middle, low, high, float(mask.mean())))
+            found.append(
+                PartTones(name, element_id, middle, low, high, float(mask.mean()), spread_stops + _material_spread(facts, name, element_id))
+            )
     return tuple(found)
+
+
+def _light_spread_stops(light: LightStep) -> float:
+    return (light.ev100_high - light.ev100_low) / 2 if light.ev100_low is not None and light.ev100_high is not None else 0.0
+
+
+def _material_spread(facts: ShotFacts, name: str, element_id: int | None) -> float:
+    """Return half the range of what a part is made of [stops]; the sky's is its standard's, a third of a stop (our own estimate)."""
+    element = facts.element(element_id)
+    if element is None and name == "Sky":
+        return 1 / 3
+    made = reflectance_of(element) if element is not None else REFLECTANCES[facts.exposure.ground_material]
+    return math.log2(made.high / made.low) / 2
 
 
 def _sky_polarised(picture: ScenePicture) -> tuple[float | None, float | None]:

@@ -1,19 +1,37 @@
 import { Box } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
 import { useSearchParams } from "react-router";
+import type { Schemas } from "../../api/client";
 import { OPTIONS } from "../../api/facts";
+import { kitQuery } from "../../api/queries";
 import { Button } from "../../parts/Button";
 import { Select } from "../../parts/Field";
 import { MarkShape, markWords } from "../../parts/Mark";
 import { Row, Section } from "../../parts/Section";
+import { Cell, Table } from "../../parts/Table";
+import { Take } from "../../parts/Take";
 import { ShotField } from "../../shot/ShotField";
 import type { ShotWork } from "../../shot/useShot";
 import type { Toned } from "../../tones/useTones";
 
+type Way = Schemas["SkyWayOut"];
+type Use = Schemas["FilterUseOut"];
+
 /** What the picture in tones says, and what it is made from. */
-export function InTones({ shot, set, toned, through }: ShotWork & { toned: Toned; through: string | undefined }) {
+export function InTones({ shot, set, asked, toned, through }: ShotWork & { toned: Toned; through: string | undefined }) {
   const [, setParams] = useSearchParams();
   const { tones } = toned;
   const { facts } = shot;
+  const kit = useQuery(kitQuery()).data;
+  /** What a way sets: its exposures, and its graduated filter and no other on the lens. */
+  const take = (way: Way) => {
+    const graduated = new Set(kit?.filters.filter((item) => item.kind === "graduated").map((item) => item.id));
+    const now = (asked().filters as Use[] | undefined) ?? facts.filters;
+    const others = now.filter((use) => !graduated.has(use.filter_id) || use.on_when_metered);
+    const kept = others.map((use) => (graduated.has(use.filter_id) ? { ...use, on_lens: false } : use));
+    const own = way.filter_id === null ? [] : [{ filter_id: way.filter_id, on_lens: true, on_when_metered: false }];
+    set({ bracket: way.bracket, filters: [...kept.filter((use) => use.filter_id !== way.filter_id), ...own] });
+  };
   return (
     <Section
       title="What the picture says"
@@ -45,6 +63,23 @@ export function InTones({ shot, set, toned, through }: ShotWork & { toned: Toned
             {Math.abs(tones.compensation_to_the_right).toFixed(1)} EV
           </Button>
         </Box>
+      )}
+      {tones.ways.length > 0 && (
+        <Table label="Ways to hold sky and land" heads={["Sky and land by", "frames", "takes", "risk"]}>
+          {tones.ways.map((way) => (
+            <tr key={way.name}>
+              <Cell fontFamily="body">
+                <Take taken={way.chosen} onTake={() => take(way)}>
+                  {way.holds ? "● " : "▲ "}
+                  {way.name}
+                </Take>
+              </Cell>
+              <Cell>{way.frames}</Cell>
+              <Cell whiteSpace="nowrap">{way.total_label}</Cell>
+              <Cell fontFamily="body">{way.risk}</Cell>
+            </tr>
+          ))}
+        </Table>
       )}
       <Row least="120px">
         <Select

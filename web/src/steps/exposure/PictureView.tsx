@@ -54,8 +54,15 @@ export function PictureView({ shot, set, toned, through }: ShotWork & { toned: T
         ) : undefined
       }
       figures={{
-        head: ["Part", "EV at ISO 100", "from", "to", "of the frame"],
-        rows: tones.parts.map((part) => [part.name, ev(part.middle_ev), ev(part.low_ev), ev(part.high_ev), percent(part.share)]),
+        head: ["Part", "EV at ISO 100", "may be off by", "from", "to", "of the frame"],
+        rows: tones.parts.map((part) => [
+          part.name,
+          ev(part.middle_ev),
+          `± ${ev(part.spread_stops)}`,
+          ev(part.low_ev),
+          ev(part.high_ev),
+          percent(part.share),
+        ]),
       }}
       under={(width, height) => {
         const { w, h, left, top } = boxOf(width, height);
