@@ -54,21 +54,17 @@ def test_spot_readings_make_a_bracket(screen):
     for part, said in (("the sky", "1/500 at f/16"), ("the land", "1/4 at f/4")):
         screen.find(f"//select[@id = //label[normalize-space()='Of']/@for]/option[normalize-space()='{part}']").click()
         before = len(screen.all("[data-spots] li"))
-        field = screen.field("The meter says")
-        field.send_keys(said, Keys.ENTER)
+        screen.type("The meter says", said)
         screen.count("[data-spots] li", before + 1)
     screen.find("//select[@id = //label[normalize-space()='Exposures']/@for]/option[normalize-space()='bracket over the range']").click()
     # EV 17 and EV 6: 11 stops fit into one frame of 11; a brighter sky does not.
     screen.reads("One frame holds")
-    field = screen.field("The meter says")
     screen.find("//select[@id = //label[normalize-space()='Of']/@for]/option[normalize-space()='the sky']").click()
-    field = screen.field("The meter says")
-    field.send_keys("1/4000 at f/16", Keys.ENTER)
+    screen.type("The meter says", "1/4000 at f/16")
     screen.wait(lambda: "bracket of" in screen.verdict("exposure"))
     # What cannot be read is kept and told.
     screen.expect_in_console("422")
-    field = screen.field("The meter says")
-    field.send_keys("bright", Keys.ENTER)
+    screen.type("The meter says", "bright")
     screen.reads("is not a reading")
     assert screen.field("The meter says").get_attribute("value") == "bright"
 

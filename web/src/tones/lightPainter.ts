@@ -46,6 +46,7 @@ const NEAREST = 0.005;
 const SUN_RADIUS = (0.2665 * Math.PI) / 180;
 // Blurred by less than this many pixels a thing is drawn as it is.
 const LEAST_BLUR = 1.2;
+const REST_MS = 180;
 
 /** Draws the scene's light with WebGL: once into a picture of linear light, which is then developed for the exposure. */
 export class LightPainter implements Painter {
@@ -84,7 +85,8 @@ export class LightPainter implements Painter {
   private shadows: Mesh[] = [];
   private sun: Mesh | null = null;
   private drawnFor = "";
-  private movedAt = 0;
+  private changedAt = 0;
+  private developed: { response: Response | null; inks: string } = { response: null, inks: "" };
   private again: ReturnType<typeof setTimeout> | undefined;
   private response: DataTexture | null = null;
   private plate: DataTexture | null = null;
@@ -114,7 +116,7 @@ export class LightPainter implements Painter {
     this.parts = data.layers.map((layer) => new Part(layer));
     this.shadows = data.shadows.filter((ring) => ring.length > 2).map((ring) => flatMesh(fan(ring)));
     this.sun = data.sun ? flatMesh(sunDisc(data.sun)) : null;
-    this.drawnFor = "";
+    if (this.drawnFor) this.drawnFor = "another scene";
   }
 
   draw(view: View, response: Response, inks: Inks, width: number, height: number, scale: number): void {
@@ -122,7 +124,7 @@ export class LightPainter implements Painter {
     const key = JSON.stringify([
       view.matrix,
       view.fit,
-      view.shift,
+      [...view.shifts],
       [...view.blurs],
       view.behind,
       response.polariser,
@@ -130,18 +132,21 @@ export class LightPainter implements Painter {
     ]);
     clearTimeout(this.again);
     const now = performance.now();
-    // Under a hand it is drawn as fine as the screen, and twice as fine when the hand rests.
-    const moving = key !== this.drawnFor && this.drawnFor !== "" && now - this.movedAt < 140;
-    if (key !== this.drawnFor) this.movedAt = now;
-    if (moving) this.again = setTimeout(() => this.draw(view, response, inks, width, height, scale), 180);
-    const fine = (moving ? 1 : 2) * scale;
+    // What has changed is drawn as fine as the screen, and twice as fine when it has rested.
+    const first = this.drawnFor === "";
+    const changed = key !== this.drawnFor;
+    const resting = first || (!changed && now - this.changedAt > REST_MS - 20);
+    if (changed && !first) this.changedAt = now;
+    if (!resting) this.again = setTimeout(() => this.draw(view, response, inks, width, height, scale), REST_MS);
+    const fine = (resting ? 2 : 1) * scale;
     const [w, h] = [Math.round(width * fine), Math.round(height * fine)];
     const sized = this.size(width, height, scale, w, h);
     if (key !== this.drawnFor || sized) {
       this.correct(response.corrections);
       this.gather(view, response.polariser, w, h);
       this.drawnFor = key;
-    }
+    } else if (response === this.developed.response && JSON.stringify(inks) === this.developed.inks) return;
+    this.developed = { response, inks: JSON.stringify(inks) };
     this.develop(view, response, inks, w, h, scale);
   }
 
@@ -489,6 +494,7 @@ function toClip({ matrix, fit }: View, anchor: readonly number[]): Matrix4 {
   return new Matrix4().set(...across, ...upwards, depth[0], depth[1], depth[2], depth[3] - 2 * NEAREST, ...depth);
 }
 
-function shifted(clip: Matrix4, { shift }: View, id: number | null): Matrix4 {
-  return shift && shift.id === id ? clip.clone().multiply(new Matrix4().makeTranslation(shift.east, shift.north, 0)) : clip;
+function shifted(clip: Matrix4, { shifts }: View, id: number | null): Matrix4 {
+  const shift = id === null ? undefined : shifts.get(id);
+  return shift ? clip.clone().multiply(new Matrix4().makeTranslation(shift.east, shift.north, 0)) : clip;
 }

@@ -58,7 +58,7 @@ export class PlainPainter implements Painter {
   private placed(layer: Layer, view: View, mirrored: boolean, width: number, height: number): Grid {
     const data = this.data as SceneData;
     const [u = [], v = [], w = []] = view.matrix;
-    const moved = view.shift && view.shift.id === layer.elementId ? view.shift : { east: 0, north: 0 };
+    const moved = (layer.elementId !== null && view.shifts.get(layer.elementId)) || { east: 0, north: 0 };
     const made = new Float32Array(layer.points.length);
     const along = (row: readonly number[], x: number, y: number, z: number) =>
       (row[0] ?? 0) * x + (row[1] ?? 0) * y + (row[2] ?? 0) * z + (row[3] ?? 0);

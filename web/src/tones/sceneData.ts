@@ -30,11 +30,17 @@ export interface SceneData {
   referenceEv: number;
 }
 
+export interface Shift {
+  east: number;
+  north: number;
+}
+
 /** How the scene is seen just now. `matrix` takes metres to (x·w, y·w, w), `fit` shrinks the picture about its middle. */
 export interface View {
   matrix: readonly (readonly number[])[];
   fit: number;
-  shift: { id: number; east: number; north: number } | undefined;
+  /** Where elements stand now against where the scene has them, by their id [metres]. */
+  shifts: ReadonlyMap<number, Shift>;
   /** Blur of an element as a share of the frame's width. */
   blurs: ReadonlyMap<number, number>;
   /** Blur of sky, land and ground behind a close-up. */

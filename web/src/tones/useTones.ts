@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { sceneQuery, tonesQuery } from "../api/queries";
+import { useSettled } from "../parts/useSettled";
 import { useAnswered } from "../shot/useAnswered";
 import type { Shot } from "../shot/useShot";
 import {
@@ -9,22 +10,52 @@ import {
   type LitScene,
   type Response,
   type SceneData,
+  type Shift,
   sceneData,
   type Tones,
 } from "./sceneData";
+
+// A dial being turned is waited for: exposure and view follow at once, the light when it rests.
+const SETTLE_MS = 120;
 
 export interface Toned {
   tones: Tones;
   scene: LitScene;
   data: SceneData;
+  /** Where elements stand by the plan against where this scene has them: one that was moved is shown moved until its new light is there. */
+  moved: ReadonlyMap<number, Shift>;
 }
 
 /** The shot's picture in tones as it is planned; undefined while it is not ready. */
 export function useTones(shot: Shot): Toned | undefined {
-  const tones = useQuery(tonesQuery(shot.id, useAnswered(shot.id))).data;
+  const tones = useQuery(tonesQuery(shot.id, useSettled(useAnswered(shot.id), SETTLE_MS))).data;
   const scene = useQuery({ ...sceneQuery(shot.id, tones?.scene_key ?? ""), enabled: !!tones?.ready }).data;
   const data = useMemo(() => (scene ? sceneData(scene) : undefined), [scene]);
-  return tones?.ready && scene && data ? { tones, scene, data } : undefined;
+  const { elements } = shot.plan.frame;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: as the plan had them when the scene came
+  const placed = useMemo(() => placesOf(elements), [scene]);
+  const moved = useMemo(() => {
+    const now = placesOf(elements);
+    return new Map(
+      [...now].flatMap(([id, at]) => {
+        const was = placed.get(id);
+        return was && (was.east !== at.east || was.north !== at.north)
+          ? [[id, { east: at.east - was.east, north: at.north - was.north }] as const]
+          : [];
+      }),
+    );
+  }, [elements, placed]);
+  return tones?.ready && scene && data ? { tones, scene, data, moved } : undefined;
+}
+
+/** A point of each element, by which one sees whether it was moved. */
+function placesOf(elements: Shot["plan"]["frame"]["elements"]): Map<number, Shift> {
+  return new Map(
+    elements.flatMap((item) => {
+      const [east = 0, north = 0] = item.meshes[0]?.points[0] ?? [];
+      return item.meshes.length ? [[item.id, { east, north }] as const] : [];
+    }),
+  );
 }
 
 /** What one of the shot's exposures makes of the scene: the one that carries the picture unless another is chosen. `held`: an edge under a hand. */

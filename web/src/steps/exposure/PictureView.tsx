@@ -32,7 +32,7 @@ export function PictureView({ shot, set, toned, through }: ShotWork & { toned: T
   const aspect = (frame.width_mm ?? 3) / (frame.height_mm ?? 2);
   const blurs = useMemo(() => new Map(frame.elements.map((item) => [item.id, item.blur_share ?? 0])), [frame.elements]);
   const behind = frame.close_up?.background_blur_share ?? 0;
-  const view = useMemo(() => ({ matrix, fit: 1, shift: undefined, blurs, behind }), [matrix, blurs, behind]);
+  const view = useMemo(() => ({ matrix, fit: 1, shifts: toned.moved, blurs, behind }), [matrix, blurs, behind, toned.moved]);
   const chosen = index ?? tones.carrying;
   const now = tones.frames[chosen];
   const boxOf = (width: number, height: number): Place => {

@@ -57,7 +57,13 @@ export function Finder({
               return (
                 <TonalCanvas
                   toned={tones}
-                  view={{ matrix, fit, shift, blurs, behind: frame.close_up?.background_blur_share ?? 0 }}
+                  view={{
+                    matrix,
+                    fit,
+                    shifts: shiftsOf(tones.moved, shift),
+                    blurs,
+                    behind: frame.close_up?.background_blur_share ?? 0,
+                  }}
                   response={response}
                   left={left}
                   top={top}
@@ -209,6 +215,13 @@ export function Finder({
       }}
     </Drawing>
   );
+}
+
+/** Where elements are drawn, with the one under the hand. */
+function shiftsOf(moved: ReadonlyMap<number, { east: number; north: number }>, shift: Shift | undefined) {
+  if (!shift) return moved;
+  const old = moved.get(shift.id);
+  return new Map(moved).set(shift.id, { east: shift.east + (old?.east ?? 0), north: shift.north + (old?.north ?? 0) });
 }
 
 /** How much smaller the frame is drawn so that all frames of a panorama fit in; no smaller than a fifth. */
