@@ -42,7 +42,7 @@ from lucid_ridge.core.planning.plan import plan_shot
 from lucid_ridge.core.planning.scene_layers import scene_tones
 from lucid_ridge.core.planning.sequence import Overheads, build_sequence
 from lucid_ridge.core.planning.tonal_range import Exposure
-from lucid_ridge.core.planning.tones import scene_picture, plan_tones
+from lucid_ridge.core.planning.tones import plan_tones, scene_picture
 
 PLACE = (54.55, -3.10, 10.0)
 START = datetime(2026, 11, 24, tzinfo=UTC)

@@ -12,8 +12,6 @@ type Spot = Schemas["SpotOut"];
 /** Spot readings as the meter says them, each of a part of the picture; two or more make the range. */
 export function Spots({ shot, change, asked, errors }: ShotWork) {
   const [part, setPart] = useState("sky");
-  // A reading that was taken leaves an empty field for the next.
-  const [added, setAdded] = useState(0);
   const elements = shot.plan.frame.elements;
   const now = (asked().spots as Spot[] | undefined) ?? shot.facts.spots;
   const parts = [
@@ -38,7 +36,6 @@ export function Spots({ shot, change, asked, errors }: ShotWork) {
       // The field is the one that is refused, whichever reading of the list it would have been.
       throw failure instanceof ApiError ? new Error(failure.fields[0]?.message ?? failure.message) : failure;
     }
-    setAdded((count) => count + 1);
   };
   return (
     <Section title="Spot readings">
@@ -72,7 +69,6 @@ export function Spots({ shot, change, asked, errors }: ShotWork) {
       <Row least="130px">
         <Select label="Of" value={part} options={parts} choose={(value) => setPart(value ?? "sky")} />
         <Field
-          key={added}
           label="The meter says"
           name={`shot:${shot.id}:spots`}
           value=""
