@@ -3,47 +3,30 @@ import {
   AlwaysStencilFunc,
   BufferAttribute,
   BufferGeometry,
-  ClampToEdgeWrapping,
   CustomBlending,
-  DataTexture,
-  DoubleSide,
+  type DataTexture,
   EqualStencilFunc,
-  FloatType,
-  GLSL3,
-  HalfFloatType,
   KeepStencilOp,
-  LinearFilter,
   Matrix4,
   Mesh,
-  NearestFilter,
-  NoBlending,
   OneFactor,
   OneMinusSrcAlphaFactor,
   OrthographicCamera,
-  RawShaderMaterial,
-  RedFormat,
+  type RawShaderMaterial,
   ReplaceStencilOp,
   Scene,
   Vector2,
   Vector3,
   Vector4,
   WebGLRenderer,
-  WebGLRenderTarget,
+  type WebGLRenderTarget,
 } from "three";
-import {
-  type Corrections,
-  correctionOf,
-  type Inks,
-  type Layer,
-  type Painter,
-  type Response,
-  type SceneData,
-  type View,
-} from "./sceneData";
-import { BLUR_FRAGMENT, COPY_FRAGMENT, MESH_FRAGMENT, MESH_VERTEX, SCREEN_VERTEX, SENSOR_FRAGMENT } from "./shaders";
+import { line, meshMaterial, screenMaterial, set, target } from "./lightMaterials";
+import { fan, flatMesh, Part, sunDisc } from "./lightMeshes";
+import { type Corrections, correctionOf, type Inks, type Painter, type Response, type SceneData, type View } from "./sceneData";
+import { BLUR_FRAGMENT, COPY_FRAGMENT, SENSOR_FRAGMENT } from "./shaders";
 
 const NEAREST = 0.005;
-const SUN_RADIUS = (0.2665 * Math.PI) / 180;
 // Blurred by less than this many pixels a thing is drawn as it is.
 const LEAST_BLUR = 1.2;
 const REST_MS = 180;
@@ -351,133 +334,6 @@ export class LightPainter implements Painter {
     this.material.stencilFunc = how === "within" ? EqualStencilFunc : AlwaysStencilFunc;
     this.material.stencilZPass = how === "write" ? ReplaceStencilOp : KeepStencilOp;
   }
-}
-
-/** A layer as it is seen, in shade, and mirrored. */
-class Part {
-  readonly seen: Mesh;
-  readonly shaded: Mesh | null;
-  readonly mirrored: Mesh | null;
-
-  constructor(readonly layer: Layer) {
-    const points = new BufferAttribute(layer.points, 3);
-    const triangles = new BufferAttribute(layer.triangles, 1);
-    const made = (ev: Float32Array | null, polariser: Float32Array | null) => {
-      if (!ev) return null;
-      const geometry = new BufferGeometry();
-      geometry.setAttribute("position", points);
-      geometry.setIndex(triangles);
-      geometry.setAttribute("ev", new BufferAttribute(ev, 1));
-      geometry.setAttribute("polariser", new BufferAttribute(polariser ?? new Float32Array(ev.length), 1));
-      const mesh = bare(geometry);
-      mesh.userData = { grain: layer.grainM, stops: layer.grainStops };
-      return mesh;
-    };
-    this.seen = made(layer.ev, layer.polariser) as Mesh;
-    this.shaded = made(layer.shadeEv, null);
-    this.mirrored = made(layer.mirrorEv, layer.mirrorPolariser);
-  }
-
-  dispose() {
-    for (const mesh of [this.seen, this.shaded, this.mirrored]) mesh?.geometry.dispose();
-  }
-}
-
-function bare(geometry: BufferGeometry): Mesh {
-  const mesh = new Mesh(geometry);
-  mesh.frustumCulled = false;
-  return mesh;
-}
-
-function flatMesh({ points, ev }: { points: number[]; ev: number }): Mesh {
-  const geometry = new BufferGeometry();
-  const count = points.length / 3;
-  geometry.setAttribute("position", new BufferAttribute(new Float32Array(points), 3));
-  geometry.setAttribute("ev", new BufferAttribute(new Float32Array(count).fill(ev), 1));
-  geometry.setAttribute("polariser", new BufferAttribute(new Float32Array(count), 1));
-  return bare(geometry);
-}
-
-/** A convex ring as triangles. */
-function fan(ring: number[][]): { points: number[]; ev: number } {
-  const points: number[] = [];
-  for (let at = 1; at < ring.length - 1; at += 1) points.push(...(ring[0] ?? []), ...(ring[at] ?? []), ...(ring[at + 1] ?? []));
-  return { points, ev: 0 };
-}
-
-/** The sun's disc, far away and brighter than anything else. */
-function sunDisc({ altitude, azimuth }: { altitude: number; azimuth: number }): { points: number[]; ev: number } {
-  const [a, z] = [(altitude * Math.PI) / 180, (azimuth * Math.PI) / 180];
-  const towards = new Vector3(Math.cos(a) * Math.sin(z), Math.cos(a) * Math.cos(z), Math.sin(a));
-  const right = new Vector3(Math.cos(z), -Math.sin(z), 0);
-  const up = new Vector3().crossVectors(right, towards);
-  const ring = Array.from({ length: 24 }, (_, at) => {
-    const turn = (at * Math.PI) / 12;
-    const far = towards
-      .clone()
-      .addScaledVector(right, SUN_RADIUS * Math.cos(turn))
-      .addScaledVector(up, SUN_RADIUS * Math.sin(turn));
-    return far.multiplyScalar(1e6).toArray();
-  });
-  return { ...fan(ring), ev: 40 };
-}
-
-function meshMaterial(): RawShaderMaterial {
-  return new RawShaderMaterial({
-    glslVersion: GLSL3,
-    vertexShader: MESH_VERTEX,
-    fragmentShader: MESH_FRAGMENT,
-    side: DoubleSide,
-    blending: NoBlending,
-    uniforms: {
-      toClip: { value: new Matrix4() },
-      reference: { value: 0 },
-      polarised: { value: 0 },
-      grain: { value: 1 },
-      grainStops: { value: 0 },
-    },
-  });
-}
-
-function screenMaterial(fragmentShader: string, uniforms: Record<string, { value: unknown }>): RawShaderMaterial {
-  return new RawShaderMaterial({
-    glslVersion: GLSL3,
-    vertexShader: SCREEN_VERTEX,
-    fragmentShader,
-    depthTest: false,
-    depthWrite: false,
-    blending: NoBlending,
-    uniforms,
-  });
-}
-
-function set(material: RawShaderMaterial, name: string, value: unknown) {
-  const uniform = material.uniforms[name];
-  if (uniform) uniform.value = value;
-}
-
-/** A picture of linear light. smooth: read between its points, as wide blurs are. */
-function target(w: number, h: number, smooth = false): WebGLRenderTarget {
-  const filter = smooth ? LinearFilter : NearestFilter;
-  return new WebGLRenderTarget(w, h, {
-    type: HalfFloatType,
-    depthBuffer: true,
-    stencilBuffer: true,
-    minFilter: filter,
-    magFilter: filter,
-  });
-}
-
-/** A row of numbers as a texture, kept while they stay the same. */
-function line(kept: DataTexture | null, values: readonly number[]): DataTexture {
-  const old = kept?.image.data as Float32Array | undefined;
-  if (kept && old?.length === values.length && values.every((value, at) => Math.fround(value) === old[at])) return kept;
-  kept?.dispose();
-  const made = new DataTexture(new Float32Array(values), values.length, 1, RedFormat, FloatType);
-  made.minFilter = made.magFilter = NearestFilter;
-  made.wrapS = made.wrapT = ClampToEdgeWrapping;
-  made.needsUpdate = true;
-  return made;
 }
 
 /** From metres around the anchor to the canvas. */

@@ -119,7 +119,7 @@ class ScenePicture:
 
 @dataclass(frozen=True)
 class TonesStep:
-    """The scene and what each frame holds of it. carrying: the one that carries the picture. reference_ev: about the middle, for drawing. shift_stops: what the
+    """The scene and what each frame holds of it. carrying: the one that carries the picture. reference_ev: about the scene's own middle, for drawing. shift_stops: what the
     meter says against the prediction; corrections: what spot readings say beside.
 
     shadow_ev, middle_ev, highlight_ev: of the whole picture, a hundredth beyond at either end, the sun's disc let go, filters on the lens counted.
@@ -184,7 +184,7 @@ def plan_tones(facts: ShotFacts, plan: ShotPlan, points: int = _WIDE) -> TonesSt
     separation = _separation(facts, picture, seen)
     return TonesStep(
         lit, scene, camera, picture, seen, frames, plan.exposure.carrying, parts, float(edges[0]), float(edges[1] - edges[0]), tuple(float(item) / seen.size for item in counts),
-        shadow, middle, highlight, middle, shift, corrections, held, stops, tones, edge, polariser_on, low, high, separation, _monochrome(facts, scene), sun_seen(scene.light, plan.light),
+        shadow, middle, highlight, float(np.median(picture.ev)), shift, corrections, held, stops, tones, edge, polariser_on, low, high, separation, _monochrome(facts, scene), sun_seen(scene.light, plan.light),
     )  # fmt: skip
 
 
