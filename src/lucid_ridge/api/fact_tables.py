@@ -7,6 +7,7 @@ from collections.abc import Mapping
 from enum import StrEnum
 
 from ..core.exposure.graduated import Gradation
+from ..core.exposure.highlights import MARGINS_EV
 from ..core.exposure.motion import LookName
 from ..core.facts.accessory import FIGURES, LIGHTS, Accessory, AccessoryKind
 from ..core.facts.choices import BESIDE, GROUPS, IN_HAND, BracketMode, DepthMethod, FocusSchool, Hold, ShotHead
@@ -55,6 +56,7 @@ def fact_tables() -> str:
         "ACCESSORY_FIGURES": {str(kind): list(names) for kind, names in FIGURES.items()},
         "ACCESSORY_LABELS": {name: item.label for name, item in facts_of(Accessory).items()},
         "KINDS": {"lights": sorted(LIGHTS), "in_hand": list(IN_HAND)},
+        "HIGHLIGHT_MARGINS": MARGINS_EV,
         "MEASURE_UNITS": {str(measure): unit for measure, unit in UNITS.items()},
         "SUN_LIMITS": _limits(SUN_LIMITS),
         "MOON_LIMITS": _limits(MOON_LIMITS),

@@ -161,6 +161,12 @@ export const KINDS = {
   "lights": ["LED light", "flash"],
   "in_hand": ["hand", "boat"],
 } as const;
+export const HIGHLIGHT_MARGINS = {
+  "white": 0.0,
+  "yellow": 0.33,
+  "orange": 0.5,
+  "red or magenta": 0.67,
+} as const;
 export const MEASURE_UNITS = {
   "low cloud": "%",
   "cloud": "%",

@@ -1,7 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { Link, useSearchParams } from "react-router";
-import { KINDS, OPTIONS } from "../../api/facts";
+import { HIGHLIGHT_MARGINS, KINDS, OPTIONS } from "../../api/facts";
 import { kitQuery } from "../../api/queries";
 import { Button } from "../../parts/Button";
 import { Select, Tick } from "../../parts/Field";
@@ -22,6 +22,13 @@ import { Proposals } from "./Proposals";
 import { Spots } from "./Spots";
 
 const isLight = (kind: string) => (KINDS.lights as readonly string[]).includes(kind);
+
+type Colour = keyof typeof HIGHLIGHT_MARGINS;
+const COLOURS = (Object.keys(HIGHLIGHT_MARGINS) as Colour[]).map((value) => ({ value, label: value }));
+
+/** The colour whose margin is held back; none where it is another one. */
+const colourOf = (margin: number): Colour | null =>
+  COLOURS.find(({ value }) => Math.abs(HIGHLIGHT_MARGINS[value] - margin) < 0.005)?.value ?? null;
 
 type View = "ledger" | "picture";
 const VIEWS: { value: View; label: string }[] = [
@@ -177,12 +184,13 @@ export default function ExposurePage(work: ShotWork) {
             <Row least="84px">
               <ShotField label="Highlight" name="highlight_ev" optional placeholder="EV 15" unit="EV" step={0.5} />
               <ShotField label="Shadow" name="shadow_ev" optional placeholder="EV 4" unit="EV" step={0.5} />
-              <ShotField
-                label="Hold back"
-                name="highlight_margin_ev"
-                unit="EV"
-                step={0.33}
-                hint="brightest colour: yellow 1/3, orange 1/2, red or magenta 2/3"
+              <ShotField label="Hold back" name="highlight_margin_ev" unit="EV" step={0.33} />
+              <Select
+                label="Brightest colour"
+                value={colourOf(facts.highlight_margin_ev)}
+                options={COLOURS}
+                empty="another margin"
+                choose={(colour) => colour && set({ highlight_margin_ev: HIGHLIGHT_MARGINS[colour] })}
               />
             </Row>
             <Row least="84px">

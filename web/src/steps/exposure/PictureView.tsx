@@ -22,11 +22,11 @@ interface Place {
 }
 
 /** The picture as the sensor holds it, with what clips and blocks hatched, the edge of a graduated filter to be dragged, and the histogram. */
-export function PictureView({ shot, set, toned, through }: ShotWork & { toned: Toned; through: string | undefined }) {
+export function PictureView({ shot, set, errors, toned, through }: ShotWork & { toned: Toned; through: string | undefined }) {
   const { frame, exposure } = shot.plan;
   const { tones } = toned;
   const [index, setIndex] = useState<number | null>(null);
-  const edge = useEdge(toned, set);
+  const edge = useEdge(toned, { set, errors });
   const response = useResponse(shot, toned, index, { held: edge.held, through });
   const matrix = frame.view?.matrix ?? [];
   const aspect = (frame.width_mm ?? 3) / (frame.height_mm ?? 2);
@@ -87,12 +87,24 @@ export function PictureView({ shot, set, toned, through }: ShotWork & { toned: T
   );
 }
 
+const same = (one: number | undefined, other: number | undefined) =>
+  one !== undefined && other !== undefined && Math.abs(one - other) < 1e-6;
+
 /** The edge of the graduated filters, as it stands or as a hand holds it just now. */
-function useEdge({ tones }: Toned, set: ShotWork["set"]) {
+function useEdge({ tones }: Toned, { set, errors }: Pick<ShotWork, "set" | "errors">) {
   const [held, setHeld] = useState<Partial<Graduated>>({});
   const { graduated } = tones;
-  // biome-ignore lint/correctness/useExhaustiveDependencies: what has been answered is not held any more
-  useEffect(() => setHeld({}), [graduated?.at, graduated?.tilt_deg]);
+  const refused = !!errors.graduated_at || !!errors.graduated_tilt_deg;
+  useEffect(() => {
+    // What has been answered, or refused, is not held any more; an older answer on its way does not take it out of the hand.
+    setHeld((old) => {
+      const at = refused || same(old.at, graduated?.at) ? undefined : old.at;
+      const tiltDeg = refused || same(old.tiltDeg, graduated?.tilt_deg) ? undefined : old.tiltDeg;
+      return at === old.at && tiltDeg === old.tiltDeg
+        ? old
+        : { ...(at === undefined ? {} : { at }), ...(tiltDeg === undefined ? {} : { tiltDeg }) };
+    });
+  }, [graduated?.at, graduated?.tilt_deg, refused]);
   const move = (at: number) => {
     const next = Math.round(1000 * Math.max(-1, Math.min(2, at))) / 1000;
     setHeld((old) => ({ ...old, at: next }));
