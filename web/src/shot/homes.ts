@@ -27,6 +27,7 @@ const HOMES: Record<string, Home[]> = {
   crop_focal_mm: [at("frame", "crop")],
   pano_across_deg: [at("frame", "crop")],
   pano_pivot_mm: [at("frame", "crop")],
+  sharp_element_ids: [at("depth")],
   near_m: [at("depth")],
   ground_sharp: [at("depth")],
   far_m: [at("depth")],
