@@ -48,8 +48,8 @@ export function Card({ content, stale, title = "h2" }: { content: Content; stale
           maxW="300px"
           border="1px solid currentColor"
           lineHeight="0"
-          // Many frames need the paper for themselves.
-          display={{ base: "block", _print: content.frames.length > 12 ? "none" : "block" }}
+          // A small page is for the frames.
+          display={{ base: "block", _print: "none" }}
           css={{ "[data-theme=ember] &": { background: "#c40000" }, "[data-theme=ember] & img": { mixBlendMode: "multiply" } }}
         >
           <img src={content.picture} alt="As planned, in tones" style={{ width: "100%" }} />
@@ -135,7 +135,7 @@ export function Card({ content, stale, title = "h2" }: { content: Content; stale
         </tbody>
       </chakra.table>
       {settings.length > 0 && (
-        <Box fontSize="0.88em">
+        <Box fontSize="0.88em" display={{ base: "block", _print: "none" }}>
           <b>Set</b>{" "}
           {settings
             .filter((item) => !["Aperture", "ISO", "Shutter"].includes(item.name))
