@@ -61,6 +61,7 @@ def main() -> None:
         times = [browser.execute_async_script(MEASURE, "ArrowLeft" if turn % 2 else "ArrowRight") for turn in range(20)]
         screen.open_shot("Split boulder under the fell", "frame")
         screen.handle("Position of the camera")
+        screen.find("//*[@data-bench]//canvas[@data-drawn]")
         redraws = redraws_a_second(screen)
         scripts = browser.execute_script(
             "return performance.getEntriesByType('resource').filter(r => r.name.endsWith('.js')).map(r => r.encodedBodySize)"

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { inkParts, useTheme } from "../theme/useTheme";
 import type { Inks, Painter, Response, View } from "./sceneData";
 import type { Toned } from "./useTones";
@@ -37,15 +37,23 @@ export function TonalCanvas({ toned, view, response, left, top, width, height }:
     };
   }, []);
   useEffect(() => painter?.made.scene(data), [painter, data]);
+  // Under a hand things change with every picture of the screen: what is drawn next is always the latest, and none is put off.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the theme stands in the page's variables
+  const colours = useMemo(inks, [theme]);
+  const latest = useRef({ view, response, width, height, colours });
+  latest.current = { view, response, width, height, colours };
+  const pending = useRef(0);
+  useEffect(() => () => cancelAnimationFrame(pending.current), []);
   // biome-ignore lint/correctness/useExhaustiveDependencies: the data stand in the painter, the theme in the page's variables
   useEffect(() => {
-    if (!painter) return;
-    const frame = requestAnimationFrame(() => {
-      painter.made.draw(view, response, inks(), width, height, Math.min(2, window.devicePixelRatio || 1));
+    if (!painter || pending.current) return;
+    pending.current = requestAnimationFrame(() => {
+      pending.current = 0;
+      const now = latest.current;
+      painter.made.draw(now.view, now.response, now.colours, now.width, now.height, Math.min(2, window.devicePixelRatio || 1));
       const { dataset } = canvas.current ?? {};
       if (dataset) dataset.drawn = String(Number(dataset.drawn ?? 0) + 1);
     });
-    return () => cancelAnimationFrame(frame);
   }, [painter, data, view, response, width, height, theme]);
   return (
     <canvas

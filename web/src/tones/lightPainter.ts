@@ -69,6 +69,7 @@ export class LightPainter implements Painter {
   private sun: Mesh | null = null;
   private drawnFor = "";
   private changedAt = 0;
+  private rough = false;
   private developed: { response: Response | null; inks: string } = { response: null, inks: "" };
   private again: ReturnType<typeof setTimeout> | undefined;
   private response: DataTexture | null = null;
@@ -121,6 +122,7 @@ export class LightPainter implements Painter {
     const resting = first || (!changed && now - this.changedAt > REST_MS - 20);
     if (changed && !first) this.changedAt = now;
     if (!resting) this.again = setTimeout(() => this.draw(view, response, inks, width, height, scale), REST_MS);
+    this.rough = !resting;
     const fine = (resting ? 2 : 1) * scale;
     const [w, h] = [Math.round(width * fine), Math.round(height * fine)];
     const sized = this.size(width, height, scale, w, h);
@@ -307,7 +309,8 @@ export class LightPainter implements Painter {
     const skin = mesh.userData as { grain?: number; stops?: number; lift?: number };
     set(this.material, "reference", (this.data?.referenceEv ?? 0) - (skin.lift ?? 0));
     set(this.material, "grain", skin.grain ?? 1);
-    set(this.material, "grainStops", skin.stops ?? 0);
+    // Skin is for a picture at rest: it costs most.
+    set(this.material, "grainStops", this.rough ? 0 : (skin.stops ?? 0));
     (this.material.uniforms.toClip as { value: Matrix4 }).value = clip;
     this.material.uniformsNeedUpdate = true;
     this.material.depthTest = deep;
