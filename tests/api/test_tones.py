@@ -89,6 +89,37 @@ def test_readings_of_one_patch_that_contradict_each_other(api):
     assert any("the sky lie 3.0 stops apart" in reason["text"] for reason in api.get(f"/shots/{shot}/tones")["reasons"])
 
 
+def test_readings_of_an_element_follow_it(api):
+    shot = api.shot_id(SPLIT)
+    stone = next(item["id"] for item in api.get(f"/shots/{shot}")["place"]["viewpoint"]["elements"] if item["name"] == "Split boulder")
+    spots = [
+        {"part": "element", "element_id": stone, "said": "EV 6", "through_stops": 0},
+        {"part": "sky", "element_id": None, "said": "EV 11", "through_stops": 0},
+    ]
+    api.patch(f"/shots/{shot}", {"spots": spots})
+    # Into a copy of the viewpoint for this shot alone.
+    own = api.post(f"/shots/{shot}/own", {"what": "viewpoint"}, 200)
+    copied = next(item["id"] for item in own["place"]["viewpoint"]["elements"] if item["name"] == "Split boulder")
+    assert [(item["part"], item["element_id"]) for item in own["facts"]["exposure"]["spots"]] == [("element", copied), ("sky", None)]
+    middle = {part["name"]: part["middle_ev"] for part in api.get(f"/shots/{shot}/tones")["parts"]}
+    assert (middle["Split boulder"], middle["Sky"]) == (pytest.approx(6, abs=1e-3), pytest.approx(11, abs=1e-3))
+    # Nothing is said from another viewpoint of what stands at this one; undo has it back.
+    other = api.get(f"/shots/{api.shot_id(POSTS)}")["place"]["viewpoint"]["id"]
+    assert _parts(api.patch(f"/shots/{shot}", {"viewpoint_id": other})) == ["sky"]
+    api.post("/undo", {"scopes": [f"shot:{shot}"]}, 200)
+    assert _parts(api.get(f"/shots/{shot}")) == ["element", "sky"]
+    # What is read of an element goes with it, and does not stand in the way of the next reading.
+    api.delete(f"/elements/{copied}")
+    left = api.get(f"/shots/{shot}")["facts"]["exposure"]["spots"]
+    land = {"part": "land", "element_id": None, "said": "EV 5", "through_stops": 0}
+    kept = [{name: item[name] for name in land} for item in left]
+    assert _parts(api.patch(f"/shots/{shot}", {"spots": [*kept, land]})) == ["sky", "land"]
+
+
+def _parts(shot):
+    return [item["part"] for item in shot["facts"]["exposure"]["spots"]]
+
+
 @pytest.mark.parametrize(
     ("spot", "field"),
     [

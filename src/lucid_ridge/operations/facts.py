@@ -26,7 +26,7 @@ from ..store.kit import Filter
 from ..store.photographer import Photographer
 from ..store.places import Element, Hazard, Location, Opening, Scouting, SeasonNote, Viewpoint
 from ..store.shots import FieldCard, Shot
-from ..store.versioned import Standing
+from ..store.versioned import Spot, Standing
 from .forecasts import forecast_around
 from .known_kit import known_accessory, known_body, known_lens, known_support
 from .known_tides import tide_of
@@ -231,14 +231,14 @@ def _sharp_ids(shot: Shot, elements: Iterable[Element]) -> frozenset[int]:
     return frozenset(item.element_id for item in shot.sharp) & frozenset(item.id for item in elements)
 
 
-def _spots(shot: Shot) -> tuple[SpotReading, ...]:
-    """Return the spot readings; those of elements that are gone count no more."""
+def spots_of(shot: Shot) -> list[Spot]:
+    """Return the spot readings of a shot; those of elements that are gone count no more."""
     known = {item.id for item in shot.viewpoint.elements} if shot.viewpoint else set()
-    return tuple(
-        SpotReading(SpotPart(item["part"]), item["ev100"], item["element_id"], item["through_stops"])
-        for item in shot.spots
-        if item["element_id"] is None or item["element_id"] in known
-    )
+    return [item for item in shot.spots if item["element_id"] is None or item["element_id"] in known]
+
+
+def _spots(shot: Shot) -> tuple[SpotReading, ...]:
+    return tuple(SpotReading(SpotPart(item["part"]), item["ev100"], item["element_id"], item["through_stops"]) for item in spots_of(shot))
 
 
 def _filters(shot: Shot, bag: Sequence[Filter]) -> tuple[kit.Filter, ...]:

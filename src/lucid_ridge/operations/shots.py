@@ -26,7 +26,7 @@ from ..store.shots import Shot, ShotAccessory, ShotFilter, ShotSharpElement
 from ..store.versioned import Spot
 from . import rows
 from .errors import NotFound
-from .facts import shot_facts
+from .facts import shot_facts, spots_of
 from .journal import delete_with_references, journaled
 from .known_kit import known_body
 from .shot_checks import check_kit, check_order, refusal
@@ -191,6 +191,7 @@ def _forget_other_elements(session: Session, row: Shot) -> None:
     row.light = _with_known(LightChoices, row.light, known)
     row.depth = _with_known(DepthChoices, row.depth, known)
     row.exposure = _with_known(ExposureChoices, row.exposure, known)
+    row.spots = spots_of(row)
 
 
 def _with_known(kind: type[Group], group: Group, known: set[int]) -> Group:
