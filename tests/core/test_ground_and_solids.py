@@ -12,9 +12,10 @@ from lucid_ridge.core.framing.measuring import angle_in_frame_deg, distance_m, s
 from lucid_ridge.core.framing.meshes import hull_2d
 from lucid_ridge.core.framing.outlines import outline
 from lucid_ridge.core.framing.projection import Camera
-from lucid_ridge.core.framing.shading import mirror_matrix, shadow_of, sun_direction, tones_of
+from lucid_ridge.core.framing.shading import mirror_matrix, shadow_of, tones_of
 from lucid_ridge.core.framing.solids import Shape, Solid, meshes_of
 from lucid_ridge.core.framing.vignetting import Ring, deepest_pupil_mm, rings_of, vignetting
+from lucid_ridge.core.light.direction import direction
 
 L_SHAPE = [(0, 0), (4, 0), (4, 1), (1, 1), (1, 3), (0, 3)]
 
@@ -91,7 +92,7 @@ def test_hulls_against_scipy(seed):
 def test_the_lit_side_is_the_side_of_the_sun():
     # A block seen from the south with the sun low in the east: its east face is brighter than its west face.
     (block,) = meshes_of(Solid("block", 0, 10, 2, 2))
-    tones = tones_of(block, sun_direction(15, 90))
+    tones = tones_of(block, direction(15, 90))
     normals = block.normals
     east, west = (int(np.argmax(sign * normals[:, 0])) for sign in (1, -1))
     assert tones[east] > tones[west]
@@ -103,10 +104,10 @@ def test_the_lit_side_is_the_side_of_the_sun():
 def test_shadows_are_as_long_as_the_sun_says():
     # A post 2 m high with the sun 30° up: 2/tan 30° = 3.464 m long, away from the sun.
     post = meshes_of(Solid("post", 0, 10, 0.1, 2))
-    ring = shadow_of(post, sun_direction(30, 270), 0.0)
+    ring = shadow_of(post, direction(30, 270), 0.0)
     assert ring[:, 0].max() == pytest.approx(2 / math.tan(math.radians(30)), abs=0.06)
     assert (ring[:, 2] == 0).all()
-    assert shadow_of(post, sun_direction(0, 270), 0.0) is None
+    assert shadow_of(post, direction(0, 270), 0.0) is None
 
 
 def test_still_water_mirrors():

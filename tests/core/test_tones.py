@@ -24,7 +24,7 @@ from lucid_ridge.core.planning.plan import plan_shot
 from lucid_ridge.core.planning.sky_ways import sky_ways
 from lucid_ridge.core.planning.tone_reasons import needed_graduated_stops, to_the_right_stops, tone_reasons
 from lucid_ridge.core.planning.tones import plan_tones
-from lucid_ridge.core.tones.lit import Air, ev_of, luminance_of, mirrored_in, mirrored_polariser_stops, through_air
+from lucid_ridge.core.tones.lit import Air, StillWater, ev_of, luminance_of, through_air
 from lucid_ridge.core.tones.picture import SKY
 from lucid_ridge.core.tones.response import screen_tone, srgb_from_linear
 
@@ -124,17 +124,17 @@ def test_far_black_fades_into_the_horizon():
 
 
 def test_what_stands_in_still_water():
-    light, eye = daylight(30, 0), np.array([0.0, 0.0, 2.0])
+    light, eye, water = daylight(30, 0), np.array([0.0, 0.0, 2.0]), StillWater(0.0, 0.03)
     # Looking straight down on the mirrored zenith: 2.04 % of it (Fresnel), beside the water's own light.
     above = np.array([[0.0, 0.0, 1000.0]])
     own = 0.03 * light.level_lux / math.pi
-    assert mirrored_in(np.array([8000.0]), above, 0.0, eye, light, 0.03) == pytest.approx([0.02037 * 8000 + own], rel=2e-3)
+    assert water.mirrors(np.array([8000.0]), above, eye, light) == pytest.approx([0.02037 * 8000 + own], rel=2e-3)
     # At Brewster's angle the light that swings upright is gone: twice the drop is the run over tan 53.1°.
     at_brewster = np.array([[0.0, (2 + 10) * 1.333, 10.0]])
-    assert mirrored_polariser_stops(at_brewster, 0.0, eye)[0] < -10
-    assert mirrored_polariser_stops(above, 0.0, eye) == pytest.approx([0.0], abs=1e-6)
+    assert water.polariser_stops(at_brewster, eye)[0] < -10
+    assert water.polariser_stops(above, eye) == pytest.approx([0.0], abs=1e-6)
     # Under the water nothing is mirrored.
-    assert mirrored_in(np.array([8000.0]), above, 3.0, eye, light, 0.03) == pytest.approx([own])
+    assert StillWater(3.0, 0.03).mirrors(np.array([8000.0]), above, eye, light) == pytest.approx([own])
 
 
 def test_how_a_screen_shows_it():
@@ -304,22 +304,52 @@ def test_the_darkest_that_is_told_apart():
     assert ev_of(np.array([0.0, 0.125])) == pytest.approx([math.log2(8e-5), 0.0], abs=1e-6)
 
 
+def _ways(**changes):
+    facts, plan, step = _tones(time_utc=LOW, bearing_deg=225.0, pitch_deg=2.0, **changes)
+    return {way.name: way for way in sky_ways(facts, plan.exposure, step)}
+
+
 def test_ways_to_hold_sky_and_land():
-    soft = replace(GRAD, on_lens=False)
-    facts, plan, step = _tones(filters=(soft,), time_utc=LOW, bearing_deg=225.0, pitch_deg=2.0)
-    ways = {way.name: way for way in sky_ways(facts, plan.exposure, step)}
-    assert set(ways) == {"Three-stop grad", "bracket over the range", "land and sky, blended", "one, for the highlights"}
-    # As many frames as the range asks for at 2 EV: 1 + ceil((range - 11)/2).
-    bare = step.picture.ev
-    over = float(np.quantile(bare, 0.99) - np.quantile(bare, 0.01)) - 11
-    assert ways["bracket over the range"].frames == 1 + max(0, math.ceil(over / 2))
-    assert ways["bracket over the range"].holds
-    assert ways["Three-stop grad"].filter_id == GRAD.id
+    soft, narrow = replace(GRAD, on_lens=False), replace(BODY, dynamic_range_stops=4.0)
+    ways = _ways(filters=(soft,), body=narrow)
+    assert set(ways) == {"Three-stop grad", "bracket around the reading", "land and sky, blended", "one, for the highlights"}
+    # As many frames as the range asks for at 2 EV: 1 + ceil((range - 4)/2).
+    bare = _tones(filters=(soft,), body=narrow, time_utc=LOW, bearing_deg=225.0, pitch_deg=2.0)[2].picture.ev
+    over = float(np.quantile(bare, 0.99) - np.quantile(bare, 0.01)) - 4
+    assert over > 0
+    assert ways["bracket around the reading"].frames == ways["bracket around the reading"].bracket_count == 1 + math.ceil(over / 2)
+    assert ways["bracket around the reading"].holds
+    assert [item.on_lens for item in ways["Three-stop grad"].filters] == [True]
+    assert not any(item.on_lens for way in ways.values() if way.name != "Three-stop grad" for item in way.filters)
+    assert "read the highlights first" in ways["one, for the highlights"].risk
     assert not any(way.chosen for way in ways.values())
-    chosen = _tones(filters=(GRAD,), time_utc=LOW, bearing_deg=225.0, pitch_deg=2.0)
-    assert [way.name for way in sky_ways(chosen[0], chosen[1].exposure, chosen[2]) if way.chosen] == ["Three-stop grad"]
+    # What one frame holds needs no bracket.
+    assert set(_ways(filters=(soft,))) == {"Three-stop grad", "land and sky, blended", "one, for the highlights"}
     down = _tones(pitch_deg=-80.0)
     assert sky_ways(down[0], down[1].exposure, down[2]) == ()
+
+
+def test_a_range_that_was_read_makes_the_bracket():
+    # EV 14 to 3, 4 stops held, 2 EV apart: 1 + ceil((11 - 4)/2) = 5 frames, whatever the filter on the lens takes.
+    read = {"highlight_ev": 14.0, "shadow_ev": 3.0, "body": replace(BODY, dynamic_range_stops=4.0)}
+    for filters in ((), (GRAD,)):
+        way = _ways(filters=filters, **read)["bracket over the range"]
+        assert (way.frames, way.bracket_count) == (5, None)
+    assert "read" not in _ways(**read)["one, for the highlights"].risk
+
+
+@pytest.mark.parametrize(
+    "said", [{}, {"highlight_ev": 14.0, "shadow_ev": 3.0, "metered_f_number": 8.0, "metered_shutter_s": 0.1, "metered_iso": 100.0}]
+)
+def test_a_way_taken_is_the_way_chosen_and_takes_the_frames_it_said(said):
+    shot = {"filters": (replace(GRAD, on_lens=False), POLARISER), "body": replace(BODY, dynamic_range_stops=4.0), **said}
+    for way in _ways(**shot).values():
+        taken = {**shot, "bracket": way.bracket, "filters": way.filters}
+        if way.bracket_count is not None:
+            taken["bracket_count"] = way.bracket_count
+        assert [item.name for item in _ways(**taken).values() if item.chosen] == [way.name]
+        if said or way.bracket in ("around", "none"):
+            assert len(_tones(time_utc=LOW, bearing_deg=225.0, pitch_deg=2.0, **taken)[1].exposure.exposures) == way.frames, way.name
 
 
 def test_a_polariser_over_a_panorama():

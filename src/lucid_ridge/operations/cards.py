@@ -31,6 +31,8 @@ from .shots import get_shot, shot_scope
 
 # Of the longer side of a card's small picture.
 _PICTURE_POINTS = 240
+# Settings that a card says of every frame.
+_ON_THE_CARD = ("Aperture", "Shutter", "ISO")
 
 
 def make_card(session: Session, owner_id: int, shot_id: int) -> FieldCard:
@@ -95,7 +97,7 @@ def card_content(shot: Shot, facts: ShotFacts, plan: ShotPlan) -> dict[str, obje
         "bracket_automatic": exposure.bracket_automatic,
         "range": depth.verdict.text,
         "picture": _picture(facts, plan),
-        "settings": [{"name": item.name, "value": item.value} for item in plan.settings],
+        "settings": [{"name": item.name, "value": item.value} for item in plan.settings if item.name not in _ON_THE_CARD],
         "frames": [
             _frame(facts, frame, mark, sequence.frames[0]) for frame, mark in zip(sequence.frames, _marks(sequence.frames), strict=True)
         ],

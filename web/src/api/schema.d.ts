@@ -8483,14 +8483,16 @@ export interface components {
         SkyBody: "sun" | "moon";
         /**
          * SkyWayOut
-         * @description A way to hold sky and land: bracket and filter_id are what taking it sets.
+         * @description A way to hold sky and land: bracket, bracket_count (null: as it is) and filters are what taking it sets.
          */
         SkyWayOut: {
             bracket: components["schemas"]["BracketMode"];
+            /** Bracket Count */
+            bracket_count: number | null;
             /** Chosen */
             chosen: boolean;
-            /** Filter Id */
-            filter_id: number | null;
+            /** Filters */
+            filters: components["schemas"]["FilterUseOut"][];
             /** Frames */
             frames: number;
             /** Holds */

@@ -136,11 +136,7 @@ export function Card({ content, stale, title = "h2" }: { content: Content; stale
       </chakra.table>
       {settings.length > 0 && (
         <Box fontSize="0.88em" display={{ base: "block", _print: "none" }}>
-          <b>Set</b>{" "}
-          {settings
-            .filter((item) => !["Aperture", "ISO", "Shutter"].includes(item.name))
-            .map((item) => `${item.name.toLowerCase()} ${item.value}`)
-            .join(" · ")}
+          <b>Set</b> {settings.map((item) => `${item.name.toLowerCase()} ${item.value}`).join(" · ")}
         </Box>
       )}
       {checks.length > 0 && (

@@ -9,12 +9,14 @@ import numpy as np
 
 from ...core.planning.graduated import GraduatedEdge
 from ...core.planning.scene_layers import ToneLayer
+from ...core.planning.sky_ways import SkyWay
 from ...core.planning.tones import TonesStep
 from ...core.units.lengths import format_duration
 from ...core.units.markings import format_shutter
 from ...operations.tones import SeenTones
 from ..schemas import tones as out
 from ..schemas.plan import ReasonOut
+from ..schemas.shots import FilterUseOut
 
 _EMPTY = out.TonesOut(
     ready=False, scene_key="", held_stops=0.0, response_to_stops=1.0, response_tones=[], frames=[], carrying=0, parts=[], histogram_from_ev=0.0, histogram_step_ev=1.0,
@@ -46,10 +48,7 @@ def present_tones(seen: SeenTones) -> out.TonesOut:
         element_stops={str(id_): stops for id_, stops in step.corrections.elements},
         needed_graduated_stops=seen.needed_graduated_stops, to_the_right_stops=seen.to_the_right_stops,
         compensation_to_the_right=seen.compensation_to_the_right,
-        ways=[
-            out.SkyWayOut(name=item.name, bracket=item.bracket, filter_id=item.filter_id, frames=item.frames, total_label=format_duration(item.total_s), holds=item.holds, risk=item.risk, chosen=item.chosen)
-            for item in seen.ways
-        ],
+        ways=[_way(item) for item in seen.ways],
         monochrome=[
             out.MonochromeOut(filter=item.filter, sky_stops=item.sky, land_stops=item.land, element_stops={str(id_): stops for id_, stops in item.elements})
             for item in step.monochrome
@@ -62,6 +61,15 @@ def present_tones(seen: SeenTones) -> out.TonesOut:
     )  # fmt: skip
 
 
+def _way(way: SkyWay) -> out.SkyWayOut:
+    used = [item for item in way.filters if item.on_lens or item.on_when_metered]
+    return out.SkyWayOut(
+        name=way.name, bracket=way.bracket, bracket_count=way.bracket_count, frames=way.frames, total_label=format_duration(way.total_s),
+        filters=[FilterUseOut(filter_id=item.id, on_lens=item.on_lens, on_when_metered=item.on_when_metered) for item in used],
+        holds=way.holds, risk=way.risk, chosen=way.chosen,
+    )  # fmt: skip
+
+
 def present_scene(step: TonesStep) -> out.LitSceneOut:
     """Return the scene in its light."""
     scene, anchor = step.scene, step.scene.eye
@@ -69,7 +77,7 @@ def present_scene(step: TonesStep) -> out.LitSceneOut:
         scene_key=step.lit.key,
         layers=[_layer(item, anchor) for item in scene.layers],
         shadows=[(ring - anchor).round(4).tolist() for ring in scene.shadows],
-        anchor=anchor.tolist(), mirror_level_m=scene.level_m, mirrors=sorted(scene.mirrors),
+        anchor=anchor.tolist(), mirror_level_m=scene.water.level_m if scene.water else None, mirrors=sorted(scene.mirrors),
         sun_altitude_deg=step.sun[0] if step.sun else None, sun_azimuth_deg=step.sun[1] if step.sun else None,
         reference_ev=step.reference_ev,
     )  # fmt: skip

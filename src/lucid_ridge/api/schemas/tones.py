@@ -6,6 +6,7 @@ from ...core.facts.choices import BracketMode
 from ...core.tones.monochrome import MonochromeFilter
 from .fields import Out
 from .plan import ReasonOut
+from .shots import FilterUseOut
 
 
 class ToneLayerOut(Out):
@@ -59,11 +60,12 @@ class MonochromeOut(Out):
 
 
 class SkyWayOut(Out):
-    """A way to hold sky and land: bracket and filter_id are what taking it sets."""
+    """A way to hold sky and land: bracket, bracket_count (null: as it is) and filters are what taking it sets."""
 
     name: str
     bracket: BracketMode
-    filter_id: int | None
+    bracket_count: int | None
+    filters: list[FilterUseOut]
     frames: int
     total_label: str
     holds: bool

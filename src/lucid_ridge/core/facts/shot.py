@@ -15,11 +15,11 @@ from ..light.meter import MeterReading
 from ..light.skyline import LEVEL, Skyline
 from ..optics.working_lens import WorkingLens
 from ..units.spelling import format_moment
-from ..weather.forecast import Forecast
+from ..weather.forecast import Forecast, ForecastHour
 from .accessory import Accessory, AccessoryKind, of_kind, rigged
 from .choices import GROUPS, DepthChoices, ExposureChoices, FrameChoices, LightChoices, SequenceChoices
 from .declaring import Value, facts_of
-from .kit import Body, Filter, Lens, Support
+from .kit import Body, Filter, FilterKind, Lens, Support
 from .place import Access, Approach, Element, Hazard, Location, Opening, OtherPlace, Scouting, SeasonNote
 from .spots import SpotReading
 
@@ -141,6 +141,20 @@ class ShotFacts:
         east = distance_m * math.sin(bearing) - self.frame.camera_east_m
         north = distance_m * math.cos(bearing) - self.frame.camera_north_m
         return math.degrees(math.atan2(east, north)) % 360, math.hypot(east, north)
+
+    def filters_on(self, kind: FilterKind) -> list[Filter]:
+        """The filters of a kind that are on the lens."""
+        return [item for item in self.filters if item.kind == kind and item.on_lens]
+
+    @property
+    def dark_stops(self) -> float:
+        """What the neutral density on the lens takes [stops]."""
+        return sum(item.stops for item in self.filters_on(FilterKind.NEUTRAL_DENSITY))
+
+    @property
+    def hour(self) -> ForecastHour | None:
+        """What is forecast for the hour of the shot; None where that is not known."""
+        return self.forecast.at(self.light.time_utc) if self.forecast is not None and self.light.time_utc is not None else None
 
     def rig(self, kind: AccessoryKind) -> list[Accessory]:
         """The accessories of a kind that the shot uses."""

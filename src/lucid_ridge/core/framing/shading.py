@@ -5,8 +5,6 @@ Sources: [1] J. H. Lambert's cosine law, any optics text; the sky's share is a d
 
 from __future__ import annotations
 
-import math
-
 import numpy as np
 
 from .meshes import Floats, Mesh, hull_2d
@@ -15,12 +13,6 @@ TONES = 5
 _SKY = 0.42
 # A shadow longer than this share of its distance to what casts it says no more [m].
 _LONGEST_M = 400.0
-
-
-def sun_direction(altitude_deg: float, azimuth_deg: float) -> Floats:
-    """Return the unit vector (east, north, up) towards the sun."""
-    altitude, azimuth = math.radians(altitude_deg), math.radians(azimuth_deg)
-    return np.array([math.cos(altitude) * math.sin(azimuth), math.cos(altitude) * math.cos(azimuth), math.sin(altitude)])
 
 
 def tones_of(mesh: Mesh, sun: Floats | None) -> tuple[int, ...]:

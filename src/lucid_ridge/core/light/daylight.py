@@ -16,13 +16,12 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from .direction import direction
 from .illuminance import cloud_factor_kasten1980, sun_illuminance_lux
 from .sky_light import shade_illuminance_lux
 from .sky_luminance import CLEAR, OVERCAST, luminance_by_cosines
 
 Floats = NDArray[np.float64]
-# Solid angle of a disc of 0.533° [sr].
-_SUN_SR = math.pi * math.radians(0.533 / 2) ** 2
 _ROWS, _COLUMNS = 30, 60
 # A_l/π of the clamped cosine for l = 0, 1, 2. Source: [2].
 _COSINE = (1.0, 2 / 3, 1 / 4)
@@ -46,8 +45,7 @@ class Daylight:
     @cached_property
     def sun(self) -> Floats:
         """The unit vector (east, north, up) towards the sun."""
-        altitude, azimuth = math.radians(self.sun_altitude_deg), math.radians(self.sun_azimuth_deg)
-        return np.array([math.cos(altitude) * math.sin(azimuth), math.cos(altitude) * math.cos(azimuth), math.sin(altitude)])
+        return direction(self.sun_altitude_deg, self.sun_azimuth_deg)
 
     @property
     def level_lux(self) -> float:
@@ -58,11 +56,6 @@ class Daylight:
     def ground_cd_m2(self) -> float:
         """The luminance of the land around, as it lights what stands upon it."""
         return self.ground_reflectance * self.level_lux / math.pi
-
-    @property
-    def sun_cd_m2(self) -> float:
-        """The luminance of the sun's disc."""
-        return self.beam_lux / _SUN_SR
 
     def sky_cd_m2(self, directions: Any) -> Floats:
         """Return the luminance of the sky without the sun's disc towards unit vectors (…, 3); below the horizon that of the horizon. Source: [1]."""
@@ -100,9 +93,7 @@ class Daylight:
 
     def _to_sun(self, towards: Floats) -> Floats:
         """Return the cosine of the angle to the sun, which stands on the horizon at the lowest."""
-        altitude, azimuth = math.radians(max(0.0, self.sun_altitude_deg)), math.radians(self.sun_azimuth_deg)
-        sun = np.array([math.cos(altitude) * math.sin(azimuth), math.cos(altitude) * math.cos(azimuth), math.sin(altitude)])
-        return np.asarray(towards @ sun)
+        return np.asarray(towards @ direction(max(0.0, self.sun_altitude_deg), self.sun_azimuth_deg))
 
 
 def daylight(

@@ -13,7 +13,7 @@ import numpy as np
 from ..errors import InputError
 from ..units.quantities import Quantity, finite, in_callers_shape
 
-OVERCAST, UNIFORM, CLEAR, HAZY = 1, 5, 12, 13
+OVERCAST, UNIFORM, CLEAR = 1, 5, 12
 # a, b of the gradation and c, d, e of the indicatrix, by type. Source: [1].
 _TYPES_CIE2003 = {
     1: (4.0, -0.70, 0.0, -1.0, 0.0),

@@ -11,8 +11,6 @@ from ..units.markings import format_aperture, format_shutter
 from .depth import DepthStep
 from .exposure import ExposureStep
 
-_LONG_LENS_MM = 200.0
-
 
 @dataclass(frozen=True)
 class CameraSetting:
@@ -59,8 +57,7 @@ def _drive(facts: ShotFacts, exposure: ExposureStep) -> tuple[str, str]:
     count = len(exposure.exposures)
     if facts.frame.hold in IN_HAND:
         return ("continuous, high speed", "the best of several") if facts.depth.frames_per_s else ("single frames", "held by hand")
-    settings = settings_of(facts)
-    timer = 5 if settings is not None and settings.focal_mm >= _LONG_LENS_MM else 2
+    timer = f"{facts.sequence.timer_s:g} s self-timer" if facts.sequence.timer_s else "a release"
     if exposure.bracket_automatic:
-        return f"automatic bracket of {count} at {facts.exposure.bracket_step_ev:g} EV, {timer} s self-timer", "one press for the whole set"
-    return f"single frames, {timer} s self-timer or a release", "what the hand shakes has died down"
+        return f"automatic bracket of {count} at {facts.exposure.bracket_step_ev:g} EV, {timer}", "one press for the whole set"
+    return f"single frames, {timer}", "what the hand shakes has died down"

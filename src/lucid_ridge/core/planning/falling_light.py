@@ -26,20 +26,21 @@ class FallingLight:
     track: Track
     start_s: float
 
+    def lux(self, after_s: Floats) -> Floats:
+        """Return the light of a clear sky [lux] at seconds after the start."""
+        return np.asarray(sun_illuminance_lux(self.track.altitude_deg((self.start_s + after_s).clip(max=self.track.end_s))))
+
     def needed_s(self, steady_s: float, after_s: float = 0.0) -> float:
         """Return the time [s] that gathers, opened after_s later, what steady_s would in the light of the start; infinity where the light goes first.
 
         The track ends at midnight; what comes later sees its last light.
         """
 
-        def lux(seconds: Floats) -> Floats:
-            return np.asarray(sun_illuminance_lux(self.track.altitude_deg((self.start_s + seconds).clip(max=self.track.end_s))))
-
-        first, then = lux(np.array([0.0, after_s]))
+        first, then = self.lux(np.array([0.0, after_s]))
         wanted = steady_s * float(first / then)
         if wanted < _CHANGES_FROM_S:
             return wanted
-        return fading_exposure_s(wanted, lambda seconds: lux(after_s + seconds))
+        return fading_exposure_s(wanted, lambda seconds: self.lux(after_s + seconds))
 
 
 def falling_light(facts: ShotFacts) -> FallingLight | None:

@@ -13,9 +13,10 @@ from ..facts.settings import camera_of, settings_of
 from ..facts.shot import ShotFacts
 from ..framing.meshes import Mesh
 from ..framing.projection import Camera, camera_axes, project, view_matrix
-from ..framing.shading import mirror_matrix, shadow_of, sun_direction, tones_of
+from ..framing.shading import mirror_matrix, shadow_of, tones_of
 from ..framing.solids import BROAD, WET, Solid, meshes_of
 from ..ground.geodesy import curvature_drop_m
+from ..light.direction import direction
 from ..light.ephemeris import apparent_altitude_deg
 from .light import LightStep
 
@@ -111,19 +112,19 @@ def sun_in_frame(camera: Camera, light: LightStep) -> Disc | None:
     """Return the sun's disc in the finder, where it is seen; None below the horizon, unknown or behind the camera."""
     if light.sun_altitude_deg is None or light.sun_azimuth_deg is None or light.sun_altitude_deg < _LAST_SEEN_DEG:
         return None
-    return _disc(camera, sun_direction(apparent_altitude_deg(light.sun_altitude_deg), light.sun_azimuth_deg), SUN_DIAMETER_DEG)
+    return _disc(camera, direction(apparent_altitude_deg(light.sun_altitude_deg), light.sun_azimuth_deg), SUN_DIAMETER_DEG)
 
 
 def moon_in_frame(camera: Camera, light: LightStep) -> Disc | None:
     """Return the moon's disc in the finder with its phase, where it is seen; None below the horizon, unknown or behind the camera."""
     if light.moon_altitude_deg is None or light.moon_azimuth_deg is None or light.moon_altitude_deg < _LAST_SEEN_DEG:
         return None
-    moon = sun_direction(apparent_altitude_deg(light.moon_altitude_deg), light.moon_azimuth_deg)
+    moon = direction(apparent_altitude_deg(light.moon_altitude_deg), light.moon_azimuth_deg)
     disc = _disc(camera, moon, MOON_DIAMETER_DEG)
     if disc is None or light.sun_altitude_deg is None or light.sun_azimuth_deg is None:
         return disc
     # The lit side points along the great circle to the sun.
-    sun = sun_direction(light.sun_altitude_deg, light.sun_azimuth_deg)
+    sun = direction(light.sun_altitude_deg, light.sun_azimuth_deg)
     towards = sun - moon * float(np.dot(sun, moon))
     beside = _disc(camera, moon + 0.01 * towards / max(1e-9, float(np.linalg.norm(towards))), MOON_DIAMETER_DEG)
     width, height = camera.frame_mm
@@ -139,7 +140,7 @@ def place_in_frame(facts: ShotFacts, azimuth_deg: float, apparent_altitude_deg: 
     settings = settings_of(facts)
     if settings is None or facts.body is None:
         return None
-    disc = _disc(camera_of(facts, settings, facts.body), sun_direction(apparent_altitude_deg, azimuth_deg), SUN_DIAMETER_DEG)
+    disc = _disc(camera_of(facts, settings, facts.body), direction(apparent_altitude_deg, azimuth_deg), SUN_DIAMETER_DEG)
     return (disc.x, disc.y) if disc else None
 
 
@@ -156,7 +157,7 @@ def _sun(facts: ShotFacts, light: LightStep) -> Floats | None:
     """Return the direction of a sun that reaches the scene; None where it is down, behind the land or unknown."""
     if light.sun_altitude_deg is None or light.sun_azimuth_deg is None or light.sun_hidden or light.sun_altitude_deg < _SOFT_SUN_DEG:
         return None
-    return sun_direction(max(0.3, light.sun_altitude_deg), light.sun_azimuth_deg)
+    return direction(max(0.3, light.sun_altitude_deg), light.sun_azimuth_deg)
 
 
 def _ground_line(facts: ShotFacts, camera: Camera) -> Floats:

@@ -6,7 +6,6 @@ import math
 from dataclasses import dataclass
 
 from ..exposure.exposure_sets import marked_time_s
-from ..facts.kit import FilterKind
 from ..facts.settings import Settings
 from ..facts.shot import ShotFacts
 from ..units.markings import ISO_MARKINGS, format_shutter, spoken_shutter
@@ -34,7 +33,7 @@ def frozen_frame(facts: ShotFacts, settings: Settings, depth: DepthStep, long: E
         text = "Say what must be frozen: an element that must be sharp and has a speed. Until then there is one frame."
         return FrozenFrame(None, (Reason("exposure", UNSAID, text, "sharp_element_ids"),))
     longest = min(time for _, time in moving)
-    dark = sum(item.stops for item in facts.filters if item.on_lens and item.kind == FilterKind.NEUTRAL_DENSITY)
+    dark = facts.dark_stops
     time, iso = long.shutter_s * 2.0**-dark, settings.iso
     if time > longest * (1 + 1e-6):
         needed = settings.iso * time / longest

@@ -49,7 +49,7 @@ class GraduatedEdge:
 
 def graduated_edge(facts: ShotFacts, settings: Settings, body: Body, camera: Camera, skyline_share: float) -> GraduatedEdge | None:
     """Return the graduated filters on the lens as the frame sees them; None without one. skyline_share: where their edge is put unless it was said."""
-    used = [item for item in facts.filters if item.kind == FilterKind.GRADUATED and item.on_lens]
+    used = facts.filters_on(FilterKind.GRADUATED)
     if not used or facts.lens is None:
         return None
     screwed = [item for item in facts.filters if item.on_lens and item.mount == "screw" and item.kind != FilterKind.GRADUATED]

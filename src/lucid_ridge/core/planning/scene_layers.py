@@ -20,7 +20,7 @@ from ..framing.solids import BROAD, FLAT, Shape, Solid, meshes_of
 from ..light.daylight import Daylight
 from ..light.materials import REFLECTANCES, Material
 from ..light.skyline import Skyline
-from ..tones.lit import ev_of, luminance_of, mirrored_in, mirrored_polariser_stops, moving_water, sky_polariser_stops, through_air
+from ..tones.lit import MIRRORED_SHARE, StillWater, ev_of, luminance_of, moving_water, sky_polariser_stops, through_air
 from .scene_light import LitScene, Thing
 
 Floats = NDArray[np.float64]
@@ -65,7 +65,7 @@ class ToneLayer:
 
 @dataclass(frozen=True)
 class SceneTones:
-    """All that is drawn. level_m: of the still water that mirrors it; None: none does. mirrors: ids of these waters. shadows: on the ground, (n, 3) each.
+    """All that is drawn. water: the still one that mirrors it; None: none does. mirrors: ids of what shares its level. shadows: on the ground, (n, 3) each.
 
     light: of the moment. eye: the camera's place [m]. axis: of a polariser on the lens.
     """
@@ -75,7 +75,7 @@ class SceneTones:
     light: Daylight
     eye: Floats
     axis: Floats
-    level_m: float | None = None
+    water: StillWater | None = None
     mirrors: frozenset[int] = field(default_factory=frozenset)
 
 
@@ -93,9 +93,12 @@ class _Scene:
         self.scene, self.light = scene, scene.light
         self.eye = np.array([scene.camera.east_m, scene.camera.north_m, scene.camera.height_m])
         self.axis = _filter_axis(scene.camera, scene.light)
+        self.upright = float(self.axis[2] ** 2)
         still = [item for item in scene.things if item.still]
-        self.level = _level_m(still[0].solid) if still else None
-        self.mirrors = frozenset(item.id for item in still if self.level is not None and abs(_level_m(item.solid) - self.level) < 0.02)
+        self.water = StillWater(_level_m(still[0].solid), still[0].reflectance, self.upright) if still else None
+        self.mirrors = frozenset(
+            item.id for item in still if self.water is not None and abs(_level_m(item.solid) - self.water.level_m) < 0.02
+        )
 
     def drawn(self) -> SceneTones:
         layers = [self._sky()]
@@ -107,7 +110,7 @@ class _Scene:
         upright = [item for item in self.scene.things if item.solid.shape not in FLAT]
         for item in (*flat, *upright):
             layers += self._thing(item)
-        return SceneTones(tuple(layers), self._shadows(upright), self.light, self.eye, self.axis, self.level, self.mirrors)
+        return SceneTones(tuple(layers), self._shadows(upright), self.light, self.eye, self.axis, self.water, self.mirrors)
 
     def _sky(self) -> ToneLayer:
         mesh = _dome_mesh(_place_of(self.scene.camera)[3:])
@@ -127,7 +130,7 @@ class _Scene:
             mesh.triangles,
             ev_of(lit),
             shade_ev=ev_of(shade),
-            grain_m=0.35 * self.scene.camera.height_m,
+            grain_m=0.35 * _height_m(self.scene.ground, _place_of(self.scene.camera)),
             grain_stops=0.55,
         )
 
@@ -154,7 +157,7 @@ class _Scene:
         return moving_water(mesh.points, self.eye, self.light, item.reflectance, 2.0 + 4.0 * speed, foam, calm)
 
     def _on_water(self, mesh: FineMesh) -> Floats:
-        return mirrored_polariser_stops(mesh.points, float(mesh.points[0, 2]), self.eye, float(self.axis[2] ** 2))
+        return StillWater(float(mesh.points[0, 2]), 0.0, self.upright).polariser_stops(mesh.points, self.eye)
 
     def _solid(self, kind: str, mesh: FineMesh, reflectance: float, element_id: int | None) -> ToneLayer:
         luminance = self._at_eye(luminance_of(mesh, self.light, reflectance), mesh.points)
@@ -162,14 +165,12 @@ class _Scene:
 
     def _mirrored(self, layer: ToneLayer, luminance: Floats) -> ToneLayer:
         """Return a layer with what still water shows of it, where there is some."""
-        if self.level is None:
+        if self.water is None:
             return layer
-        own = REFLECTANCES[Material.WATER].typical
-        shown = mirrored_in(luminance, layer.points, self.level, self.eye, self.light, own)
-        stops = mirrored_polariser_stops(layer.points, self.level, self.eye, float(self.axis[2] ** 2))
+        shown = self.water.mirrors(luminance, layer.points, self.eye, self.light)
+        stops = self.water.polariser_stops(layer.points, self.eye)
         if layer.polariser_stops is not None:
-            # A mirror turns the way light swings: half of it is what the water's own mirror does already (our own model).
-            stops = stops + 0.5 * layer.polariser_stops
+            stops = stops + MIRRORED_SHARE * layer.polariser_stops
         return replace(layer, mirror_ev=ev_of(shown), mirror_polariser_stops=stops)
 
     def _at_eye(self, luminance: Floats, points: Floats) -> Floats:
@@ -234,6 +235,12 @@ def _land_mesh(skyline: Skyline, place: Place) -> FineMesh:
     return land_between(head, foot, np.column_stack((-np.sin(turns), -np.cos(turns), np.zeros_like(turns))), 31)
 
 
+def _height_m(ground: Ground, place: Place) -> float:
+    """Return how high the eye is over the ground under it [m]; a hand's width where it would be in it."""
+    east, north, up, _, _ = place
+    return max(0.02, up - float(ground.height_m(east, north)))
+
+
 def _ground_rows_m(height_m: float) -> Floats:
     """Return how far from the eye's foot the rows of the ground's mesh lie [m]: finer near it."""
     return np.concatenate(([0.0], np.geomspace(0.12 * height_m, 60 * height_m, 56), np.geomspace(75 * height_m, 2e5, 20)))
@@ -249,8 +256,7 @@ def ground_along(camera: Camera, ground: Ground, layer: ToneLayer, towards: Floa
     for _ in range(4 if ground.slope_deg else 0):
         run = np.maximum(0.0, (up - np.asarray(ground.height_m(east + run * towards[..., 0], north + run * towards[..., 1]))) / drop)
     turn = (np.degrees(np.arctan2(towards[..., 0], towards[..., 1])) - bearing + 180) % 360 - 180
-    height = max(0.02, up - float(ground.height_m(east, north)))
-    away = _ground_rows_m(height)
+    away = _ground_rows_m(_height_m(ground, _place_of(camera)))
     row = np.interp(run * np.hypot(towards[..., 0], towards[..., 1]), away, np.arange(len(away)))
     column = (turn / around + 1) / 2 * (_GROUND_COLUMNS - 1)
     assert layer.shade_ev is not None
@@ -263,8 +269,8 @@ def ground_along(camera: Camera, ground: Ground, layer: ToneLayer, towards: Floa
 @lru_cache(maxsize=8)
 def _ground_mesh(ground: Ground, place: Place) -> FineMesh:
     """Return the ground around the eye, finer near it."""
-    east, north, up, bearing, around = place
-    height = max(0.02, up - float(ground.height_m(east, north)))
+    east, north, _, bearing, around = place
+    height = _height_m(ground, place)
     turns, away = np.radians(bearing + np.linspace(-around, around, _GROUND_COLUMNS)), _ground_rows_m(height)
     x, y = east + away[:, None] * np.sin(turns), north + away[:, None] * np.cos(turns)
     mesh = sheet(np.stack((x, y, np.asarray(ground.height_m(x, y))), axis=-1))

@@ -100,8 +100,7 @@ def lit_scene(facts: ShotFacts, camera: Camera, solids: list[Solid], light: Ligh
 
 def _air(facts: ShotFacts) -> Air:
     """Return how far one sees: less the more fog is forecast (our own model)."""
-    hour = facts.forecast.at(facts.light.time_utc) if facts.forecast is not None and facts.light.time_utc is not None else None
-    fog = hour.fog if hour is not None else 0.0
+    fog = facts.hour.fog if facts.hour is not None else 0.0
     return Air(Air.visibility_m ** (1 - fog) * _FOG_M**fog)
 
 

@@ -27,7 +27,7 @@ def stack_health(facts: ShotFacts, depth: DepthStep, total_s: float) -> list[Rea
     subject = facts.subject
     if facts.depth.subject_moves or (subject is not None and subject.shape in _ROCK):
         return found
-    hour = facts.forecast.at(facts.light.time_utc) if facts.forecast and facts.light.time_utc else None
+    hour = facts.hour
     if hour is None:
         return found
     still = _still_hours(facts)

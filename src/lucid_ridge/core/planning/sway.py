@@ -33,7 +33,7 @@ _STALKS_WITHIN_M = 30.0
 
 def sway_reasons(facts: ShotFacts, settings: Settings, depth: DepthStep, shutter_s: float) -> list[Reason]:
     """Return what the forecast wind does to plants that must be sharp and to clouds in shutter_s; nothing without a forecast, nor close up."""
-    hour = facts.forecast.at(facts.light.time_utc) if facts.forecast and facts.light.time_utc else None
+    hour = facts.hour
     if hour is None or facts.close_up:
         return []
     found = []

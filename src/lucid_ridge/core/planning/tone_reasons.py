@@ -11,9 +11,9 @@ from ..exposure.polariser import CLEAR_SKY_MAXIMUM, polarisation_degree
 from ..facts.kit import Filter, FilterKind
 from ..facts.shot import ShotFacts
 from ..framing.projection import field_of_view_deg
-from ..tones.picture import GROUND, LAND, SKY
+from ..tones.picture import SKY
 from .marks import HOLDS, TIGHT, Reason
-from .tones import TonesStep
+from .tones import TonesStep, part_name
 
 # A share of the picture that may clip or block without being spoken of.
 _LITTLE = 0.005
@@ -39,7 +39,7 @@ def tone_reasons(facts: ShotFacts, step: TonesStep) -> tuple[Reason, ...]:
 
 def needed_graduated_stops(step: TonesStep) -> float | None:
     """Return the strength of graduated filter that the picture asks for [stops]; None without both sky and land."""
-    bare = step.picture.ev + step.corrections.over(step.picture.marks, tuple(id_ for id_, _ in step.corrections.elements))
+    bare = step.bare_ev
     sky, land = step.picture.marks == SKY, step.picture.marks != SKY
     if not sky.any() or not land.any():
         return None
@@ -83,8 +83,7 @@ def _clipping(facts: ShotFacts, step: TonesStep) -> list[Reason]:
 
 def _where(facts: ShotFacts, step: TonesStep, brightest_ev: float) -> str:
     marks, counts = np.unique(step.picture.marks[step.seen_ev > brightest_ev], return_counts=True)
-    mark = int(marks[counts.argmax()])
-    return "most of it " + ({SKY: "sky", LAND: "land", GROUND: "ground"}.get(mark) or facts.elements[mark].name)
+    return f"most of it {part_name(facts, int(marks[counts.argmax()]))}"
 
 
 def _cure(facts: ShotFacts, step: TonesStep) -> str:
@@ -92,12 +91,13 @@ def _cure(facts: ShotFacts, step: TonesStep) -> str:
     ways = [f"expose {less:.1f} stop{'s' if less >= 1.05 else ''} less" if less > 0.05 else "bracket"]
     needed = needed_graduated_stops(step)
     if step.graduated is None and needed is not None and needed >= 1:
-        best = _nearest_graduated(facts, needed)
+        best = nearest_graduated(facts, needed)
         ways.append(f"put {best.name} on" if best else f"a graduated filter of {needed:.0f} stops")
     return ", or ".join(ways)
 
 
-def _nearest_graduated(facts: ShotFacts, needed: float) -> Filter | None:
+def nearest_graduated(facts: ShotFacts, needed: float) -> Filter | None:
+    """Return the graduated filter of the bag whose strength comes nearest to what is needed [stops]; None without one."""
     bag = [item for item in facts.filters if item.kind == FilterKind.GRADUATED]
     return min(bag, key=lambda item: abs(item.stops - needed), default=None)
 
@@ -196,5 +196,5 @@ def _separation(facts: ShotFacts, step: TonesStep) -> list[Reason]:
     text = f"{subject.name} is {abs(found.stops):.1f} stop{'s' if abs(found.stops) >= 1.05 else ''} {way} than {found.behind} around it"
     if abs(found.stops) >= _APART_STOPS:
         return [Reason("exposure", HOLDS, f"{text}: it stands out.", "time_utc")]
-    move = "Lower the camera to set it against the sky" if found.behind != "the sky" else "Wait for light from the side"
+    move = "Lower the camera to set it against the sky" if not found.against_sky else "Wait for light from the side"
     return [Reason("exposure", TIGHT, f"{text}: in monochrome the two run together. {move}, or light it.", "camera_height_m")]

@@ -10,13 +10,14 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy import ndimage
 
+from ..facts.kit import FilterKind
 from ..facts.materials import material_of, reflectance_of
 from ..facts.settings import settings_of, standing_on
 from ..facts.shot import ShotFacts
 from ..facts.spots import SpotPart
 from ..framing.projection import Camera
 from ..light.materials import REFLECTANCES
-from ..tones.lit import ev_of, mirrored_sky, sky_polariser_stops
+from ..tones.lit import ev_of, sky_polariser_stops
 from ..tones.monochrome import MonochromeFilter, material_stops, sky_stops
 from ..tones.picture import GROUND, LAND, SKY, Layer, Marks, rays, set_into
 from ..tones.response import response_table, screen_tone
@@ -105,6 +106,7 @@ class Separation:
 
     stops: float
     behind: str
+    against_sky: bool
 
 
 @dataclass(frozen=True)
@@ -119,7 +121,7 @@ class ScenePicture:
 
 @dataclass(frozen=True)
 class TonesStep:
-    """The scene and what each frame holds of it. carrying: the one that carries the picture. reference_ev: about the scene's own middle, for drawing. shift_stops: what the
+    """The scene and what each frame holds of it. bare_ev: of the picture as readings correct it, without filters; seen_ev: with those on the lens. carrying: the one that carries the picture. reference_ev: about the scene's own middle, for drawing. shift_stops: what the
     meter says against the prediction; corrections: what spot readings say beside.
 
     shadow_ev, middle_ev, highlight_ev: of the whole picture, a hundredth beyond at either end, the sun's disc let go, filters on the lens counted.
@@ -129,6 +131,7 @@ class TonesStep:
     scene: SceneTones
     camera: Camera
     picture: ScenePicture
+    bare_ev: Floats
     seen_ev: Floats
     frames: tuple[FrameTones, ...]
     carrying: int
@@ -167,7 +170,7 @@ def plan_tones(facts: ShotFacts, plan: ShotPlan, points: int = _WIDE) -> TonesSt
     scene, picture = scene_tones(lit), scene_picture(lit, tuple(item.id for item in facts.elements), points)
     shift = _shift_stops(plan.exposure, plan.light, picture)
     edge = graduated_edge(facts, settings, facts.body, camera, _skyline_share(picture.marks))
-    polariser_on = any(item.kind == "polariser" and item.on_lens for item in facts.filters)
+    polariser_on = bool(facts.filters_on(FilterKind.POLARISER))
     ids = tuple(item.id for item in facts.elements)
     corrections = _corrections(facts, picture, shift, ids)
     bare = picture.ev + shift + corrections.over(picture.marks, ids)
@@ -176,14 +179,14 @@ def plan_tones(facts: ShotFacts, plan: ShotPlan, points: int = _WIDE) -> TonesSt
         seen = seen - edge.stops_over(*seen.shape)
     held = facts.body.held_stops(settings.iso)
     frames = tuple(_frame(item.shutter_s, item.darkest_ev, item.brightest_ev, seen) for item in plan.exposure.exposures)
-    shadow, middle, highlight = (float(item) for item in np.quantile(seen, (0.01, 0.5, 0.99)))
+    (shadow, highlight), middle = tone_range_ev(seen), float(np.median(seen))
     counts, edges = np.histogram(seen, bins=_BINS, range=(min(shadow - 2, middle - 8), max(highlight + 2, middle + 8)))
     stops, tones = response_table(held)
     parts = _parts(facts, picture, bare, _light_spread_stops(plan.light))
     low, high = _sky_polarised(picture)
     separation = _separation(facts, picture, seen)
     return TonesStep(
-        lit, scene, camera, picture, seen, frames, plan.exposure.carrying, parts, float(edges[0]), float(edges[1] - edges[0]), tuple(float(item) / seen.size for item in counts),
+        lit, scene, camera, picture, bare, seen, frames, plan.exposure.carrying, parts, float(edges[0]), float(edges[1] - edges[0]), tuple(float(item) / seen.size for item in counts),
         shadow, middle, highlight, float(np.median(picture.ev)), shift, corrections, held, stops, tones, edge, polariser_on, low, high, separation, _monochrome(facts, scene), sun_seen(scene.light, plan.light),
     )  # fmt: skip
 
@@ -223,17 +226,17 @@ def _layer(layer: ToneLayer, index: dict[int, int]) -> Layer:
 
 def _mirror(lit: LitScene, scene: SceneTones, towards: Floats) -> Floats:
     """Return what the still water would show all over the picture: EV, and what a polariser would change it by, (high, wide, 2)."""
-    assert scene.level_m is not None
+    assert scene.water is not None
     flip = np.array([1.0, 1.0, -1.0])
     upwards = np.abs(towards) * np.array([0.0, 0.0, 1.0]) + towards * np.array([1.0, 1.0, 0.0])
-    sky, stops = mirrored_sky(upwards, scene.light, scene.axis)
+    sky, stops = scene.water.mirrors_sky(upwards, scene.light, scene.axis)
     pictures, marks = np.stack((ev_of(sky), stops), axis=-1), np.full(towards.shape[:2], SKY, dtype=np.int32)
     layers = []
     for layer in scene.layers:
         if layer.kind == "sky" or layer.mirror_ev is None or layer.mirror_polariser_stops is None:
             continue
         values = np.stack((layer.mirror_ev, layer.mirror_polariser_stops), axis=1)
-        layers.append(Layer(layer.points * flip + np.array([0.0, 0.0, 2 * scene.level_m]), layer.triangles, values, SKY))
+        layers.append(Layer(layer.points * flip + np.array([0.0, 0.0, 2 * scene.water.level_m]), layer.triangles, values, SKY))
     return set_into(lit.camera, layers, pictures, marks)[0]
 
 
@@ -319,6 +322,11 @@ def _skyline_share(marks: Marks) -> float:
     return float(depth.mean() / marks.shape[0])
 
 
+def part_name(facts: ShotFacts, mark: int) -> str:
+    """Return what a part of the picture is called in a sentence, by its mark."""
+    return {SKY: "the sky", LAND: "the land", GROUND: "the ground"}.get(mark) or facts.elements[mark].name
+
+
 def _parts(facts: ShotFacts, picture: ScenePicture, ev: Floats, spread_stops: float) -> tuple[PartTones, ...]:
     """Return the tones of the sky, the land and every element that is seen."""
     land = np.isin(picture.marks, (LAND, GROUND))
@@ -356,6 +364,12 @@ def _sky_polarised(picture: ScenePicture) -> tuple[float | None, float | None]:
     return float(low), float(high)
 
 
+def tone_range_ev(ev: Floats) -> tuple[float, float]:
+    """Return between which EV the tones of a picture lie, a hundredth let go at either end."""
+    low, high = (float(item) for item in np.quantile(ev, (0.01, 0.99)))
+    return low, high
+
+
 def _separation(facts: ShotFacts, picture: ScenePicture, seen: Floats) -> Separation | None:
     """Return how the subject stands against what surrounds it in the picture; None where it is not seen, or nothing around it."""
     subject = facts.subject
@@ -369,5 +383,4 @@ def _separation(facts: ShotFacts, picture: ScenePicture, seen: Floats) -> Separa
         return None
     marks, counts = np.unique(picture.marks[around], return_counts=True)
     most = int(marks[counts.argmax()])
-    behind = {SKY: "the sky", LAND: "the land behind", GROUND: "the ground"}.get(most) or facts.elements[most].name
-    return Separation(float(np.median(seen[mask]) - np.median(seen[around])), behind)
+    return Separation(float(np.median(seen[mask]) - np.median(seen[around])), part_name(facts, most), most == SKY)

@@ -18,6 +18,7 @@ from ..exposure.polariser import CLEAR_SKY_MAXIMUM, beyond_cost_stops, degree_by
 from ..framing.fine_meshes import FineMesh
 from ..framing.skin import rough
 from ..light.daylight import Daylight
+from ..light.materials import REFLECTANCES, Material
 from ..light.surfaces import mirrored_by_cosine, slope_variance_cox1954
 
 Floats = NDArray[np.float64]
@@ -26,6 +27,9 @@ _DARKEST_CD_M2 = 1e-5
 # Leaves let through about this share of what they would give back (our own model).
 _THROUGH = 0.6
 _HORIZON_UP = 0.02
+# A mirror turns the way light swings: so much of what a polariser does to the sky is left in it (our own model).
+MIRRORED_SHARE = 0.5
+_FOAM = REFLECTANCES[Material.FOAM].typical
 
 
 @dataclass(frozen=True)
@@ -64,38 +68,47 @@ def ev_of(luminance: Floats) -> Floats:
     return np.asarray(ev100_from_luminance(np.maximum(luminance, _DARKEST_CD_M2)))
 
 
-def mirrored_in(luminance: Floats, points: Floats, level_m: float, eye: Floats, light: Daylight, own_reflectance: float) -> Floats:
-    """Return what still water at a level [m] shows of points' luminances where it mirrors them, its own light added. Source: [3].
-
-    Where the eye is under the water nothing is mirrored: its own light is left.
+@dataclass(frozen=True)
+class StillWater:
+    """Water that mirrors. level_m: where it stands; own_reflectance: what comes back from within; upright_share: of light that swings upright, what a
+    polariser on the lens lets through as it is turned (1: set against the glare of level water).
     """
-    own = own_reflectance * light.level_lux / math.pi
-    drop = eye[2] - level_m + np.abs(points[..., 2] - level_m)
-    run = np.hypot(points[..., 0] - eye[0], points[..., 1] - eye[1])
-    cosine = np.clip(drop / np.maximum(np.hypot(run, drop), 1e-12), 0.0, 1.0)
-    share = sum(mirrored_by_cosine(cosine)) / 2
-    return np.asarray(np.where(eye[2] > level_m, share * luminance, 0.0) + own)
 
+    level_m: float
+    own_reflectance: float
+    upright_share: float = 1.0
 
-def mirrored_polariser_stops(points: Floats, level_m: float, eye: Floats, upright_share: float = 1.0) -> Floats:
-    """Return what a polariser changes a mirror by beyond its own cost [stops], seen where it mirrors points. Source: [3].
+    def mirrors(self, luminance: Floats, points: Floats, eye: Floats, light: Daylight) -> Floats:
+        """Return what is shown of points' luminances where they stand mirrored, the water's own light added. Source: [3].
 
-    upright_share: of the light that swings upright which the filter, as it is turned, lets through (1: set against the glare of level water).
-    """
-    drop = eye[2] - level_m + np.abs(points[..., 2] - level_m)
-    run = np.hypot(points[..., 0] - eye[0], points[..., 1] - eye[1])
-    level, upright = mirrored_by_cosine(np.clip(drop / np.maximum(np.hypot(run, drop), 1e-12), 0.0, 1.0))
-    through = upright_share * upright + (1 - upright_share) * level
-    return np.asarray(np.log2(np.maximum(through / np.maximum((level + upright) / 2, 1e-12), 2.0**-12)))
+        Where the eye is under the water nothing is mirrored: its own light is left.
+        """
+        level, upright = self._shares(points, eye)
+        return np.asarray(np.where(eye[2] > self.level_m, (level + upright) / 2 * luminance, 0.0) + self._own(light))
 
+    def polariser_stops(self, points: Floats, eye: Floats) -> Floats:
+        """Return what a polariser changes the mirror by beyond its own cost [stops], seen where it mirrors points. Source: [3]."""
+        return self._polarised(*self._shares(points, eye))
 
-def mirrored_sky(upwards: Floats, light: Daylight, axis: Floats, own_reflectance: float = 0.03) -> tuple[Floats, Floats]:
-    """Return the luminance of the sky as still water mirrors it, by the directions it mirrors (…, 3), and what a polariser changes it by [stops]."""
-    level, upright = mirrored_by_cosine(np.clip(upwards[..., 2], 0.0, 1.0))
-    share, through = (level + upright) / 2, float(axis[2] ** 2)
-    luminance = share * light.sky_cd_m2(upwards) + own_reflectance * light.level_lux / math.pi
-    stops = np.log2(np.maximum((through * upright + (1 - through) * level) / np.maximum(share, 1e-12), 2.0**-12))
-    return np.asarray(luminance), np.asarray(stops + 0.5 * sky_polariser_stops(upwards, light, axis))
+    def mirrors_sky(self, upwards: Floats, light: Daylight, axis: Floats) -> tuple[Floats, Floats]:
+        """Return what is shown of the sky by the directions mirrored (…, 3), and what a polariser changes it by [stops]."""
+        level, upright = mirrored_by_cosine(np.clip(upwards[..., 2], 0.0, 1.0))
+        luminance = (level + upright) / 2 * light.sky_cd_m2(upwards) + self._own(light)
+        return np.asarray(luminance), self._polarised(level, upright) + MIRRORED_SHARE * sky_polariser_stops(upwards, light, axis)
+
+    def _own(self, light: Daylight) -> float:
+        return self.own_reflectance * light.level_lux / math.pi
+
+    def _shares(self, points: Floats, eye: Floats) -> tuple[Floats, Floats]:
+        """Return what is mirrored of both ways in which light swings, by the angle at which the eye sees the mirrored points."""
+        drop = eye[2] - self.level_m + np.abs(points[..., 2] - self.level_m)
+        run = np.hypot(points[..., 0] - eye[0], points[..., 1] - eye[1])
+        level, upright = mirrored_by_cosine(np.clip(drop / np.maximum(np.hypot(run, drop), 1e-12), 0.0, 1.0))
+        return level, upright
+
+    def _polarised(self, level: Floats, upright: Floats) -> Floats:
+        through = self.upright_share * upright + (1 - self.upright_share) * level
+        return np.asarray(np.log2(np.maximum(through / np.maximum((level + upright) / 2, 1e-12), 2.0**-12)))
 
 
 def sky_polariser_stops(directions: Floats, light: Daylight, axis: Floats) -> Floats:
@@ -139,4 +152,4 @@ def moving_water(points: Floats, eye: Floats, light: Daylight, own_reflectance: 
         total += weight * share * light.sky_cd_m2(back / np.linalg.norm(back, axis=1, keepdims=True))
     white = np.clip(foam * (1 + 1.4 * rough(points, 1.1, 22) * (0.25 + 0.75 * calm)), 0.0, 1.0)
     body = own_reflectance * light.level_lux / math.pi
-    return np.asarray((total + body) * (1 - white) + white * 0.65 * light.level_lux / math.pi)
+    return np.asarray((total + body) * (1 - white) + white * _FOAM * light.level_lux / math.pi)

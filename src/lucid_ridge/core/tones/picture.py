@@ -13,13 +13,13 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy import ndimage
 
+from ..framing.outlines import NEAREST_M
 from ..framing.projection import Camera, camera_axes, view_matrix
 
 Floats = NDArray[np.float64]
 Marks = NDArray[np.int32]
 SKY, LAND, GROUND = -1, -2, -3
 _CLOSED = np.ones((3, 3), dtype=bool)
-_NEAREST_M = 0.005
 # More triangles than this to a point of the picture tell no more.
 _TO_A_POINT = 3
 
@@ -64,7 +64,7 @@ def set_into(camera: Camera, layers: Sequence[Layer], pictures: Floats, marks: M
 def _one(matrix: Floats, layer: Layer, wide: int, high: int) -> tuple[NDArray[np.intp], NDArray[np.intp], Floats] | None:
     """Return where a layer stands in the picture and its values there; None outside."""
     u, v, depth = matrix[:, :3] @ layer.points.T + matrix[:, 3:]
-    near = depth > _NEAREST_M
+    near = depth > NEAREST_M
     scale = np.where(near, depth, 1.0)
     x, y = u / scale * wide, v / scale * high
     corners = _in_the_picture(layer.triangles, near, x, y, wide, high)

@@ -12,9 +12,10 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from ..exposure.bracketing import MID_GREY_OF_SATURATION
+
 Floats = NDArray[np.float64]
-_GREY = 0.127
-_SHOULDER = math.log(1 - 0.18) / math.log(1 - _GREY)
+_SHOULDER = math.log(1 - 0.18) / math.log(1 - MID_GREY_OF_SATURATION)
 
 
 def screen_tone(stops_below: Any) -> Floats:

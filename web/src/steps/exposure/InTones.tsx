@@ -1,9 +1,7 @@
 import { Box } from "@chakra-ui/react";
-import { useQuery } from "@tanstack/react-query";
 import { useSearchParams } from "react-router";
 import type { Schemas } from "../../api/client";
 import { OPTIONS } from "../../api/facts";
-import { kitQuery } from "../../api/queries";
 import { Button } from "../../parts/Button";
 import { Select } from "../../parts/Field";
 import { MarkShape, markWords } from "../../parts/Mark";
@@ -11,27 +9,22 @@ import { Row, Section } from "../../parts/Section";
 import { Cell, Table } from "../../parts/Table";
 import { Take } from "../../parts/Take";
 import { ShotField } from "../../shot/ShotField";
-import type { ShotWork } from "../../shot/useShot";
+import type { Patch, ShotWork } from "../../shot/useShot";
 import type { Toned } from "../../tones/useTones";
 
 type Way = Schemas["SkyWayOut"];
-type Use = Schemas["FilterUseOut"];
+
+const takenAs = ({ bracket, bracket_count, filters }: Way): Patch => ({
+  bracket,
+  filters,
+  ...(bracket_count === null ? {} : { bracket_count }),
+});
 
 /** What the picture in tones says, and what it is made from. */
-export function InTones({ shot, set, asked, toned, through }: ShotWork & { toned: Toned; through: string | undefined }) {
+export function InTones({ shot, set, toned, through }: ShotWork & { toned: Toned; through: string | undefined }) {
   const [, setParams] = useSearchParams();
   const { tones } = toned;
   const { facts } = shot;
-  const kit = useQuery(kitQuery()).data;
-  /** What a way sets: its exposures, and its graduated filter and no other on the lens. */
-  const take = (way: Way) => {
-    const graduated = new Set(kit?.filters.filter((item) => item.kind === "graduated").map((item) => item.id));
-    const now = (asked().filters as Use[] | undefined) ?? facts.filters;
-    const others = now.filter((use) => !graduated.has(use.filter_id) || use.on_when_metered);
-    const kept = others.map((use) => (graduated.has(use.filter_id) ? { ...use, on_lens: false } : use));
-    const own = way.filter_id === null ? [] : [{ filter_id: way.filter_id, on_lens: true, on_when_metered: false }];
-    set({ bracket: way.bracket, filters: [...kept.filter((use) => use.filter_id !== way.filter_id), ...own] });
-  };
   return (
     <Section
       title="What the picture says"
@@ -69,7 +62,7 @@ export function InTones({ shot, set, asked, toned, through }: ShotWork & { toned
           {tones.ways.map((way) => (
             <tr key={way.name}>
               <Cell fontFamily="body">
-                <Take taken={way.chosen} onTake={() => take(way)}>
+                <Take taken={way.chosen} onTake={() => set(takenAs(way))}>
                   {way.holds ? "● " : "▲ "}
                   {way.name}
                 </Take>
