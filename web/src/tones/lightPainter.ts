@@ -21,12 +21,12 @@ import {
   WebGLRenderer,
   type WebGLRenderTarget,
 } from "three";
+import { NEAREST } from "../drawing/projective";
 import { line, meshMaterial, screenMaterial, set, target } from "./lightMaterials";
 import { fan, flatMesh, Part, sunDisc } from "./lightMeshes";
 import { type Corrections, correctionOf, type Inks, type Painter, type Response, type SceneData, type View } from "./sceneData";
 import { BLUR_FRAGMENT, COPY_FRAGMENT, SENSOR_FRAGMENT } from "./shaders";
 
-const NEAREST = 0.005;
 // Blurred by less than this many pixels a thing is drawn as it is.
 const LEAST_BLUR = 1.2;
 const REST_MS = 180;

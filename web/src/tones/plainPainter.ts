@@ -1,7 +1,7 @@
+import { NEAREST } from "../drawing/projective";
 import type { Inks, Layer, Painter, Response, SceneData, View } from "./sceneData";
 import { correctionOf, graduatedStops, toneOf } from "./sceneData";
 
-const NEAREST = 0.005;
 type Grid = Float32Array;
 
 /** Draws the scene face by face on a plain canvas, where there is no WebGL. Nothing is out of focus here, and shadows are not drawn. */

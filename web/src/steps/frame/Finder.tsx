@@ -6,6 +6,7 @@ import { handleBox } from "../../drawing/labels";
 import { after, type Matrix, place } from "../../drawing/projective";
 import type { Shot, ShotWork } from "../../shot/useShot";
 import { ink } from "../../theme/system";
+import type { View } from "../../tones/sceneData";
 import { TonalCanvas } from "../../tones/TonalCanvas";
 import { useResponse, useTones } from "../../tones/useTones";
 import { BackdropImage } from "./BackdropImage";
@@ -219,7 +220,7 @@ export function Finder({
 }
 
 /** Where elements are drawn, with the one under the hand. */
-function shiftsOf(moved: ReadonlyMap<number, { east: number; north: number }>, shift: Shift | undefined) {
+function shiftsOf(moved: View["shifts"], shift: Shift | undefined) {
   if (!shift) return moved;
   const old = moved.get(shift.id);
   return new Map(moved).set(shift.id, { east: shift.east + (old?.east ?? 0), north: shift.north + (old?.north ?? 0) });
