@@ -12,7 +12,7 @@ from screen import Screen
 MEASURE = """
 const done = arguments[arguments.length - 1];
 const strip = document.querySelector('svg[aria-label="Aperture scale"]');
-const verdict = () => document.querySelector('[data-step=depth]').getAttribute('aria-label');
+const verdict = () => document.querySelector('[data-step=depth]').textContent;
 const before = verdict(), began = performance.now();
 strip.dispatchEvent(new KeyboardEvent('keydown', {key: arguments[0], bubbles: true}));
 const look = () => verdict() !== before ? done(performance.now() - began) : requestAnimationFrame(look);

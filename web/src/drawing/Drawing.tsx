@@ -38,7 +38,8 @@ export function Drawing({
   const [asFigures, setAsFigures] = useState(false);
   const titleId = useId();
   return (
-    <Box as="figure" display="flex" flexDirection="column" minH="0" height="100%" minW="0">
+    // Plain elements: they are made anew with every move of a hand.
+    <figure style={{ display: "flex", flexDirection: "column", minHeight: 0, height: "100%", minWidth: 0, margin: 0 }}>
       <Head
         title={title}
         titleId={titleId}
@@ -49,7 +50,7 @@ export function Drawing({
         setAsFigures={setAsFigures}
         svg={svg}
       />
-      <Box ref={frame} flex="1" minH={`${least}px`} position="relative" overflow={asFigures ? "auto" : "hidden"}>
+      <div ref={frame} style={{ flex: 1, minHeight: least, position: "relative", overflow: asFigures ? "auto" : "hidden" }}>
         {asFigures ? (
           <FigureTable table={figures} label={title} />
         ) : (
@@ -70,8 +71,8 @@ export function Drawing({
             </>
           )
         )}
-      </Box>
-    </Box>
+      </div>
+    </figure>
   );
 }
 

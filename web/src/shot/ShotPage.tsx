@@ -1,5 +1,5 @@
 import { Box, VisuallyHidden } from "@chakra-ui/react";
-import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
+import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useLocation, useNavigate, useParams } from "react-router";
 import type { Schemas } from "../api/client";
 import { Button } from "../parts/Button";
@@ -52,6 +52,14 @@ export function ShotPage() {
     [shot, change, set, asked, state.errors, queue],
   );
   const Page = PAGES[step];
+  const go = useCallback(
+    (name: StepName, panel?: string) => void navigate(`/shots/${id}/${name}${panel ? `?panel=${panel}` : ""}`),
+    [navigate, id],
+  );
+  // An edit under way changes none of this: only an answer does.
+  const ridge = useMemo(() => shot && <RidgeLine verdicts={shot.plan.verdicts} current={step} go={go} />, [shot, step, go]);
+  const page = useMemo(() => work && <Page {...work} />, [Page, work]);
+  const because = useMemo(() => shot && <Because reasons={shot.plan.because} step={step} go={go} />, [shot, step, go]);
   if (!shot || !work)
     return (
       <>
@@ -64,7 +72,6 @@ export function ShotPage() {
       </>
     );
   const { undo_label, redo_label } = shot.undo;
-  const go = (name: StepName, panel?: string) => void navigate(`/shots/${id}/${name}${panel ? `?panel=${panel}` : ""}`);
   return (
     <ShotContext.Provider value={work}>
       <Box display="flex" flexDirection="column" minH="100dvh" css={{ "@media (min-width: 960px)": { height: "100dvh" } }}>
@@ -87,7 +94,7 @@ export function ShotPage() {
           <Turn word="redo" label={redo_label} turn={redo} />
         </TopBar>
         <Notices shot={shot} state={state} queue={queue} />
-        <RidgeLine verdicts={shot.plan.verdicts} current={step} go={go} />
+        {ridge}
         <Spoken verdict={shot.plan.verdicts.find((verdict) => verdict.step === step)} />
         <Box
           as="main"
@@ -104,12 +111,10 @@ export function ShotPage() {
           outline="none"
         >
           <ErrorBoundary key={step} what={`The step ${STEP_WORDS[step]}`}>
-            <Suspense fallback={<Pending what="the step" />}>
-              <Page {...work} />
-            </Suspense>
+            <Suspense fallback={<Pending what="the step" />}>{page}</Suspense>
           </ErrorBoundary>
         </Box>
-        <Because reasons={shot.plan.because} step={step} go={go} />
+        {because}
         {menu && <ShotMenu shot={shot} close={() => setMenu(false)} />}
       </Box>
     </ShotContext.Provider>

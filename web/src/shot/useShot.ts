@@ -13,7 +13,7 @@ export type { Patch };
 
 // Edits whose effect is drawn before the server answers, and how far apart they are sent while they keep coming [ms].
 const DRAWN_AT_ONCE = new Set(["camera_east_m", "camera_north_m", "camera_height_m", "bearing_deg", "pitch_deg"]);
-const CALM_MS = 160;
+const CALM_MS = 240;
 
 /** What a step's page needs of the shot: its data, changing it, and the refusals by field. */
 export interface ShotWork {
@@ -110,7 +110,10 @@ export function useShot(id: number) {
     [queries, queue, id, locationId],
   );
   const data = query.data;
-  const shot = useMemo(() => data && { ...data, facts: overlaid(flat(data.facts), state.asked) }, [data, state.asked]);
+  // Under a hand that moves the camera the shot stays the same object until it is answered: what is drawn from it is left alone.
+  const stored = useMemo(() => data && flat(data.facts), [data]);
+  const facts = useMemo(() => stored && overlaid(stored, state.asked), [stored, state.asked]);
+  const shot = useMemo(() => data && facts && { ...data, facts }, [data, facts]);
   return {
     query,
     shot,

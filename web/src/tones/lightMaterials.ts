@@ -49,15 +49,14 @@ export function set(material: RawShaderMaterial, name: string, value: unknown) {
   if (uniform) uniform.value = value;
 }
 
-/** A picture of linear light. smooth: read between its points, as wide blurs are. */
-export function target(w: number, h: number, smooth = false): WebGLRenderTarget {
-  const filter = smooth ? LinearFilter : NearestFilter;
+/** A picture of linear light, read between its points. */
+export function target(w: number, h: number): WebGLRenderTarget {
   return new WebGLRenderTarget(w, h, {
     type: HalfFloatType,
     depthBuffer: true,
     stencilBuffer: true,
-    minFilter: filter,
-    magFilter: filter,
+    minFilter: LinearFilter,
+    magFilter: LinearFilter,
   });
 }
 

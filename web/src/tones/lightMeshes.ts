@@ -1,17 +1,25 @@
 import { BufferAttribute, BufferGeometry, Mesh, Vector3 } from "three";
+import { coarseTriangles } from "./coarse";
 import type { Layer } from "./sceneData";
 
 const SUN_RADIUS = (0.2665 * Math.PI) / 180;
 
 /** A layer as it is seen, in shade, and mirrored. */
 export class Part {
+  private readonly fine: number;
   readonly seen: Mesh;
   readonly shaded: Mesh | null;
   readonly mirrored: Mesh | null;
 
   constructor(readonly layer: Layer) {
     const points = new BufferAttribute(layer.points, 3);
-    const triangles = new BufferAttribute(layer.triangles, 1);
+    // All triangles, then the fewer that are drawn while a hand moves.
+    const coarse = coarseTriangles(layer.points, layer.triangles);
+    const both = new Uint32Array(layer.triangles.length + coarse.length);
+    both.set(layer.triangles);
+    both.set(coarse, layer.triangles.length);
+    const triangles = new BufferAttribute(both, 1);
+    this.fine = layer.triangles.length;
     const made = (ev: Float32Array | null, polariser: Float32Array | null) => {
       if (!ev) return null;
       const geometry = new BufferGeometry();
@@ -26,6 +34,12 @@ export class Part {
     this.seen = made(layer.ev, layer.polariser) as Mesh;
     this.shaded = made(layer.shadeEv, null);
     this.mirrored = made(layer.mirrorEv, layer.mirrorPolariser);
+  }
+
+  /** Choose between all triangles and few. */
+  rough(on: boolean) {
+    for (const mesh of [this.seen, this.shaded, this.mirrored])
+      if (mesh) mesh.geometry.setDrawRange(on ? this.fine : 0, on ? Number.POSITIVE_INFINITY : this.fine);
   }
 
   dispose() {

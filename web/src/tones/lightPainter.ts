@@ -29,7 +29,13 @@ import { BLUR_FRAGMENT, COPY_FRAGMENT, SENSOR_FRAGMENT } from "./shaders";
 
 // Blurred by less than this many pixels a thing is drawn as it is.
 const LEAST_BLUR = 1.2;
+// A blur is made in a picture so small that it is only so many of its pixels wide: that is as smooth, and a fraction of the work.
+const LEAST_SIGMA = 2.5;
+const SMALLEST = 16;
 const REST_MS = 180;
+const LONGEST_REST_MS = 1200;
+// Where pictures under a hand follow each other more slowly than this, they are drawn half as fine.
+const SLOW_MS = 40;
 
 /** Draws the scene's light with WebGL: once into a picture of linear light, which is then developed for the exposure. */
 export class LightPainter implements Painter {
@@ -60,15 +66,19 @@ export class LightPainter implements Painter {
     clippedInk: { value: new Vector3() },
     blockedInk: { value: new Vector3() },
     hatch: { value: 1 },
+    corners: { value: 4 },
   });
   private light = target(1, 1);
-  private pair: [WebGLRenderTarget, WebGLRenderTarget] = [target(1, 1, true), target(1, 1, true)];
+  /** Pictures to blur in, by how many of the light's pixels go into one of theirs. */
+  private readonly pairs = new Map<number, [WebGLRenderTarget, WebGLRenderTarget]>();
   private data: SceneData | null = null;
   private parts: Part[] = [];
   private shadows: Mesh[] = [];
   private sun: Mesh | null = null;
   private drawnFor = "";
   private changedAt = 0;
+  private restMs = REST_MS;
+  private slow = false;
   private rough = false;
   private developed: { response: Response | null; inks: string } = { response: null, inks: "" };
   private again: ReturnType<typeof setTimeout> | undefined;
@@ -116,18 +126,25 @@ export class LightPainter implements Painter {
     ]);
     clearTimeout(this.again);
     const now = performance.now();
-    // What has changed is drawn as fine as the screen, and twice as fine when it has rested.
+    // What has changed is drawn as fine as the screen or less, and twice as fine when it has rested.
     const first = this.drawnFor === "";
     const changed = key !== this.drawnFor;
-    const resting = first || (!changed && now - this.changedAt > REST_MS - 20);
-    if (changed && !first) this.changedAt = now;
-    if (!resting) this.again = setTimeout(() => this.draw(view, response, inks, width, height, scale), REST_MS);
+    const resting = first || (!changed && now - this.changedAt > this.restMs - 20);
+    if (changed && !first) {
+      const since = now - this.changedAt;
+      if (since < LONGEST_REST_MS) this.slow = since > SLOW_MS;
+      // Where drawing is slow a hand's moves lie far apart: a pause between two of them is no rest.
+      this.restMs = Math.max(REST_MS, Math.min(LONGEST_REST_MS, 3 * Math.min(since, LONGEST_REST_MS / 3)));
+      this.changedAt = now;
+    }
+    if (!resting) this.again = setTimeout(() => this.draw(view, response, inks, width, height, scale), this.restMs);
     this.rough = !resting;
-    const fine = (resting ? 2 : 1) * scale;
+    const fine = (resting ? 2 : this.slow ? 0.5 : 1) * scale;
     const [w, h] = [Math.round(width * fine), Math.round(height * fine)];
     const sized = this.size(width, height, scale, w, h);
     if (key !== this.drawnFor || sized) {
       this.correct(response.corrections);
+      for (const part of this.parts) part.rough(this.rough);
       this.gather(view, response.polariser, w, h);
       this.drawnFor = key;
     } else if (response === this.developed.response && JSON.stringify(inks) === this.developed.inks) return;
@@ -138,7 +155,8 @@ export class LightPainter implements Painter {
   end(): void {
     clearTimeout(this.again);
     this.forget();
-    for (const one of [this.light, ...this.pair]) one.dispose();
+    this.light.dispose();
+    this.forgetPairs();
     for (const one of [this.material, this.blurring, this.copying, this.developing]) one.dispose();
     this.response?.dispose();
     this.plate?.dispose();
@@ -158,6 +176,20 @@ export class LightPainter implements Painter {
     for (const mesh of [...this.shadows, ...(this.sun ? [this.sun] : [])]) mesh.geometry.dispose();
   }
 
+  private forgetPairs() {
+    for (const pair of this.pairs.values()) for (const one of pair) one.dispose();
+    this.pairs.clear();
+  }
+
+  private pair(reduced: number): [WebGLRenderTarget, WebGLRenderTarget] {
+    const kept = this.pairs.get(reduced);
+    if (kept) return kept;
+    const [w, h] = [Math.ceil(this.light.width / reduced), Math.ceil(this.light.height / reduced)];
+    const made: [WebGLRenderTarget, WebGLRenderTarget] = [target(w, h), target(w, h)];
+    this.pairs.set(reduced, made);
+    return made;
+  }
+
   /** Whether anything had to be made anew. */
   private size(width: number, height: number, scale: number, w: number, h: number): boolean {
     const drawn = this.renderer.getSize(new Vector2());
@@ -166,9 +198,9 @@ export class LightPainter implements Painter {
       this.renderer.setSize(width, height, false);
     }
     if (this.light.width !== w || this.light.height !== h) {
-      for (const one of [this.light, ...this.pair]) one.dispose();
+      this.light.dispose();
+      this.forgetPairs();
       this.light = target(w, h);
-      this.pair = [target(w, h, true), target(w, h, true)];
       return true;
     }
     return false;
@@ -182,7 +214,7 @@ export class LightPainter implements Painter {
     (uniforms.polarised as { value: number }).value = polariser ? 1 : 0;
     this.renderer.setRenderTarget(this.light);
     this.renderer.setClearColor(0x000000, 0);
-    this.renderer.clear(true, true, true);
+    this.renderer.clear(true, true);
     const of = (kind: string) => this.parts.filter((part) => part.layer.kind === kind);
     this.outOfFocus(view.behind * w * view.fit, w, h, () => {
       for (const part of of("sky")) this.put(part.seen, clip);
@@ -248,18 +280,18 @@ export class LightPainter implements Painter {
       drawing();
       return;
     }
-    this.renderer.setRenderTarget(this.pair[0]);
-    this.renderer.clear(true, true, true);
-    drawing();
     // A disc of diameter d looks like a Gaussian of d/4.
     const sigma = Math.min(pixels / 4, w / 12);
-    // A wide blur reads few points far apart: a narrow one before it leaves nothing between them to miss.
-    for (const part of sigma > 6 ? [0.25 * sigma, 0.968 * sigma] : [sigma]) {
-      this.blur(this.pair[0], this.pair[1], part / w, 0);
-      this.blur(this.pair[1], this.pair[0], 0, part / h);
-    }
+    let reduced = 1;
+    while (reduced < SMALLEST && sigma / (2 * reduced) >= LEAST_SIGMA) reduced *= 2;
+    const [first, second] = this.pair(reduced);
+    this.renderer.setRenderTarget(first);
+    this.renderer.clear(true, true);
+    drawing();
+    this.blur(first, second, sigma / w, 0);
+    this.blur(second, first, 0, sigma / h);
     this.renderer.setRenderTarget(this.light);
-    set(this.copying, "from", this.pair[0].texture);
+    set(this.copying, "from", first.texture);
     this.fill(this.copying);
   }
 
@@ -301,6 +333,7 @@ export class LightPainter implements Painter {
     set(this.developing, "clippedInk", new Vector3(...inks.clipped));
     set(this.developing, "blockedInk", new Vector3(...inks.blocked));
     set(this.developing, "hatch", scale);
+    set(this.developing, "corners", this.rough ? 1 : 4);
     this.renderer.setRenderTarget(null);
     this.fill(this.developing);
   }

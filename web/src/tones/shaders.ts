@@ -75,8 +75,8 @@ uniform float sigma;
 void main() {
   vec4 sum = vec4(0.0);
   float whole = 0.0;
-  for (int step = -12; step <= 12; step += 1) {
-    float far = float(step) / 12.0 * 2.4;
+  for (int step = -6; step <= 6; step += 1) {
+    float far = float(step) / 6.0 * 2.4;
     float weight = exp(-0.5 * far * far);
     sum += weight * texture(from, at + along * far * sigma);
     whole += weight;
@@ -113,6 +113,7 @@ uniform vec3 white;
 uniform vec3 clippedInk;
 uniform vec3 blockedInk;
 uniform float hatch;
+uniform int corners;
 // A row of numbers, straight between them.
 float along(sampler2D row, float share) {
   int last = textureSize(row, 0).x - 1;
@@ -127,12 +128,13 @@ void main() {
   float tone = 0.0;
   float clipped = 0.0;
   float blocked = 0.0;
-  for (int corner = 0; corner < 4; corner += 1) {
-    vec2 off = (vec2(float(corner % 2), float(corner / 2)) - 0.5) * texel;
+  float share = 1.0 / float(corners);
+  for (int corner = 0; corner < corners; corner += 1) {
+    vec2 off = corners == 1 ? vec2(0.0) : (vec2(float(corner % 2), float(corner / 2)) - 0.5) * texel;
     float below = brightest - (log2(max(texture(from, at + off).r, 1e-7)) + reference - taken);
-    tone += 0.25 * along(response, below / toStops);
-    clipped += below < 0.0 ? 0.25 : 0.0;
-    blocked += below > held ? 0.25 : 0.0;
+    tone += share * along(response, below / toStops);
+    clipped += below < 0.0 ? share : 0.0;
+    blocked += below > held ? share : 0.0;
   }
   vec3 shown = tone * white;
   vec2 pixel = gl_FragCoord.xy / hatch;

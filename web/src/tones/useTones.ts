@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { sceneQuery, tonesQuery } from "../api/queries";
-import { useSettled } from "../parts/useSettled";
+import { useRested } from "../parts/useSettled";
 import { useAnswered } from "../shot/useAnswered";
 import type { Shot } from "../shot/useShot";
 import {
@@ -15,8 +15,8 @@ import {
   type Tones,
 } from "./sceneData";
 
-// A dial being turned is waited for: exposure and view follow at once, the light when it rests.
-const SETTLE_MS = 120;
+// Exposure and view follow a hand at once by what is here; while edits keep coming, the light waits for the last of them.
+const SETTLE_MS = 300;
 
 export interface Toned {
   tones: Tones;
@@ -28,7 +28,7 @@ export interface Toned {
 
 /** The shot's picture in tones as it is planned; undefined while it is not ready. */
 export function useTones(shot: Shot): Toned | undefined {
-  const tones = useQuery(tonesQuery(shot.id, useSettled(useAnswered(shot.id), SETTLE_MS))).data;
+  const tones = useQuery(tonesQuery(shot.id, useRested(useAnswered(shot.id), SETTLE_MS))).data;
   const scene = useQuery({ ...sceneQuery(shot.id, tones?.scene_key ?? ""), enabled: !!tones?.ready }).data;
   const data = useMemo(() => (scene ? sceneData(scene) : undefined), [scene]);
   const { elements } = shot.plan.frame;

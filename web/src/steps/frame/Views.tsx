@@ -1,4 +1,3 @@
-import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useState } from "react";
 import { kitQuery } from "../../api/queries";
@@ -52,32 +51,28 @@ export function Views({ work, placing }: { work: ShotWork; placing: ((bearing: n
   const flank = <FlankView shot={shot} camera={camera} reach={reach} support={support} shift={shift} />;
   const narrow = size.width > 0 && size.width < 560;
   return (
-    <Box ref={frame} height="100%" minH="0" display="flex" flexDirection="column" data-bench="">
+    <div ref={frame} style={{ height: "100%", minHeight: 0, display: "flex", flexDirection: "column" }} data-bench="">
       {narrow ? (
         <Tabs label="Views" value={placing ? "ground" : view} options={VIEWS} choose={setView}>
           {{ finder, ground, flank }[placing ? "ground" : view]}
         </Tabs>
       ) : (
-        <Box
-          flex="1"
-          minH="0"
-          display="grid"
-          gap="8px 12px"
-          gridTemplateColumns={portrait ? "minmax(0, 1fr) minmax(0, 1.2fr)" : "minmax(0, 1.7fr) minmax(0, 1fr)"}
-          gridTemplateRows={portrait ? "minmax(0, 1.35fr) minmax(0, 1fr)" : "minmax(0, 1.95fr) minmax(0, 1fr)"}
-          gridTemplateAreas={portrait ? '"finder ground" "finder flank"' : '"finder ground" "flank flank"'}
+        <div
+          style={{
+            flex: 1,
+            minHeight: 0,
+            display: "grid",
+            gap: "8px 12px",
+            gridTemplateColumns: portrait ? "minmax(0, 1fr) minmax(0, 1.2fr)" : "minmax(0, 1.7fr) minmax(0, 1fr)",
+            gridTemplateRows: portrait ? "minmax(0, 1.35fr) minmax(0, 1fr)" : "minmax(0, 1.95fr) minmax(0, 1fr)",
+            gridTemplateAreas: portrait ? '"finder ground" "finder flank"' : '"finder ground" "flank flank"',
+          }}
         >
-          <Box gridArea="finder" minH="0" minW="0">
-            {finder}
-          </Box>
-          <Box gridArea="ground" minH="0" minW="0">
-            {ground}
-          </Box>
-          <Box gridArea="flank" minH="0" minW="0">
-            {flank}
-          </Box>
-        </Box>
+          <div style={{ gridArea: "finder", minHeight: 0, minWidth: 0 }}>{finder}</div>
+          <div style={{ gridArea: "ground", minHeight: 0, minWidth: 0 }}>{ground}</div>
+          <div style={{ gridArea: "flank", minHeight: 0, minWidth: 0 }}>{flank}</div>
+        </div>
       )}
-    </Box>
+    </div>
   );
 }
