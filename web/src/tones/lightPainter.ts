@@ -144,7 +144,7 @@ export class LightPainter implements Painter {
     const sized = this.size(width, height, scale, w, h);
     if (key !== this.drawnFor || sized) {
       this.correct(response.corrections);
-      for (const part of this.parts) part.rough(this.rough);
+      for (const part of this.parts) part.rough(this.rough && this.slow);
       this.gather(view, response.polariser, w, h);
       this.drawnFor = key;
     } else if (response === this.developed.response && JSON.stringify(inks) === this.developed.inks) return;
