@@ -2,8 +2,9 @@ import { Box } from "@chakra-ui/react";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { client, type Schemas, take } from "./api/client";
 import { photographerQuery } from "./api/queries";
+import { asBody } from "./parts/asBody";
 import { Dialog } from "./parts/Dialog";
-import { Choice } from "./parts/Field";
+import { Choice, Field } from "./parts/Field";
 import { Failed, Pending } from "./parts/States";
 import { spell } from "./parts/spelling";
 
@@ -65,6 +66,19 @@ export function Preferences({ close }: { close: () => void }) {
               { value: "whole", label: "whole stops" },
             ]}
             choose={(dial_steps) => choose({ dial_steps })}
+          />
+          <Field
+            label="No polariser on lenses under"
+            name="photographer:polariser_from_mm"
+            value={data.polariser_from_mm === null ? "" : String(data.polariser_from_mm)}
+            placeholder="on any"
+            unit="mm"
+            hint="as on 36 × 24 mm; 24 is a usual choice: over a wider sky it darkens unevenly"
+            save={async (text) => {
+              const body = asBody<Schemas["PhotographerPatch"]>({ polariser_from_mm: text });
+              queries.setQueryData(photographerQuery().queryKey, await take(client.PATCH("/api/photographer", { body })));
+              await queries.invalidateQueries();
+            }}
           />
           <Box color="muted" fontSize="13.5px" maxW="52ch">
             You may type either way in any field: 2 m, 6′ 2″, 16:04, 4 pm. Focal lengths, sensors and close-ups stay in

@@ -9,11 +9,12 @@ from enum import StrEnum
 from ..core.exposure.graduated import Gradation
 from ..core.exposure.highlights import MARGINS_EV
 from ..core.exposure.motion import LookName
+from ..core.exposure.moving_things import MovingKind
 from ..core.facts.accessory import FIGURES, LIGHTS, Accessory, AccessoryKind
 from ..core.facts.choices import BESIDE, GROUPS, IN_HAND, BracketMode, DepthMethod, FocusSchool, Hold, ShotHead
 from ..core.facts.declaring import Declared, facts_of
 from ..core.facts.glossary import TERMS
-from ..core.facts.kit import FilterKind, Mount
+from ..core.facts.kit import FilmKind, FilterKind, Mount
 from ..core.facts.place import HazardKind, OpeningDays, OpeningKind, SeasonKind
 from ..core.facts.settings import DEFAULT_CAMERA_HEIGHT_M
 from ..core.facts.words import choice_words
@@ -31,7 +32,7 @@ from ..core.tones.monochrome import MonochromeFilter
 from ..core.weather.measures import UNITS, Measure
 
 _CHOICES: tuple[type[StrEnum], ...] = (
-    AccessoryKind, Aspect, BracketMode, CocCriterion, DepthMethod, FilterKind, FocusSchool, Gradation, Guide, HazardKind, Hold, LightKind, LookName, Material, Measure, MonochromeFilter, Mount, OpeningDays, OpeningKind,
+    AccessoryKind, Aspect, BracketMode, CocCriterion, DepthMethod, FilmKind, FilterKind, FocusSchool, Gradation, Guide, HazardKind, Hold, LightKind, LookName, Material, Measure, MonochromeFilter, MovingKind, Mount, OpeningDays, OpeningKind,
     Orientation,
     SeasonKind, Shape, SkyBody, Terrain, Touch,
 )  # fmt: skip

@@ -86,6 +86,7 @@ def _present_photographer(row: Photographer) -> PhotographerOut:
         reserve_min=row.reserve_min,
         thumb_mm=row.thumb_mm,
         arm_mm=row.arm_mm,
+        polariser_from_mm=row.polariser_from_mm,
         thumb_deg=thumb_angle_deg(row.thumb_mm, row.arm_mm),
         weights=weights,
     )

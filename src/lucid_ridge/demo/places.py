@@ -6,6 +6,7 @@ import math
 from datetime import date, time, timedelta
 from typing import Any
 
+from ..core.exposure.moving_things import MovingKind
 from ..core.ground.geodesy import offset
 from ..core.ground.walk import walk_along
 from ..core.light.materials import Material
@@ -26,10 +27,11 @@ def _element(
     bed: float | None = None,
     course: tuple[tuple[float, float], ...] = (),
     made_of: Material | None = None,
+    moving: MovingKind | None = None,
 ) -> Element:
     return Element(
         course=[list(leg) for leg in course], name=name, shape=shape, bearing_deg=bearing, distance_m=distance, width_m=width, height_m=height, base_m=base, speed_mps=speed, bed_m=bed,
-        material=made_of,
+        material=made_of, moving=moving,
     )  # fmt: skip
 
 
@@ -59,7 +61,7 @@ def demo_locations(owner_id: int) -> dict[str, Location]:
             "Shingle bank, west of the posts",
             [
                 _element("Weed stone", "boulder", 233, 0.30, 0.22, 0.14, made_of=Material.DARK_ROCK),
-                _element("Ebb channel", "water", 233, 2.2, 26, 60, -0.3, 0.35),
+                _element("Ebb channel", "water", 233, 2.2, 26, 60, -0.3, 0.35, moving=MovingKind.STREAM),
                 _element("Mooring posts", "posts", 235, 7.0, 4.6, 1.7, -0.3, bed=1.5),
                 _element("Far shore", "ridge", 226, 2400, 2600, 140),
                 _element("Seamark", "tower", 242, 900, 7, 24, 2.0),
@@ -69,7 +71,7 @@ def demo_locations(owner_id: int) -> dict[str, Location]:
             owner_id, "Tern Weir", 54.548, -3.118, 92, LONDON, "Peat-brown water over a low sill. The left bank is undercut.",
             "Gravel spit below the sill",
             [
-                _element("Falling water", "water", 20, 4.0, 7, 3, -0.1, 1.2, made_of=Material.PEAT_WATER),
+                _element("Falling water", "water", 20, 4.0, 7, 3, -0.1, 1.2, made_of=Material.PEAT_WATER, moving=MovingKind.FALLS),
                 _element("Sill stones", "boulder", 8, 5.2, 2.6, 0.7),
                 _element("Leaning alder", "tree", 33, 11, 5, 7, made_of=Material.LEAVES),
                 _element("Footpath", "path", 312, 2.4, 0.9, 1, course=((336, 5.5), (4, 8.6), (24, 10.4))),
@@ -81,7 +83,7 @@ def demo_locations(owner_id: int) -> dict[str, Location]:
             "North shore by the split boulder",
             [
                 _element("Split boulder", "boulder", 125, 0.9, 0.66, 0.5),
-                _element("Blackwater", "water", 135, 3.5, 90, 240, -0.4, 0.02, made_of=Material.PEAT_WATER),
+                _element("Blackwater", "water", 135, 3.5, 90, 240, -0.4, 0.02, made_of=Material.PEAT_WATER, moving=MovingKind.RIPPLES),
                 _element("Lone larch", "tree", 148, 34, 5, 9),
                 _element("Corran Fell", "skyline", 134, 2600, 5200, 430),
                 _element("Shore path", "path", 96, 1.3, 0.7, 1, course=((103, 6), (124, 20), (141, 30))),
@@ -120,7 +122,7 @@ def demo_locations(owner_id: int) -> dict[str, Location]:
             "Boathouse jetty",
             [
                 _element("Jetty boulders", "boulder", 352, 4.5, 2.2, 0.7, -0.3, made_of=Material.DARK_ROCK),
-                _element("Sound", "water", 350, 6, 160, 900, -1.5, 0.15),
+                _element("Sound", "water", 350, 6, 160, 900, -1.5, 0.15, moving=MovingKind.RIPPLES),
                 _element("Isfold stacks", "ridge", 326, 5200, 2500, 780, made_of=Material.DARK_ROCK),
             ],
         ),

@@ -34,7 +34,7 @@ def write_scene_json(name: str, facts: ShotFacts) -> bytes:
         elements.append(
             {
                 "name": item.name, "shape": item.shape, "bearing_deg": item.bearing_deg, "distance_m": item.distance_m, "width_m": item.width_m,
-                "height_m": item.height_m, "base_m": item.base_m, "speed_mps": item.speed_mps, "material": material_of(item), "reflectance": reflectance_of(item).typical, "course": [list(leg) for leg in item.course],
+                "height_m": item.height_m, "base_m": item.base_m, "speed_mps": item.moves_mps, "material": material_of(item), "reflectance": reflectance_of(item).typical, "course": [list(leg) for leg in item.course],
                 "in_frame": [_rounded(polygon.tolist()) for polygon in seen.polygons] if seen else None,
             }
         )  # fmt: skip

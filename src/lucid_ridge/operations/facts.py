@@ -12,6 +12,7 @@ from typing import Any
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from ..core.exposure.moving_things import MotionWish
 from ..core.facts import kit, place
 from ..core.facts.choices import GROUPS
 from ..core.facts.declaring import facts_of
@@ -26,7 +27,7 @@ from ..store.kit import Filter
 from ..store.photographer import Photographer
 from ..store.places import Element, Hazard, Location, Opening, Scouting, SeasonNote, Viewpoint
 from ..store.shots import FieldCard, Shot
-from ..store.versioned import Spot, Standing
+from ..store.versioned import Spot, Standing, Wished
 from .forecasts import forecast_around
 from .known_kit import known_accessory, known_body, known_lens, known_support
 from .known_tides import tide_of
@@ -82,7 +83,9 @@ def facts_and_card(session: Session, shot: Shot) -> tuple[ShotFacts, int | None]
         **{group: getattr(shot, group) for group in GROUPS},
         support=known_support(shot.support) if shot.support else None,
         filters=_filters(shot, bag),
+        polariser_from_mm=session.get_one(Photographer, shot.owner_id).polariser_from_mm,
         spots=_spots(shot),
+        motion_wishes=tuple((item["element_id"], MotionWish(item["wish"])) for item in wishes_of(shot)),
         plan_b=_plan_b(session, shot) if point else None,
         forecast=forecast_around(point.location.forecast, shot.light.date_local) if point else None,
     )
@@ -128,6 +131,7 @@ def _around_facts(session: Session, viewpoint: Viewpoint, owner_id: int) -> Shot
             location.drive_min, location.walk_m, location.walk_ascent_m, location.walk_terrain, owner.set_up_min, owner.reserve_min
         ),
         access=place.Access(location.access_notes, location.access_checked_on, location.access_source),
+        polariser_from_mm=owner.polariser_from_mm,
     )
 
 
@@ -237,6 +241,12 @@ def spots_of(shot: Shot) -> list[Spot]:
     return [item for item in shot.spots if item["element_id"] is None or item["element_id"] in known]
 
 
+def wishes_of(shot: Shot) -> list[Wished]:
+    """Return what a shot wishes of what moves; of elements that are gone nothing."""
+    known = {item.id for item in shot.viewpoint.elements} if shot.viewpoint else set()
+    return [item for item in shot.motion_wishes if item["element_id"] is None or item["element_id"] in known]
+
+
 def _spots(shot: Shot) -> tuple[SpotReading, ...]:
     return tuple(SpotReading(SpotPart(item["part"]), item["ev100"], item["element_id"], item["through_stops"]) for item in spots_of(shot))
 
@@ -245,7 +255,9 @@ def _filters(shot: Shot, bag: Sequence[Filter]) -> tuple[kit.Filter, ...]:
     uses = {use.filter_id: use for use in shot.filters}
     return tuple(
         kit.Filter(
-            item.id, item.name, item.kind, item.stops, mount=item.mount, thickness_mm=item.thickness_mm, gradation=item.gradation,
+            item.id, item.name, item.kind, (uses[item.id].set_stops if item.id in uses else None) or item.stops, mount=item.mount,
+            thickness_mm=item.thickness_mm, gradation=item.gradation, stops_max=item.stops_max,
+            stops_min=item.stops if item.stops_max is not None else None,
             on_lens=item.id in uses and uses[item.id].on_lens,
             on_when_metered=item.id in uses and uses[item.id].on_when_metered,
         )

@@ -11,6 +11,7 @@ from sqlalchemy.orm import Session
 from ..core.facts import accessory as core
 from ..core.facts.accessory import FIGURES, AccessoryKind
 from ..core.facts.declaring import facts_of
+from ..core.facts.kit import FilterKind
 from ..core.units.lengths import format_distance
 from ..store.kit import Accessory, Body, Filter, Lens, Support
 from .errors import Refused
@@ -69,6 +70,11 @@ def _check(row: Body | Lens | Filter | Support | Accessory) -> None:
             raise Refused("closest_focus_mm", f"A lens of {row.focal_min_mm:g} mm cannot focus closer than {format_distance(nearest / 1000)} from the sensor without a magnification of its own: give its largest magnification.")  # fmt: skip
     if isinstance(row, Accessory):
         _check_accessory(row)
+    if isinstance(row, Filter) and row.stops_max is not None:
+        if row.kind != FilterKind.NEUTRAL_DENSITY:
+            raise Refused("stops_max", "Only neutral density can be turned from weak to strong: leave it empty.")
+        if row.stops_max <= row.stops:
+            raise Refused("stops_max", f"The strongest setting must take more than the weakest, {row.stops:g} stops.")
     if isinstance(row, Support):
         if row.height_max_m < row.height_min_m:
             raise Refused("height_max_m", f"The highest place must be at least the lowest, {format_distance(row.height_min_m)}.")

@@ -11,6 +11,7 @@ from sqlalchemy import ColumnElement, Select, and_, func, or_, select, update
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session, selectinload, sessionmaker
 
+from ..core.facts.shot import ShotFacts
 from ..core.planning.plan import ShotPlan, plan_shot
 from ..store.photographer import Photographer
 from ..store.places import Location, Viewpoint
@@ -19,12 +20,12 @@ from ..store.summaries import KeptMiniature, KeptVerdict, ShotSummary
 from .facts import PLAN_VERSION, shot_facts
 from .jobs import ask_for
 
-VERSION = f"{PLAN_VERSION}.4"
+VERSION = f"{PLAN_VERSION}.5"
 # The kind of work.
 NOTEBOOK = "notebook"
 # So many are planned while the page waits; what is more is planned in the background.
 _AT_ONCE, _BATCH = 24, 50
-Draw = Callable[[ShotPlan], KeptMiniature | None]
+Draw = Callable[[ShotFacts, ShotPlan], KeptMiniature | None]
 
 
 @dataclass(frozen=True)
@@ -53,7 +54,7 @@ class Page:
 
 
 def page_of_notebook(session: Session, owner_id: int, draw: Draw, words: str = "", offset: int = 0, limit: int = 60) -> Page:
-    """Return a page of the notebook. words: in the name, the intent or the location's name. draw: makes a finder in small from a plan."""
+    """Return a page of the notebook. words: in the name, the intent or the location's name. draw: makes a finder in small from a shot and its plan."""
     revision = session.get_one(Photographer, owner_id).revision
     query = _entries(owner_id, words)
     total = session.scalar(select(func.count()).select_from(query.order_by(None).subquery())) or 0
@@ -72,13 +73,14 @@ def page_of_notebook(session: Session, owner_id: int, draw: Draw, words: str = "
 def renew(session: Session, owner_id: int, shot_ids: Sequence[int], revision: int, draw: Draw) -> None:
     """Plan shots and keep what the notebook shows of them. revision: the notebook's, as it was read."""
     for shot in whole_shots(session, owner_id, shot_ids):
-        plan = plan_shot(shot_facts(session, shot))
+        facts = shot_facts(session, shot)
+        plan = plan_shot(facts)
         verdicts = [{"step": item.step, "mark": str(item.mark), "text": item.text} for item in plan.verdicts]
         kept = {
             "made_revision": revision,
             "version": VERSION,
             "verdicts": verdicts,
-            "miniature": draw(plan),
+            "miniature": draw(facts, plan),
             "sequence_s": plan.sequence.total_s,
         }
         session.execute(insert(ShotSummary).values(shot_id=shot.id).on_conflict_do_nothing())

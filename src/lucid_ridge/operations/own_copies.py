@@ -16,7 +16,7 @@ from ..store.places import Element, Hazard, Location, Opening, SeasonNote, Viewp
 from ..store.shots import Shot, ShotSharpElement
 from ..store.versioned import Spot
 from .errors import Refused
-from .facts import spots_of
+from .facts import spots_of, wishes_of
 from .journal import journaled
 from .rows import owned
 from .shots import shot_scope
@@ -74,6 +74,9 @@ def _move(session: Session, shot: Shot, point: Viewpoint, place: Location) -> No
         named = [name for name, item in facts_of(kind).items() if item.fact.refers == "element"]
         setattr(shot, group, replace(choices, **{name: ids.get(getattr(choices, name)) for name in named}))
     shot.spots = [_moved(item, ids) for item in spots_of(shot)]
+    shot.motion_wishes = [
+        item if item["element_id"] is None else {**item, "element_id": ids[item["element_id"]]} for item in wishes_of(shot)
+    ]
     muted = (re.sub(r"\d+", lambda found: str(ids.get(int(found[0]), int(found[0]))), key) for key in shot.frame.muted_readings)
     shot.frame = replace(shot.frame, muted_readings=frozenset(muted))
     shot.viewpoint = copied

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from datetime import time
 
+from ..core.exposure.moving_things import MotionWish
 from ..core.facts.changes import Changes
 from ..core.facts.choices import (
     GROUPS,
@@ -29,6 +30,7 @@ class FilterUse:
     filter_id: int
     on_lens: bool
     on_when_metered: bool
+    set_stops: float | None = None
 
 
 @dataclass(frozen=True)
@@ -39,6 +41,14 @@ class SpotSaid:
     element_id: int | None
     said: str
     through_stops: float
+
+
+@dataclass(frozen=True)
+class MotionWished:
+    """What something that moves should look like; element_id None stands for the clouds."""
+
+    element_id: int | None
+    wish: MotionWish
 
 
 @dataclass(frozen=True)
@@ -60,6 +70,7 @@ class ShotEdit:
     accessory_ids: tuple[int, ...] | None = None
     filters: tuple[FilterUse, ...] | None = None
     spots: tuple[SpotSaid, ...] | None = None
+    motion_wishes: tuple[MotionWished, ...] | None = None
     keep_subject_size: bool = False
     crop_share: float | None = None
     field_mm: float | None = None
@@ -76,6 +87,7 @@ class ShotEdit:
                 "accessory_ids",
                 "filters",
                 "spots",
+                "motion_wishes",
                 "keep_subject_size",
                 "crop_share",
                 "field_mm",

@@ -11,6 +11,7 @@ from typing import TypeVar
 from sqlalchemy import select
 from sqlalchemy.orm import Session, selectinload
 
+from ..core.exposure.moving_things import MotionWish, passes
 from ..core.facts.changes import Changes, Group
 from ..core.facts.choices import DepthChoices, ExposureChoices, LightChoices
 from ..core.facts.declaring import facts_of
@@ -23,14 +24,14 @@ from ..store.base import Base
 from ..store.kit import Accessory, Body, Filter, Lens, Support
 from ..store.places import Location, Viewpoint
 from ..store.shots import Shot, ShotAccessory, ShotFilter, ShotSharpElement
-from ..store.versioned import Spot
+from ..store.versioned import Spot, Wished
 from . import rows
 from .errors import NotFound
-from .facts import shot_facts, spots_of
+from .facts import shot_facts, spots_of, wishes_of
 from .journal import delete_with_references, journaled
 from .known_kit import known_body
 from .shot_checks import check_kit, check_order, refusal
-from .shot_edits import FilterUse, ShotEdit, SpotSaid
+from .shot_edits import FilterUse, MotionWished, ShotEdit, SpotSaid
 from .shot_times import timed, zone_of
 
 LIST_SCOPE = "shots"
@@ -118,6 +119,8 @@ def _change(session: Session, owner_id: int, row: Shot, edit: ShotEdit) -> None:
             _set_filters(session, owner_id, row, edit.filters)
         if edit.spots is not None:
             _set_spots(row, edit.spots)
+        if edit.motion_wishes is not None:
+            _set_wishes(row, edit.motion_wishes)
         check_kit(row, edit)
         check_order(row, edit)
 
@@ -192,6 +195,7 @@ def _forget_other_elements(session: Session, row: Shot) -> None:
     row.depth = _with_known(DepthChoices, row.depth, known)
     row.exposure = _with_known(ExposureChoices, row.exposure, known)
     row.spots = spots_of(row)
+    row.motion_wishes = wishes_of(row)
 
 
 def _with_known(kind: type[Group], group: Group, known: set[int]) -> Group:
@@ -258,17 +262,35 @@ def _set_spots(row: Shot, wanted: Sequence[SpotSaid]) -> None:
     ]
 
 
+def _set_wishes(row: Shot, wanted: Sequence[MotionWished]) -> None:
+    elements = {item.id: item for item in row.viewpoint.elements} if row.viewpoint else {}
+    ids = [item.element_id for item in wanted]
+    if len(set(ids)) < len(ids):
+        raise refusal("motion_wishes", "What moves has one wish each.")
+    for item in wanted:
+        element = elements.get(item.element_id) if item.element_id is not None else None
+        if item.element_id is not None and element is None:
+            raise refusal("motion_wishes", "This element is not one of the viewpoint's.")
+        if item.wish == MotionWish.GONE and not passes(element.moving if element is not None else None):
+            raise refusal("motion_wishes", "Only people, birds, boats and insects can be gone: say so of the element first.")
+    row.motion_wishes = [Wished(element_id=item.element_id, wish=str(item.wish)) for item in wanted]
+
+
 def _set_filters(session: Session, owner_id: int, row: Shot, wanted: Sequence[FilterUse]) -> None:
     uses = {item.filter_id: item for item in wanted if item.on_lens or item.on_when_metered}
-    for filter_id in uses:
-        _referenced("filters", partial(rows.owned, session, owner_id, Filter, filter_id))
+    for said in uses.values():
+        piece = _referenced("filters", partial(rows.owned, session, owner_id, Filter, said.filter_id))
+        if said.set_stops is not None and not piece.stops <= said.set_stops <= (piece.stops_max or piece.stops):
+            most = f" to {piece.stops_max:g} stops" if piece.stops_max else " stops and cannot be turned"
+            raise refusal("filters", f"{piece.name} takes {piece.stops:g}{most}, not {said.set_stops:g}.")
     for use in [use for use in row.filters if use.filter_id not in uses]:
         _take_out(session, row.filters, use)
     for use in row.filters:
-        use.on_lens, use.on_when_metered = uses[use.filter_id].on_lens, uses[use.filter_id].on_when_metered
+        said = uses[use.filter_id]
+        use.on_lens, use.on_when_metered, use.set_stops = said.on_lens, said.on_when_metered, said.set_stops
     present = {use.filter_id for use in row.filters}
     row.filters.extend(
-        ShotFilter(filter_id=item.filter_id, on_lens=item.on_lens, on_when_metered=item.on_when_metered)
+        ShotFilter(filter_id=item.filter_id, on_lens=item.on_lens, on_when_metered=item.on_when_metered, set_stops=item.set_stops)
         for item in uses.values()
         if item.filter_id not in present
     )

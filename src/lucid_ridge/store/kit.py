@@ -41,6 +41,7 @@ class Body(Base, Journaled):
     write_s: Mapped[float] = mapped_column(default=0.5)
     dark_frame: Mapped[bool] = mapped_column(default=False)
     film_exponent: Mapped[float | None]
+    film: Mapped[core.FilmKind | None] = mapped_column(Choice(core.FilmKind))
 
 
 class Lens(Base, Journaled):
@@ -87,6 +88,7 @@ class Filter(Base, Journaled):
     stops: Mapped[float]
     mount: Mapped[core.Mount] = mapped_column(Choice(core.Mount), default=core.Mount.SCREW, server_default="screw")
     thickness_mm: Mapped[float] = mapped_column(default=5.0, server_default="5")
+    stops_max: Mapped[float | None]
     gradation: Mapped[Gradation] = mapped_column(Choice(Gradation), default=Gradation.SOFT)
 
 

@@ -23,13 +23,14 @@ class Theme(StrEnum):
 class Photographer(Base):
     """set_up_min before the light, reserve_min for the drive. promise_weights: only those changed from the model's own.
 
-    thumb_mm, arm_mm: the width of the thumb and its distance from the eye at arm's length. revision counts the writes into the notebook.
+    thumb_mm, arm_mm: the width of the thumb and its distance from the eye at arm's length. polariser_from_mm: no polariser on
+    lenses that show more than this one would on 36 × 24 mm. revision counts the writes into the notebook.
     """
 
     __tablename__ = "photographer"
     __table_args__ = (
         not_blank(), one_of("theme", tuple(Theme)), between("set_up_min", 0.0, 600.0), between("reserve_min", 0.0, 600.0),
-        between("thumb_mm", 1.0, 100.0), between("arm_mm", 100.0, 1200.0), one_of("lengths", tuple(Lengths)), one_of("hours", tuple(Hours)),
+        between("thumb_mm", 1.0, 100.0), between("arm_mm", 100.0, 1200.0), between("polariser_from_mm", 8.0, 200.0), one_of("lengths", tuple(Lengths)), one_of("hours", tuple(Hours)),
         one_of("day_order", tuple(DayOrder)), one_of("dial_steps", tuple(DialSteps)),
     )  # fmt: skip
 
@@ -44,6 +45,7 @@ class Photographer(Base):
     hours: Mapped[Hours] = mapped_column(Choice(Hours), default=Hours.TWENTY_FOUR, server_default=Hours.TWENTY_FOUR)
     day_order: Mapped[DayOrder] = mapped_column(Choice(DayOrder), default=DayOrder.DAY_FIRST, server_default=DayOrder.DAY_FIRST)
     dial_steps: Mapped[DialSteps] = mapped_column(Choice(DialSteps), default=DialSteps.THIRDS, server_default=DialSteps.THIRDS)
+    polariser_from_mm: Mapped[float | None]
     promise_weights: Mapped[dict[str, float]] = mapped_column(JSONB, default=dict, server_default="{}")
     revision: Mapped[int] = mapped_column(BigInteger, default=0, server_default="0")
 

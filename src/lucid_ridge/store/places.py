@@ -9,6 +9,7 @@ from sqlalchemy import DateTime, ForeignKey, LargeBinary, Text
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
+from ..core.exposure.moving_things import MovingKind
 from ..core.facts import place as core
 from ..core.framing.solids import Shape
 from ..core.ground.walk import Terrain
@@ -128,6 +129,8 @@ class Element(Base, Journaled):
     height_m: Mapped[float]
     base_m: Mapped[float] = mapped_column(default=0.0)
     speed_mps: Mapped[float | None]
+    moving: Mapped[MovingKind | None] = mapped_column(Choice(MovingKind))
+    passing_per_min: Mapped[float | None]
     bed_m: Mapped[float | None]
     material: Mapped[Material | None] = mapped_column(Choice(Material))
     reflectance: Mapped[float | None]

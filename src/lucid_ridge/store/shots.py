@@ -15,7 +15,7 @@ from .checks import between, not_blank
 from .declared import checks_of, columns_of
 from .kit import Accessory, Body, Lens, Support
 from .places import Viewpoint
-from .versioned import Spot, Versioned
+from .versioned import Spot, Versioned, Wished
 
 
 class Shot(Base, Journaled):
@@ -37,6 +37,7 @@ class Shot(Base, Journaled):
     depth: Mapped[DepthChoices] = composite(DepthChoices, *columns_of(DepthChoices))
     exposure: Mapped[ExposureChoices] = composite(ExposureChoices, *columns_of(ExposureChoices))
     sequence: Mapped[SequenceChoices] = composite(SequenceChoices, *columns_of(SequenceChoices))
+    motion_wishes: Mapped[list[Wished]] = mapped_column(Versioned(list[Wished]), default=list, server_default='{"version": 1, "value": []}')
     spots: Mapped[list[Spot]] = mapped_column(Versioned(list[Spot]), default=list, server_default='{"version": 1, "value": []}')
 
     # Fetched in the same query: every plan needs them.
@@ -74,6 +75,7 @@ class ShotFilter(Base, Journaled):
     filter_id: Mapped[int] = mapped_column(ForeignKey("filter.id", ondelete="CASCADE"), primary_key=True, index=True)
     on_lens: Mapped[bool] = mapped_column(default=True)
     on_when_metered: Mapped[bool] = mapped_column(default=False)
+    set_stops: Mapped[float | None]
 
 
 class ShotAccessory(Base, Journaled):

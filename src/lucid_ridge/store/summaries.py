@@ -27,6 +27,7 @@ class KeptMiniature(TypedDict):
     aspect: float
     shapes: list[KeptShape]
     ground: str
+    picture: str | None
 
 
 class ShotSummary(Base):

@@ -36,6 +36,13 @@ class Spot(TypedDict):
     through_stops: float
 
 
+class Wished(TypedDict):
+    """What something that moves should look like; element_id None stands for the clouds."""
+
+    element_id: int | None
+    wish: str
+
+
 class OwnTide(TypedDict):
     """A tide table as [[UTC as ISO text, height in metres], …], or harmonic constants: mean and [[constituent, amplitude, lag], …].
 

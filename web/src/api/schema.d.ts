@@ -4836,6 +4836,8 @@ export interface components {
              * @default 0.0001220703125
              */
             fastest_shutter_s?: number | string;
+            /** @default null */
+            film?: components["schemas"]["FilmKind"] | null;
             /**
              * Film Exponent
              * @default null
@@ -4888,6 +4890,7 @@ export interface components {
             fastest_shutter_label: string;
             /** Fastest Shutter S */
             fastest_shutter_s: number;
+            film: components["schemas"]["FilmKind"] | null;
             /** Film Exponent */
             film_exponent: number | null;
             /** Has Bulb */
@@ -4929,6 +4932,7 @@ export interface components {
             dynamic_range_stops?: number | string;
             /** Fastest Shutter S */
             fastest_shutter_s?: number | string;
+            film?: components["schemas"]["FilmKind"] | null;
             /** Film Exponent */
             film_exponent?: number | string | null;
             /** Has Bulb */
@@ -5548,8 +5552,15 @@ export interface components {
             height_m: number | string;
             /** @default null */
             material?: components["schemas"]["Material"] | null;
+            /** @default null */
+            moving?: components["schemas"]["MovingKind"] | null;
             /** Name */
             name: string;
+            /**
+             * Passing Per Min
+             * @default null
+             */
+            passing_per_min?: number | string | null;
             /**
              * Reflectance
              * @default null
@@ -5588,8 +5599,15 @@ export interface components {
             /** Id */
             id: number;
             material: components["schemas"]["Material"] | null;
+            /** Moves Mps */
+            moves_mps: number | null;
+            moving: components["schemas"]["MovingKind"] | null;
             /** Name */
             name: string;
+            /** Passes */
+            passes: boolean;
+            /** Passing Per Min */
+            passing_per_min: number | null;
             /** Reflectance */
             reflectance: number | null;
             /** Reflectance Typical */
@@ -5618,8 +5636,11 @@ export interface components {
             /** Height M */
             height_m?: number | string;
             material?: components["schemas"]["Material"] | null;
+            moving?: components["schemas"]["MovingKind"] | null;
             /** Name */
             name?: string;
+            /** Passing Per Min */
+            passing_per_min?: number | string | null;
             /** Reflectance */
             reflectance?: number | string | null;
             shape?: components["schemas"]["Shape"];
@@ -5664,6 +5685,8 @@ export interface components {
             metered_shutter_s: number | null;
             /** Metered Through Lens */
             metered_through_lens: boolean;
+            /** Motion Wishes */
+            motion_wishes: components["schemas"]["MotionWishOut"][];
             /** Moving Element Id */
             moving_element_id: number | null;
             /** Shadow Ev */
@@ -5721,6 +5744,8 @@ export interface components {
             look: string | null;
             /** Looks */
             looks: components["schemas"]["LookBandOut"][];
+            /** Movers */
+            movers: components["schemas"]["MoverOut"][];
             /** Moving Element Id */
             moving_element_id: number | null;
             /** Predicted */
@@ -5774,6 +5799,8 @@ export interface components {
             metered_shutter_s?: number | string | null;
             /** Metered Through Lens */
             metered_through_lens?: boolean;
+            /** Motion Wishes */
+            motion_wishes?: components["schemas"]["MotionWishIn"][];
             /** Moving Element Id */
             moving_element_id?: number | null;
             /** Shadow Ev */
@@ -5808,6 +5835,11 @@ export interface components {
             /** Shot Id */
             shot_id: number | null;
         };
+        /**
+         * FilmKind
+         * @enum {string}
+         */
+        FilmKind: "slide" | "negative";
         /** FilterIn */
         FilterIn: {
             /** @default soft */
@@ -5820,6 +5852,11 @@ export interface components {
             name: string;
             /** Stops */
             stops: number | string;
+            /**
+             * Stops Max
+             * @default null
+             */
+            stops_max?: number | string | null;
             /**
              * Thickness Mm
              * @default 5
@@ -5846,6 +5883,8 @@ export interface components {
             name: string;
             /** Stops */
             stops: number;
+            /** Stops Max */
+            stops_max: number | null;
             /** Thickness Mm */
             thickness_mm: number;
             /** Used By */
@@ -5860,6 +5899,8 @@ export interface components {
             name?: string;
             /** Stops */
             stops?: number | string;
+            /** Stops Max */
+            stops_max?: number | string | null;
             /** Thickness Mm */
             thickness_mm?: number | string;
         };
@@ -5874,6 +5915,11 @@ export interface components {
             on_lens: boolean;
             /** On When Metered */
             on_when_metered: boolean;
+            /**
+             * Set Stops
+             * @default null
+             */
+            set_stops?: (number | string) | null;
         };
         /** FilterUseOut */
         FilterUseOut: {
@@ -5883,6 +5929,8 @@ export interface components {
             on_lens: boolean;
             /** On When Metered */
             on_when_metered: boolean;
+            /** Set Stops */
+            set_stops: number | null;
         };
         /**
          * FlashOut
@@ -7292,12 +7340,19 @@ export interface components {
         /**
          * MiniatureOut
          * @description A small finder drawing, one wide and one high: paths, the ground first, then what stands on it, the farthest first.
+         *
+         *     picture: the scene in tones as a URL that holds it, where its light is known.
          */
         MiniatureOut: {
             /** Aspect */
             aspect: number;
             /** Ground */
             ground: string;
+            /**
+             * Picture
+             * @default null
+             */
+            picture?: string | null;
             /** Shapes */
             shapes: components["schemas"]["MiniatureShapeOut"][];
         };
@@ -7364,10 +7419,67 @@ export interface components {
             words: string;
         };
         /**
+         * MotionTimeOut
+         * @description A wish that can be had, with the times that give it and the trade's usual ones.
+         */
+        MotionTimeOut: {
+            /** Label */
+            label: string;
+            /** Trade */
+            trade: string;
+            wish: components["schemas"]["MotionWish"];
+        };
+        /**
+         * MotionWish
+         * @description What something that moves should look like: a look, or not in the picture at all.
+         * @enum {string}
+         */
+        MotionWish: "frozen" | "textured" | "silky" | "veiled" | "flattened" | "gone";
+        /**
+         * MotionWishIn
+         * @description What something that moves should look like. element_id: null for the clouds.
+         */
+        MotionWishIn: {
+            /** Element Id */
+            element_id: number | null;
+            wish: components["schemas"]["MotionWish"];
+        };
+        /** MotionWishOut */
+        MotionWishOut: {
+            /** Element Id */
+            element_id: number | null;
+            wish: components["schemas"]["MotionWish"];
+        };
+        /**
          * Mount
          * @enum {string}
          */
         Mount: "screw" | "plate";
+        /**
+         * MoverOut
+         * @description Something that moves. element_id: null for the clouds. told: where its speed comes from. look: in the exposure that carries the picture.
+         */
+        MoverOut: {
+            /** Element Id */
+            element_id: number | null;
+            /** Look */
+            look: string;
+            /** Main */
+            main: boolean;
+            /** Name */
+            name: string;
+            /** Speed Label */
+            speed_label: string;
+            told: components["schemas"]["Told"];
+            wish: components["schemas"]["MotionWish"] | null;
+            /** Wishes */
+            wishes: components["schemas"]["MotionTimeOut"][];
+        };
+        /**
+         * MovingKind
+         * @enum {string}
+         */
+        MovingKind: "falls" | "surf" | "stream" | "ripples" | "plants in the wind" | "people" | "birds" | "boat" | "insect";
         /**
          * NotebookOut
          * @description total: of all pages. pending: some entries are being planned; ask again.
@@ -7607,6 +7719,8 @@ export interface components {
             lengths: components["schemas"]["Lengths"];
             /** Name */
             name: string;
+            /** Polariser From Mm */
+            polariser_from_mm: number | null;
             /** Reserve Min */
             reserve_min: number;
             /** Set Up Min */
@@ -7621,7 +7735,8 @@ export interface components {
         };
         /**
          * PhotographerPatch
-         * @description set_up_min before the light; reserve_min for the drive; thumb_mm wide at arm_mm from the eye; promise_weights by factor, 0 to 100.
+         * @description set_up_min before the light; reserve_min for the drive; thumb_mm wide at arm_mm from the eye; polariser_from_mm: no polariser on
+         *     lenses that are wider, as on 36 × 24 mm; promise_weights by factor, 0 to 100.
          */
         PhotographerPatch: {
             /**
@@ -7637,6 +7752,11 @@ export interface components {
             hours?: components["schemas"]["Hours"];
             /** @default metres */
             lengths?: components["schemas"]["Lengths"];
+            /**
+             * Polariser From Mm
+             * @default null
+             */
+            polariser_from_mm?: (number | string) | null;
             /**
              * Promise Weights
              * @default {}
@@ -7764,7 +7884,7 @@ export interface components {
         };
         /**
          * ProposalOut
-         * @description changes: what was set by hand and is not kept.
+         * @description changes: what was set by hand and is not kept. set_stops: what each filter is turned to; null of one that cannot be turned.
          */
         ProposalOut: {
             /** Changes */
@@ -7781,6 +7901,8 @@ export interface components {
             filter_names: string[];
             /** Iso */
             iso: number;
+            /** Set Stops */
+            set_stops: (number | null)[];
             /** Shutter Label */
             shutter_label: string;
             /** Shutter S */
@@ -8755,6 +8877,12 @@ export interface components {
             /** Twelfths M */
             twelfths_m: (number | null)[];
         };
+        /**
+         * Told
+         * @description Where a speed comes from.
+         * @enum {string}
+         */
+        Told: "said" | "usual for its kind" | "from the forecast wind";
         /**
          * ToneLayerOut
          * @description Part of the scene, to be drawn in order. kind: sky, land, ground, water, flat (on the ground) or thing.

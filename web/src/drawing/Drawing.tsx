@@ -1,7 +1,7 @@
 import { Box, chakra } from "@chakra-ui/react";
-import { memo, type ReactNode, type RefObject, useId, useRef, useState } from "react";
+import { memo, type ReactNode, type RefObject, useCallback, useId, useRef, useState } from "react";
 import { Button } from "../parts/Button";
-import { savePng, saveSvg } from "./export";
+import { type Outline, savePng, saveSvg } from "./export";
 import { useSize } from "./useSize";
 
 export interface FiguresTable {
@@ -19,6 +19,7 @@ export function Drawing({
   least = 220,
   compact = false,
   tools,
+  outlines,
 }: {
   title: string;
   note?: ReactNode;
@@ -32,11 +33,22 @@ export function Drawing({
   compact?: boolean;
   /** More to press in the head. */
   tools?: ReactNode;
+  /** The outlines of what a picture under the drawing shows, in a space of so many pixels: they go along into a file. */
+  outlines?: ((width: number, height: number) => Promise<Outline[]>) | undefined;
 }) {
   const [frame, size] = useSize<HTMLDivElement>();
   const svg = useRef<SVGSVGElement>(null);
   const [asFigures, setAsFigures] = useState(false);
   const titleId = useId();
+  const wanted = useRef(outlines);
+  wanted.current = outlines;
+  const save = useCallback(async () => {
+    const drawn = svg.current;
+    if (!drawn) return;
+    // Without them the file has the picture still.
+    const lines = await wanted.current?.(drawn.clientWidth, drawn.clientHeight).catch(() => []);
+    saveSvg(drawn, title, lines ?? []);
+  }, [title]);
   return (
     // Plain elements: they are made anew with every move of a hand.
     <figure style={{ display: "flex", flexDirection: "column", minHeight: 0, height: "100%", minWidth: 0, margin: 0 }}>
@@ -49,6 +61,7 @@ export function Drawing({
         asFigures={asFigures}
         setAsFigures={setAsFigures}
         svg={svg}
+        save={save}
       />
       <div ref={frame} style={{ flex: 1, minHeight: least, position: "relative", overflow: asFigures ? "auto" : "hidden" }}>
         {asFigures ? (
@@ -86,6 +99,7 @@ const Head = memo(function Head({
   asFigures,
   setAsFigures,
   svg,
+  save,
 }: {
   title: string;
   titleId: string;
@@ -95,6 +109,7 @@ const Head = memo(function Head({
   asFigures: boolean;
   setAsFigures: (on: boolean) => void;
   svg: RefObject<SVGSVGElement | null>;
+  save: () => Promise<void>;
 }) {
   return (
     <Box display="flex" alignItems="baseline" gap={compact ? "7px" : "12px"} flexWrap="wrap" mb="2px">
@@ -133,7 +148,7 @@ const Head = memo(function Head({
             px={compact ? "2px" : undefined}
             py={compact ? "0" : undefined}
             aria-label="save as SVG"
-            onClick={() => svg.current && saveSvg(svg.current, title)}
+            onClick={() => void save()}
           >
             {compact ? "SVG" : "save as SVG"}
           </Button>

@@ -30,22 +30,52 @@ export function Miniature({
         </clipPath>
       </defs>
       <rect width={width} height={height} fill={ink("sky")} />
-      <g clipPath={`url(#${id})`}>
-        <g transform={`scale(${width} ${height})`}>
-          {miniature && <path d={miniature.ground} fill={ink("low")} />}
-          {miniature?.shapes.map((shape) => (
-            <path
-              key={`${shape.shape}-${shape.distance_m}-${shape.outline.slice(0, 24)}`}
-              d={shape.outline}
-              fill={toneOf(shape)}
-              stroke={ink("bg")}
-              strokeWidth={0.5}
-              vectorEffect="non-scaling-stroke"
-            />
-          ))}
+      {miniature?.picture ? (
+        <g data-in-tones="">
+          <rect width={width} height={height} data-tonal-white="" />
+          <image
+            href={miniature.picture}
+            width={width}
+            height={height}
+            preserveAspectRatio="none"
+            style={{ mixBlendMode: "multiply" }}
+          />
         </g>
-      </g>
+      ) : (
+        <Plain miniature={miniature} width={width} height={height} id={id} />
+      )}
       <rect x={0.5} y={0.5} width={width - 1} height={height - 1} fill="none" stroke={ink("edge")} />
     </svg>
+  );
+}
+
+/** Where there is no light yet: the outlines alone. */
+function Plain({
+  miniature,
+  width,
+  height,
+  id,
+}: {
+  miniature: Schemas["MiniatureOut"] | null;
+  width: number;
+  height: number;
+  id: string;
+}) {
+  return (
+    <g clipPath={`url(#${id})`}>
+      <g transform={`scale(${width} ${height})`}>
+        {miniature && <path d={miniature.ground} fill={ink("low")} />}
+        {miniature?.shapes.map((shape) => (
+          <path
+            key={`${shape.shape}-${shape.distance_m}-${shape.outline.slice(0, 24)}`}
+            d={shape.outline}
+            fill={toneOf(shape)}
+            stroke={ink("bg")}
+            strokeWidth={0.5}
+            vectorEffect="non-scaling-stroke"
+          />
+        ))}
+      </g>
+    </g>
   );
 }

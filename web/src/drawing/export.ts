@@ -1,5 +1,6 @@
 import { saveAs } from "../parts/saveAs";
 
+const SVG = "http://www.w3.org/2000/svg";
 const STYLED = [
   "fill",
   "stroke",
@@ -15,9 +16,15 @@ const STYLED = [
   "display",
 ];
 
-/** Save a drawing as a file of its own: colours and fonts are written into it, handles are left out. */
-export function saveSvg(drawing: SVGSVGElement, name: string): void {
-  saveAs(new Blob([standAlone(drawing)], { type: "image/svg+xml" }), `${fileName(name)}.svg`);
+/** A line around something in a picture, under its name. */
+export interface Outline {
+  name: string;
+  path: string;
+}
+
+/** Save a drawing as a file of its own: colours and fonts are written into it, handles are left out. A picture under it gets the outlines given. */
+export function saveSvg(drawing: SVGSVGElement, name: string, outlines: readonly Outline[] = []): void {
+  saveAs(new Blob([standAlone(drawing, outlines)], { type: "image/svg+xml" }), `${fileName(name)}.svg`);
 }
 
 /** Save a drawing as a picture, twice as fine as the screen. */
@@ -54,7 +61,7 @@ function plainColour(value: string): string {
 
 /** A canvas under the drawing as a picture of it. */
 function embedded(canvas: HTMLCanvasElement): SVGImageElement {
-  const image = document.createElementNS("http://www.w3.org/2000/svg", "image");
+  const image = document.createElementNS(SVG, "image");
   const { left, top, width, height } = canvas.style;
   for (const [name, value] of Object.entries({ x: left, y: top, width, height }))
     image.setAttribute(name, String(Number.parseFloat(value)));
@@ -62,7 +69,28 @@ function embedded(canvas: HTMLCanvasElement): SVGImageElement {
   return image;
 }
 
-function standAlone(drawing: SVGSVGElement): string {
+function outlined(outlines: readonly Outline[]): SVGGElement {
+  const group = document.createElementNS(SVG, "g");
+  for (const [name, value] of Object.entries({
+    id: "outlines",
+    fill: "none",
+    stroke: "#fff",
+    "stroke-width": "0.75",
+    "stroke-opacity": "0.6",
+  }))
+    group.setAttribute(name, value);
+  for (const { name, path } of outlines) {
+    const line = document.createElementNS(SVG, "path");
+    line.setAttribute("d", path);
+    const title = document.createElementNS(SVG, "title");
+    title.textContent = name;
+    line.append(title);
+    group.append(line);
+  }
+  return group;
+}
+
+function standAlone(drawing: SVGSVGElement, outlines: readonly Outline[] = []): string {
   const copy = drawing.cloneNode(true) as SVGSVGElement;
   const originals = drawing.querySelectorAll("*");
   copy.querySelectorAll("*").forEach((node, index) => {
@@ -75,10 +103,11 @@ function standAlone(drawing: SVGSVGElement): string {
     }
   });
   for (const handle of copy.querySelectorAll("[data-handle]")) handle.remove();
-  copy.setAttribute("xmlns", "http://www.w3.org/2000/svg");
+  copy.setAttribute("xmlns", SVG);
+  if (outlines.length) copy.prepend(outlined(outlines));
   for (const picture of drawing.parentElement?.querySelectorAll(":scope > canvas") ?? [])
     copy.prepend(embedded(picture as HTMLCanvasElement));
-  const paper = document.createElementNS("http://www.w3.org/2000/svg", "rect");
+  const paper = document.createElementNS(SVG, "rect");
   paper.setAttribute("width", "100%");
   paper.setAttribute("height", "100%");
   paper.setAttribute("fill", getComputedStyle(document.body).backgroundColor);

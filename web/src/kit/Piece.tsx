@@ -90,9 +90,9 @@ export function Piece({
                 <Select
                   key={field.name}
                   label={field.label}
-                  value={String(values[field.name])}
+                  value={String(values[field.name] ?? "")}
                   options={field.options}
-                  choose={(value) => value && choose.mutate({ field, text: value })}
+                  choose={(value) => value !== null && choose.mutate({ field, text: value })}
                 />
               ) : (
                 <Field

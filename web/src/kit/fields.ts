@@ -31,6 +31,7 @@ export const BODY_FIELDS: KitField[] = [
   { name: "bracket_step_ev", label: "Largest step", unit: "EV", initial: "2" },
   { name: "write_s", label: "Writes a frame in", unit: "s", initial: "0.5" },
   { name: "dark_frame", label: "Takes dark frames", yes: true, initial: "no" },
+  { name: "film", label: "Film", options: [{ value: "", label: "none, a sensor" }, ...OPTIONS.FilmKind], optional: true },
   { name: "film_exponent", label: "Film's exponent over 1 s", example: "a sensor: leave empty", optional: true },
 ];
 
@@ -65,6 +66,7 @@ export const FILTER_FIELDS: KitField[] = [
     options: OPTIONS.Mount,
   },
   { name: "thickness_mm", label: "Stands out", unit: "mm", initial: "5" },
+  { name: "stops_max", label: "Turned up, at most", unit: "stops", example: "fixed", optional: true },
   { name: "gradation", label: "If graduated, its edge", options: OPTIONS.Gradation },
 ];
 

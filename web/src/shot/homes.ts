@@ -56,6 +56,7 @@ const HOMES: Record<string, Home[]> = {
   bracket: [at("exposure")],
   bracket_count: [at("exposure")],
   spots: [at("exposure")],
+  motion_wishes: [at("exposure")],
   graduated_at: [at("exposure")],
   bracket_step_ev: [at("exposure")],
   compensation_ev: [at("exposure")],

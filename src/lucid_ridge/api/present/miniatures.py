@@ -8,9 +8,12 @@ from typing import cast
 import numpy as np
 from numpy.typing import NDArray
 
+from ...core.facts.shot import ShotFacts
 from ...core.framing.solids import FLAT
 from ...core.planning.frame import FrameStep
 from ...core.planning.plan import ShotPlan
+from ...core.planning.tones import picture_tones, plan_tones
+from ...formats.tonal_png import as_data_url, tonal_png
 from ...store.summaries import KeptMiniature
 from ..schemas import framings as out
 
@@ -18,10 +21,14 @@ Floats = NDArray[np.float64]
 _FAR, _LOW = 50.0, 3
 
 
-def draw_miniature(plan: ShotPlan) -> KeptMiniature | None:
-    """Return a plan's finder in small, as it is kept for the notebook."""
+def draw_miniature(facts: ShotFacts, plan: ShotPlan) -> KeptMiniature | None:
+    """Return a plan's finder in small, as it is kept for the notebook: in tones where the light is known."""
     miniature = present_miniature(plan.frame)
-    return cast(KeptMiniature, miniature.model_dump()) if miniature else None
+    if miniature is None:
+        return None
+    step = plan_tones(facts, plan)
+    picture = as_data_url(tonal_png(picture_tones(step))) if step is not None else None
+    return cast(KeptMiniature, miniature.model_copy(update={"picture": picture}).model_dump())
 
 
 def present_miniature(frame: FrameStep) -> out.MiniatureOut | None:

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from datetime import date, datetime, time
 from zoneinfo import ZoneInfo
 
+from ...core.exposure.moving_things import passes, speed_of
 from ...core.facts.materials import material_for
 from ...core.facts.place import Approach, OpeningDays
 from ...core.light.materials import REFLECTANCES
@@ -28,7 +29,7 @@ from ..schemas.plan import UndoOut
 
 
 def present_element(row: Element) -> out.ElementOut:
-    computed = ("distance_label", "has_skyline", "course_text", "reflectance_typical")
+    computed = ("distance_label", "has_skyline", "course_text", "reflectance_typical", "moves_mps", "passes")
     plain = {name: getattr(row, name) for name in out.ElementOut.model_fields if name not in computed}
     course = ", ".join(f"{bearing:g}° {format_distance(distance)}" for bearing, distance in row.course)
     typical = REFLECTANCES[material_for(row.shape, row.material)].typical
@@ -38,6 +39,8 @@ def present_element(row: Element) -> out.ElementOut:
         has_skyline=bool(row.skyline),
         course_text=course,
         reflectance_typical=typical,
+        moves_mps=speed_of(row.speed_mps, row.moving),
+        passes=passes(row.moving),
     )
 
 

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import math
+
 from ...core.facts.shot import ShotFacts
 from ...core.light.ephemeris import apparent_altitude_deg
 from ...core.planning.camera_settings import CameraSetting
 from ...core.planning.exposure import ExposureStep
 from ...core.planning.light import LightStep
+from ...core.planning.movers import Mover
 from ...core.planning.place import PlaceStep
 from ...core.planning.plan import ShotPlan
 from ...core.planning.sequence import SequenceStep
@@ -85,6 +88,21 @@ def _light(facts: ShotFacts, step: LightStep) -> out.LightOut:
     )
 
 
+def _mover(item: Mover) -> out.MoverOut:
+    return out.MoverOut(
+        element_id=item.id,
+        name=item.name,
+        speed_label=f"{item.speed_mps:.2g} m/s",
+        told=item.told,
+        main=item.main,
+        wish=item.wish,
+        wishes=[
+            out.MotionTimeOut(wish=wish, label=_wish_label(times), trade=item.trade_times.get(wish, "")) for wish, times in item.choices()
+        ],
+        look=item.look,
+    )
+
+
 def _exposure(step: ExposureStep, settings: tuple[CameraSetting, ...]) -> out.ExposureOut:
     shutter = step.shutter_s
     return out.ExposureOut(
@@ -107,7 +125,7 @@ def _exposure(step: ExposureStep, settings: tuple[CameraSetting, ...]) -> out.Ex
             out.ProposalOut(
                 filter_ids=list(item.filter_ids), filter_names=list(item.filter_names), f_number=item.f_number,
                 f_number_label=format_aperture(item.f_number), iso=item.iso, shutter_s=item.shutter_s,
-                shutter_label=format_shutter(item.shutter_s), error_stops=item.error_stops, changes=list(item.changes),
+                shutter_label=format_shutter(item.shutter_s), error_stops=item.error_stops, changes=list(item.changes), set_stops=list(item.set_stops),
             )
             for item in step.proposals
         ],
@@ -115,6 +133,7 @@ def _exposure(step: ExposureStep, settings: tuple[CameraSetting, ...]) -> out.Ex
             out.LookBandOut(name=band.name, from_s=band.from_s, to_s=band.to_s, label=_band_label(band.from_s, band.to_s))
             for band in step.looks
         ],
+        movers=[_mover(item) for item in step.movers],
         look=step.look,
         streak_share=step.streak_share,
         moving_element_id=step.moving_element_id,
@@ -132,6 +151,12 @@ def _exposure(step: ExposureStep, settings: tuple[CameraSetting, ...]) -> out.Ex
         bracket_automatic=step.bracket_automatic,
         flash=out.FlashOut.model_validate(step.flash) if step.flash else None,
     )  # fmt: skip
+
+
+def _wish_label(times: tuple[float, float] | None) -> str:
+    if times is None:
+        return ""
+    return f"{format_shutter(times[0])} and longer" if math.isinf(times[1]) else _band_label(*times)
 
 
 def _band_label(from_s: float, to_s: float) -> str:

@@ -17,7 +17,7 @@ from ...core.units.lengths import format_distance
 from ...core.units.markings import format_aperture, format_shutter
 from ...core.units.spelling import format_clock, format_moment
 from ...operations import journal
-from ...operations.facts import spots_of
+from ...operations.facts import spots_of, wishes_of
 from ...operations.notebooks import Entry
 from ...operations.seen_shots import SeenShot
 from ...store.shots import Shot
@@ -101,6 +101,7 @@ def _facts(shot: Shot) -> out.ShotFactsOut:
         exposure=out.ExposureFactsOut(
             **exposure,
             filters=[out.FilterUseOut.model_validate(use) for use in shot.filters],
+            motion_wishes=[out.MotionWishOut.model_validate(item) for item in wishes_of(shot)],
             spots=[out.SpotOut.model_validate(item) for item in spots_of(shot)],
         ),
         sequence=out.SequenceFactsOut(**sequence),

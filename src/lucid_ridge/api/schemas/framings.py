@@ -15,11 +15,15 @@ from .plan import VerdictOut
 
 
 class MiniatureOut(Out):
-    """A small finder drawing, one wide and one high: paths, the ground first, then what stands on it, the farthest first."""
+    """A small finder drawing, one wide and one high: paths, the ground first, then what stands on it, the farthest first.
+
+    picture: the scene in tones as a URL that holds it, where its light is known.
+    """
 
     aspect: float
     shapes: list[MiniatureShapeOut]
     ground: str
+    picture: str | None = None
 
 
 class MiniatureShapeOut(Out):

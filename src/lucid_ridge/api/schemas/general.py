@@ -58,11 +58,13 @@ class PhotographerOut(Out):
     thumb_mm: float
     arm_mm: float
     thumb_deg: float
+    polariser_from_mm: float | None
     weights: list[WeightOut]
 
 
 class PhotographerPatch(In):
-    """set_up_min before the light; reserve_min for the drive; thumb_mm wide at arm_mm from the eye; promise_weights by factor, 0 to 100."""
+    """set_up_min before the light; reserve_min for the drive; thumb_mm wide at arm_mm from the eye; polariser_from_mm: no polariser on
+    lenses that are wider, as on 36 × 24 mm; promise_weights by factor, 0 to 100."""
 
     theme: Theme = Theme.GRAPHITE
     lengths: Lengths = Lengths.METRES
@@ -73,6 +75,7 @@ class PhotographerPatch(In):
     reserve_min: Annotated[Minutes, Field(ge=0, le=600)] = 15.0
     thumb_mm: Annotated[LengthMm, Field(ge=1, le=100)] = 22.0
     arm_mm: Annotated[LengthMm, Field(ge=100, le=1200)] = 630.0
+    polariser_from_mm: Annotated[LengthMm | None, Field(ge=8, le=200)] = None
     promise_weights: dict[str, float] = {}
 
 

@@ -215,6 +215,8 @@ class ElementOut(Out):
     course_text: str
     has_skyline: bool
     reflectance_typical: float
+    moves_mps: float | None
+    passes: bool
 
 
 class ShotRefOut(Out):

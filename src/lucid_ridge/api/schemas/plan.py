@@ -5,7 +5,9 @@ from __future__ import annotations
 from datetime import datetime
 
 from ...core.exposure.motion import LookName
+from ...core.exposure.moving_things import MotionWish
 from ...core.planning.marks import Mark, Severity, StepName
+from ...core.planning.movers import Told
 from .close_up import CloseUpOut
 from .depth import DepthOut
 from .fields import Labelled, Out
@@ -220,7 +222,7 @@ class LedgerLineOut(Out):
 
 
 class ProposalOut(Out):
-    """changes: what was set by hand and is not kept."""
+    """changes: what was set by hand and is not kept. set_stops: what each filter is turned to; null of one that cannot be turned."""
 
     filter_ids: list[int]
     filter_names: list[str]
@@ -231,6 +233,7 @@ class ProposalOut(Out):
     shutter_label: str
     error_stops: float
     changes: list[str]
+    set_stops: list[float | None]
 
 
 class LookBandOut(Out):
@@ -238,6 +241,27 @@ class LookBandOut(Out):
     from_s: float
     to_s: float
     label: str
+
+
+class MotionTimeOut(Out):
+    """A wish that can be had, with the times that give it and the trade's usual ones."""
+
+    wish: MotionWish
+    label: str
+    trade: str
+
+
+class MoverOut(Out):
+    """Something that moves. element_id: null for the clouds. told: where its speed comes from. look: in the exposure that carries the picture."""
+
+    element_id: int | None
+    name: str
+    speed_label: str
+    told: Told
+    main: bool
+    wish: MotionWish | None
+    wishes: list[MotionTimeOut]
+    look: str
 
 
 class CameraSettingOut(Out):
@@ -281,6 +305,7 @@ class ExposureOut(Out):
     wanted: Labelled | None
     proposals: list[ProposalOut]
     looks: list[LookBandOut]
+    movers: list[MoverOut]
     look: str | None
     streak_share: float | None
     moving_element_id: int | None

@@ -8,10 +8,11 @@ from typing import Annotated
 
 from pydantic import Field
 
+from ...core.exposure.moving_things import MotionWish
 from ...core.facts.choices import DepthChoices, ExposureChoices, FrameChoices, LightChoices, SequenceChoices, ShotHead
 from ...core.facts.spots import MOST_SPOTS, SpotPart
 from .facts import changes, gives, takes, unsaid
-from .fields import Clock, Day, Ev, Id, In, LengthMm, MeterReading, Name, Out, Share
+from .fields import Clock, Day, Ev, FilterCost, Id, In, LengthMm, MeterReading, Name, Out, Share
 from .framings import BackdropOut, MiniatureOut
 from .general import MarkingOut
 from .places import ViewpointOut
@@ -24,6 +25,14 @@ class FilterUse(In):
     filter_id: Id
     on_lens: bool
     on_when_metered: bool
+    set_stops: Annotated[FilterCost | None, Field(ge=0, le=25)] = None
+
+
+class MotionWishIn(In):
+    """What something that moves should look like. element_id: null for the clouds."""
+
+    element_id: Id | None
+    wish: MotionWish
 
 
 class SpotIn(In):
@@ -71,6 +80,7 @@ class DepthPatch(In):
 class ExposurePatch(In):
     filters: Annotated[list[FilterUse], Field(max_length=100)] = unsaid()
     spots: Annotated[list[SpotIn], Field(max_length=MOST_SPOTS)] = unsaid()
+    motion_wishes: Annotated[list[MotionWishIn], Field(max_length=100)] = unsaid()
 
 
 @changes(SequenceChoices)
@@ -93,6 +103,12 @@ class FilterUseOut(Out):
     filter_id: int
     on_lens: bool
     on_when_metered: bool
+    set_stops: float | None
+
+
+class MotionWishOut(Out):
+    element_id: int | None
+    wish: MotionWish
 
 
 class SpotOut(Out):
@@ -125,6 +141,7 @@ class DepthFactsOut(Out):
 class ExposureFactsOut(Out):
     filters: list[FilterUseOut]
     spots: list[SpotOut]
+    motion_wishes: list[MotionWishOut]
 
 
 @gives(SequenceChoices)

@@ -63,16 +63,25 @@ def look_times_s(
 ) -> tuple[float, float]:
     """Return the shortest and longest shutter time [s] that give the named look. "frozen" starts at 0.
 
+    Raises InputError for a name that is no LookName, and for what stands at infinity.
+    """
+    a_second = float(streak_mm(focal_mm, object_distance_mm, float(positive("speed_mps", speed_mps)), 1.0))
+    if a_second <= 0:
+        raise InputError("object_distance_mm", "Nothing at infinity moves across the frame.")
+    return times_of_look_s(name, a_second, short_side_mm, coc_mm)
+
+
+def times_of_look_s(name: str, streak_mm_per_s: float, short_side_mm: float, coc_mm: float) -> tuple[float, float]:
+    """Return the shortest and longest shutter time [s] that give the named look to what draws so long a streak a second. "frozen" starts at 0.
+
     Raises InputError for a name that is no LookName.
     """
+    a_second = float(positive("streak_mm_per_s", streak_mm_per_s))
     if name == LookName.FROZEN:
-        return 0.0, shutter_for_streak_s(focal_mm, object_distance_mm, speed_mps, coc_mm)
+        return 0.0, float(positive("coc_mm", coc_mm)) / a_second
     for look in LOOKS:
         if look.name == name:
-            return (
-                shutter_for_streak_s(focal_mm, object_distance_mm, speed_mps, look.low_share * short_side_mm),
-                shutter_for_streak_s(focal_mm, object_distance_mm, speed_mps, look.high_share * short_side_mm),
-            )
+            return look.low_share * short_side_mm / a_second, look.high_share * short_side_mm / a_second
     raise InputError("look", f"“{name}” is not a look. Choose one of {', '.join(LookName)}.")
 
 

@@ -21,12 +21,19 @@ MAX_STACKED = 3
 
 @dataclass(frozen=True)
 class BagFilter:
-    """A filter that can be put on. kept: it stays on whatever is proposed (a polariser chosen for its effect)."""
+    """A filter that can be put on. kept: it stays on whatever is proposed (a polariser chosen for its effect). stops: at its weakest where it can be turned to
+    stops_max."""
 
     id: int
     name: str
     stops: float
     kept: bool = False
+    stops_max: float | None = None
+
+    @property
+    def room_stops(self) -> float:
+        """What turning it adds at most; 0 of one that cannot be turned."""
+        return 0.0 if self.stops_max is None else self.stops_max - self.stops
 
 
 @dataclass(frozen=True)
@@ -40,6 +47,8 @@ class Proposal:
     shutter_s: float
     error_stops: float
     changes: tuple[str, ...] = ()
+    # What each filter is turned to [stops]; None of one that cannot be turned.
+    set_stops: tuple[float | None, ...] = ()
 
 
 def propose_settings(
@@ -77,6 +86,10 @@ def propose_settings(
         for chosen in combinations(free, size):
             on_lens = (*kept, *chosen)
             times = bare + sum(item.stops for item in on_lens)
+            # What can be turned is turned towards the middle of the times that will do, in thirds; any shorter time will do without.
+            room = sum(item.room_stops for item in on_lens) if shortest > 0 else 0.0
+            turned = np.clip(np.round(((low + math.log2(longest)) / 2 - times) * 3) / 3, 0.0, room) if room else np.zeros_like(times)
+            times = times + turned
             errors = np.maximum(0.0, times - math.log2(longest)) + np.minimum(0.0, times - low)
             misses = np.abs(errors)
             # Of times that all will do, those nearer the middle.
@@ -87,7 +100,26 @@ def propose_settings(
             for row, column in enumerate(np.argmin(costs, axis=1)):
                 if np.isfinite(costs[row, column]):
                     error = float(errors[row, column])
-                    proposal = Proposal(ids, names, float(apertures[column]), float(speeds[row]), 2.0 ** float(times[row, column]), error)
+                    settings = _turned(on_lens, float(turned[row, column]))
+                    proposal = Proposal(
+                        ids,
+                        names,
+                        float(apertures[column]),
+                        float(speeds[row]),
+                        2.0 ** float(times[row, column]),
+                        error,
+                        set_stops=settings,
+                    )
                     found.append((float(costs[row, column]), proposal))
     found.sort(key=lambda pair: (pair[0], pair[1].filter_ids, pair[1].f_number, pair[1].iso))
     return tuple(proposal for _, proposal in found[:count])
+
+
+def _turned(on_lens: Sequence[BagFilter], more: float) -> tuple[float | None, ...]:
+    """Return what each filter is turned to so that together they take more than at their weakest [stops]."""
+    made: list[float | None] = []
+    for item in on_lens:
+        share = min(more, item.room_stops)
+        more -= share
+        made.append(None if item.stops_max is None else item.stops + share)
+    return tuple(made)

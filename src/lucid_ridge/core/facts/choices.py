@@ -167,7 +167,7 @@ class ExposureChoices:
     follow_fading: Annotated[bool, Fact(label="fading light")] = False
     wanted_shutter_s: Annotated[float | None, Fact(Kind.SHUTTER, 0.0, 86_400.0, above=True, label="wanted shutter")] = None
     wanted_look: Annotated[LookName | None, Fact(label="wanted look")] = None
-    moving_element_id: Annotated[int | None, Fact(label="what moves", refers=_ELEMENT)] = None
+    moving_element_id: Annotated[int | None, Fact(label="what sets the shutter", refers=_ELEMENT)] = None
     flash_distance_m: Annotated[float | None, Fact(Kind.DISTANCE, 0.01, 20.0, label="light to subject")] = None
     flash_shutter_s: Annotated[float, Fact(Kind.SHUTTER, 0.0, 60.0, above=True, label="shutter with flash")] = 2 ** (-23 / 3)
     bracket: Annotated[BracketMode, Fact(label="bracket")] = BracketMode.NONE
@@ -202,6 +202,7 @@ BESIDE = {
     "accessory_ids": ("frame", "close-up rig"),
     "filters": ("exposure", "filters"),
     "spots": ("exposure", "spot readings"),
+    "motion_wishes": ("exposure", "what moves"),
     "clock_local": ("light", "time"),
     "keep_subject_size": ("frame", "camera position"),
     "crop_share": ("frame", "crop"),

@@ -20,6 +20,11 @@ class FilterKind(StrEnum):
     GRADUATED = "graduated"
 
 
+class FilmKind(StrEnum):
+    SLIDE = "slide"
+    NEGATIVE = "negative"
+
+
 class Mount(StrEnum):
     SCREW = "screw"
     PLATE = "plate"
@@ -43,7 +48,8 @@ class Support:
 
 @dataclass(frozen=True)
 class Body:
-    """dynamic_range_stops: the range of a scene that one frame holds at base ISO. film_exponent: of a film's reciprocity failure; None: a sensor."""
+    """dynamic_range_stops: the range of a scene that one frame holds at base ISO. film_exponent: of a film's reciprocity failure, film: its
+    kind; None: a sensor."""
 
     id: int
     name: Annotated[str, Fact(Kind.NAME)]
@@ -62,6 +68,7 @@ class Body:
     write_s: Annotated[float, Fact(Kind.SECONDS, 0.0, 60.0, label="writing time")] = 0.5
     dark_frame: Annotated[bool, Fact(label="dark frame")] = False
     film_exponent: Annotated[float | None, Fact(Kind.NUMBER, 1.0, LONGEST_EXPONENT, label="film's exponent")] = None
+    film: Annotated[FilmKind | None, Fact(label="film")] = None
 
     @property
     def longest_s(self) -> float:
@@ -156,7 +163,7 @@ class Lens:
 
 @dataclass(frozen=True)
 class Filter:
-    """A filter of the bag, and what the shot does with it."""
+    """A filter of the bag, and what the shot does with it. stops: what it takes as it is set; stops_max: what a variable one takes at most."""
 
     id: int
     name: Annotated[str, Fact(Kind.NAME)]
@@ -167,3 +174,6 @@ class Filter:
     mount: Annotated[Mount, Fact(label="mount")] = Mount.SCREW
     thickness_mm: Annotated[float, Fact(Kind.LENGTH_MM, 0.5, 40.0, label="thickness")] = 5.0
     gradation: Annotated[Gradation, Fact(label="gradation")] = Gradation.SOFT
+    stops_max: Annotated[float | None, Fact(Kind.FILTER_COST, 0.0, 25.0, label="strongest setting")] = None
+    # What a variable one takes at its weakest; None of one that cannot be turned.
+    stops_min: float | None = None

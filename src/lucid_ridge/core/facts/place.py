@@ -7,6 +7,7 @@ from datetime import date, time
 from enum import StrEnum
 from typing import Annotated
 
+from ..exposure.moving_things import MovingKind, speed_of
 from ..framing.footing import STEEPEST_DEG
 from ..framing.solids import Shape
 from ..ground.walk import Terrain
@@ -197,6 +198,7 @@ class OtherPlace:
 class Element:
     """Something in the scene. distance_m is from the lens; speed_mps how fast it moves across the view, if it does.
 
+    moving: what kind of thing it is that moves, passing_per_min: how many of them pass through the frame a minute.
     material: what it is made of (None: as its shape is usually), reflectance where it is known better. bed_m: height of the ground it stands on above
     the tide's zero. skyline: as seen from it, where known. course: further
     (bearing, distance) points of a path, stream, wall or shore.
@@ -214,5 +216,12 @@ class Element:
     bed_m: Annotated[float | None, Fact(Kind.LENGTH_M, -100.0, 100.0, label="ground above the tide's zero")] = None
     material: Annotated[Material | None, Fact(label="material")] = None
     reflectance: Annotated[float | None, Fact(Kind.SHARE, 0.005, 1.0, label="reflectance")] = None
+    moving: Annotated[MovingKind | None, Fact(label="what moves")] = None
+    passing_per_min: Annotated[float | None, Fact(Kind.NUMBER, 0.0, 600.0, label="passing a minute")] = None
     skyline: Skyline | None = None
     course: tuple[tuple[float, float], ...] = ()
+
+    @property
+    def moves_mps(self) -> float | None:
+        """How fast it moves [m/s], as was said or as usual; None for what stands still or moves as the wind has it."""
+        return speed_of(self.speed_mps, self.moving)

@@ -9,6 +9,7 @@ from functools import cached_property
 from typing import Any
 from zoneinfo import ZoneInfo
 
+from ..exposure.moving_things import MotionWish
 from ..framing.footing import LEVEL_GROUND, Ground, StandingArea
 from ..framing.solids import Shape
 from ..light.meter import MeterReading
@@ -57,6 +58,10 @@ class ShotFacts:
     sharp_element_ids: frozenset[int] = frozenset()
     filters: tuple[Filter, ...] = ()
     spots: tuple[SpotReading, ...] = ()
+    # What is wished of what moves beside the main one, by the element's id; None stands for the clouds.
+    motion_wishes: tuple[tuple[int | None, MotionWish], ...] = ()
+    # From which focal length, as on 36 × 24 mm, the photographer takes a polariser; None: from any.
+    polariser_from_mm: float | None = None
     # What the shot uses of the bag's accessories.
     accessories: tuple[Accessory, ...] = ()
     card: str | None = None
@@ -155,6 +160,10 @@ class ShotFacts:
     def hour(self) -> ForecastHour | None:
         """What is forecast for the hour of the shot; None where that is not known."""
         return self.forecast.at(self.light.time_utc) if self.forecast is not None and self.light.time_utc is not None else None
+
+    def wish_of(self, element_id: int | None) -> MotionWish | None:
+        """What is wished of something that moves beside the main one; None stands for the clouds."""
+        return next((wish for wished, wish in self.motion_wishes if wished == element_id), None)
 
     def rig(self, kind: AccessoryKind) -> list[Accessory]:
         """The accessories of a kind that the shot uses."""

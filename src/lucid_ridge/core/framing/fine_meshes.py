@@ -29,6 +29,7 @@ class FineMesh:
     """points, normals: shape (n, 3) [m]; triangles: (m, 3) corners, counter-clockwise from outside.
 
     albedo: of each point, times its material's. open_sky: the share of the sky that clefts leave it. thin: lit through and from both sides, as leaves are.
+    grid: the rows and columns of its points, and whether the last column meets the first; None of what was joined.
     """
 
     points: Floats
@@ -37,29 +38,43 @@ class FineMesh:
     albedo: Floats
     open_sky: Floats
     thin: bool = False
+    grid: tuple[int, int, bool] | None = None
+
+
+# By how much of the frame's height or width something takes at least, which of its rows and columns are drawn.
+_STEPS = ((0.5, 1), (0.15, 2), (0.05, 3), (0.0, 4))
+
+
+def step_for(frame_share: float) -> int:
+    """Return which of a solid's rows and columns are enough to draw it: every one where it is large in the frame, every fourth where it is small.
+
+    frame_share: how much of the frame it takes along its larger side, 0 or more.
+    """
+    return next(step for least, step in _STEPS if frame_share >= least)
 
 
 @lru_cache(maxsize=128)
-def fine_meshes_of(solid: Solid, ground: Ground = LEVEL_GROUND) -> tuple[FineMesh, ...]:
-    """Return a solid's parts [m; east, north, up from the mark's ground]. They are shared: nobody writes into them."""
+def fine_meshes_of(solid: Solid, ground: Ground = LEVEL_GROUND, step: int = 1) -> tuple[FineMesh, ...]:
+    """Return a solid's parts [m; east, north, up from the mark's ground]. They are shared: nobody writes into them.
+
+    step: of what grows by itself every so manieth row and column is drawn.
+    """
     if solid.shape == Shape.WATER:
         return (_water(solid),)
     if solid.shape == Shape.SKYLINE:
-        return (_land(solid, meshes_of(solid, ground)[0]),)
+        return (thinned(_land(solid, meshes_of(solid, ground)[0]), step),)
     if solid.shape in LINES:
         return tuple(_joined([_divided(mesh, solid) for mesh in meshes_of(solid, ground)]))
     parts = _NATURAL.get(Shape(solid.shape))
     if parts is None:
         return tuple(_joined([_divided(mesh, solid) for mesh in meshes_of(solid, ground)]))
-    return tuple(_placed(part, solid, ground) for part in _joined(parts(solid)))
+    return tuple(_placed(part, solid, ground) for part in _joined([thinned(part, step) for part in parts(solid)]))
 
 
 def sheet(points: Floats, around: bool = False, thin: bool = False) -> FineMesh:
     """Return a mesh from a grid of points (rows, columns, 3). around: the last column meets the first."""
     rows, columns = points.shape[:2]
-    index = np.arange(rows * columns, dtype=np.int32).reshape(rows, columns)
     if around:
-        index = np.column_stack((index, index[:, :1]))
         wide = np.concatenate((points[:, -1:], points, points[:, :1]), axis=1)
         across = (wide[:, 2:] - wide[:, :-2]) / 2
     else:
@@ -71,10 +86,33 @@ def sheet(points: Floats, around: bool = False, thin: bool = False) -> FineMesh:
     normals[flat] = (0.0, 0.0, 1.0)
     length = np.linalg.norm(normals, axis=2, keepdims=True)
     normals = np.where(length > 1e-18, normals / np.maximum(length, 1e-18), (0.0, 0.0, 1.0))
-    a, b, c, d = index[:-1, :-1], index[:-1, 1:], index[1:, 1:], index[1:, :-1]
-    triangles = np.concatenate((np.stack((a, b, c), axis=-1).reshape(-1, 3), np.stack((a, c, d), axis=-1).reshape(-1, 3)))
     count = rows * columns
-    return FineMesh(points.reshape(-1, 3), normals.reshape(-1, 3), triangles, np.ones(count), np.ones(count), thin)
+    grid = (rows, columns, around)
+    return FineMesh(points.reshape(-1, 3), normals.reshape(-1, 3), _triangles(*grid), np.ones(count), np.ones(count), thin, grid)
+
+
+def _triangles(rows: int, columns: int, around: bool) -> Triangles:
+    """Return two triangles for every square of a grid of points."""
+    index = np.arange(rows * columns, dtype=np.int32).reshape(rows, columns)
+    if around:
+        index = np.column_stack((index, index[:, :1]))
+    a, b, c, d = index[:-1, :-1], index[:-1, 1:], index[1:, 1:], index[1:, :-1]
+    return np.concatenate((np.stack((a, b, c), axis=-1).reshape(-1, 3), np.stack((a, c, d), axis=-1).reshape(-1, 3)))
+
+
+def thinned(mesh: FineMesh, step: int) -> FineMesh:
+    """Return a mesh with every so manieth row and column of its grid, the outermost always; normals and tones are those of its points."""
+    if step <= 1 or mesh.grid is None:
+        return mesh
+    rows, columns, around = mesh.grid
+    down = np.unique(np.append(np.arange(0, rows, step), rows - 1))
+    # Around there is no outermost, but fewer than five columns are no round thing.
+    over = (
+        np.arange(0, columns, min(step, max(1, columns // 5))) if around else np.unique(np.append(np.arange(0, columns, step), columns - 1))
+    )
+    kept = (down[:, None] * columns + over).ravel()
+    grid = (len(down), len(over), around)
+    return FineMesh(mesh.points[kept], mesh.normals[kept], _triangles(*grid), mesh.albedo[kept], mesh.open_sky[kept], mesh.thin, grid)
 
 
 def _joined(parts: list[FineMesh]) -> list[FineMesh]:
@@ -307,7 +345,7 @@ def _water(solid: Solid) -> FineMesh:
     near, far = solid.distance_m, solid.distance_m + solid.height_m
     rows = np.geomspace(max(near, 0.3), max(far, near * 1.0001, 0.31), 44) if far > 2 * near else np.linspace(near, far, 44)
     rows[0], rows[-1] = near, far
-    columns = np.linspace(-0.5, 0.5, 56) * solid.width_m
+    columns = np.linspace(-0.5, 0.5, 29) * solid.width_m
     flat = rows[:, None, None] * away + columns[None, :, None] * across
     up = solid.base_m - np.asarray(curvature_drop_m(np.hypot(flat[..., 0], flat[..., 1])))
     mesh = sheet(np.concatenate((flat, up[..., None]), axis=2))

@@ -19,7 +19,7 @@ from numpy.typing import NDArray
 from .direction import direction
 from .illuminance import cloud_factor_kasten1980, sun_illuminance_lux
 from .sky_light import shade_illuminance_lux
-from .sky_luminance import CLEAR, OVERCAST, luminance_by_cosines
+from .sky_luminance import CLEAR, OVERCAST, luminance_by_angle, luminance_by_cosines
 
 Floats = NDArray[np.float64]
 _ROWS, _COLUMNS = 30, 60
@@ -85,11 +85,10 @@ class Daylight:
     def _pattern(self, up: Any, to_sun: Any) -> Any:
         """Return the luminance of the sky by direction, to any scale. Both standard skies are brought to the same light on level ground first."""
         sun_up = math.sin(math.radians(max(0.0, self.sun_altitude_deg)))
-        clear, overcast = _level_of(CLEAR, round(sun_up, 4)), _level_of(OVERCAST, round(sun_up, 4))
         cover = self.oktas / 8
-        return (1 - cover) * luminance_by_cosines(CLEAR, sun_up, up, to_sun) / clear + cover * luminance_by_cosines(
-            OVERCAST, sun_up, up, to_sun
-        ) / overcast
+        from_sun = np.arccos(np.clip(to_sun, -1.0, 1.0))
+        skies = [(share, sky) for share, sky in ((1 - cover, CLEAR), (cover, OVERCAST)) if share > 0]
+        return sum(share * luminance_by_angle(sky, sun_up, up, from_sun) / _level_of(sky, round(sun_up, 4)) for share, sky in skies)
 
     def _to_sun(self, towards: Floats) -> Floats:
         """Return the cosine of the angle to the sun, which stands on the horizon at the lowest."""

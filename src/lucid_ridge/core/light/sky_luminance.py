@@ -53,9 +53,14 @@ def relative_luminance_cie2003(
 
 def luminance_by_cosines(sky_type: int, sun_up: Any, view_up: Any, towards_sun: Any) -> Any:
     """Return the luminance relative to the zenith's from cosines: of sun and view with the vertical (0 to 1), and of the two with each other."""
+    return luminance_by_angle(sky_type, sun_up, view_up, np.arccos(np.clip(towards_sun, -1.0, 1.0)))
+
+
+def luminance_by_angle(sky_type: int, sun_up: Any, view_up: Any, from_sun_rad: Any) -> Any:
+    """Return the same from the angle between view and sun [rad]."""
     gradation, indicatrix = _functions(sky_type)
-    between, of_zenith = np.arccos(np.clip(towards_sun, -1.0, 1.0)), np.arccos(np.clip(sun_up, -1.0, 1.0))
-    return gradation(view_up) * indicatrix(between) / (gradation(1.0) * indicatrix(of_zenith))
+    of_zenith = np.arccos(np.clip(sun_up, -1.0, 1.0))
+    return gradation(view_up) * indicatrix(from_sun_rad) / (gradation(1.0) * indicatrix(of_zenith))
 
 
 def _functions(sky_type: int) -> tuple[Any, Any]:

@@ -20,15 +20,17 @@ from ..facts.shot import ShotFacts
 from ..units.markings import APERTURE_MARKINGS, ISO_MARKINGS, format_aperture, format_shutter, spoken_shutter
 from .depth import DepthStep
 from .falling_light import falling_light
+from .filter_reasons import filter_reasons
 from .frozen_frame import frozen_frame
 from .holding import hold_reasons
 from .light import LightStep
 from .lighting import Flash, flash_words, led_reasons, lit_by, plan_flash
 from .marks import FAILS, HOLDS, TIGHT, UNSAID, Reason, Verdict, worst_mark
-from .sway import sway_reasons
+from .mover_reasons import aim_of, mover_reasons
+from .movers import Mover, movers
 from .tonal_range import Exposure, is_automatic, plan_exposures, scene_range
 from .waiting import waiting_reasons
-from .water import LookBand, WantedTime, look_bands, moving_element, smears, streak_of, wanted_time
+from .water import LookBand, WantedTime, moving_element, streak_of, wanted_time
 
 _TIGHT_STOPS, _FAIL_STOPS = 1 / 3, 1.0
 
@@ -60,6 +62,8 @@ class ExposureStep:
     carrying: int = 0
     # Whether the reading in force was taken through the lens.
     read_through_lens: bool = False
+    # All that moves, the main one among them.
+    movers: tuple[Mover, ...] = ()
 
 
 def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> ExposureStep:
@@ -104,28 +108,30 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
         exposures = tuple(replace(item, shutter_s=float(corrected_time_s(item.shutter_s, film))) for item in exposures)
     shutter = exposures[carrying].shutter_s
     frozen = None
+    moves = movers(facts, settings, depth)
     if facts.exposure.bracket == BracketMode.FROZEN_AND_LONG and not lit:
-        frozen = frozen_frame(facts, settings, depth, exposures[carrying])
+        frozen = frozen_frame(facts, settings, moves, exposures[carrying])
         range_reasons += frozen.reasons
         if frozen.exposure is not None:
             # Its tone is that of the long one: what it takes to get there is its own.
             exposures, carrying = (frozen.exposure, exposures[carrying]), 1
     moving = moving_element(facts)
-    bands = look_bands(facts, settings, depth, moving)
+    main = next((item for item in moves if item.main), None)
+    bands = main.bands if main is not None else ()
     wanted = wanted_time(facts, bands)
+    aim = aim_of(facts, wanted, moves)
     short_side = min(facts.body.sensor_width_mm, facts.body.sensor_height_mm)
     exposures = tuple(_with_look(item, facts, settings, depth, moving) for item in exposures)
     streak = streak_of(settings, depth, moving, shutter)
     look = exposures[carrying].look
-    proposals = _proposals(facts, settings, scene, wanted, counted, fading if facts.exposure.follow_fading else 0.0)
+    proposals = _proposals(facts, settings, scene, aim.wanted, counted, fading if facts.exposure.follow_fading else 0.0)
     reasons += _light_reasons(light, reading) + _wish_reasons(facts, wanted, shutter, proposals) + waiting_reasons(facts, wanted, shutter)
     reasons += range_reasons + _shutter_reasons(facts, exposures) + flash_reasons + led_reasons(facts, scene)
+    reasons += filter_reasons(facts, settings, reading.predicted)
     reasons += hold_reasons(facts, settings, depth.imaging, exposures[-1].shutter_s, flash)
+    frozen_by = (frozen.ids, frozen.exposure.shutter_s) if frozen is not None and frozen.exposure is not None else None
     if flash is None or not flash.alone:
-        still = frozen.ids if frozen is not None and frozen.exposure is not None else frozenset()
-        reasons += [_smear_reason(*item, shutter) for item in smears(facts, settings, depth, shutter) if item[0].id not in still]
-    if flash is None or not flash.alone:
-        reasons += sway_reasons(facts, settings, depth, shutter)
+        reasons += mover_reasons(facts, settings, moves, aim, shutter, frozen_by)
     if look and moving and streak is not None:
         reasons.append(_look_reason(moving, streak / short_side, streak, shutter, look))
         reasons += _looks_differ(moving, exposures, carrying)
@@ -138,7 +144,7 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
         ledger, shutter, wanted.middle_s if wanted else None, proposals, bands, look, streak / short_side if streak is not None else None,
         moving.id if moving else None, span.stops,
         facts.body.held_stops(settings.iso), exposures, is_automatic(facts, exposures), flash, fading if followed and not lit else 0.0,
-        carrying, reading.through_lens and not reading.predicted,
+        carrying, reading.through_lens and not reading.predicted, tuple(_looking(item, settings, short_side, shutter, frozen_by) for item in moves),
     )  # fmt: skip
 
 
@@ -163,7 +169,7 @@ def _look_reason(moving: Element, share: float, streak: float, shutter: float, l
         f"{share:.0f}× the frame's short side" if share >= 2 else f"{share:.0%} of the frame's short side" if share >= 0.005
         else f"{streak * 1000:.0f} µm on the sensor"
     )  # fmt: skip
-    return Reason("exposure", HOLDS, f"{moving.name} at {moving.speed_mps:g} m/s draws {drawn} in {spoken_shutter(shutter)}: {look}.", "wanted_look")  # fmt: skip
+    return Reason("exposure", HOLDS, f"{moving.name} at {moving.moves_mps:g} m/s draws {drawn} in {spoken_shutter(shutter)}: {look}.", "wanted_look")  # fmt: skip
 
 
 def _with_look(item: Exposure, facts: ShotFacts, settings: Settings, depth: DepthStep, moving: Element | None) -> Exposure:
@@ -175,6 +181,14 @@ def _with_look(item: Exposure, facts: ShotFacts, settings: Settings, depth: Dept
     return replace(item, look=look_of_streak(streak, short_side, settings.coc_mm), streak_share=streak / short_side)
 
 
+def _looking(
+    item: Mover, settings: Settings, short_side_mm: float, shutter_s: float, frozen: tuple[frozenset[int | None], float] | None
+) -> Mover:
+    """Return something that moves with what it comes to: in the frame of its own where it has one."""
+    time = frozen[1] if frozen is not None and item.id in frozen[0] else shutter_s
+    return replace(item, look=look_of_streak(item.streak_mm_per_s * time, short_side_mm, settings.coc_mm))
+
+
 def _looks_differ(moving: Element, exposures: tuple[Exposure, ...], carrying: int) -> list[Reason]:
     """Return that the frames of a set show what moves differently: put together it is taken from one of them."""
     if len({item.look for item in exposures}) < 2:
@@ -182,14 +196,6 @@ def _looks_differ(moving: Element, exposures: tuple[Exposure, ...], carrying: in
     each = ", ".join(f"{item.look} in {spoken_shutter(item.shutter_s)}" for item in exposures)
     text = f"{moving.name} looks different in each frame ({each}): take it from the frame of {spoken_shutter(exposures[carrying].shutter_s)} alone."
     return [Reason("exposure", HOLDS, text, "bracket")]
-
-
-def _smear_reason(item: Element, times: float, freezes_s: float, shutter: float) -> Reason:
-    text = (
-        f"{item.name} must be sharp and at {item.speed_mps:g} m/s smears over {max(1.1, times):.{0 if times >= 9.95 else 1}f}× the limit in {spoken_shutter(shutter)}: "
-        f"{format_shutter(freezes_s)} freezes it, or two frames, one frozen and one long."
-    )
-    return Reason("exposure", FAILS, text, "bracket")
 
 
 def _ledger_filter(item: Filter, metered: bool = True) -> LedgerFilter:
@@ -230,11 +236,7 @@ def _proposals(
     if wanted is None or body is None or lens is None or not math.isfinite(fading):
         return ()
     # A polariser is on for its effect and stays; a graduated filter holds the sky, not the shutter.
-    bag = [
-        BagFilter(item.id, item.name, _ledger_filter(item).stops, kept=item.on_lens and item.kind != "neutral density")
-        for item in facts.filters
-        if item.on_lens or item.kind == FilterKind.NEUTRAL_DENSITY
-    ]
+    bag = [_in_bag(item) for item in facts.filters if item.on_lens or item.kind == FilterKind.NEUTRAL_DENSITY]
     apertures = [mark.value for mark in APERTURE_MARKINGS if lens.takes_aperture(mark.value, settings.focal_mm)] or [settings.f_number]
     isos = [mark.value for mark in ISO_MARKINGS if body.base_iso <= mark.value <= body.max_iso] or [settings.iso]
     pinned = [("aperture", facts.depth.f_number), ("ISO", facts.exposure.iso)]
@@ -259,6 +261,13 @@ def _proposals(
         replace(item, changes=tuple(name for name, value in pinned if value and not math.isclose(now[name](item), value, rel_tol=0.01)))
         for item in changed
     )
+
+
+def _in_bag(item: Filter) -> BagFilter:
+    kept = item.on_lens and item.kind != FilterKind.NEUTRAL_DENSITY
+    if item.stops_max is None or item.stops_min is None:
+        return BagFilter(item.id, item.name, _ledger_filter(item).stops, kept)
+    return BagFilter(item.id, item.name, item.stops_min, kept, item.stops_max)
 
 
 def _light_reasons(light: LightStep, reading: ExposureReading) -> list[Reason]:

@@ -88,7 +88,7 @@ def draw_scene(facts: ShotFacts, camera: Camera, solids: Sequence[Solid], light:
         meshes = meshes_of(solid, facts.ground)
         foot = min(float(mesh.points[:, 2].min()) for mesh in meshes)
         casts = solid.shape not in BROAD or solid.shape == "wall"
-        still = solid.shape == "water" and (item.speed_mps or 0.0) < STILL_BELOW_MPS
+        still = solid.shape == "water" and (item.moves_mps or 0.0) < STILL_BELOW_MPS
         level = float(meshes[0].points[0, 2])
         elements.append(
             DrawnElement(

@@ -9,10 +9,9 @@ from ..exposure.exposure_sets import marked_time_s
 from ..facts.settings import Settings
 from ..facts.shot import ShotFacts
 from ..units.markings import ISO_MARKINGS, format_shutter, spoken_shutter
-from .depth import DepthStep
 from .marks import FAILS, HOLDS, UNSAID, Reason
+from .movers import Mover, must_be_frozen
 from .tonal_range import Exposure
-from .water import freezing_times
 
 
 @dataclass(frozen=True)
@@ -21,16 +20,18 @@ class FrozenFrame:
 
     exposure: Exposure | None
     reasons: tuple[Reason, ...]
-    ids: frozenset[int] = frozenset()
+    ids: frozenset[int | None] = frozenset()
 
 
-def frozen_frame(facts: ShotFacts, settings: Settings, depth: DepthStep, long: Exposure) -> FrozenFrame:
+def frozen_frame(facts: ShotFacts, settings: Settings, movers: tuple[Mover, ...], long: Exposure) -> FrozenFrame:
     """Return the frame that freezes what must be sharp and moves, as bright as the long one: without its neutral density, at a higher ISO if need be."""
     body = facts.body
     assert body is not None
-    moving = freezing_times(facts, settings, depth)
+    moving = must_be_frozen(facts, movers)
     if not moving:
-        text = "Say what must be frozen: an element that must be sharp and has a speed. Until then there is one frame."
+        text = (
+            "Say what must be frozen: an element that must be sharp and has a speed, or one wished frozen. Until then there is one frame."
+        )
         return FrozenFrame(None, (Reason("exposure", UNSAID, text, "sharp_element_ids"),))
     longest = min(time for _, time in moving)
     dark = facts.dark_stops

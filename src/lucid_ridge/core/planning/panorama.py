@@ -67,7 +67,7 @@ def plan_shot_panorama(facts: ShotFacts, camera: Camera, body: Body, light: Ligh
     if count > 1:
         where = f" on frame {brightest + 1}, towards the sun" if brightest is not None else ""
         reasons.append(Reason("frame", HOLDS, f"Meter the brightest part{where}, and lock exposure, white balance and focus: with several planes of focus, one whole pass for each.", "pano_across_deg"))  # fmt: skip
-        if any((item.speed_mps or 0) > 0 for item in facts.elements):
+        if any((item.moves_mps or 0) > 0 for item in facts.elements):
             reasons.append(Reason("frame", CAUTION, "Clouds, water and light move on between the frames: take them swiftly, the moving part within one frame.", "settle_s"))  # fmt: skip
     return PanoramaPlan(plan, tuple(reasons), slip, nearest, brightest)
 

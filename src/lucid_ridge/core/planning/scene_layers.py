@@ -11,7 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy import ndimage
 
-from ..framing.fine_meshes import FineMesh, fine_meshes_of, land_between, sheet
+from ..framing.fine_meshes import FineMesh, fine_meshes_of, land_between, sheet, step_for
 from ..framing.footing import Ground
 from ..framing.projection import Camera, camera_axes
 from ..framing.shading import shadow_of
@@ -138,7 +138,7 @@ class _Scene:
         shape = item.solid.shape
         kind = "thing" if shape not in FLAT else "water" if shape == Shape.WATER else "flat"
         layers = []
-        for mesh in fine_meshes_of(item.solid, self.scene.ground):
+        for mesh in fine_meshes_of(item.solid, self.scene.ground, self._step(item)):
             if not item.wet or kind == "thing":
                 made = self._solid(kind, mesh, item.reflectance, item.id)
                 size, stops = _SKINS.get(shape, _SKIN)
@@ -147,6 +147,12 @@ class _Scene:
             luminance = self._at_eye(self._water(item, mesh), mesh.points)
             layers.append(ToneLayer(kind, mesh.points, mesh.triangles, ev_of(luminance), item.id, polariser_stops=self._on_water(mesh)))
         return layers
+
+    def _step(self, item: Thing) -> int:
+        """Return how finely something is divided: as it is large in the frame."""
+        width, height = self.scene.camera.frame_mm
+        size = self.scene.camera.focal_mm / max(item.distance_m, 1e-3)
+        return step_for(max(item.solid.width_m * size / width, item.solid.height_m * size / height))
 
     def _water(self, item: Thing, mesh: FineMesh) -> Floats:
         """Return what a sheet of water shows beside what stands mirrored in it."""

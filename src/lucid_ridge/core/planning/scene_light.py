@@ -84,7 +84,7 @@ def lit_scene(facts: ShotFacts, camera: Camera, solids: list[Solid], light: Ligh
     if day is None:
         return None
     things = [
-        Thing(item.id, solid, reflectance_of(item).typical, material_of(item) in _WET, item.speed_mps or 0.0, near.distance_m)
+        Thing(item.id, solid, reflectance_of(item).typical, material_of(item) in _WET, item.moves_mps or 0.0, near.distance_m)
         for item, near, solid in zip(facts.elements, facts.seen_from_camera.elements, solids, strict=True)
     ]
     things.sort(key=lambda item: -item.distance_m)

@@ -98,7 +98,7 @@ def _bracket(facts: ShotFacts, body: Body, step: TonesStep, shutter_s: float, sp
         return ()
     times = times_around_s(shutter_s, count, said.bracket_step_ev, body.slowest_shutter_s)
     risk = (
-        "what moves is in each frame elsewhere" if any(item.speed_mps for item in facts.elements) else "frames must fit each other: tripod"
+        "what moves is in each frame elsewhere" if any(item.moves_mps for item in facts.elements) else "frames must fit each other: tripod"
     )
     mode = BracketMode.RANGE if ranged else BracketMode.AROUND
     made = _way(

@@ -9,13 +9,15 @@ from ..errors import InputError
 from ..exposure.bracketing import HIGHLIGHT_ROOM_STOPS, plan_bracket
 from ..exposure.exposure_sets import marked_time_s, times_around_s, times_over_s
 from ..facts.choices import BracketMode
-from ..facts.kit import Body, FilterKind
+from ..facts.kit import Body, FilmKind, FilterKind
 from ..facts.shot import ShotFacts
 from ..units.markings import format_shutter
-from .marks import FAILS, HOLDS, UNSAID, Reason
+from .marks import FAILS, HOLDS, TIGHT, UNSAID, Reason
 
 # By less than this a highlight or shadow beyond is not told [stops].
 _HARDLY = 0.05
+# What a negative still holds over its range, and what one leaves over the highlights of a slide (common practice) [stops].
+_NEGATIVE_OVER, _SLIDE_SPARE = 2.0, 1 / 3
 
 
 @dataclass(frozen=True)
@@ -159,8 +161,15 @@ def _range_reasons(facts: ShotFacts, held: float, span: SceneRange, frames: tupl
         )
         return [Reason("exposure", FAILS, text, "bracket")]
     cure = ("compensate darker", "compensate brighter") if alone else ("move the bracket darker", "take a frame more, or larger steps")
-    if over > _HARDLY:
+    film = facts.body.film if facts.body is not None else None
+    if film == FilmKind.NEGATIVE and _HARDLY < over <= _NEGATIVE_OVER:
+        text = f"The highlights lie {over:.1f} stops beyond the range: a negative still holds them, in flatter tones (common practice)."
+        found.append(Reason("exposure", TIGHT, text, "compensation_ev"))
+    elif over > _HARDLY:
         found.append(Reason("exposure", FAILS, f"The highlights are clipped by {over:.1f} stops: {cure[0]}.", "compensation_ev"))
+    elif film == FilmKind.SLIDE and over > -_SLIDE_SPARE + 1e-9:
+        text = f"Only {max(0.0, -over):.1f} stops are left over the highlights: on a slide keep a third of one, it forgives no more (common practice)."
+        found.append(Reason("exposure", TIGHT, text, "compensation_ev"))
     if under > _HARDLY:
         found.append(
             Reason("exposure", FAILS, f"The shadows block up by {under:.1f} stops: {cure[1]}.", "compensation_ev" if alone else "bracket")

@@ -5,7 +5,8 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from ..exposure.motion import LookName, look_times_s, middle_time_s, streak_mm
+from ..exposure.motion import LookName, middle_time_s, streak_mm
+from ..exposure.moving_things import passes
 from ..facts.place import Element
 from ..facts.settings import Settings
 from ..facts.shot import ShotFacts
@@ -23,28 +24,19 @@ class LookBand:
 
 
 def moving_element(facts: ShotFacts) -> Element | None:
-    """Return the element whose motion counts: the one chosen, else the first that has a speed."""
+    """Return the element whose motion counts: the one chosen, else the first that moves by itself and stays, else the first that moves."""
     chosen = facts.element(facts.exposure.moving_element_id)
-    if chosen is not None and chosen.speed_mps:
+    if chosen is not None and chosen.moves_mps:
         return chosen
-    return next((item for item in facts.elements if item.speed_mps), None)
-
-
-def look_bands(facts: ShotFacts, settings: Settings, depth: DepthStep, moving: Element | None) -> tuple[LookBand, ...]:
-    """Return the shutter times that give each look to the moving element; none without one, behind the camera or within the focal length."""
-    seen = _seen_mm(settings, depth, moving)
-    if seen is None or moving is None or facts.body is None or not moving.speed_mps:
-        return ()
-    short_side = min(facts.body.sensor_width_mm, facts.body.sensor_height_mm)
-    scene = (*seen, moving.speed_mps, short_side, settings.coc_mm)
-    return tuple(LookBand(name, *look_times_s(name, *scene)) for name in LookName)
+    moving = [item for item in facts.elements if item.moves_mps]
+    return next((item for item in moving if not passes(item.moving)), next(iter(moving), None))
 
 
 def streak_of(settings: Settings, depth: DepthStep, moving: Element | None, shutter_s: float) -> float | None:
     """Return the streak [mm on the sensor] that the moving element draws in shutter_s."""
-    if moving is None or not moving.speed_mps:
+    if moving is None or not moving.moves_mps:
         return None
-    a_second = in_a_second_mm(settings, depth, moving, moving.speed_mps)
+    a_second = in_a_second_mm(settings, depth, moving, moving.moves_mps)
     return None if a_second is None else a_second * shutter_s
 
 
@@ -52,27 +44,6 @@ def in_a_second_mm(settings: Settings, depth: DepthStep, item: Element, speed_mp
     """Return what an element would draw in a second [mm on the sensor] if it moved so fast; None where it is not seen."""
     seen = _seen_mm(settings, depth, item)
     return None if seen is None else float(streak_mm(*seen, speed_mps, 1.0))
-
-
-def freezing_times(facts: ShotFacts, settings: Settings, depth: DepthStep) -> list[tuple[Element, float]]:
-    """Return what must be sharp and moves without a wish of its own, with the longest time [s] that freezes it."""
-    wished = moving_element(facts) if facts.exposure.wanted_look or facts.exposure.wanted_shutter_s else None
-    found = []
-    for item in facts.elements:
-        if item.id not in facts.sharp_element_ids or item is wished:
-            continue
-        in_a_second = streak_of(settings, depth, item, 1.0)
-        if in_a_second:
-            found.append((item, settings.coc_mm / in_a_second))
-    return found
-
-
-def smears(facts: ShotFacts, settings: Settings, depth: DepthStep, shutter_s: float) -> list[tuple[Element, float, float]]:
-    """Return what must be sharp and moves too far in shutter_s: the element, its streak as a multiple of the limit, and the time [s] that freezes it.
-
-    What moves with a wish of its own, a look or a shutter time, is meant to.
-    """
-    return [(item, shutter_s / time, time) for item, time in freezing_times(facts, settings, depth) if shutter_s > time]
 
 
 def _seen_mm(settings: Settings, depth: DepthStep, moving: Element | None) -> tuple[float, float] | None:

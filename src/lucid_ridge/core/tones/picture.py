@@ -6,12 +6,12 @@ holes between them closed.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy import ndimage
 
 from ..framing.outlines import NEAREST_M
 from ..framing.projection import Camera, camera_axes, view_matrix
@@ -19,7 +19,8 @@ from ..framing.projection import Camera, camera_axes, view_matrix
 Floats = NDArray[np.float64]
 Marks = NDArray[np.int32]
 SKY, LAND, GROUND = -1, -2, -3
-_CLOSED = np.ones((3, 3), dtype=bool)
+# The points around one, the nearest first.
+_AROUND = ((0, 1), (0, -1), (1, 0), (-1, 0), (1, 1), (1, -1), (-1, 1), (-1, -1))
 # More triangles than this to a point of the picture tell no more.
 _TO_A_POINT = 3
 
@@ -72,26 +73,28 @@ def _one(matrix: Floats, layer: Layer, wide: int, high: int) -> tuple[NDArray[np
         return None
     corners = corners[:: max(1, len(corners) // max(1, _TO_A_POINT * _room(corners, x, y, wide, high)))]
     a, b, c = corners.T
-    order = np.argsort(-(depth[a] + depth[b] + depth[c]))
-    corners = corners[order]
-    a, b, c = corners.T
-    xs, ys = np.stack((x[a], x[b], x[c]), axis=1), np.stack((y[a], y[b], y[c]), axis=1)
+    corners = corners[np.argsort(-(depth[a] + depth[b] + depth[c]))]
+    xs, ys = x[corners], y[corners]
     # As many points to a triangle as its size in the picture asks for.
     reach = np.maximum(_spread(xs), _spread(ys))
-    places, values, ranks = [], [], []
-    for fine, low, most in ((1, -1.0, 1.6), (3, 1.6, 4.0), (7, 4.0, 10.0), (16, 10.0, np.inf)):
+    # The nearest triangle that has a point there, and which of its points that is: what is hidden is not worked out.
+    nearest = np.full(wide * high, -1, dtype=np.int64)
+    for kind, (_, low, most) in enumerate(_FINENESS):
         these = np.flatnonzero((reach > low) & (reach <= most))
         if not len(these):
             continue
-        shares = _shares(fine)
-        places.append(np.stack(((xs[these] @ shares.T).ravel(), (ys[these] @ shares.T).ravel())))
-        values.append(np.stack([(of[corners[these]] @ shares.T).ravel() for of in layer.values.T], axis=1))
-        ranks.append(np.repeat(these, len(shares)))
-    where, what, rank = np.concatenate(places, axis=1), np.concatenate(values), np.concatenate(ranks)
-    columns, rows = np.floor(where).astype(np.intp)
-    inside = np.flatnonzero((columns >= 0) & (columns < wide) & (rows >= 0) & (rows < high))
-    inside = inside[np.argsort(rank[inside], kind="stable")]
-    return _closed(rows[inside], columns[inside], what[inside], wide, high) if len(inside) else None
+        first, shares = _OFFSETS[kind], _SHARES[kind]
+        columns, rows = np.floor(xs[these] @ shares.T).astype(np.int64), np.floor(ys[these] @ shares.T).astype(np.int64)
+        code = these[:, None] * len(_ALL_SHARES) + np.arange(first, first + len(shares))
+        inside = (columns >= 0) & (columns < wide) & (rows >= 0) & (rows < high)
+        np.maximum.at(nearest, (rows * wide + columns)[inside], code[inside])
+    where = np.flatnonzero(nearest >= 0)
+    if not len(where):
+        return None
+    triangle, point = np.divmod(nearest[where], len(_ALL_SHARES))
+    values = np.einsum("nc,nck->nk", _ALL_SHARES[point], layer.values[corners[triangle]])
+    rows, columns = np.divmod(where, wide)
+    return _closed(rows, columns, values, wide, high)
 
 
 def _in_the_picture(triangles: NDArray[np.int32], near: NDArray[np.bool_], x: Floats, y: Floats, wide: int, high: int) -> NDArray[np.int32]:
@@ -124,13 +127,48 @@ def _closed(
     filled, tone = np.zeros(box, dtype=bool), np.zeros((*box, values.shape[1]))
     filled[rows - top, columns - left] = True
     tone[rows - top, columns - left] = values
-    closed = ndimage.binary_closing(np.pad(filled, 2, mode="edge"), _CLOSED)[2:-2, 2:-2] | filled
-    holes = closed & ~filled
-    if holes.any():
-        nearest = ndimage.distance_transform_edt(~filled, return_distances=False, return_indices=True)
-        tone[holes] = tone[tuple(nearest[:, holes])]
+    closed = _closing(filled)
+    for down, over in _AROUND:
+        holes = closed & ~filled
+        if not holes.any():
+            break
+        beside = np.zeros_like(filled)
+        to, of = _shifted(filled.shape, down, over)
+        beside[to] = filled[of]
+        beside &= holes
+        if beside.any():
+            moved = np.zeros_like(tone)
+            moved[to] = tone[of]
+            tone[beside] = moved[beside]
+            filled = filled | beside
     found = np.nonzero(closed)
     return found[0] + top, found[1] + left, tone[found]
+
+
+def _closing(filled: NDArray[np.bool_]) -> NDArray[np.bool_]:
+    """Return what is filled with holes of one point closed; beyond the edge goes on what stands at it."""
+    wide = np.pad(filled, 2, mode="edge")
+    grown = _any_beside(wide)
+    return np.asarray(~_any_beside(~grown)[2:-2, 2:-2] | filled)
+
+
+def _any_beside(here: NDArray[np.bool_]) -> NDArray[np.bool_]:
+    """Return where something is filled at a point or at one of the eight around it."""
+    across = here.copy()
+    across[:, 1:] |= here[:, :-1]
+    across[:, :-1] |= here[:, 1:]
+    found = across.copy()
+    found[1:] |= across[:-1]
+    found[:-1] |= across[1:]
+    return found
+
+
+def _shifted(shape: tuple[int, ...], down: int, over: int) -> tuple[tuple[slice, slice], tuple[slice, slice]]:
+    """Return where points go, and where they come from, when a picture is moved by so many rows and columns."""
+    rows, columns = shape
+    to = (slice(max(0, down), rows + min(0, down)), slice(max(0, over), columns + min(0, over)))
+    of = (slice(max(0, -down), rows + min(0, -down)), slice(max(0, -over), columns + min(0, -over)))
+    return to, of
 
 
 def _shares(fine: int) -> Floats:
@@ -141,3 +179,10 @@ def _shares(fine: int) -> Floats:
     a, b = (item.ravel() for item in np.meshgrid(steps, steps, indexing="ij"))
     keep = a + b < 1
     return np.stack((a[keep], b[keep], 1 - a[keep] - b[keep]), axis=1)
+
+
+# Points to a side of a triangle, by how far it reaches over the picture: from, to.
+_FINENESS = ((1, -1.0, 1.6), (3, 1.6, 4.0), (7, 4.0, 10.0), (16, 10.0, math.inf))
+_SHARES = tuple(_shares(fine) for fine, _, _ in _FINENESS)
+_OFFSETS = tuple(int(at) for at in np.cumsum([0, *(len(item) for item in _SHARES)])[:-1])
+_ALL_SHARES = np.concatenate(_SHARES)

@@ -17,6 +17,7 @@ import { FiltersOn } from "./FiltersOn";
 import { FlashSection } from "./FlashSection";
 import { InTones } from "./InTones";
 import { Ledger } from "./Ledger";
+import { Movers } from "./Movers";
 import { PictureView } from "./PictureView";
 import { Proposals } from "./Proposals";
 import { Spots } from "./Spots";
@@ -153,18 +154,6 @@ export default function ExposurePage(work: ShotWork) {
                 text={facts.labels.wanted_shutter_s ?? exposure.wanted?.label ?? "any"}
                 also={{ wanted_look: null }}
               />
-              <Select
-                label="or the water"
-                field="wanted_look"
-                value={facts.wanted_look}
-                options={
-                  exposure.looks.length
-                    ? exposure.looks.map((look) => ({ value: look.name, label: `${look.name}: ${look.label}` }))
-                    : OPTIONS.LookName
-                }
-                empty="as it comes"
-                choose={(wanted_look) => set({ wanted_look, wanted_shutter_s: null })}
-              />
             </Row>
             <Proposals proposals={exposure.proposals} facts={facts} set={set} />
             <Tick
@@ -174,6 +163,7 @@ export default function ExposurePage(work: ShotWork) {
               change={(follow_fading) => set({ follow_fading })}
             />
           </Section>
+          <Movers {...work} />
           <Section title="Filters, in stops" term="neutral density" aside={<Link to="/kit">bag</Link>}>
             <FiltersOn filters={kit?.filters ?? []} uses={facts.filters} set={set} asked={asked} metered={metered} />
           </Section>

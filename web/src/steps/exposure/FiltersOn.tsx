@@ -1,6 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import type { Schemas } from "../../api/client";
-import { Tick } from "../../parts/Field";
+import { Field, Tick } from "../../parts/Field";
+import { plain } from "../../parts/numbers";
 import type { ShotWork } from "../../shot/useShot";
 
 type Use = Schemas["FilterUseOut"];
@@ -21,7 +22,12 @@ export function FiltersOn({
 }) {
   const change = (filterId: number, next: Partial<Use>) => {
     const now = (asked().filters as Use[] | undefined) ?? uses;
-    const old = now.find((use) => use.filter_id === filterId) ?? { filter_id: filterId, on_lens: false, on_when_metered: false };
+    const old = now.find((use) => use.filter_id === filterId) ?? {
+      filter_id: filterId,
+      on_lens: false,
+      on_when_metered: false,
+      set_stops: null,
+    };
     set({ filters: [...now.filter((use) => use.filter_id !== filterId), { ...old, ...next }] });
   };
   if (!filters.length) return <Box color="muted">The bag holds no filters yet: add them under Kit.</Box>;
@@ -36,8 +42,21 @@ export function FiltersOn({
               <Tick label={filter.name} checked={use?.on_lens ?? false} change={(on_lens) => change(filter.id, { on_lens })} />
               <Box as="span" fontFamily="mono" fontSize="13px" color="muted" whiteSpace="nowrap">
                 {filter.stops ? filter.stops : ""}
+                {filter.stops_max ? `–${filter.stops_max}` : ""}
               </Box>
             </Box>
+            {used && filter.stops_max !== null && (
+              <Box pl="23px" pb="3px">
+                <Field
+                  label="Turned to"
+                  name={`filter:${filter.id}:set_stops`}
+                  value={plain(use?.set_stops ?? filter.stops, 2)}
+                  unit="stops"
+                  step={1 / 3}
+                  save={async (text) => change(filter.id, { set_stops: Number(text) })}
+                />
+              </Box>
+            )}
             {metered && used && (
               <Box pl="23px" pb="3px">
                 <Tick

@@ -1,6 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import type { Schemas } from "../../api/client";
 import { Button } from "../../parts/Button";
+import { plain } from "../../parts/numbers";
 import type { Shot, ShotWork } from "../../shot/useShot";
 
 /** Settings from the bag that give the wanted time, best first. */
@@ -17,8 +18,12 @@ export function Proposals({
   const takeIt = (proposal: Schemas["ProposalOut"]) => {
     const kept = facts.filters.filter((use) => use.on_when_metered || proposal.filter_ids.includes(use.filter_id));
     const uses = kept.map((use) => ({ ...use, on_lens: proposal.filter_ids.includes(use.filter_id) }));
-    for (const id of proposal.filter_ids)
-      if (!uses.some((use) => use.filter_id === id)) uses.push({ filter_id: id, on_lens: true, on_when_metered: false });
+    for (const [at, id] of proposal.filter_ids.entries()) {
+      const set_stops = proposal.set_stops[at] ?? null;
+      const known = uses.find((use) => use.filter_id === id);
+      if (known) known.set_stops = set_stops;
+      else uses.push({ filter_id: id, on_lens: true, on_when_metered: false, set_stops });
+    }
     set({ filters: uses, f_number: proposal.f_number, iso: proposal.iso });
   };
   const isSet = (proposal: Schemas["ProposalOut"]) =>
@@ -26,7 +31,18 @@ export function Proposals({
     Math.abs(facts.f_number / proposal.f_number - 1) < 0.01 &&
     facts.iso === proposal.iso &&
     facts.filters.filter((use) => use.on_lens).length === proposal.filter_ids.length &&
-    proposal.filter_ids.every((id) => facts.filters.some((use) => use.on_lens && use.filter_id === id));
+    proposal.filter_ids.every((id, at) =>
+      facts.filters.some(
+        (use) => use.on_lens && use.filter_id === id && Math.abs((use.set_stops ?? 0) - (proposal.set_stops[at] ?? 0)) < 0.01,
+      ),
+    );
+  const names = (proposal: Schemas["ProposalOut"]) =>
+    proposal.filter_names
+      .map((name, at) => {
+        const turned = proposal.set_stops[at];
+        return typeof turned === "number" ? `${name} at ${plain(turned, 1)} stops` : name;
+      })
+      .join(" + ");
   return (
     <Box as="ul" aria-label="Settings from the bag">
       {proposals.map((proposal) => (
@@ -42,7 +58,7 @@ export function Proposals({
           borderColor="line"
         >
           <span>
-            {proposal.filter_names.join(" + ") || "no filter"}
+            {names(proposal) || "no filter"}
             <Box as="span" fontFamily="mono" fontSize="13.5px" color="muted" ml="8px">
               {proposal.f_number_label} ISO {proposal.iso}
             </Box>

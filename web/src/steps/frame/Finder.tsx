@@ -1,5 +1,6 @@
 import { useMemo, useState } from "react";
 import { Drawing } from "../../drawing/Drawing";
+import type { Outline } from "../../drawing/export";
 import { Handle } from "../../drawing/Handle";
 import { Labels, type NamedWish } from "../../drawing/Labels";
 import { handleBox } from "../../drawing/labels";
@@ -77,6 +78,14 @@ export function Finder({
           : undefined
       }
       title="The finder"
+      outlines={
+        tones
+          ? async (width, height) => {
+              const { w, h, left, top } = boxOf(width, height);
+              return outlinesOf(shot.id, (u, v) => [left + (0.5 + (u - 0.5) * fit) * w, top + (0.5 + (v - 0.5) * fit) * h]);
+            }
+          : undefined
+      }
       least={180}
       figures={{
         head: ["Element", "Distance", "Left", "Right", "Top", "Bottom", "In the frame", "Covers"],
@@ -217,6 +226,28 @@ export function Finder({
       }}
     </Drawing>
   );
+}
+
+/** The elements' outlines as the server gives them, farthest last. */
+async function outlinesOf(shotId: number, at: (u: number, v: number) => [number, number]): Promise<Outline[]> {
+  const answer = await fetch(`/api/shots/${shotId}/scene.json`);
+  if (!answer.ok) return [];
+  const scene = (await answer.json()) as { elements: { name: string; in_frame: [number, number][][] | null }[] };
+  return scene.elements.map(({ name, in_frame }) => ({
+    name,
+    path: (in_frame ?? [])
+      .map(
+        (ring) =>
+          `M${ring
+            .map(([u, v]) =>
+              at(u, v)
+                .map((value) => value.toFixed(1))
+                .join(" "),
+            )
+            .join("L")}Z`,
+      )
+      .join(""),
+  }));
 }
 
 /** Where elements are drawn, with the one under the hand. */

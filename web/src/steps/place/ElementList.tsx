@@ -41,7 +41,7 @@ export function ElementList({ elements, seen = [] }: { elements: Element[]; seen
               {element.name}{" "}
               <Box as="span" color="muted" fontSize="13px" ml="4px">
                 {shapeWords(element.shape)}
-                {element.speed_mps ? `, ${plain(element.speed_mps)} m/s` : ""}
+                {element.moves_mps ? `, ${plain(element.moves_mps)} m/s` : ""}
               </Box>
             </span>
             <Box as="span" fontFamily="mono">
@@ -64,6 +64,7 @@ export function ElementList({ elements, seen = [] }: { elements: Element[]; seen
 function ElementEditor({ element }: { element: Element }) {
   const { edit, remove } = useElements();
   const reshape = useAct((shape: Element["shape"]) => edit(element.id, { shape }));
+  const rename = useAct((moving: Element["moving"]) => edit(element.id, { moving }));
   const remake = useAct((material: Element["material"]) => edit(element.id, { material }));
   const key = (field: string) => `element:${element.id}:${field}`;
   const save = (field: string) => (text: string) => edit(element.id, { [field]: text });
@@ -104,10 +105,29 @@ function ElementEditor({ element }: { element: Element }) {
           label="Moves at"
           name={key("speed_mps")}
           value={plain(element.speed_mps)}
-          placeholder="still"
+          placeholder={element.moves_mps ? `${plain(element.moves_mps)}, usual` : "still"}
           unit="m/s"
           save={(text) => edit(element.id, { speed_mps: text.trim() ? text : null })}
         />
+      </Row>
+      <Row>
+        <Select
+          label="What moves"
+          value={element.moving}
+          options={OPTIONS.MovingKind}
+          empty="nothing of a kind"
+          choose={(moving) => rename.mutate(moving)}
+        />
+        {element.passes && (
+          <Field
+            label="Pass through the frame"
+            name={key("passing_per_min")}
+            value={plain(element.passing_per_min)}
+            placeholder="not said"
+            unit="a minute"
+            save={(text) => edit(element.id, { passing_per_min: text.trim() ? text : null })}
+          />
+        )}
       </Row>
       <Row>
         <Select

@@ -1,0 +1,85 @@
+"""What is to be minded of filters that are turned, of polarisers, and of slides and negatives."""
+
+import pytest
+
+from lucid_ridge.core.exposure.proposals import BagFilter, propose_settings
+from lucid_ridge.core.facts.kit import Body, Filter, Lens
+from lucid_ridge.core.facts.place import Element
+from lucid_ridge.core.facts.shot import facts_from
+from lucid_ridge.core.planning.plan import plan_shot
+
+BODY = Body(1, "Body", 36, 24, 8256, 5504, 100, 25600, 1 / 8192, 32, True, 11, 9, 3)
+SLIDE = Body(2, "Slide", 36, 24, 8256, 5504, 50, 50, 1 / 1000, 32, True, 5, 1, 1, film="slide")
+NEGATIVE = Body(3, "Negative", 36, 24, 8256, 5504, 400, 400, 1 / 1000, 32, True, 8, 1, 1, film="negative")
+LENS = Lens(1, "Zoom", 16, 70, 2.8, 2**4.5, 280, 8)
+VARIABLE = BagFilter(7, "Variable", 2.0, stops_max=8.0)
+
+
+def _said(**said):
+    start = {
+        "body": BODY, "lens": LENS, "focal_mm": 50.0, "f_number": 8.0, "metered_f_number": 8.0, "metered_shutter_s": 1.0, "metered_iso": 100.0,
+        "elements": (Element(1, "Rock", "boulder", 0, 6.0, 2, 1),),
+    }  # fmt: skip
+    return plan_shot(facts_from(**{**start, **said})).exposure
+
+
+def _mark(step, words):
+    return [str(reason.severity) for reason in step.reasons if words in reason.text]
+
+
+def test_a_variable_filter_is_turned_to_the_time_wanted():
+    # EV 13 at f/8, ISO 100: 1/128 s. One second is seven stops more: within 2 to 8 (APEX, by hand).
+    best = propose_settings(13.0, (1.0, 1.0), [VARIABLE], [8.0], [100.0], 8.0, 100.0)[0]
+    assert best.set_stops == (pytest.approx(7.0),)
+    assert best.shutter_s == pytest.approx(1.0)
+    # 2 s asks for 8, its strongest; 4 s for more than it has: a stop off is all that is offered.
+    assert propose_settings(13.0, (2.0, 2.0), [VARIABLE], [8.0], [100.0], 8.0, 100.0)[0].set_stops == (pytest.approx(8.0),)
+    assert propose_settings(13.0, (4.0, 4.0), [VARIABLE], [8.0], [100.0], 8.0, 100.0)[0].error_stops == pytest.approx(-1.0)
+    # With a fixed one of six they share it: 4 s is nine stops, three of them turned.
+    both = propose_settings(13.0, (4.0, 4.0), [VARIABLE, BagFilter(8, "Six", 6.0)], [8.0], [100.0], 8.0, 100.0)[0]
+    assert both.shutter_s == pytest.approx(4.0)
+    assert dict(zip(both.filter_ids, both.set_stops, strict=True)) == {7: pytest.approx(3.0), 8: None}
+
+
+def test_a_limit_is_no_reason_to_turn_it():
+    # Any time up to 1/60 will do: without glass.
+    best = propose_settings(13.0, (0.0, 1 / 60), [VARIABLE], [8.0], [100.0], 8.0, 100.0)[0]
+    assert best.filter_ids == ()
+
+
+def test_a_variable_filter_near_its_strongest_crosses_a_wide_view():
+    turned = Filter(7, "Variable", "neutral density", 7.5, on_lens=True, stops_max=8.0, stops_min=2.0)
+    assert _mark(_said(filters=(turned,), focal_mm=16.0), "crosses dark") == ["tight"]
+    assert _mark(_said(filters=(turned,), focal_mm=70.0), "crosses dark") == []
+    weak = Filter(7, "Variable", "neutral density", 3.0, on_lens=True, stops_max=8.0, stops_min=2.0)
+    assert _mark(_said(filters=(weak,), focal_mm=16.0), "crosses dark") == []
+    fixed = Filter(7, "Eight", "neutral density", 8.0, on_lens=True)
+    assert _mark(_said(filters=(fixed,), focal_mm=16.0), "crosses dark") == []
+
+
+def test_a_polariser_costs_a_range_until_it_is_metered_through():
+    pol = Filter(5, "Polariser", "polariser", 1.5, on_lens=True)
+    assert _mark(_said(filters=(pol,)), "costs 1 to 3") == ["caution"]
+    through = Filter(5, "Polariser", "polariser", 1.5, on_lens=True, on_when_metered=True)
+    assert _mark(_said(filters=(through,)), "costs 1 to 3") == []
+
+
+def test_who_keeps_polarisers_off_wide_lenses_is_told():
+    pol = Filter(5, "Polariser", "polariser", 1.5, on_lens=True, on_when_metered=True)
+    assert _mark(_said(filters=(pol,), focal_mm=16.0, polariser_from_mm=24.0), "your preference") == ["tight"]
+    assert _mark(_said(filters=(pol,), focal_mm=24.0, polariser_from_mm=24.0), "your preference") == []
+    assert _mark(_said(filters=(pol,), focal_mm=16.0), "your preference") == []
+
+
+def test_a_slide_keeps_a_third_of_a_stop_and_a_negative_holds_two_more():
+    # Mid-grey at EV 6, saturation three stops over it (ISO 12232): highlights at EV 8.9 leave a tenth of a stop, EV 10 lies a stop beyond.
+    near = {"shadow_ev": 5.0, "highlight_ev": 8.9}
+    assert "tight" in _mark(_said(body=SLIDE, metered_iso=50.0, metered_shutter_s=2.0, **near), "on a slide keep a third")
+    assert _mark(_said(**near), "slide") == []
+    over = {"shadow_ev": 5.0, "highlight_ev": 10.0}
+    assert _mark(_said(body=NEGATIVE, metered_iso=400.0, metered_shutter_s=0.25, **over), "a negative still holds") == ["tight"]
+    assert _mark(_said(**over), "highlights are clipped") == ["fails"]
+    assert _mark(
+        _said(body=SLIDE, metered_iso=50.0, metered_shutter_s=2.0, shadow_ev=7.0, highlight_ev=10.0), "highlights are clipped"
+    ) == ["fails"]
+    assert _mark(_said(body=NEGATIVE, metered_iso=400.0, metered_shutter_s=0.25, compensation_ev=-1.0), "rather have more") == ["caution"]

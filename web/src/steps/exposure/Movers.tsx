@@ -1,0 +1,71 @@
+import { Box } from "@chakra-ui/react";
+import type { Schemas } from "../../api/client";
+import { Select } from "../../parts/Field";
+import { Section } from "../../parts/Section";
+import type { ShotWork } from "../../shot/useShot";
+
+type Mover = Schemas["MoverOut"];
+type Wish = NonNullable<Mover["wish"]>;
+
+/** All that moves: how fast, what it looks like now, and what it should look like. The first sets the shutter. */
+export function Movers({ shot, set, asked }: ShotWork) {
+  const { movers } = shot.plan.exposure;
+  const now = (asked().motion_wishes as Schemas["MotionWishOut"][] | undefined) ?? shot.facts.motion_wishes;
+  const wishFor = (mover: Mover, wish: Wish | null) => {
+    const rest = now.filter((item) => item.element_id !== mover.element_id);
+    // The look of the one that sets the shutter is the shot's own; that it should be gone is a wish like any other.
+    if (mover.main && wish !== "gone") set({ wanted_look: wish, wanted_shutter_s: null, motion_wishes: rest });
+    else {
+      const wishes = wish ? [...rest, { element_id: mover.element_id, wish }] : rest;
+      set(mover.main ? { wanted_look: null, motion_wishes: wishes } : { motion_wishes: wishes });
+    }
+  };
+  return (
+    <Section title="What moves">
+      {movers.length ? (
+        <Box as="ul" data-movers="" data-field="motion_wishes">
+          {movers.map((mover) => (
+            <Box
+              as="li"
+              key={mover.element_id ?? "clouds"}
+              display="grid"
+              gridTemplateColumns="minmax(0, 1.3fr) minmax(0, 1fr)"
+              gap="10px"
+              alignItems="end"
+              py="4px"
+              borderBottom="1px solid"
+              borderColor="line"
+              fontSize="14px"
+            >
+              <Select
+                label={mover.name}
+                {...(mover.main ? { field: "wanted_look" } : {})}
+                value={mover.wish}
+                options={mover.wishes.map((item) => ({ value: item.wish, label: choiceWords(item) }))}
+                empty="as it comes"
+                choose={(wish) => wishFor(mover, wish)}
+              />
+              <Box color="muted" fontSize="13px" pb="5px">
+                <Box as="span" fontFamily="mono">
+                  {mover.speed_label}
+                </Box>
+                {mover.told === "said" ? "" : `, ${mover.told}`}: {mover.look}
+              </Box>
+            </Box>
+          ))}
+        </Box>
+      ) : (
+        <Box color="muted" fontSize="14px">
+          Nothing that is seen moves. In Frame, under Scene, say what kind of thing moves or how fast; plants and clouds follow
+          the forecast.
+        </Box>
+      )}
+    </Section>
+  );
+}
+
+/** A wish with the times that give it, and the trade's beside them. */
+function choiceWords({ wish, label, trade }: Mover["wishes"][number]): string {
+  const times = label || (wish === "gone" ? "say how many pass" : "");
+  return [times ? `${wish}: ${times}` : wish, trade && `usual ${trade}`].filter(Boolean).join(" · ");
+}
