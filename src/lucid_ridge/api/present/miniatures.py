@@ -19,6 +19,8 @@ from ..schemas import framings as out
 
 Floats = NDArray[np.float64]
 _FAR, _LOW = 50.0, 3
+# As fine as the notebook shows it.
+_POINTS = 138
 
 
 def draw_miniature(facts: ShotFacts, plan: ShotPlan) -> KeptMiniature | None:
@@ -26,7 +28,7 @@ def draw_miniature(facts: ShotFacts, plan: ShotPlan) -> KeptMiniature | None:
     miniature = present_miniature(plan.frame)
     if miniature is None:
         return None
-    step = plan_tones(facts, plan)
+    step = plan_tones(facts, plan, _POINTS)
     picture = as_data_url(tonal_png(picture_tones(step))) if step is not None else None
     return cast(KeptMiniature, miniature.model_copy(update={"picture": picture}).model_dump())
 

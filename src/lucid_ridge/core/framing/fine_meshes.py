@@ -68,7 +68,22 @@ def fine_meshes_of(solid: Solid, ground: Ground = LEVEL_GROUND, step: int = 1) -
     parts = _NATURAL.get(Shape(solid.shape))
     if parts is None:
         return tuple(_joined([_divided(mesh, solid) for mesh in meshes_of(solid, ground)]))
-    return tuple(_placed(part, solid, ground) for part in _joined([thinned(part, step) for part in parts(solid)]))
+    return tuple(_placed(part, solid, ground) for part in _joined(_all_thinned(parts(solid), step)))
+
+
+def _all_thinned(parts: list[FineMesh], step: int) -> list[FineMesh]:
+    """Return parts with fewer points that reach as far as before: the longest twig may be among those left out."""
+    if step <= 1:
+        return parts
+    few = [thinned(part, step) for part in parts]
+    (low, high), (lower, higher) = _extent(parts), _extent(few)
+    stretch = (high - low) / np.maximum(higher - lower, 1e-12)
+    return [replace(part, points=low + (part.points - lower) * stretch) for part in few]
+
+
+def _extent(parts: list[FineMesh]) -> tuple[Floats, Floats]:
+    points = np.concatenate([part.points for part in parts])
+    return points.min(axis=0), points.max(axis=0)
 
 
 def sheet(points: Floats, around: bool = False, thin: bool = False) -> FineMesh:

@@ -6,7 +6,6 @@ holes between them closed.
 
 from __future__ import annotations
 
-import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -88,13 +87,33 @@ def _one(matrix: Floats, layer: Layer, wide: int, high: int) -> tuple[NDArray[np
         code = these[:, None] * len(_ALL_SHARES) + np.arange(first, first + len(shares))
         inside = (columns >= 0) & (columns < wide) & (rows >= 0) & (rows < high)
         np.maximum.at(nearest, (rows * wide + columns)[inside], code[inside])
-    where = np.flatnonzero(nearest >= 0)
+    triangles, shares = nearest // len(_ALL_SHARES), _ALL_SHARES[nearest % len(_ALL_SHARES)]
+    for one in np.flatnonzero(reach > _FINENESS[-1][2]):
+        _fill(int(one), xs[one], ys[one], wide, triangles, shares)
+    where = np.flatnonzero(triangles >= 0)
     if not len(where):
         return None
-    triangle, point = np.divmod(nearest[where], len(_ALL_SHARES))
-    values = np.einsum("nc,nck->nk", _ALL_SHARES[point], layer.values[corners[triangle]])
+    values = np.einsum("nc,nck->nk", shares[where], layer.values[corners[triangles[where]]])
     rows, columns = np.divmod(where, wide)
     return _closed(rows, columns, values, wide, high)
+
+
+def _fill(one: int, xs: Floats, ys: Floats, wide: int, triangles: NDArray[np.int64], shares: Floats) -> None:
+    """Set a large triangle into the picture, wherever none that is nearer stands: all points whose middles lie within it."""
+    high = len(triangles) // wide
+    left, right = (int(np.clip(np.floor(of), 0, wide)) for of in (xs.min(), xs.max() + 1))
+    top, foot = (int(np.clip(np.floor(of), 0, high)) for of in (ys.min(), ys.max() + 1))
+    area = (xs[1] - xs[0]) * (ys[2] - ys[0]) - (xs[2] - xs[0]) * (ys[1] - ys[0])
+    if right <= left or foot <= top or abs(area) < 1e-9:
+        return
+    x, y = np.arange(left, right) + 0.5, (np.arange(top, foot) + 0.5)[:, None]
+    second = ((x - xs[0]) * (ys[2] - ys[0]) - (xs[2] - xs[0]) * (y - ys[0])) / area
+    third = ((xs[1] - xs[0]) * (y - ys[0]) - (x - xs[0]) * (ys[1] - ys[0])) / area
+    first = 1 - second - third
+    places = (np.arange(top, foot) * wide)[:, None] + np.arange(left, right)
+    here = (np.minimum(np.minimum(first, second), third) >= -1e-9) & (triangles[places] < one)
+    triangles[places[here]] = one
+    shares[places[here]] = np.stack((first[here], second[here], third[here]), axis=1)
 
 
 def _in_the_picture(triangles: NDArray[np.int32], near: NDArray[np.bool_], x: Floats, y: Floats, wide: int, high: int) -> NDArray[np.int32]:
@@ -181,8 +200,8 @@ def _shares(fine: int) -> Floats:
     return np.stack((a[keep], b[keep], 1 - a[keep] - b[keep]), axis=1)
 
 
-# Points to a side of a triangle, by how far it reaches over the picture: from, to.
-_FINENESS = ((1, -1.0, 1.6), (3, 1.6, 4.0), (7, 4.0, 10.0), (16, 10.0, math.inf))
+# Points to a side of a triangle, by how far it reaches over the picture: from, to. Larger ones are filled.
+_FINENESS = ((1, -1.0, 1.2), (3, 1.2, 2.8), (7, 2.8, 6.5), (18, 6.5, 17.0))
 _SHARES = tuple(_shares(fine) for fine, _, _ in _FINENESS)
 _OFFSETS = tuple(int(at) for at in np.cumsum([0, *(len(item) for item in _SHARES)])[:-1])
 _ALL_SHARES = np.concatenate(_SHARES)

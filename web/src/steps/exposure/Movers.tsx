@@ -50,6 +50,7 @@ export function Movers({ shot, set, asked }: ShotWork) {
                   {mover.speed_label}
                 </Box>
                 {mover.told === "said" ? "" : `, ${mover.told}`}: {mover.look}
+                {usual(mover)}
               </Box>
             </Box>
           ))}
@@ -64,8 +65,14 @@ export function Movers({ shot, set, asked }: ShotWork) {
   );
 }
 
-/** A wish with the times that give it, and the trade's beside them. */
-function choiceWords({ wish, label, trade }: Mover["wishes"][number]): string {
+/** A wish with the times that give it. */
+function choiceWords({ wish, label }: Mover["wishes"][number]): string {
   const times = label || (wish === "gone" ? "say how many pass" : "");
-  return [times ? `${wish}: ${times}` : wish, trade && `usual ${trade}`].filter(Boolean).join(" · ");
+  return times ? `${wish}: ${times}` : wish;
+}
+
+/** The trade's times for what is wished, or for what it looks like now. */
+function usual({ wish, wishes, look }: Mover): string {
+  const { trade } = wishes.find((item) => item.wish === (wish ?? look)) ?? { trade: "" };
+  return trade ? `; usual ${trade}` : "";
 }

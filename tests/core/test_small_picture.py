@@ -1,0 +1,80 @@
+"""The small picture that the counts are made from: no holes, the nearer before the farther, as large as the projection says."""
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from lucid_ridge.core.framing.fine_meshes import fine_meshes_of, sheet, step_for, thinned
+from lucid_ridge.core.framing.projection import Camera
+from lucid_ridge.core.framing.solids import Shape, Solid
+from lucid_ridge.core.tones.picture import SKY, Layer, set_into
+
+# 36 mm on a sensor of 36 × 24: one metre of a wall one metre away is the frame's width.
+CAMERA = Camera(0.0, 36.0, 36.0, 24.0)
+WIDE, HIGH = 96, 64
+
+
+def _wall(squares: int, size_m: float, away_m: float, tone: float = 1.0) -> Layer:
+    across, up = np.meshgrid(np.linspace(-size_m / 2, size_m / 2, squares + 1), np.linspace(-size_m / 2, size_m / 2, squares + 1))
+    mesh = sheet(np.stack((across, np.full_like(across, away_m), up), axis=-1))
+    return Layer(mesh.points, mesh.triangles, np.full((len(mesh.points), 1), tone), 0)
+
+
+def _set(*layers: Layer) -> tuple[np.ndarray, np.ndarray]:
+    return set_into(CAMERA, layers, np.zeros((HIGH, WIDE, 1)), np.full((HIGH, WIDE), SKY, dtype=np.int32))
+
+
+@given(st.integers(1, 60), st.floats(0.05, 500.0), st.floats(0.1, 1000.0))
+def test_a_wall_that_fills_the_frame_has_no_holes(squares, times, away):
+    # However large its triangles are in the picture: from a dot to far beyond the frame.
+    pictures, marks = _set(_wall(squares, max(1.05, times) * away, away, 3.0))
+    assert (marks == 0).all()
+    assert np.allclose(pictures, 3.0)
+
+
+@pytest.mark.parametrize(("squares", "share"), [(1, 0.5), (4, 0.5), (40, 0.5), (1, 0.25), (24, 0.1)])
+def test_a_wall_is_as_large_as_the_projection_says(squares, share):
+    _, marks = _set(_wall(squares, share, 1.0))
+    # A square of share × the frame's width: 96 points wide, 64 high over two thirds of it.
+    assert (marks == 0).sum() == pytest.approx((share * WIDE) ** 2, rel=0.12)
+
+
+def test_the_nearer_stands_before_the_farther_and_what_lies_between_corners_lies_between_tones():
+    near, far = _wall(3, 0.3, 1.0, 5.0), _wall(3, 4.0, 2.0, 1.0)
+    pictures, _ = _set(far, near)
+    assert pictures[32, 48, 0] == pytest.approx(5.0)
+    assert pictures[5, 5, 0] == pytest.approx(1.0)
+    slope = _wall(1, 1.1, 1.0)
+    slope = Layer(slope.points, slope.triangles, slope.points[:, :1] * 10, 0)
+    made = _set(slope)[0][32, :, 0]
+    # Ten times the metres to the right of the middle.
+    assert np.allclose(made, 10 * ((np.arange(WIDE) + 0.5) / WIDE - 0.5), atol=0.12)
+
+
+def test_what_lies_behind_the_camera_is_not_in_the_picture():
+    _, marks = _set(_wall(4, 1.0, -1.0))
+    assert (marks == SKY).all()
+
+
+@pytest.mark.parametrize("shape", [Shape.BOULDER, Shape.TREE, Shape.POST, Shape.FLOWER, Shape.RIDGE, Shape.MUSHROOM, Shape.INSECT])
+def test_few_rows_reach_as_far_as_all(shape):
+    solid = Solid(shape, 0, 5, 2, 1.5)
+    every = np.concatenate([mesh.points for mesh in fine_meshes_of(solid)])
+    for step in (2, 3, 4):
+        meshes = fine_meshes_of(solid, step=step)
+        few = np.concatenate([mesh.points for mesh in meshes])
+        assert len(few) < len(every) / (1.2 * step)
+        assert np.abs(few.min(axis=0) - every.min(axis=0)).max() < 1e-6
+        assert np.abs(few.max(axis=0) - every.max(axis=0)).max() < 1e-6
+        for mesh in meshes:
+            assert mesh.triangles.max() < len(mesh.points) == len(mesh.normals) == len(mesh.albedo) == len(mesh.open_sky)
+            assert np.allclose(np.linalg.norm(mesh.normals, axis=1), 1, atol=1e-6)
+
+
+def test_what_is_large_in_the_frame_is_drawn_finely():
+    assert [step_for(share) for share in (2.0, 0.5, 0.3, 0.1, 0.01, 0.0)] == [1, 1, 2, 3, 4, 4]
+    plain = sheet(np.zeros((7, 5, 3)))
+    assert thinned(plain, 1) is plain
+    # Rows 0, 3, 6 and columns 0, 3, 4: the outermost are kept.
+    assert thinned(plain, 3).grid == (3, 3, False)
