@@ -181,7 +181,14 @@ function shutterScale(shot: Shot, width: number) {
         <g transform={`translate(${x(exposure.wanted.value)} ${bandTop - 3})`}>
           <path d="M0 0 L-5 -8 H5 Z" fill="none" stroke={ink("haze")} strokeWidth={1.75} />
           <line y2={29} stroke={ink("haze")} strokeDasharray="3 3" />
-          <text x={-9} y={-3} textAnchor="end" fontSize="12.5" fill={ink("haze")}>
+          {/* On the side where the shutter that is set does not stand. */}
+          <text
+            x={shutter < exposure.wanted.value ? 9 : -9}
+            y={-3}
+            textAnchor={shutter < exposure.wanted.value ? "start" : "end"}
+            fontSize="12.5"
+            fill={ink("haze")}
+          >
             wanted
           </text>
         </g>
