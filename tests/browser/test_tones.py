@@ -120,7 +120,7 @@ def test_frozen_leaves_and_silky_water_give_two_frames(screen):
     screen.step("depth")
     screen.tick("Leaning alder")
     screen.step("exposure")
-    screen.find("//select[@id = //label[normalize-space()='Fall']/@for]/option[starts-with(normalize-space(), 'silky')]").click()
+    screen.find("//select[@id = //label[normalize-space()='Falling water']/@for]/option[starts-with(normalize-space(), 'silky')]").click()
     screen.reads("Leaning alder must be sharp")
     screen.find("//select[@id = //label[normalize-space()='Exposures']/@for]/option[contains(., 'one frozen, one long')]").click()
     screen.reads("in a frame of its own")

@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 from lucid_ridge.core.errors import InputError
 from lucid_ridge.core.exposure.flash import led_ev100, power_fraction, power_setting, recycle_s
 from lucid_ridge.core.exposure.motion import hand_limit_s
+from lucid_ridge.core.exposure.moving_things import MotionWish
 from lucid_ridge.core.facts.accessory import FIGURES, Accessory, AccessoryKind, figures_of, rigged
 from lucid_ridge.core.facts.kit import Body, Lens
 from lucid_ridge.core.facts.place import Element, Location
@@ -209,6 +210,17 @@ def test_a_stack_by_hand():
     )
     bright = plan_shot(_shot(hold="hand", frames_per_s=8.0, metered_shutter_s=1 / 406))
     assert "within the 1/320" in _said(bright, "exposure", "holds")
+
+
+def test_what_a_flash_alone_lights_is_not_judged_by_the_shutter():
+    # The rosette sways, and is wished frozen. 1/8 s would smear it; by the flash alone nobody says what its burst does.
+    swaying = {"elements": (dataclasses.replace(SUNDEW, speed_mps=0.05), dataclasses.replace(SUNDEW, id=2, name="Bud", speed_mps=0.05))}
+    wished = plan_shot(_shot(**swaying, motion_wishes=((2, MotionWish.FROZEN),)))
+    assert "Bud: 1/8 is" in _said(wished, "exposure", "fails")
+    lit = plan_shot(_shot(**swaying, motion_wishes=((2, MotionWish.FROZEN),), accessories=(FLASH,), flash_distance_m=0.12))
+    assert lit.exposure.flash.alone
+    assert "Bud will look like in its burst is not judged" in _said(lit, "exposure", "unsaid")
+    assert lit.exposure.verdict.mark != "holds"
 
 
 def test_flash_in_the_plan():

@@ -3,34 +3,27 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from ..exposure.ev import ev100, shutter_for_ev_s
-from ..exposure.exposure_sets import carrying_index
-from ..exposure.film import corrected_time_s, metered_time_s
-from ..exposure.ledger import ExposureReading, Ledger, LedgerFilter, build_ledger, carried_by, on_film
+from ..exposure.ledger import ExposureReading, Ledger
 from ..exposure.motion import look_of_streak
-from ..exposure.proposals import BagFilter, Proposal, propose_settings
-from ..facts.choices import BracketMode
-from ..facts.kit import Filter, FilterKind
-from ..facts.place import Element
+from ..exposure.proposals import Proposal
 from ..facts.settings import Settings, settings_of
 from ..facts.shot import ShotFacts
-from ..units.markings import APERTURE_MARKINGS, ISO_MARKINGS, format_aperture, format_shutter, spoken_shutter
+from ..units.markings import format_aperture, format_shutter, spoken_shutter
 from .depth import DepthStep
-from .falling_light import falling_light
+from .exposures_taken import reading_of, take
 from .filter_reasons import filter_reasons
-from .frozen_frame import frozen_frame
 from .holding import hold_reasons
 from .light import LightStep
-from .lighting import Flash, flash_words, led_reasons, lit_by, plan_flash
+from .lighting import Flash, flash_words, led_reasons
 from .marks import FAILS, HOLDS, TIGHT, UNSAID, Reason, Verdict, worst_mark
 from .mover_reasons import aim_of, mover_reasons
-from .movers import Mover, movers
-from .tonal_range import Exposure, is_automatic, plan_exposures, scene_range
+from .movers import Mover
+from .settings_for_time import settings_for
+from .tonal_range import Exposure, is_automatic
 from .waiting import waiting_reasons
-from .water import LookBand, WantedTime, moving_element, streak_of, wanted_time
+from .water import LookBand, WantedTime, moving_element, wanted_time
 
 _TIGHT_STOPS, _FAIL_STOPS = 1 / 3, 1.0
 
@@ -72,79 +65,40 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
     if settings is None or facts.body is None or facts.lens is None:
         lacking = "body" if facts.body is None else "lens"
         return _missing(f"no {lacking} yet", f"Choose a {lacking}: the exposure needs it.", f"{lacking}_id")
-    reading = _reading(facts, settings, light)
+    reading = reading_of(facts, settings, light)
     if reading is None:
         return _missing(
             "no light yet", "Meter the scene, or choose a time so that the light can be predicted.", "metered_shutter_s", settings
         )
-    extension = depth.extension_stops
-    # A meter behind the lens sees the extension, in this reading and in those of highlight and shadow alike.
-    counted = 0.0 if reading.through_lens and not reading.predicted else extension
-    # What was on when metered counts only where something was metered.
-    filters = tuple(_ledger_filter(item, metered=not reading.predicted) for item in facts.filters)
-    base = (reading, settings.f_number, settings.iso, filters, extension, facts.exposure.compensation_ev)
-    ledger = build_ledger(*base)
-    fading = _fading_stops(facts, ledger.shutter_s)
-    followed = facts.exposure.follow_fading and fading != 0 and math.isfinite(fading)
-    reasons = [] if followed else _fading_reasons(fading, ledger.shutter_s)
-    if followed:
-        ledger = build_ledger(*base, fading_stops=fading)
-    flash, flash_reasons = plan_flash(facts, settings, extension, len(depth.positions), ledger.shutter_s)
-    lit = flash is not None and flash.power is not None
-    if flash is not None and lit:
-        ledger = lit_by(ledger, flash)
-    through = sum(item.stops for item in filters if item.on_when_metered)
-    scene = float(ev100(reading.f_number, reading.shutter_s, reading.iso)) + through
-    span = scene_range(facts, through, metered=not reading.predicted)
-    # A flash is as bright in every frame: a bracket of shutter times would change the light of the place alone.
-    exposures, range_reasons = plan_exposures(
-        facts.choosing(bracket=BracketMode.NONE) if lit else facts, settings.iso, scene, ledger.shutter_s, span
-    )
-    carrying = carrying_index(tuple(item.shutter_s for item in exposures), ledger.shutter_s)
-    ledger = carried_by(ledger, exposures[carrying].shutter_s, len(exposures))
-    film = facts.body.film_exponent
-    if film is not None:
-        ledger = on_film(ledger, film)
-        exposures = tuple(replace(item, shutter_s=float(corrected_time_s(item.shutter_s, film))) for item in exposures)
-    shutter = exposures[carrying].shutter_s
-    frozen = None
-    moves = movers(facts, settings, depth)
-    if facts.exposure.bracket == BracketMode.FROZEN_AND_LONG and not lit:
-        frozen = frozen_frame(facts, settings, moves, exposures[carrying])
-        range_reasons += frozen.reasons
-        if frozen.exposure is not None:
-            # Its tone is that of the long one: what it takes to get there is its own.
-            exposures, carrying = (frozen.exposure, exposures[carrying]), 1
-    moving = moving_element(facts)
-    main = next((item for item in moves if item.main), None)
+    taken = take(facts, settings, facts.body, depth, reading)
+    shutter, flash = taken.shutter_s, taken.flash
+    main = next((item for item in taken.movers if item.main), None)
+    short_side = min(facts.body.sensor_width_mm, facts.body.sensor_height_mm)
+    exposures = tuple(_with_look(item, main, short_side, settings.coc_mm) for item in taken.exposures)
+    carried = exposures[taken.carrying]
     bands = main.bands if main is not None else ()
     wanted = wanted_time(facts, bands)
-    aim = aim_of(facts, wanted, moves)
-    short_side = min(facts.body.sensor_width_mm, facts.body.sensor_height_mm)
-    exposures = tuple(_with_look(item, facts, settings, depth, moving) for item in exposures)
-    streak = streak_of(settings, depth, moving, shutter)
-    look = exposures[carrying].look
-    proposals = _proposals(facts, settings, scene, aim.wanted, counted, fading if facts.exposure.follow_fading else 0.0)
-    reasons += _light_reasons(light, reading) + _wish_reasons(facts, wanted, shutter, proposals) + waiting_reasons(facts, wanted, shutter)
-    reasons += range_reasons + _shutter_reasons(facts, exposures) + flash_reasons + led_reasons(facts, scene)
-    reasons += filter_reasons(facts, settings, reading.predicted)
-    reasons += hold_reasons(facts, settings, depth.imaging, exposures[-1].shutter_s, flash)
-    frozen_by = (frozen.ids, frozen.exposure.shutter_s) if frozen is not None and frozen.exposure is not None else None
-    if flash is None or not flash.alone:
-        reasons += mover_reasons(facts, settings, moves, aim, shutter, frozen_by)
-    if look and moving and streak is not None:
-        reasons.append(_look_reason(moving, streak / short_side, streak, shutter, look))
-        reasons += _looks_differ(moving, exposures, carrying)
+    aim = aim_of(facts, wanted, taken.movers)
+    fading = taken.fading_stops if facts.exposure.follow_fading else 0.0
+    proposals = settings_for(facts, settings, taken.scene_ev100, aim.wanted, taken.counted_stops, fading)
+    reasons = [
+        *([] if taken.followed else _fading_reasons(taken.fading_stops, taken.steady_s)),
+        *_light_reasons(light, reading), *_wish_reasons(facts, wanted, shutter, proposals), *waiting_reasons(facts, wanted, shutter),
+        *taken.range_reasons, *_shutter_reasons(facts, exposures), *taken.flash_reasons, *led_reasons(facts, taken.scene_ev100),
+        *filter_reasons(facts, settings, reading.predicted), *hold_reasons(facts, settings, depth.imaging, exposures[-1].shutter_s, flash),
+        *mover_reasons(facts, settings, taken.movers, aim, shutter, taken.frozen_by, flash is not None and flash.alone),
+        *(_look_reasons(main, exposures, taken.carrying) if main is not None else ()),
+    ]  # fmt: skip
     spoken = flash_words(flash) if flash is not None else spoken_shutter(shutter)
-    text = spoken + (f", {look}" if look else "") + (f", bracket of {len(exposures)}" if len(exposures) > 1 else "")
-    if reading.predicted:
-        text += ", predicted"
+    text = spoken + (f", {carried.look}" if carried.look else "") + (f", bracket of {len(exposures)}" if len(exposures) > 1 else "")
+    moving = moving_element(facts)
     return ExposureStep(
-        Verdict("exposure", worst_mark(reasons), text), tuple(reasons), reading.predicted, scene, settings.f_number, settings.iso,
-        ledger, shutter, wanted.middle_s if wanted else None, proposals, bands, look, streak / short_side if streak is not None else None,
-        moving.id if moving else None, span.stops,
-        facts.body.held_stops(settings.iso), exposures, is_automatic(facts, exposures), flash, fading if followed and not lit else 0.0,
-        carrying, reading.through_lens and not reading.predicted, tuple(_looking(item, settings, short_side, shutter, frozen_by) for item in moves),
+        Verdict("exposure", worst_mark(reasons), text + (", predicted" if reading.predicted else "")), tuple(reasons), reading.predicted,
+        taken.scene_ev100, settings.f_number, settings.iso, taken.ledger, shutter, wanted.middle_s if wanted else None, proposals, bands,
+        carried.look, carried.streak_share, moving.id if moving else None, taken.span.stops, facts.body.held_stops(settings.iso), exposures,
+        is_automatic(facts, exposures), flash, taken.fading_stops if taken.followed and not taken.lit else 0.0, taken.carrying,
+        reading.through_lens and not reading.predicted,
+        tuple(_looking(item, settings, short_side, shutter, taken.frozen_by) for item in taken.movers),
     )  # fmt: skip
 
 
@@ -163,22 +117,24 @@ def _fading_reasons(fading: float, shutter: float) -> list[Reason]:
     return [Reason("exposure", TIGHT, text, "follow_fading")]
 
 
-def _look_reason(moving: Element, share: float, streak: float, shutter: float, look: str) -> Reason:
-    """Return what a moving element looks like. share: its streak over the frame's short side; streak: on the sensor [mm]."""
+def _look_reasons(main: Mover, exposures: tuple[Exposure, ...], carrying: int) -> list[Reason]:
+    """Return what the main mover looks like in the exposure that carries the picture, and whether it differs from frame to frame."""
+    carried = exposures[carrying]
+    share, streak = carried.streak_share or 0.0, main.streak_mm_per_s * carried.shutter_s
     drawn = (
         f"{share:.0f}× the frame's short side" if share >= 2 else f"{share:.0%} of the frame's short side" if share >= 0.005
         else f"{streak * 1000:.0f} µm on the sensor"
     )  # fmt: skip
-    return Reason("exposure", HOLDS, f"{moving.name} at {moving.moves_mps:g} m/s draws {drawn} in {spoken_shutter(shutter)}: {look}.", "wanted_look")  # fmt: skip
+    text = f"{main.name} at {main.speed_mps:g} m/s draws {drawn} in {spoken_shutter(carried.shutter_s)}: {carried.look}."
+    return [Reason("exposure", HOLDS, text, "wanted_look"), *_looks_differ(main, exposures, carrying)]
 
 
-def _with_look(item: Exposure, facts: ShotFacts, settings: Settings, depth: DepthStep, moving: Element | None) -> Exposure:
-    """Return an exposure with what it makes of what moves."""
-    streak = streak_of(settings, depth, moving, item.shutter_s)
-    if streak is None or facts.body is None:
+def _with_look(item: Exposure, main: Mover | None, short_side_mm: float, coc_mm: float) -> Exposure:
+    """Return an exposure with what it makes of the main mover."""
+    if main is None:
         return item
-    short_side = min(facts.body.sensor_width_mm, facts.body.sensor_height_mm)
-    return replace(item, look=look_of_streak(streak, short_side, settings.coc_mm), streak_share=streak / short_side)
+    streak = main.streak_mm_per_s * item.shutter_s
+    return replace(item, look=look_of_streak(streak, short_side_mm, coc_mm), streak_share=streak / short_side_mm)
 
 
 def _looking(
@@ -189,85 +145,13 @@ def _looking(
     return replace(item, look=look_of_streak(item.streak_mm_per_s * time, short_side_mm, settings.coc_mm))
 
 
-def _looks_differ(moving: Element, exposures: tuple[Exposure, ...], carrying: int) -> list[Reason]:
+def _looks_differ(moving: Mover, exposures: tuple[Exposure, ...], carrying: int) -> list[Reason]:
     """Return that the frames of a set show what moves differently: put together it is taken from one of them."""
     if len({item.look for item in exposures}) < 2:
         return []
     each = ", ".join(f"{item.look} in {spoken_shutter(item.shutter_s)}" for item in exposures)
     text = f"{moving.name} looks different in each frame ({each}): take it from the frame of {spoken_shutter(exposures[carrying].shutter_s)} alone."
     return [Reason("exposure", HOLDS, text, "bracket")]
-
-
-def _ledger_filter(item: Filter, metered: bool = True) -> LedgerFilter:
-    """Return the filter as it counts for the shutter: a graduated one darkens the sky, not the whole frame."""
-    stops = 0.0 if item.kind == FilterKind.GRADUATED else item.stops
-    return LedgerFilter(item.name, stops, item.on_lens, item.on_when_metered and metered)
-
-
-def _reading(facts: ShotFacts, settings: Settings, light: LightStep) -> ExposureReading | None:
-    if facts.exposure.metered_f_number and facts.exposure.metered_shutter_s and facts.exposure.metered_iso:
-        return ExposureReading(
-            facts.exposure.metered_f_number,
-            facts.exposure.metered_shutter_s,
-            facts.exposure.metered_iso,
-            False,
-            facts.exposure.metered_through_lens,
-        )
-    if light.ev100 is None:
-        return None
-    shutter = float(shutter_for_ev_s(light.ev100, settings.f_number, settings.iso))
-    return ExposureReading(settings.f_number, shutter, settings.iso, predicted=True)
-
-
-def _fading_stops(facts: ShotFacts, shutter_s: float) -> float:
-    """Return log2 of the time really needed over shutter_s, from the predicted fall of light; 0 where it cannot matter."""
-    light = falling_light(facts)
-    if light is None:
-        return 0.0
-    needed = light.needed_s(shutter_s)
-    return math.log2(needed / shutter_s) if math.isfinite(needed) else math.inf
-
-
-def _proposals(
-    facts: ShotFacts, settings: Settings, scene: float, wanted: WantedTime | None, extension: float, fading: float
-) -> tuple[Proposal, ...]:
-    """Return settings that give what is wanted; an aperture or ISO that was set is kept unless nothing comes near with it."""
-    body, lens = facts.body, facts.lens
-    if wanted is None or body is None or lens is None or not math.isfinite(fading):
-        return ()
-    # A polariser is on for its effect and stays; a graduated filter holds the sky, not the shutter.
-    bag = [_in_bag(item) for item in facts.filters if item.on_lens or item.kind == FilterKind.NEUTRAL_DENSITY]
-    apertures = [mark.value for mark in APERTURE_MARKINGS if lens.takes_aperture(mark.value, settings.focal_mm)] or [settings.f_number]
-    isos = [mark.value for mark in ISO_MARKINGS if body.base_iso <= mark.value <= body.max_iso] or [settings.iso]
-    pinned = [("aperture", facts.depth.f_number), ("ISO", facts.exposure.iso)]
-    kept = ([settings.f_number] if facts.depth.f_number else apertures, [settings.iso] if facts.exposure.iso else isos)
-    rest = (settings.f_number, settings.iso, extension + facts.exposure.compensation_ev + fading)
-    times = (wanted.from_s, wanted.to_s)
-    film = body.film_exponent
-    if film is not None:
-        # Settings are found for the times that the meter gives; the film then needs those that are wanted.
-        times = (float(metered_time_s(times[0], film)) if times[0] > 0 else 0.0, float(metered_time_s(times[1], film)))
-
-    def propose(f_numbers: Sequence[float], speeds: Sequence[float]) -> tuple[Proposal, ...]:
-        made = propose_settings(scene, times, bag, f_numbers, speeds, *rest)
-        return tuple(replace(item, shutter_s=float(corrected_time_s(item.shutter_s, film))) for item in made) if film is not None else made
-
-    found = propose(*kept)
-    if found or not any(value for _, value in pinned):
-        return found
-    changed = propose(apertures, isos)
-    now = {"aperture": lambda item: item.f_number, "ISO": lambda item: item.iso}
-    return tuple(
-        replace(item, changes=tuple(name for name, value in pinned if value and not math.isclose(now[name](item), value, rel_tol=0.01)))
-        for item in changed
-    )
-
-
-def _in_bag(item: Filter) -> BagFilter:
-    kept = item.on_lens and item.kind != FilterKind.NEUTRAL_DENSITY
-    if item.stops_max is None or item.stops_min is None:
-        return BagFilter(item.id, item.name, _ledger_filter(item).stops, kept)
-    return BagFilter(item.id, item.name, item.stops_min, kept, item.stops_max)
 
 
 def _light_reasons(light: LightStep, reading: ExposureReading) -> list[Reason]:

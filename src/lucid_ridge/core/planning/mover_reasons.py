@@ -56,11 +56,16 @@ def mover_reasons(
     aim: Aim,
     shutter_s: float,
     frozen: tuple[frozenset[int | None], float] | None,
+    by_flash: bool = False,
 ) -> list[Reason]:
     """Return what each wish beside the main one comes to in shutter_s, what must be sharp and smears, and what the wind moves unasked.
 
-    frozen: whom a frame of their own freezes, and its time [s].
+    frozen: whom a frame of their own freezes, and its time [s]. by_flash: a flash alone lights the picture, and its burst is the time.
     """
+    if by_flash:
+        wished = [item.name for item in moving if item.wish is not None and not (item.main and facts.exposure.wanted_look)]
+        text = f"The flash alone lights the picture: what {' and '.join(wished)} will look like in its burst is not judged."
+        return [Reason("exposure", UNSAID, text, "motion_wishes")] if wished else []
     still, short_s = frozen if frozen is not None else (frozenset[int | None](), shutter_s)
     found = []
     for item, longest in must_be_frozen(facts, moving):
