@@ -234,17 +234,31 @@ def _tree(solid: Solid) -> list[FineMesh]:
     return [*parts, sheet(top, around=True)]
 
 
-def land_between(top: Floats, bottom: Floats, towards: Floats, seed: int) -> FineMesh:
-    """Return land as a sheet from its foot to its skyline, sloping towards the eye with spurs and gullies. All shape (n, 3); towards: level, of length 1."""
-    rows, columns = 26, len(top)
+# So many columns of a sheet of land lie between two of its spurs.
+_TO_A_SPUR = 44
+
+
+def land_between(top: Floats, bottom: Floats, towards: Floats, seed: int, along: Floats | None = None, rows: int = 26) -> FineMesh:
+    """Return land as a sheet from its foot to its skyline, sloping towards the eye with spurs and gullies. All shape (n, 3); towards: level, of length 1.
+
+    along: how far along the land each column lies, in widths of a spur; None: evenly. rows: from foot to skyline.
+    """
+    columns = len(top)
+    along = np.linspace(0, columns / _TO_A_SPUR, columns) if along is None else along
     share = np.linspace(0.0, 1.0, rows)[:, None, None]
     mesh = sheet(bottom[None] + (top - bottom)[None] * share)
-    along = np.broadcast_to(np.linspace(0, columns / 44, columns)[None, :, None], (rows, columns, 1))
-    places = np.concatenate((along, np.broadcast_to(share * 1.6, (rows, columns, 1)), np.zeros((rows, columns, 1))), axis=2)
+    places = np.concatenate(
+        (
+            np.broadcast_to(along[None, :, None], (rows, columns, 1)),
+            np.broadcast_to(share * 1.6, (rows, columns, 1)),
+            np.zeros((rows, columns, 1)),
+        ),
+        axis=2,
+    )
     spurs, detail = rough(places, 2.6, seed), rough(places, 9.0, seed + 1)
     relief = spurs + 0.35 * detail
-    lean = np.gradient(relief, axis=1) * 2.2
-    slope = _SLOPE_OF_LAND * (1 + 0.25 * np.gradient(relief, axis=0))
+    lean = np.gradient(relief, along, axis=1) * (2.2 / _TO_A_SPUR)
+    slope = _SLOPE_OF_LAND * (1 + 0.25 * np.gradient(relief, axis=0) * (rows - 1) / 25)
     across = np.stack((towards[:, 1], -towards[:, 0], np.zeros(columns)), axis=-1)
     up = np.array([0.0, 0.0, 1.0])
     normals = np.cos(slope)[..., None] * up + np.sin(slope)[..., None] * towards[None] + lean[..., None] * across[None]

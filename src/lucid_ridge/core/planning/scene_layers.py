@@ -13,7 +13,7 @@ from scipy import ndimage
 
 from ..framing.fine_meshes import FineMesh, fine_meshes_of, land_between, sheet, step_for
 from ..framing.footing import Ground
-from ..framing.projection import Camera, camera_axes
+from ..framing.projection import Camera, camera_axes, field_of_view_deg
 from ..framing.shading import shadow_of
 from ..framing.skin import rough
 from ..framing.solids import BROAD, FLAT, Shape, Solid, meshes_of
@@ -24,7 +24,7 @@ from ..tones.lit import MIRRORED_SHARE, StillWater, ev_of, luminance_of, moving_
 from .scene_light import LitScene, Thing
 
 Floats = NDArray[np.float64]
-Place: TypeAlias = tuple[float, float, float, float, float]
+Place: TypeAlias = tuple[float, float, float, float, float, float]
 # The land on the skyline is drawn as if it lay so far away [m]: how far it does is not known.
 _LAND_M = 4_000.0
 _LAND_REFLECTANCE = REFLECTANCES[Material.GRASS].typical
@@ -36,7 +36,11 @@ _SKINS: dict[str, tuple[float, float]] = {
     Shape.MUSHROOM: (0.1, 0.15), Shape.PATH: (0.12, 0.4), Shape.SHORELINE: (0.12, 0.4),
 }  # fmt: skip
 _STEEP_DEG = 30.0
-_GROUND_COLUMNS = 141
+# A sheet around the eye has so many columns over what is seen, and to either side of it.
+_GROUND_COLUMNS, _SKY_COLUMNS, _LAND_COLUMNS = (49, 8), (41, 8), (121, 16)
+_LAND_ROWS = 16
+# How many spurs of the land on the skyline stand over a degree.
+_SPURS_TO_A_DEGREE = 221 / 44 / 240
 _FOAM_FROM, _FOAM_TO, _FOAM_MOST = 0.4, 3.0, 0.6
 
 
@@ -215,15 +219,28 @@ def _filter_axis(camera: Camera, light: Daylight) -> Floats:
 def _place_of(camera: Camera) -> Place:
     """Return where one stands and looks; meshes around it are kept for the next light that falls on them."""
     # Looking steeply up or down one sees what lies behind.
-    around = 180.0 if abs(camera.pitch_deg) > _STEEP_DEG else 120.0
-    return camera.east_m, camera.north_m, camera.height_m, camera.bearing_deg, around
+    steep = abs(camera.pitch_deg) > _STEEP_DEG
+    around = 180.0 if steep else 120.0
+    across, upright = (float(field_of_view_deg(side, camera.focal_mm)) / 2 for side in camera.frame_mm)
+    # The corners of a pitched frame reach farther round than its middle.
+    seen = math.hypot(across, upright if camera.roll_deg else 0.0) / max(0.2, math.cos(math.radians(abs(camera.pitch_deg) + upright)))
+    return camera.east_m, camera.north_m, camera.height_m, camera.bearing_deg, around, around if steep else min(around, 1.1 * seen)
+
+
+def _turns_deg(around: float, seen: float, columns: tuple[int, int]) -> Floats:
+    """Return how far from the middle the columns of a sheet around the eye lie [°]: finely over what is seen, coarsely beside it."""
+    inside, beside = columns
+    if seen >= around * 0.98:
+        return np.linspace(-around, around, inside + 2 * beside)
+    wing = np.linspace(seen, around, beside + 1)[1:]
+    return np.concatenate((-wing[::-1], np.linspace(-seen, seen, inside), wing))
 
 
 @lru_cache(maxsize=8)
 def _dome_mesh(looks: tuple[float, ...]) -> FineMesh:
-    """Return directions over the sky, finer towards the horizon. looks: the bearing, and how far to either side of it."""
-    bearing, around = looks
-    turns = np.radians(bearing + np.linspace(-around, around, 121))
+    """Return directions over the sky, finer towards the horizon. looks: the bearing, how far to either side of it, and how much of that is seen."""
+    bearing, around, seen = looks
+    turns = np.radians(bearing + _turns_deg(around, seen, _SKY_COLUMNS))
     rise = np.radians([-3, 0, 0.4, 1, 2, 3, 4.5, 6, 8, 10, 12.5, 15, 18, 21, 25, 29, 34, 40, 47, 56, 66, 78, 90])
     level, up = np.cos(rise)[:, None], np.broadcast_to(np.sin(rise)[:, None], (len(rise), len(turns)))
     return sheet(np.stack((level * np.sin(turns), level * np.cos(turns), up), axis=-1))
@@ -232,18 +249,20 @@ def _dome_mesh(looks: tuple[float, ...]) -> FineMesh:
 @lru_cache(maxsize=8)
 def _land_mesh(skyline: Skyline, place: Place) -> FineMesh:
     """Return the land on a skyline as a wall of spurs and gullies around the eye."""
-    east, north, height, bearing, around = place
-    bearings = bearing + np.linspace(-around, around, 221)
+    east, north, height, bearing, around, seen = place
+    bearings = bearing + _turns_deg(around, seen, _LAND_COLUMNS)
     turns, top = np.radians(bearings), np.maximum(skyline.altitude_deg(bearings), -1.0)
     ring = np.stack((_LAND_M * np.sin(turns), _LAND_M * np.cos(turns)), axis=-1) + np.array([east, north])
     head = np.column_stack((ring, height + _LAND_M * np.tan(np.radians(top))))
     foot = np.column_stack((ring, np.full(len(ring), height - 0.02 * _LAND_M)))
-    return land_between(head, foot, np.column_stack((-np.sin(turns), -np.cos(turns), np.zeros_like(turns))), 31)
+    return land_between(
+        head, foot, np.column_stack((-np.sin(turns), -np.cos(turns), np.zeros_like(turns))), 31, bearings * _SPURS_TO_A_DEGREE, _LAND_ROWS
+    )
 
 
 def _height_m(ground: Ground, place: Place) -> float:
     """Return how high the eye is over the ground under it [m]; a hand's width where it would be in it."""
-    east, north, up, _, _ = place
+    east, north, up, *_ = place
     return max(0.02, up - float(ground.height_m(east, north)))
 
 
@@ -254,7 +273,7 @@ def _ground_rows_m(height_m: float) -> Floats:
 
 def ground_along(camera: Camera, ground: Ground, layer: ToneLayer, towards: Floats) -> tuple[Floats, NDArray[np.bool_]]:
     """Return EV in the sun and in shade (…, 2) of the ground that rays (…, 3) from the camera fall on, and which do. layer: the ground's, of this camera."""
-    east, north, up, bearing, around = _place_of(camera)
+    east, north, up, bearing, around, seen = _place_of(camera)
     falls = towards[..., 2] < -1e-5
     drop = np.where(falls, -towards[..., 2], 1.0)
     run = (up - float(ground.height_m(east, north))) / drop
@@ -264,10 +283,11 @@ def ground_along(camera: Camera, ground: Ground, layer: ToneLayer, towards: Floa
     turn = (np.degrees(np.arctan2(towards[..., 0], towards[..., 1])) - bearing + 180) % 360 - 180
     away = _ground_rows_m(_height_m(ground, _place_of(camera)))
     row = np.interp(run * np.hypot(towards[..., 0], towards[..., 1]), away, np.arange(len(away)))
-    column = (turn / around + 1) / 2 * (_GROUND_COLUMNS - 1)
+    turns = _turns_deg(around, seen, _GROUND_COLUMNS)
+    column = np.interp(turn, turns, np.arange(len(turns)))
     assert layer.shade_ev is not None
     grids = (layer.ev.reshape(len(away), -1), layer.shade_ev.reshape(len(away), -1))
-    places = np.stack((row.ravel(), np.clip(column, 0, _GROUND_COLUMNS - 1).ravel()))
+    places = np.stack((row.ravel(), column.ravel()))
     values = [ndimage.map_coordinates(grid, places, order=1).reshape(row.shape) for grid in grids]
     return np.stack(values, axis=-1), falls & (np.abs(turn) <= around + 1e-9)
 
@@ -275,9 +295,9 @@ def ground_along(camera: Camera, ground: Ground, layer: ToneLayer, towards: Floa
 @lru_cache(maxsize=8)
 def _ground_mesh(ground: Ground, place: Place) -> FineMesh:
     """Return the ground around the eye, finer near it."""
-    east, north, _, bearing, around = place
+    east, north, _, bearing, around, seen = place
     height = _height_m(ground, place)
-    turns, away = np.radians(bearing + np.linspace(-around, around, _GROUND_COLUMNS)), _ground_rows_m(height)
+    turns, away = np.radians(bearing + _turns_deg(around, seen, _GROUND_COLUMNS)), _ground_rows_m(height)
     x, y = east + away[:, None] * np.sin(turns), north + away[:, None] * np.cos(turns)
     mesh = sheet(np.stack((x, y, np.asarray(ground.height_m(x, y))), axis=-1))
     normals = np.tile(_ground_normal(ground), (len(mesh.points), 1))
