@@ -22,6 +22,8 @@ SKY, LAND, GROUND = -1, -2, -3
 _AROUND = ((0, 1), (0, -1), (1, 0), (-1, 0), (1, 1), (1, -1), (-1, 1), (-1, -1))
 # More triangles than this to a point of the picture tell no more.
 _TO_A_POINT = 3
+_LARGEST = 4096
+_MIDDLES = np.arange(_LARGEST) + 0.5
 
 
 @dataclass(frozen=True)
@@ -51,6 +53,7 @@ def set_into(camera: Camera, layers: Sequence[Layer], pictures: Floats, marks: M
     """Return pictures (high, wide, k) and marks (high, wide) with layers set into them, the first farthest."""
     pictures, marks = pictures.copy(), marks.copy()
     high, wide = marks.shape
+    assert max(high, wide) <= _LARGEST
     matrix = view_matrix(camera)
     for layer in layers:
         found = _one(matrix, layer, wide, high)
@@ -88,8 +91,9 @@ def _one(matrix: Floats, layer: Layer, wide: int, high: int) -> tuple[NDArray[np
         inside = (columns >= 0) & (columns < wide) & (rows >= 0) & (rows < high)
         np.maximum.at(nearest, (rows * wide + columns)[inside], code[inside])
     triangles, shares = nearest // len(_ALL_SHARES), _ALL_SHARES[nearest % len(_ALL_SHARES)]
-    for one in np.flatnonzero(reach > _FINENESS[-1][2]):
-        _fill(int(one), xs[one], ys[one], wide, triangles, shares)
+    large = np.flatnonzero(reach > _FINENESS[-1][2])
+    for one, across, down in zip(large.tolist(), xs[large].tolist(), ys[large].tolist(), strict=True):
+        _fill(one, across, down, wide, triangles, shares)
     where = np.flatnonzero(triangles >= 0)
     if not len(where):
         return None
@@ -98,22 +102,24 @@ def _one(matrix: Floats, layer: Layer, wide: int, high: int) -> tuple[NDArray[np
     return _closed(rows, columns, values, wide, high)
 
 
-def _fill(one: int, xs: Floats, ys: Floats, wide: int, triangles: NDArray[np.int64], shares: Floats) -> None:
+def _fill(one: int, xs: list[float], ys: list[float], wide: int, triangles: NDArray[np.int64], shares: Floats) -> None:
     """Set a large triangle into the picture, wherever none that is nearer stands: all points whose middles lie within it."""
     high = len(triangles) // wide
-    left, right = (int(np.clip(np.floor(of), 0, wide)) for of in (xs.min(), xs.max() + 1))
-    top, foot = (int(np.clip(np.floor(of), 0, high)) for of in (ys.min(), ys.max() + 1))
-    area = (xs[1] - xs[0]) * (ys[2] - ys[0]) - (xs[2] - xs[0]) * (ys[1] - ys[0])
+    left, right = int(min(max(min(xs), 0.0), wide)), int(min(max(max(xs) + 1, 0.0), wide))
+    top, foot = int(min(max(min(ys), 0.0), high)), int(min(max(max(ys) + 1, 0.0), high))
+    across, down = (xs[1] - xs[0], xs[2] - xs[0]), (ys[1] - ys[0], ys[2] - ys[0])
+    area = across[0] * down[1] - across[1] * down[0]
     if right <= left or foot <= top or abs(area) < 1e-9:
         return
-    x, y = np.arange(left, right) + 0.5, (np.arange(top, foot) + 0.5)[:, None]
-    second = ((x - xs[0]) * (ys[2] - ys[0]) - (xs[2] - xs[0]) * (y - ys[0])) / area
-    third = ((xs[1] - xs[0]) * (y - ys[0]) - (x - xs[0]) * (ys[1] - ys[0])) / area
-    first = 1 - second - third
-    places = (np.arange(top, foot) * wide)[:, None] + np.arange(left, right)
-    here = (np.minimum(np.minimum(first, second), third) >= -1e-9) & (triangles[places] < one)
-    triangles[places[here]] = one
-    shares[places[here]] = np.stack((first[here], second[here], third[here]), axis=1)
+    x, y = _MIDDLES[left:right] - xs[0], _MIDDLES[top:foot, None] - ys[0]
+    second, third = (x * down[1] - y * across[1]) / area, (y * across[0] - x * down[0]) / area
+    rows, columns = np.nonzero((second >= -1e-9) & (third >= -1e-9) & (second + third <= 1 + 1e-9))
+    places = (rows + top) * wide + columns + left
+    nearer = triangles[places] < one
+    places = places[nearer]
+    triangles[places] = one
+    second, third = second[rows, columns][nearer], third[rows, columns][nearer]
+    shares[places, 0], shares[places, 1], shares[places, 2] = 1 - second - third, second, third
 
 
 def _in_the_picture(triangles: NDArray[np.int32], near: NDArray[np.bool_], x: Floats, y: Floats, wide: int, high: int) -> NDArray[np.int32]:
