@@ -73,6 +73,8 @@ def test_drawings_are_saved_as_they_look(screen):
     steps = ("place", "light", "frame", "depth", "exposure", "sequence")
     for number, step in enumerate(steps, start=1):
         screen.step(step)
+        if step == "frame":
+            screen.find("//*[@data-bench]//canvas[@data-drawn]")
         screen.press("save as SVG")
         screen.wait(lambda number=number: screen.browser.execute_script("return window.saved.length") == number)
     for text in screen.browser.execute_script("return window.saved"):
@@ -83,6 +85,12 @@ def test_drawings_are_saved_as_they_look(screen):
         # Colours stand in the file itself, and what can only be dragged here is left out.
         assert all("rgb" in (shape.get("style") or "") or shape.get("fill", "").startswith(("rgb", "url", "none")) for shape in shapes[1:])
         assert "data-handle" not in text
+    finder = ET.fromstring(screen.browser.execute_script("return window.saved")[2])
+    # The finder is a picture in tones: the outlines of what it shows go along, under their names.
+    lines = finder.find("{*}g[@id='outlines']")
+    assert {line.findtext("{*}title") for line in lines} >= {"Mooring posts", "Far shore"}
+    assert all(line.get("d") == "" or line.get("d").startswith("M") for line in lines)
+    assert any(len(line.get("d")) > 40 for line in lines)
     assert all(name.endswith(".svg") for name in screen.browser.execute_script("return window.names"))
 
 

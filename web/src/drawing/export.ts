@@ -1,6 +1,7 @@
 import { saveAs } from "../parts/saveAs";
 
 const SVG = "http://www.w3.org/2000/svg";
+const OUTLINED = { fill: "none", stroke: "rgb(255, 255, 255)", "stroke-width": "0.75", "stroke-opacity": "0.6" };
 const STYLED = [
   "fill",
   "stroke",
@@ -71,17 +72,10 @@ function embedded(canvas: HTMLCanvasElement): SVGImageElement {
 
 function outlined(outlines: readonly Outline[]): SVGGElement {
   const group = document.createElementNS(SVG, "g");
-  for (const [name, value] of Object.entries({
-    id: "outlines",
-    fill: "none",
-    stroke: "#fff",
-    "stroke-width": "0.75",
-    "stroke-opacity": "0.6",
-  }))
-    group.setAttribute(name, value);
+  group.setAttribute("id", "outlines");
   for (const { name, path } of outlines) {
     const line = document.createElementNS(SVG, "path");
-    line.setAttribute("d", path);
+    for (const [key, value] of Object.entries({ d: path, ...OUTLINED })) line.setAttribute(key, value);
     const title = document.createElementNS(SVG, "title");
     title.textContent = name;
     line.append(title);
