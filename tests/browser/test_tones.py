@@ -142,3 +142,47 @@ def test_without_webgl_the_picture_is_drawn_plainly(screen):
     finally:
         screen.browser.execute_cdp_cmd("Page.removeScriptToEvaluateOnNewDocument", {"identifier": kept})
         screen.open("/")
+
+
+def _post(screen, path, body):
+    script = (
+        "const done = arguments[2]; fetch('/api' + arguments[0], {method: 'POST', headers: {'content-type': 'application/json'}, "
+        "body: JSON.stringify(arguments[1])}).then((answer) => answer.json()).then(done);"
+    )
+    return screen.browser.execute_async_script(script, path, body)
+
+
+def test_a_filter_is_turned_and_says_at_its_field_what_it_cannot(screen):
+    screen.expect_in_console("422")
+    screen.open_shot("Brown water over the sill", "place")
+    _post(screen, "/filters", {"name": "Variable ND", "kind": "neutral density", "stops": 2, "stops_max": 8})
+    screen.open_shot("Brown water over the sill", "exposure")
+    screen.reads("Variable ND")
+    screen.find("//canvas | //*[@data-movers]")
+    screen.tick("Variable ND")
+    screen.type("Turned to", "5")
+    screen.reads("8 s, veiled")
+    screen.type("Turned to", "9")
+    screen.reads("Variable ND takes 2 to 8 stops, not 9.")
+    assert screen.field("Turned to").get_attribute("value") == "9"
+    screen.type("Turned to", "3")
+    screen.reads("2 s, silky")
+
+
+def test_people_are_wished_away(screen):
+    name = "Brown water over the sill"
+    screen.open_shot(name, "place")
+    point = screen.browser.execute_async_script(
+        "const done = arguments[1]; fetch('/api/shots/' + arguments[0]).then((answer) => answer.json()).then((shot) => done(shot.place.viewpoint.id));",
+        screen.browser.current_url.split("/shots/")[1].split("/")[0],
+    )
+    said = {"name": "Walkers", "shape": "block", "bearing_deg": 19, "distance_m": 12, "width_m": 3, "height_m": 1.8, "moving": "people"}
+    _post(screen, f"/viewpoints/{point}/elements", said)
+    screen.open_shot(name, "exposure")
+    screen.find("//select[@id = //label[normalize-space()='Walkers']/@for]/option[starts-with(normalize-space(), 'gone')]").click()
+    screen.reads("Say how many of Walkers pass a minute")
+    screen.step("place")
+    screen.find("//li/button[contains(., 'Walkers')]").click()
+    screen.type("Pass through the frame", "3")
+    screen.step("exposure")
+    screen.reads("leaves ghosts, gone from")

@@ -105,6 +105,24 @@ describe("merging", () => {
     expect(server.open).toBe(0);
   });
 
+  it("counts as asked until the answer stands, so that nothing flickers back", async () => {
+    let stands: () => void = () => undefined;
+    const slow = new EditQueue({
+      ...server.wire(),
+      answered: () =>
+        new Promise<void>((resolve) => {
+          stands = resolve;
+        }),
+    });
+    const one = slow.add({ hood_on: true });
+    await settle();
+    await server.takes();
+    expect(slow.snapshot().asked).toEqual({ hood_on: true });
+    stands();
+    await one;
+    expect(slow.snapshot().asked).toEqual({});
+  });
+
   it("never has two requests under way", async () => {
     for (let iso = 1; iso < 20; iso++) edit({ iso });
     await settle();

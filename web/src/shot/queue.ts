@@ -41,7 +41,10 @@ export interface QueueState {
 
 export interface Wire<Answer> {
   send: (patch: Values) => Promise<Answer>;
+  /** Let the answer stand. What was asked for counts as asked until it does, so that nothing flickers back in between. */
   answered: (answer: Answer, patch: Values) => void | Promise<void>;
+  /** How long the next request waits after an answer. */
+  calm?: (patch: Values) => Promise<void>;
   /** Fetch the newest state after someone else has changed it. */
   refresh: () => Promise<void>;
   wait: (ms: number) => Promise<void>;
@@ -143,12 +146,12 @@ export class EditQueue<Answer> {
       try {
         const answer = await this.wire.send(patch);
         this.fails = 0;
+        await this.wire.answered(answer, patch);
         const landed = this.flying;
         this.flying = [];
-        const settled = this.wire.answered(answer, patch);
         this.tell({ away: undefined, errors: without(this.state.errors, Object.keys(patch)) });
         for (const unit of landed) unit.resolve();
-        await settled;
+        await this.wire.calm?.(patch);
       } catch (error) {
         await this.failed(error);
       }

@@ -45,11 +45,13 @@ function queueOf(id: number, queries: QueryClient): EditQueue<Schemas["ShotOut"]
       await queries.cancelQueries({ queryKey: key });
       return take(client.PATCH("/api/shots/{shot_id}", { params: { path: { shot_id: id } }, body: grouped(patch) }));
     },
-    answered: async (answer, patch) => {
+    answered: async (answer) => {
       // Nor must one that was asked for while the edit was under way: it may have been read before the edit was written.
       await queries.cancelQueries({ queryKey: key });
       queries.setQueryData(shotQuery(answer.id).queryKey, answer);
       void queries.invalidateQueries({ queryKey: ["notebook"] });
+    },
+    calm: async (patch) => {
       // A hand that moves the camera sees it at once; the verdicts may follow at their own pace.
       if (Object.keys(patch).every((name) => DRAWN_AT_ONCE.has(name)))
         await new Promise((resolve) => setTimeout(resolve, CALM_MS - (performance.now() - began)));

@@ -165,7 +165,14 @@ export default function ExposurePage(work: ShotWork) {
           </Section>
           <Movers {...work} />
           <Section title="Filters, in stops" term="neutral density" aside={<Link to="/kit">bag</Link>}>
-            <FiltersOn filters={kit?.filters ?? []} uses={facts.filters} set={set} asked={asked} metered={metered} />
+            <FiltersOn
+              filters={kit?.filters ?? []}
+              uses={facts.filters}
+              set={set}
+              change={work.change}
+              asked={asked}
+              metered={metered}
+            />
           </Section>
           <Spots {...work} />
           {toned && <InTones {...work} toned={toned} through={through} />}

@@ -1,5 +1,6 @@
 import { Box } from "@chakra-ui/react";
-import type { Schemas } from "../../api/client";
+import { useRef } from "react";
+import { ApiError, type Schemas } from "../../api/client";
 import { Field, Tick } from "../../parts/Field";
 import { plain } from "../../parts/numbers";
 import type { ShotWork } from "../../shot/useShot";
@@ -11,16 +12,24 @@ export function FiltersOn({
   filters,
   uses,
   set,
+  change: send,
   asked,
   metered,
 }: {
   filters: Schemas["FilterOut"][];
   uses: Use[];
   set: ShotWork["set"];
+  change: ShotWork["change"];
   asked: ShotWork["asked"];
   metered: boolean;
 }) {
-  const change = (filterId: number, next: Partial<Use>) => {
+  // What is typed is a text on its way to the server: until it is answered the field stands on what was answered before.
+  const answered = useRef(new Map<number, number>());
+  const turnedTo = (filterId: number, stops: unknown) => {
+    if (typeof stops === "number") answered.current.set(filterId, stops);
+    return answered.current.get(filterId);
+  };
+  const used = (filterId: number, next: Partial<Use>): Use[] => {
     const now = (asked().filters as Use[] | undefined) ?? uses;
     const old = now.find((use) => use.filter_id === filterId) ?? {
       filter_id: filterId,
@@ -28,14 +37,24 @@ export function FiltersOn({
       on_when_metered: false,
       set_stops: null,
     };
-    set({ filters: [...now.filter((use) => use.filter_id !== filterId), { ...old, ...next }] });
+    return [...now.filter((use) => use.filter_id !== filterId), { ...old, ...next }];
+  };
+  const change = (filterId: number, next: Partial<Use>) => set({ filters: used(filterId, next) });
+  const turn = async (filterId: number, text: string) => {
+    // What was typed goes as it is: the server reads it, and says at this field what it cannot.
+    const set_stops = (text.trim() || null) as number | null;
+    try {
+      await send({ filters: used(filterId, { set_stops }) });
+    } catch (failure) {
+      throw failure instanceof ApiError ? new Error(failure.fields[0]?.message ?? failure.message) : failure;
+    }
   };
   if (!filters.length) return <Box color="muted">The bag holds no filters yet: add them under Kit.</Box>;
   return (
     <Box display="grid" gridTemplateColumns="repeat(auto-fill, minmax(205px, 1fr))" gap="3px 18px" data-field="filters">
       {filters.map((filter) => {
         const use = uses.find((item) => item.filter_id === filter.id);
-        const used = use?.on_lens || use?.on_when_metered;
+        const inUse = use?.on_lens || use?.on_when_metered;
         return (
           <Box key={filter.id}>
             <Box display="flex" justifyContent="space-between" gap="8px">
@@ -45,19 +64,19 @@ export function FiltersOn({
                 {filter.stops_max ? `–${filter.stops_max}` : ""}
               </Box>
             </Box>
-            {used && filter.stops_max !== null && (
+            {inUse && filter.stops_max !== null && (
               <Box pl="23px" pb="3px">
                 <Field
                   label="Turned to"
                   name={`filter:${filter.id}:set_stops`}
-                  value={plain(use?.set_stops ?? filter.stops, 2)}
+                  value={plain(turnedTo(filter.id, use?.set_stops ?? filter.stops), 2)}
                   unit="stops"
                   step={1 / 3}
-                  save={async (text) => change(filter.id, { set_stops: Number(text) })}
+                  save={(text) => turn(filter.id, text)}
                 />
               </Box>
             )}
-            {metered && used && (
+            {metered && inUse && (
               <Box pl="23px" pb="3px">
                 <Tick
                   label={

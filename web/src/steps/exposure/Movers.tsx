@@ -11,6 +11,9 @@ type Wish = NonNullable<Mover["wish"]>;
 export function Movers({ shot, set, asked }: ShotWork) {
   const { movers } = shot.plan.exposure;
   const now = (asked().motion_wishes as Schemas["MotionWishOut"][] | undefined) ?? shot.facts.motion_wishes;
+  // As it was asked for, before it is answered.
+  const wishOf = (mover: Mover): Wish | null =>
+    (mover.main ? shot.facts.wanted_look : null) ?? now.find((item) => item.element_id === mover.element_id)?.wish ?? null;
   const wishFor = (mover: Mover, wish: Wish | null) => {
     const rest = now.filter((item) => item.element_id !== mover.element_id);
     // The look of the one that sets the shutter is the shot's own; that it should be gone is a wish like any other.
@@ -40,7 +43,7 @@ export function Movers({ shot, set, asked }: ShotWork) {
               <Select
                 label={mover.name}
                 {...(mover.main ? { field: "wanted_look" } : {})}
-                value={mover.wish}
+                value={wishOf(mover)}
                 options={mover.wishes.map((item) => ({ value: item.wish, label: choiceWords(item) }))}
                 empty="as it comes"
                 choose={(wish) => wishFor(mover, wish)}
