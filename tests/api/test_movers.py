@@ -103,6 +103,9 @@ def test_who_keeps_polarisers_off_wide_lenses(api):
     assert _because(api.get(f"/shots/{shot}"), "your preference") == []
     assert api.patch("/photographer", {"polariser_from_mm": 50})["polariser_from_mm"] == 50
     assert _because(api.get(f"/shots/{shot}"), "your preference") == ["tight"]
+    # The notebook's marks follow, as the plan's do.
+    marks = {item["name"]: {verdict["step"]: verdict["mark"] for verdict in item["verdicts"]} for item in api.get("/notebook")["shots"]}
+    assert marks[SILL]["exposure"] == "tight"
     assert api.patch("/photographer", {"polariser_from_mm": None})["polariser_from_mm"] is None
     assert _because(api.get(f"/shots/{shot}"), "your preference") == []
     api.refusal("PATCH", "/photographer", {"polariser_from_mm": 2}, "polariser_from_mm")

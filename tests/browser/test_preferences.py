@@ -80,3 +80,17 @@ def test_a_term_is_explained_where_it_is_tapped(screen):
     screen.reads("the nearest focus at which infinity is still sharp")
     screen.keys(Keys.ESCAPE)
     screen.wait(lambda: "infinity is still sharp" not in screen.text())
+
+
+def test_polarisers_are_kept_off_wide_lenses_and_put_back(screen):
+    # 35 mm with its polariser on.
+    screen.open_shot("Brown water over the sill", "exposure")
+    screen.press("Preferences")
+    screen.type("No polariser on lenses under", "50")
+    screen.press("Close")
+    screen.reads("You keep polarisers off lenses under 50 mm")
+    screen.press("Preferences")
+    screen.type("No polariser on lenses under", Keys.BACKSPACE)
+    screen.press("Close")
+    screen.reads("lies within textured")
+    screen.wait(lambda: "You keep polarisers" not in screen.text())

@@ -144,18 +144,9 @@ def test_without_webgl_the_picture_is_drawn_plainly(screen):
         screen.open("/")
 
 
-def _post(screen, path, body):
-    script = (
-        "const done = arguments[2]; fetch('/api' + arguments[0], {method: 'POST', headers: {'content-type': 'application/json'}, "
-        "body: JSON.stringify(arguments[1])}).then((answer) => answer.json()).then(done);"
-    )
-    return screen.browser.execute_async_script(script, path, body)
-
-
 def test_a_filter_is_turned_and_says_at_its_field_what_it_cannot(screen):
     screen.expect_in_console("422")
-    screen.open_shot("Brown water over the sill", "place")
-    _post(screen, "/filters", {"name": "Variable ND", "kind": "neutral density", "stops": 2, "stops_max": 8})
+    screen.ask("POST", "/filters", {"name": "Variable ND", "kind": "neutral density", "stops": 2, "stops_max": 8})
     screen.open_shot("Brown water over the sill", "exposure")
     screen.reads("Variable ND")
     screen.find("//canvas | //*[@data-movers]")
@@ -171,13 +162,10 @@ def test_a_filter_is_turned_and_says_at_its_field_what_it_cannot(screen):
 
 def test_people_are_wished_away(screen):
     name = "Brown water over the sill"
-    screen.open_shot(name, "place")
-    point = screen.browser.execute_async_script(
-        "const done = arguments[1]; fetch('/api/shots/' + arguments[0]).then((answer) => answer.json()).then((shot) => done(shot.place.viewpoint.id));",
-        screen.browser.current_url.split("/shots/")[1].split("/")[0],
-    )
+    shot = next(item["id"] for item in screen.ask("GET", "/notebook")["shots"] if item["name"] == name)
+    point = screen.ask("GET", f"/shots/{shot}")["place"]["viewpoint"]["id"]
     said = {"name": "Walkers", "shape": "block", "bearing_deg": 19, "distance_m": 12, "width_m": 3, "height_m": 1.8, "moving": "people"}
-    _post(screen, f"/viewpoints/{point}/elements", said)
+    screen.ask("POST", f"/viewpoints/{point}/elements", said)
     screen.open_shot(name, "exposure")
     screen.find("//select[@id = //label[normalize-space()='Walkers']/@for]/option[starts-with(normalize-space(), 'gone')]").click()
     screen.reads("Say how many of Walkers pass a minute")

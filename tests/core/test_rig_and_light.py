@@ -220,6 +220,9 @@ def test_what_a_flash_alone_lights_is_not_judged_by_the_shutter():
     lit = plan_shot(_shot(**swaying, motion_wishes=((2, MotionWish.FROZEN),), accessories=(FLASH,), flash_distance_m=0.12))
     assert lit.exposure.flash.alone
     assert "Bud will look like in its burst is not judged" in _said(lit, "exposure", "unsaid")
+    # Nor is a wish forgotten that nobody could judge anyway.
+    blind = plan_shot(_shot(**swaying, motion_wishes=((None, MotionWish.SILKY),), accessories=(FLASH,), flash_distance_m=0.12))
+    assert "How clouds are drawn out cannot be told" in _said(blind, "exposure", "unsaid")
     assert lit.exposure.verdict.mark != "holds"
 
 

@@ -75,7 +75,7 @@ export function Preferences({ close }: { close: () => void }) {
             unit="mm"
             hint="as on 36 × 24 mm; 24 is a usual choice: over a wider sky it darkens unevenly"
             save={async (text) => {
-              const body = asBody<Schemas["PhotographerPatch"]>({ polariser_from_mm: text });
+              const body = asBody<Schemas["PhotographerPatch"]>({ polariser_from_mm: text.trim() || null });
               queries.setQueryData(photographerQuery().queryKey, await take(client.PATCH("/api/photographer", { body })));
               await queries.invalidateQueries();
             }}

@@ -15,7 +15,7 @@ from .rows import assign
 from .touched import touch_all
 
 # What plans depend on; the rest is how the photographer works.
-_PLANNED_WITH = {"set_up_min", "reserve_min", "lengths", "hours", "day_order"}
+_PLANNED_WITH = {"set_up_min", "reserve_min", "lengths", "hours", "day_order", "polariser_from_mm"}
 
 
 def local_photographer(session: Session) -> Photographer:

@@ -65,7 +65,7 @@ def mover_reasons(
     if by_flash:
         wished = [item.name for item in moving if item.wish is not None and not (item.main and facts.exposure.wanted_look)]
         text = f"The flash alone lights the picture: what {' and '.join(wished)} will look like in its burst is not judged."
-        return [Reason("exposure", UNSAID, text, "motion_wishes")] if wished else []
+        return [*([Reason("exposure", UNSAID, text, "motion_wishes")] if wished else []), *_unjudged(facts, moving)]
     still, short_s = frozen if frozen is not None else (frozenset[int | None](), shutter_s)
     found = []
     for item, longest in must_be_frozen(facts, moving):
