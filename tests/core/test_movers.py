@@ -128,7 +128,7 @@ def test_frozen_leaves_and_silky_water_are_two_frames():
 def test_proposals_give_all_that_is_wished_where_one_time_can():
     # The fall silky from 0.8 s on and the walkers gone: the times of both, not those of the first alone.
     step = _plan(1 / 60, elements=(FALL, BEACH), wanted_look="veiled", motion_wishes=((2, MotionWish.GONE),), metered_shutter_s=2.0)
-    least = max(item.wished_times_s[0] for item in step.movers)
+    least = max(item.wanted.from_s for item in step.movers)
     assert least > 10
     for proposal in step.proposals:
         assert proposal.shutter_s >= least * 2 ** -(1 + 1e-6)
@@ -163,9 +163,9 @@ def test_verdict_list_and_frames_agree(shutter, wish, main, gust, bracket, rate)
         or "So many of Walkers" in reason.text
     ]
     assert len(said) == 1 or (wish != MotionWish.GONE and any("no one time" in reason.text for reason in step.reasons))
-    times = item.wished_times_s
+    times = item.wanted
     if times is not None and said:
-        inside = times[0] * (1 - 1e-9) <= time <= times[1] * (1 + 1e-9)
+        inside = times.from_s * (1 - 1e-9) <= time <= times.to_s * (1 + 1e-9)
         assert (said[0].severity == "holds") == inside
     if any(reason.severity == "fails" for reason in step.reasons):
         assert step.verdict.mark == "fails"

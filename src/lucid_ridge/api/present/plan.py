@@ -13,6 +13,7 @@ from ...core.planning.movers import Mover
 from ...core.planning.place import PlaceStep
 from ...core.planning.plan import ShotPlan
 from ...core.planning.sequence import SequenceStep
+from ...core.planning.water import WantedTime
 from ...core.units.lengths import compass_point, format_distance, format_distances_apart, format_duration
 from ...core.units.markings import format_aperture, format_shutter
 from ..schemas import plan as out
@@ -153,10 +154,10 @@ def _exposure(step: ExposureStep, settings: tuple[CameraSetting, ...]) -> out.Ex
     )  # fmt: skip
 
 
-def _wish_label(times: tuple[float, float] | None) -> str:
+def _wish_label(times: WantedTime | None) -> str:
     if times is None:
         return ""
-    return f"{format_shutter(times[0])} and longer" if math.isinf(times[1]) else _band_label(*times)
+    return f"{format_shutter(times.from_s)} and longer" if math.isinf(times.to_s) else _band_label(times.from_s, times.to_s)
 
 
 def _band_label(from_s: float, to_s: float) -> str:

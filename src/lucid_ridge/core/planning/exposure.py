@@ -25,8 +25,6 @@ from .tonal_range import Exposure, is_automatic
 from .waiting import waiting_reasons
 from .water import LookBand, WantedTime, moving_element, wanted_time
 
-_TIGHT_STOPS, _FAIL_STOPS = 1 / 3, 1.0
-
 
 @dataclass(frozen=True)
 class ExposureStep:
@@ -169,25 +167,17 @@ def _wish_reasons(facts: ShotFacts, wanted: WantedTime | None, shutter: float, p
         if facts.exposure.wanted_look:
             return [Reason("exposure", UNSAID, "The look of water needs an element that moves: give one a speed.", "elements")]
         return []
-    error, given, dial = wanted.error_stops(shutter), spoken_shutter(shutter), "wanted_look" if wanted.look else "wanted_shutter_s"
-    way = "longer" if error > 0 else "shorter"
-    asked = _asked(wanted)
-    if wanted.look is None and abs(error) <= _TIGHT_STOPS:
-        way = "longer" if error >= 0 else "shorter"
-        return [Reason("exposure", HOLDS, f"{given} is {abs(error):.2f} stop {way} than the {asked} asked for.", dial)]
-    if error == 0:
-        return [Reason("exposure", HOLDS, f"{given} lies within {asked}.", dial)]
-    most = _TIGHT_STOPS if wanted.look else _FAIL_STOPS
-    text = f"{given} is {abs(error):.1f} stops {way} than {'' if wanted.look else 'the '}{asked}{'' if wanted.look else ' asked for'}: {_help(proposals)}."
-    return [Reason("exposure", FAILS if abs(error) > most else TIGHT, text, dial)]
-
-
-def _asked(wanted: WantedTime) -> str:
-    if wanted.look is None:
-        return spoken_shutter(wanted.to_s)
-    if wanted.from_s <= 0:
-        return f"{wanted.look}, {spoken_shutter(wanted.to_s)} at most"
-    return f"{wanted.look}, {spoken_shutter(wanted.from_s)} to {spoken_shutter(wanted.to_s)}"
+    mark, error, given = wanted.mark_of(shutter), wanted.error_stops(shutter), spoken_shutter(shutter)
+    way, dial = "longer" if error >= 0 else "shorter", "wanted_look" if wanted.look else "wanted_shutter_s"
+    if mark == HOLDS:
+        text = (
+            f"{given} lies within {wanted.words}."
+            if wanted.look
+            else f"{given} is {abs(error):.2f} stop {way} than the {wanted.words} asked for."
+        )
+        return [Reason("exposure", HOLDS, text, dial)]
+    asked = wanted.words if wanted.look else f"the {wanted.words} asked for"
+    return [Reason("exposure", mark, f"{given} is {abs(error):.1f} stops {way} than {asked}: {_help(proposals)}.", dial)]
 
 
 def _help(proposals: tuple[Proposal, ...]) -> str:

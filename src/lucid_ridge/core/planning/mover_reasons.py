@@ -13,12 +13,10 @@ from ..facts.choices import BracketMode
 from ..facts.settings import Settings
 from ..facts.shot import ShotFacts
 from ..units.markings import format_shutter, spoken_shutter
-from .marks import FAILS, HOLDS, TIGHT, UNSAID, Reason, Severity
+from .marks import FAILS, HOLDS, TIGHT, UNSAID, Reason
 from .movers import Mover, Told, must_be_frozen
 from .water import WantedTime
 
-# A wished look that is missed by less than this is tight, as the main one's is [stops].
-_TIGHT_STOPS = 1 / 3
 # Of a time without an upper end, so many times the least is enough to plan with.
 _ENOUGH = 4.0
 _DRAWN_FROM_S = 1.0
@@ -37,11 +35,11 @@ def aim_of(facts: ShotFacts, wanted: WantedTime | None, moving: Sequence[Mover])
     low, high = (wanted.from_s, wanted.to_s) if wanted is not None else (0.0, math.inf)
     missed, narrowed = [], False
     for item in moving:
-        times = None if item.main and wanted is not None else item.wished_times_s
+        times = None if item.main and wanted is not None else item.wanted
         if times is None or (item.wish == MotionWish.FROZEN and facts.exposure.bracket == BracketMode.FROZEN_AND_LONG):
             continue
-        if max(low, times[0]) <= min(high, times[1]):
-            low, high, narrowed = max(low, times[0]), min(high, times[1]), True
+        if max(low, times.from_s) <= min(high, times.to_s):
+            low, high, narrowed = max(low, times.from_s), min(high, times.to_s), True
         else:
             missed.append(item)
     if not narrowed:
@@ -63,7 +61,7 @@ def mover_reasons(
     frozen: whom a frame of their own freezes, and its time [s]. by_flash: a flash alone lights the picture, and its burst is the time.
     """
     if by_flash:
-        wished = [item.name for item in moving if item.wish is not None and not (item.main and facts.exposure.wanted_look)]
+        wished = [item.name for item in moving if item.wish is not None and not item.sets_shutter]
         text = f"The flash alone lights the picture: what {' and '.join(wished)} will look like in its burst is not judged."
         return [*([Reason("exposure", UNSAID, text, "motion_wishes")] if wished else []), *_unjudged(facts, moving)]
     still, short_s = frozen if frozen is not None else (frozenset[int | None](), shutter_s)
@@ -76,7 +74,7 @@ def mover_reasons(
             found += _unasked(facts, settings, item, shutter_s)
         elif item.wish == MotionWish.GONE:
             found.append(_gone(item, shutter_s))
-        elif not (item.main and facts.exposure.wanted_look):
+        elif not item.sets_shutter:
             found.append(_look(item, short_s if item.id in still else shutter_s, aim))
         found += _passing(item, shutter_s)
     return found + _unjudged(facts, moving)
@@ -92,29 +90,18 @@ def _smears(item: Mover, times: float, freezes_s: float, shutter_s: float) -> Re
 
 def _look(item: Mover, shutter_s: float, aim: Aim) -> Reason:
     """Return whether something has the look that is wished for it; what the forecast moves is never certain to miss it."""
-    times = item.wished_times_s
-    assert times is not None and item.wish is not None
-    error = WantedTime(*times).error_stops(shutter_s)
-    said, given = _asked(item, times), spoken_shutter(shutter_s)
-    if error == 0:
-        return Reason("exposure", HOLDS, f"{item.name}: {given} gives {said}.", "motion_wishes")
-    mark = _marked(item, FAILS if abs(error) > _TIGHT_STOPS else TIGHT)
-    model = " (our own model of the wind)" if item.told == Told.WIND else ""
-    text = f"{item.name}{model}: {given} is {abs(error):.1f} stops {'longer' if error > 0 else 'shorter'} than {said}"
+    wanted, given = item.wanted, spoken_shutter(shutter_s)
+    assert wanted is not None
+    mark, error = wanted.mark_of(shutter_s), wanted.error_stops(shutter_s)
+    if mark == HOLDS:
+        return Reason("exposure", HOLDS, f"{item.name}: {given} gives {wanted.words}.", "motion_wishes")
+    blown = item.told == Told.WIND
+    text = f"{item.name}{' (our own model of the wind)' if blown else ''}: {given} is {abs(error):.1f} stops {'longer' if error > 0 else 'shorter'} than {wanted.words}"
+    mark = TIGHT if blown else mark
     if item not in aim.missed:
         return Reason("exposure", mark, f"{text}.", "motion_wishes")
     way = "two frames, one frozen and one long, blended" if item.wish == MotionWish.FROZEN else "a second frame for it, blended"
     return Reason("exposure", mark, f"{text}, and no one time does all that is wished: take {way}.", "bracket")
-
-
-def _asked(item: Mover, times: tuple[float, float]) -> str:
-    if times[0] <= 0:
-        return f"{item.wish}, {spoken_shutter(times[1])} at most"
-    return f"{item.wish}, {spoken_shutter(times[0])} to {spoken_shutter(times[1])}"
-
-
-def _marked(item: Mover, mark: Severity) -> Severity:
-    return TIGHT if item.told == Told.WIND and mark == FAILS else mark
 
 
 def _gone(item: Mover, shutter_s: float) -> Reason:
@@ -131,18 +118,19 @@ def _gone(item: Mover, shutter_s: float) -> Reason:
         return Reason(
             "exposure", UNSAID, f"Say how many of {item.name} pass a minute: how long makes them vanish follows from it.", "elements"
         )
-    times = item.wished_times_s
-    alone = _alone(item, rate)
-    if times is None:
+    wanted, alone = item.wanted, _alone(item, rate)
+    if wanted is None:
         text = f"So many of {item.name} pass that no time makes them vanish: wait, or take many frames and blend their medians{alone}."
         return Reason("exposure", FAILS, text, "elements")
-    share = covered_share(rate, item.covering_s, shutter_s)
-    if share <= UNSEEN_SHARE * (1 + 1e-9):
+    mark = wanted.mark_of(shutter_s)
+    if mark == HOLDS:
+        share = covered_share(rate, item.covering_s, shutter_s)
         text = f"{item.name}: in {spoken_shutter(shutter_s)} one stands before a point for {share:.0%} of the time (gone under {UNSEEN_SHARE:.0%}, our own model); who stands still stays."
-        return Reason("exposure", HOLDS, text, "motion_wishes")
-    error = math.log2(times[0] / shutter_s)
-    text = f"{item.name}: {spoken_shutter(shutter_s)} leaves ghosts, gone from {spoken_shutter(times[0])} on (our own model){alone}."
-    return Reason("exposure", FAILS if error > _TIGHT_STOPS else TIGHT, text, "motion_wishes")
+    else:
+        text = (
+            f"{item.name}: {spoken_shutter(shutter_s)} leaves ghosts, gone from {spoken_shutter(wanted.from_s)} on (our own model){alone}."
+        )
+    return Reason("exposure", mark, text, "motion_wishes")
 
 
 def _alone(item: Mover, rate: float) -> str:

@@ -25,7 +25,7 @@ from ..framing.solids import Shape
 from ..light.materials import Material
 from ..weather.promise import RIPPLES_MPS
 from .depth import DepthStep
-from .water import LookBand, in_a_second_mm, moving_element
+from .water import LookBand, WantedTime, in_a_second_mm, moving_element
 
 _SHARES = {Shape.TREE: 0.05, Shape.FLOWER: 0.08}
 _BY_MATERIAL = {Material.LEAVES: 0.05, Material.GRASS: 0.08, Material.CONIFERS: 0.04}
@@ -47,7 +47,8 @@ class Told(StrEnum):
 class Mover:
     """Something that moves and is seen. element: None for the clouds. streak_mm_per_s: what it draws on the sensor.
 
-    wish: what it should look like. main: it is the one whose look sets the shutter. away_m: of clouds.
+    wish: what it should look like. main: it is the one that the shutter is set for first; sets_shutter: its wish is the shot's wanted look, which is judged
+    with the shutter. away_m: how high clouds are.
     """
 
     element: Element | None
@@ -58,6 +59,7 @@ class Mover:
     bands: tuple[LookBand, ...]
     wish: MotionWish | None
     main: bool = False
+    sets_shutter: bool = False
     away_m: float | None = None
     # How long one takes across the frame, and how long it covers a point [s]; None of what does not pass through.
     crossing_s: float | None = None
@@ -86,23 +88,28 @@ class Mover:
     def trade_times(self) -> Mapping[str, str]:
         return self.thing.trade_times if self.thing is not None else {}
 
-    def times_s(self, wish: MotionWish) -> tuple[float, float] | None:
-        """Return the times that give what one may wish [s]; None where no time does, or nobody knows."""
+    def times_for(self, wish: MotionWish) -> WantedTime | None:
+        """Return the times that give what one may wish; None where no time does, or nobody knows."""
         if wish == MotionWish.GONE:
             if self.passing_per_s is None or self.covering_s is None:
                 return None
             least = vanishing_time_s(self.passing_per_s, self.covering_s)
-            return (least, math.inf) if math.isfinite(least) else None
-        return next((band.from_s, band.to_s) for band in self.bands if band.name == wish.look)
+            return WantedTime(least, math.inf) if math.isfinite(least) else None
+        return next(WantedTime(band.from_s, band.to_s, band.name) for band in self.bands if band.name == wish.look)
 
     @property
-    def wished_times_s(self) -> tuple[float, float] | None:
-        """The times that give what is wished [s]; None without a wish, and where no time does."""
-        return self.times_s(self.wish) if self.wish is not None else None
+    def wanted(self) -> WantedTime | None:
+        """The times that give what is wished; None without a wish, and where no time does."""
+        return self.times_for(self.wish) if self.wish is not None else None
 
-    def choices(self) -> list[tuple[MotionWish, tuple[float, float] | None]]:
-        """Return what one may wish of it, with the times that give it [s]."""
-        return [(wish, self.times_s(wish)) for wish in MotionWish if wish != MotionWish.GONE or self.crossing_s is not None]
+    @property
+    def freezes_s(self) -> float:
+        """The longest time that freezes it [s]."""
+        return next(band.to_s for band in self.bands if band.name == LookName.FROZEN)
+
+    def choices(self) -> list[tuple[MotionWish, WantedTime | None]]:
+        """Return what one may wish of it, with the times that give it."""
+        return [(wish, self.times_for(wish)) for wish in MotionWish if wish != MotionWish.GONE or self.crossing_s is not None]
 
 
 def movers(facts: ShotFacts, settings: Settings, depth: DepthStep) -> tuple[Mover, ...]:
@@ -150,7 +157,7 @@ def _mover(
     wish = MotionWish(str(said)) if said is not None else facts.wish_of(item.id if item is not None else None)
     length = THINGS[item.moving].body_m if item is not None and item.moving is not None else None
     crossing, covering = (wide / streak, length / speed) if length is not None else (None, None)
-    return Mover(item, name, speed, told, streak, bands, wish, main, away_m, crossing, covering)
+    return Mover(item, name, speed, told, streak, bands, wish, main, said is not None, away_m, crossing, covering)
 
 
 def _clouds(facts: ShotFacts, settings: Settings) -> Mover | None:
@@ -174,12 +181,11 @@ def must_be_frozen(facts: ShotFacts, moving: tuple[Mover, ...]) -> list[tuple[Mo
 
     What only the wind moves has to be wished for: how fast it is nobody measured.
     """
-    wished = facts.exposure.wanted_look or facts.exposure.wanted_shutter_s
     found = []
     for item in moving:
-        if item.main and wished:
+        if item.sets_shutter or (item.main and facts.exposure.wanted_shutter_s):
             continue
         sharp = item.wish is None and item.told != Told.WIND and item.id in facts.sharp_element_ids
-        if sharp or (item.wish == MotionWish.FROZEN and not (item.main and facts.exposure.wanted_look)):
-            found.append((item, next(band.to_s for band in item.bands if band.name == LookName.FROZEN)))
+        if sharp or item.wish == MotionWish.FROZEN:
+            found.append((item, item.freezes_s))
     return found

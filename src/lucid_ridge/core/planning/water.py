@@ -11,7 +11,12 @@ from ..facts.place import Element
 from ..facts.settings import Settings
 from ..facts.shot import ShotFacts
 from ..optics.working_lens import NEAREST
+from ..units.markings import spoken_shutter
 from .depth import DepthStep
+from .marks import FAILS, HOLDS, TIGHT, Severity
+
+# By how much a time may miss a band, or one that was typed, and still be tight; and one that was typed at most [stops].
+_NEAR_STOPS, _FAR_STOPS = 1 / 3, 1.0
 
 
 @dataclass(frozen=True)
@@ -30,14 +35,6 @@ def moving_element(facts: ShotFacts) -> Element | None:
         return chosen
     moving = [item for item in facts.elements if item.moves_mps]
     return next((item for item in moving if not passes(item.moving)), next(iter(moving), None))
-
-
-def streak_of(settings: Settings, depth: DepthStep, moving: Element | None, shutter_s: float) -> float | None:
-    """Return the streak [mm on the sensor] that the moving element draws in shutter_s."""
-    if moving is None or not moving.moves_mps:
-        return None
-    a_second = in_a_second_mm(settings, depth, moving, moving.moves_mps)
-    return None if a_second is None else a_second * shutter_s
 
 
 def in_a_second_mm(settings: Settings, depth: DepthStep, item: Element, speed_mps: float) -> float | None:
@@ -61,7 +58,8 @@ def _seen_mm(settings: Settings, depth: DepthStep, moving: Element | None) -> tu
 
 @dataclass(frozen=True)
 class WantedTime:
-    """Shutter times [s] that fulfil what is asked for: one that was typed, or a look's whole band; from_s is 0 where only the longest counts."""
+    """Shutter times [s] that fulfil what is asked for: one that was typed, or a look's whole band; from_s is 0 where only the longest counts, to_s
+    infinite where only the shortest does."""
 
     from_s: float
     to_s: float
@@ -77,6 +75,23 @@ class WantedTime:
         if shutter_s > self.to_s:
             return math.log2(shutter_s / self.to_s)
         return math.log2(shutter_s / self.from_s) if shutter_s < self.from_s else 0.0
+
+    def mark_of(self, shutter_s: float) -> Severity:
+        """Return how a time is judged: within a band or not, and one that was typed by how near it comes."""
+        error = abs(self.error_stops(shutter_s))
+        if self.from_s == self.to_s:
+            return HOLDS if error <= _NEAR_STOPS else TIGHT if error <= _FAR_STOPS else FAILS
+        return HOLDS if error == 0 else TIGHT if error <= _NEAR_STOPS else FAILS
+
+    @property
+    def words(self) -> str:
+        """What is asked for, as a sentence says it."""
+        if self.from_s == self.to_s:
+            return spoken_shutter(self.to_s)
+        look = f"{self.look}, " if self.look else ""
+        if self.from_s <= 0:
+            return f"{look}{spoken_shutter(self.to_s)} at most"
+        return f"{look}{spoken_shutter(self.from_s)} to {spoken_shutter(self.to_s)}"
 
 
 def wanted_time(facts: ShotFacts, bands: tuple[LookBand, ...]) -> WantedTime | None:
