@@ -45,11 +45,9 @@ def administer(server_url: str, statement: str, tries: int = 3) -> None:
 @pytest.fixture(scope="session")
 def template(server_url: str) -> str:
     """A migrated database with the demo in it and its notebook planned, to copy from."""
-    from lucid_ridge.api.present.miniatures import draw_miniature
     from lucid_ridge.demo.load import load_demo
-    from lucid_ridge.operations.notebooks import renew_all
-    from lucid_ridge.operations.photographers import local_photographer
     from lucid_ridge.store.database import make_engine, make_sessions, migrate
+    from lucid_ridge.work import plan_notebook
 
     name = "template_demo"
     administer(server_url, f'drop database if exists "{name}"')
@@ -60,8 +58,7 @@ def template(server_url: str) -> str:
     sessions = make_sessions(engine)
     with sessions() as session, session.begin():
         load_demo(session, DEMO_DAY)
-        owner_id = local_photographer(session).id
-    renew_all(sessions, owner_id, draw_miniature, lambda _share: True)
+    plan_notebook(sessions)
     engine.dispose()
     return name
 

@@ -7,12 +7,9 @@ import dataclasses
 import json
 import os
 import sys
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from . import configuration as environment
-
-if TYPE_CHECKING:
-    from sqlalchemy.orm import Session, sessionmaker
 
 
 def main(argv: list[str] | None = None) -> int:
@@ -42,29 +39,20 @@ def _prepare(settings: environment.Configuration, no_demo: bool) -> int:
     from .store.tables import is_empty
 
     migrate(settings.database_url)
-    if not no_demo:
-        sessions = make_sessions(make_engine(settings.database_url))
-        with sessions() as session, session.begin():
-            empty = is_empty(session)
-            if empty:
-                # Only now: the demo computes with the whole core, which takes a second to load.
-                from .demo.load import load_demo
+    if no_demo:
+        return 0
+    sessions = make_sessions(make_engine(settings.database_url))
+    with sessions() as session, session.begin():
+        if not is_empty(session):
+            return 0
+        # Only now: the demo computes with the whole core, which takes a second to load.
+        from .demo.load import load_demo
 
-                load_demo(session)
-        if empty:
-            _plan_notebook(sessions)
+        load_demo(session)
+    from .work import plan_notebook
+
+    plan_notebook(sessions)
     return 0
-
-
-def _plan_notebook(sessions: sessionmaker[Session]) -> None:
-    """Plan the notebook's shots with their pictures, so that the first who looks need not wait for it."""
-    from .api.present.miniatures import draw_miniature
-    from .operations.notebooks import renew_all
-    from .operations.photographers import local_photographer
-
-    with sessions() as session:
-        owner_id = local_photographer(session).id
-    renew_all(sessions, owner_id, draw_miniature, lambda _share: True)
 
 
 def _serve(settings: environment.Configuration, port: int) -> int:

@@ -6,6 +6,7 @@ from sqlalchemy.orm import Session, sessionmaker
 
 from .api.present.miniatures import draw_miniature
 from .operations.notebooks import NOTEBOOK, renew_all
+from .operations.photographers import local_photographer
 from .operations.skylines import SKYLINE, carry_out_skyline
 from .operations.worker import Task, Worker
 
@@ -13,6 +14,13 @@ TASKS: dict[str, Task] = {
     NOTEBOOK: lambda sessions, owner_id, _arguments, tell: renew_all(sessions, owner_id, draw_miniature, tell),
     SKYLINE: carry_out_skyline,
 }
+
+
+def plan_notebook(sessions: sessionmaker[Session]) -> None:
+    """Plan the notebook's shots with their pictures now, so that the first who looks need not wait for it."""
+    with sessions() as session:
+        owner_id = local_photographer(session).id
+    renew_all(sessions, owner_id, draw_miniature, lambda _share: True)
 
 
 def make_worker(sessions: sessionmaker[Session]) -> Worker:

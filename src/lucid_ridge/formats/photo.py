@@ -13,6 +13,7 @@ from typing import Any
 
 from PIL import ExifTags, Image, ImageOps, UnidentifiedImageError
 
+from ..core.optics.circle_of_confusion import HANDBOOK_DIAGONAL_MM
 from .errors import FormatError
 
 LARGEST_BYTES = 60_000_000
@@ -23,7 +24,6 @@ Image.MAX_IMAGE_PIXELS = _MOST_PIXELS
 # EXIF orientations that turn width and height about. Source: [1].
 _ON_ITS_SIDE = (5, 6, 7, 8)
 _QUALITY = 82
-_FULL_DIAGONAL_MM = math.hypot(36, 24)
 _UNIT_MM = {2: 25.4, 3: 10.0, 4: 1.0}
 
 
@@ -80,11 +80,11 @@ def _field(details: Any, wide: int, high: int) -> tuple[float | None, tuple[floa
     focal = _number(details.get(ExifTags.Base.FocalLength))
     equivalent = _number(details.get(ExifTags.Base.FocalLengthIn35mmFilm))
     if focal is not None and equivalent is not None:
-        diagonal = _FULL_DIAGONAL_MM * focal / equivalent
+        diagonal = HANDBOOK_DIAGONAL_MM * focal / equivalent
         across = diagonal / math.hypot(wide, high)
         return focal, (wide * across, high * across), f"EXIF: {focal:g} mm, as {equivalent:g} mm on 36 × 24 mm"
     if equivalent is not None:
-        across = _FULL_DIAGONAL_MM / math.hypot(wide, high)
+        across = HANDBOOK_DIAGONAL_MM / math.hypot(wide, high)
         return equivalent, (wide * across, high * across), f"EXIF: as {equivalent:g} mm on 36 × 24 mm"
     resolution = _number(details.get(ExifTags.Base.FocalPlaneXResolution))
     unit = _UNIT_MM.get(details.get(ExifTags.Base.FocalPlaneResolutionUnit, 2))

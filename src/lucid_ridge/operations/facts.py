@@ -131,7 +131,6 @@ def _around_facts(session: Session, viewpoint: Viewpoint, owner_id: int) -> Shot
             location.drive_min, location.walk_m, location.walk_ascent_m, location.walk_terrain, owner.set_up_min, owner.reserve_min
         ),
         access=place.Access(location.access_notes, location.access_checked_on, location.access_source),
-        polariser_from_mm=owner.polariser_from_mm,
     )
 
 
@@ -237,14 +236,19 @@ def _sharp_ids(shot: Shot, elements: Iterable[Element]) -> frozenset[int]:
 
 def spots_of(shot: Shot) -> list[Spot]:
     """Return the spot readings of a shot; those of elements that are gone count no more."""
-    known = {item.id for item in shot.viewpoint.elements} if shot.viewpoint else set()
-    return [item for item in shot.spots if item["element_id"] is None or item["element_id"] in known]
+    known = _known_ids(shot)
+    return [item for item in shot.spots if item["element_id"] in known]
 
 
 def wishes_of(shot: Shot) -> list[Wished]:
     """Return what a shot wishes of what moves; of elements that are gone nothing."""
-    known = {item.id for item in shot.viewpoint.elements} if shot.viewpoint else set()
-    return [item for item in shot.motion_wishes if item["element_id"] is None or item["element_id"] in known]
+    known = _known_ids(shot)
+    return [item for item in shot.motion_wishes if item["element_id"] in known]
+
+
+def _known_ids(shot: Shot) -> set[int | None]:
+    """Return the ids of what is seen from the viewpoint, and None for what belongs to no element."""
+    return {None, *(item.id for item in shot.viewpoint.elements)} if shot.viewpoint else {None}
 
 
 def _spots(shot: Shot) -> tuple[SpotReading, ...]:
@@ -257,7 +261,7 @@ def _filters(shot: Shot, bag: Sequence[Filter]) -> tuple[kit.Filter, ...]:
         kit.Filter(
             item.id, item.name, item.kind, (uses[item.id].set_stops if item.id in uses else None) or item.stops, mount=item.mount,
             thickness_mm=item.thickness_mm, gradation=item.gradation, stops_max=item.stops_max,
-            stops_min=item.stops if item.stops_max is not None else None,
+            stops_min=None if item.stops_max is None else item.stops,
             on_lens=item.id in uses and uses[item.id].on_lens,
             on_when_metered=item.id in uses and uses[item.id].on_when_metered,
         )

@@ -14,7 +14,6 @@ from ..core.facts.declaring import facts_of
 from ..store.kit import Body, Lens, Support
 from ..store.places import Element, Hazard, Location, Opening, SeasonNote, Viewpoint, WalkTrack
 from ..store.shots import Shot, ShotSharpElement
-from ..store.versioned import Spot
 from .errors import Refused
 from .facts import spots_of, wishes_of
 from .journal import journaled
@@ -73,18 +72,16 @@ def _move(session: Session, shot: Shot, point: Viewpoint, place: Location) -> No
         choices = getattr(shot, group)
         named = [name for name, item in facts_of(kind).items() if item.fact.refers == "element"]
         setattr(shot, group, replace(choices, **{name: ids.get(getattr(choices, name)) for name in named}))
-    shot.spots = [_moved(item, ids) for item in spots_of(shot)]
-    shot.motion_wishes = [
-        item if item["element_id"] is None else {**item, "element_id": ids[item["element_id"]]} for item in wishes_of(shot)
-    ]
+    shot.spots = [{**item, "element_id": _moved(item["element_id"], ids)} for item in spots_of(shot)]
+    shot.motion_wishes = [{**item, "element_id": _moved(item["element_id"], ids)} for item in wishes_of(shot)]
     muted = (re.sub(r"\d+", lambda found: str(ids.get(int(found[0]), int(found[0]))), key) for key in shot.frame.muted_readings)
     shot.frame = replace(shot.frame, muted_readings=frozenset(muted))
     shot.viewpoint = copied
 
 
-def _moved(spot: Spot, ids: dict[int, int]) -> Spot:
-    element_id = spot["element_id"]
-    return spot if element_id is None else {**spot, "element_id": ids[element_id]}
+def _moved(element_id: int | None, ids: dict[int, int]) -> int | None:
+    """Return the id of an element's copy; what belongs to no element stays so."""
+    return None if element_id is None else ids[element_id]
 
 
 def _copy(row: Any, shot_name: str | None = None) -> Any:

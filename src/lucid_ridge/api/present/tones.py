@@ -65,7 +65,7 @@ def _way(way: SkyWay) -> out.SkyWayOut:
     used = [item for item in way.filters if item.on_lens or item.on_when_metered]
     return out.SkyWayOut(
         name=way.name, bracket=way.bracket, bracket_count=way.bracket_count, frames=way.frames, total_label=format_duration(way.total_s),
-        filters=[FilterUseOut(filter_id=item.id, on_lens=item.on_lens, on_when_metered=item.on_when_metered, set_stops=item.stops if item.stops_max is not None else None) for item in used],
+        filters=[FilterUseOut(filter_id=item.id, on_lens=item.on_lens, on_when_metered=item.on_when_metered, set_stops=item.set_stops) for item in used],
         holds=way.holds, risk=way.risk, chosen=way.chosen,
     )  # fmt: skip
 

@@ -2,7 +2,7 @@
 
 The bands by share of the frame's short side are a model of our own, to be calibrated by rated frames. They reconcile the
 schools: a drain over rocks 4 m away (24 mm, 1 m/s, 1/4 to 2 s) and surf from a cliff (100 m, 70 mm, 1.5 m/s, 5 to 7 s) give
-about the same share. The trade's times stand beside them (common practice).
+about the same share. The trade's times stand with the things that move (moving_things.py).
 """
 
 from __future__ import annotations
@@ -13,6 +13,7 @@ from enum import StrEnum
 from typing import Any
 
 from ..errors import InputError
+from ..optics.circle_of_confusion import crop_factor
 from ..optics.conjugates import magnification
 from ..units.quantities import Quantity, in_callers_shape, not_negative, positive
 
@@ -27,19 +28,18 @@ class LookName(StrEnum):
 
 @dataclass(frozen=True)
 class Look:
-    """A look of moving water: shares of the frame's short side that a streak covers, and the trade's usual times."""
+    """A look of moving water: shares of the frame's short side that a streak covers."""
 
     name: LookName
     low_share: float
     high_share: float
-    trade_times: str
 
 
 LOOKS = (
-    Look(LookName.TEXTURED, 0.05, 0.40, "0.25 to 2 s; falls 0.3 to 5 s; surf 5 to 7 s"),
-    Look(LookName.SILKY, 0.40, 1.50, "2 to 30 s"),
-    Look(LookName.VEILED, 1.50, 6.00, "30 s and more"),
-    Look(LookName.FLATTENED, 6.00, 60.00, "minutes"),
+    Look(LookName.TEXTURED, 0.05, 0.40),
+    Look(LookName.SILKY, 0.40, 1.50),
+    Look(LookName.VEILED, 1.50, 6.00),
+    Look(LookName.FLATTENED, 6.00, 60.00),
 )
 
 
@@ -47,28 +47,6 @@ def streak_mm(focal_mm: Quantity, object_distance_mm: Quantity, speed_mps: Quant
     """Return the streak on the sensor [mm]: speed across the view times magnification times shutter time. Broadcasts."""
     speed, shutter = not_negative("speed_mps", speed_mps), positive("shutter_s", shutter_s)
     return in_callers_shape(speed * 1000 * magnification(focal_mm, object_distance_mm) * shutter)
-
-
-def shutter_for_streak_s(focal_mm: float, object_distance_mm: float, speed_mps: float, streak_mm: float) -> float:
-    """Return the shutter time [s] that draws a streak of streak_mm on the sensor. Inverse of streak_mm."""
-    speed, length = float(positive("speed_mps", speed_mps)), float(positive("streak_mm", streak_mm))
-    scale = float(magnification(focal_mm, object_distance_mm))
-    if scale <= 0:
-        raise InputError("object_distance_mm", "Nothing at infinity moves across the frame.")
-    return length / (speed * 1000 * scale)
-
-
-def look_times_s(
-    name: str, focal_mm: float, object_distance_mm: float, speed_mps: float, short_side_mm: float, coc_mm: float
-) -> tuple[float, float]:
-    """Return the shortest and longest shutter time [s] that give the named look. "frozen" starts at 0.
-
-    Raises InputError for a name that is no LookName, and for what stands at infinity.
-    """
-    a_second = float(streak_mm(focal_mm, object_distance_mm, float(positive("speed_mps", speed_mps)), 1.0))
-    if a_second <= 0:
-        raise InputError("object_distance_mm", "Nothing at infinity moves across the frame.")
-    return times_of_look_s(name, a_second, short_side_mm, coc_mm)
 
 
 def times_of_look_s(name: str, streak_mm_per_s: float, short_side_mm: float, coc_mm: float) -> tuple[float, float]:
@@ -110,5 +88,4 @@ def hand_limit_s(focal_mm: float, sensor_width_mm: float, sensor_height_mm: floa
 
     focal_mm: as the lens images now, lengthened close up. The crop factor is that of the diagonal to 36 × 24 mm.
     """
-    diagonal = math.hypot(float(positive("sensor_width_mm", sensor_width_mm)), float(positive("sensor_height_mm", sensor_height_mm)))
-    return diagonal / math.hypot(36, 24) / float(positive("focal_mm", focal_mm))
+    return 1 / crop_factor(sensor_width_mm, sensor_height_mm) / float(positive("focal_mm", focal_mm))

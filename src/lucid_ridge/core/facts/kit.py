@@ -177,3 +177,8 @@ class Filter:
     stops_max: Annotated[float | None, Fact(Kind.FILTER_COST, 0.0, 25.0, label="strongest setting")] = None
     # What a variable one takes at its weakest; None of one that cannot be turned.
     stops_min: float | None = None
+
+    @property
+    def set_stops(self) -> float | None:
+        """What it is turned to [stops]; None of one that cannot be turned."""
+        return None if self.stops_max is None else self.stops

@@ -24,11 +24,15 @@ class CocCriterion(StrEnum):
     CUSTOM = "custom"
 
 
+def crop_factor(sensor_width_mm: float, sensor_height_mm: float) -> float:
+    """Return how many times the sensor's diagonal goes into that of 36 × 24 mm: a focal length shows as much as one so many times as long shows there."""
+    width = float(positive("sensor_width_mm", sensor_width_mm))
+    return HANDBOOK_DIAGONAL_MM / math.hypot(width, float(positive("sensor_height_mm", sensor_height_mm)))
+
+
 def coc_handbook_mm(sensor_width_mm: float, sensor_height_mm: float) -> float:
     """Return 0.030 mm scaled from the 36 x 24 mm diagonal to this sensor's [mm]. Source: [1]."""
-    width = float(positive("sensor_width_mm", sensor_width_mm))
-    height = float(positive("sensor_height_mm", sensor_height_mm))
-    return HANDBOOK_COC_MM * math.hypot(width, height) / HANDBOOK_DIAGONAL_MM
+    return HANDBOOK_COC_MM / crop_factor(sensor_width_mm, sensor_height_mm)
 
 
 def coc_print_mm(

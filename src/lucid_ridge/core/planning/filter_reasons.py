@@ -6,25 +6,24 @@ stop and a negative would rather have too much: all common practice.
 
 from __future__ import annotations
 
-import math
-
 from ..facts.kit import FilmKind, FilterKind
 from ..facts.materials import material_of
 from ..facts.settings import Settings
 from ..facts.shot import ShotFacts
 from ..light.materials import Material
+from ..optics.circle_of_confusion import crop_factor
 from .marks import CAUTION, TIGHT, Reason
 
-POLARISER_COST_STOPS = (1.0, 3.0)
+_POLARISER_COST_STOPS = (1.0, 3.0)
 # From so near its strongest, and over so wide a view, a variable filter crosses.
 _CROSS_WITHIN_STOPS, _CROSS_UNDER_MM = 1.0, 35.0
 _FOLIAGE = (Material.LEAVES, Material.GRASS, Material.CONIFERS, Material.PEAT)
 
 
-def equivalent_focal_mm(facts: ShotFacts, settings: Settings) -> float:
-    """Return the focal length that shows as much on 36 × 24 mm [mm], by the diagonals."""
+def _equivalent_focal_mm(facts: ShotFacts, settings: Settings) -> float:
+    """Return the focal length that shows as much on 36 × 24 mm [mm]."""
     assert facts.body is not None
-    return settings.focal_mm * math.hypot(36, 24) / math.hypot(facts.body.sensor_width_mm, facts.body.sensor_height_mm)
+    return settings.focal_mm * crop_factor(facts.body.sensor_width_mm, facts.body.sensor_height_mm)
 
 
 def filter_reasons(facts: ShotFacts, settings: Settings, predicted: bool) -> list[Reason]:
@@ -34,14 +33,14 @@ def filter_reasons(facts: ShotFacts, settings: Settings, predicted: bool) -> lis
 
 def _polarisers(facts: ShotFacts, settings: Settings, predicted: bool) -> list[Reason]:
     found = []
-    wide = equivalent_focal_mm(facts, settings)
+    wide = _equivalent_focal_mm(facts, settings)
     for item in facts.filters_on(FilterKind.POLARISER):
         least = facts.polariser_from_mm
         if least is not None and wide < least * (1 - 1e-6):
             text = f"You keep polarisers off lenses under {least:g} mm, and this one shows as much as {wide:.0f} mm: so wide a sky darkens unevenly (your preference)."
             found.append(Reason("exposure", TIGHT, text, "filters"))
         if predicted or not item.on_when_metered:
-            low, high = POLARISER_COST_STOPS
+            low, high = _POLARISER_COST_STOPS
             text = f"{item.name} is counted at {item.stops:g} stops; as it is turned it costs {low:g} to {high:g}: meter through it once it is turned."
             found.append(Reason("exposure", CAUTION, text, "filters"))
         green = next((one for one in facts.elements if material_of(one) in _FOLIAGE and one.distance_m < 200), None)
@@ -60,7 +59,7 @@ def _turned(facts: ShotFacts, settings: Settings) -> list[Reason]:
             f"{item.name} at {item.stops:g} of {item.stops_max:g} stops crosses dark over so wide a view: turn it back, or take a fixed filter.", "filters",
         )
         for item in facts.filters_on(FilterKind.NEUTRAL_DENSITY)
-        if item.stops_max is not None and item.stops > item.stops_max - _CROSS_WITHIN_STOPS and equivalent_focal_mm(facts, settings) < _CROSS_UNDER_MM
+        if item.stops_max is not None and item.stops > item.stops_max - _CROSS_WITHIN_STOPS and _equivalent_focal_mm(facts, settings) < _CROSS_UNDER_MM
     ]  # fmt: skip
 
 

@@ -22,8 +22,6 @@ SKY, LAND, GROUND = -1, -2, -3
 _AROUND = ((0, 1), (0, -1), (1, 0), (-1, 0), (1, 1), (1, -1), (-1, 1), (-1, -1))
 # More triangles than this to a point of the picture tell no more.
 _TO_A_POINT = 3
-_LARGEST = 4096
-_MIDDLES = np.arange(_LARGEST) + 0.5
 
 
 @dataclass(frozen=True)
@@ -53,7 +51,6 @@ def set_into(camera: Camera, layers: Sequence[Layer], pictures: Floats, marks: M
     """Return pictures (high, wide, k) and marks (high, wide) with layers set into them, the first farthest."""
     pictures, marks = pictures.copy(), marks.copy()
     high, wide = marks.shape
-    assert max(high, wide) <= _LARGEST
     matrix = view_matrix(camera)
     for layer in layers:
         found = _one(matrix, layer, wide, high)
@@ -111,7 +108,7 @@ def _fill(one: int, xs: list[float], ys: list[float], wide: int, triangles: NDAr
     area = across[0] * down[1] - across[1] * down[0]
     if right <= left or foot <= top or abs(area) < 1e-9:
         return
-    x, y = _MIDDLES[left:right] - xs[0], _MIDDLES[top:foot, None] - ys[0]
+    x, y = np.arange(left, right) + (0.5 - xs[0]), np.arange(top, foot)[:, None] + (0.5 - ys[0])
     second, third = (x * down[1] - y * across[1]) / area, (y * across[0] - x * down[0]) / area
     rows, columns = np.nonzero((second >= -1e-9) & (third >= -1e-9) & (second + third <= 1 + 1e-9))
     places = (rows + top) * wide + columns + left
