@@ -37,6 +37,11 @@ export class ApiError extends Error {
   }
 }
 
+/** A refusal of one value of a list, as the one field says it in which the value was typed. */
+export function atOneField(failure: unknown): unknown {
+  return failure instanceof ApiError ? new Error(failure.fields[0]?.message ?? failure.message) : failure;
+}
+
 export const AWAY = "The server does not answer.";
 /** Sent to the window when the server has turned out to keep another notebook than the one this page was opened on. */
 export const OTHER_NOTEBOOK = "lucid-ridge-other-notebook";

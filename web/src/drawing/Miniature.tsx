@@ -31,8 +31,9 @@ export function Miniature({
       </defs>
       <rect width={width} height={height} fill={ink("sky")} />
       {miniature?.picture ? (
+        // The picture lies on its white and darkens it: red alone at night.
         <g data-in-tones="">
-          <rect width={width} height={height} data-tonal-white="" />
+          <rect width={width} height={height} fill={ink("tonal")} />
           <image
             href={miniature.picture}
             width={width}

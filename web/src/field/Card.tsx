@@ -50,9 +50,10 @@ export function Card({ content, stale, title = "h2" }: { content: Content; stale
           lineHeight="0"
           // A small page is for the frames.
           display={{ base: "block", _print: "none" }}
-          css={{ "[data-theme=ember] &": { background: "#c40000" }, "[data-theme=ember] & img": { mixBlendMode: "multiply" } }}
+          // The picture lies on its white and darkens it: red alone at night.
+          bg="tonal"
         >
-          <img src={content.picture} alt="As planned, in tones" style={{ width: "100%" }} />
+          <img src={content.picture} alt="As planned, in tones" style={{ width: "100%", mixBlendMode: "multiply" }} />
         </Box>
       )}
       <Box fontSize="0.95em">

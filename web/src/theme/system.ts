@@ -113,9 +113,6 @@ export const system = createSystem(
       ":focus-visible": { outline: "2px solid var(--lr-colors-accent)", outlineOffset: "2px" },
       "svg text": { fontFamily: "var(--lr-fonts-body)" },
       // A photograph has colours of its own: at night only its red is shown.
-      // Pictures in tones lie on their white, and darken it: red alone at night.
-      "[data-tonal-white]": { fill: "#fff" },
-      "html[data-theme=ember] [data-tonal-white]": { fill: "#c40000" },
       "html[data-theme=ember] [data-backdrop]": { filter: "url(#only-red)" },
       "svg .figure": { fontFamily: "var(--lr-fonts-mono)", fontVariantNumeric: "tabular-nums" },
     },

@@ -27,6 +27,8 @@ const graphite: Roles = {
   day: "#4a4a4a",
   lit: "#ffffff",
   shade: "#000000",
+  // White of a picture in tones.
+  tonal: "#ffffff",
 };
 
 const paper: Roles = {
@@ -51,6 +53,7 @@ const paper: Roles = {
   day: "#f8f8f8",
   lit: "#ffffff",
   shade: "#1c1c1c",
+  tonal: "#ffffff",
 };
 
 const ember: Roles = {
@@ -75,6 +78,7 @@ const ember: Roles = {
   day: "#330000",
   lit: "#ff0000",
   shade: "#000000",
+  tonal: "#cc0000",
 };
 
 export const ROLES: Record<Theme, Roles> = { graphite, paper, ember };

@@ -84,7 +84,4 @@ async function paintWith(canvas: React.RefObject<HTMLCanvasElement | null>): Pro
   return { made: new PlainPainter(canvas.current), way: "plain" };
 }
 
-function inks(): Inks {
-  const ember = document.documentElement.dataset.theme === "ember";
-  return { clipped: inkParts("rust"), blocked: inkParts("haze"), white: ember ? [0.8, 0, 0] : [1, 1, 1] };
-}
+const inks = (): Inks => ({ clipped: inkParts("rust"), blocked: inkParts("haze"), white: inkParts("tonal") });

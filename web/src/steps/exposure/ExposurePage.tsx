@@ -47,7 +47,7 @@ function NoPicture({ shot }: { shot: Shot }) {
 
 /** Step 5: from the light to the shutter, the filters and the bracket. */
 export default function ExposurePage(work: ShotWork) {
-  const { shot, set, asked } = work;
+  const { shot, set } = work;
   const kit = useQuery(kitQuery()).data;
   const { facts, plan } = shot;
   const { exposure } = plan;
@@ -165,14 +165,7 @@ export default function ExposurePage(work: ShotWork) {
           </Section>
           <Movers {...work} />
           <Section title="Filters, in stops" term="neutral density" aside={<Link to="/kit">bag</Link>}>
-            <FiltersOn
-              filters={kit?.filters ?? []}
-              uses={facts.filters}
-              set={set}
-              change={work.change}
-              asked={asked}
-              metered={metered}
-            />
+            <FiltersOn {...work} filters={kit?.filters ?? []} metered={metered} />
           </Section>
           <Spots {...work} />
           {toned && <InTones {...work} toned={toned} through={through} />}

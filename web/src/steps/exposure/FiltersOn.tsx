@@ -1,34 +1,27 @@
 import { Box } from "@chakra-ui/react";
-import { useRef } from "react";
-import { ApiError, type Schemas } from "../../api/client";
+import { useQueryClient } from "@tanstack/react-query";
+import { atOneField, type Schemas } from "../../api/client";
+import { shotQuery } from "../../api/queries";
 import { Field, Tick } from "../../parts/Field";
 import { plain } from "../../parts/numbers";
 import type { ShotWork } from "../../shot/useShot";
 
 type Use = Schemas["FilterUseOut"];
+type Filter = Schemas["FilterOut"];
 
 /** The bag: which filters are on the lens now, and which were on when the reading was taken. */
 export function FiltersOn({
-  filters,
-  uses,
+  shot,
   set,
   change: send,
   asked,
+  filters,
   metered,
-}: {
-  filters: Schemas["FilterOut"][];
-  uses: Use[];
-  set: ShotWork["set"];
-  change: ShotWork["change"];
-  asked: ShotWork["asked"];
-  metered: boolean;
-}) {
-  // What is typed is a text on its way to the server: until it is answered the field stands on what was answered before.
-  const answered = useRef(new Map<number, number>());
-  const turnedTo = (filterId: number, stops: unknown) => {
-    if (typeof stops === "number") answered.current.set(filterId, stops);
-    return answered.current.get(filterId);
-  };
+}: ShotWork & { filters: Filter[]; metered: boolean }) {
+  const uses = shot.facts.filters;
+  // A figure on its way is still the text that was typed: its field stands on what was answered.
+  const answered = useQueryClient().getQueryData(shotQuery(shot.id).queryKey)?.facts.exposure.filters;
+  const turnedTo = (filter: Filter) => answered?.find((use) => use.filter_id === filter.id)?.set_stops ?? filter.stops;
   const used = (filterId: number, next: Partial<Use>): Use[] => {
     const now = (asked().filters as Use[] | undefined) ?? uses;
     const old = now.find((use) => use.filter_id === filterId) ?? {
@@ -46,7 +39,7 @@ export function FiltersOn({
     try {
       await send({ filters: used(filterId, { set_stops }) });
     } catch (failure) {
-      throw failure instanceof ApiError ? new Error(failure.fields[0]?.message ?? failure.message) : failure;
+      throw atOneField(failure);
     }
   };
   if (!filters.length) return <Box color="muted">The bag holds no filters yet: add them under Kit.</Box>;
@@ -69,7 +62,7 @@ export function FiltersOn({
                 <Field
                   label="Turned to"
                   name={`filter:${filter.id}:set_stops`}
-                  value={plain(turnedTo(filter.id, use?.set_stops ?? filter.stops), 2)}
+                  value={plain(turnedTo(filter), 2)}
                   unit="stops"
                   step={1 / 3}
                   save={(text) => turn(filter.id, text)}

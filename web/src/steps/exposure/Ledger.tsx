@@ -183,9 +183,8 @@ function shutterScale(shot: Shot, width: number) {
           <line y2={29} stroke={ink("haze")} strokeDasharray="3 3" />
           {/* On the side where the shutter that is set does not stand. */}
           <text
-            x={shutter < exposure.wanted.value ? 9 : -9}
+            {...(shutter < exposure.wanted.value ? { x: 9, textAnchor: "start" } : { x: -9, textAnchor: "end" })}
             y={-3}
-            textAnchor={shutter < exposure.wanted.value ? "start" : "end"}
             fontSize="12.5"
             fill={ink("haze")}
           >

@@ -1,6 +1,6 @@
 import { Box } from "@chakra-ui/react";
 import { useState } from "react";
-import { ApiError, type Schemas } from "../../api/client";
+import { atOneField, type Schemas } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { Field, Select } from "../../parts/Field";
 import { plain } from "../../parts/numbers";
@@ -33,8 +33,7 @@ export function Spots({ shot, change, asked, errors }: ShotWork) {
         { part: element === null ? (part as Spot["part"]) : "element", element_id: element, said, through_stops: 0, ev100: 0 },
       ]);
     } catch (failure) {
-      // The field is the one that is refused, whichever reading of the list it would have been.
-      throw failure instanceof ApiError ? new Error(failure.fields[0]?.message ?? failure.message) : failure;
+      throw atOneField(failure);
     }
   };
   return (
