@@ -2,10 +2,12 @@
 
 import pytest
 
+from lucid_ridge.core.errors import InputError
 from lucid_ridge.core.exposure.proposals import BagFilter, propose_settings
 from lucid_ridge.core.facts.kit import Body, Filter, Lens
 from lucid_ridge.core.facts.place import Element
 from lucid_ridge.core.facts.shot import facts_from
+from lucid_ridge.core.optics.circle_of_confusion import crop_factor
 from lucid_ridge.core.planning.plan import plan_shot
 
 BODY = Body(1, "Body", 36, 24, 8256, 5504, 100, 25600, 1 / 8192, 32, True, 11, 9, 3)
@@ -83,3 +85,12 @@ def test_a_slide_keeps_a_third_of_a_stop_and_a_negative_holds_two_more():
         _said(body=SLIDE, metered_iso=50.0, metered_shutter_s=2.0, shadow_ev=7.0, highlight_ev=10.0), "highlights are clipped"
     ) == ["fails"]
     assert _mark(_said(body=NEGATIVE, metered_iso=400.0, metered_shutter_s=0.25, compensation_ev=-1.0), "rather have more") == ["caution"]
+
+
+def test_the_crop_factor_by_the_diagonals():
+    # Common practice: 1 for 36 × 24, 1.5 for 23.6 × 15.7, 2 for 17.3 × 13 mm.
+    assert crop_factor(36, 24) == pytest.approx(1.0)
+    assert crop_factor(23.6, 15.7) == pytest.approx(1.53, abs=0.01)
+    assert crop_factor(17.3, 13.0) == pytest.approx(2.0, abs=0.01)
+    with pytest.raises(InputError):
+        crop_factor(0, 24)

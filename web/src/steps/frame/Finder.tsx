@@ -1,6 +1,5 @@
 import { useMemo, useState } from "react";
 import { Drawing } from "../../drawing/Drawing";
-import type { Outline } from "../../drawing/export";
 import { Handle } from "../../drawing/Handle";
 import { Labels, type NamedWish } from "../../drawing/Labels";
 import { handleBox } from "../../drawing/labels";
@@ -15,6 +14,7 @@ import { CropFrame } from "./CropFrame";
 import { Discs } from "./Discs";
 import { CornerCut, PanoramaFrames, Streaks } from "./FinderParts";
 import { Guides } from "./Guides";
+import { outlinesOf } from "./outlines";
 import { aimed, RANGE } from "./pose";
 import { boundsOf, isWet, onGround, type Paper, pathOf, ringPath, type Seen, type Shift, Solids, visible } from "./scene";
 import type { CameraWork } from "./useCamera";
@@ -226,28 +226,6 @@ export function Finder({
       }}
     </Drawing>
   );
-}
-
-/** The elements' outlines as the server gives them, farthest last. */
-async function outlinesOf(shotId: number, at: (u: number, v: number) => [number, number]): Promise<Outline[]> {
-  const answer = await fetch(`/api/shots/${shotId}/scene.json`);
-  if (!answer.ok) return [];
-  const scene = (await answer.json()) as { elements: { name: string; in_frame: [number, number][][] | null }[] };
-  return scene.elements.map(({ name, in_frame }) => ({
-    name,
-    path: (in_frame ?? [])
-      .map(
-        (ring) =>
-          `M${ring
-            .map(([u, v]) =>
-              at(u, v)
-                .map((value) => value.toFixed(1))
-                .join(" "),
-            )
-            .join("L")}Z`,
-      )
-      .join(""),
-  }));
 }
 
 /** Where elements are drawn, with the one under the hand. */
