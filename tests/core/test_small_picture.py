@@ -78,3 +78,25 @@ def test_what_is_large_in_the_frame_is_drawn_finely():
     assert thinned(plain, 1) is plain
     # Rows 0, 3, 6 and columns 0, 3, 4: the outermost are kept.
     assert thinned(plain, 3).grid == (3, 3, False)
+
+
+def test_another_light_falls_on_the_same_form_and_another_camera_sees_it_elsewhere():
+    wall = _wall(4, 0.3, 1.0, 2.0)
+    first, marks = _set(wall)
+    second, again = _set(Layer(wall.points, wall.triangles, wall.values + 3, wall.mark))
+    assert (marks == again).all()
+    assert np.allclose(second[marks == 0], first[marks == 0] + 3)
+    turned = Camera(10.0, 36.0, 36.0, 24.0)
+    _, other = set_into(turned, [wall], np.zeros((HIGH, WIDE, 1)), np.full((HIGH, WIDE), SKY, dtype=np.int32))
+    # Turned to the right by 10°, the wall moves to the left by about tan 10° × 36 mm of 36 mm.
+    middle = np.nonzero(marks == 0)[1].mean() - np.nonzero(other == 0)[1].mean()
+    assert middle == pytest.approx(np.tan(np.radians(10)) * WIDE, rel=0.06)
+
+
+def test_water_shows_what_stands_over_it_as_far_below_it():
+    across, up = np.meshgrid(np.linspace(-0.1, 0.1, 3), np.linspace(0.1, 0.2, 3))
+    mesh = sheet(np.stack((across, np.full_like(across, 1.0), up), axis=-1))
+    values = np.ones((len(mesh.points), 1))
+    _, upright = _set(Layer(mesh.points, mesh.triangles, values, 0))
+    _, mirrored = _set(Layer(mesh.points, mesh.triangles, values, 0, mirrored_at_m=0.0))
+    assert np.array_equal(upright[::-1], mirrored)

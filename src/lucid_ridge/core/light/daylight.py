@@ -47,6 +47,11 @@ class Daylight:
         """The unit vector (east, north, up) towards the sun."""
         return direction(self.sun_altitude_deg, self.sun_azimuth_deg)
 
+    @cached_property
+    def low_sun(self) -> Floats:
+        """The same for the sky's luminance: a sun below the horizon stands on it."""
+        return direction(max(0.0, self.sun_altitude_deg), self.sun_azimuth_deg)
+
     @property
     def level_lux(self) -> float:
         """All the light on level ground."""
@@ -60,7 +65,11 @@ class Daylight:
     def sky_cd_m2(self, directions: Any) -> Floats:
         """Return the luminance of the sky without the sun's disc towards unit vectors (…, 3); below the horizon that of the horizon. Source: [1]."""
         towards = np.asarray(directions, dtype=np.float64)
-        return np.asarray(self._pattern(np.maximum(towards[..., 2], _LOWEST_UP), self._to_sun(towards)) * self._scale)
+        return self.sky_by_cosines(towards[..., 2], self._to_sun(towards))
+
+    def sky_by_cosines(self, up: Any, to_sun: Any) -> Floats:
+        """Return the same by the cosines of a direction with the vertical and with low_sun."""
+        return np.asarray(self._pattern(np.maximum(up, _LOWEST_UP), to_sun) * self._scale)
 
     def irradiance_lux(self, normals: Any) -> Floats:
         """Return the light of sky and ground on surfaces by their unit normals (…, 3), without the beam. Source: [2]."""
@@ -91,8 +100,8 @@ class Daylight:
         return sum(share * luminance_by_angle(sky, sun_up, up, from_sun) / _level_of(sky, round(sun_up, 4)) for share, sky in skies)
 
     def _to_sun(self, towards: Floats) -> Floats:
-        """Return the cosine of the angle to the sun, which stands on the horizon at the lowest."""
-        return np.asarray(towards @ direction(max(0.0, self.sun_altitude_deg), self.sun_azimuth_deg))
+        """Return the cosine of the angle to low_sun."""
+        return np.asarray(towards @ self.low_sun)
 
 
 def daylight(

@@ -9,7 +9,6 @@ from typing import TypeAlias
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy import ndimage
 
 from ..framing.fine_meshes import FineMesh, fine_meshes_of, land_between, sheet, step_for
 from ..framing.footing import Ground
@@ -21,6 +20,7 @@ from ..light.daylight import Daylight
 from ..light.materials import REFLECTANCES, Material
 from ..light.skyline import Skyline
 from ..tones.lit import MIRRORED_SHARE, StillWater, ev_of, luminance_of, moving_water, sky_polariser_stops, through_air
+from ..tones.picture import rays
 from .scene_light import LitScene, Thing
 
 Floats = NDArray[np.float64]
@@ -125,9 +125,8 @@ class _Scene:
 
     def _ground(self) -> ToneLayer:
         mesh = _ground_mesh(self.scene.ground, _place_of(self.scene.camera))
-        lit, shade = (
-            self._at_eye(luminance_of(mesh, self.light, self.scene.ground_reflectance, in_shade), mesh.points) for in_shade in (False, True)
-        )
+        both = np.stack([luminance_of(mesh, self.light, self.scene.ground_reflectance, in_shade) for in_shade in (False, True)])
+        lit, shade = self._at_eye(both, mesh.points)
         return ToneLayer(
             "ground",
             mesh.points,
@@ -271,25 +270,43 @@ def _ground_rows_m(height_m: float) -> Floats:
     return np.concatenate(([0.0], np.geomspace(0.12 * height_m, 60 * height_m, 56), np.geomspace(75 * height_m, 2e5, 20)))
 
 
-def ground_along(camera: Camera, ground: Ground, layer: ToneLayer, towards: Floats) -> tuple[Floats, NDArray[np.bool_]]:
-    """Return EV in the sun and in shade (…, 2) of the ground that rays (…, 3) from the camera fall on, and which do. layer: the ground's, of this camera."""
+@dataclass(frozen=True)
+class GroundSeen:
+    """Which points of a picture (high, wide) the ground takes, between which points of its mesh (n, 4) each lies, and how near to each (n, 4)."""
+
+    here: NDArray[np.bool_]
+    corners: NDArray[np.intp]
+    shares: Floats
+
+    def shown(self, values: Floats) -> Floats:
+        """Return values of the mesh's points (n,) at the picture's."""
+        return np.asarray((values[self.corners] * self.shares).sum(axis=-1))
+
+
+# Another light falls on the same ground.
+@lru_cache(maxsize=8)
+def ground_seen(camera: Camera, ground: Ground, wide: int, high: int) -> GroundSeen:
+    """Return where a camera's picture shows the ground that is drawn around it."""
+    towards = rays(camera, wide, high)
     east, north, up, bearing, around, seen = _place_of(camera)
-    falls = towards[..., 2] < -1e-5
-    drop = np.where(falls, -towards[..., 2], 1.0)
+    turn = (np.degrees(np.arctan2(towards[..., 0], towards[..., 1])) - bearing + 180) % 360 - 180
+    here = (towards[..., 2] < -1e-5) & (np.abs(turn) <= around + 1e-9)
+    towards, turn = towards[here], turn[here]
+    drop = -towards[..., 2]
     run = (up - float(ground.height_m(east, north))) / drop
     # A slope is met where the ray comes down to the height that it has there.
     for _ in range(4 if ground.slope_deg else 0):
         run = np.maximum(0.0, (up - np.asarray(ground.height_m(east + run * towards[..., 0], north + run * towards[..., 1]))) / drop)
-    turn = (np.degrees(np.arctan2(towards[..., 0], towards[..., 1])) - bearing + 180) % 360 - 180
     away = _ground_rows_m(_height_m(ground, _place_of(camera)))
     row = np.interp(run * np.hypot(towards[..., 0], towards[..., 1]), away, np.arange(len(away)))
     turns = _turns_deg(around, seen, _GROUND_COLUMNS)
     column = np.interp(turn, turns, np.arange(len(turns)))
-    assert layer.shade_ev is not None
-    grids = (layer.ev.reshape(len(away), -1), layer.shade_ev.reshape(len(away), -1))
-    places = np.stack((row.ravel(), column.ravel()))
-    values = [ndimage.map_coordinates(grid, places, order=1).reshape(row.shape) for grid in grids]
-    return np.stack(values, axis=-1), falls & (np.abs(turn) <= around + 1e-9)
+    above, before = np.minimum(row.astype(np.intp), len(away) - 2), np.minimum(column.astype(np.intp), len(turns) - 2)
+    down, over = row - above, column - before
+    first = above * len(turns) + before
+    corners = np.stack((first, first + 1, first + len(turns), first + len(turns) + 1), axis=-1)
+    shares = np.stack(((1 - down) * (1 - over), (1 - down) * over, down * (1 - over), down * over), axis=-1)
+    return GroundSeen(here, corners, shares)
 
 
 @lru_cache(maxsize=8)
@@ -300,8 +317,9 @@ def _ground_mesh(ground: Ground, place: Place) -> FineMesh:
     turns, away = np.radians(bearing + _turns_deg(around, seen, _GROUND_COLUMNS)), _ground_rows_m(height)
     x, y = east + away[:, None] * np.sin(turns), north + away[:, None] * np.cos(turns)
     mesh = sheet(np.stack((x, y, np.asarray(ground.height_m(x, y))), axis=-1))
-    normals = np.tile(_ground_normal(ground), (len(mesh.points), 1))
-    return replace(mesh, normals=normals, albedo=_ground_albedo(mesh.points[:, :2], np.array([east, north]), height))
+    return replace(
+        mesh, normals=_ground_normal(ground)[None, :], albedo=_ground_albedo(mesh.points[:, :2], np.array([east, north]), height)
+    )
 
 
 def _level_m(solid: Solid) -> float:

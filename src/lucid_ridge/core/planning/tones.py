@@ -26,7 +26,7 @@ from .focused_camera import focused_camera, scene_solids
 from .graduated import GraduatedEdge, graduated_edge
 from .light import LightStep
 from .plan import ShotPlan
-from .scene_layers import SceneTones, ToneLayer, ground_along, scene_tones
+from .scene_layers import SceneTones, ToneLayer, ground_seen, scene_tones
 from .scene_light import LitScene, lit_scene, sun_seen
 
 Floats = NDArray[np.float64]
@@ -203,16 +203,15 @@ def scene_picture(lit: LitScene, ids: tuple[int, ...], points: int = _WIDE) -> S
     ev = np.stack((ev_of(scene.light.sky_cd_m2(towards)), sky_polariser_stops(towards, scene.light, scene.axis)), axis=-1)
     ground = next(layer for layer in scene.layers if layer.kind == "ground")
     ev, marks = set_into(camera, [_layer(layer, index) for layer in scene.layers if layer.kind == "land"], ev, marks)
-    on_ground, here = ground_along(camera, lit.ground, ground, towards)
-    lit_ev, shade_ev = on_ground[..., 0], on_ground[..., 1]
-    ev[..., 0] = np.where(here, np.where(_shaded(scene, towards), shade_ev, lit_ev), ev[..., 0])
-    ev[..., 1] = np.where(here, 0.0, ev[..., 1])
-    marks[here] = GROUND
+    seen = ground_seen(camera, lit.ground, wide, high)
+    assert ground.shade_ev is not None
+    ev[seen.here, 0] = np.where(_shaded(scene, towards[seen.here]), seen.shown(ground.shade_ev), seen.shown(ground.ev))
+    ev[seen.here, 1], marks[seen.here] = 0.0, GROUND
     for layer in (layer for layer in scene.layers if layer.kind in ("water", "flat")):
         ev, marks = set_into(camera, [_layer(layer, index)], ev, marks)
         if layer.element_id in scene.mirrors:
             here = marks == index[layer.element_id]
-            ev = np.where(here[..., None], _mirror(lit, scene, towards), ev)
+            ev[here] = _mirror(lit, scene, towards, here)[here]
     ev, marks = set_into(camera, [_layer(layer, index) for layer in scene.layers if layer.kind == "thing"], ev, marks)
     return ScenePicture(ev[..., 0], marks, ev[..., 1])
 
@@ -224,25 +223,26 @@ def _layer(layer: ToneLayer, index: dict[int, int]) -> Layer:
     return Layer(layer.points, layer.triangles, values, mark if mark is not None else index[layer.element_id or 0])
 
 
-def _mirror(lit: LitScene, scene: SceneTones, towards: Floats) -> Floats:
-    """Return what the still water would show all over the picture: EV, and what a polariser would change it by, (high, wide, 2)."""
+def _mirror(lit: LitScene, scene: SceneTones, towards: Floats, here: NDArray[np.bool_]) -> Floats:
+    """Return what the still water shows where it is seen: EV, and what a polariser would change it by, (high, wide, 2)."""
     assert scene.water is not None
-    flip = np.array([1.0, 1.0, -1.0])
-    upwards = np.abs(towards) * np.array([0.0, 0.0, 1.0]) + towards * np.array([1.0, 1.0, 0.0])
-    sky, stops = scene.water.mirrors_sky(upwards, scene.light, scene.axis)
-    pictures, marks = np.stack((ev_of(sky), stops), axis=-1), np.full(towards.shape[:2], SKY, dtype=np.int32)
+    upwards = towards[here] * np.array([1.0, 1.0, 0.0]) + np.abs(towards[here]) * np.array([0.0, 0.0, 1.0])
+    pictures, marks = np.zeros((*here.shape, 2)), np.full(here.shape, SKY, dtype=np.int32)
+    if here.any():
+        sky, stops = scene.water.mirrors_sky(upwards, scene.light, scene.axis)
+        pictures[here] = np.stack((ev_of(sky), stops), axis=-1)
     layers = []
     for layer in scene.layers:
         if layer.kind == "sky" or layer.mirror_ev is None or layer.mirror_polariser_stops is None:
             continue
         values = np.stack((layer.mirror_ev, layer.mirror_polariser_stops), axis=1)
-        layers.append(Layer(layer.points * flip + np.array([0.0, 0.0, 2 * scene.water.level_m]), layer.triangles, values, SKY))
+        layers.append(Layer(layer.points, layer.triangles, values, SKY, scene.water.level_m))
     return set_into(lit.camera, layers, pictures, marks)[0]
 
 
 def _shaded(scene: SceneTones, towards: Floats) -> NDArray[np.bool_]:
     """Return which points of the picture lie in a shadow on the ground; shadows are convex and level."""
-    found = np.zeros(towards.shape[:2], dtype=bool)
+    found = np.zeros(towards.shape[:-1], dtype=bool)
     for ring in scene.shadows:
         drop = scene.eye[2] - ring[0, 2]
         with np.errstate(divide="ignore", invalid="ignore"):

@@ -29,6 +29,8 @@ _THROUGH = 0.6
 _HORIZON_UP = 0.02
 # A mirror turns the way light swings: so much of what a polariser does to the sky is left in it (our own model).
 MIRRORED_SHARE = 0.5
+# Slopes of facets in parts of their spread, and how many have each.
+_STEPS, _WEIGHTS = np.array([-1.6, -0.8, 0.0, 0.8, 1.6]), np.array([0.09, 0.24, 0.34, 0.24, 0.09])
 _FOAM = REFLECTANCES[Material.FOAM].typical
 
 
@@ -132,24 +134,21 @@ def moving_water(points: Floats, eye: Floats, light: Daylight, own_reflectance: 
     Source: [3], [4].
     """
     view = eye - points
-    view = view / np.maximum(np.linalg.norm(view, axis=-1, keepdims=True), 1e-9)
+    distance = np.maximum(np.linalg.norm(view, axis=-1), 1e-9)
+    rise, flat = view[:, 2] / distance, np.hypot(view[:, 0], view[:, 1]) / distance
+    along = view[:, :2] / np.maximum(flat * distance, 1e-9)[:, None]
     spread = math.sqrt(float(slope_variance_cox1954(wind_mps)) / 2)
-    flat = np.hypot(view[:, 0], view[:, 1])
-    along = np.stack((view[:, 0], view[:, 1]), axis=-1) / np.maximum(flat, 1e-9)[:, None]
-    distance = np.linalg.norm(points - eye, axis=-1)
     # Far ripples lie within one point of the picture.
     seen = calm * np.exp(-distance / 60.0)
-    wave = 1.6 * spread * rough(points * np.array([1.0, 1.0, 0.0]), 1.6, 21) * seen
-    total = np.zeros(len(points))
-    steps, weights = np.array([-1.6, -0.8, 0.0, 0.8, 1.6]), np.array([0.09, 0.24, 0.34, 0.24, 0.09])
-    for step, weight in zip(steps, weights, strict=True):
-        slope = step * spread + wave
-        normal = np.concatenate((-slope[:, None] * along, np.ones((len(points), 1))), axis=1)
-        normal /= np.linalg.norm(normal, axis=1, keepdims=True)
-        cosine = np.clip((view * normal).sum(axis=1), 0.02, 1.0)
-        back = 2 * cosine[:, None] * normal - view
-        share = sum(mirrored_by_cosine(cosine)) / 2
-        total += weight * share * light.sky_cd_m2(back / np.linalg.norm(back, axis=1, keepdims=True))
+    slope = _STEPS[:, None] * spread + 1.6 * spread * rough(points * np.array([1.0, 1.0, 0.0]), 1.6, 21) * seen
+    # A facet leans towards the eye or from it: all that happens lies in the upright plane of the view.
+    up = 1 / np.sqrt(1 + slope * slope)
+    cosine = np.clip(up * (rise - slope * flat), 0.02, 1.0)
+    back_up, back_along = 2 * cosine * up - rise, -2 * cosine * slope * up - flat
+    length = np.hypot(back_up, back_along)
+    sky = light.sky_by_cosines(back_up / length, (back_along * (along @ light.low_sun[:2]) + back_up * light.low_sun[2]) / length)
+    level, upright = mirrored_by_cosine(cosine)
+    total = _WEIGHTS @ ((level + upright) / 2 * sky)
     white = np.clip(foam * (1 + 1.4 * rough(points, 1.1, 22) * (0.25 + 0.75 * calm)), 0.0, 1.0)
     body = own_reflectance * light.level_lux / math.pi
     return np.asarray((total + body) * (1 - white) + white * _FOAM * light.level_lux / math.pi)

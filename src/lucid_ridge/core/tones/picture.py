@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -28,13 +29,14 @@ _TO_A_POINT = 3
 class Layer:
     """Something to be set into the picture. mark: whose it is, an element's index or one of the constants. triangles: (m, 3).
 
-    values: of every point, shape (n, k), for as many pictures.
+    values: of every point, shape (n, k), for as many pictures. mirrored_at_m: the level of the water that shows it upside down.
     """
 
     points: Floats
     triangles: NDArray[np.int32]
     values: Floats
     mark: int
+    mirrored_at_m: float | None = None
 
 
 def rays(camera: Camera, wide: int, high: int) -> Floats:
@@ -51,23 +53,54 @@ def set_into(camera: Camera, layers: Sequence[Layer], pictures: Floats, marks: M
     """Return pictures (high, wide, k) and marks (high, wide) with layers set into them, the first farthest."""
     pictures, marks = pictures.copy(), marks.copy()
     high, wide = marks.shape
-    matrix = view_matrix(camera)
     for layer in layers:
-        found = _one(matrix, layer, wide, high)
-        if found is None:
+        seen = _seen(camera, _Form(layer.points, layer.triangles, layer.mirrored_at_m), wide, high)
+        if seen is None:
             continue
-        rows, columns, values = found
-        pictures[rows, columns], marks[rows, columns] = values, layer.mark
+        pictures[seen.rows, seen.columns] = np.einsum("nc,nck->nk", seen.shares, layer.values[seen.corners])
+        marks[seen.rows, seen.columns] = layer.mark
     return pictures, marks
 
 
-def _one(matrix: Floats, layer: Layer, wide: int, high: int) -> tuple[NDArray[np.intp], NDArray[np.intp], Floats] | None:
-    """Return where a layer stands in the picture and its values there; None outside."""
-    u, v, depth = matrix[:, :3] @ layer.points.T + matrix[:, 3:]
+@dataclass(frozen=True, eq=False)
+class _Form:
+    """What of a layer does not change with its light; the same arrays are the same form."""
+
+    points: Floats
+    triangles: NDArray[np.int32]
+    mirrored_at_m: float | None
+
+    def __eq__(self, other: object) -> bool:
+        if not isinstance(other, _Form):
+            return NotImplemented
+        return self.points is other.points and self.triangles is other.triangles and self.mirrored_at_m == other.mirrored_at_m
+
+    def __hash__(self) -> int:
+        return hash((id(self.points), id(self.triangles), self.mirrored_at_m))
+
+
+@dataclass(frozen=True)
+class _Seen:
+    """Which points of the picture a form takes, and of which corners (n, 3) each has how large a share (n, 3)."""
+
+    rows: NDArray[np.intp]
+    columns: NDArray[np.intp]
+    corners: NDArray[np.int32]
+    shares: Floats
+
+
+# Another light falls on the same points of the picture.
+@lru_cache(maxsize=96)
+def _seen(camera: Camera, form: _Form, wide: int, high: int) -> _Seen | None:
+    """Return where a form stands in the picture; None outside."""
+    points, matrix = form.points, view_matrix(camera)
+    if form.mirrored_at_m is not None:
+        points = points * np.array([1.0, 1.0, -1.0]) + np.array([0.0, 0.0, 2 * form.mirrored_at_m])
+    u, v, depth = matrix[:, :3] @ points.T + matrix[:, 3:]
     near = depth > NEAREST_M
     scale = np.where(near, depth, 1.0)
     x, y = u / scale * wide, v / scale * high
-    corners = _in_the_picture(layer.triangles, near, x, y, wide, high)
+    corners = _in_the_picture(form.triangles, near, x, y, wide, high)
     if not len(corners):
         return None
     corners = corners[:: max(1, len(corners) // max(1, _TO_A_POINT * _room(corners, x, y, wide, high)))]
@@ -94,9 +127,8 @@ def _one(matrix: Floats, layer: Layer, wide: int, high: int) -> tuple[NDArray[np
     where = np.flatnonzero(triangles >= 0)
     if not len(where):
         return None
-    values = np.einsum("nc,nck->nk", shares[where], layer.values[corners[triangles[where]]])
-    rows, columns = np.divmod(where, wide)
-    return _closed(rows, columns, values, wide, high)
+    rows, columns, of = _closed(*np.divmod(where, wide), wide, high)
+    return _Seen(rows, columns, corners[triangles[where[of]]], shares[where[of]])
 
 
 def _fill(one: int, xs: list[float], ys: list[float], wide: int, triangles: NDArray[np.int64], shares: Floats) -> None:
@@ -141,14 +173,14 @@ def _spread(sides: Floats) -> Floats:
 
 
 def _closed(
-    rows: NDArray[np.intp], columns: NDArray[np.intp], values: Floats, wide: int, high: int
-) -> tuple[NDArray[np.intp], NDArray[np.intp], Floats]:
-    """Return places and values with the holes between them closed."""
+    rows: NDArray[np.intp], columns: NDArray[np.intp], wide: int, high: int
+) -> tuple[NDArray[np.intp], NDArray[np.intp], NDArray[np.intp]]:
+    """Return places with the holes between them closed, and which of the places given each shows."""
     top, left = max(0, int(rows.min()) - 2), max(0, int(columns.min()) - 2)
     box = (min(high, int(rows.max()) + 3) - top, min(wide, int(columns.max()) + 3) - left)
-    filled, tone = np.zeros(box, dtype=bool), np.zeros((*box, values.shape[1]))
+    filled, shown = np.zeros(box, dtype=bool), np.zeros(box, dtype=np.intp)
     filled[rows - top, columns - left] = True
-    tone[rows - top, columns - left] = values
+    shown[rows - top, columns - left] = np.arange(len(rows))
     closed = _closing(filled)
     for down, over in _AROUND:
         holes = closed & ~filled
@@ -159,12 +191,12 @@ def _closed(
         beside[to] = filled[of]
         beside &= holes
         if beside.any():
-            moved = np.zeros_like(tone)
-            moved[to] = tone[of]
-            tone[beside] = moved[beside]
+            moved = np.zeros_like(shown)
+            moved[to] = shown[of]
+            shown[beside] = moved[beside]
             filled = filled | beside
     found = np.nonzero(closed)
-    return found[0] + top, found[1] + left, tone[found]
+    return found[0] + top, found[1] + left, shown[found]
 
 
 def _closing(filled: NDArray[np.bool_]) -> NDArray[np.bool_]:
