@@ -17,6 +17,7 @@ import ephem
 import numpy as np
 
 from lucid_ridge.core.exposure.ev import ev100_from_illuminance
+from lucid_ridge.core.facts.frame_groups import FrameGroup
 from lucid_ridge.core.facts.kit import Body, Filter, Lens
 from lucid_ridge.core.facts.place import Element, Location
 from lucid_ridge.core.facts.shot import changed, facts_from
@@ -37,10 +38,11 @@ from lucid_ridge.core.optics.depth import blur_diameter_mm
 from lucid_ridge.core.optics.stacking import plan_ring_stack
 from lucid_ridge.core.planning.depth import plan_depth
 from lucid_ridge.core.planning.focus import FocusPosition
+from lucid_ridge.core.planning.frame_groups import GroupSet, PlannedGroup
+from lucid_ridge.core.planning.frames_in_time import Overheads, build_sequence
 from lucid_ridge.core.planning.lens_comparison import compare_lenses
 from lucid_ridge.core.planning.plan import plan_shot
 from lucid_ridge.core.planning.scene_layers import scene_tones
-from lucid_ridge.core.planning.sequence import Overheads, build_sequence
 from lucid_ridge.core.planning.tonal_range import Exposure
 from lucid_ridge.core.planning.tones import plan_tones, scene_picture
 
@@ -147,8 +149,13 @@ POSITIONS = [FocusPosition(0.3 + n, 0.35 + n, 0.2 + n, 0.5 + n) for n in range(2
 EXPOSURES = [Exposure(0.25 * 4**n, 2.0 * n, 0.0, 11.0) for n in range(3)]
 
 
+GROUP = PlannedGroup(
+    0, FrameGroup(), tuple(enumerate(POSITIONS)), tuple(GroupSet(item, at, ("ten",), frozenset({1}), None) for at, item in enumerate(EXPOSURES)), (), None, (),
+)  # fmt: skip
+
+
 def sequence() -> object:
-    return build_sequence(POSITIONS, EXPOSURES, 16, 100, ("ten",), Overheads())
+    return build_sequence([GROUP], 16, 100, Overheads())
 
 
 def sequence_reference() -> object:

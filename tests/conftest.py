@@ -44,12 +44,12 @@ def administer(server_url: str, statement: str, tries: int = 3) -> None:
 
 @pytest.fixture(scope="session")
 def template(server_url: str) -> str:
-    """A migrated database with the demo in it and its notebook planned, to copy from."""
+    """A migrated database with the demo in it and its notebook planned, to copy from: one for each process that runs tests."""
     from lucid_ridge.demo.load import load_demo
     from lucid_ridge.store.database import make_engine, make_sessions, migrate
     from lucid_ridge.work import plan_notebook
 
-    name = "template_demo"
+    name = f"template_demo_{os.environ.get('PYTEST_XDIST_WORKER', 'alone')}"
     administer(server_url, f'drop database if exists "{name}"')
     administer(server_url, f'create database "{name}"')
     url = make_url(server_url).set(database=name).render_as_string(hide_password=False)

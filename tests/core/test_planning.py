@@ -5,45 +5,13 @@ import math
 from datetime import UTC, date, datetime, timedelta
 
 import pytest
+from sample_shot import BODY, DUSK, FULL, LENS, PLACE, POLARISER, SHORE, STONE, TEN, WATER
 
-from lucid_ridge.core.facts.kit import Body, Filter, Lens
-from lucid_ridge.core.facts.place import Element, Location
+from lucid_ridge.core.facts.kit import Lens
 from lucid_ridge.core.facts.shot import changed, facts_from
+from lucid_ridge.core.planning.frames_in_time import Overheads, build_sequence, total_time_s
 from lucid_ridge.core.planning.marks import STEPS, Reason, worst_first, worst_mark
 from lucid_ridge.core.planning.plan import plan_shot
-from lucid_ridge.core.planning.sequence import Overheads, build_sequence, total_time_s
-
-PLACE = Location("Estuary", 54.53, -3.21, 4, "Europe/London")
-STONE = Element(1, "Stone", "boulder", 233, 0.30, 0.2, 0.15)
-SHORE = Element(2, "Shore", "ridge", 233, 2400, 2600, 140)
-WATER = Element(3, "Channel", "water", 233, 4.0, 20, 30, speed_mps=1.0)
-BODY = Body(1, "Body", 36, 24, 8256, 5504, 100, 25600, 1 / 8192, 32, True, 11, 9, 3)
-LENS = Lens(1, "Zoom", 24, 70, 2.8, 2**4.5, 280, 8)
-TEN = Filter(1, "Ten", "neutral density", 10, on_lens=True)
-POLARISER = Filter(2, "Polariser", "polariser", 1.5, on_lens=True)
-DUSK = datetime(2026, 11, 25, 15, 25, tzinfo=UTC)
-
-FULL = facts_from(
-    location=PLACE,
-    viewpoint_name="Bank",
-    elements=(STONE, SHORE, WATER),
-    date_local=date(2026, 11, 25),
-    time_utc=DUSK,
-    body=BODY,
-    lens=LENS,
-    focal_mm=24,
-    bearing_deg=233,
-    pitch_deg=-30,
-    camera_height_m=0.3,
-    sharp_element_ids=frozenset({1, 2}),
-    near_m=0.30,
-    far_infinite=True,
-    f_number=16,
-    metered_f_number=16,
-    metered_shutter_s=0.125,
-    metered_iso=100,
-    filters=(TEN, dataclasses.replace(POLARISER, on_lens=False)),
-)
 
 
 def _with(**changes):
@@ -179,19 +147,23 @@ def test_sequence_against_the_light_that_is_left():
     assert len(untimed.sequence.frames) == 4
 
 
+def _two_foci(plan):
+    """One group of two focus positions with one exposure of 4 s."""
+    group = plan.sequence.groups[0]
+    four_seconds = dataclasses.replace(group.sets[0], exposure=dataclasses.replace(group.sets[0].exposure, shutter_s=4.0))
+    return [dataclasses.replace(group, positions=group.positions[:2], sets=(four_seconds,))]
+
+
 def test_times_of_a_sequence_by_hand():
     plan = _with(filters=(), time_utc=None)
     overheads = Overheads(settle_s=5, timer_s=2, write_s=0.5, dark_frame=True)
-    frames = build_sequence(
-        plan.depth.positions[:2], [dataclasses.replace(plan.exposure.exposures[0], shutter_s=4.0)], 16, 100, (), overheads
-    )
+    frames = build_sequence(_two_foci(plan), 16, 100, overheads)
     # 5 + 2, open 4, dark 4, write 0.5, settle 5, timer 2.
     assert [(frame.start_s, frame.end_s) for frame in frames] == [(7, 11), (22.5, 26.5)]
     assert total_time_s(frames, overheads) == pytest.approx(31)
     # By hand: a wait of 3 s after the mirror before each of the frames.
     waiting = dataclasses.replace(overheads, mirror_s=3)
-    positions, exposures = plan.depth.positions[:2], [dataclasses.replace(plan.exposure.exposures[0], shutter_s=4.0)]
-    waited = build_sequence(positions, exposures, 16, 100, (), waiting)
+    waited = build_sequence(_two_foci(plan), 16, 100, waiting)
     assert total_time_s(waited, waiting) == pytest.approx(31 + 2 * 3)
     assert waited[0].start_s == pytest.approx(5 + 2 + 3)
     assert total_time_s((), overheads) == 0

@@ -16,12 +16,12 @@ def demo_kit(
         "full": Body(
             owner_id=owner_id, name="Full-frame body, 45 MP", sensor_width_mm=36, sensor_height_mm=24, pixels_wide=8256, pixels_high=5504,
             base_iso=100, max_iso=25600, fastest_shutter_s=1 / 8192, slowest_shutter_s=32, has_bulb=True, dynamic_range_stops=11, bracket_frames=9,
-            bracket_step_ev=3, write_s=0.5, dark_frame=False,
+            bracket_step_ev=3, write_s=0.5, dark_frame=False, battery_frames=420, batteries=2, file_mb=48, card_gb=128,
         ),
         "small": Body(
             owner_id=owner_id, name="Small-sensor body, 20 MP", sensor_width_mm=17.3, sensor_height_mm=13, pixels_wide=5184, pixels_high=3888,
             base_iso=200, max_iso=12800, fastest_shutter_s=1 / 8192, slowest_shutter_s=32, has_bulb=True, dynamic_range_stops=9.5, bracket_frames=5,
-            bracket_step_ev=2, write_s=0.3, dark_frame=True,
+            bracket_step_ev=2, write_s=0.3, dark_frame=True, battery_frames=360, batteries=1, file_mb=18, card_gb=64,
         ),
     }  # fmt: skip
     lenses = {

@@ -13,10 +13,10 @@ from ..core.facts.shot import ShotFacts
 from ..core.facts.words import choice_words
 from ..core.planning.closures import legs_of
 from ..core.planning.frame import FrameStep
+from ..core.planning.frames_in_time import Frame
 from ..core.planning.holding import rail_mark
 from ..core.planning.plan import ShotPlan, plan_shot
 from ..core.planning.plan_b import plan_b_reasons
-from ..core.planning.sequence import Frame
 from ..core.planning.tones import picture_tones, plan_tones
 from ..core.planning.way import plan_way
 from ..core.units.lengths import compass_point, format_distance, format_distances_apart, format_duration

@@ -7,7 +7,8 @@ import hashlib
 import json
 from collections.abc import Iterable, Sequence
 from datetime import UTC, date, datetime, time
-from typing import Any
+from enum import StrEnum
+from typing import Any, cast
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
@@ -16,6 +17,7 @@ from ..core.exposure.moving_things import MotionWish
 from ..core.facts import kit, place
 from ..core.facts.choices import GROUPS
 from ..core.facts.declaring import facts_of
+from ..core.facts.frame_groups import FrameGroup
 from ..core.facts.shot import ShotFacts
 from ..core.facts.spots import SpotPart, SpotReading
 from ..core.framing.footing import Ground, StandingArea
@@ -27,12 +29,12 @@ from ..store.kit import Filter
 from ..store.photographer import Photographer
 from ..store.places import Element, Hazard, Location, Opening, Scouting, SeasonNote, Viewpoint
 from ..store.shots import FieldCard, Shot
-from ..store.versioned import Spot, Standing, Wished
+from ..store.versioned import Group, Spot, Standing, Wished
 from .forecasts import forecast_around
 from .known_kit import known_accessory, known_body, known_lens, known_support
 from .known_tides import tide_of
 
-PLAN_VERSION = 6
+PLAN_VERSION = 7
 
 
 @dataclasses.dataclass(frozen=True)
@@ -85,6 +87,7 @@ def facts_and_card(session: Session, shot: Shot) -> tuple[ShotFacts, int | None]
         filters=_filters(shot, bag),
         polariser_from_mm=session.get_one(Photographer, shot.owner_id).polariser_from_mm,
         spots=_spots(shot),
+        frame_groups=tuple(core_group(item) for item in groups_of(shot)),
         motion_wishes=tuple((item["element_id"], MotionWish(item["wish"])) for item in wishes_of(shot)),
         plan_b=_plan_b(session, shot) if point else None,
         forecast=forecast_around(point.location.forecast, shot.light.date_local) if point else None,
@@ -193,7 +196,8 @@ def inputs_hash(facts: ShotFacts) -> str:
     plain = dataclasses.asdict(bare)
     plain["land"] = [skyline.digest if skyline else None for skyline in land]
     # A filter that only lies in the bag changes proposals, not the plan.
-    plain["filters"] = [item for item in plain["filters"] if item["on_lens"] or item["on_when_metered"]]
+    grouped = {filter_id for group in facts.frame_groups for filter_id in group.filter_ids}
+    plain["filters"] = [item for item in plain["filters"] if item["on_lens"] or item["on_when_metered"] or item["id"] in grouped]
     text = json.dumps([PLAN_VERSION, _plain(plain)], sort_keys=True)
     return hashlib.sha256(text.encode()).hexdigest()
 
@@ -244,6 +248,29 @@ def wishes_of(shot: Shot) -> list[Wished]:
     """Return what a shot wishes of what moves; of elements that are gone nothing."""
     known = _known_ids(shot)
     return [item for item in shot.motion_wishes if item["element_id"] in known]
+
+
+def groups_of(shot: Shot) -> list[Group]:
+    """Return the groups of frames that a shot lists; of elements that are gone nothing is said."""
+    known = _known_ids(shot)
+    return [item if item["focus_element_id"] in known else {**item, "focus_element_id": None} for item in shot.frame_groups]
+
+
+def core_group(kept: Group) -> FrameGroup:
+    """Return a stored group of frames as the core knows it."""
+    values: dict[str, Any] = dict(kept)
+    for name, item in facts_of(FrameGroup).items():
+        if values[name] is not None and (item.choices or item.type is time):
+            values[name] = time.fromisoformat(values[name]) if item.type is time else item.type(values[name])
+    return FrameGroup(**{**values, "filter_ids": tuple(values["filter_ids"])})
+
+
+def kept_group(group: FrameGroup) -> Group:
+    """Return a group of frames as it is stored."""
+    values = dataclasses.asdict(group)
+    clock = group.start_clock.isoformat() if group.start_clock is not None else None
+    plain = {name: str(value) if isinstance(value, StrEnum) else value for name, value in values.items()}
+    return cast(Group, {**plain, "start_clock": clock, "filter_ids": list(group.filter_ids)})
 
 
 def _known_ids(shot: Shot) -> set[int | None]:

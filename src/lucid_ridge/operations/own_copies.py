@@ -15,7 +15,7 @@ from ..store.kit import Body, Lens, Support
 from ..store.places import Element, Hazard, Location, Opening, SeasonNote, Viewpoint, WalkTrack
 from ..store.shots import Shot, ShotSharpElement
 from .errors import Refused
-from .facts import spots_of, wishes_of
+from .facts import groups_of, spots_of, wishes_of
 from .journal import journaled
 from .rows import owned
 from .shots import shot_scope
@@ -74,6 +74,7 @@ def _move(session: Session, shot: Shot, point: Viewpoint, place: Location) -> No
         setattr(shot, group, replace(choices, **{name: ids.get(getattr(choices, name)) for name in named}))
     shot.spots = [{**item, "element_id": _moved(item["element_id"], ids)} for item in spots_of(shot)]
     shot.motion_wishes = [{**item, "element_id": _moved(item["element_id"], ids)} for item in wishes_of(shot)]
+    shot.frame_groups = [{**item, "focus_element_id": _moved(item["focus_element_id"], ids)} for item in groups_of(shot)]
     muted = (re.sub(r"\d+", lambda found: str(ids.get(int(found[0]), int(found[0]))), key) for key in shot.frame.muted_readings)
     shot.frame = replace(shot.frame, muted_readings=frozenset(muted))
     shot.viewpoint = copied

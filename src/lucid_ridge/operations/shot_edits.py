@@ -20,6 +20,7 @@ from ..core.facts.choices import (
     label_of,
 )
 from ..core.facts.declaring import Value
+from ..core.facts.frame_groups import FrameGroup
 from ..core.facts.spots import SpotPart
 
 
@@ -71,6 +72,7 @@ class ShotEdit:
     filters: tuple[FilterUse, ...] | None = None
     spots: tuple[SpotSaid, ...] | None = None
     motion_wishes: tuple[MotionWished, ...] | None = None
+    frame_groups: tuple[FrameGroup, ...] | None = None
     keep_subject_size: bool = False
     crop_share: float | None = None
     field_mm: float | None = None
@@ -88,6 +90,7 @@ class ShotEdit:
                 "filters",
                 "spots",
                 "motion_wishes",
+                "frame_groups",
                 "keep_subject_size",
                 "crop_share",
                 "field_mm",

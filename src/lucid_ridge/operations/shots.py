@@ -15,6 +15,7 @@ from ..core.exposure.moving_things import MotionWish, passes
 from ..core.facts.changes import Changes, Group
 from ..core.facts.choices import DepthChoices, ExposureChoices, LightChoices
 from ..core.facts.declaring import facts_of
+from ..core.facts.frame_groups import FrameGroup
 from ..core.facts.settings import settings_of, sides_mm
 from ..core.facts.spots import SpotPart, parse_reading
 from ..core.framing.crop import Aspect
@@ -27,7 +28,7 @@ from ..store.shots import Shot, ShotAccessory, ShotFilter, ShotSharpElement
 from ..store.versioned import Spot, Wished
 from . import rows
 from .errors import NotFound
-from .facts import shot_facts, spots_of, wishes_of
+from .facts import groups_of, kept_group, shot_facts, spots_of, wishes_of
 from .journal import delete_with_references, journaled
 from .known_kit import known_body
 from .shot_checks import check_kit, check_order, refusal
@@ -121,6 +122,8 @@ def _change(session: Session, owner_id: int, row: Shot, edit: ShotEdit) -> None:
             _set_spots(row, edit.spots)
         if edit.motion_wishes is not None:
             _set_wishes(row, edit.motion_wishes)
+        if edit.frame_groups is not None:
+            _set_groups(session, owner_id, row, edit.frame_groups)
         check_kit(row, edit)
         check_order(row, edit)
 
@@ -196,6 +199,7 @@ def _forget_other_elements(session: Session, row: Shot) -> None:
     row.exposure = _with_known(ExposureChoices, row.exposure, known)
     row.spots = spots_of(row)
     row.motion_wishes = wishes_of(row)
+    row.frame_groups = groups_of(row)
 
 
 def _with_known(kind: type[Group], group: Group, known: set[int]) -> Group:
@@ -274,6 +278,17 @@ def _set_wishes(row: Shot, wanted: Sequence[MotionWished]) -> None:
         if item.wish == MotionWish.GONE and not passes(element.moving if element is not None else None):
             raise refusal("motion_wishes", "Only people, birds, boats and insects can be gone: say so of the element first.")
     row.motion_wishes = [Wished(element_id=item.element_id, wish=str(item.wish)) for item in wanted]
+
+
+def _set_groups(session: Session, owner_id: int, row: Shot, wanted: Sequence[FrameGroup]) -> None:
+    known = _known_elements(row)
+    bag = set(session.scalars(select(Filter.id).where(Filter.owner_id == owner_id)))
+    for group in wanted:
+        if group.focus_element_id is not None and group.focus_element_id not in known:
+            raise refusal("frame_groups", f"{group.called.capitalize()}: this element is not one of the viewpoint's.")
+        if not set(group.filter_ids) <= bag:
+            raise refusal("frame_groups", f"{group.called.capitalize()}: this filter is not in the bag.")
+    row.frame_groups = [kept_group(group) for group in wanted]
 
 
 def _set_filters(session: Session, owner_id: int, row: Shot, wanted: Sequence[FilterUse]) -> None:

@@ -42,6 +42,10 @@ class Body(Base, Journaled):
     dark_frame: Mapped[bool] = mapped_column(default=False)
     film_exponent: Mapped[float | None]
     film: Mapped[core.FilmKind | None] = mapped_column(Choice(core.FilmKind))
+    battery_frames: Mapped[int | None]
+    batteries: Mapped[int] = mapped_column(default=1, server_default="1")
+    file_mb: Mapped[float | None]
+    card_gb: Mapped[float | None]
 
 
 class Lens(Base, Journaled):

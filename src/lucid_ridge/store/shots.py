@@ -15,7 +15,7 @@ from .checks import between, not_blank
 from .declared import checks_of, columns_of
 from .kit import Accessory, Body, Lens, Support
 from .places import Viewpoint
-from .versioned import Spot, Versioned, Wished
+from .versioned import Group, Spot, Versioned, Wished
 
 
 class Shot(Base, Journaled):
@@ -38,6 +38,7 @@ class Shot(Base, Journaled):
     exposure: Mapped[ExposureChoices] = composite(ExposureChoices, *columns_of(ExposureChoices))
     sequence: Mapped[SequenceChoices] = composite(SequenceChoices, *columns_of(SequenceChoices))
     motion_wishes: Mapped[list[Wished]] = mapped_column(Versioned(list[Wished]), default=list, server_default='{"version": 1, "value": []}')
+    frame_groups: Mapped[list[Group]] = mapped_column(Versioned(list[Group]), default=list, server_default='{"version": 1, "value": []}')
     spots: Mapped[list[Spot]] = mapped_column(Versioned(list[Spot]), default=list, server_default='{"version": 1, "value": []}')
 
     # Fetched in the same query: every plan needs them.

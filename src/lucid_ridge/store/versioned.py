@@ -43,6 +43,32 @@ class Wished(TypedDict):
     wish: str
 
 
+class Group(TypedDict):
+    """A group of frames, as core/facts/frame_groups.py declares it; a clock time as ISO text."""
+
+    role: str
+    name: str
+    focus: str
+    focus_number: int | None
+    focus_element_id: int | None
+    focus_m: float | None
+    exposure: str
+    shutter_s: float | None
+    iso: float | None
+    offset_ev: float
+    filters: str
+    filter_ids: list[int]
+    count: int
+    burst_per_s: float | None
+    aim_row: int | None
+    start: str
+    start_clock: str | None
+    start_moment: str | None
+    start_min: float
+    together: str
+    muted: bool
+
+
 class OwnTide(TypedDict):
     """A tide table as [[UTC as ISO text, height in metres], …], or harmonic constants: mean and [[constituent, amplitude, lag], …].
 

@@ -4812,6 +4812,16 @@ export interface components {
              */
             base_iso?: number | string;
             /**
+             * Batteries
+             * @default 1
+             */
+            batteries?: number;
+            /**
+             * Battery Frames
+             * @default null
+             */
+            battery_frames?: number | null;
+            /**
              * Bracket Frames
              * @default 3
              */
@@ -4821,6 +4831,11 @@ export interface components {
              * @default 2
              */
             bracket_step_ev?: number | string;
+            /**
+             * Card Gb
+             * @default null
+             */
+            card_gb?: number | string | null;
             /**
              * Dark Frame
              * @default false
@@ -4836,6 +4851,11 @@ export interface components {
              * @default 0.0001220703125
              */
             fastest_shutter_s?: number | string;
+            /**
+             * File Mb
+             * @default null
+             */
+            file_mb?: number | string | null;
             /** @default null */
             film?: components["schemas"]["FilmKind"] | null;
             /**
@@ -4878,10 +4898,16 @@ export interface components {
         BodyOut: {
             /** Base Iso */
             base_iso: number;
+            /** Batteries */
+            batteries: number;
+            /** Battery Frames */
+            battery_frames: number | null;
             /** Bracket Frames */
             bracket_frames: number;
             /** Bracket Step Ev */
             bracket_step_ev: number;
+            /** Card Gb */
+            card_gb: number | null;
             /** Dark Frame */
             dark_frame: boolean;
             /** Dynamic Range Stops */
@@ -4890,6 +4916,8 @@ export interface components {
             fastest_shutter_label: string;
             /** Fastest Shutter S */
             fastest_shutter_s: number;
+            /** File Mb */
+            file_mb: number | null;
             film: components["schemas"]["FilmKind"] | null;
             /** Film Exponent */
             film_exponent: number | null;
@@ -4922,16 +4950,24 @@ export interface components {
         BodyPatch: {
             /** Base Iso */
             base_iso?: number | string;
+            /** Batteries */
+            batteries?: number;
+            /** Battery Frames */
+            battery_frames?: number | null;
             /** Bracket Frames */
             bracket_frames?: number;
             /** Bracket Step Ev */
             bracket_step_ev?: number | string;
+            /** Card Gb */
+            card_gb?: number | string | null;
             /** Dark Frame */
             dark_frame?: boolean;
             /** Dynamic Range Stops */
             dynamic_range_stops?: number | string;
             /** Fastest Shutter S */
             fastest_shutter_s?: number | string;
+            /** File Mb */
+            file_mb?: number | string | null;
             film?: components["schemas"]["FilmKind"] | null;
             /** Film Exponent */
             film_exponent?: number | string | null;
@@ -6064,6 +6100,144 @@ export interface components {
             /** Roll Deg */
             roll_deg: number;
         };
+        /**
+         * FrameGroupIn
+         * @description A group of frames. filter_ids: of the filters on the lens where these are the chosen ones.
+         */
+        FrameGroupIn: {
+            /**
+             * Aim Row
+             * @default null
+             */
+            aim_row?: number | null;
+            /**
+             * Burst Per S
+             * @default null
+             */
+            burst_per_s?: number | string | null;
+            /**
+             * Count
+             * @default 1
+             */
+            count?: number;
+            /** @default all exposures */
+            exposure?: components["schemas"]["GroupExposure"];
+            /** Filter Ids */
+            filter_ids?: number[];
+            /** @default as planned */
+            filters?: components["schemas"]["GroupFilters"];
+            /** @default all positions */
+            focus?: components["schemas"]["GroupFocus"];
+            /**
+             * Focus Element Id
+             * @default null
+             */
+            focus_element_id?: number | null;
+            /**
+             * Focus M
+             * @default null
+             */
+            focus_m?: number | string | null;
+            /**
+             * Focus Number
+             * @default null
+             */
+            focus_number?: number | null;
+            /**
+             * Iso
+             * @default null
+             */
+            iso?: number | string | null;
+            /**
+             * Muted
+             * @default false
+             */
+            muted?: boolean;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /**
+             * Offset Ev
+             * @default 0
+             */
+            offset_ev?: number | string;
+            /** @default whole picture */
+            role?: components["schemas"]["Role"];
+            /**
+             * Shutter S
+             * @default null
+             */
+            shutter_s?: number | string | null;
+            /** @default at once */
+            start?: components["schemas"]["GroupStart"];
+            /**
+             * Start Clock
+             * @default null
+             */
+            start_clock?: string | null;
+            /**
+             * Start Min
+             * @default 0
+             */
+            start_min?: number | string;
+            /** @default null */
+            start_moment?: components["schemas"]["Moment"] | null;
+            /** @default as it is */
+            together?: components["schemas"]["Together"];
+        };
+        /**
+         * FrameGroupOut
+         * @description A group of frames as it is said.
+         */
+        FrameGroupOut: {
+            /** Aim Row */
+            aim_row: number | null;
+            /** Burst Per S */
+            burst_per_s: number | null;
+            /** Count */
+            count: number;
+            exposure: components["schemas"]["GroupExposure"];
+            /** Filter Ids */
+            filter_ids: number[];
+            filters: components["schemas"]["GroupFilters"];
+            focus: components["schemas"]["GroupFocus"];
+            /** Focus Element Id */
+            focus_element_id: number | null;
+            /** Focus Label */
+            focus_label: string | null;
+            /** Focus M */
+            focus_m: number | null;
+            /** Focus Number */
+            focus_number: number | null;
+            /** Iso */
+            iso: number | null;
+            /** Muted */
+            muted: boolean;
+            /** Name */
+            name: string;
+            /** Offset Ev */
+            offset_ev: number;
+            role: components["schemas"]["Role"];
+            /** Shutter Label */
+            shutter_label: string | null;
+            /** Shutter S */
+            shutter_s: number | null;
+            start: components["schemas"]["GroupStart"];
+            /** Start Clock */
+            start_clock: string | null;
+            /** Start Min */
+            start_min: number;
+            start_moment: components["schemas"]["Moment"] | null;
+            together: components["schemas"]["Together"];
+        };
+        /**
+         * FrameOrder
+         * @description chosen: so that filters and focus change least and the fading light is used first; pinned: as listed.
+         * @enum {string}
+         */
+        FrameOrder: "chosen" | "pinned";
         /** FrameOut */
         FrameOut: {
             /** Bearing Deg */
@@ -6311,6 +6485,41 @@ export interface components {
             spacing_m: number;
             /** West Deg */
             west_deg: number;
+        };
+        /**
+         * GroupExposure
+         * @description Which of the planned exposures a group takes, or a time of its own.
+         * @enum {string}
+         */
+        GroupExposure: "all exposures" | "the main one" | "the darkest" | "the brightest" | "the shortest" | "a time of its own";
+        /**
+         * GroupFilters
+         * @enum {string}
+         */
+        GroupFilters: "as planned" | "without neutral density" | "no filter" | "chosen ones";
+        /**
+         * GroupFocus
+         * @description Which focus positions of the depth plan a group takes, or where else it is focused.
+         * @enum {string}
+         */
+        GroupFocus: "all positions" | "the nearest" | "the middle one" | "the farthest" | "one by its number" | "on an element" | "at a distance";
+        /**
+         * GroupStart
+         * @description When a group begins: as soon as the one before it is done, or not before a time or a moment of the day.
+         * @enum {string}
+         */
+        GroupStart: "at once" | "at a clock time" | "at a moment";
+        /**
+         * GroupWayOut
+         * @description A list of groups to begin with.
+         */
+        GroupWayOut: {
+            /** Groups */
+            groups: components["schemas"]["FrameGroupOut"][];
+            /** Name */
+            name: string;
+            /** Why */
+            why: string;
         };
         /**
          * Guide
@@ -7375,6 +7584,21 @@ export interface components {
             words: string;
         };
         /**
+         * Moment
+         * @description A moment of the day that frames may wait for.
+         * @enum {string}
+         */
+        Moment: "the light begins" | "the light ends" | "civil dawn" | "sunrise" | "the sun on the rim" | "the sun behind the land" | "sunset" | "civil dusk" | "nautical dusk" | "moonrise" | "moonset";
+        /**
+         * MomentOut
+         * @description A moment of the shot's day. clock: null where it does not come.
+         */
+        MomentOut: {
+            /** Clock */
+            clock: string | null;
+            name: components["schemas"]["Moment"];
+        };
+        /**
          * MonochromeFilter
          * @enum {string}
          */
@@ -7838,6 +8062,44 @@ export interface components {
             verdicts: components["schemas"]["VerdictOut"][];
         };
         /**
+         * PlannedGroupOut
+         * @description A group with what it comes to. at: where it stands in the list; taken: as which it is taken, from 1, None where it is muted or has no frames.
+         *
+         *     mark, remarks: how it is judged by itself.
+         */
+        PlannedGroupOut: {
+            /** At */
+            at: number;
+            /** Called */
+            called: string;
+            /** Exposure Words */
+            exposure_words: string;
+            /** Filters */
+            filters: string[];
+            /** First */
+            first: number | null;
+            /** Focus Words */
+            focus_words: string;
+            /** Frames */
+            frames: number;
+            /** Last */
+            last: number | null;
+            /** Lasts Label */
+            lasts_label: string | null;
+            /** Look */
+            look: string | null;
+            mark: components["schemas"]["Mark"] | null;
+            /** Remarks */
+            remarks: string[];
+            said: components["schemas"]["FrameGroupOut"];
+            /** Starts Clock */
+            starts_clock: string | null;
+            /** Starts Label */
+            starts_label: string | null;
+            /** Taken */
+            taken: number | null;
+        };
+        /**
          * PresetOut
          * @description A usual piece of kit that can be added at once; kind as in the addresses.
          */
@@ -8074,6 +8336,12 @@ export interface components {
             /** Revision */
             revision: number;
         };
+        /**
+         * Role
+         * @description What a group is in the picture.
+         * @enum {string}
+         */
+        Role: "whole picture" | "near" | "middle" | "far" | "whole stack" | "land" | "sky" | "frozen" | "long" | "empty of people" | "panorama row" | "dark frame" | "test";
         /** RuledOutOut */
         RuledOutOut: {
             kind: components["schemas"]["LightKind"];
@@ -8315,19 +8583,31 @@ export interface components {
             /** Id */
             id: number;
         };
-        /** SequenceFactsOut */
+        /**
+         * SequenceFactsOut
+         * @description frame_groups: empty where depth and exposure make them; as they are taken they stand in the plan.
+         */
         SequenceFactsOut: {
+            /** Filter Change S */
+            filter_change_s: number;
+            /** Frame Groups */
+            frame_groups: components["schemas"]["FrameGroupOut"][];
+            frame_order: components["schemas"]["FrameOrder"];
             /** Mirror S */
             mirror_s: number;
             /** Settle S */
             settle_s: number;
             /** Timer S */
             timer_s: number;
+            /** Turn S */
+            turn_s: number;
         };
         /** SequenceFrameOut */
         SequenceFrameOut: {
             /** Aim Label */
             aim_label: string | null;
+            /** Brightest Ev */
+            brightest_ev: number;
             /** End S */
             end_s: number;
             /** Exposure Index */
@@ -8340,8 +8620,12 @@ export interface components {
             focus_index: number;
             /** Focus Label */
             focus_label: string;
+            /** Group */
+            group: number;
             /** Iso */
             iso: number;
+            /** Look */
+            look: string | null;
             /** Number */
             number: number;
             /** Offset Ev */
@@ -8355,7 +8639,10 @@ export interface components {
             /** Start S */
             start_s: number;
         };
-        /** SequenceOut */
+        /**
+         * SequenceOut
+         * @description groups: as listed. own_groups: whether the photographer listed them. ways: other lists to begin with. rows: of a panorama.
+         */
         SequenceOut: {
             /** Available Label */
             available_label: string | null;
@@ -8365,23 +8652,44 @@ export interface components {
             end_clock: string | null;
             /** Frames */
             frames: components["schemas"]["SequenceFrameOut"][];
+            /** Groups */
+            groups: components["schemas"]["PlannedGroupOut"][];
+            /** Moments */
+            moments: components["schemas"]["MomentOut"][];
+            /** Own Groups */
+            own_groups: boolean;
+            /** Rows */
+            rows: number;
             /** Start Clock */
             start_clock: string | null;
+            stores: components["schemas"]["StoresOut"] | null;
             /** Total Label */
             total_label: string | null;
             /** Total S */
             total_s: number | null;
+            /** Ways */
+            ways: components["schemas"]["GroupWayOut"][];
             /** Window End Clock */
             window_end_clock: string | null;
         };
-        /** SequencePatch */
+        /**
+         * SequencePatch
+         * @description frame_groups: what the picture is made of; an empty list leaves it to depth and exposure.
+         */
         SequencePatch: {
+            /** Filter Change S */
+            filter_change_s?: number | string;
+            /** Frame Groups */
+            frame_groups?: components["schemas"]["FrameGroupIn"][];
+            frame_order?: components["schemas"]["FrameOrder"];
             /** Mirror S */
             mirror_s?: number | string;
             /** Settle S */
             settle_s?: number | string;
             /** Timer S */
             timer_s?: number | string;
+            /** Turn S */
+            turn_s?: number | string;
         };
         /**
          * Severity
@@ -8718,6 +9026,22 @@ export interface components {
          * @enum {string}
          */
         StepName: "place" | "light" | "frame" | "depth" | "exposure" | "sequence" | "field";
+        /**
+         * StoresOut
+         * @description What the frames take of battery and card. open_label: of all exposures and dark frames.
+         */
+        StoresOut: {
+            /** Battery Share */
+            battery_share: number | null;
+            /** Card Share */
+            card_share: number | null;
+            /** Cold */
+            cold: number;
+            /** Files Mb */
+            files_mb: number | null;
+            /** Open Label */
+            open_label: string;
+        };
         /** SunEventOut */
         SunEventOut: {
             /** Altitude Deg */
@@ -8877,6 +9201,12 @@ export interface components {
             /** Twelfths M */
             twelfths_m: (number | null)[];
         };
+        /**
+         * Together
+         * @description How the frames of a group become one picture later.
+         * @enum {string}
+         */
+        Together: "as it is" | "stack" | "merge exposures" | "stitch" | "blend" | "average" | "choose the best";
         /**
          * Told
          * @description Where a speed comes from.

@@ -31,6 +31,10 @@ export const BODY_FIELDS: KitField[] = [
   { name: "bracket_step_ev", label: "Largest step", unit: "EV", initial: "2" },
   { name: "write_s", label: "Writes a frame in", unit: "s", initial: "0.5" },
   { name: "dark_frame", label: "Takes dark frames", yes: true, initial: "no" },
+  { name: "battery_frames", label: "A battery's frames (CIPA)", example: "not known", whole: true, optional: true },
+  { name: "batteries", label: "Batteries along", initial: "1", whole: true },
+  { name: "file_mb", label: "A file takes", unit: "MB", example: "not known", optional: true },
+  { name: "card_gb", label: "The card holds", unit: "GB", example: "not known", optional: true },
   { name: "film", label: "Film", options: [{ value: "", label: "none, a sensor" }, ...OPTIONS.FilmKind], optional: true },
   { name: "film_exponent", label: "Film's exponent over 1 s", example: "a sensor: leave empty", optional: true },
 ];

@@ -12,14 +12,14 @@ from ...core.planning.light import LightStep
 from ...core.planning.movers import Mover
 from ...core.planning.place import PlaceStep
 from ...core.planning.plan import ShotPlan
-from ...core.planning.sequence import SequenceStep
 from ...core.planning.water import WantedTime
-from ...core.units.lengths import compass_point, format_distance, format_distances_apart, format_duration
+from ...core.units.lengths import compass_point, format_distance
 from ...core.units.markings import format_aperture, format_shutter
 from ..schemas import plan as out
 from .depth import present_depth
-from .frame import aim_label, present_frame
+from .frame import present_frame
 from .labels import labelled
+from .sequence import present_sequence
 
 _UM_PER_MM = 1000.0
 
@@ -34,7 +34,7 @@ def present_plan(facts: ShotFacts, plan: ShotPlan) -> out.PlanOut:
         frame=present_frame(facts, plan),
         depth=present_depth(plan.depth),
         exposure=_exposure(plan.exposure, plan.settings),
-        sequence=_sequence(facts, plan.light, plan.sequence),
+        sequence=present_sequence(facts, plan),
     )
 
 
@@ -164,29 +164,3 @@ def _band_label(from_s: float, to_s: float) -> str:
     if from_s <= 0:
         return f"{format_shutter(to_s)} or faster"
     return f"{format_shutter(from_s)} to {format_shutter(to_s)}"
-
-
-def _sequence(facts: ShotFacts, light: LightStep, step: SequenceStep) -> out.SequenceOut:
-    frames = []
-    marks = format_distances_apart([frame.focus_distance_m for frame in step.frames])
-    for frame, mark in zip(step.frames, marks, strict=True):
-        focus = f"{frame.rail_mm:.2f} mm" if frame.rail_mm is not None else mark
-        frames.append(
-            out.SequenceFrameOut(
-                number=frame.number, focus_index=frame.focus_index, exposure_index=frame.exposure_index, focus_label=focus,
-                f_number_label=format_aperture(frame.f_number),
-                shutter_s=frame.shutter_s, shutter_label=format_shutter(frame.shutter_s), iso=frame.iso, filters=list(frame.filters),
-                offset_ev=frame.offset_ev, start_s=frame.start_s, end_s=frame.end_s, start_label=format_duration(frame.start_s),
-                aim_label=aim_label(frame.aim) if frame.aim else None,
-            )
-        )  # fmt: skip
-    return out.SequenceOut(
-        frames=frames,
-        total_s=step.total_s,
-        total_label=format_duration(step.total_s) if step.total_s is not None else None,
-        available_s=step.available_s,
-        available_label=format_duration(step.available_s) if step.available_s is not None else None,
-        start_clock=facts.clock(facts.light.time_utc) if facts.light.time_utc else None,
-        end_clock=facts.clock(step.end_utc) if step.end_utc else None,
-        window_end_clock=facts.clock(light.window_end_utc) if light.window_end_utc else None,
-    )

@@ -17,7 +17,7 @@ from ...core.units.lengths import format_distance
 from ...core.units.markings import format_aperture, format_shutter
 from ...core.units.spelling import format_clock, format_moment
 from ...operations import journal
-from ...operations.facts import spots_of, wishes_of
+from ...operations.facts import core_group, groups_of, spots_of, wishes_of
 from ...operations.notebooks import Entry
 from ...operations.seen_shots import SeenShot
 from ...store.shots import Shot
@@ -28,6 +28,7 @@ from ..schemas.plan import UndoOut, VerdictOut
 from .framings import present_backdrop
 from .places import present_viewpoint
 from .plan import present_plan
+from .sequence import present_group
 
 
 def present_shot(seen: SeenShot) -> out.ShotOut:
@@ -104,7 +105,7 @@ def _facts(shot: Shot) -> out.ShotFactsOut:
             motion_wishes=[out.MotionWishOut.model_validate(item) for item in wishes_of(shot)],
             spots=[out.SpotOut.model_validate(item) for item in spots_of(shot)],
         ),
-        sequence=out.SequenceFactsOut(**sequence),
+        sequence=out.SequenceFactsOut(**sequence, frame_groups=[present_group(core_group(item)) for item in groups_of(shot)]),
         labels=_labels(shot),
     )
 

@@ -11,6 +11,7 @@ from ...core.planning.movers import Told
 from .close_up import CloseUpOut
 from .depth import DepthOut
 from .fields import Labelled, Out
+from .sequence import SequenceOut
 
 
 class VerdictOut(Out):
@@ -316,34 +317,6 @@ class ExposureOut(Out):
     settings: list[CameraSettingOut]
     bracket_automatic: bool | None
     flash: FlashOut | None
-
-
-class SequenceFrameOut(Out):
-    number: int
-    focus_index: int
-    exposure_index: int
-    focus_label: str
-    f_number_label: str
-    shutter_s: float
-    shutter_label: str
-    iso: float
-    filters: list[str]
-    offset_ev: float
-    start_s: float
-    end_s: float
-    start_label: str
-    aim_label: str | None
-
-
-class SequenceOut(Out):
-    frames: list[SequenceFrameOut]
-    total_s: float | None
-    total_label: str | None
-    available_s: float | None
-    available_label: str | None
-    start_clock: str | None
-    end_clock: str | None
-    window_end_clock: str | None
 
 
 class PlanOut(Out):

@@ -10,6 +10,7 @@ from pydantic import Field
 
 from ...core.exposure.moving_things import MotionWish
 from ...core.facts.choices import DepthChoices, ExposureChoices, FrameChoices, LightChoices, SequenceChoices, ShotHead
+from ...core.facts.frame_groups import MOST_GROUPS, FrameGroup
 from ...core.facts.spots import MOST_SPOTS, SpotPart
 from .facts import changes, gives, takes, unsaid
 from .fields import Clock, Day, Ev, FilterCost, Id, In, LengthMm, MeterReading, Name, Out, Share
@@ -17,6 +18,7 @@ from .framings import BackdropOut, MiniatureOut
 from .general import MarkingOut
 from .places import ViewpointOut
 from .plan import PlanOut, UndoOut, VerdictOut
+from .sequence import FrameGroupOut
 
 
 class FilterUse(In):
@@ -83,9 +85,18 @@ class ExposurePatch(In):
     motion_wishes: Annotated[list[MotionWishIn], Field(max_length=100)] = unsaid()
 
 
+@takes(FrameGroup)
+class FrameGroupIn(In):
+    """A group of frames. filter_ids: of the filters on the lens where these are the chosen ones."""
+
+    filter_ids: Annotated[list[Id], Field(max_length=20)] = Field(default_factory=list)
+
+
 @changes(SequenceChoices)
 class SequencePatch(In):
-    pass
+    """frame_groups: what the picture is made of; an empty list leaves it to depth and exposure."""
+
+    frame_groups: Annotated[list[FrameGroupIn], Field(max_length=MOST_GROUPS)] = unsaid()
 
 
 @changes(ShotHead)
@@ -146,7 +157,9 @@ class ExposureFactsOut(Out):
 
 @gives(SequenceChoices)
 class SequenceFactsOut(Out):
-    pass
+    """frame_groups: empty where depth and exposure make them; as they are taken they stand in the plan."""
+
+    frame_groups: list[FrameGroupOut]
 
 
 @gives(ShotHead)

@@ -17,6 +17,7 @@ from ..light.materials import Material
 from ..optics.circle_of_confusion import CocCriterion
 from ..weather.measures import Measure
 from .declaring import Declared, Fact, Kind, facts_of, plain_words
+from .frame_groups import FrameOrder
 
 
 class FocusSchool(StrEnum):
@@ -180,11 +181,14 @@ class ExposureChoices:
 
 @dataclass(frozen=True)
 class SequenceChoices:
-    """The waits around each frame."""
+    """The waits around each frame, and in which order the groups are taken. settle_s: after a change of focus or aim; turn_s: more for each turn of the head."""
 
     timer_s: Annotated[float, Fact(Kind.SECONDS, 0.0, 600.0, label="self-timer")] = 2.0
     settle_s: Annotated[float, Fact(Kind.SECONDS, 0.0, 600.0, label="settling")] = 5.0
     mirror_s: Annotated[float, Fact(Kind.SECONDS, 0.0, 600.0, label="wait after the mirror")] = 0.0
+    filter_change_s: Annotated[float, Fact(Kind.SECONDS, 0.0, 600.0, label="filter change")] = 20.0
+    turn_s: Annotated[float, Fact(Kind.SECONDS, 0.0, 600.0, label="turning the head")] = 0.0
+    frame_order: Annotated[FrameOrder, Fact(label="order of the groups")] = FrameOrder.CHOSEN
 
 
 # By the name that each group has in a shot, in the store and on the wire.
@@ -203,6 +207,7 @@ BESIDE = {
     "filters": ("exposure", "filters"),
     "spots": ("exposure", "spot readings"),
     "motion_wishes": ("exposure", "what moves"),
+    "frame_groups": ("sequence", "groups of frames"),
     "clock_local": ("light", "time"),
     "keep_subject_size": ("frame", "camera position"),
     "crop_share": ("frame", "crop"),

@@ -49,7 +49,7 @@ class Support:
 @dataclass(frozen=True)
 class Body:
     """dynamic_range_stops: the range of a scene that one frame holds at base ISO. film_exponent: of a film's reciprocity failure, film: its
-    kind; None: a sensor."""
+    kind; None: a sensor. battery_frames: the maker's count (CIPA DC-002) of one battery, of which there are so many."""
 
     id: int
     name: Annotated[str, Fact(Kind.NAME)]
@@ -69,6 +69,10 @@ class Body:
     dark_frame: Annotated[bool, Fact(label="dark frame")] = False
     film_exponent: Annotated[float | None, Fact(Kind.NUMBER, 1.0, LONGEST_EXPONENT, label="film's exponent")] = None
     film: Annotated[FilmKind | None, Fact(label="film")] = None
+    battery_frames: Annotated[int | None, Fact(Kind.COUNT, 10, 100_000, label="frames of a battery")] = None
+    batteries: Annotated[int, Fact(Kind.COUNT, 1, 50, label="batteries")] = 1
+    file_mb: Annotated[float | None, Fact(Kind.NUMBER, 0.1, 5000.0, label="size of a file")] = None
+    card_gb: Annotated[float | None, Fact(Kind.NUMBER, 0.1, 100_000.0, label="size of the card")] = None
 
     @property
     def longest_s(self) -> float:

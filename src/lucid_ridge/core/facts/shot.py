@@ -20,6 +20,7 @@ from ..weather.forecast import Forecast, ForecastHour
 from .accessory import Accessory, AccessoryKind, of_kind, rigged
 from .choices import GROUPS, DepthChoices, ExposureChoices, FrameChoices, LightChoices, SequenceChoices
 from .declaring import Value, facts_of
+from .frame_groups import FrameGroup
 from .kit import Body, Filter, FilterKind, Lens, Support
 from .place import Access, Approach, Element, Hazard, Location, Opening, OtherPlace, Scouting, SeasonNote
 from .spots import SpotReading
@@ -60,6 +61,8 @@ class ShotFacts:
     spots: tuple[SpotReading, ...] = ()
     # What is wished of what moves beside the main one, by the element's id; None stands for the clouds.
     motion_wishes: tuple[tuple[int | None, MotionWish], ...] = ()
+    # What the picture is made of, as the photographer lists it; empty: as depth and exposure ask for it.
+    frame_groups: tuple[FrameGroup, ...] = ()
     # From which focal length, as on 36 × 24 mm, the photographer takes a polariser; None: from any.
     polariser_from_mm: float | None = None
     # What the shot uses of the bag's accessories.

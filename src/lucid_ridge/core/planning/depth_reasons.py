@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass
 
 from ..facts.choices import DepthMethod, FocusSchool
+from ..facts.kit import Lens
 from ..facts.settings import Settings
 from ..facts.shot import ShotFacts
 from ..framing.along_axis import AxialSpan
@@ -158,10 +159,23 @@ def _lens_reasons(facts: ShotFacts, settings: Settings, found_plan: DepthFound) 
             found.append(Reason("depth", FAILS, f"{lens.name} {way}, not {wanted:g}:1.", "magnification"))
     elif working.rig != BARE:
         found += [_out_of_reach(working, lens.name, place) for place in found_plan.ends if not _reached(working, place)]
-    elif closest * 1000 < lens.closest_focus_mm * 0.999:
+    elif too_near(lens, closest):
         text = f"The nearest focus position, {format_distance(closest)} from the sensor, is closer than the {lens.name} focuses ({format_distance(lens.closest_focus_mm / 1000)})."  # fmt: skip
         found.append(Reason("depth", FAILS, text, "near_m"))
     return found
+
+
+def too_near(lens: Lens, focus_m: float) -> bool:
+    """Whether a lens without a rig focuses no nearer than so far from the sensor plane [m]; engravings are rounded."""
+    return focus_m * 1000 < lens.closest_focus_mm * 0.999
+
+
+def cannot_focus(facts: ShotFacts, settings: Settings, position: FocusPosition) -> bool:
+    """Whether the shot's lens, as it is rigged, cannot be focused there."""
+    working = shot_lens(facts, settings)
+    if working.rig != BARE:
+        return not _reached(working, position.object_distance_m)
+    return facts.lens is not None and too_near(facts.lens, position.focus_distance_m)
 
 
 def _reached(working: WorkingLens, object_m: float) -> bool:

@@ -6,7 +6,6 @@ import math
 from dataclasses import dataclass, replace
 
 from ..exposure.ledger import ExposureReading, Ledger
-from ..exposure.motion import look_of_streak
 from ..exposure.proposals import Proposal
 from ..facts.settings import Settings, settings_of
 from ..facts.shot import ShotFacts
@@ -71,8 +70,7 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
     taken = take(facts, settings, facts.body, depth, reading)
     shutter, flash = taken.shutter_s, taken.flash
     main = next((item for item in taken.movers if item.main), None)
-    short_side = min(facts.body.sensor_width_mm, facts.body.sensor_height_mm)
-    exposures = tuple(_with_look(item, main, short_side, settings.coc_mm) for item in taken.exposures)
+    exposures = tuple(_with_look(item, main) for item in taken.exposures)
     carried = exposures[taken.carrying]
     bands = main.bands if main is not None else ()
     wanted = wanted_time(facts, bands)
@@ -96,7 +94,7 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
         carried.look, carried.streak_share, moving.id if moving else None, taken.span.stops, facts.body.held_stops(settings.iso), exposures,
         is_automatic(facts, exposures), flash, taken.fading_stops if taken.followed and not taken.lit else 0.0, taken.carrying,
         reading.through_lens and not reading.predicted,
-        tuple(_looking(item, settings, short_side, shutter, taken.frozen_by) for item in taken.movers),
+        tuple(_looking(item, shutter, taken.frozen_by) for item in taken.movers),
     )  # fmt: skip
 
 
@@ -127,20 +125,16 @@ def _look_reasons(main: Mover, exposures: tuple[Exposure, ...], carrying: int) -
     return [Reason("exposure", HOLDS, text, "wanted_look"), *_looks_differ(main, exposures, carrying)]
 
 
-def _with_look(item: Exposure, main: Mover | None, short_side_mm: float, coc_mm: float) -> Exposure:
+def _with_look(item: Exposure, main: Mover | None) -> Exposure:
     """Return an exposure with what it makes of the main mover."""
     if main is None:
         return item
-    streak = main.streak_mm_per_s * item.shutter_s
-    return replace(item, look=look_of_streak(streak, short_side_mm, coc_mm), streak_share=streak / short_side_mm)
+    return replace(item, look=main.look_in(item.shutter_s), streak_share=main.streak_share(item.shutter_s))
 
 
-def _looking(
-    item: Mover, settings: Settings, short_side_mm: float, shutter_s: float, frozen: tuple[frozenset[int | None], float] | None
-) -> Mover:
+def _looking(item: Mover, shutter_s: float, frozen: tuple[frozenset[int | None], float] | None) -> Mover:
     """Return something that moves with what it comes to: in the frame of its own where it has one."""
-    time = frozen[1] if frozen is not None and item.id in frozen[0] else shutter_s
-    return replace(item, look=look_of_streak(item.streak_mm_per_s * time, short_side_mm, settings.coc_mm))
+    return replace(item, look=item.look_in(frozen[1] if frozen is not None and item.id in frozen[0] else shutter_s))
 
 
 def _looks_differ(moving: Mover, exposures: tuple[Exposure, ...], carrying: int) -> list[Reason]:

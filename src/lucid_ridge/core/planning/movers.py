@@ -12,7 +12,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from enum import StrEnum
 
-from ..exposure.motion import LookName, times_of_look_s
+from ..exposure.motion import LookName, look_of_streak, times_of_look_s
 from ..exposure.moving_things import CLOUDS, THINGS, MotionWish, MovingKind, MovingThing
 from ..exposure.passing import vanishing_time_s
 from ..facts.choices import IN_HAND
@@ -66,10 +66,21 @@ class Mover:
     covering_s: float | None = None
     # What it comes to in the frame that shows it.
     look: str = ""
+    # Of the sensor, and the blur allowed: a streak is held against them [mm].
+    short_side_mm: float = 24.0
+    coc_mm: float = 0.03
 
     @property
     def id(self) -> int | None:
         return self.element.id if self.element is not None else None
+
+    def streak_share(self, shutter_s: float) -> float:
+        """Return what it draws in a time, as a share of the frame's short side."""
+        return self.streak_mm_per_s * shutter_s / self.short_side_mm
+
+    def look_in(self, shutter_s: float) -> str:
+        """Return what it looks like in a time."""
+        return look_of_streak(self.streak_mm_per_s * shutter_s, self.short_side_mm, self.coc_mm)
 
     @property
     def thing(self) -> MovingThing | None:
@@ -157,7 +168,22 @@ def _mover(
     wish = MotionWish(str(said)) if said is not None else facts.wish_of(item.id if item is not None else None)
     length = THINGS[item.moving].body_m if item is not None and item.moving is not None else None
     crossing, covering = (wide / streak, length / speed) if length is not None else (None, None)
-    return Mover(item, name, speed, told, streak, bands, wish, main, said is not None, away_m, crossing, covering)
+    return Mover(
+        item,
+        name,
+        speed,
+        told,
+        streak,
+        bands,
+        wish,
+        main,
+        said is not None,
+        away_m,
+        crossing,
+        covering,
+        short_side_mm=short,
+        coc_mm=settings.coc_mm,
+    )
 
 
 def _clouds(facts: ShotFacts, settings: Settings) -> Mover | None:

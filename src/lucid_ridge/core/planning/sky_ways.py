@@ -16,7 +16,7 @@ from ..facts.shot import ShotFacts
 from ..framing.solids import BROAD, FLAT
 from ..tones.picture import SKY
 from .exposure import ExposureStep
-from .sequence import FILTER_CHANGE_S
+from .frames_in_time import FILTER_CHANGE_S
 from .tonal_range import SceneRange, scene_range
 from .tone_reasons import nearest_graduated, needed_graduated_stops
 from .tones import TonesStep, tone_range_ev
