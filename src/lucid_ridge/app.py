@@ -22,6 +22,7 @@ from .api.kit import kit
 from .api.light import light
 from .api.openapi import tidy_spec
 from .api.places import places
+from .api.sequences import sequences
 from .api.shots import shots
 from .configuration import Configuration
 from .store.database import make_engine, make_sessions
@@ -76,7 +77,7 @@ def create_app(settings: Configuration, sessions: Any = None) -> APIFlask:
     app.after_request(tell_revision)
     app.after_request(_headers)
     app.teardown_request(close)
-    for blueprint in (general, places, exchange, light, kit, shots, frames):
+    for blueprint in (general, places, exchange, light, kit, shots, frames, sequences):
         app.register_blueprint(blueprint)
     app.register_blueprint(front_end)
     app.spec_processor(tidy_spec)  # type: ignore[arg-type]

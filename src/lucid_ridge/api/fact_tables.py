@@ -13,6 +13,7 @@ from ..core.exposure.moving_things import MovingKind
 from ..core.facts.accessory import FIGURES, LIGHTS, Accessory, AccessoryKind
 from ..core.facts.choices import BESIDE, GROUPS, IN_HAND, BracketMode, DepthMethod, FocusSchool, Hold, ShotHead
 from ..core.facts.declaring import Declared, facts_of
+from ..core.facts.frame_groups import FrameOrder, GroupExposure, GroupFilters, GroupFocus, GroupStart, Role, Together
 from ..core.facts.glossary import TERMS
 from ..core.facts.kit import FilmKind, FilterKind, Mount
 from ..core.facts.place import HazardKind, OpeningDays, OpeningKind, SeasonKind
@@ -32,9 +33,9 @@ from ..core.tones.monochrome import MonochromeFilter
 from ..core.weather.measures import UNITS, Measure
 
 _CHOICES: tuple[type[StrEnum], ...] = (
-    AccessoryKind, Aspect, BracketMode, CocCriterion, DepthMethod, FilmKind, FilterKind, FocusSchool, Gradation, Guide, HazardKind, Hold, LightKind, LookName, Material, Measure, MonochromeFilter, MovingKind, Mount, OpeningDays, OpeningKind,
+    AccessoryKind, Aspect, BracketMode, CocCriterion, DepthMethod, FilmKind, FilterKind, FocusSchool, FrameOrder, Gradation, GroupExposure, GroupFilters, GroupFocus, GroupStart, Guide, HazardKind, Hold, LightKind, LookName, Material, Measure, MonochromeFilter, MovingKind, Mount, OpeningDays, OpeningKind,
     Orientation,
-    SeasonKind, Shape, SkyBody, Terrain, Touch,
+    Role, SeasonKind, Shape, SkyBody, Terrain, Together, Touch,
 )  # fmt: skip
 
 

@@ -57,11 +57,11 @@ def write_csv(data: GeoData) -> bytes:
     for point in data.points:
         height = "" if point.elevation_m is None else f"{point.elevation_m:.2f}"
         place = [f"{point.latitude_deg:.7f}", f"{point.longitude_deg:.7f}", height]
-        table.writerow([_guarded(point.name), *place, _guarded(point.notes), _guarded(point.group)])
+        table.writerow([guarded(point.name), *place, guarded(point.notes), guarded(point.group)])
     return text.getvalue().encode()
 
 
-def _guarded(text: str) -> str:
+def guarded(text: str) -> str:
     """Return a text so that a spreadsheet does not take it for a formula: with an apostrophe before it (common practice)."""
     return f"'{text}" if _LIKE_A_FORMULA.match(text) else text
 

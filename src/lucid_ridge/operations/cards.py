@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
@@ -11,8 +11,10 @@ from sqlalchemy.orm import Session
 from ..core.facts.choices import Hold
 from ..core.facts.shot import ShotFacts
 from ..core.facts.words import choice_words
+from ..core.planning.blend_sheet import blend_sheet
 from ..core.planning.closures import legs_of
 from ..core.planning.frame import FrameStep
+from ..core.planning.frame_lines import frame_lines
 from ..core.planning.frames_in_time import Frame
 from ..core.planning.holding import rail_mark
 from ..core.planning.plan import ShotPlan, plan_shot
@@ -101,6 +103,8 @@ def card_content(shot: Shot, facts: ShotFacts, plan: ShotPlan) -> dict[str, obje
         "frames": [
             _frame(facts, frame, mark, sequence.frames[0]) for frame, mark in zip(sequence.frames, _marks(sequence.frames), strict=True)
         ],
+        "groups": _groups(facts, plan),
+        "lines": _lines(facts, sequence.frames),
         "cautions": [reason.text for reason in plan.because if reason.severity == "caution"],
         "warnings": [reason.text for reason in plan.because if reason.severity in ("fails", "tight")],
     }
@@ -131,6 +135,49 @@ def _framing(facts: ShotFacts, frame: FrameStep) -> str:
 
 def _marks(frames: Sequence[Frame]) -> list[str]:
     return format_distances_apart([frame.focus_distance_m for frame in frames])
+
+
+def _groups(facts: ShotFacts, plan: ShotPlan) -> list[dict[str, object]]:
+    """Return the groups in the order in which they are taken: what each is, its frames, when it begins, and how it is put together."""
+    sheet = {row.at: row for row in blend_sheet(plan.sequence).rows}
+    found = []
+    for at in plan.sequence.order:
+        frames = [frame for frame in plan.sequence.frames if frame.group == at]
+        first = frames[0]
+        clock = (
+            facts.clock(facts.light.time_utc + timedelta(seconds=first.start_s)) if facts.light.time_utc else format_duration(first.start_s)
+        )
+        row = sheet[at]
+        waits = plan.sequence.groups[at].waits_s is not None
+        found.append(
+            {
+                "name": row.group.called, "first": first.number, "last": frames[-1].number, "starts": clock, "waits": waits,
+                "steps": [step.words for step in row.steps],
+            }
+        )  # fmt: skip
+    return found
+
+
+def _lines(facts: ShotFacts, frames: Sequence[Frame]) -> list[dict[str, object]]:
+    """Return the frames as a card lists them, those that differ by one thing only in one line."""
+    lines = frame_lines(frames)
+    marks = format_distances_apart([line.first.focus_distance_m for line in lines])
+    found = []
+    for line, mark in zip(lines, marks, strict=True):
+        first = line.first
+        focus = mark if first.rail_mm is None else rail_mark(facts, first.rail_mm)
+        if line.step_mm is not None and line.last.rail_mm is not None:
+            focus = f"{focus} to {rail_mark(facts, line.last.rail_mm)}, every {abs(line.step_mm):.2f} mm"
+        found.append(
+            {
+                "first": first.number, "last": line.last.number, "group": first.group,
+                "aim": f"{first.aim.bearing_deg:.0f}°, {first.aim.pitch_deg:+.0f}°" if first.aim else "",
+                "focus": focus,
+                "shutter": ", ".join(format_shutter(time) for time in line.shutters_s) + (f" × {line.repeats}" if line.repeats > 1 else ""),
+                "note": _note(facts, first, frames[0]), "at": format_duration(first.start_s),
+            }
+        )  # fmt: skip
+    return found
 
 
 def _told(facts: ShotFacts) -> bool:

@@ -75,6 +75,23 @@ export const sceneQuery = (id: number, key: string) =>
     gcTime: 30_000,
   });
 
+/** What each frame of a shot shows; what was drawn stays until the next is there. */
+export const framePicturesQuery = (id: number, answeredAt: number) =>
+  queryOptions({
+    queryKey: ["frame pictures", id, answeredAt],
+    gcTime: 30_000,
+    queryFn: () => take(client.GET("/api/shots/{shot_id}/frames/pictures", { params: { path: { shot_id: id } } })),
+    placeholderData: (previous) => previous,
+  });
+
+export const blendSheetQuery = (id: number, answeredAt: number) =>
+  queryOptions({
+    queryKey: ["blend sheet", id, answeredAt],
+    gcTime: 30_000,
+    queryFn: () => take(client.GET("/api/shots/{shot_id}/blend-sheet", { params: { path: { shot_id: id } } })),
+    placeholderData: (previous) => previous,
+  });
+
 export const lightQuery = (viewpointId: number, date: string) =>
   queryOptions({
     queryKey: ["light", viewpointId, date],

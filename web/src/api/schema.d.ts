@@ -3092,6 +3092,95 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{shot_id}/blend-sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Which frames belong together, and how they become one picture later. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    shot_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BlendSheetOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot_id}/blend-sheet/{ending}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The blend sheet as a file: csv, json, or a zip of XMP sidecars. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    shot_id: number;
+                    ending: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description The file */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": Record<string, never>;
+                        "application/zip": string;
+                        "text/csv": string;
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shots/{shot_id}/calendar": {
         parameters: {
             query?: never;
@@ -3214,6 +3303,49 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["ShotDayOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot_id}/frames/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What each frame shows, in its own tones: one picture for each aim and brightness. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    shot_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FramePicturesOut"];
                     };
                 };
                 400: components["responses"]["Refused400"];
@@ -4789,6 +4921,31 @@ export interface components {
             name: string;
         };
         /**
+         * BlendRowOut
+         * @description A group of the blend sheet. steps: in the order in which they are done.
+         */
+        BlendRowOut: {
+            /** Called */
+            called: string;
+            /** Count */
+            count: number;
+            /** Frames Words */
+            frames_words: string;
+            role: components["schemas"]["Role"];
+            /** Steps */
+            steps: string[];
+        };
+        /**
+         * BlendSheetOut
+         * @description last: how what the groups became is put together; null of one group alone.
+         */
+        BlendSheetOut: {
+            /** Last */
+            last: string | null;
+            /** Rows */
+            rows: components["schemas"]["BlendRowOut"][];
+        };
+        /**
          * BlockOut
          * @description An element or the frame on the ribbon, in degrees: from left to right bearing, from foot to top altitude.
          */
@@ -5071,6 +5228,11 @@ export interface components {
             /** Framing */
             framing: string;
             /**
+             * Groups
+             * @default []
+             */
+            groups?: components["schemas"]["CardGroupOut"][];
+            /**
              * Held
              * @default
              */
@@ -5083,6 +5245,11 @@ export interface components {
             light: string;
             /** Light Ends */
             light_ends: string | null;
+            /**
+             * Lines
+             * @default []
+             */
+            lines?: components["schemas"]["CardLineOut"][];
             /** Location */
             location: string | null;
             /** Name */
@@ -5165,6 +5332,24 @@ export interface components {
             shutter_s: number;
         };
         /**
+         * CardGroupOut
+         * @description A group of frames. waits: it begins at a moment of its own. steps: how it is put together later.
+         */
+        CardGroupOut: {
+            /** First */
+            first: number;
+            /** Last */
+            last: number;
+            /** Name */
+            name: string;
+            /** Starts */
+            starts: string;
+            /** Steps */
+            steps: string[];
+            /** Waits */
+            waits: boolean;
+        };
+        /**
          * CardLegOut
          * @description A leg of the way to the shot and back.
          */
@@ -5177,6 +5362,28 @@ export interface components {
             name: string;
             /** Start */
             start: string;
+        };
+        /**
+         * CardLineOut
+         * @description Frames that differ by one thing only, in one line. group: where their group stands in the list.
+         */
+        CardLineOut: {
+            /** Aim */
+            aim: string;
+            /** At */
+            at: string;
+            /** First */
+            first: number;
+            /** Focus */
+            focus: string;
+            /** Group */
+            group: number;
+            /** Last */
+            last: number;
+            /** Note */
+            note: string;
+            /** Shutter */
+            shutter: string;
         };
         /** CardOut */
         CardOut: {
@@ -6328,6 +6535,23 @@ export interface components {
             pitch_deg?: number | string;
             /** Roll Deg */
             roll_deg?: number | string;
+        };
+        /**
+         * FramePictureOut
+         * @description What frames of one aim show that hold so much light the most. picture: a URL that holds it.
+         */
+        FramePictureOut: {
+            /** Aim Label */
+            aim_label: string | null;
+            /** Brightest Ev */
+            brightest_ev: number;
+            /** Picture */
+            picture: string;
+        };
+        /** FramePicturesOut */
+        FramePicturesOut: {
+            /** Pictures */
+            pictures: components["schemas"]["FramePictureOut"][];
         };
         /** FrameReadingOut */
         FrameReadingOut: {

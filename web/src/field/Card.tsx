@@ -1,7 +1,8 @@
-import { Box, chakra } from "@chakra-ui/react";
+import { Box } from "@chakra-ui/react";
 import type { Schemas } from "../api/client";
 
 import { dayText } from "../parts/spelling";
+import { Lines } from "./Lines";
 
 type Content = Schemas["CardContentOut"];
 
@@ -9,10 +10,8 @@ const MONO = "var(--lr-fonts-mono)";
 
 /** The card itself: readable in black and white at arm's length, one line a frame. */
 export function Card({ content, stale, title = "h2" }: { content: Content; stale: boolean; title?: "h1" | "h2" }) {
-  const bracket = content.frames.some((frame) => frame.offset !== "0 EV");
-  const panorama = content.frames.some((frame) => frame.aim);
   const [first] = content.frames;
-  const { way = [], rig = [], checks = [], settings = [] } = content;
+  const { way = [], rig = [], checks = [], settings = [], groups = [] } = content;
   return (
     <Box as="article" className="field-card" display="grid" gap="10px" lineHeight="1.25">
       <Box borderBottom="2px solid currentColor" pb="6px">
@@ -80,61 +79,19 @@ export function Card({ content, stale, title = "h2" }: { content: Content; stale
           {content.predicted && " · exposure predicted, not metered: meter first"}
         </div>
       </Box>
-      <chakra.table width="100%" borderCollapse="collapse" fontSize="1em">
-        <thead>
-          <tr>
-            {["", ...(panorama ? ["aim"] : []), "focus", "shutter", ...(bracket ? ["bracket"] : []), "opens at", "✓"].map(
-              (head, index) => (
-                <chakra.th
-                  key={head || "number"}
-                  textAlign={index ? "left" : "right"}
-                  fontWeight="500"
-                  fontSize="0.85em"
-                  py="2px"
-                  pr="8px"
-                  borderBottom="1px solid currentColor"
-                >
-                  {head}
-                </chakra.th>
-              ),
-            )}
-          </tr>
-        </thead>
-        <tbody>
-          {content.frames.map((frame, index) => {
-            const before = content.frames[index - 1];
-            const newFocus = before !== undefined && (before.focus_index !== frame.focus_index || before.aim !== frame.aim);
-            return (
-              <chakra.tr
-                key={frame.number}
-                borderTop={newFocus ? "1px solid currentColor" : undefined}
-                style={{ fontFamily: MONO, breakInside: "avoid" }}
-              >
-                <Cell right>{frame.number}</Cell>
-                {panorama && <Cell>{frame.aim}</Cell>}
-                <Cell>{frame.focus}</Cell>
-                <Cell strong>
-                  {frame.shutter}
-                  {frame.note && <span style={{ fontWeight: 400 }}> {frame.note}</span>}
-                </Cell>
-                {bracket && <Cell>{frame.offset}</Cell>}
-                <Cell>{frame.at}</Cell>
-                <Cell>
-                  <span
-                    style={{
-                      display: "inline-block",
-                      width: "0.95em",
-                      height: "0.95em",
-                      border: "1.5px solid currentColor",
-                      verticalAlign: "-0.1em",
-                    }}
-                  />
-                </Cell>
-              </chakra.tr>
-            );
-          })}
-        </tbody>
-      </chakra.table>
+      {groups.length > 1 && (
+        <Box as="ol" fontSize="0.95em" display="grid" gap="1px" aria-label="Groups">
+          {groups.map((group) => (
+            <li key={group.first}>
+              <b>{group.name}</b> {group.first === group.last ? group.first : `${group.first} to ${group.last}`}
+              {group.waits ? ", wait for " : ", from "}
+              <b style={{ fontFamily: MONO }}>{group.starts}</b>
+              {group.steps.length > 0 && <span>: {group.steps.join("; ")}</span>}
+            </li>
+          ))}
+        </Box>
+      )}
+      <Lines content={content} />
       {settings.length > 0 && (
         <Box fontSize="0.88em" display={{ base: "block", _print: "none" }}>
           <b>Set</b> {settings.map((item) => `${item.name.toLowerCase()} ${item.value}`).join(" · ")}
@@ -177,20 +134,5 @@ function Big({ name, value }: { name: string; value: string }) {
       <div style={{ fontSize: "0.82em" }}>{name}</div>
       <div style={{ fontSize: "1.5em", fontWeight: 650, fontFamily: MONO, whiteSpace: "nowrap" }}>{value}</div>
     </div>
-  );
-}
-
-function Cell({ children, strong, right }: { children: React.ReactNode; strong?: boolean; right?: boolean }) {
-  return (
-    <chakra.td
-      py="3px"
-      pr="8px"
-      fontWeight={strong ? 700 : 400}
-      fontSize={strong ? "1.15em" : undefined}
-      textAlign={right ? "right" : "left"}
-      whiteSpace="nowrap"
-    >
-      {children}
-    </chakra.td>
   );
 }

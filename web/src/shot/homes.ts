@@ -44,6 +44,7 @@ const HOMES: Record<string, Home[]> = {
   flash_distance_m: [at("exposure")],
   flash_shutter_s: [at("exposure")],
   timer_s: [at("sequence")],
+  frame_groups: [at("sequence")],
   magnification: [at("depth"), at("frame", "close")],
   f_number: [at("depth"), at("exposure")],
   iso: [at("exposure")],

@@ -95,6 +95,30 @@ class CardFrameOut(Out):
     note: str = ""
 
 
+class CardLineOut(Out):
+    """Frames that differ by one thing only, in one line. group: where their group stands in the list."""
+
+    first: int
+    last: int
+    group: int
+    aim: str
+    focus: str
+    shutter: str
+    note: str
+    at: str
+
+
+class CardGroupOut(Out):
+    """A group of frames. waits: it begins at a moment of its own. steps: how it is put together later."""
+
+    name: str
+    first: int
+    last: int
+    starts: str
+    waits: bool
+    steps: list[str]
+
+
 class CardLegOut(Out):
     """A leg of the way to the shot and back."""
 
@@ -144,6 +168,8 @@ class CardContentOut(Out):
     bracket_automatic: bool | None
     range: str
     frames: list[CardFrameOut]
+    groups: list[CardGroupOut] = []
+    lines: list[CardLineOut] = []
     picture: str | None = None
     settings: list[CardSettingOut] = []
     cautions: list[str]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ...core.facts.frame_groups import FrameGroup, Moment
+from ...core.facts.frame_groups import FrameGroup, Moment, Role
 from ...core.planning.marks import Mark
 from .facts import gives
 from .fields import Out
@@ -64,6 +64,35 @@ class MomentOut(Out):
 
     name: Moment
     clock: str | None
+
+
+class FramePictureOut(Out):
+    """What frames of one aim show that hold so much light the most. picture: a URL that holds it."""
+
+    brightest_ev: float
+    aim_label: str | None
+    picture: str
+
+
+class FramePicturesOut(Out):
+    pictures: list[FramePictureOut]
+
+
+class BlendRowOut(Out):
+    """A group of the blend sheet. steps: in the order in which they are done."""
+
+    called: str
+    role: Role
+    frames_words: str
+    count: int
+    steps: list[str]
+
+
+class BlendSheetOut(Out):
+    """last: how what the groups became is put together; null of one group alone."""
+
+    rows: list[BlendRowOut]
+    last: str | None
 
 
 class SequenceFrameOut(Out):

@@ -8,6 +8,7 @@ from ..framing.composition import Guide
 from ..framing.solids import Shape
 from ..optics.circle_of_confusion import CocCriterion
 from .choices import BracketMode, DepthMethod, FocusSchool, Hold
+from .frame_groups import FrameOrder
 from .kit import Mount
 
 # By kind: members of two enumerations with the same text are equal.
@@ -28,6 +29,7 @@ _WORDS: dict[type[StrEnum], dict[str, str]] = {
         FocusSchool.SUBJECT: "on the main subject",
         FocusSchool.THIRD: "a third of the way in",
     },
+    FrameOrder: {FrameOrder.CHOSEN: "fewest changes", FrameOrder.PINNED: "as listed"},
     Hold: {Hold.BOAT: "hand, from a moving boat", Hold.TRIPOD: "a tripod", Hold.BEAN_BAG: "a bean bag or the ground", Hold.HAND: "hand"},
     Guide: {Guide.GRID: "squares"},
     Mount: {Mount.PLATE: "plate in a holder", Mount.SCREW: "screwed in"},

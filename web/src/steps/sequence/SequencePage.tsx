@@ -1,15 +1,22 @@
 import { Box } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
+import type { Schemas } from "../../api/client";
+import { kitQuery } from "../../api/queries";
 import { Figure, Figures } from "../../parts/Figure";
 import { Row, Section } from "../../parts/Section";
 import { Empty } from "../../parts/States";
 import { ShotField } from "../../shot/ShotField";
 import { StepLayout } from "../../shot/StepLayout";
 import type { ShotWork } from "../../shot/useShot";
+import { BlendSheet } from "./BlendSheet";
 import { ContactStrip } from "./ContactStrip";
+import { Groups } from "./Groups";
 
 /** Step 6: the frames to take, in order, against the light that is left. */
-export default function SequencePage({ shot }: ShotWork) {
+export default function SequencePage(work: ShotWork) {
+  const { shot } = work;
   const { sequence, depth, exposure } = shot.plan;
+  const kit = useQuery(kitQuery()).data;
   const filters = sequence.frames[0]?.filters ?? [];
   return (
     <StepLayout
@@ -34,11 +41,18 @@ export default function SequencePage({ shot }: ShotWork) {
               />
             </Figures>
           </Section>
+          {sequence.groups.length > 0 && <Groups {...work} filters={kit?.filters ?? []} />}
+          {sequence.frames.length > 0 && <BlendSheet shot={shot} />}
+          {sequence.stores && <Stores stores={sequence.stores} />}
           <Section title="Between frames">
             <Row>
               <ShotField label="Settling" name="settle_s" unit="s" step={1} hint="after a change of focus" />
               <ShotField label="Self-timer" name="timer_s" unit="s" step={1} />
               <ShotField label="Wait after the mirror" name="mirror_s" unit="s" step={1} hint="mirror up, 0 without one" />
+              <ShotField label="Filter on or off" name="filter_change_s" unit="s" step={5} />
+              {sequence.frames.some((frame) => frame.aim_label) && (
+                <ShotField label="Turning the head" name="turn_s" unit="s" step={1} hint="besides settling" />
+              )}
             </Row>
             <Box fontSize="13px" color="muted">
               The usual self-timer is 2 s, with a long lens 5 s. Writing the file and dark frames are the body's, under Kit.
@@ -82,5 +96,34 @@ export default function SequencePage({ shot }: ShotWork) {
         </>
       }
     />
+  );
+}
+
+const percent = (share: number) => `${share > 0 && share < 0.01 ? "under 1" : Math.round(100 * share)} %`;
+
+/** What the frames take of battery and card. */
+function Stores({ stores }: { stores: Schemas["StoresOut"] }) {
+  const known = stores.battery_share !== null || stores.card_share !== null;
+  return (
+    <Section title="Battery and card">
+      <Figures>
+        <Figure name="shutter open" value={stores.open_label} />
+        <Figure
+          name="battery"
+          value={stores.battery_share === null ? "–" : percent(stores.battery_share)}
+          note={stores.cold < 0.95 ? `cold leaves ${percent(stores.cold)}` : undefined}
+        />
+        <Figure
+          name="card"
+          value={stores.card_share === null ? "–" : percent(stores.card_share)}
+          note={stores.files_mb === null ? undefined : `${Math.round(stores.files_mb)} MB`}
+        />
+      </Figures>
+      {!known && (
+        <Box fontSize="13px" color="muted">
+          Say under Kit what a battery and a card of this body hold.
+        </Box>
+      )}
+    </Section>
   );
 }

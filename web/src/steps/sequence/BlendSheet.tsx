@@ -1,0 +1,55 @@
+import { Box } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
+import { blendSheetQuery } from "../../api/queries";
+import { ButtonLink } from "../../parts/Button";
+import { Section } from "../../parts/Section";
+import { useAnswered } from "../../shot/useAnswered";
+import type { Shot } from "../../shot/useShot";
+
+const FILES = [
+  { ending: "csv", label: "CSV" },
+  { ending: "json", label: "JSON" },
+  { ending: "zip", label: "XMP" },
+] as const;
+
+/** Which frames belong together, and how they become one picture later; as files for the desk. */
+export function BlendSheet({ shot }: { shot: Shot }) {
+  const sheet = useQuery(blendSheetQuery(shot.id, useAnswered(shot.id))).data;
+  if (!sheet?.rows.some((row) => row.steps.length > 0) && !sheet?.last) return null;
+  return (
+    <Section
+      title="Put together later"
+      aside={
+        <Box display="flex">
+          {FILES.map(({ ending, label }) => (
+            <ButtonLink
+              key={ending}
+              look="quiet"
+              fontSize="13px"
+              px="4px"
+              href={`/api/shots/${shot.id}/blend-sheet/${ending}`}
+              download
+            >
+              {label}
+            </ButtonLink>
+          ))}
+        </Box>
+      }
+    >
+      <Box as="ul" fontSize="14px" display="grid" gap="5px" data-blend-sheet="">
+        {sheet.rows.map((row) => (
+          <Box as="li" key={row.frames_words} display="grid" gridTemplateColumns="minmax(0, 1fr) minmax(0, 2fr)" gap="10px">
+            <span>
+              {row.called}{" "}
+              <Box as="span" fontFamily="mono" color="muted" fontSize="13px">
+                {row.frames_words}
+              </Box>
+            </span>
+            <Box color="muted">{row.steps.join("; then ") || "as it is"}</Box>
+          </Box>
+        ))}
+        {sheet.last && <li>{sheet.last}</li>}
+      </Box>
+    </Section>
+  );
+}
