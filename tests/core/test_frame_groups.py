@@ -295,7 +295,9 @@ def test_the_order_chosen_is_the_quickest_of_all(groups, bracket):
         total_time_s(build_sequence(order, plan.exposure.f_number, plan.exposure.iso, overheads), overheads)
         for order in permutations(taken)
     ]
-    assert step.total_s == pytest.approx(min(times), abs=1e-6)
+    # As listed where that takes up to five seconds more.
+    assert min(times) - 1e-6 <= step.total_s <= min(times) + 5 + 1e-6
+    assert step.order == tuple(group.at for group in taken) or step.total_s == pytest.approx(min(times), abs=1e-6)
 
 
 @given(st.lists(GROUPS, min_size=1, max_size=5))

@@ -14,7 +14,7 @@ from .plan import ShotPlan
 from .tones import plan_tones
 
 # Along the longer side of a frame's picture.
-_POINTS = 72
+_POINTS = 138
 # More pictures of different aims or exposures than this are not made.
 MOST_PICTURES = 48
 

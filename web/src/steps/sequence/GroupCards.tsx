@@ -13,6 +13,8 @@ type Frame = Schemas["SequenceFrameOut"];
 
 // Groups of more frames than this are folded until one looks into them.
 const FOLDED_FROM = 9;
+const CARD = 168;
+const GAP = 7;
 
 const plural = (count: number, word: string) => `${count} ${word}${count === 1 ? "" : "s"}`;
 
@@ -33,9 +35,10 @@ export function GroupCards({ shot }: { shot: Shot }) {
       flex="1"
       minH="0"
       overflowY="auto"
-      display="grid"
-      gap="10px"
-      alignContent="start"
+      display="flex"
+      flexWrap="wrap"
+      alignContent="flex-start"
+      gap="10px 14px"
       pr="4px"
       tabIndex={-1}
       css={{ scrollbarWidth: "thin" }}
@@ -43,10 +46,25 @@ export function GroupCards({ shot }: { shot: Shot }) {
       {taken.map((group) => {
         const frames = sequence.frames.filter((frame) => frame.group === group.at);
         const folded = turned[group.at] ?? frames.length >= FOLDED_FROM;
+        // Small groups stand side by side.
+        const width = folded ? 2 * CARD + GAP : frames.length * (CARD + GAP) - GAP;
         return (
-          <Box as="li" key={group.at} data-group={group.at} borderTop="1px solid" borderColor="line" pt="5px">
+          <Box
+            as="li"
+            key={group.at}
+            data-group={group.at}
+            borderTop="1px solid"
+            borderColor="line"
+            pt="5px"
+            width={taken.length > 1 ? `min(100%, ${width}px)` : "100%"}
+          >
             <GroupHead group={group} folded={folded} turn={() => setTurned({ ...turned, [group.at]: !folded })} />
-            <Box display="grid" gridTemplateColumns="repeat(auto-fill, minmax(148px, 1fr))" gap="7px" mt="5px">
+            <Box
+              display="grid"
+              gridTemplateColumns={`repeat(auto-fill, minmax(min(${CARD}px, 100%), 1fr))`}
+              gap={`${GAP}px`}
+              mt="5px"
+            >
               {folded ? (
                 <Folded group={group} frames={frames} picture={frames[0] && pictureOf(frames[0])} />
               ) : (
@@ -167,9 +185,12 @@ function Folded({ group, frames, picture }: { group: Group; frames: Frame[]; pic
 
 function Picture({ picture }: { picture: string | undefined }) {
   return (
-    <Box bg={picture ? "tonal" : "low"} aspectRatio="1.5" lineHeight="0" overflow="hidden">
+    <Box bg="low" aspectRatio="1.5" lineHeight="0" overflow="hidden" display="flex" justifyContent="center">
       {picture && (
-        <img src={picture} alt="" style={{ width: "100%", height: "100%", objectFit: "contain", mixBlendMode: "multiply" }} />
+        // The picture lies on its white and darkens it: red alone at night.
+        <Box bg="tonal" height="100%">
+          <img src={picture} alt="" style={{ height: "100%", mixBlendMode: "multiply" }} />
+        </Box>
       )}
     </Box>
   );

@@ -48,7 +48,7 @@ export default function SequencePage(work: ShotWork) {
             <Row>
               <ShotField label="Settling" name="settle_s" unit="s" step={1} hint="after a change of focus" />
               <ShotField label="Self-timer" name="timer_s" unit="s" step={1} />
-              <ShotField label="Wait after the mirror" name="mirror_s" unit="s" step={1} hint="mirror up, 0 without one" />
+              <ShotField label="After mirror-up" name="mirror_s" unit="s" step={1} hint="0 without a mirror" />
               <ShotField label="Filter on or off" name="filter_change_s" unit="s" step={5} />
               {sequence.frames.some((frame) => frame.aim_label) && (
                 <ShotField label="Turning the head" name="turn_s" unit="s" step={1} hint="besides settling" />
