@@ -18,6 +18,7 @@ from ..core.facts.glossary import TERMS
 from ..core.facts.kit import FilmKind, FilterKind, Mount
 from ..core.facts.place import HazardKind, OpeningDays, OpeningKind, SeasonKind
 from ..core.facts.settings import DEFAULT_CAMERA_HEIGHT_M
+from ..core.facts.wishes import Leaning, Stake
 from ..core.facts.words import choice_words
 from ..core.framing.composition import Guide
 from ..core.framing.crop import Aspect
@@ -33,7 +34,7 @@ from ..core.tones.monochrome import MonochromeFilter
 from ..core.weather.measures import UNITS, Measure
 
 _CHOICES: tuple[type[StrEnum], ...] = (
-    AccessoryKind, Aspect, BracketMode, CocCriterion, DepthMethod, FilmKind, FilterKind, FocusSchool, FrameOrder, Gradation, GroupExposure, GroupFilters, GroupFocus, GroupStart, Guide, HazardKind, Hold, LightKind, LookName, Material, Measure, MonochromeFilter, MovingKind, Mount, OpeningDays, OpeningKind,
+    AccessoryKind, Aspect, BracketMode, CocCriterion, DepthMethod, FilmKind, FilterKind, FocusSchool, FrameOrder, Leaning, Stake, Gradation, GroupExposure, GroupFilters, GroupFocus, GroupStart, Guide, HazardKind, Hold, LightKind, LookName, Material, Measure, MonochromeFilter, MovingKind, Mount, OpeningDays, OpeningKind,
     Orientation,
     Role, SeasonKind, Shape, SkyBody, Terrain, Together, Touch,
 )  # fmt: skip

@@ -7,6 +7,7 @@ from dataclasses import replace
 from ..core.facts.changes import Changes
 from ..core.facts.choices import DepthChoices, ExposureChoices, FrameChoices, LightChoices, SequenceChoices, ShotHead
 from ..core.facts.frame_groups import FrameGroup
+from ..core.facts.wishes import WishChoices
 from ..operations.shot_edits import FilterUse, MotionWished, ShotEdit, SpotSaid
 from .schemas import shots as schemas
 from .schemas.facts import said
@@ -29,6 +30,7 @@ def edit_from_patch(body: schemas.ShotPatch) -> ShotEdit:
         depth=Changes(DepthChoices, said(body.depth, but=["sharp_element_ids", "field_mm"])),
         exposure=Changes(ExposureChoices, said(body.exposure, but=["filters", "spots", "motion_wishes"])),
         sequence=Changes(SequenceChoices, said(body.sequence, but=["frame_groups"])),
+        wishes=Changes(WishChoices, said(body.wishes)),
         clock_local=body.light.clock_local,
         sharp_element_ids=None if sharp is None else tuple(sharp),
         accessory_ids=None if rig is None else tuple(rig),
@@ -50,4 +52,4 @@ def _group(body: schemas.FrameGroupIn) -> FrameGroup:
     return replace(FrameGroup(filter_ids=tuple(body.filter_ids)), **said(body, but=["filter_ids"]))  # type: ignore[arg-type]
 
 
-_GROUPED = ("light", "frame", "depth", "exposure", "sequence")
+_GROUPED = ("light", "frame", "depth", "exposure", "sequence", "wishes")

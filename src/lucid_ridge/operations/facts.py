@@ -20,6 +20,7 @@ from ..core.facts.declaring import facts_of
 from ..core.facts.frame_groups import FrameGroup
 from ..core.facts.shot import ShotFacts
 from ..core.facts.spots import SpotPart, SpotReading
+from ..core.facts.wishes import WishChoices
 from ..core.framing.footing import Ground, StandingArea
 from ..core.light.meter import MeterReading
 from ..core.light.skyline import LEVEL, Skyline
@@ -190,6 +191,7 @@ def inputs_hash(facts: ShotFacts) -> str:
         facts,
         card=None,
         forecast=None,
+        wishes=WishChoices(),
         location=dataclasses.replace(facts.location, skyline=LEVEL) if facts.location else None,
         elements=tuple(dataclasses.replace(item, skyline=None) for item in facts.elements),
     )

@@ -22,6 +22,7 @@ from ..core.facts.choices import (
 from ..core.facts.declaring import Value
 from ..core.facts.frame_groups import FrameGroup
 from ..core.facts.spots import SpotPart
+from ..core.facts.wishes import WishChoices
 
 
 @dataclass(frozen=True)
@@ -66,6 +67,7 @@ class ShotEdit:
     depth: Changes[DepthChoices] = field(default_factory=lambda: Changes(DepthChoices))
     exposure: Changes[ExposureChoices] = field(default_factory=lambda: Changes(ExposureChoices))
     sequence: Changes[SequenceChoices] = field(default_factory=lambda: Changes(SequenceChoices))
+    wishes: Changes[WishChoices] = field(default_factory=lambda: Changes(WishChoices))
     clock_local: time | None = None
     sharp_element_ids: tuple[int, ...] | None = None
     accessory_ids: tuple[int, ...] | None = None
@@ -80,7 +82,9 @@ class ShotEdit:
     @property
     def names(self) -> tuple[str, ...]:
         """The names of all that is said."""
-        declared = (name for group in (self.head, self.light, self.frame, self.depth, self.exposure, self.sequence) for name in group)
+        declared = (
+            name for group in (self.head, self.light, self.frame, self.depth, self.exposure, self.sequence, self.wishes) for name in group
+        )
         beside = (
             name
             for name in (

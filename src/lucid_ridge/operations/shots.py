@@ -110,6 +110,7 @@ def _change(session: Session, owner_id: int, row: Shot, edit: ShotEdit) -> None:
         row.light = timed(edit.light.applied_to(row.light), edit, light_before, zone_before, zone_of(row))
         row.frame, row.depth = edit.frame.applied_to(row.frame), edit.depth.applied_to(row.depth)
         row.exposure, row.sequence = edit.exposure.applied_to(row.exposure), edit.sequence.applied_to(row.sequence)
+        row.wishes = edit.wishes.applied_to(row.wishes)
         _check_elements(row, edit)
         _check_plan_b(session, owner_id, row, edit)
         if edit.sharp_element_ids is not None:

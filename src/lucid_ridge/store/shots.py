@@ -10,6 +10,7 @@ from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, composite, mapped_column, relationship
 
 from ..core.facts.choices import GROUPS, DepthChoices, ExposureChoices, FrameChoices, LightChoices, SequenceChoices
+from ..core.facts.wishes import WishChoices
 from .base import Base, Journaled
 from .checks import between, not_blank
 from .declared import checks_of, columns_of
@@ -37,6 +38,7 @@ class Shot(Base, Journaled):
     depth: Mapped[DepthChoices] = composite(DepthChoices, *columns_of(DepthChoices))
     exposure: Mapped[ExposureChoices] = composite(ExposureChoices, *columns_of(ExposureChoices))
     sequence: Mapped[SequenceChoices] = composite(SequenceChoices, *columns_of(SequenceChoices))
+    wishes: Mapped[WishChoices] = composite(WishChoices, *columns_of(WishChoices))
     motion_wishes: Mapped[list[Wished]] = mapped_column(Versioned(list[Wished]), default=list, server_default='{"version": 1, "value": []}')
     frame_groups: Mapped[list[Group]] = mapped_column(Versioned(list[Group]), default=list, server_default='{"version": 1, "value": []}')
     spots: Mapped[list[Spot]] = mapped_column(Versioned(list[Spot]), default=list, server_default='{"version": 1, "value": []}')

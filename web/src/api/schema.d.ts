@@ -7014,6 +7014,12 @@ export interface components {
             /** Words */
             words: string;
         };
+        /**
+         * Leaning
+         * @description A school: which costs of a plan weigh how much.
+         * @enum {string}
+         */
+        Leaning: "even-handed" | "few frames" | "sharpness first" | "clean files" | "quick in the field";
         /** LedgerLineOut */
         LedgerLineOut: {
             /** Detail */
@@ -8993,6 +8999,7 @@ export interface components {
             support_id: number | null;
             /** Viewpoint Id */
             viewpoint_id: number | null;
+            wishes: components["schemas"]["WishesFactsOut"];
         };
         /** ShotIn */
         ShotIn: {
@@ -9061,6 +9068,7 @@ export interface components {
             support_id?: number | null;
             /** Viewpoint Id */
             viewpoint_id?: number | null;
+            wishes?: components["schemas"]["WishesPatch"];
         };
         /**
          * ShotRefOut
@@ -9225,6 +9233,12 @@ export interface components {
          * @enum {string}
          */
         SpotPart: "sky" | "land" | "element";
+        /**
+         * Stake
+         * @description must: a limit; the others count by their weight, and free not at all.
+         * @enum {string}
+         */
+        Stake: "must" | "strong wish" | "wish" | "free";
         /**
          * StandingIn
          * @description Where one can stand: corners (east, north) in metres from the mark; drops: sides, by their first corner, with a fall beyond.
@@ -9934,6 +9948,54 @@ export interface components {
          * @enum {string}
          */
         WishKind: "place" | "clearance" | "horizon" | "whole" | "uncut";
+        /** WishesFactsOut */
+        WishesFactsOut: {
+            frames_stake: components["schemas"]["Stake"];
+            keep_aperture: components["schemas"]["Stake"];
+            keep_filters: components["schemas"]["Stake"];
+            keep_hold: components["schemas"]["Stake"];
+            keep_iso: components["schemas"]["Stake"];
+            keep_start: components["schemas"]["Stake"];
+            leaning: components["schemas"]["Leaning"];
+            light_stake: components["schemas"]["Stake"];
+            minutes_stake: components["schemas"]["Stake"];
+            /** Most Frames */
+            most_frames: number | null;
+            /** Most Iso */
+            most_iso: number | null;
+            /** Most Min */
+            most_min: number | null;
+            motion_stake: components["schemas"]["Stake"];
+            noise_stake: components["schemas"]["Stake"];
+            range_stake: components["schemas"]["Stake"];
+            sharp_stake: components["schemas"]["Stake"];
+            /** Within Min */
+            within_min: number;
+        };
+        /** WishesPatch */
+        WishesPatch: {
+            frames_stake?: components["schemas"]["Stake"];
+            keep_aperture?: components["schemas"]["Stake"];
+            keep_filters?: components["schemas"]["Stake"];
+            keep_hold?: components["schemas"]["Stake"];
+            keep_iso?: components["schemas"]["Stake"];
+            keep_start?: components["schemas"]["Stake"];
+            leaning?: components["schemas"]["Leaning"];
+            light_stake?: components["schemas"]["Stake"];
+            minutes_stake?: components["schemas"]["Stake"];
+            /** Most Frames */
+            most_frames?: number | null;
+            /** Most Iso */
+            most_iso?: number | string | null;
+            /** Most Min */
+            most_min?: number | string | null;
+            motion_stake?: components["schemas"]["Stake"];
+            noise_stake?: components["schemas"]["Stake"];
+            range_stake?: components["schemas"]["Stake"];
+            sharp_stake?: components["schemas"]["Stake"];
+            /** Within Min */
+            within_min?: number | string;
+        };
         /** ZoneOut */
         ZoneOut: {
             /** Zone */

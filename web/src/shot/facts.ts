@@ -1,13 +1,13 @@
 import type { Schemas } from "../api/client";
 import { SHOT_FACTS } from "../api/facts";
 
-type Groups = "light" | "frame" | "depth" | "exposure" | "sequence";
+type Groups = "light" | "frame" | "depth" | "exposure" | "sequence" | "wishes";
 type Said = Schemas["ShotFactsOut"];
 type Sent = Schemas["ShotPatch"];
 type Part<Whole, Name extends keyof Whole> = NonNullable<Whole[Name]>;
 
 /** What is said of a shot, each value by its own name: on the wire they stand in the groups of the steps. */
-export type Facts = Omit<Said, Groups> & Said["light"] & Said["frame"] & Said["depth"] & Said["exposure"] & Said["sequence"];
+export type Facts = Omit<Said, Groups> & Said["light"] & Said["frame"] & Said["depth"] & Said["exposure"] & Said["sequence"] & Said["wishes"];
 
 /** What is to be changed of a shot, by name. */
 export type Patch = Omit<Sent, Groups> &
@@ -15,13 +15,14 @@ export type Patch = Omit<Sent, Groups> &
   Part<Sent, "frame"> &
   Part<Sent, "depth"> &
   Part<Sent, "exposure"> &
-  Part<Sent, "sequence">;
+  Part<Sent, "sequence"> &
+  Part<Sent, "wishes">;
 
 export type FactName = keyof typeof SHOT_FACTS;
 
 export function flat(facts: Said): Facts {
-  const { light, frame, depth, exposure, sequence, ...head } = facts;
-  return { ...head, ...light, ...frame, ...depth, ...exposure, ...sequence };
+  const { light, frame, depth, exposure, sequence, wishes, ...head } = facts;
+  return { ...head, ...light, ...frame, ...depth, ...exposure, ...sequence, ...wishes };
 }
 
 function isFact(name: string): name is FactName {

@@ -93,7 +93,7 @@ def present_entry(entry: Entry) -> out.ShotSummaryOut:
 
 def _facts(shot: Shot) -> out.ShotFactsOut:
     head = {name: getattr(shot, name) for name in facts_of(ShotHead)}
-    light, frame, depth, exposure, sequence = (_said(getattr(shot, group)) for group in GROUPS)
+    light, frame, depth, exposure, sequence, wishes = (_said(getattr(shot, group)) for group in GROUPS)
     return out.ShotFactsOut(
         **head,
         light=out.LightFactsOut(**light, clock_local=_clock(shot), window_end_clock=_clock_of(shot, shot.light.window_end_utc)),
@@ -106,6 +106,7 @@ def _facts(shot: Shot) -> out.ShotFactsOut:
             spots=[out.SpotOut.model_validate(item) for item in spots_of(shot)],
         ),
         sequence=out.SequenceFactsOut(**sequence, frame_groups=[present_group(core_group(item)) for item in groups_of(shot)]),
+        wishes=out.WishesFactsOut(**wishes),
         labels=_labels(shot),
     )
 

@@ -12,6 +12,7 @@ from ...core.exposure.moving_things import MotionWish
 from ...core.facts.choices import DepthChoices, ExposureChoices, FrameChoices, LightChoices, SequenceChoices, ShotHead
 from ...core.facts.frame_groups import MOST_GROUPS, FrameGroup
 from ...core.facts.spots import MOST_SPOTS, SpotPart
+from ...core.facts.wishes import WishChoices
 from .facts import changes, gives, takes, unsaid
 from .fields import Clock, Day, Ev, FilterCost, Id, In, LengthMm, MeterReading, Name, Out, Share
 from .framings import BackdropOut, MiniatureOut
@@ -99,6 +100,11 @@ class SequencePatch(In):
     frame_groups: Annotated[list[FrameGroupIn], Field(max_length=MOST_GROUPS)] = unsaid()
 
 
+@changes(WishChoices)
+class WishesPatch(In):
+    pass
+
+
 @changes(ShotHead)
 class ShotPatch(In):
     """Only what is named changes; null lets a value go, so that the application chooses it again."""
@@ -108,6 +114,7 @@ class ShotPatch(In):
     depth: DepthPatch = Field(default_factory=DepthPatch)
     exposure: ExposurePatch = Field(default_factory=ExposurePatch)
     sequence: SequencePatch = Field(default_factory=SequencePatch)
+    wishes: WishesPatch = Field(default_factory=WishesPatch)
 
 
 class FilterUseOut(Out):
@@ -162,6 +169,11 @@ class SequenceFactsOut(Out):
     frame_groups: list[FrameGroupOut]
 
 
+@gives(WishChoices)
+class WishesFactsOut(Out):
+    pass
+
+
 @gives(ShotHead)
 class ShotFactsOut(Out):
     """What the photographer has said; null is the application's choice or not said. labels: how the trade writes what is said, by name."""
@@ -171,6 +183,7 @@ class ShotFactsOut(Out):
     depth: DepthFactsOut
     exposure: ExposureFactsOut
     sequence: SequenceFactsOut
+    wishes: WishesFactsOut
     labels: dict[str, str]
 
 

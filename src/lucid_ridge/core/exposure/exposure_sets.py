@@ -6,10 +6,14 @@ Source: [1] third-stop markings of the shutter (ISO 516); beyond the slowest tha
 from __future__ import annotations
 
 import math
+from typing import Any
 
-from ..units.markings import nearest_third_shutter_s
+import numpy as np
+from numpy.typing import NDArray
+
 from ..units.quantities import positive
 
+Floats = NDArray[np.float64]
 _SLACK = 1e-6
 
 
@@ -18,15 +22,19 @@ def marked_time_s(shutter_s: float, slowest_s: float, rounding: int = 0) -> floa
 
     slowest_s: the longest that is marked. rounding: -1 for the marking that is no longer, 1 for the one that is no shorter.
     """
-    wanted = float(positive("shutter_s", shutter_s))
-    if wanted > slowest_s * 2 ** (1 / 6):
-        return float({-1: math.floor(wanted + _SLACK), 0: round(wanted), 1: math.ceil(wanted - _SLACK)}[rounding])
-    nearest = nearest_third_shutter_s(wanted)
-    if rounding < 0 and nearest > wanted * (1 + _SLACK):
-        return nearest * 2 ** (-1 / 3)
-    if rounding > 0 and nearest < wanted * (1 - _SLACK):
-        return nearest * 2 ** (1 / 3)
-    return nearest
+    return float(marked_times_s(shutter_s, slowest_s, rounding))
+
+
+def marked_times_s(shutter_s: Any, slowest_s: float, rounding: int = 0) -> Floats:
+    """Return the same for many times at once. Broadcasts."""
+    wanted = positive("shutter_s", shutter_s)
+    bulb = {-1: np.floor(wanted + _SLACK), 0: np.round(wanted), 1: np.ceil(wanted - _SLACK)}[rounding]
+    nearest = 2.0 ** (np.round(3 * np.log2(wanted)) / 3)
+    if rounding < 0:
+        nearest = np.where(nearest > wanted * (1 + _SLACK), nearest * 2 ** (-1 / 3), nearest)
+    if rounding > 0:
+        nearest = np.where(nearest < wanted * (1 - _SLACK), nearest * 2 ** (1 / 3), nearest)
+    return np.asarray(np.where(wanted > slowest_s * 2 ** (1 / 6), bulb, nearest))
 
 
 def times_around_s(base_s: float, count: int, step_ev: float, slowest_s: float) -> tuple[float, ...]:
@@ -43,16 +51,27 @@ def times_over_s(
     Where one of them can fall upon the base's own marking it does, as near to the middle of them as it goes; else the darkest is as bright as it may be.
     One more exposure is taken where the markings leave no set of count within. tolerance_stops: by how much a set on the base's marking may miss.
     """
-    base = marked_time_s(base_s, slowest_s)
-    own = math.log2(base / base_s)
-    middle, miss = (count - 1) / 2, tolerance_stops + _SLACK
-    fits = [index for index in range(count) if least_stops - miss <= own - index * step_ev <= most_stops + miss]
-    if fits:
-        index = min(fits, key=lambda item: abs(item - middle))
-        return tuple(marked_time_s(base * 2 ** (step_ev * (at - index)), slowest_s) for at in range(count))
-    darkest = marked_time_s(base_s * 2**most_stops, slowest_s, -1)
-    more = 0 if math.log2(darkest / base_s) >= least_stops - _SLACK else 1
-    return tuple(marked_time_s(darkest * 2 ** (step_ev * at), slowest_s) for at in range(count + more))
+    darkest, frames = darkest_over_s(base_s, least_stops, most_stops, count, step_ev, slowest_s, tolerance_stops)
+    return tuple(marked_time_s(float(darkest) * 2 ** (step_ev * at), slowest_s) for at in range(int(frames)))
+
+
+def darkest_over_s(
+    base_s: Any, least_stops: Any, most_stops: Any, count: Any, step_ev: float, slowest_s: float, tolerance_stops: float = 0.0
+) -> tuple[Floats, Floats]:
+    """Return the darkest time [s] of such a set, from which the others follow by steps, and how many there are. Broadcasts."""
+    base = positive("base_s", base_s)
+    marked = marked_times_s(base, slowest_s)
+    own, middle, miss = np.log2(marked / base), (np.asarray(count) - 1) / 2, tolerance_stops + _SLACK
+    best, index = np.full(np.broadcast_shapes(own.shape, np.shape(count), np.shape(least_stops)), np.inf), np.zeros(())
+    for at in range(int(np.max(count))):
+        fits = (at < np.asarray(count)) & (least_stops - miss <= own - at * step_ev) & (own - at * step_ev <= most_stops + miss)
+        nearer = np.where(fits, np.abs(at - middle), np.inf)
+        index = np.where(nearer < best, at, index)
+        best = np.minimum(best, nearer)
+    darkest = marked_times_s(base * 2.0**most_stops, slowest_s, -1)
+    more = np.where(np.log2(darkest / base) >= least_stops - _SLACK, 0, 1)
+    found = np.isfinite(best)
+    return np.where(found, marked * 2.0 ** (-step_ev * index), darkest), np.asarray(np.where(found, count, count + more))
 
 
 def carrying_index(times_s: tuple[float, ...], base_s: float) -> int:

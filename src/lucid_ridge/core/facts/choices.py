@@ -18,6 +18,7 @@ from ..optics.circle_of_confusion import CocCriterion
 from ..weather.measures import Measure
 from .declaring import Declared, Fact, Kind, facts_of, plain_words
 from .frame_groups import FrameOrder
+from .wishes import WishChoices
 
 
 class FocusSchool(StrEnum):
@@ -198,6 +199,7 @@ GROUPS: dict[str, type] = {
     "depth": DepthChoices,
     "exposure": ExposureChoices,
     "sequence": SequenceChoices,
+    "wishes": WishChoices,
 }
 # What a shot says beside its declared facts: which rows of other tables it uses, and how some facts are written together.
 BESIDE = {

@@ -24,6 +24,7 @@ from .frame_groups import FrameGroup
 from .kit import Body, Filter, FilterKind, Lens, Support
 from .place import Access, Approach, Element, Hazard, Location, Opening, OtherPlace, Scouting, SeasonNote
 from .spots import SpotReading
+from .wishes import WishChoices
 
 # What one would stand upon is taken to be a hand's width away [m].
 _NEAREST_M = 0.05
@@ -56,6 +57,8 @@ class ShotFacts:
     depth: DepthChoices = field(default_factory=DepthChoices)
     exposure: ExposureChoices = field(default_factory=ExposureChoices)
     sequence: SequenceChoices = field(default_factory=SequenceChoices)
+    # What the solver weighs; no plan depends on it.
+    wishes: WishChoices = field(default_factory=WishChoices)
     sharp_element_ids: frozenset[int] = frozenset()
     filters: tuple[Filter, ...] = ()
     spots: tuple[SpotReading, ...] = ()

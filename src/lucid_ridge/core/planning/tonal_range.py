@@ -4,6 +4,10 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
 
 from ..errors import InputError
 from ..exposure.bracketing import HIGHLIGHT_ROOM_STOPS, plan_bracket
@@ -14,6 +18,7 @@ from ..facts.shot import ShotFacts
 from ..units.markings import format_shutter
 from .marks import FAILS, HOLDS, TIGHT, UNSAID, Reason
 
+Floats = NDArray[np.float64]
 # By less than this a highlight or shadow beyond is not told [stops].
 _HARDLY = 0.05
 # What a negative still holds over its range, and what one leaves over the highlights of a slide (common practice) [stops].
@@ -150,7 +155,7 @@ def _range_reasons(facts: ShotFacts, held: float, span: SceneRange, frames: tupl
     assert span.shadow_ev is not None and span.highlight_ev is not None and span.stops is not None
     margin = facts.exposure.highlight_margin_ev
     top, foot = frames[0].brightest_ev, frames[-1].darkest_ev
-    over, under = span.highlight_ev + margin - top, foot - span.shadow_ev
+    over, under = (float(item) for item in range_misses_stops(span, margin, top, foot))
     alone = len(frames) == 1
     found = []
     if alone and span.stops > held:
@@ -186,6 +191,20 @@ def _range_reasons(facts: ShotFacts, held: float, span: SceneRange, frames: tupl
         f"{max(0.0, -under):.1f} stops to spare in the shadows."
     )
     return [Reason("exposure", HOLDS, text, "bracket_step_ev")]
+
+
+def range_misses_stops(span: SceneRange, margin_ev: float, brightest_ev: Any, darkest_ev: Any) -> tuple[Floats, Floats]:
+    """Return by how much highlights and shadows lie beyond what exposures hold [stops], negative within. brightest_ev: that the darkest of them holds; darkest_ev: that the
+    brightest holds. The range must be read. Broadcasts."""
+    assert span.shadow_ev is not None and span.highlight_ev is not None
+    return np.asarray(span.highlight_ev + margin_ev - brightest_ev), np.asarray(darkest_ev - span.shadow_ev)
+
+
+def lost_stops(span: SceneRange, margin_ev: float, brightest_ev: Any, darkest_ev: Any, film: FilmKind | None) -> Floats:
+    """Return how much of the range is lost [stops], 0 where nothing fails; a negative forgives some of the highlights. Broadcasts."""
+    over, under = range_misses_stops(span, margin_ev, brightest_ev, darkest_ev)
+    forgiven = _NEGATIVE_OVER if film == FilmKind.NEGATIVE else _HARDLY
+    return np.asarray(np.where(over > forgiven, over, 0.0) + np.where(under > _HARDLY, under, 0.0))
 
 
 def _from_to(frames: tuple[Exposure, ...]) -> str:

@@ -4,6 +4,10 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
 
 from ..exposure.motion import LookName, middle_time_s, streak_mm
 from ..exposure.moving_things import passes
@@ -15,6 +19,7 @@ from ..units.markings import spoken_shutter
 from .depth import DepthStep
 from .marks import FAILS, HOLDS, TIGHT, Severity
 
+Floats = NDArray[np.float64]
 # By how much a time may miss a band, or one that was typed, and still be tight; and one that was typed at most [stops].
 _NEAR_STOPS, _FAR_STOPS = 1 / 3, 1.0
 
@@ -72,9 +77,13 @@ class WantedTime:
 
     def error_stops(self, shutter_s: float) -> float:
         """Return how far a time lies outside [stops], longer positive; 0 inside."""
-        if shutter_s > self.to_s:
-            return math.log2(shutter_s / self.to_s)
-        return math.log2(shutter_s / self.from_s) if shutter_s < self.from_s else 0.0
+        return float(self.errors_stops(shutter_s))
+
+    def errors_stops(self, shutter_s: Any) -> Floats:
+        """Return the same of many times. Broadcasts."""
+        times = np.asarray(shutter_s, dtype=np.float64)
+        longer = np.maximum(0.0, np.log2(times / self.to_s)) if math.isfinite(self.to_s) else np.zeros(times.shape)
+        return np.asarray(longer + np.minimum(0.0, np.log2(times / self.from_s)) if self.from_s > 0 else longer)
 
     def mark_of(self, shutter_s: float) -> Severity:
         """Return how a time is judged: within a band or not, and one that was typed by how near it comes."""
@@ -82,6 +91,11 @@ class WantedTime:
         if self.from_s == self.to_s:
             return HOLDS if error <= _NEAR_STOPS else TIGHT if error <= _FAR_STOPS else FAILS
         return HOLDS if error == 0 else TIGHT if error <= _NEAR_STOPS else FAILS
+
+    def over_stops(self, shutter_s: Any) -> Floats:
+        """Return by how much times fail to give what is asked for [stops], 0 of those that do not fail. Broadcasts."""
+        error = np.abs(self.errors_stops(shutter_s))
+        return np.asarray(np.where(error > (_FAR_STOPS if self.from_s == self.to_s else _NEAR_STOPS), error, 0.0))
 
     @property
     def words(self) -> str:
