@@ -24,6 +24,7 @@ from .api.openapi import tidy_spec
 from .api.places import places
 from .api.sequences import sequences
 from .api.shots import shots
+from .api.solutions import solutions
 from .configuration import Configuration
 from .store.database import make_engine, make_sessions
 
@@ -77,7 +78,7 @@ def create_app(settings: Configuration, sessions: Any = None) -> APIFlask:
     app.after_request(tell_revision)
     app.after_request(_headers)
     app.teardown_request(close)
-    for blueprint in (general, places, exchange, light, kit, shots, frames, sequences):
+    for blueprint in (general, places, exchange, light, kit, shots, frames, sequences, solutions):
         app.register_blueprint(blueprint)
     app.register_blueprint(front_end)
     app.spec_processor(tidy_spec)  # type: ignore[arg-type]

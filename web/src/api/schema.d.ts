@@ -3820,6 +3820,49 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{shot_id}/solution": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The plans that give what is wished of a shot, side by side; where none does, what has to give way and by how much. Changes nothing. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    shot_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SolutionOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shots/{shot_id}/tones": {
         parameters: {
             query?: never;
@@ -5505,6 +5548,12 @@ export interface components {
          * @enum {string}
          */
         CocCriterion: "handbook" | "print" | "pixels" | "custom";
+        /** ConcessionOut */
+        ConcessionOut: {
+            plan: components["schemas"]["SolvedOut"];
+            /** Words */
+            words: string;
+        };
         /** ContourOut */
         ContourOut: {
             /** Level M */
@@ -6657,6 +6706,12 @@ export interface components {
             walk: components["schemas"]["FramingOut"][];
         };
         /**
+         * Goal
+         * @description What a wish is about; its amount where it is missed stands beside it.
+         * @enum {string}
+         */
+        Goal: "sharp" | "motion" | "range" | "noise" | "frames" | "minutes" | "light" | "steady" | "corners" | "times" | "aperture" | "iso" | "filters" | "hold" | "start";
+        /**
          * Gradation
          * @description How a plate goes from clear to dark.
          * @enum {string}
@@ -6971,6 +7026,11 @@ export interface components {
             /** Jobs */
             jobs: components["schemas"]["JobOut"][];
         };
+        /**
+         * Kind
+         * @enum {string}
+         */
+        Kind: "as it stands" | "best" | "one frame" | "fewest filters" | "sharpest" | "quickest";
         /**
          * KitOut
          * @description undo: what undo and redo of the kit would turn.
@@ -7810,6 +7870,14 @@ export interface components {
             met: boolean;
             /** Miss */
             miss: number;
+            /** Words */
+            words: string;
+        };
+        /** MissedOut */
+        MissedOut: {
+            goal: components["schemas"]["Goal"];
+            /** Must */
+            must: boolean;
             /** Words */
             words: string;
         };
@@ -9183,6 +9251,67 @@ export interface components {
             text?: string | null;
         };
         /**
+         * SolutionOut
+         * @description lacking: why nothing can be solved, null where it can. now: the shot as it stands. judged: how many candidates were.
+         *
+         *     if_darker, if_brighter: what would be taken where the light is a stop less or more than it is predicted; null where it was metered or nothing changes.
+         */
+        SolutionOut: {
+            /** Concessions */
+            concessions: components["schemas"]["ConcessionOut"][];
+            /** If Brighter */
+            if_brighter: string | null;
+            /** If Darker */
+            if_darker: string | null;
+            /** Judged */
+            judged: number;
+            /** Lacking */
+            lacking: string | null;
+            now: components["schemas"]["SolvedOut"] | null;
+            /** Plans */
+            plans: components["schemas"]["SolvedOut"][];
+            /** Wishes */
+            wishes: components["schemas"]["WishOut"][];
+        };
+        /**
+         * SolvedOut
+         * @description A plan with what it costs. missed: of the wishes; lets_go: whether a list of groups of one's own goes with it.
+         */
+        SolvedOut: {
+            /** Blur Times */
+            blur_times: number | null;
+            /** Changes */
+            changes: string[];
+            /** Exposure Words */
+            exposure_words: string;
+            /** F Number Label */
+            f_number_label: string;
+            /** Filters */
+            filters: string;
+            /** Focus Words */
+            focus_words: string;
+            /** Frames */
+            frames: number;
+            hold: components["schemas"]["Hold"];
+            /** Iso */
+            iso: number;
+            kind: components["schemas"]["Kind"] | null;
+            /** Lets Go */
+            lets_go: boolean;
+            /** Look */
+            look: string | null;
+            mark: components["schemas"]["Mark"];
+            /** Missed */
+            missed: components["schemas"]["MissedOut"][];
+            /** Shutter Label */
+            shutter_label: string;
+            /** Start Clock */
+            start_clock: string | null;
+            takes: components["schemas"]["TakesOut"];
+            /** Total Label */
+            total_label: string;
+        };
+        /**
          * SpanOut
          * @description from_s, to_s: seconds since the local day's start.
          */
@@ -9341,6 +9470,23 @@ export interface components {
             inverted_min_m?: number | string | null;
             /** Name */
             name?: string;
+        };
+        /**
+         * TakesOut
+         * @description What taking a plan sets, by the names of the shot's facts. time_utc: null where the start stays.
+         */
+        TakesOut: {
+            bracket: components["schemas"]["BracketMode"];
+            depth_method: components["schemas"]["DepthMethod"];
+            /** F Number */
+            f_number: number;
+            /** Filters */
+            filters: components["schemas"]["FilterUseOut"][];
+            hold: components["schemas"]["Hold"];
+            /** Iso */
+            iso: number;
+            /** Time Utc */
+            time_utc: string | null;
         };
         /**
          * TargetIn
@@ -9948,6 +10094,13 @@ export interface components {
          * @enum {string}
          */
         WishKind: "place" | "clearance" | "horizon" | "whole" | "uncut";
+        /** WishOut */
+        WishOut: {
+            goal: components["schemas"]["Goal"];
+            /** Name */
+            name: string;
+            stake: components["schemas"]["Stake"];
+        };
         /** WishesFactsOut */
         WishesFactsOut: {
             frames_stake: components["schemas"]["Stake"];

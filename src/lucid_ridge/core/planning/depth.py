@@ -102,7 +102,7 @@ def plan_depth(facts: ShotFacts) -> DepthStep:
                 "nothing in view named sharp" if behind else "nothing named sharp", sentence, "sharp_element_ids", facts, settings, along
             )
         near, far = limits
-        imaging = lens.at_distance(near * 1000)
+        imaging = nearest_imaging(facts, settings, near)
     if far < near:
         text = f"The far limit ({format_distance(far)}) is closer than the near limit ({format_distance(near)})."
         return _refused(settings, along, "far is nearer than near", text, "far_m")
@@ -166,6 +166,35 @@ def _planned(facts: ShotFacts, settings: Settings, imaging: Imaging, along: Alon
         as_focused.cost_stops, _throw(facts, settings, optics, focused) if method == DepthMethod.RING else (),
         stack[0].text if stack else "",
     )  # fmt: skip
+
+
+@dataclass(frozen=True)
+class FocusedAt:
+    """What one aperture and method come to: frames, blur as a multiple of what is allowed, and the light that focusing so close costs [stops]."""
+
+    frames: int
+    times_limit: float
+    extension_stops: float
+
+
+def focused_at(facts: ShotFacts, settings: Settings, along: AlongAxis, near: float, far: float) -> FocusedAt | None:
+    """Return what the method of a shot comes to at an aperture over a range [m along the axis]; None for too many frames, or what no lens images."""
+    imaging = nearest_imaging(facts, settings, near)
+    if imaging is None or not imaging.images(near * 1000):
+        return None
+    optics = optics_at(settings, imaging)
+    try:
+        _, positions, _, _ = _positions(facts, optics, along, near, far)
+    except InputError:
+        return None
+    worst = Focused.of(optics, positions).worst_defocus_mm(near, far)
+    return FocusedAt(len(positions), optics.times_limit(worst), _as_focused(facts, settings, imaging, positions[0]).cost_stops)
+
+
+def nearest_imaging(facts: ShotFacts, settings: Settings, near_m: float) -> Imaging | None:
+    """Return how the lens images at the nearest that must be sharp; None where it cannot."""
+    lens = shot_lens(facts, settings)
+    return lens.at_magnification(float(facts.depth.magnification or 1)) if facts.close_up else lens.at_distance(near_m * 1000)
 
 
 def _throw(facts: ShotFacts, settings: Settings, optics: Optics, focused: Focused) -> tuple[float, ...]:

@@ -4,8 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from typing import Any
 
+import numpy as np
+
+from ..facts.choices import IN_HAND
 from ..facts.frame_groups import GroupExposure
+from ..facts.kit import Body
+from ..facts.shot import ShotFacts
 from ..framing.panorama import Aim
 from .focus import FocusPosition
 from .frame_groups import GroupSet, PlannedGroup
@@ -39,6 +45,24 @@ class Overheads:
     def dark_s(self, shutter_s: float) -> float:
         """Return how long the body's dark frame takes after an exposure [s]."""
         return shutter_s if self.dark_frame and shutter_s >= DARK_FRAME_FROM_S else 0.0
+
+    def block_s(self, places: Any, sets: Any, repeats: int, open_s: Any, dark_s: Any, burst: bool = False) -> Any:
+        """Return how long a group takes from its first focus on [s]: open_s, dark_s of all its frames together. sets: exposures at each place. Broadcasts."""
+        frames = places * sets * repeats
+        waits = places if burst else places * repeats if self.bracket_in_burst else frames
+        between = (places - 1) * self.settle_s + np.maximum(0, frames - 1) * self.recycle_s
+        return dark_s + open_s + frames * self.write_s + waits * (self.timer_s + self.mirror_s) + between
+
+
+def overheads_of(facts: ShotFacts, body: Body, recycle_s: float, bracket_in_burst: bool) -> Overheads:
+    """Return what passes besides the exposures of a shot. recycle_s: of its flash."""
+    said = facts.sequence
+    if facts.frame.hold in IN_HAND:
+        # In the hand nothing settles and no timer runs.
+        return Overheads(0.0, 0.0, 0.0, body.write_s, body.dark_frame, recycle_s, facts.depth.frames_per_s, False, said.filter_change_s)
+    return Overheads(
+        said.settle_s, said.timer_s, said.mirror_s, body.write_s, body.dark_frame, recycle_s, None, bracket_in_burst, said.filter_change_s, said.turn_s,
+    )  # fmt: skip
 
 
 @dataclass(frozen=True)

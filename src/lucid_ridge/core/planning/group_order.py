@@ -61,12 +61,8 @@ def _block(group: PlannedGroup, overheads: Overheads) -> _Block:
     each = len(places) * group.group.count
     open_s = each * sum(one.exposure.shutter_s for one in group.sets)
     dark = each * sum(overheads.dark_s(one.exposure.shutter_s) for one in group.sets)
-    frames = each * len(group.sets)
-    waits = len(places) if group.group.burst_per_s or overheads.bracket_in_burst else frames
-    fixed = (
-        dark + frames * overheads.write_s + waits * (overheads.timer_s + overheads.mirror_s) + (len(places) - 1) * overheads.settle_s
-        + max(0, frames - 1) * overheads.recycle_s
-    )  # fmt: skip
+    burst = group.group.burst_per_s is not None
+    fixed = float(overheads.block_s(len(places), len(group.sets), group.group.count, 0.0, dark, burst))
     return _Block(group.at, fixed, open_s, group.waits_s, (places[0], group.sets[0].filter_ids), (places[-1], group.sets[-1].filter_ids))
 
 

@@ -9,9 +9,7 @@ from datetime import datetime, timedelta
 
 import numpy as np
 
-from ..facts.choices import IN_HAND
 from ..facts.frame_groups import MOST_FRAMES
-from ..facts.kit import Body
 from ..facts.shot import ShotFacts
 from ..framing.panorama import Aim
 from ..light.day import clear_sky_ev100
@@ -22,7 +20,7 @@ from .depth import DepthStep
 from .exposure import ExposureStep
 from .falling_light import falling_light
 from .frame_groups import PlannedGroup, planned_groups
-from .frames_in_time import DARK_FRAME_FROM_S, Frame, Overheads, build_sequence, total_time_s
+from .frames_in_time import DARK_FRAME_FROM_S, Frame, build_sequence, overheads_of, total_time_s
 from .group_order import order_of
 from .group_reasons import group_reasons, in_time
 from .light import LightStep, day_of_light
@@ -57,7 +55,7 @@ def plan_sequence(facts: ShotFacts, light: LightStep, depth: DepthStep, exposure
         return SequenceStep(Verdict("sequence", UNSAID, f"no {lacking} yet"), (reason,))
     body = facts.body
     assert body is not None
-    overheads = _overheads(facts, body, exposure)
+    overheads = overheads_of(facts, body, exposure.flash.recycle_s if exposure.flash else 0.0, exposure.bracket_automatic is True)
     groups = planned_groups(facts, light, depth, exposure, aims)
     of_groups = [item for group in groups if not group.group.muted for item in group.reasons]
     order = order_of(facts, groups, overheads, light.drift_stops_per_min or 0.0)
@@ -127,26 +125,6 @@ def _too_dark_reasons(facts: ShotFacts, exposure: ExposureStep, frames: tuple[Fr
     which = f"frame {late[0]}" if len(late) == 1 else f"frames {late[0]} to {late[-1]}"
     text = f"The light goes before {which} can gather it: start earlier, open the aperture, raise the ISO or take a filter off."
     return [Reason("sequence", FAILS, text, "time_utc")]
-
-
-def _overheads(facts: ShotFacts, body: Body, exposure: ExposureStep) -> Overheads:
-    said, recycle = facts.sequence, exposure.flash.recycle_s if exposure.flash else 0.0
-    if facts.frame.hold in IN_HAND:
-        # In the hand nothing settles and no timer runs.
-        return Overheads(0.0, 0.0, 0.0, body.write_s, body.dark_frame, recycle, facts.depth.frames_per_s, False, said.filter_change_s)
-    in_burst = exposure.bracket_automatic is True
-    return Overheads(
-        said.settle_s,
-        said.timer_s,
-        said.mirror_s,
-        body.write_s,
-        body.dark_frame,
-        recycle,
-        None,
-        in_burst,
-        said.filter_change_s,
-        said.turn_s,
-    )
 
 
 def _patience_reasons(facts: ShotFacts, total: float) -> list[Reason]:

@@ -20,7 +20,7 @@ from .marks import FAILS, HOLDS, TIGHT, UNSAID, Reason
 
 Floats = NDArray[np.float64]
 # By less than this a highlight or shadow beyond is not told [stops].
-_HARDLY = 0.05
+HARDLY_STOPS = 0.05
 # What a negative still holds over its range, and what one leaves over the highlights of a slide (common practice) [stops].
 _NEGATIVE_OVER, _SLIDE_SPARE = 2.0, 1 / 3
 
@@ -132,7 +132,7 @@ def _times(
     if found.count == 1:
         # One frame that holds it all is taken as it was metered, or moved no further than it has to be.
         return (base_s * 2 ** min(room, max(least, 0.0)),), None
-    return times_over_s(base_s, least, room, found.count, said.bracket_step_ev, slowest, _HARDLY), None
+    return times_over_s(base_s, least, room, found.count, said.bracket_step_ev, slowest, HARDLY_STOPS), None
 
 
 def _exposures(times: tuple[float, ...], base_s: float, top: float, held: float) -> tuple[Exposure, ...]:
@@ -167,15 +167,15 @@ def _range_reasons(facts: ShotFacts, held: float, span: SceneRange, frames: tupl
         return [Reason("exposure", FAILS, text, "bracket")]
     cure = ("compensate darker", "compensate brighter") if alone else ("move the bracket darker", "take a frame more, or larger steps")
     film = facts.body.film if facts.body is not None else None
-    if film == FilmKind.NEGATIVE and _HARDLY < over <= _NEGATIVE_OVER:
+    if film == FilmKind.NEGATIVE and HARDLY_STOPS < over <= _NEGATIVE_OVER:
         text = f"The highlights lie {over:.1f} stops beyond the range: a negative still holds them, in flatter tones (common practice)."
         found.append(Reason("exposure", TIGHT, text, "compensation_ev"))
-    elif over > _HARDLY:
+    elif over > HARDLY_STOPS:
         found.append(Reason("exposure", FAILS, f"The highlights are clipped by {over:.1f} stops: {cure[0]}.", "compensation_ev"))
     elif film == FilmKind.SLIDE and over > -_SLIDE_SPARE + 1e-9:
         text = f"Only {max(0.0, -over):.1f} stops are left over the highlights: on a slide keep a third of one, it forgives no more (common practice)."
         found.append(Reason("exposure", TIGHT, text, "compensation_ev"))
-    if under > _HARDLY:
+    if under > HARDLY_STOPS:
         found.append(
             Reason("exposure", FAILS, f"The shadows block up by {under:.1f} stops: {cure[1]}.", "compensation_ev" if alone else "bracket")
         )
@@ -203,8 +203,8 @@ def range_misses_stops(span: SceneRange, margin_ev: float, brightest_ev: Any, da
 def lost_stops(span: SceneRange, margin_ev: float, brightest_ev: Any, darkest_ev: Any, film: FilmKind | None) -> Floats:
     """Return how much of the range is lost [stops], 0 where nothing fails; a negative forgives some of the highlights. Broadcasts."""
     over, under = range_misses_stops(span, margin_ev, brightest_ev, darkest_ev)
-    forgiven = _NEGATIVE_OVER if film == FilmKind.NEGATIVE else _HARDLY
-    return np.asarray(np.where(over > forgiven, over, 0.0) + np.where(under > _HARDLY, under, 0.0))
+    forgiven = _NEGATIVE_OVER if film == FilmKind.NEGATIVE else HARDLY_STOPS
+    return np.asarray(np.where(over > forgiven, over, 0.0) + np.where(under > HARDLY_STOPS, under, 0.0))
 
 
 def _from_to(frames: tuple[Exposure, ...]) -> str:
