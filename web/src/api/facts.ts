@@ -127,7 +127,7 @@ export const OPTIONS = {
   "FilterKind": [{"value": "neutral density", "label": "neutral density"}, {"value": "polariser", "label": "polariser"}, {"value": "graduated", "label": "graduated"}],
   "FocusSchool": [{"value": "balanced", "label": "blur balanced between near and far"}, {"value": "hyperfocal", "label": "hyperfocal distance"}, {"value": "third", "label": "a third of the way in"}, {"value": "subject", "label": "on the main subject"}],
   "FrameOrder": [{"value": "chosen", "label": "fewest changes"}, {"value": "pinned", "label": "as listed"}],
-  "Leaning": [{"value": "even-handed", "label": "even-handed"}, {"value": "few frames", "label": "few frames"}, {"value": "sharpness first", "label": "sharpness first"}, {"value": "clean files", "label": "clean files"}, {"value": "quick in the field", "label": "quick in the field"}],
+  "Leaning": [{"value": "even", "label": "even"}, {"value": "few frames", "label": "few frames"}, {"value": "sharp", "label": "sharp"}, {"value": "clean", "label": "clean"}, {"value": "quick", "label": "quick"}],
   "Stake": [{"value": "must", "label": "must"}, {"value": "strong wish", "label": "strong wish"}, {"value": "wish", "label": "wish"}, {"value": "free", "label": "free"}],
   "Gradation": [{"value": "soft", "label": "soft"}, {"value": "medium", "label": "medium"}, {"value": "hard", "label": "hard"}, {"value": "reverse", "label": "reverse"}],
   "GroupExposure": [{"value": "all exposures", "label": "all exposures"}, {"value": "the main one", "label": "the main one"}, {"value": "the darkest", "label": "the darkest"}, {"value": "the brightest", "label": "the brightest"}, {"value": "the shortest", "label": "the shortest"}, {"value": "a time of its own", "label": "a time of its own"}],

@@ -84,6 +84,15 @@ export const framePicturesQuery = (id: number, answeredAt: number) =>
     placeholderData: (previous) => previous,
   });
 
+/** What would give what is wished of a shot; what was found stays until the next is there. */
+export const solutionQuery = (id: number, answeredAt: number) =>
+  queryOptions({
+    queryKey: ["solution", id, answeredAt],
+    gcTime: 30_000,
+    queryFn: () => take(client.GET("/api/shots/{shot_id}/solution", { params: { path: { shot_id: id } } })),
+    placeholderData: (previous) => previous,
+  });
+
 export const blendSheetQuery = (id: number, answeredAt: number) =>
   queryOptions({
     queryKey: ["blend sheet", id, answeredAt],

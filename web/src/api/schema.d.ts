@@ -7079,7 +7079,7 @@ export interface components {
          * @description A school: which costs of a plan weigh how much.
          * @enum {string}
          */
-        Leaning: "even-handed" | "few frames" | "sharpness first" | "clean files" | "quick in the field";
+        Leaning: "even" | "few frames" | "sharp" | "clean" | "quick";
         /** LedgerLineOut */
         LedgerLineOut: {
             /** Detail */

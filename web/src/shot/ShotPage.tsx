@@ -19,6 +19,7 @@ import { type ShotWork, useShot } from "./useShot";
 import { useShotKeys } from "./useShotKeys";
 import { ShotContext } from "./work";
 
+const Solver = lazy(() => import("../solver/Solver"));
 const PAGES = {
   place: lazy(() => import("../steps/place/PlacePage")),
   light: lazy(() => import("../steps/light/LightPage")),
@@ -39,7 +40,9 @@ export function ShotPage() {
   const navigate = useNavigate();
   const location = useLocation();
   const [menu, setMenu] = useState(false);
-  useShotKeys({ shot, set, asked, idle: queue.idle, undo, redo });
+  const [solving, setSolving] = useState(false);
+  const solve = useCallback(() => setSolving(true), []);
+  useShotKeys({ shot, set, asked, idle: queue.idle, undo, redo, solve });
   useTitle(shot?.facts.name, STEP_WORDS[step]);
   const main = useRef<HTMLElement>(null);
   const asks = (location.state as { focus?: string } | null)?.focus === "step";
@@ -92,6 +95,9 @@ export function ShotPage() {
           </Box>
           <Turn word="undo" label={undo_label} turn={undo} />
           <Turn word="redo" label={redo_label} turn={redo} />
+          <Button look="quiet" onClick={solve} title="What would give all that is wished (s)">
+            solve
+          </Button>
         </TopBar>
         <Notices shot={shot} state={state} queue={queue} />
         {ridge}
@@ -115,6 +121,11 @@ export function ShotPage() {
           </ErrorBoundary>
         </Box>
         {because}
+        {solving && (
+          <Suspense fallback={null}>
+            <Solver {...work} close={() => setSolving(false)} />
+          </Suspense>
+        )}
         {menu && <ShotMenu shot={shot} close={() => setMenu(false)} />}
       </Box>
     </ShotContext.Provider>

@@ -7,7 +7,13 @@ type Sent = Schemas["ShotPatch"];
 type Part<Whole, Name extends keyof Whole> = NonNullable<Whole[Name]>;
 
 /** What is said of a shot, each value by its own name: on the wire they stand in the groups of the steps. */
-export type Facts = Omit<Said, Groups> & Said["light"] & Said["frame"] & Said["depth"] & Said["exposure"] & Said["sequence"] & Said["wishes"];
+export type Facts = Omit<Said, Groups> &
+  Said["light"] &
+  Said["frame"] &
+  Said["depth"] &
+  Said["exposure"] &
+  Said["sequence"] &
+  Said["wishes"];
 
 /** What is to be changed of a shot, by name. */
 export type Patch = Omit<Sent, Groups> &

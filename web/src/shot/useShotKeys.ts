@@ -17,6 +17,7 @@ interface Actions {
   idle: () => Promise<void>;
   undo: () => void;
   redo: () => void;
+  solve: () => void;
 }
 
 type Turned = { name: "f_number" | "iso" | "focal_mm" | "wanted_shutter_s"; scale: keyof Schemas["DialsOut"]; by: number };
@@ -46,7 +47,7 @@ function standsAt(shot: Shot, name: Turned["name"], asked: unknown): number | nu
 }
 
 /** Keys of the shot: steps, thirds, orientation, undo. Never while typing in a field. */
-export function useShotKeys({ shot, set, asked, idle, undo, redo }: Actions): void {
+export function useShotKeys({ shot, set, asked, idle, undo, redo, solve }: Actions): void {
   const navigate = useNavigate();
   const latest = useRef(shot);
   latest.current = shot;
@@ -84,6 +85,7 @@ export function useShotKeys({ shot, set, asked, idle, undo, redo }: Actions): vo
       if (event.ctrlKey || event.metaKey || event.altKey) return;
       const step = STEPS[Number(event.key) - 1];
       if (step) return void navigate(`/shots/${shot.id}/${step}`, { state: { focus: "step" } });
+      if (event.key === "s") return solve();
       if (event.key === "g") return void navigate(`/shots/${shot.id}/field`, { state: { focus: "step" } });
       if (event.key === "o")
         return set({ orientation: (asked().orientation ?? shot.facts.orientation) === "portrait" ? "landscape" : "portrait" });
@@ -94,5 +96,5 @@ export function useShotKeys({ shot, set, asked, idle, undo, redo }: Actions): vo
     };
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
-  }, [shot, set, asked, turnDial, undo, redo, navigate]);
+  }, [shot, set, asked, turnDial, undo, redo, solve, navigate]);
 }

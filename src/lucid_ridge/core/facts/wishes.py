@@ -25,11 +25,11 @@ STAKE_WEIGHTS: dict[Stake, float] = {Stake.STRONG: 4.0, Stake.WISH: 1.5, Stake.F
 class Leaning(StrEnum):
     """A school: which costs of a plan weigh how much."""
 
-    EVEN = "even-handed"
+    EVEN = "even"
     FEW = "few frames"
-    SHARP = "sharpness first"
-    CLEAN = "clean files"
-    QUICK = "quick in the field"
+    SHARP = "sharp"
+    CLEAN = "clean"
+    QUICK = "quick"
 
 
 @dataclass(frozen=True)

@@ -32,7 +32,7 @@ from ..planning.plan import ShotPlan
 from ..planning.tonal_range import HARDLY_STOPS, SceneRange, lost_stops, scene_range
 from ..units.markings import ISO_MARKINGS
 from .space import Glass, Space
-from .wishes import HAND_SLACK, SLACK, Goal, Wish
+from .wishes import HAND_SLACK, SLACK, Goal, Wish, stacks_unsaid
 
 Floats = NDArray[np.float64]
 # Between so many steady times the fall of the light is worked out, the others lie between them.
@@ -134,6 +134,8 @@ class Judge:
         """Return all candidates' judgement; None while there is no light to expose for."""
         self.wishes = wishes
         count, blur = self.focus.frames, self.focus.blur_times
+        if stacks_unsaid(self.facts):
+            blur = np.where(count > 1, np.inf, blur)
         base = self._base_s(self.focus.extension_stops)
         if base is None:
             return None

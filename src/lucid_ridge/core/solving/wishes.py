@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from ..exposure.moving_things import MotionWish
-from ..facts.choices import BracketMode
+from ..facts.choices import IN_HAND, BracketMode
 from ..facts.settings import Settings, settings_of
 from ..facts.shot import ShotFacts
 from ..facts.wishes import Stake
@@ -140,6 +140,8 @@ def _missed_by(facts: ShotFacts, settings: Settings, plan: ShotPlan, wish: Wish,
         case Goal.TIMES:
             return 0.0 if body.can_time(shortest) and body.can_time(longest) else math.inf
         case Goal.SHARP:
+            if len(depth.positions) > 1 and stacks_unsaid(facts):
+                return math.inf
             return over_log2((depth.worst_blur_mm or math.inf) / settings.coc_mm)
         case Goal.MOTION:
             times = _times_now(facts, plan, wish)
@@ -179,6 +181,11 @@ def _missed_by(facts: ShotFacts, settings: Settings, plan: ShotPlan, wish: Wish,
         case Goal.START:
             here, there = facts.light.time_utc, before.light.time_utc
             return abs((here - there).total_seconds()) / 60 if here is not None and there is not None else 0.0
+
+
+def stacks_unsaid(facts: ShotFacts) -> bool:
+    """Whether a stack cannot be counted on: by hand, while nobody said how many frames a second are taken as one leans in."""
+    return facts.frame.hold in IN_HAND and facts.depth.frames_per_s is None
 
 
 def _times_now(facts: ShotFacts, plan: ShotPlan, wish: Wish) -> WantedTime:

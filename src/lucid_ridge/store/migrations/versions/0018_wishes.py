@@ -8,11 +8,11 @@ branch_labels = None
 depends_on = None
 
 STAKES = ('must', 'strong wish', 'wish', 'free')
-LEANINGS = ('even-handed', 'few frames', 'sharpness first', 'clean files', 'quick in the field')
+LEANINGS = ('even', 'few frames', 'sharp', 'clean', 'quick')
 
 
 def upgrade():
-    op.add_column('shot', sa.Column('leaning', sa.Text(), server_default='even-handed', nullable=False))
+    op.add_column('shot', sa.Column('leaning', sa.Text(), server_default='even', nullable=False))
     op.create_check_constraint(op.f('ck_shot_leaning_choice'), 'shot', "leaning IN ({})".format(', '.join(f"'{item}'" for item in LEANINGS)))
     op.alter_column('shot', 'leaning', server_default=None)
     op.add_column('shot', sa.Column('sharp_stake', sa.Text(), server_default='must', nullable=False))
