@@ -65,7 +65,8 @@ def gives(group: type, *, but: Collection[str] = ()) -> Callable[[type[Model]], 
 
 def said(model: BaseModel, *, but: Collection[str] = ()) -> dict[str, Value]:
     """Return what a request names, with the values as the core knows them."""
-    plain = {name: getattr(model, name) for name in model.model_fields_set if name not in but}
+    # In the order in which they are declared: undo names them so.
+    plain = {name: getattr(model, name) for name in type(model).model_fields if name in model.model_fields_set and name not in but}
     return {name: frozenset(value) if isinstance(value, list) else value for name, value in plain.items()}
 
 
