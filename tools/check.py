@@ -17,6 +17,8 @@ from packages import browser, ensure
 from postgres import Cluster, alone
 
 PYTEST_PARTS = ("core", "formats", "store", "api", "browser", "tools")
+# Each has a server, a database and a browser of its own.
+_MOST_PROCESSES = 4
 PARTS = ("lint", "types", "web", *PYTEST_PARTS)
 
 
@@ -73,11 +75,17 @@ def _pytest(parts: list[str], extra: list[str]) -> list[str]:
             environment["LUCID_RIDGE_CHROMIUM"], environment["LUCID_RIDGE_CHROMEDRIVER"] = found
         paths = [argument for argument in extra if Path(argument.split("::")[0]).exists()]
         targets = [] if paths else [f"tests/{part}" for part in parts]
-        command = [str(PYTHON), "-m", "pytest", *targets, *extra]
+        command = [str(PYTHON), "-m", "pytest", *_side_by_side(extra), *targets, *extra]
         return ["pytest"] if subprocess.run(command, cwd=ROOT, env=environment, check=False).returncode else []
     finally:
         cluster.stop()
         shutil.rmtree(scratch, ignore_errors=True)
+
+
+def _side_by_side(extra: list[str]) -> list[str]:
+    """Return how many files are tested at once: with tests picked by hand one, so that they are seen as they run."""
+    processes = min(os.cpu_count() or 1, _MOST_PROCESSES)
+    return [] if extra or processes < 2 else ["-n", str(processes), "--dist", "loadfile"]
 
 
 if __name__ == "__main__":
