@@ -10,11 +10,12 @@ from sqlalchemy.orm import Session
 
 from ..store.base import Base
 from ..store.kit import Accessory, Body, Filter, Lens, Support
+from ..store.outings import Outing
 from ..store.places import Element, Location, Viewpoint
 from ..store.shots import Shot
 from .errors import NotFound
 
-Owned = TypeVar("Owned", bound=Location | Shot | Body | Lens | Filter | Support | Accessory)
+Owned = TypeVar("Owned", bound=Location | Shot | Body | Lens | Filter | Support | Accessory | Outing)
 LARGEST_ID = 2**31 - 1
 
 

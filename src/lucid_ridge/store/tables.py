@@ -8,6 +8,7 @@ from .jobs import Job
 from .journal import JournalEntry
 from .kit import Accessory, Body, Filter, Lens, Support
 from .notebook import Notebook
+from .outings import Outing, OutingStop
 from .photographer import Photographer
 from .places import (
     Element,
@@ -34,6 +35,6 @@ def is_empty(session: Session) -> bool:
 
 __all__ = [
     "Accessory", "Backdrop", "Base", "Body", "Element", "FieldCard", "Filter", "Framing", "Hazard", "Job", "JournalEntry", "KeptForecast", "Lens", "Location",
-    "LocationGrid", "MeterReading", "Notebook", "Opening", "Photographer", "Scouting", "ScoutingPhoto", "SeasonNote", "Shot", "ShotAccessory", "ShotFilter", "ShotSharpElement", "ShotSummary", "Support", "Viewpoint",
+    "LocationGrid", "MeterReading", "Notebook", "Opening", "Outing", "OutingStop", "Photographer", "Scouting", "ScoutingPhoto", "SeasonNote", "Shot", "ShotAccessory", "ShotFilter", "ShotSharpElement", "ShotSummary", "Support", "Viewpoint",
     "WalkTrack", "is_empty",
 ]  # fmt: skip
