@@ -21,6 +21,7 @@ from .api.general import general
 from .api.kit import kit
 from .api.light import light
 from .api.openapi import tidy_spec
+from .api.outings import outings
 from .api.places import places
 from .api.sequences import sequences
 from .api.shots import shots
@@ -78,7 +79,7 @@ def create_app(settings: Configuration, sessions: Any = None) -> APIFlask:
     app.after_request(tell_revision)
     app.after_request(_headers)
     app.teardown_request(close)
-    for blueprint in (general, places, exchange, light, kit, shots, frames, sequences, solutions):
+    for blueprint in (general, places, exchange, light, kit, shots, frames, sequences, solutions, outings):
         app.register_blueprint(blueprint)
     app.register_blueprint(front_end)
     app.spec_processor(tidy_spec)  # type: ignore[arg-type]

@@ -23,9 +23,8 @@ from lucid_ridge.core.facts.frame_groups import (
 )
 from lucid_ridge.core.facts.kit import Body
 from lucid_ridge.core.facts.shot import changed
-from lucid_ridge.core.planning.frames_in_time import build_sequence, total_time_s
+from lucid_ridge.core.planning.frames_in_time import build_sequence, overheads_of, total_time_s
 from lucid_ridge.core.planning.plan import plan_shot
-from lucid_ridge.core.planning.sequence import _overheads
 from lucid_ridge.core.planning.stores import cold_factor
 
 OFF = dataclasses.replace(TEN, on_lens=False)
@@ -285,7 +284,7 @@ def test_the_order_chosen_is_the_quickest_of_all(groups, bracket):
     # In the evening, untimed: the light does not fall, so that times can be held against one another.
     facts = changed(FULL, frame_groups=tuple(groups), time_utc=None, metered_shutter_s=1 / 60, **more)
     plan = plan_shot(facts)
-    step, overheads = plan.sequence, _overheads(facts, facts.body, plan.exposure)
+    step, overheads = plan.sequence, overheads_of(facts, facts.body, 0.0, plan.exposure.bracket_automatic is True)
     taken = [group for group in step.groups if not group.group.muted and group.frames]
     assert sorted(step.order) == [group.at for group in taken]
     if not taken:

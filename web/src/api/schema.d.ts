@@ -2309,6 +2309,277 @@ export interface paths {
         };
         trace?: never;
     };
+    "/api/outings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All outings, the latest first. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OutingsOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                409: components["responses"]["Refused409"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        put?: never;
+        /** Make an outing. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["OutingIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OutingOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outings/{outing_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** An outing with its day clock. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    outing_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OutingOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        put?: never;
+        post?: never;
+        /** Delete an outing; undo brings it back. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    outing_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        options?: never;
+        head?: never;
+        /** Change an outing; running late plans what is left anew. */
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    outing_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["OutingPatch"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OutingOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        trace?: never;
+    };
+    "/api/outings/{outing_id}/export/{ending}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** An outing as a file: ics, gpx or json. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    outing_id: number;
+                    ending: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description The file */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/gpx+xml": string;
+                        "application/json": Record<string, never>;
+                        "text/calendar": string;
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outings/{outing_id}/stops": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a stop at the end of the list. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    outing_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["StopIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OutingOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/outlook": {
         parameters: {
             query?: never;
@@ -3956,6 +4227,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stops/{stop_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a stop out; undo brings it back. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    stop_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OutingOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        options?: never;
+        head?: never;
+        /** Change a stop, or move it in the list. */
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    stop_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["StopPatch"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OutingOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        trace?: never;
+    };
     "/api/supports": {
         parameters: {
             query?: never;
@@ -5599,6 +5950,19 @@ export interface components {
             width_share: number;
         };
         /**
+         * CurveOut
+         * @description A curve over the day clock: [hours, value].
+         */
+        CurveOut: {
+            /** Name */
+            name: string;
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+        };
+        /**
          * DayOrder
          * @enum {string}
          */
@@ -6996,6 +7360,19 @@ export interface components {
             /** Words */
             words: string;
         };
+        /** ItemOut */
+        ItemOut: {
+            /** Group */
+            group: string;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Packed */
+            packed: boolean;
+            /** Why */
+            why: string;
+        };
         /**
          * JobOut
          * @description progress 0..1. viewpoint_id: whose skyline it computes, if it does.
@@ -8110,6 +8487,205 @@ export interface components {
          * @enum {string}
          */
         Orientation: "landscape" | "portrait";
+        /** OutingFactsOut */
+        OutingFactsOut: {
+            /** Back Clock */
+            back_clock: string | null;
+            /** Contact */
+            contact: string;
+            /**
+             * Date Local
+             * Format: date
+             */
+            date_local: string;
+            /** Days */
+            days: number;
+            /** Late Min */
+            late_min: number;
+            /** Leave Clock */
+            leave_clock: string | null;
+            /** Most Walk M */
+            most_walk_m: number | null;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            stop_order: components["schemas"]["StopOrder"];
+        };
+        /**
+         * OutingHourOut
+         * @description An hour of the forecast at the first place: cloud and rain as they are drawn, and as they are said.
+         */
+        OutingHourOut: {
+            /** Cover */
+            cover: number;
+            /** From H */
+            from_h: number;
+            /** Gust Mps */
+            gust_mps: number;
+            /** Rain Mm */
+            rain_mm: number;
+            /** Temperature C */
+            temperature_c: number;
+        };
+        /** OutingIn */
+        OutingIn: {
+            /**
+             * Back Clock
+             * @default null
+             */
+            back_clock?: string | null;
+            /**
+             * Contact
+             * @default
+             */
+            contact?: string;
+            /**
+             * Date Local
+             * Format: date
+             */
+            date_local: string;
+            /**
+             * Days
+             * @default 1
+             */
+            days?: number;
+            /**
+             * Late Min
+             * @default 0
+             */
+            late_min?: number | string;
+            /**
+             * Leave Clock
+             * @default null
+             */
+            leave_clock?: string | null;
+            /**
+             * Most Walk M
+             * @default null
+             */
+            most_walk_m?: number | string | null;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** @default chosen */
+            stop_order?: components["schemas"]["StopOrder"];
+        };
+        /** OutingLineOut */
+        OutingLineOut: {
+            /** Date Local */
+            date_local: string;
+            /** Days */
+            days: number;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Stops */
+            stops: string[];
+        };
+        /**
+         * OutingOut
+         * @description mark, verdict: of the whole. order: of the stops by their place in the list. from_h, to_h: what the day clock shows.
+         */
+        OutingOut: {
+            /** Back Clock */
+            back_clock: string | null;
+            /** Bands */
+            bands: components["schemas"]["SkyBandOut"][];
+            /** Because */
+            because: components["schemas"]["OutingReasonOut"][];
+            /** Cautions */
+            cautions: string[];
+            facts: components["schemas"]["OutingFactsOut"];
+            /** From H */
+            from_h: number;
+            /** Id */
+            id: number;
+            /** Labels */
+            labels: {
+                [key: string]: string;
+            };
+            /** Leave Clock */
+            leave_clock: string | null;
+            mark: components["schemas"]["Mark"];
+            /** Order */
+            order: number[];
+            /** Own Items */
+            own_items: string[];
+            /** Packing */
+            packing: components["schemas"]["ItemOut"][];
+            /** Parts */
+            parts: components["schemas"]["PartOut"][];
+            /** Plans B */
+            plans_b: components["schemas"]["PlanBOut"][];
+            /** Spots */
+            spots: components["schemas"]["StopSpotOut"][];
+            /** Stops */
+            stops: components["schemas"]["StopOut"][];
+            tide: components["schemas"]["CurveOut"] | null;
+            /** To H */
+            to_h: number;
+            undo: components["schemas"]["UndoOut"];
+            /** Verdict */
+            verdict: string;
+            /** Walk Label */
+            walk_label: string;
+            /** Weather */
+            weather: components["schemas"]["OutingHourOut"][];
+            /** Windows */
+            windows: components["schemas"]["StopWindowOut"][];
+        };
+        /**
+         * OutingPatch
+         * @description packed: keys of what is ticked on the packing list. own_items: what is added to it.
+         */
+        OutingPatch: {
+            /** Back Clock */
+            back_clock?: string | null;
+            /** Contact */
+            contact?: string;
+            /**
+             * Date Local
+             * Format: date
+             */
+            date_local?: string;
+            /** Days */
+            days?: number;
+            /** Late Min */
+            late_min?: number | string;
+            /** Leave Clock */
+            leave_clock?: string | null;
+            /** Most Walk M */
+            most_walk_m?: number | string | null;
+            /** Name */
+            name?: string;
+            /** Note */
+            note?: string;
+            /** Own Items */
+            own_items?: string[];
+            /** Packed */
+            packed?: string[];
+            stop_order?: components["schemas"]["StopOrder"];
+        };
+        /** OutingReasonOut */
+        OutingReasonOut: {
+            /** Dial */
+            dial: string | null;
+            severity: components["schemas"]["Severity"];
+            /** Text */
+            text: string;
+        };
+        /** OutingsOut */
+        OutingsOut: {
+            /** Outings */
+            outings: components["schemas"]["OutingLineOut"][];
+            undo: components["schemas"]["UndoOut"];
+        };
         /**
          * OutlookOut
          * @description best first. words: what was looked at. days: the dates as the lanes show them.
@@ -8211,6 +8787,26 @@ export interface components {
             slip_px: number | null;
             /** Total Label */
             total_label: string | null;
+        };
+        /**
+         * PartOut
+         * @description A part of the day clock, in hours after local midnight of the first day. stop: its place in the list; null of the way home.
+         */
+        PartOut: {
+            /** Dark */
+            dark: boolean;
+            /** Estimated */
+            estimated: boolean;
+            /** From H */
+            from_h: number;
+            /** Kind */
+            kind: string;
+            /** Label */
+            label: string;
+            /** Stop */
+            stop: number | null;
+            /** To H */
+            to_h: number;
         };
         /** PartTonesOut */
         PartTonesOut: {
@@ -8345,6 +8941,15 @@ export interface components {
             set_up: string | null;
             /** Walk Min */
             walk_min: number | null;
+        };
+        /** PlanBOut */
+        PlanBOut: {
+            /** Name */
+            name: string;
+            /** Stop */
+            stop: number;
+            /** Text */
+            text: string;
         };
         /** PlanOut */
         PlanOut: {
@@ -9206,6 +9811,15 @@ export interface components {
             /** Name */
             name: string;
         };
+        /** SkyBandOut */
+        SkyBandOut: {
+            /** From H */
+            from_h: number;
+            /** Kind */
+            kind: string;
+            /** To H */
+            to_h: number;
+        };
         /**
          * SkyBody
          * @enum {string}
@@ -9393,6 +10007,163 @@ export interface components {
          * @enum {string}
          */
         StepName: "place" | "light" | "frame" | "depth" | "exposure" | "sequence" | "field";
+        /**
+         * StopIn
+         * @description shot_id: of a shot; location_id: of a place to scout; a rest has neither.
+         */
+        StopIn: {
+            /**
+             * After Clock
+             * @default null
+             */
+            after_clock?: string | null;
+            /**
+             * Done
+             * @default false
+             */
+            done?: boolean;
+            /** @default shot */
+            kind?: components["schemas"]["StopKind"];
+            /**
+             * Leg Min
+             * @default null
+             */
+            leg_min?: number | string | null;
+            /**
+             * Location Id
+             * @default null
+             */
+            location_id?: number | null;
+            /**
+             * Minutes
+             * @default null
+             */
+            minutes?: number | string | null;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Shot Id
+             * @default null
+             */
+            shot_id?: number | null;
+            /**
+             * Worth
+             * @default 1
+             */
+            worth?: number | string;
+        };
+        /**
+         * StopKind
+         * @enum {string}
+         */
+        StopKind: "shot" | "scouting" | "rest";
+        /**
+         * StopOrder
+         * @description chosen: for the best sum of what the windows promise; pinned: as listed.
+         * @enum {string}
+         */
+        StopOrder: "chosen" | "pinned";
+        /**
+         * StopOut
+         * @description A stop as it is listed. taken: as which it is taken, from 1; null where it falls out. The clocks are those of the place, with the day where that is another.
+         */
+        StopOut: {
+            /** After Clock */
+            after_clock: string | null;
+            /** Arrive Clock */
+            arrive_clock: string | null;
+            /** Begin Clock */
+            begin_clock: string | null;
+            /** Done */
+            done: boolean;
+            /** Id */
+            id: number;
+            kind: components["schemas"]["StopKind"];
+            /** Lasts Label */
+            lasts_label: string;
+            /** Leave Clock */
+            leave_clock: string | null;
+            /** Leg Min */
+            leg_min: number | null;
+            /** Location Id */
+            location_id: number | null;
+            /** Minutes */
+            minutes: number | null;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Place */
+            place: string;
+            /** Promise */
+            promise: number | null;
+            /** Shot Id */
+            shot_id: number | null;
+            /** Taken */
+            taken: number | null;
+            /** Window */
+            window: string;
+            /** Window Clock */
+            window_clock: string;
+            /** Worth */
+            worth: number;
+        };
+        /**
+         * StopPatch
+         * @description move: by so many places in the list, which is then taken as listed.
+         */
+        StopPatch: {
+            /** After Clock */
+            after_clock?: string | null;
+            /** Done */
+            done?: boolean;
+            /** Leg Min */
+            leg_min?: number | string | null;
+            /** Minutes */
+            minutes?: number | string | null;
+            /**
+             * Move
+             * @default 0
+             */
+            move?: number;
+            /** Note */
+            note?: string;
+            /** Worth */
+            worth?: number | string;
+        };
+        /**
+         * StopSpotOut
+         * @description Where a stop is, from above [m east and north of the middle]. stop: its place in the list.
+         */
+        StopSpotOut: {
+            /** East M */
+            east_m: number;
+            /** Name */
+            name: string;
+            /** North M */
+            north_m: number;
+            /** Stop */
+            stop: number;
+        };
+        /**
+         * StopWindowOut
+         * @description When a stop may begin, in hours after local midnight of the first day. value: what it promises, 0 to 1, times what the stop is worth.
+         */
+        StopWindowOut: {
+            /** From H */
+            from_h: number;
+            /** Name */
+            name: string;
+            /** Stop */
+            stop: number;
+            /** To H */
+            to_h: number;
+            /** Value */
+            value: number;
+        };
         /**
          * StoresOut
          * @description What the frames take of battery and card. open_label: of all exposures and dark frames.

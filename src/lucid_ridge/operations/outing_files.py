@@ -1,0 +1,79 @@
+"""An outing as files: calendar, route, JSON."""
+
+from __future__ import annotations
+
+from datetime import datetime, timedelta
+from typing import Any
+
+from ..core.facts.outing import StopKind
+from ..formats.calendar import CalendarEntry, write_calendar
+from ..formats.outings import RoutePoint, write_outing_json, write_route
+from .outings import SeenOuting
+
+
+def outing_file(ending: str, seen: SeenOuting, now_utc: datetime) -> bytes:
+    """Return an outing as ics, gpx or json."""
+    if ending == "ics":
+        return write_calendar(_entries(seen), now_utc)
+    if ending == "gpx":
+        return write_route(seen.row.name, _points(seen))
+    return write_outing_json(_content(seen))
+
+
+def _at(seen: SeenOuting, seconds: float) -> datetime:
+    return seen.plan.start_utc + timedelta(seconds=seconds)
+
+
+def _entries(seen: SeenOuting) -> list[CalendarEntry]:
+    """Return an entry for each stop; before the first an alarm rings for leaving home, before the others for the way there."""
+    found = []
+    for visit in seen.plan.visits:
+        item = seen.stops[visit.stop.at]
+        here = item.facts.location if item.facts is not None else None
+        row = seen.row.stops[visit.stop.at]
+        leave = _at(seen, visit.arrive_s - visit.leg.total_s)
+        ready = _at(seen, visit.begin_s)
+        found.append(
+            CalendarEntry(
+                f"outing-{seen.row.id}-{row.id}@lucid-ridge", f"{seen.row.name}: {item.name}", ready, _at(seen, visit.leave_s),
+                here.name if here else "", here.latitude_deg if here else None, here.longitude_deg if here else None, row.note, leave,
+            )
+        )  # fmt: skip
+    return found
+
+
+def _points(seen: SeenOuting) -> list[RoutePoint]:
+    found = []
+    for visit in seen.plan.visits:
+        item = seen.stops[visit.stop.at]
+        here = item.facts.location if item.facts is not None else None
+        if here is not None:
+            note = f"begins {_at(seen, visit.begin_s):%Y-%m-%d %H:%M} UTC"
+            found.append(RoutePoint(item.name, here.latitude_deg, here.longitude_deg, here.elevation_m, _at(seen, visit.begin_s), note))
+    return found
+
+
+def _content(seen: SeenOuting) -> dict[str, Any]:
+    plan = seen.plan
+    return {
+        "name": seen.row.name,
+        "date": seen.row.date_local.isoformat(),
+        "zone": plan.zone,
+        "leave_utc": plan.leave_utc.isoformat() if plan.leave_utc else None,
+        "back_utc": plan.back_utc.isoformat() if plan.back_utc else None,
+        "walk_m": round(plan.walk_m),
+        "stops": [
+            {
+                "name": seen.stops[visit.stop.at].name, "kind": seen.stops[visit.stop.at].said.kind, "arrive_utc": _at(seen, visit.arrive_s).isoformat(),
+                "begin_utc": _at(seen, visit.begin_s).isoformat(), "leave_utc": _at(seen, visit.leave_s).isoformat(),
+            }
+            for visit in plan.visits
+        ],
+        "left_out": [seen.stops[at].name for at in plan.left],
+        "parts": [
+            {"kind": part.kind, "start_utc": part.span.start_utc.isoformat(), "end_utc": part.span.end_utc.isoformat(), "dark": part.dark, "estimated": part.estimated}
+            for part in plan.parts
+        ],
+        "packing": [{"group": item.group, "name": item.name, "why": item.why, "packed": item.key in seen.row.packed} for item in seen.packing],
+        "rests": sum(item.said.kind == StopKind.REST for item in seen.stops),
+    }  # fmt: skip

@@ -1,0 +1,153 @@
+"""Outings through the API: five stops planned, run late, exported and read back by other libraries, refused and undone."""
+
+import json
+from datetime import datetime, timedelta
+from itertools import pairwise
+
+import gpxpy
+import pytest
+from icalendar import Calendar
+
+POSTS, SILL = "Posts at the ebb", "Brown water over the sill"
+
+
+@pytest.fixture
+def outing(api):
+    """An outing of five stops: three shots of that day, a place to scout, and a rest."""
+    posts = api.get(f"/shots/{api.shot_id(POSTS)}")
+    made = api.post(
+        "/outings", {"name": "The estuary and the sill", "date_local": posts["facts"]["light"]["date_local"], "contact": "Neighbour"}
+    )
+    for name in (POSTS, SILL, "Split boulder under the fell"):
+        api.post(f"/outings/{made['id']}/stops", {"shot_id": api.shot_id(name)})
+    api.post(f"/outings/{made['id']}/stops", {"kind": "scouting", "location_id": posts["place"]["location_id"], "minutes": 30})
+    return api.post(f"/outings/{made['id']}/stops", {"kind": "rest", "minutes": 30, "after_clock": "12:00", "note": "Soup"})
+
+
+def test_five_stops_have_their_order_and_times(api, outing):
+    assert len(outing["stops"]) == 5
+    taken = [outing["stops"][at] for at in outing["order"]]
+    assert POSTS in [stop["name"] for stop in taken]
+    clocks = [stop["begin_clock"] for stop in taken]
+    assert clocks == sorted(clocks)
+    # Nothing overlaps on the day clock, and nothing is left open.
+    parts = outing["parts"]
+    for one, other in pairwise(parts):
+        assert other["from_h"] == pytest.approx(one["to_h"], abs=1e-6)
+    assert outing["verdict"]
+    assert outing["bands"] and outing["spots"]
+    names = [item["name"] for item in outing["packing"]]
+    assert any("head torch" in name for name in names) or not any(part["dark"] for part in parts)
+    assert any("batteries" in name for name in names)
+    assert "Full-frame body, 45 MP" in names
+
+
+def test_a_shot_alone_is_reached_as_its_own_plan_says(api):
+    shot = api.get(f"/shots/{api.shot_id(POSTS)}")
+    made = api.post("/outings", {"name": "Alone", "date_local": shot["facts"]["light"]["date_local"]})
+    seen = api.post(f"/outings/{made['id']}/stops", {"shot_id": api.shot_id(POSTS)})
+    (stop,) = seen["stops"]
+    begins = next(part["from_h"] for part in seen["parts"] if part["kind"] == "frames")
+    leaves = seen["parts"][0]["from_h"]
+    place = shot["plan"]["place"]
+    own = _hours(shot["plan"]["sequence"]["start_clock"]) - _hours(place["leave_home"])
+    assert begins - leaves == pytest.approx(own, abs=1 / 30)
+    assert stop["taken"] == 1
+
+
+def _hours(clock):
+    hours, minutes = clock.split()[-1].split(":")
+    return int(hours) + int(minutes) / 60
+
+
+def test_forty_minutes_late_is_planned_anew_and_says_what_falls_out(api, outing):
+    late = api.patch(f"/outings/{outing['id']}", {"late_min": 40})
+    assert late["facts"]["late_min"] == 40
+    assert late["parts"][0]["from_h"] >= outing["parts"][0]["from_h"] + 40 / 60 - 1e-6
+    fallen = set(outing["order"]) - set(late["order"])
+    for at in fallen:
+        assert any(outing["stops"][at]["name"] in reason["text"] for reason in late["because"] if reason["severity"] == "fails")
+    # What is done stays as it was.
+    first = outing["stops"][outing["order"][0]]
+    done = api.patch(f"/stops/{first['id']}", {"done": True})
+    assert next(stop for stop in done["stops"] if stop["id"] == first["id"])["begin_clock"] == first["begin_clock"]
+    undone = api.post("/undo", {"scopes": [f"outing:{outing['id']}"], "entry_id": done["undo"]["undo_id"]}, expect=200)
+    assert undone["done"]
+    assert not next(stop for stop in api.get(f"/outings/{outing['id']}")["stops"] if stop["id"] == first["id"])["done"]
+
+
+def test_a_stop_that_cannot_be_had_is_told_with_its_minutes(api, outing):
+    early = api.patch(f"/outings/{outing['id']}", {"back_clock": "10:00"})
+    left = [stop for stop in early["stops"] if stop["taken"] is None]
+    assert left
+    for stop in left:
+        assert any(stop["name"] in reason["text"] and "falls out" in reason["text"] for reason in early["because"])
+    assert early["mark"] == "fails"
+
+
+def test_stops_are_moved_pinned_and_taken_out(api, outing):
+    last = outing["stops"][-1]
+    moved = api.patch(f"/stops/{last['id']}", {"move": -4})
+    assert moved["stops"][0]["id"] == last["id"]
+    assert moved["facts"]["stop_order"] == "pinned"
+    fewer = api.delete(f"/stops/{last['id']}", expect=200)
+    assert len(fewer["stops"]) == 4
+    api.post("/undo", {"scopes": [f"outing:{outing['id']}"], "entry_id": fewer["undo"]["undo_id"]}, expect=200)
+    assert len(api.get(f"/outings/{outing['id']}")["stops"]) == 5
+
+
+def test_files_are_read_back_by_other_libraries(api, outing):
+    path = f"/api/outings/{outing['id']}/export"
+    entries = Calendar.from_ical(api.client.get(f"{path}/ics").get_data()).walk("VEVENT")
+    assert len(entries) == len(outing["order"])
+    # RFC 5545: every entry rings before it begins.
+    for entry in entries:
+        (alarm,) = entry.walk("VALARM")
+        assert alarm["trigger"].dt <= timedelta(0)
+    route = gpxpy.parse(api.client.get(f"{path}/gpx").get_data(as_text=True)).routes[0]
+    outside = [at for at in outing["order"] if outing["stops"][at]["kind"] != "rest"]
+    assert [point.name for point in route.points] == [outing["stops"][at]["name"] for at in outside]
+    read = json.loads(api.client.get(f"{path}/json").get_data())
+    assert [stop["name"] for stop in read["stops"]] == [outing["stops"][at]["name"] for at in outing["order"]]
+    assert datetime.fromisoformat(read["leave_utc"]) < datetime.fromisoformat(read["back_utc"])
+    api.get(f"/outings/{outing['id']}/export/doc", expect=404)
+
+
+def test_what_is_packed_stays_ticked_while_the_rest_changes(api, outing):
+    key = outing["packing"][0]["key"]
+    packed = api.patch(f"/outings/{outing['id']}", {"packed": [key], "own_items": ["Thermos"]})
+    assert [item["key"] for item in packed["packing"] if item["packed"]] == [key]
+    assert any(item["name"] == "Thermos" and item["group"] == "my own" for item in packed["packing"])
+    api.patch(f"/outings/{outing['id']}", {"late_min": 10})
+    assert [item["key"] for item in api.get(f"/outings/{outing['id']}")["packing"] if item["packed"]] == [key]
+
+
+def test_what_cannot_be_is_refused_at_its_field(api, outing):
+    n = outing["id"]
+    api.refusal("POST", "/outings", {"name": " ", "date_local": "2026-11-25"}, "name")
+    api.refusal("POST", "/outings", {"name": "x"}, "date_local")
+    api.refusal("PATCH", f"/outings/{n}", {"days": 9}, "days")
+    api.refusal("PATCH", f"/outings/{n}", {"colour": "red"}, "colour")
+    api.refusal("POST", f"/outings/{n}/stops", {}, "shot_id")
+    api.refusal("POST", f"/outings/{n}/stops", {"shot_id": 999_999}, "shot_id")
+    api.refusal("POST", f"/outings/{n}/stops", {"kind": "scouting"}, "location_id")
+    bare = api.post("/shots", {"name": "Bare"})["id"]
+    api.refusal("POST", f"/outings/{n}/stops", {"shot_id": bare}, "shot_id")
+    api.get("/outings/999999", expect=404)
+    api.patch("/stops/999999", {"done": True}, expect=404)
+
+
+def test_a_shot_that_is_deleted_leaves_its_outings_and_comes_back(api, outing):
+    shot = api.shot_id(SILL)
+    api.delete(f"/shots/{shot}")
+    assert SILL not in [stop["name"] for stop in api.get(f"/outings/{outing['id']}")["stops"]]
+    undo = api.get("/notebook")["undo"]["undo_id"]
+    api.post("/undo", {"scopes": ["shots"], "entry_id": undo}, expect=200)
+    assert SILL in [stop["name"] for stop in api.get(f"/outings/{outing['id']}")["stops"]]
+
+
+def test_an_outing_without_stops_and_one_that_is_deleted(api):
+    empty = api.post("/outings", {"name": "Nothing yet", "date_local": "2026-12-01"})
+    assert (empty["mark"], empty["verdict"], empty["parts"]) == ("unsaid", "no stops yet", [])
+    api.delete(f"/outings/{empty['id']}")
+    assert "Nothing yet" not in [item["name"] for item in api.get("/outings")["outings"]]
