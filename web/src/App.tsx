@@ -15,6 +15,9 @@ import { TopBar } from "./TopBar";
 const Locations = lazy(() => import("./locations/Locations"));
 const WhichPlace = lazy(() => import("./outlook/WhichPlace"));
 const Kit = lazy(() => import("./kit/Kit"));
+const Outings = lazy(() => import("./outings/Outings"));
+const OutingPage = lazy(() => import("./outings/OutingPage"));
+const OutingCard = lazy(() => import("./outings/OutingCard"));
 const CardPage = lazy(() => import("./field/CardPage"));
 
 /** Addresses and what stands there. */
@@ -57,6 +60,9 @@ export function App() {
             <Route path="/locations" element={<Framed page={<Locations />} />} />
             <Route path="/locations/:locationId" element={<Framed page={<Locations />} />} />
             <Route path="/which-place" element={<Framed page={<WhichPlace />} />} />
+            <Route path="/outings" element={<Framed page={<Outings />} />} />
+            <Route path="/outings/:outingId" element={<Framed page={<OutingPage />} />} />
+            <Route path="/outings/:outingId/card" element={<OutingCard />} />
             <Route path="/kit" element={<Framed page={<Kit />} />} />
             <Route path="*" element={<Framed page={<Nowhere />} />} />
           </Routes>

@@ -14,6 +14,7 @@ import { applyTheme, storedTheme, THEMES, type Theme } from "./theme/themes";
 const PAGES = [
   { to: "/", label: "Notebook" },
   { to: "/which-place", label: "Which place?" },
+  { to: "/outings", label: "Outings" },
   { to: "/locations", label: "Locations" },
   { to: "/kit", label: "Kit" },
 ];

@@ -24,6 +24,7 @@ from ..store.kit import Accessory, Body, Filter, Lens, Support
 from ..store.places import Location, MeterReading
 from ..store.shots import FieldCard, Framing, Shot, ShotAccessory, ShotFilter, ShotSharpElement
 from .kit import demo_kit
+from .outings import demo_outings
 from .places import add_surroundings, demo_locations
 from .terrain import NAME, corran_grid
 
@@ -49,7 +50,8 @@ def load_demo(session: Session, today: date | None = None) -> None:
     session.flush()
     _add_skylines(session, owner.id, places)
     _add_readings(places, day)
-    for shot in _shots(owner.id, day, places, bodies, lenses, filters, supports, accessories):
+    shots = _shots(owner.id, day, places, bodies, lenses, filters, supports, accessories)
+    for shot in shots:
         session.add(shot)
         # Kept in the order of the list, which is the order of their ids.
         session.flush()
@@ -57,6 +59,7 @@ def load_demo(session: Session, today: date | None = None) -> None:
             _add_card(session, shot)
         for name, changes in OTHER_FRAMINGS.get(shot.name, {}).items():
             shot.framings.append(Framing(name=name, made_at_utc=datetime.now(UTC), choices=kept({**choices_of(shot), **changes})))
+    session.add_all(demo_outings(owner.id, {shot.name: shot for shot in shots}, places))
     session.flush()
 
 

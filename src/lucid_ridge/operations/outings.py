@@ -34,7 +34,9 @@ from .rows import LARGEST_ID, assign, owned
 
 LIST_SCOPE = "outings"
 # Of a light that no forecast reaches nothing is promised, neither much nor little.
-_UNTOLD = 0.5
+_UNTOLD, _BEFORE, _SCOUTED = 0.5, 0.8, 0.25
+# One scouts by daylight.
+_SCOUTING_BANDS = ("golden hour", "daylight")
 
 
 def outing_scope(outing_id: int) -> str:
@@ -192,8 +194,26 @@ def _stop_facts(
     if stop.location is not None:
         facts = location_facts(session, stop.location, owner_id)
         point_id = stop.location.viewpoints[0].id if stop.location.viewpoints else 0
-        return StopFacts(said, f"Scouting {stop.location.name}", facts, None, 0.0, stop.location.id, point_id), None
+        by_day = _daylight(facts, said, days)
+        return StopFacts(said, f"Scouting {stop.location.name}", facts, by_day, 0.0, stop.location.id, point_id), None
     return StopFacts(said, said.note or "Rest"), None
+
+
+def _daylight(facts: ShotFacts, said: core.OutingStop, days: Sequence[date]) -> tuple[tuple[Interval, float, str], ...]:
+    """Return when a place can be scouted: by daylight, and no earlier than was said."""
+    here = facts.location
+    assert here is not None
+    found = []
+    for day in days:
+        bands = [band.span for band in day_of_light(here, day).bands if band.kind in _SCOUTING_BANDS]
+        if not bands:
+            continue
+        start, end = min(span.start_utc for span in bands), max(span.end_utc for span in bands)
+        if said.after_clock is not None:
+            start = max(start, datetime.combine(day, said.after_clock, facts.zone))
+        if start < end:
+            found.append((Interval(start, end, False, False), _SCOUTED, "daylight"))
+    return tuple(found)
 
 
 def _windows(
@@ -218,7 +238,10 @@ def _windows(
         return spans
     holding = [item for item in spans if item[0].start_utc <= own <= item[0].end_utc]
     if holding:
-        return [max(holding, key=lambda item: item[1])]
+        span, value, name = max(holding, key=lambda item: item[1])
+        # What was planned for a moment is worth a little less before it.
+        before = [(Interval(span.start_utc, own, False, False), _BEFORE * value, name)] if own > span.start_utc else []
+        return [(Interval(own, span.end_utc, False, False), value, name), *before]
     light = plan_light(on_day)
     last = light.window_end_utc - timedelta(seconds=lasts_s) if light.window_end_utc is not None else own
     return [(Interval(own, max(own, last), False, False), _UNTOLD, light.band or "its time")]

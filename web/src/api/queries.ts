@@ -41,6 +41,14 @@ export const presetsQuery = () =>
     staleTime: Number.POSITIVE_INFINITY,
   });
 
+export const outingsQuery = () => queryOptions({ queryKey: ["outings"], queryFn: () => take(client.GET("/api/outings")) });
+
+export const outingQuery = (id: number) =>
+  queryOptions({
+    queryKey: ["outings", id],
+    queryFn: () => take(client.GET("/api/outings/{outing_id}", { params: { path: { outing_id: id } } })),
+  });
+
 export const locationsQuery = () => queryOptions({ queryKey: ["locations"], queryFn: () => take(client.GET("/api/locations")) });
 
 export const shotQuery = (id: number) =>
@@ -183,6 +191,6 @@ export const cardQuery = (id: number) =>
   });
 
 /** After an edit of places or kit every plan may have moved. */
-export function refreshPlans(queries: QueryClient, only = ["shot", "notebook", "locations", "kit", "light"]): void {
+export function refreshPlans(queries: QueryClient, only = ["shot", "notebook", "locations", "kit", "light", "outings"]): void {
   for (const key of only) void queries.invalidateQueries({ queryKey: [key] });
 }

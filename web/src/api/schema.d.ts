@@ -5950,19 +5950,6 @@ export interface components {
             width_share: number;
         };
         /**
-         * CurveOut
-         * @description A curve over the day clock: [hours, value].
-         */
-        CurveOut: {
-            /** Name */
-            name: string;
-            /** Points */
-            points: [
-                number,
-                number
-            ][];
-        };
-        /**
          * DayOrder
          * @enum {string}
          */
@@ -8627,7 +8614,7 @@ export interface components {
             spots: components["schemas"]["StopSpotOut"][];
             /** Stops */
             stops: components["schemas"]["StopOut"][];
-            tide: components["schemas"]["CurveOut"] | null;
+            tide: components["schemas"]["WaterOut"] | null;
             /** To H */
             to_h: number;
             undo: components["schemas"]["UndoOut"];
@@ -10761,6 +10748,23 @@ export interface components {
             darkens_from: number;
             /** Ring */
             ring: string;
+        };
+        /**
+         * WaterOut
+         * @description The tide over the day clock.
+         */
+        WaterOut: {
+            /** Name */
+            name: string;
+            /** Points */
+            points: components["schemas"]["WaterPointOut"][];
+        };
+        /** WaterPointOut */
+        WaterPointOut: {
+            /** At H */
+            at_h: number;
+            /** Height M */
+            height_m: number;
         };
         /** WeatherHourOut */
         WeatherHourOut: {

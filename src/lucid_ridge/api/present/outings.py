@@ -177,7 +177,7 @@ def _bands(outside: list[StopFacts], outing: Outing, clock: _Clock) -> list[out.
     ]
 
 
-def _tide(outside: list[StopFacts], first: float, last: float, plan: OutingPlan) -> out.CurveOut | None:
+def _tide(outside: list[StopFacts], first: float, last: float, plan: OutingPlan) -> out.WaterOut | None:
     """Return the tide of the first place that has one."""
     for item in outside:
         here = item.facts.location if item.facts is not None else None
@@ -185,8 +185,12 @@ def _tide(outside: list[StopFacts], first: float, last: float, plan: OutingPlan)
             continue
         hours = np.arange(first, last + 1e-9, _TIDE_STEP_H)
         heights = np.asarray(here.tide.height_m(float(unix_seconds(plan.start_utc)) + hours * 3600))
-        points = [(float(hour), float(height)) for hour, height in zip(hours, heights, strict=True) if math.isfinite(height)]
-        return out.CurveOut(name=here.tide.name, points=points) if points else None
+        points = [
+            out.WaterPointOut(at_h=float(hour), height_m=float(height))
+            for hour, height in zip(hours, heights, strict=True)
+            if math.isfinite(height)
+        ]
+        return out.WaterOut(name=here.tide.name, points=points) if points else None
     return None
 
 

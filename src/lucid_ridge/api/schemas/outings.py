@@ -95,11 +95,16 @@ class SkyBandOut(Out):
     to_h: float
 
 
-class CurveOut(Out):
-    """A curve over the day clock: [hours, value]."""
+class WaterPointOut(Out):
+    at_h: float
+    height_m: float
+
+
+class WaterOut(Out):
+    """The tide over the day clock."""
 
     name: str
-    points: list[tuple[float, float]]
+    points: list[WaterPointOut]
 
 
 class OutingHourOut(Out):
@@ -160,7 +165,7 @@ class OutingOut(Out):
     from_h: float
     to_h: float
     bands: list[SkyBandOut]
-    tide: CurveOut | None
+    tide: WaterOut | None
     weather: list[OutingHourOut]
     spots: list[StopSpotOut]
     packing: list[ItemOut]

@@ -10,6 +10,7 @@ from ..optics.circle_of_confusion import CocCriterion
 from .choices import BracketMode, DepthMethod, FocusSchool, Hold
 from .frame_groups import FrameOrder
 from .kit import Mount
+from .outing import StopOrder
 
 # By kind: members of two enumerations with the same text are equal.
 _WORDS: dict[type[StrEnum], dict[str, str]] = {
@@ -29,6 +30,7 @@ _WORDS: dict[type[StrEnum], dict[str, str]] = {
         FocusSchool.SUBJECT: "on the main subject",
         FocusSchool.THIRD: "a third of the way in",
     },
+    StopOrder: {StopOrder.CHOSEN: "what promises most", StopOrder.PINNED: "as listed"},
     FrameOrder: {FrameOrder.CHOSEN: "fewest changes", FrameOrder.PINNED: "as listed"},
     Hold: {Hold.BOAT: "hand, from a moving boat", Hold.TRIPOD: "a tripod", Hold.BEAN_BAG: "a bean bag or the ground", Hold.HAND: "hand"},
     Guide: {Guide.GRID: "squares"},

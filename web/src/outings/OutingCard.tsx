@@ -1,0 +1,154 @@
+import { Box } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useParams } from "react-router";
+import { outingQuery } from "../api/queries";
+import { Button } from "../parts/Button";
+import { Choice } from "../parts/Field";
+import { FailedPage, Pending } from "../parts/States";
+import { dayText } from "../parts/spelling";
+import { useTitle } from "../parts/useTitle";
+import type { Outing } from "./useOuting";
+
+type Paper = "A6" | "A5";
+const TEXT_PT: Record<Paper, number> = { A6: 9, A5: 12 };
+const SHEET: Record<Paper, string> = { A6: "105mm 148mm", A5: "148mm 210mm" };
+const MONO = "var(--lr-fonts-mono)";
+
+/** The outing on paper or on a phone: when to leave, park, walk, set up and return, what falls out, and cautions once. */
+export default function OutingCard() {
+  const id = Number(useParams().outingId);
+  const query = useQuery(outingQuery(id));
+  const [paper, setPaper] = useState<Paper>("A6");
+  const outing = query.data;
+  useTitle(outing?.facts.name, "card");
+  if (query.error && !outing) return <FailedPage error={query.error} retry={() => void query.refetch()} />;
+  if (!outing) return <Pending what="the outing" />;
+  return (
+    <Box
+      as="main"
+      id="main"
+      tabIndex={-1}
+      outline="none"
+      p="16px"
+      maxW="560px"
+      mx="auto"
+      css={{ "@media print": { padding: 0, maxWidth: "none" } }}
+    >
+      <style>{`@page { size: ${SHEET[paper]}; margin: 8mm 7mm 10mm; @bottom-left { content: "${outing.facts.name.replace(/["\\\n]/g, " ")}"; font-size: 7pt; } @bottom-right { content: counter(page) " of " counter(pages); font-size: 7pt; } }
+        @media print { .outing-card { font-size: ${TEXT_PT[paper]}pt; color: #000; background: #fff; } .no-print { display: none !important; } }`}</style>
+      <Box
+        className="no-print"
+        display="flex"
+        gap="12px"
+        alignItems="flex-end"
+        justifyContent="space-between"
+        flexWrap="wrap"
+        mb="14px"
+      >
+        <Link to={`/outings/${outing.id}`}>back to the outing</Link>
+        <Choice
+          label="Paper"
+          value={paper}
+          options={[
+            { value: "A6", label: "A6" },
+            { value: "A5", label: "A5" },
+          ]}
+          choose={setPaper}
+        />
+        <Button look="main" onClick={() => window.print()}>
+          Print
+        </Button>
+      </Box>
+      <Card outing={outing} />
+    </Box>
+  );
+}
+
+function Card({ outing }: { outing: Outing }) {
+  const { facts } = outing;
+  const left = outing.stops.filter((stop) => stop.taken === null);
+  return (
+    <Box as="article" className="outing-card" fontSize="17px" lineHeight="1.3" display="grid" gap="9px">
+      <Box borderBottom="2px solid currentColor" pb="5px">
+        <Box as="h1" fontSize="1.45em" fontWeight="700">
+          {facts.name}
+        </Box>
+        <Box>
+          {dayText(facts.date_local, true)}
+          {facts.days > 1 && `, ${facts.days} days`}
+        </Box>
+      </Box>
+      <Box display="grid" gridTemplateColumns="repeat(3, auto)" gap="2px 14px">
+        {[
+          ["leave home", outing.leave_clock],
+          ["back", outing.back_clock],
+          ["on foot", outing.walk_label],
+        ].map(([name, value]) => (
+          <div key={name}>
+            <div style={{ fontSize: "0.82em" }}>{name}</div>
+            <div style={{ fontSize: "1.35em", fontWeight: 650, fontFamily: MONO }}>{value || "–"}</div>
+          </div>
+        ))}
+      </Box>
+      <Box as="ol" display="grid" gap="6px">
+        {outing.order.map((at) => {
+          const stop = outing.stops[at];
+          const spot = outing.parts.filter((part) => part.stop === at);
+          if (!stop) return null;
+          return (
+            <Box as="li" key={stop.id} borderTop="1px solid currentColor" pt="3px" css={{ breakInside: "avoid" }}>
+              <b>
+                {stop.taken}. {stop.name}
+              </b>
+              {stop.place && `, ${stop.place}`}
+              {stop.window && `: ${stop.window}, may begin ${stop.window_clock}`}
+              <Box display="flex" flexWrap="wrap" gap="0 12px" fontFamily="mono" fontSize="0.94em">
+                {spot.map((part) => (
+                  <span key={part.from_h}>
+                    {part.label}
+                    {part.dark && " (dark)"}
+                    {part.estimated && " (estimated)"}
+                  </span>
+                ))}
+              </Box>
+              {stop.note && <Box>{stop.note}</Box>}
+            </Box>
+          );
+        })}
+        <Box as="li" borderTop="1px solid currentColor" pt="3px" fontFamily="mono" fontSize="0.94em">
+          {outing.parts
+            .filter((part) => part.stop === null)
+            .map((part) => part.label)
+            .join(" · ")}
+        </Box>
+      </Box>
+      {left.length > 0 && (
+        <Box>
+          <b>Falls out</b> {left.map((stop) => stop.name).join(", ")}
+        </Box>
+      )}
+      {outing.plans_b.map((plan) => (
+        <Box key={plan.text}>
+          <b>{plan.name}</b> {plan.text}
+        </Box>
+      ))}
+      {facts.contact && (
+        <Box>
+          <b>Word left with</b> {facts.contact}
+        </Box>
+      )}
+      {facts.note && <Box>{facts.note}</Box>}
+      {outing.cautions.length > 0 && (
+        <Box as="ul" fontSize="0.9em">
+          {outing.cautions.map((text) => (
+            <li key={text}>◇ {text}</li>
+          ))}
+        </Box>
+      )}
+      <Box fontSize="0.9em" css={{ breakInside: "avoid" }}>
+        <b>Pack</b> {outing.packing.map((item) => `${item.packed ? "☑" : "☐"} ${item.name}`).join("  ")}
+      </Box>
+    </Box>
+  );
+}
