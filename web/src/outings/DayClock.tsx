@@ -211,13 +211,15 @@ function Ways({ outing, x, y }: { outing: Outing; x: Scale; y: (stop: number | n
   let here: number | null = null;
   const legs: { from: number | null; to: number | null; parts: Outing["parts"] }[] = [];
   for (const part of outing.parts) {
-    if (part.kind !== "drive" && part.kind !== "walk") continue;
+    if (part.kind !== "drive" && part.kind !== "walk") {
+      here = part.stop;
+      continue;
+    }
     const last = legs.at(-1);
     if (last && last.to === part.stop) last.parts.push(part);
     else {
       legs.push({ from: here, to: part.stop, parts: [part] });
     }
-    here = part.stop;
   }
   return (
     <g data-ways="">

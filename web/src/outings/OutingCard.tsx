@@ -112,7 +112,7 @@ function Card({ outing }: { outing: Outing }) {
                   </span>
                 ))}
               </Box>
-              {stop.note && <Box>{stop.note}</Box>}
+              {stop.note && stop.note !== stop.name && <Box>{stop.note}</Box>}
             </Box>
           );
         })}

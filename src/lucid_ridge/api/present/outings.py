@@ -14,7 +14,7 @@ from ...core.facts.outing import Outing, OutingStop, StopKind
 from ...core.facts.shot import ShotFacts
 from ...core.ground.geodesy import east_north_m
 from ...core.outing.ordering import Visit
-from ...core.outing.plan import OutingPlan, StopFacts
+from ...core.outing.plan import OutingPlan, Part, StopFacts
 from ...core.planning.light import day_of_light
 from ...core.planning.marks import FAILS, Mark
 from ...core.planning.plan_b import plan_b_reasons
@@ -57,7 +57,7 @@ def present_outing(session: Session, owner_id: int, seen: SeenOuting) -> out.Out
         parts=[
             out.PartOut(
                 kind=part.kind, from_h=clock.hours(part.span.start_utc), to_h=clock.hours(part.span.end_utc), stop=part.stop, estimated=part.estimated, dark=part.dark,
-                label=f"{clock.at(part.span.start_utc)} {part.kind}, {format_duration((part.span.end_utc - part.span.start_utc).total_seconds())}",
+                label=f"{clock.at(part.span.start_utc)} {part.kind}, {_lasting(part)}",
             )
             for part in plan.parts
         ],
@@ -92,6 +92,12 @@ def present_outing(session: Session, owner_id: int, seen: SeenOuting) -> out.Out
         cautions=_cautions(stops, plan),
         undo=present_undo(session, owner_id, [outing_scope(row.id)]),
     )  # fmt: skip
+
+
+def _lasting(part: Part) -> str:
+    """Return how long a part takes: to the second for frames, else to the minute."""
+    seconds = (part.span.end_utc - part.span.start_utc).total_seconds()
+    return format_duration(seconds if part.kind == "frames" else 60 * max(1, round(seconds / 60)))
 
 
 _RANK = {"fails": 0, "tight": 1, "unsaid": 2, "caution": 3, "holds": 4}

@@ -26,6 +26,8 @@ _NEAR_S = 600.0
 _SCOUTING_MIN, _REST_MIN = 45.0, 30.0
 # A lamp, food or a rest for who is out longer than this without one [s] (common practice).
 _REST_AFTER_S = 5 * 3600.0
+# A drive that nobody has said, where no other is known either [s].
+_UNKNOWN_DRIVE_S = 1800.0
 _LATE_SLACK_S = 1.0
 
 
@@ -79,7 +81,7 @@ def plan_outing(outing: Outing, stops: Sequence[StopFacts]) -> OutingPlan:
     """Return an outing's order and times. Running late moves what is not done yet: it is put in order anew from where one is by then."""
     zone = next((item.facts.location.zone for item in stops if item.facts and item.facts.location), "UTC")
     start, _ = local_day(outing.date_local, zone)
-    made = [_stop(at, item, outing, start, zone) for at, item in enumerate(stops)]
+    made = _with_drives([_stop(at, item, outing, start, zone) for at, item in enumerate(stops)])
     limits = _limits(outing, start, zone)
     planned = _ordered(outing, made, limits)
     late = 60 * outing.late_min
@@ -96,6 +98,18 @@ def plan_outing(outing: Outing, stops: Sequence[StopFacts]) -> OutingPlan:
         start, zone, tuple(parts), planned.visits, tuple(taken), tuple(stop.at for stop in left), worst_mark(list(reasons)), tuple(reasons), leave, back,
         planned.walk_m, planned.value,
     )  # fmt: skip
+
+
+def _with_drives(stops: Sequence[Stop]) -> list[Stop]:
+    """Return the stops with the longest known drive from home in the place of those that nobody has said, so that an unknown way is not the shortest."""
+    known = [stop.place.drive_s for stop in stops if stop.place is not None and stop.place.drive_s is not None]
+    guess = max(known, default=_UNKNOWN_DRIVE_S)
+    return [
+        replace(stop, place=replace(stop.place, drive_s=guess, drive_guessed=True))
+        if stop.place is not None and stop.place.drive_s is None
+        else stop
+        for stop in stops
+    ]
 
 
 def _ordered(outing: Outing, stops: Sequence[Stop], limits: Limits) -> Order:
@@ -207,7 +221,7 @@ def _parts(planned: Order, stops: Sequence[StopFacts], start: datetime, zone: st
         if item.facts is not None and item.facts.location is not None:
             here = item
     if here is not None:
-        way = way_between(_place(here), None)
+        way = way_between(planned_place(planned), None)
         add("wait", planned.back_s - way.total_s - clock, None)
         add("walk", way.walk_out_s, None, here.facts)
         add("drive", way.drive_s, None, None, way.estimated)
@@ -234,8 +248,13 @@ def _reasons(
         found.append(
             Reason("outing", FAILS, f"{planned.walk_m / 1000:.1f} km on foot are more than the {limits.most_walk_m / 1000:.1f} km that you will walk.", "most_walk_m")
         )  # fmt: skip
-    estimated = [part for part in parts if part.estimated and part.kind == "drive"]
-    if estimated:
+    unknown = _first_unknown(planned)
+    if unknown is not None:
+        assert unknown.place is not None
+        guess = format_duration(unknown.place.drive_s or 0.0)
+        text = f"How long the drive from home to {unknown.name} takes is not known: {guess} are taken for it. Say it here, or at the place."
+        found.append(Reason("outing", UNSAID, text, "leg_min"))
+    if any(part.estimated and part.kind == "drive" for part in parts):
         text = "A drive between two places is estimated from the straight line: say how long it takes."
         found.append(Reason("outing", CAUTION, text, "leg_min"))
     if any(part.dark for part in parts):
@@ -247,6 +266,19 @@ def _reasons(
     if planned.visits and not any(item.severity in (FAILS, TIGHT, UNSAID) for item in found):
         found.append(Reason("outing", HOLDS, f"All {len(planned.visits)} stops are had in time; back at {clock(planned.back_s)}.", "stops"))
     return found
+
+
+def planned_place(planned: Order) -> Place | None:
+    """Return where one is after the last visit that was anywhere."""
+    return next((visit.stop.place for visit in reversed(planned.visits) if visit.stop.place is not None), None)
+
+
+def _first_unknown(planned: Order) -> Stop | None:
+    """Return the stop that one drives to from home, where nobody has said how long that takes."""
+    first = next((visit for visit in planned.visits if visit.stop.place is not None), None)
+    if first is None or first.stop.place is None or not first.stop.place.drive_guessed or first.stop.leg_s is not None:
+        return None
+    return first.stop
 
 
 def _visit_reasons(visit: Visit, item: StopFacts, clock: Clock) -> list[Reason]:

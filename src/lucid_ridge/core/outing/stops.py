@@ -29,7 +29,8 @@ class Window:
 class Place:
     """Where a stop is. walk_in_s, walk_out_s, walk_m: from where the car stands, one way; drive_s: from home; None where nobody knows.
 
-    key: of its location; stops of one location have their car in one place. reserve_s: by which one leaves home earlier.
+    key: of its location; stops of one location have their car in one place. reserve_s: by which one leaves home earlier. drive_guessed: nobody has said how long the drive from
+    home takes.
     """
 
     key: int
@@ -40,6 +41,7 @@ class Place:
     drive_s: float | None
     viewpoint: int = 0
     reserve_s: float = 0.0
+    drive_guessed: bool = False
 
 
 @dataclass(frozen=True)
@@ -98,7 +100,13 @@ def way_between(before: Place | None, after: Place | None, typed_s: float | None
         drive = typed_s if typed_s is not None else place.drive_s
         if before is None and drive is not None:
             drive += place.reserve_s
-        return Leg(drive or 0.0, walk if after is None else 0.0, walk if before is None else 0.0, place.walk_m, drive is None)
+        return Leg(
+            drive or 0.0,
+            walk if after is None else 0.0,
+            walk if before is None else 0.0,
+            place.walk_m,
+            drive is None or (place.drive_guessed and typed_s is None),
+        )
     if before.key == after.key:
         if before.viewpoint == after.viewpoint:
             return Leg()
