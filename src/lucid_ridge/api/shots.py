@@ -8,7 +8,7 @@ from apiflask import APIBlueprint
 
 from ..operations import cards, own_copies
 from ..operations import shots as operations
-from ..operations.notebooks import page_of_notebook
+from ..operations.notebooks import Listing, page_of_notebook
 from ..operations.seen_shots import see_shot
 from ..store.shots import FieldCard
 from .context import context
@@ -27,7 +27,8 @@ shots = APIBlueprint("shots", __name__, url_prefix="/api")
 def notebook(query_data: schemas.NotebookQuery) -> Any:
     """A page of the shots by what comes next, each with its marks."""
     here = context()
-    found = page_of_notebook(here.session, here.owner_id, draw_miniature, query_data.words, query_data.offset, query_data.limit)
+    listing = Listing(query_data.words, query_data.by, query_data.archived, query_data.favourites)
+    found = page_of_notebook(here.session, here.owner_id, draw_miniature, listing, query_data.offset, query_data.limit)
     return schemas.NotebookOut(
         shots=[present_entry(entry) for entry in found.entries],
         total=found.total,
@@ -44,6 +45,14 @@ def add_shot(json_data: schemas.ShotIn) -> Any:
     here = context()
     row = operations.add_shot(here.session, here.owner_id, edit_from_new(json_data))
     return present_shot(see_shot(here.session, here.owner_id, row))
+
+
+@shots.post("/shots/<int:shot_id>/copy")
+@shots.output(schemas.ShotOut, status_code=201)
+def copy_shot(shot_id: int) -> Any:
+    """Make a shot that says the same as this one."""
+    here = context()
+    return present_shot(see_shot(here.session, here.owner_id, operations.copy_shot(here.session, here.owner_id, shot_id)))
 
 
 @shots.get("/shots/<int:shot_id>")

@@ -7,14 +7,16 @@ from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Any
 
-from sqlalchemy import ColumnElement, Select, and_, func, or_, select, update
-from sqlalchemy.dialects.postgresql import insert
+from sqlalchemy import ColumnElement, Select, and_, case, cast, exists, func, null, or_, select, update
+from sqlalchemy.dialects.postgresql import JSONPATH, insert
 from sqlalchemy.orm import Session, selectinload, sessionmaker
 
+from ..core.facts.notebook import NotebookOrder
 from ..core.facts.shot import ShotFacts
 from ..core.planning.plan import ShotPlan, plan_shot
+from ..store.outings import Outing, OutingStop
 from ..store.photographer import Photographer
-from ..store.places import Location, Viewpoint
+from ..store.places import Element, Location, Scouting, SeasonNote, Viewpoint
 from ..store.shots import Shot
 from ..store.summaries import KeptMiniature, KeptVerdict, ShotSummary
 from .facts import PLAN_VERSION, shot_facts
@@ -29,12 +31,25 @@ Draw = Callable[[ShotFacts, ShotPlan], KeptMiniature | None]
 
 
 @dataclass(frozen=True)
+class Listing:
+    """Which shots, and in which order. archived: those that were put away, instead of the others."""
+
+    words: str = ""
+    by: NotebookOrder = NotebookOrder.NEXT
+    archived: bool = False
+    favourites: bool = False
+
+
+@dataclass(frozen=True)
 class Entry:
-    """A shot's line in the notebook. fresh: verdicts and miniature are those of the shot as it stands."""
+    """A shot's line in the notebook. group: of its order. fresh: verdicts and miniature are those of the shot as it stands."""
 
     id: int
     name: str
     intent: str
+    favourite: bool
+    archived: bool
+    group: str | None
     location_name: str | None
     zone: str | None
     date_local: date | None
@@ -53,10 +68,10 @@ class Page:
     pending: bool
 
 
-def page_of_notebook(session: Session, owner_id: int, draw: Draw, words: str = "", offset: int = 0, limit: int = 60) -> Page:
-    """Return a page of the notebook. words: in the name, the intent or the location's name. draw: makes a finder in small from a shot and its plan."""
+def page_of_notebook(session: Session, owner_id: int, draw: Draw, listing: Listing | None = None, offset: int = 0, limit: int = 60) -> Page:
+    """Return a page of the notebook. draw: makes a finder in small from a shot and its plan."""
     revision = session.get_one(Photographer, owner_id).revision
-    query = _entries(owner_id, words)
+    query = _entries(owner_id, listing or Listing())
     total = session.scalar(select(func.count()).select_from(query.order_by(None).subquery())) or 0
     entries = _read(session, query.offset(offset).limit(limit))
     stale = [entry.id for entry in entries if not entry.fresh]
@@ -110,22 +125,68 @@ def _fresh() -> ColumnElement[bool]:
     )
 
 
-def _entries(owner_id: int, words: str) -> Select[*tuple[Any, ...]]:
-    columns = Shot.__table__.c
+# The state of a shot: its worst mark, as it is kept.
+_FAILS, _OPEN, _TIGHT, _HOLDS = "1 something fails", "2 something is open", "3 tight", "4 holds"
+
+
+def _state() -> ColumnElement[str]:
+    def any_is(mark: str) -> ColumnElement[bool]:
+        # The card is made last of all: without one nothing of the plan is open.
+        return func.jsonb_path_exists(ShotSummary.verdicts, cast(f'$[*] ? (@.mark == "{mark}" && @.step != "field")', JSONPATH))
+
+    return case((any_is("fails"), _FAILS), (any_is("unsaid"), _OPEN), (any_is("tight"), _TIGHT), else_=_HOLDS)
+
+
+def _outing() -> ColumnElement[str]:
+    """The name of the first outing that has a shot."""
+    stops = select(Outing.name).join(OutingStop, OutingStop.outing_id == Outing.id).where(OutingStop.shot_id == Shot.id)
+    return stops.order_by(Outing.date_local, Outing.id).limit(1).correlate(Shot).scalar_subquery()
+
+
+def _group(by: NotebookOrder) -> ColumnElement[Any]:
+    if by == NotebookOrder.PLACE:
+        return Location.name.expression
+    if by == NotebookOrder.OUTING:
+        return _outing()
+    return _state() if by == NotebookOrder.STATE else null()
+
+
+def _entries(owner_id: int, listing: Listing) -> Select[*tuple[Any, ...]]:
+    columns, group = Shot.__table__.c, _group(listing.by)
     query = (
         select(
-            Shot.id, Shot.name, Shot.intent, Location.name.label("location_name"), Location.zone, columns.date_local, columns.time_utc,
+            Shot.id, Shot.name, Shot.intent, Shot.favourite, Shot.archived, group.label("group"), Location.name.label("location_name"), Location.zone, columns.date_local, columns.time_utc,
             ShotSummary.verdicts, ShotSummary.miniature, _fresh().label("fresh"),
         )
         .outerjoin(Viewpoint, Viewpoint.id == Shot.viewpoint_id)
         .outerjoin(Location, Location.id == Viewpoint.location_id)
         .outerjoin(ShotSummary, ShotSummary.shot_id == Shot.id)
-        .where(Shot.owner_id == owner_id)
+        .where(Shot.owner_id == owner_id, Shot.archived == listing.archived)
     )  # fmt: skip
+    if listing.favourites:
+        query = query.where(Shot.favourite)
+    words = listing.words
     if words.strip():
         pattern = "%" + "".join(f"\\{letter}" if letter in "\\%_" else letter for letter in words.strip()) + "%"
-        query = query.where(or_(Shot.name.ilike(pattern), Shot.intent.ilike(pattern), Location.name.ilike(pattern)))
-    return query.order_by(columns.date_local.nulls_last(), columns.time_utc.nulls_last(), Shot.id)
+        query = query.where(_has(pattern))
+    first = [] if listing.by == NotebookOrder.NEXT else [group.nulls_last()]
+    return query.order_by(*first, columns.date_local.nulls_last(), columns.time_utc.nulls_last(), Shot.id)
+
+
+def _has(pattern: str) -> ColumnElement[bool]:
+    """Whether words stand in anything that is written about a shot: itself, its place, what is seen there, visits, outings."""
+    elements = select(Element.id).where(Element.viewpoint_id == Shot.viewpoint_id, Element.name.ilike(pattern))
+    visits = select(Scouting.id).where(
+        Scouting.viewpoint_id == Shot.viewpoint_id, or_(Scouting.note.ilike(pattern), Scouting.bring.ilike(pattern))
+    )
+    seasons = select(SeasonNote.id).where(SeasonNote.location_id == Location.id, SeasonNote.note.ilike(pattern))
+    outings = (
+        select(OutingStop.id)
+        .join(Outing)
+        .where(OutingStop.shot_id == Shot.id, or_(Outing.name.ilike(pattern), Outing.note.ilike(pattern), OutingStop.note.ilike(pattern)))
+    )
+    own = (Shot.name, Shot.intent, Location.name, Location.access_notes, Viewpoint.name)
+    return or_(*(column.ilike(pattern) for column in own), *(exists(item) for item in (elements, visits, seasons, outings)))
 
 
 def _read(session: Session, query: Select[*tuple[Any, ...]]) -> list[Entry]:

@@ -13,7 +13,7 @@ from sqlalchemy.orm import Session, selectinload
 
 from ..core.exposure.moving_things import MotionWish, passes
 from ..core.facts.changes import Changes, Group
-from ..core.facts.choices import DepthChoices, ExposureChoices, LightChoices
+from ..core.facts.choices import GROUPS, DepthChoices, ExposureChoices, LightChoices
 from ..core.facts.declaring import facts_of
 from ..core.facts.frame_groups import FrameGroup
 from ..core.facts.settings import settings_of, sides_mm
@@ -38,6 +38,7 @@ from .shot_times import timed, zone_of
 LIST_SCOPE = "shots"
 # Beyond this another viewpoint is meant.
 FURTHEST_STEP_M = 1000.0
+LONGEST_NAME = 200
 # A free crop begins with the ratio of a frame of 36 x 24 mm.
 _FREE_RATIO = 1.5
 _ELEMENT = "element"
@@ -92,6 +93,30 @@ def edit_shot(session: Session, owner_id: int, shot_id: int, edit: ShotEdit) -> 
     with journaled(session, owner_id, shot_scope(row.id), f"change {edit.label}"):
         _change(session, owner_id, row, edit)
     return row
+
+
+def copy_shot(session: Session, owner_id: int, shot_id: int) -> Shot:
+    """Make a shot that says the same as another, to take it with other kit, at another date or place. Its cards and framings stay with the first."""
+    row = get_shot(session, owner_id, shot_id)
+    with journaled(session, owner_id, LIST_SCOPE, f"copy {row.name}"):
+        made = Shot(
+            owner_id=owner_id, name=_copied_name(row.name), intent=row.intent, viewpoint=row.viewpoint, body=row.body, lens=row.lens, support=row.support,
+            **{group: getattr(row, group) for group in GROUPS},
+            spots=spots_of(row), motion_wishes=wishes_of(row), frame_groups=groups_of(row),
+            sharp=[ShotSharpElement(element_id=item.element_id) for item in row.sharp],
+            filters=[
+                ShotFilter(filter_id=item.filter_id, on_lens=item.on_lens, on_when_metered=item.on_when_metered, set_stops=item.set_stops) for item in row.filters
+            ],
+            rig=[ShotAccessory(accessory_id=item.accessory_id, accessory=item.accessory) for item in row.rig],
+        )  # fmt: skip
+        session.add(made)
+        session.flush()
+    return made
+
+
+def _copied_name(name: str) -> str:
+    ending = " (copy)"
+    return f"{name[: LONGEST_NAME - len(ending)]}{ending}"
 
 
 def delete_shot(session: Session, owner_id: int, shot_id: int) -> None:
@@ -149,7 +174,7 @@ def _commands_carried_out(session: Session, row: Shot, edit: ShotEdit) -> ShotEd
 
 def _set_head(session: Session, owner_id: int, row: Shot, edit: ShotEdit) -> None:
     head = edit.head
-    rows.assign(row, {name: value for name, value in head.values.items() if name in ("name", "intent")})
+    rows.assign(row, {name: value for name, value in head.values.items() if name in ("name", "intent", "favourite", "archived")})
     if "body_id" in head:
         row.body = _piece(session, owner_id, "body_id", Body, head.reference("body_id"))
     if "lens_id" in head:

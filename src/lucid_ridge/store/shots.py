@@ -39,6 +39,8 @@ class Shot(Base, Journaled):
     exposure: Mapped[ExposureChoices] = composite(ExposureChoices, *columns_of(ExposureChoices))
     sequence: Mapped[SequenceChoices] = composite(SequenceChoices, *columns_of(SequenceChoices))
     wishes: Mapped[WishChoices] = composite(WishChoices, *columns_of(WishChoices))
+    favourite: Mapped[bool] = mapped_column(default=False, server_default="false")
+    archived: Mapped[bool] = mapped_column(default=False, server_default="false")
     motion_wishes: Mapped[list[Wished]] = mapped_column(Versioned(list[Wished]), default=list, server_default='{"version": 1, "value": []}')
     frame_groups: Mapped[list[Group]] = mapped_column(Versioned(list[Group]), default=list, server_default='{"version": 1, "value": []}')
     spots: Mapped[list[Spot]] = mapped_column(Versioned(list[Spot]), default=list, server_default='{"version": 1, "value": []}')

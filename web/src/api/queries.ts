@@ -10,12 +10,19 @@ export const photographerQuery = () =>
 
 const PAGE = 60;
 
+/** Which shots the notebook lists, and in which order. */
+export interface Listing {
+  by: "what comes next" | "place" | "outing" | "state";
+  archived: boolean;
+  favourites: boolean;
+}
+
 /** The notebook's shots with these words, page after page. While some are still being planned it is asked for again. */
-export const notebookQuery = (words: string) =>
+export const notebookQuery = (words: string, listing: Listing = { by: "what comes next", archived: false, favourites: false }) =>
   infiniteQueryOptions({
-    queryKey: ["notebook", words],
+    queryKey: ["notebook", words, listing],
     queryFn: ({ pageParam, signal }) =>
-      take(client.GET("/api/notebook", { params: { query: { words, offset: pageParam, limit: PAGE } }, signal })),
+      take(client.GET("/api/notebook", { params: { query: { ...listing, words, offset: pageParam, limit: PAGE } }, signal })),
     initialPageParam: 0,
     getNextPageParam: (last, _pages, offset) =>
       offset + last.shots.length < last.total ? offset + last.shots.length : undefined,

@@ -2198,6 +2198,9 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
+                    by?: components["schemas"]["NotebookOrder"];
+                    archived?: boolean;
+                    favourites?: boolean;
                     words?: string;
                     offset?: number;
                     limit?: number;
@@ -3530,6 +3533,52 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["CardOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot_id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a shot that says the same as this one. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    shot_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShotOut"];
                     };
                 };
                 400: components["responses"]["Refused400"];
@@ -8367,6 +8416,12 @@ export interface components {
          */
         MovingKind: "falls" | "surf" | "stream" | "ripples" | "plants in the wind" | "people" | "birds" | "boat" | "insect";
         /**
+         * NotebookOrder
+         * @description How the notebook is put in order and grouped.
+         * @enum {string}
+         */
+        NotebookOrder: "what comes next" | "place" | "outing" | "state";
+        /**
          * NotebookOut
          * @description total: of all pages. pending: some entries are being planned; ask again.
          */
@@ -9638,10 +9693,14 @@ export interface components {
          * @description What the photographer has said; null is the application's choice or not said. labels: how the trade writes what is said, by name.
          */
         ShotFactsOut: {
+            /** Archived */
+            archived: boolean;
             /** Body Id */
             body_id: number | null;
             depth: components["schemas"]["DepthFactsOut"];
             exposure: components["schemas"]["ExposureFactsOut"];
+            /** Favourite */
+            favourite: boolean;
             frame: components["schemas"]["FrameFactsOut"];
             /** Intent */
             intent: string;
@@ -9711,10 +9770,14 @@ export interface components {
          * @description Only what is named changes; null lets a value go, so that the application chooses it again.
          */
         ShotPatch: {
+            /** Archived */
+            archived?: boolean;
             /** Body Id */
             body_id?: number | null;
             depth?: components["schemas"]["DepthPatch"];
             exposure?: components["schemas"]["ExposurePatch"];
+            /** Favourite */
+            favourite?: boolean;
             frame?: components["schemas"]["FramePatch"];
             /** Intent */
             intent?: string;
@@ -9742,12 +9805,18 @@ export interface components {
         };
         /** ShotSummaryOut */
         ShotSummaryOut: {
+            /** Archived */
+            archived: boolean;
             /** Clock Local */
             clock_local: string | null;
             /** Date Local */
             date_local: string | null;
+            /** Favourite */
+            favourite: boolean;
             /** Fresh */
             fresh: boolean;
+            /** Group */
+            group: string;
             /** Id */
             id: number;
             /** Intent */

@@ -1,17 +1,19 @@
 import { Box } from "@chakra-ui/react";
 import { useInfiniteQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { Fragment, useEffect, useRef, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import { client, type Schemas, take } from "../api/client";
-import { notebookQuery } from "../api/queries";
+import { OPTIONS } from "../api/facts";
+import { type Listing, notebookQuery } from "../api/queries";
 import { readsFrom } from "../api/session";
 import { asBody } from "../parts/asBody";
 import { Button } from "../parts/Button";
-import { Input } from "../parts/Field";
+import { Choice, Input, Tick } from "../parts/Field";
 import { NewForm } from "../parts/NewForm";
 import { Empty, FailedPage, Pending } from "../parts/States";
 import { UndoBar } from "../parts/UndoBar";
 import { useSettled } from "../parts/useSettled";
+import { useStoredValues } from "../parts/useStored";
 import { useTitle } from "../parts/useTitle";
 import { ShotEntry } from "./ShotEntry";
 
@@ -22,7 +24,12 @@ const FIND_MS = 200;
 export function Notebook() {
   const [wanted, setWanted] = useState("");
   const words = useSettled(wanted.trim(), FIND_MS);
-  const query = useInfiniteQuery(notebookQuery(words));
+  const [listing, list] = useStoredValues<Listing>("notebook:listing", {
+    by: "what comes next",
+    archived: false,
+    favourites: false,
+  });
+  const query = useInfiniteQuery(notebookQuery(words, listing));
   useTitle("Notebook");
   useEffect(() => readsFrom("/api/notebook"), []);
   const [search, setSearch] = useSearchParams();
@@ -56,6 +63,9 @@ export function Notebook() {
         </Button>
         {first && <UndoBar undo={first.undo} scopes={["shots"]} />}
         <Box flex="1" />
+        <Choice quiet label="In order of" value={listing.by} options={OPTIONS.NotebookOrder} choose={(by) => list({ by })} />
+        <Tick label="favourites" checked={listing.favourites} change={(favourites) => list({ favourites })} />
+        <Tick label="put away" checked={listing.archived} change={(archived) => list({ archived })} />
         <Input
           ref={find}
           value={wanted}
@@ -81,13 +91,25 @@ export function Notebook() {
           />
         </Box>
       )}
-      {shots.length === 0 && !words && (
+      {shots.length === 0 && !words && (listing.archived || listing.favourites) && (
+        <Empty>
+          {listing.archived ? "Nothing has been put away." : "No shot is a favourite yet: the star beside its name makes it one."}
+        </Empty>
+      )}
+      {shots.length === 0 && !words && !listing.archived && !listing.favourites && (
         <Empty>The notebook is empty. Begin a shot; it can do without anything but a name, and says what it still needs.</Empty>
       )}
-      {shots.length === 0 && words && <Empty>No shot or place has “{words}” in its name.</Empty>}
+      {shots.length === 0 && words && <Empty>Nothing that is written about a shot has “{words}” in it.</Empty>}
       <Box as="ul" display="grid" gridTemplateColumns="repeat(auto-fill, minmax(min(100%, 400px), 1fr))" gap="0 28px">
-        {shots.map((shot) => (
-          <ShotEntry key={shot.id} shot={shot} />
+        {shots.map((shot, at) => (
+          <Fragment key={shot.id}>
+            {listing.by !== "what comes next" && shot.group !== shots[at - 1]?.group && (
+              <Box as="li" gridColumn="1 / -1" pt="14px" fontSize="15px" fontWeight="650" color="muted" data-group={shot.group}>
+                {shot.group.replace(/^\d /, "") || (listing.by === "outing" ? "in no outing" : "no place")}
+              </Box>
+            )}
+            <ShotEntry shot={shot} />
+          </Fragment>
         ))}
       </Box>
       {query.hasNextPage && (

@@ -1,9 +1,11 @@
 import { Box } from "@chakra-ui/react";
 import { Link } from "react-router";
-import type { Schemas } from "../api/client";
+import { client, type Schemas, take } from "../api/client";
 import { Miniature } from "../drawing/Miniature";
+import { Button } from "../parts/Button";
 import { Mark, markWords } from "../parts/Mark";
 import { dayText } from "../parts/spelling";
+import { useAct } from "../parts/useAct";
 import { STEP_WORDS } from "../shot/steps";
 
 const RANK = { fails: 0, tight: 1, unsaid: 2, holds: 3 } as const;
@@ -40,6 +42,7 @@ export function ShotEntry({ shot }: { shot: Schemas["ShotSummaryOut"] }) {
           <Link to={`/shots/${shot.id}/place`} style={{ textDecoration: "none" }}>
             {shot.name}
           </Link>
+          <Star shot={shot} />
         </Box>
         <Box fontSize="13.5px" color="muted" mt="1px">
           {[shot.location_name, shot.date_local && dayText(shot.date_local, true)].filter(Boolean).join(", ") ||
@@ -76,5 +79,29 @@ export function ShotEntry({ shot }: { shot: Schemas["ShotSummaryOut"] }) {
         </Box>
       </Box>
     </Box>
+  );
+}
+
+/** Whether a shot is a favourite; pressed it becomes one, or is one no more. */
+function Star({ shot }: { shot: Schemas["ShotSummaryOut"] }) {
+  const act = useAct(
+    (favourite: boolean) =>
+      take(client.PATCH("/api/shots/{shot_id}", { params: { path: { shot_id: shot.id } }, body: { favourite } })),
+    { only: ["notebook", "shot"] },
+  );
+  const on = act.isPending ? act.variables : shot.favourite;
+  return (
+    <Button
+      look="quiet"
+      px="6px"
+      py="0"
+      aria-pressed={on}
+      aria-label={`favourite: ${shot.name}`}
+      color={on ? "accent" : "muted"}
+      textDecoration="none"
+      onClick={() => act.mutate(!on)}
+    >
+      {on ? "★" : "☆"}
+    </Button>
   );
 }

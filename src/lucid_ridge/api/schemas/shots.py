@@ -11,6 +11,7 @@ from pydantic import Field
 from ...core.exposure.moving_things import MotionWish
 from ...core.facts.choices import DepthChoices, ExposureChoices, FrameChoices, LightChoices, SequenceChoices, ShotHead
 from ...core.facts.frame_groups import MOST_GROUPS, FrameGroup
+from ...core.facts.notebook import NotebookOrder
 from ...core.facts.spots import MOST_SPOTS, SpotPart
 from ...core.facts.wishes import WishChoices
 from .facts import changes, gives, takes, unsaid
@@ -47,7 +48,7 @@ class SpotIn(In):
     through_stops: Annotated[Ev, Field(ge=0, le=30)] = 0.0
 
 
-@takes(ShotHead, but=["support_id"])
+@takes(ShotHead, but=["support_id", "favourite", "archived"])
 class ShotIn(In):
     date_local: Day | None = None
 
@@ -257,13 +258,23 @@ class ShotSummaryOut(Out):
     location_name: str | None
     date_local: date | None
     clock_local: str | None
+    favourite: bool
+    archived: bool
+    group: str
     verdicts: list[VerdictOut]
     miniature: MiniatureOut | None
     fresh: bool
 
 
 class NotebookQuery(In):
-    """words: in the name, the intent or the location's name. A page of limit entries after offset others."""
+    """words: in the name, the intent, the location's name and notes, its elements' names, notes of visits, or outings. A page of limit entries after offset others.
+
+    by: how they are grouped. archived: those that were put away, instead of the others. favourites: only these.
+    """
+
+    by: NotebookOrder = NotebookOrder.NEXT
+    archived: bool = False
+    favourites: bool = False
 
     words: Annotated[str, Field(max_length=200)] = ""
     offset: Annotated[int, Field(ge=0, le=1_000_000)] = 0

@@ -73,6 +73,8 @@ class ShotHead:
     body_id: Annotated[int | None, Fact(label="body", refers="body", framed=True)] = None
     lens_id: Annotated[int | None, Fact(label="lens", refers="lens", framed=True)] = None
     support_id: Annotated[int | None, Fact(label="tripod", refers="support")] = None
+    favourite: Annotated[bool, Fact(label="favourite")] = False
+    archived: Annotated[bool, Fact(label="archive")] = False
 
 
 @dataclass(frozen=True)
