@@ -124,6 +124,8 @@ def _searched(stops, limits):
             best = max(best, (round(value, 9), -back))
         for at in left:
             stop = stops[at]
+            if stop.place is None and here is None:
+                continue
             leg = way_between(here, stop.place, stop.leg_s) if stop.place else Leg()
             for window in stop.windows:
                 begin = max(clock + leg.total_s + stop.set_up_s, window.start_s)

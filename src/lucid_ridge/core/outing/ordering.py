@@ -93,6 +93,9 @@ def _leg(here: Place | None, stop: Stop) -> Leg:
 
 def _onwards(label: _Label, stop: Stop, leg: Leg, here: Place | None, limits: Limits) -> list[_Label]:
     """Return the labels of going on to a stop, one for each window that can still be had."""
+    if stop.place is None and here is None:
+        # Who is still at home needs no rest on the way.
+        return []
     walk = label.walk_m + leg.walk_m
     if walk > limits.most_walk_m + _EPSILON:
         return []
