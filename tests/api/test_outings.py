@@ -99,7 +99,11 @@ def test_stops_are_moved_pinned_and_taken_out(api, outing):
 def test_files_are_read_back_by_other_libraries(api, outing):
     path = f"/api/outings/{outing['id']}/export"
     entries = Calendar.from_ical(api.client.get(f"{path}/ics").get_data()).walk("VEVENT")
-    assert len(entries) == len(outing["order"])
+    # One for each stop, and one the evening before to pack and charge.
+    assert len(entries) == len(outing["order"]) + 1
+    packing = next(entry for entry in entries if str(entry["summary"]).startswith("Pack and charge"))
+    assert packing["dtstart"].dt.date().isoformat() < outing["facts"]["date_local"]
+    assert "Full-frame body, 45 MP" in str(packing["description"])
     # RFC 5545: every entry rings before it begins.
     for entry in entries:
         (alarm,) = entry.walk("VALARM")

@@ -11,7 +11,8 @@ from icalendar import Alarm, Calendar, Event
 
 @dataclass(frozen=True)
 class CalendarEntry:
-    """uid stays the same when the same window is exported again. leave_utc: when the alarm rings; None for no alarm."""
+    """uid stays the same when the same window is exported again. leave_utc: when the alarm rings; None for no alarm. rings: what it says,
+    that one leaves home where nothing else is said."""
 
     uid: str
     title: str
@@ -22,6 +23,7 @@ class CalendarEntry:
     longitude_deg: float | None = None
     notes: str = ""
     leave_utc: datetime | None = None
+    rings: str = ""
 
 
 def write_calendar(entries: Sequence[CalendarEntry], made_utc: datetime) -> bytes:
@@ -44,7 +46,7 @@ def write_calendar(entries: Sequence[CalendarEntry], made_utc: datetime) -> byte
         if entry.leave_utc is not None:
             alarm = Alarm()
             alarm.add("action", "DISPLAY")
-            alarm.add("description", f"Leave home for {entry.title}")
+            alarm.add("description", entry.rings or f"Leave home for {entry.title}")
             alarm.add("trigger", min(timedelta(0), _whole(entry.leave_utc) - _whole(entry.start_utc)))
             event.add_component(alarm)
         calendar.add_component(event)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from datetime import UTC, datetime, timedelta
 
@@ -33,6 +34,8 @@ from .shots import get_shot, shot_scope
 
 # Of the longer side of a card's small picture.
 _PICTURE_POINTS = 240
+# Nearer to the viewpoint's mark than this is upon it [m].
+_OFF_THE_MARK_M = 0.05
 # Settings that a card says of every frame.
 _ON_THE_CARD = ("Aperture", "Shutter", "ISO")
 
@@ -130,7 +133,19 @@ def _way(facts: ShotFacts, sequence_s: float) -> list[dict[str, object]]:
 def _framing(facts: ShotFacts, frame: FrameStep) -> str:
     assert frame.bearing_deg is not None and frame.camera_height_m is not None
     bearing = f"{frame.bearing_deg:.0f}° {compass_point(frame.bearing_deg)}"
-    return f"{frame.focal_mm:g} mm {facts.frame.orientation}, {bearing}, camera at {format_distance(frame.camera_height_m)}"
+    said = [f"{frame.focal_mm:g} mm {facts.frame.orientation}", bearing]
+    if abs(facts.frame.pitch_deg) >= 0.5:
+        said.append(f"{'up' if facts.frame.pitch_deg > 0 else 'down'} {abs(facts.frame.pitch_deg):.0f}°")
+    said.append(f"camera at {format_distance(frame.camera_height_m)}")
+    east, north = facts.frame.camera_east_m, facts.frame.camera_north_m
+    if math.hypot(east, north) >= _OFF_THE_MARK_M:
+        toward = compass_point(math.degrees(math.atan2(east, north)) % 360)
+        said.append(f"{format_distance(math.hypot(east, north))} {toward} of the mark")
+    if facts.depth.magnification is not None:
+        said.append(f"{facts.depth.magnification:g}:1")
+    if facts.frame.crop_aspect is not None or facts.frame.crop_focal_mm is not None:
+        said.append(f"cropped{f' to {facts.frame.crop_aspect}' if facts.frame.crop_aspect is not None else ''}")
+    return ", ".join(said)
 
 
 def _marks(frames: Sequence[Frame]) -> list[str]:

@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
-from datetime import datetime, timedelta
+from datetime import datetime, time, timedelta
 from typing import Any
 
 from ..core.facts.outing import StopKind
+from ..core.spans.instants import zone_info
 from ..formats.calendar import CalendarEntry, write_calendar
 from ..formats.outings import RoutePoint, write_outing_json, write_route
 from .outings import SeenOuting
+
+# When one packs, the evening before (common practice).
+_PACKING_CLOCK = time(19)
 
 
 def outing_file(ending: str, seen: SeenOuting, now_utc: datetime) -> bytes:
@@ -25,8 +29,8 @@ def _at(seen: SeenOuting, seconds: float) -> datetime:
 
 
 def _entries(seen: SeenOuting) -> list[CalendarEntry]:
-    """Return an entry for each stop; before the first an alarm rings for leaving home, before the others for the way there."""
-    found = []
+    """Return an entry for each stop; before the first an alarm rings for leaving home, before the others for the way there. The evening before all is packed and charged."""
+    found = [_evening_before(seen)] if seen.plan.visits else []
     for visit in seen.plan.visits:
         item = seen.stops[visit.stop.at]
         here = item.facts.location if item.facts is not None else None
@@ -37,9 +41,18 @@ def _entries(seen: SeenOuting) -> list[CalendarEntry]:
             CalendarEntry(
                 f"outing-{seen.row.id}-{row.id}@lucid-ridge", f"{seen.row.name}: {item.name}", ready, _at(seen, visit.leave_s),
                 here.name if here else "", here.latitude_deg if here else None, here.longitude_deg if here else None, row.note, leave,
+                "" if not found[1:] else f"Set off for {item.name}",
             )
         )  # fmt: skip
     return found
+
+
+def _evening_before(seen: SeenOuting) -> CalendarEntry:
+    evening = datetime.combine(seen.row.date_local - timedelta(days=1), _PACKING_CLOCK, zone_info(seen.plan.zone))
+    left = "\n".join(item.name for item in seen.packing if item.key not in seen.row.packed)
+    return CalendarEntry(
+        f"outing-{seen.row.id}-pack@lucid-ridge", f"Pack and charge: {seen.row.name}", evening, evening + timedelta(minutes=30), "", notes=left, leave_utc=evening, rings=f"Pack and charge for {seen.row.name}",
+    )  # fmt: skip
 
 
 def _points(seen: SeenOuting) -> list[RoutePoint]:

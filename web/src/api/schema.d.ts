@@ -10140,12 +10140,16 @@ export interface components {
             kind: components["schemas"]["StopKind"];
             /** Lasts Label */
             lasts_label: string;
+            /** Latitude Deg */
+            latitude_deg: number | null;
             /** Leave Clock */
             leave_clock: string | null;
             /** Leg Min */
             leg_min: number | null;
             /** Location Id */
             location_id: number | null;
+            /** Longitude Deg */
+            longitude_deg: number | null;
             /** Minutes */
             minutes: number | null;
             /** Name */

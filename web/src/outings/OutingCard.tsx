@@ -102,6 +102,11 @@ function Card({ outing }: { outing: Outing }) {
                 {stop.taken}. {stop.name}
               </b>
               {stop.place && `, ${stop.place}`}
+              {stop.latitude_deg !== null && stop.longitude_deg !== null && (
+                <Box as="span" fontFamily="mono" fontSize="0.94em">
+                  {` ${stop.latitude_deg.toFixed(5)}, ${stop.longitude_deg.toFixed(5)}`}
+                </Box>
+              )}
               {stop.window && `: ${stop.window}, may begin ${stop.window_clock}`}
               <Box display="flex" flexWrap="wrap" gap="0 12px" fontFamily="mono" fontSize="0.94em">
                 {spot.map((part) => (

@@ -153,6 +153,7 @@ def _stop(at: int, row: store.OutingStop, item: StopFacts, plan: OutingPlan, clo
     return out.StopOut(
         **_said(row, OutingStop),
         id=row.id, shot_id=row.shot_id, location_id=row.location_id, name=item.name, place=here.name if here else "",
+        latitude_deg=here.latitude_deg if here else None, longitude_deg=here.longitude_deg if here else None,
         taken=plan.order.index(at) + 1 if at in plan.order else None,
         arrive_clock=clock.after(visit.arrive_s) if visit else None,
         begin_clock=clock.after(visit.begin_s) if visit else None,

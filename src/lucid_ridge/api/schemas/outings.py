@@ -57,6 +57,8 @@ class StopOut(Out):
     location_id: int | None
     name: str
     place: str
+    latitude_deg: float | None
+    longitude_deg: float | None
     taken: int | None
     arrive_clock: str | None
     begin_clock: str | None
