@@ -11,6 +11,7 @@ import math
 import statistics
 import time
 from collections.abc import Callable
+from dataclasses import replace
 from datetime import UTC, date, datetime, timedelta
 
 import ephem
@@ -36,6 +37,8 @@ from lucid_ridge.core.light.track import _track
 from lucid_ridge.core.light.windows import DateHours, find_windows
 from lucid_ridge.core.optics.depth import blur_diameter_mm
 from lucid_ridge.core.optics.stacking import plan_ring_stack
+from lucid_ridge.core.outing.ordering import best_order
+from lucid_ridge.core.outing.stops import Limits, Place, Stop, Window, way_between
 from lucid_ridge.core.planning.depth import plan_depth
 from lucid_ridge.core.planning.focus import FocusPosition
 from lucid_ridge.core.planning.frame_groups import GroupSet, PlannedGroup
@@ -45,6 +48,7 @@ from lucid_ridge.core.planning.plan import plan_shot
 from lucid_ridge.core.planning.scene_layers import scene_tones
 from lucid_ridge.core.planning.tonal_range import Exposure
 from lucid_ridge.core.planning.tones import plan_tones, scene_picture
+from lucid_ridge.core.solving.solver import solve
 
 PLACE = (54.55, -3.10, 10.0)
 START = datetime(2026, 11, 24, tzinfo=UTC)
@@ -209,7 +213,55 @@ def tones_reference() -> object:
     return sky.sky_cd_m2(towards / np.linalg.norm(towards, axis=-1, keepdims=True))
 
 
+def solved() -> object:
+    return solve(WISHED)
+
+
+def solved_reference() -> object:
+    """The exposure alone of as many candidates, as a spreadsheet would have it: aperture, ISO and filters to a shutter time."""
+    size = 49_400
+    turns = np.arange(size)
+    return 0.125 * (2.0 ** (turns % 19 / 3)) * 2.0 ** (turns % 13) / (1 + turns % 25)
+
+
+def outing_of_twelve() -> object:
+    return best_order(STOPS, Limits(back_s=20 * 3600.0))
+
+
+def outing_of_twelve_reference() -> object:
+    """Each next the one whose window closes first."""
+    clock, taken = 0.0, []
+    for stop in sorted(STOPS, key=lambda item: item.windows[0].end_s):
+        clock += way_between(None, stop.place).total_s
+        if clock <= stop.windows[0].end_s:
+            taken.append(stop)
+            clock = max(clock, stop.windows[0].start_s) + stop.stay_s
+    return taken
+
+
+def groups_of_six_hundred_frames() -> object:
+    return plan_shot(GROUPED)
+
+
+def one_group_reference() -> object:
+    return plan_shot(replace(GROUPED, frame_groups=()))
+
+
 PLANNED = plan_shot(FACTS)
+BAG = (*FACTS.filters, Filter(21, "1000×", "neutral density", 9.97), Filter(22, "graduated", "graduated", 3))
+WISHED = changed(
+    FACTS, filters=BAG, wanted_look="silky", shadow_ev=2.0, highlight_ev=14.0, metered_f_number=16.0, metered_shutter_s=0.125, metered_iso=100.0
+)  # fmt: skip
+GROUPED = replace(
+    changed(FACTS, metered_f_number=16.0, metered_shutter_s=0.125, metered_iso=100.0), frame_groups=(FrameGroup(), FrameGroup(count=75, burst_per_s=5.0), FrameGroup(count=75)),
+)  # fmt: skip
+STOPS = [
+    Stop(
+        at, f"stop {at}", (Window((6 + at) * 3600.0, (7.5 + at) * 3600.0, 0.5), Window((15 + 0.2 * at) * 3600.0, (16.5 + 0.3 * at) * 3600.0, 0.4)), 600.0, 1800.0,
+        Place(at % 5, 54.0 + 0.04 * (at % 5), -3.0, 600.0, 800.0, 1800.0, at),
+    )
+    for at in range(12)
+]  # fmt: skip
 SCENE = (Solid("boulder", 355, 2.5, 1.2, 0.8), Solid("block", 4, 60, 5, 14), Solid("tree", 350, 22, 4, 7))
 TARGETS = (
     Target("place", 0, x=0.36, y=0.8), Target("place", 1, x=0.64), Target("horizon", y=0.35), Target("clearance", 0, 1, clearance=0.02), Target("whole", 2),
@@ -331,6 +383,9 @@ def main() -> None:
         ("light over 1,440 min with the sun", day_of_light, day_of_light_reference, 50),
         ("sequence of 60 frames", sequence, sequence_reference, 50),
         ("plan of a shot whose light is known", plan, None, 30),
+        ("solver, whole answer (goal 100)", solved, solved_reference, 100),
+        ("order of twelve stops (goal 2000)", outing_of_twelve, outing_of_twelve_reference, 2000),
+        ("plan with 600 frames in groups", groups_of_six_hundred_frames, one_group_reference, 60),
         ("scene in tones, in a new light (goal 15)", tones, tones_reference, 15),
         ("scene in tones, exposure turned (goal 15)", tones_of_another_exposure, tones_reference, 15),
         ("windows of a date, cut nowhere", windows, windows_reference, 20),

@@ -1,5 +1,6 @@
 import { type ScaleLinear, scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
+import { BAND_ROLES } from "../drawing/bands";
 import { Drawing } from "../drawing/Drawing";
 import { ink } from "../theme/system";
 import type { Outing } from "./useOuting";
@@ -12,8 +13,6 @@ const HEAD = 22;
 const LIGHT = 16;
 const CLOUD = 18;
 const TIDE = 34;
-// How dark each kind of light is drawn, 0 day to 1 night.
-const DARKNESS: Record<string, number> = { daylight: 0, "golden hour": 0.16, "blue hour": 0.45, twilight: 0.68, night: 0.88 };
 
 /** Light, weather and tide above; below a line for home and each stop, with its windows, what is done there, and the ways between. */
 export function DayClock({ outing, chosen, choose }: { outing: Outing; chosen: number | null; choose: (stop: number) => void }) {
@@ -137,12 +136,15 @@ function Light({ outing, x, top }: { outing: Outing; x: Scale; top: number }) {
         const golden = band.kind === "golden hour";
         return (
           <g key={`${band.kind}${band.from_h}`}>
+            <rect {...box} y={top} height={LIGHT} fill={ink(BAND_ROLES[band.kind] ?? "low")} />
             <rect
               {...box}
               y={top}
               height={LIGHT}
-              fill={golden ? ink("accent") : ink("fg")}
-              opacity={golden ? 0.55 : 0.62 * (1 - (DARKNESS[band.kind] ?? 0.7))}
+              fill={golden ? ink("accent") : "none"}
+              opacity={0.45}
+              stroke={ink("line")}
+              strokeWidth={0.6}
             />
             <title>{band.kind}</title>
           </g>

@@ -150,7 +150,7 @@ function Limits({ outing, change }: OutingWork) {
         options={OPTIONS.StopOrder}
         choose={(stop_order) => void change({ stop_order }).catch((failure: Error) => complain(failure.message, "outing"))}
       />
-      <Row least="150px">
+      <Row least="176px">
         <DateField
           label="Date"
           name={`outing:${outing.id}:date_local`}

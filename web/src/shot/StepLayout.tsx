@@ -2,7 +2,16 @@ import { Box } from "@chakra-ui/react";
 import type { ReactNode } from "react";
 
 /** A step: its drawing at the left, three fifths of the width, and its dials at the right. */
-export function StepLayout({ drawing, dials }: { drawing: ReactNode; dials: ReactNode }) {
+export function StepLayout({
+  drawing,
+  dials,
+  grows = false,
+}: {
+  drawing: ReactNode;
+  dials: ReactNode;
+  /** On a phone as high as it is, instead of a window upon it. */
+  grows?: boolean;
+}) {
   return (
     <Box
       flex="1"
@@ -12,7 +21,13 @@ export function StepLayout({ drawing, dials }: { drawing: ReactNode; dials: Reac
       gridTemplateColumns="minmax(0, 1fr)"
       css={{ "@media (min-width: 960px)": { gridTemplateColumns: "minmax(0, 3fr) minmax(0, 2fr)" } }}
     >
-      <Box minH="0" minW="0" display="flex" flexDirection="column" css={{ "@media (max-width: 959px)": { height: "440px" } }}>
+      <Box
+        minH="0"
+        minW="0"
+        display="flex"
+        flexDirection="column"
+        css={{ "@media (max-width: 959px)": { height: grows ? "auto" : "440px" } }}
+      >
         {drawing}
       </Box>
       <Box

@@ -24,7 +24,7 @@ export default function Solver({ close, ...work }: ShotWork & { close: () => voi
   return (
     <Dialog title="What would do it" close={close}>
       <Box
-        width={{ base: "86vw", lg: "min(1180px, 88vw)" }}
+        width={{ base: "calc(92vw - 44px)", lg: "min(1180px, 88vw)" }}
         display="grid"
         gap="18px 26px"
         gridTemplateColumns={{ base: "minmax(0, 1fr)", lg: "minmax(0, 5fr) minmax(0, 9fr)" }}

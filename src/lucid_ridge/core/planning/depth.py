@@ -177,11 +177,8 @@ class FocusedAt:
     extension_stops: float
 
 
-def focused_at(facts: ShotFacts, settings: Settings, along: AlongAxis, near: float, far: float) -> FocusedAt | None:
-    """Return what the method of a shot comes to at an aperture over a range [m along the axis]; None for too many frames, or what no lens images."""
-    imaging = nearest_imaging(facts, settings, near)
-    if imaging is None or not imaging.images(near * 1000):
-        return None
+def focused_at(facts: ShotFacts, settings: Settings, imaging: Imaging, along: AlongAxis, near: float, far: float) -> FocusedAt | None:
+    """Return what the method of a shot comes to at an aperture over a range [m along the axis]; None for too many frames. imaging: of the lens at the nearest."""
     optics = optics_at(settings, imaging)
     try:
         _, positions, _, _ = _positions(facts, optics, along, near, far)

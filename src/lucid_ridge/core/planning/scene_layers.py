@@ -176,8 +176,7 @@ class _Scene:
         """Return a layer with what still water shows of it, where there is some."""
         if self.water is None:
             return layer
-        shown = self.water.mirrors(luminance, layer.points, self.eye, self.light)
-        stops = self.water.polariser_stops(layer.points, self.eye)
+        shown, stops = self.water.mirrors(luminance, layer.points, self.eye, self.light)
         if layer.polariser_stops is not None:
             stops = stops + MIRRORED_SHARE * layer.polariser_stops
         return replace(layer, mirror_ev=ev_of(shown), mirror_polariser_stops=stops)

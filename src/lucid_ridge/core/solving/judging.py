@@ -21,7 +21,7 @@ from ..facts.choices import BracketMode
 from ..facts.kit import Body, FilterKind
 from ..facts.settings import Settings, settings_of
 from ..facts.shot import ShotFacts
-from ..planning.depth import focused_at
+from ..planning.depth import focused_at, nearest_imaging
 from ..planning.exposures_taken import ledger_filter, reading_of
 from ..planning.falling_light import falling_light
 from ..planning.filter_vignetting import shot_vignetting
@@ -90,10 +90,13 @@ def focus_table(facts: ShotFacts, plan: ShotPlan, space: Space) -> FocusTable:
     count, blur, extension = np.ones(shape), np.ones(shape), np.zeros(shape)
     if along is None or depth.near_m is None or depth.far_m is None:
         return FocusTable(count, blur, extension)
+    imaging = nearest_imaging(facts, settings, depth.near_m)
+    if imaging is None or not imaging.images(depth.near_m * 1000):
+        return FocusTable(count, np.full(shape, np.inf), extension)
     for row, method in enumerate(space.methods):
         focused = facts.choosing(depth_method=method)
         for column, f_number in enumerate(space.apertures):
-            found = focused_at(focused, replace(settings, f_number=f_number), along, depth.near_m, depth.far_m)
+            found = focused_at(focused, replace(settings, f_number=f_number), imaging, along, depth.near_m, depth.far_m)
             if found is None:
                 blur[row, column] = np.inf
             else:

@@ -80,13 +80,14 @@ class StillWater:
     own_reflectance: float
     upright_share: float = 1.0
 
-    def mirrors(self, luminance: Floats, points: Floats, eye: Floats, light: Daylight) -> Floats:
-        """Return what is shown of points' luminances where they stand mirrored, the water's own light added. Source: [3].
+    def mirrors(self, luminance: Floats, points: Floats, eye: Floats, light: Daylight) -> tuple[Floats, Floats]:
+        """Return what is shown of points' luminances where they stand mirrored, the water's own light added, and what a polariser changes it by [stops]. Source: [3].
 
         Where the eye is under the water nothing is mirrored: its own light is left.
         """
         level, upright = self._shares(points, eye)
-        return np.asarray(np.where(eye[2] > self.level_m, (level + upright) / 2 * luminance, 0.0) + self._own(light))
+        shown = np.where(eye[2] > self.level_m, (level + upright) / 2 * luminance, 0.0) + self._own(light)
+        return np.asarray(shown), self._polarised(level, upright)
 
     def polariser_stops(self, points: Floats, eye: Floats) -> Floats:
         """Return what a polariser changes the mirror by beyond its own cost [stops], seen where it mirrors points. Source: [3]."""

@@ -2,19 +2,12 @@ import { type ScaleLinear, scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 import type { Schemas } from "../../api/client";
 import { LeftAxis } from "../../drawing/axes";
+import { BAND_ROLES } from "../../drawing/bands";
 import { ink } from "../../theme/system";
 import { along } from "./curves";
 
 type Day = Schemas["LightDayOut"];
 type Scale = ScaleLinear<number, number>;
-
-const BAND_FILL: Record<string, string> = {
-  night: "night",
-  twilight: "night",
-  "blue hour": "low",
-  "golden hour": "low",
-  daylight: "day",
-};
 
 /** Kinds of light as spans of the day, named where there is room. */
 export function Bands({ day, x, top, floor }: { day: Day; x: Scale; top: number; floor: number }) {
@@ -26,7 +19,7 @@ export function Bands({ day, x, top, floor }: { day: Day; x: Scale; top: number;
         const special = band.kind === "golden hour" ? "gold-hatch" : band.kind === "blue hour" ? "blue-hatch" : null;
         return (
           <g key={`${band.kind}${band.from_s}`}>
-            <rect x={from} width={wide} y={top} height={floor - top} fill={ink(BAND_FILL[band.kind] ?? "low")} />
+            <rect x={from} width={wide} y={top} height={floor - top} fill={ink(BAND_ROLES[band.kind] ?? "low")} />
             {special && <rect x={from} width={wide} y={top} height={floor - top} fill={`url(#${special})`} opacity={0.4} />}
             {wide > 78 ? (
               <text x={from + wide / 2} y={13} fontSize="12.5" textAnchor="middle" fill={special ? ink("fg") : ink("muted")}>

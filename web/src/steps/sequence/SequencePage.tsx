@@ -20,6 +20,7 @@ export default function SequencePage(work: ShotWork) {
   const filters = sequence.frames[0]?.filters ?? [];
   return (
     <StepLayout
+      grows={sequence.frames.length > 0}
       drawing={
         sequence.frames.length ? (
           <ContactStrip shot={shot} />
