@@ -17,9 +17,7 @@ STEPS = (
     ("skyline", "Split boulder under the fell", "light", "Graphite", False),
     ("year", "Posts at the ebb", "light", "Graphite", False),
     ("frame", "Split boulder under the fell", "frame", "Graphite", False),
-    ("tuner", "Split boulder under the fell", "frame", "Graphite", False),
     ("panorama", "Layered riggs", "frame", "Paper", False),
-    ("close-up", "Sundew after rain", "frame", "Graphite", False),
     ("depth", "Posts at the ebb", "depth", "Graphite", False),
     ("depth-close-up", "Sundew after rain", "depth", "Graphite", False),
     ("exposure", "Posts at the ebb", "exposure", "Graphite", False),
@@ -27,21 +25,22 @@ STEPS = (
     ("field", "Posts at the ebb", "field", "Graphite", False),
     ("light-ember", "Midnight sun over the sound", "light", "Ember", False),
     ("picture", "Split boulder under the fell", "exposure", "Graphite", False),
+    ("solver", "Posts at the ebb", "exposure", "Graphite", False),
 )
 # What is pressed before the picture is taken.
 VIEWS = {
     "skyline": ("The skyline",),
     "year": ("The year", "Search the year", "Go through the year"),
     "frame": ("Reading",),
-    "tuner": ("Fine-tuner", "Find the camera"),
     "panorama": ("Crop, panorama",),
-    "close-up": ("Close up",),
     "picture": ("Picture in tones",),
+    "solver": ("solve",),
 }
 PAGES = (
     ("notebook", "/", "//h2", False),
     ("locations", "/locations", "//*[@data-track]", False),
     ("which-place", "/which-place?from={day}&days=2", "//*[@data-prospect]", False),
+    ("outing", "/outings/1", "//*[@data-ways]", False),
     ("card-phone", "/cards/1", "//article//h1", True),
 )
 

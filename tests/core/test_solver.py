@@ -248,7 +248,7 @@ def test_what_is_pinned_is_kept_or_named():
 def test_methods_and_sets_are_those_that_something_is_known_for():
     plan = plan_shot(FULL)
     space = space_of(FULL, plan)
-    assert space.sets == (BracketMode.NONE,)
+    assert space.sets == (BracketMode.NONE, BracketMode.AROUND)
     assert space.methods == (DepthMethod.SINGLE, DepthMethod.AUTO)
     assert space.holds == (Hold.TRIPOD,)
     assert BracketMode.RANGE in space_of(SHOT, plan_shot(SHOT)).sets

@@ -197,6 +197,8 @@ class Judge:
             return self._frozen(base, top, spans)
         if mode == BracketMode.NONE:
             return self._one(base, base, top, spans, isos)
+        if mode == BracketMode.AROUND:
+            return self._around(base, top, spans, isos)
         highlight = np.array([span.highlight_ev for span in spans], dtype=np.float64)
         room = top - highlight - said.highlight_margin_ev
         if mode == BracketMode.HIGHLIGHTS:
@@ -224,6 +226,28 @@ class Judge:
 
     def _set(self, first: Floats, carrying: Floats, last: Floats, count: Floats, open_s: Floats, dark_s: Floats) -> Exposed:
         return Exposed(carrying, first, last, count, open_s, dark_s, None, np.zeros(()), first)
+
+    def _around(self, base: Floats, top: float, spans: list[SceneRange], isos: Floats) -> Exposed:
+        """Return brackets around the reading; steps that would leave gaps make one frame."""
+        said, slowest = self.facts.exposure, self.body.slowest_shutter_s
+        wide = np.broadcast_to(said.bracket_step_ev > self.held, base.shape)
+        first = -((said.bracket_count - 1) // 2)
+        turns = range(first, first + said.bracket_count)
+        times = [np.where(wide, base, marked_times_s(base * 2.0 ** (said.bracket_step_ev * turn), slowest)) for turn in turns]
+        counted = [~wide | (turn == 0) for turn in turns]
+        films = [self._on_film(time) for time in times]
+        open_s, dark_s = (
+            sum((np.where(one, here, 0.0) for one, here in zip(counted, some, strict=True)), np.zeros(base.shape))
+            for some in (films, [self._dark(film) for film in films])
+        )
+        count = np.where(wide, 1.0, float(said.bracket_count))
+        made = self._set(films[0], films[-first], films[-1], count, open_s, dark_s)
+        return replace(made, lost=self._lost(times[0], times[-1], base, top, spans), iso=isos, automatic=self._automatic(count, films[-1]))
+
+    def _automatic(self, count: Floats, last: Floats) -> NDArray[np.bool_]:
+        """Return which sets the body takes by itself, as tonal_range.is_automatic says of one."""
+        alone = (count % 2 == 1) & (count > 1) & (count <= self.body.bracket_frames) & ~np.asarray(self.body.needs_bulb(last))  # type: ignore[arg-type]
+        return np.asarray(alone & (self.facts.exposure.bracket_step_ev <= self.body.bracket_step_ev))
 
     def _bracket(self, base: Floats, top: float, spans: list[SceneRange], room: Floats, isos: Floats) -> Exposed:
         """Return brackets over the range; where one frame holds it all it is taken as metered, or moved no further than it has to be."""
@@ -254,9 +278,7 @@ class Judge:
         # Where a bracket cannot be had its steps leave gaps.
         lost = None if lost is None else np.where(np.isfinite(counts), lost, 99.0)
         made = self._set(first, carrying, last, frames, open_s, dark_s)
-        automatic = (frames % 2 == 1) & (frames > 1) & (frames <= self.body.bracket_frames) & ~np.asarray(self.body.needs_bulb(last))  # type: ignore[arg-type]
-        automatic &= step <= self.body.bracket_step_ev
-        return replace(made, lost=lost, iso=isos, automatic=automatic)
+        return replace(made, lost=lost, iso=isos, automatic=self._automatic(frames, last))
 
     def _frozen(self, base: Floats, top: float, spans: list[SceneRange]) -> Exposed:
         """Return pairs of a frame that freezes, without neutral density and at a higher ISO if need be, and the long one."""

@@ -143,7 +143,7 @@ def _settings(item: Filter) -> list[Filter]:
 def _sets(facts: ShotFacts, plan: ShotPlan) -> tuple[BracketMode, ...]:
     """Return the ways to expose that something is known for."""
     span = span_of(facts, plan)
-    found = [BracketMode.NONE]
+    found = [BracketMode.NONE, BracketMode.AROUND]
     if span.highlight_ev is not None:
         found += [BracketMode.HIGHLIGHTS, BracketMode.LAND_AND_SKY]
     if span.stops is not None and facts.exposure.bracket_step_ev <= 4:
