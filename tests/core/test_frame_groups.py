@@ -10,6 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from sample_shot import DUSK, FULL, SHORE, STONE, TEN, WATER
 
+from lucid_ridge.core.facts.accessory import Accessory, AccessoryKind
 from lucid_ridge.core.facts.frame_groups import (
     FrameGroup,
     FrameOrder,
@@ -319,3 +320,18 @@ def test_frames_groups_and_verdict_agree(groups):
     if step.verdict.mark == "holds":
         assert all(severity in ("holds", "caution") for severity, _ in _said(plan))
         assert _said(plan)
+
+
+def test_under_a_flash_nobody_judges_a_groups_own_exposure():
+    flash = Accessory(1, "Flash", AccessoryKind.FLASH, guide_number_m=24.0, recycle_s=4.0)
+    lit = {"accessories": (flash,), "flash_distance_m": 1.0, "filters": ()}
+    long = FrameGroup(Role.LONG, exposure=GroupExposure.OWN, shutter_s=2.0)
+    # Without the flash two seconds are told to be far too bright; with it their sum with the burst is nobody's, and is not called good.
+    assert any("stops brighter" in text for text in _fails(_groups(FrameGroup(Role.WHOLE), long, filters=())))
+    plan = _groups(FrameGroup(Role.WHOLE), long, **lit)
+    assert plan.exposure.flash.power is not None
+    assert [severity for severity, text in _said(plan) if "not for the flash" in text] == ["unsaid"]
+    assert not any("stops brighter" in text for text in _fails(plan))
+    assert plan.sequence.verdict.mark != "holds"
+    # The planned exposure as it is stays judged.
+    assert not any("not for the flash" in text for _, text in _said(_groups(FrameGroup(Role.WHOLE), **lit)))

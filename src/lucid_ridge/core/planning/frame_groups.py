@@ -104,7 +104,8 @@ def _planned(
     if group.start != GroupStart.AT_ONCE and starts is None:
         reasons.append(said_of(UNSAID, group, _no_start(facts, group)))
     waits = (starts - facts.light.time_utc).total_seconds() if starts is not None and facts.light.time_utc is not None else None
-    lost = _light_lost_stops(facts, waits)
+    # A flash is as bright at any hour.
+    lost = 0.0 if _lit(exposure) else _light_lost_stops(facts, waits)
     sets = _sets(facts, exposure, group, lost, reasons)
     taken = tuple(aim for aim in aims if group.aim_row is None or aim.row == group.aim_row - 1) if len(aims) > 1 else ()
     if len(aims) > 1 and not taken:
@@ -124,6 +125,10 @@ def _no_start(facts: ShotFacts, group: FrameGroup) -> str:
     if group.start == GroupStart.MOMENT and group.start_moment is not None:
         return f"{group.start_moment} does not come on that day, the group follows the one before it"
     return "say what it waits for"
+
+
+def _lit(exposure: ExposureStep) -> bool:
+    return exposure.flash is not None and exposure.flash.power is not None
 
 
 def _light_lost_stops(facts: ShotFacts, waits_s: float | None) -> float:
@@ -246,7 +251,15 @@ def _set(facts: ShotFacts, exposure: ExposureStep, group: FrameGroup, base: int,
         time = marked_time_s(product / iso, body.slowest_shutter_s)
     over = math.log2(time * iso / product)
     shutter = _on_film_s(body, time)
-    said += _brightness_reasons(facts, exposure, group, over, shutter, iso) + _settable_reasons(body, group, shutter, iso)
+    otherwise = darker != 0 or group.offset_ev != 0 or group.exposure == GroupExposure.OWN or group.iso not in (None, iso_then)
+    if _lit(exposure) and otherwise:
+        # Time, filter and ISO weigh differently on the burst and on the light of the place: nobody has judged their sum.
+        said.append(
+            said_of(UNSAID, group, "its own exposure is reckoned for the light of the place, not for the flash: meter a test frame")
+        )
+        said += _settable_reasons(body, group, shutter, iso)
+    else:
+        said += _brightness_reasons(facts, exposure, group, over, shutter, iso) + _settable_reasons(body, group, shutter, iso)
     lift = over + group.offset_ev
     if lift == 0 and iso == iso_then:
         made = replace(planned, shutter_s=shutter)
