@@ -99,8 +99,9 @@ def test_stops_are_moved_pinned_and_taken_out(api, outing):
 def test_files_are_read_back_by_other_libraries(api, outing):
     path = f"/api/outings/{outing['id']}/export"
     entries = Calendar.from_ical(api.client.get(f"{path}/ics").get_data()).walk("VEVENT")
-    # One for each stop, and one the evening before to pack and charge.
-    assert len(entries) == len(outing["order"]) + 1
+    # One for each stop, one the evening before to pack and charge, and one for each plan B that can still be decided.
+    deciding = [plan for plan in outing["plans_b"] if plan["parts"]]
+    assert len(entries) == len(outing["order"]) + 1 + len(deciding)
     packing = next(entry for entry in entries if str(entry["summary"]).startswith("Pack and charge"))
     assert packing["dtstart"].dt.date().isoformat() < outing["facts"]["date_local"]
     assert "Full-frame body, 45 MP" in str(packing["description"])
@@ -155,3 +156,33 @@ def test_an_outing_without_stops_and_one_that_is_deleted(api):
     assert (empty["mark"], empty["verdict"], empty["parts"]) == ("unsaid", "no stops yet", [])
     api.delete(f"/outings/{empty['id']}")
     assert "Nothing yet" not in [item["name"] for item in api.get("/outings")["outings"]]
+
+
+def test_plan_b_has_its_times_on_the_outing_in_the_calendar_and_in_the_file(api):
+    """The posts' plan B is the sheepfold, decided at one o'clock by the low cloud."""
+    shot = api.get(f"/shots/{api.shot_id(POSTS)}")
+    made = api.post("/outings", {"name": "Ebb", "date_local": shot["facts"]["light"]["date_local"], "contact": "Neighbour"})
+    seen = api.post(f"/outings/{made['id']}/stops", {"shot_id": shot["id"]})
+    (plan,) = seen["plans_b"]
+    assert (plan["name"], plan["decided_h"]) == (POSTS, 13.0)
+    assert plan["text"].startswith("Plan B is High Sheepfold")
+    # Nobody leaves for it before it is decided; the way is in the times with its minutes.
+    assert plan["times"][0] == "13:00 decide"
+    assert min(part["from_h"] for part in plan["parts"]) >= 13.0
+    assert any("drive" in text for text in plan["times"]) or seen["parts"][0]["from_h"] < 13.0
+    path = f"/api/outings/{made['id']}/export"
+    entries = Calendar.from_ical(api.client.get(f"{path}/ics").get_data()).walk("VEVENT")
+    (decide,) = [entry for entry in entries if str(entry["summary"]).endswith("or plan B?")]
+    assert decide["dtstart"].dt.hour == 13
+    (read,) = json.loads(api.client.get(f"{path}/json").get_data())["plans_b"]
+    assert read["instead_of"] == POSTS
+    assert datetime.fromisoformat(read["decided_utc"]) <= datetime.fromisoformat(read["back_utc"])
+    # On another day than the shot's it is decided on that day.
+    later = api.patch(f"/outings/{made['id']}", {"date_local": "2027-01-12"})
+    assert all(0 <= other["decided_h"] < 24 for other in later["plans_b"] if other["decided_h"] is not None)
+
+
+def test_the_forecast_of_several_days_reaches_the_last(api, outing):
+    one = api.patch(f"/outings/{outing['id']}", {"days": 1})
+    three = api.patch(f"/outings/{outing['id']}", {"days": 3})
+    assert len(three["bands"]) > len(one["bands"])

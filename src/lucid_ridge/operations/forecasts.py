@@ -128,13 +128,13 @@ def forecast_of(kept: KeptForecast | None) -> Forecast | None:
     return forecast
 
 
-def forecast_around(kept: KeptForecast | None, day: date | None) -> Forecast | None:
-    """Return the hours of a kept forecast around a date; None where there is no forecast, no date, or no hour of it."""
+def forecast_around(kept: KeptForecast | None, day: date | None, last: date | None = None) -> Forecast | None:
+    """Return the hours of a kept forecast around a date, or around the dates to the last; None where there is no forecast, no date, or no hour of it."""
     whole = forecast_of(kept)
     if whole is None or day is None:
         return None
-    middle = datetime(day.year, day.month, day.day, 12, tzinfo=UTC)
-    hours = whole.between(middle - _AROUND, middle + _AROUND)
+    noons = [datetime(item.year, item.month, item.day, 12, tzinfo=UTC) for item in (day, last or day)]
+    hours = whole.between(noons[0] - _AROUND, noons[1] + _AROUND)
     return replace(whole, hours=hours) if hours else None
 
 

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import datetime, time, timedelta
 from typing import Any
 
 from ..core.facts.outing import StopKind
+from ..core.outing.plan import OutingPlan
 from ..core.spans.instants import zone_info
 from ..formats.calendar import CalendarEntry, write_calendar
 from ..formats.outings import RoutePoint, write_outing_json, write_route
@@ -44,6 +46,22 @@ def _entries(seen: SeenOuting) -> list[CalendarEntry]:
                 "" if not found[1:] else f"Set off for {item.name}",
             )
         )  # fmt: skip
+    return [*found, *_decisions(seen)]
+
+
+def _decisions(seen: SeenOuting) -> list[CalendarEntry]:
+    """Return an entry for each moment at which plan B is decided, with what it hangs on. Of a stop that falls out nothing is left to decide."""
+    found = []
+    for item in seen.plans_b:
+        if item.decided_utc is None or item.plan is None:
+            continue
+        name, row = seen.stops[item.at].name, seen.row.stops[item.at]
+        found.append(
+            CalendarEntry(
+                f"outing-{seen.row.id}-{row.id}-b@lucid-ridge", f"{seen.row.name}: {name}, or plan B?", item.decided_utc, item.decided_utc + timedelta(minutes=5), "",
+                notes=item.trigger.text, leave_utc=item.decided_utc, rings=f"Decide: {name}, or {item.name}",
+            )
+        )  # fmt: skip
     return found
 
 
@@ -66,6 +84,20 @@ def _points(seen: SeenOuting) -> list[RoutePoint]:
     return found
 
 
+def _stops_by(plan: OutingPlan, names: Sequence[str]) -> list[dict[str, str]]:
+    """Return when one is at each stop of a plan."""
+    return [
+        {
+            "name": names[visit.stop.at],
+            **{
+                f"{word}_utc": (plan.start_utc + timedelta(seconds=seconds)).isoformat()
+                for word, seconds in (("arrive", visit.arrive_s), ("begin", visit.begin_s), ("leave", visit.leave_s))
+            },
+        }
+        for visit in plan.visits
+    ]
+
+
 def _content(seen: SeenOuting) -> dict[str, Any]:
     plan = seen.plan
     return {
@@ -76,11 +108,16 @@ def _content(seen: SeenOuting) -> dict[str, Any]:
         "back_utc": plan.back_utc.isoformat() if plan.back_utc else None,
         "walk_m": round(plan.walk_m),
         "stops": [
+            {**times, "kind": seen.stops[visit.stop.at].said.kind}
+            for times, visit in zip(_stops_by(plan, [stop.name for stop in seen.stops]), plan.visits, strict=True)
+        ],
+        "plans_b": [
             {
-                "name": seen.stops[visit.stop.at].name, "kind": seen.stops[visit.stop.at].said.kind, "arrive_utc": _at(seen, visit.arrive_s).isoformat(),
-                "begin_utc": _at(seen, visit.begin_s).isoformat(), "leave_utc": _at(seen, visit.leave_s).isoformat(),
+                "instead_of": seen.stops[item.at].name, "name": item.name, "trigger": item.trigger.text, "decided_utc": item.decided_utc.isoformat() if item.decided_utc else None,
+                "stops": _stops_by(item.plan, [item.name if at == item.at else stop.name for at, stop in enumerate(seen.stops)]) if item.plan else [],
+                "back_utc": item.plan.back_utc.isoformat() if item.plan and item.plan.back_utc else None, "minded": [reason.text for reason in item.minded],
             }
-            for visit in plan.visits
+            for item in seen.plans_b
         ],
         "left_out": [seen.stops[at].name for at in plan.left],
         "parts": [

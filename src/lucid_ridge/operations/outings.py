@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
-from datetime import date, datetime, timedelta
+from dataclasses import dataclass
+from datetime import datetime, timedelta
 from typing import TypeVar
 
 from sqlalchemy import func, select
@@ -13,30 +13,20 @@ from sqlalchemy.orm import Session
 from ..core.facts import outing as core
 from ..core.facts.declaring import facts_of
 from ..core.facts.outing import MOST_STOPS, StopKind
-from ..core.facts.shot import ShotFacts
 from ..core.outing.packing import Item, packing_list
-from ..core.outing.plan import OutingPlan, StopFacts, plan_outing
-from ..core.planning.light import day_of_light, plan_light
-from ..core.planning.plan import ShotPlan, plan_shot
-from ..core.planning.windows import windows_of_date
-from ..core.spans.intervals import Interval
-from ..core.weather.forecast import Forecast
+from ..core.outing.plan import SCOUTING_MIN, OutingPlan, StopFacts, plan_outing
+from ..core.outing.plan_b import PlanB, plan_b
 from ..store.outings import Outing, OutingStop
 from ..store.photographer import Photographer
-from ..store.places import KeptForecast, Location
+from ..store.places import Location
 from ..store.shots import Shot
 from .errors import NotFound, Refused
-from .facts import location_facts, shot_facts
-from .forecasts import forecast_around, state_of
 from .journal import delete_with_references, journaled
 from .light import weights_of
+from .outing_stops import Days, place_stop, shot_stop, stop_facts
 from .rows import LARGEST_ID, assign, owned
 
 LIST_SCOPE = "outings"
-# Of a light that no forecast reaches nothing is promised, neither much nor little.
-_UNTOLD, _BEFORE, _SCOUTED = 0.5, 0.8, 0.25
-# One scouts by daylight.
-_SCOUTING_BANDS = ("golden hour", "daylight")
 
 
 def outing_scope(outing_id: int) -> str:
@@ -45,13 +35,14 @@ def outing_scope(outing_id: int) -> str:
 
 @dataclass(frozen=True)
 class SeenOuting:
-    """An outing with its plan, what it needs in the bag, and the facts of its stops in the order in which they are listed."""
+    """An outing with its plan, what it needs in the bag, what becomes of it by a plan B, and the facts of its stops in the order in which they are listed."""
 
     row: Outing
     facts: core.Outing
     stops: tuple[StopFacts, ...]
     plan: OutingPlan
     packing: tuple[Item, ...]
+    plans_b: tuple[PlanB, ...] = ()
 
 
 def all_outings(session: Session, owner_id: int) -> Sequence[Outing]:
@@ -166,82 +157,34 @@ def see_outing(session: Session, owner_id: int, outing_id: int, now_utc: datetim
     """Return an outing as it is planned now. Raises NotFound."""
     row = owned(session, owner_id, Outing, outing_id)
     facts = outing_facts(row)
-    days = [row.date_local + timedelta(days=turn) for turn in range(row.days)]
-    weights = weights_of(session.get_one(Photographer, owner_id))
-    found = [_stop_facts(session, owner_id, stop, days, now_utc, weights) for stop in row.stops]
+    dates = [row.date_local + timedelta(days=turn) for turn in range(row.days)]
+    days = Days(dates, now_utc, weights_of(session.get_one(Photographer, owner_id)))
+    found = [stop_facts(session, owner_id, stop, days) for stop in row.stops]
     stops, plans = tuple(item for item, _ in found), [plan for _, plan in found]
     plan = plan_outing(facts, stops)
-    return SeenOuting(row, facts, stops, plan, packing_list(facts, plan, stops, plans, row.own_items))
+    plans_b = tuple(
+        plan_b(facts, stops, plan, at, _other_stop(session, owner_id, stop, item, days))
+        for at, (stop, item) in enumerate(zip(row.stops, stops, strict=True))
+        if item.facts is not None and item.facts.plan_b is not None
+    )
+    return SeenOuting(row, facts, stops, plan, packing_list(facts, plan, stops, plans, row.own_items), plans_b)
+
+
+def _other_stop(session: Session, owner_id: int, stop: OutingStop, item: StopFacts, days: Days) -> StopFacts | None:
+    """Return where one goes by plan B in a stop's place; None where that has no place. A place without a shot is worked by daylight, as long as the shot would have taken."""
+    if stop.shot is None:
+        return None
+    light = stop.shot.light
+    other = session.get(Shot, light.plan_b_shot_id) if light.plan_b_shot_id is not None else None
+    if other is not None and other.viewpoint is not None:
+        return shot_stop(session, core.OutingStop(worth=item.said.worth), other, days)[0]
+    location = session.get(Location, light.plan_b_location_id) if light.plan_b_location_id is not None else None
+    if location is None:
+        return None
+    said = core.OutingStop(StopKind.SCOUTING, worth=item.said.worth, minutes=max(SCOUTING_MIN, item.lasts_s / 60))
+    return place_stop(session, owner_id, said, location, location.name, days)
 
 
 def outing_facts(row: Outing) -> core.Outing:
     """Return an outing as the core knows it."""
     return core.Outing(**{name: getattr(row, name) for name in facts_of(core.Outing)})
-
-
-def _stop_facts(
-    session: Session, owner_id: int, stop: OutingStop, days: Sequence[date], now_utc: datetime, weights: Mapping[str, float]
-) -> tuple[StopFacts, ShotPlan | None]:
-    said = core.OutingStop(**{name: getattr(stop, name) for name in facts_of(core.OutingStop)})
-    if stop.shot is not None and stop.shot.viewpoint is not None:
-        point = stop.shot.viewpoint
-        facts = replace(shot_facts(session, stop.shot), forecast=forecast_around(point.location.forecast, days[0]))
-        plan = plan_shot(facts)
-        lasts = plan.sequence.total_s or 0.0
-        forecast = state_of(session.get(KeptForecast, point.location_id)).forecast
-        windows = [found for day in days for found in _windows(facts, day, lasts, forecast, now_utc, weights)]
-        return StopFacts(said, stop.shot.name, facts, tuple(windows), lasts, point.location_id, point.id, stop.shot.id), plan
-    if stop.location is not None:
-        facts = location_facts(session, stop.location, owner_id)
-        point_id = stop.location.viewpoints[0].id if stop.location.viewpoints else 0
-        by_day = _daylight(facts, said, days)
-        return StopFacts(said, f"Scouting {stop.location.name}", facts, by_day, 0.0, stop.location.id, point_id), None
-    return StopFacts(said, said.note or "Rest"), None
-
-
-def _daylight(facts: ShotFacts, said: core.OutingStop, days: Sequence[date]) -> tuple[tuple[Interval, float, str], ...]:
-    """Return when a place can be scouted: by daylight, and no earlier than was said."""
-    here = facts.location
-    assert here is not None
-    found = []
-    for day in days:
-        bands = [band.span for band in day_of_light(here, day).bands if band.kind in _SCOUTING_BANDS]
-        if not bands:
-            continue
-        start, end = min(span.start_utc for span in bands), max(span.end_utc for span in bands)
-        if said.after_clock is not None:
-            start = max(start, datetime.combine(day, said.after_clock, facts.zone))
-        if start < end:
-            found.append((Interval(start, end, False, False), _SCOUTED, "daylight"))
-    return tuple(found)
-
-
-def _windows(
-    facts: ShotFacts, day: date, lasts_s: float, forecast: Forecast | None, now_utc: datetime, weights: Mapping[str, float]
-) -> list[tuple[Interval, float, str]]:
-    """Return when a shot may begin on a day, with what each window promises. On the day that it is planned for its own time counts: the light that holds it."""
-    here = facts.location
-    if here is None:
-        return []
-    own = facts.light.time_utc if facts.light.date_local == day else None
-    on_day = replace(
-        facts, light=replace(facts.light, date_local=day, time_utc=own, window_end_utc=facts.light.window_end_utc if own else None)
-    )
-    found = windows_of_date(on_day, day_of_light(here, day), lasts_s, forecast, now_utc, weights).windows
-    usable = [
-        (item.usable.span, item.promise.rating / 100 if item.promise else _UNTOLD, item.window.kind)
-        for item in found
-        if item.usable.span is not None
-    ]
-    spans = [(span, value, str(kind)) for span, value, kind in usable if span is not None]
-    if own is None:
-        return spans
-    holding = [item for item in spans if item[0].start_utc <= own <= item[0].end_utc]
-    if holding:
-        span, value, name = max(holding, key=lambda item: item[1])
-        # What was planned for a moment is worth a little less before it.
-        before = [(Interval(span.start_utc, own, False, False), _BEFORE * value, name)] if own > span.start_utc else []
-        return [(Interval(own, span.end_utc, False, False), value, name), *before]
-    light = plan_light(on_day)
-    last = light.window_end_utc - timedelta(seconds=lasts_s) if light.window_end_utc is not None else own
-    return [(Interval(own, max(own, last), False, False), _UNTOLD, light.band or "its time")]

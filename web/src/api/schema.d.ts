@@ -8984,14 +8984,28 @@ export interface components {
             /** Walk Min */
             walk_min: number | null;
         };
-        /** PlanBOut */
+        /**
+         * PlanBOut
+         * @description Where one goes instead of a stop. text: on what it hangs. decided_h: after local midnight of the first day. times: from the decision on, as on the day clock; minded: what falls out, comes too late or is tight by it.
+         *
+         *     parts: of the day clock as it would go then; both empty where it is not known.
+         */
         PlanBOut: {
+            /** Decided H */
+            decided_h: number | null;
+            mark: components["schemas"]["Mark"];
+            /** Minded */
+            minded: components["schemas"]["OutingReasonOut"][];
             /** Name */
             name: string;
+            /** Parts */
+            parts: components["schemas"]["PartOut"][];
             /** Stop */
             stop: number;
             /** Text */
             text: string;
+            /** Times */
+            times: string[];
         };
         /** PlanOut */
         PlanOut: {

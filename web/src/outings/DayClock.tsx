@@ -247,6 +247,45 @@ function Ways({ outing, x, y }: { outing: Outing; x: Scale; y: (stop: number | n
   );
 }
 
+/** Under a stop's line what plan B would do in its place, hollow, from where it is decided. */
+function PlanB({ outing, stop, x, y }: { outing: Outing; stop: number; x: Scale; y: number }) {
+  const plan = outing.plans_b.find((item) => item.stop === stop);
+  if (!plan?.parts.length) return null;
+  const top = y + 13;
+  const decided = plan.decided_h === null ? null : clipped(x, plan.decided_h, plan.decided_h + 0.01);
+  return (
+    <g data-plan-b={stop}>
+      {decided && (
+        <text x={decided.x} y={top + 6} textAnchor="end" fontSize="12" fill={ink("muted")} dx="-3">
+          B?
+        </text>
+      )}
+      {plan.parts
+        .filter((part) => part.stop === stop && part.kind !== "wait")
+        .map((part) => {
+          const box = clipped(x, part.from_h, part.to_h);
+          const way = part.kind === "drive" || part.kind === "walk";
+          return (
+            box && (
+              <rect
+                key={part.from_h}
+                x={box.x}
+                width={Math.max(1.5, box.width)}
+                y={way ? top + 2.4 : top}
+                height={way ? 1.2 : 6}
+                fill="none"
+                stroke={ink("muted")}
+                strokeDasharray={way ? "3 2" : undefined}
+              >
+                <title>{`plan B: ${part.label}`}</title>
+              </rect>
+            )
+          );
+        })}
+    </g>
+  );
+}
+
 const SHARE: Record<string, number> = { frames: 1, scouting: 0.7, rest: 0.5, "set up": 0.34, "pack up": 0.34, wait: 0.08 };
 
 function StopRow({
@@ -336,6 +375,7 @@ function StopRow({
             )
           );
         })}
+      <PlanB outing={outing} stop={stop} x={x} y={y} />
     </g>
   );
 }

@@ -134,8 +134,16 @@ function Card({ outing }: { outing: Outing }) {
         </Box>
       )}
       {outing.plans_b.map((plan) => (
-        <Box key={plan.text}>
+        <Box key={plan.stop} css={{ breakInside: "avoid" }}>
           <b>{plan.name}</b> {plan.text}
+          <Box display="flex" flexWrap="wrap" gap="0 12px" fontFamily="mono" fontSize="0.94em">
+            {plan.times.map((time) => (
+              <span key={time}>{time}</span>
+            ))}
+          </Box>
+          {plan.minded.map((reason) => (
+            <div key={reason.text}>By plan B: {reason.text}</div>
+          ))}
         </Box>
       ))}
       {facts.contact && (

@@ -18,7 +18,7 @@ import { DayClock } from "./DayClock";
 import { FromAbove } from "./FromAbove";
 import { Packing } from "./Packing";
 import { Stops } from "./Stops";
-import { type OutingWork, useOuting } from "./useOuting";
+import { type Outing, type OutingWork, useOuting } from "./useOuting";
 
 /** One outing: its day clock and the way from above at the left, stops, limits and the bag at the right. */
 export default function OutingPage() {
@@ -90,10 +90,32 @@ function Because({ outing }: Pick<OutingWork, "outing">) {
         </Box>
       ))}
       {outing.plans_b.map((plan) => (
-        <Box as="li" key={plan.text} color="muted" pl="20px">
-          {plan.name}: {plan.text}
-        </Box>
+        <PlanB key={plan.stop} plan={plan} />
       ))}
+    </Box>
+  );
+}
+
+/** Where else to go, by when that is decided, and how the rest of the day then goes. */
+function PlanB({ plan }: { plan: Outing["plans_b"][number] }) {
+  return (
+    <Box as="li" display="grid" gridTemplateColumns="20px 1fr" alignItems="baseline" data-plan-b={plan.stop}>
+      <Mark mark={plan.mark} size={5} />
+      <div>
+        {plan.name}: {plan.text}
+        {plan.times.length > 0 && (
+          <Box fontFamily="mono" fontSize="13px" color="muted" display="flex" flexWrap="wrap" gap="0 12px">
+            {plan.times.map((time) => (
+              <span key={time}>{time}</span>
+            ))}
+          </Box>
+        )}
+        {plan.minded.map((reason) => (
+          <Box key={reason.text} color="muted">
+            By plan B: {reason.text}
+          </Box>
+        ))}
+      </div>
     </Box>
   );
 }

@@ -15,9 +15,9 @@ from ...core.facts.shot import ShotFacts
 from ...core.ground.geodesy import east_north_m
 from ...core.outing.ordering import Visit
 from ...core.outing.plan import OutingPlan, Part, StopFacts
+from ...core.outing.plan_b import PlanB
 from ...core.planning.light import day_of_light
 from ...core.planning.marks import FAILS, Mark
-from ...core.planning.plan_b import plan_b_reasons
 from ...core.spans.instants import unix_seconds, zone_info
 from ...core.units.lengths import format_distance, format_duration
 from ...core.units.spelling import format_clock, format_moment
@@ -54,13 +54,7 @@ def present_outing(session: Session, owner_id: int, seen: SeenOuting) -> out.Out
         facts=out.OutingFactsOut(**_said(row, Outing)),
         labels={name: format_clock(datetime.combine(row.date_local, getattr(row, name))) for name in ("leave_clock", "back_clock") if getattr(row, name)},
         stops=[_stop(at, kept, item, plan, clock) for at, (kept, item) in enumerate(zip(row.stops, stops, strict=True))],
-        parts=[
-            out.PartOut(
-                kind=part.kind, from_h=clock.hours(part.span.start_utc), to_h=clock.hours(part.span.end_utc), stop=part.stop, estimated=part.estimated, dark=part.dark,
-                label=f"{clock.at(part.span.start_utc)} {part.kind}, {_lasting(part)}",
-            )
-            for part in plan.parts
-        ],
+        parts=[_part(part, clock) for part in plan.parts],
         windows=[
             out.StopWindowOut(stop=at, from_h=clock.hours(span.start_utc), to_h=clock.hours(span.end_utc), value=value * item.said.worth, name=name)
             for at, item in enumerate(stops)
@@ -84,14 +78,41 @@ def present_outing(session: Session, owner_id: int, seen: SeenOuting) -> out.Out
         ],
         own_items=row.own_items,
         plans_b=[
-            out.PlanBOut(stop=at, name=item.name, text=reason.text)
-            for at, item in enumerate(stops)
-            if item.facts is not None
-            for reason in plan_b_reasons(item.facts)
+            out.PlanBOut(
+                stop=item.at, name=stops[item.at].name, text=item.trigger.text, mark=Mark(item.mark),
+                decided_h=clock.hours(item.decided_utc) if item.decided_utc is not None else None, times=_times(item, clock),
+                minded=[out.OutingReasonOut.model_validate(reason) for reason in item.minded], parts=[_part(part, clock) for part in _from_decision(item)],
+            )
+            for item in seen.plans_b
         ],
         cautions=_cautions(stops, plan),
         undo=present_undo(session, owner_id, [outing_scope(row.id)]),
     )  # fmt: skip
+
+
+def _part(part: Part, clock: _Clock) -> out.PartOut:
+    return out.PartOut(
+        kind=part.kind, from_h=clock.hours(part.span.start_utc), to_h=clock.hours(part.span.end_utc), stop=part.stop, estimated=part.estimated, dark=part.dark,
+        label=f"{clock.at(part.span.start_utc)} {part.kind}, {_lasting(part)}",
+    )  # fmt: skip
+
+
+def _from_decision(item: PlanB) -> list[Part]:
+    """Return what plan B changes of the day clock: from the way to it on."""
+    parts = list(item.plan.parts) if item.plan is not None else []
+    first = next((index for index, part in enumerate(parts) if part.stop == item.at), None)
+    return parts[first:] if first is not None else []
+
+
+def _times(item: PlanB, clock: _Clock) -> list[str]:
+    """Return the times of going to plan B: when it is decided, the way there, how long, and when one is back."""
+    parts = [part for part in _from_decision(item) if part.stop == item.at and part.kind != "wait"]
+    if item.plan is None or not parts or item.plan.back_utc is None:
+        return []
+    decided = [f"{clock.at(item.decided_utc)} decide"] if item.decided_utc is not None else []
+    # Who goes to a place without a shot does more there than scout.
+    labels = [_part(part, clock).label.replace(" scouting,", " there,") for part in parts]
+    return [*decided, *labels, f"{clock.at(item.plan.back_utc)} back"]
 
 
 def _lasting(part: Part) -> str:

@@ -143,9 +143,18 @@ class ItemOut(Out):
 
 
 class PlanBOut(Out):
+    """Where one goes instead of a stop. text: on what it hangs. decided_h: after local midnight of the first day. times: from the decision on, as on the day clock; minded: what falls out, comes too late or is tight by it.
+
+    parts: of the day clock as it would go then; both empty where it is not known."""
+
     stop: int
     name: str
     text: str
+    mark: Mark
+    decided_h: float | None
+    times: list[str]
+    minded: list[OutingReasonOut]
+    parts: list[PartOut]
 
 
 class OutingOut(Out):

@@ -23,7 +23,8 @@ from .stops import Limits, Place, Stop, Window, way_between
 Clock = Callable[[float], str]
 # With less than this between being ready and the end of its window a stop is tight [s].
 _NEAR_S = 600.0
-_SCOUTING_MIN, _REST_MIN = 45.0, 30.0
+# How long one scouts and rests where nothing is said.
+SCOUTING_MIN, _REST_MIN = 45.0, 30.0
 # A lamp, food or a rest for who is out longer than this without one [s] (common practice).
 _REST_AFTER_S = 5 * 3600.0
 # A drive that nobody has said, where no other is known either [s].
@@ -77,17 +78,26 @@ class OutingPlan:
     value: float
 
 
-def plan_outing(outing: Outing, stops: Sequence[StopFacts]) -> OutingPlan:
-    """Return an outing's order and times. Running late moves what is not done yet: it is put in order anew from where one is by then."""
+@dataclass(frozen=True)
+class Onwards:
+    """From where the rest of an outing is put in order. kept: visits that stay as they are; here: where one is then, None at home; from_s: when [s after the start]."""
+
+    kept: tuple[Visit, ...]
+    here: Place | None
+    from_s: float
+
+
+def plan_outing(outing: Outing, stops: Sequence[StopFacts], onwards: Onwards | None = None) -> OutingPlan:
+    """Return an outing's order and times. Running late moves what is not done yet: it is put in order anew from where one is by then, or as onwards says."""
     zone = next((item.facts.location.zone for item in stops if item.facts and item.facts.location), "UTC")
     start, _ = local_day(outing.date_local, zone)
     made = _with_drives([_stop(at, item, outing, start, zone) for at, item in enumerate(stops)])
-    limits = _limits(outing, start, zone)
-    planned = _ordered(outing, made, limits)
-    late = 60 * outing.late_min
-    done = [visit for visit in planned.visits if stops[visit.stop.at].said.done]
-    if late > 0 or done:
-        planned = _anew(outing, planned, made, stops, limits, late)
+    limits = limits_of(outing, start, zone)
+    if onwards is None:
+        planned = _ordered(outing, made, limits)
+        onwards = _after_delay(outing, planned, stops, limits)
+    if onwards is not None:
+        planned = _anew(outing, made, limits, onwards)
     taken = [visit.stop.at for visit in planned.visits]
     left = [stop for stop in made if stop.at not in taken]
     parts = _parts(planned, stops, start, zone, outing)
@@ -118,28 +128,31 @@ def _ordered(outing: Outing, stops: Sequence[Stop], limits: Limits) -> Order:
     return best_order(stops, limits)
 
 
-def _anew(outing: Outing, planned: Order, made: Sequence[Stop], stops: Sequence[StopFacts], limits: Limits, late_s: float) -> Order:
-    """Return what is done as it was planned, and the rest in order anew, so much later."""
-    done = [visit for visit in planned.visits if stops[visit.stop.at].said.done]
-    rest = [stop for stop in made if not stops[stop.at].said.done]
+def _after_delay(outing: Outing, planned: Order, stops: Sequence[StopFacts], limits: Limits) -> Onwards | None:
+    """Return from where it goes on so late: after what is done, which stays as it was planned. None: nothing is late, and nothing done."""
+    late, done = 60 * outing.late_min, tuple(visit for visit in planned.visits if stops[visit.stop.at].said.done)
     if done:
-        here = next((visit.stop.place for visit in reversed(done) if visit.stop.place is not None), None)
-        begins, walked = done[-1].leave_s + late_s, sum(visit.leg.walk_m for visit in done)
-        onwards = replace(limits, leave_s=begins, at=here, most_walk_m=limits.most_walk_m - walked)
-    else:
-        first = planned.visits[0] if planned.visits else None
-        leave = first.arrive_s - first.leg.total_s if first is not None else limits.leave_s
-        onwards = replace(limits, leave_s=max(limits.leave_s, leave) + late_s)
-    again = _ordered(outing, rest, onwards)
-    if not again.visits and done:
-        here = onwards.at
-        way = way_between(here, None)
-        return replace(planned, visits=tuple(done), back_s=done[-1].leave_s + late_s + way.total_s)
-    value = sum(visit.stop.windows[visit.window].value for visit in (*done, *again.visits))
-    return Order((*done, *again.visits), again.back_s, value, sum(visit.leg.walk_m for visit in done) + again.walk_m)
+        return Onwards(done, place_after(done), done[-1].leave_s + late)
+    if late <= 0:
+        return None
+    first = planned.visits[0] if planned.visits else None
+    leave = first.arrive_s - first.leg.total_s if first is not None else limits.leave_s
+    return Onwards((), None, max(limits.leave_s, leave) + late)
 
 
-def _limits(outing: Outing, start: datetime, zone: str) -> Limits:
+def _anew(outing: Outing, made: Sequence[Stop], limits: Limits, onwards: Onwards) -> Order:
+    """Return what is kept, and the rest in order anew."""
+    kept, walked = onwards.kept, sum(visit.leg.walk_m for visit in onwards.kept)
+    rest = [stop for stop in made if stop.at not in {visit.stop.at for visit in kept}]
+    again = _ordered(outing, rest, replace(limits, leave_s=onwards.from_s, at=onwards.here, most_walk_m=limits.most_walk_m - walked))
+    home = way_between(onwards.here, None)
+    back, walk = (again.back_s, again.walk_m) if again.visits else (onwards.from_s + home.total_s, home.walk_m)
+    value = sum(visit.stop.windows[visit.window].value for visit in (*kept, *again.visits))
+    return Order((*kept, *again.visits), back, value, walked + walk)
+
+
+def limits_of(outing: Outing, start: datetime, zone: str) -> Limits:
+    """Return the hard limits of an outing. start: local midnight of its first day."""
     leave = _after(outing.leave_clock, outing, 0, start, zone) if outing.leave_clock else 0.0
     back = _after(outing.back_clock, outing, outing.days - 1, start, zone) if outing.back_clock else outing.days * 86_400.0 + 6 * 3600
     return Limits(leave, back, outing.most_walk_m if outing.most_walk_m is not None else math.inf)
@@ -152,7 +165,7 @@ def _after(clock: time, outing: Outing, day: int, start: datetime, zone: str) ->
 
 def _stop(at: int, item: StopFacts, outing: Outing, start: datetime, zone: str) -> Stop:
     said, facts = item.said, item.facts
-    usual = {StopKind.SCOUTING: _SCOUTING_MIN, StopKind.REST: _REST_MIN}.get(said.kind, 0.0)
+    usual = {StopKind.SCOUTING: SCOUTING_MIN, StopKind.REST: _REST_MIN}.get(said.kind, 0.0)
     lasts = said.minutes * 60 if said.minutes is not None else item.lasts_s or usual * 60
     shot = said.kind == StopKind.SHOT
     set_up = facts.approach.set_up_min * 60 if shot and facts is not None and facts.approach is not None else 0.0
@@ -221,7 +234,7 @@ def _parts(planned: Order, stops: Sequence[StopFacts], start: datetime, zone: st
         if item.facts is not None and item.facts.location is not None:
             here = item
     if here is not None:
-        way = way_between(planned_place(planned), None)
+        way = way_between(place_after(planned.visits), None)
         add("wait", planned.back_s - way.total_s - clock, None)
         add("walk", way.walk_out_s, None, here.facts)
         add("drive", way.drive_s, None, None, way.estimated)
@@ -268,9 +281,9 @@ def _reasons(
     return found
 
 
-def planned_place(planned: Order) -> Place | None:
+def place_after(visits: Sequence[Visit]) -> Place | None:
     """Return where one is after the last visit that was anywhere."""
-    return next((visit.stop.place for visit in reversed(planned.visits) if visit.stop.place is not None), None)
+    return next((visit.stop.place for visit in reversed(visits) if visit.stop.place is not None), None)
 
 
 def _first_unknown(planned: Order) -> Stop | None:

@@ -1,0 +1,68 @@
+"""What becomes of an outing when one of its shots is given up for its plan B."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from datetime import datetime, timedelta
+
+from ..facts.outing import Outing
+from ..planning.marks import FAILS, TIGHT, UNSAID, Reason, Severity, worst_mark
+from ..planning.plan_b import plan_b_reasons, trigger_of
+from .ordering import Visit
+from .plan import Onwards, OutingPlan, StopFacts, limits_of, place_after, plan_outing
+
+
+@dataclass(frozen=True)
+class PlanB:
+    """at: the stop that is given up, by its place in the list. trigger: where else and on what it hangs. decided_utc: None while nobody has said when.
+
+    plan: the outing with the other stop in its place, None where that has none or the stop is not in the plan; what has begun by then is as it was. mark: of going there, ○ while
+    no moment is said or nothing is planned. minded: what falls out, comes too late or is tight by it, and was not before.
+    """
+
+    at: int
+    trigger: Reason
+    decided_utc: datetime | None
+    name: str
+    plan: OutingPlan | None
+    mark: Severity
+    minded: tuple[Reason, ...]
+
+
+def plan_b(outing: Outing, stops: Sequence[StopFacts], plan: OutingPlan, at: int, other: StopFacts | None) -> PlanB:
+    """Return how a stop's plan B would go. plan: of the outing as it stands; other: what is done in place of the stop, None where nobody knows where that is.
+
+    Raises ValueError for a stop without a plan B.
+    """
+    facts = stops[at].facts
+    if facts is None or facts.plan_b is None:
+        raise ValueError(f"{stops[at].name} has no plan B")
+    visit = next((visit for visit in plan.visits if visit.stop.at == at), None)
+    begins = plan.start_utc + timedelta(seconds=visit.begin_s) if visit is not None else None
+    # It is decided on the day on which the outing comes there, whatever day the shot was planned for.
+    day = begins.astimezone(facts.zone).date() if begins is not None else outing.date_local
+    on_day = replace(facts, light=replace(facts.light, date_local=day, time_utc=begins))
+    (said,) = plan_b_reasons(on_day)
+    trigger = trigger_of(on_day)
+    decided = trigger.moment_utc if trigger is not None else None
+    if other is None or visit is None:
+        return PlanB(at, said, decided, facts.plan_b.name, None, UNSAID, ())
+    changed = [other if index == at else stop for index, stop in enumerate(stops)]
+    then = plan_outing(outing, changed, _onwards(outing, stops, plan, visit, decided))
+    minded = tuple(reason for reason in then.reasons if reason.severity in (FAILS, TIGHT, UNSAID) and reason not in plan.reasons)
+    mark = worst_mark(list(minded)) if decided is not None or minded else UNSAID
+    return PlanB(at, said, decided, facts.plan_b.name, then, mark, minded)
+
+
+def _onwards(outing: Outing, stops: Sequence[StopFacts], plan: OutingPlan, given_up: Visit, decided_utc: datetime | None) -> Onwards:
+    """Return from where one goes to plan B: from the stop one is at when it is decided, after that is done; from home before any has begun.
+
+    Without a moment it is decided before the way to the stop. Who is on the way somewhere counts as still where the way began.
+    """
+    before = plan.visits[: plan.visits.index(given_up)]
+    decided = (decided_utc - plan.start_utc).total_seconds() if decided_utc is not None else None
+    begun = tuple(visit for visit in before if decided is None or visit.arrive_s <= decided or stops[visit.stop.at].said.done)
+    leave = begun[-1].leave_s if begun else limits_of(outing, plan.start_utc, plan.zone).leave_s + 60 * outing.late_min
+    here = given_up.stop.place if decided is not None and given_up.arrive_s <= decided else place_after(begun)
+    return Onwards(begun, here, leave if decided is None else max(leave, decided))
