@@ -21,7 +21,7 @@ def test_finding_a_shot(screen):
     box.send_keys("isfold")
     screen.count("main li h2", 2)
     box.send_keys("xyz")
-    screen.reads("No shot or place has")
+    screen.reads("Nothing that is written about a shot has")
 
 
 def test_the_notebook_says_what_is_wrong_first(screen):
