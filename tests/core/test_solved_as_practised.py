@@ -12,9 +12,9 @@ from lucid_ridge.core.facts.kit import Filter, FilterKind, Lens
 from lucid_ridge.core.facts.place import Element
 from lucid_ridge.core.facts.shot import changed, facts_from
 from lucid_ridge.core.facts.wishes import Leaning, Stake
+from lucid_ridge.core.solving.goals import Goal
 from lucid_ridge.core.solving.sentences import concession_words
 from lucid_ridge.core.solving.solver import solve
-from lucid_ridge.core.solving.wishes import Goal
 
 THREE, SIX, TEN = (Filter(number, f"{stops}-stop", "neutral density", stops) for number, stops in ((1, 3), (2, 6), (3, 10)))
 GRAD = Filter(4, "3-stop graduated", "graduated", 3)

@@ -17,9 +17,10 @@ from lucid_ridge.core.facts.shot import changed
 from lucid_ridge.core.facts.wishes import Leaning, Stake
 from lucid_ridge.core.planning.plan import plan_shot
 from lucid_ridge.core.solving import solver
+from lucid_ridge.core.solving.goals import Goal
 from lucid_ridge.core.solving.solver import _Field, smallest_sets, solve
 from lucid_ridge.core.solving.space import glasses, space_of
-from lucid_ridge.core.solving.wishes import Goal, missed_by, stated_wishes
+from lucid_ridge.core.solving.wishes import missed_by, stated_wishes
 
 BAG = (
     Filter(11, "Three", "neutral density", 3), Filter(12, "Six", "neutral density", 6), dataclasses.replace(TEN, id=13, on_lens=False),

@@ -323,6 +323,10 @@ def test_ways_to_hold_sky_and_land():
     assert not any(item.on_lens for way in ways.values() if way.name != "Three-stop grad" for item in way.filters)
     assert "read the highlights first" in ways["one, for the highlights"].risk
     assert not any(way.chosen for way in ways.values())
+    # The grad costs what the photographer says that putting it on takes.
+    slow = _ways(filters=(soft,), body=narrow, filter_change_s=75.0)["Three-stop grad"].total_s
+    quick = _ways(filters=(soft,), body=narrow, filter_change_s=0.0)["Three-stop grad"].total_s
+    assert slow - quick == pytest.approx(75)
     # What one frame holds needs no bracket.
     assert set(_ways(filters=(soft,))) == {"Three-stop grad", "land and sky, blended", "one, for the highlights"}
     down = _tones(pitch_deg=-80.0)

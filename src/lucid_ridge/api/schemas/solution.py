@@ -7,8 +7,8 @@ from datetime import datetime
 from ...core.facts.choices import BracketMode, DepthMethod, Hold
 from ...core.facts.wishes import Stake
 from ...core.planning.marks import Mark
+from ...core.solving.goals import Goal
 from ...core.solving.solver import Kind
-from ...core.solving.wishes import Goal
 from .fields import Out
 from .shots import FilterUseOut
 

@@ -18,8 +18,6 @@ from .frame_groups import GroupSet, PlannedGroup
 
 # Frames shorter than this get no dark frame of the same length from the camera (common practice).
 DARK_FRAME_FROM_S = 1.0
-# Putting one filter on or taking it off [s]: common practice.
-FILTER_CHANGE_S = 20.0
 
 
 @dataclass(frozen=True)
@@ -39,17 +37,17 @@ class Overheads:
     recycle_s: float = 0.0
     burst_per_s: float | None = None
     bracket_in_burst: bool = False
-    filter_change_s: float = FILTER_CHANGE_S
+    filter_change_s: float = 0.0
     turn_s: float = 0.0
 
     def dark_s(self, shutter_s: float) -> float:
         """Return how long the body's dark frame takes after an exposure [s]."""
         return shutter_s if self.dark_frame and shutter_s >= DARK_FRAME_FROM_S else 0.0
 
-    def block_s(self, places: Any, sets: Any, repeats: int, open_s: Any, dark_s: Any, burst: bool = False) -> Any:
+    def block_s(self, places: Any, sets: Any, repeats: int, open_s: Any, dark_s: Any, burst: Any = False) -> Any:
         """Return how long a group takes from its first focus on [s]: open_s, dark_s of all its frames together. sets: exposures at each place. Broadcasts."""
         frames = places * sets * repeats
-        waits = places if burst else places * repeats if self.bracket_in_burst else frames
+        waits = np.where(burst, places, places * repeats if self.bracket_in_burst else frames)
         between = (places - 1) * self.settle_s + np.maximum(0, frames - 1) * self.recycle_s
         return dark_s + open_s + frames * self.write_s + waits * (self.timer_s + self.mirror_s) + between
 

@@ -7,8 +7,8 @@ from ..facts.shot import ShotFacts
 from ..facts.words import choice_words
 from ..units.lengths import format_duration
 from ..units.markings import format_aperture, spoken_shutter
+from .goals import Goal, Wish
 from .solver import Concession, Solved
-from .wishes import Goal, Wish
 
 
 def concession_words(concession: Concession, before: ShotFacts) -> str:

@@ -20,9 +20,11 @@ from ..facts.shot import ShotFacts
 from ..facts.wishes import STAKE_WEIGHTS, Leaning, Stake
 from ..planning.light import LightStep, plan_light
 from ..planning.plan import ShotPlan, plan_shot
-from .judging import FocusTable, Judge, Judged, focus_table
+from .focus_table import FocusTable, focus_table
+from .goals import NEVER_RELEASED, Goal, Wish
+from .judging import Judged, judge
 from .space import Candidate, Space, candidate_of, space_of
-from .wishes import NEVER_RELEASED, Goal, Wish, missed_by, stated_wishes
+from .wishes import missed_by, stated_wishes
 
 Floats = NDArray[np.float64]
 # So many plans of other kinds beside the best, so many ways to give way, and so many tries until a plan keeps what was judged of it.
@@ -133,7 +135,7 @@ class _Field:
         self.focus = focus if focus is not None else focus_table(facts, plan, space)
         for hold, start in space.ways:
             here = facts.choosing(hold=hold, time_utc=start)
-            found = Judge(here, plan, self._light_at(here), space, self.focus, facts, shift_stops).judged(wishes)
+            found = judge(here, plan, self._light_at(here), space, self.focus, facts, wishes, shift_stops)
             if found is not None:
                 self.parts.append((hold, start, found))
         self.masks = np.stack([self._masks(part) for _, _, part in self.parts])

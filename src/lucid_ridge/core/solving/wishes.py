@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from enum import StrEnum
 
 from ..exposure.moving_things import MotionWish
 from ..facts.choices import IN_HAND, BracketMode
+from ..facts.kit import Body
 from ..facts.settings import Settings, settings_of
 from ..facts.shot import ShotFacts
 from ..facts.wishes import Stake
@@ -17,50 +17,8 @@ from ..planning.movers import Mover, Told, must_be_frozen
 from ..planning.plan import ShotPlan
 from ..planning.tonal_range import SceneRange, lost_stops, scene_range
 from ..planning.water import WantedTime, wanted_time
-
-# What rounding of marked times leaves.
-SLACK = 1e-6
-HAND_SLACK = 1.07
-
-
-class Goal(StrEnum):
-    """What a wish is about; its amount where it is missed stands beside it."""
-
-    SHARP = "sharp"  # stops of blur over the limit
-    MOTION = "motion"  # stops of shutter time
-    RANGE = "range"  # stops of the scene's range
-    NOISE = "noise"  # stops of ISO
-    FRAMES = "frames"  # doublings
-    MINUTES = "minutes"  # doublings
-    LIGHT = "light"  # minutes
-    STEADY = "steady"  # stops of shutter time
-    CORNERS = "corners"  # share of the half diagonal
-    TIMES = "times"  # what the body cannot take
-    APERTURE = "aperture"  # stops
-    ISO = "iso"  # stops
-    FILTERS = "filters"  # pieces
-    HOLD = "hold"
-    START = "start"  # minutes
-
-
-# What no photographer can give way on.
-NEVER_RELEASED = (Goal.TIMES, Goal.STEADY)
-
-
-@dataclass(frozen=True)
-class Wish:
-    """stake: what it counts. times: of motion, what is wanted; freezes: whether it must be frozen, because it must be sharp. mover: whose."""
-
-    goal: Goal
-    stake: Stake
-    name: str
-    times: WantedTime | None = None
-    element_id: int | None = None
-    frozen: bool = False
-
-    @property
-    def must(self) -> bool:
-        return self.stake == Stake.MUST
+from .goals import Goal, Wish
+from .missed import missed
 
 
 def stated_wishes(facts: ShotFacts, plan: ShotPlan) -> tuple[Wish, ...]:
@@ -126,61 +84,85 @@ def missed_by(facts: ShotFacts, plan: ShotPlan, wishes: tuple[Wish, ...], before
     """Return by how much a plan misses each wish, 0 where it does not: what its own verdicts are made of. facts: of the plan; before: the shot as it stands."""
     settings = settings_of(facts)
     assert settings is not None
-    return {wish: _missed_by(facts, settings, plan, wish, before) for wish in wishes}
+    if not plan.exposure.exposures or not plan.sequence.frames:
+        return {wish: math.inf if wish.goal in (Goal.TIMES, Goal.SHARP) else 0.0 for wish in wishes}
+    figures = _PlanFigures(facts, settings, plan, before)
+    return {wish: float(missed(wish, figures, before)) for wish in wishes}
 
 
-def _missed_by(facts: ShotFacts, settings: Settings, plan: ShotPlan, wish: Wish, before: ShotFacts) -> float:
-    depth, exposure, sequence, said, body = plan.depth, plan.exposure, plan.sequence, facts.wishes, facts.body
-    assert body is not None
-    frames, taken = sequence.frames, exposure.exposures
-    if not taken or not frames:
-        return math.inf if wish.goal in (Goal.TIMES, Goal.SHARP) else 0.0
-    shortest, longest = min(item.shutter_s for item in taken), max(item.shutter_s for item in taken)
-    match wish.goal:
-        case Goal.TIMES:
-            return 0.0 if body.can_time(shortest) and body.can_time(longest) else math.inf
-        case Goal.SHARP:
-            if len(depth.positions) > 1 and stacks_unsaid(facts):
-                return math.inf
-            return over_log2((depth.worst_blur_mm or math.inf) / settings.coc_mm)
-        case Goal.MOTION:
-            times = _times_now(facts, plan, wish)
-            in_short = wish.frozen and facts.exposure.bracket == BracketMode.FROZEN_AND_LONG and len(taken) > 1
-            time = shortest if in_short else taken[exposure.carrying].shutter_s
-            if wish.frozen and times.from_s == 0:
-                return over_log2(time / times.to_s)
-            return float(times.over_stops(time))
-        case Goal.RANGE:
-            span = span_of(facts, plan)
-            held = [taken[exposure.carrying]] if facts.exposure.bracket == BracketMode.FROZEN_AND_LONG else list(taken)
-            return float(lost_stops(span, facts.exposure.highlight_margin_ev, held[0].brightest_ev, held[-1].darkest_ev, body.film))
-        case Goal.NOISE:
-            return over_log2(max(frame.iso for frame in frames) / (said.most_iso or 1))
-        case Goal.FRAMES:
-            return over_log2(len(frames) / (said.most_frames or 1))
-        case Goal.MINUTES:
-            return over_log2((sequence.total_s or 0.0) / 60 / (said.most_min or 1))
-        case Goal.LIGHT:
-            if sequence.total_s is None or sequence.available_s is None:
-                return 0.0
-            return max(0.0, sequence.total_s - sequence.available_s) / 60
-        case Goal.STEADY:
-            limit = slowest_by_hand_s(facts, settings, depth.imaging)
-            return 0.0 if limit is None or longest <= limit * HAND_SLACK else math.log2(longest / limit)
-        case Goal.CORNERS:
-            found = shot_vignetting(facts, settings, body)
-            return 0.0 if found is None else max(0.0, 1 - found.dark_from_mm / found.corner_mm)
-        case Goal.APERTURE:
-            return abs(2 * math.log2(settings.f_number / (before.depth.f_number or settings.f_number)))
-        case Goal.ISO:
-            return abs(math.log2(settings.iso / (before.exposure.iso or settings.iso)))
-        case Goal.FILTERS:
-            return float(len({item.id for item in facts.filters if item.on_lens} ^ {item.id for item in before.filters if item.on_lens}))
-        case Goal.HOLD:
-            return float(facts.frame.hold != before.frame.hold)
-        case Goal.START:
-            here, there = facts.light.time_utc, before.light.time_utc
-            return abs((here - there).total_seconds()) / 60 if here is not None and there is not None else 0.0
+@dataclass(frozen=True)
+class _PlanFigures:
+    """Of one plan, with exposures and frames."""
+
+    facts: ShotFacts
+    settings: Settings
+    plan: ShotPlan
+    before: ShotFacts
+
+    @property
+    def _body(self) -> Body:
+        assert self.facts.body is not None
+        return self.facts.body
+
+    @property
+    def _shutters_s(self) -> tuple[float, ...]:
+        return tuple(item.shutter_s for item in self.plan.exposure.exposures)
+
+    def can_be_timed(self) -> bool:
+        return all(self._body.can_time(time) for time in self._shutters_s)
+
+    def blur_times(self) -> float:
+        depth = self.plan.depth
+        if len(depth.positions) > 1 and stacks_unsaid(self.facts):
+            return math.inf
+        return (depth.worst_blur_mm or math.inf) / self.settings.coc_mm
+
+    def time_of(self, wish: Wish) -> tuple[float, WantedTime]:
+        pair = self.facts.exposure.bracket == BracketMode.FROZEN_AND_LONG and len(self._shutters_s) > 1
+        time = min(self._shutters_s) if wish.frozen and pair else self._shutters_s[self.plan.exposure.carrying]
+        return time, _times_now(self.facts, self.plan, wish)
+
+    def lost_stops(self) -> float:
+        exposure, said = self.plan.exposure, self.facts.exposure
+        held = [exposure.exposures[exposure.carrying]] if said.bracket == BracketMode.FROZEN_AND_LONG else list(exposure.exposures)
+        span = span_of(self.facts, self.plan)
+        return float(lost_stops(span, said.highlight_margin_ev, held[0].brightest_ev, held[-1].darkest_ev, self._body.film))
+
+    def highest_iso(self) -> float:
+        return max(frame.iso for frame in self.plan.sequence.frames)
+
+    def frames(self) -> int:
+        return len(self.plan.sequence.frames)
+
+    def total_s(self) -> float:
+        return self.plan.sequence.total_s or 0.0
+
+    def available_s(self) -> float | None:
+        return self.plan.sequence.available_s
+
+    def longest_s(self) -> float:
+        return max(self._shutters_s)
+
+    def by_hand_s(self) -> float | None:
+        return slowest_by_hand_s(self.facts, self.settings, self.plan.depth.imaging)
+
+    def dark_share(self) -> float:
+        return cut_share(self.facts, self.settings, self._body)
+
+    def f_number(self) -> float:
+        return self.settings.f_number
+
+    def iso(self) -> float:
+        return self.settings.iso
+
+    def filters_changed(self) -> int:
+        return len({item.id for item in self.facts.filters if item.on_lens} ^ {item.id for item in self.before.filters if item.on_lens})
+
+
+def cut_share(facts: ShotFacts, settings: Settings, body: Body) -> float:
+    """Return the share of the half diagonal that filters cut off."""
+    seen = shot_vignetting(facts, settings, body)
+    return 0.0 if seen is None else max(0.0, 1 - seen.dark_from_mm / seen.corner_mm)
 
 
 def stacks_unsaid(facts: ShotFacts) -> bool:
@@ -195,8 +177,3 @@ def _times_now(facts: ShotFacts, plan: ShotPlan, wish: Wish) -> WantedTime:
     if item is None:
         return wish.times
     return motion_wanted(facts, item) or WantedTime(0.0, item.freezes_s)
-
-
-def over_log2(times: float) -> float:
-    """Return by how many doublings something is over one; what rounding leaves is none."""
-    return math.log2(times) if times > 1 + SLACK else 0.0

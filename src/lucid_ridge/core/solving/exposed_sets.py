@@ -1,0 +1,273 @@
+"""The exposures of every set that a shot may be taken as, at every aperture, ISO and glass at once.
+
+Arrays have the axes (method of focus, aperture, ISO, glass); what does not depend on one of them is one long there.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..errors import InputError
+from ..exposure.bracketing import HIGHLIGHT_ROOM_STOPS, plan_bracket
+from ..exposure.ev import ev100
+from ..exposure.exposure_sets import darkest_over_s, marked_times_s
+from ..exposure.film import corrected_time_s
+from ..exposure.ledger import ExposureReading, build_ledger
+from ..facts.choices import BracketMode
+from ..facts.kit import Body
+from ..facts.settings import settings_of
+from ..facts.shot import ShotFacts
+from ..planning.exposures_taken import ledger_filter, reading_of
+from ..planning.falling_light import falling_light
+from ..planning.frames_in_time import DARK_FRAME_FROM_S
+from ..planning.light import LightStep
+from ..planning.tonal_range import HARDLY_STOPS, SceneRange, lost_stops, scene_range
+from ..units.markings import ISO_MARKINGS
+from .missed import SLACK
+from .space import Glass, Space
+
+Floats = NDArray[np.float64]
+# Between so many steady times the fall of the light is worked out, the others lie between them.
+_FADING_SAMPLES = 41
+
+
+@dataclass(frozen=True)
+class Exposed:
+    """The exposures of one set, arrays over (method, aperture, ISO, glass): the one that carries the picture, the shortest and longest [s], how many, how long all are open
+    and their dark frames [s], what is lost of the range [stops; None where it was not read], and the highest ISO. apart: in two groups, where a filter changes between
+    them; one_far: the shortest is taken at one focus alone.
+    """
+
+    carrying_s: Floats
+    shortest_s: Floats
+    longest_s: Floats
+    count: Floats
+    open_s: Floats
+    dark_s: Floats
+    lost: Floats | None
+    iso: Floats
+    short_s: Floats
+    apart: bool = False
+    one_far: bool = False
+    automatic: NDArray[np.bool_] | None = None
+
+
+def exposed_sets(
+    facts: ShotFacts, light: LightStep, space: Space, extension_stops: Floats, frozen_s: float, shift_stops: float
+) -> tuple[Exposed, ...] | None:
+    """Return the exposures of each set of a space; None while there is no light to expose for.
+
+    extension_stops: (method, aperture); frozen_s: the longest time that freezes what must be, infinite where nothing must; shift_stops: by how much brighter the light is
+    than it is thought to be.
+    """
+    settings = settings_of(facts)
+    reading = reading_of(facts, settings, light) if settings is not None else None
+    if reading is None:
+        return None
+    sets = _Sets(facts, space, reading, extension_stops, frozen_s, shift_stops)
+    return tuple(sets.of(mode) for mode in space.sets)
+
+
+def dark_frames_s(body: Body, shutter_s: Floats) -> Floats:
+    """Return how long the body's dark frames take [s]."""
+    return np.where(shutter_s >= DARK_FRAME_FROM_S, shutter_s, 0.0) if body.dark_frame else np.zeros(np.shape(shutter_s))
+
+
+class _Sets:
+    def __init__(
+        self, facts: ShotFacts, space: Space, reading: ExposureReading, extension_stops: Floats, frozen_s: float, shift_stops: float
+    ) -> None:
+        settings, body = settings_of(facts), facts.body
+        assert settings is not None and body is not None
+        self.facts, self.space, self.settings, self.body = facts, space, settings, body
+        self.frozen_s, self.shift_stops = frozen_s, shift_stops
+        self.apertures = np.array(space.apertures)[None, :, None, None]
+        self.isos = np.array(space.isos)[:, None]
+        self.stops = np.array([glass.stops for glass in space.glasses])
+        self.darks = np.array([glass.dark_stops for glass in space.glasses])
+        self.held = np.array([body.held_stops(iso) for iso in space.isos])[:, None]
+        self.base_s = self._base_s(reading, extension_stops)
+        self.spans = [self._span(glass) for glass in space.glasses]
+
+    def _base_s(self, reading: ExposureReading, extension: Floats) -> Floats:
+        """Return what the ledger leaves, in the light of the start, before a film needs more [s]."""
+        facts, settings = self.facts, self.settings
+        off = tuple(replace(ledger_filter(item, metered=not reading.predicted), on_lens=False) for item in facts.filters)
+        ledger = build_ledger(reading, settings.f_number, settings.iso, off, 0.0, facts.exposure.compensation_ev)
+        counted = reading.through_lens and not reading.predicted
+        closer = np.zeros(extension.shape) if counted else extension
+        through = sum(item.stops for item in off if item.on_when_metered)
+        self.scene = float(ev100(reading.f_number, reading.shutter_s, reading.iso)) + through + self.shift_stops
+        self.predicted = reading.predicted
+        scale = (
+            (self.apertures / settings.f_number) ** 2
+            * (settings.iso / self.isos)
+            * 2.0 ** (self.stops + closer[:, :, None, None] - self.shift_stops)
+        )
+        return self._as_light_goes(np.asarray(ledger.shutter_s * scale))
+
+    def _as_light_goes(self, base: Floats) -> Floats:
+        """Return the times that the light needs while they are open, where that is followed."""
+        falling = falling_light(self.facts) if self.facts.exposure.follow_fading else None
+        if falling is None:
+            return base
+        samples = np.geomspace(float(base.min()) * 0.99, float(base.max()) * 1.01, _FADING_SAMPLES)
+        needed = np.array([falling.needed_s(float(time)) for time in samples])
+        lost = np.where(np.isfinite(needed), np.log2(np.where(np.isfinite(needed), needed, 1.0) / samples), 60.0)
+        return np.asarray(base * 2.0 ** np.interp(np.log2(base), np.log2(samples), lost))
+
+    def _span(self, glass: Glass) -> SceneRange:
+        """Return the range as the sensor gets it through a graduated filter."""
+        on = {item.id for item in glass.filters}
+        filters = tuple(replace(item, on_lens=item.id in on) for item in self.facts.filters)
+        through = 0.0 if self.predicted else sum(ledger_filter(item).stops for item in self.facts.filters if item.on_when_metered)
+        return scene_range(replace(self.facts, filters=filters), through, metered=not self.predicted)
+
+    def of(self, mode: BracketMode) -> Exposed:
+        """Return the exposures of a set, of everything at once."""
+        base = self.base_s
+        said, slowest = self.facts.exposure, self.body.slowest_shutter_s
+        top = self.scene - said.compensation_ev + HIGHLIGHT_ROOM_STOPS
+        spans, isos = self.spans, self.isos
+        if mode == BracketMode.FROZEN_AND_LONG:
+            return self._frozen(base, top, spans)
+        if mode == BracketMode.NONE:
+            return self._one(base, base, top, spans, isos)
+        if mode == BracketMode.AROUND:
+            return self._around(base, top, spans, isos)
+        highlight = np.array([span.highlight_ev for span in spans], dtype=np.float64)
+        room = top - highlight - said.highlight_margin_ev
+        if mode == BracketMode.HIGHLIGHTS:
+            return self._one(marked_times_s(base * 2.0**room, slowest, -1), base, top, spans, isos)
+        if mode == BracketMode.LAND_AND_SKY:
+            sky, land = marked_times_s(base * 2.0**room, slowest, -1), marked_times_s(base, slowest)
+            two = sky < land
+            first = np.where(two, sky, land)
+            made = self._set(
+                first,
+                land,
+                land,
+                np.where(two, 2.0, 1.0),
+                np.where(two, sky, 0.0) + land,
+                np.where(two, self._dark(sky), 0.0) + self._dark(land),
+            )
+            return replace(made, lost=self._lost(first, land, base, top, spans), iso=isos, one_far=True)
+        return self._bracket(base, top, spans, room, isos)
+
+    def _one(self, time: Floats, base: Floats, top: float, spans: list[SceneRange], isos: Floats) -> Exposed:
+        """Return sets of one exposure. time: by the meter; a film needs more."""
+        film = self._on_film(time)
+        made = self._set(film, film, film, np.ones(base.shape), film, self._dark(film))
+        return replace(made, lost=self._lost(time, time, base, top, spans), iso=isos)
+
+    def _set(self, first: Floats, carrying: Floats, last: Floats, count: Floats, open_s: Floats, dark_s: Floats) -> Exposed:
+        return Exposed(carrying, first, last, count, open_s, dark_s, None, np.zeros(()), first)
+
+    def _around(self, base: Floats, top: float, spans: list[SceneRange], isos: Floats) -> Exposed:
+        """Return brackets around the reading; steps that would leave gaps make one frame."""
+        said, slowest = self.facts.exposure, self.body.slowest_shutter_s
+        wide = np.broadcast_to(said.bracket_step_ev > self.held, base.shape)
+        first = -((said.bracket_count - 1) // 2)
+        turns = range(first, first + said.bracket_count)
+        times = [np.where(wide, base, marked_times_s(base * 2.0 ** (said.bracket_step_ev * turn), slowest)) for turn in turns]
+        counted = [~wide | (turn == 0) for turn in turns]
+        films = [self._on_film(time) for time in times]
+        open_s, dark_s = (
+            sum((np.where(one, here, 0.0) for one, here in zip(counted, some, strict=True)), np.zeros(base.shape))
+            for some in (films, [self._dark(film) for film in films])
+        )
+        count = np.where(wide, 1.0, float(said.bracket_count))
+        made = self._set(films[0], films[-first], films[-1], count, open_s, dark_s)
+        return replace(made, lost=self._lost(times[0], times[-1], base, top, spans), iso=isos, automatic=self._automatic(count, films[-1]))
+
+    def _automatic(self, count: Floats, last: Floats) -> NDArray[np.bool_]:
+        """Return which sets the body takes by itself, as tonal_range.is_automatic says of one."""
+        alone = (count % 2 == 1) & (count > 1) & (count <= self.body.bracket_frames) & ~np.asarray(self.body.needs_bulb(last))  # type: ignore[arg-type]
+        return np.asarray(alone & (self.facts.exposure.bracket_step_ev <= self.body.bracket_step_ev))
+
+    def _bracket(self, base: Floats, top: float, spans: list[SceneRange], room: Floats, isos: Floats) -> Exposed:
+        """Return brackets over the range; where one frame holds it all it is taken as metered, or moved no further than it has to be."""
+        said, slowest, step = self.facts.exposure, self.body.slowest_shutter_s, self.facts.exposure.bracket_step_ev
+        counts, spare = np.ones((len(self.held), len(spans))), np.zeros((len(self.held), len(spans)))
+        known: dict[tuple[SceneRange, float], tuple[float, float]] = {}
+        for row, held in enumerate(self.held[:, 0].tolist()):
+            for at, span in enumerate(spans):
+                if (span, held) not in known:
+                    known[span, held] = _bracket_of(span.shadow_ev, span.highlight_ev, held, step, said.highlight_margin_ev)
+                counts[row, at], spare[row, at] = known[span, held]
+        least = room - spare
+        alone = base * 2.0 ** np.minimum(room, np.maximum(least, 0.0))
+        whole = np.where(np.isfinite(counts), counts, 1.0)
+        darkest, frames = darkest_over_s(base, least, np.broadcast_to(room, least.shape), whole, step, slowest, HARDLY_STOPS)
+        frames = np.broadcast_to(np.where(whole > 1, frames, 1.0), base.shape)
+        first = np.where(frames > 1, marked_times_s(darkest, slowest), alone)
+        open_s, dark_s, last, carrying = np.zeros(base.shape), np.zeros(base.shape), first.copy(), first.copy()
+        nearest = np.full(base.shape, np.inf)
+        for at in range(int(frames.max())):
+            time = np.where(frames > 1, marked_times_s(darkest * 2.0 ** (step * at), slowest), alone)
+            here = at < frames
+            open_s, dark_s = open_s + np.where(here, time, 0.0), dark_s + np.where(here, self._dark(time), 0.0)
+            last = np.where(here, time, last)
+            away = np.where(here, np.round(np.abs(np.log2(time / base)), 9), np.inf)
+            carrying, nearest = np.where(away < nearest, time, carrying), np.minimum(nearest, away)
+        lost = self._lost(first, last, base, top, spans)
+        # Where a bracket cannot be had its steps leave gaps.
+        lost = None if lost is None else np.where(np.isfinite(counts), lost, 99.0)
+        made = self._set(first, carrying, last, frames, open_s, dark_s)
+        return replace(made, lost=lost, iso=isos, automatic=self._automatic(frames, last))
+
+    def _frozen(self, base: Floats, top: float, spans: list[SceneRange]) -> Exposed:
+        """Return pairs of a frame that freezes, without neutral density and at a higher ISO if need be, and the long one."""
+        body = self.body
+        longest = self.frozen_s
+        long = self._on_film(base)
+        time = long * 2.0**-self.darks
+        marks = np.array([mark.value for mark in ISO_MARKINGS if mark.value <= body.max_iso])
+        needed = np.where(time > longest * (1 + SLACK), self.isos * time / longest, self.isos * np.ones(base.shape))
+        raised = marks[np.minimum(np.searchsorted(marks, needed * (1 - SLACK)), len(marks) - 1)] if len(marks) else needed
+        iso = np.where(time > longest * (1 + SLACK), raised, needed)
+        possible = (time <= longest * (1 + SLACK)) | (needed * (1 - SLACK) <= (marks[-1] if len(marks) else 0.0))
+        short = np.where(possible, marked_times_s(time * self.isos / iso, body.slowest_shutter_s, -1), long)
+        both = np.where(possible, 2.0, 1.0)
+        made = self._set(
+            np.minimum(short, long),
+            long,
+            long,
+            both,
+            long + np.where(possible, short, 0.0),
+            self._dark(long) + np.where(possible, self._dark(short), 0.0),
+        )
+        lost = self._lost(base, base, base, top, spans)
+        return replace(made, lost=lost, iso=np.where(possible, iso, self.isos), short_s=short, apart=True)
+
+    def _on_film(self, time: Floats) -> Floats:
+        return np.asarray(corrected_time_s(time, self.body.film_exponent)) if self.body.film_exponent is not None else time
+
+    def _dark(self, time: Floats) -> Floats:
+        return dark_frames_s(self.body, time)
+
+    def _lost(self, first: Floats, last: Floats, base: Floats, top: float, spans: list[SceneRange]) -> Floats | None:
+        """Return what sets from first to last lose of the range [stops]; None where it was not read."""
+        if spans[0].stops is None:
+            return None
+        brightest, darkest = top - np.log2(first / base), top - np.log2(last / base) - self.held
+        columns = [
+            lost_stops(span, self.facts.exposure.highlight_margin_ev, brightest[..., at], darkest[..., at], self.body.film)
+            for at, span in enumerate(spans)
+        ]
+        return np.asarray(np.stack(columns, axis=-1))
+
+
+def _bracket_of(shadow: float | None, highlight: float | None, held: float, step: float, margin: float) -> tuple[float, float]:
+    """Return how many frames a bracket needs and what it has to spare [stops]; infinitely many where there is none."""
+    if shadow is None or highlight is None:
+        return math.inf, 0.0
+    try:
+        found = plan_bracket(shadow, highlight, held, step, margin)
+    except InputError:
+        return math.inf, 0.0
+    return float(found.count), found.spare_stops
