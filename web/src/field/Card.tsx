@@ -13,7 +13,7 @@ export function Card({ content, stale, title = "h2" }: { content: Content; stale
   const [first] = content.frames;
   const { way = [], rig = [], checks = [], settings = [], groups = [] } = content;
   return (
-    <Box as="article" className="field-card" display="grid" gap="10px" lineHeight="1.25">
+    <Box as="article" className="on-paper" display="grid" gap="10px" lineHeight="1.25">
       <Box borderBottom="2px solid currentColor" pb="6px">
         <Box as={title} fontSize="1.5em" fontWeight="700">
           {content.name}

@@ -1,67 +1,31 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
-import { Link, useParams } from "react-router";
+import { useParams } from "react-router";
 import { outingQuery } from "../api/queries";
-import { Button } from "../parts/Button";
-import { Choice } from "../parts/Field";
+import { PaperPage } from "../parts/PaperPage";
 import { FailedPage, Pending } from "../parts/States";
 import { dayText } from "../parts/spelling";
 import { useTitle } from "../parts/useTitle";
 import type { Outing } from "./useOuting";
 
-type Paper = "A6" | "A5";
-const TEXT_PT: Record<Paper, number> = { A6: 9, A5: 12 };
-const SHEET: Record<Paper, string> = { A6: "105mm 148mm", A5: "148mm 210mm" };
 const MONO = "var(--lr-fonts-mono)";
 
 /** The outing on paper or on a phone: when to leave, park, walk, set up and return, what falls out, and cautions once. */
 export default function OutingCard() {
   const id = Number(useParams().outingId);
   const query = useQuery(outingQuery(id));
-  const [paper, setPaper] = useState<Paper>("A6");
   const outing = query.data;
   useTitle(outing?.facts.name, "card");
   if (query.error && !outing) return <FailedPage error={query.error} retry={() => void query.refetch()} />;
   if (!outing) return <Pending what="the outing" />;
   return (
-    <Box
-      as="main"
-      id="main"
-      tabIndex={-1}
-      outline="none"
-      p="16px"
-      maxW="560px"
-      mx="auto"
-      css={{ "@media print": { padding: 0, maxWidth: "none" } }}
+    <PaperPage
+      back={{ to: `/outings/${outing.id}`, words: "back to the outing" }}
+      textPt={{ A6: 9, A5: 12 }}
+      numbered={outing.facts.name}
     >
-      <style>{`@page { size: ${SHEET[paper]}; margin: 8mm 7mm 10mm; @bottom-left { content: "${outing.facts.name.replace(/["\\\n]/g, " ")}"; font-size: 7pt; } @bottom-right { content: counter(page) " of " counter(pages); font-size: 7pt; } }
-        @media print { .outing-card { font-size: ${TEXT_PT[paper]}pt; color: #000; background: #fff; } .no-print { display: none !important; } }`}</style>
-      <Box
-        className="no-print"
-        display="flex"
-        gap="12px"
-        alignItems="flex-end"
-        justifyContent="space-between"
-        flexWrap="wrap"
-        mb="14px"
-      >
-        <Link to={`/outings/${outing.id}`}>back to the outing</Link>
-        <Choice
-          label="Paper"
-          value={paper}
-          options={[
-            { value: "A6", label: "A6" },
-            { value: "A5", label: "A5" },
-          ]}
-          choose={setPaper}
-        />
-        <Button look="main" onClick={() => window.print()}>
-          Print
-        </Button>
-      </Box>
       <Card outing={outing} />
-    </Box>
+    </PaperPage>
   );
 }
 
@@ -69,7 +33,7 @@ function Card({ outing }: { outing: Outing }) {
   const { facts } = outing;
   const left = outing.stops.filter((stop) => stop.taken === null);
   return (
-    <Box as="article" className="outing-card" fontSize="17px" lineHeight="1.3" display="grid" gap="9px">
+    <Box as="article" className="on-paper" fontSize="17px" lineHeight="1.3" display="grid" gap="9px">
       <Box borderBottom="2px solid currentColor" pb="5px">
         <Box as="h1" fontSize="1.45em" fontWeight="700">
           {facts.name}
