@@ -125,16 +125,19 @@ def _fresh() -> ColumnElement[bool]:
     )
 
 
-# The state of a shot: its worst mark, as it is kept.
-_FAILS, _OPEN, _TIGHT, _HOLDS = "1 something fails", "2 something is open", "3 tight", "4 holds"
+# The state of a shot: its worst mark, as it is kept, the worst first.
+_STATES = ("something fails", "something is open", "tight", "holds")
 
 
-def _state() -> ColumnElement[str]:
+def _state(answers: Sequence[Any]) -> ColumnElement[Any]:
+    """Return for each shot that of the answers which stands for its state."""
+
     def any_is(mark: str) -> ColumnElement[bool]:
         # The card is made last of all: without one nothing of the plan is open.
         return func.jsonb_path_exists(ShotSummary.verdicts, cast(f'$[*] ? (@.mark == "{mark}" && @.step != "field")', JSONPATH))
 
-    return case((any_is("fails"), _FAILS), (any_is("unsaid"), _OPEN), (any_is("tight"), _TIGHT), else_=_HOLDS)
+    *worse, holds = answers
+    return case(*((any_is(mark), answer) for mark, answer in zip(("fails", "unsaid", "tight"), worse, strict=True)), else_=holds)
 
 
 def _outing() -> ColumnElement[str]:
@@ -148,7 +151,14 @@ def _group(by: NotebookOrder) -> ColumnElement[Any]:
         return Location.name.expression
     if by == NotebookOrder.OUTING:
         return _outing()
-    return _state() if by == NotebookOrder.STATE else null()
+    return _state(_STATES) if by == NotebookOrder.STATE else null()
+
+
+def _order(by: NotebookOrder, group: ColumnElement[Any]) -> list[ColumnElement[Any]]:
+    """Return by what the groups are put in order."""
+    if by == NotebookOrder.NEXT:
+        return []
+    return [_state(range(len(_STATES)))] if by == NotebookOrder.STATE else [group.nulls_last()]
 
 
 def _entries(owner_id: int, listing: Listing) -> Select[*tuple[Any, ...]]:
@@ -169,8 +179,7 @@ def _entries(owner_id: int, listing: Listing) -> Select[*tuple[Any, ...]]:
     if words.strip():
         pattern = "%" + "".join(f"\\{letter}" if letter in "\\%_" else letter for letter in words.strip()) + "%"
         query = query.where(_has(pattern))
-    first = [] if listing.by == NotebookOrder.NEXT else [group.nulls_last()]
-    return query.order_by(*first, columns.date_local.nulls_last(), columns.time_utc.nulls_last(), Shot.id)
+    return query.order_by(*_order(listing.by, group), columns.date_local.nulls_last(), columns.time_utc.nulls_last(), Shot.id)
 
 
 def _has(pattern: str) -> ColumnElement[bool]:

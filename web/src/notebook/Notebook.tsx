@@ -105,7 +105,7 @@ export function Notebook() {
           <Fragment key={shot.id}>
             {listing.by !== "what comes next" && shot.group !== shots[at - 1]?.group && (
               <Box as="li" gridColumn="1 / -1" pt="14px" fontSize="15px" fontWeight="650" color="muted" data-group={shot.group}>
-                {shot.group.replace(/^\d /, "") || (listing.by === "outing" ? "in no outing" : "no place")}
+                {shot.group || (listing.by === "outing" ? "in no outing" : "no place")}
               </Box>
             )}
             <ShotEntry shot={shot} />
