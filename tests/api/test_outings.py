@@ -186,3 +186,14 @@ def test_the_forecast_of_several_days_reaches_the_last(api, outing):
     one = api.patch(f"/outings/{outing['id']}", {"days": 1})
     three = api.patch(f"/outings/{outing['id']}", {"days": 3})
     assert len(three["bands"]) > len(one["bands"])
+
+
+def test_clock_times_are_written_as_the_photographer_reads_them(api, outing):
+    rest = outing["stops"][-1]
+    assert rest["after_clock_label"] == "12:00"
+    api.patch("/photographer", {"hours": "12"})
+    seen = api.get(f"/outings/{outing['id']}")
+    assert seen["stops"][-1]["after_clock_label"] == "12:00 pm"
+    for part in seen["parts"]:
+        assert part["clock"].split(" on ")[0].endswith(("am", "pm"))
+        assert part["words"].startswith(part["kind"])

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
 from typing import TypeVar
 
 from sqlalchemy import func, select
@@ -13,9 +13,11 @@ from sqlalchemy.orm import Session
 from ..core.facts import outing as core
 from ..core.facts.declaring import facts_of
 from ..core.facts.outing import MOST_STOPS, StopKind
+from ..core.light.day import LightBand
 from ..core.outing.packing import Item, packing_list
 from ..core.outing.plan import SCOUTING_MIN, OutingPlan, StopFacts, plan_outing
 from ..core.outing.plan_b import PlanB, plan_b
+from ..core.planning.light import day_of_light
 from ..store.outings import Outing, OutingStop
 from ..store.photographer import Photographer
 from ..store.places import Location
@@ -35,14 +37,18 @@ def outing_scope(outing_id: int) -> str:
 
 @dataclass(frozen=True)
 class SeenOuting:
-    """An outing with its plan, what it needs in the bag, what becomes of it by a plan B, and the facts of its stops in the order in which they are listed."""
+    """An outing with its plan, what it needs in the bag, what becomes of it by a plan B, and the facts of its stops in the order in which they are listed.
+
+    bands: the light of its days at the first place.
+    """
 
     row: Outing
     facts: core.Outing
     stops: tuple[StopFacts, ...]
     plan: OutingPlan
     packing: tuple[Item, ...]
-    plans_b: tuple[PlanB, ...] = ()
+    plans_b: tuple[PlanB, ...]
+    bands: tuple[LightBand, ...]
 
 
 def all_outings(session: Session, owner_id: int) -> Sequence[Outing]:
@@ -167,7 +173,16 @@ def see_outing(session: Session, owner_id: int, outing_id: int, now_utc: datetim
         for at, (stop, item) in enumerate(zip(row.stops, stops, strict=True))
         if item.facts is not None and item.facts.plan_b is not None
     )
-    return SeenOuting(row, facts, stops, plan, packing_list(facts, plan, stops, plans, row.own_items), plans_b)
+    return SeenOuting(row, facts, stops, plan, packing_list(facts, plan, stops, plans, row.own_items), plans_b, _bands(plan, stops, dates))
+
+
+def _bands(plan: OutingPlan, stops: Sequence[StopFacts], dates: Sequence[date]) -> tuple[LightBand, ...]:
+    """Return the light of the days, and of the night after them, at the first place that one comes to."""
+    listed = [stops[at].facts for at in plan.order or range(len(stops))]
+    here = next((facts.location for facts in listed if facts is not None), None)
+    if here is None:
+        return ()
+    return tuple(band for day in (*dates, dates[-1] + timedelta(days=1)) for band in day_of_light(here, day).bands)
 
 
 def _other_stop(session: Session, owner_id: int, stop: OutingStop, item: StopFacts, days: Days) -> StopFacts | None:

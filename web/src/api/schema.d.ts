@@ -6883,6 +6883,8 @@ export interface components {
             start: components["schemas"]["GroupStart"];
             /** Start Clock */
             start_clock: string | null;
+            /** Start Clock Label */
+            start_clock_label: string | null;
             /** Start Min */
             start_min: number;
             start_moment: components["schemas"]["Moment"] | null;
@@ -8832,9 +8834,11 @@ export interface components {
         };
         /**
          * PartOut
-         * @description A part of the day clock, in hours after local midnight of the first day. stop: its place in the list; null of the way home.
+         * @description A part of the day clock, in hours after local midnight of the first day. label: clock and words together. stop: its place in the list; null of the way home.
          */
         PartOut: {
+            /** Clock */
+            clock: string;
             /** Dark */
             dark: boolean;
             /** Estimated */
@@ -8849,6 +8853,8 @@ export interface components {
             stop: number | null;
             /** To H */
             to_h: number;
+            /** Words */
+            words: string;
         };
         /** PartTonesOut */
         PartTonesOut: {
@@ -10143,6 +10149,8 @@ export interface components {
         StopOut: {
             /** After Clock */
             after_clock: string | null;
+            /** After Clock Label */
+            after_clock_label: string | null;
             /** Arrive Clock */
             arrive_clock: string | null;
             /** Begin Clock */

@@ -2,6 +2,7 @@ import { type ScaleLinear, scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 import { BAND_ROLES } from "../drawing/bands";
 import { Drawing } from "../drawing/Drawing";
+import { hourText } from "../parts/spelling";
 import { ink } from "../theme/system";
 import type { Outing } from "./useOuting";
 
@@ -29,10 +30,8 @@ export function DayClock({ outing, chosen, choose }: { outing: Outing; chosen: n
       figures={{
         head: ["From", "What", "Stop"],
         rows: outing.parts.map((part) => [
-          part.label.slice(0, part.label.indexOf(" ")),
-          part.label.slice(part.label.indexOf(" ") + 1) +
-            (part.estimated ? ", estimated" : "") +
-            (part.dark ? ", in the dark" : ""),
+          part.clock,
+          part.words + (part.estimated ? ", estimated" : "") + (part.dark ? ", in the dark" : ""),
           part.stop === null ? "home" : (outing.stops[part.stop]?.name ?? ""),
         ]),
       }}
@@ -84,7 +83,7 @@ export function DayClock({ outing, chosen, choose }: { outing: Outing; chosen: n
 function Hours({ x, foot }: { x: Scale; foot: number }) {
   const [from, to] = x.domain() as [number, number];
   const perHour = x(1) - x(0);
-  const every = [1, 2, 3, 6, 12].find((step) => step * perHour > 38) ?? 24;
+  const every = [1, 2, 3, 6, 12].find((step) => step * perHour > 46) ?? 24;
   const hours = [];
   for (let hour = Math.ceil(from / every) * every; hour <= to; hour += every) hours.push(hour);
   return (
@@ -100,7 +99,7 @@ function Hours({ x, foot }: { x: Scale; foot: number }) {
             strokeDasharray={hour % 24 ? "1 5" : undefined}
           />
           <text className="figure" x={x(hour)} y={13} textAnchor="middle" fontSize="12" fill={ink("muted")}>
-            {String(((hour % 24) + 24) % 24).padStart(2, "0")}
+            {hourText(hour)}
           </text>
         </g>
       ))}

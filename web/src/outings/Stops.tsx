@@ -89,7 +89,7 @@ function StopForm({ stop, changeStop, removeStop, close }: OutingWork & { stop: 
           <Field
             label="Not before"
             name={`stop:${stop.id}:after_clock`}
-            value={stop.after_clock?.slice(0, 5) ?? ""}
+            value={stop.after_clock_label ?? ""}
             placeholder="12:00"
             save={(text) => changeStop(stop.id, { after_clock: text.trim() || null })}
           />

@@ -1,6 +1,17 @@
 // @vitest-environment jsdom
 import { beforeEach, describe, expect, it } from "vitest";
-import { clockIn, dayLater, dayText, heightText, lengthText, metresField, readDay, roundLength, spell } from "./spelling";
+import {
+  clockIn,
+  dayLater,
+  dayText,
+  heightText,
+  hourText,
+  lengthText,
+  metresField,
+  readDay,
+  roundLength,
+  spell,
+} from "./spelling";
 
 const METRIC = { lengths: "metres", hours: "24", day_order: "day_first", dial_steps: "thirds" } as const;
 const AMERICAN = { lengths: "feet", hours: "12", day_order: "month_first", dial_steps: "halves" } as const;
@@ -91,4 +102,10 @@ describe("times and days", () => {
     expect(dayLater("2026-12-31", 1)).toBe("2027-01-01");
     expect(dayLater("2028-03-01", -1)).toBe("2028-02-29");
   });
+});
+
+it("writes full hours of a scale that runs over midnight", () => {
+  expect([-1, 0, 9, 12, 24, 37].map(hourText)).toEqual(["23", "00", "09", "12", "00", "13"]);
+  spell(AMERICAN);
+  expect([-1, 0, 9, 12, 24, 37].map(hourText)).toEqual(["11 pm", "12 am", "9 am", "12 pm", "12 am", "1 pm"]);
 });

@@ -111,6 +111,12 @@ export function clockIn(zone: string): (instant: Date) => string {
   };
 }
 
+/** A full hour on a scale that may run over midnight: "16" or "4 pm". */
+export function hourText(hour: number): string {
+  const of = ((hour % 24) + 24) % 24;
+  return inForce.hours === "12" ? `${of % 12 || 12} ${of < 12 ? "am" : "pm"}` : String(of).padStart(2, "0");
+}
+
 /** A date (2026-11-24) as it is read: "24 Nov 2026" or "Nov 24, 2026". */
 export function dayText(iso: string, weekday = false): string {
   const [year = 0, month = 1, day = 1] = iso.split("-").map(Number);
@@ -135,3 +141,8 @@ export function readDay(text: string): string | undefined {
 /** The day so many days later. */
 export const dayLater = (iso: string, days: number): string =>
   new Date(Date.parse(`${iso}T12:00:00Z`) + days * 86_400_000).toISOString().slice(0, 10);
+
+/** So many of something: "1 frame", "3 frames". */
+export function plural(count: number, word: string): string {
+  return `${count} ${word}${count === 1 ? "" : "s"}`;
+}

@@ -3,12 +3,11 @@ import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
 import { Button } from "../parts/Button";
 import { Mark } from "../parts/Mark";
+import { plural } from "../parts/spelling";
 
 type Solution = Schemas["SolutionOut"];
 type Solved = Schemas["SolvedOut"];
 type Take = (takes: Schemas["TakesOut"], letsGo: boolean) => void;
-
-const plural = (count: number, word: string) => `${count} ${word}${count === 1 ? "" : "s"}`;
 
 /** The plans side by side, as the shot stands now first: what each sets, what it costs, and what it misses. */
 export function Plans({ solution, take }: { solution: Solution; take: Take }) {

@@ -16,11 +16,10 @@ from ...core.ground.geodesy import east_north_m
 from ...core.outing.ordering import Visit
 from ...core.outing.plan import OutingPlan, Part, StopFacts
 from ...core.outing.plan_b import PlanB
-from ...core.planning.light import day_of_light
 from ...core.planning.marks import FAILS, Mark
 from ...core.spans.instants import unix_seconds, zone_info
 from ...core.units.lengths import format_distance, format_duration
-from ...core.units.spelling import format_clock, format_moment
+from ...core.units.spelling import format_moment, format_time_of_day
 from ...operations.outings import LIST_SCOPE, SeenOuting, outing_scope
 from ...store import outings as store
 from ..schemas import outings as out
@@ -52,7 +51,7 @@ def present_outing(session: Session, owner_id: int, seen: SeenOuting) -> out.Out
     return out.OutingOut(
         id=row.id,
         facts=out.OutingFactsOut(**_said(row, Outing)),
-        labels={name: format_clock(datetime.combine(row.date_local, getattr(row, name))) for name in ("leave_clock", "back_clock") if getattr(row, name)},
+        labels={name: format_time_of_day(getattr(row, name)) for name in ("leave_clock", "back_clock") if getattr(row, name)},
         stops=[_stop(at, kept, item, plan, clock) for at, (kept, item) in enumerate(zip(row.stops, stops, strict=True))],
         parts=[_part(part, clock) for part in plan.parts],
         windows=[
@@ -69,7 +68,7 @@ def present_outing(session: Session, owner_id: int, seen: SeenOuting) -> out.Out
         walk_label=format_distance(plan.walk_m) if plan.walk_m else "",
         from_h=first,
         to_h=last,
-        bands=_bands(outside, seen.facts, clock) if outside else [],
+        bands=[out.SkyBandOut(kind=band.kind, from_h=clock.hours(band.span.start_utc), to_h=clock.hours(band.span.end_utc)) for band in seen.bands],
         tide=_tide(outside, first, last, plan),
         weather=_weather(outside, plan, first, last),
         spots=_spots(stops),
@@ -91,9 +90,10 @@ def present_outing(session: Session, owner_id: int, seen: SeenOuting) -> out.Out
 
 
 def _part(part: Part, clock: _Clock) -> out.PartOut:
+    begins, words = clock.at(part.span.start_utc), f"{part.kind}, {_lasting(part)}"
     return out.PartOut(
-        kind=part.kind, from_h=clock.hours(part.span.start_utc), to_h=clock.hours(part.span.end_utc), stop=part.stop, estimated=part.estimated, dark=part.dark,
-        label=f"{clock.at(part.span.start_utc)} {part.kind}, {_lasting(part)}",
+        kind=part.kind, from_h=clock.hours(part.span.start_utc), to_h=clock.hours(part.span.end_utc), clock=begins, words=words, label=f"{begins} {words}",
+        stop=part.stop, estimated=part.estimated, dark=part.dark,
     )  # fmt: skip
 
 
@@ -176,6 +176,7 @@ def _stop(at: int, row: store.OutingStop, item: StopFacts, plan: OutingPlan, clo
         id=row.id, shot_id=row.shot_id, location_id=row.location_id, name=item.name, place=here.name if here else "",
         latitude_deg=here.latitude_deg if here else None, longitude_deg=here.longitude_deg if here else None,
         taken=plan.order.index(at) + 1 if at in plan.order else None,
+        after_clock_label=format_time_of_day(row.after_clock) if row.after_clock is not None else None,
         arrive_clock=clock.after(visit.arrive_s) if visit else None,
         begin_clock=clock.after(visit.begin_s) if visit else None,
         leave_clock=clock.after(visit.leave_s) if visit else None,
@@ -190,19 +191,6 @@ def _lasts_s(row: store.OutingStop, item: StopFacts, visit: Visit | None) -> flo
     if row.minutes is not None:
         return row.minutes * 60
     return item.lasts_s if item.said.kind == StopKind.SHOT or visit is None else visit.stop.stay_s
-
-
-def _bands(outside: list[StopFacts], outing: Outing, clock: _Clock) -> list[out.SkyBandOut]:
-    """Return the light of the days at the first place."""
-    facts = outside[0].facts
-    if facts is None or facts.location is None:
-        return []
-    days = [outing.date_local + timedelta(days=turn) for turn in range(outing.days + 1)]
-    return [
-        out.SkyBandOut(kind=band.kind, from_h=clock.hours(band.span.start_utc), to_h=clock.hours(band.span.end_utc))
-        for day in days
-        for band in day_of_light(facts.location, day).bands
-    ]
 
 
 def _tide(outside: list[StopFacts], first: float, last: float, plan: OutingPlan) -> out.WaterOut | None:

@@ -16,6 +16,7 @@ from ...core.planning.plan import ShotPlan
 from ...core.planning.stores import Stores
 from ...core.units.lengths import format_distance, format_distances_apart, format_duration
 from ...core.units.markings import format_aperture, format_shutter
+from ...core.units.spelling import format_time_of_day
 from ..schemas import sequence as out
 from .frame import aim_label
 
@@ -53,6 +54,7 @@ def present_group(group: FrameGroup) -> out.FrameGroupOut:
         **{**asdict(group), "filter_ids": list(group.filter_ids)},
         shutter_label=format_shutter(group.shutter_s) if group.shutter_s is not None else None,
         focus_label=format_distance(group.focus_m) if group.focus_m is not None else None,
+        start_clock_label=format_time_of_day(group.start_clock) if group.start_clock is not None else None,
     )
 
 

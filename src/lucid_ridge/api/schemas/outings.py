@@ -60,6 +60,7 @@ class StopOut(Out):
     latitude_deg: float | None
     longitude_deg: float | None
     taken: int | None
+    after_clock_label: str | None
     arrive_clock: str | None
     begin_clock: str | None
     leave_clock: str | None
@@ -70,11 +71,13 @@ class StopOut(Out):
 
 
 class PartOut(Out):
-    """A part of the day clock, in hours after local midnight of the first day. stop: its place in the list; null of the way home."""
+    """A part of the day clock, in hours after local midnight of the first day. label: clock and words together. stop: its place in the list; null of the way home."""
 
     kind: str
     from_h: float
     to_h: float
+    clock: str
+    words: str
     label: str
     stop: int | None
     estimated: bool

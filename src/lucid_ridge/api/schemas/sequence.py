@@ -15,6 +15,7 @@ class FrameGroupOut(Out):
     filter_ids: list[int]
     shutter_label: str | None
     focus_label: str | None
+    start_clock_label: str | None
 
 
 class PlannedGroupOut(Out):

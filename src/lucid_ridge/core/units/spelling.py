@@ -10,7 +10,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from contextvars import ContextVar
 from dataclasses import dataclass
-from datetime import date, datetime
+from datetime import date, datetime, time
 from enum import StrEnum
 
 
@@ -72,6 +72,11 @@ def format_clock(local: datetime) -> str:
     if spelling().hours is Hours.TWENTY_FOUR:
         return f"{local:%H:%M}"
     return f"{local.hour % 12 or 12}:{local:%M} {'am' if local.hour < 12 else 'pm'}"
+
+
+def format_time_of_day(clock: time) -> str:
+    """Return a clock time of any day: "16:04", or "4:04 pm"."""
+    return format_clock(datetime.combine(date.min, clock))
 
 
 def format_moment(local: datetime, day: date | None) -> str:

@@ -6,6 +6,7 @@ import { lensesQuery } from "../../api/queries";
 import { Button } from "../../parts/Button";
 import { Section } from "../../parts/Section";
 import { Failed } from "../../parts/States";
+import { plural } from "../../parts/spelling";
 import { Take } from "../../parts/Take";
 import { useAnswered } from "../../shot/useAnswered";
 import type { ShotWork } from "../../shot/useShot";
@@ -70,7 +71,7 @@ function LensRow({ item, furthest, take }: { item: LensChoice; furthest: number;
         </Take>
         {item.reached ? (
           <Box as="span" whiteSpace="nowrap" fontFamily="mono" fontSize="13px">
-            {item.frames === null ? "none hold" : `${item.frames} frame${item.frames === 1 ? "" : "s"}`}, {item.f_number_label}
+            {item.frames === null ? "none hold" : plural(item.frames, "frame")}, {item.f_number_label}
           </Box>
         ) : (
           <Box as="span" whiteSpace="nowrap" fontFamily="mono" fontSize="13px">

@@ -2,11 +2,11 @@ import { Box } from "@chakra-ui/react";
 import { scaleLinear } from "d3-scale";
 import { Hatch } from "../../drawing/axes";
 import { Drawing } from "../../drawing/Drawing";
+import { plural } from "../../parts/spelling";
 import type { Shot } from "../../shot/useShot";
 import { ink } from "../../theme/system";
 import { GroupCards } from "./GroupCards";
 
-const plural = (count: number, word: string) => `${count} ${word}${count === 1 ? "" : "s"}`;
 const TOP = 24;
 const TALL = 44;
 

@@ -5,6 +5,7 @@ import type { Schemas } from "../../api/client";
 import { framePicturesQuery } from "../../api/queries";
 import { Button } from "../../parts/Button";
 import { Mark } from "../../parts/Mark";
+import { plural } from "../../parts/spelling";
 import { useAnswered } from "../../shot/useAnswered";
 import type { Shot } from "../../shot/useShot";
 
@@ -15,8 +16,6 @@ type Frame = Schemas["SequenceFrameOut"];
 const FOLDED_FROM = 9;
 const CARD = 168;
 const GAP = 7;
-
-const plural = (count: number, word: string) => `${count} ${word}${count === 1 ? "" : "s"}`;
 
 /** The frames by group in the order in which they are taken, each with its small picture; a large group is folded into one card. */
 export function GroupCards({ shot }: { shot: Shot }) {

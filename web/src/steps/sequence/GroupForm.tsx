@@ -142,7 +142,7 @@ export function GroupForm({
           <Field
             label="Clock"
             name={field("start_clock")}
-            value={group.start_clock?.slice(0, 5) ?? ""}
+            value={group.start_clock_label ?? ""}
             placeholder="16:52"
             save={(text) => typed({ start_clock: text.trim() || null })}
           />
