@@ -73,7 +73,7 @@ function Column({ plan, best, children }: { plan: Solved; best: boolean; childre
       )}
       <Misses plan={plan} />
       {plan.kind === "as it stands" && !plan.missed.some((miss) => miss.must) && plan.frames > 0 && (
-        <Box color="muted">keeps all that must be</Box>
+        <Box color="muted">misses no must that was judged</Box>
       )}
       <Box mt="4px">{children}</Box>
     </Box>
