@@ -14,6 +14,7 @@ from . import __version__
 from .api.context import close, settle, start_anew, tell_revision
 from .api.errors import error_response, in_the_way, register_errors
 from .api.exchange import exchange
+from .api.field import field
 from .api.files import MEDIA_TYPE, file_limit
 from .api.frames import frames
 from .api.front_end import front_end
@@ -79,7 +80,7 @@ def create_app(settings: Configuration, sessions: Any = None) -> APIFlask:
     app.after_request(tell_revision)
     app.after_request(_headers)
     app.teardown_request(close)
-    for blueprint in (general, places, exchange, light, kit, shots, frames, sequences, solutions, outings):
+    for blueprint in (general, places, exchange, light, kit, shots, frames, sequences, solutions, outings, field):
         app.register_blueprint(blueprint)
     app.register_blueprint(front_end)
     app.spec_processor(tidy_spec)  # type: ignore[arg-type]

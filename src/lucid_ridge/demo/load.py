@@ -14,15 +14,15 @@ from ..core.light.events import sun_events
 from ..core.light.materials import Material
 from ..core.planning.plan import plan_shot
 from ..core.spans.instants import local_day
-from ..operations.cards import card_content
-from ..operations.facts import PLAN_VERSION, inputs_hash, shot_facts
+from ..operations.cards import new_card
+from ..operations.facts import inputs_hash, shot_facts
 from ..operations.framings import choices_of, kept
 from ..operations.photographers import local_photographer
 from ..operations.skylines import MEASURED, keep_grid, skyline_by_grid
 from ..standins.tide import tide_at
 from ..store.kit import Accessory, Body, Filter, Lens, Support
 from ..store.places import Location, MeterReading
-from ..store.shots import FieldCard, Framing, Shot, ShotAccessory, ShotFilter, ShotSharpElement
+from ..store.shots import Framing, Shot, ShotAccessory, ShotFilter, ShotSharpElement
 from .kit import demo_kit
 from .outings import demo_outings
 from .places import add_surroundings, demo_locations
@@ -153,8 +153,7 @@ def _add_readings(places: dict[str, Location], day: date) -> None:
 
 def _add_card(session: Session, shot: Shot) -> None:
     facts = shot_facts(session, shot)
-    content = card_content(shot, facts, plan_shot(facts))
-    shot.cards.append(FieldCard(made_at_utc=datetime.now(UTC), version=PLAN_VERSION, inputs_hash=inputs_hash(facts), content=content))
+    shot.cards.append(new_card(shot, facts, plan_shot(facts), inputs_hash(facts)))
     session.flush()
 
 

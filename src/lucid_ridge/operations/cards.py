@@ -30,6 +30,7 @@ from .errors import Conflict, NotFound
 from .facts import PLAN_VERSION, inputs_hash, newest_card, shot_facts
 from .journal import journaled
 from .rows import LARGEST_ID
+from .run_sheets import run_sheet
 from .shots import get_shot, shot_scope
 
 # Of the longer side of a card's small picture.
@@ -52,9 +53,17 @@ def make_card(session: Session, owner_id: int, shot_id: int) -> FieldCard:
     if newest is not None and newest.inputs_hash == digest:
         return session.get_one(FieldCard, newest.id)
     with journaled(session, owner_id, shot_scope(shot.id), "make a field card"):
-        card = FieldCard(made_at_utc=datetime.now(UTC), version=PLAN_VERSION, inputs_hash=digest, content=card_content(shot, facts, plan))
+        card = new_card(shot, facts, plan, digest)
         shot.cards.append(card)
     return card
+
+
+def new_card(shot: Shot, facts: ShotFacts, plan: ShotPlan, digest: str) -> FieldCard:
+    """Return a card of a plan with frames, with what is worked through in the field."""
+    return FieldCard(
+        made_at_utc=datetime.now(UTC), version=PLAN_VERSION, inputs_hash=digest, content=card_content(shot, facts, plan),
+        run=run_sheet(facts, plan, shot.name, shot.id),
+    )  # fmt: skip
 
 
 def get_card(session: Session, owner_id: int, card_id: int) -> tuple[FieldCard, bool]:

@@ -35,7 +35,7 @@ from .forecasts import forecast_around
 from .known_kit import known_accessory, known_body, known_lens, known_support
 from .known_tides import tide_of
 
-PLAN_VERSION = 7
+PLAN_VERSION = 8
 
 
 @dataclasses.dataclass(frozen=True)

@@ -9,13 +9,14 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from ..store.base import Base
+from ..store.log import Calibration, LogEntry
 from ..store.kit import Accessory, Body, Filter, Lens, Support
 from ..store.outings import Outing
 from ..store.places import Element, Location, Viewpoint
 from ..store.shots import Shot
 from .errors import NotFound
 
-Owned = TypeVar("Owned", bound=Location | Shot | Body | Lens | Filter | Support | Accessory | Outing)
+Owned = TypeVar("Owned", bound=Location | Shot | Body | Lens | Filter | Support | Accessory | Outing | LogEntry | Calibration)
 LARGEST_ID = 2**31 - 1
 
 

@@ -7,6 +7,7 @@ from .base import Base
 from .jobs import Job
 from .journal import JournalEntry
 from .kit import Accessory, Body, Filter, Lens, Support
+from .log import Calibration, FieldEventRow, LogEntry, LogFrame, PracticeScore
 from .notebook import Notebook
 from .outings import Outing, OutingStop
 from .photographer import Photographer
@@ -34,7 +35,7 @@ def is_empty(session: Session) -> bool:
 
 
 __all__ = [
-    "Accessory", "Backdrop", "Base", "Body", "Element", "FieldCard", "Filter", "Framing", "Hazard", "Job", "JournalEntry", "KeptForecast", "Lens", "Location",
-    "LocationGrid", "MeterReading", "Notebook", "Opening", "Outing", "OutingStop", "Photographer", "Scouting", "ScoutingPhoto", "SeasonNote", "Shot", "ShotAccessory", "ShotFilter", "ShotSharpElement", "ShotSummary", "Support", "Viewpoint",
+    "Accessory", "Backdrop", "Base", "Body", "Calibration", "Element", "FieldCard", "FieldEventRow", "Filter", "Framing", "Hazard", "Job", "JournalEntry", "KeptForecast", "Lens", "Location",
+    "LocationGrid", "LogEntry", "LogFrame", "MeterReading", "Notebook", "Opening", "Outing", "OutingStop", "Photographer", "PracticeScore", "Scouting", "ScoutingPhoto", "SeasonNote", "Shot", "ShotAccessory", "ShotFilter", "ShotSharpElement", "ShotSummary", "Support", "Viewpoint",
     "WalkTrack", "is_empty",
 ]  # fmt: skip

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -64,6 +64,19 @@ def overheads_of(facts: ShotFacts, body: Body, recycle_s: float, bracket_in_burs
 
 
 @dataclass(frozen=True)
+class Around:
+    """What passes around one exposure [s]: before it filters change, the head turns, the camera settles, a flash gets ready and the timer with the mirror's wait runs; after it a dark frame."""
+
+    change_s: float = 0.0
+    settle_s: float = 0.0
+    recycle_s: float = 0.0
+    timer_s: float = 0.0
+    dark_s: float = 0.0
+    # The first frame of a group that waits for its moment: when that comes [s after the start].
+    waits_until_s: float | None = None
+
+
+@dataclass(frozen=True)
 class Frame:
     """One frame: which focus and exposure, its settings, when its shutter opens [s after the start] and for how long.
 
@@ -91,6 +104,10 @@ class Frame:
     brightest_ev: float = 0.0
     darkest_ev: float = 0.0
     filter_ids: frozenset[int] = frozenset()
+    # Which of its group's places it is taken at, and the how manieth of its exposure there it is.
+    place: int = 0
+    turn: int = 0
+    around: Around = Around()
 
 
 Place = tuple[int | None, FocusPosition, Aim | None]
@@ -117,25 +134,29 @@ def build_sequence(
         waits = group.waits_s
         burst = group.group.burst_per_s or overheads.burst_per_s
         own_time = group.group.exposure == GroupExposure.OWN
-        for place in _places(group):
+        for number, place in enumerate(_places(group)):
+            settle = 0.0
             if place != before:
-                clock += overheads.settle_s
-                if before is not None and place[2] != before[2]:
-                    clock += overheads.turn_s
+                turned = before is not None and place[2] != before[2]
+                settle = overheads.settle_s + (overheads.turn_s if turned else 0.0)
+                clock += settle
             before = place
             for turn, index, one in _turns(group):
                 alone = (index == 0 or not overheads.bracket_in_burst) and (turn == 0 or group.group.burst_per_s is None)
-                start = clock + (overheads.timer_s + overheads.mirror_s if alone else 0.0)
-                if on_lens is not None:
-                    start += len(on_lens ^ one.filter_ids) * overheads.filter_change_s
-                on_lens = one.filter_ids
-                if frames:
-                    start = max(start, frames[-1].end_s + overheads.recycle_s)
+                timer = overheads.timer_s + overheads.mirror_s if alone else 0.0
+                change = len(on_lens ^ one.filter_ids) * overheads.filter_change_s if on_lens is not None else 0.0
+                on_lens, start = one.filter_ids, clock + timer + change
+                ready = frames[-1].end_s + overheads.recycle_s if frames else 0.0
+                recycle, start = max(0.0, ready - start), max(start, ready)
+                until = waits
                 if waits is not None:
                     start, waits = max(start, waits), None
                 follows = as_light_goes is not None and group.waits_s is None and not own_time
                 shutter = as_light_goes(start, one.exposure.shutter_s) if follows and as_light_goes else one.exposure.shutter_s
-                frames.append(_frame(len(frames) + 1, group, place, one, f_number, iso, start, shutter, fading_stops))
+                around = Around(change, settle, recycle, timer, overheads.dark_s(shutter), until)
+                made = _frame(len(frames) + 1, group, place, one, f_number, iso, start, shutter, fading_stops)
+                frames.append(replace(made, place=number, turn=turn, around=around))
+                settle = 0.0
                 clock = start + shutter + overheads.dark_s(shutter) + overheads.write_s
                 if burst:
                     clock = max(start + shutter, start + 1 / burst)

@@ -1,0 +1,1 @@
+"""Out with the plan: what happens, what differs, and the frame that comes next."""

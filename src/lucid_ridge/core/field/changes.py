@@ -1,0 +1,128 @@
+"""The world differs from the plan: the same facts with what was found, for the same rules."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from datetime import timedelta
+
+from ..exposure.ev import ev100, shutter_for_ev_s
+from ..exposure.ledger import ExposureReading
+from ..facts.kit import FilterKind
+from ..facts.place import Element
+from ..facts.settings import settings_of
+from ..facts.shot import ShotFacts
+from ..planning.exposures_taken import ledger_filter
+from ..planning.light import plan_light
+
+
+@dataclass(frozen=True)
+class Difference:
+    """What was found. later_min: by how much all that is left begins later. reading: of the light, with no filter on. missing_filter_ids: not in the bag after all.
+
+    wind_mps: as it blows; gusts are taken to be half as much again where gust_mps is not said. element_id, distance_m: how far something stands from the viewpoint.
+    """
+
+    later_min: float = 0.0
+    reading: ExposureReading | None = None
+    missing_filter_ids: frozenset[int] = frozenset()
+    wind_mps: float | None = None
+    gust_mps: float | None = None
+    element_id: int | None = None
+    distance_m: float | None = None
+
+
+# Over the land gusts blow about half as much again as the mean wind (common practice).
+GUST_FACTOR = 1.5
+
+
+def as_found(facts: ShotFacts, found: Difference) -> ShotFacts:
+    """Return the facts with what was found instead of what was planned."""
+    changed = _later(facts, found.later_min) if found.later_min else facts
+    if found.reading is not None:
+        changed = with_reading(changed, found.reading)
+    if found.missing_filter_ids:
+        changed = without_filters(changed, found.missing_filter_ids)
+    if found.wind_mps is not None:
+        changed = _windy(changed, found.wind_mps, found.gust_mps or found.wind_mps * GUST_FACTOR)
+    if found.element_id is not None and found.distance_m is not None:
+        changed = replace(changed, elements=_standing_at(changed.elements, found.element_id, found.distance_m))
+    return changed
+
+
+def with_reading(facts: ShotFacts, reading: ExposureReading) -> ShotFacts:
+    """Return the facts with another reading of the light, taken with no filter on; readings of highlight and shadow go with it."""
+    before = metered_ev100(facts)
+    shift = float(ev100(reading.f_number, reading.shutter_s, reading.iso)) - before if before is not None else 0.0
+    counted = [item for item in facts.filters if item.on_when_metered] if before is not None else []
+    even = sum(ledger_filter(item).stops for item in counted)
+    said = facts.exposure
+    highlight, shadow = said.highlight_ev, said.shadow_ev
+    if highlight is not None:
+        highlight += shift + even + sum(item.stops for item in counted if item.kind == FilterKind.GRADUATED)
+    if shadow is not None:
+        shadow += shift + even
+    return replace(
+        facts,
+        filters=tuple(replace(item, on_when_metered=False) for item in facts.filters),
+        spots=tuple(replace(item, ev100=item.ev100 + shift) for item in facts.spots),
+    ).choosing(
+        metered_f_number=reading.f_number, metered_shutter_s=reading.shutter_s, metered_iso=reading.iso,
+        metered_through_lens=reading.through_lens, highlight_ev=highlight, shadow_ev=shadow,
+    )  # fmt: skip
+
+
+def metered_ev100(facts: ShotFacts) -> float | None:
+    """Return the EV at ISO 100 of the reading in force, filters that were on counted back; None without one."""
+    said = facts.exposure
+    if not (said.metered_f_number and said.metered_shutter_s and said.metered_iso):
+        return None
+    through = sum(ledger_filter(item).stops for item in facts.filters if item.on_when_metered)
+    return float(ev100(said.metered_f_number, said.metered_shutter_s, said.metered_iso)) + through
+
+
+def planned_ev100(facts: ShotFacts) -> float | None:
+    """Return the EV at ISO 100 that the plan reckons with: metered, else predicted; None while there is neither."""
+    metered = metered_ev100(facts)
+    return metered if metered is not None else plan_light(facts).ev100
+
+
+def reading_at(facts: ShotFacts, scene_ev100: float) -> ExposureReading | None:
+    """Return the reading at the shot's own settings that says a scene is so bright; None while body or lens is missing."""
+    settings = settings_of(facts)
+    if settings is None:
+        return None
+    shutter = float(shutter_for_ev_s(scene_ev100, settings.f_number, settings.iso))
+    return ExposureReading(settings.f_number, shutter, settings.iso, through_lens=facts.exposure.metered_through_lens)
+
+
+def without_filters(facts: ShotFacts, missing: frozenset[int]) -> ShotFacts:
+    """Return the facts with filters gone from the lens, from the bag and from every group of frames."""
+    groups = tuple(
+        replace(group, filter_ids=tuple(item for item in group.filter_ids if item not in missing)) for group in facts.frame_groups
+    )
+    return replace(facts, filters=tuple(item for item in facts.filters if item.id not in missing), frame_groups=groups)
+
+
+def _later(facts: ShotFacts, minutes: float) -> ShotFacts:
+    """Return the facts for a later start; a reading is carried along by as much as the predicted light changes until then."""
+    if facts.light.time_utc is None:
+        return facts
+    moved = facts.choosing(time_utc=facts.light.time_utc + timedelta(minutes=minutes))
+    before, now, then = metered_ev100(facts), plan_light(facts).ev100, plan_light(moved).ev100
+    if before is None or now is None or then is None:
+        return moved
+    reading = reading_at(moved, before + then - now)
+    return with_reading(moved, reading) if reading is not None else moved
+
+
+def _windy(facts: ShotFacts, wind_mps: float, gust_mps: float) -> ShotFacts:
+    """Return the facts with another wind in every hour that is forecast; without a forecast no rule asks for it."""
+    if facts.forecast is None:
+        return facts
+    hours = tuple(replace(hour, wind_mps=wind_mps, gust_mps=max(wind_mps, gust_mps)) for hour in facts.forecast.hours)
+    return replace(facts, forecast=replace(facts.forecast, hours=hours))
+
+
+def _standing_at(elements: Sequence[Element], element_id: int, distance_m: float) -> tuple[Element, ...]:
+    return tuple(replace(item, distance_m=distance_m) if item.id == element_id else item for item in elements)

@@ -1,0 +1,70 @@
+"""What happens in the field, as events: never changed, only added to; ids are made where they happen, so that logs merge by union."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from datetime import datetime
+from enum import StrEnum
+
+
+class EventKind(StrEnum):
+    """taken: count frames at once; skipped: left out; again: is to be taken once more. undone: takes back the event it refers to. reading, filter_missing, wind, stands_at, late:
+    the world differs. checked, packed: text names what. photo: a picture of the scene. waves: value is the period [s]."""
+
+    BEGAN = "began"
+    TAKEN = "taken"
+    SKIPPED = "skipped"
+    AGAIN = "again"
+    LATE = "late"
+    READING = "reading"
+    FILTER_MISSING = "filter missing"
+    WIND = "wind"
+    STANDS_AT = "stands at"
+    NOTE = "note"
+    PHOTO = "photo"
+    CHECKED = "checked"
+    PACKED = "packed"
+    RATING = "rating"
+    WAVES = "waves"
+    ENDED = "ended"
+    UNDONE = "undone"
+
+
+@dataclass(frozen=True)
+class FieldEvent:
+    """id: a UUID as text. run_id: of the time out that it belongs to. frame: the key of a planned frame. refers: the event that is taken back.
+
+    value: minutes late, wind [m/s], distance [m], stops, stars, seconds, by its kind; f_number, shutter_s, iso: of a reading, or as really taken.
+    """
+
+    id: str
+    run_id: str
+    device: str
+    at_utc: datetime
+    kind: EventKind
+    frame: str | None = None
+    count: int = 1
+    value: float | None = None
+    text: str = ""
+    refers: str | None = None
+    f_number: float | None = None
+    shutter_s: float | None = None
+    iso: float | None = None
+
+
+def merged(*logs: Iterable[FieldEvent]) -> tuple[FieldEvent, ...]:
+    """Return the union of logs, each event once, in the order in which they happened; what two devices noted at one instant by device and id."""
+    found = {event.id: event for log in logs for event in log}
+    return tuple(sorted(found.values(), key=lambda event: (event.at_utc, event.device, event.id)))
+
+
+def standing(events: Iterable[FieldEvent]) -> tuple[FieldEvent, ...]:
+    """Return the events that stand: neither taken back nor takings back. A taking back that is itself taken back counts no more."""
+    ordered = merged(events)
+    gone: set[str] = set()
+    # A taking back happens after what it takes back: from the last to the first each is known to stand or not.
+    for event in reversed(ordered):
+        if event.kind == EventKind.UNDONE and event.refers is not None and event.id not in gone:
+            gone.add(event.refers)
+    return tuple(event for event in ordered if event.kind != EventKind.UNDONE and event.id not in gone)

@@ -1,0 +1,145 @@
+"""What the photographer does frame by frame: figures to read at arm's length, and the hand's actions before each."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from enum import StrEnum
+
+from ..facts.shot import ShotFacts
+from ..planning.frames_in_time import Frame
+from ..planning.holding import rail_mark
+from ..planning.plan import ShotPlan
+from ..units.lengths import compass_point, format_distances_apart, format_duration
+from ..units.markings import format_aperture, format_shutter
+
+
+class PhaseKind(StrEnum):
+    """What is waited for around an exposure."""
+
+    EVENT = "event"
+    FILTERS = "filters"
+    SETTLE = "settle"
+    FLASH = "flash"
+    TIMER = "timer"
+    EXPOSURE = "exposure"
+    DARK = "dark frame"
+
+
+_PHASE_WORDS = {
+    PhaseKind.EVENT: "wait for the moment",
+    PhaseKind.FILTERS: "change filters",
+    PhaseKind.SETTLE: "let it settle",
+    PhaseKind.FLASH: "flash recycles",
+    PhaseKind.TIMER: "self-timer",
+    PhaseKind.EXPOSURE: "exposing",
+    PhaseKind.DARK: "dark frame",
+}
+
+
+@dataclass(frozen=True)
+class Phase:
+    """seconds: how long it lasts; of an event at_s says when it comes instead [s after the start of the sequence]."""
+
+    kind: PhaseKind
+    words: str
+    seconds: float
+    at_s: float | None = None
+
+
+@dataclass(frozen=True)
+class RunFrame:
+    """A frame to take. key: the same frame in every plan of the shot anew. actions: what is changed before it, filters first, as one says it.
+
+    on_lens: the filters that are on then. start_s: when its shutter opens in the plan [s after the start].
+    """
+
+    key: str
+    number: int
+    group: int
+    aim: str
+    focus: str
+    aperture: str
+    shutter: str
+    shutter_s: float
+    iso: str
+    on_lens: tuple[str, ...]
+    actions: tuple[str, ...]
+    phases: tuple[Phase, ...]
+    start_s: float
+    bulb: bool
+
+
+def frame_key(frame: Frame) -> str:
+    """Return what names a frame in every plan of its shot: group, place in it, exposure, and the how manieth of that."""
+    return f"{frame.group}.{frame.place}.{frame.exposure_index}.{frame.turn}"
+
+
+def run_frames(facts: ShotFacts, plan: ShotPlan) -> tuple[RunFrame, ...]:
+    """Return the frames of a plan as they are taken one after the other; empty while there are none."""
+    frames = plan.sequence.frames
+    marks = format_distances_apart([frame.focus_distance_m for frame in frames])
+    focuses = [mark if frame.rail_mm is None else rail_mark(facts, frame.rail_mm) for frame, mark in zip(frames, marks, strict=True)]
+    aims = [aim_words(frame) for frame in frames]
+    made = []
+    for at, frame in enumerate(frames):
+        before = frames[at - 1] if at else None
+        actions = _actions(before, frame, focuses[at - 1] if at else "", focuses[at], aims[at - 1] if at else "", aims[at])
+        made.append(
+            RunFrame(
+                frame_key(frame), frame.number, frame.group, aims[at], focuses[at], format_aperture(frame.f_number), format_shutter(frame.shutter_s),
+                frame.shutter_s, f"{frame.iso:g}", frame.filters, actions, phases_of(frame), frame.start_s,
+                facts.body is not None and facts.body.needs_bulb(frame.shutter_s),
+            )
+        )  # fmt: skip
+    return tuple(made)
+
+
+def aim_words(frame: Frame) -> str:
+    """Return where the camera looks for a frame of a panorama; empty of a shot of one aim."""
+    if frame.aim is None:
+        return ""
+    return f"{frame.aim.bearing_deg:.0f}° {compass_point(frame.aim.bearing_deg)}, {frame.aim.pitch_deg:+.0f}°"
+
+
+def phases_of(frame: Frame) -> tuple[Phase, ...]:
+    """Return what is waited for around a frame, in order; what takes no time is left out."""
+    around = frame.around
+    spans = (
+        (PhaseKind.FILTERS, around.change_s), (PhaseKind.SETTLE, around.settle_s), (PhaseKind.FLASH, around.recycle_s), (PhaseKind.TIMER, around.timer_s),
+        (PhaseKind.EXPOSURE, frame.shutter_s), (PhaseKind.DARK, around.dark_s),
+    )  # fmt: skip
+    found = [Phase(kind, _PHASE_WORDS[kind], seconds) for kind, seconds in spans if seconds > 0]
+    if around.waits_until_s is not None:
+        found.insert(0, Phase(PhaseKind.EVENT, _PHASE_WORDS[PhaseKind.EVENT], 0.0, around.waits_until_s))
+    return tuple(found)
+
+
+def filter_actions(before: Sequence[str], after: Sequence[str]) -> tuple[str, ...]:
+    """Return which filters come off and which go on, those that come off first."""
+    off = [f"Take off {name}" for name in before if name not in after]
+    return (*off, *(f"Put on {name}" for name in after if name not in before))
+
+
+def _actions(before: Frame | None, frame: Frame, focus_before: str, focus: str, aim_before: str, aim: str) -> tuple[str, ...]:
+    found = list(filter_actions(before.filters if before is not None else (), frame.filters))
+    if before is None and not frame.filters:
+        found.append("No filter on the lens")
+    if aim and aim != aim_before:
+        found.append(f"Turn to {aim}")
+    if focus != focus_before:
+        found.append(f"Focus at {focus}" if frame.rail_mm is None else f"Set the {focus}" if focus.startswith(("rail", "subject")) else focus.capitalize())
+    if before is None or before.f_number != frame.f_number:
+        found.append(f"Set {format_aperture(frame.f_number)}")
+    if before is None or before.iso != frame.iso:
+        found.append(f"Set ISO {frame.iso:g}")
+    if before is None or format_shutter(before.shutter_s) != format_shutter(frame.shutter_s):
+        found.append(f"Set {format_shutter(frame.shutter_s)}")
+    if frame.around.waits_until_s is not None:
+        found.append(f"Wait until {format_duration(frame.around.waits_until_s)} after the start")
+    return tuple(found)
+
+
+def last_actions(frames: Sequence[RunFrame]) -> tuple[str, ...]:
+    """Return what comes off after the last frame: a filter that is forgotten spoils the next shot."""
+    return filter_actions(frames[-1].on_lens, ()) if frames else ()

@@ -1,0 +1,148 @@
+"""What a taken-along plan knows beforehand, so that it can be changed where no server is in reach: exposures over readings and filters, and times over delays."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import timedelta
+
+from ..facts.shot import ShotFacts
+from ..planning.depth import plan_depth
+from ..planning.exposure import ExposureStep, plan_exposure
+from ..planning.frame import plan_frame
+from ..planning.frames_in_time import Frame
+from ..planning.light import plan_light
+from ..planning.marks import FAILS, TIGHT, Reason
+from ..planning.plan import plan_shot
+from ..planning.sequence import SequenceStep, plan_sequence
+from ..units.markings import Marking, format_shutter, markings_by
+from ..units.spelling import DialSteps
+from .changes import Difference, as_found, planned_ev100, reading_at, with_reading, without_filters
+from .run_sheet import frame_key
+
+# How far a reading may lie from the plan's [stops], and how late one may be [min].
+READING_STOPS, STEPS_PER_STOP = 5, 3
+DELAYS_MIN = (5.0, 10.0, 15.0, 20.0, 30.0, 45.0, 60.0, 90.0)
+# Longer sequences carry coarser tables, so that a card is made in a moment.
+_FINE_FRAMES = 60
+
+
+@dataclass(frozen=True)
+class Changed:
+    """The frames of another plan by their keys: shutter as it is set and in seconds, and ISO. more: frames that the plan at hand does not have.
+
+    mark, words: what is to be said of it; words are empty where it is as good as planned.
+    """
+
+    shutters: dict[str, tuple[str, float, str]]
+    more: int
+    mark: str
+    words: str
+
+
+@dataclass(frozen=True)
+class ReadingRow:
+    """The plan for a scene of this EV at ISO 100, read with no filter on."""
+
+    ev100: float
+    plan: Changed
+
+
+@dataclass(frozen=True)
+class DelayRow:
+    minutes: float
+    ends: str
+    plan: Changed
+
+
+@dataclass(frozen=True)
+class Tables:
+    """readings: for the filters that are missing (none first), in order of EV. ends: where they end, as a sentence."""
+
+    planned_ev100: float | None
+    readings: tuple[tuple[frozenset[int], tuple[ReadingRow, ...]], ...]
+    delays: tuple[DelayRow, ...]
+    ends: str
+
+
+@dataclass(frozen=True)
+class Meter:
+    """What each setting of a meter adds to the EV at ISO 100: their sum is the reading."""
+
+    apertures: tuple[tuple[str, float], ...]
+    shutters: tuple[tuple[str, float], ...]
+    isos: tuple[tuple[str, float], ...]
+
+
+def meter() -> Meter:
+    """Return the trade's markings with what each adds to the EV: log2 N², log2 1/t, and log2 100/S."""
+    apertures, shutters, isos = markings_by(DialSteps.THIRDS)
+
+    def listed(marks: Sequence[Marking], share: float, over: float) -> tuple[tuple[str, float], ...]:
+        return tuple((mark.label, share * math.log2(mark.value / over)) for mark in marks)
+
+    return Meter(listed(apertures, 2.0, 1.0), listed(shutters, -1.0, 1.0), listed(isos, -1.0, 100.0))
+
+
+def tables_of(facts: ShotFacts) -> Tables:
+    """Return the tables of a shot whose plan has frames; those of readings are empty while no light is known to reckon from."""
+    keys = [frame_key(frame) for frame in plan_shot(facts).sequence.frames]
+    scene = planned_ev100(facts)
+    steps = STEPS_PER_STOP if len(keys) <= _FINE_FRAMES else 1
+    rows = tuple(
+        (missing, _reading_rows(without_filters(facts, missing), scene, keys, steps)) for missing in _missing_sets(facts)
+    ) if scene is not None and keys else ()  # fmt: skip
+    delays = tuple(_delay_row(facts, minutes, keys) for minutes in DELAYS_MIN) if facts.light.time_utc is not None and keys else ()
+    ends = (
+        f"The tables taken along reach {READING_STOPS} stops either way of EV {scene:.1f} and {DELAYS_MIN[-1]:.0f} min of delay; beyond that the server is needed."
+        if scene is not None
+        else "No light is known to reckon from: the tables are empty, and the server is needed."
+    )
+    return Tables(scene, rows, delays, ends)
+
+
+def _missing_sets(facts: ShotFacts) -> tuple[frozenset[int], ...]:
+    """Return which filters may turn out to be missing: none, each alone, all."""
+    grouped = {filter_id for group in facts.frame_groups for filter_id in group.filter_ids}
+    used = [item.id for item in facts.filters if item.on_lens or item.id in grouped]
+    return tuple(dict.fromkeys((frozenset(), *(frozenset({item}) for item in used), frozenset(used))))
+
+
+def _reading_rows(facts: ShotFacts, scene: float, keys: Sequence[str], steps: int) -> tuple[ReadingRow, ...]:
+    light, depth = plan_light(facts), plan_depth(facts)
+    frame = plan_frame(facts, depth, light)
+    aims = frame.panorama.plan.aims if frame.panorama and frame.panorama.plan else ()
+    rows = []
+    for step in range(-READING_STOPS * steps, READING_STOPS * steps + 1):
+        ev = scene + step / steps
+        reading = reading_at(facts, ev)
+        if reading is None:
+            continue
+        read = with_reading(facts, reading).seen_from_camera
+        exposure = plan_exposure(read, light, depth)
+        rows.append(ReadingRow(ev, _changed(exposure, plan_sequence(read, light, depth, exposure, aims), keys)))
+    return tuple(rows)
+
+
+def _delay_row(facts: ShotFacts, minutes: float, keys: Sequence[str]) -> DelayRow:
+    later = as_found(facts, Difference(later_min=minutes))
+    plan = plan_shot(later)
+    ends = later.clock(later.light.time_utc + timedelta(seconds=plan.sequence.total_s or 0.0)) if later.light.time_utc else ""
+    return DelayRow(minutes, ends, _changed(plan.exposure, plan.sequence, keys, plan.light.reasons))
+
+
+def _changed(exposure: ExposureStep, sequence: SequenceStep, keys: Sequence[str], light: Sequence[Reason] = ()) -> Changed:
+    found = {frame_key(frame): frame for frame in sequence.frames}
+    said = [*exposure.reasons, *sequence.reasons, *light]
+    fails = [reason for reason in said if reason.severity == FAILS]
+    tight = [reason for reason in said if reason.severity == TIGHT]
+    worst = fails[0] if fails else tight[0] if tight else None
+    shutters = {key: _set(found[key]) for key in keys if key in found}
+    return Changed(
+        shutters, sum(key not in keys for key in found), worst.severity if worst is not None else "holds", worst.text if worst is not None else ""
+    )
+
+
+def _set(frame: Frame) -> tuple[str, float, str]:
+    return format_shutter(frame.shutter_s), frame.shutter_s, f"{frame.iso:g}"

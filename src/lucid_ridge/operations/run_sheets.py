@@ -1,0 +1,152 @@
+"""Run sheets: what is taken along to work through a plan frame by frame, with the tables that change it where no server is in reach."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from datetime import datetime, timedelta
+from typing import Any
+
+from sqlalchemy.orm import Session
+
+from ..core.facts.kit import FilterKind
+from ..core.facts.shot import ShotFacts
+from ..core.field.changes import Difference, as_found
+from ..core.field.run_sheet import last_actions, run_frames
+from ..core.field.tables import Changed, Tables, meter, tables_of
+from ..core.planning.plan import ShotPlan, plan_shot
+from ..core.spans.instants import unix_seconds
+from ..core.tides.heights import tide_events
+from ..core.units.lengths import compass_point, format_distance
+from .errors import Conflict
+from .facts import shot_facts
+from .shots import get_shot
+
+RUN_VERSION = 1
+_TIDE_STEP_MIN = 15
+# What of the day's tide is taken along, before the start and after the end of the frames.
+_TIDE_AROUND = timedelta(hours=4)
+
+
+def run_sheet(facts: ShotFacts, plan: ShotPlan, name: str, shot_id: int) -> dict[str, Any]:
+    """Return what is taken along of a plan that has frames."""
+    frames = run_frames(facts, plan)
+    start, light = facts.light.time_utc, plan.light
+    sequence = plan.sequence
+    return {
+        "version": RUN_VERSION,
+        "shot_id": shot_id,
+        "name": name,
+        "place": ", ".join(item for item in (facts.location.name if facts.location else None, facts.viewpoint_name) if item),
+        "date": facts.light.date_local.isoformat() if facts.light.date_local else None,
+        "start_utc": _instant(start),
+        "start_clock": facts.clock(start) if start else None,
+        "light_ends_utc": _instant(light.window_end_utc),
+        "light_ends_clock": facts.clock(light.window_end_utc) if light.window_end_utc else None,
+        "light_name": light.ends_name,
+        "lasts_s": sequence.total_s,
+        "aim": _aim(facts, plan),
+        "predicted": plan.exposure.predicted,
+        "frames": [asdict(frame) for frame in frames],
+        "last_actions": list(last_actions(frames)),
+        "groups": [{"at": at, "name": sequence.groups[at].group.called} for at in sequence.order],
+        "tide": _tide(facts, sequence.total_s or 0.0),
+        "before": _before(facts, plan),
+        "checks": [{"what": item.short, "distance": format_distance(item.distance_m), "when_soft": item.when_soft} for item in plan.depth.checks],
+        "cautions": [reason.text for reason in plan.because if reason.severity == "caution"],
+        "warnings": [reason.text for reason in plan.because if reason.severity in ("fails", "tight") and reason.step in ("depth", "exposure", "sequence")],
+        "filters": _filters(facts),
+        "elements": [{"id": item.id, "name": item.name, "distance": format_distance(item.distance_m)} for item in facts.elements],
+        "meter": asdict(meter()),
+        "tables": _tables(tables_of(facts)),
+    }  # fmt: skip
+
+
+def found_otherwise(session: Session, owner_id: int, shot_id: int, found: Difference) -> dict[str, Any]:
+    """Return the run sheet of a shot as it is planned with what was found. The shot itself stays as it is. Raises NotFound, Conflict, InputError."""
+    shot = get_shot(session, owner_id, shot_id)
+    facts = as_found(shot_facts(session, shot), found)
+    plan = plan_shot(facts)
+    if not plan.sequence.frames:
+        raise Conflict(next((reason.text for reason in plan.sequence.reasons), "With this there are no frames to take."))
+    return run_sheet(facts, plan, shot.name, shot.id)
+
+
+def _instant(moment: datetime | None) -> str | None:
+    return moment.isoformat() if moment is not None else None
+
+
+def _aim(facts: ShotFacts, plan: ShotPlan) -> str:
+    frame = plan.frame
+    if frame.bearing_deg is None or frame.camera_height_m is None:
+        return ""
+    pitch = f", {'up' if facts.frame.pitch_deg > 0 else 'down'} {abs(facts.frame.pitch_deg):.0f}°" if abs(facts.frame.pitch_deg) >= 0.5 else ""
+    return (
+        f"{frame.focal_mm:g} mm {facts.frame.orientation}, {frame.bearing_deg:.0f}° {compass_point(frame.bearing_deg)}{pitch}, "
+        f"camera at {format_distance(frame.camera_height_m)}"
+    )
+
+
+def _before(facts: ShotFacts, plan: ShotPlan) -> list[dict[str, str]]:
+    """Return what is looked at before the first frame."""
+    stands = plan.settings and next((item for item in plan.settings if item.name == "Stabiliser"), None)
+    found = [("level", "Camera level, horizon checked"), ("focus", "Autofocus off"), ("file", "Card in, battery full")]
+    if stands:
+        found.insert(0, ("stabiliser", f"Stabiliser {stands.value}"))
+    if facts.support is not None:
+        found.insert(0, ("tripod", "Tripod firm, legs locked"))
+    if any(item.on_lens for item in facts.filters):
+        found.append(("clean", "Filters clean, both sides"))
+        if facts.dark_stops >= 6:
+            # Light that enters by the finder fogs a long exposure (common practice).
+            found.append(("eyepiece", "Eyepiece covered"))
+    return [{"key": key, "words": words} for key, words in found]
+
+
+def _filters(facts: ShotFacts) -> list[dict[str, Any]]:
+    grouped = {filter_id for group in facts.frame_groups for filter_id in group.filter_ids}
+    return [
+        {"id": item.id, "name": item.name, "cost": "" if item.kind == FilterKind.GRADUATED else f"{item.stops:g} stops"}
+        for item in facts.filters
+        if item.on_lens or item.id in grouped
+    ]
+
+
+def _tide(facts: ShotFacts, lasts_s: float) -> dict[str, Any] | None:
+    """Return the water around the frames, and when it turns; None where it is not known."""
+    tide, start = facts.location.tide if facts.location else None, facts.light.time_utc
+    if tide is None or start is None:
+        return None
+    first, last = start - _TIDE_AROUND, start + timedelta(seconds=lasts_s) + _TIDE_AROUND
+    if not tide.covers(first, last):
+        return None
+    steps = int((last - first) / timedelta(minutes=_TIDE_STEP_MIN)) + 1
+    moments = [first + step * timedelta(minutes=_TIDE_STEP_MIN) for step in range(steps)]
+    return {
+        "name": tide.name,
+        "points": [{"at_utc": _instant(item), "height_m": round(float(tide.height_m(float(unix_seconds(item)))), 2)} for item in moments],
+        "turns": [
+            {"kind": item.kind, "at_utc": _instant(item.time_utc), "clock": facts.clock(item.time_utc), "height": f"{item.height_m:.1f} m"}
+            for item in tide_events(tide, first, last)
+        ],
+    }
+
+
+def _tables(tables: Tables) -> dict[str, Any]:
+    return {
+        "planned_ev100": tables.planned_ev100,
+        "readings": [
+            {"missing": sorted(missing), "rows": [{"ev100": row.ev100, **_changed(row.plan)} for row in rows]} for missing, rows in tables.readings
+        ],
+        "delays": [{"minutes": row.minutes, "ends": row.ends, **_changed(row.plan)} for row in tables.delays],
+        "ends": tables.ends,
+    }  # fmt: skip
+
+
+def _changed(plan: Changed) -> dict[str, Any]:
+    # Most frames of a row are alike: each setting stands once, the frames name it by its number.
+    sets = list(dict.fromkeys(plan.shutters.values()))
+    return {
+        "sets": [{"shutter": label, "shutter_s": seconds, "iso": iso} for label, seconds, iso in sets],
+        "frames": {key: sets.index(value) for key, value in plan.shutters.items()},
+        "more": plan.more, "mark": plan.mark, "words": plan.words,
+    }  # fmt: skip
