@@ -51,7 +51,8 @@ def ensure_web() -> None:
     """Build the front end into web/dist when any of its sources has changed."""
     sources = [path for path in sorted((WEB / "src").rglob("*")) if path.is_file()]
     sources += [path for path in sorted((WEB / "public").rglob("*")) if path.is_file()]
-    sources += [WEB / name for name in ("index.html", "vite.config.ts", "tsconfig.json", "package-lock.json")]
+    names = ("index.html", "takealong/index.html", "vite.config.ts", "vite.takealong.config.ts", "tsconfig.json", "package-lock.json")
+    sources += [WEB / name for name in names]
     wanted = _digest(sources)
     stamp = DIST / ".stamp"
     if _read(stamp) == wanted:

@@ -19,6 +19,7 @@ const Outings = lazy(() => import("./outings/Outings"));
 const OutingPage = lazy(() => import("./outings/OutingPage"));
 const OutingCard = lazy(() => import("./outings/OutingCard"));
 const CardPage = lazy(() => import("./field/CardPage"));
+const RunnerPage = lazy(() => import("./field/RunnerPage"));
 
 /** Addresses and what stands there. */
 export function App() {
@@ -54,6 +55,7 @@ export function App() {
         <Suspense fallback={<Pending what="the page" />}>
           <Routes>
             <Route path="/cards/:cardId" element={<CardPage />} />
+            <Route path="/cards/:cardId/run" element={<RunnerPage />} />
             <Route path="/shots/:shotId" element={<Navigate to="place" replace />} />
             <Route path="/shots/:shotId/:step" element={<ShotPage />} />
             <Route path="/" element={<Framed page={<Notebook />} />} />

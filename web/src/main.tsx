@@ -29,6 +29,10 @@ const queries = new QueryClient({
   },
 });
 
+// On a phone the runner must open with no network; while building the application there is no such file.
+if (import.meta.env.PROD && "serviceWorker" in navigator && window.isSecureContext)
+  window.addEventListener("load", () => void navigator.serviceWorker.register("/offline.js").catch(() => undefined));
+
 const root = document.getElementById("root");
 if (root)
   createRoot(root).render(

@@ -2,21 +2,31 @@
 
 from __future__ import annotations
 
+import re
+from datetime import UTC, datetime
 from typing import Any
 
 from apiflask import APIBlueprint
+from flask import Response, current_app
 
 from ..core.exposure.ledger import ExposureReading
-from ..core.facts.log import Aspect
+from ..core.facts.log import Rated
 from ..core.field.changes import Difference
 from ..core.field.events import FieldEvent
 from ..operations import field as operations
 from ..operations.cards import get_card
 from ..operations.errors import Conflict, Refused
 from ..operations.field import SentEvent
+from ..operations.outing_cards import cards_of_outing, make_cards_of_outing
+from ..operations.outings import see_outing
 from ..operations.run_sheets import found_otherwise
-from .context import changes_nothing, context
+from ..store.shots import FieldCard
+from .context import Context, changes_nothing, context
+from .files import answers_with, file_response
+from .present.outings import present_outing
 from .schemas import field as schemas
+
+PAGE = "text/html"
 
 field = APIBlueprint("field", __name__, url_prefix="/api")
 
@@ -26,13 +36,43 @@ field = APIBlueprint("field", __name__, url_prefix="/api")
 def card_run(card_id: int) -> Any:
     """What is worked through of a field card, frame by frame."""
     here = context()
-    card, stale = get_card(here.session, here.owner_id, card_id)
-    if card.run is None:
-        raise Conflict("This card was made before frames could be worked through: make the card again.")
-    return schemas.CardRunOut(
-        card_id=card.id, shot_id=card.shot_id, stale=stale, sheet=schemas.RunSheetOut.model_validate(card.run),
-        run_ids=operations.run_ids_of_card(here.session, here.owner_id, card.id), aspects=list(Aspect),
-    )  # fmt: skip
+    return _card_run(here, *get_card(here.session, here.owner_id, card_id))
+
+
+@field.get("/cards/<int:card_id>/taken-along")
+@field.output(schemas.TakenAlongOut)
+def taken_along(card_id: int) -> Any:
+    """What the file holds in which a card is taken along."""
+    return _of_card(context(), card_id)
+
+
+@field.get("/cards/<int:card_id>/take-along")
+@answers_with(PAGE)
+def take_along_card(card_id: int) -> Response:
+    """A card as one page that works with no server and no network."""
+    return _page(_of_card(context(), card_id))
+
+
+@field.get("/outings/<int:outing_id>/take-along")
+@answers_with(PAGE)
+def take_along_outing(outing_id: int) -> Response:
+    """An outing as one page that works with no server and no network, with the newest card of every shot in it."""
+    here = context()
+    seen = see_outing(here.session, here.owner_id, outing_id, datetime.now(UTC))
+    times = present_outing(here.session, here.owner_id, seen)
+    cards = cards_of_outing(here.session, here.owner_id, seen)
+    if not cards:
+        raise Conflict("None of this outing's shots has a field card: make the cards first.")
+    labels = [f"{part.label}{f', {times.stops[part.stop].name}' if part.stop is not None else ''}" for part in times.parts]
+    return _page(schemas.TakenAlongOut(name=seen.row.name, times=labels, cards=[_card_run(here, *card) for card in cards]))
+
+
+@field.post("/outings/<int:outing_id>/cards")
+@field.output(schemas.OutingCardsOut, status_code=201)
+def make_outing_cards(outing_id: int) -> Any:
+    """Make the field cards of an outing's shots, where they have none or the plan has moved on."""
+    here = context()
+    return schemas.OutingCardsOut(made=make_cards_of_outing(here.session, here.owner_id, outing_id))
 
 
 @field.post("/field/events")
@@ -80,3 +120,30 @@ def _difference(said: schemas.DifferenceIn) -> Difference:
         said.later_min, ExposureReading(*given) if given else None, frozenset(said.missing_filter_ids), said.wind_mps,
         element_id=said.element_id, distance_m=said.distance_m,
     )  # fmt: skip
+
+
+def _card_run(here: Context, card: FieldCard, stale: bool) -> schemas.CardRunOut:
+    if card.run is None:
+        raise Conflict("This card was made before frames could be worked through: make the card again.")
+    return schemas.CardRunOut(
+        card_id=card.id, shot_id=card.shot_id, stale=stale, sheet=schemas.RunSheetOut.model_validate(card.run),
+        run_ids=operations.run_ids_of_card(here.session, here.owner_id, card.id), aspects=list(Rated),
+    )  # fmt: skip
+
+
+def _of_card(here: Context, card_id: int) -> schemas.TakenAlongOut:
+    card = _card_run(here, *get_card(here.session, here.owner_id, card_id))
+    return schemas.TakenAlongOut(name=card.sheet.name, times=[], cards=[card])
+
+
+def _page(taken: schemas.TakenAlongOut) -> Response:
+    """Return the runner's page with what is taken along written into it."""
+    try:
+        page = (current_app.config["WEB_DIST"] / "takealong.html").read_text(encoding="utf-8")
+    except OSError as error:
+        raise Conflict("The page that is taken along is not built: run ./start, which builds it.") from error
+    # Within a script element nothing may look like its end.
+    data = taken.model_dump_json().replace("<", "\\u003c")
+    page = page.replace('id="taken-along">null<', f'id="taken-along">{data}<', 1)
+    plain = re.sub(r"[^a-z0-9]+", "-", taken.name.lower()).strip("-") or "outing"
+    return file_response(page.encode(), PAGE, f"{plain}.html")

@@ -197,6 +197,13 @@ export const cardQuery = (id: number) =>
     queryFn: () => take(client.GET("/api/cards/{card_id}", { params: { path: { card_id: id } } })),
   });
 
+/** What is worked through of a card, frame by frame. */
+export const cardRunQuery = (id: number) =>
+  queryOptions({
+    queryKey: ["card", id, "run"],
+    queryFn: () => take(client.GET("/api/cards/{card_id}/run", { params: { path: { card_id: id } } })),
+  });
+
 /** After an edit of places or kit every plan may have moved. */
 export function refreshPlans(queries: QueryClient, only = ["shot", "notebook", "locations", "kit", "light", "outings"]): void {
   for (const key of only) void queries.invalidateQueries({ queryKey: [key] });

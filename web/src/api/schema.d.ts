@@ -297,6 +297,135 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cards/{card_id}/run": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is worked through of a field card, frame by frame. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    card_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CardRunOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards/{card_id}/take-along": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A card as one page that works with no server and no network. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    card_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description The file */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/html": string;
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards/{card_id}/taken-along": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the file holds in which a card is taken along. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    card_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TakenAlongOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/coordinates": {
         parameters: {
             query?: never;
@@ -446,6 +575,96 @@ export interface paths {
                         "application/gpx+xml": string;
                         "application/xml": string;
                         "text/csv; charset=utf-8": string;
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/field/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep events of the field. Sent twice they count once; nothing that is kept is ever changed. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["FieldEventsIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KeptEventsOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/field/runs/{run_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The events of a time out, in the order in which they happened. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    run_id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FieldEventsOut"];
                     };
                 };
                 400: components["responses"]["Refused400"];
@@ -2487,6 +2706,52 @@ export interface paths {
         };
         trace?: never;
     };
+    "/api/outings/{outing_id}/cards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make the field cards of an outing's shots, where they have none or the plan has moved on. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    outing_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OutingCardsOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/outings/{outing_id}/export/{ending}": {
         parameters: {
             query?: never;
@@ -2577,6 +2842,49 @@ export interface paths {
                 503: components["responses"]["Refused503"];
             };
         };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outings/{outing_id}/take-along": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** An outing as one page that works with no server and no network, with the newest card of every shot in it. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    outing_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description The file */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/html": string;
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3634,6 +3942,56 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot_id}/found": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The frames as they are planned with what was found; the shot itself stays as it is. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    shot_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["DifferenceIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RunSheetOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -5845,6 +6203,23 @@ export interface components {
             /** Version */
             version: number;
         };
+        /**
+         * CardRunOut
+         * @description A card's run sheet. run_ids: of the times out with this card, the latest first. aspects: what can be rated.
+         */
+        CardRunOut: {
+            /** Aspects */
+            aspects: components["schemas"]["Rated"][];
+            /** Card Id */
+            card_id: number;
+            /** Run Ids */
+            run_ids: string[];
+            sheet: components["schemas"]["RunSheetOut"];
+            /** Shot Id */
+            shot_id: number;
+            /** Stale */
+            stale: boolean;
+        };
         /** CardSettingOut */
         CardSettingOut: {
             /** Name */
@@ -6171,6 +6546,52 @@ export interface components {
             shutters: components["schemas"]["DetentsOut"];
         };
         /**
+         * DifferenceIn
+         * @description What was found. f_number, shutter_s, iso: a reading of the light with no filter on; all three or none.
+         */
+        DifferenceIn: {
+            /**
+             * Distance M
+             * @default null
+             */
+            distance_m?: number | string | null;
+            /**
+             * Element Id
+             * @default null
+             */
+            element_id?: number | null;
+            /**
+             * F Number
+             * @default null
+             */
+            f_number?: number | string | null;
+            /**
+             * Iso
+             * @default null
+             */
+            iso?: number | string | null;
+            /**
+             * Later Min
+             * @default 0
+             */
+            later_min?: number | string;
+            /**
+             * Missing Filter Ids
+             * @default []
+             */
+            missing_filter_ids?: number[];
+            /**
+             * Shutter S
+             * @default null
+             */
+            shutter_s?: number | string | null;
+            /**
+             * Wind Mps
+             * @default null
+             */
+            wind_mps?: number | string | null;
+        };
+        /**
          * DiscOut
          * @description Sun or moon: fraction of the disc lit, and where its lit side points, counter-clockwise from the right. point: far away [m].
          */
@@ -6341,6 +6762,13 @@ export interface components {
             /** Width M */
             width_m?: number | string;
         };
+        /**
+         * EventKind
+         * @description taken: count frames at once; skipped: left out; again: is to be taken once more. undone: takes back the event it refers to. reading, filter_missing, wind, stands_at, late:
+         *     the world differs. checked, packed: text names what. photo: a picture of the scene. waves: value is the period [s].
+         * @enum {string}
+         */
+        EventKind: "began" | "taken" | "skipped" | "again" | "late" | "reading" | "filter missing" | "wind" | "stands at" | "note" | "photo" | "checked" | "packed" | "rating" | "waves" | "ended" | "undone";
         /** ExposureFactsOut */
         ExposureFactsOut: {
             bracket: components["schemas"]["BracketMode"];
@@ -6526,6 +6954,115 @@ export interface components {
             reason: string;
             /** Shot Id */
             shot_id: number | null;
+        };
+        /**
+         * FieldEventIn
+         * @description One event, with the id that the device made for it. image: a JPEG of the scene, in base64 or as a data URL.
+         */
+        FieldEventIn: {
+            /**
+             * At Utc
+             * Format: date-time
+             */
+            at_utc: string;
+            /**
+             * Card Id
+             * @default null
+             */
+            card_id?: number | null;
+            /**
+             * Count
+             * @default 1
+             */
+            count?: number;
+            /** Device */
+            device: string;
+            /**
+             * F Number
+             * @default null
+             */
+            f_number?: number | string | null;
+            /**
+             * Frame
+             * @default null
+             */
+            frame?: string | null;
+            /** Id */
+            id: string;
+            /**
+             * Image
+             * @default null
+             */
+            image?: string | null;
+            /**
+             * Iso
+             * @default null
+             */
+            iso?: number | string | null;
+            kind: components["schemas"]["EventKind"];
+            /**
+             * Refers
+             * @default null
+             */
+            refers?: string | null;
+            /** Run Id */
+            run_id: string;
+            /**
+             * Shutter S
+             * @default null
+             */
+            shutter_s?: number | string | null;
+            /**
+             * Text
+             * @default
+             */
+            text?: string;
+            /**
+             * Value
+             * @default null
+             */
+            value?: number | null;
+        };
+        /** FieldEventOut */
+        FieldEventOut: {
+            /**
+             * At Utc
+             * Format: date-time
+             */
+            at_utc: string;
+            /** Count */
+            count: number;
+            /** Device */
+            device: string;
+            /** F Number */
+            f_number: number | null;
+            /** Frame */
+            frame: string | null;
+            /** Id */
+            id: string;
+            /** Iso */
+            iso: number | null;
+            kind: components["schemas"]["EventKind"];
+            /** Refers */
+            refers: string | null;
+            /** Run Id */
+            run_id: string;
+            /** Shutter S */
+            shutter_s: number | null;
+            /** Text */
+            text: string;
+            /** Value */
+            value: number | null;
+        };
+        /** FieldEventsIn */
+        FieldEventsIn: {
+            /** Events */
+            events: components["schemas"]["FieldEventIn"][];
+        };
+        /** FieldEventsOut */
+        FieldEventsOut: {
+            /** Events */
+            events: components["schemas"]["FieldEventOut"][];
         };
         /**
          * FilmKind
@@ -7442,6 +7979,14 @@ export interface components {
             jobs: components["schemas"]["JobOut"][];
         };
         /**
+         * KeptEventsOut
+         * @description kept: ids that the server holds now; sent once more they count once.
+         */
+        KeptEventsOut: {
+            /** Kept */
+            kept: string[];
+        };
+        /**
          * Kind
          * @enum {string}
          */
@@ -8252,6 +8797,16 @@ export interface components {
             tones: number[];
         };
         /**
+         * MeterMarkOut
+         * @description A setting of a meter, and what it adds to the EV at ISO 100.
+         */
+        MeterMarkOut: {
+            /** Ev */
+            ev: number;
+            /** Label */
+            label: string;
+        };
+        /**
          * MiniatureOut
          * @description A small finder drawing, one wide and one high: paths, the ground first, then what stands on it, the farthest first.
          *
@@ -8531,6 +9086,14 @@ export interface components {
          * @enum {string}
          */
         Orientation: "landscape" | "portrait";
+        /**
+         * OutingCardsOut
+         * @description made: how many cards an outing's shots have now.
+         */
+        OutingCardsOut: {
+            /** Made */
+            made: number;
+        };
         /** OutingFactsOut */
         OutingFactsOut: {
             /** Back Clock */
@@ -8873,6 +9436,22 @@ export interface components {
             /** Spread Stops */
             spread_stops: number;
         };
+        /**
+         * PhaseKind
+         * @description What is waited for around an exposure.
+         * @enum {string}
+         */
+        PhaseKind: "event" | "filters" | "settle" | "flash" | "timer" | "exposure" | "dark frame";
+        /** PhaseOut */
+        PhaseOut: {
+            /** At S */
+            at_s: number | null;
+            kind: components["schemas"]["PhaseKind"];
+            /** Seconds */
+            seconds: number;
+            /** Words */
+            words: string;
+        };
         /** PhotographerOut */
         PhotographerOut: {
             /** Arm Mm */
@@ -9187,6 +9766,12 @@ export interface components {
             way_words: string;
         };
         /**
+         * Rated
+         * @description What is rated by itself, one to five.
+         * @enum {string}
+         */
+        Rated: "water" | "sharpness" | "light" | "composition" | "joy";
+        /**
          * ReadingIn
          * @description A meter reading at a local clock time: ev100 itself, or aperture, shutter and ISO.
          */
@@ -9312,6 +9897,216 @@ export interface components {
             kind: components["schemas"]["LightKind"];
             /** Reason */
             reason: string;
+        };
+        /** RunCheckOut */
+        RunCheckOut: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+        };
+        /** RunDelayOut */
+        RunDelayOut: {
+            /** Ends */
+            ends: string;
+            /** Frames */
+            frames: {
+                [key: string]: number;
+            };
+            mark: components["schemas"]["Severity"];
+            /** Minutes */
+            minutes: number;
+            /** More */
+            more: number;
+            /** Sets */
+            sets: components["schemas"]["RunSetOut"][];
+            /** Words */
+            words: string;
+        };
+        /** RunElementOut */
+        RunElementOut: {
+            /** Distance */
+            distance: string;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
+        /** RunFilterOut */
+        RunFilterOut: {
+            /** Cost */
+            cost: string;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
+        /** RunFocusCheckOut */
+        RunFocusCheckOut: {
+            /** Distance */
+            distance: string;
+            /** What */
+            what: string;
+            /** When Soft */
+            when_soft: string;
+        };
+        /**
+         * RunFrameOut
+         * @description A frame as it is taken: actions before it, what is waited for, and its figures.
+         */
+        RunFrameOut: {
+            /** Actions */
+            actions: string[];
+            /** Aim */
+            aim: string;
+            /** Aperture */
+            aperture: string;
+            /** Bulb */
+            bulb: boolean;
+            /** Focus */
+            focus: string;
+            /** Group */
+            group: number;
+            /** Iso */
+            iso: string;
+            /** Key */
+            key: string;
+            /** Number */
+            number: number;
+            /** On Lens */
+            on_lens: string[];
+            /** Phases */
+            phases: components["schemas"]["PhaseOut"][];
+            /** Shutter */
+            shutter: string;
+            /** Shutter S */
+            shutter_s: number;
+            /** Start S */
+            start_s: number;
+        };
+        /** RunGroupOut */
+        RunGroupOut: {
+            /** At */
+            at: number;
+            /** Name */
+            name: string;
+        };
+        /** RunMeterOut */
+        RunMeterOut: {
+            /** Apertures */
+            apertures: components["schemas"]["MeterMarkOut"][];
+            /** Isos */
+            isos: components["schemas"]["MeterMarkOut"][];
+            /** Shutters */
+            shutters: components["schemas"]["MeterMarkOut"][];
+        };
+        /** RunReadingOut */
+        RunReadingOut: {
+            /** Ev100 */
+            ev100: number;
+            /** Frames */
+            frames: {
+                [key: string]: number;
+            };
+            mark: components["schemas"]["Severity"];
+            /** More */
+            more: number;
+            /** Sets */
+            sets: components["schemas"]["RunSetOut"][];
+            /** Words */
+            words: string;
+        };
+        /**
+         * RunReadingsOut
+         * @description missing: ids of filters that are not there.
+         */
+        RunReadingsOut: {
+            /** Missing */
+            missing: number[];
+            /** Rows */
+            rows: components["schemas"]["RunReadingOut"][];
+        };
+        /** RunSetOut */
+        RunSetOut: {
+            /** Iso */
+            iso: string;
+            /** Shutter */
+            shutter: string;
+            /** Shutter S */
+            shutter_s: number;
+        };
+        /**
+         * RunSheetOut
+         * @description All that is needed to work through a plan with no server in reach.
+         */
+        RunSheetOut: {
+            /** Aim */
+            aim: string;
+            /** Before */
+            before: components["schemas"]["RunCheckOut"][];
+            /** Cautions */
+            cautions: string[];
+            /** Checks */
+            checks: components["schemas"]["RunFocusCheckOut"][];
+            /** Date */
+            date: string | null;
+            /** Elements */
+            elements: components["schemas"]["RunElementOut"][];
+            /** Filters */
+            filters: components["schemas"]["RunFilterOut"][];
+            /** Frames */
+            frames: components["schemas"]["RunFrameOut"][];
+            /** Groups */
+            groups: components["schemas"]["RunGroupOut"][];
+            /** Last Actions */
+            last_actions: string[];
+            /** Lasts S */
+            lasts_s: number | null;
+            /** Light Ends Clock */
+            light_ends_clock: string | null;
+            /** Light Ends Utc */
+            light_ends_utc: string | null;
+            /** Light Name */
+            light_name: string;
+            meter: components["schemas"]["RunMeterOut"];
+            /** Name */
+            name: string;
+            /** Place */
+            place: string;
+            /** Predicted */
+            predicted: boolean;
+            /** Shot Id */
+            shot_id: number;
+            /** Start Clock */
+            start_clock: string | null;
+            /** Start Utc */
+            start_utc: string | null;
+            tables: components["schemas"]["RunTablesOut"];
+            tide: components["schemas"]["RunTideOut"] | null;
+            /** Version */
+            version: number;
+            /** Warnings */
+            warnings: string[];
+        };
+        /** RunTablesOut */
+        RunTablesOut: {
+            /** Delays */
+            delays: components["schemas"]["RunDelayOut"][];
+            /** Ends */
+            ends: string;
+            /** Planned Ev100 */
+            planned_ev100: number | null;
+            /** Readings */
+            readings: components["schemas"]["RunReadingsOut"][];
+        };
+        /** RunTideOut */
+        RunTideOut: {
+            /** Name */
+            name: string;
+            /** Points */
+            points: components["schemas"]["TidePointOut"][];
+            /** Turns */
+            turns: components["schemas"]["TideTurnOut"][];
         };
         /**
          * ScopesIn
@@ -10325,6 +11120,18 @@ export interface components {
             name?: string;
         };
         /**
+         * TakenAlongOut
+         * @description What one file holds to be worked through with no server: the name of it, the times of the day, and the cards in order.
+         */
+        TakenAlongOut: {
+            /** Cards */
+            cards: components["schemas"]["CardRunOut"][];
+            /** Name */
+            name: string;
+            /** Times */
+            times: string[];
+        };
+        /**
          * TakesOut
          * @description What taking a plan sets, by the names of the shot's facts. time_utc: null where the start stays.
          */
@@ -10437,6 +11244,24 @@ export interface components {
             told: string;
             /** Twelfths M */
             twelfths_m: (number | null)[];
+        };
+        /** TidePointOut */
+        TidePointOut: {
+            /** At Utc */
+            at_utc: string;
+            /** Height M */
+            height_m: number;
+        };
+        /** TideTurnOut */
+        TideTurnOut: {
+            /** At Utc */
+            at_utc: string;
+            /** Clock */
+            clock: string;
+            /** Height */
+            height: string;
+            /** Kind */
+            kind: string;
         };
         /**
          * Together

@@ -13,6 +13,7 @@ import { Row, Section } from "../parts/Section";
 import { FailedPage, Pending } from "../parts/States";
 import { complain } from "../parts/toaster";
 import { UndoBar } from "../parts/UndoBar";
+import { useAct } from "../parts/useAct";
 import { useTitle } from "../parts/useTitle";
 import { DayClock } from "./DayClock";
 import { FromAbove } from "./FromAbove";
@@ -42,6 +43,7 @@ export default function OutingPage() {
         </Box>
         <Box flex="1" />
         <UndoBar undo={outing.undo} scopes={[`outing:${outing.id}`]} />
+        <TakeAlong outing={outing} />
         <Link to={`/outings/${outing.id}/card`}>card</Link>
         {(["ics", "gpx", "json"] as const).map((ending) => (
           <ButtonLink key={ending} look="quiet" px="3px" href={`/api/outings/${outing.id}/export/${ending}`} download>
@@ -77,6 +79,23 @@ export default function OutingPage() {
         </Box>
       </Box>
     </Box>
+  );
+}
+
+/** The field cards of all its shots in one page that needs no server; those that are missing are made first. */
+function TakeAlong({ outing }: Pick<OutingWork, "outing">) {
+  const make = useAct(async () => {
+    await take(client.POST("/api/outings/{outing_id}/cards", { params: { path: { outing_id: outing.id } } }));
+    const link = document.createElement("a");
+    link.href = `/api/outings/${outing.id}/take-along`;
+    link.download = "";
+    link.click();
+  });
+  if (!outing.stops.some((stop) => stop.shot_id !== null)) return null;
+  return (
+    <Button look="quiet" disabled={make.isPending} onClick={() => make.mutate(undefined)}>
+      take along as one file
+    </Button>
   );
 }
 

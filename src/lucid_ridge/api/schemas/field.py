@@ -6,7 +6,7 @@ from typing import Annotated, Any
 
 from pydantic import Base64Bytes, BeforeValidator, Field
 
-from ...core.facts.log import Aspect
+from ...core.facts.log import Rated
 from ...core.field.events import EventKind
 from ...core.field.run_sheet import PhaseKind
 from ...core.planning.marks import Severity
@@ -156,12 +156,17 @@ class RunElementOut(Out):
     distance: str
 
 
-class RunMeterOut(Out):
-    """What each setting of a meter adds to the EV at ISO 100, as [marking, EV]."""
+class MeterMarkOut(Out):
+    """A setting of a meter, and what it adds to the EV at ISO 100."""
 
-    apertures: list[tuple[str, float]]
-    shutters: list[tuple[str, float]]
-    isos: list[tuple[str, float]]
+    label: str
+    ev: float
+
+
+class RunMeterOut(Out):
+    apertures: list[MeterMarkOut]
+    shutters: list[MeterMarkOut]
+    isos: list[MeterMarkOut]
 
 
 class RunSetOut(Out):
@@ -241,4 +246,18 @@ class CardRunOut(Out):
     stale: bool
     sheet: RunSheetOut
     run_ids: list[str]
-    aspects: list[Aspect]
+    aspects: list[Rated]
+
+
+class TakenAlongOut(Out):
+    """What one file holds to be worked through with no server: the name of it, the times of the day, and the cards in order."""
+
+    name: str
+    times: list[str]
+    cards: list[CardRunOut]
+
+
+class OutingCardsOut(Out):
+    """made: how many cards an outing's shots have now."""
+
+    made: int

@@ -13,7 +13,7 @@ from .declaring import Fact, Kind
 MOST_STARS = 5
 
 
-class Aspect(StrEnum):
+class Rated(StrEnum):
     """What is rated by itself, one to five."""
 
     WATER = "water"
@@ -67,4 +67,4 @@ class LogWords:
     archived: Annotated[bool, Fact(label="archive")] = False
 
 
-ASPECT_FIELDS = {aspect: f"{aspect}_stars" for aspect in Aspect}
+ASPECT_FIELDS = {aspect: f"{aspect}_stars" for aspect in Rated}

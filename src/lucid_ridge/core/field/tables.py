@@ -67,20 +67,28 @@ class Tables:
 
 
 @dataclass(frozen=True)
-class Meter:
-    """What each setting of a meter adds to the EV at ISO 100: their sum is the reading."""
+class MeterMark:
+    """A setting of a meter, and what it adds to the EV at ISO 100."""
 
-    apertures: tuple[tuple[str, float], ...]
-    shutters: tuple[tuple[str, float], ...]
-    isos: tuple[tuple[str, float], ...]
+    label: str
+    ev: float
+
+
+@dataclass(frozen=True)
+class Meter:
+    """A meter's settings: what three of them add together is the reading."""
+
+    apertures: tuple[MeterMark, ...]
+    shutters: tuple[MeterMark, ...]
+    isos: tuple[MeterMark, ...]
 
 
 def meter() -> Meter:
     """Return the trade's markings with what each adds to the EV: log2 N², log2 1/t, and log2 100/S."""
     apertures, shutters, isos = markings_by(DialSteps.THIRDS)
 
-    def listed(marks: Sequence[Marking], share: float, over: float) -> tuple[tuple[str, float], ...]:
-        return tuple((mark.label, share * math.log2(mark.value / over)) for mark in marks)
+    def listed(marks: Sequence[Marking], share: float, over: float) -> tuple[MeterMark, ...]:
+        return tuple(MeterMark(mark.label, share * math.log2(mark.value / over)) for mark in marks)
 
     return Meter(listed(apertures, 2.0, 1.0), listed(shutters, -1.0, 1.0), listed(isos, -1.0, 100.0))
 

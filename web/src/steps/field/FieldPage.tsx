@@ -1,10 +1,10 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import { Link } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { client, take } from "../../api/client";
 import { cardQuery } from "../../api/queries";
 import { Card } from "../../field/Card";
-import { Button } from "../../parts/Button";
+import { Button, ButtonLink } from "../../parts/Button";
 import { Section } from "../../parts/Section";
 import { Empty, Failed, Pending } from "../../parts/States";
 import { useAct } from "../../parts/useAct";
@@ -17,6 +17,7 @@ export default function FieldPage({ shot }: ShotWork) {
   const verdict = shot.plan.verdicts.find((item) => item.step === "field");
   const make = useAct(() => take(client.POST("/api/shots/{shot_id}/cards", { params: { path: { shot_id: shot.id } } })));
   const stale = verdict?.mark === "tight";
+  const navigate = useNavigate();
   return (
     <StepLayout
       drawing={
@@ -70,7 +71,15 @@ export default function FieldPage({ shot }: ShotWork) {
                 {stale ? "Make the card again" : "Make a field card"}
               </Button>
             )}
-            {shot.card_id !== null && <Link to={`/cards/${shot.card_id}`}>open it alone, to print or on the phone</Link>}
+            {shot.card_id !== null && (
+              <>
+                <Button onClick={() => void navigate(`/cards/${shot.card_id}/run`)}>Work through it in the field</Button>
+                <Link to={`/cards/${shot.card_id}`}>open it alone, to print or on the phone</Link>
+                <ButtonLink look="quiet" px="3px" href={`/api/cards/${shot.card_id}/take-along`} download>
+                  take along as one file
+                </ButtonLink>
+              </>
+            )}
           </Box>
           <Box fontSize="14px" color="muted">
             The card keeps the plan as it is now. When the plan moves on, the card says so and stays as it was: nothing changes

@@ -1,0 +1,83 @@
+import { Box } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
+import { useMemo } from "react";
+import { Link, useParams } from "react-router";
+import { ApiError, client, take } from "../api/client";
+import { cardRunQuery } from "../api/queries";
+import { FailedPage, Pending } from "../parts/States";
+import { useTitle } from "../parts/useTitle";
+import { keepSheet, keptSheet } from "./eventStore";
+import { type FieldEvent, standing } from "./events";
+import { Runner } from "./Runner";
+import { ThemeTurn } from "./ThemeTurn";
+import { type Server, useRun } from "./useRun";
+
+/** The runner as it is served: what it needs is kept on this device, so that it goes on without the server. */
+export default function RunnerPage() {
+  const id = Number(useParams().cardId);
+  const query = useQuery({
+    ...cardRunQuery(id),
+    queryFn: async () => {
+      try {
+        const card = await take(client.GET("/api/cards/{card_id}/run", { params: { path: { card_id: id } } }));
+        await keepSheet(card).catch(() => undefined);
+        return card;
+      } catch (failure) {
+        const kept = failure instanceof ApiError && failure.away ? await keptSheet(id).catch(() => undefined) : undefined;
+        if (kept) return kept;
+        throw failure;
+      }
+    },
+    retry: false,
+  });
+  useTitle(query.data?.sheet.name, "in the field");
+  if (query.error && !query.data) return <FailedPage error={query.error} retry={() => void query.refetch()} />;
+  if (!query.data) return <Pending what="the frames" />;
+  return <Out card={query.data} />;
+}
+
+function Out({ card }: { card: NonNullable<Awaited<ReturnType<typeof keptSheet>>> }) {
+  const server = useMemo<Server>(
+    () => ({
+      send: async (events) => (await take(client.POST("/api/field/events", { body: { events } }))).kept,
+      known: async (runId) =>
+        (await take(client.GET("/api/field/runs/{run_id}", { params: { path: { run_id: runId } } }))).events as FieldEvent[],
+      found: (shotId, events) =>
+        take(client.POST("/api/shots/{shot_id}/found", { params: { path: { shot_id: shotId } }, body: differences(events) })),
+    }),
+    [],
+  );
+  const work = useRun(card.card_id, card.sheet, server);
+  if (!work) return <Pending what="what happened" />;
+  return (
+    <Runner
+      work={work}
+      aspects={card.aspects}
+      head={
+        <Box display="flex" gap="10px" alignItems="center" fontSize="15px">
+          {card.stale && <span>▲ plan has changed</span>}
+          <ThemeTurn />
+          <Link to={`/shots/${card.shot_id}/field`}>plan</Link>
+        </Box>
+      }
+    />
+  );
+}
+
+/** What all that was found comes to: the newest reading, all delay, each missing filter. */
+export function differences(events: FieldEvent[]) {
+  const told = standing(events);
+  const last = (kind: FieldEvent["kind"]) => told.filter((event) => event.kind === kind).at(-1);
+  const reading = last("reading");
+  const stands = last("stands at");
+  const wind = last("wind");
+  return {
+    later_min: told.filter((event) => event.kind === "late").reduce((sum, event) => sum + (event.value ?? 0), 0),
+    missing_filter_ids: [
+      ...new Set(told.filter((event) => event.kind === "filter missing").map((event) => event.value ?? 0)),
+    ].filter(Boolean),
+    ...(reading ? { f_number: reading.f_number ?? null, shutter_s: reading.shutter_s ?? null, iso: reading.iso ?? null } : {}),
+    ...(wind?.value != null ? { wind_mps: wind.value } : {}),
+    ...(stands?.value != null ? { element_id: Number(stands.text), distance_m: stands.value } : {}),
+  };
+}

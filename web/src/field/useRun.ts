@@ -1,0 +1,186 @@
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import type { Schemas } from "../api/client";
+import * as store from "./eventStore";
+import { type FieldEvent, type Kind, merged, newId, nextOf, type Run, runOf } from "./events";
+import { changesPlan, type Found, readTables } from "./tables";
+
+type Sheet = Schemas["RunSheetOut"];
+
+/** Where events go, and where the plan is made anew; absent in a file that was taken along. */
+export interface Server {
+  send: (events: FieldEvent[]) => Promise<string[]>;
+  known: (runId: string) => Promise<FieldEvent[]>;
+  found: (shotId: number, differences: FieldEvent[]) => Promise<Sheet>;
+}
+
+export interface RunWork {
+  sheet: Sheet;
+  run: Run;
+  runId: string;
+  events: FieldEvent[];
+  /** The frame to take now; null when all are over. */
+  now: Schemas["RunFrameOut"] | null;
+  found: Found;
+  /** How many events the server does not hold yet; null where there is no server. */
+  waiting: number | null;
+  trouble: string;
+  tell: (kind: Kind, said?: Partial<FieldEvent>) => Promise<void>;
+  undo: () => Promise<void>;
+  begin: () => Promise<void>;
+  takeInEvents: (events: FieldEvent[]) => Promise<void>;
+}
+
+const RETRY_MS = 8000;
+
+/** A time out with a card: its events as this device keeps them, sent to the server whenever it is there. */
+export function useRun(cardId: number, planned: Sheet, server: Server | null): RunWork | null {
+  const [kept, setKept] = useState<(store.KeptRun & { sheetAt?: string }) | null>(null);
+  const [events, setEvents] = useState<FieldEvent[]>([]);
+  const [waiting, setWaiting] = useState(0);
+  const [trouble, setTrouble] = useState("");
+  const sending = useRef(false);
+
+  const send = useCallback(async () => {
+    if (!server || sending.current) return;
+    sending.current = true;
+    try {
+      for (let left = await store.unsent(); left.length; left = await store.unsent()) {
+        setWaiting(left.length);
+        await store.markSent(await server.send(left.slice(0, 100)));
+      }
+      setWaiting(0);
+    } catch {
+      setWaiting((await store.unsent().catch(() => [])).length);
+    } finally {
+      sending.current = false;
+    }
+  }, [server]);
+
+  useEffect(() => {
+    let here = true;
+    void (async () => {
+      try {
+        const run = await store.runFor(cardId);
+        const own = await store.eventsOf(run.run_id);
+        if (!here) return;
+        setKept(run);
+        setEvents(merged(own));
+        if (server) {
+          await send();
+          const theirs = await server.known(run.run_id).catch(() => []);
+          await store.takeIn(theirs, true);
+          if (here) setEvents((before) => merged(before, theirs));
+        }
+      } catch {
+        if (here) setTrouble("This browser keeps nothing between visits: take what happened out before you close it.");
+        if (here) setKept({ run_id: newId(), card_id: cardId, begun: new Date().toISOString(), sheet: null });
+      }
+    })();
+    return () => {
+      here = false;
+    };
+  }, [cardId, server, send]);
+
+  useEffect(() => {
+    const again = () => void send();
+    const timer = window.setInterval(again, RETRY_MS);
+    window.addEventListener("online", again);
+    return () => {
+      window.clearInterval(timer);
+      window.removeEventListener("online", again);
+    };
+  }, [send]);
+
+  const runId = kept?.run_id ?? "";
+  const planAnew = useCallback(
+    async (all: FieldEvent[]) => {
+      if (!server || !kept) return;
+      const run = runOf(all);
+      try {
+        const sheet = await server.found(
+          planned.shot_id,
+          merged(all).filter((event) => changesPlan(event)),
+        );
+        const next = { ...kept, sheet, sheetAt: all.at(-1)?.at_utc ?? run.began ?? "" };
+        setKept(next);
+        setTrouble("");
+        await store.keepRun(next);
+      } catch (failure) {
+        // Out of reach the tables say what they know; a refusal is told.
+        const message = failure instanceof Error && "status" in failure && failure.status !== 0 ? failure.message : "";
+        setTrouble(message);
+      }
+    },
+    [server, kept, planned.shot_id],
+  );
+
+  const tell = useCallback(
+    async (kind: Kind, said: Partial<FieldEvent> = {}) => {
+      const event: FieldEvent = {
+        count: 1,
+        text: "",
+        ...said,
+        id: newId(),
+        run_id: runId,
+        device: store.deviceName(),
+        at_utc: new Date().toISOString(),
+        kind,
+        card_id: cardId,
+      };
+      await store.keep(event).catch(() => setTrouble("This browser could not keep that: take it out before you close the page."));
+      const all = merged(events, [event]);
+      setEvents(all);
+      void send();
+      const undone = kind === "undone" && events.some((item) => item.id === said.refers && changesPlan(item));
+      if (changesPlan(event) || undone) await planAnew(all);
+    },
+    [runId, cardId, events, send, planAnew],
+  );
+
+  const run = useMemo(() => runOf(events), [events]);
+  const undo = useCallback(async () => {
+    const gone = new Set(events.filter((event) => event.kind === "undone").map((event) => event.refers));
+    const last = [...events].reverse().find((event) => event.kind !== "undone" && event.kind !== "began" && !gone.has(event.id));
+    if (last) await tell("undone", { refers: last.id });
+  }, [events, tell]);
+
+  const begin = useCallback(async () => {
+    const fresh = await store.startRun(cardId).catch(() => ({
+      run_id: newId(),
+      card_id: cardId,
+      begun: new Date().toISOString(),
+      sheet: null,
+    }));
+    setKept(fresh);
+    setEvents([]);
+    setTrouble("");
+  }, [cardId]);
+
+  const takeInEvents = useCallback(async (more: FieldEvent[]) => {
+    await store.takeIn(more, false);
+    setEvents((before) => merged(before, more));
+  }, []);
+
+  if (!kept) return null;
+  const sheet = kept.sheet ?? planned;
+  const sheetAt = kept.sheetAt;
+  const since = sheetAt ? runOf(events.filter((event) => new Date(event.at_utc) > new Date(sheetAt))) : run;
+  const key = nextOf(
+    run,
+    sheet.frames.map((frame) => frame.key),
+  );
+  return {
+    sheet,
+    run,
+    runId,
+    events,
+    now: sheet.frames.find((frame) => frame.key === key) ?? null,
+    found: readTables(sheet, since),
+    waiting: server ? waiting : null,
+    trouble,
+    tell,
+    undo,
+    begin,
+    takeInEvents,
+  };
+}

@@ -1,0 +1,71 @@
+import { Box } from "@chakra-ui/react";
+import { useState } from "react";
+import type { Schemas } from "../api/client";
+import { isOver } from "../field/events";
+import { Runner } from "../field/Runner";
+import { ThemeTurn } from "../field/ThemeTurn";
+import { Thumb } from "../field/Thumb";
+import { useRun } from "../field/useRun";
+
+type Card = Schemas["CardRunOut"];
+export type Taken = Schemas["TakenAlongOut"];
+
+/** An outing, or one shot, with no server: its stops, and the runner of each. */
+export function TakenAlong({ taken }: { taken: Taken }) {
+  const [at, setAt] = useState(taken.cards.length === 1 ? 0 : -1);
+  const card = taken.cards[at];
+  if (card) return <One key={card.card_id} card={card} back={taken.cards.length > 1 ? () => setAt(-1) : null} />;
+  return (
+    <Box as="main" maxW="560px" mx="auto" px="12px" py="10px" display="grid" gap="12px">
+      <Box display="flex" justifyContent="space-between" gap="10px" alignItems="baseline">
+        <Box as="h1" fontSize="22px" fontWeight="700">
+          {taken.name}
+        </Box>
+        <ThemeTurn />
+      </Box>
+      <Box as="ol" fontSize="17px" display="grid" gap="2px">
+        {taken.times.map((text) => (
+          <li key={text}>{text}</li>
+        ))}
+      </Box>
+      {taken.cards.map((item, index) => (
+        <Thumb key={item.card_id} onClick={() => setAt(index)} justifyContent="space-between">
+          <span>{item.sheet.name}</span>
+          <Done card={item} />
+        </Thumb>
+      ))}
+    </Box>
+  );
+}
+
+function Done({ card }: { card: Card }) {
+  const work = useRun(card.card_id, card.sheet, null);
+  if (!work) return null;
+  const over = work.sheet.frames.filter((frame) => isOver(work.run.frames[frame.key])).length;
+  return (
+    <Box as="span" fontFamily="mono">
+      {over} of {card.sheet.frames.length}
+    </Box>
+  );
+}
+
+function One({ card, back }: { card: Card; back: (() => void) | null }) {
+  const work = useRun(card.card_id, card.sheet, null);
+  if (!work) return null;
+  return (
+    <Runner
+      work={work}
+      aspects={card.aspects}
+      head={
+        <Box display="flex" gap="8px">
+          <ThemeTurn />
+          {back && (
+            <Thumb minH="40px" fontSize="15px" onClick={back}>
+              All stops
+            </Thumb>
+          )}
+        </Box>
+      }
+    />
+  );
+}
