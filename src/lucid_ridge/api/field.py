@@ -110,14 +110,16 @@ def _sent(item: schemas.FieldEventIn) -> SentEvent:
 
 def _difference(said: schemas.DifferenceIn) -> Difference:
     reading = (said.f_number, said.shutter_s, said.iso)
-    given = [item for item in reading if item is not None]
-    if given and len(given) < 3:
+    read = None
+    if said.f_number is not None and said.shutter_s is not None and said.iso is not None:
+        read = ExposureReading(said.f_number, said.shutter_s, said.iso)
+    elif any(item is not None for item in reading):
         lacking = next(name for name, value in zip(("f_number", "shutter_s", "iso"), reading, strict=True) if value is None)
         raise Refused(lacking, "A reading needs aperture, shutter time and ISO.")
     if (said.element_id is None) != (said.distance_m is None):
         raise Refused("distance_m" if said.distance_m is None else "element_id", "Say which element stands how far away.")
     return Difference(
-        said.later_min, ExposureReading(*given) if given else None, frozenset(said.missing_filter_ids), said.wind_mps,
+        said.later_min, read, frozenset(said.missing_filter_ids), said.wind_mps,
         element_id=said.element_id, distance_m=said.distance_m,
     )  # fmt: skip
 

@@ -9,8 +9,8 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from ..store.base import Base
-from ..store.log import Calibration, LogEntry
 from ..store.kit import Accessory, Body, Filter, Lens, Support
+from ..store.log import Calibration, LogEntry
 from ..store.outings import Outing
 from ..store.places import Element, Location, Viewpoint
 from ..store.shots import Shot

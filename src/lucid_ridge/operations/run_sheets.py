@@ -79,7 +79,9 @@ def _aim(facts: ShotFacts, plan: ShotPlan) -> str:
     frame = plan.frame
     if frame.bearing_deg is None or frame.camera_height_m is None:
         return ""
-    pitch = f", {'up' if facts.frame.pitch_deg > 0 else 'down'} {abs(facts.frame.pitch_deg):.0f}°" if abs(facts.frame.pitch_deg) >= 0.5 else ""
+    pitch = (
+        f", {'up' if facts.frame.pitch_deg > 0 else 'down'} {abs(facts.frame.pitch_deg):.0f}°" if abs(facts.frame.pitch_deg) >= 0.5 else ""
+    )
     return (
         f"{frame.focal_mm:g} mm {facts.frame.orientation}, {frame.bearing_deg:.0f}° {compass_point(frame.bearing_deg)}{pitch}, "
         f"camera at {format_distance(frame.camera_height_m)}"
@@ -88,7 +90,7 @@ def _aim(facts: ShotFacts, plan: ShotPlan) -> str:
 
 def _before(facts: ShotFacts, plan: ShotPlan) -> list[dict[str, str]]:
     """Return what is looked at before the first frame."""
-    stands = plan.settings and next((item for item in plan.settings if item.name == "Stabiliser"), None)
+    stands = next((item for item in plan.settings if item.name == "Stabiliser"), None)
     found = [("level", "Camera level, horizon checked"), ("focus", "Autofocus off"), ("file", "Card in, battery full")]
     if stands:
         found.insert(0, ("stabiliser", f"Stabiliser {stands.value}"))

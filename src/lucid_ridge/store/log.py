@@ -88,7 +88,9 @@ class LogEntry(Base, Journaled):
     archived: Mapped[bool] = mapped_column(default=False, server_default="false")
     went_wrong: Mapped[list[str]] = mapped_column(Versioned(list[str]), default=list)
 
-    frames: Mapped[list[LogFrame]] = relationship(order_by="LogFrame.taken_at_utc, LogFrame.id", cascade="all, delete-orphan", passive_deletes=True)
+    frames: Mapped[list[LogFrame]] = relationship(
+        order_by="LogFrame.taken_at_utc, LogFrame.id", cascade="all, delete-orphan", passive_deletes=True
+    )
 
 
 class LogFrame(Base):

@@ -28,7 +28,8 @@ const NEW: FrameRun = { taken: 0, times: [], skipped: false, notes: [] };
 
 /** Events in the order in which they happened, each once. */
 export function merged(...logs: FieldEvent[][]): FieldEvent[] {
-  const found = new Map(logs.flat().map((event) => [event.id, event]));
+  // An event never changes: what was known first stays.
+  const found = new Map([...logs.flat()].reverse().map((event) => [event.id, event]));
   const order = (event: FieldEvent) => `${new Date(event.at_utc).toISOString()} ${event.device} ${event.id}`;
   return [...found.values()].sort((a, b) => (order(a) < order(b) ? -1 : 1));
 }

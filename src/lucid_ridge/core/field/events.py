@@ -54,8 +54,12 @@ class FieldEvent:
 
 
 def merged(*logs: Iterable[FieldEvent]) -> tuple[FieldEvent, ...]:
-    """Return the union of logs, each event once, in the order in which they happened; what two devices noted at one instant by device and id."""
-    found = {event.id: event for log in logs for event in log}
+    """Return the union of logs, each event once as it came first, in the order in which they happened; what two devices noted at one instant by device and id."""
+    found: dict[str, FieldEvent] = {}
+    for log in logs:
+        for event in log:
+            # An event never changes: what was known first stays.
+            found.setdefault(event.id, event)
     return tuple(sorted(found.values(), key=lambda event: (event.at_utc, event.device, event.id)))
 
 

@@ -128,7 +128,13 @@ def _actions(before: Frame | None, frame: Frame, focus_before: str, focus: str, 
     if aim and aim != aim_before:
         found.append(f"Turn to {aim}")
     if focus != focus_before:
-        found.append(f"Focus at {focus}" if frame.rail_mm is None else f"Set the {focus}" if focus.startswith(("rail", "subject")) else focus.capitalize())
+        found.append(
+            f"Focus at {focus}"
+            if frame.rail_mm is None
+            else f"Set the {focus}"
+            if focus.startswith(("rail", "subject"))
+            else focus.capitalize()
+        )
     if before is None or before.f_number != frame.f_number:
         found.append(f"Set {format_aperture(frame.f_number)}")
     if before is None or before.iso != frame.iso:

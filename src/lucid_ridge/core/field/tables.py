@@ -148,7 +148,10 @@ def _changed(exposure: ExposureStep, sequence: SequenceStep, keys: Sequence[str]
     worst = fails[0] if fails else tight[0] if tight else None
     shutters = {key: _set(found[key]) for key in keys if key in found}
     return Changed(
-        shutters, sum(key not in keys for key in found), worst.severity if worst is not None else "holds", worst.text if worst is not None else ""
+        shutters,
+        sum(key not in keys for key in found),
+        worst.severity if worst is not None else "holds",
+        worst.text if worst is not None else "",
     )
 
 

@@ -1,0 +1,52 @@
+"""What a camera is to the application: something that takes a frame as it is told, or says why not. A real one would be driven through this."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import datetime
+from enum import StrEnum
+from typing import Protocol
+
+
+@dataclass(frozen=True)
+class FrameOrder:
+    """A frame to take. focus_m: from the lens. filter_ids: on the lens. held: by hand or in a boat. key: of the planned frame; None of an extra one."""
+
+    f_number: float
+    shutter_s: float
+    iso: float
+    focal_mm: float
+    focus_m: float
+    filter_ids: frozenset[int] = frozenset()
+    held: bool = False
+    key: str | None = None
+
+
+@dataclass(frozen=True)
+class TakenFile:
+    """content: as the camera wrote it. clock: of the camera, without a zone."""
+
+    name: str
+    content: bytes
+    clock: datetime
+
+
+class FailureKind(StrEnum):
+    CARD_FULL = "card full"
+    BATTERY = "battery empty"
+    CANNOT = "cannot be set"
+    BUSY = "still writing"
+
+
+class CameraFailure(Exception):
+    """Why a frame was not taken. message: for the photographer."""
+
+    def __init__(self, kind: FailureKind, message: str) -> None:
+        super().__init__(message)
+        self.kind, self.message = kind, message
+
+
+class Camera(Protocol):
+    """Takes a frame that opens at an instant and returns its files. Raises CameraFailure."""
+
+    def take(self, order: FrameOrder, at_utc: datetime) -> list[TakenFile]: ...

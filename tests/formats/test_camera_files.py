@@ -1,0 +1,121 @@
+"""Files from a camera: what is read from JPEG and DNG, those of other writers, and those that are broken or hostile."""
+
+import io
+from datetime import datetime
+
+import numpy as np
+import pytest
+import rawpy
+import tifffile
+from PIL import ExifTags, Image
+from PIL.TiffImagePlugin import IFDRational
+
+from lucid_ridge.core.field.cameras import FrameOrder
+from lucid_ridge.core.taken.pixels import clipping
+from lucid_ridge.formats.camera_files import read_camera_file
+from lucid_ridge.formats.errors import FormatError
+from lucid_ridge.standins.camera import write_dng, write_jpeg
+
+ORDER = FrameOrder(11.0, 1 / 60, 100.0, 24.0, 2.0)
+CLOCK = datetime(2026, 6, 1, 4, 12, 33, 250_000)
+
+
+def ramp(high=240, wide=320):
+    """Return linear light from dark to saturation, red brighter than the others."""
+    level = np.linspace(0.01, 1.2, wide)[None, :, None] * np.array([1.0, 0.8, 0.6])
+    return np.clip(np.broadcast_to(level, (high, wide, 3)), 0, 1)
+
+
+def test_a_jpeg_tells_its_settings_and_its_light():
+    found = read_camera_file("A.JPG", write_jpeg(ramp(), ORDER, CLOCK, "Full-frame body"))
+    assert (found.f_number, found.shutter_s, found.iso, found.focal_mm) == (11.0, pytest.approx(1 / 60), 100.0, 24.0)
+    assert found.clock == CLOCK
+    assert found.model == "Full-frame body"
+    assert not found.is_linear
+    assert found.picture[120, 160] == pytest.approx(ramp()[120, 160], rel=0.03, abs=0.01)
+    assert Image.open(io.BytesIO(found.preview)).format == "JPEG"
+
+
+def test_a_dng_that_libraw_reads_is_linear():
+    content = write_dng(ramp(), ORDER, CLOCK, "Full-frame body")
+    with rawpy.imread(io.BytesIO(content)) as raw:
+        assert raw.raw_type == rawpy.RawType.Flat
+        assert raw.white_level == 15_871
+    found = read_camera_file("a.dng", content)
+    assert found.is_linear
+    assert (found.f_number, found.shutter_s, found.iso, found.focal_mm) == (11.0, pytest.approx(1 / 60), 100.0, 24.0)
+    assert found.clock == CLOCK.replace(microsecond=0)
+    middle = found.picture[60, 80]
+    assert middle == pytest.approx(ramp()[120, 160], rel=0.02)
+
+
+def test_red_clips_first_and_by_how_much():
+    found = clipping(read_camera_file("a.dng", write_dng(ramp(), ORDER, CLOCK, "b")).picture)
+    # Of a ramp up to 1.2 all over 0.985 is clipped: (1.2 − 0.985) / 1.19 of its width in red, nothing in blue.
+    assert found.red == pytest.approx(0.215 / 1.19, abs=0.01)
+    assert found.blue == 0.0
+    assert found.first == "red"
+
+
+def test_files_of_other_writers():
+    grey = np.full((60, 80, 3), 188, dtype=np.uint8)
+    plain = io.BytesIO()
+    Image.fromarray(grey).save(plain, "JPEG")
+    found = read_camera_file("x.jpeg", plain.getvalue())
+    assert found.clock is None
+    assert found.shutter_s is None
+    # IEC 61966-2-1: 188 of 255 is half the light.
+    assert found.picture.mean() == pytest.approx(0.5, abs=0.01)
+    tiff = io.BytesIO()
+    tifffile.imwrite(tiff, grey, photometric="rgb", metadata=None)
+    assert read_camera_file("x.tif", tiff.getvalue()).picture.mean() == pytest.approx(0.5, abs=0.01)
+
+
+def test_a_picture_that_lies_on_its_side_is_turned():
+    exif = Image.Exif()
+    exif[ExifTags.Base.Orientation] = 6
+    out = io.BytesIO()
+    Image.new("RGB", (80, 40)).save(out, "JPEG", exif=exif)
+    found = read_camera_file("x.jpg", out.getvalue())
+    assert (found.pixels_wide, found.pixels_high) == (40, 80)
+
+
+def test_large_files_are_judged_small():
+    out = io.BytesIO()
+    Image.new("RGB", (5000, 2500), (10, 200, 30)).save(out, "JPEG")
+    assert max(read_camera_file("x.jpg", out.getvalue()).picture.shape) <= 2400
+
+
+JPEG = write_jpeg(ramp(), ORDER, CLOCK, "b")
+DNG = write_dng(ramp(), ORDER, CLOCK, "b")
+
+
+@pytest.mark.parametrize(
+    ("name", "content", "words"),
+    [
+        ("a.jpg", b"", "empty"),
+        ("a.jpg", b"\xff\xd8\xff" + b"\0" * 100, "picture"),
+        ("a.jpg", JPEG[: len(JPEG) // 3], "damaged"),
+        ("a.dng", DNG[:300], "raw file"),
+        ("a.cr2", b"II*\0" + b"\xff" * 4000, "raw file"),
+        ("a.dng", JPEG, "raw file"),
+        ("a.exe", JPEG, "no kind of file"),
+        ("noending", JPEG, "no kind of file"),
+        ("a.jpg", b"<svg xmlns='x'/>", "no picture"),
+    ],
+)
+def test_broken_and_hostile_files_are_refused_singly(name, content, words):
+    with pytest.raises(FormatError, match=words):
+        read_camera_file(name, content)
+
+
+def test_odd_settings_are_left_out_not_believed():
+    exif = Image.Exif()
+    details = exif.get_ifd(ExifTags.IFD.Exif)
+    details[ExifTags.Base.DateTimeOriginal] = "2026:13:45 99:00:00"
+    details[ExifTags.Base.FNumber] = IFDRational(0, 0)
+    details[ExifTags.Base.ExposureTime] = IFDRational(1, 0)
+    out = io.BytesIO()
+    Image.new("RGB", (40, 40)).save(out, "JPEG", exif=exif)
+    found = read_camera_file("x.jpg", out.getvalue())
+    assert (found.clock, found.f_number, found.shutter_s) == (None, None, None)
