@@ -21,6 +21,7 @@ from .api.front_end import front_end
 from .api.general import general
 from .api.kit import kit
 from .api.light import light
+from .api.log import log
 from .api.openapi import tidy_spec
 from .api.outings import outings
 from .api.places import places
@@ -80,7 +81,7 @@ def create_app(settings: Configuration, sessions: Any = None) -> APIFlask:
     app.after_request(tell_revision)
     app.after_request(_headers)
     app.teardown_request(close)
-    for blueprint in (general, places, exchange, light, kit, shots, frames, sequences, solutions, outings, field):
+    for blueprint in (general, places, exchange, light, kit, shots, frames, sequences, solutions, outings, field, log):
         app.register_blueprint(blueprint)
     app.register_blueprint(front_end)
     app.spec_processor(tidy_spec)  # type: ignore[arg-type]

@@ -17,6 +17,7 @@ from ..operations import field as operations
 from ..operations.cards import get_card
 from ..operations.errors import Conflict, Refused
 from ..operations.field import SentEvent
+from ..operations.log_entries import log_run
 from ..operations.outing_cards import cards_of_outing, make_cards_of_outing
 from ..operations.outings import see_outing
 from ..operations.run_sheets import found_otherwise
@@ -76,13 +77,15 @@ def make_outing_cards(outing_id: int) -> Any:
 
 
 @field.post("/field/events")
-@changes_nothing
 @field.input(schemas.FieldEventsIn, location="json")
 @field.output(schemas.KeptEventsOut)
 def take_in(json_data: schemas.FieldEventsIn) -> Any:
     """Keep events of the field. Sent twice they count once; nothing that is kept is ever changed."""
     here = context()
-    return schemas.KeptEventsOut(kept=operations.take_in(here.session, here.owner_id, [_sent(item) for item in json_data.events]))
+    kept = operations.take_in(here.session, here.owner_id, [_sent(item) for item in json_data.events])
+    for run_id in dict.fromkeys(item.run_id for item in json_data.events):
+        log_run(here.session, here.owner_id, run_id)
+    return schemas.KeptEventsOut(kept=kept)
 
 
 @field.get("/field/runs/<run_id>")

@@ -15,6 +15,7 @@ from sqlalchemy.orm import Session
 
 from ..core.exposure.moving_things import MotionWish
 from ..core.facts import kit, place
+from ..core.facts.calibrations import CalibrationKind
 from ..core.facts.choices import GROUPS
 from ..core.facts.declaring import facts_of
 from ..core.facts.frame_groups import FrameGroup
@@ -31,6 +32,7 @@ from ..store.photographer import Photographer
 from ..store.places import Element, Hazard, Location, Opening, Scouting, SeasonNote, Viewpoint
 from ..store.shots import FieldCard, Shot
 from ..store.versioned import Group, Spot, Standing, Wished
+from .calibrated import HAND, WATER, as_measured, place_subject, switched_on
 from .forecasts import forecast_around
 from .known_kit import known_accessory, known_body, known_lens, known_support
 from .known_tides import tide_of
@@ -81,11 +83,14 @@ def facts_and_card(session: Session, shot: Shot) -> tuple[ShotFacts, int | None]
     """Return everything known of a shot, and the id of its newest field card."""
     point: Viewpoint | None = shot.viewpoint
     bag = session.scalars(select(Filter).where(Filter.owner_id == shot.owner_id).order_by(Filter.id)).all()
+    taught = switched_on(session, shot.owner_id)
     facts = dataclasses.replace(
         _scene_facts(session, shot),
+        look_shift=taught.get((CalibrationKind.LOOK_BAND, WATER)),
+        hand_shift=taught.get((CalibrationKind.HAND_HELD, HAND)),
         **{group: getattr(shot, group) for group in GROUPS},
         support=known_support(shot.support) if shot.support else None,
-        filters=_filters(shot, bag),
+        filters=tuple(as_measured(item, taught) for item in _filters(shot, bag)),
         polariser_from_mm=session.get_one(Photographer, shot.owner_id).polariser_from_mm,
         spots=_spots(shot),
         frame_groups=tuple(core_group(item) for item in groups_of(shot)),
@@ -127,6 +132,7 @@ def _around_facts(session: Session, viewpoint: Viewpoint, owner_id: int) -> Shot
         ground=ground_of(viewpoint),
         standing=core_standing(viewpoint.standing),
         readings=readings_of(location),
+        light_offset=switched_on(session, owner_id).get((CalibrationKind.LIGHT_OFFSET, place_subject(location.id))),
         hazards=tuple(_hazard(item) for item in location.hazards),
         scoutings=tuple(_scouting(item) for item in viewpoint.scoutings),
         openings=tuple(_opening(item) for item in location.openings),

@@ -11,6 +11,7 @@ from sqlalchemy.orm import Session
 from ..core.facts.kit import FilterKind
 from ..core.facts.shot import ShotFacts
 from ..core.field.changes import Difference, as_found
+from ..core.field.recorded import recorded_plan
 from ..core.field.run_sheet import last_actions, run_frames
 from ..core.field.tables import Changed, Tables, meter, tables_of
 from ..core.planning.plan import ShotPlan, plan_shot
@@ -58,6 +59,8 @@ def run_sheet(facts: ShotFacts, plan: ShotPlan, name: str, shot_id: int) -> dict
         "elements": [{"id": item.id, "name": item.name, "distance": format_distance(item.distance_m)} for item in facts.elements],
         "meter": asdict(meter()),
         "tables": _tables(tables_of(facts)),
+        # Not worked through, but held against what was taken.
+        "record": asdict(recorded_plan(facts, plan)),
     }  # fmt: skip
 
 

@@ -33,6 +33,7 @@ BELONGS = {
     "support": ("support", "id"),
     "filter": ("filter", "id"),
     "accessory": ("accessory", "id"),
+    "calibration": ("owner", "owner_id"),
 }
 
 
@@ -66,7 +67,14 @@ def _depends(kind: str, ids: set[int]) -> ColumnElement[bool]:
         return Shot.id.in_(select(ShotFilter.shot_id).where(ShotFilter.filter_id.in_(ids)))
     if kind == "accessory":
         return Shot.id.in_(select(ShotAccessory.shot_id).where(ShotAccessory.accessory_id.in_(ids)))
-    columns = {"shot": Shot.id, "viewpoint": Shot.viewpoint_id, "body": Shot.body_id, "lens": Shot.lens_id, "support": Shot.support_id}
+    columns = {
+        "owner": Shot.owner_id,
+        "shot": Shot.id,
+        "viewpoint": Shot.viewpoint_id,
+        "body": Shot.body_id,
+        "lens": Shot.lens_id,
+        "support": Shot.support_id,
+    }
     return columns[kind].in_(ids)
 
 

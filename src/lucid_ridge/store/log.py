@@ -94,7 +94,7 @@ class LogEntry(Base, Journaled):
 
 
 class LogFrame(Base):
-    """A frame that was taken: from a tick, a file, or both. planned_key: of the planned frame, None where nothing was planned. expected_s: the time that the plan had for it.
+    """A frame that was taken: from a tick, a file, or both; entry_id None: a file that was read in and is not sorted yet. planned_key: of the planned frame, None where nothing was planned. expected_s: the time that the plan had for it.
 
     stops_on_lens: what the filters cost as they are labelled. sharp_*: relative sharpness where the plan says near, subject and far stand. clipped_*: shares of the pixels.
     """
@@ -102,13 +102,14 @@ class LogFrame(Base):
     __tablename__ = "log_frame"
     __table_args__ = (
         between("clipped_red", 0.0, 1.0),
+        between("stars", 1, core.MOST_STARS),
         one_of("curation", tuple(core.Outcome)),
         Index("uq_log_frame_owner_sha256", "owner_id", "sha256", unique=True, postgresql_where="sha256 IS NOT NULL"),
     )
 
     id: Mapped[int] = mapped_column(primary_key=True)
     owner_id: Mapped[int] = mapped_column(ForeignKey("photographer.id", ondelete="CASCADE"))
-    entry_id: Mapped[int] = mapped_column(ForeignKey("log_entry.id", ondelete="CASCADE"), index=True)
+    entry_id: Mapped[int | None] = mapped_column(ForeignKey("log_entry.id", ondelete="CASCADE"), index=True)
     planned_key: Mapped[str | None] = mapped_column(Text)
     matched: Mapped[str] = mapped_column(Text, default="")
     taken_at_utc: Mapped[datetime] = mapped_column(DateTime(timezone=True))
@@ -142,7 +143,13 @@ class LogFrame(Base):
     blur_px: Mapped[float | None]
     blur_kind: Mapped[str] = mapped_column(Text, default="")
     sharp: Mapped[bool | None]
+    stars: Mapped[int | None]
+    over_limit_stops: Mapped[float | None]
+    # As the camera's clock stood, without a zone; None of a tick.
+    clock: Mapped[datetime | None] = mapped_column(DateTime())
     curation: Mapped[core.Outcome] = mapped_column(Choice(core.Outcome), default=core.Outcome.OPEN)
+    # What the pixels say cell by cell (core/taken/cells.py), from which places of a plan are read later.
+    cells: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True), deferred=True)
     preview: Mapped[bytes | None] = mapped_column(LargeBinary, deferred=True)
 
 

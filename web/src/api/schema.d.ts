@@ -254,6 +254,121 @@ export interface paths {
         };
         trace?: never;
     };
+    "/api/calibrations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the log taught, and what plans use of it. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CalibrationsOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                409: components["responses"]["Refused409"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        put?: never;
+        /** Look through the log for what it teaches. Nothing is used before it is switched on. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CalibrationsOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calibrations/{calibration_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Switch a calibration on or off, or refuse it. */
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    calibration_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["CalibrationPatch"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CalibrationsOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        trace?: never;
+    };
     "/api/cards/{card_id}": {
         parameters: {
             query?: never;
@@ -2365,6 +2480,433 @@ export interface paths {
         options?: never;
         head?: never;
         patch?: never;
+        trace?: never;
+    };
+    "/api/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The log, the latest first. */
+        get: {
+            parameters: {
+                query?: {
+                    words?: string;
+                    location_id?: number | null;
+                    subject?: string;
+                    light?: string;
+                    look?: string;
+                    lens?: string;
+                    outcome?: components["schemas"]["Outcome"] | null;
+                    archived?: boolean;
+                    offset?: number;
+                    limit?: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LogOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        put?: never;
+        /** Make an entry by hand. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["LogEntryIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LogEntryOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the log comes to: charts' figures, what was measured, and how good the predictions were. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LogFiguresOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                409: components["responses"]["Refused409"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read a camera's file in; its name comes percent-encoded in the query, as name. It waits to be sorted. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReadInOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log/frames/{frame_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Rate a frame, keep or drop it, or say which planned frame it is. */
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    frame_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["LogFramePatch"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LogEntryOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        trace?: never;
+    };
+    "/api/log/frames/{frame_id}/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The small picture that is kept of a file. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    frame_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description The file */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "image/jpeg": string;
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log/known": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Which files the log has already, by the SHA-256 of their content, so that they need not be sent. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["HashesIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HashesOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log/sort": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sort files that wait to what was planned, and judge them. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SortedOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log/{entry_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** An entry with its frames and what they say. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    entry_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LogEntryOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Change what is said of an entry. */
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    entry_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["LogEntryPatch"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LogEntryOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
         trace?: never;
     };
     "/api/markings": {
@@ -5974,6 +6516,55 @@ export interface components {
              */
             start_utc: string;
         };
+        /**
+         * CalibrationKind
+         * @description filter cost: of one filter [stops]. light offset: by how much the light of a place is brighter than predicted [stops]. look band: by how much the streaks that please are longer
+         *     than the trade's [stops]. hand held: by how much longer than the rule a hand holds still [stops].
+         * @enum {string}
+         */
+        CalibrationKind: "filter cost" | "light offset" | "look band" | "hand held";
+        /**
+         * CalibrationOut
+         * @description words: what it says and on what it rests, as a sentence.
+         */
+        CalibrationOut: {
+            /** Evidence */
+            evidence: number[];
+            /** Frames */
+            frames: number;
+            /** High */
+            high: number | null;
+            /** Id */
+            id: number;
+            kind: components["schemas"]["CalibrationKind"];
+            /** Low */
+            low: number | null;
+            /** Name */
+            name: string;
+            state: components["schemas"]["CalibrationState"];
+            /** Told */
+            told: number;
+            /** Value */
+            value: number;
+            /** Words */
+            words: string;
+        };
+        /** CalibrationPatch */
+        CalibrationPatch: {
+            state: components["schemas"]["CalibrationState"];
+        };
+        /**
+         * CalibrationState
+         * @description Only what is on counts in a plan. refused: not proposed again for the same evidence.
+         * @enum {string}
+         */
+        CalibrationState: "proposed" | "on" | "off" | "refused";
+        /** CalibrationsOut */
+        CalibrationsOut: {
+            /** Calibrations */
+            calibrations: components["schemas"]["CalibrationOut"][];
+            undo: components["schemas"]["UndoOut"];
+        };
         /** CameraSettingOut */
         CameraSettingOut: {
             /** Name */
@@ -6762,6 +7353,24 @@ export interface components {
             /** Width M */
             width_m?: number | string;
         };
+        /** ErrorPointOut */
+        ErrorPointOut: {
+            /**
+             * At Utc
+             * Format: date-time
+             */
+            at_utc: string;
+            /** Error Ev */
+            error_ev: number;
+            /** Frame Id */
+            frame_id: number;
+            /** Middle */
+            middle: number;
+            /** Number */
+            number: number;
+            /** Predicted */
+            predicted: boolean;
+        };
         /**
          * EventKind
          * @description taken: count frames at once; skipped: left out; again: is to be taken once more. undone: takes back the event it refers to. reading, filter_missing, wind, stands_at, late:
@@ -7160,6 +7769,12 @@ export interface components {
             on_when_metered: boolean;
             /** Set Stops */
             set_stops: number | null;
+        };
+        /** FindingOut */
+        FindingOut: {
+            severity: components["schemas"]["Severity"];
+            /** Text */
+            text: string;
         };
         /**
          * FlashOut
@@ -7744,6 +8359,19 @@ export interface components {
          * @enum {string}
          */
         Guide: "thirds" | "golden" | "centre" | "diagonals" | "grid" | "none";
+        /** HashesIn */
+        HashesIn: {
+            /** Sha256 */
+            sha256: string[];
+        };
+        /**
+         * HashesOut
+         * @description known: files that the log has already.
+         */
+        HashesOut: {
+            /** Known */
+            known: string[];
+        };
         /**
          * HazardIn
          * @description A tide cuts the place off above cut_off_m; months bound the others in the year.
@@ -7806,6 +8434,25 @@ export interface components {
         HealthOut: {
             /** Status */
             status: string;
+        };
+        /** HeldClassOut */
+        HeldClassOut: {
+            /** Expected */
+            expected: number;
+            /** High */
+            high: number;
+            /** Label */
+            label: string;
+            /** Low */
+            low: number;
+            /** Over Stops */
+            over_stops: number;
+            /** Reckoned */
+            reckoned: number;
+            /** Sharp */
+            sharp: number;
+            /** Tries */
+            tries: number;
         };
         /** HitOut */
         HitOut: {
@@ -8684,6 +9331,361 @@ export interface components {
             tide_places: string[];
             undo: components["schemas"]["UndoOut"];
         };
+        /** LogBandOut */
+        LogBandOut: {
+            /** High Share */
+            high_share: number;
+            /** Low Share */
+            low_share: number;
+            /** Name */
+            name: string;
+            /** Own High Share */
+            own_high_share: number;
+            /** Own Low Share */
+            own_low_share: number;
+        };
+        /**
+         * LogEntryIn
+         * @description shot_id: of which shot; its plan is kept beside. location_id: where no shot was planned.
+         */
+        LogEntryIn: {
+            /**
+             * Archived
+             * @default false
+             */
+            archived?: boolean;
+            /**
+             * Cloud Share
+             * @default null
+             */
+            cloud_share?: number | string | null;
+            /**
+             * Composition Stars
+             * @default null
+             */
+            composition_stars?: number | null;
+            /**
+             * Joy Stars
+             * @default null
+             */
+            joy_stars?: number | null;
+            /**
+             * Light Stars
+             * @default null
+             */
+            light_stars?: number | null;
+            /**
+             * Location Id
+             * @default null
+             */
+            location_id?: number | null;
+            /** Name */
+            name: string;
+            /** @default open */
+            outcome?: components["schemas"]["Outcome"];
+            /**
+             * Sharpness Stars
+             * @default null
+             */
+            sharpness_stars?: number | null;
+            /**
+             * Shot Id
+             * @default null
+             */
+            shot_id?: number | null;
+            /**
+             * Taken At Utc
+             * Format: date-time
+             */
+            taken_at_utc: string;
+            /**
+             * Temperature C
+             * @default null
+             */
+            temperature_c?: number | string | null;
+            /**
+             * Water M
+             * @default null
+             */
+            water_m?: number | string | null;
+            /**
+             * Water Stars
+             * @default null
+             */
+            water_stars?: number | null;
+            /**
+             * Went Wrong
+             * @default []
+             */
+            went_wrong?: components["schemas"]["WentWrong"][];
+            /**
+             * Wind Mps
+             * @default null
+             */
+            wind_mps?: number | string | null;
+            /**
+             * Words
+             * @default
+             */
+            words?: string;
+        };
+        /**
+         * LogEntryOut
+         * @description An entry with its frames. planned: frames of its plan; findings: what its files say. labels: figures as they are read.
+         */
+        LogEntryOut: {
+            /** Archived */
+            archived: boolean;
+            /** Cloud Share */
+            cloud_share: number | null;
+            /** Composition Stars */
+            composition_stars: number | null;
+            /** Findings */
+            findings: components["schemas"]["FindingOut"][];
+            /** Frames */
+            frames: components["schemas"]["LogFrameOut"][];
+            /** Id */
+            id: number;
+            /** Joy Stars */
+            joy_stars: number | null;
+            /** Lens */
+            lens: string;
+            /** Light Kind */
+            light_kind: string;
+            /** Light Stars */
+            light_stars: number | null;
+            /** Location Id */
+            location_id: number | null;
+            /** Look */
+            look: string;
+            /** Name */
+            name: string;
+            outcome: components["schemas"]["Outcome"];
+            /** Place */
+            place: string;
+            /** Planned */
+            planned: components["schemas"]["PlannedFrameOut"][];
+            /** Sharpness Stars */
+            sharpness_stars: number | null;
+            /** Shot Id */
+            shot_id: number | null;
+            /** Subject */
+            subject: string;
+            /**
+             * Taken At Utc
+             * Format: date-time
+             */
+            taken_at_utc: string;
+            /** Taken Words */
+            taken_words: string;
+            /** Temperature C */
+            temperature_c: number | null;
+            undo: components["schemas"]["UndoOut"];
+            /** Water M */
+            water_m: number | null;
+            /** Water Stars */
+            water_stars: number | null;
+            /** Went Wrong */
+            went_wrong: components["schemas"]["WentWrong"][];
+            /** Wind Mps */
+            wind_mps: number | null;
+            /** Words */
+            words: string;
+        };
+        /** LogEntryPatch */
+        LogEntryPatch: {
+            /** Archived */
+            archived?: boolean;
+            /** Cloud Share */
+            cloud_share?: number | string | null;
+            /** Composition Stars */
+            composition_stars?: number | null;
+            /** Joy Stars */
+            joy_stars?: number | null;
+            /** Light Stars */
+            light_stars?: number | null;
+            /** Name */
+            name?: string;
+            outcome?: components["schemas"]["Outcome"];
+            /** Sharpness Stars */
+            sharpness_stars?: number | null;
+            /**
+             * Taken At Utc
+             * Format: date-time
+             */
+            taken_at_utc?: string;
+            /** Temperature C */
+            temperature_c?: number | string | null;
+            /** Water M */
+            water_m?: number | string | null;
+            /** Water Stars */
+            water_stars?: number | null;
+            /** Went Wrong */
+            went_wrong?: components["schemas"]["WentWrong"][];
+            /** Wind Mps */
+            wind_mps?: number | string | null;
+            /** Words */
+            words?: string;
+        };
+        /**
+         * LogFiguresOut
+         * @description middle_ev: median absolute error of the newest predictions; window: how many these are. sharp_*: of frames that stood, how many were sharp of those judged.
+         */
+        LogFiguresOut: {
+            /** Bands */
+            bands: components["schemas"]["LogBandOut"][];
+            /** Errors */
+            errors: components["schemas"]["ErrorPointOut"][];
+            /** Held */
+            held: components["schemas"]["HeldClassOut"][];
+            /** Looks */
+            looks: components["schemas"]["LogLookOut"][];
+            /** Measured */
+            measured: components["schemas"]["MeasuredOut"][];
+            /** Middle Ev */
+            middle_ev: number | null;
+            /** Outcomes */
+            outcomes: {
+                [key: string]: number;
+            };
+            /** Sharp */
+            sharp: number;
+            /** Sharp High */
+            sharp_high: number;
+            /** Sharp Low */
+            sharp_low: number;
+            /** Sharp Of */
+            sharp_of: number;
+            /** Taken */
+            taken: components["schemas"]["TakenPointOut"][];
+            /** Window */
+            window: number;
+        };
+        /**
+         * LogFrameOut
+         * @description A frame. planned: the words of the planned frame it is; labels as the trade writes them; preview: whether there is a small picture.
+         */
+        LogFrameOut: {
+            /** Aperture */
+            aperture: string;
+            /** Blur Words */
+            blur_words: string;
+            /** Clipped Words */
+            clipped_words: string;
+            curation: components["schemas"]["Outcome"];
+            /** Error Words */
+            error_words: string;
+            /** File Name */
+            file_name: string;
+            /** Filters */
+            filters: string[];
+            /** Group Kind */
+            group_kind: string;
+            /** Group Number */
+            group_number: number;
+            /** Id */
+            id: number;
+            /** Iso */
+            iso: string;
+            /** Look */
+            look: string;
+            /** Matched */
+            matched: string;
+            /** Planned */
+            planned: string;
+            /** Planned Key */
+            planned_key: string | null;
+            /** Planned Shutter */
+            planned_shutter: string;
+            /** Preview */
+            preview: boolean;
+            /** Shutter */
+            shutter: string;
+            /** Stars */
+            stars: number | null;
+            /** Streak Share */
+            streak_share: number | null;
+            /** Taken Clock */
+            taken_clock: string;
+        };
+        /**
+         * LogFramePatch
+         * @description stars: of this frame's look, null takes them back. planned_key: which planned frame it is, null for none of them; entry_id: of another entry.
+         */
+        LogFramePatch: {
+            curation?: components["schemas"]["Outcome"];
+            /** Entry Id */
+            entry_id?: number;
+            /** Planned Key */
+            planned_key?: string | null;
+            /** Stars */
+            stars?: number | null;
+        };
+        /** LogKindsOut */
+        LogKindsOut: {
+            /** Lens */
+            lens: string[];
+            /** Light */
+            light: string[];
+            /** Look */
+            look: string[];
+            /** Subject */
+            subject: string[];
+        };
+        /**
+         * LogLineOut
+         * @description An entry as it is listed. asked: how many of its frames one is asked about.
+         */
+        LogLineOut: {
+            /** Files */
+            files: number;
+            /** Frames */
+            frames: number;
+            /** Id */
+            id: number;
+            /** Joy Stars */
+            joy_stars: number | null;
+            /** Light Kind */
+            light_kind: string;
+            /** Look */
+            look: string;
+            /** Name */
+            name: string;
+            outcome: components["schemas"]["Outcome"];
+            /** Place */
+            place: string;
+            /** Subject */
+            subject: string;
+            /** Taken Words */
+            taken_words: string;
+        };
+        /** LogLookOut */
+        LogLookOut: {
+            /** Frame Id */
+            frame_id: number;
+            /** Stars */
+            stars: number;
+            /** Streak Share */
+            streak_share: number;
+            /** Wanted Look */
+            wanted_look: string;
+        };
+        /**
+         * LogOut
+         * @description A page of the log. kinds: what entries can be found by; waiting: files that are read in and not sorted yet.
+         */
+        LogOut: {
+            /** Entries */
+            entries: components["schemas"]["LogLineOut"][];
+            kinds: components["schemas"]["LogKindsOut"];
+            /** Total */
+            total: number;
+            undo: components["schemas"]["UndoOut"];
+            /** Waiting */
+            waiting: number;
+            /** Went Wrong */
+            went_wrong: components["schemas"]["WentWrong"][];
+        };
         /** LookBandOut */
         LookBandOut: {
             /** From S */
@@ -8780,6 +9782,27 @@ export interface components {
             size_m: number;
             /** Words */
             words: string;
+        };
+        /**
+         * MeasuredOut
+         * @description Something measured from the log, proposed or not. low, high: at 95 %, null where they are not known.
+         */
+        MeasuredOut: {
+            /** Frames */
+            frames: number;
+            /** High */
+            high: number | null;
+            kind: components["schemas"]["CalibrationKind"];
+            /** Low */
+            low: number | null;
+            /** Name */
+            name: string;
+            /** Told */
+            told: number;
+            /** Value */
+            value: number;
+            /** Worth */
+            worth: boolean;
         };
         /**
          * MeshOut
@@ -9086,6 +10109,11 @@ export interface components {
          * @enum {string}
          */
         Orientation: "landscape" | "portrait";
+        /**
+         * Outcome
+         * @enum {string}
+         */
+        Outcome: "open" | "keep" | "maybe" | "drop";
         /**
          * OutingCardsOut
          * @description made: how many cards an outing's shots have now.
@@ -9605,6 +10633,13 @@ export interface components {
             /** Verdicts */
             verdicts: components["schemas"]["VerdictOut"][];
         };
+        /** PlannedFrameOut */
+        PlannedFrameOut: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+        };
         /**
          * PlannedGroupOut
          * @description A group with what it comes to. at: where it stands in the list; taken: as which it is taken, from 1, None where it is muted or has no frames.
@@ -9771,6 +10806,15 @@ export interface components {
          * @enum {string}
          */
         Rated: "water" | "sharpness" | "light" | "composition" | "joy";
+        /** ReadInOut */
+        ReadInOut: {
+            /** File Name */
+            file_name: string;
+            /** Frame Id */
+            frame_id: number;
+            /** Known */
+            known: boolean;
+        };
         /**
          * ReadingIn
          * @description A meter reading at a local clock time: ev100 itself, or aperture, shutter and ISO.
@@ -10797,6 +11841,20 @@ export interface components {
             total_label: string;
         };
         /**
+         * SortedOut
+         * @description matched: for sure; asked: to be looked at; unplanned: of no plan. words: all that in a sentence.
+         */
+        SortedOut: {
+            /** Asked */
+            asked: number;
+            /** Matched */
+            matched: number;
+            /** Unplanned */
+            unplanned: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * SpanOut
          * @description from_s, to_s: seconds since the local day's start.
          */
@@ -11130,6 +12188,18 @@ export interface components {
             name: string;
             /** Times */
             times: string[];
+        };
+        /** TakenPointOut */
+        TakenPointOut: {
+            /** Day */
+            day: number;
+            /** Entry Id */
+            entry_id: number;
+            /** Hour */
+            hour: number;
+            /** Name */
+            name: string;
+            outcome: components["schemas"]["Outcome"];
         };
         /**
          * TakesOut
@@ -11721,6 +12791,12 @@ export interface components {
             /** Weight */
             weight: number;
         };
+        /**
+         * WentWrong
+         * @description The short list of what goes wrong (common practice).
+         * @enum {string}
+         */
+        WentWrong: "came too late" | "cloud in the way" | "wind moved it" | "camera shake" | "focus missed" | "highlights clipped" | "too dark" | "water not as wanted" | "tide too high or low" | "something forgotten" | "people in the frame" | "filter left on or off";
         /**
          * WindowOut
          * @description take_*: the part of the window to take, in which the way in and out is open; broken: why there is none.

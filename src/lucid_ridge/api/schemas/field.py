@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Annotated, Any
 
 from pydantic import Base64Bytes, BeforeValidator, Field
@@ -55,7 +56,7 @@ class FieldEventOut(Out):
     id: str
     run_id: str
     device: str
-    at_utc: Instant
+    at_utc: datetime
     kind: EventKind
     frame: str | None
     count: int

@@ -19,6 +19,8 @@ class LedgerFilter:
     stops: float
     on_lens: bool = True
     on_when_metered: bool = False
+    # Where its cost was measured: "10.3 by 14 frames, not 10".
+    measured: str = ""
 
 
 @dataclass(frozen=True)
@@ -112,7 +114,8 @@ def build_ledger(
         if item.on_lens and item.on_when_metered:
             add(item.name, "on when metered: already counted", 0.0, "filter")
         elif item.on_lens:
-            add(item.name, "on the lens" if item.stops else "on the lens, costs the shutter nothing", item.stops, "filter")
+            detail = "on the lens" if item.stops else "on the lens, costs the shutter nothing"
+            add(item.name, f"{detail}, {item.measured}" if item.measured else detail, item.stops, "filter")
         elif item.on_when_metered:
             add(item.name, "taken off since metering", -item.stops, "filter")
     if extension_stops > 0.005:

@@ -7,14 +7,13 @@ from enum import StrEnum
 
 
 class CalibrationKind(StrEnum):
-    """filter cost: of one filter [stops]. light offset: of the predicted light at a place, brighter positive [stops]. look band: by how much a personal look's streaks are longer
-    than the trade's [stops]. hit rate: share of frames by hand that were sharp at the limit. filter change, set-up: how long they take [s]."""
+    """filter cost: of one filter [stops]. light offset: by how much the light of a place is brighter than predicted [stops]. look band: by how much the streaks that please are longer
+    than the trade's [stops]. hand held: by how much longer than the rule a hand holds still [stops]."""
 
     FILTER_COST = "filter cost"
     LIGHT_OFFSET = "light offset"
     LOOK_BAND = "look band"
-    HIT_RATE = "hit rate"
-    FILTER_CHANGE = "filter change"
+    HAND_HELD = "hand held"
 
 
 class CalibrationState(StrEnum):

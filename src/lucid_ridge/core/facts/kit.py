@@ -181,6 +181,9 @@ class Filter:
     stops_max: Annotated[float | None, Fact(Kind.FILTER_COST, 0.0, 25.0, label="strongest setting")] = None
     # What a variable one takes at its weakest; None of one that cannot be turned.
     stops_min: float | None = None
+    # What is written on it, and by how many frames stops was measured instead; 0: stops is what is written.
+    told_stops: float | None = None
+    measured_frames: int = 0
 
     @property
     def set_stops(self) -> float | None:

@@ -83,7 +83,7 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
         *taken.range_reasons, *_shutter_reasons(facts, exposures), *taken.flash_reasons, *led_reasons(facts, taken.scene_ev100),
         *filter_reasons(facts, settings, reading.predicted), *hold_reasons(facts, settings, depth.imaging, exposures[-1].shutter_s, flash),
         *mover_reasons(facts, settings, taken.movers, aim, shutter, taken.frozen_by, flash is not None and flash.alone),
-        *(_look_reasons(main, exposures, taken.carrying) if main is not None else ()),
+        *(_look_reasons(facts, main, exposures, taken.carrying) if main is not None else ()),
     ]  # fmt: skip
     spoken = flash_words(flash) if flash is not None else spoken_shutter(shutter)
     text = spoken + (f", {carried.look}" if carried.look else "") + (f", bracket of {len(exposures)}" if len(exposures) > 1 else "")
@@ -113,7 +113,7 @@ def _fading_reasons(fading: float, shutter: float) -> list[Reason]:
     return [Reason("exposure", TIGHT, text, "follow_fading")]
 
 
-def _look_reasons(main: Mover, exposures: tuple[Exposure, ...], carrying: int) -> list[Reason]:
+def _look_reasons(facts: ShotFacts, main: Mover, exposures: tuple[Exposure, ...], carrying: int) -> list[Reason]:
     """Return what the main mover looks like in the exposure that carries the picture, and whether it differs from frame to frame."""
     carried = exposures[carrying]
     share, streak = carried.streak_share or 0.0, main.streak_mm_per_s * carried.shutter_s
@@ -122,7 +122,17 @@ def _look_reasons(main: Mover, exposures: tuple[Exposure, ...], carrying: int) -
         else f"{streak * 1000:.0f} µm on the sensor"
     )  # fmt: skip
     text = f"{main.name} at {main.speed_mps:g} m/s draws {drawn} in {spoken_shutter(carried.shutter_s)}: {carried.look}."
-    return [Reason("exposure", HOLDS, text, "wanted_look"), *_looks_differ(main, exposures, carrying)]
+    return [Reason("exposure", HOLDS, text, "wanted_look"), *_taught(facts), *_looks_differ(main, exposures, carrying)]
+
+
+def _taught(facts: ShotFacts) -> list[Reason]:
+    """Return that the looks are the photographer's own."""
+    taught = facts.look_shift
+    if taught is None:
+        return []
+    way = "longer" if taught.value > 0 else "shorter"
+    text = f"The looks are your own: streaks {abs(taught.value):.1f} stop {way} than usual please you, by {taught.frames} rated frames."
+    return [Reason("exposure", HOLDS, text, "wanted_look")]
 
 
 def _with_look(item: Exposure, main: Mover | None) -> Exposure:

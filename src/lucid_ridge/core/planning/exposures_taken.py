@@ -133,4 +133,5 @@ def _fading_stops(facts: ShotFacts, shutter_s: float) -> float:
 def ledger_filter(item: Filter, metered: bool = True) -> LedgerFilter:
     """Return the filter as it counts for the shutter: a graduated one darkens the sky, not the whole frame."""
     stops = 0.0 if item.kind == FilterKind.GRADUATED else item.stops
-    return LedgerFilter(item.name, stops, item.on_lens, item.on_when_metered and metered)
+    measured = f"{item.stops:.1f} by {item.measured_frames} frames, not {item.told_stops:g}" if item.measured_frames else ""
+    return LedgerFilter(item.name, stops, item.on_lens, item.on_when_metered and metered, measured)

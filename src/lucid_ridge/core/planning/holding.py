@@ -31,7 +31,10 @@ def slowest_by_hand_s(facts: ShotFacts, settings: Settings, imaging: Imaging | N
     floor = BOAT_FLOOR_S if hold == Hold.BOAT else _WALKER_FLOOR_S
     if facts.close_up:
         floor = BRACED_FLOOR_S if facts.frame.braced else CLOSE_UP_FLOOR_S
-    return min(floor, hand_limit_s(imaging.image_mm if imaging else settings.focal_mm, body.sensor_width_mm, body.sensor_height_mm))
+    rule = hand_limit_s(imaging.image_mm if imaging else settings.focal_mm, body.sensor_width_mm, body.sensor_height_mm)
+    taught = facts.hand_shift
+    # What one's own frames show goes beyond what is said of every hand.
+    return min(floor, rule) if taught is None else min(floor, rule) * 2.0**taught.value
 
 
 def hold_reasons(facts: ShotFacts, settings: Settings, imaging: Imaging | None, longest_s: float, flash: Flash | None) -> list[Reason]:

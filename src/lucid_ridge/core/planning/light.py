@@ -134,7 +134,7 @@ def _light_facts(facts: ShotFacts) -> ShotFacts:
     depth, frame = facts.depth, facts.frame
     return ShotFacts(
         location=facts.location, elements=facts.elements, readings=facts.readings, body=facts.body, lens=facts.lens, light=facts.light,
-        forecast=facts.forecast,
+        forecast=facts.forecast, light_offset=facts.light_offset,
         sharp_element_ids=facts.sharp_element_ids, frame=FrameChoices(bearing_deg=frame.bearing_deg),
         depth=DepthChoices(magnification=depth.magnification, subject_element_id=depth.subject_element_id),
     )  # fmt: skip
@@ -169,7 +169,7 @@ def _planned(facts: ShotFacts, _spelling: Spelling) -> LightStep:
     ends = light_to_use(facts, day, band.kind)
     reasons.append(_light_reason(facts, band.kind, ends.band, float(apparent_altitude_deg(altitude)), azimuth, direction))
     reasons += ends.reasons + _land_reasons(facts, day, hidden, lit, altitude)
-    reasons += _change_reasons(shift, drift) + _cloud_reasons(facts, light)
+    reasons += _change_reasons(shift, drift) + _cloud_reasons(facts, light) + _taught_reasons(facts, shift)
     tide = here.tide if here.tide is not None and here.tide.covers(moment, moment) else None
     height, rate = (float(tide.height_m(seconds)), float(tide.rate_m_per_h(seconds))) if tide else (None, None)
     if height is not None and rate is not None:
@@ -204,11 +204,12 @@ class _Light:
 def _ev_at(facts: ShotFacts, day: LightDay, seconds: float, shift: float | None) -> _Light:
     """Return the light at an instant: by the meter where it was read that day, else under the cloud forecast, else under a clear sky."""
     moment = facts.light.time_utc
+    taught = facts.light_offset.value if facts.light_offset is not None and shift is None else 0.0
     cloud = cloud_share(facts.forecast, moment) if shift is None and facts.forecast is not None and moment is not None else None
     if cloud is None:
-        clear = float(ev100_at(day, seconds, shift or 0.0))
+        clear = float(ev100_at(day, seconds, shift or 0.0)) + taught
         return _Light(clear, clear, clear, "under a clear sky" if shift is None else "by the meter of that day")
-    thin, expected, thick = (float(ev100_at(day, seconds, 0.0, 8 * share)) for share in cloud)
+    thin, expected, thick = (float(ev100_at(day, seconds, 0.0, 8 * share)) + taught for share in cloud)
     return _Light(expected, thick, thin, "under the cloud forecast", 8 * cloud[1])
 
 
@@ -218,6 +219,18 @@ def _cloud_reasons(facts: ShotFacts, light: _Light) -> list[Reason]:
     spread = f", {light.low:.1f} to {light.high:.1f} with this cloud" if light.high - light.low >= 0.05 else ""
     text = f"{light.oktas:.0f} of 8 parts of the sky are forecast to be covered at {facts.clock(facts.light.time_utc)}: EV {light.expected:.1f}{spread}."
     return [Reason("light", HOLDS, text, "time_utc")]
+
+
+def _taught_reasons(facts: ShotFacts, shift: float | None) -> list[Reason]:
+    """Return that the light is predicted as the log taught it; a meter of that day counts instead."""
+    taught = facts.light_offset
+    if taught is None or shift is not None:
+        return []
+    way = "brighter" if taught.value > 0 else "darker"
+    text = (
+        f"Here the light was {abs(taught.value):.1f} stop {way} than predicted, by {taught.frames} times out: the prediction follows that."
+    )
+    return [Reason("light", HOLDS, text)]
 
 
 def _change_reasons(shift: float | None, drift: float) -> list[Reason]:

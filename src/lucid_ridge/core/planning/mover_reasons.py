@@ -6,7 +6,6 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from ..exposure.motion import look_of_streak
 from ..exposure.moving_things import MotionWish
 from ..exposure.passing import UNSEEN_SHARE, covered_share, empty_chance, frames_needed
 from ..facts.choices import BracketMode
@@ -165,7 +164,7 @@ def _unasked(facts: ShotFacts, settings: Settings, item: Mover, shutter_s: float
             return []
         short = min(facts.body.sensor_width_mm, facts.body.sensor_height_mm)
         streak = item.streak_mm_per_s * shutter_s
-        look = look_of_streak(streak, short, settings.coc_mm)
+        look = item.look_in(shutter_s)
         text = f"Clouds at some {item.away_m:,.0f} m draw about {streak / short:.0%} of the frame's short side in {spoken_shutter(shutter_s)} (our own model of the wind up there): {look}."
         return [Reason("exposure", HOLDS, text, "wanted_shutter_s")]
     streak = item.streak_mm_per_s

@@ -69,6 +69,8 @@ class Mover:
     # Of the sensor, and the blur allowed: a streak is held against them [mm].
     short_side_mm: float = 24.0
     coc_mm: float = 0.03
+    # By how much longer streaks are that please this photographer.
+    look_factor: float = 1.0
 
     @property
     def id(self) -> int | None:
@@ -80,7 +82,10 @@ class Mover:
 
     def look_in(self, shutter_s: float) -> str:
         """Return what it looks like in a time."""
-        return look_of_streak(self.streak_mm_per_s * shutter_s, self.short_side_mm, self.coc_mm)
+        streak = self.streak_mm_per_s * shutter_s
+        return look_of_streak(
+            streak if streak <= self.coc_mm else max(self.coc_mm * 1.001, streak / self.look_factor), self.short_side_mm, self.coc_mm
+        )
 
     @property
     def thing(self) -> MovingThing | None:
@@ -163,7 +168,12 @@ def _mover(
     body = facts.body
     assert body is not None
     short, wide = min(body.sensor_width_mm, body.sensor_height_mm), max(body.sensor_width_mm, body.sensor_height_mm)
-    bands = tuple(LookBand(look, *times_of_look_s(look, streak, short, settings.coc_mm)) for look in LookName)
+    # Personal bands are those of a water that draws so much shorter or longer; frozen stays what the sensor shows as frozen.
+    taught = 2.0**facts.look_shift.value if facts.look_shift is not None else 1.0
+    bands = tuple(
+        LookBand(look, *times_of_look_s(look, streak if look == LookName.FROZEN else streak / taught, short, settings.coc_mm))
+        for look in LookName
+    )
     said = facts.exposure.wanted_look if main else None
     wish = MotionWish(str(said)) if said is not None else facts.wish_of(item.id if item is not None else None)
     length = THINGS[item.moving].body_m if item is not None and item.moving is not None else None
@@ -183,6 +193,7 @@ def _mover(
         covering,
         short_side_mm=short,
         coc_mm=settings.coc_mm,
+        look_factor=taught,
     )
 
 

@@ -1,0 +1,184 @@
+"""The log: what was taken, read from ticks, files or said by hand, and what it teaches."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from apiflask import APIBlueprint
+from flask import Response
+from sqlalchemy import func, select
+
+from ..core.facts.calibrations import CalibrationKind
+from ..formats.camera_files import LARGEST_BYTES
+from ..operations import lessons, log_files
+from ..operations import log_entries as entries
+from ..operations.calibrated import WATER, switched_on
+from ..operations.errors import NotFound, Refused
+from ..operations.log_figures import log_figures
+from ..store.kit import Filter
+from ..store.log import LogEntry, LogFrame
+from ..store.places import Location
+from .context import Context, changes_nothing, context
+from .files import answers_with, sent_file, takes_file
+from .present.log import present_calibrations, present_entry, present_figures, present_log
+from .schemas import log as schemas
+from .schemas.places import FileQuery
+
+log = APIBlueprint("log", __name__, url_prefix="/api")
+
+
+@log.get("/log")
+@log.input(schemas.LogQueryIn, location="query")
+@log.output(schemas.LogOut)
+def page(query_data: schemas.LogQueryIn) -> Any:
+    """The log, the latest first."""
+    here = context()
+    said = query_data.model_dump(exclude={"offset", "limit"})
+    listed = entries.list_entries(here.session, here.owner_id, entries.Sought(**said), query_data.offset, query_data.limit)
+    waiting = (
+        here.session.scalar(
+            select(func.count()).select_from(LogFrame).where(LogFrame.owner_id == here.owner_id, LogFrame.entry_id.is_(None))
+        )
+        or 0
+    )
+    return present_log(here.session, here.owner_id, listed, entries.kinds_of(here.session, here.owner_id), waiting)
+
+
+@log.post("/log")
+@log.input(schemas.LogEntryIn, location="json")
+@log.output(schemas.LogEntryOut, status_code=201)
+def add_entry(json_data: schemas.LogEntryIn) -> Any:
+    """Make an entry by hand."""
+    here = context()
+    return _seen(here, entries.add_entry(here.session, here.owner_id, json_data.model_dump()))
+
+
+@log.get("/log/<int:entry_id>")
+@log.output(schemas.LogEntryOut)
+def entry(entry_id: int) -> Any:
+    """An entry with its frames and what they say."""
+    here = context()
+    return _seen(here, entries.get_entry(here.session, here.owner_id, entry_id))
+
+
+@log.patch("/log/<int:entry_id>")
+@log.input(schemas.LogEntryPatch, location="json")
+@log.output(schemas.LogEntryOut)
+def edit_entry(entry_id: int, json_data: schemas.LogEntryPatch) -> Any:
+    """Change what is said of an entry."""
+    here = context()
+    return _seen(here, entries.edit_entry(here.session, here.owner_id, entry_id, json_data.model_dump(exclude_unset=True)))
+
+
+@log.patch("/log/frames/<int:frame_id>")
+@log.input(schemas.LogFramePatch, location="json")
+@log.output(schemas.LogEntryOut)
+def edit_frame(frame_id: int, json_data: schemas.LogFramePatch) -> Any:
+    """Rate a frame, keep or drop it, or say which planned frame it is."""
+    here = context()
+    changes = json_data.model_dump(exclude_unset=True)
+    placing = {name: changes.pop(name) for name in ("planned_key", "entry_id") if name in changes}
+    if placing:
+        log_files.place_by_hand(here.session, here.owner_id, frame_id, placing.get("entry_id"), placing.get("planned_key"))
+    row = entries.edit_frame(here.session, here.owner_id, frame_id, changes)
+    if row.entry_id is None:
+        raise Refused("entry_id", "Say to which entry the file belongs.")
+    found = entries.get_entry(here.session, here.owner_id, row.entry_id)
+    here.session.expire(found, ["frames"])
+    return _seen(here, found)
+
+
+@log.get("/log/frames/<int:frame_id>/preview")
+@answers_with("image/jpeg")
+def preview(frame_id: int) -> Response:
+    """The small picture that is kept of a file."""
+    here = context()
+    row = entries.frame_of(here.session, here.owner_id, frame_id)
+    if row.preview is None:
+        raise NotFound("preview")
+    return Response(row.preview, mimetype="image/jpeg")
+
+
+@log.post("/log/known")
+@changes_nothing
+@log.input(schemas.HashesIn, location="json")
+@log.output(schemas.HashesOut)
+def known(json_data: schemas.HashesIn) -> Any:
+    """Which files the log has already, by the SHA-256 of their content, so that they need not be sent."""
+    here = context()
+    return {"known": log_files.known_hashes(here.session, here.owner_id, json_data.sha256)}
+
+
+@log.post("/log/files")
+@log.input(FileQuery, location="query")
+@log.output(schemas.ReadInOut, status_code=201)
+@takes_file(LARGEST_BYTES)
+def read_file(query_data: FileQuery) -> Any:
+    """Read a camera's file in; it waits to be sorted."""
+    # Before anybody has to wait for it: a large file takes its seconds.
+    looked = log_files.examine(query_data.file_name, sent_file())
+    here = context()
+    found = log_files.read_in(here.session, here.owner_id, looked)
+    return schemas.ReadInOut(frame_id=found.frame.id, known=found.known, file_name=found.frame.file_name)
+
+
+@log.post("/log/sort")
+@log.output(schemas.SortedOut)
+def sort_files() -> Any:
+    """Sort files that wait to what was planned, and judge them."""
+    here = context()
+    found = log_files.sort_in(here.session, here.owner_id)
+    words = f"{found.matched} sorted to planned frames" + (f", {found.asked} to be looked at" if found.asked else "")
+    return schemas.SortedOut(
+        matched=found.matched, asked=found.asked, unplanned=found.unplanned, words=f"{words}, {found.unplanned} of no plan." if found.unplanned else f"{words}."
+    )  # fmt: skip
+
+
+@log.get("/log/figures")
+@log.output(schemas.LogFiguresOut)
+def figures() -> Any:
+    """What the log comes to: charts' figures, what was measured, and how good the predictions were."""
+    here = context()
+    taught = switched_on(here.session, here.owner_id).get((CalibrationKind.LOOK_BAND, WATER))
+    return present_figures(log_figures(here.session, here.owner_id), _names(here), taught.value if taught is not None else 0.0)
+
+
+@log.get("/calibrations")
+@log.output(schemas.CalibrationsOut)
+def calibrations() -> Any:
+    """What the log taught, and what plans use of it."""
+    here = context()
+    return present_calibrations(here.session, here.owner_id, lessons.calibrations(here.session, here.owner_id))
+
+
+@log.post("/calibrations")
+@log.output(schemas.CalibrationsOut)
+def learn() -> Any:
+    """Look through the log for what it teaches. Nothing is used before it is switched on."""
+    here = context()
+    return present_calibrations(here.session, here.owner_id, lessons.learn(here.session, here.owner_id))
+
+
+@log.patch("/calibrations/<int:calibration_id>")
+@log.input(schemas.CalibrationPatch, location="json")
+@log.output(schemas.CalibrationsOut)
+def switch(calibration_id: int, json_data: schemas.CalibrationPatch) -> Any:
+    """Switch a calibration on or off, or refuse it."""
+    here = context()
+    lessons.switch(here.session, here.owner_id, calibration_id, json_data.state)
+    return present_calibrations(here.session, here.owner_id, lessons.calibrations(here.session, here.owner_id))
+
+
+def _seen(here: Context, row: LogEntry) -> schemas.LogEntryOut:
+    return present_entry(here.session, here.owner_id, row, log_files.entry_findings(here.session, row))
+
+
+def _names(here: Context) -> dict[tuple[CalibrationKind, int | None], str]:
+    filters = here.session.execute(select(Filter.id, Filter.name).where(Filter.owner_id == here.owner_id))
+    places = here.session.execute(select(Location.id, Location.name).where(Location.owner_id == here.owner_id))
+    return {
+        **{(CalibrationKind.FILTER_COST, row_id): name for row_id, name in filters},
+        **{(CalibrationKind.LIGHT_OFFSET, row_id): f"Light at {name}" for row_id, name in places},
+        (CalibrationKind.LOOK_BAND, None): "Looks of water",
+        (CalibrationKind.HAND_HELD, None): "Held by hand",
+    }

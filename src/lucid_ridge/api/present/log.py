@@ -1,0 +1,179 @@
+"""The log as response bodies."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping, Sequence
+from datetime import datetime
+from typing import Any
+
+from sqlalchemy.orm import Session
+
+from ...core.exposure.motion import LOOKS
+from ...core.facts.calibrations import CalibrationKind, CalibrationState
+from ...core.facts.declaring import facts_of
+from ...core.facts.log import LogWords, WentWrong
+from ...core.learning.lessons import Lesson
+from ...core.spans.instants import zone_info
+from ...core.taken.judging import Finding
+from ...core.units.markings import format_aperture, format_shutter
+from ...core.units.spelling import format_day, format_moment
+from ...operations import lessons as lesson_operations
+from ...operations.log_entries import SCOPE, Listed, entry_scope
+from ...operations.log_figures import WINDOW, LogFigures
+from ...store.log import Calibration, LogEntry, LogFrame
+from ..schemas import log as out
+from .shots import present_undo
+
+
+def present_log(session: Session, owner_id: int, listed: Listed, kinds: dict[str, list[str]], waiting: int) -> out.LogOut:
+    """Return a page of the log."""
+    return out.LogOut(
+        entries=[
+            out.LogLineOut(
+                id=row.id, name=row.name, place=row.place, taken_words=_when(row), subject=row.subject, look=row.look, light_kind=row.light_kind, outcome=row.outcome,
+                joy_stars=row.joy_stars, frames=frames, files=files,
+            )
+            for row, frames, files in listed.entries
+        ],
+        total=listed.total, kinds=out.LogKindsOut(**kinds), waiting=waiting, went_wrong=list(WentWrong), undo=present_undo(session, owner_id, [SCOPE]),
+    )  # fmt: skip
+
+
+def present_entry(session: Session, owner_id: int, row: LogEntry, found: Sequence[Finding]) -> out.LogEntryOut:
+    """Return an entry with its frames and what they say."""
+    record: Mapping[str, Any] = (row.planned or {}).get("frames", {})
+    words = {
+        key: f"{number}: {format_shutter(said['shutter_s'])}{_with(said['filters'])}"
+        for number, (key, said) in enumerate(record.items(), start=1)
+    }
+    zone = zone_info(row.zone)
+    said: dict[str, Any] = {name: getattr(row, name) for name in facts_of(LogWords)}
+    return out.LogEntryOut(
+        **said, id=row.id, shot_id=row.shot_id, location_id=row.location_id, place=row.place, subject=row.subject, lens=row.lens, light_kind=row.light_kind, look=row.look,
+        taken_words=_when(row), went_wrong=[WentWrong(item) for item in row.went_wrong],
+        frames=[_frame(item, words, zone, row) for item in row.frames],
+        planned=[out.PlannedFrameOut(key=key, words=text) for key, text in words.items()],
+        findings=[out.FindingOut(severity=item.severity, text=item.text) for item in found],
+        undo=present_undo(session, owner_id, [entry_scope(row.id)]),
+    )  # fmt: skip
+
+
+def _when(row: LogEntry) -> str:
+    local = row.taken_at_utc.astimezone(zone_info(row.zone))
+    return f"{format_day(local.date())} {format_moment(local, local.date())}"
+
+
+def _with(filters: Sequence[str]) -> str:
+    return f" with {' + '.join(filters)}" if filters else ""
+
+
+def _frame(row: LogFrame, words: Mapping[str, str], zone: Any, entry: LogEntry) -> out.LogFrameOut:
+    local: datetime = row.taken_at_utc.astimezone(zone)
+    day = entry.taken_at_utc.astimezone(zone).date()
+    return out.LogFrameOut(
+        id=row.id, planned_key=row.planned_key, planned=words.get(row.planned_key or "", ""), matched=row.matched, taken_clock=format_moment(local, day),
+        aperture=format_aperture(row.f_number) if row.f_number else "", shutter=format_shutter(row.shutter_s) if row.shutter_s else "",
+        planned_shutter=format_shutter(row.expected_s) if row.expected_s else "", iso=f"{row.iso:g}" if row.iso else "", filters=row.filters, look=row.look,
+        streak_share=row.streak_share, file_name=row.file_name, error_words=_error(row.exposure_error_ev), clipped_words=_clipped(row), blur_words=_blur(row),
+        group_kind=row.group_kind, group_number=row.group_number, stars=row.stars, curation=row.curation, preview=row.sha256 is not None,
+    )  # fmt: skip
+
+
+def _error(error: float | None) -> str:
+    if error is None:
+        return ""
+    return "as planned" if abs(error) < 0.1 else f"{abs(error):.1f} stop {'brighter' if error > 0 else 'darker'}"
+
+
+def _clipped(row: LogFrame) -> str:
+    shares = {"red": row.clipped_red or 0.0, "green": row.clipped_green or 0.0, "blue": row.clipped_blue or 0.0}
+    worst = max(shares, key=lambda name: shares[name])
+    return f"{worst} clips in {shares[worst]:.1%}" if shares[worst] >= 0.0005 else ""
+
+
+def _blur(row: LogFrame) -> str:
+    words = {"sharp": "sharp", "defocus": "out of focus", "motion": "moved"}
+    return words.get(row.blur_kind, "")
+
+
+def present_figures(figures: LogFigures, names: Mapping[tuple[CalibrationKind, int | None], str], shift: float) -> out.LogFiguresOut:
+    """Return what the log comes to. shift: by how much one's own looks are longer, where that is switched on [stops]."""
+    return out.LogFiguresOut(
+        taken=[out.TakenPointOut.model_validate(item) for item in figures.taken],
+        looks=[out.LogLookOut.model_validate(item) for item in figures.looks],
+        bands=[
+            out.LogBandOut(name=look.name, low_share=look.low_share, high_share=look.high_share, own_low_share=look.low_share * 2**shift, own_high_share=look.high_share * 2**shift)
+            for look in LOOKS
+        ],
+        held=[
+            out.HeldClassOut(
+                over_stops=item.over_stops, label=_over(item.over_stops), sharp=item.sharp, tries=item.tries, low=item.interval.low, high=item.interval.high,
+                expected=item.expected, reckoned=item.reckoned,
+            )
+            for item in figures.held
+        ],
+        errors=[out.ErrorPointOut.model_validate(item) for item in figures.errors],
+        measured=[_measured(item, names[item.kind, item.subject]) for item in figures.lessons if (item.kind, item.subject) in names],
+        middle_ev=figures.errors[-1].middle if figures.errors else None, window=WINDOW, sharp=figures.sharp.kept, sharp_of=figures.sharp.said,
+        sharp_low=figures.sharp.interval.low, sharp_high=figures.sharp.interval.high, outcomes=figures.outcomes,
+    )  # fmt: skip
+
+
+def _over(stops: float) -> str:
+    if stops == 0:
+        return "at the rule"
+    return f"{abs(stops):g} stop{'s' if abs(stops) != 1 else ''} {'longer' if stops > 0 else 'shorter'}"
+
+
+def _measured(item: Lesson, name: str) -> out.MeasuredOut:
+    found = item.found
+    return out.MeasuredOut(
+        kind=item.kind,
+        name=name,
+        told=item.told,
+        value=found.value,
+        low=_finite(found.low),
+        high=_finite(found.high),
+        frames=found.count,
+        worth=item.worth,
+    )
+
+
+def _finite(value: float) -> float | None:
+    return value if math.isfinite(value) else None
+
+
+def present_calibrations(session: Session, owner_id: int, rows: Sequence[Calibration]) -> out.CalibrationsOut:
+    """Return what the log taught, each with a sentence."""
+    return out.CalibrationsOut(
+        calibrations=[
+            out.CalibrationOut(
+                id=row.id, kind=row.kind, name=row.name, told=row.told, value=row.value, low=_finite(row.low), high=_finite(row.high), frames=row.frames, state=row.state,
+                words=calibration_words(row), evidence=row.evidence,
+            )
+            for row in rows
+        ],
+        undo=present_undo(session, owner_id, [lesson_operations.SCOPE]),
+    )  # fmt: skip
+
+
+def calibration_words(row: Calibration) -> str:
+    """Return what a calibration says and on what it rests."""
+    between = f"{row.low:.1f} to {row.high:.1f}" if math.isfinite(row.low) and math.isfinite(row.high) else "not known"
+    used = {
+        CalibrationState.ON: "Plans use it.",
+        CalibrationState.PROPOSED: "Plans do not use it yet.",
+        CalibrationState.OFF: "Plans do not use it.",
+        CalibrationState.REFUSED: "You refused it.",
+    }
+    by = f"by {row.frames} {'frame' if row.frames == 1 else 'frames'} (95 %: {between})"
+    if row.kind == CalibrationKind.FILTER_COST:
+        return f"It takes {row.value:.1f} stops {by}, not {row.told:g}. {used[row.state]}"
+    way = "longer" if row.value > 0 else "shorter"
+    if row.kind == CalibrationKind.LIGHT_OFFSET:
+        brighter = "brighter" if row.value > 0 else "darker"
+        return f"The light was {abs(row.value):.1f} stop {brighter} than predicted, {by.replace('frame', 'time out').replace('time outs', 'times out')}. {used[row.state]}"
+    if row.kind == CalibrationKind.LOOK_BAND:
+        return f"Streaks {abs(row.value):.1f} stop {way} than usual please you, {by}. {used[row.state]}"
+    return f"You hold still {abs(row.value):.1f} stops {way} than the rule expects, {by}. {used[row.state]}"

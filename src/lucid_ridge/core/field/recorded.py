@@ -1,0 +1,140 @@
+"""What of a plan is kept for the log, in plain figures: what each frame was expected to record, where sharpness is looked at, and how things move."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..exposure.bracketing import MID_GREY_OF_SATURATION
+from ..facts.kit import FilterKind
+from ..facts.settings import settings_of
+from ..facts.shot import ShotFacts
+from ..planning.frames_in_time import Frame
+from ..planning.holding import slowest_by_hand_s
+from ..planning.plan import ShotPlan
+from ..planning.tones import TonesStep, plan_tones
+from .run_sheet import frame_key
+
+Floats = NDArray[np.float64]
+_POINTS = 96
+
+
+@dataclass(frozen=True)
+class Place:
+    """Where in the frame something stands, as shares of its width and height. distance_m: from the viewpoint. role: near, subject, far, or empty."""
+
+    name: str
+    x: float
+    y: float
+    distance_m: float
+    role: str
+
+
+@dataclass(frozen=True)
+class RecordedFrame:
+    """expected: the mean of linear light at the places, 1 at saturation; None where the picture cannot be foretold. stops_on_lens: as the plan reckons with."""
+
+    f_number: float
+    iso: float
+    shutter_s: float
+    focus_m: float
+    filter_ids: tuple[int, ...]
+    filters: tuple[str, ...]
+    stops_on_lens: float
+    expected: float | None
+    look: str
+    streak_share: float | None
+    start_s: float
+
+
+@dataclass(frozen=True)
+class RecordedPlan:
+    """scene_ev100: that the plan reckons with. water_band: shares of the short side between which the wanted look lies, None without one. hand_limit_s: by the rule, whatever the log taught; None on something that stands."""
+
+    frames: dict[str, RecordedFrame]
+    places: tuple[Place, ...]
+    scene_ev100: float | None
+    predicted: bool
+    focal_mm: float | None
+    lens: str
+    subject: str
+    light_kind: str
+    look: str
+    wanted_look: str
+    hold: str
+    hand_limit_s: float | None
+    drift_stops_per_min: float
+    wind_mps: float | None
+    cloud_share: float | None
+    temperature_c: float | None
+    water_m: float | None
+    streak_per_s: float | None
+    light_offset_stops: float
+
+
+def recorded_plan(facts: ShotFacts, plan: ShotPlan) -> RecordedPlan:
+    """Return what is kept of a plan that has frames."""
+    settings = settings_of(facts)
+    assert settings is not None
+    tones = plan_tones(facts, plan, _POINTS)
+    places = places_of(facts, tones) if tones is not None else ()
+    moving = next((item for item in plan.exposure.movers if item.main), None)
+    hour = facts.hour
+    frames = {frame_key(frame): _frame(facts, plan, frame, tones, places) for frame in plan.sequence.frames}
+    return RecordedPlan(
+        frames, places, plan.exposure.scene_ev100, plan.exposure.predicted, plan.frame.focal_mm, facts.lens.name if facts.lens else "",
+        facts.subject.name if facts.subject else "", plan.light.band or "", plan.exposure.look or "", str(facts.exposure.wanted_look or ""), str(facts.frame.hold),
+        slowest_by_hand_s(replace(facts, hand_shift=None), settings, plan.depth.imaging), plan.light.drift_stops_per_min or 0.0, hour.wind_mps if hour else None, hour.cover if hour else None,
+        hour.temperature_c if hour else None, plan.light.tide_m, moving.streak_share(1.0) if moving is not None else None,
+        facts.light_offset.value if facts.light_offset is not None else 0.0,
+    )  # fmt: skip
+
+
+def places_of(facts: ShotFacts, tones: TonesStep) -> tuple[Place, ...]:
+    """Return where what must be sharp, and the subject, stand in the frame: the point of each that is nearest to its middle."""
+    marks = tones.picture.marks
+    wanted = [(at, item) for at, item in enumerate(facts.elements) if item.id in facts.sharp_element_ids or item == facts.subject]
+    found = []
+    for at, item in wanted:
+        rows, columns = np.nonzero(marks == at)
+        if len(rows) < 4:
+            continue
+        middle = int(np.argmin(np.square(rows - np.median(rows)) + np.square(columns - np.median(columns))))
+        found.append((item, float((columns[middle] + 0.5) / marks.shape[1]), float((rows[middle] + 0.5) / marks.shape[0])))
+    found.sort(key=lambda one: one[0].distance_m)
+    return tuple(
+        Place(
+            item.name,
+            x,
+            y,
+            item.distance_m,
+            "subject" if item == facts.subject else "near" if at == 0 else "far" if at == len(found) - 1 else "",
+        )
+        for at, (item, x, y) in enumerate(found)
+    )
+
+
+def _frame(facts: ShotFacts, plan: ShotPlan, frame: Frame, tones: TonesStep | None, places: tuple[Place, ...]) -> RecordedFrame:
+    on_lens = [item for item in facts.filters if item.id in frame.filter_ids]
+    stops = sum(item.stops for item in on_lens if item.kind != FilterKind.GRADUATED)
+    moving = next((item for item in plan.exposure.movers if item.main), None)
+    return RecordedFrame(
+        frame.f_number, frame.iso, frame.shutter_s, frame.object_distance_m, tuple(sorted(frame.filter_ids)), frame.filters, stops,
+        expected_linear(tones, places, frame, stops) if tones is not None and frame.aim is None else None, frame.look or "",
+        moving.streak_share(frame.shutter_s) if moving is not None else None, frame.start_s,
+    )  # fmt: skip
+
+
+def expected_linear(tones: TonesStep, places: tuple[Place, ...], frame: Frame, stops_on_lens: float) -> float:
+    """Return the mean of linear light that a frame should record where it is looked at, all over where nothing is."""
+    settings_ev = math.log2(frame.f_number**2 / frame.shutter_s * 100 / frame.iso) + stops_on_lens
+    light = np.minimum(1.0, np.exp2(tones.seen_ev - settings_ev) * MID_GREY_OF_SATURATION)
+    if not places:
+        return float(light.mean())
+    high, wide = light.shape
+    rows = [min(high - 1, int(place.y * high)) for place in places]
+    columns = [min(wide - 1, int(place.x * wide)) for place in places]
+    return float(light[rows, columns].mean())

@@ -1,0 +1,67 @@
+"""One figure from many yes and no answers: where along a scale yes becomes no.
+
+Source: [1] logistic regression with its slope known, and the interval of the profile likelihood: where twice the log likelihood falls by chi-squared of one degree of freedom
+(Wilks 1938).
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.stats import chi2
+
+from .estimates import Estimate
+
+Floats = NDArray[np.float64]
+_REACH, _STEP = 4.0, 0.02
+# How many stops it takes for a taste, or a hand, to go from mostly yes to mostly no.
+TASTE_SLOPE, HAND_SLOPE = 6.0, 1.2
+# A share of answers that mean nothing: a slip of the finger, another reason.
+_SLIPS = 0.05
+
+
+def hold_shift(over_stops: Sequence[float], steady: Sequence[bool], offset: float = 1.0) -> Estimate | None:
+    """Return by how many stops a hand holds still longer than practice expects, from frames so many stops over the rule that were sharp or not; None without any.
+
+    At a shift of 0 the share is that of rates.prior_hit_rate. Source: [1].
+    """
+    over, yes = np.asarray(over_stops, dtype=np.float64), np.asarray(steady, dtype=bool)
+    if not len(over):
+        return None
+    grid = np.arange(-_REACH, _REACH + _STEP / 2, _STEP)
+    share = 1 / (1 + np.exp(HAND_SLOPE * (over[None, :] - grid[:, None]) - offset))
+    return _profiled(grid, share, yes)
+
+
+def band_shift(shares: Sequence[float], liked: Sequence[bool], low_share: float, high_share: float) -> Estimate | None:
+    """Return by how many stops the band of streak shares that pleases is shifted against (low_share, high_share); None without any answer. Source: [1]."""
+    return bands_shift([(share, low_share, high_share, yes) for share, yes in zip(shares, liked, strict=True)])
+
+
+def bands_shift(answers: Sequence[tuple[float, float, float, bool]]) -> Estimate | None:
+    """The same over several looks: share, low and high share of the look that was wanted, and whether it pleased."""
+    told = [item for item in answers if item[0] > 0]
+    if not told:
+        return None
+    where, low, high = (np.log2(np.array([item[index] for item in told])) for index in range(3))
+    yes = np.array([item[3] for item in told], dtype=bool)
+    grid = np.arange(-_REACH, _REACH + _STEP / 2, _STEP)[:, None]
+    above = 1 / (1 + np.exp(-TASTE_SLOPE * (where - low - grid)))
+    below = 1 / (1 + np.exp(TASTE_SLOPE * (where - high - grid)))
+    return _profiled(grid[:, 0], above * below, yes)
+
+
+def _profiled(grid: Floats, share: Floats, yes: NDArray[np.bool_]) -> Estimate:
+    share = _SLIPS / 2 + (1 - _SLIPS) * share
+    likelihood = np.where(yes, np.log(share), np.log(1 - share)).sum(axis=1)
+    best = float(likelihood.max())
+    # A flat top has its middle.
+    value = float(grid[likelihood >= best - 1e-9].mean())
+    inside = grid[2 * (best - likelihood) <= float(chi2.ppf(0.95, 1))]
+    low, high = float(inside.min()), float(inside.max())
+    bounded = low > grid[0] + _STEP and high < grid[-1] - _STEP and bool(yes.any()) and not bool(yes.all())
+    spread = (high - low) / 2 / 1.96 * math.sqrt(len(yes)) if bounded else math.inf
+    return Estimate(value, low if bounded else -math.inf, high if bounded else math.inf, spread, len(yes), tuple(range(len(yes))))

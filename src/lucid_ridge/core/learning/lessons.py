@@ -1,0 +1,175 @@
+"""What the log teaches: from frames as they were taken to calibrations that are worth proposing.
+
+The rule for all: enough was measured, the interval excludes what counts without it, and the difference is worth a mark. On clean data it stays silent.
+"""
+
+from __future__ import annotations
+
+import math
+from collections import defaultdict
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from datetime import datetime
+
+from ..exposure.motion import LOOKS
+from ..facts.calibrations import CalibrationKind
+from .estimates import Estimate, estimate, worth_proposing
+from .filters import cost_from_pair_stops
+from .fits import bands_shift, hold_shift
+
+# The light must not have changed too much between the two frames of a pair, and both must be exposed so that their means can be compared.
+_PAIR_WITHIN_MIN = 45.0
+_DARKEST, _BRIGHTEST, _MOST_CLIPPED = 0.003, 0.75, 0.02
+# Differences that are worth a mark [stops].
+LEAST_FILTER, LEAST_LIGHT, LEAST_LOOK, LEAST_HAND = 0.1, 0.2, 0.2, 0.5
+# From so many stars on a frame pleases.
+PLEASES_FROM = 4
+
+
+@dataclass(frozen=True)
+class TakenFrame:
+    """A frame of the log. mean: of linear light where it is looked at; error_ev: brighter than expected positive. offset_used: of the light, that the plan reckoned with.
+
+    drift_stops_per_min: of the light as predicted, falling negative. wanted_look: what the water was to look like; stars: of this frame's look. over_limit: by how much longer than the
+    rule for a hand [stops].
+    """
+
+    id: int
+    entry_id: int
+    location_id: int | None
+    taken_at_utc: datetime
+    f_number: float | None = None
+    shutter_s: float | None = None
+    iso: float | None = None
+    focal_mm: float | None = None
+    mean: float | None = None
+    clipped: float = 0.0
+    filter_ids: frozenset[int] | None = None
+    error_ev: float | None = None
+    predicted: bool = False
+    offset_used: float = 0.0
+    drift_stops_per_min: float = 0.0
+    streak_share: float | None = None
+    wanted_look: str = ""
+    stars: int | None = None
+    by_hand: bool = False
+    over_limit: float | None = None
+    sharp: bool | None = None
+
+
+@dataclass(frozen=True)
+class Lesson:
+    """subject: a filter's or place's id, None for the photographer's own. told: what counts without it. evidence: ids of the frames it rests on."""
+
+    kind: CalibrationKind
+    subject: int | None
+    told: float
+    found: Estimate
+    evidence: tuple[int, ...]
+    worth: bool
+
+
+def lessons(frames: Sequence[TakenFrame], told_stops: dict[int, float]) -> tuple[Lesson, ...]:
+    """Return all that was measured, worth proposing or not. told_stops: what is written on each filter."""
+    return (*filter_lessons(frames, told_stops), *light_lessons(frames), *look_lessons(frames), *hand_lessons(frames))
+
+
+def filter_lessons(frames: Iterable[TakenFrame], told_stops: dict[int, float]) -> list[Lesson]:
+    """Return what filters cost, from pairs of frames of one time out that differ by that filter alone."""
+    costs: dict[int, list[tuple[float, int]]] = defaultdict(list)
+    for entry in _by_entry(frames).values():
+        usable = [frame for frame in entry if _usable(frame)]
+        for frame in usable:
+            for filter_id in frame.filter_ids or ():
+                pair = _without(frame, filter_id, usable)
+                if pair is not None:
+                    costs[filter_id].append((_cost(pair, frame), frame.id))
+    found = []
+    for filter_id, measured in sorted(costs.items()):
+        if filter_id in told_stops:
+            found.append(_lesson(CalibrationKind.FILTER_COST, filter_id, told_stops[filter_id], measured, LEAST_FILTER))
+    return [item for item in found if item is not None]
+
+
+def light_lessons(frames: Iterable[TakenFrame]) -> list[Lesson]:
+    """Return by how much the light of places differs from what was predicted: a time out counts once, whatever was taken in it."""
+    by_place: dict[int, list[tuple[float, int]]] = defaultdict(list)
+    for entry in _by_entry(frames).values():
+        said = [frame for frame in entry if frame.predicted and frame.error_ev is not None and frame.location_id is not None]
+        if said and said[0].location_id is not None:
+            bare = [frame for frame in said if not frame.filter_ids] or said
+            errors = sorted((frame.error_ev or 0.0) + frame.offset_used for frame in bare)
+            by_place[said[0].location_id].append((errors[len(errors) // 2], bare[0].id))
+    found = [_lesson(CalibrationKind.LIGHT_OFFSET, place, 0.0, measured, LEAST_LIGHT) for place, measured in sorted(by_place.items())]
+    return [item for item in found if item is not None]
+
+
+def look_lessons(frames: Iterable[TakenFrame]) -> list[Lesson]:
+    """Return by how much the photographer's own looks lie beside the trade's bands, from frames with stars."""
+    bands = {str(look.name): (look.low_share, look.high_share) for look in LOOKS}
+    told = [
+        (frame.id, (frame.streak_share, *bands[frame.wanted_look], frame.stars >= PLEASES_FROM))
+        for frame in frames
+        if frame.stars is not None and frame.streak_share is not None and frame.wanted_look in bands
+    ]
+    found = bands_shift([item for _, item in told])
+    if found is None:
+        return []
+    ids = tuple(frame_id for frame_id, _ in told)
+    return [Lesson(CalibrationKind.LOOK_BAND, None, 0.0, found, ids, worth_proposing(found, 0.0, LEAST_LOOK))]
+
+
+def hand_lessons(frames: Iterable[TakenFrame]) -> list[Lesson]:
+    """Return by how much the photographer's hand holds still longer, or less long, than the rule."""
+    told = [frame for frame in frames if frame.by_hand and frame.over_limit is not None and frame.sharp is not None]
+    found = hold_shift([frame.over_limit or 0.0 for frame in told], [bool(frame.sharp) for frame in told])
+    if found is None:
+        return []
+    return [Lesson(CalibrationKind.HAND_HELD, None, 0.0, found, tuple(frame.id for frame in told), worth_proposing(found, 0.0, LEAST_HAND))]
+
+
+def _lesson(kind: CalibrationKind, subject: int, told: float, measured: list[tuple[float, int]], least: float) -> Lesson | None:
+    found = estimate([value for value, _ in measured])
+    if found is None:
+        return None
+    return Lesson(kind, subject, told, found, tuple(measured[at][1] for at in found.kept), worth_proposing(found, told, least))
+
+
+def _by_entry(frames: Iterable[TakenFrame]) -> dict[int, list[TakenFrame]]:
+    entries: dict[int, list[TakenFrame]] = defaultdict(list)
+    for frame in frames:
+        entries[frame.entry_id].append(frame)
+    return entries
+
+
+def _usable(frame: TakenFrame) -> bool:
+    told = None not in (frame.mean, frame.f_number, frame.shutter_s, frame.iso, frame.filter_ids)
+    return told and _DARKEST <= (frame.mean or 0.0) <= _BRIGHTEST and frame.clipped <= _MOST_CLIPPED
+
+
+def _without(frame: TakenFrame, filter_id: int, others: Sequence[TakenFrame]) -> TakenFrame | None:
+    """Return the frame nearest in time that was taken with the same filters but for one, at the same focal length."""
+    bare = (frame.filter_ids or frozenset()) - {filter_id}
+    fitting = [
+        other
+        for other in others
+        if other.filter_ids == bare and other.focal_mm == frame.focal_mm and _minutes(frame, other) <= _PAIR_WITHIN_MIN
+    ]
+    return min(fitting, key=lambda other: _minutes(frame, other), default=None)
+
+
+def _minutes(one: TakenFrame, other: TakenFrame) -> float:
+    return abs((one.taken_at_utc - other.taken_at_utc).total_seconds()) / 60
+
+
+def _cost(without: TakenFrame, taken: TakenFrame) -> float:
+    """Return what a filter cost by a pair; light that fell meanwhile is not the filter's doing."""
+    cost = cost_from_pair_stops(
+        without.f_number or math.nan, without.shutter_s or math.nan, without.iso or math.nan, without.mean or math.nan, taken.f_number or math.nan,
+        taken.shutter_s or math.nan, taken.iso or math.nan, taken.mean or math.nan,
+    )  # fmt: skip
+    # The middle of a long exposure is when its light came.
+    minutes = (taken.taken_at_utc - without.taken_at_utc).total_seconds() / 60 + (
+        (taken.shutter_s or 0.0) - (without.shutter_s or 0.0)
+    ) / 120
+    return float(cost) + taken.drift_stops_per_min * minutes

@@ -1,0 +1,134 @@
+"""Calibrations: found from the log, proposed, and switched by nobody but the photographer."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import UTC, datetime
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from ..core.facts.calibrations import CalibrationKind, CalibrationState
+from ..core.facts.choices import IN_HAND
+from ..core.learning.lessons import Lesson, TakenFrame, lessons
+from ..store.kit import Filter
+from ..store.log import Calibration, LogEntry, LogFrame
+from ..store.places import Location
+from .calibrated import HAND, WATER, filter_subject, forget_switched, place_subject
+from .errors import Conflict
+from .journal import journaled
+from .rows import owned
+
+SCOPE = "calibrations"
+# A refused calibration is proposed again only where it has come to differ by so much, in half widths of its interval.
+_ANOTHER = 1.0
+
+
+def taken_frames(session: Session, owner_id: int) -> list[TakenFrame]:
+    """Return the frames of the log as lessons read them."""
+    record = LogEntry.planned
+    entry_columns = (
+        LogEntry.location_id.label("place"), record["predicted"].as_boolean().label("predicted"), record["drift_stops_per_min"].as_float().label("drift"),
+        record["wanted_look"].as_string().label("wanted"), record["light_offset_stops"].as_float().label("offset"),
+    )  # fmt: skip
+    query = (
+        select(
+            LogFrame.id, LogFrame.entry_id, LogFrame.taken_at_utc, LogFrame.f_number, LogFrame.shutter_s, LogFrame.iso, LogFrame.focal_mm, LogFrame.mean_linear,
+            LogFrame.clipped_red, LogFrame.clipped_green, LogFrame.clipped_blue, LogFrame.filter_ids, LogFrame.planned_key, LogFrame.exposure_error_ev,
+            LogFrame.streak_share, LogFrame.stars, LogFrame.hold, LogFrame.over_limit_stops, LogFrame.sharp, LogFrame.sha256, LogFrame.matched, *entry_columns,
+        )
+        .join(LogEntry, LogEntry.id == LogFrame.entry_id)
+        .where(LogFrame.owner_id == owner_id, LogEntry.archived.is_(False))
+        .order_by(LogFrame.taken_at_utc, LogFrame.id)
+    )  # fmt: skip
+    found = []
+    for row in session.execute(query):
+        # What is still asked about teaches nothing.
+        sure = row.planned_key is not None and row.matched != "asked"
+        found.append(
+            TakenFrame(
+                row.id, row.entry_id, row.place, row.taken_at_utc, row.f_number, row.shutter_s, row.iso, row.focal_mm, row.mean_linear if row.sha256 else None,
+                max(row.clipped_red or 0.0, row.clipped_green or 0.0, row.clipped_blue or 0.0), frozenset(row.filter_ids) if sure else None,
+                row.exposure_error_ev if sure else None, bool(row.predicted), row.offset or 0.0, row.drift or 0.0, row.streak_share, row.wanted or "", row.stars,
+                row.hold in tuple(map(str, IN_HAND)), row.over_limit_stops, row.sharp if row.sha256 else None,
+            )
+        )  # fmt: skip
+    return found
+
+
+def all_lessons(session: Session, owner_id: int) -> tuple[Lesson, ...]:
+    """Return all that the log measures, worth proposing or not."""
+    told = {row.id: row.stops for row in session.scalars(select(Filter).where(Filter.owner_id == owner_id))}
+    return lessons(taken_frames(session, owner_id), told)
+
+
+def learn(session: Session, owner_id: int) -> Sequence[Calibration]:
+    """Look through the log and propose what it teaches; what is switched on follows its evidence, and nothing is switched on by itself."""
+    have = {(row.kind, row.subject): row for row in _all(session, owner_id)}
+    names = _names(session, owner_id)
+    found = [(item, subject) for item in all_lessons(session, owner_id) if (subject := _subject(item)) in names]
+    with journaled(session, owner_id, SCOPE, "look through the log"):
+        for item, subject in found:
+            row = have.pop((item.kind, subject), None)
+            if row is None:
+                if item.worth:
+                    row = Calibration(owner_id=owner_id, kind=item.kind, subject=subject, name=names[subject])
+                    _fill(row, item)
+                    session.add(row)
+            elif row.state in (CalibrationState.PROPOSED, CalibrationState.OFF) and not item.worth:
+                session.delete(row)
+            elif row.state != CalibrationState.REFUSED:
+                _fill(row, item)
+            elif item.worth and abs(item.found.value - row.value) > _ANOTHER * (item.found.high - item.found.low) / 2:
+                row.state = CalibrationState.PROPOSED
+                _fill(row, item)
+        for row in have.values():
+            if row.state == CalibrationState.PROPOSED:
+                session.delete(row)
+        session.flush()
+    forget_switched(session)
+    return _all(session, owner_id)
+
+
+def switch(session: Session, owner_id: int, calibration_id: int, state: CalibrationState) -> Calibration:
+    """Switch a calibration on or off, or refuse it. Raises NotFound; Conflict for proposing by hand."""
+    row = owned(session, owner_id, Calibration, calibration_id)
+    if state == CalibrationState.PROPOSED:
+        raise Conflict("Proposals come from the log: switch it on, off, or refuse it.")
+    with journaled(session, owner_id, SCOPE, f"{'use' if state == CalibrationState.ON else 'no longer use'} {row.name}"):
+        row.state = state
+        session.flush()
+    forget_switched(session)
+    return row
+
+
+def calibrations(session: Session, owner_id: int) -> Sequence[Calibration]:
+    """Return what was proposed, and what became of it."""
+    return _all(session, owner_id)
+
+
+def _all(session: Session, owner_id: int) -> Sequence[Calibration]:
+    return session.scalars(select(Calibration).where(Calibration.owner_id == owner_id).order_by(Calibration.kind, Calibration.name)).all()
+
+
+def _fill(row: Calibration, item: Lesson) -> None:
+    found = item.found
+    row.told, row.value, row.low, row.high, row.frames = item.told, round(found.value, 3), found.low, found.high, found.count
+    row.evidence, row.found_at_utc = list(item.evidence), datetime.now(UTC)
+
+
+def _subject(item: Lesson) -> str:
+    if item.kind == CalibrationKind.FILTER_COST:
+        return filter_subject(item.subject or 0)
+    if item.kind == CalibrationKind.LIGHT_OFFSET:
+        return place_subject(item.subject or 0)
+    return WATER if item.kind == CalibrationKind.LOOK_BAND else HAND
+
+
+def _names(session: Session, owner_id: int) -> dict[str, str]:
+    filters = {filter_subject(row.id): row.name for row in session.scalars(select(Filter).where(Filter.owner_id == owner_id))}
+    places = {
+        place_subject(row_id): f"Light at {name}"
+        for row_id, name in session.execute(select(Location.id, Location.name).where(Location.owner_id == owner_id))
+    }
+    return {**filters, **places, WATER: "Looks of water", HAND: "Held by hand"}

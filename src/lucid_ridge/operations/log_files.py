@@ -1,0 +1,308 @@
+"""Files of a camera in the log: read in, sorted to what was planned, judged. Originals are read and let go; facts and a small preview are kept."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import asdict, dataclass
+from datetime import UTC, datetime, timedelta
+from typing import Any
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session, undefer
+
+from ..core.facts.log import Outcome
+from ..core.taken.cells import Cells, Seen, look_at
+from ..core.taken.frames import Expected, Shown
+from ..core.taken.grouping import groups_of
+from ..core.taken.judging import Finding, JudgedFrame, Spot, error_ev, findings, mean_at
+from ..core.taken.matching import LARGEST_OFFSET, Matching, match
+from ..core.taken.pixels import BlurKind
+from ..formats.camera_files import CameraFile, read_camera_file
+from ..store.log import LogEntry, LogFrame
+from .errors import Refused
+from .field import run as run_of_events
+from .journal import journaled
+from .log_entries import SCOPE, frame_of, get_entry, settle_planned
+
+# A tick comes some seconds after the shutter has closed, more or less.
+_TICK_AFTER_S, _TICK_WITHIN_S = 3.0, 8.0
+# Where nobody ticked the plan's own times count, if at all.
+_PLAN_WITHIN_S = 900.0
+# Frames without a plan that follow each other with longer pauses are another time out [h].
+_PAUSE = timedelta(hours=3)
+SURE, ASKED, BY_HAND = "sure", "asked", "by hand"
+
+
+@dataclass(frozen=True)
+class ReadIn:
+    """A file that was read in. known: it was there before."""
+
+    frame: LogFrame
+    known: bool
+
+
+@dataclass(frozen=True)
+class Sorted:
+    """What sorting came to: frames matched for sure, those to be asked about, those of no plan, and the clock's offset [s] by entry."""
+
+    matched: int
+    asked: int
+    unplanned: int
+    offsets_s: dict[int, float]
+
+
+def known_hashes(session: Session, owner_id: int, hashes: Sequence[str]) -> list[str]:
+    """Return which of these files the log has, so that they need not be sent again."""
+    return list(session.scalars(select(LogFrame.sha256).where(LogFrame.owner_id == owner_id, LogFrame.sha256.in_(hashes))))
+
+
+@dataclass(frozen=True)
+class Examined:
+    """A file, and what its pixels show."""
+
+    file: CameraFile
+    seen: Seen
+
+
+def examine(name: str, content: bytes) -> Examined:
+    """Read a file and look at it. Raises FormatError for what is no picture of a camera."""
+    file = read_camera_file(name, content)
+    return Examined(file, look_at(file.picture))
+
+
+def read_in(session: Session, owner_id: int, looked: Examined) -> ReadIn:
+    """Keep what a file tells; it waits to be sorted. The same file twice counts once."""
+    file, seen = looked.file, looked.seen
+    query = select(LogFrame).where(LogFrame.owner_id == owner_id, LogFrame.sha256 == file.sha256)
+    have = session.scalars(query).first()
+    if have is not None:
+        return ReadIn(have, True)
+    row = LogFrame(
+        owner_id=owner_id, entry_id=None, file_name=file.name[:200], sha256=file.sha256, clock=file.clock,
+        taken_at_utc=file.clock.replace(tzinfo=UTC) if file.clock is not None else datetime.now(UTC),
+        f_number=file.f_number, shutter_s=file.shutter_s, iso=file.iso, focal_mm=file.focal_mm, pixels_wide=file.pixels_wide, pixels_high=file.pixels_high,
+        linear=file.is_linear, mean_linear=seen.mean, clipped_red=seen.clipped.red, clipped_green=seen.clipped.green, clipped_blue=seen.clipped.blue,
+        blocked=seen.clipped.blocked, blur_px=seen.blur.sigma_px, blur_kind=str(seen.blur.kind), sharp=_sharp(seen.blur.kind),
+        cells=_kept_cells(seen.cells), preview=file.preview,
+    )  # fmt: skip
+    session.add(row)
+    session.flush()
+    return ReadIn(row, False)
+
+
+def _sharp(kind: BlurKind) -> bool | None:
+    return None if kind == BlurKind.UNKNOWN else kind == BlurKind.SHARP
+
+
+def sort_in(session: Session, owner_id: int) -> Sorted:
+    """Sort files that wait to the times out whose frames they are; what belongs to none becomes an entry without a plan, one for each time out."""
+    waiting = _waiting(session, owner_id)
+    matched = asked = 0
+    offsets: dict[int, float] = {}
+    entries = session.scalars(
+        select(LogEntry).where(LogEntry.owner_id == owner_id, LogEntry.planned.is_not(None)).order_by(LogEntry.taken_at_utc)
+    ).all()
+    for entry in entries:
+        near = [
+            row
+            for row in waiting
+            if row.clock is not None and abs(_as_utc(row.clock) - entry.taken_at_utc) <= LARGEST_OFFSET + timedelta(hours=6)
+        ]
+        expected = _expected(session, owner_id, entry) if near else []
+        if not expected:
+            continue
+        shown = [_shown(row) for row in near]
+        found = match(shown, expected)
+        if not _belongs(found, expected):
+            continue
+        offsets[entry.id] = found.offset_s
+        for item in found.matches:
+            row = near[item.file]
+            place(session, entry, row, expected[item.frame].key, SURE if item.sure else ASKED, found.offset_s)
+            matched, asked = matched + item.sure, asked + (not item.sure)
+        # What lies between its frames was taken then and there, though nobody planned it.
+        for at in found.extra:
+            if _within(near[at], expected, found.offset_s):
+                place(session, entry, near[at], None, "", found.offset_s)
+        waiting = [row for row in waiting if row.entry_id is None]
+    unplanned = _without_plan(session, owner_id, waiting)
+    session.flush()
+    return Sorted(matched, asked, unplanned, offsets)
+
+
+def place(session: Session, entry: LogEntry, row: LogFrame, key: str | None, how: str, offset_s: float | None = None) -> None:
+    """Put a file into an entry, as a planned frame or as none, and judge it; a tick for the same frame gives way to it."""
+    if offset_s is not None and row.clock is not None:
+        row.taken_at_utc = _as_utc(row.clock) + timedelta(seconds=offset_s)
+    row.entry_id, row.planned_key, row.matched = entry.id, None, how
+    row.filters, row.filter_ids, row.expected_s, row.exposure_error_ev, row.over_limit_stops = [], [], None, None, None
+    record = entry.planned or {}
+    if key is None or key not in record.get("frames", {}):
+        return
+    settle_planned(row, record, key)
+    _judge(row, record, key)
+    ticks = session.scalars(
+        select(LogFrame).where(LogFrame.entry_id == entry.id, LogFrame.planned_key == key, LogFrame.sha256.is_(None))
+    ).all()
+    for tick in ticks:
+        session.delete(tick)
+
+
+def place_by_hand(session: Session, owner_id: int, frame_id: int, entry_id: int | None, key: str | None) -> LogFrame:
+    """Say which planned frame a file is; none of the plan's with key None. entry_id None: of the entry where it is now. Raises NotFound, Refused."""
+    row = frame_of(session, owner_id, frame_id)
+    entry = (
+        get_entry(session, owner_id, entry_id)
+        if entry_id is not None
+        else get_entry(session, owner_id, row.entry_id)
+        if row.entry_id is not None
+        else None
+    )
+    if entry is None:
+        raise Refused("entry_id", "Say to which entry the file belongs.")
+    if key is not None and key not in (entry.planned or {}).get("frames", {}):
+        raise Refused("planned_key", "This entry's plan has no such frame.")
+    if row.sha256 is None:
+        raise Refused("frame_id", "This frame was ticked; there is no file to be placed.")
+    place(session, entry, row, key, BY_HAND)
+    session.flush()
+    return row
+
+
+def entry_findings(session: Session, entry: LogEntry) -> tuple[Finding, ...]:
+    """Return what is to be said of an entry's files; nothing while there are none."""
+    rows = session.scalars(
+        select(LogFrame).where(LogFrame.entry_id == entry.id, LogFrame.sha256.is_not(None)).options(undefer(LogFrame.cells))
+    ).all()
+    record = entry.planned or {}
+    planned = record.get("frames", {})
+    if not rows:
+        return ()
+    numbers = {key: number for number, key in enumerate(planned, start=1)}
+    judged = [_judged(row, planned, numbers) for row in sorted(rows, key=lambda row: numbers.get(row.planned_key or "", 10_000))]
+    have = {row.planned_key for row in rows}
+    missing = [number for key, number in numbers.items() if key not in have] if any(key in have for key in planned) else []
+    return findings(spots_of(record), [item for item in judged if item is not None], missing)
+
+
+def spots_of(record: Mapping[str, Any]) -> list[Spot]:
+    """Return where a plan looks for sharpness."""
+    return [Spot(item["name"], item["x"], item["y"], item["distance_m"], item["role"]) for item in record.get("places", [])]
+
+
+def kept_frames(rows: Sequence[LogFrame]) -> Sequence[LogFrame]:
+    """Return the best of each burst first kept open: the one that is least blurred."""
+    return sorted(rows, key=lambda row: (row.curation == Outcome.DROP, row.blur_px if row.blur_px is not None else math.inf))
+
+
+def _judged(row: LogFrame, planned: Mapping[str, Any], numbers: Mapping[str, int]) -> JudgedFrame | None:
+    if row.cells is None:
+        return None
+    key = row.planned_key or ""
+    shares = {"red": row.clipped_red or 0.0, "green": row.clipped_green or 0.0, "blue": row.clipped_blue or 0.0}
+    worst = max(shares, key=lambda name: shares[name])
+    return JudgedFrame(
+        numbers.get(key, 0), int(key.split(".")[0]) if key in planned else 0, planned[key]["focus_m"] if key in planned else math.inf, _cells(row.cells),
+        shares[worst], worst, row.exposure_error_ev, row.blur_kind == BlurKind.MOTION, row.sharp,
+    )  # fmt: skip
+
+
+def _judge(row: LogFrame, record: Mapping[str, Any], key: str) -> None:
+    """Let a frame have by how much its light differs from what was foretold, and how far beyond the rule a hand held it."""
+    said = record["frames"][key]
+    spots = spots_of(record)
+    cells = _cells(row.cells) if row.cells is not None else None
+    measured = mean_at(cells, spots) if cells is not None and spots else row.mean_linear
+    if measured is not None:
+        row.mean_linear = measured
+    row.exposure_error_ev = error_ev(
+        measured, said["expected"], (said["f_number"], said["shutter_s"], said["iso"]), (row.f_number, row.shutter_s, row.iso)
+    )
+    limit = record.get("hand_limit_s")
+    row.over_limit_stops = math.log2(row.shutter_s / limit) if limit and row.shutter_s else None
+
+
+def _expected(session: Session, owner_id: int, entry: LogEntry) -> list[Expected]:
+    """Return the frames of a time out that have no file yet, in the order in which they were taken: as they were ticked, else as they were planned."""
+    record = entry.planned or {}
+    planned: Mapping[str, Any] = record.get("frames", {})
+    filed = set(session.scalars(select(LogFrame.planned_key).where(LogFrame.entry_id == entry.id, LogFrame.sha256.is_not(None))))
+    run = run_of_events(session, owner_id, entry.run_id) if entry.run_id else None
+    made = []
+    for key, said in planned.items():
+        if key in filed:
+            continue
+        ticked = run.frames[key].times_utc if run is not None and key in run.frames else ()
+        settings = {"f_number": said["f_number"], "shutter_s": said["shutter_s"], "iso": said["iso"], "focal_mm": record.get("focal_mm")}
+        made += [
+            Expected(key, time - timedelta(seconds=said["shutter_s"] + _TICK_AFTER_S), _TICK_WITHIN_S, **settings, ticked=True)
+            for time in ticked
+        ]
+        if run is None:
+            made.append(Expected(key, entry.taken_at_utc + timedelta(seconds=said["start_s"]), _PLAN_WITHIN_S, **settings))
+    return sorted(made, key=lambda item: item.at_utc)
+
+
+def _belongs(found: Matching, expected: Sequence[Expected]) -> bool:
+    """Whether files belong to a time out: at least half of its frames found one, and more than by chance."""
+    return len(found.matches) >= max(1, len(expected) / 2) and (found.sure_offset or len(found.matches) >= 3)
+
+
+def _within(row: LogFrame, expected: Sequence[Expected], offset_s: float) -> bool:
+    if row.clock is None:
+        return False
+    moment = _as_utc(row.clock) + timedelta(seconds=offset_s)
+    return expected[0].at_utc - timedelta(minutes=30) <= moment <= expected[-1].at_utc + timedelta(minutes=30)
+
+
+def _without_plan(session: Session, owner_id: int, waiting: Sequence[LogFrame]) -> int:
+    """Make entries of files that belong to no plan: one for each time out, its frames in the groups that they seem to form."""
+    timed = [row for row in waiting if row.clock is not None]
+    if not timed:
+        return 0
+    runs: list[list[LogFrame]] = []
+    for row in timed:
+        before = runs[-1][-1] if runs else None
+        if before is not None and row.clock is not None and before.clock is not None and row.clock - before.clock <= _PAUSE:
+            runs[-1].append(row)
+        else:
+            runs.append([row])
+    with journaled(session, owner_id, SCOPE, "sort files into the log"):
+        for run in runs:
+            entry = LogEntry(
+                owner_id=owner_id, name=f"Unplanned, {len(run)} {'frame' if len(run) == 1 else 'frames'}", taken_at_utc=run[0].taken_at_utc
+            )
+            session.add(entry)
+            session.flush()
+            for number, group in enumerate(groups_of([_shown(row) for row in run])):
+                for at in group.files:
+                    run[at].entry_id, run[at].group_kind, run[at].group_number = entry.id, str(group.kind), number
+    return len(timed)
+
+
+def _waiting(session: Session, owner_id: int) -> list[LogFrame]:
+    query = select(LogFrame).where(LogFrame.owner_id == owner_id, LogFrame.entry_id.is_(None)).options(undefer(LogFrame.cells))
+    return list(session.scalars(query.order_by(LogFrame.clock, LogFrame.id)))
+
+
+def _shown(row: LogFrame) -> Shown:
+    assert row.clock is not None
+    return Shown(row.file_name, row.clock, row.f_number, row.shutter_s, row.iso, row.focal_mm)
+
+
+def _as_utc(clock: datetime) -> datetime:
+    return clock.replace(tzinfo=UTC)
+
+
+def _kept_cells(cells: Cells) -> dict[str, Any]:
+    """Return cells as JSON keeps them: four figures are enough, and it knows no NaN."""
+    plain = asdict(cells)
+    for name in ("mean", "detail", "sigma_px"):
+        plain[name] = [float(f"{value:.4g}") if math.isfinite(value) else None for value in plain[name]]
+    return plain
+
+
+def _cells(kept: Mapping[str, Any]) -> Cells:
+    figures = {name: tuple(math.nan if value is None else value for value in kept[name]) for name in ("mean", "detail", "sigma_px")}
+    return Cells(kept["across"], kept["down"], **figures)

@@ -1,0 +1,161 @@
+"""The field over HTTP: run sheets, events that count once, what is found otherwise, and the file to take along."""
+
+import json
+import re
+import uuid
+
+import pytest
+
+from lucid_ridge.core.field.events import EventKind
+
+SHOT = "Split boulder under the fell"
+POSTS = "Posts at the ebb"
+
+
+def card_of(api, name=SHOT):
+    return api.get(f"/shots/{api.shot_id(name)}")["card_id"]
+
+
+def event(kind, run_id, **said):
+    return {"id": str(uuid.uuid4()), "run_id": run_id, "device": "phone", "at_utc": "2026-06-01T04:00:00Z", "kind": kind} | said
+
+
+def test_a_run_sheet_says_frame_by_frame_what_to_do(api):
+    run = api.get(f"/cards/{card_of(api, POSTS)}/run")
+    frames = run["sheet"]["frames"]
+    card = api.get(f"/cards/{card_of(api, POSTS)}")["content"]
+    assert [frame["shutter"] for frame in frames] == [frame["shutter"] for frame in card["frames"]]
+    assert [frame["focus"] for frame in frames] == [frame["focus"] for frame in card["frames"]]
+    # The filter goes on before the first frame, and is not forgotten after the last.
+    assert "Put on 10-stop ND" in frames[0]["actions"]
+    assert run["sheet"]["last_actions"] == ["Take off 10-stop ND"]
+    assert all(not action.startswith(("Put on", "Take off")) for frame in frames[1:] for action in frame["actions"])
+    assert [phase["kind"] for phase in frames[0]["phases"]] == ["settle", "timer", "exposure"]
+    assert run["sheet"]["tide"]["turns"]
+
+
+def test_phases_add_up_to_the_plans_times(api):
+    run = api.get(f"/cards/{card_of(api)}/run")["sheet"]
+    for before, frame in zip(run["frames"], run["frames"][1:], strict=False):
+        waits = sum(phase["seconds"] for phase in frame["phases"] if phase["kind"] != "exposure")
+        gap = frame["start_s"] - before["start_s"] - before["shutter_s"]
+        # Between them lies what is waited for, and the writing of the frame before.
+        assert gap >= waits - 1e-6
+        assert gap - waits <= 1.0 + before["shutter_s"]
+
+
+def test_tables_agree_with_the_server(api):
+    shot_id, card = api.shot_id(POSTS), card_of(api, POSTS)
+    sheet = api.get(f"/cards/{card}/run")["sheet"]
+    ten = sheet["filters"][0]["id"]
+    marks = {name: {mark["label"]: mark["ev"] for mark in sheet["meter"][name]} for name in ("apertures", "shutters", "isos")}
+    said = ("f/16", "1/15", "100")
+    ev = marks["apertures"][said[0]] + marks["shutters"][said[1]] + marks["isos"][said[2]]
+    for missing in ([], [ten]):
+        table = next(item for item in sheet["tables"]["readings"] if item["missing"] == missing)
+        row = min(table["rows"], key=lambda item: abs(item["ev100"] - ev))
+        body = {"f_number": said[0], "shutter_s": said[1], "iso": said[2], "missing_filter_ids": missing}
+        found = api.call("POST", f"/shots/{shot_id}/found", body)
+        for frame in found["frames"]:
+            wanted = row["sets"][row["frames"][frame["key"]]]["shutter_s"]
+            assert frame["shutter_s"] == pytest.approx(wanted, rel=0.13)  # rows are a third of a stop apart
+    delay = next(item for item in sheet["tables"]["delays"] if item["minutes"] == 10)
+    found = api.call("POST", f"/shots/{shot_id}/found", {"later_min": 10})
+    assert [frame["shutter_s"] for frame in found["frames"]] == [
+        pytest.approx(delay["sets"][delay["frames"][frame["key"]]]["shutter_s"]) for frame in found["frames"]
+    ]
+
+
+def test_a_missing_ten_stop_shortens_the_exposure_by_ten_stops(api):
+    shot_id = api.shot_id(POSTS)
+    sheet = api.get(f"/cards/{card_of(api, POSTS)}/run")["sheet"]
+    # By hand: metered f/16 at 1/8 s; with ten stops 128 s, without them 1/8 s.
+    assert sheet["frames"][0]["shutter_s"] == pytest.approx(128, rel=0.05)
+    found = api.call("POST", f"/shots/{shot_id}/found", {"missing_filter_ids": [sheet["filters"][0]["id"]]})
+    assert found["frames"][0]["shutter_s"] == pytest.approx(1 / 8, rel=0.05)
+    assert found["frames"][0]["on_lens"] == []
+    assert api.get(f"/shots/{shot_id}")["plan"]["sequence"]["frames"][0]["shutter_s"] == pytest.approx(128, rel=0.05)
+
+
+def test_what_cannot_be_found_is_refused_at_its_field(api):
+    shot_id = api.shot_id(SHOT)
+    for body, field in (({"f_number": 8}, "shutter_s"), ({"distance_m": 2}, "element_id"), ({"wind_mps": 200}, "wind_mps"), ({"nonsense": 1}, "nonsense")):
+        api.refusal("POST", f"/shots/{shot_id}/found", body, field)
+
+
+def test_events_sent_twice_count_once_and_never_change(api):
+    card = card_of(api)
+    key = api.get(f"/cards/{card}/run")["sheet"]["frames"][0]["key"]
+    run_id = str(uuid.uuid4())
+    began, taken = event("began", run_id, card_id=card), event("taken", run_id, frame=key, card_id=card, count=2)
+    first = api.call("POST", "/field/events", {"events": [taken, began]})
+    assert sorted(first["kept"]) == sorted([began["id"], taken["id"]])
+    again = api.call("POST", "/field/events", {"events": [{**taken, "count": 9, "text": "changed"}]})
+    assert again["kept"] == [taken["id"]]
+    known = {item["id"]: item for item in api.get(f"/field/runs/{run_id}")["events"]}
+    assert set(known) == {began["id"], taken["id"]}
+    assert known[taken["id"]]["count"] == 2
+    assert run_id in api.get(f"/cards/{card}/run")["run_ids"]
+
+
+def test_events_of_the_field_become_a_log_entry(api):
+    card = card_of(api)
+    keys = [frame["key"] for frame in api.get(f"/cards/{card}/run")["sheet"]["frames"]]
+    run_id = str(uuid.uuid4())
+    ticks = [event("taken", run_id, frame=key, card_id=card) for key in keys[:3]]
+    api.call("POST", "/field/events", {"events": [*ticks, event("rating", run_id, text="joy", value=4), event("note", run_id, text="cold fingers")]})
+    entry = next(item for item in api.get("/log")["entries"] if item["name"] == SHOT and item["frames"] == 3)
+    seen = api.get(f"/log/{entry['id']}")
+    assert [frame["planned_key"] for frame in seen["frames"]] == keys[:3]
+    assert (seen["joy_stars"], seen["words"]) == (4, "cold fingers")
+    # A tick that is taken back goes, and what was skipped never came.
+    undone = event("undone", run_id, refers=ticks[1]["id"]) | {"at_utc": "2026-06-01T05:00:00Z"}
+    api.call("POST", "/field/events", {"events": [undone, event("skipped", run_id, frame=keys[4])]})
+    assert [frame["planned_key"] for frame in api.get(f"/log/{entry['id']}")["frames"]] == [keys[0], keys[2]]
+    assert len([item for item in api.get("/log")["entries"] if item["name"] == SHOT]) == 1
+
+
+def test_odd_events_are_refused_at_their_place(api):
+    run_id = str(uuid.uuid4())
+    good = event("taken", run_id, frame="0.0.0.0")
+    for change, field in (
+        ({"id": "x"}, "events.0.id"), ({"kind": "danced"}, "events.0.kind"), ({"at_utc": "yesterday"}, "events.0.at_utc"), ({"count": 0}, "events.0.count"),
+        ({"mood": 1}, "events.0.mood"), ({"image": "aGVsbG8="}, "events.0.image"), ({"value": 1e9}, "events.0.value"),
+    ):  # fmt: skip
+        api.refusal("POST", "/field/events", {"events": [good | change]}, field)
+    assert api.get(f"/field/runs/{run_id}")["events"] == []
+
+
+def test_every_kind_of_event_is_kept(api):
+    run_id = str(uuid.uuid4())
+    api.call("POST", "/field/events", {"events": [event(kind, run_id) for kind in EventKind]})
+    assert {item["kind"] for item in api.get(f"/field/runs/{run_id}")["events"]} == set(EventKind)
+
+
+def test_the_file_that_is_taken_along_holds_everything(api, app, tmp_path):
+    page = '<script type="application/json" id="taken-along">null</script>'
+    (tmp_path / "takealong.html").write_text(page)
+    app.config["WEB_DIST"] = tmp_path
+    api.patch(f"/shots/{api.shot_id(SHOT)}", {"name": "</script><b>boulder"})
+    answer = api.client.get(f"/api/cards/{card_of(api, '</script><b>boulder')}/take-along")
+    text = answer.get_data(as_text=True)
+    # Nothing that is taken along can end the element that holds it.
+    assert text.count("</script>") == 1
+    found = re.search(r'id="taken-along">(.*)</script>', text)
+    taken = json.loads(found[1])
+    assert taken["cards"][0]["sheet"]["frames"]
+    assert answer.headers["Content-Disposition"].startswith("attachment")
+
+
+def test_an_outing_is_taken_along_with_the_cards_of_all_its_shots(api, app, tmp_path):
+    (tmp_path / "takealong.html").write_text('<script type="application/json" id="taken-along">null</script>')
+    app.config["WEB_DIST"] = tmp_path
+    outing = next(item for item in api.get("/outings")["outings"] if "Bog" in item["name"])
+    assert api.post(f"/outings/{outing['id']}/cards", None)["made"] == 3
+    text = api.client.get(f"/api/outings/{outing['id']}/take-along").get_data(as_text=True)
+    taken = json.loads(re.search(r'id="taken-along">(.*)</script>', text)[1])
+    seen = api.get(f"/outings/{outing['id']}")
+    shots = [seen["stops"][at]["name"] for at in seen["order"] if seen["stops"][at]["shot_id"] is not None]
+    left = {"Lacewing asleep on a rush", "Sundew after rain", "Brown water over the sill"} - set(shots)
+    assert [card["sheet"]["name"] for card in taken["cards"]] == [*shots, *sorted(left)]
+    assert len(taken["times"]) > 5
