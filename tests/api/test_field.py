@@ -79,7 +79,12 @@ def test_a_missing_ten_stop_shortens_the_exposure_by_ten_stops(api):
 
 def test_what_cannot_be_found_is_refused_at_its_field(api):
     shot_id = api.shot_id(SHOT)
-    for body, field in (({"f_number": 8}, "shutter_s"), ({"distance_m": 2}, "element_id"), ({"wind_mps": 200}, "wind_mps"), ({"nonsense": 1}, "nonsense")):
+    for body, field in (
+        ({"f_number": 8}, "shutter_s"),
+        ({"distance_m": 2}, "element_id"),
+        ({"wind_mps": 200}, "wind_mps"),
+        ({"nonsense": 1}, "nonsense"),
+    ):
         api.refusal("POST", f"/shots/{shot_id}/found", body, field)
 
 
@@ -102,8 +107,12 @@ def test_events_of_the_field_become_a_log_entry(api):
     card = card_of(api)
     keys = [frame["key"] for frame in api.get(f"/cards/{card}/run")["sheet"]["frames"]]
     run_id = str(uuid.uuid4())
-    ticks = [event("taken", run_id, frame=key, card_id=card) for key in keys[:3]]
-    api.call("POST", "/field/events", {"events": [*ticks, event("rating", run_id, text="joy", value=4), event("note", run_id, text="cold fingers")]})
+    ticks = [event("taken", run_id, frame=key, card_id=card, at_utc=f"2026-06-01T04:0{at}:00Z") for at, key in enumerate(keys[:3])]
+    api.call(
+        "POST",
+        "/field/events",
+        {"events": [*ticks, event("rating", run_id, text="joy", value=4), event("note", run_id, text="cold fingers")]},
+    )
     entry = next(item for item in api.get("/log")["entries"] if item["name"] == SHOT and item["frames"] == 3)
     seen = api.get(f"/log/{entry['id']}")
     assert [frame["planned_key"] for frame in seen["frames"]] == keys[:3]

@@ -18,6 +18,8 @@ const Kit = lazy(() => import("./kit/Kit"));
 const Outings = lazy(() => import("./outings/Outings"));
 const OutingPage = lazy(() => import("./outings/OutingPage"));
 const OutingCard = lazy(() => import("./outings/OutingCard"));
+const Logbook = lazy(() => import("./logbook/Logbook"));
+const EntryPage = lazy(() => import("./logbook/EntryPage"));
 const CardPage = lazy(() => import("./field/CardPage"));
 const RunnerPage = lazy(() => import("./field/RunnerPage"));
 
@@ -65,6 +67,8 @@ export function App() {
             <Route path="/outings" element={<Framed page={<Outings />} />} />
             <Route path="/outings/:outingId" element={<Framed page={<OutingPage />} />} />
             <Route path="/outings/:outingId/card" element={<OutingCard />} />
+            <Route path="/logbook" element={<Framed page={<Logbook />} />} />
+            <Route path="/logbook/:entryId" element={<Framed page={<EntryPage />} />} />
             <Route path="/kit" element={<Framed page={<Kit />} />} />
             <Route path="*" element={<Framed page={<Nowhere />} />} />
           </Routes>

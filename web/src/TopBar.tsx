@@ -15,6 +15,7 @@ const PAGES = [
   { to: "/", label: "Notebook" },
   { to: "/which-place", label: "Which place?" },
   { to: "/outings", label: "Outings" },
+  { to: "/logbook", label: "Logbook" },
   { to: "/locations", label: "Locations" },
   { to: "/kit", label: "Kit" },
 ];

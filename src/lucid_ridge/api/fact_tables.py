@@ -16,6 +16,7 @@ from ..core.facts.declaring import Declared, facts_of
 from ..core.facts.frame_groups import FrameOrder, GroupExposure, GroupFilters, GroupFocus, GroupStart, Role, Together
 from ..core.facts.glossary import TERMS
 from ..core.facts.kit import FilmKind, FilterKind, Mount
+from ..core.facts.log import Outcome, WentWrong
 from ..core.facts.notebook import NotebookOrder
 from ..core.facts.outing import StopOrder
 from ..core.facts.place import HazardKind, OpeningDays, OpeningKind, SeasonKind
@@ -38,7 +39,7 @@ from ..core.weather.measures import UNITS, Measure
 _CHOICES: tuple[type[StrEnum], ...] = (
     AccessoryKind, Aspect, BracketMode, CocCriterion, DepthMethod, FilmKind, FilterKind, FocusSchool, FrameOrder, Leaning, Stake, Gradation, GroupExposure, GroupFilters, GroupFocus, GroupStart, Guide, HazardKind, Hold, LightKind, LookName, Material, Measure, MonochromeFilter, MovingKind, Mount, NotebookOrder, OpeningDays, OpeningKind, StopOrder,
     Orientation,
-    Role, SeasonKind, Shape, SkyBody, Terrain, Together, Touch,
+    Outcome, Role, SeasonKind, Shape, SkyBody, Terrain, Together, Touch, WentWrong,
 )  # fmt: skip
 
 

@@ -17,6 +17,7 @@ from ..core.spans.instants import local_day
 from ..operations.cards import new_card
 from ..operations.facts import inputs_hash, shot_facts
 from ..operations.framings import choices_of, kept
+from ..operations.lessons import learn
 from ..operations.photographers import local_photographer
 from ..operations.skylines import MEASURED, keep_grid, skyline_by_grid
 from ..standins.tide import tide_at
@@ -26,6 +27,7 @@ from ..store.shots import Framing, Shot, ShotAccessory, ShotFilter, ShotSharpEle
 from .kit import demo_kit
 from .outings import demo_outings
 from .places import add_surroundings, demo_locations
+from .season import Planted, demo_times_out, live
 from .terrain import NAME, corran_grid
 
 WITH_CARD = {"Posts at the ebb", "Split boulder under the fell"}
@@ -59,7 +61,15 @@ def load_demo(session: Session, today: date | None = None) -> None:
             _add_card(session, shot)
         for name, changes in OTHER_FRAMINGS.get(shot.name, {}).items():
             shot.framings.append(Framing(name=name, made_at_utc=datetime.now(UTC), choices=kept({**choices_of(shot), **changes})))
-    session.add_all(demo_outings(owner.id, {shot.name: shot for shot in shots}, places))
+    by_name = {shot.name: shot for shot in shots}
+    session.add_all(demo_outings(owner.id, by_name, places))
+    session.flush()
+    noon = datetime(day.year, day.month, day.day, 12, tzinfo=UTC)
+    planted = Planted(
+        {filters["nd10"].id: 10.3, filters["pol"].id: 1.9}, {places["quelen"].id: -0.7}, taste_stops=0.5, hold_stops=2.2, clock_s=3563.0
+    )
+    live(session, owner.id, demo_times_out(by_name), planted, noon, seed=3, points=192)
+    learn(session, owner.id)
     session.flush()
 
 

@@ -33,8 +33,8 @@ def taken_frames(session: Session, owner_id: int) -> list[TakenFrame]:
     )  # fmt: skip
     query = (
         select(
-            LogFrame.id, LogFrame.entry_id, LogFrame.taken_at_utc, LogFrame.f_number, LogFrame.shutter_s, LogFrame.iso, LogFrame.focal_mm, LogFrame.mean_linear,
-            LogFrame.clipped_red, LogFrame.clipped_green, LogFrame.clipped_blue, LogFrame.filter_ids, LogFrame.planned_key, LogFrame.exposure_error_ev,
+            LogFrame.id, LogFrame.entry_id, LogFrame.taken_at_utc, LogFrame.f_number, LogFrame.shutter_s, LogFrame.iso, LogFrame.focal_mm, LogFrame.spot_means,
+            LogFrame.filter_ids, LogFrame.planned_key, LogFrame.exposure_error_ev,
             LogFrame.streak_share, LogFrame.stars, LogFrame.hold, LogFrame.over_limit_stops, LogFrame.sharp, LogFrame.sha256, LogFrame.matched, *entry_columns,
         )
         .join(LogEntry, LogEntry.id == LogFrame.entry_id)
@@ -47,8 +47,8 @@ def taken_frames(session: Session, owner_id: int) -> list[TakenFrame]:
         sure = row.planned_key is not None and row.matched != "asked"
         found.append(
             TakenFrame(
-                row.id, row.entry_id, row.place, row.taken_at_utc, row.f_number, row.shutter_s, row.iso, row.focal_mm, row.mean_linear if row.sha256 else None,
-                max(row.clipped_red or 0.0, row.clipped_green or 0.0, row.clipped_blue or 0.0), frozenset(row.filter_ids) if sure else None,
+                row.id, row.entry_id, row.place, row.taken_at_utc, row.f_number, row.shutter_s, row.iso, row.focal_mm, tuple(row.spot_means) if row.sha256 else (),
+                frozenset(row.filter_ids) if sure else None,
                 row.exposure_error_ev if sure else None, bool(row.predicted), row.offset or 0.0, row.drift or 0.0, row.streak_share, row.wanted or "", row.stars,
                 row.hold in tuple(map(str, IN_HAND)), row.over_limit_stops, row.sharp if row.sha256 else None,
             )

@@ -15,7 +15,7 @@ from ..core.facts.log import Outcome
 from ..core.taken.cells import Cells, Seen, look_at
 from ..core.taken.frames import Expected, Shown
 from ..core.taken.grouping import groups_of
-from ..core.taken.judging import Finding, JudgedFrame, Spot, error_ev, findings, mean_at
+from ..core.taken.judging import SHARP_PX, Finding, JudgedFrame, Spot, error_ev, findings, means_at, moved_at
 from ..core.taken.matching import LARGEST_OFFSET, Matching, match
 from ..core.taken.pixels import BlurKind
 from ..formats.camera_files import CameraFile, read_camera_file
@@ -31,7 +31,10 @@ _TICK_AFTER_S, _TICK_WITHIN_S = 3.0, 8.0
 _PLAN_WITHIN_S = 900.0
 # Frames without a plan that follow each other with longer pauses are another time out [h].
 _PAUSE = timedelta(hours=3)
+# A drift that was foretold holds for so long [min].
+_SAME_LIGHT_MIN = 30.0
 SURE, ASKED, BY_HAND = "sure", "asked", "by hand"
+_CELL_FIGURES = ("mean", "clipped", "detail", "sigma_px", "moved_deg")
 
 
 @dataclass(frozen=True)
@@ -188,7 +191,7 @@ def entry_findings(session: Session, entry: LogEntry) -> tuple[Finding, ...]:
 
 def spots_of(record: Mapping[str, Any]) -> list[Spot]:
     """Return where a plan looks for sharpness."""
-    return [Spot(item["name"], item["x"], item["y"], item["distance_m"], item["role"]) for item in record.get("places", [])]
+    return [Spot(item["name"], item["x"], item["y"], item["distance_m"], item["role"], item["moves"]) for item in record.get("places", [])]
 
 
 def kept_frames(rows: Sequence[LogFrame]) -> Sequence[LogFrame]:
@@ -213,14 +216,35 @@ def _judge(row: LogFrame, record: Mapping[str, Any], key: str) -> None:
     said = record["frames"][key]
     spots = spots_of(record)
     cells = _cells(row.cells) if row.cells is not None else None
-    measured = mean_at(cells, spots) if cells is not None and spots else row.mean_linear
-    if measured is not None:
-        row.mean_linear = measured
-    row.exposure_error_ev = error_ev(
-        measured, said["expected"], (said["f_number"], said["shutter_s"], said["iso"]), (row.f_number, row.shutter_s, row.iso)
-    )
+    row.spot_means = list(means_at(cells, spots)) if cells is not None and spots else [row.mean_linear if not row.clipped_green else None]
+    settings = (said["f_number"], said["shutter_s"], said["iso"])
+    row.exposure_error_ev = error_ev(row.spot_means, said["expected"] or (), settings, (row.f_number, row.shutter_s, row.iso))
+    late = _later_min(row, record, said["start_s"])
+    if row.exposure_error_ev is not None and late is not None:
+        # By the time it was taken the light had changed: that was not foretold wrongly.
+        row.exposure_error_ev -= record["drift_stops_per_min"] * late
+    if cells is not None and spots and row.blur_kind != BlurKind.UNKNOWN:
+        # Water and leaves move by themselves: only what stands tells of the camera.
+        moved = moved_at(cells, spots)
+        sigmas = [
+            cells.sigma_px[at]
+            for spot in spots
+            if not spot.moves
+            for at in cells.around(spot.x, spot.y)
+            if math.isfinite(cells.sigma_px[at])
+        ]
+        row.sharp = bool(sigmas) and not moved and min(sigmas) <= SHARP_PX if sigmas else None
+        row.blur_kind = str(BlurKind.MOTION if moved else BlurKind.SHARP if row.sharp else BlurKind.DEFOCUS)
     limit = record.get("hand_limit_s")
     row.over_limit_stops = math.log2(row.shutter_s / limit) if limit and row.shutter_s else None
+
+
+def _later_min(row: LogFrame, record: Mapping[str, Any], start_s: float) -> float | None:
+    """Return by how much later than planned a frame was taken [min]; None where nobody knows, or it was another day."""
+    if not record.get("start_utc"):
+        return None
+    minutes = (row.taken_at_utc - datetime.fromisoformat(record["start_utc"])).total_seconds() / 60 - start_s / 60
+    return minutes if abs(minutes) <= _SAME_LIGHT_MIN else None
 
 
 def _expected(session: Session, owner_id: int, entry: LogEntry) -> list[Expected]:
@@ -241,7 +265,8 @@ def _expected(session: Session, owner_id: int, entry: LogEntry) -> list[Expected
         ]
         if run is None:
             made.append(Expected(key, entry.taken_at_utc + timedelta(seconds=said["start_s"]), _PLAN_WITHIN_S, **settings))
-    return sorted(made, key=lambda item: item.at_utc)
+    # In the order of the ticks: a long exposure is ticked after it began, but not after the one that followed.
+    return sorted(made, key=lambda item: item.at_utc + timedelta(seconds=item.shutter_s or 0.0))
 
 
 def _belongs(found: Matching, expected: Sequence[Expected]) -> bool:
@@ -298,11 +323,11 @@ def _as_utc(clock: datetime) -> datetime:
 def _kept_cells(cells: Cells) -> dict[str, Any]:
     """Return cells as JSON keeps them: four figures are enough, and it knows no NaN."""
     plain = asdict(cells)
-    for name in ("mean", "detail", "sigma_px"):
+    for name in _CELL_FIGURES:
         plain[name] = [float(f"{value:.4g}") if math.isfinite(value) else None for value in plain[name]]
     return plain
 
 
 def _cells(kept: Mapping[str, Any]) -> Cells:
-    figures = {name: tuple(math.nan if value is None else value for value in kept[name]) for name in ("mean", "detail", "sigma_px")}
+    figures = {name: tuple(math.nan if value is None else value for value in kept[name]) for name in _CELL_FIGURES}
     return Cells(kept["across"], kept["down"], **figures)

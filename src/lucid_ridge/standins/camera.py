@@ -58,6 +58,8 @@ class SimulatedCamera:
     errors: Errors = field(default_factory=Errors)
     raw: bool = False
     hold_stops: float = 0.0
+    # By how much the light has grown since the scene was drawn [stops].
+    light_stops: float = 0.0
     taken: int = 0
     busy_until: datetime | None = None
 
@@ -71,7 +73,7 @@ class SimulatedCamera:
         pitch = self.body.sensor_width_mm / max(self.scene.ev.shape)
         focus = max(order.focal_mm / 1000 * 1.05, self.errors.slips_m.get(key, order.focus_m))
         how = Exposing(
-            order.f_number, order.shutter_s, order.iso, on_lens + float(rng.normal(0, 1)) * self.errors.stops, focus,
+            order.f_number, order.shutter_s, order.iso, on_lens - self.light_stops + float(rng.normal(0, 1)) * self.errors.stops, focus,
             # A thin lens: the disc of a point is f²/N times the difference of 1/distance.
             (order.focal_mm**2 / 1000) / order.f_number / pitch, self.body.base_iso, shake_px, shake_deg,
         )  # fmt: skip

@@ -132,6 +132,8 @@ class LogFrame(Base):
     pixels_high: Mapped[int | None]
     linear: Mapped[bool] = mapped_column(default=False)
     mean_linear: Mapped[float | None]
+    # Where the plan looks, place by place; null where it clips.
+    spot_means: Mapped[list[float | None]] = mapped_column(Versioned(list[float | None]), default=list)
     clipped_red: Mapped[float | None]
     clipped_green: Mapped[float | None]
     clipped_blue: Mapped[float | None]

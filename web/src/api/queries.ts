@@ -1,5 +1,5 @@
 import { infiniteQueryOptions, keepPreviousData, type QueryClient, queryOptions } from "@tanstack/react-query";
-import { client, take } from "./client";
+import { client, type Schemas, take } from "./client";
 
 /** Query options, one factory a resource: the key and the fetch stay together. */
 export const markingsQuery = () =>
@@ -205,6 +205,47 @@ export const cardRunQuery = (id: number) =>
   });
 
 /** After an edit of places or kit every plan may have moved. */
-export function refreshPlans(queries: QueryClient, only = ["shot", "notebook", "locations", "kit", "light", "outings"]): void {
+export function refreshPlans(
+  queries: QueryClient,
+  only = ["shot", "notebook", "locations", "kit", "light", "outings", "log"],
+): void {
   for (const key of only) void queries.invalidateQueries({ queryKey: [key] });
 }
+
+/** What log entries are sought by; empty: anything. */
+export interface LogSought {
+  words: string;
+  location_id: number | null;
+  subject: string;
+  light: string;
+  look: string;
+  lens: string;
+  outcome: Schemas["Outcome"] | null;
+}
+
+const LOG_PAGE = 60;
+
+export const logQuery = (sought: LogSought) =>
+  infiniteQueryOptions({
+    queryKey: ["log", "page", sought],
+    queryFn: ({ pageParam }) => {
+      const said = Object.fromEntries(Object.entries(sought).filter(([, value]) => value !== null && value !== ""));
+      return take(client.GET("/api/log", { params: { query: { ...said, offset: pageParam, limit: LOG_PAGE } } }));
+    },
+    initialPageParam: 0,
+    getNextPageParam: (last, _pages, offset) =>
+      offset + last.entries.length < last.total ? offset + last.entries.length : undefined,
+    placeholderData: keepPreviousData,
+  });
+
+export const logEntryQuery = (id: number) =>
+  queryOptions({
+    queryKey: ["log", "entry", id],
+    queryFn: () => take(client.GET("/api/log/{entry_id}", { params: { path: { entry_id: id } } })),
+  });
+
+export const logFiguresQuery = () =>
+  queryOptions({ queryKey: ["log", "figures"], queryFn: () => take(client.GET("/api/log/figures")) });
+
+export const calibrationsQuery = () =>
+  queryOptions({ queryKey: ["log", "calibrations"], queryFn: () => take(client.GET("/api/calibrations")) });

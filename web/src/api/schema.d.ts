@@ -2612,10 +2612,12 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Read a camera's file in; its name comes percent-encoded in the query, as name. It waits to be sorted. */
+        /** Read a camera's file in; it waits to be sorted. */
         post: {
             parameters: {
-                query?: never;
+                query: {
+                    file_name: string;
+                };
                 header?: never;
                 path?: never;
                 cookie?: never;

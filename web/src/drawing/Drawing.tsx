@@ -1,7 +1,7 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { memo, type ReactNode, type RefObject, useCallback, useId, useRef, useState } from "react";
 import { Button } from "../parts/Button";
-import { type Outline, savePng, saveSvg } from "./export";
+import { type Outline, saveCsv, saveJson, savePng, saveSvg } from "./export";
 import { useSize } from "./useSize";
 
 export interface FiguresTable {
@@ -49,6 +49,12 @@ export function Drawing({
     const lines = await wanted.current?.(drawn.clientWidth, drawn.clientHeight).catch(() => []);
     saveSvg(drawn, title, lines ?? []);
   }, [title]);
+  const table = useRef(figures);
+  table.current = figures;
+  const keep = useCallback(
+    (kind: "csv" | "json") => (kind === "csv" ? saveCsv : saveJson)(table.current.head, table.current.rows, title),
+    [title],
+  );
   return (
     // Plain elements: they are made anew with every move of a hand.
     <figure style={{ display: "flex", flexDirection: "column", minHeight: 0, height: "100%", minWidth: 0, margin: 0 }}>
@@ -62,6 +68,7 @@ export function Drawing({
         setAsFigures={setAsFigures}
         svg={svg}
         save={save}
+        keep={keep}
       />
       <div ref={frame} style={{ flex: 1, minHeight: least, position: "relative", overflow: asFigures ? "auto" : "hidden" }}>
         {asFigures ? (
@@ -100,6 +107,7 @@ const Head = memo(function Head({
   setAsFigures,
   svg,
   save,
+  keep,
 }: {
   title: string;
   titleId: string;
@@ -110,6 +118,7 @@ const Head = memo(function Head({
   setAsFigures: (on: boolean) => void;
   svg: RefObject<SVGSVGElement | null>;
   save: () => Promise<void>;
+  keep: (kind: "csv" | "json") => void;
 }) {
   return (
     <Box display="flex" alignItems="baseline" gap={compact ? "7px" : "12px"} flexWrap="wrap" mb="2px">
@@ -140,6 +149,12 @@ const Head = memo(function Head({
       >
         {compact ? (asFigures ? "drawing" : "figures") : asFigures ? "as drawing" : "as figures"}
       </Button>
+      {asFigures &&
+        (["csv", "json"] as const).map((kind) => (
+          <Button key={kind} look="quiet" fontSize={compact ? "12.5px" : "13px"} px="2px" onClick={() => keep(kind)}>
+            {kind.toUpperCase()}
+          </Button>
+        ))}
       {!asFigures && (
         <Box as="span" display="flex" alignItems="baseline">
           <Button

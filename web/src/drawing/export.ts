@@ -28,6 +28,23 @@ export function saveSvg(drawing: SVGSVGElement, name: string, outlines: readonly
   saveAs(new Blob([standAlone(drawing, outlines)], { type: "image/svg+xml" }), `${fileName(name)}.svg`);
 }
 
+/** Save rows of figures for a spreadsheet: text that it would take for a formula is kept as text. */
+export function saveCsv(head: string[], rows: (string | number)[][], name: string): void {
+  const cell = (value: string | number) => {
+    const text =
+      typeof value === "string" && /^[=+\-@\t]/.test(value) && Number.isNaN(Number(value)) ? `'${value}` : String(value);
+    return /[",\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text;
+  };
+  const lines = [head, ...rows].map((row) => row.map(cell).join(","));
+  saveAs(new Blob([`\ufeff${lines.join("\r\n")}\r\n`], { type: "text/csv" }), `${fileName(name)}.csv`);
+}
+
+/** Save rows of figures as JSON: one object a row. */
+export function saveJson(head: string[], rows: (string | number)[][], name: string): void {
+  const objects = rows.map((row) => Object.fromEntries(head.map((key, index) => [key, row[index] ?? null])));
+  saveAs(new Blob([JSON.stringify(objects, null, 1)], { type: "application/json" }), `${fileName(name)}.json`);
+}
+
 /** Save a drawing as a picture, twice as fine as the screen. */
 export async function savePng(drawing: SVGSVGElement, name: string): Promise<void> {
   const address = URL.createObjectURL(new Blob([standAlone(drawing)], { type: "image/svg+xml" }));

@@ -10,6 +10,7 @@ from ..optics.circle_of_confusion import CocCriterion
 from .choices import BracketMode, DepthMethod, FocusSchool, Hold
 from .frame_groups import FrameOrder
 from .kit import Mount
+from .log import Outcome
 from .outing import StopOrder
 
 # By kind: members of two enumerations with the same text are equal.
@@ -34,6 +35,7 @@ _WORDS: dict[type[StrEnum], dict[str, str]] = {
     FrameOrder: {FrameOrder.CHOSEN: "fewest changes", FrameOrder.PINNED: "as listed"},
     Hold: {Hold.BOAT: "hand, from a moving boat", Hold.TRIPOD: "a tripod", Hold.BEAN_BAG: "a bean bag or the ground", Hold.HAND: "hand"},
     Guide: {Guide.GRID: "squares"},
+    Outcome: {Outcome.OPEN: "not decided"},
     Mount: {Mount.PLATE: "plate in a holder", Mount.SCREW: "screwed in"},
     Shape: {Shape.POSTS: "row of posts", Shape.SKYLINE: "ridge from the skyline"},
 }

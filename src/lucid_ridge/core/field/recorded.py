@@ -24,18 +24,19 @@ _POINTS = 96
 
 @dataclass(frozen=True)
 class Place:
-    """Where in the frame something stands, as shares of its width and height. distance_m: from the viewpoint. role: near, subject, far, or empty."""
+    """Where in the frame something stands, as shares of its width and height. distance_m: from the viewpoint. role: near, subject, far, or empty. moves: by itself."""
 
     name: str
     x: float
     y: float
     distance_m: float
     role: str
+    moves: bool = False
 
 
 @dataclass(frozen=True)
 class RecordedFrame:
-    """expected: the mean of linear light at the places, 1 at saturation; None where the picture cannot be foretold. stops_on_lens: as the plan reckons with."""
+    """expected: linear light place by place (of the whole picture where there are none), 1 at saturation; None where the picture cannot be foretold. stops_on_lens: as the plan reckons with."""
 
     f_number: float
     iso: float
@@ -44,7 +45,7 @@ class RecordedFrame:
     filter_ids: tuple[int, ...]
     filters: tuple[str, ...]
     stops_on_lens: float
-    expected: float | None
+    expected: tuple[float, ...] | None
     look: str
     streak_share: float | None
     start_s: float
@@ -73,6 +74,7 @@ class RecordedPlan:
     water_m: float | None
     streak_per_s: float | None
     light_offset_stops: float
+    start_utc: str | None
 
 
 def recorded_plan(facts: ShotFacts, plan: ShotPlan) -> RecordedPlan:
@@ -89,7 +91,7 @@ def recorded_plan(facts: ShotFacts, plan: ShotPlan) -> RecordedPlan:
         facts.subject.name if facts.subject else "", plan.light.band or "", plan.exposure.look or "", str(facts.exposure.wanted_look or ""), str(facts.frame.hold),
         slowest_by_hand_s(replace(facts, hand_shift=None), settings, plan.depth.imaging), plan.light.drift_stops_per_min or 0.0, hour.wind_mps if hour else None, hour.cover if hour else None,
         hour.temperature_c if hour else None, plan.light.tide_m, moving.streak_share(1.0) if moving is not None else None,
-        facts.light_offset.value if facts.light_offset is not None else 0.0,
+        facts.light_offset.value if facts.light_offset is not None else 0.0, facts.light.time_utc.isoformat() if facts.light.time_utc is not None else None,
     )  # fmt: skip
 
 
@@ -112,6 +114,7 @@ def places_of(facts: ShotFacts, tones: TonesStep) -> tuple[Place, ...]:
             y,
             item.distance_m,
             "subject" if item == facts.subject else "near" if at == 0 else "far" if at == len(found) - 1 else "",
+            bool(item.moves_mps),
         )
         for at, (item, x, y) in enumerate(found)
     )
@@ -123,18 +126,22 @@ def _frame(facts: ShotFacts, plan: ShotPlan, frame: Frame, tones: TonesStep | No
     moving = next((item for item in plan.exposure.movers if item.main), None)
     return RecordedFrame(
         frame.f_number, frame.iso, frame.shutter_s, frame.object_distance_m, tuple(sorted(frame.filter_ids)), frame.filters, stops,
-        expected_linear(tones, places, frame, stops) if tones is not None and frame.aim is None else None, frame.look or "",
+        expected_linear(tones, places, frame, stops, plan.light.drift_stops_per_min or 0.0) if tones is not None and frame.aim is None else None, frame.look or "",
         moving.streak_share(frame.shutter_s) if moving is not None else None, frame.start_s,
     )  # fmt: skip
 
 
-def expected_linear(tones: TonesStep, places: tuple[Place, ...], frame: Frame, stops_on_lens: float) -> float:
-    """Return the mean of linear light that a frame should record where it is looked at, all over where nothing is."""
-    settings_ev = math.log2(frame.f_number**2 / frame.shutter_s * 100 / frame.iso) + stops_on_lens
+def expected_linear(
+    tones: TonesStep, places: tuple[Place, ...], frame: Frame, stops_on_lens: float, drift_stops_per_min: float = 0.0
+) -> tuple[float, ...]:
+    """Return the linear light that a frame should record place by place, as the mean of all where it is looked at nowhere. The light changes from the start to
+    the middle of the exposure."""
+    changed = drift_stops_per_min * (frame.start_s + frame.shutter_s / 2) / 60
+    settings_ev = math.log2(frame.f_number**2 / frame.shutter_s * 100 / frame.iso) + stops_on_lens - changed
     light = np.minimum(1.0, np.exp2(tones.seen_ev - settings_ev) * MID_GREY_OF_SATURATION)
     if not places:
-        return float(light.mean())
+        return (float(light.mean()),)
     high, wide = light.shape
     rows = [min(high - 1, int(place.y * high)) for place in places]
     columns = [min(wide - 1, int(place.x * wide)) for place in places]
-    return float(light[rows, columns].mean())
+    return tuple(float(item) for item in light[rows, columns])

@@ -11,6 +11,8 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
+import numpy as np
+
 from ..exposure.motion import LOOKS
 from ..facts.calibrations import CalibrationKind
 from .estimates import Estimate, estimate, worth_proposing
@@ -19,7 +21,7 @@ from .fits import bands_shift, hold_shift
 
 # The light must not have changed too much between the two frames of a pair, and both must be exposed so that their means can be compared.
 _PAIR_WITHIN_MIN = 45.0
-_DARKEST, _BRIGHTEST, _MOST_CLIPPED = 0.003, 0.75, 0.02
+_DARKEST, _BRIGHTEST = 0.003, 0.8
 # Differences that are worth a mark [stops].
 LEAST_FILTER, LEAST_LIGHT, LEAST_LOOK, LEAST_HAND = 0.1, 0.2, 0.2, 0.5
 # From so many stars on a frame pleases.
@@ -28,7 +30,7 @@ PLEASES_FROM = 4
 
 @dataclass(frozen=True)
 class TakenFrame:
-    """A frame of the log. mean: of linear light where it is looked at; error_ev: brighter than expected positive. offset_used: of the light, that the plan reckoned with.
+    """A frame of the log. means: linear light place by place, None where it clips; error_ev: brighter than expected positive. offset_used: of the light, that the plan reckoned with.
 
     drift_stops_per_min: of the light as predicted, falling negative. wanted_look: what the water was to look like; stars: of this frame's look. over_limit: by how much longer than the
     rule for a hand [stops].
@@ -42,8 +44,7 @@ class TakenFrame:
     shutter_s: float | None = None
     iso: float | None = None
     focal_mm: float | None = None
-    mean: float | None = None
-    clipped: float = 0.0
+    means: tuple[float | None, ...] = ()
     filter_ids: frozenset[int] | None = None
     error_ev: float | None = None
     predicted: bool = False
@@ -82,8 +83,9 @@ def filter_lessons(frames: Iterable[TakenFrame], told_stops: dict[int, float]) -
         for frame in usable:
             for filter_id in frame.filter_ids or ():
                 pair = _without(frame, filter_id, usable)
-                if pair is not None:
-                    costs[filter_id].append((_cost(pair, frame), frame.id))
+                cost = _cost(pair, frame) if pair is not None else None
+                if cost is not None:
+                    costs[filter_id].append((cost, frame.id))
     found = []
     for filter_id, measured in sorted(costs.items()):
         if filter_id in told_stops:
@@ -143,8 +145,11 @@ def _by_entry(frames: Iterable[TakenFrame]) -> dict[int, list[TakenFrame]]:
 
 
 def _usable(frame: TakenFrame) -> bool:
-    told = None not in (frame.mean, frame.f_number, frame.shutter_s, frame.iso, frame.filter_ids)
-    return told and _DARKEST <= (frame.mean or 0.0) <= _BRIGHTEST and frame.clipped <= _MOST_CLIPPED
+    return None not in (frame.f_number, frame.shutter_s, frame.iso, frame.filter_ids) and any(_measurable(value) for value in frame.means)
+
+
+def _measurable(value: float | None) -> bool:
+    return value is not None and _DARKEST <= value <= _BRIGHTEST
 
 
 def _without(frame: TakenFrame, filter_id: int, others: Sequence[TakenFrame]) -> TakenFrame | None:
@@ -162,14 +167,18 @@ def _minutes(one: TakenFrame, other: TakenFrame) -> float:
     return abs((one.taken_at_utc - other.taken_at_utc).total_seconds()) / 60
 
 
-def _cost(without: TakenFrame, taken: TakenFrame) -> float:
-    """Return what a filter cost by a pair; light that fell meanwhile is not the filter's doing."""
-    cost = cost_from_pair_stops(
-        without.f_number or math.nan, without.shutter_s or math.nan, without.iso or math.nan, without.mean or math.nan, taken.f_number or math.nan,
-        taken.shutter_s or math.nan, taken.iso or math.nan, taken.mean or math.nan,
+def _cost(without: TakenFrame, taken: TakenFrame) -> float | None:
+    """Return what a filter cost by a pair, the mean over the places that both show; light that fell meanwhile is not the filter's doing. None where they share no place."""
+    both = [(one, other) for one, other in zip(without.means, taken.means, strict=False) if _measurable(one) and _measurable(other)]
+    if not both:
+        return None
+    bare, seen = np.array([item[0] for item in both], dtype=np.float64), np.array([item[1] for item in both], dtype=np.float64)
+    costs = cost_from_pair_stops(
+        without.f_number or math.nan, without.shutter_s or math.nan, without.iso or math.nan, bare, taken.f_number or math.nan, taken.shutter_s or math.nan,
+        taken.iso or math.nan, seen,
     )  # fmt: skip
     # The middle of a long exposure is when its light came.
     minutes = (taken.taken_at_utc - without.taken_at_utc).total_seconds() / 60 + (
         (taken.shutter_s or 0.0) - (without.shutter_s or 0.0)
     ) / 120
-    return float(cost) + taken.drift_stops_per_min * minutes
+    return float(np.mean(costs)) + taken.drift_stops_per_min * minutes

@@ -8,31 +8,50 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from .pixels import Blur, BlurKind, Clipping, blur_of, clipping, detail, frame_blur, patch_at
+from .pixels import CLIPPED_FROM, Blur, BlurKind, Clipping, blur_of, clipping, detail, frame_blur, patch_at
 
 Floats = NDArray[np.float64]
-ACROSS, DOWN = 18, 12
+ACROSS, DOWN = 12, 8
+# The light is kept more finely: what stands in a bright sky is small.
+FINER = 3
+_CLIPPED_SHARE = 0.002
 # A patch to judge blur by: as large a share of the picture, within what a spectrum needs and a computer likes [px].
-_PATCH_SHARE, _LEAST_PX, _MOST_PX = 1 / 14, 32, 96
+_PATCH_SHARE, _LEAST_PX, _MOST_PX = 1 / 6, 48, 96
 _BLUR_PLACES = np.array([[x, y] for y in (0.25, 0.5, 0.75) for x in (0.2, 0.4, 0.6, 0.8)])
 
 
 @dataclass(frozen=True)
 class Cells:
-    """mean: of linear light; detail: fine detail against it; sigma_px: blur, NaN where there is too little to see. Row by row, ACROSS to a row, for a landscape picture; DOWN for one
+    """mean, clipped: of linear light, and the share of it that is, in cells FINER times as small each way; detail: fine detail against it; sigma_px: blur, NaN where there is too little to see; moved_deg: in which direction something moved, NaN where nothing did. Row by row, ACROSS to a row, for a landscape picture; DOWN for one
     that stands upright.
     """
 
     across: int
     down: int
     mean: tuple[float, ...]
+    clipped: tuple[float, ...]
     detail: tuple[float, ...]
     sigma_px: tuple[float, ...]
+    moved_deg: tuple[float, ...]
+
+    def around(self, x: float, y: float) -> list[int]:
+        """Return the cell of a place and those beside it."""
+        column, row = self.at(x, y) % self.across, self.at(x, y) // self.across
+        rows = range(max(0, row - 1), min(self.down, row + 2))
+        return [down * self.across + over for down in rows for over in range(max(0, column - 1), min(self.across, column + 2))]
 
     def at(self, x: float, y: float) -> int:
         """Return the cell of a place, given as shares of width and height."""
-        column = min(self.across - 1, max(0, int(x * self.across)))
-        return min(self.down - 1, max(0, int(y * self.down))) * self.across + column
+        return _cell(self.across, self.down, x, y)
+
+    def mean_at(self, x: float, y: float) -> float | None:
+        """Return the mean of linear light at a place; None where some of it clips, so that it would come out too low."""
+        at = _cell(self.across * FINER, self.down * FINER, x, y)
+        return self.mean[at] if self.clipped[at] <= _CLIPPED_SHARE else None
+
+
+def _cell(across: int, down: int, x: float, y: float) -> int:
+    return min(down - 1, max(0, int(y * down))) * across + min(across - 1, max(0, int(x * across)))
 
 
 @dataclass(frozen=True)
@@ -51,18 +70,34 @@ def look_at(picture: Floats) -> Seen:
     high, wide = grey.shape
     across, down = (ACROSS, DOWN) if wide >= high else (DOWN, ACROSS)
     size = int(np.clip(max(high, wide) * _PATCH_SHARE, _LEAST_PX, _MOST_PX))
-    means, details, sigmas = [], [], []
+    details, blurs = [], []
     for row in range(down):
         for column in range(across):
-            x, y = (column + 0.5) / across, (row + 0.5) / down
-            patch = patch_at(grey, x, y, size)
-            cell = grey[
-                row * high // down : max((row + 1) * high // down, row * high // down + 1),
-                column * wide // across : max((column + 1) * wide // across, column * wide // across + 1),
-            ]
-            means.append(float(cell.mean()))
+            patch = patch_at(grey, (column + 0.5) / across, (row + 0.5) / down, size)
             details.append(detail(patch))
-            sigmas.append(blur_of(patch).sigma_px if details[-1] > 0 else None)
+            blurs.append(blur_of(patch))
     blur = frame_blur(grey, _BLUR_PLACES) if min(high, wide) >= 2 * _LEAST_PX else Blur(None, BlurKind.UNKNOWN)
-    cells = Cells(across, down, tuple(means), tuple(details), tuple(math.nan if item is None else item for item in sigmas))
+    cells = Cells(
+        across,
+        down,
+        _means(grey, across * FINER, down * FINER),
+        _means((picture.max(axis=-1) >= CLIPPED_FROM).astype(np.float64), across * FINER, down * FINER),
+        tuple(details),
+        tuple(_or_nan(item.sigma_px) for item in blurs),
+        tuple(_or_nan(item.direction_deg) for item in blurs),
+    )
     return Seen(float(grey.mean()), clipping(picture), blur, cells)
+
+
+def _or_nan(value: float | None) -> float:
+    return math.nan if value is None else value
+
+
+def _means(grey: Floats, across: int, down: int) -> tuple[float, ...]:
+    """Return the mean of each cell of a grid; a picture with fewer points than cells lends some to several."""
+    rows = [slice(at * grey.shape[0] // down, max((at + 1) * grey.shape[0] // down, at * grey.shape[0] // down + 1)) for at in range(down)]
+    columns = [
+        slice(at * grey.shape[1] // across, max((at + 1) * grey.shape[1] // across, at * grey.shape[1] // across + 1))
+        for at in range(across)
+    ]
+    return tuple(float(grey[row, column].mean()) for row in rows for column in columns)

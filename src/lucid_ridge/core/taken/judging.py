@@ -14,6 +14,8 @@ from .cells import Cells
 SHARP_SHARE, SHARP_PX = 0.6, 1.3
 _LIGHT_TIGHT, _LIGHT_FAILS = 1 / 3, 1.0
 _CLIPPED_TIGHT, _CLIPPED_FAILS = 0.002, 0.02
+# Darker than this light drowns in noise; what should come out brighter than that clips [share of saturation].
+_DARKEST, _BRIGHTEST = 0.002, 0.9
 
 
 @dataclass(frozen=True)
@@ -25,6 +27,7 @@ class Spot:
     y: float
     distance_m: float
     role: str
+    moves: bool = False
 
 
 @dataclass(frozen=True)
@@ -55,27 +58,45 @@ def findings(spots: Sequence[Spot], frames: Sequence[JudgedFrame], missing: Sequ
     return tuple(sorted(found, key=lambda item: rank[item.severity]))
 
 
-def mean_at(cells: Cells, spots: Sequence[Spot]) -> float | None:
-    """Return the mean of the light where the plan looks; None of a plan that looks nowhere."""
-    values = [cells.mean[cells.at(spot.x, spot.y)] for spot in spots]
-    return sum(values) / len(values) if values else None
+def moved_at(cells: Cells, spots: Sequence[Spot]) -> bool:
+    """Whether most of what stands where the plan looks has moved, all of it in one direction: then it was the camera."""
+    directions = [
+        cells.moved_deg[at] for spot in spots if not spot.moves for at in cells.around(spot.x, spot.y) if math.isfinite(cells.sigma_px[at])
+    ]
+    moved = [item for item in directions if math.isfinite(item)]
+    if len(moved) < max(2, 0.5 * len(directions)):
+        return False
+    across = sum(math.cos(math.radians(2 * item)) for item in moved) / len(moved)
+    down = sum(math.sin(math.radians(2 * item)) for item in moved) / len(moved)
+    return math.hypot(across, down) > 0.6
+
+
+def means_at(cells: Cells, spots: Sequence[Spot]) -> tuple[float | None, ...]:
+    """Return the light place by place, None where it clips or is too dark to be measured."""
+    found = (cells.mean_at(spot.x, spot.y) for spot in spots)
+    return tuple(value if value is not None and value >= _DARKEST else None for value in found)
 
 
 def error_ev(
-    measured: float | None,
-    expected: float | None,
+    measured: Sequence[float | None],
+    expected: Sequence[float],
     planned: tuple[float, float, float],
     taken: tuple[float | None, float | None, float | None],
 ) -> float | None:
-    """Return by how much a frame is brighter than foretold [EV], counted back to the settings really used; None where that cannot be told.
+    """Return by how much a frame is brighter than foretold [EV], the mean over its places, counted back to the settings really used; None where that cannot be told.
 
-    planned, taken: f-number, shutter time [s], ISO. Near saturation and near black a mean tells nothing.
+    planned, taken: f-number, shutter time [s], ISO.
     """
-    if measured is None or expected is None or not 0.002 <= measured <= 0.8 or not 0 < expected <= 0.95:
+    told = [
+        math.log2(value / wanted)
+        for value, wanted in zip(measured, expected, strict=False)
+        if value is not None and 0 < wanted <= _BRIGHTEST
+    ]
+    if not told:
         return None
     f_number, shutter_s, iso = (said if said else plan for said, plan in zip(taken, planned, strict=True))
     change = math.log2(shutter_s / planned[1] * (iso / planned[2]) * (planned[0] / f_number) ** 2)
-    return math.log2(measured / expected) - change
+    return sum(told) / len(told) - change
 
 
 def _missing(missing: Sequence[int]) -> list[Finding]:
@@ -125,7 +146,7 @@ def _sharpness(spots: Sequence[Spot], frames: Sequence[JudgedFrame]) -> list[Fin
     """Return for each place whether one of the frames is sharp there; where none is, which comes nearest, and where that was focused."""
     still = [frame for frame in frames if not frame.moved]
     found = []
-    for spot in spots:
+    for spot in (spot for spot in spots if not spot.moves):
         told = [(frame, frame.cells.sigma_px[frame.cells.at(spot.x, spot.y)]) for frame in still]
         told = [(frame, sigma) for frame, sigma in told if math.isfinite(sigma)]
         if not told:

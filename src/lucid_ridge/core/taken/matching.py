@@ -24,7 +24,7 @@ SURE_BY = 2.0
 # Beyond this no pair is made at all: the figures contradict each other.
 _NEVER = 14.0
 # Shutter times as cameras write them stray by so much from those that were planned [stops].
-_SHUTTER_STOPS, _APERTURE_STOPS, _ISO_STOPS, _FOCAL_LOG = 0.25, 0.2, 0.2, 0.05
+_SHUTTER_STOPS, _APERTURE_STOPS, _ISO_STOPS, _FOCAL_LOG = 0.12, 0.2, 0.2, 0.05
 # Clocks are set wrong by half a day and more, where zone and summer time are off too.
 LARGEST_OFFSET = timedelta(hours=14)
 _OFFSET_WINDOW_S = 45.0

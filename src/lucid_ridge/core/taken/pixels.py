@@ -9,6 +9,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from enum import StrEnum
+from functools import lru_cache
 from typing import Any
 
 import numpy as np
@@ -20,6 +21,7 @@ Floats = NDArray[np.float64]
 # So near to white or black nothing is told apart any more [share of the full scale, linear].
 CLIPPED_FROM, BLOCKED_UPTO = 0.985, 0.0008
 _REBLUR_PX = 1.5
+_COARSEST = 0.03
 # Patches with less contrast than this tell nothing of sharpness [relative].
 _LEAST_CONTRAST = 0.015
 PATCH_PX = 64
@@ -147,22 +149,39 @@ def _judged(spectra: list[Floats], sharp_sigma_px: float) -> Blur:
 def _spectrum(patch: Floats) -> Floats | None:
     """Return the power of a patch's detail without its noise, the edges faded out; None where there is too little to see."""
     mean = float(patch.mean())
-    light = patch - ndimage.gaussian_filter(patch, 12.0)
-    if mean <= 0 or light.std() / mean < _LEAST_CONTRAST:
+    if mean <= 0:
         return None
-    high, wide = light.shape
-    power = np.abs(np.fft.fft2(light * np.hanning(high)[:, None] * np.hanning(wide)[None, :])) ** 2
-    corners = _frequency(power.shape) > 0.62
+    power = np.abs(np.fft.fft2((patch - mean) * _window(patch.shape))) ** 2
+    frequency = _frequency(power.shape)
+    # What is coarser than this is light and shade, not detail.
+    power[frequency < _COARSEST] = 0.0
+    if math.sqrt(float(power.sum()) / _window_power(patch.shape)) / mean < _LEAST_CONTRAST:
+        return None
+    corners = frequency > 0.62
     noise = float(np.median(power[corners])) if corners.any() else 0.0
     power = np.maximum(power - noise, 0.0)
     return power if power.sum() > 0 else None
 
 
+@lru_cache(maxsize=16)
+def _window(shape: tuple[int, ...]) -> Floats:
+    """Return what fades the edges of a patch out."""
+    return np.asarray(np.hanning(shape[0])[:, None] * np.hanning(shape[1])[None, :])
+
+
+@lru_cache(maxsize=16)
+def _window_power(shape: tuple[int, ...]) -> float:
+    """Return the power that a variance of 1 has in the spectrum of a patch (Parseval)."""
+    return float(np.square(_window(shape)).sum() * shape[0] * shape[1])
+
+
+@lru_cache(maxsize=16)
 def _frequency(shape: tuple[int, ...]) -> Floats:
     """Return the spatial frequency of each point of a spectrum [cycles per pixel]."""
     return np.asarray(np.hypot(np.fft.fftfreq(shape[0])[:, None], np.fft.fftfreq(shape[1])[None, :]))
 
 
+@lru_cache(maxsize=16)
 def _sectors(shape: tuple[int, ...]) -> NDArray[np.int64]:
     """Return in which twelfth of a half turn each point of a spectrum lies."""
     v, u = np.meshgrid(-np.fft.fftfreq(shape[0]), np.fft.fftfreq(shape[1]), indexing="ij")

@@ -112,6 +112,7 @@ def upgrade():
         sa.Column('pixels_high', sa.Integer(), nullable=True),
         sa.Column('linear', sa.Boolean(), nullable=False),
         sa.Column('mean_linear', sa.Double(), nullable=True),
+        sa.Column('spot_means', postgresql.JSONB(), nullable=False),
         sa.Column('clipped_red', sa.Double(), nullable=True),
         sa.Column('clipped_green', sa.Double(), nullable=True),
         sa.Column('clipped_blue', sa.Double(), nullable=True),

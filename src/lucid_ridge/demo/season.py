@@ -1,0 +1,247 @@
+"""A simulated season: shots planned, taken by a simulated camera with errors planted, read back and sorted, so that the log has something to teach. Everything in it is invented."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Mapping, Sequence
+from dataclasses import asdict, dataclass, field, replace
+from datetime import UTC, datetime, timedelta
+
+import numpy as np
+from sqlalchemy.orm import Session
+
+from ..core.exposure.motion import LOOKS, LookName
+from ..core.facts.choices import IN_HAND, Hold
+from ..core.facts.frame_groups import FrameGroup, FrameOrder, GroupExposure, GroupFilters, Role
+from ..core.facts.kit import FilterKind
+from ..core.facts.log import Outcome
+from ..core.facts.shot import ShotFacts
+from ..core.field.cameras import FrameOrder as CameraOrder
+from ..core.field.changes import planned_ev100, reading_at, with_reading
+from ..core.field.events import EventKind, FieldEvent
+from ..core.field.recorded import recorded_plan
+from ..core.field.run_sheet import frame_key
+from ..core.light.events import sun_events
+from ..core.planning.plan import ShotPlan, plan_shot
+from ..core.spans.instants import local_day
+from ..operations.facts import shot_facts
+from ..operations.field import SentEvent, take_in
+from ..operations.log_entries import log_run
+from ..operations.log_files import examine, read_in, sort_in
+from ..standins.camera import Errors, SimulatedCamera
+from ..standins.camera_scene import scene_raster
+from ..store.log import LogEntry, LogFrame
+from ..store.shots import Shot
+
+# How a day's light strays from what is predicted, and a meter from the light [stops].
+_DAY_STRAYS, _METER_STRAYS = 0.12, 0.04
+
+
+@dataclass(frozen=True)
+class Planted:
+    """What is wrong in this season's world. filter_stops: what filters really take, by id; place_stops: by how much places are brighter than predicted, by id; taste_stops: how much
+    longer streaks please than usual; hold_stops: how much longer a hand holds still than half the time at the rule; clock_s: of the camera, ahead.
+    """
+
+    filter_stops: Mapping[int, float] = field(default_factory=dict)
+    place_stops: Mapping[int, float] = field(default_factory=dict)
+    taste_stops: float = 0.0
+    hold_stops: float = 1 / 1.2
+    clock_s: float = 0.0
+
+
+@dataclass(frozen=True)
+class TimeOut:
+    """One time out of a season: which shot, on which day before the first, with what. by_hand: shutter times tried by hand; shutters_s: tried on moving water."""
+
+    shot: Shot
+    days_before: int
+    event: str = "sunrise"
+    minutes: float = 30.0
+    metered: bool = True
+    shutters_s: Sequence[float] = ()
+    by_hand: Sequence[float] = ()
+    wanted_look: LookName | None = None
+
+
+@dataclass(frozen=True)
+class Lived:
+    """What really happened in a time out: the entry's id, and of each file by its name which planned frame it is, None of an extra."""
+
+    entry_id: int
+    files: dict[str, str | None]
+
+
+def live(
+    session: Session, owner_id: int, outs: Sequence[TimeOut], planted: Planted, today: datetime, seed: int, points: int = 240
+) -> list[Lived]:
+    """Live through times out in order: plan, take, tick, read back, sort and rate each. points: of the longer side of the files."""
+    return [_live_one(session, owner_id, out, planted, today, (seed, number), points) for number, out in enumerate(outs)]
+
+
+def _live_one(
+    session: Session, owner_id: int, out: TimeOut, planted: Planted, today: datetime, seed: tuple[int, int], points: int
+) -> Lived:
+    rng = np.random.default_rng(seed)
+    facts = _as_planned(session, out, planted, today, rng)
+    actual = _as_it_was(facts, out, planted, rng)
+    plan = plan_shot(facts)
+    assert plan.sequence.frames and facts.light.time_utc is not None, out.shot.name
+    run_id = str(uuid.UUID(bytes=rng.bytes(16), version=4))
+    row = _entry(session, owner_id, out, facts, plan, run_id)
+    files, truth = _take(facts, actual, plan, planted, rng, points)
+    events = [_event(run_id, EventKind.BEGAN, facts.light.time_utc, rng)]
+    events += [_event(run_id, EventKind.TAKEN, moment, rng, key) for key, moment in truth.ticks]
+    take_in(session, owner_id, [SentEvent(event) for event in events])
+    log_run(session, owner_id, run_id)
+    for name, content in files:
+        read_in(session, owner_id, examine(name, content))
+    sort_in(session, owner_id)
+    _rate(session, row, planted, rng)
+    session.flush()
+    return Lived(row.id, truth.files)
+
+
+def _as_planned(session: Session, out: TimeOut, planted: Planted, today: datetime, rng: np.random.Generator) -> ShotFacts:
+    """Return the facts of a shot as it was planned for that day."""
+    facts = shot_facts(session, out.shot)
+    assert facts.location is not None
+    day = (today - timedelta(days=out.days_before)).date()
+    start, end = local_day(day, facts.location.zone)
+    sun = sun_events(facts.location.latitude_deg, facts.location.longitude_deg, facts.location.elevation_m, start, end)
+    moment = next(event.time_utc for event in sun if event.kind == out.event) + timedelta(minutes=out.minutes)
+    facts = facts.choosing(
+        date_local=day, time_utc=moment.replace(microsecond=0), window_end_utc=None, water_low_m=None, water_high_m=None, follow_fading=False,
+        metered_f_number=None, metered_shutter_s=None, metered_iso=None, wanted_shutter_s=None, highlight_ev=None, shadow_ev=None, frame_order=FrameOrder.PINNED,
+    )  # fmt: skip
+    facts = replace(
+        facts, readings=(), forecast=None, spots=(), filters=tuple(replace(item, on_when_metered=False) for item in facts.filters)
+    )
+    if out.metered:
+        light = planned_ev100(facts)
+        assert light is not None
+        facts = _read(facts, light + _place(out, planted) + float(rng.normal(0, _DAY_STRAYS)))
+    return _with_frames(facts, out)
+
+
+def _place(out: TimeOut, planted: Planted) -> float:
+    viewpoint = out.shot.viewpoint
+    return planted.place_stops.get(viewpoint.location_id, 0.0) if viewpoint is not None else 0.0
+
+
+def _read(facts: ShotFacts, scene_ev100: float) -> ShotFacts:
+    """Return the facts with the light read by a hand meter."""
+    reading = reading_at(facts, scene_ev100)
+    assert reading is not None
+    return with_reading(facts, replace(reading, through_lens=False))
+
+
+def _with_frames(facts: ShotFacts, out: TimeOut) -> ShotFacts:
+    """Return the facts with the groups of frames of a time out: a test without filters first where there are any, then what is tried."""
+    groups = []
+    if any(item.on_lens and item.kind != FilterKind.GRADUATED for item in facts.filters):
+        groups.append(FrameGroup(Role.TEST, exposure=GroupExposure.CARRYING, filters=GroupFilters.BARE))
+    tried = out.by_hand or out.shutters_s
+    groups += [FrameGroup(exposure=GroupExposure.OWN, shutter_s=time) for time in tried] or [FrameGroup()]
+    facts = replace(facts, frame_groups=tuple(groups))
+    if out.by_hand:
+        facts = facts.choosing(hold=Hold.HAND, pano_across_deg=None, pano_upwards_deg=None)
+    if out.wanted_look is not None:
+        facts = facts.choosing(wanted_look=out.wanted_look)
+    return facts
+
+
+def _as_it_was(facts: ShotFacts, out: TimeOut, planted: Planted, rng: np.random.Generator) -> ShotFacts:
+    """Return the facts with the light as it really was: what was read but for the meter's error, or what was predicted but for the place's and the day's."""
+    light = planned_ev100(facts)
+    assert light is not None
+    strays = float(rng.normal(0, _METER_STRAYS if out.metered else _DAY_STRAYS))
+    return _read(facts, light + strays + (0.0 if out.metered else _place(out, planted)))
+
+
+@dataclass
+class _Truth:
+    ticks: list[tuple[str, datetime]] = field(default_factory=list)
+    files: dict[str, str | None] = field(default_factory=dict)
+
+
+def _take(
+    facts: ShotFacts, actual: ShotFacts, plan: ShotPlan, planted: Planted, rng: np.random.Generator, points: int
+) -> tuple[list[tuple[str, bytes]], _Truth]:
+    body, start = facts.body, facts.light.time_utc
+    assert body is not None and start is not None and plan.frame.focal_mm is not None
+    seed = int(rng.integers(2**31))
+    actual_plan = plan_shot(actual)
+    rasters = {on: scene_raster(actual, actual_plan, points, seed, on) for on in (False, True)}
+    bare = rasters[False]
+    assert bare is not None
+    errors = Errors(dict(planted.filter_stops), planted.clock_s, stops=0.03)
+    camera = SimulatedCamera(body, bare, {item.id: item.stops for item in facts.filters}, seed, errors, hold_stops=planted.hold_stops)
+    polarisers = {item.id for item in facts.filters if item.kind == FilterKind.POLARISER}
+    truth, files, late = _Truth(), [], float(rng.uniform(20, 90))
+    for number, frame in enumerate(plan.sequence.frames):
+        # Hands are slower than plans, and sometimes a frame is taken that nobody planned.
+        late += float(rng.uniform(4, 12))
+        opens = start + timedelta(seconds=frame.start_s + late)
+        raster = rasters[bool(frame.filter_ids & polarisers)]
+        assert raster is not None
+        camera.scene, camera.busy_until = raster, None
+        minutes = ((opens - start).total_seconds() + frame.shutter_s / 2) / 60
+        camera.light_stops = (plan.light.drift_stops_per_min or 0.0) * minutes
+        order = CameraOrder(
+            frame.f_number,
+            frame.shutter_s,
+            frame.iso,
+            plan.frame.focal_mm,
+            frame.object_distance_m,
+            frame.filter_ids,
+            facts.frame.hold in IN_HAND,
+            frame_key(frame),
+        )
+        for file in camera.take(order, opens):
+            name = f"{start:%m%d}{seed % 997:03d}{number:02d}{file.name}"
+            files.append((name, file.content))
+            truth.files[name] = frame_key(frame)
+        truth.ticks.append((frame_key(frame), opens + timedelta(seconds=frame.shutter_s + float(rng.uniform(1.0, 4.0)))))
+    if rng.random() < 0.3:
+        extra = replace(order, shutter_s=1 / 500, iso=max(body.base_iso, 400.0), f_number=5.6, key=None)
+        camera.busy_until = None
+        for file in camera.take(extra, opens + timedelta(minutes=3)):
+            files.append((f"x{seed % 997:03d}{file.name}", file.content))
+            truth.files[files[-1][0]] = None
+    return files, truth
+
+
+def _event(run_id: str, kind: EventKind, moment: datetime, rng: np.random.Generator, frame: str | None = None) -> FieldEvent:
+    return FieldEvent(str(uuid.UUID(bytes=rng.bytes(16), version=4)), run_id, "demo", moment.astimezone(UTC), kind, frame)
+
+
+def _entry(session: Session, owner_id: int, out: TimeOut, facts: ShotFacts, plan: ShotPlan, run_id: str) -> LogEntry:
+    """Make the entry with the plan as it was kept; the shot in the notebook is planned for another day by now."""
+    record = asdict(recorded_plan(facts, plan))
+    viewpoint = out.shot.viewpoint
+    assert viewpoint is not None and facts.light.time_utc is not None
+    row = LogEntry(
+        owner_id=owner_id, run_id=run_id, shot_id=out.shot.id, location_id=viewpoint.location_id, name=out.shot.name, place=viewpoint.location.name,
+        zone=viewpoint.location.zone, taken_at_utc=facts.light.time_utc, planned=record, subject=record["subject"], lens=record["lens"], light_kind=record["light_kind"],
+        look=record["look"], water_m=record["water_m"],
+    )  # fmt: skip
+    session.add(row)
+    session.flush()
+    return row
+
+
+def _rate(session: Session, row: LogEntry, planted: Planted, rng: np.random.Generator) -> None:
+    """Rate what moves by the taste that is planted, keep what is sharp, and say how it was."""
+    session.expire(row, ["frames"])
+    wanted = (row.planned or {}).get("wanted_look", "")
+    band = next((look for look in LOOKS if look.name == wanted), None)
+    frames: list[LogFrame] = [frame for frame in row.frames if frame.sha256 is not None]
+    for frame in frames:
+        if band is not None and frame.streak_share is not None:
+            low, high = band.low_share * 2**planted.taste_stops, band.high_share * 2**planted.taste_stops
+            frame.stars = int(rng.integers(4, 6)) if low <= frame.streak_share <= high else int(rng.integers(1, 4))
+        frame.curation = Outcome.KEEP if frame.sharp is not False and (frame.stars or 4) >= 4 else Outcome.DROP
+    kept = sum(frame.curation == Outcome.KEEP for frame in frames)
+    row.outcome = Outcome.KEEP if kept >= max(1, len(frames) / 2) else Outcome.MAYBE if kept else Outcome.DROP
+    row.light_stars, row.joy_stars = int(rng.integers(2, 6)), int(rng.integers(3, 6))

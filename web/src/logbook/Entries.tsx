@@ -1,0 +1,216 @@
+import { Box } from "@chakra-ui/react";
+import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { client, take } from "../api/client";
+import { OPTIONS } from "../api/facts";
+import { type LogSought, locationsQuery, logQuery } from "../api/queries";
+import { Button } from "../parts/Button";
+import { Choice, Input } from "../parts/Field";
+import { NewForm } from "../parts/NewForm";
+import { Empty, Failed, Pending } from "../parts/States";
+import { plural } from "../parts/spelling";
+import { UndoBar } from "../parts/UndoBar";
+import { useAct } from "../parts/useAct";
+import { useSettled } from "../parts/useSettled";
+import { ReadIn } from "./ReadIn";
+
+const ANY: LogSought = { words: "", location_id: null, subject: "", light: "", look: "", lens: "", outcome: null };
+
+/** The entries, found by what one remembers of them; files and what a phone took out are read in here. */
+export function Entries() {
+  const [sought, setSought] = useState(ANY);
+  const [adding, setAdding] = useState(false);
+  const settled = useSettled(sought, 200);
+  const query = useInfiniteQuery(logQuery(settled));
+  const pages = query.data?.pages;
+  const first = pages?.[0];
+  if (query.error && !first) return <Failed error={query.error} retry={() => void query.refetch()} />;
+  if (!first) return <Pending what="the log" />;
+  const entries = pages.flatMap((page) => page.entries);
+  return (
+    <Box display="grid" gap="10px" pt="6px">
+      <Box display="flex" gap="10px" alignItems="center" flexWrap="wrap">
+        <Sought sought={sought} kinds={first.kinds} change={(part) => setSought({ ...sought, ...part })} />
+        <Box flex="1" />
+        <UndoBar undo={first.undo} scopes={["log"]} />
+        <Button onClick={() => setAdding(!adding)}>Log by hand</Button>
+      </Box>
+      {adding && <ByHand close={() => setAdding(false)} />}
+      <ReadIn waiting={first.waiting} />
+      {first.total === 0 ? (
+        <Empty>
+          Nothing is logged yet. What is ticked in the field comes here by itself; files of your camera are read in above, and an
+          entry can be made by hand.
+        </Empty>
+      ) : (
+        <>
+          <Box color="muted" fontSize="14px" role="status">
+            {plural(first.total, "entry").replace("entrys", "entries")}
+          </Box>
+          <Box as="ul" display="grid" data-log="">
+            {entries.map((entry) => (
+              <Line key={entry.id} entry={entry} />
+            ))}
+          </Box>
+          {query.hasNextPage && (
+            <Button disabled={query.isFetchingNextPage} onClick={() => void query.fetchNextPage()}>
+              More
+            </Button>
+          )}
+        </>
+      )}
+    </Box>
+  );
+}
+
+type Page = NonNullable<
+  ReturnType<typeof useInfiniteQuery<Awaited<ReturnType<NonNullable<ReturnType<typeof logQuery>["queryFn"]>>>>>["data"]
+>;
+type Kinds = { subject: string[]; light: string[]; look: string[]; lens: string[] };
+type Entry = {
+  id: number;
+  name: string;
+  place: string;
+  taken_words: string;
+  subject: string;
+  look: string;
+  light_kind: string;
+  outcome: string;
+  joy_stars: number | null;
+  frames: number;
+  files: number;
+};
+export type LogPage = Page;
+
+function Sought({ sought, kinds, change }: { sought: LogSought; kinds: Kinds; change: (part: Partial<LogSought>) => void }) {
+  const places = useQuery(locationsQuery());
+  const pick = (name: "subject" | "light" | "look" | "lens", label: string) =>
+    kinds[name].length > 1 && (
+      <Choice
+        quiet
+        label={label}
+        value={sought[name]}
+        options={[{ value: "", label: `any ${label.toLowerCase()}` }, ...kinds[name].map((value) => ({ value, label: value }))]}
+        choose={(value) => change({ [name]: value })}
+      />
+    );
+  return (
+    <>
+      <Input
+        aria-label="Find in the log"
+        placeholder="find …"
+        width="170px"
+        value={sought.words}
+        onChange={(event) => change({ words: event.target.value })}
+      />
+      <Choice
+        quiet
+        label="Place"
+        value={String(sought.location_id ?? "")}
+        options={[
+          { value: "", label: "any place" },
+          ...(places.data?.locations ?? []).map((place) => ({ value: String(place.id), label: place.name })),
+        ]}
+        choose={(value) => change({ location_id: value ? Number(value) : null })}
+      />
+      {pick("subject", "Subject")}
+      {pick("light", "Light")}
+      {pick("look", "Look")}
+      {pick("lens", "Lens")}
+      <Choice
+        quiet
+        label="Keeper"
+        value={sought.outcome ?? ""}
+        options={[{ value: "", label: "kept or not" }, ...OPTIONS.Outcome]}
+        choose={(value) => change({ outcome: (value || null) as LogSought["outcome"] })}
+      />
+    </>
+  );
+}
+
+function Line({ entry }: { entry: Entry }) {
+  return (
+    <Box
+      as="li"
+      py="8px"
+      borderTop="1px solid"
+      borderColor="line"
+      display="grid"
+      gap="2px 16px"
+      gridTemplateColumns={{ base: "1fr", lg: "minmax(0, 2.2fr) minmax(0, 2fr) minmax(0, 1.4fr) 110px" }}
+      alignItems="baseline"
+    >
+      <Box minW="0">
+        <Box as="span" fontWeight="650" fontSize="16px">
+          <Link to={`/logbook/${entry.id}`}>{entry.name}</Link>
+        </Box>
+        <Box as="span" color="muted" ml="8px">
+          {entry.place}
+        </Box>
+      </Box>
+      <Box fontFamily="mono" fontSize="13.5px">
+        {entry.taken_words}
+      </Box>
+      <Box color="muted" fontSize="14px">
+        {[entry.light_kind, entry.look].filter(Boolean).join(", ")}
+      </Box>
+      <Box fontSize="14px" textAlign={{ base: "left", lg: "right" }}>
+        <Box as="span" fontFamily="mono">
+          {entry.frames}
+        </Box>{" "}
+        {entry.frames === 1 ? "frame" : "frames"}
+        {entry.outcome !== "open" && `, ${entry.outcome}`}
+      </Box>
+    </Box>
+  );
+}
+
+function ByHand({ close }: { close: () => void }) {
+  const navigate = useNavigate();
+  const places = useQuery(locationsQuery());
+  const add = useAct(
+    (values: Record<string, string>) =>
+      take(
+        client.POST("/api/log", {
+          body: {
+            name: values.name ?? "",
+            taken_at_utc: new Date(`${values.day ?? ""}T${values.clock || "12:00"}`).toISOString(),
+            words: values.words ?? "",
+            ...(values.location_id ? { location_id: Number(values.location_id) } : {}),
+          },
+        }),
+      ),
+    { quiet: true, only: ["log"] },
+  );
+  const today = new Date().toISOString().slice(0, 10);
+  return (
+    <Box bg="panel" p="14px">
+      <NewForm
+        name="log entry"
+        label="Log it"
+        fields={[
+          { name: "name", label: "What", placeholder: "Posts in the mist" },
+          {
+            name: "location_id",
+            label: "Where",
+            options: [
+              { value: "", label: "no place of the notebook" },
+              ...(places.data?.locations ?? []).map((place) => ({ value: String(place.id), label: place.name })),
+            ],
+          },
+          { name: "day", label: "Day", initial: today, placeholder: today },
+          { name: "clock", label: "Time", placeholder: "16:04" },
+          { name: "words", label: "Words", lines: 3 },
+        ]}
+        submit={async (values) => {
+          if (!/^\d{4}-\d\d-\d\d$/.test(values.day ?? "")) throw new Error("Write the day as 2026-11-26.");
+          if (values.clock && !/^\d\d:\d\d$/.test(values.clock)) throw new Error("Write the time as 16:04.");
+          const made = await add.mutateAsync(values);
+          void navigate(`/logbook/${made.id}`);
+        }}
+        cancel={close}
+      />
+    </Box>
+  );
+}

@@ -1,0 +1,191 @@
+import { Box } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
+import { Link, useParams } from "react-router";
+import { client, type Schemas, take } from "../api/client";
+import { OPTIONS } from "../api/facts";
+import { logEntryQuery } from "../api/queries";
+import { Button } from "../parts/Button";
+import { Choice, Field } from "../parts/Field";
+import { Mark } from "../parts/Mark";
+import { plain } from "../parts/numbers";
+import { Row, Section } from "../parts/Section";
+import { Empty, FailedPage, Pending } from "../parts/States";
+import { UndoBar } from "../parts/UndoBar";
+import { useAct } from "../parts/useAct";
+import { useTitle } from "../parts/useTitle";
+import { Frames } from "./Frames";
+
+export type Entry = Schemas["LogEntryOut"];
+type Patch = Schemas["LogEntryPatch"];
+
+const ASPECTS = ["water", "sharpness", "light", "composition", "joy"] as const;
+
+/** One time out: what was planned beside what was done, what the files say, and what one says oneself. */
+export default function EntryPage() {
+  const id = Number(useParams().entryId);
+  const query = useQuery(logEntryQuery(id));
+  const entry = query.data;
+  useTitle(entry?.name, "logbook");
+  const change = useAct(
+    (body: Patch) => take(client.PATCH("/api/log/{entry_id}", { params: { path: { entry_id: id } }, body })),
+    { quiet: true, only: ["log"] },
+  );
+  if (query.error && !entry) return <FailedPage error={query.error} retry={() => void query.refetch()} />;
+  if (!entry) return <Pending what="the entry" />;
+  const save = (body: Patch) => change.mutateAsync(body);
+  return (
+    <Box as="main" id="main" tabIndex={-1} outline="none" px="16px" py="10px">
+      <Box display="flex" alignItems="baseline" gap="14px" flexWrap="wrap" mb="8px">
+        <Link to="/logbook">Logbook</Link>
+        <Box as="h1" fontSize="22px" fontWeight="700">
+          {entry.name}
+        </Box>
+        <Box color="muted">{[entry.place, entry.taken_words, entry.light_kind, entry.lens].filter(Boolean).join(" · ")}</Box>
+        <Box flex="1" />
+        <UndoBar undo={entry.undo} scopes={[`log:${entry.id}`]} />
+        {entry.shot_id !== null && <Link to={`/shots/${entry.shot_id}/field`}>the plan now</Link>}
+      </Box>
+      <Box
+        display="grid"
+        gap="14px 24px"
+        gridTemplateColumns="minmax(0, 1fr)"
+        css={{ "@media (min-width: 960px)": { gridTemplateColumns: "minmax(0, 3fr) minmax(0, 2fr)" } }}
+      >
+        <Box minW="0" display="grid" gap="12px" alignContent="start">
+          <Findings entry={entry} />
+          {entry.frames.length ? (
+            <Frames entry={entry} />
+          ) : (
+            <Empty>No frames yet: read the camera's files in on the logbook's page, and they find their way here.</Empty>
+          )}
+        </Box>
+        <Box minW="0">
+          <Said entry={entry} save={save} />
+        </Box>
+      </Box>
+    </Box>
+  );
+}
+
+function Findings({ entry }: { entry: Entry }) {
+  if (!entry.findings.length) return null;
+  return (
+    <Box as="ul" fontSize="14.5px" display="grid" gap="4px" data-findings="" aria-label="What the files say">
+      {entry.findings.map((item) => (
+        <Box as="li" key={item.text} display="grid" gridTemplateColumns="20px 1fr" alignItems="baseline">
+          <Mark mark={item.severity} size={5} />
+          <span>{item.text}</span>
+        </Box>
+      ))}
+    </Box>
+  );
+}
+
+function Said({ entry, save }: { entry: Entry; save: (body: Patch) => Promise<unknown> }) {
+  const wrong = new Set(entry.went_wrong);
+  const figure = (name: "wind_mps" | "temperature_c" | "water_m", label: string, unit: string) => (
+    <Field
+      label={label}
+      unit={unit}
+      name={`log:${entry.id}:${name}`}
+      value={entry[name] === null ? "" : plain(entry[name], 1)}
+      placeholder="–"
+      save={(text) => save({ [name]: text.trim() || null })}
+    />
+  );
+  return (
+    <>
+      <Section title="How was it?">
+        <Choice
+          label="Keeper"
+          value={entry.outcome}
+          options={OPTIONS.Outcome}
+          choose={(outcome) => void save({ outcome: outcome as Entry["outcome"] })}
+        />
+        {ASPECTS.map((aspect) => (
+          <Stars
+            key={aspect}
+            label={aspect}
+            value={entry[`${aspect}_stars`]}
+            rate={(stars) => void save({ [`${aspect}_stars`]: stars })}
+          />
+        ))}
+        <Field
+          words
+          label="Words"
+          name={`log:${entry.id}:words`}
+          value={entry.words}
+          placeholder="what it was like"
+          save={(text) => save({ words: text })}
+        />
+      </Section>
+      <Section title="What went wrong">
+        <Box display="flex" flexWrap="wrap" gap="6px">
+          {OPTIONS.WentWrong.map((item) => (
+            <Button
+              key={item.value}
+              look={wrong.has(item.value) ? "chosen" : "plain"}
+              aria-pressed={wrong.has(item.value)}
+              onClick={() =>
+                void save({
+                  went_wrong: wrong.has(item.value)
+                    ? entry.went_wrong.filter((other) => other !== item.value)
+                    : [...entry.went_wrong, item.value],
+                })
+              }
+            >
+              {item.label}
+            </Button>
+          ))}
+        </Box>
+      </Section>
+      <Section title="As it was found">
+        <Row>
+          {figure("wind_mps", "Wind", "m/s")}
+          <Field
+            label="Cloud"
+            unit="%"
+            name={`log:${entry.id}:cloud_share`}
+            value={entry.cloud_share === null ? "" : plain(entry.cloud_share * 100, 0)}
+            placeholder="–"
+            save={(text) => save({ cloud_share: text.trim() ? Number(text) / 100 : null })}
+          />
+          {figure("temperature_c", "Temperature", "°C")}
+          {figure("water_m", "Water level", "m")}
+        </Row>
+        <Field words label="Name" name={`log:${entry.id}:name`} value={entry.name} save={(text) => save({ name: text })} />
+        <Button look="quiet" onClick={() => void save({ archived: !entry.archived })}>
+          {entry.archived ? "Bring it back into the log" : "Put this entry away"}
+        </Button>
+      </Section>
+    </>
+  );
+}
+
+/** One to five; the same one again takes it back. */
+export function Stars({ label, value, rate }: { label: string; value: number | null; rate: (stars: number | null) => void }) {
+  return (
+    <Box
+      role="group"
+      aria-label={label}
+      display="grid"
+      gridTemplateColumns="minmax(0, 1fr) repeat(5, 30px)"
+      gap="4px"
+      alignItems="center"
+    >
+      <Box fontSize="14px">{label}</Box>
+      {[1, 2, 3, 4, 5].map((stars) => (
+        <Button
+          key={stars}
+          px="0"
+          look={(value ?? 0) >= stars ? "chosen" : "plain"}
+          aria-label={`${stars} of 5`}
+          aria-pressed={value === stars}
+          onClick={() => rate(value === stars ? null : stars)}
+        >
+          {stars}
+        </Button>
+      ))}
+    </Box>
+  );
+}
