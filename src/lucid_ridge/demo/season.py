@@ -72,6 +72,23 @@ class Lived:
     files: dict[str, str | None]
 
 
+def demo_times_out(shots: Mapping[str, Shot]) -> list[TimeOut]:
+    """Return the times out of the demo's season: a year in which something can be learnt."""
+    posts, sill, riggs, steppe = (
+        shots[name] for name in ("Posts at the ebb", "Brown water over the sill", "Layered riggs", "Towers from the steppe")
+    )
+    outs = []
+    for number, days in enumerate((310, 222, 129, 43)):
+        tried = [2.0 ** (step - number / 4) for step in (-5, -3.5, -2, -0.5)]
+        outs += [
+            TimeOut(posts, days + 9, "sunset", -24.0 + 3 * number),
+            TimeOut(sill, days + 6, "sunrise", 70.0, shutters_s=tried, wanted_look=LookName.TEXTURED),
+            TimeOut(riggs, days + 3, "sunset", -15.0 - number, by_hand=[2.0**-step for step in (4, 5, 6, 7)]),
+            TimeOut(steppe, days, "sunrise", 12.0 + 3 * number, metered=False),
+        ]
+    return outs
+
+
 def live(
     session: Session, owner_id: int, outs: Sequence[TimeOut], planted: Planted, today: datetime, seed: int, points: int = 240
 ) -> list[Lived]:

@@ -153,7 +153,7 @@ def write_dng(linear: Floats, order: FrameOrder, clock: datetime, model: str) ->
 
 
 def _ratio(seconds: float) -> tuple[int, int]:
-    """Return a time as cameras write it: 1/60, or tenths of a second."""
+    """Return a time as cameras write it: as a fraction with tenths below, or tenths of a second."""
     if seconds < 0.3:
-        return 1, max(1, round(1 / seconds))
+        return 10, max(10, round(10 / seconds))
     return round(seconds * 10), 10

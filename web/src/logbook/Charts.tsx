@@ -253,7 +253,10 @@ function Held({ figures }: { figures: Figures }) {
               right={width - 8}
             />
             <BottomAxis
-              ticks={held.map((item) => ({ at: x(item.over_stops), label: width < 520 ? String(item.over_stops) : item.label }))}
+              ticks={held.map((item) => ({
+                at: x(item.over_stops),
+                label: width / held.length < 120 ? String(item.over_stops).replace("-", "−") : item.label,
+              }))}
               y={height - 20}
             />
             <path

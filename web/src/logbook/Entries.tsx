@@ -2,11 +2,11 @@ import { Box } from "@chakra-ui/react";
 import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { client, take } from "../api/client";
+import { client, type Schemas, take } from "../api/client";
 import { OPTIONS } from "../api/facts";
 import { type LogSought, locationsQuery, logQuery } from "../api/queries";
 import { Button } from "../parts/Button";
-import { Choice, Input } from "../parts/Field";
+import { Input, SelectBox } from "../parts/Field";
 import { NewForm } from "../parts/NewForm";
 import { Empty, Failed, Pending } from "../parts/States";
 import { plural } from "../parts/spelling";
@@ -64,37 +64,13 @@ export function Entries() {
   );
 }
 
-type Page = NonNullable<
-  ReturnType<typeof useInfiniteQuery<Awaited<ReturnType<NonNullable<ReturnType<typeof logQuery>["queryFn"]>>>>>["data"]
->;
-type Kinds = { subject: string[]; light: string[]; look: string[]; lens: string[] };
-type Entry = {
-  id: number;
-  name: string;
-  place: string;
-  taken_words: string;
-  subject: string;
-  look: string;
-  light_kind: string;
-  outcome: string;
-  joy_stars: number | null;
-  frames: number;
-  files: number;
-};
-export type LogPage = Page;
+type Kinds = Schemas["LogKindsOut"];
+type Entry = Schemas["LogLineOut"];
 
 function Sought({ sought, kinds, change }: { sought: LogSought; kinds: Kinds; change: (part: Partial<LogSought>) => void }) {
   const places = useQuery(locationsQuery());
-  const pick = (name: "subject" | "light" | "look" | "lens", label: string) =>
-    kinds[name].length > 1 && (
-      <Choice
-        quiet
-        label={label}
-        value={sought[name]}
-        options={[{ value: "", label: `any ${label.toLowerCase()}` }, ...kinds[name].map((value) => ({ value, label: value }))]}
-        choose={(value) => change({ [name]: value })}
-      />
-    );
+  const listed = (values: string[]) => values.map((value) => ({ value, label: value }));
+  const found = (places.data?.locations ?? []).map((place) => ({ value: String(place.id), label: place.name }));
   return (
     <>
       <Input
@@ -104,28 +80,54 @@ function Sought({ sought, kinds, change }: { sought: LogSought; kinds: Kinds; ch
         value={sought.words}
         onChange={(event) => change({ words: event.target.value })}
       />
-      <Choice
-        quiet
-        label="Place"
+      <Pick
+        label="any place"
         value={String(sought.location_id ?? "")}
-        options={[
-          { value: "", label: "any place" },
-          ...(places.data?.locations ?? []).map((place) => ({ value: String(place.id), label: place.name })),
-        ]}
+        options={found}
         choose={(value) => change({ location_id: value ? Number(value) : null })}
       />
-      {pick("subject", "Subject")}
-      {pick("light", "Light")}
-      {pick("look", "Look")}
-      {pick("lens", "Lens")}
-      <Choice
-        quiet
-        label="Keeper"
+      <Pick
+        label="any subject"
+        value={sought.subject}
+        options={listed(kinds.subject)}
+        choose={(subject) => change({ subject })}
+      />
+      <Pick label="any light" value={sought.light} options={listed(kinds.light)} choose={(light) => change({ light })} />
+      <Pick label="any look" value={sought.look} options={listed(kinds.look)} choose={(look) => change({ look })} />
+      <Pick label="any lens" value={sought.lens} options={listed(kinds.lens)} choose={(lens) => change({ lens })} />
+      <Pick
+        label="kept or not"
         value={sought.outcome ?? ""}
-        options={[{ value: "", label: "kept or not" }, ...OPTIONS.Outcome]}
+        options={OPTIONS.Outcome}
         choose={(value) => change({ outcome: (value || null) as LogSought["outcome"] })}
       />
     </>
+  );
+}
+
+/** One thing that entries are found by; the first choice is any. */
+function Pick({
+  label,
+  value,
+  options,
+  choose,
+}: {
+  label: string;
+  value: string;
+  options: readonly { value: string; label: string }[];
+  choose: (value: string) => void;
+}) {
+  return (
+    <Box width="128px">
+      <SelectBox aria-label={label} fontSize="14px" value={value} onChange={(event) => choose(event.target.value)}>
+        <option value="">{label}</option>
+        {options.map((option) => (
+          <option key={option.value} value={option.value}>
+            {option.label}
+          </option>
+        ))}
+      </SelectBox>
+    </Box>
   );
 }
 
