@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import contextlib
 import os
+import signal
+from pathlib import Path
 
 from selenium import webdriver
 from selenium.webdriver.chrome.service import Service
@@ -23,12 +26,28 @@ FLAGS = [
 ]
 
 
-def start_chromium() -> webdriver.Chrome:
-    """Return a browser made of the programs that ./test and the tools have found."""
+def start_chromium(*more: str) -> webdriver.Chrome:
+    """Return a browser made of the programs that ./test and the tools have found. more: flags beside the usual ones."""
     options = webdriver.ChromeOptions()
     options.binary_location = os.environ["LUCID_RIDGE_CHROMIUM"]
-    for flag in FLAGS + (["--no-sandbox"] if os.geteuid() == 0 else []):
+    for flag in [*FLAGS, *more, *(["--no-sandbox"] if os.geteuid() == 0 else [])]:
         options.add_argument(flag)
     options.add_argument("--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1, EXCLUDE localhost")
     options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
     return webdriver.Chrome(options=options, service=Service(os.environ["LUCID_RIDGE_CHROMEDRIVER"]))
+
+
+def kill(browser: webdriver.Chrome) -> None:
+    """End a browser with its driver as a crash would: at once, and without asking."""
+    pids = [browser.service.process.pid]  # type: ignore[union-attr]
+    for pid in pids:
+        for entry in Path("/proc").iterdir():
+            if entry.name.isdigit():
+                with contextlib.suppress(OSError):
+                    if int((entry / "stat").read_text().rpartition(")")[2].split()[1]) == pid:
+                        pids.append(int(entry.name))
+    for pid in pids:
+        with contextlib.suppress(ProcessLookupError):
+            os.kill(pid, signal.SIGKILL)
+    # The driver is this test's own child.
+    browser.service.process.wait()  # type: ignore[union-attr]

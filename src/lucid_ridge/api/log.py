@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from typing import Any
 
 from apiflask import APIBlueprint
@@ -10,6 +11,7 @@ from sqlalchemy import func, select
 
 from ..core.facts.calibrations import CalibrationKind
 from ..formats.camera_files import LARGEST_BYTES
+from ..formats.taken_sheets import MEDIA_TYPES, write_taken
 from ..operations import lessons, log_files
 from ..operations import log_entries as entries
 from ..operations.calibrated import WATER, switched_on
@@ -19,7 +21,7 @@ from ..store.kit import Filter
 from ..store.log import LogEntry, LogFrame
 from ..store.places import Location
 from .context import Context, changes_nothing, context
-from .files import answers_with, sent_file, takes_file
+from .files import answers_with, file_response, sent_file, takes_file
 from .present.log import present_calibrations, present_entry, present_figures, present_log
 from .schemas import log as schemas
 from .schemas.places import FileQuery
@@ -68,6 +70,29 @@ def edit_entry(entry_id: int, json_data: schemas.LogEntryPatch) -> Any:
     """Change what is said of an entry."""
     here = context()
     return _seen(here, entries.edit_entry(here.session, here.owner_id, entry_id, json_data.model_dump(exclude_unset=True)))
+
+
+@log.get("/log/<int:entry_id>/export/<ending>")
+@answers_with(*MEDIA_TYPES.values())
+def export_entry(entry_id: int, ending: str) -> Response:
+    """An entry's files as a sheet for putting together (csv, json), or as XMP sidecars (zip). Originals are not touched."""
+    if ending not in MEDIA_TYPES:
+        raise NotFound("kind of file")
+    here = context()
+    row = entries.get_entry(here.session, here.owner_id, entry_id)
+    together, files = log_files.taken_sheet(row)
+    plain = re.sub(r"[^a-z0-9]+", "-", row.name.lower()).strip("-") or "entry"
+    return file_response(write_taken(ending, row.name, together, files), MEDIA_TYPES[ending], f"{plain}-taken.{ending}")
+
+
+@log.post("/log/<int:entry_id>/best")
+@log.output(schemas.LogEntryOut)
+def keep_best(entry_id: int) -> Any:
+    """Keep the sharpest of what was taken again and again, and drop the others that nobody has decided on."""
+    here = context()
+    row = entries.get_entry(here.session, here.owner_id, entry_id)
+    log_files.keep_the_best(here.session, row)
+    return _seen(here, row)
 
 
 @log.patch("/log/frames/<int:frame_id>")

@@ -14,11 +14,12 @@ from sqlalchemy.orm import Session, undefer
 from ..core.facts.log import Outcome
 from ..core.taken.cells import Cells, Seen, look_at
 from ..core.taken.frames import Expected, Shown
-from ..core.taken.grouping import groups_of
+from ..core.taken.grouping import GroupKind, groups_of
 from ..core.taken.judging import SHARP_PX, Finding, JudgedFrame, Spot, error_ev, findings, means_at, moved_at
 from ..core.taken.matching import LARGEST_OFFSET, Matching, match
 from ..core.taken.pixels import BlurKind
 from ..formats.camera_files import CameraFile, read_camera_file
+from ..formats.taken_sheets import TakenFile
 from ..store.log import LogEntry, LogFrame
 from .errors import Refused
 from .field import run as run_of_events
@@ -194,9 +195,57 @@ def spots_of(record: Mapping[str, Any]) -> list[Spot]:
     return [Spot(item["name"], item["x"], item["y"], item["distance_m"], item["role"], item["moves"]) for item in record.get("places", [])]
 
 
-def kept_frames(rows: Sequence[LogFrame]) -> Sequence[LogFrame]:
-    """Return the best of each burst first kept open: the one that is least blurred."""
-    return sorted(rows, key=lambda row: (row.curation == Outcome.DROP, row.blur_px if row.blur_px is not None else math.inf))
+def best_of(rows: Sequence[LogFrame]) -> LogFrame | None:
+    """Return the frame of a group that is least blurred, of those that were not dropped; None where nobody can tell."""
+    told = [row for row in rows if row.curation != Outcome.DROP and row.blur_px is not None and row.blur_kind != BlurKind.MOTION]
+    return min(told, key=lambda row: row.blur_px or math.inf, default=None)
+
+
+def keep_the_best(session: Session, entry: LogEntry) -> int:
+    """Keep the sharpest frame of every group that is the same picture taken again and again, and drop the others that nobody has decided on. Returns how many were kept."""
+    groups: dict[tuple[str, int], list[LogFrame]] = {}
+    for row in entry.frames:
+        if row.sha256 is not None:
+            # A burst that nobody planned, or one planned frame taken more than once.
+            name = (
+                row.planned_key.rsplit(".", 1)[0] if row.planned_key else row.group_kind if row.group_kind == str(GroupKind.BURST) else ""
+            )
+            groups.setdefault((name, row.group_number if not row.planned_key else -1), []).append(row)
+    kept = 0
+    for (name, _), rows in groups.items():
+        best = best_of(rows) if name and len(rows) > 1 else None
+        if best is None:
+            continue
+        kept += 1
+        for row in rows:
+            if row.curation == Outcome.OPEN:
+                row.curation = Outcome.KEEP if row is best else Outcome.DROP
+    session.flush()
+    return kept
+
+
+def taken_sheet(entry: LogEntry) -> tuple[str | None, list[TakenFile]]:
+    """Return how the picture is put together, and the files of an entry with what each is in it."""
+    record = entry.planned or {}
+    numbers = {key: number for number, key in enumerate(record.get("frames", {}), start=1)}
+    groups = {key: group for group in record.get("groups", []) for key in group["frames"]}
+    files = []
+    for row in entry.frames:
+        if row.sha256 is None:
+            continue
+        group = groups.get(row.planned_key or "")
+        steps = tuple(
+            f"{how} {1 + next(at for at, keys in enumerate(sets) if row.planned_key in keys)}"
+            for how, sets in (group["steps"] if group else [])
+            if any(row.planned_key in keys for keys in sets)
+        )
+        files.append(
+            TakenFile(
+                row.file_name, group["name"] if group else row.group_kind, group["role"] if group else "", str(numbers.get(row.planned_key or "", "")), row.shutter_s,
+                row.f_number, row.iso, tuple(row.filters), steps, row.curation, row.stars,
+            )
+        )  # fmt: skip
+    return record.get("together"), files
 
 
 def _judged(row: LogFrame, planned: Mapping[str, Any], numbers: Mapping[str, int]) -> JudgedFrame | None:

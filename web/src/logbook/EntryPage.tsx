@@ -4,7 +4,7 @@ import { Link, useParams } from "react-router";
 import { client, type Schemas, take } from "../api/client";
 import { OPTIONS } from "../api/facts";
 import { logEntryQuery } from "../api/queries";
-import { Button } from "../parts/Button";
+import { Button, ButtonLink } from "../parts/Button";
 import { Choice, Field } from "../parts/Field";
 import { Mark } from "../parts/Mark";
 import { plain } from "../parts/numbers";
@@ -43,6 +43,7 @@ export default function EntryPage() {
         <Box color="muted">{[entry.place, entry.taken_words, entry.light_kind, entry.lens].filter(Boolean).join(" · ")}</Box>
         <Box flex="1" />
         <UndoBar undo={entry.undo} scopes={[`log:${entry.id}`]} />
+        <Out entry={entry} />
         {entry.shot_id !== null && <Link to={`/shots/${entry.shot_id}/field`}>the plan now</Link>}
       </Box>
       <Box
@@ -64,6 +65,26 @@ export default function EntryPage() {
         </Box>
       </Box>
     </Box>
+  );
+}
+
+/** The sheet for putting the picture together, with the files' real names; and sidecars that tell a raw converter what is kept. */
+function Out({ entry }: { entry: Entry }) {
+  const best = useAct(() => take(client.POST("/api/log/{entry_id}/best", { params: { path: { entry_id: entry.id } } })), {
+    only: ["log"],
+  });
+  if (!entry.frames.some((frame) => frame.preview)) return null;
+  return (
+    <>
+      <Button look="quiet" disabled={best.isPending} onClick={() => best.mutate(undefined)}>
+        keep the sharpest of each
+      </Button>
+      {(["csv", "json", "zip"] as const).map((ending) => (
+        <ButtonLink key={ending} look="quiet" px="3px" href={`/api/log/${entry.id}/export/${ending}`} download>
+          {{ csv: "sheet", json: "JSON", zip: "XMP sidecars" }[ending]}
+        </ButtonLink>
+      ))}
+    </>
   );
 }
 

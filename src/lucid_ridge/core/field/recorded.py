@@ -12,6 +12,7 @@ from ..exposure.bracketing import MID_GREY_OF_SATURATION
 from ..facts.kit import FilterKind
 from ..facts.settings import settings_of
 from ..facts.shot import ShotFacts
+from ..planning.blend_sheet import blend_sheet
 from ..planning.frames_in_time import Frame
 from ..planning.holding import slowest_by_hand_s
 from ..planning.plan import ShotPlan
@@ -52,6 +53,16 @@ class RecordedFrame:
 
 
 @dataclass(frozen=True)
+class RecordedGroup:
+    """A group as it is put together later. frames: keys; steps: what to do with which sets of them."""
+
+    name: str
+    role: str
+    frames: tuple[str, ...]
+    steps: tuple[tuple[str, tuple[tuple[str, ...], ...]], ...]
+
+
+@dataclass(frozen=True)
 class RecordedPlan:
     """scene_ev100: that the plan reckons with. water_band: shares of the short side between which the wanted look lies, None without one. hand_limit_s: by the rule, whatever the log taught; None on something that stands."""
 
@@ -75,6 +86,8 @@ class RecordedPlan:
     streak_per_s: float | None
     light_offset_stops: float
     start_utc: str | None
+    groups: tuple[RecordedGroup, ...]
+    together: str | None
 
 
 def recorded_plan(facts: ShotFacts, plan: ShotPlan) -> RecordedPlan:
@@ -92,7 +105,24 @@ def recorded_plan(facts: ShotFacts, plan: ShotPlan) -> RecordedPlan:
         slowest_by_hand_s(replace(facts, hand_shift=None), settings, plan.depth.imaging), plan.light.drift_stops_per_min or 0.0, hour.wind_mps if hour else None, hour.cover if hour else None,
         hour.temperature_c if hour else None, plan.light.tide_m, moving.streak_share(1.0) if moving is not None else None,
         facts.light_offset.value if facts.light_offset is not None else 0.0, facts.light.time_utc.isoformat() if facts.light.time_utc is not None else None,
+        *_groups(plan),
     )  # fmt: skip
+
+
+def _groups(plan: ShotPlan) -> tuple[tuple[RecordedGroup, ...], str | None]:
+    """Return which frames belong together, and how what they became is put together."""
+    sheet = blend_sheet(plan.sequence)
+    keys = {frame.number: frame_key(frame) for frame in plan.sequence.frames}
+    rows = tuple(
+        RecordedGroup(
+            row.group.called,
+            str(row.group.role),
+            tuple(keys[number] for number in row.frames),
+            tuple((str(step.how), tuple(tuple(keys[number] for number in numbers) for numbers in step.sets)) for step in row.steps),
+        )
+        for row in sheet.rows
+    )
+    return rows, sheet.last
 
 
 def places_of(facts: ShotFacts, tones: TonesStep) -> tuple[Place, ...]:

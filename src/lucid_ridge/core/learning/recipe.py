@@ -1,0 +1,102 @@
+"""A recipe from a picture: what made its water look so, where the sun stood, when that light comes again, and which shutter does the same elsewhere."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, datetime, timedelta
+
+import numpy as np
+
+from ..errors import InputError
+from ..exposure.motion import LOOKS, look_of_streak, streak_mm
+from ..facts.place import Location
+from ..light.ephemeris import sun_position
+from ..optics.circle_of_confusion import coc_handbook_mm
+from ..spans.instants import local_day
+
+# The sun counts as standing where it stood within so much [degrees].
+_ALTITUDE_DEG, _AZIMUTH_DEG = 1.0, 3.0
+# Through a year the sun is looked for every so many days and minutes.
+_EVERY_DAYS, _STEP_MIN = 3, 4
+_SHORT_SIDE_MM = 24.0
+
+
+@dataclass(frozen=True)
+class SunThen:
+    """Where the sun stood [degrees], altitude as it is seen."""
+
+    altitude_deg: float
+    azimuth_deg: float
+
+
+@dataclass(frozen=True)
+class LightAgain:
+    """Days, first and last, on which the sun comes to stand there, and when it does on the middle one."""
+
+    first: date
+    last: date
+    time_utc: datetime
+
+
+def streak_share_of(focal_mm: float, distance_m: float, speed_mps: float, shutter_s: float, short_side_mm: float = _SHORT_SIDE_MM) -> float:
+    """Return the streak of moving water as a share of the frame's short side. Raises InputError for what is not positive."""
+    for name, value in (("distance_m", distance_m), ("short_side_mm", short_side_mm)):
+        if not (math.isfinite(value) and value > 0):
+            raise InputError(name, f"{name} must be a positive number.")
+    return float(streak_mm(focal_mm, distance_m * 1000, speed_mps, shutter_s)) / short_side_mm
+
+
+def look_of_share(share: float, short_side_mm: float = _SHORT_SIDE_MM) -> str:
+    """Return the look of a streak that covers so large a share of the short side, on a sensor of 36 × 24 mm."""
+    return look_of_streak(share * short_side_mm, short_side_mm, coc_handbook_mm(36.0, 24.0))
+
+
+def speeds_of_look(look: str, focal_mm: float, distance_m: float, shutter_s: float, short_side_mm: float = _SHORT_SIDE_MM) -> tuple[float, float]:
+    """Return between which speeds [m/s] water looks so in a picture; what somebody's picture tells of its water. Raises InputError for a look without a band."""
+    band = next((item for item in LOOKS if item.name == look), None)
+    if band is None:
+        raise InputError("look", f"“{look}” has no band of streaks: use {', '.join(item.name for item in LOOKS)}.")
+    a_metre = streak_share_of(focal_mm, distance_m, 1.0, shutter_s, short_side_mm)
+    return band.low_share / a_metre, band.high_share / a_metre
+
+
+def same_streak_s(share: float, share_per_s: float) -> float:
+    """Return the shutter time [s] that draws the same streak where water draws so large a share in a second. Raises InputError for water that stands still."""
+    if not (share > 0 and share_per_s > 0 and math.isfinite(share) and math.isfinite(share_per_s)):
+        raise InputError("streak_share", "Water that does not move draws no streak.")
+    return share / share_per_s
+
+
+def sun_then(place: Location, moment: datetime) -> SunThen:
+    """Return where the sun stood at a place."""
+    position = sun_position(place.latitude_deg, place.longitude_deg, place.elevation_m, [moment])
+    return SunThen(float(np.asarray(position.apparent_altitude_deg)[0]), float(np.asarray(position.azimuth_deg)[0]))
+
+
+def light_again(place: Location, wanted: SunThen, from_date: date, days: int = 366) -> tuple[LightAgain, ...]:
+    """Return when the sun comes to stand so at a place in the days from a date on; empty where it never does, as in the other hemisphere. An ordinary answer."""
+    hits: list[tuple[date, datetime]] = []
+    for number in range(0, days, _EVERY_DAYS):
+        day = from_date + timedelta(days=number)
+        start, end = local_day(day, place.zone)
+        times = [start + timedelta(minutes=step) for step in range(0, int((end - start).total_seconds() / 60), _STEP_MIN)]
+        position = sun_position(place.latitude_deg, place.longitude_deg, place.elevation_m, times)
+        off_up = np.abs(np.asarray(position.apparent_altitude_deg) - wanted.altitude_deg)
+        off_side = np.abs((np.asarray(position.azimuth_deg) - wanted.azimuth_deg + 180) % 360 - 180)
+        fits = (off_up <= _ALTITUDE_DEG) & (off_side <= _AZIMUTH_DEG)
+        if fits.any():
+            best = int(np.where(fits, off_up + off_side / 3, np.inf).argmin())
+            hits.append((day, times[best]))
+    return tuple(_spans(hits))
+
+
+def _spans(hits: Sequence[tuple[date, datetime]]) -> list[LightAgain]:
+    runs: list[list[tuple[date, datetime]]] = []
+    for hit in hits:
+        if runs and (hit[0] - runs[-1][-1][0]).days <= _EVERY_DAYS:
+            runs[-1].append(hit)
+        else:
+            runs.append([hit])
+    return [LightAgain(run[0][0], run[-1][0], run[len(run) // 2][1]) for run in runs]

@@ -1,0 +1,264 @@
+"""The field: the runner without a network, through a crash, and the file that is taken along."""
+
+import json
+import time
+import urllib.request
+from datetime import datetime
+
+import numpy as np
+import pytest
+from chromium import kill, start_chromium
+from selenium.webdriver.common.by import By
+
+from lucid_ridge.core.field.cameras import FrameOrder
+from lucid_ridge.standins.camera import write_jpeg
+
+SHOT = "Posts at the ebb"
+
+
+def _card(screen):
+    shot = next(item for item in screen.ask("GET", "/notebook")["shots"] if item["name"] == SHOT)
+    return screen.ask("GET", f"/shots/{shot['id']}")["card_id"]
+
+
+def _press(browser, words):
+    """Press a button of the runner by what is written on it."""
+
+    def found():
+        return [
+            item for item in browser.find_elements(By.CSS_SELECTOR, "button") if item.text.strip().startswith(words) and item.is_enabled()
+        ]
+
+    _until(browser, found, f"no button {words}")
+    browser.execute_script("arguments[0].click()", found()[0])
+
+
+def _until(browser, true, why):
+    end = time.monotonic() + 30
+    while time.monotonic() < end:
+        if true():
+            return
+        time.sleep(0.05)
+    raise AssertionError(f"{why}: {browser.find_element(By.TAG_NAME, 'body').text[:600]}")
+
+
+def _reads(browser, words):
+    _until(browser, lambda: words in browser.find_element(By.TAG_NAME, "body").text, f"does not read {words}")
+
+
+def _taken(screen, card):
+    runs = screen.ask("GET", f"/cards/{card}/run")["run_ids"]
+    return [item for run in runs for item in screen.ask("GET", f"/field/runs/{run}")["events"] if item["kind"] == "taken"]
+
+
+def test_frames_are_ticked_with_no_network_and_none_is_lost(screen):
+    card = _card(screen)
+    screen.size(390, 844)
+    screen.open(f"/cards/{card}/run")
+    browser = screen.browser
+    _reads(browser, "Frame 1 of 3")
+    _reads(browser, "Put on 10-stop ND")
+    screen.expect_in_console("ERR_INTERNET_DISCONNECTED")
+    screen.network(offline=True)
+    _press(browser, "Taken")
+    _reads(browser, "Frame 2 of 3")
+    _press(browser, "Skip")
+    _reads(browser, "Frame 3 of 3")
+    _reads(browser, "2 entries wait on this device")
+    assert _taken(screen, card) == []
+    # The page is gone and comes back while the network is away: the device knows what was done.
+    screen.network()
+    browser.refresh()
+    _reads(browser, "Frame 3 of 3")
+    _until(browser, lambda: len(_taken(screen, card)) == 1, "what was ticked has not arrived")
+    _press(browser, "Undo")
+    _reads(browser, "Frame 2 of 3")
+    _press(browser, "Taken")
+    _until(browser, lambda: len(_taken(screen, card)) == 2, "the second has not arrived")
+    entry = next(item for item in screen.ask("GET", "/log")["entries"] if item["name"] == SHOT)
+    assert entry["frames"] == 2
+
+
+def test_what_differs_is_planned_anew(screen):
+    card = _card(screen)
+    screen.size(390, 844)
+    screen.network(latency_ms=300)
+    screen.open(f"/cards/{card}/run")
+    browser = screen.browser
+    _reads(browser, "2'08\"")
+    _press(browser, "It differs")
+    _press(browser, "10-stop ND")
+    # Ten stops less: an eighth.
+    _reads(browser, "1/8")
+    _reads(browser, "no filter on")
+    _press(browser, "Undo")
+    _reads(browser, "2'08\"")
+
+
+def test_a_countdown_runs_by_the_clock_and_tells_how_long_it_was(screen):
+    card = _card(screen)
+    screen.size(390, 844)
+    screen.open(f"/cards/{card}/run")
+    browser = screen.browser
+    _reads(browser, "let it settle 0:05")
+    # Two minutes pass while the phone sleeps: the wall clock goes on, the steady one stands.
+    browser.execute_script("window.__now = Date.now.bind(Date); Date.now = () => window.__now() + (window.__slept || 0);")
+    _press(browser, "Start")
+    _reads(browser, "let it settle")
+    browser.execute_script("window.__slept = 20000")
+    _reads(browser, "exposing")
+    browser.execute_script("window.__slept = 300000")
+    _until(browser, lambda: any(item.text == "Start" for item in browser.find_elements(By.CSS_SELECTOR, "button")), "it has not ended")
+    _press(browser, "Taken")
+    _until(browser, lambda: len(_taken(screen, card)) == 1, "the tick has not arrived")
+    assert _taken(screen, card)[0]["shutter_s"] == pytest.approx(128, rel=0.05)
+
+
+def test_the_file_taken_along_works_alone_and_comes_back(screen, tmp_path):
+    card = _card(screen)
+    with urllib.request.urlopen(f"{screen.address}/api/cards/{card}/take-along") as answer:
+        page = answer.read()
+    path = tmp_path / "posts.html"
+    path.write_bytes(page)
+    browser = start_chromium()
+    try:
+        browser.execute_cdp_cmd("Network.enable", {})
+        browser.execute_cdp_cmd(
+            "Network.emulateNetworkConditions", {"offline": True, "latency": 0, "downloadThroughput": 0, "uploadThroughput": 0}
+        )
+        browser.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", {"width": 390, "height": 844, "deviceScaleFactor": 1, "mobile": True})
+        browser.get(path.as_uri())
+        _reads(browser, "Frame 1 of 3")
+        _press(browser, "Start")
+        _reads(browser, "let it settle")
+        _press(browser, "Stop")
+        # A reading: planned EV 11; f/16 at 1/60 s is EV 13.9, so the time is less than a quarter.
+        _press(browser, "It differs")
+        _press(browser, "EV ")
+        _reads(browser, "Read EV")
+        _reads(browser, "16 s" if "16 s" in browser.find_element(By.TAG_NAME, "body").text else "15 s")
+        _press(browser, "Taken")
+        _reads(browser, "Frame 2 of 3")
+        _press(browser, "It differs")
+        _press(browser, "10 min")
+        _press(browser, "It differs")
+        _press(browser, "10-stop ND")
+        # A delay and a missing filter together stand in no table: the file says where it ends.
+        _reads(browser, "beyond that the server is needed")
+        _press(browser, "Undo")
+        browser.refresh()
+        _reads(browser, "Frame 2 of 3")
+        severe = [item for item in browser.get_log("browser") if item["level"] == "SEVERE"]
+        assert severe == []
+        _press(browser, "Take out")
+        text = browser.execute_async_script(
+            "const done = arguments[0];"
+            "indexedDB.open('lucid-ridge-field').onsuccess = (event) => {"
+            "  event.target.result.transaction('events').objectStore('events').getAll().onsuccess = (all) =>"
+            "    done(JSON.stringify({lucid_ridge_events: 1, card_id: 0, events: all.target.result.map((item) => item.event)}));"
+            "};"
+        )
+    finally:
+        browser.quit()
+    events = json.loads(text)["events"]
+    assert {item["kind"] for item in events} == {"reading", "taken", "late", "filter missing", "undone"}
+    screen.open("/logbook")
+    screen.press("from the field")
+    box = screen.find("//textarea[@aria-label='Text that was taken out']")
+    screen.browser.execute_script(
+        "const set = Object.getOwnPropertyDescriptor(HTMLTextAreaElement.prototype, 'value').set; set.call(arguments[0], arguments[1]);"
+        "arguments[0].dispatchEvent(new Event('input', {bubbles: true}));",
+        box, text,
+    )  # fmt: skip
+    screen.press("Read the text in")
+    screen.reads(f"{len(events)} events read in")
+    assert len(_taken(screen, card)) == 1
+    screen.press("Read the text in")
+    screen.reads("sent twice they count once")
+    assert len(_taken(screen, card)) == 1
+
+
+def test_a_browser_that_crashes_has_kept_what_was_ticked(screen, tmp_path):
+    card = _card(screen)
+    kept = tmp_path / "profile"
+    first = start_chromium(f"--user-data-dir={kept}")
+    try:
+        first.get(f"{screen.address}/cards/{card}/run")
+        _reads(first, "Frame 1 of 3")
+        first.execute_cdp_cmd("Network.enable", {})
+        first.execute_cdp_cmd(
+            "Network.emulateNetworkConditions", {"offline": True, "latency": 0, "downloadThroughput": 0, "uploadThroughput": 0}
+        )
+        _press(first, "Taken")
+        _reads(first, "Frame 2 of 3")
+    finally:
+        # Not asked to leave, but ended at once.
+        kill(first)
+    again = start_chromium(f"--user-data-dir={kept}")
+    try:
+        again.get(f"{screen.address}/cards/{card}/run")
+        _reads(again, "Frame 2 of 3")
+        _until(again, lambda: len(_taken(screen, card)) == 1, "what was ticked before the crash has not arrived")
+    finally:
+        again.quit()
+
+
+def test_the_runner_opens_without_a_server_once_it_was_seen(screen, tmp_path):
+    card = _card(screen)
+    screen.size(390, 844)
+    screen.open(f"/cards/{card}/run")
+    browser = screen.browser
+    _reads(browser, "Frame 1 of 3")
+    _until(
+        browser,
+        lambda: browser.execute_async_script(
+            "const done = arguments[0]; navigator.serviceWorker.ready.then(async () => done((await caches.keys()).length > 0 && !!navigator.serviceWorker.controller))"
+        ),
+        "no service worker",
+    )
+    screen.expect_in_console("ERR_")
+    screen.expect_in_console("Failed to fetch")
+    browser.execute_cdp_cmd("Network.enable", {})
+    # The worker's own requests fail as well: what it answers comes from what it has kept.
+    browser.execute_cdp_cmd("Network.setBlockedURLs", {"urls": ["*/api/*"]})
+    browser.execute_async_script("const done = arguments[0]; fetch('/cards/1/run').then((a) => a.text()).then(() => done())")
+    browser.refresh()
+    _reads(browser, "Frame 1 of 3")
+    browser.execute_cdp_cmd("Network.setBlockedURLs", {"urls": []})
+
+
+def test_the_logbook_shows_what_was_taken_and_what_it_teaches(screen):
+    screen.open("/logbook")
+    screen.count("[data-log] > li", 16)
+    screen.find("//a[normalize-space()='Brown water over the sill']").click()
+    screen.count("[data-frames] > li", len(screen.all("[data-frames] > li")) or 5)
+    screen.reads("Sill stones")
+    screen.open("/logbook?view=figures")
+    screen.reads("Light against the plan")
+    screen.open("/logbook?view=lessons")
+    screen.reads("It takes 10.3 stops")
+    screen.press("Use it")
+    screen.reads("in use")
+    screen.open_shot(SHOT, "exposure")
+    screen.reads("10.3 by 12 frames, not 10")
+    screen.open("/logbook?view=lessons")
+    screen.press("No longer use it")
+    screen.reads("Plans do not use it.")
+
+
+def test_files_are_read_in_by_hand(screen, tmp_path):
+    good = tmp_path / "A.JPG"
+    picture = np.clip(np.random.default_rng(1).normal(0.3, 0.1, (120, 180, 3)), 0, 1)
+    good.write_bytes(write_jpeg(picture, FrameOrder(8.0, 1 / 60, 100.0, 35.0, 5.0), datetime(2026, 1, 2, 3, 4), "body"))
+    bad = tmp_path / "B.JPG"
+    bad.write_bytes(b"\xff\xd8\xffnothing")
+    screen.expect_in_console("422")
+    screen.expect_in_console("400")
+    screen.open("/logbook")
+    screen.find("//input[@aria-label='Files of the camera']").send_keys(f"{good}\n{bad}")
+    screen.reads("2 of 2 read, 1 refused.")
+    screen.reads("B.JPG")
+    screen.reads("1 of no plan")
+    screen.find("//input[@aria-label='Files of the camera']").send_keys(str(good))
+    screen.reads("1 known before")
+    assert sum(item["name"].startswith("Unplanned") for item in screen.ask("GET", "/log")["entries"]) == 1
