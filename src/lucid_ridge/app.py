@@ -25,6 +25,7 @@ from .api.log import log
 from .api.openapi import tidy_spec
 from .api.outings import outings
 from .api.places import places
+from .api.practice import practice
 from .api.sequences import sequences
 from .api.shots import shots
 from .api.solutions import solutions
@@ -81,7 +82,7 @@ def create_app(settings: Configuration, sessions: Any = None) -> APIFlask:
     app.after_request(tell_revision)
     app.after_request(_headers)
     app.teardown_request(close)
-    for blueprint in (general, places, exchange, light, kit, shots, frames, sequences, solutions, outings, field, log):
+    for blueprint in (general, places, exchange, light, kit, shots, frames, sequences, solutions, outings, field, log, practice):
         app.register_blueprint(blueprint)
     app.register_blueprint(front_end)
     app.spec_processor(tidy_spec)  # type: ignore[arg-type]

@@ -249,3 +249,30 @@ export const logFiguresQuery = () =>
 
 export const calibrationsQuery = () =>
   queryOptions({ queryKey: ["log", "calibrations"], queryFn: () => take(client.GET("/api/calibrations")) });
+
+export const practiceQuery = () => queryOptions({ queryKey: ["practice"], queryFn: () => take(client.GET("/api/practice")) });
+
+export const questionQuery = (exercise: Schemas["Exercise"], seed: number) =>
+  queryOptions({
+    queryKey: ["practice", exercise, seed],
+    queryFn: () => take(client.GET("/api/practice/question", { params: { query: { exercise, seed } } })),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
+/** What made a frame, when its light comes again at a place, and the shutter that does the same on a shot's water. */
+export const recipeQuery = (frameId: number, locationId: number | null, shotId: number | null) =>
+  queryOptions({
+    queryKey: ["log", "recipe", frameId, locationId, shotId],
+    queryFn: () =>
+      take(
+        client.GET("/api/log/frames/{frame_id}/recipe", {
+          params: {
+            path: { frame_id: frameId },
+            query: {
+              ...(locationId === null ? {} : { location_id: locationId }),
+              ...(shotId === null ? {} : { shot_id: shotId }),
+            },
+          },
+        }),
+      ),
+  });

@@ -2745,6 +2745,52 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/log/frames/{frame_id}/recipe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What made a frame, when its light comes again, and the shutter that does the same on another shot's water. */
+        get: {
+            parameters: {
+                query?: {
+                    location_id?: number | null;
+                    shot_id?: number | null;
+                };
+                header?: never;
+                path: {
+                    frame_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RecipeOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/log/known": {
         parameters: {
             query?: never;
@@ -2909,6 +2955,98 @@ export interface paths {
                 503: components["responses"]["Refused503"];
             };
         };
+        trace?: never;
+    };
+    "/api/log/{entry_id}/best": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep the sharpest of what was taken again and again, and drop the others that nobody has decided on. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    entry_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LogEntryOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log/{entry_id}/export/{ending}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** An entry's files as a sheet for putting together (csv, json), or as XMP sidecars (zip). Originals are not touched. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    entry_id: number;
+                    ending: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description The file */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": Record<string, never>;
+                        "application/zip": string;
+                        "text/csv": string;
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/markings": {
@@ -3548,6 +3686,135 @@ export interface paths {
         };
         trace?: never;
     };
+    "/api/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The exercises, with their aims and one's newest scores. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PracticeOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                409: components["responses"]["Refused409"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Score an answer and keep the score. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["AnswerIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MarkedOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/question": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The question that a number stands for. */
+        get: {
+            parameters: {
+                query: {
+                    exercise: components["schemas"]["Exercise"];
+                    seed: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["QuestionOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/readings/{reading_id}": {
         parameters: {
             query?: never;
@@ -3587,6 +3854,53 @@ export interface paths {
                 503: components["responses"]["Refused503"];
             };
         };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What somebody's picture tells of its water. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["TypedRecipeIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TypedRecipeOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -6165,6 +6479,14 @@ export interface components {
             /** Name */
             name: string;
         };
+        /** AnswerIn */
+        AnswerIn: {
+            /** Answer */
+            answer: string;
+            exercise: components["schemas"]["Exercise"];
+            /** Seed */
+            seed: number;
+        };
         /** ApertureChoiceOut */
         ApertureChoiceOut: {
             /** Airy Um */
@@ -7380,6 +7702,26 @@ export interface components {
          * @enum {string}
          */
         EventKind: "began" | "taken" | "skipped" | "again" | "late" | "reading" | "filter missing" | "wind" | "stands at" | "note" | "photo" | "checked" | "packed" | "rating" | "waves" | "ended" | "undone";
+        /**
+         * Exercise
+         * @enum {string}
+         */
+        Exercise: "counting stops" | "time behind a filter" | "the shutter for a look" | "hyperfocal distance" | "reading a histogram" | "shutter ladder on moving water" | "leaning in by a beat";
+        /**
+         * ExerciseOut
+         * @description scores: the newest, 0 to 100, the oldest of these first. outside: done with a camera.
+         */
+        ExerciseOut: {
+            /** Aim */
+            aim: string;
+            name: components["schemas"]["Exercise"];
+            /** Outside */
+            outside: boolean;
+            /** Progress */
+            progress: string;
+            /** Scores */
+            scores: number[];
+        };
         /** ExposureFactsOut */
         ExposureFactsOut: {
             bracket: components["schemas"]["BracketMode"];
@@ -8932,6 +9274,13 @@ export interface components {
             /** Words */
             words: string;
         };
+        /** LightAgainOut */
+        LightAgainOut: {
+            /** Clock */
+            clock: string;
+            /** Days */
+            days: string;
+        };
         /**
          * LightBandOut
          * @description from_s, to_s: seconds since the local day's start. before, after: it goes on beyond the day there.
@@ -9709,6 +10058,13 @@ export interface components {
          * @enum {string}
          */
         Mark: "holds" | "tight" | "fails" | "unsaid";
+        /** MarkedOut */
+        MarkedOut: {
+            /** Right */
+            right: string;
+            /** Score */
+            score: number;
+        };
         /** MarkingOut */
         MarkingOut: {
             /** Label */
@@ -10680,6 +11036,11 @@ export interface components {
             /** Taken */
             taken: number | null;
         };
+        /** PracticeOut */
+        PracticeOut: {
+            /** Exercises */
+            exercises: components["schemas"]["ExerciseOut"][];
+        };
         /**
          * PresetOut
          * @description A usual piece of kit that can be added at once; kind as in the addresses.
@@ -10802,6 +11163,17 @@ export interface components {
             /** Way Words */
             way_words: string;
         };
+        /** QuestionOut */
+        QuestionOut: {
+            /** Bars */
+            bars: number[];
+            /** Beat Per Min */
+            beat_per_min: number | null;
+            /** Text */
+            text: string;
+            /** Unit */
+            unit: string;
+        };
         /**
          * Rated
          * @description What is rated by itself, one to five.
@@ -10898,6 +11270,18 @@ export interface components {
             step: components["schemas"]["StepName"];
             /** Text */
             text: string;
+        };
+        /**
+         * RecipeOut
+         * @description lines: the recipe in sentences. again: when the light comes again at the place.
+         */
+        RecipeOut: {
+            /** Again */
+            again: components["schemas"]["LightAgainOut"][];
+            /** Lines */
+            lines: string[];
+            /** Place */
+            place: string;
         };
         /** @description The one shape of every refusal. */
         RefusedOut: {
@@ -12550,6 +12934,24 @@ export interface components {
             remarks: string[];
             /** Solutions */
             solutions: components["schemas"]["TunedCameraOut"][];
+        };
+        /**
+         * TypedRecipeIn
+         * @description Somebody's picture as it is told: the look of its water, with what and how long it was taken, and how far the water was.
+         */
+        TypedRecipeIn: {
+            /** Distance M */
+            distance_m: number | string;
+            /** Focal Mm */
+            focal_mm: number | string;
+            look: components["schemas"]["LookName"];
+            /** Shutter S */
+            shutter_s: number | string;
+        };
+        /** TypedRecipeOut */
+        TypedRecipeOut: {
+            /** Lines */
+            lines: string[];
         };
         /**
          * UndoOut

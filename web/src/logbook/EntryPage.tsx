@@ -14,6 +14,7 @@ import { UndoBar } from "../parts/UndoBar";
 import { useAct } from "../parts/useAct";
 import { useTitle } from "../parts/useTitle";
 import { Frames } from "./Frames";
+import { Recipe } from "./Recipe";
 
 export type Entry = Schemas["LogEntryOut"];
 type Patch = Schemas["LogEntryPatch"];
@@ -62,6 +63,7 @@ export default function EntryPage() {
         </Box>
         <Box minW="0">
           <Said entry={entry} save={save} />
+          <Recipe entry={entry} />
         </Box>
       </Box>
     </Box>

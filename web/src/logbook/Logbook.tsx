@@ -5,11 +5,13 @@ import { useTitle } from "../parts/useTitle";
 import { Charts } from "./Charts";
 import { Entries } from "./Entries";
 import { Lessons } from "./Lessons";
+import { Practice } from "./Practice";
 
 const VIEWS = [
   { value: "entries", label: "What was taken" },
   { value: "figures", label: "What it comes to" },
   { value: "lessons", label: "What it teaches" },
+  { value: "practice", label: "Practice" },
 ] as const;
 
 /** The log: what was taken, what it comes to, and what it teaches the next plan. */
@@ -28,7 +30,7 @@ export default function Logbook() {
         options={[...VIEWS]}
         choose={(value) => setSearch(value === "entries" ? {} : { view: value })}
       >
-        {view === "entries" ? <Entries /> : view === "figures" ? <Charts /> : <Lessons />}
+        {view === "entries" ? <Entries /> : view === "figures" ? <Charts /> : view === "lessons" ? <Lessons /> : <Practice />}
       </Tabs>
     </Box>
   );

@@ -53,7 +53,9 @@ def look_of_share(share: float, short_side_mm: float = _SHORT_SIDE_MM) -> str:
     return look_of_streak(share * short_side_mm, short_side_mm, coc_handbook_mm(36.0, 24.0))
 
 
-def speeds_of_look(look: str, focal_mm: float, distance_m: float, shutter_s: float, short_side_mm: float = _SHORT_SIDE_MM) -> tuple[float, float]:
+def speeds_of_look(
+    look: str, focal_mm: float, distance_m: float, shutter_s: float, short_side_mm: float = _SHORT_SIDE_MM
+) -> tuple[float, float]:
     """Return between which speeds [m/s] water looks so in a picture; what somebody's picture tells of its water. Raises InputError for a look without a band."""
     band = next((item for item in LOOKS if item.name == look), None)
     if band is None:

@@ -1,0 +1,56 @@
+"""Recipes from one's own pictures: what a frame's water was like, when its light comes again, and the shutter that does the same on another shot's water."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date
+
+from sqlalchemy.orm import Session
+
+from ..core.facts.place import Location
+from ..core.facts.shot import ShotFacts
+from ..core.learning.recipe import LightAgain, SunThen, light_again, look_of_share, same_streak_s, sun_then
+from ..core.planning.plan import plan_shot
+from ..store import places
+from .errors import Conflict
+from .facts import core_location, shot_facts
+from .log_entries import frame_of, get_entry
+from .rows import owned
+from .shots import get_shot
+
+
+@dataclass(frozen=True)
+class Recipe:
+    """again: when the sun comes to stand so at place. same_s: the shutter time that draws the same streak on the shot's water; None where it has none, or the frame."""
+
+    share: float | None
+    look: str
+    sun: SunThen
+    place: Location
+    again: tuple[LightAgain, ...]
+    shot: ShotFacts | None
+    shot_name: str
+    water: str
+    same_s: float | None
+
+
+def frame_recipe(
+    session: Session, owner_id: int, frame_id: int, today: date, location_id: int | None = None, shot_id: int | None = None
+) -> Recipe:
+    """Return the recipe of a frame of the log. location_id: where the light is wanted again, its own place where None; shot_id: on whose water. Raises NotFound, Conflict."""
+    row = frame_of(session, owner_id, frame_id)
+    entry = get_entry(session, owner_id, row.entry_id) if row.entry_id is not None else None
+    if entry is None or entry.location_id is None:
+        raise Conflict("This frame's entry has no place: its light cannot be looked up.")
+    taken_at = core_location(owned(session, owner_id, places.Location, entry.location_id))
+    sun = sun_then(taken_at, row.taken_at_utc)
+    place = core_location(owned(session, owner_id, places.Location, location_id)) if location_id is not None else taken_at
+    shot = get_shot(session, owner_id, shot_id) if shot_id is not None else None
+    facts = shot_facts(session, shot) if shot is not None else None
+    moving = next((item for item in plan_shot(facts).exposure.movers if item.main), None) if facts is not None else None
+    share = row.streak_share
+    same = same_streak_s(share, moving.streak_share(1.0)) if share and moving is not None else None
+    return Recipe(
+        share, look_of_share(share) if share else "", sun, place, light_again(place, sun, today), facts, shot.name if shot is not None else "",
+        moving.name if moving is not None else "", same,
+    )  # fmt: skip
