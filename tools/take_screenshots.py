@@ -17,7 +17,6 @@ STEPS = (
     ("skyline", "Split boulder under the fell", "light", "Graphite", False),
     ("year", "Posts at the ebb", "light", "Graphite", False),
     ("frame", "Split boulder under the fell", "frame", "Graphite", False),
-    ("panorama", "Layered riggs", "frame", "Paper", False),
     ("depth", "Posts at the ebb", "depth", "Graphite", False),
     ("depth-close-up", "Sundew after rain", "depth", "Graphite", False),
     ("exposure", "Posts at the ebb", "exposure", "Graphite", False),
@@ -32,7 +31,6 @@ VIEWS = {
     "skyline": ("The skyline",),
     "year": ("The year", "Search the year", "Go through the year"),
     "frame": ("Reading",),
-    "panorama": ("Crop, panorama",),
     "picture": ("Picture in tones",),
     "solver": ("solve",),
 }
@@ -41,7 +39,8 @@ PAGES = (
     ("locations", "/locations", "//*[@data-track]", False),
     ("which-place", "/which-place?from={day}&days=2", "//*[@data-prospect]", False),
     ("outing", "/outings/1", "//*[@data-ways]", False),
-    ("card-phone", "/cards/1", "//article//h1", True),
+    ("logbook", "/logbook?view=figures", "//h2[normalize-space()='Sharp by hand']", False),
+    ("runner", "/cards/1/run", "//*[@data-countdown]", True),
 )
 
 
@@ -76,6 +75,9 @@ def main() -> None:
             size(phone)
             screen.open(path.format(day=day))
             screen.find(ready)
+            if name == "runner":
+                # Out before dawn.
+                browser.execute_script("document.documentElement.dataset.theme = 'ember'")
             take(name)
         grad = next(item["id"] for item in screen.ask("GET", "/kit")["filters"] if item["kind"] == "graduated")
         for name, shot, step, theme, phone in STEPS:
