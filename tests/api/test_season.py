@@ -6,7 +6,7 @@ from datetime import UTC, datetime
 
 import numpy as np
 import pytest
-from sqlalchemy import select
+from sqlalchemy import delete, select
 
 from lucid_ridge.core.exposure.motion import LookName
 from lucid_ridge.core.facts.calibrations import CalibrationKind, CalibrationState
@@ -15,7 +15,7 @@ from lucid_ridge.operations import lessons as lesson_operations
 from lucid_ridge.operations.log_figures import log_figures
 from lucid_ridge.operations.photographers import local_photographer
 from lucid_ridge.store.kit import Filter
-from lucid_ridge.store.log import LogEntry, LogFrame
+from lucid_ridge.store.log import Calibration, FieldEventRow, LogEntry, LogFrame
 from lucid_ridge.store.shots import Shot
 
 TODAY = datetime(2026, 11, 20, 12, tzinfo=UTC)
@@ -44,6 +44,9 @@ def season(session):
 def lived(app):
     """Return a function that lives through the season with what is planted, on the demo."""
     session = app.extensions["sessions"]()
+    # The demo has a season of its own, with other errors planted.
+    for kind in (LogFrame, LogEntry, Calibration, FieldEventRow):
+        session.execute(delete(kind))
 
     def run(planted, outs=None):
         owner = local_photographer(session).id

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from datetime import UTC, datetime
+from typing import Any
 
-from sqlalchemy import select
+from sqlalchemy import Row, select
 from sqlalchemy.orm import Session
 
 from ..core.facts.calibrations import CalibrationKind, CalibrationState
@@ -26,40 +27,49 @@ _ANOTHER = 1.0
 
 def taken_frames(session: Session, owner_id: int) -> list[TakenFrame]:
     """Return the frames of the log as lessons read them."""
-    record = LogEntry.planned
-    entry_columns = (
-        LogEntry.location_id.label("place"), record["predicted"].as_boolean().label("predicted"), record["drift_stops_per_min"].as_float().label("drift"),
-        record["wanted_look"].as_string().label("wanted"), record["light_offset_stops"].as_float().label("offset"),
-    )  # fmt: skip
+    entries = _entries(session, owner_id)
     query = (
         select(
             LogFrame.id, LogFrame.entry_id, LogFrame.taken_at_utc, LogFrame.f_number, LogFrame.shutter_s, LogFrame.iso, LogFrame.focal_mm, LogFrame.spot_means,
-            LogFrame.filter_ids, LogFrame.planned_key, LogFrame.exposure_error_ev,
-            LogFrame.streak_share, LogFrame.stars, LogFrame.hold, LogFrame.over_limit_stops, LogFrame.sharp, LogFrame.sha256, LogFrame.matched, *entry_columns,
+            LogFrame.filter_ids, LogFrame.planned_key, LogFrame.exposure_error_ev, LogFrame.streak_share, LogFrame.stars, LogFrame.hold, LogFrame.over_limit_stops,
+            LogFrame.sharp, LogFrame.sha256, LogFrame.matched,
         )
-        .join(LogEntry, LogEntry.id == LogFrame.entry_id)
-        .where(LogFrame.owner_id == owner_id, LogEntry.archived.is_(False))
+        .where(LogFrame.owner_id == owner_id, LogFrame.entry_id.is_not(None))
         .order_by(LogFrame.taken_at_utc, LogFrame.id)
     )  # fmt: skip
     found = []
+    in_hand = frozenset(map(str, IN_HAND))
     for row in session.execute(query):
+        entry = entries.get(row.entry_id)
+        if entry is None:
+            continue
         # What is still asked about teaches nothing.
         sure = row.planned_key is not None and row.matched != "asked"
         found.append(
             TakenFrame(
-                row.id, row.entry_id, row.place, row.taken_at_utc, row.f_number, row.shutter_s, row.iso, row.focal_mm, tuple(row.spot_means) if row.sha256 else (),
+                row.id, row.entry_id, entry.place, row.taken_at_utc, row.f_number, row.shutter_s, row.iso, row.focal_mm, tuple(row.spot_means) if row.sha256 else (),
                 frozenset(row.filter_ids) if sure else None,
-                row.exposure_error_ev if sure else None, bool(row.predicted), row.offset or 0.0, row.drift or 0.0, row.streak_share, row.wanted or "", row.stars,
-                row.hold in tuple(map(str, IN_HAND)), row.over_limit_stops, row.sharp if row.sha256 else None,
+                row.exposure_error_ev if sure else None, bool(entry.predicted), entry.offset or 0.0, entry.drift or 0.0, row.streak_share, entry.wanted or "", row.stars,
+                row.hold in in_hand, row.over_limit_stops, row.sharp if row.sha256 else None,
             )
         )  # fmt: skip
     return found
 
 
-def all_lessons(session: Session, owner_id: int) -> tuple[Lesson, ...]:
-    """Return all that the log measures, worth proposing or not."""
+def _entries(session: Session, owner_id: int) -> dict[int, Row[Any]]:
+    """Return what of each entry its frames are read with; a plan is large, so it is opened once for all of them."""
+    record = LogEntry.planned
+    query = select(
+        LogEntry.id, LogEntry.location_id.label("place"), record["predicted"].as_boolean().label("predicted"), record["drift_stops_per_min"].as_float().label("drift"),
+        record["wanted_look"].as_string().label("wanted"), record["light_offset_stops"].as_float().label("offset"),
+    ).where(LogEntry.owner_id == owner_id, LogEntry.archived.is_(False))  # fmt: skip
+    return {row.id: row for row in session.execute(query)}
+
+
+def all_lessons(session: Session, owner_id: int, frames: Sequence[TakenFrame] | None = None) -> tuple[Lesson, ...]:
+    """Return all that the log measures, worth proposing or not. frames: of the log, where they are at hand."""
     told = {row.id: row.stops for row in session.scalars(select(Filter).where(Filter.owner_id == owner_id))}
-    return lessons(taken_frames(session, owner_id), told)
+    return lessons(frames if frames is not None else taken_frames(session, owner_id), told)
 
 
 def learn(session: Session, owner_id: int) -> Sequence[Calibration]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from bisect import insort
 from collections import Counter, defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -19,6 +20,8 @@ from .lessons import all_lessons, taken_frames
 
 # Frames by hand in classes of so many stops beside the rule.
 _CLASS_STOPS = 1.0
+# Drawings show so many of the newest points: more lie on top of each other.
+MOST_POINTS = 2000
 # So many of the newest predictions are looked at together.
 WINDOW = 20
 
@@ -105,7 +108,7 @@ def log_figures(session: Session, owner_id: int) -> LogFigures:
     judged = [frame for frame in frames if frame.sharp is not None and not frame.by_hand]
     sharp = sum(bool(frame.sharp) for frame in judged)
     return LogFigures(
-        tuple(taken), looks, held_classes(frames), all_lessons(session, owner_id), prediction_errors(frames), Promised(len(judged), sharp, wilson_interval(sharp, len(judged))),
+        tuple(taken[-MOST_POINTS:]), looks, held_classes(frames), all_lessons(session, owner_id, frames), prediction_errors(frames)[-MOST_POINTS:], Promised(len(judged), sharp, wilson_interval(sharp, len(judged))),
         dict(Counter(item.outcome for item in taken)),
     )  # fmt: skip
 
@@ -129,8 +132,12 @@ def held_classes(frames: Sequence[TakenFrame]) -> tuple[HeldClass, ...]:
 def prediction_errors(frames: Sequence[TakenFrame]) -> tuple[ErrorPoint, ...]:
     """Return by how much the light of frames differed from what was foretold, in order of time, with the middle of the newest."""
     told = [frame for frame in frames if frame.error_ev is not None and math.isfinite(frame.error_ev)]
+    sizes = [abs(frame.error_ev or 0.0) for frame in told]
+    newest: list[float] = []
     found = []
-    for number, frame in enumerate(told):
-        window = sorted(abs(item.error_ev or 0.0) for item in told[max(0, number + 1 - WINDOW) : number + 1])
-        found.append(ErrorPoint(frame.id, number + 1, frame.taken_at_utc, frame.error_ev or 0.0, frame.predicted, window[len(window) // 2]))
+    for number, (frame, size) in enumerate(zip(told, sizes, strict=True)):
+        insort(newest, size)
+        if number >= WINDOW:
+            newest.remove(sizes[number - WINDOW])
+        found.append(ErrorPoint(frame.id, number + 1, frame.taken_at_utc, frame.error_ev or 0.0, frame.predicted, newest[len(newest) // 2]))
     return tuple(found)

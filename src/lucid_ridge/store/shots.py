@@ -151,4 +151,4 @@ class FieldCard(Base, Journaled):
     inputs_hash: Mapped[str] = mapped_column(Text)
     content: Mapped[dict[str, Any]] = mapped_column(JSONB)
     # What is worked through in the field; cards made before there was one have none.
-    run: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True), deferred=True)
+    run: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))

@@ -32,8 +32,9 @@ def hold_shift(over_stops: Sequence[float], steady: Sequence[bool], offset: floa
     if not len(over):
         return None
     grid = np.arange(-_REACH, _REACH + _STEP / 2, _STEP)
-    share = 1 / (1 + np.exp(HAND_SLOPE * (over[None, :] - grid[:, None]) - offset))
-    return _profiled(grid, share, yes)
+    kinds, weights = _counted(np.stack((over, yes), axis=1))
+    share = 1 / (1 + np.exp(HAND_SLOPE * (kinds[:, 0][None, :] - grid[:, None]) - offset))
+    return _profiled(grid, share, kinds[:, 1] > 0, weights)
 
 
 def band_shift(shares: Sequence[float], liked: Sequence[bool], low_share: float, high_share: float) -> Estimate | None:
@@ -46,22 +47,33 @@ def bands_shift(answers: Sequence[tuple[float, float, float, bool]]) -> Estimate
     told = [item for item in answers if item[0] > 0]
     if not told:
         return None
-    where, low, high = (np.log2(np.array([item[index] for item in told])) for index in range(3))
-    yes = np.array([item[3] for item in told], dtype=bool)
+    answered = np.array(told, dtype=np.float64)
+    answered[:, :3] = np.log2(answered[:, :3])
+    kinds, weights = _counted(answered)
+    where, low, high, yes = kinds[:, 0], kinds[:, 1], kinds[:, 2], kinds[:, 3] > 0
     grid = np.arange(-_REACH, _REACH + _STEP / 2, _STEP)[:, None]
     above = 1 / (1 + np.exp(-TASTE_SLOPE * (where - low - grid)))
     below = 1 / (1 + np.exp(TASTE_SLOPE * (where - high - grid)))
-    return _profiled(grid[:, 0], above * below, yes)
+    return _profiled(grid[:, 0], above * below, yes, weights)
 
 
-def _profiled(grid: Floats, share: Floats, yes: NDArray[np.bool_]) -> Estimate:
+def _counted(rows: Floats) -> tuple[Floats, Floats]:
+    """Return the different kinds of answer, and how often each was given: a long log repeats itself. The first figure counts to a hundredth of a stop."""
+    rows = rows.copy()
+    rows[:, 0] = np.round(rows[:, 0], 2)
+    kinds, counts = np.unique(rows, axis=0, return_counts=True)
+    return kinds, counts.astype(np.float64)
+
+
+def _profiled(grid: Floats, share: Floats, yes: NDArray[np.bool_], weights: Floats) -> Estimate:
     share = _SLIPS / 2 + (1 - _SLIPS) * share
-    likelihood = np.where(yes, np.log(share), np.log(1 - share)).sum(axis=1)
+    likelihood = (np.where(yes, np.log(share), np.log(1 - share)) * weights).sum(axis=1)
+    count = int(weights.sum())
     best = float(likelihood.max())
     # A flat top has its middle.
     value = float(grid[likelihood >= best - 1e-9].mean())
     inside = grid[2 * (best - likelihood) <= float(chi2.ppf(0.95, 1))]
     low, high = float(inside.min()), float(inside.max())
     bounded = low > grid[0] + _STEP and high < grid[-1] - _STEP and bool(yes.any()) and not bool(yes.all())
-    spread = (high - low) / 2 / 1.96 * math.sqrt(len(yes)) if bounded else math.inf
-    return Estimate(value, low if bounded else -math.inf, high if bounded else math.inf, spread, len(yes), tuple(range(len(yes))))
+    spread = (high - low) / 2 / 1.96 * math.sqrt(count) if bounded else math.inf
+    return Estimate(value, low if bounded else -math.inf, high if bounded else math.inf, spread, count, tuple(range(count)))

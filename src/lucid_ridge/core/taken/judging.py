@@ -150,13 +150,13 @@ def _sharpness(spots: Sequence[Spot], frames: Sequence[JudgedFrame]) -> list[Fin
         told = [(frame, frame.cells.sigma_px[frame.cells.at(spot.x, spot.y)]) for frame in still]
         told = [(frame, sigma) for frame, sigma in told if math.isfinite(sigma)]
         if not told:
-            found.append(Finding(UNSAID, f"{spot.name} shows too little detail to tell whether it is sharp."))
+            found.append(Finding(UNSAID, f"{spot.name}: too little detail to tell whether it is sharp."))
             continue
         best, sigma = min(told, key=lambda item: item[1])
         if sigma <= SHARP_PX:
             which = f" in frame {best.number}" if len(frames) > 1 else ""
-            found.append(Finding(HOLDS, f"{spot.name} is sharp{which}."))
+            found.append(Finding(HOLDS, f"{spot.name}: sharp{which}."))
         else:
             focused = f", focused at {format_distance(best.focus_m)}," if math.isfinite(best.focus_m) else ""
-            found.append(Finding(FAILS, f"{spot.name} is soft: even frame {best.number}{focused} blurs it over {2 * sigma:.1f} points."))
+            found.append(Finding(FAILS, f"{spot.name}: soft. Even frame {best.number}{focused} blurs it over {2 * sigma:.1f} points."))
     return found
