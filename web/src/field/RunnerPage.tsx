@@ -47,7 +47,7 @@ function Out({ card }: { card: NonNullable<Awaited<ReturnType<typeof keptSheet>>
     }),
     [],
   );
-  const work = useRun(card.card_id, card.sheet, server);
+  const work = useRun(card.card_id, card.sheet, server, card.run_ids);
   if (!work) return <Pending what="what happened" />;
   return (
     <Runner

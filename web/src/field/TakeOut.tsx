@@ -67,6 +67,10 @@ export function TakeOut({ work }: { work: RunWork }) {
           Read in
         </Thumb>
       </Box>
+      <Box display="grid" gap="8px" borderTop="1px solid" borderColor="line" pt="8px">
+        <div>Another day with the same card? What happened so far stays in the log.</div>
+        <Thumb onClick={() => void work.begin()}>Begin a new time out</Thumb>
+      </Box>
       <Box role="status">{told}</Box>
     </Box>
   );

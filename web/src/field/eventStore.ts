@@ -74,11 +74,10 @@ export async function takeIn(events: FieldEvent[], sent: boolean): Promise<void>
   await transaction.done;
 }
 
-/** The time out with a card that is under way on this device, begun now where there is none. */
-export async function runFor(cardId: number): Promise<KeptRun> {
+/** The newest time out with a card on this device. */
+export async function runFor(cardId: number): Promise<KeptRun | undefined> {
   const found = await (await database()).getAllFromIndex("runs", "card", cardId);
-  const last = found.sort((a, b) => (a.begun < b.begun ? 1 : -1))[0];
-  return last ?? startRun(cardId);
+  return found.sort((a, b) => (a.begun < b.begun ? 1 : -1))[0];
 }
 
 export async function startRun(cardId: number): Promise<KeptRun> {

@@ -31,11 +31,35 @@ export interface RunWork {
 }
 
 const RETRY_MS = 8000;
+const NONE: readonly string[] = [];
+// What another device began so lately is the same time out [h].
+const SAME_OUTING_H = 18;
+
+/** The time out that another device has under way with this card; undefined where there is none. */
+async function underWay(cardId: number, server: Server | null, runIds: readonly string[]): Promise<store.KeptRun | undefined> {
+  const [newest] = runIds;
+  if (!server || !newest) return undefined;
+  const events = await server.known(newest).catch(() => []);
+  const last = merged(events).at(-1);
+  const late = !last || Date.now() - Date.parse(last.at_utc) > SAME_OUTING_H * 3_600_000;
+  if (late || runOf(events).ended !== null) return undefined;
+  await store.takeIn(events, true);
+  const run = { run_id: newest, card_id: cardId, begun: last.at_utc, sheet: null };
+  await store.keepRun(run);
+  return run;
+}
 
 /** A time out with a card: its events as this device keeps them, sent to the server whenever it is there. */
-export function useRun(cardId: number, planned: Sheet, server: Server | null): RunWork | null {
+export function useRun(cardId: number, planned: Sheet, server: Server | null, runIds: readonly string[] = NONE): RunWork | null {
   const [kept, setKept] = useState<(store.KeptRun & { sheetAt?: string }) | null>(null);
-  const [events, setEvents] = useState<FieldEvent[]>([]);
+  const [events, setShown] = useState<FieldEvent[]>([]);
+  // Two ticks may follow each other faster than the page is drawn.
+  const held = useRef<FieldEvent[]>([]);
+  const setEvents = useCallback((change: (before: FieldEvent[]) => FieldEvent[]) => {
+    held.current = change(held.current);
+    setShown(held.current);
+    return held.current;
+  }, []);
   const [waiting, setWaiting] = useState(0);
   const [trouble, setTrouble] = useState("");
   const sending = useRef(false);
@@ -60,11 +84,11 @@ export function useRun(cardId: number, planned: Sheet, server: Server | null): R
     let here = true;
     void (async () => {
       try {
-        const run = await store.runFor(cardId);
+        const run = (await store.runFor(cardId)) ?? (await underWay(cardId, server, runIds)) ?? (await store.startRun(cardId));
         const own = await store.eventsOf(run.run_id);
         if (!here) return;
         setKept(run);
-        setEvents(merged(own));
+        setEvents(() => merged(own));
         if (server) {
           await send();
           const theirs = await server.known(run.run_id).catch(() => []);
@@ -79,7 +103,7 @@ export function useRun(cardId: number, planned: Sheet, server: Server | null): R
     return () => {
       here = false;
     };
-  }, [cardId, server, send]);
+  }, [cardId, server, send, runIds, setEvents]);
 
   useEffect(() => {
     const again = () => void send();
@@ -128,21 +152,21 @@ export function useRun(cardId: number, planned: Sheet, server: Server | null): R
         card_id: cardId,
       };
       await store.keep(event).catch(() => setTrouble("This browser could not keep that: take it out before you close the page."));
-      const all = merged(events, [event]);
-      setEvents(all);
+      const all = setEvents((before) => merged(before, [event]));
       void send();
-      const undone = kind === "undone" && events.some((item) => item.id === said.refers && changesPlan(item));
+      const undone = kind === "undone" && all.some((item) => item.id === said.refers && changesPlan(item));
       if (changesPlan(event) || undone) await planAnew(all);
     },
-    [runId, cardId, events, send, planAnew],
+    [runId, cardId, send, planAnew, setEvents],
   );
 
   const run = useMemo(() => runOf(events), [events]);
   const undo = useCallback(async () => {
-    const gone = new Set(events.filter((event) => event.kind === "undone").map((event) => event.refers));
-    const last = [...events].reverse().find((event) => event.kind !== "undone" && event.kind !== "began" && !gone.has(event.id));
+    const all = held.current;
+    const gone = new Set(all.filter((event) => event.kind === "undone").map((event) => event.refers));
+    const last = [...all].reverse().find((event) => event.kind !== "undone" && event.kind !== "began" && !gone.has(event.id));
     if (last) await tell("undone", { refers: last.id });
-  }, [events, tell]);
+  }, [tell]);
 
   const begin = useCallback(async () => {
     const fresh = await store.startRun(cardId).catch(() => ({
@@ -152,14 +176,17 @@ export function useRun(cardId: number, planned: Sheet, server: Server | null): R
       sheet: null,
     }));
     setKept(fresh);
-    setEvents([]);
+    setEvents(() => []);
     setTrouble("");
-  }, [cardId]);
+  }, [cardId, setEvents]);
 
-  const takeInEvents = useCallback(async (more: FieldEvent[]) => {
-    await store.takeIn(more, false);
-    setEvents((before) => merged(before, more));
-  }, []);
+  const takeInEvents = useCallback(
+    async (more: FieldEvent[]) => {
+      await store.takeIn(more, false);
+      setEvents((before) => merged(before, more));
+    },
+    [setEvents],
+  );
 
   if (!kept) return null;
   const sheet = kept.sheet ?? planned;

@@ -1,0 +1,122 @@
+// @vitest-environment jsdom
+import "fake-indexeddb/auto";
+import { act, renderHook, waitFor } from "@testing-library/react";
+import { describe, expect, it } from "vitest";
+import type { Schemas } from "../api/client";
+import { eventsOf, unsent } from "./eventStore";
+import { type FieldEvent, newId } from "./events";
+import { type Server, useRun } from "./useRun";
+
+const frame = (number: number): Schemas["RunFrameOut"] => ({
+  key: `0.${number}.0.0`,
+  number: number + 1,
+  group: 0,
+  aim: "",
+  focus: "1 m",
+  aperture: "f/8",
+  shutter: "1/60",
+  shutter_s: 1 / 60,
+  iso: "100",
+  on_lens: [],
+  actions: [],
+  phases: [],
+  start_s: number,
+  bulb: false,
+});
+
+const sheet = (): Schemas["RunSheetOut"] => ({
+  version: 1,
+  shot_id: 1,
+  name: "Weir",
+  place: "",
+  date: null,
+  start_utc: null,
+  start_clock: null,
+  light_ends_utc: null,
+  light_ends_clock: null,
+  light_name: "",
+  lasts_s: 10,
+  aim: "",
+  predicted: false,
+  frames: [0, 1, 2, 3].map(frame),
+  last_actions: [],
+  groups: [],
+  tide: null,
+  before: [],
+  checks: [],
+  cautions: [],
+  warnings: [],
+  filters: [],
+  elements: [],
+  meter: { apertures: [], shutters: [], isos: [] },
+  tables: { planned_ev100: null, readings: [], delays: [], ends: "Here they end." },
+});
+
+/** A server that keeps events, and may be away. */
+class Kept implements Server {
+  away = false;
+  events: FieldEvent[] = [];
+  send = async (events: FieldEvent[]) => {
+    if (this.away) throw new Error("away");
+    for (const event of events) if (!this.events.some((item) => item.id === event.id)) this.events.push(event);
+    return events.map((event) => event.id);
+  };
+  known = async (runId: string) => this.events.filter((event) => event.run_id === runId);
+  found = async () => sheet();
+}
+
+describe("a time out on a device", () => {
+  it("keeps two ticks that follow at once, and sends them when the server is back", async () => {
+    const server = new Kept();
+    server.away = true;
+    const planned = sheet();
+    const { result } = renderHook(() => useRun(1, planned, server));
+    await waitFor(() => expect(result.current).not.toBeNull());
+    await act(async () => {
+      const tell = result.current?.tell;
+      await Promise.all([tell?.("taken", { frame: "0.0.0.0" }), tell?.("taken", { frame: "0.1.0.0" })]);
+    });
+    await waitFor(() => expect(result.current?.now?.key).toBe("0.2.0.0"));
+    expect(server.events).toHaveLength(0);
+    expect(await eventsOf(result.current?.runId ?? "")).toHaveLength(2);
+    server.away = false;
+    await act(async () => {
+      window.dispatchEvent(new Event("online"));
+    });
+    await waitFor(() => expect(server.events).toHaveLength(2));
+    await waitFor(async () => expect(await unsent()).toHaveLength(0));
+    await act(async () => result.current?.undo());
+    await waitFor(() => expect(result.current?.now?.key).toBe("0.1.0.0"));
+  });
+
+  it("goes on where another device is under way", async () => {
+    const server = new Kept();
+    const runId = newId();
+    const told = (kind: FieldEvent["kind"], frame: string): FieldEvent => ({
+      id: newId(),
+      run_id: runId,
+      device: "other",
+      at_utc: new Date().toISOString(),
+      kind,
+      frame,
+      count: 1,
+      text: "",
+    });
+    server.events = [told("taken", "0.0.0.0"), told("skipped", "0.1.0.0")];
+    const planned = sheet();
+    const runs = [runId];
+    const { result } = renderHook(() => useRun(2, planned, server, runs));
+    await waitFor(() => expect(result.current?.runId).toBe(runId));
+    await waitFor(() => expect(result.current?.now?.key).toBe("0.2.0.0"));
+  });
+
+  it("without a server says where the tables end", async () => {
+    const planned = sheet();
+    const { result } = renderHook(() => useRun(3, planned, null));
+    await waitFor(() => expect(result.current).not.toBeNull());
+    await act(async () => result.current?.tell("late", { value: 20 }));
+    await waitFor(() => expect(result.current?.found.ended).toBe(true));
+    expect(result.current?.found.words).toContain("Here they end.");
+    expect(result.current?.waiting).toBeNull();
+  });
+});
