@@ -9,7 +9,6 @@ from lucid_ridge.core.taken.pixels import (
     BlurKind,
     blur_of,
     clipping,
-    detail,
     frame_blur,
     linear_from_srgb,
     patch_at,
@@ -91,7 +90,6 @@ def test_where_nothing_is_to_be_seen_nothing_is_said():
     assert blur_of(np.full((64, 64), 0.5)).kind == BlurKind.UNKNOWN
     assert blur_of(np.zeros((64, 64))).sigma_px is None
     assert frame_blur(np.full((200, 200), 0.2), PLACES).kind == BlurKind.UNKNOWN
-    assert detail(np.zeros((9, 9))) == 0.0
 
 
 def test_clipped_shares():

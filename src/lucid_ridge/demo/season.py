@@ -29,7 +29,7 @@ from ..operations.field import SentEvent, take_in
 from ..operations.log_entries import log_run
 from ..operations.log_files import examine, read_in, sort_in
 from ..standins.camera import Errors, SimulatedCamera
-from ..standins.camera_scene import scene_raster
+from ..standins.camera_scene import scene_rasters
 from ..store.log import LogEntry, LogFrame
 from ..store.shots import Shot
 
@@ -189,9 +189,9 @@ def _take(
     assert body is not None and start is not None and plan.frame.focal_mm is not None
     seed = int(rng.integers(2**31))
     actual_plan = plan_shot(actual)
-    rasters = {on: scene_raster(actual, actual_plan, points, seed, on) for on in (False, True)}
-    bare = rasters[False]
-    assert bare is not None
+    rasters = scene_rasters(actual, actual_plan, points, seed)
+    assert rasters is not None
+    bare = rasters[0]
     errors = Errors(dict(planted.filter_stops), planted.clock_s, stops=0.03)
     camera = SimulatedCamera(body, bare, {item.id: item.stops for item in facts.filters}, seed, errors, hold_stops=planted.hold_stops)
     polarisers = {item.id for item in facts.filters if item.kind == FilterKind.POLARISER}
@@ -201,7 +201,6 @@ def _take(
         late += float(rng.uniform(4, 12))
         opens = start + timedelta(seconds=frame.start_s + late)
         raster = rasters[bool(frame.filter_ids & polarisers)]
-        assert raster is not None
         camera.scene, camera.busy_until = raster, None
         minutes = ((opens - start).total_seconds() + frame.shutter_s / 2) / 60
         camera.light_stops = (plan.light.drift_stops_per_min or 0.0) * minutes

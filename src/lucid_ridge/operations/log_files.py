@@ -35,7 +35,7 @@ _PAUSE = timedelta(hours=3)
 # A drift that was foretold holds for so long [min].
 _SAME_LIGHT_MIN = 30.0
 SURE, ASKED, BY_HAND = "sure", "asked", "by hand"
-_CELL_FIGURES = ("mean", "clipped", "detail", "sigma_px", "moved_deg")
+_CELL_FIGURES = ("mean", "clipped", "sigma_px", "moved_deg")
 
 
 @dataclass(frozen=True)

@@ -16,14 +16,14 @@ _WARM, _PLAIN = (1.18, 1.0, 0.82), (1.0, 1.0, 1.0)
 _NEAREST_M, _FARTHEST_M = 0.05, 1e6
 
 
-def scene_raster(facts: ShotFacts, plan: ShotPlan, points: int, seed: int, polarised: bool = False) -> SceneRaster | None:
-    """Return the scene of a shot as its camera sees it; None while body, lens or the time are not chosen. points: along the longer side. polarised: with a polariser
-    turned to darken most, beyond what it takes from all light."""
+def scene_rasters(facts: ShotFacts, plan: ShotPlan, points: int, seed: int) -> tuple[SceneRaster, SceneRaster] | None:
+    """Return the scene of a shot as its camera sees it without a polariser, and with one turned to darken most (beyond what it takes from all light); None while body, lens or the
+    time are not chosen. points: along the longer side.
+    """
     tones, settings = plan_tones(facts, plan, points), settings_of(facts)
     if tones is None or settings is None:
         return None
     marks = tones.picture.marks
-    ev = tones.bare_ev + (tones.picture.polariser_stops if polarised else 0.0)
     towards = rays(tones.camera, marks.shape[1], marks.shape[0])
     with np.errstate(divide="ignore", invalid="ignore"):
         ground = np.where(towards[..., 2] < -1e-6, tones.camera.height_m / -towards[..., 2], _FARTHEST_M)
@@ -37,4 +37,5 @@ def scene_raster(facts: ShotFacts, plan: ShotPlan, points: int, seed: int, polar
             moves[here] = by_element[element.id].streak_share(1.0) * min(marks.shape)
     low_sun = plan.light.sun_altitude_deg is not None and plan.light.sun_altitude_deg < 6
     tint = np.where((marks == SKY)[..., None], _WARM if low_sun else _PLAIN, _PLAIN)
-    return SceneRaster(textured(ev, seed, stops=0.35), distance, moves, tint)
+    bare = textured(tones.bare_ev, seed, stops=0.35)
+    return SceneRaster(bare, distance, moves, tint), SceneRaster(bare + tones.picture.polariser_stops, distance, moves, tint)

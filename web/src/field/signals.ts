@@ -23,7 +23,9 @@ export function readySound(): void {
 
 /** short: one of the spans is over; otherwise the whole. */
 export function signal(said: Signals, short: boolean): void {
-  if (said.vibration) navigator.vibrate?.(short ? 80 : [200, 100, 200, 100, 400]);
+  // Before anything was touched a page may not vibrate, and says so aloud.
+  if (said.vibration && navigator.userActivation?.hasBeenActive !== false)
+    navigator.vibrate?.(short ? 80 : [200, 100, 200, 100, 400]);
   if (!said.sound || !context) return;
   const start = context.currentTime;
   for (let beep = 0; beep < (short ? 1 : 3); beep++) {

@@ -121,10 +121,7 @@ export function useRun(cardId: number, planned: Sheet, server: Server | null, ru
       if (!server || !kept) return;
       const run = runOf(all);
       try {
-        const sheet = await server.found(
-          planned.shot_id,
-          merged(all).filter((event) => changesPlan(event)),
-        );
+        const sheet = await server.found(planned.shot_id, all);
         const next = { ...kept, sheet, sheetAt: all.at(-1)?.at_utc ?? run.began ?? "" };
         setKept(next);
         setTrouble("");

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from .pixels import CLIPPED_FROM, Blur, BlurKind, Clipping, blur_of, clipping, detail, frame_blur, patch_at
+from .pixels import CLIPPED_FROM, Blur, BlurKind, Clipping, blurs_of, clipping, frame_blur, patch_at
 
 Floats = NDArray[np.float64]
 ACROSS, DOWN = 12, 8
@@ -22,7 +22,7 @@ _BLUR_PLACES = np.array([[x, y] for y in (0.25, 0.5, 0.75) for x in (0.2, 0.4, 0
 
 @dataclass(frozen=True)
 class Cells:
-    """mean, clipped: of linear light, and the share of it that is, in cells FINER times as small each way; detail: fine detail against it; sigma_px: blur, NaN where there is too little to see; moved_deg: in which direction something moved, NaN where nothing did. Row by row, ACROSS to a row, for a landscape picture; DOWN for one
+    """mean, clipped: of linear light, and the share of it that is, in cells FINER times as small each way; sigma_px: blur, NaN where there is too little to see; moved_deg: in which direction something moved, NaN where nothing did. Row by row, ACROSS to a row, for a landscape picture; DOWN for one
     that stands upright.
     """
 
@@ -30,7 +30,6 @@ class Cells:
     down: int
     mean: tuple[float, ...]
     clipped: tuple[float, ...]
-    detail: tuple[float, ...]
     sigma_px: tuple[float, ...]
     moved_deg: tuple[float, ...]
 
@@ -70,19 +69,14 @@ def look_at(picture: Floats) -> Seen:
     high, wide = grey.shape
     across, down = (ACROSS, DOWN) if wide >= high else (DOWN, ACROSS)
     size = int(np.clip(max(high, wide) * _PATCH_SHARE, _LEAST_PX, _MOST_PX))
-    details, blurs = [], []
-    for row in range(down):
-        for column in range(across):
-            patch = patch_at(grey, (column + 0.5) / across, (row + 0.5) / down, size)
-            details.append(detail(patch))
-            blurs.append(blur_of(patch))
+    places = [((column + 0.5) / across, (row + 0.5) / down) for row in range(down) for column in range(across)]
+    blurs = blurs_of(np.stack([patch_at(grey, x, y, size) for x, y in places]))
     blur = frame_blur(grey, _BLUR_PLACES) if min(high, wide) >= 2 * _LEAST_PX else Blur(None, BlurKind.UNKNOWN)
     cells = Cells(
         across,
         down,
         _means(grey, across * FINER, down * FINER),
         _means((picture.max(axis=-1) >= CLIPPED_FROM).astype(np.float64), across * FINER, down * FINER),
-        tuple(details),
         tuple(_or_nan(item.sigma_px) for item in blurs),
         tuple(_or_nan(item.direction_deg) for item in blurs),
     )

@@ -10,8 +10,8 @@ from ..planning.marks import FAILS, HOLDS, TIGHT, UNSAID, Severity
 from ..units.lengths import format_distance
 from .cells import Cells
 
-# Of the best frame of a series a place must show at least this share of its finest detail to count as sharp there; and no single frame is sharp that is blurred by more [px].
-SHARP_SHARE, SHARP_PX = 0.6, 1.3
+# A place is sharp that is blurred by no more [px, as a Gaussian's sigma].
+SHARP_PX = 1.3
 _LIGHT_TIGHT, _LIGHT_FAILS = 1 / 3, 1.0
 _CLIPPED_TIGHT, _CLIPPED_FAILS = 0.002, 0.02
 # Darker than this light drowns in noise; what should come out brighter than that clips [share of saturation].

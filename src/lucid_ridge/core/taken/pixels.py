@@ -14,7 +14,6 @@ from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy import ndimage
 
 Floats = NDArray[np.float64]
 
@@ -88,38 +87,37 @@ def patch_at(grey: Floats, x: float, y: float, size_px: int = PATCH_PX) -> Float
     return grey[row - half : row + half, column - half : column + half]
 
 
-def detail(patch: Floats) -> float:
-    """Return the fine detail of a patch against its own light: rms of what a slight blur takes away, over the mean. It grows with contrast and falls with blur."""
-    mean = float(patch.mean())
-    if mean <= 0:
-        return 0.0
-    fine = patch - ndimage.gaussian_filter(patch, 1.0)
-    return float(np.sqrt(np.mean(np.square(fine))) / mean)
-
-
 def blur_of(patch: Floats, sharp_sigma_px: float = 0.9) -> Blur:
     """Return how blurred a patch of linear grey is, and from what. sharp_sigma_px: up to which it is sharp. Source: [2], [3].
 
     The gradient of random detail that was blurred by σ falls to σ²/(σ² + σ₁²) when blurred again by σ₁; that ratio gives σ. Noise is measured where nothing finer can be, in the
     corners of the spectrum, and taken off.
     """
-    spectrum = _spectrum(patch)
-    return _judged([spectrum] if spectrum is not None else [], sharp_sigma_px)
+    return blurs_of(patch[None], sharp_sigma_px)[0]
+
+
+def blurs_of(patches: Floats, sharp_sigma_px: float = 0.9) -> list[Blur]:
+    """Return the same of many patches (n, high, wide) at once."""
+    power, seen = _spectra(patches)
+    return [
+        blur if told else Blur(None, BlurKind.UNKNOWN)
+        for blur, told in zip(_judged(power, patches.shape[1:], sharp_sigma_px), seen, strict=True)
+    ]
 
 
 def frame_blur(grey: Floats, places: Floats, sharp_sigma_px: float = 0.9) -> Blur:
     """Return the blur of a whole frame from patches at places (n, 2). Their spectra together tell a motion of the camera from things that lie in one direction; what is out of focus is
     told by the sharpest of them.
     """
-    patches = [patch_at(grey, float(x), float(y)) for x, y in places]
-    found = [item for item in (_spectrum(patch) for patch in patches) if item is not None]
-    together = _judged(found, sharp_sigma_px)
-    if together.kind == BlurKind.MOTION or not found:
-        return together
-    each = [sigma for sigma in (_sigma(item, _frequency(item.shape)) for item in found) if sigma is not None]
-    if not each:
+    patches = np.stack([patch_at(grey, float(x), float(y)) for x, y in places])
+    power, seen = _spectra(patches)
+    if not seen.any():
         return Blur(None, BlurKind.UNKNOWN)
-    least = min(each)
+    power, by = power[seen], _filters(patches.shape[1:])
+    together = _judged((power / power.sum(axis=1, keepdims=True)).mean(axis=0)[None], patches.shape[1:], sharp_sigma_px)[0]
+    if together.kind == BlurKind.MOTION:
+        return together
+    least = float(_sigmas(power, by.gradient, by.again).min())
     return Blur(least, BlurKind.SHARP if least <= sharp_sigma_px else BlurKind.DEFOCUS, None, together.ratio)
 
 
@@ -128,95 +126,76 @@ _MOVED, _ANISOTROPIC, _BLUR_RATIO = 3.2, 2.2, 1.15
 _SECTORS = 12
 
 
-def _judged(spectra: list[Floats], sharp_sigma_px: float) -> Blur:
-    if not spectra:
-        return Blur(None, BlurKind.UNKNOWN)
-    power = np.asarray(np.mean([item / item.sum() for item in spectra], axis=0))
-    frequency = _frequency(power.shape)
-    sigma = _sigma(power, frequency)
-    if sigma is None:
-        return Blur(None, BlurKind.UNKNOWN)
-    sectors = _sectors(power.shape)
-    direction, ratio = _direction(power, frequency, sectors)
-    least = int(direction // (180.0 / _SECTORS))
-    along = _sigma(_within(power, sectors, least), frequency) or 0.0
-    across = _sigma(_within(power, sectors, least + _SECTORS // 2), frequency) or 0.0
-    if ratio > _MOVED or (ratio > _ANISOTROPIC and along > _BLUR_RATIO * across):
-        return Blur(along, BlurKind.MOTION, direction, ratio)
-    return Blur(sigma, BlurKind.SHARP if sigma <= sharp_sigma_px else BlurKind.DEFOCUS, None, ratio)
+@dataclass(frozen=True)
+class _Filters:
+    """What the spectra of patches of one shape are weighted with, point by point. gradient: of the whole; sectors: the same within each twelfth of a half turn and its neighbours, (12, n);
+    fine: the band in which directions are compared, each sector's mean, (12, n); corners: where nothing but noise is.
+    """
 
-
-def _spectrum(patch: Floats) -> Floats | None:
-    """Return the power of a patch's detail without its noise, the edges faded out; None where there is too little to see."""
-    mean = float(patch.mean())
-    if mean <= 0:
-        return None
-    power = np.abs(np.fft.fft2((patch - mean) * _window(patch.shape))) ** 2
-    frequency = _frequency(power.shape)
-    # What is coarser than this is light and shade, not detail.
-    power[frequency < _COARSEST] = 0.0
-    if math.sqrt(float(power.sum()) / _window_power(patch.shape)) / mean < _LEAST_CONTRAST:
-        return None
-    corners = frequency > 0.62
-    noise = float(np.median(power[corners])) if corners.any() else 0.0
-    power = np.maximum(power - noise, 0.0)
-    return power if power.sum() > 0 else None
+    window: Floats
+    window_power: float
+    coarse: NDArray[np.bool_]
+    corners: NDArray[np.bool_]
+    again: Floats
+    gradient: Floats
+    sectors: Floats
+    fine: Floats
 
 
 @lru_cache(maxsize=16)
-def _window(shape: tuple[int, ...]) -> Floats:
-    """Return what fades the edges of a patch out."""
-    return np.asarray(np.hanning(shape[0])[:, None] * np.hanning(shape[1])[None, :])
-
-
-@lru_cache(maxsize=16)
-def _window_power(shape: tuple[int, ...]) -> float:
-    """Return the power that a variance of 1 has in the spectrum of a patch (Parseval)."""
-    return float(np.square(_window(shape)).sum() * shape[0] * shape[1])
-
-
-@lru_cache(maxsize=16)
-def _frequency(shape: tuple[int, ...]) -> Floats:
-    """Return the spatial frequency of each point of a spectrum [cycles per pixel]."""
-    return np.asarray(np.hypot(np.fft.fftfreq(shape[0])[:, None], np.fft.fftfreq(shape[1])[None, :]))
-
-
-@lru_cache(maxsize=16)
-def _sectors(shape: tuple[int, ...]) -> NDArray[np.int64]:
-    """Return in which twelfth of a half turn each point of a spectrum lies."""
-    v, u = np.meshgrid(-np.fft.fftfreq(shape[0]), np.fft.fftfreq(shape[1]), indexing="ij")
-    turned = np.mod(np.degrees(np.arctan2(v, u)), 180.0)
-    return np.asarray(np.floor(turned / (180.0 / _SECTORS)).astype(np.int64) % _SECTORS)
-
-
-def _within(power: Floats, sectors: NDArray[np.int64], sector: int) -> Floats:
-    """Return the power within a sector and its neighbours: one alone holds few points."""
-    apart = np.minimum((sectors - sector) % _SECTORS, (sector - sectors) % _SECTORS)
-    return np.where(apart <= 1, power, 0.0)
-
-
-def _gradient_power(power: Floats, frequency: Floats) -> float:
-    return float((power * frequency**2).sum())
-
-
-def _sigma(power: Floats, frequency: Floats) -> float | None:
-    """Return the blur [px] that a spectrum shows by what a second one leaves of its gradient; None without any. Source: [2]."""
-    once = _gradient_power(power, frequency)
-    if once <= 0:
-        return None
-    again = _gradient_power(power * np.exp(-((2 * math.pi * frequency * _REBLUR_PX) ** 2)), frequency)
-    ratio = min(0.999, math.sqrt(again / once))
-    return _REBLUR_PX * math.sqrt(ratio / (1 - ratio))
-
-
-def _direction(power: Floats, frequency: Floats, sectors: NDArray[np.int64]) -> tuple[float, float]:
-    """Return the direction with the least detail [degrees, 0 to 180] and by what factor it has less than across it. Source: [3]."""
+def _filters(shape: tuple[int, ...]) -> _Filters:
+    high, wide = shape
+    v, u = np.meshgrid(-np.fft.fftfreq(high), np.fft.fftfreq(wide), indexing="ij")
+    frequency = np.hypot(u, v).ravel()
+    sector = (np.floor(np.mod(np.degrees(np.arctan2(v, u)), 180.0) / (180.0 / _SECTORS)).astype(int) % _SECTORS).ravel()
+    window = np.hanning(high)[:, None] * np.hanning(wide)[None, :]
+    apart = (sector[None, :] - np.arange(_SECTORS)[:, None]) % _SECTORS
+    # With its neighbours: a sector alone holds few points.
+    near = np.minimum(apart, _SECTORS - apart) <= 1
     band = (frequency > 0.06) & (frequency < 0.36)
-    weights = power[band] * frequency[band] ** 2
-    of = sectors[band]
-    sums = np.bincount(of, weights, minlength=_SECTORS) / np.maximum(1, np.bincount(of, minlength=_SECTORS))
-    # Neighbouring sectors together: a short streak dims a wide fan of directions.
-    smooth = (np.roll(sums, 1) + sums + np.roll(sums, -1)) / 3
-    least = int(smooth.argmin())
-    lowest, across = float(smooth[least]), float(smooth[(least + _SECTORS // 2) % _SECTORS])
-    return (least + 0.5) * 180.0 / _SECTORS, math.sqrt(across / lowest) if lowest > 0 else math.inf
+    own = (apart == 0) & band
+    means = own * frequency**2 / np.maximum(1, own.sum(axis=1, keepdims=True))
+    return _Filters(
+        window, float(np.square(window).sum() * high * wide), frequency < _COARSEST, frequency > 0.62, np.exp(-((2 * math.pi * frequency * _REBLUR_PX) ** 2)),
+        frequency**2, near * frequency**2, (np.roll(means, 1, axis=0) + means + np.roll(means, -1, axis=0)) / 3,
+    )  # fmt: skip
+
+
+def _spectra(patches: Floats) -> tuple[Floats, NDArray[np.bool_]]:
+    """Return the power of each patch's detail without its noise (n, points), the edges faded out, and which of them show enough."""
+    by = _filters(patches.shape[1:])
+    mean = patches.mean(axis=(1, 2))
+    power = (np.abs(np.fft.fft2((patches - mean[:, None, None]) * by.window)) ** 2).reshape(len(patches), -1)
+    # What is coarser than this is light and shade, not detail.
+    power[:, by.coarse] = 0.0
+    contrast = np.sqrt(power.sum(axis=1) / by.window_power) / np.maximum(mean, 1e-12)
+    noise = np.median(power[:, by.corners], axis=1) if by.corners.any() else np.zeros(len(patches))
+    power = np.maximum(power - noise[:, None], 0.0)
+    return power, (mean > 0) & (contrast >= _LEAST_CONTRAST) & (power.sum(axis=1) > 0)
+
+
+def _sigmas(power: Floats, weights: Floats, again: Floats) -> Floats:
+    """Return the blur [px] that spectra (n, points) show by what a second one, again, leaves of their gradient, for weights (points) or (k, points): (n) or (n, k). Source: [2]."""
+    once, twice = power @ weights.T, power @ (weights * again).T
+    ratio = np.minimum(0.999, np.sqrt(twice / np.maximum(once, 1e-300)))
+    return np.asarray(_REBLUR_PX * np.sqrt(ratio / (1 - ratio)))
+
+
+def _judged(power: Floats, shape: tuple[int, ...], sharp_sigma_px: float) -> list[Blur]:
+    """Return what spectra (n, points) tell. Source: [2], [3]."""
+    by = _filters(shape)
+    whole, sectors = _sigmas(power, by.gradient, by.again), _sigmas(power, by.sectors, by.again)
+    fine = power @ by.fine.T
+    least = fine.argmin(axis=1)
+    across = (least + _SECTORS // 2) % _SECTORS
+    made = []
+    for at in range(len(power)):
+        low, high = float(fine[at, least[at]]), float(fine[at, across[at]])
+        ratio = math.sqrt(high / low) if low > 0 else math.inf
+        along = float(sectors[at, least[at]])
+        if ratio > _MOVED or (ratio > _ANISOTROPIC and along > _BLUR_RATIO * float(sectors[at, across[at]])):
+            made.append(Blur(along, BlurKind.MOTION, (int(least[at]) + 0.5) * 180.0 / _SECTORS, ratio))
+        else:
+            sigma = float(whole[at])
+            made.append(Blur(sigma, BlurKind.SHARP if sigma <= sharp_sigma_px else BlurKind.DEFOCUS, None, ratio))
+    return made
