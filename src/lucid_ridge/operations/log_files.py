@@ -12,10 +12,11 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session, undefer
 
 from ..core.facts.log import Outcome
+from ..core.field.recorded import Place
 from ..core.taken.cells import Cells, Seen, look_at
 from ..core.taken.frames import Expected, Shown
 from ..core.taken.grouping import GroupKind, groups_of
-from ..core.taken.judging import SHARP_PX, Finding, JudgedFrame, Spot, error_ev, findings, means_at, moved_at
+from ..core.taken.judging import SHARP_PX, Finding, JudgedFrame, error_ev, findings, means_at, moved_at
 from ..core.taken.matching import LARGEST_OFFSET, Matching, match
 from ..core.taken.pixels import BlurKind
 from ..formats.camera_files import CameraFile, read_camera_file
@@ -190,9 +191,9 @@ def entry_findings(session: Session, entry: LogEntry) -> tuple[Finding, ...]:
     return findings(spots_of(record), [item for item in judged if item is not None], missing)
 
 
-def spots_of(record: Mapping[str, Any]) -> list[Spot]:
+def spots_of(record: Mapping[str, Any]) -> list[Place]:
     """Return where a plan looks for sharpness."""
-    return [Spot(item["name"], item["x"], item["y"], item["distance_m"], item["role"], item["moves"]) for item in record.get("places", [])]
+    return [Place(item["name"], item["x"], item["y"], item["distance_m"], item["role"], item["moves"]) for item in record.get("places", [])]
 
 
 def best_of(rows: Sequence[LogFrame]) -> LogFrame | None:

@@ -8,13 +8,18 @@ from datetime import datetime
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from ..core.errors import InputError
 from ..core.learning.practice import Exercise, Marked, mark
 from ..store.log import PracticeScore
+from .errors import Refused
 
 
 def answer(session: Session, owner_id: int, exercise: Exercise, seed: int, text: str, now_utc: datetime) -> Marked:
-    """Score an answer and keep the score. Raises InputError for what cannot be read."""
-    marked = mark(exercise, seed, text)
+    """Score an answer and keep the score. Raises Refused for what cannot be read."""
+    try:
+        marked = mark(exercise, seed, text)
+    except InputError as error:
+        raise Refused("answer", error.message) from error
     session.add(
         PracticeScore(
             owner_id=owner_id, exercise=str(exercise), at_utc=now_utc, score=marked.score, said={"seed": seed, "answer": text[:200]}

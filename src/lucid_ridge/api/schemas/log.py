@@ -17,6 +17,8 @@ from .fields import Id, In, LengthM, LengthMm, Out, Shutter
 from .plan import UndoOut
 
 _Wrongs = Annotated[list[WentWrong], Field(max_length=len(WentWrong))]
+# In an address every number is text.
+_QueryId = Annotated[int, Field(ge=1, le=2**31 - 1)]
 _Hash = Annotated[str, Field(pattern="^[0-9a-f]{64}$")]
 _Key = Annotated[str, Field(min_length=1, max_length=40)]
 
@@ -25,7 +27,7 @@ class LogQueryIn(In):
     """What entries are sought by; empty: anything."""
 
     words: Annotated[str, Field(max_length=200)] = ""
-    location_id: Id | None = None
+    location_id: _QueryId | None = None
     subject: Annotated[str, Field(max_length=200)] = ""
     light: Annotated[str, Field(max_length=200)] = ""
     look: Annotated[str, Field(max_length=200)] = ""
@@ -276,8 +278,8 @@ class CalibrationPatch(In):
 class RecipeQueryIn(In):
     """location_id: where the light is wanted again; shot_id: on whose water the same streak is wanted."""
 
-    location_id: Id | None = None
-    shot_id: Id | None = None
+    location_id: _QueryId | None = None
+    shot_id: _QueryId | None = None
 
 
 class LightAgainOut(Out):

@@ -6,6 +6,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from ..field.recorded import Place
 from ..planning.marks import FAILS, HOLDS, TIGHT, UNSAID, Severity
 from ..units.lengths import format_distance
 from .cells import Cells
@@ -16,18 +17,6 @@ _LIGHT_TIGHT, _LIGHT_FAILS = 1 / 3, 1.0
 _CLIPPED_TIGHT, _CLIPPED_FAILS = 0.002, 0.02
 # Darker than this light drowns in noise; what should come out brighter than that clips [share of saturation].
 _DARKEST, _BRIGHTEST = 0.002, 0.9
-
-
-@dataclass(frozen=True)
-class Spot:
-    """A place of the plan. role: near, subject, far, or empty."""
-
-    name: str
-    x: float
-    y: float
-    distance_m: float
-    role: str
-    moves: bool = False
 
 
 @dataclass(frozen=True)
@@ -51,14 +40,14 @@ class Finding:
     text: str
 
 
-def findings(spots: Sequence[Spot], frames: Sequence[JudgedFrame], missing: Sequence[int]) -> tuple[Finding, ...]:
+def findings(spots: Sequence[Place], frames: Sequence[JudgedFrame], missing: Sequence[int]) -> tuple[Finding, ...]:
     """Return what is to be said, worst first. missing: numbers of planned frames of which there is no file."""
     found = [*_missing(missing), *_light(frames), *_clipping(frames), *_moved(frames), *_sharpness(spots, frames)]
     rank = {FAILS: 0, TIGHT: 1, UNSAID: 2, HOLDS: 3}
     return tuple(sorted(found, key=lambda item: rank[item.severity]))
 
 
-def moved_at(cells: Cells, spots: Sequence[Spot]) -> bool:
+def moved_at(cells: Cells, spots: Sequence[Place]) -> bool:
     """Whether most of what stands where the plan looks has moved, all of it in one direction: then it was the camera."""
     directions = [
         cells.moved_deg[at] for spot in spots if not spot.moves for at in cells.around(spot.x, spot.y) if math.isfinite(cells.sigma_px[at])
@@ -71,7 +60,7 @@ def moved_at(cells: Cells, spots: Sequence[Spot]) -> bool:
     return math.hypot(across, down) > 0.6
 
 
-def means_at(cells: Cells, spots: Sequence[Spot]) -> tuple[float | None, ...]:
+def means_at(cells: Cells, spots: Sequence[Place]) -> tuple[float | None, ...]:
     """Return the light place by place, None where it clips or is too dark to be measured."""
     found = (cells.mean_at(spot.x, spot.y) for spot in spots)
     return tuple(value if value is not None and value >= _DARKEST else None for value in found)
@@ -142,7 +131,7 @@ def _moved(frames: Sequence[JudgedFrame]) -> list[Finding]:
     return [Finding(FAILS, f"{which} moved as a whole: the camera shook or was bumped.")]
 
 
-def _sharpness(spots: Sequence[Spot], frames: Sequence[JudgedFrame]) -> list[Finding]:
+def _sharpness(spots: Sequence[Place], frames: Sequence[JudgedFrame]) -> list[Finding]:
     """Return for each place whether one of the frames is sharp there; where none is, which comes nearest, and where that was focused."""
     still = [frame for frame in frames if not frame.moved]
     found = []

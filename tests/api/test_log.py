@@ -1,0 +1,207 @@
+"""The log over HTTP: entries by hand, found again, files read in, judged and taken out, lessons switched, recipes and practice."""
+
+from __future__ import annotations
+
+import csv
+import io
+import json
+import zipfile
+from datetime import datetime
+from xml.etree import ElementTree
+
+import numpy as np
+import pytest
+
+from lucid_ridge.core.field.cameras import FrameOrder
+from lucid_ridge.standins.camera import write_dng, write_jpeg
+
+CLOCK = datetime(2025, 2, 3, 7, 30)
+
+
+def picture(seed=1):
+    return np.clip(np.random.default_rng(seed).normal(0.3, 0.1, (120, 180, 3)), 0, 1)
+
+
+def send(api, name, content, expect=201):
+    answer = api.client.post(f"/api/log/files?file_name={name}", data=content, content_type="application/octet-stream")
+    assert answer.status_code == expect, answer.get_data(as_text=True)
+    return answer.get_json()
+
+
+def order(shutter_s=1 / 60):
+    return FrameOrder(8.0, shutter_s, 100.0, 35.0, 5.0)
+
+
+def entry_named(api, name):
+    return next(item for item in api.get("/log")["entries"] if item["name"] == name)
+
+
+def test_an_entry_by_hand_is_found_changed_and_put_away(api):
+    made = api.post("/log", {"name": "Rime on the fence", "taken_at_utc": "2026-01-03T08:10:00Z", "words": "cold fingers", "joy_stars": 5})
+    assert entry_named(api, "Rime on the fence")["joy_stars"] == 5
+    for words in ("rime", "cold fing", "fence rime"):
+        assert [item["id"] for item in api.get(f"/log?words={words}")["entries"]] == [made["id"]]
+    # What stands for any letter elsewhere is a letter here.
+    assert api.get("/log?words=%25")["entries"] == []
+    changed = api.patch(f"/log/{made['id']}", {"outcome": "keep", "went_wrong": ["camera shake", "camera shake"], "water_stars": 3})
+    assert (changed["outcome"], changed["went_wrong"], changed["water_stars"]) == ("keep", ["camera shake"], 3)
+    api.call("POST", "/undo", {"scopes": [f"log:{made['id']}"]})
+    assert api.get(f"/log/{made['id']}")["outcome"] == "open"
+    api.patch(f"/log/{made['id']}", {"archived": True})
+    assert all(item["id"] != made["id"] for item in api.get("/log")["entries"])
+    assert [item["id"] for item in api.get("/log?archived=true")["entries"]] == [made["id"]]
+
+
+@pytest.mark.parametrize(
+    ("body", "field"),
+    [
+        ({"joy_stars": 6}, "joy_stars"), ({"went_wrong": ["bad luck"]}, "went_wrong.0"), ({"cloud_share": 2}, "cloud_share"), ({"name": " "}, "name"),
+        ({"taken_at_utc": "soon"}, "taken_at_utc"), ({"shot_id": 10_000_000}, "shot_id"), ({"mood": "good"}, "mood"),
+    ],
+)  # fmt: skip
+def test_odd_words_are_refused_at_their_field(api, body, field):
+    api.refusal("POST", "/log", {"name": "x", "taken_at_utc": "2026-01-03T08:10:00Z"} | body, field)
+
+
+def test_the_demos_log_is_found_by_what_one_remembers(api):
+    whole = api.get("/log")
+    assert whole["total"] == 16
+    for name, query in (("look", "look"), ("subject", "subject"), ("lens", "lens"), ("light", "light")):
+        for value in whole["kinds"][name]:
+            found = api.call("GET", f"/log?{query}={value}")
+            assert 0 < found["total"] < 16
+    place = next(item["id"] for item in api.get("/locations")["locations"] if item["name"] == "Tern Weir")
+    assert api.get(f"/log?location_id={place}")["total"] == 4
+    assert sum(api.get(f"/log?outcome={outcome}")["total"] for outcome in ("open", "keep", "maybe", "drop")) == 16
+    assert len(api.get("/log?limit=5&offset=14")["entries"]) == 2
+
+
+def test_files_are_read_once_sorted_and_shown(api):
+    jpeg, dng = write_jpeg(picture(), order(), CLOCK, "b"), write_dng(picture(2), order(0.5), CLOCK.replace(minute=31), "b")
+    first = send(api, "A.JPG", jpeg)
+    assert send(api, "again.jpg", jpeg) == {"frame_id": first["frame_id"], "known": True, "file_name": "A.JPG"}
+    send(api, "B.DNG", dng)
+    assert api.get("/log")["waiting"] == 2
+    found = api.call("POST", "/log/sort")
+    assert (found["matched"], found["unplanned"]) == (0, 2)
+    entry = entry_named(api, "Unplanned, 2 frames")
+    frames = api.get(f"/log/{entry['id']}")["frames"]
+    assert [frame["shutter"] for frame in frames] == ["1/60", "0.5 s" if frames[1]["shutter"] == "0.5 s" else "1/2"]
+    preview = api.client.get(f"/api/log/frames/{frames[0]['id']}/preview")
+    assert preview.data.startswith(b"\xff\xd8\xff")
+
+
+@pytest.mark.parametrize(
+    ("name", "content"), [("A.JPG", b""), ("A.JPG", b"\xff\xd8\xffx"), ("A.exe", b"MZ"), ("A.DNG", b"II*\0" + b"\0" * 90)]
+)
+def test_what_is_no_picture_is_refused_and_nothing_is_kept(api, name, content):
+    before = api.get("/log")["waiting"]
+    answer = send(api, name, content, expect=422)
+    assert answer["error"]["message"]
+    assert api.get("/log")["waiting"] == before
+
+
+def test_a_file_is_placed_by_hand(api):
+    posts = next(item for item in api.get("/log")["entries"] if item["name"] == "Posts at the ebb")
+    entry = api.get(f"/log/{posts['id']}")
+    frame = next(item for item in entry["frames"] if item["planned_key"])
+    other = next(item["key"] for item in entry["planned"] if item["key"] != frame["planned_key"])
+    api.patch(f"/log/frames/{frame['id']}", {"planned_key": other, "stars": 4, "curation": "keep"})
+    now = next(item for item in api.get(f"/log/{posts['id']}")["frames"] if item["id"] == frame["id"])
+    assert (now["planned_key"], now["matched"], now["stars"], now["curation"]) == (other, "by hand", 4, "keep")
+    api.patch(f"/log/frames/{frame['id']}", {"planned_key": None})
+    assert next(item for item in api.get(f"/log/{posts['id']}")["frames"] if item["id"] == frame["id"])["planned_key"] is None
+    api.refusal("PATCH", f"/log/frames/{frame['id']}", {"planned_key": "9.9.9.9"}, "planned_key")
+    api.call("PATCH", "/log/frames/999999", {"stars": 1}, 404)
+
+
+def test_what_was_taken_goes_out_with_the_files_real_names(api):
+    posts = next(item for item in api.get("/log")["entries"] if item["name"] == "Posts at the ebb")
+    entry = api.get(f"/log/{posts['id']}")
+    files = [frame["file_name"] for frame in entry["frames"] if frame["preview"]]
+    rows = list(csv.DictReader(io.StringIO(api.client.get(f"/api/log/{posts['id']}/export/csv").get_data(as_text=True))))
+    assert [row["file"] for row in rows] == files
+    assert {row["role"] for row in rows} >= {"test", "whole picture"}
+    told = json.loads(api.client.get(f"/api/log/{posts['id']}/export/json").data)
+    assert [item["file"] for item in told["files"]] == files
+    with zipfile.ZipFile(io.BytesIO(api.client.get(f"/api/log/{posts['id']}/export/zip").data)) as archive:
+        assert [name.removesuffix(".xmp") for name in archive.namelist()] == [name.rpartition(".")[0] for name in files]
+        about = ElementTree.fromstring(archive.read(archive.namelist()[0]))[0][0]
+    # ISO 16684-1: a rating is −1 (rejected) to 5.
+    assert -1 <= int(about.get("{http://ns.adobe.com/xap/1.0/}Rating")) <= 5
+
+
+def test_the_sharpest_of_what_was_taken_again_is_kept(api):
+    riggs = next(item for item in api.get("/log")["entries"] if item["name"] == "Layered riggs")
+    before = api.get(f"/log/{riggs['id']}")["frames"]
+    for frame in before:
+        api.patch(f"/log/frames/{frame['id']}", {"curation": "open"})
+    api.call("POST", f"/log/{riggs['id']}/best")
+    decided = {frame["curation"] for frame in api.get(f"/log/{riggs['id']}")["frames"]}
+    assert decided <= {"open", "keep", "drop"}
+
+
+def test_lessons_are_used_only_when_switched_on_and_taken_back(api):
+    shot = api.shot_id("Posts at the ebb")
+
+    def ledger():
+        lines = api.get(f"/shots/{shot}")["plan"]["exposure"]["ledger"]
+        return next(line for line in lines if line["label"] == "10-stop ND")
+
+    assert ledger()["stops"] == 10.0
+    ten = next(item for item in api.get("/calibrations")["calibrations"] if item["name"] == "10-stop ND")
+    assert ten["state"] == "proposed"
+    assert ten["low"] <= 10.3 <= ten["high"] + 0.1
+    api.call("PATCH", f"/calibrations/{ten['id']}", {"state": "on"})
+    assert ledger()["stops"] == pytest.approx(ten["value"])
+    assert f"by {ten['frames']} frames, not 10" in ledger()["detail"]
+    api.call("POST", "/undo", {"scopes": ["calibrations"]})
+    assert ledger()["stops"] == 10.0
+    api.call("PATCH", f"/calibrations/{ten['id']}", {"state": "refused"})
+    api.call("POST", "/calibrations")
+    again = next(item for item in api.get("/calibrations")["calibrations"] if item["name"] == "10-stop ND")
+    assert again["state"] == "refused"
+    api.call("PATCH", f"/calibrations/{ten['id']}", {"state": "proposed"}, 409)
+
+
+def test_figures_are_those_of_the_log(api):
+    found = api.get("/log/figures")
+    assert len(found["taken"]) == 16
+    assert sum(found["outcomes"].values()) == 16
+    assert found["middle_ev"] == found["errors"][-1]["middle"]
+    assert [item["number"] for item in found["errors"]] == list(range(1, len(found["errors"]) + 1))
+    newest = sorted(abs(item["error_ev"]) for item in found["errors"][-20:])
+    assert found["middle_ev"] == pytest.approx(newest[len(newest) // 2])
+
+
+def test_a_frame_is_a_recipe(api):
+    sill = next(item for item in api.get("/log")["entries"] if item["name"] == "Brown water over the sill")
+    frame = next(item for item in api.get(f"/log/{sill['id']}")["frames"] if item["streak_share"])
+    shot = api.shot_id("Brown water over the sill")
+    found = api.get(f"/log/frames/{frame['id']}/recipe?shot_id={shot}")
+    assert any(line.startswith("The sun stood") for line in found["lines"])
+    assert any("draws the same" in line for line in found["lines"])
+    assert found["again"]
+    # Far in the north that sun may not come; that is an ordinary answer.
+    north = next(item["id"] for item in api.get("/locations")["locations"] if item["name"] == "Isfold")
+    assert api.get(f"/log/frames/{frame['id']}/recipe?location_id={north}")["place"] == "Isfold"
+
+
+def test_somebodys_picture_tells_of_its_water(api):
+    told = api.call("POST", "/recipe", {"look": "textured", "focal_mm": 24, "distance_m": 4, "shutter_s": "1/2"})
+    assert told["lines"][0].startswith("Water that looks textured")
+    api.refusal("POST", "/recipe", {"look": "frozen", "focal_mm": 24, "distance_m": 4, "shutter_s": 1}, "look")
+
+
+def test_answers_are_scored_and_kept(api):
+    names = [item["name"] for item in api.get("/practice")["exercises"]]
+    assert len(names) == 7
+    asked = api.get("/practice/question?exercise=hyperfocal%20distance&seed=4")
+    assert "Hyperfocal" in asked["text"]
+    told = api.post("/practice/answers", {"exercise": "hyperfocal distance", "seed": 4, "answer": "1 cm"})
+    assert told["score"] == 0
+    right = api.post("/practice/answers", {"exercise": "hyperfocal distance", "seed": 4, "answer": told["right"].removesuffix(".")})
+    assert right["score"] == 100
+    kept = next(item["scores"] for item in api.get("/practice")["exercises"] if item["name"] == "hyperfocal distance")
+    assert kept == [0, 100]
+    api.refusal("POST", "/practice/answers", {"exercise": "hyperfocal distance", "seed": 4, "answer": "far"}, "answer")
