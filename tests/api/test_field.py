@@ -1,10 +1,13 @@
 """The field over HTTP: run sheets, events that count once, what is found otherwise, and the file to take along."""
 
+import base64
+import io
 import json
 import re
 import uuid
 
 import pytest
+from PIL import Image
 
 from lucid_ridge.core.field.events import EventKind
 
@@ -122,6 +125,20 @@ def test_events_of_the_field_become_a_log_entry(api):
     api.call("POST", "/field/events", {"events": [undone, event("skipped", run_id, frame=keys[4])]})
     assert [frame["planned_key"] for frame in api.get(f"/log/{entry['id']}")["frames"]] == [keys[0], keys[2]]
     assert len([item for item in api.get("/log")["entries"] if item["name"] == SHOT]) == 1
+
+
+def test_a_photograph_of_the_scene_is_kept_and_shown(api):
+    card = card_of(api)
+    key = api.get(f"/cards/{card}/run")["sheet"]["frames"][0]["key"]
+    run_id, photo = str(uuid.uuid4()), io.BytesIO()
+    Image.new("RGB", (40, 30), (200, 90, 20)).save(photo, "JPEG")
+    taken, shown = event("taken", run_id, frame=key, card_id=card), event("photo", run_id, card_id=card)
+    shown["image"] = "data:image/jpeg;base64," + base64.b64encode(photo.getvalue()).decode()
+    api.call("POST", "/field/events", {"events": [taken, shown]})
+    entry = next(item for item in api.get("/log")["entries"] if item["name"] == SHOT)
+    assert api.get(f"/log/{entry['id']}")["photos"] == [shown["id"]]
+    assert api.client.get(f"/api/field/events/{shown['id']}/image").data == photo.getvalue()
+    api.call("GET", f"/field/events/{taken['id']}/image", None, 404)
 
 
 def test_odd_events_are_refused_at_their_place(api):

@@ -96,6 +96,14 @@ def run_events(run_id: str) -> Any:
     return {"events": operations.events_of(here.session, here.owner_id, run_id)}
 
 
+@field.get("/field/events/<event_id>/image")
+@answers_with("image/jpeg")
+def event_image(event_id: str) -> Response:
+    """The photograph of the scene that an event holds."""
+    here = context()
+    return Response(operations.image_of(here.session, here.owner_id, event_id), mimetype="image/jpeg")
+
+
 @field.post("/shots/<int:shot_id>/found")
 @changes_nothing
 @field.input(schemas.DifferenceIn, location="json")

@@ -16,6 +16,7 @@ from ..operations import lessons, log_files
 from ..operations import log_entries as entries
 from ..operations.calibrated import WATER, switched_on
 from ..operations.errors import NotFound, Refused
+from ..operations.field import photo_ids
 from ..operations.log_figures import log_figures
 from ..store.kit import Filter
 from ..store.log import LogEntry, LogFrame
@@ -195,7 +196,8 @@ def switch(calibration_id: int, json_data: schemas.CalibrationPatch) -> Any:
 
 
 def _seen(here: Context, row: LogEntry) -> schemas.LogEntryOut:
-    return present_entry(here.session, here.owner_id, row, log_files.entry_findings(here.session, row))
+    photos = photo_ids(here.session, here.owner_id, row.run_id) if row.run_id else []
+    return present_entry(here.session, here.owner_id, row, log_files.entry_findings(here.session, row), photos)
 
 
 def _names(here: Context) -> dict[tuple[CalibrationKind, int | None], str]:

@@ -6,6 +6,7 @@ from datetime import UTC, date, datetime, time, timedelta
 from typing import Any
 from zoneinfo import ZoneInfo
 
+from sqlalchemy import delete
 from sqlalchemy.orm import Session
 
 from ..core.facts.choices import GROUPS
@@ -21,6 +22,7 @@ from ..operations.lessons import learn
 from ..operations.photographers import local_photographer
 from ..operations.skylines import MEASURED, keep_grid, skyline_by_grid
 from ..standins.tide import tide_at
+from ..store.journal import JournalEntry
 from ..store.kit import Accessory, Body, Filter, Lens, Support
 from ..store.places import Location, MeterReading
 from ..store.shots import Framing, Shot, ShotAccessory, ShotFilter, ShotSharpElement
@@ -70,6 +72,8 @@ def load_demo(session: Session, today: date | None = None) -> None:
     )
     live(session, owner.id, demo_times_out(by_name), planted, noon, seed=3, points=160)
     learn(session, owner.id)
+    # What the demo brings was nobody's edit.
+    session.execute(delete(JournalEntry))
     session.flush()
 
 

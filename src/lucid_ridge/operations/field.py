@@ -10,11 +10,11 @@ from sqlalchemy import func, select
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
-from ..core.field.events import FieldEvent, merged
+from ..core.field.events import FieldEvent, merged, standing
 from ..core.field.run import Run, run_of
 from ..store.log import FieldEventRow
 from ..store.shots import FieldCard, Shot
-from .errors import Refused
+from .errors import NotFound, Refused
 
 MOST_EVENTS = 2000
 MOST_IMAGE_BYTES = 400_000
@@ -68,6 +68,24 @@ def events_of(session: Session, owner_id: int, run_id: str) -> tuple[FieldEvent,
 def run(session: Session, owner_id: int, run_id: str) -> Run:
     """Return a time out, folded from what is known of it."""
     return run_of(run_id, events_of(session, owner_id, run_id))
+
+
+def photo_ids(session: Session, owner_id: int, run_id: str) -> list[str]:
+    """Return which events of a time out hold a photograph of the scene, in order; those that were taken back are left out."""
+    stand = {event.id for event in standing(events_of(session, owner_id, run_id))}
+    query = select(FieldEventRow.id).where(
+        FieldEventRow.owner_id == owner_id, FieldEventRow.run_id == run_id, FieldEventRow.image.is_not(None)
+    )
+    return [item for item in session.scalars(query.order_by(FieldEventRow.at_utc, FieldEventRow.id)) if item in stand]
+
+
+def image_of(session: Session, owner_id: int, event_id: str) -> bytes:
+    """Return the photograph that an event holds, as JPEG. Raises NotFound."""
+    query = select(FieldEventRow.image).where(FieldEventRow.owner_id == owner_id, FieldEventRow.id == event_id)
+    found = session.scalars(query).first()
+    if found is None:
+        raise NotFound("photograph")
+    return found
 
 
 def run_ids_of_card(session: Session, owner_id: int, card_id: int) -> list[str]:

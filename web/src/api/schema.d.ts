@@ -754,6 +754,49 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/field/events/{event_id}/image": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The photograph of the scene that an event holds. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    event_id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description The file */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "image/jpeg": string;
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/field/runs/{run_id}": {
         parameters: {
             query?: never;
@@ -9782,7 +9825,7 @@ export interface components {
         };
         /**
          * LogEntryOut
-         * @description An entry with its frames. planned: frames of its plan; findings: what its files say. labels: figures as they are read.
+         * @description An entry with its frames. planned: frames of its plan; findings: what its files say. photos: events of the field that hold a photograph of the scene.
          */
         LogEntryOut: {
             /** Archived */
@@ -9812,6 +9855,8 @@ export interface components {
             /** Name */
             name: string;
             outcome: components["schemas"]["Outcome"];
+            /** Photos */
+            photos: string[];
             /** Place */
             place: string;
             /** Planned */

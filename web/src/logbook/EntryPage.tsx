@@ -1,4 +1,4 @@
-import { Box } from "@chakra-ui/react";
+import { Box, chakra } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
 import { client, type Schemas, take } from "../api/client";
@@ -62,6 +62,21 @@ export default function EntryPage() {
           )}
         </Box>
         <Box minW="0">
+          {entry.photos.length > 0 && (
+            <Section title="The scene">
+              <Box display="flex" gap="8px" flexWrap="wrap">
+                {entry.photos.map((id) => (
+                  <chakra.img
+                    key={id}
+                    src={`/api/field/events/${id}/image`}
+                    alt="The scene as it was"
+                    maxH="180px"
+                    data-backdrop=""
+                  />
+                ))}
+              </Box>
+            </Section>
+          )}
           <Said entry={entry} save={save} />
           <Recipe entry={entry} />
         </Box>

@@ -40,7 +40,7 @@ def present_log(session: Session, owner_id: int, listed: Listed, kinds: dict[str
     )  # fmt: skip
 
 
-def present_entry(session: Session, owner_id: int, row: LogEntry, found: Sequence[Finding]) -> out.LogEntryOut:
+def present_entry(session: Session, owner_id: int, row: LogEntry, found: Sequence[Finding], photos: Sequence[str] = ()) -> out.LogEntryOut:
     """Return an entry with its frames and what they say."""
     record: Mapping[str, Any] = (row.planned or {}).get("frames", {})
     words = {
@@ -54,7 +54,7 @@ def present_entry(session: Session, owner_id: int, row: LogEntry, found: Sequenc
         taken_words=_when(row), went_wrong=[WentWrong(item) for item in row.went_wrong],
         frames=[_frame(item, words, zone, row) for item in row.frames],
         planned=[out.PlannedFrameOut(key=key, words=text) for key, text in words.items()],
-        findings=[out.FindingOut(severity=item.severity, text=item.text) for item in found],
+        findings=[out.FindingOut(severity=item.severity, text=item.text) for item in found], photos=list(photos),
         undo=present_undo(session, owner_id, [entry_scope(row.id)]),
     )  # fmt: skip
 

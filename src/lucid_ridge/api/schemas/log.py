@@ -158,7 +158,7 @@ class FindingOut(Out):
 
 @gives(LogWords)
 class LogEntryOut(Out):
-    """An entry with its frames. planned: frames of its plan; findings: what its files say. labels: figures as they are read."""
+    """An entry with its frames. planned: frames of its plan; findings: what its files say. photos: events of the field that hold a photograph of the scene."""
 
     id: int
     shot_id: int | None
@@ -173,6 +173,7 @@ class LogEntryOut(Out):
     frames: list[LogFrameOut]
     planned: list[PlannedFrameOut]
     findings: list[FindingOut]
+    photos: list[str]
     undo: UndoOut
 
 
