@@ -63,7 +63,7 @@ export function TopBar({ children }: { children?: ReactNode }) {
         </svg>
         Lucid Ridge
       </Box>
-      <Box as="nav" aria-label="Pages" display="flex" gap="14px">
+      <Box as="nav" aria-label="Pages" display="flex" flexWrap="wrap" gap="0 14px" whiteSpace="nowrap">
         {PAGES.map((page) => (
           <NavLink
             key={page.to}

@@ -70,7 +70,7 @@ def load_demo(session: Session, today: date | None = None) -> None:
     planted = Planted(
         {filters["nd10"].id: 10.3, filters["pol"].id: 1.9}, {places["quelen"].id: -0.7}, taste_stops=0.5, hold_stops=2.2, clock_s=3563.0
     )
-    live(session, owner.id, demo_times_out(by_name), planted, noon, seed=3, points=160)
+    live(session, owner.id, demo_times_out(by_name), planted, noon, seed=3, points=192)
     learn(session, owner.id)
     # What the demo brings was nobody's edit.
     session.execute(delete(JournalEntry))

@@ -76,7 +76,7 @@ function One({ frame, entry, save }: { frame: Frame; entry: Entry; save: (body: 
           {HOW[frame.matched] && ` · ${HOW[frame.matched]}`}
         </Box>
       </Box>
-      <Box fontSize="13.5px" minW="0">
+      <Box fontSize="13.5px" minW="0" gridColumn={{ base: "2", lg: "auto" }}>
         {said.map((text) => (
           <div key={text}>{text}</div>
         ))}
@@ -97,7 +97,7 @@ function One({ frame, entry, save }: { frame: Frame; entry: Entry; save: (body: 
           </SelectBox>
         )}
       </Box>
-      <Box display="grid" gap="4px">
+      <Box display="grid" gap="4px" gridColumn={{ base: "2", lg: "auto" }}>
         <SelectBox
           aria-label="Keep this frame"
           fontSize="13px"
