@@ -11,7 +11,7 @@ from flask import Response, current_app
 
 from ..core.exposure.ledger import ExposureReading
 from ..core.facts.log import Rated
-from ..core.field.changes import Difference
+from ..core.field.changes import Difference, difference_of
 from ..core.field.events import FieldEvent
 from ..operations import field as operations
 from ..operations.cards import get_card
@@ -114,12 +114,17 @@ def found(shot_id: int, json_data: schemas.DifferenceIn) -> Any:
     return schemas.RunSheetOut.model_validate(found_otherwise(here.session, here.owner_id, shot_id, _difference(json_data)))
 
 
+def _event(item: schemas.FieldEventIn) -> FieldEvent:
+    return FieldEvent(**item.model_dump(exclude={"card_id", "image"}))
+
+
 def _sent(item: schemas.FieldEventIn) -> SentEvent:
-    plain = item.model_dump(exclude={"card_id", "image"})
-    return SentEvent(FieldEvent(**plain), item.card_id, item.image)
+    return SentEvent(_event(item), item.card_id, item.image)
 
 
 def _difference(said: schemas.DifferenceIn) -> Difference:
+    if said.events:
+        return difference_of(_event(item) for item in said.events)
     reading = (said.f_number, said.shutter_s, said.iso)
     read = None
     if said.f_number is not None and said.shutter_s is not None and said.iso is not None:
@@ -130,7 +135,7 @@ def _difference(said: schemas.DifferenceIn) -> Difference:
     if (said.element_id is None) != (said.distance_m is None):
         raise Refused("distance_m" if said.distance_m is None else "element_id", "Say which element stands how far away.")
     return Difference(
-        said.later_min, read, frozenset(said.missing_filter_ids), said.wind_mps,
+        said.later_min, read, said.later_min, frozenset(said.missing_filter_ids), said.wind_mps,
         element_id=said.element_id, distance_m=said.distance_m,
     )  # fmt: skip
 

@@ -17,11 +17,12 @@ from ..core.facts.kit import FilterKind
 from ..core.facts.log import Outcome
 from ..core.facts.shot import ShotFacts
 from ..core.field.cameras import FrameOrder as CameraOrder
-from ..core.field.changes import planned_ev100, reading_at, with_reading
+from ..core.field.changes import metered_ev100, reading_at, with_reading
 from ..core.field.events import EventKind, FieldEvent
 from ..core.field.recorded import recorded_plan
 from ..core.field.run_sheet import frame_key
 from ..core.light.events import sun_events
+from ..core.planning.light import plan_light
 from ..core.planning.plan import ShotPlan, plan_shot
 from ..core.spans.instants import local_day
 from ..operations.facts import shot_facts
@@ -135,7 +136,7 @@ def _as_planned(session: Session, out: TimeOut, planted: Planted, today: datetim
         facts, readings=(), forecast=None, spots=(), filters=tuple(replace(item, on_when_metered=False) for item in facts.filters)
     )
     if out.metered:
-        light = planned_ev100(facts)
+        light = plan_light(facts).ev100
         assert light is not None
         facts = _read(facts, light + _place(out, planted) + float(rng.normal(0, _DAY_STRAYS)))
     return _with_frames(facts, out)
@@ -170,7 +171,8 @@ def _with_frames(facts: ShotFacts, out: TimeOut) -> ShotFacts:
 
 def _as_it_was(facts: ShotFacts, out: TimeOut, planted: Planted, rng: np.random.Generator) -> ShotFacts:
     """Return the facts with the light as it really was: what was read but for the meter's error, or what was predicted but for the place's and the day's."""
-    light = planned_ev100(facts)
+    metered = metered_ev100(facts)
+    light = metered if metered is not None else plan_light(facts).ev100
     assert light is not None
     strays = float(rng.normal(0, _METER_STRAYS if out.metered else _DAY_STRAYS))
     return _read(facts, light + strays + (0.0 if out.metered else _place(out, planted)))

@@ -188,6 +188,9 @@ def _say_what_was_noted(session: Session, owner_id: int, row: LogEntry, run: Run
     for aspect, stars in run.ratings.items():
         if aspect in tuple(Rated) and getattr(row, ASPECT_FIELDS[Rated(aspect)]) is None:
             changes[ASPECT_FIELDS[Rated(aspect)]] = int(stars)
+    if run.wind_mps is not None and row.wind_mps == (row.planned or {}).get("wind_mps"):
+        # What was felt counts before what was forecast.
+        changes["wind_mps"] = run.wind_mps
     if changes:
         with journaled(session, owner_id, entry_scope(row.id), "take over what was noted in the field"):
             assign(row, changes)
@@ -203,13 +206,19 @@ def _tick_frames(session: Session, owner_id: int, row: LogEntry, run: Run) -> No
         if not frame.times_utc or key in filed:
             continue
         kept = ticks.pop(key, None) or LogFrame(owner_id=owner_id, entry_id=row.id, planned_key=key, matched="tick")
-        kept.taken_at_utc = frame.times_utc[-1]
+        kept.taken_at_utc, kept.shutter_s = frame.times_utc[-1], frame.shutter_s
         if key in record:
             settle_planned(kept, row.planned or {}, key)
         session.add(kept)
     for gone in ticks.values():
         session.delete(gone)
     session.flush()
+
+
+def numbers_of(record: Mapping[str, Any]) -> dict[str, int]:
+    """Return as which each frame of a plan is taken, from 1, in that order. The database keeps keys in an order of its own."""
+    planned: Mapping[str, Any] = record.get("frames", {})
+    return dict(sorted(((key, said["number"]) for key, said in planned.items()), key=lambda item: item[1]))
 
 
 def settle_planned(frame: LogFrame, record: Mapping[str, Any], key: str) -> None:

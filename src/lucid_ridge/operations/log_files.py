@@ -25,7 +25,7 @@ from ..store.log import LogEntry, LogFrame
 from .errors import Refused
 from .field import run as run_of_events
 from .journal import journaled
-from .log_entries import SCOPE, frame_of, get_entry, settle_planned
+from .log_entries import SCOPE, frame_of, get_entry, log_run, numbers_of, settle_planned
 
 # A tick comes some seconds after the shutter has closed, more or less.
 _TICK_AFTER_S, _TICK_WITHIN_S = 3.0, 8.0
@@ -172,6 +172,9 @@ def place_by_hand(session: Session, owner_id: int, frame_id: int, entry_id: int 
         raise Refused("frame_id", "This frame was ticked; there is no file to be placed.")
     place(session, entry, row, key, BY_HAND)
     session.flush()
+    if entry.run_id is not None:
+        # Where it stood before, what was ticked stands again.
+        log_run(session, owner_id, entry.run_id)
     return row
 
 
@@ -184,7 +187,7 @@ def entry_findings(session: Session, entry: LogEntry) -> tuple[Finding, ...]:
     planned = record.get("frames", {})
     if not rows:
         return ()
-    numbers = {key: number for number, key in enumerate(planned, start=1)}
+    numbers = numbers_of(record)
     judged = [_judged(row, planned, numbers) for row in sorted(rows, key=lambda row: numbers.get(row.planned_key or "", 10_000))]
     have = {row.planned_key for row in rows}
     missing = [number for key, number in numbers.items() if key not in have] if any(key in have for key in planned) else []
@@ -228,7 +231,7 @@ def keep_the_best(session: Session, entry: LogEntry) -> int:
 def taken_sheet(entry: LogEntry) -> tuple[str | None, list[TakenFile]]:
     """Return how the picture is put together, and the files of an entry with what each is in it."""
     record = entry.planned or {}
-    numbers = {key: number for number, key in enumerate(record.get("frames", {}), start=1)}
+    numbers = numbers_of(record)
     groups = {key: group for group in record.get("groups", []) for key in group["frames"]}
     files = []
     for row in entry.frames:

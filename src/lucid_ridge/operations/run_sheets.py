@@ -58,7 +58,7 @@ def run_sheet(facts: ShotFacts, plan: ShotPlan, name: str, shot_id: int) -> dict
         "filters": _filters(facts),
         "elements": [{"id": item.id, "name": item.name, "distance": format_distance(item.distance_m)} for item in facts.elements],
         "meter": asdict(meter()),
-        "tables": _tables(tables_of(facts)),
+        "tables": _tables(tables_of(facts, plan)),
         # Not worked through, but held against what was taken.
         "record": asdict(recorded_plan(facts, plan)),
     }  # fmt: skip
@@ -149,9 +149,9 @@ def _tables(tables: Tables) -> dict[str, Any]:
 
 def _changed(plan: Changed) -> dict[str, Any]:
     # Most frames of a row are alike: each setting stands once, the frames name it by its number.
-    sets = list(dict.fromkeys(plan.shutters.values()))
+    sets = list(dict.fromkeys(plan.frames.values()))
     return {
-        "sets": [{"shutter": label, "shutter_s": seconds, "iso": iso} for label, seconds, iso in sets],
-        "frames": {key: sets.index(value) for key, value in plan.shutters.items()},
+        "sets": [asdict(item) for item in sets],
+        "frames": {key: sets.index(value) for key, value in plan.frames.items()},
         "more": plan.more, "mark": plan.mark, "words": plan.words,
     }  # fmt: skip

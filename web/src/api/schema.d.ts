@@ -7505,7 +7505,7 @@ export interface components {
         };
         /**
          * DifferenceIn
-         * @description What was found. f_number, shutter_s, iso: a reading of the light with no filter on; all three or none.
+         * @description What was found. f_number, shutter_s, iso: a reading of the light with no filter on; all three or none. events: of the field instead, whose differences count.
          */
         DifferenceIn: {
             /**
@@ -7518,6 +7518,11 @@ export interface components {
              * @default null
              */
             element_id?: number | null;
+            /**
+             * Events
+             * @default []
+             */
+            events?: components["schemas"]["FieldEventIn"][];
             /**
              * F Number
              * @default null
@@ -11427,7 +11432,7 @@ export interface components {
         };
         /**
          * RunFrameOut
-         * @description A frame as it is taken: actions before it, what is waited for, and its figures.
+         * @description A frame as it is taken: actions before it, which of its figures are set anew, and what is waited for. focus_at: what its focus figure is of.
          */
         RunFrameOut: {
             /** Actions */
@@ -11440,6 +11445,8 @@ export interface components {
             bulb: boolean;
             /** Focus */
             focus: string;
+            /** Focus At */
+            focus_at: string;
             /** Group */
             group: number;
             /** Iso */
@@ -11452,6 +11459,8 @@ export interface components {
             on_lens: string[];
             /** Phases */
             phases: components["schemas"]["PhaseOut"][];
+            /** Settings */
+            settings: string[];
             /** Shutter */
             shutter: string;
             /** Shutter S */
@@ -11503,6 +11512,8 @@ export interface components {
         };
         /** RunSetOut */
         RunSetOut: {
+            /** Dark S */
+            dark_s: number;
             /** Iso */
             iso: string;
             /** Shutter */

@@ -2,6 +2,7 @@ import { Box } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Schemas } from "../api/client";
 import { Countdown } from "./Countdown";
+import type { Span } from "./countdown";
 import { isOver } from "./events";
 import { LightLeft } from "./LightLeft";
 import { More, type Panel } from "./More";
@@ -84,7 +85,7 @@ export function Runner({ work, aspects, head }: { work: RunWork; aspects: string
 }
 
 function Told({ work, awake }: { work: RunWork; awake: boolean }) {
-  const { found, waiting, trouble, sheet } = work;
+  const { found, waiting, behind, trouble, sheet } = work;
   const mark = found.mark === "fails" ? "▲ " : found.mark === "tight" ? "◐ " : "";
   return (
     <>
@@ -97,6 +98,11 @@ function Told({ work, awake }: { work: RunWork; awake: boolean }) {
       {trouble && (
         <Box role="alert" fontSize="16px" color="rust">
           {trouble}
+        </Box>
+      )}
+      {behind && (
+        <Box role="status" fontSize="16px" color="rust" data-behind="">
+          ◐ The server is away: what differs is planned with when it is back. Until then only the tables answer.
         </Box>
       )}
       {waiting !== null && waiting > 0 && (
@@ -118,9 +124,6 @@ function Told({ work, awake }: { work: RunWork; awake: boolean }) {
   );
 }
 
-// What an action says that stands among the figures.
-const FIGURES = /^(Focus at|Set (f\/|ISO|[\d"'/.]))/;
-
 /** The frame at hand: what the hand does, then the figures, then the countdown. */
 function Face({
   frame,
@@ -140,19 +143,9 @@ function Face({
   const shutter = set?.shutter ?? frame.shutter;
   const iso = set?.iso ?? frame.iso;
   const before = sheet.frames[sheet.frames.indexOf(frame) - 1];
-  // What the figures below show is not said twice; what differs from the frame before is marked there.
-  const actions = frame.actions.filter((words) => !FIGURES.test(words));
+
   const turned = (name: "focus" | "shutter" | "aperture" | "iso") => (before && before[name] !== frame[name] ? "set anew" : "");
-  const spans = frame.phases.map((phase) => ({
-    kind: phase.kind,
-    words: phase.words,
-    seconds:
-      phase.kind === "exposure"
-        ? (set?.shutter_s ?? phase.seconds)
-        : phase.kind === "event"
-          ? untilS(phase, sheet)
-          : phase.seconds,
-  }));
+
   const index = sheet.frames.findIndex((item) => item.key === frame.key);
   const group = sheet.groups.find((item) => item.at === frame.group);
   const mine = run.frames[frame.key];
@@ -181,12 +174,12 @@ function Face({
         </Thumb>
       </Box>
       <Box as="ol" display="grid" gap="2px" fontSize="20px" lineHeight="1.3" aria-label="Do this first">
-        {actions.map((words) => (
+        {frame.actions.map((words) => (
           <li key={words}>{/^(Put|Take)/.test(words) ? <b>{words}</b> : words}</li>
         ))}
       </Box>
       <Box display="grid" gridTemplateColumns="1fr 1fr" gap="6px 14px" data-figures="">
-        <Big name="focus" value={frame.focus.replace(/^rail /, "")} note={turned("focus")} />
+        <Big name={frame.focus_at} value={frame.focus} note={turned("focus")} />
         <Big name="shutter" value={shutter} note={set && set.shutter !== frame.shutter ? "as found" : turned("shutter")} />
         <Big name="aperture" value={frame.aperture} note={turned("aperture")} />
         <Big name="ISO" value={iso} note={set && set.iso !== frame.iso ? "as found" : turned("iso")} />
@@ -199,19 +192,35 @@ function Face({
       </Box>
       <Countdown
         key={frame.key}
-        spans={spans}
+        spans={spansOf(frame, sheet, set)}
         done={(seconds) => {
           if (seconds !== null) exposed(seconds);
         }}
       />
       <Box fontSize="16px" color="muted" borderTop="1px solid" borderColor="line" pt="6px">
-        {next ? `Next: ${next.actions.join(", ") || "the same again"}` : `Then: ${sheet.last_actions.join(", ") || "done"}`}
+        {next
+          ? `Next: ${[...next.actions, ...next.settings].join(", ") || "the same again"}`
+          : `Then: ${sheet.last_actions.join(", ") || "done"}`}
       </Box>
     </>
   );
 }
 
-function untilS(phase: Schemas["PhaseOut"], sheet: Schemas["RunSheetOut"]): number {
+type SetTo = RunWork["found"]["settings"][string];
+
+/** What is waited for around a frame: with settings as found, the exposure and the dark frame after it last as long as those say. */
+function spansOf(frame: Frame, sheet: Schemas["RunSheetOut"], set: SetTo | undefined): Span[] {
+  const spans = frame.phases.map(({ kind, words, seconds, ...phase }) => ({
+    kind,
+    words,
+    seconds: kind === "event" ? untilS(phase, sheet) : kind === "exposure" && set ? set.shutter_s : seconds,
+  }));
+  if (!set) return spans;
+  const others = spans.filter((span) => span.kind !== "dark frame");
+  return [...others, { kind: "dark frame", words: "dark frame", seconds: set.dark_s }];
+}
+
+function untilS(phase: Pick<Schemas["PhaseOut"], "at_s">, sheet: Schemas["RunSheetOut"]): number {
   if (phase.at_s === null || !sheet.start_utc) return 0;
   const left = (Date.parse(sheet.start_utc) - Date.now()) / 1000 + phase.at_s;
   // Days before, or long after, there is nothing to wait for here.

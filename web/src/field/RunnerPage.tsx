@@ -7,7 +7,7 @@ import { cardRunQuery } from "../api/queries";
 import { FailedPage, Pending } from "../parts/States";
 import { useTitle } from "../parts/useTitle";
 import { keepSheet, keptSheet } from "./eventStore";
-import { type FieldEvent, standing } from "./events";
+import type { FieldEvent } from "./events";
 import { Runner } from "./Runner";
 import { ThemeTurn } from "./ThemeTurn";
 import { type Server, useRun } from "./useRun";
@@ -43,7 +43,7 @@ function Out({ card }: { card: NonNullable<Awaited<ReturnType<typeof keptSheet>>
       known: async (runId) =>
         (await take(client.GET("/api/field/runs/{run_id}", { params: { path: { run_id: runId } } }))).events as FieldEvent[],
       found: (shotId, events) =>
-        take(client.POST("/api/shots/{shot_id}/found", { params: { path: { shot_id: shotId } }, body: differences(events) })),
+        take(client.POST("/api/shots/{shot_id}/found", { params: { path: { shot_id: shotId } }, body: { events } })),
     }),
     [],
   );
@@ -62,22 +62,4 @@ function Out({ card }: { card: NonNullable<Awaited<ReturnType<typeof keptSheet>>
       }
     />
   );
-}
-
-/** What all that was found comes to: the newest reading, all delay, each missing filter. */
-export function differences(events: FieldEvent[]) {
-  const told = standing(events);
-  const last = (kind: FieldEvent["kind"]) => told.filter((event) => event.kind === kind).at(-1);
-  const reading = last("reading");
-  const stands = last("stands at");
-  const wind = last("wind");
-  return {
-    later_min: told.filter((event) => event.kind === "late").reduce((sum, event) => sum + (event.value ?? 0), 0),
-    missing_filter_ids: [
-      ...new Set(told.filter((event) => event.kind === "filter missing").map((event) => event.value ?? 0)),
-    ].filter(Boolean),
-    ...(reading ? { f_number: reading.f_number ?? null, shutter_s: reading.shutter_s ?? null, iso: reading.iso ?? null } : {}),
-    ...(wind?.value != null ? { wind_mps: wind.value } : {}),
-    ...(stands?.value != null ? { element_id: Number(stands.text), distance_m: stands.value } : {}),
-  };
 }

@@ -7,7 +7,7 @@ export type Meter = Schemas["RunMeterOut"];
 
 /** What the tables taken along say of the plan as it was found: settings by frame, and a sentence. ended: they do not reach so far. */
 export interface Found {
-  settings: Record<string, { shutter: string; shutter_s: number; iso: string }>;
+  settings: Record<string, { shutter: string; shutter_s: number; iso: string; dark_s: number }>;
   words: string;
   mark: string;
   ended: boolean;

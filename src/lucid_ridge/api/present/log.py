@@ -19,7 +19,7 @@ from ...core.taken.judging import Finding
 from ...core.units.markings import format_aperture, format_shutter
 from ...core.units.spelling import format_day, format_moment
 from ...operations import lessons as lesson_operations
-from ...operations.log_entries import SCOPE, Listed, entry_scope
+from ...operations.log_entries import SCOPE, Listed, entry_scope, numbers_of
 from ...operations.log_figures import WINDOW, LogFigures
 from ...store.log import Calibration, LogEntry, LogFrame
 from ..schemas import log as out
@@ -42,11 +42,11 @@ def present_log(session: Session, owner_id: int, listed: Listed, kinds: dict[str
 
 def present_entry(session: Session, owner_id: int, row: LogEntry, found: Sequence[Finding], photos: Sequence[str] = ()) -> out.LogEntryOut:
     """Return an entry with its frames and what they say."""
-    record: Mapping[str, Any] = (row.planned or {}).get("frames", {})
-    words = {
-        key: f"{number}: {format_shutter(said['shutter_s'])}{_with(said['filters'])}"
-        for number, (key, said) in enumerate(record.items(), start=1)
-    }
+    record: Mapping[str, Any] = row.planned or {}
+    words = {}
+    for key, number in numbers_of(record).items():
+        planned = record["frames"][key]
+        words[key] = f"{number}: {format_shutter(planned['shutter_s'])}{_with(planned['filters'])}"
     zone = zone_info(row.zone)
     said: dict[str, Any] = {name: getattr(row, name) for name in facts_of(LogWords)}
     return out.LogEntryOut(

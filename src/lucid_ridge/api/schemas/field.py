@@ -73,7 +73,7 @@ class FieldEventsOut(Out):
 
 
 class DifferenceIn(In):
-    """What was found. f_number, shutter_s, iso: a reading of the light with no filter on; all three or none."""
+    """What was found. f_number, shutter_s, iso: a reading of the light with no filter on; all three or none. events: of the field instead, whose differences count."""
 
     later_min: Annotated[Minutes, Field(ge=-1440, le=1440)] = 0.0
     f_number: Annotated[Aperture, Field(ge=0.5, le=128)] | None = None
@@ -83,6 +83,7 @@ class DifferenceIn(In):
     wind_mps: Annotated[Speed, Field(ge=0, le=90)] | None = None
     element_id: Id | None = None
     distance_m: Annotated[Distance, Field(gt=0, le=1e6)] | None = None
+    events: Annotated[list[FieldEventIn], Field(max_length=2000)] = []
 
 
 class PhaseOut(Out):
@@ -93,12 +94,13 @@ class PhaseOut(Out):
 
 
 class RunFrameOut(Out):
-    """A frame as it is taken: actions before it, what is waited for, and its figures."""
+    """A frame as it is taken: actions before it, which of its figures are set anew, and what is waited for. focus_at: what its focus figure is of."""
 
     key: str
     number: int
     group: int
     aim: str
+    focus_at: str
     focus: str
     aperture: str
     shutter: str
@@ -106,6 +108,7 @@ class RunFrameOut(Out):
     iso: str
     on_lens: list[str]
     actions: list[str]
+    settings: list[str]
     phases: list[PhaseOut]
     start_s: float
     bulb: bool
@@ -174,6 +177,7 @@ class RunSetOut(Out):
     shutter: str
     shutter_s: float
     iso: str
+    dark_s: float
 
 
 class RunChangeOut(Out):

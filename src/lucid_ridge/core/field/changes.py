@@ -2,29 +2,33 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from datetime import timedelta
 
+from ..errors import InputError
 from ..exposure.ev import ev100, shutter_for_ev_s
 from ..exposure.ledger import ExposureReading
 from ..facts.kit import FilterKind
 from ..facts.place import Element
 from ..facts.settings import settings_of
 from ..facts.shot import ShotFacts
-from ..planning.exposures_taken import ledger_filter
+from ..planning.exposures_taken import metered_reading, scene_ev100, through_stops
 from ..planning.light import plan_light
+from .events import EventKind, FieldEvent, standing
 
 
 @dataclass(frozen=True)
 class Difference:
-    """What was found. later_min: by how much all that is left begins later. reading: of the light, with no filter on. missing_filter_ids: not in the bag after all.
+    """What was found. later_min: by how much all that is left begins later. reading: of the light, with no filter on; read_after_min: how much of the delay was known when it was
+    taken, so that it is carried along by the rest. missing_filter_ids: not in the bag after all.
 
     wind_mps: as it blows; gusts are taken to be half as much again where gust_mps is not said. element_id, distance_m: how far something stands from the viewpoint.
     """
 
     later_min: float = 0.0
     reading: ExposureReading | None = None
+    read_after_min: float = 0.0
     missing_filter_ids: frozenset[int] = frozenset()
     wind_mps: float | None = None
     gust_mps: float | None = None
@@ -36,11 +40,40 @@ class Difference:
 GUST_FACTOR = 1.5
 
 
+def difference_of(events: Iterable[FieldEvent]) -> Difference:
+    """Return what all that was noted as different comes to: the newest reading, wind and distance, all delay, every missing filter."""
+    told = standing(events)
+    late = [event for event in told if event.kind == EventKind.LATE]
+    reading = _newest(told, EventKind.READING)
+    wind, stands = _newest(told, EventKind.WIND), _newest(told, EventKind.STANDS_AT)
+    read = None
+    if reading is not None and reading.f_number and reading.shutter_s and reading.iso:
+        read = ExposureReading(reading.f_number, reading.shutter_s, reading.iso)
+    return Difference(
+        sum(event.value or 0.0 for event in late),
+        read,
+        sum(event.value or 0.0 for event in late if reading is not None and event.at_utc <= reading.at_utc),
+        frozenset(int(event.value) for event in told if event.kind == EventKind.FILTER_MISSING and event.value is not None),
+        wind.value if wind is not None else None,
+        element_id=int(stands.text) if stands is not None and stands.text.isdecimal() else None,
+        distance_m=stands.value if stands is not None else None,
+    )
+
+
+def _newest(events: Sequence[FieldEvent], kind: EventKind) -> FieldEvent | None:
+    return next((event for event in reversed(events) if event.kind == kind), None)
+
+
 def as_found(facts: ShotFacts, found: Difference) -> ShotFacts:
-    """Return the facts with what was found instead of what was planned."""
-    changed = _later(facts, found.later_min) if found.later_min else facts
+    """Return the facts with what was found instead of what was planned. Raises InputError for a wind that no forecast holds: no rule would ask for it."""
+    if found.wind_mps is not None and facts.forecast is None:
+        raise InputError("wind_mps", "No forecast is kept for this day, and without one no rule asks for the wind.")
+    changed = facts
     if found.reading is not None:
-        changed = with_reading(changed, found.reading)
+        changed = with_reading(_later(changed, found.read_after_min), found.reading)
+        changed = _later(changed, found.later_min - found.read_after_min)
+    else:
+        changed = _later(changed, found.later_min)
     if found.missing_filter_ids:
         changed = without_filters(changed, found.missing_filter_ids)
     if found.wind_mps is not None:
@@ -55,7 +88,7 @@ def with_reading(facts: ShotFacts, reading: ExposureReading) -> ShotFacts:
     before = metered_ev100(facts)
     shift = float(ev100(reading.f_number, reading.shutter_s, reading.iso)) - before if before is not None else 0.0
     counted = [item for item in facts.filters if item.on_when_metered] if before is not None else []
-    even = sum(ledger_filter(item).stops for item in counted)
+    even = through_stops(facts, metered=before is not None)
     said = facts.exposure
     highlight, shadow = said.highlight_ev, said.shadow_ev
     if highlight is not None:
@@ -73,18 +106,9 @@ def with_reading(facts: ShotFacts, reading: ExposureReading) -> ShotFacts:
 
 
 def metered_ev100(facts: ShotFacts) -> float | None:
-    """Return the EV at ISO 100 of the reading in force, filters that were on counted back; None without one."""
-    said = facts.exposure
-    if not (said.metered_f_number and said.metered_shutter_s and said.metered_iso):
-        return None
-    through = sum(ledger_filter(item).stops for item in facts.filters if item.on_when_metered)
-    return float(ev100(said.metered_f_number, said.metered_shutter_s, said.metered_iso)) + through
-
-
-def planned_ev100(facts: ShotFacts) -> float | None:
-    """Return the EV at ISO 100 that the plan reckons with: metered, else predicted; None while there is neither."""
-    metered = metered_ev100(facts)
-    return metered if metered is not None else plan_light(facts).ev100
+    """Return the EV at ISO 100 of the reading that was metered, filters that were on counted back; None without one."""
+    metered = metered_reading(facts)
+    return scene_ev100(facts, metered) if metered is not None else None
 
 
 def reading_at(facts: ShotFacts, scene_ev100: float) -> ExposureReading | None:
@@ -106,7 +130,7 @@ def without_filters(facts: ShotFacts, missing: frozenset[int]) -> ShotFacts:
 
 def _later(facts: ShotFacts, minutes: float) -> ShotFacts:
     """Return the facts for a later start; a reading is carried along by as much as the predicted light changes until then."""
-    if facts.light.time_utc is None:
+    if facts.light.time_utc is None or not minutes:
         return facts
     moved = facts.choosing(time_utc=facts.light.time_utc + timedelta(minutes=minutes))
     before, now, then = metered_ev100(facts), plan_light(facts).ev100, plan_light(moved).ev100
@@ -117,9 +141,8 @@ def _later(facts: ShotFacts, minutes: float) -> ShotFacts:
 
 
 def _windy(facts: ShotFacts, wind_mps: float, gust_mps: float) -> ShotFacts:
-    """Return the facts with another wind in every hour that is forecast; without a forecast no rule asks for it."""
-    if facts.forecast is None:
-        return facts
+    """Return the facts with another wind in every hour that is forecast."""
+    assert facts.forecast is not None
     hours = tuple(replace(hour, wind_mps=wind_mps, gust_mps=max(wind_mps, gust_mps)) for hour in facts.forecast.hours)
     return replace(facts, forecast=replace(facts.forecast, hours=hours))
 

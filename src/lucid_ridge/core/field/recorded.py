@@ -37,8 +37,9 @@ class Place:
 
 @dataclass(frozen=True)
 class RecordedFrame:
-    """expected: linear light place by place (of the whole picture where there are none), 1 at saturation; None where the picture cannot be foretold. stops_on_lens: as the plan reckons with."""
+    """number: as which it is taken, from 1. expected: linear light place by place (of the whole picture where there are none), 1 at saturation; None where the picture cannot be foretold. stops_on_lens: as the plan reckons with."""
 
+    number: int
     f_number: float
     iso: float
     shutter_s: float
@@ -155,7 +156,7 @@ def _frame(facts: ShotFacts, plan: ShotPlan, frame: Frame, tones: TonesStep | No
     stops = sum(item.stops for item in on_lens if item.kind != FilterKind.GRADUATED)
     moving = next((item for item in plan.exposure.movers if item.main), None)
     return RecordedFrame(
-        frame.f_number, frame.iso, frame.shutter_s, frame.object_distance_m, tuple(sorted(frame.filter_ids)), frame.filters, stops,
+        frame.number, frame.f_number, frame.iso, frame.shutter_s, frame.object_distance_m, tuple(sorted(frame.filter_ids)), frame.filters, stops,
         expected_linear(tones, places, frame, stops, plan.light.drift_stops_per_min or 0.0) if tones is not None and frame.aim is None else None, frame.look or "",
         moving.streak_share(frame.shutter_s) if moving is not None else None, frame.start_s,
     )  # fmt: skip

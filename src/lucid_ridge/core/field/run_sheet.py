@@ -8,7 +8,7 @@ from enum import StrEnum
 
 from ..facts.shot import ShotFacts
 from ..planning.frames_in_time import Frame
-from ..planning.holding import rail_mark
+from ..planning.holding import rail_moves
 from ..planning.plan import ShotPlan
 from ..units.lengths import compass_point, format_distances_apart, format_duration
 from ..units.markings import format_aperture, format_shutter
@@ -49,15 +49,16 @@ class Phase:
 
 @dataclass(frozen=True)
 class RunFrame:
-    """A frame to take. key: the same frame in every plan of the shot anew. actions: what is changed before it, filters first, as one says it.
+    """A frame to take. key: the same frame in every plan of the shot anew. actions: what the hand does before it, filters first, as one says it; settings: which of its figures are set anew.
 
-    on_lens: the filters that are on then. start_s: when its shutter opens in the plan [s after the start].
+    focus_at: what its focus figure is of: the focus, or what is moved for it. on_lens: the filters that are on then. start_s: when its shutter opens in the plan [s after the start].
     """
 
     key: str
     number: int
     group: int
     aim: str
+    focus_at: str
     focus: str
     aperture: str
     shutter: str
@@ -65,6 +66,7 @@ class RunFrame:
     iso: str
     on_lens: tuple[str, ...]
     actions: tuple[str, ...]
+    settings: tuple[str, ...]
     phases: tuple[Phase, ...]
     start_s: float
     bulb: bool
@@ -79,16 +81,20 @@ def run_frames(facts: ShotFacts, plan: ShotPlan) -> tuple[RunFrame, ...]:
     """Return the frames of a plan as they are taken one after the other; empty while there are none."""
     frames = plan.sequence.frames
     marks = format_distances_apart([frame.focus_distance_m for frame in frames])
-    focuses = [mark if frame.rail_mm is None else rail_mark(facts, frame.rail_mm) for frame, mark in zip(frames, marks, strict=True)]
+    focuses = [
+        ("focus", mark) if frame.rail_mm is None else (rail_moves(facts), f"{frame.rail_mm:.2f} mm")
+        for frame, mark in zip(frames, marks, strict=True)
+    ]
     aims = [aim_words(frame) for frame in frames]
     made = []
     for at, frame in enumerate(frames):
         before = frames[at - 1] if at else None
-        actions = _actions(before, frame, focuses[at - 1] if at else "", focuses[at], aims[at - 1] if at else "", aims[at])
+        actions = _actions(before, frame, aims[at] if not at or aims[at] != aims[at - 1] else "")
+        settings = _settings(before, frame, focuses[at] if not at or focuses[at] != focuses[at - 1] else None)
         made.append(
             RunFrame(
-                frame_key(frame), frame.number, frame.group, aims[at], focuses[at], format_aperture(frame.f_number), format_shutter(frame.shutter_s),
-                frame.shutter_s, f"{frame.iso:g}", frame.filters, actions, phases_of(frame), frame.start_s,
+                frame_key(frame), frame.number, frame.group, aims[at], *focuses[at], format_aperture(frame.f_number), format_shutter(frame.shutter_s),
+                frame.shutter_s, f"{frame.iso:g}", frame.filters, actions, settings, phases_of(frame), frame.start_s,
                 facts.body is not None and facts.body.needs_bulb(frame.shutter_s),
             )
         )  # fmt: skip
@@ -121,28 +127,30 @@ def filter_actions(before: Sequence[str], after: Sequence[str]) -> tuple[str, ..
     return (*off, *(f"Put on {name}" for name in after if name not in before))
 
 
-def _actions(before: Frame | None, frame: Frame, focus_before: str, focus: str, aim_before: str, aim: str) -> tuple[str, ...]:
+def _actions(before: Frame | None, frame: Frame, aim: str) -> tuple[str, ...]:
     found = list(filter_actions(before.filters if before is not None else (), frame.filters))
     if before is None and not frame.filters:
         found.append("No filter on the lens")
-    if aim and aim != aim_before:
+    if aim:
         found.append(f"Turn to {aim}")
-    if focus != focus_before:
-        found.append(
-            f"Focus at {focus}"
-            if frame.rail_mm is None
-            else f"Set the {focus}"
-            if focus.startswith(("rail", "subject"))
-            else focus.capitalize()
-        )
+    if frame.around.waits_until_s is not None:
+        found.append(f"Wait until {format_duration(frame.around.waits_until_s)} after the start")
+    return tuple(found)
+
+
+_FOCUS_WORDS = {"focus": "Focus at", "rail": "Set the rail", "subject": "Set the subject", "lean in": "Lean in"}
+
+
+def _settings(before: Frame | None, frame: Frame, focus: tuple[str, str] | None) -> tuple[str, ...]:
+    found = []
+    if focus is not None:
+        found.append(f"{_FOCUS_WORDS[focus[0]]} {focus[1]}")
     if before is None or before.f_number != frame.f_number:
         found.append(f"Set {format_aperture(frame.f_number)}")
     if before is None or before.iso != frame.iso:
         found.append(f"Set ISO {frame.iso:g}")
     if before is None or format_shutter(before.shutter_s) != format_shutter(frame.shutter_s):
         found.append(f"Set {format_shutter(frame.shutter_s)}")
-    if frame.around.waits_until_s is not None:
-        found.append(f"Wait until {format_duration(frame.around.waits_until_s)} after the start")
     return tuple(found)
 
 

@@ -14,11 +14,11 @@ from ..planning.frame import plan_frame
 from ..planning.frames_in_time import Frame
 from ..planning.light import plan_light
 from ..planning.marks import FAILS, TIGHT, Reason
-from ..planning.plan import plan_shot
+from ..planning.plan import ShotPlan, plan_shot
 from ..planning.sequence import SequenceStep, plan_sequence
 from ..units.markings import Marking, format_shutter, markings_by
 from ..units.spelling import DialSteps
-from .changes import Difference, as_found, planned_ev100, reading_at, with_reading, without_filters
+from .changes import Difference, as_found, reading_at, with_reading, without_filters
 from .run_sheet import frame_key
 
 # How far a reading may lie from the plan's [stops], and how late one may be [min].
@@ -29,13 +29,23 @@ _FINE_FRAMES = 60
 
 
 @dataclass(frozen=True)
+class SetTo:
+    """A frame's settings: shutter as it is set and in seconds, ISO, and how long the body's dark frame then takes [s]."""
+
+    shutter: str
+    shutter_s: float
+    iso: str
+    dark_s: float
+
+
+@dataclass(frozen=True)
 class Changed:
-    """The frames of another plan by their keys: shutter as it is set and in seconds, and ISO. more: frames that the plan at hand does not have.
+    """The frames of another plan by their keys, as they are set. more: frames that the plan at hand does not have.
 
     mark, words: what is to be said of it; words are empty where it is as good as planned.
     """
 
-    shutters: dict[str, tuple[str, float, str]]
+    frames: dict[str, SetTo]
     more: int
     mark: str
     words: str
@@ -93,10 +103,10 @@ def meter() -> Meter:
     return Meter(listed(apertures, 2.0, 1.0), listed(shutters, -1.0, 1.0), listed(isos, -1.0, 100.0))
 
 
-def tables_of(facts: ShotFacts) -> Tables:
-    """Return the tables of a shot whose plan has frames; those of readings are empty while no light is known to reckon from."""
-    keys = [frame_key(frame) for frame in plan_shot(facts).sequence.frames]
-    scene = planned_ev100(facts)
+def tables_of(facts: ShotFacts, plan: ShotPlan) -> Tables:
+    """Return the tables beside a shot's plan; empty without frames, and those of readings while no light is known to reckon from."""
+    keys = [frame_key(frame) for frame in plan.sequence.frames]
+    scene = plan.exposure.scene_ev100
     steps = STEPS_PER_STOP if len(keys) <= _FINE_FRAMES else 1
     rows = tuple(
         (missing, _reading_rows(without_filters(facts, missing), scene, keys, steps)) for missing in _missing_sets(facts)
@@ -146,14 +156,14 @@ def _changed(exposure: ExposureStep, sequence: SequenceStep, keys: Sequence[str]
     fails = [reason for reason in said if reason.severity == FAILS]
     tight = [reason for reason in said if reason.severity == TIGHT]
     worst = fails[0] if fails else tight[0] if tight else None
-    shutters = {key: _set(found[key]) for key in keys if key in found}
+    frames = {key: _set(found[key]) for key in keys if key in found}
     return Changed(
-        shutters,
+        frames,
         sum(key not in keys for key in found),
         worst.severity if worst is not None else "holds",
         worst.text if worst is not None else "",
     )
 
 
-def _set(frame: Frame) -> tuple[str, float, str]:
-    return format_shutter(frame.shutter_s), frame.shutter_s, f"{frame.iso:g}"
+def _set(frame: Frame) -> SetTo:
+    return SetTo(format_shutter(frame.shutter_s), frame.shutter_s, f"{frame.iso:g}", frame.around.dark_s)

@@ -80,8 +80,8 @@ def take(facts: ShotFacts, settings: Settings, body: Body, depth: DepthStep, rea
     lit = flash is not None and flash.power is not None
     if flash is not None and lit:
         ledger = lit_by(ledger, flash)
-    through = sum(item.stops for item in filters if item.on_when_metered)
-    scene = float(ev100(reading.f_number, reading.shutter_s, reading.iso)) + through
+    through = through_stops(facts, metered=not reading.predicted)
+    scene = scene_ev100(facts, reading)
     span = scene_range(facts, through, metered=not reading.predicted)
     # A flash is as bright in every frame: a bracket of shutter times would change the light of the place alone.
     alone = facts.choosing(bracket=BracketMode.NONE) if lit else facts
@@ -105,16 +105,29 @@ def take(facts: ShotFacts, settings: Settings, body: Body, depth: DepthStep, rea
     )  # fmt: skip
 
 
+def through_stops(facts: ShotFacts, metered: bool) -> float:
+    """Return what the filters took that were on when metered [stops]; metered: whether anything was."""
+    return sum(item.stops for item in (ledger_filter(item, metered) for item in facts.filters) if item.on_when_metered)
+
+
+def scene_ev100(facts: ShotFacts, reading: ExposureReading) -> float:
+    """Return the EV at ISO 100 of the scene that a reading tells of, without filters."""
+    return float(ev100(reading.f_number, reading.shutter_s, reading.iso)) + through_stops(facts, metered=not reading.predicted)
+
+
+def metered_reading(facts: ShotFacts) -> ExposureReading | None:
+    """Return the reading that was metered; None without one."""
+    said = facts.exposure
+    if not (said.metered_f_number and said.metered_shutter_s and said.metered_iso):
+        return None
+    return ExposureReading(said.metered_f_number, said.metered_shutter_s, said.metered_iso, False, said.metered_through_lens)
+
+
 def reading_of(facts: ShotFacts, settings: Settings, light: LightStep) -> ExposureReading | None:
     """Return the reading in force: the one that was metered, else the one predicted for the moment; None while there is no light yet."""
-    if facts.exposure.metered_f_number and facts.exposure.metered_shutter_s and facts.exposure.metered_iso:
-        return ExposureReading(
-            facts.exposure.metered_f_number,
-            facts.exposure.metered_shutter_s,
-            facts.exposure.metered_iso,
-            False,
-            facts.exposure.metered_through_lens,
-        )
+    metered = metered_reading(facts)
+    if metered is not None:
+        return metered
     if light.ev100 is None:
         return None
     shutter = float(shutter_for_ev_s(light.ev100, settings.f_number, settings.iso))

@@ -78,8 +78,12 @@ def rail_words(facts: ShotFacts) -> str:
 
 def rail_mark(facts: ShotFacts, rail_mm: float) -> str:
     """Return where a frame of such a stack is taken, as it is read in the field."""
-    what = "lean in" if facts.frame.hold in IN_HAND else "subject" if facts.depth.subject_moves else "rail"
-    return f"{what} {rail_mm:.2f} mm"
+    return f"{rail_moves(facts)} {rail_mm:.2f} mm"
+
+
+def rail_moves(facts: ShotFacts) -> str:
+    """Return what moves from frame to frame of such a stack."""
+    return "lean in" if facts.frame.hold in IN_HAND else "subject" if facts.depth.subject_moves else "rail"
 
 
 def stack_reasons(facts: ShotFacts, count: int, step_mm: float) -> list[Reason]:
