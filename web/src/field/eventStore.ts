@@ -16,6 +16,10 @@ export interface KeptRun {
   begun: string;
   /** The plan as it was found, where the server planned it anew; the taken-along one otherwise. */
   sheet: Schemas["RunSheetOut"] | null;
+  /** Until when what was found is in that plan. */
+  sheetAt?: string;
+  /** What was told since is not in it: the server was away. */
+  behind?: boolean;
 }
 
 interface Schema extends DBSchema {

@@ -12,6 +12,7 @@ const frame = (number: number): Schemas["RunFrameOut"] => ({
   number: number + 1,
   group: 0,
   aim: "",
+  focus_at: "focus",
   focus: "1 m",
   aperture: "f/8",
   shutter: "1/60",
@@ -19,6 +20,7 @@ const frame = (number: number): Schemas["RunFrameOut"] => ({
   iso: "100",
   on_lens: [],
   actions: [],
+  settings: [],
   phases: [],
   start_s: number,
   bulb: false,
@@ -62,7 +64,12 @@ class Kept implements Server {
     return events.map((event) => event.id);
   };
   known = async (runId: string) => this.events.filter((event) => event.run_id === runId);
-  found = async () => sheet();
+  asked: FieldEvent["kind"][][] = [];
+  found = async (_: number, differences: FieldEvent[]) => {
+    if (this.away) throw new Error("away");
+    this.asked.push(differences.map((event) => event.kind));
+    return { ...sheet(), name: "as found" };
+  };
 }
 
 describe("a time out on a device", () => {
@@ -87,6 +94,29 @@ describe("a time out on a device", () => {
     await waitFor(async () => expect(await unsent()).toHaveLength(0));
     await act(async () => result.current?.undo());
     await waitFor(() => expect(result.current?.now?.key).toBe("0.1.0.0"));
+  });
+
+  it("plans with what differs once the server is back, also after a reload", async () => {
+    const server = new Kept();
+    server.away = true;
+    const planned = sheet();
+    const first = renderHook(() => useRun(4, planned, server));
+    await waitFor(() => expect(first.result.current).not.toBeNull());
+    await act(async () => first.result.current?.tell("taken", { frame: "0.0.0.0" }));
+    await act(async () => first.result.current?.tell("wind", { value: 9 }));
+    await waitFor(() => expect(first.result.current?.behind).toBe(true));
+    expect(first.result.current?.sheet.name).toBe("Weir");
+    first.unmount();
+    const { result } = renderHook(() => useRun(4, planned, server));
+    await waitFor(() => expect(result.current?.behind).toBe(true));
+    expect(server.asked).toEqual([]);
+    server.away = false;
+    await act(async () => {
+      window.dispatchEvent(new Event("online"));
+    });
+    await waitFor(() => expect(result.current?.sheet.name).toBe("as found"));
+    expect(result.current?.behind).toBe(false);
+    expect(server.asked.at(-1)).toEqual(["wind"]);
   });
 
   it("goes on where another device is under way", async () => {

@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import type { Schemas } from "../api/client";
+import { ApiError, type Schemas } from "../api/client";
 import * as store from "./eventStore";
 import { type FieldEvent, type Kind, merged, newId, nextOf, type Run, runOf } from "./events";
 import { changesPlan, type Found, readTables } from "./tables";
@@ -23,6 +23,8 @@ export interface RunWork {
   found: Found;
   /** How many events the server does not hold yet; null where there is no server. */
   waiting: number | null;
+  /** Whether something was found that is to be planned with once the server is back. */
+  behind: boolean;
   trouble: string;
   tell: (kind: Kind, said?: Partial<FieldEvent>) => Promise<void>;
   undo: () => Promise<void>;
@@ -30,6 +32,7 @@ export interface RunWork {
   takeInEvents: (events: FieldEvent[]) => Promise<void>;
 }
 
+const countsForPlan = (event: FieldEvent) => changesPlan(event) || event.kind === "undone";
 const RETRY_MS = 8000;
 const NONE: readonly string[] = [];
 // What another device began so lately is the same time out [h].
@@ -51,7 +54,7 @@ async function underWay(cardId: number, server: Server | null, runIds: readonly 
 
 /** A time out with a card: its events as this device keeps them, sent to the server whenever it is there. */
 export function useRun(cardId: number, planned: Sheet, server: Server | null, runIds: readonly string[] = NONE): RunWork | null {
-  const [kept, setKept] = useState<(store.KeptRun & { sheetAt?: string }) | null>(null);
+  const [kept, setKept] = useState<store.KeptRun | null>(null);
   const [events, setShown] = useState<FieldEvent[]>([]);
   // Two ticks may follow each other faster than the page is drawn.
   const held = useRef<FieldEvent[]>([]);
@@ -63,6 +66,8 @@ export function useRun(cardId: number, planned: Sheet, server: Server | null, ru
   const [waiting, setWaiting] = useState(0);
   const [trouble, setTrouble] = useState("");
   const sending = useRef(false);
+  const asked = useRef(0);
+  const toldMs = useRef(0);
 
   const send = useCallback(async () => {
     if (!server || sending.current) return;
@@ -105,38 +110,49 @@ export function useRun(cardId: number, planned: Sheet, server: Server | null, ru
     };
   }, [cardId, server, send, runIds, setEvents]);
 
+  const runId = kept?.run_id ?? "";
+  const planAnew = useCallback(
+    async (all: FieldEvent[]) => {
+      if (!server || !kept) return;
+      asked.current += 1;
+      const turn = asked.current;
+      let next = kept;
+      try {
+        const sheet = await server.found(planned.shot_id, all.filter(countsForPlan));
+        next = { ...kept, sheet, sheetAt: all.at(-1)?.at_utc, behind: false };
+        if (turn === asked.current) setTrouble("");
+      } catch (failure) {
+        // Out of reach the tables say what they know; a refusal is told.
+        const away = !(failure instanceof ApiError) || failure.away;
+        next = { ...kept, behind: away };
+        setTrouble(away ? "" : failure.message);
+      }
+      // What was told meanwhile is planned with already.
+      if (turn !== asked.current) return;
+      setKept(next);
+      await store.keepRun(next).catch(() => undefined);
+    },
+    [server, kept, planned.shot_id],
+  );
+
+  const behind = kept?.behind ?? false;
   useEffect(() => {
-    const again = () => void send();
-    const timer = window.setInterval(again, RETRY_MS);
+    const again = async () => {
+      await send();
+      if (behind) await planAnew(held.current);
+    };
+    const timer = window.setInterval(() => void again(), RETRY_MS);
     window.addEventListener("online", again);
     return () => {
       window.clearInterval(timer);
       window.removeEventListener("online", again);
     };
-  }, [send]);
-
-  const runId = kept?.run_id ?? "";
-  const planAnew = useCallback(
-    async (all: FieldEvent[]) => {
-      if (!server || !kept) return;
-      const run = runOf(all);
-      try {
-        const sheet = await server.found(planned.shot_id, all);
-        const next = { ...kept, sheet, sheetAt: all.at(-1)?.at_utc ?? run.began ?? "" };
-        setKept(next);
-        setTrouble("");
-        await store.keepRun(next);
-      } catch (failure) {
-        // Out of reach the tables say what they know; a refusal is told.
-        const message = failure instanceof Error && "status" in failure && failure.status !== 0 ? failure.message : "";
-        setTrouble(message);
-      }
-    },
-    [server, kept, planned.shot_id],
-  );
+  }, [send, planAnew, behind]);
 
   const tell = useCallback(
     async (kind: Kind, said: Partial<FieldEvent> = {}) => {
+      // Events of one millisecond would have no order.
+      toldMs.current = Math.max(Date.now(), toldMs.current + 1);
       const event: FieldEvent = {
         count: 1,
         text: "",
@@ -144,7 +160,7 @@ export function useRun(cardId: number, planned: Sheet, server: Server | null, ru
         id: newId(),
         run_id: runId,
         device: store.deviceName(),
-        at_utc: new Date().toISOString(),
+        at_utc: new Date(toldMs.current).toISOString(),
         kind,
         card_id: cardId,
       };
@@ -201,6 +217,7 @@ export function useRun(cardId: number, planned: Sheet, server: Server | null, ru
     now: sheet.frames.find((frame) => frame.key === key) ?? null,
     found: readTables(sheet, since),
     waiting: server ? waiting : null,
+    behind,
     trouble,
     tell,
     undo,
