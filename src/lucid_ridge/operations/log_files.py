@@ -29,6 +29,8 @@ from .log_entries import SCOPE, frame_of, get_entry, log_run, numbers_of, settle
 
 # A tick comes some seconds after the shutter has closed, more or less.
 _TICK_AFTER_S, _TICK_WITHIN_S = 3.0, 8.0
+# How far a file's clock may lie from when its frames began: what a clock is off, and how long they last.
+_FARTHEST = LARGEST_OFFSET + timedelta(hours=6)
 # Where nobody ticked the plan's own times count, if at all.
 _PLAN_WITHIN_S = 900.0
 # Frames without a plan that follow each other with longer pauses are another time out [h].
@@ -105,15 +107,9 @@ def sort_in(session: Session, owner_id: int) -> Sorted:
     waiting = _waiting(session, owner_id)
     matched = asked = 0
     offsets: dict[int, float] = {}
-    entries = session.scalars(
-        select(LogEntry).where(LogEntry.owner_id == owner_id, LogEntry.planned.is_not(None)).order_by(LogEntry.taken_at_utc)
-    ).all()
+    entries = _entries_around(session, owner_id, [_as_utc(row.clock) for row in waiting if row.clock is not None])
     for entry in entries:
-        near = [
-            row
-            for row in waiting
-            if row.clock is not None and abs(_as_utc(row.clock) - entry.taken_at_utc) <= LARGEST_OFFSET + timedelta(hours=6)
-        ]
+        near = [row for row in waiting if row.clock is not None and abs(_as_utc(row.clock) - entry.taken_at_utc) <= _FARTHEST]
         expected = _expected(session, owner_id, entry) if near else []
         if not expected:
             continue
@@ -134,6 +130,21 @@ def sort_in(session: Session, owner_id: int) -> Sorted:
     unplanned = _without_plan(session, owner_id, waiting)
     session.flush()
     return Sorted(matched, asked, unplanned, offsets)
+
+
+def _entries_around(session: Session, owner_id: int, clocks: Sequence[datetime]) -> Sequence[LogEntry]:
+    """Return the planned entries to which files with such clocks may belong, the earliest first: what is planned is large, and a log holds years."""
+    if not clocks:
+        return ()
+    return session.scalars(
+        select(LogEntry)
+        .where(
+            LogEntry.owner_id == owner_id,
+            LogEntry.planned.is_not(None),
+            LogEntry.taken_at_utc.between(min(clocks) - _FARTHEST, max(clocks) + _FARTHEST),
+        )
+        .order_by(LogEntry.taken_at_utc)
+    ).all()
 
 
 def place(session: Session, entry: LogEntry, row: LogFrame, key: str | None, how: str, offset_s: float | None = None) -> None:

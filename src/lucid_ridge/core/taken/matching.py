@@ -92,17 +92,27 @@ def clock_offset_s(files: Sequence[Shown], frames: Sequence[Expected]) -> tuple[
         return 0.0, False
     wide = max(_OFFSET_WINDOW_S, float(np.median([frame.within_s for frame in frames])))
     found = np.unique(np.round(between[inside]))
-    scores = np.array([_score(between, weights, offset, wide) for offset in found])
+    scores = _scores(between, weights, found, wide)
     best = float(found[scores.argmax()])
     near = np.abs(found - best) <= 3 * wide
     others = float(scores[~near].max()) if (~near).any() else 0.0
     return best, bool(scores.max() >= 1.5 * others and scores.max() > 0)
 
 
-def _score(between: Floats, weights: Floats, offset: float, wide: float) -> float:
-    """Return how many frames find a file at an offset: of each frame only its best counts."""
-    near = weights * np.exp(-0.5 * np.square((between - offset) / wide))
-    return float(near.max(axis=0).sum())
+def _scores(between: Floats, weights: Floats, offsets: Floats, wide: float) -> Floats:
+    """Return how many frames find a file at each offset: of each frame only its best counts. Pairs that lie far from an offset say nothing of it."""
+    file, frame = np.nonzero(weights)
+    order = np.argsort(between[file, frame], kind="stable")
+    file, frame = file[order], frame[order]
+    pair_s, pair_weights = between[file, frame], weights[file, frame]
+    first, after = np.searchsorted(pair_s, offsets - 5 * wide), np.searchsorted(pair_s, offsets + 5 * wide, side="right")
+    scores = np.zeros(len(offsets))
+    for at, (offset, low, high) in enumerate(zip(offsets, first, after, strict=True)):
+        best = np.zeros(between.shape[1])
+        near = pair_weights[low:high] * np.exp(-0.5 * np.square((pair_s[low:high] - offset) / wide))
+        np.maximum.at(best, frame[low:high], near)
+        scores[at] = best.sum()
+    return scores
 
 
 def _seconds_between(file: Shown, frame: Expected) -> float:
