@@ -10,10 +10,10 @@ from lucid_ridge.core.taken.pixels import (
     blur_of,
     clipping,
     frame_blur,
-    linear_from_srgb,
     patch_at,
 )
 from lucid_ridge.core.tones.exposed import Exposing, SceneRaster, disc_kernel, expose, motion_kernel, textured
+from lucid_ridge.core.tones.response import linear_from_srgb
 
 SIDE = 160
 PLACES = np.array([[0.3, 0.3], [0.7, 0.3], [0.5, 0.6], [0.3, 0.75], [0.72, 0.72]])

@@ -21,7 +21,7 @@ import rawpy
 from numpy.typing import NDArray
 from PIL import Image, ImageOps, UnidentifiedImageError
 
-from ..core.taken.pixels import linear_from_srgb
+from ..core.tones.response import linear_from_srgb, srgb_from_linear
 from .errors import FormatError
 
 Floats = NDArray[np.float64]
@@ -150,7 +150,7 @@ def _smaller(picture: Floats) -> Floats:
 def _preview(picture: Floats) -> bytes:
     step = max(1, math.ceil(max(picture.shape[:2]) / _PREVIEW_PX))
     small = picture[::step, ::step]
-    shown = np.where(small <= 0.0031308, 12.92 * small, 1.055 * np.maximum(small, 0.0031308) ** (1 / 2.4) - 0.055)
+    shown = srgb_from_linear(small)
     out = io.BytesIO()
     Image.fromarray(np.round(np.clip(shown, 0, 1) * 255).astype(np.uint8), "RGB").save(out, "JPEG", quality=72)
     return out.getvalue()

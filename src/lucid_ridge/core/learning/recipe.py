@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
@@ -12,14 +11,13 @@ import numpy as np
 from ..errors import InputError
 from ..exposure.motion import LOOKS, look_of_streak, streak_mm
 from ..facts.place import Location
+from ..light.alignment import SkyBody, Wanted, find_alignments
 from ..light.ephemeris import sun_position
 from ..optics.circle_of_confusion import coc_handbook_mm
-from ..spans.instants import local_day
+from ..spans.instants import local_day, zone_info
 
 # The sun counts as standing where it stood within so much [degrees].
 _ALTITUDE_DEG, _AZIMUTH_DEG = 1.0, 3.0
-# Through a year the sun is looked for every so many days and minutes.
-_EVERY_DAYS, _STEP_MIN = 3, 4
 _SHORT_SIDE_MM = 24.0
 
 
@@ -79,26 +77,16 @@ def sun_then(place: Location, moment: datetime) -> SunThen:
 
 def light_again(place: Location, wanted: SunThen, from_date: date, days: int = 366) -> tuple[LightAgain, ...]:
     """Return when the sun comes to stand so at a place in the days from a date on; empty where it never does, as in the other hemisphere. An ordinary answer."""
-    hits: list[tuple[date, datetime]] = []
-    for number in range(0, days, _EVERY_DAYS):
-        day = from_date + timedelta(days=number)
-        start, end = local_day(day, place.zone)
-        times = [start + timedelta(minutes=step) for step in range(0, int((end - start).total_seconds() / 60), _STEP_MIN)]
-        position = sun_position(place.latitude_deg, place.longitude_deg, place.elevation_m, times)
-        off_up = np.abs(np.asarray(position.apparent_altitude_deg) - wanted.altitude_deg)
-        off_side = np.abs((np.asarray(position.azimuth_deg) - wanted.azimuth_deg + 180) % 360 - 180)
-        fits = (off_up <= _ALTITUDE_DEG) & (off_side <= _AZIMUTH_DEG)
-        if fits.any():
-            best = int(np.where(fits, off_up + off_side / 3, np.inf).argmin())
-            hits.append((day, times[best]))
-    return tuple(_spans(hits))
-
-
-def _spans(hits: Sequence[tuple[date, datetime]]) -> list[LightAgain]:
+    low, high = wanted.altitude_deg - _ALTITUDE_DEG, wanted.altitude_deg + _ALTITUDE_DEG
+    sun = Wanted(SkyBody.SUN, wanted.azimuth_deg, _AZIMUTH_DEG, low, high, above_skyline=False)
+    start, _ = local_day(from_date, place.zone)
+    end, _ = local_day(from_date + timedelta(days=days), place.zone)
+    zone = zone_info(place.zone)
     runs: list[list[tuple[date, datetime]]] = []
-    for hit in hits:
-        if runs and (hit[0] - runs[-1][-1][0]).days <= _EVERY_DAYS:
-            runs[-1].append(hit)
+    for hit in find_alignments(place.latitude_deg, place.longitude_deg, place.elevation_m, start, end, sun):
+        day = hit.best_utc.astimezone(zone).date()
+        if runs and (day - runs[-1][-1][0]).days <= 1:
+            runs[-1].append((day, hit.best_utc))
         else:
-            runs.append([hit])
-    return [LightAgain(run[0][0], run[-1][0], run[len(run) // 2][1]) for run in runs]
+            runs.append([(day, hit.best_utc)])
+    return tuple(LightAgain(run[0][0], run[-1][0], run[len(run) // 2][1]) for run in runs)

@@ -1,7 +1,7 @@
 """What the pixels say: clipped and blocked shares, the mean of the light, how blurred a part is and from what.
 
-Sources: [1] IEC 61966-2-1:1999, sRGB: 0.5 is 0.2140 in linear light; [2] Crété-Roffet et al. 2007, "The blur effect": what is blurred already changes little when it is
-blurred again; [3] structure of motion blur: along its direction, and only there, fine detail is gone (any text on image restoration).
+Sources: [1] Crété-Roffet et al. 2007, "The blur effect": what is blurred already changes little when it is
+blurred again; [2] structure of motion blur: along its direction, and only there, fine detail is gone (any text on image restoration).
 """
 
 from __future__ import annotations
@@ -10,7 +10,6 @@ import math
 from dataclasses import dataclass
 from enum import StrEnum
 from functools import lru_cache
-from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -62,12 +61,6 @@ class Blur:
     ratio: float = 1.0
 
 
-def linear_from_srgb(value: Any) -> Any:
-    """Return linear light of sRGB values, both 0 to 1. Broadcasts. Source: [1]."""
-    encoded = np.asarray(value, dtype=np.float64)
-    return np.where(encoded <= 0.04045, encoded / 12.92, ((np.maximum(encoded, 0.04045) + 0.055) / 1.055) ** 2.4)
-
-
 def clipping(linear: Floats) -> Clipping:
     """Return what is clipped and blocked of linear light (high, wide, 3), 1 at saturation."""
     red, green, blue = (float((linear[..., channel] >= CLIPPED_FROM).mean()) for channel in range(3))
@@ -88,7 +81,7 @@ def patch_at(grey: Floats, x: float, y: float, size_px: int = PATCH_PX) -> Float
 
 
 def blur_of(patch: Floats, sharp_sigma_px: float = 0.9) -> Blur:
-    """Return how blurred a patch of linear grey is, and from what. sharp_sigma_px: up to which it is sharp. Source: [2], [3].
+    """Return how blurred a patch of linear grey is, and from what. sharp_sigma_px: up to which it is sharp. Source: [1], [2].
 
     The gradient of random detail that was blurred by σ falls to σ²/(σ² + σ₁²) when blurred again by σ₁; that ratio gives σ. Noise is measured where nothing finer can be, in the
     corners of the spectrum, and taken off.
@@ -175,14 +168,14 @@ def _spectra(patches: Floats) -> tuple[Floats, NDArray[np.bool_]]:
 
 
 def _sigmas(power: Floats, weights: Floats, again: Floats) -> Floats:
-    """Return the blur [px] that spectra (n, points) show by what a second one, again, leaves of their gradient, for weights (points) or (k, points): (n) or (n, k). Source: [2]."""
+    """Return the blur [px] that spectra (n, points) show by what a second one, again, leaves of their gradient, for weights (points) or (k, points): (n) or (n, k). Source: [1]."""
     once, twice = power @ weights.T, power @ (weights * again).T
     ratio = np.minimum(0.999, np.sqrt(twice / np.maximum(once, 1e-300)))
     return np.asarray(_REBLUR_PX * np.sqrt(ratio / (1 - ratio)))
 
 
 def _judged(power: Floats, shape: tuple[int, ...], sharp_sigma_px: float) -> list[Blur]:
-    """Return what spectra (n, points) tell. Source: [2], [3]."""
+    """Return what spectra (n, points) tell. Source: [1], [2]."""
     by = _filters(shape)
     whole, sectors = _sigmas(power, by.gradient, by.again), _sigmas(power, by.sectors, by.again)
     fine = power @ by.fine.T

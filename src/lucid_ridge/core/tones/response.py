@@ -30,6 +30,12 @@ def srgb_from_linear(linear: Any) -> Floats:
     return np.asarray(np.where(light <= 0.0031308, 12.92 * light, 1.055 * np.maximum(light, 0.0031308) ** (1 / 2.4) - 0.055))
 
 
+def linear_from_srgb(value: Any) -> Floats:
+    """Return linear light of sRGB values, both 0 to 1. Broadcasts. Source: [2]."""
+    encoded = np.asarray(value, dtype=np.float64)
+    return np.asarray(np.where(encoded <= 0.04045, encoded / 12.92, ((np.maximum(encoded, 0.04045) + 0.055) / 1.055) ** 2.4))
+
+
 def response_table(held_stops: float, count: int = 96) -> tuple[Floats, Floats]:
     """Return stops under saturation from 0 to a stop under the darkest that is held, and the tone of each."""
     below = np.linspace(0.0, held_stops + 1.0, count)
