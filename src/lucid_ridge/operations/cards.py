@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Sequence
+from dataclasses import asdict
 from datetime import UTC, datetime, timedelta
 
 from sqlalchemy import select
@@ -12,9 +12,9 @@ from sqlalchemy.orm import Session
 from ..core.facts.choices import Hold
 from ..core.facts.shot import ShotFacts
 from ..core.facts.words import choice_words
+from ..core.field.before import focus_checks, framing_words
 from ..core.planning.blend_sheet import blend_sheet
 from ..core.planning.closures import legs_of
-from ..core.planning.frame import FrameStep
 from ..core.planning.frame_lines import frame_lines
 from ..core.planning.frames_in_time import Frame
 from ..core.planning.holding import rail_mark
@@ -22,7 +22,7 @@ from ..core.planning.plan import ShotPlan, plan_shot
 from ..core.planning.plan_b import plan_b_reasons
 from ..core.planning.tones import picture_tones, plan_tones
 from ..core.planning.way import plan_way
-from ..core.units.lengths import compass_point, format_distance, format_distances_apart, format_duration
+from ..core.units.lengths import format_distances_apart, format_duration
 from ..core.units.markings import format_aperture, format_shutter
 from ..formats.tonal_png import as_data_url, tonal_png
 from ..store.shots import FieldCard, Shot
@@ -35,8 +35,6 @@ from .shots import get_shot, shot_scope
 
 # Of the longer side of a card's small picture.
 _PICTURE_POINTS = 240
-# Nearer to the viewpoint's mark than this is upon it [m].
-_OFF_THE_MARK_M = 0.05
 # Settings that a card says of every frame.
 _ON_THE_CARD = ("Aperture", "Shutter", "ISO")
 
@@ -98,15 +96,13 @@ def card_content(shot: Shot, facts: ShotFacts, plan: ShotPlan) -> dict[str, obje
         "total": format_duration(sequence.total_s),
         "body": facts.body.name,
         "lens": facts.lens.name,
-        "framing": _framing(facts, plan.frame),
+        "framing": framing_words(facts, plan.frame),
         "filters": [item.name for item in facts.filters if item.on_lens],
         "rig": [item.name for item in facts.accessories],
         "held": choice_words(facts.frame.hold) + (", braced" if facts.frame.braced else "") if _told(facts) else "",
         "stack": depth.stack_words if _told(facts) else "",
         "flash": f"{exposure.flash.name} at {exposure.flash.setting}" if exposure.flash and exposure.flash.setting else "",
-        "checks": [
-            {"what": item.short, "distance": format_distance(item.distance_m), "when_soft": item.when_soft} for item in depth.checks
-        ],
+        "checks": [asdict(item) for item in focus_checks(plan)],
         "predicted": exposure.predicted,
         "bracket_automatic": exposure.bracket_automatic,
         "range": depth.verdict.text,
@@ -137,24 +133,6 @@ def _way(facts: ShotFacts, sequence_s: float) -> list[dict[str, object]]:
         {"name": leg.name, "start": facts.clock(leg.span.start_utc), "end": facts.clock(leg.span.end_utc), "dark": leg.dark}
         for leg in legs_of(facts, way)
     ]
-
-
-def _framing(facts: ShotFacts, frame: FrameStep) -> str:
-    assert frame.bearing_deg is not None and frame.camera_height_m is not None
-    bearing = f"{frame.bearing_deg:.0f}° {compass_point(frame.bearing_deg)}"
-    said = [f"{frame.focal_mm:g} mm {facts.frame.orientation}", bearing]
-    if abs(facts.frame.pitch_deg) >= 0.5:
-        said.append(f"{'up' if facts.frame.pitch_deg > 0 else 'down'} {abs(facts.frame.pitch_deg):.0f}°")
-    said.append(f"camera at {format_distance(frame.camera_height_m)}")
-    east, north = facts.frame.camera_east_m, facts.frame.camera_north_m
-    if math.hypot(east, north) >= _OFF_THE_MARK_M:
-        toward = compass_point(math.degrees(math.atan2(east, north)) % 360)
-        said.append(f"{format_distance(math.hypot(east, north))} {toward} of the mark")
-    if facts.depth.magnification is not None:
-        said.append(f"{facts.depth.magnification:g}:1")
-    if facts.frame.crop_aspect is not None or facts.frame.crop_focal_mm is not None:
-        said.append(f"cropped{f' to {facts.frame.crop_aspect}' if facts.frame.crop_aspect is not None else ''}")
-    return ", ".join(said)
 
 
 def _marks(frames: Sequence[Frame]) -> list[str]:

@@ -2,28 +2,21 @@
 
 from __future__ import annotations
 
-import math
-from bisect import insort
-from collections import Counter, defaultdict
-from collections.abc import Sequence
+from collections import Counter
 from dataclasses import dataclass
-from datetime import datetime
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from ..core.learning.lessons import Lesson, TakenFrame
-from ..core.learning.rates import Interval, prior_hit_rate, wilson_interval, with_prior
+from ..core.learning.figures import ErrorPoint, HeldClass, held_classes, prediction_errors
+from ..core.learning.lessons import Lesson
+from ..core.learning.rates import Interval, wilson_interval
 from ..core.spans.instants import zone_info
 from ..store.log import LogEntry
 from .lessons import all_lessons, taken_frames
 
-# Frames by hand in classes of so many stops beside the rule.
-_CLASS_STOPS = 1.0
 # Drawings show so many of the newest points: more lie on top of each other.
 MOST_POINTS = 2000
-# So many of the newest predictions are looked at together.
-WINDOW = 20
 
 
 @dataclass(frozen=True)
@@ -43,30 +36,6 @@ class LookPoint:
     streak_share: float
     stars: int
     wanted_look: str
-
-
-@dataclass(frozen=True)
-class HeldClass:
-    """Frames by hand whose times lie around so many stops over the rule. expected: by practice alone; reckoned: with what was seen."""
-
-    over_stops: float
-    sharp: int
-    tries: int
-    interval: Interval
-    expected: float
-    reckoned: float
-
-
-@dataclass(frozen=True)
-class ErrorPoint:
-    """A frame whose light was foretold: by how much it came out brighter [EV]. number: in order of time; middle: of the absolute errors of the newest up to it."""
-
-    frame_id: int
-    number: int
-    at_utc: datetime
-    error_ev: float
-    predicted: bool
-    middle: float
 
 
 @dataclass(frozen=True)
@@ -111,33 +80,3 @@ def log_figures(session: Session, owner_id: int) -> LogFigures:
         tuple(taken[-MOST_POINTS:]), looks, held_classes(frames), all_lessons(session, owner_id, frames), prediction_errors(frames)[-MOST_POINTS:], Promised(len(judged), sharp, wilson_interval(sharp, len(judged))),
         dict(Counter(item.outcome for item in taken)),
     )  # fmt: skip
-
-
-def held_classes(frames: Sequence[TakenFrame]) -> tuple[HeldClass, ...]:
-    """Return the hit rate by hand, class by class."""
-    classes: dict[int, list[bool]] = defaultdict(list)
-    for frame in frames:
-        if frame.by_hand and frame.over_limit is not None and frame.sharp is not None:
-            classes[round(frame.over_limit / _CLASS_STOPS)].append(frame.sharp)
-    found = []
-    for at, answers in sorted(classes.items()):
-        over, hits = at * _CLASS_STOPS, sum(answers)
-        expected = prior_hit_rate(2.0**over, 1.0)
-        found.append(
-            HeldClass(over, hits, len(answers), wilson_interval(hits, len(answers)), expected, with_prior(hits, len(answers), expected))
-        )
-    return tuple(found)
-
-
-def prediction_errors(frames: Sequence[TakenFrame]) -> tuple[ErrorPoint, ...]:
-    """Return by how much the light of frames differed from what was foretold, in order of time, with the middle of the newest."""
-    told = [frame for frame in frames if frame.error_ev is not None and math.isfinite(frame.error_ev)]
-    sizes = [abs(frame.error_ev or 0.0) for frame in told]
-    newest: list[float] = []
-    found = []
-    for number, (frame, size) in enumerate(zip(told, sizes, strict=True)):
-        insort(newest, size)
-        if number >= WINDOW:
-            newest.remove(sizes[number - WINDOW])
-        found.append(ErrorPoint(frame.id, number + 1, frame.taken_at_utc, frame.error_ev or 0.0, frame.predicted, newest[len(newest) // 2]))
-    return tuple(found)

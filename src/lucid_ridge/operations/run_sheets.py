@@ -10,6 +10,7 @@ from sqlalchemy.orm import Session
 
 from ..core.facts.kit import FilterKind
 from ..core.facts.shot import ShotFacts
+from ..core.field.before import checks_before, focus_checks, framing_words
 from ..core.field.changes import Difference, as_found
 from ..core.field.recorded import recorded_plan
 from ..core.field.run_sheet import last_actions, run_frames
@@ -17,7 +18,7 @@ from ..core.field.tables import Changed, Tables, meter, tables_of
 from ..core.planning.plan import ShotPlan, plan_shot
 from ..core.spans.instants import unix_seconds
 from ..core.tides.heights import tide_events
-from ..core.units.lengths import compass_point, format_distance
+from ..core.units.lengths import format_distance
 from .errors import Conflict
 from .facts import shot_facts
 from .shots import get_shot
@@ -45,14 +46,14 @@ def run_sheet(facts: ShotFacts, plan: ShotPlan, name: str, shot_id: int) -> dict
         "light_ends_clock": facts.clock(light.window_end_utc) if light.window_end_utc else None,
         "light_name": light.ends_name,
         "lasts_s": sequence.total_s,
-        "aim": _aim(facts, plan),
+        "aim": framing_words(facts, plan.frame),
         "predicted": plan.exposure.predicted,
         "frames": [asdict(frame) for frame in frames],
         "last_actions": list(last_actions(frames)),
         "groups": [{"at": at, "name": sequence.groups[at].group.called} for at in sequence.order],
         "tide": _tide(facts, sequence.total_s or 0.0),
-        "before": _before(facts, plan),
-        "checks": [{"what": item.short, "distance": format_distance(item.distance_m), "when_soft": item.when_soft} for item in plan.depth.checks],
+        "before": [asdict(item) for item in checks_before(facts, plan)],
+        "checks": [asdict(item) for item in focus_checks(plan)],
         "cautions": [reason.text for reason in plan.because if reason.severity == "caution"],
         "warnings": [reason.text for reason in plan.because if reason.severity in ("fails", "tight") and reason.step in ("depth", "exposure", "sequence")],
         "filters": _filters(facts),
@@ -76,35 +77,6 @@ def found_otherwise(session: Session, owner_id: int, shot_id: int, found: Differ
 
 def _instant(moment: datetime | None) -> str | None:
     return moment.isoformat() if moment is not None else None
-
-
-def _aim(facts: ShotFacts, plan: ShotPlan) -> str:
-    frame = plan.frame
-    if frame.bearing_deg is None or frame.camera_height_m is None:
-        return ""
-    pitch = (
-        f", {'up' if facts.frame.pitch_deg > 0 else 'down'} {abs(facts.frame.pitch_deg):.0f}°" if abs(facts.frame.pitch_deg) >= 0.5 else ""
-    )
-    return (
-        f"{frame.focal_mm:g} mm {facts.frame.orientation}, {frame.bearing_deg:.0f}° {compass_point(frame.bearing_deg)}{pitch}, "
-        f"camera at {format_distance(frame.camera_height_m)}"
-    )
-
-
-def _before(facts: ShotFacts, plan: ShotPlan) -> list[dict[str, str]]:
-    """Return what is looked at before the first frame."""
-    stands = next((item for item in plan.settings if item.name == "Stabiliser"), None)
-    found = [("level", "Camera level, horizon checked"), ("focus", "Autofocus off"), ("file", "Card in, battery full")]
-    if stands:
-        found.insert(0, ("stabiliser", f"Stabiliser {stands.value}"))
-    if facts.support is not None:
-        found.insert(0, ("tripod", "Tripod firm, legs locked"))
-    if any(item.on_lens for item in facts.filters):
-        found.append(("clean", "Filters clean, both sides"))
-        if facts.dark_stops >= 6:
-            # Light that enters by the finder fogs a long exposure (common practice).
-            found.append(("eyepiece", "Eyepiece covered"))
-    return [{"key": key, "words": words} for key, words in found]
 
 
 def _filters(facts: ShotFacts) -> list[dict[str, Any]]:
