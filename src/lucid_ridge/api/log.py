@@ -7,7 +7,6 @@ from typing import Any
 
 from apiflask import APIBlueprint
 from flask import Response
-from sqlalchemy import func, select
 
 from ..core.facts.calibrations import CalibrationKind
 from ..formats.camera_files import LARGEST_BYTES
@@ -18,9 +17,7 @@ from ..operations.calibrated import WATER, switched_on
 from ..operations.errors import NotFound, Refused
 from ..operations.field import photo_ids
 from ..operations.log_figures import log_figures
-from ..store.kit import Filter
-from ..store.log import LogEntry, LogFrame
-from ..store.places import Location
+from ..store.log import LogEntry
 from .context import Context, changes_nothing, context
 from .files import answers_with, file_response, sent_file, takes_file
 from .present.log import present_calibrations, present_entry, present_figures, present_log
@@ -38,12 +35,7 @@ def page(query_data: schemas.LogQueryIn) -> Any:
     here = context()
     said = query_data.model_dump(exclude={"offset", "limit"})
     listed = entries.list_entries(here.session, here.owner_id, entries.Sought(**said), query_data.offset, query_data.limit)
-    waiting = (
-        here.session.scalar(
-            select(func.count()).select_from(LogFrame).where(LogFrame.owner_id == here.owner_id, LogFrame.entry_id.is_(None))
-        )
-        or 0
-    )
+    waiting = log_files.waiting_count(here.session, here.owner_id)
     return present_log(here.session, here.owner_id, listed, entries.kinds_of(here.session, here.owner_id), waiting)
 
 
@@ -166,7 +158,11 @@ def figures() -> Any:
     """What the log comes to: charts' figures, what was measured, and how good the predictions were."""
     here = context()
     taught = switched_on(here.session, here.owner_id).get((CalibrationKind.LOOK_BAND, WATER))
-    return present_figures(log_figures(here.session, here.owner_id), _names(here), taught.value if taught is not None else 0.0)
+    return present_figures(
+        log_figures(here.session, here.owner_id),
+        lessons.names_of_subjects(here.session, here.owner_id),
+        taught.value if taught is not None else 0.0,
+    )
 
 
 @log.get("/calibrations")
@@ -198,14 +194,3 @@ def switch(calibration_id: int, json_data: schemas.CalibrationPatch) -> Any:
 def _seen(here: Context, row: LogEntry) -> schemas.LogEntryOut:
     photos = photo_ids(here.session, here.owner_id, row.run_id) if row.run_id else []
     return present_entry(here.session, here.owner_id, row, log_files.entry_findings(here.session, row), photos)
-
-
-def _names(here: Context) -> dict[tuple[CalibrationKind, int | None], str]:
-    filters = here.session.execute(select(Filter.id, Filter.name).where(Filter.owner_id == here.owner_id))
-    places = here.session.execute(select(Location.id, Location.name).where(Location.owner_id == here.owner_id))
-    return {
-        **{(CalibrationKind.FILTER_COST, row_id): name for row_id, name in filters},
-        **{(CalibrationKind.LIGHT_OFFSET, row_id): f"Light at {name}" for row_id, name in places},
-        (CalibrationKind.LOOK_BAND, None): "Looks of water",
-        (CalibrationKind.HAND_HELD, None): "Held by hand",
-    }

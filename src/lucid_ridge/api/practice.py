@@ -9,14 +9,12 @@ from apiflask import APIBlueprint
 
 from ..core.learning.practice import ABOUT, Exercise, question
 from ..core.learning.recipe import speeds_of_look
-from ..core.spans.instants import zone_info
-from ..core.units.lengths import compass_point
 from ..core.units.markings import spoken_shutter
-from ..core.units.spelling import format_day, format_moment
 from ..operations import practice as operations
-from ..operations.recipes import Recipe, frame_recipe
+from ..operations.recipes import frame_recipe
 from .context import changes_nothing, context
-from .schemas import log as schemas
+from .present.recipes import present_recipe
+from .schemas import practice as schemas
 
 practice = APIBlueprint("practice", __name__, url_prefix="/api")
 
@@ -61,7 +59,7 @@ def recipe(frame_id: int, query_data: schemas.RecipeQueryIn) -> Any:
     """What made a frame, when its light comes again, and the shutter that does the same on another shot's water."""
     here = context()
     today = datetime.now(UTC).date()
-    return _presented(frame_recipe(here.session, here.owner_id, frame_id, today, query_data.location_id, query_data.shot_id))
+    return present_recipe(frame_recipe(here.session, here.owner_id, frame_id, today, query_data.location_id, query_data.shot_id))
 
 
 @practice.post("/recipe")
@@ -73,25 +71,3 @@ def typed_recipe(json_data: schemas.TypedRecipeIn) -> Any:
     low, high = speeds_of_look(json_data.look, json_data.focal_mm, json_data.distance_m, json_data.shutter_s)
     text = f"Water that looks {json_data.look} there in {spoken_shutter(json_data.shutter_s)} runs at {low:.2g} to {high:.2g} m/s across the view."
     return schemas.TypedRecipeOut(lines=[text])
-
-
-def _presented(found: Recipe) -> schemas.RecipeOut:
-    zone = zone_info(found.place.zone)
-    side = compass_point(found.sun.azimuth_deg)
-    lines = [
-        f"The sun stood {abs(found.sun.altitude_deg):.0f}° {'above' if found.sun.altitude_deg >= 0 else 'below'} the horizon in the {side}."
-    ]
-    if found.share is not None:
-        lines.append(f"The water drew {found.share:.0%} of the frame's short side: {found.look}.")
-    if found.same_s is not None:
-        lines.append(f"On {found.water} of {found.shot_name} {spoken_shutter(found.same_s)} draws the same.")
-    elif found.shot is not None:
-        lines.append(f"Nothing moves in {found.shot_name}, or not in this frame: there is no shutter that draws the same.")
-    again = []
-    for span in found.again:
-        days = format_day(span.first) if span.first == span.last else f"{format_day(span.first)} to {format_day(span.last)}"
-        local = span.time_utc.astimezone(zone)
-        again.append(schemas.LightAgainOut(days=days, clock=format_moment(local, local.date())))
-    if not again:
-        lines.append(f"In the year to come the sun does not stand so at {found.place.name}.")
-    return schemas.RecipeOut(lines=lines, place=found.place.name, again=again)

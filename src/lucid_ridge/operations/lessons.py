@@ -75,8 +75,8 @@ def all_lessons(session: Session, owner_id: int, frames: Sequence[TakenFrame] | 
 def learn(session: Session, owner_id: int) -> Sequence[Calibration]:
     """Look through the log and propose what it teaches; what is switched on follows its evidence, and nothing is switched on by itself."""
     have = {(row.kind, row.subject): row for row in _all(session, owner_id)}
-    names = _names(session, owner_id)
-    found = [(item, subject) for item in all_lessons(session, owner_id) if (subject := _subject(item)) in names]
+    names = names_of_subjects(session, owner_id)
+    found = [(item, subject) for item in all_lessons(session, owner_id) if (subject := subject_of(item)) in names]
     with journaled(session, owner_id, SCOPE, "look through the log"):
         for item, subject in found:
             row = have.pop((item.kind, subject), None)
@@ -127,7 +127,8 @@ def _fill(row: Calibration, item: Lesson) -> None:
     row.evidence, row.found_at_utc = list(item.evidence), datetime.now(UTC)
 
 
-def _subject(item: Lesson) -> str:
+def subject_of(item: Lesson) -> str:
+    """Return what a lesson is about, as calibrations name it."""
     if item.kind == CalibrationKind.FILTER_COST:
         return filter_subject(item.subject or 0)
     if item.kind == CalibrationKind.LIGHT_OFFSET:
@@ -135,7 +136,8 @@ def _subject(item: Lesson) -> str:
     return WATER if item.kind == CalibrationKind.LOOK_BAND else HAND
 
 
-def _names(session: Session, owner_id: int) -> dict[str, str]:
+def names_of_subjects(session: Session, owner_id: int) -> dict[str, str]:
+    """Return how what can be taught about is called; what is gone since has no name."""
     filters = {filter_subject(row.id): row.name for row in session.scalars(select(Filter).where(Filter.owner_id == owner_id))}
     places = {
         place_subject(row_id): f"Light at {name}"

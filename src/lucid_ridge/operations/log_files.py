@@ -8,7 +8,7 @@ from dataclasses import asdict, dataclass
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
-from sqlalchemy import select
+from sqlalchemy import func, select
 from sqlalchemy.orm import Session, undefer
 
 from ..core.facts.log import Outcome
@@ -100,6 +100,12 @@ def read_in(session: Session, owner_id: int, looked: Examined) -> ReadIn:
 
 def _sharp(kind: BlurKind) -> bool | None:
     return None if kind == BlurKind.UNKNOWN else kind == BlurKind.SHARP
+
+
+def waiting_count(session: Session, owner_id: int) -> int:
+    """Return how many files wait to be sorted."""
+    query = select(func.count()).select_from(LogFrame).where(LogFrame.owner_id == owner_id, LogFrame.entry_id.is_(None))
+    return session.scalar(query) or 0
 
 
 def sort_in(session: Session, owner_id: int) -> Sorted:

@@ -230,7 +230,7 @@ function Held({ figures }: { figures: Figures }) {
           : "no frames by hand yet"
       }
       figures={{
-        head: ["against the rule", "sharp", "of", "from", "to", "expected"],
+        head: ["against the rule", "sharp", "of", "from", "to", "expected", "with yours"],
         rows: held.map((item) => [
           item.label,
           item.sharp,
@@ -238,6 +238,7 @@ function Held({ figures }: { figures: Figures }) {
           `${Math.round(item.low * 100)} %`,
           `${Math.round(item.high * 100)} %`,
           `${Math.round(item.expected * 100)} %`,
+          `${Math.round(item.reckoned * 100)} %`,
         ]),
       }}
     >

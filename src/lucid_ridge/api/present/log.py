@@ -98,7 +98,7 @@ def _blur(row: LogFrame) -> str:
     return words.get(row.blur_kind, "")
 
 
-def present_figures(figures: LogFigures, names: Mapping[tuple[CalibrationKind, int | None], str], shift: float) -> out.LogFiguresOut:
+def present_figures(figures: LogFigures, names: Mapping[str, str], shift: float) -> out.LogFiguresOut:
     """Return what the log comes to. shift: by how much one's own looks are longer, where that is switched on [stops]."""
     return out.LogFiguresOut(
         taken=[out.TakenPointOut.model_validate(item) for item in figures.taken],
@@ -115,7 +115,7 @@ def present_figures(figures: LogFigures, names: Mapping[tuple[CalibrationKind, i
             for item in figures.held
         ],
         errors=[out.ErrorPointOut.model_validate(item) for item in figures.errors],
-        measured=[_measured(item, names[item.kind, item.subject]) for item in figures.lessons if (item.kind, item.subject) in names],
+        measured=[_measured(item, name) for item in figures.lessons if (name := names.get(lesson_operations.subject_of(item))) is not None],
         middle_ev=figures.errors[-1].middle if figures.errors else None, window=WINDOW, sharp=figures.sharp.kept, sharp_of=figures.sharp.said,
         sharp_low=figures.sharp.interval.low, sharp_high=figures.sharp.interval.high, outcomes=figures.outcomes,
     )  # fmt: skip

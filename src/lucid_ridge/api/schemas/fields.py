@@ -117,6 +117,8 @@ _BLANK = "\u3164\u115f\u1160\uffa0\u2800\u034f"
 Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=200), AfterValidator(_name)]
 Note = Annotated[str, StringConstraints(max_length=20000), AfterValidator(_seen)]
 Id = Annotated[int, Field(ge=1, le=2**31 - 1, strict=True)]
+# In an address every number is text.
+QueryId = Annotated[int, Field(ge=1, le=2**31 - 1)]
 
 
 def _clock(value: Any) -> Any:

@@ -12,7 +12,7 @@ from ...core.light.kinds import LightKind
 from ...core.planning.marks import Severity
 from ...formats.forecasts import FIGURES
 from .facts import unsaid
-from .fields import Angle, Bearing, Day, In, Instant, Name, Number, Out, Share
+from .fields import Angle, Bearing, Day, In, Instant, Name, Number, Out, QueryId, Share
 
 
 class LightQuery(In):
@@ -312,7 +312,7 @@ class SearchQuery(In):
     body: SkyBody = SkyBody.SUN
     bearing_deg: Bearing | None = None
     tolerance_deg: Annotated[Angle, Field(gt=0, le=180)] | None = None
-    element_id: Annotated[int, Field(ge=1, le=2**31 - 1)] | None = None
+    element_id: QueryId | None = None
     touch: Touch | None = None
     gap_deg: Annotated[Angle, Field(ge=0, le=30)] | None = None
     low_deg: Annotated[Angle, Field(ge=-90, le=90)] | None = None
@@ -326,7 +326,7 @@ class SearchQuery(In):
 class AlignmentQuery(SearchQuery):
     """shot_id: whose camera sees the element."""
 
-    shot_id: Annotated[int, Field(ge=1, le=2**31 - 1)] | None = None
+    shot_id: QueryId | None = None
     from_date: Day
     days: Annotated[int, Field(ge=1, le=1096)] = 365
 

@@ -7,18 +7,14 @@ from typing import Annotated
 
 from pydantic import Field
 
-from ...core.exposure.motion import LookName
 from ...core.facts.calibrations import CalibrationKind, CalibrationState
 from ...core.facts.log import LogWords, Outcome, WentWrong
-from ...core.learning.practice import Exercise
 from ...core.planning.marks import Severity
 from .facts import changes, gives, takes, unsaid
-from .fields import Id, In, LengthM, LengthMm, Out, Shutter
+from .fields import Id, In, Out, QueryId
 from .plan import UndoOut
 
 _Wrongs = Annotated[list[WentWrong], Field(max_length=len(WentWrong))]
-# In an address every number is text.
-_QueryId = Annotated[int, Field(ge=1, le=2**31 - 1)]
 _Hash = Annotated[str, Field(pattern="^[0-9a-f]{64}$")]
 _Key = Annotated[str, Field(min_length=1, max_length=40)]
 
@@ -27,7 +23,7 @@ class LogQueryIn(In):
     """What entries are sought by; empty: anything."""
 
     words: Annotated[str, Field(max_length=200)] = ""
-    location_id: _QueryId | None = None
+    location_id: QueryId | None = None
     subject: Annotated[str, Field(max_length=200)] = ""
     light: Annotated[str, Field(max_length=200)] = ""
     look: Annotated[str, Field(max_length=200)] = ""
@@ -274,73 +270,3 @@ class CalibrationsOut(Out):
 
 class CalibrationPatch(In):
     state: CalibrationState
-
-
-class RecipeQueryIn(In):
-    """location_id: where the light is wanted again; shot_id: on whose water the same streak is wanted."""
-
-    location_id: _QueryId | None = None
-    shot_id: _QueryId | None = None
-
-
-class LightAgainOut(Out):
-    days: str
-    clock: str
-
-
-class RecipeOut(Out):
-    """lines: the recipe in sentences. again: when the light comes again at the place."""
-
-    lines: list[str]
-    place: str
-    again: list[LightAgainOut]
-
-
-class TypedRecipeIn(In):
-    """Somebody's picture as it is told: the look of its water, with what and how long it was taken, and how far the water was."""
-
-    look: LookName
-    focal_mm: Annotated[LengthMm, Field(ge=1, le=3000)]
-    distance_m: Annotated[LengthM, Field(gt=0, le=100_000)]
-    shutter_s: Annotated[Shutter, Field(gt=0, le=86_400)]
-
-
-class TypedRecipeOut(Out):
-    lines: list[str]
-
-
-class ExerciseOut(Out):
-    """scores: the newest, 0 to 100, the oldest of these first. outside: done with a camera."""
-
-    name: Exercise
-    aim: str
-    progress: str
-    outside: bool
-    scores: list[float]
-
-
-class PracticeOut(Out):
-    exercises: list[ExerciseOut]
-
-
-class QuestionQueryIn(In):
-    exercise: Exercise
-    seed: Annotated[int, Field(ge=0, le=2**31 - 1)]
-
-
-class QuestionOut(Out):
-    text: str
-    unit: str
-    bars: list[float]
-    beat_per_min: float | None
-
-
-class AnswerIn(In):
-    exercise: Exercise
-    seed: Annotated[int, Field(ge=0, le=2**31 - 1)]
-    answer: Annotated[str, Field(min_length=1, max_length=200)]
-
-
-class MarkedOut(Out):
-    score: float
-    right: str
