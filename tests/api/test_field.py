@@ -127,6 +127,34 @@ def test_events_of_the_field_become_a_log_entry(api):
     assert len([item for item in api.get("/log")["entries"] if item["name"] == SHOT]) == 1
 
 
+def test_the_way_in_is_learnt_from_what_was_noted(api):
+    card = card_of(api)
+    key = api.get(f"/cards/{card}/run")["sheet"]["frames"][0]["key"]
+    before = next(item for item in api.get("/log/figures")["measured"] if item["name"] == "Setting up")
+    for day in range(10, 30):
+        run_id = str(uuid.uuid4())
+        noted = [
+            event("arrived", run_id, card_id=card, at_utc=f"2026-06-{day}T03:00:00Z"),
+            event("ready", run_id, card_id=card, at_utc=f"2026-06-{day}T04:00:00Z"),
+            event("taken", run_id, card_id=card, frame=key, at_utc=f"2026-06-{day}T04:05:00Z"),
+        ]
+        api.call("POST", "/field/events", {"events": noted})
+    figures = api.get("/log/figures")
+    assert sum(item["took_min"] == 60 for item in figures["lasted"]) == 20
+    after = next(item for item in figures["measured"] if item["name"] == "Setting up")
+    assert after["frames"] > before["frames"]
+    assert after["value"] > before["value"]
+    shot = api.shot_id(SHOT)
+    api.call("POST", "/calibrations")
+    row = next(item for item in api.get("/calibrations")["calibrations"] if item["name"] == "Setting up")
+    plain = api.get(f"/shots/{shot}")["plan"]
+    api.call("PATCH", f"/calibrations/{row['id']}", {"state": "on"})
+    taught = api.get(f"/shots/{shot}")["plan"]
+    said = [reason["text"] for reason in taught["because"] if reason["text"].startswith("Setting up takes")]
+    assert said == [f"Setting up takes {20 * row['value']:.0f} min by {row['frames']} times out, not 20."]
+    assert not [reason for reason in plain["because"] if reason["text"].startswith("Setting up takes")]
+
+
 def test_a_photograph_of_the_scene_is_kept_and_shown(api):
     card = card_of(api)
     key = api.get(f"/cards/{card}/run")["sheet"]["frames"][0]["key"]
@@ -185,3 +213,5 @@ def test_an_outing_is_taken_along_with_the_cards_of_all_its_shots(api, app, tmp_
     left = {"Lacewing asleep on a rush", "Sundew after rain", "Brown water over the sill"} - set(shots)
     assert [card["sheet"]["name"] for card in taken["cards"]] == [*shots, *sorted(left)]
     assert len(taken["times"]) > 5
+    assert [item["key"] for item in taken["packing"]] == [item["key"] for item in seen["packing"]]
+    assert taken["packing"]

@@ -172,6 +172,67 @@ def test_figures_are_those_of_the_log(api):
     assert [item["number"] for item in found["errors"]] == list(range(1, len(found["errors"]) + 1))
     newest = sorted(abs(item["error_ev"]) for item in found["errors"][-20:])
     assert found["middle_ev"] == pytest.approx(newest[len(newest) // 2])
+    assert {item["what"] for item in found["lasted"]} == {"set-up time", "walking time"}
+    # Every time out of the demo had a forecast and has stars of light.
+    assert len(found["light"]) == 16
+    for counted, chosen in (
+        (found["promising"], [item for item in found["light"] if item["promise"] >= 65]), (found["doubtful"], [item for item in found["light"] if item["promise"] < 45]),
+    ):  # fmt: skip
+        assert (counted["kept"], counted["said"]) == (sum(item["stars"] >= 4 for item in chosen), len(chosen))
+
+
+def test_a_streak_is_measured_on_a_picture(api):
+    sill = entry_named(api, "Brown water over the sill")
+    frames = [item for item in api.get(f"/log/{sill['id']}")["frames"] if item["measurable"]]
+    frame = next(item for item in frames if item["streak_line"] is None or item["streak_words"])
+    path = f"/log/frames/{frame['id']}"
+
+    def said(line):
+        entry = api.patch(path, {"streak_line": line})
+        return next(item for item in entry["frames"] if item["id"] == frame["id"])
+
+    # The demo's pictures are 3:2 : two thirds of the width are the short side.
+    seen = said([0.1, 0.5, 0.1 + 2 / 3, 0.5])
+    assert seen["streak_line"] == pytest.approx([0.1, 0.5, 0.1 + 2 / 3, 0.5])
+    assert seen["streak_words"].startswith("streak 100% of the short side, ")
+    for line, field in (([0.5, 0.5, 0.5, 0.5], "streak_line"), ([0, 0, 1.2, 1], "streak_line.2"), ([0, 0, 1], "streak_line")):
+        api.refusal("PATCH", path, {"streak_line": line}, field)
+    assert said(None)["streak_words"] == ""
+    still = next(
+        item
+        for entry in api.get("/log")["entries"]
+        for item in api.get(f"/log/{entry['id']}")["frames"]
+        if item["preview"] and not item["measurable"]
+    )
+    api.refusal("PATCH", f"/log/frames/{still['id']}", {"streak_line": [0, 0, 1, 1]}, "streak_line")
+
+
+def test_water_that_is_faster_than_written_is_planned_so(api):
+    shot = api.shot_id("Brown water over the sill")
+
+    def water():
+        return next(item for item in api.get(f"/shots/{shot}")["plan"]["exposure"]["movers"] if item["name"] == "Falling water")
+
+    plain = water()
+    row = next(item for item in api.get("/calibrations")["calibrations"] if item["kind"] == "water speed")
+    assert 1.2 < 2 ** row["value"] < 1.6
+    assert f"{2 ** row['value']:.2f} times as fast" in row["words"]
+    api.call("PATCH", f"/calibrations/{row['id']}", {"state": "on"})
+    taught = water()
+    assert (plain["told"], taught["told"]) == ("said", "by the log")
+    faster = float(taught["speed_label"].split()[0]) / float(plain["speed_label"].split()[0])
+    assert faster == pytest.approx(2 ** row["value"], rel=0.05)
+    words = " ".join(reason["text"] for reason in api.get(f"/shots/{shot}")["plan"]["because"])
+    assert f"by {row['frames']} streaks measured in the log" in words
+    # What is written of the element stays as it is written.
+    point = next(
+        item
+        for place in api.get("/locations")["locations"]
+        for item in place["viewpoints"]
+        if any(e["name"] == "Falling water" for e in item["elements"])
+    )
+    element = next(item for item in point["elements"] if item["name"] == "Falling water")
+    assert element["moves_mps"] == element["speed_mps"]
 
 
 def test_a_frame_is_a_recipe(api):

@@ -69,7 +69,7 @@ def test_what_was_planted_is_found(lived, app):
     ten, polariser = filter_id(session, "10-stop ND"), filter_id(session, "Polariser")
     steppe = location_id(session, "Towers from the steppe")
     session.close()
-    planted = Planted({ten: 10.3, polariser: 1.9}, {steppe: -0.7}, taste_stops=0.6, hold_stops=1 / 1.2 + 1.4, clock_s=THIRTEEN_HOURS)
+    planted = Planted({ten: 10.3, polariser: 1.9}, {steppe: -0.7}, taste_stops=0.6, hold_stops=1 / 1.2 + 1.4, clock_s=THIRTEEN_HOURS, water_factor=1.3, walk_factor=1.2, set_up_factor=1.4, change_factor=1.5)  # fmt: skip
     session, owner, times_out = lived(planted)
 
     # Matching: at least 98 of 100 right, none silently wrong, the clock thirteen hours ahead found.
@@ -92,6 +92,12 @@ def test_what_was_planted_is_found(lived, app):
     assert light.value == pytest.approx(-0.7, abs=0.25)
     looks = found[CalibrationKind.LOOK_BAND, "water"]
     assert 2 ** abs(looks.value - 0.6) <= 1.15
+    water = next(row for row in found.values() if row.kind == CalibrationKind.WATER_SPEED)
+    assert 2**water.value == pytest.approx(1.3, rel=0.1)
+    for kind, factor in ((CalibrationKind.WALKING, 1.2), (CalibrationKind.SET_UP, 1.4), (CalibrationKind.FILTER_CHANGE, 1.5)):
+        row = found[kind, str(kind)]
+        assert row.value == pytest.approx(factor, rel=0.15)
+        assert row.low <= factor <= row.high
     hand = found[CalibrationKind.HAND_HELD, "hand"]
     assert hand.low <= 1.4 <= hand.high
 

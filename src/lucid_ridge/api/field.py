@@ -65,7 +65,9 @@ def take_along_outing(outing_id: int) -> Response:
     if not cards:
         raise Conflict("None of this outing's shots has a field card: make the cards first.")
     labels = [f"{part.label}{f', {times.stops[part.stop].name}' if part.stop is not None else ''}" for part in times.parts]
-    return _page(schemas.TakenAlongOut(name=seen.row.name, times=labels, cards=[_card_run(here, *card) for card in cards]))
+    return _page(
+        schemas.TakenAlongOut(name=seen.row.name, times=labels, packing=times.packing, cards=[_card_run(here, *card) for card in cards])
+    )
 
 
 @field.post("/outings/<int:outing_id>/cards")
@@ -151,7 +153,7 @@ def _card_run(here: Context, card: FieldCard, stale: bool) -> schemas.CardRunOut
 
 def _of_card(here: Context, card_id: int) -> schemas.TakenAlongOut:
     card = _card_run(here, *get_card(here.session, here.owner_id, card_id))
-    return schemas.TakenAlongOut(name=card.sheet.name, times=[], cards=[card])
+    return schemas.TakenAlongOut(name=card.sheet.name, times=[], packing=[], cards=[card])
 
 
 def _page(taken: schemas.TakenAlongOut) -> Response:

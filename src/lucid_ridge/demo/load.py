@@ -68,7 +68,14 @@ def load_demo(session: Session, today: date | None = None) -> None:
     session.flush()
     noon = datetime(day.year, day.month, day.day, 12, tzinfo=UTC)
     planted = Planted(
-        {filters["nd10"].id: 10.3, filters["pol"].id: 1.9}, {places["quelen"].id: -0.7}, taste_stops=0.5, hold_stops=2.2, clock_s=3563.0
+        {filters["nd10"].id: 10.3, filters["pol"].id: 1.9},
+        {places["quelen"].id: -0.7},
+        taste_stops=0.5,
+        hold_stops=2.2,
+        clock_s=3563.0,
+        water_factor=1.4,
+        set_up_factor=1.35,
+        change_factor=1.6,
     )
     live(session, owner.id, demo_times_out(by_name), planted, noon, seed=3, points=192)
     learn(session, owner.id)

@@ -22,26 +22,34 @@ from ..core.field.events import EventKind, FieldEvent
 from ..core.field.recorded import recorded_plan
 from ..core.field.run_sheet import frame_key
 from ..core.light.events import sun_events
+from ..core.planning.arrival import walk_minutes
 from ..core.planning.light import plan_light
 from ..core.planning.plan import ShotPlan, plan_shot
+from ..core.planning.promised import promise_of_light
 from ..core.spans.instants import local_day
+from ..core.weather.forecast import Forecast, ForecastHour
+from ..core.weather.promise import DEFAULT_WEIGHTS
 from ..operations.facts import shot_facts
 from ..operations.field import SentEvent, take_in
 from ..operations.log_entries import log_run
 from ..operations.log_files import examine, read_in, sort_in
 from ..standins.camera import Errors, SimulatedCamera
 from ..standins.camera_scene import scene_rasters
+from ..standins.forecast import simulated_forecast
 from ..store.log import LogEntry, LogFrame
 from ..store.shots import Shot
 
 # How a day's light strays from what is predicted, and a meter from the light [stops].
 _DAY_STRAYS, _METER_STRAYS = 0.12, 0.04
+# Streaks of these shares of the short side can be followed by eye from end to end.
+_READABLE = (0.01, 0.6)
 
 
 @dataclass(frozen=True)
 class Planted:
     """What is wrong in this season's world. filter_stops: what filters really take, by id; place_stops: by how much places are brighter than predicted, by id; taste_stops: how much
-    longer streaks please than usual; hold_stops: how much longer a hand holds still than half the time at the rule; clock_s: of the camera, ahead.
+    longer streaks please than usual; hold_stops: how much longer a hand holds still than half the time at the rule; clock_s: of the camera, ahead. water_factor: how many
+    times as fast as written all water is; walk_factor, set_up_factor, change_factor: how many times as long as planned walking in, setting up and changing a filter take.
     """
 
     filter_stops: Mapping[int, float] = field(default_factory=dict)
@@ -49,6 +57,10 @@ class Planted:
     taste_stops: float = 0.0
     hold_stops: float = 1 / 1.2
     clock_s: float = 0.0
+    water_factor: float = 1.0
+    walk_factor: float = 1.0
+    set_up_factor: float = 1.0
+    change_factor: float = 1.0
 
 
 @dataclass(frozen=True)
@@ -106,18 +118,43 @@ def _live_one(
     plan = plan_shot(facts)
     assert plan.sequence.frames and facts.light.time_utc is not None, out.shot.name
     run_id = str(uuid.UUID(bytes=rng.bytes(16), version=4))
-    row = _entry(session, owner_id, out, facts, plan, run_id)
+    promise = _promise(facts, plan, out.days_before)
+    row = _entry(session, owner_id, out, facts, plan, run_id, promise)
     files, truth = _take(facts, actual, plan, planted, rng, points)
-    events = [_event(run_id, EventKind.BEGAN, facts.light.time_utc, rng)]
+    events = _way_in(facts, planted, run_id, rng)
     events += [_event(run_id, EventKind.TAKEN, moment, rng, key) for key, moment in truth.ticks]
     take_in(session, owner_id, [SentEvent(event) for event in events])
     log_run(session, owner_id, run_id)
     for name, content in files:
         read_in(session, owner_id, examine(name, content))
     sort_in(session, owner_id)
-    _rate(session, row, planted, rng)
+    _rate(session, row, planted, promise, rng)
     session.flush()
     return Lived(row.id, truth.files)
+
+
+def _way_in(facts: ShotFacts, planted: Planted, run_id: str, rng: np.random.Generator) -> list[FieldEvent]:
+    """Return how one came to the place, as it was noted: out on foot, there, set up, and ready for the first frame."""
+    start, approach = facts.light.time_utc, facts.approach
+    assert start is not None and approach is not None
+    ready = start - timedelta(minutes=float(rng.uniform(0.5, 3.0)))
+    arrived = ready - timedelta(minutes=approach.set_up_min * planted.set_up_factor * float(rng.lognormal(0.0, 0.10)))
+    set_out = arrived - timedelta(minutes=(walk_minutes(approach) or 0.0) * planted.walk_factor * float(rng.lognormal(0.0, 0.06)))
+    kinds = (EventKind.SET_OUT, EventKind.ARRIVED, EventKind.READY, EventKind.BEGAN)
+    return [_event(run_id, kind, moment, rng) for kind, moment in zip(kinds, (set_out, arrived, ready, start), strict=True)]
+
+
+def _promise(facts: ShotFacts, plan: ShotPlan, days_before: int) -> float | None:
+    """Return what a simulated forecast of the day before promised for the light [0 to 100]."""
+    here, start = facts.location, facts.light.time_utc
+    assert here is not None and start is not None
+    told = simulated_forecast(here.latitude_deg, here.longitude_deg, here.zone, start - timedelta(days=1), hours=72)
+    hours = tuple(
+        ForecastHour(time_utc=datetime.fromisoformat(item["time"]).astimezone(UTC), **{name: item[name] for name in item if name != "time"})
+        for item in told["hours"]
+    )
+    forecast = Forecast(datetime.fromisoformat(told["issued"]), hours)
+    return promise_of_light(replace(facts, forecast=forecast), plan.light, DEFAULT_WEIGHTS)
 
 
 def _as_planned(session: Session, out: TimeOut, planted: Planted, today: datetime, rng: np.random.Generator) -> ShotFacts:
@@ -194,13 +231,13 @@ def _take(
     rasters = scene_rasters(actual, actual_plan, points, seed)
     assert rasters is not None
     bare = rasters[0]
-    errors = Errors(dict(planted.filter_stops), planted.clock_s, stops=0.03)
+    errors = Errors(dict(planted.filter_stops), planted.clock_s, stops=0.03, water_factor=planted.water_factor)
     camera = SimulatedCamera(body, bare, {item.id: item.stops for item in facts.filters}, seed, errors, hold_stops=planted.hold_stops)
     polarisers = {item.id for item in facts.filters if item.kind == FilterKind.POLARISER}
     truth, files, late = _Truth(), [], float(rng.uniform(20, 90))
     for number, frame in enumerate(plan.sequence.frames):
         # Hands are slower than plans, and sometimes a frame is taken that nobody planned.
-        late += float(rng.uniform(4, 12))
+        late += float(rng.uniform(4, 12)) + (planted.change_factor - 1) * frame.around.change_s * float(rng.lognormal(0.0, 0.1))
         opens = start + timedelta(seconds=frame.start_s + late)
         raster = rasters[bool(frame.filter_ids & polarisers)]
         camera.scene, camera.busy_until = raster, None
@@ -234,9 +271,9 @@ def _event(run_id: str, kind: EventKind, moment: datetime, rng: np.random.Genera
     return FieldEvent(str(uuid.UUID(bytes=rng.bytes(16), version=4)), run_id, "demo", moment.astimezone(UTC), kind, frame)
 
 
-def _entry(session: Session, owner_id: int, out: TimeOut, facts: ShotFacts, plan: ShotPlan, run_id: str) -> LogEntry:
+def _entry(session: Session, owner_id: int, out: TimeOut, facts: ShotFacts, plan: ShotPlan, run_id: str, promise: float | None) -> LogEntry:
     """Make the entry with the plan as it was kept; the shot in the notebook is planned for another day by now."""
-    record = asdict(recorded_plan(facts, plan))
+    record = asdict(recorded_plan(facts, plan, promise))
     viewpoint = out.shot.viewpoint
     assert viewpoint is not None and facts.light.time_utc is not None
     row = LogEntry(
@@ -249,8 +286,8 @@ def _entry(session: Session, owner_id: int, out: TimeOut, facts: ShotFacts, plan
     return row
 
 
-def _rate(session: Session, row: LogEntry, planted: Planted, rng: np.random.Generator) -> None:
-    """Rate what moves by the taste that is planted, keep what is sharp, and say how it was."""
+def _rate(session: Session, row: LogEntry, planted: Planted, promise: float | None, rng: np.random.Generator) -> None:
+    """Measure streaks as a hand does, rate what moves by the taste that is planted, keep what is sharp, and say how it was."""
     session.expire(row, ["frames"])
     wanted = (row.planned or {}).get("wanted_look", "")
     band = next((look for look in LOOKS if look.name == wanted), None)
@@ -258,8 +295,15 @@ def _rate(session: Session, row: LogEntry, planted: Planted, rng: np.random.Gene
     for frame in frames:
         if band is not None and frame.streak_share is not None:
             low, high = band.low_share * 2**planted.taste_stops, band.high_share * 2**planted.taste_stops
-            frame.stars = int(rng.integers(4, 6)) if low <= frame.streak_share <= high else int(rng.integers(1, 4))
+            drawn = frame.streak_share * planted.water_factor
+            frame.stars = int(rng.integers(4, 6)) if low <= drawn <= high else int(rng.integers(1, 4))
+            if _READABLE[0] <= drawn <= _READABLE[1] and frame.pixels_wide and frame.pixels_high:
+                seen = drawn * float(rng.lognormal(0.0, 0.08))
+                across = min(0.98, seen * min(frame.pixels_wide, frame.pixels_high) / frame.pixels_wide)
+                frame.streak_line, frame.seen_share = [0.5 - across / 2, 0.7, 0.5 + across / 2, 0.7], seen
         frame.curation = Outcome.KEEP if frame.sharp is not False and (frame.stars or 4) >= 4 else Outcome.DROP
     kept = sum(frame.curation == Outcome.KEEP for frame in frames)
     row.outcome = Outcome.KEEP if kept >= max(1, len(frames) / 2) else Outcome.MAYBE if kept else Outcome.DROP
-    row.light_stars, row.joy_stars = int(rng.integers(2, 6)), int(rng.integers(3, 6))
+    # Forecasts are right on the whole, and wrong on many a day.
+    came = float(np.clip((50.0 if promise is None else promise) + rng.normal(0, 18), 0, 100))
+    row.light_stars, row.joy_stars = round(1 + 4 * came / 100), int(rng.integers(3, 6))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import asdict
 from datetime import UTC, datetime, timedelta
 
@@ -24,11 +24,14 @@ from ..core.planning.tones import picture_tones, plan_tones
 from ..core.planning.way import plan_way
 from ..core.units.lengths import format_distances_apart, format_duration
 from ..core.units.markings import format_aperture, format_shutter
+from ..core.weather.promise import DEFAULT_WEIGHTS
 from ..formats.tonal_png import as_data_url, tonal_png
+from ..store.photographer import Photographer
 from ..store.shots import FieldCard, Shot
 from .errors import Conflict, NotFound
 from .facts import PLAN_VERSION, inputs_hash, newest_card, shot_facts
 from .journal import journaled
+from .light import weights_of
 from .rows import LARGEST_ID
 from .run_sheets import run_sheet
 from .shots import get_shot, shot_scope
@@ -51,16 +54,16 @@ def make_card(session: Session, owner_id: int, shot_id: int) -> FieldCard:
     if newest is not None and newest.inputs_hash == digest:
         return session.get_one(FieldCard, newest.id)
     with journaled(session, owner_id, shot_scope(shot.id), "make a field card"):
-        card = new_card(shot, facts, plan, digest)
+        card = new_card(shot, facts, plan, digest, weights_of(session.get_one(Photographer, owner_id)))
         shot.cards.append(card)
     return card
 
 
-def new_card(shot: Shot, facts: ShotFacts, plan: ShotPlan, digest: str) -> FieldCard:
-    """Return a card of a plan with frames, with what is worked through in the field."""
+def new_card(shot: Shot, facts: ShotFacts, plan: ShotPlan, digest: str, weights: Mapping[str, float] = DEFAULT_WEIGHTS) -> FieldCard:
+    """Return a card of a plan with frames, with what is worked through in the field. weights: of the promise."""
     return FieldCard(
         made_at_utc=datetime.now(UTC), version=PLAN_VERSION, inputs_hash=digest, content=card_content(shot, facts, plan),
-        run=run_sheet(facts, plan, shot.name, shot.id),
+        run=run_sheet(facts, plan, shot.name, shot.id, weights),
     )  # fmt: skip
 
 

@@ -15,7 +15,7 @@ from sqlalchemy.orm import Session
 
 from ..core.exposure.moving_things import MotionWish
 from ..core.facts import kit, place
-from ..core.facts.calibrations import CalibrationKind
+from ..core.facts.calibrations import Calibrated, CalibrationKind
 from ..core.facts.choices import GROUPS
 from ..core.facts.declaring import facts_of
 from ..core.facts.frame_groups import FrameGroup
@@ -27,17 +27,18 @@ from ..core.light.meter import MeterReading
 from ..core.light.skyline import LEVEL, Skyline
 from ..core.planning.arrival import walk_minutes
 from ..core.planning.field_card import CARD_CURRENT, CARD_STALE
+from ..core.planning.sun_side import axis_from_sun_deg, side_of
 from ..store.kit import Filter
 from ..store.photographer import Photographer
 from ..store.places import Element, Hazard, Location, Opening, Scouting, SeasonNote, Viewpoint
 from ..store.shots import FieldCard, Shot
 from ..store.versioned import Group, Spot, Standing, Wished
-from .calibrated import HAND, WATER, as_measured, place_subject, switched_on
+from .calibrated import SwitchedOn, as_measured, own, switched_on, taught_of, water_subject
 from .forecasts import forecast_around
 from .known_kit import known_accessory, known_body, known_lens, known_support
 from .known_tides import tide_of
 
-PLAN_VERSION = 8
+PLAN_VERSION = 9
 
 
 @dataclasses.dataclass(frozen=True)
@@ -86,11 +87,10 @@ def facts_and_card(session: Session, shot: Shot) -> tuple[ShotFacts, int | None]
     taught = switched_on(session, shot.owner_id)
     facts = dataclasses.replace(
         _scene_facts(session, shot),
-        look_shift=taught.get((CalibrationKind.LOOK_BAND, WATER)),
-        hand_shift=taught.get((CalibrationKind.HAND_HELD, HAND)),
+        taught=taught_of(taught, point.location_id if point is not None else None),
         **{group: getattr(shot, group) for group in GROUPS},
         support=known_support(shot.support) if shot.support else None,
-        filters=tuple(as_measured(item, taught) for item in _filters(shot, bag)),
+        filters=_filters(shot, bag),
         polariser_from_mm=session.get_one(Photographer, shot.owner_id).polariser_from_mm,
         spots=_spots(shot),
         frame_groups=tuple(core_group(item) for item in groups_of(shot)),
@@ -98,6 +98,9 @@ def facts_and_card(session: Session, shot: Shot) -> tuple[ShotFacts, int | None]
         plan_b=_plan_b(session, shot) if point else None,
         forecast=forecast_around(point.location.forecast, shot.light.date_local) if point else None,
     )
+    if any(kind == CalibrationKind.FILTER_COST for kind, _ in taught):
+        side = side_of(axis_from_sun_deg(facts))
+        facts = dataclasses.replace(facts, filters=tuple(as_measured(item, taught, side) for item in facts.filters))
     card = newest_card(session, shot)
     if card is None:
         return facts, None
@@ -124,22 +127,20 @@ def _scene_facts(session: Session, shot: Shot) -> ShotFacts:
 
 def _around_facts(session: Session, viewpoint: Viewpoint, owner_id: int) -> ShotFacts:
     location = viewpoint.location
-    owner = session.get_one(Photographer, owner_id)
+    owner, taught = session.get_one(Photographer, owner_id), switched_on(session, owner_id)
     return ShotFacts(
         location=core_location(location, viewpoint),
         viewpoint_name=viewpoint.name,
-        elements=elements_of(viewpoint),
+        elements=elements_of(viewpoint, taught),
         ground=ground_of(viewpoint),
         standing=core_standing(viewpoint.standing),
         readings=readings_of(location),
-        light_offset=switched_on(session, owner_id).get((CalibrationKind.LIGHT_OFFSET, place_subject(location.id))),
+        taught=taught_of(taught, location.id),
         hazards=tuple(_hazard(item) for item in location.hazards),
         scoutings=tuple(_scouting(item) for item in viewpoint.scoutings),
         openings=tuple(_opening(item) for item in location.openings),
         season_notes=tuple(_season_note(item) for item in location.season_notes),
-        approach=place.Approach(
-            location.drive_min, location.walk_m, location.walk_ascent_m, location.walk_terrain, owner.set_up_min, owner.reserve_min
-        ),
+        approach=approach_of(location, owner, taught),
         access=place.Access(location.access_notes, location.access_checked_on, location.access_source),
     )
 
@@ -155,13 +156,22 @@ def _plan_b(session: Session, shot: Shot) -> place.OtherPlace | None:
     name = " at ".join(item.name for item in (other, location) if item is not None)
     if location is None:
         return place.OtherPlace(name)
-    walk = walk_minutes(place.Approach(None, location.walk_m, location.walk_ascent_m, location.walk_terrain))
-    return place.OtherPlace(name, location.drive_min, walk)
+    approach = approach_of(location, session.get_one(Photographer, shot.owner_id), switched_on(session, shot.owner_id))
+    return place.OtherPlace(name, location.drive_min, walk_minutes(approach))
 
 
-def elements_of(viewpoint: Viewpoint) -> tuple[place.Element, ...]:
-    """Return a viewpoint's elements as the core knows them."""
-    return tuple(_element(item) for item in viewpoint.elements)
+def approach_of(location: Location, owner: Photographer, taught: SwitchedOn) -> place.Approach:
+    """Return the way to a location as the core knows it, with what the log taught of the photographer's own pace."""
+    return place.Approach(
+        location.drive_min, location.walk_m, location.walk_ascent_m, location.walk_terrain, owner.set_up_min, owner.reserve_min,
+        own(taught, CalibrationKind.SET_UP), own(taught, CalibrationKind.WALKING),
+    )  # fmt: skip
+
+
+def elements_of(viewpoint: Viewpoint, taught: SwitchedOn | None = None) -> tuple[place.Element, ...]:
+    """Return a viewpoint's elements as the core knows them. taught: what the log taught of their speed, where a plan is made of them."""
+    speeds = taught or {}
+    return tuple(_element(item, speeds.get((CalibrationKind.WATER_SPEED, water_subject(item.id)))) for item in viewpoint.elements)
 
 
 def ground_of(viewpoint: Viewpoint) -> Ground:
@@ -169,10 +179,12 @@ def ground_of(viewpoint: Viewpoint) -> Ground:
     return Ground(viewpoint.ground_slope_deg, viewpoint.ground_down_bearing_deg, viewpoint.ground_reach_m)
 
 
-def _element(row: Element) -> place.Element:
-    computed = ("skyline", "course")
+def _element(row: Element, speed: Calibrated | None = None) -> place.Element:
+    computed = ("skyline", "course", "taught_speed")
     plain = {field.name: getattr(row, field.name) for field in dataclasses.fields(place.Element) if field.name not in computed}
-    return place.Element(**plain, skyline=core_skyline(row.skyline), course=tuple((leg[0], leg[1]) for leg in row.course or ()))
+    return place.Element(
+        **plain, skyline=core_skyline(row.skyline), course=tuple((leg[0], leg[1]) for leg in row.course or ()), taught_speed=speed
+    )
 
 
 def core_standing(kept: Standing | None) -> StandingArea | None:

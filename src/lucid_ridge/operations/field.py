@@ -19,7 +19,7 @@ from .errors import NotFound, Refused
 MOST_EVENTS = 2000
 MOST_IMAGE_BYTES = 400_000
 _UUID = re.compile(r"[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}", re.ASCII)
-_PLAIN = ("id", "run_id", "device", "at_utc", "kind", "frame", "count", "value", "text", "refers", "f_number", "shutter_s", "iso")
+PLAIN = ("id", "run_id", "device", "at_utc", "kind", "frame", "count", "value", "text", "refers", "f_number", "shutter_s", "iso")
 
 
 @dataclass(frozen=True)
@@ -44,7 +44,7 @@ def take_in(session: Session, owner_id: int, sent: Sequence[SentEvent]) -> list[
         return []
     known = _known_cards(session, owner_id, {item.card_id for item in sent if item.card_id is not None})
     rows = {
-        item.event.id: {name: getattr(item.event, name) for name in _PLAIN}
+        item.event.id: {name: getattr(item.event, name) for name in PLAIN}
         | {"owner_id": owner_id, "card_id": item.card_id if item.card_id in known else None, "image": item.image}
         for item in sent
     }
@@ -62,7 +62,7 @@ def _known_cards(session: Session, owner_id: int, ids: set[int]) -> set[int]:
 def events_of(session: Session, owner_id: int, run_id: str) -> tuple[FieldEvent, ...]:
     """Return the events of a time out in the order in which they happened."""
     rows = session.scalars(select(FieldEventRow).where(FieldEventRow.owner_id == owner_id, FieldEventRow.run_id == run_id))
-    return merged(FieldEvent(**{name: getattr(row, name) for name in _PLAIN}) for row in rows)
+    return merged(FieldEvent(**{name: getattr(row, name) for name in PLAIN}) for row in rows)
 
 
 def run(session: Session, owner_id: int, run_id: str) -> Run:

@@ -9,18 +9,27 @@ from typing import Any
 from sqlalchemy import Row, select
 from sqlalchemy.orm import Session
 
-from ..core.facts.calibrations import CalibrationKind, CalibrationState
-from ..core.facts.choices import IN_HAND
+from ..core.facts.calibrations import CalibrationKind, CalibrationState, Side
+from ..core.facts.choices import IN_HAND, Hold
 from ..core.learning.lessons import Lesson, TakenFrame, lessons
+from ..core.learning.times import TakenOut, lessons_of_times
 from ..store.kit import Filter
 from ..store.log import Calibration, LogEntry, LogFrame
-from ..store.places import Location
-from .calibrated import HAND, WATER, filter_subject, forget_switched, place_subject
+from ..store.places import Element, Location, Viewpoint
+from .calibrated import BOAT, HAND, WATER, battery_subject, filter_subject, forget_switched, place_subject, water_subject
 from .errors import Conflict
 from .journal import journaled
 from .rows import owned
+from .taken_out import taken_out
 
 SCOPE = "calibrations"
+_OWN = {
+    WATER: "Looks of water", HAND: "Held by hand", BOAT: "Held on a boat", battery_subject(Side.COLD): "Batteries in the cold",
+    battery_subject(Side.MILD): "Batteries out of the cold", **{str(kind): name for kind, name in (
+        (CalibrationKind.SET_UP, "Setting up"), (CalibrationKind.WALKING, "Walking in"), (CalibrationKind.FILTER_CHANGE, "Changing a filter"),
+        (CalibrationKind.SERIES, "Series by hand"),
+    )},
+}  # fmt: skip
 # A refused calibration is proposed again only where it has come to differ by so much, in half widths of its interval.
 _ANOTHER = 1.0
 
@@ -31,8 +40,8 @@ def taken_frames(session: Session, owner_id: int) -> list[TakenFrame]:
     query = (
         select(
             LogFrame.id, LogFrame.entry_id, LogFrame.taken_at_utc, LogFrame.f_number, LogFrame.shutter_s, LogFrame.iso, LogFrame.focal_mm, LogFrame.spot_means,
-            LogFrame.filter_ids, LogFrame.planned_key, LogFrame.exposure_error_ev, LogFrame.streak_share, LogFrame.stars, LogFrame.hold, LogFrame.over_limit_stops,
-            LogFrame.sharp, LogFrame.sha256, LogFrame.matched,
+            LogFrame.filter_ids, LogFrame.planned_key, LogFrame.exposure_error_ev, LogFrame.streak_share, LogFrame.seen_share, LogFrame.stars, LogFrame.hold,
+            LogFrame.over_limit_stops, LogFrame.sharp, LogFrame.sha256, LogFrame.matched,
         )
         .where(LogFrame.owner_id == owner_id, LogFrame.entry_id.is_not(None))
         .order_by(LogFrame.taken_at_utc, LogFrame.id)
@@ -50,7 +59,8 @@ def taken_frames(session: Session, owner_id: int) -> list[TakenFrame]:
                 row.id, row.entry_id, entry.place, row.taken_at_utc, row.f_number, row.shutter_s, row.iso, row.focal_mm, tuple(row.spot_means) if row.sha256 else (),
                 frozenset(row.filter_ids) if sure else None,
                 row.exposure_error_ev if sure else None, bool(entry.predicted), entry.offset or 0.0, entry.drift or 0.0, row.streak_share, entry.wanted or "", row.stars,
-                row.hold in in_hand, row.over_limit_stops, row.sharp if row.sha256 else None,
+                row.seen_share, entry.moving, entry.speed or 0.0, entry.from_sun, row.hold in in_hand, row.hold == Hold.BOAT, row.over_limit_stops,
+                row.sharp if row.sha256 else None,
             )
         )  # fmt: skip
     return found
@@ -62,14 +72,18 @@ def _entries(session: Session, owner_id: int) -> dict[int, Row[Any]]:
     query = select(
         LogEntry.id, LogEntry.location_id.label("place"), record["predicted"].as_boolean().label("predicted"), record["drift_stops_per_min"].as_float().label("drift"),
         record["wanted_look"].as_string().label("wanted"), record["light_offset_stops"].as_float().label("offset"),
+        record["moving_id"].as_integer().label("moving"), record["speed_stops"].as_float().label("speed"), record["from_sun_deg"].as_float().label("from_sun"),
     ).where(LogEntry.owner_id == owner_id, LogEntry.archived.is_(False))  # fmt: skip
     return {row.id: row for row in session.execute(query)}
 
 
-def all_lessons(session: Session, owner_id: int, frames: Sequence[TakenFrame] | None = None) -> tuple[Lesson, ...]:
-    """Return all that the log measures, worth proposing or not. frames: of the log, where they are at hand."""
+def all_lessons(
+    session: Session, owner_id: int, frames: Sequence[TakenFrame] | None = None, outs: Sequence[TakenOut] | None = None
+) -> tuple[Lesson, ...]:
+    """Return all that the log measures, worth proposing or not. frames, outs: of the log, where they are at hand."""
     told = {row.id: row.stops for row in session.scalars(select(Filter).where(Filter.owner_id == owner_id))}
-    return lessons(frames if frames is not None else taken_frames(session, owner_id), told)
+    found = lessons(frames if frames is not None else taken_frames(session, owner_id), told)
+    return (*found, *lessons_of_times(outs if outs is not None else taken_out(session, owner_id)))
 
 
 def learn(session: Session, owner_id: int) -> Sequence[Calibration]:
@@ -129,11 +143,15 @@ def _fill(row: Calibration, item: Lesson) -> None:
 
 def subject_of(item: Lesson) -> str:
     """Return what a lesson is about, as calibrations name it."""
-    if item.kind == CalibrationKind.FILTER_COST:
-        return filter_subject(item.subject or 0)
-    if item.kind == CalibrationKind.LIGHT_OFFSET:
-        return place_subject(item.subject or 0)
-    return WATER if item.kind == CalibrationKind.LOOK_BAND else HAND
+    number = item.subject or 0
+    return {
+        CalibrationKind.FILTER_COST: filter_subject(number, item.side),
+        CalibrationKind.LIGHT_OFFSET: place_subject(number),
+        CalibrationKind.WATER_SPEED: water_subject(number),
+        CalibrationKind.LOOK_BAND: WATER,
+        CalibrationKind.HAND_HELD: BOAT if item.side == Side.BOAT else HAND,
+        CalibrationKind.BATTERY: battery_subject(item.side),
+    }.get(item.kind, str(item.kind))
 
 
 def names_of_subjects(session: Session, owner_id: int) -> dict[str, str]:
@@ -143,4 +161,18 @@ def names_of_subjects(session: Session, owner_id: int) -> dict[str, str]:
         place_subject(row_id): f"Light at {name}"
         for row_id, name in session.execute(select(Location.id, Location.name).where(Location.owner_id == owner_id))
     }
-    return {**filters, **places, WATER: "Looks of water", HAND: "Held by hand"}
+    sides = {
+        filter_subject(row_id, side): f"{name}, {words} the sun"
+        for row_id, name in session.execute(select(Filter.id, Filter.name).where(Filter.owner_id == owner_id))
+        for side, words in ((Side.ACROSS, "at right angles to"), (Side.ALONG, "towards or away from"))
+    }
+    waters = {
+        water_subject(element_id): f"{name} at {place}"
+        for element_id, name, place in session.execute(
+            select(Element.id, Element.name, Location.name)
+            .join(Element.viewpoint)
+            .join(Viewpoint.location)
+            .where(Location.owner_id == owner_id)
+        )
+    }
+    return {**filters, **sides, **places, **waters, **_OWN}

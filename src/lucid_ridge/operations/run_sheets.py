@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import asdict
 from datetime import datetime, timedelta
 from typing import Any
@@ -16,11 +17,14 @@ from ..core.field.recorded import recorded_plan
 from ..core.field.run_sheet import last_actions, run_frames
 from ..core.field.tables import Changed, Tables, meter, tables_of
 from ..core.planning.plan import ShotPlan, plan_shot
+from ..core.planning.promised import promise_of_light
 from ..core.spans.instants import unix_seconds
 from ..core.tides.heights import tide_events
 from ..core.units.lengths import format_distance
+from ..store.photographer import Photographer
 from .errors import Conflict
 from .facts import shot_facts
+from .light import weights_of
 from .shots import get_shot
 
 RUN_VERSION = 1
@@ -29,8 +33,8 @@ _TIDE_STEP_MIN = 15
 _TIDE_AROUND = timedelta(hours=4)
 
 
-def run_sheet(facts: ShotFacts, plan: ShotPlan, name: str, shot_id: int) -> dict[str, Any]:
-    """Return what is taken along of a plan that has frames."""
+def run_sheet(facts: ShotFacts, plan: ShotPlan, name: str, shot_id: int, weights: Mapping[str, float]) -> dict[str, Any]:
+    """Return what is taken along of a plan that has frames. weights: of the promise."""
     frames = run_frames(facts, plan)
     start, light = facts.light.time_utc, plan.light
     sequence = plan.sequence
@@ -61,7 +65,7 @@ def run_sheet(facts: ShotFacts, plan: ShotPlan, name: str, shot_id: int) -> dict
         "meter": asdict(meter()),
         "tables": _tables(tables_of(facts, plan)),
         # Not worked through, but held against what was taken.
-        "record": asdict(recorded_plan(facts, plan)),
+        "record": asdict(recorded_plan(facts, plan, promise_of_light(facts, plan.light, weights))),
     }  # fmt: skip
 
 
@@ -72,7 +76,7 @@ def found_otherwise(session: Session, owner_id: int, shot_id: int, found: Differ
     plan = plan_shot(facts)
     if not plan.sequence.frames:
         raise Conflict(next((reason.text for reason in plan.sequence.reasons), "With this there are no frames to take."))
-    return run_sheet(facts, plan, shot.name, shot.id)
+    return run_sheet(facts, plan, shot.name, shot.id, weights_of(session.get_one(Photographer, owner_id)))
 
 
 def _instant(moment: datetime | None) -> str | None:

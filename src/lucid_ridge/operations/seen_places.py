@@ -9,8 +9,12 @@ from dataclasses import dataclass
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from ..core.facts.place import Approach
+from ..store.photographer import Photographer
 from ..store.places import Location, LocationGrid, Viewpoint
 from ..store.shots import Shot
+from .calibrated import switched_on
+from .facts import approach_of
 from .journal import UndoState, undo_state
 from .places import all_locations, location_scope
 from .usage import Use
@@ -18,11 +22,12 @@ from .usage import Use
 
 @dataclass(frozen=True)
 class SeenLocation:
-    """uses: the shots taken from each of its viewpoints, by id. grid: its elevation grid, without the heights."""
+    """uses: the shots taken from each of its viewpoints, by id. grid: its elevation grid, without the heights. approach: as plans reckon the way there."""
 
     row: Location
     uses: Mapping[int, Sequence[Use]]
     grid: LocationGrid | None
+    approach: Approach
 
 
 @dataclass(frozen=True)
@@ -55,4 +60,9 @@ def _see(session: Session, rows: Sequence[Location]) -> list[SeenLocation]:
     for viewpoint_id, shot_id, name in session.execute(query):
         uses[viewpoint_id].append(Use(shot_id, name))
     grids = {grid.location_id: grid for grid in session.scalars(select(LocationGrid).where(LocationGrid.location_id.in_(ids)))}
-    return [SeenLocation(row, uses, grids.get(row.id)) for row in rows]
+    return [
+        SeenLocation(
+            row, uses, grids.get(row.id), approach_of(row, session.get_one(Photographer, row.owner_id), switched_on(session, row.owner_id))
+        )
+        for row in rows
+    ]

@@ -15,7 +15,7 @@ from ..core.field.events import EventKind
 from .base import Base, Journaled
 from .checks import between, not_blank, one_of
 from .declared import Choice, checks_of
-from .versioned import Versioned
+from .versioned import Line, Versioned
 
 
 class FieldEventRow(Base):
@@ -103,6 +103,7 @@ class LogFrame(Base):
     __table_args__ = (
         between("clipped_red", 0.0, 1.0),
         between("stars", 1, core.MOST_STARS),
+        between("seen_share", 0.0, 100.0),
         one_of("curation", tuple(core.Outcome)),
         Index("uq_log_frame_owner_sha256", "owner_id", "sha256", unique=True, postgresql_where="sha256 IS NOT NULL"),
     )
@@ -145,6 +146,9 @@ class LogFrame(Base):
     blur_px: Mapped[float | None]
     blur_kind: Mapped[str] = mapped_column(Text, default="")
     sharp: Mapped[bool | None]
+    # A streak that was measured on the picture: from and to, x and y as shares of its width and height; and its length as a share of the short side.
+    streak_line: Mapped[list[float] | None] = mapped_column(Versioned(Line))
+    seen_share: Mapped[float | None]
     stars: Mapped[int | None]
     over_limit_stops: Mapped[float | None]
     # As the camera's clock stood, without a zone; None of a tick.

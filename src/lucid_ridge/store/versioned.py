@@ -15,6 +15,10 @@ Pairs = list[tuple[float, float]]
 TrackPoints = list[tuple[float, float, float | None]]
 
 
+# A line on a picture, from x and y to x and y, as shares of its width and height.
+Line = tuple[float, float, float, float]
+
+
 # What was measured on a visit as [[name, bearing, altitude], …], in degrees.
 Angles = list[tuple[str, float, float]]
 

@@ -6885,11 +6885,13 @@ export interface components {
         };
         /**
          * CalibrationKind
-         * @description filter cost: of one filter [stops]. light offset: by how much the light of a place is brighter than predicted [stops]. look band: by how much the streaks that please are longer
-         *     than the trade's [stops]. hand held: by how much longer than the rule a hand holds still [stops].
+         * @description filter cost: of one filter [stops], of a polariser also by its angle to the sun. light offset: by how much the light of a place is brighter than predicted [stops]. look band: by
+         *     how much the streaks that please are longer than the trade's [stops]. hand held: by how much longer than the rule a hand holds still [stops]. water speed: by how much faster one water
+         *     is than is written of it [stops, one being twice as fast]. set-up time, walking time, filter change: how many times as long as planned. series by hand: the share that comes out
+         *     whole. battery: the share of its count that is left of a battery, in the cold or out of it.
          * @enum {string}
          */
-        CalibrationKind: "filter cost" | "light offset" | "look band" | "hand held";
+        CalibrationKind: "filter cost" | "light offset" | "look band" | "hand held" | "water speed" | "set-up time" | "walking time" | "filter change" | "series by hand" | "battery";
         /**
          * CalibrationOut
          * @description words: what it says and on what it rests, as a sentence.
@@ -6897,6 +6899,8 @@ export interface components {
         CalibrationOut: {
             /** Evidence */
             evidence: number[];
+            /** Figure */
+            figure: string;
             /** Frames */
             frames: number;
             /** High */
@@ -7302,6 +7306,20 @@ export interface components {
             longitude_deg: number;
             /** Notation */
             notation: string;
+        };
+        /**
+         * CountedOut
+         * @description low, high: of the share, at 95 %.
+         */
+        CountedOut: {
+            /** High */
+            high: number;
+            /** Kept */
+            kept: number;
+            /** Low */
+            low: number;
+            /** Said */
+            said: number;
         };
         /**
          * CropOut
@@ -7746,10 +7764,11 @@ export interface components {
         /**
          * EventKind
          * @description taken: count frames at once; skipped: left out; again: is to be taken once more. undone: takes back the event it refers to. reading, filter_missing, wind, stands_at, late:
-         *     the world differs. checked, packed: text names what. photo: a picture of the scene. waves: value is the period [s].
+         *     the world differs. checked, packed: text names what. photo: a picture of the scene. waves: value is the period [s]. set out: on foot; arrived: at the viewpoint; ready: set up. battery: value is what it shows
+         *     [%].
          * @enum {string}
          */
-        EventKind: "began" | "taken" | "skipped" | "again" | "late" | "reading" | "filter missing" | "wind" | "stands at" | "note" | "photo" | "checked" | "packed" | "rating" | "waves" | "ended" | "undone";
+        EventKind: "began" | "set out" | "arrived" | "ready" | "taken" | "skipped" | "again" | "late" | "reading" | "filter missing" | "wind" | "stands at" | "note" | "photo" | "checked" | "packed" | "rating" | "waves" | "battery" | "ended" | "undone";
         /**
          * Exercise
          * @enum {string}
@@ -9073,6 +9092,18 @@ export interface components {
             /** Words */
             words: string;
         };
+        /** LastedPointOut */
+        LastedPointOut: {
+            /** Entry Id */
+            entry_id: number;
+            /** Name */
+            name: string;
+            /** Planned Min */
+            planned_min: number;
+            /** Took Min */
+            took_min: number;
+            what: components["schemas"]["CalibrationKind"];
+        };
         /**
          * Leaning
          * @description A school: which costs of a plan weigh how much.
@@ -9528,6 +9559,20 @@ export interface components {
             window_end_utc?: string | null;
         };
         /**
+         * LightPointOut
+         * @description promise: of the forecast, 0 to 100.
+         */
+        LightPointOut: {
+            /** Entry Id */
+            entry_id: number;
+            /** Name */
+            name: string;
+            /** Promise */
+            promise: number;
+            /** Stars */
+            stars: number;
+        };
+        /**
          * LightSketchOut
          * @description From above around the subject: distances from it [mm] of the lens's principal plane, its front rim, and a lamp; behind_mm: from the lens to the
          *     photographer; half the width of both. Null where there is no lamp or no sun.
@@ -9930,15 +9975,20 @@ export interface components {
         };
         /**
          * LogFiguresOut
-         * @description middle_ev: median absolute error of the newest predictions; window: how many these are. sharp_*: of frames that stood, how many were sharp of those judged.
+         * @description promising, doubtful: of light that was promised so, how often it had four stars and more. middle_ev: median absolute error of the newest predictions; window: how many these are. sharp_*: of frames that stood, how many were sharp of those judged.
          */
         LogFiguresOut: {
             /** Bands */
             bands: components["schemas"]["LogBandOut"][];
+            doubtful: components["schemas"]["CountedOut"];
             /** Errors */
             errors: components["schemas"]["ErrorPointOut"][];
             /** Held */
             held: components["schemas"]["HeldClassOut"][];
+            /** Lasted */
+            lasted: components["schemas"]["LastedPointOut"][];
+            /** Light */
+            light: components["schemas"]["LightPointOut"][];
             /** Looks */
             looks: components["schemas"]["LogLookOut"][];
             /** Measured */
@@ -9949,6 +9999,7 @@ export interface components {
             outcomes: {
                 [key: string]: number;
             };
+            promising: components["schemas"]["CountedOut"];
             /** Sharp */
             sharp: number;
             /** Sharp High */
@@ -9964,7 +10015,8 @@ export interface components {
         };
         /**
          * LogFrameOut
-         * @description A frame. planned: the words of the planned frame it is; labels as the trade writes them; preview: whether there is a small picture.
+         * @description A frame. planned: the words of the planned frame it is; labels as the trade writes them; preview: whether there is a small picture; measurable: whether a streak can be
+         *     measured on it.
          */
         LogFrameOut: {
             /** Aperture */
@@ -9992,6 +10044,8 @@ export interface components {
             look: string;
             /** Matched */
             matched: string;
+            /** Measurable */
+            measurable: boolean;
             /** Planned */
             planned: string;
             /** Planned Key */
@@ -10004,14 +10058,19 @@ export interface components {
             shutter: string;
             /** Stars */
             stars: number | null;
+            /** Streak Line */
+            streak_line: number[] | null;
             /** Streak Share */
             streak_share: number | null;
+            /** Streak Words */
+            streak_words: string;
             /** Taken Clock */
             taken_clock: string;
         };
         /**
          * LogFramePatch
-         * @description stars: of this frame's look, null takes them back. planned_key: which planned frame it is, null for none of them; entry_id: of another entry.
+         * @description stars: of this frame's look, null takes them back. planned_key: which planned frame it is, null for none of them; entry_id: of another entry. streak_line: along a streak of moving water on the picture, from x and y to x and y as shares of
+         *     width and height; null takes it back.
          */
         LogFramePatch: {
             curation?: components["schemas"]["Outcome"];
@@ -10021,6 +10080,8 @@ export interface components {
             planned_key?: string | null;
             /** Stars */
             stars?: number | null;
+            /** Streak Line */
+            streak_line?: number[] | null;
         };
         /** LogKindsOut */
         LogKindsOut: {
@@ -10196,6 +10257,10 @@ export interface components {
          * @description Something measured from the log, proposed or not. low, high: at 95 %, null where they are not known.
          */
         MeasuredOut: {
+            /** Between */
+            between: string;
+            /** Figure */
+            figure: string;
             /** Frames */
             frames: number;
             /** High */
@@ -10207,6 +10272,8 @@ export interface components {
             name: string;
             /** Told */
             told: number;
+            /** Told Figure */
+            told_figure: string;
             /** Value */
             value: number;
             /** Worth */
@@ -12621,13 +12688,15 @@ export interface components {
         };
         /**
          * TakenAlongOut
-         * @description What one file holds to be worked through with no server: the name of it, the times of the day, and the cards in order.
+         * @description What one file holds to be worked through with no server: the name of it, the times of the day, what to pack for it, and the cards in order.
          */
         TakenAlongOut: {
             /** Cards */
             cards: components["schemas"]["CardRunOut"][];
             /** Name */
             name: string;
+            /** Packing */
+            packing: components["schemas"]["ItemOut"][];
             /** Times */
             times: string[];
         };
@@ -12786,7 +12855,7 @@ export interface components {
          * @description Where a speed comes from.
          * @enum {string}
          */
-        Told: "said" | "usual for its kind" | "from the forecast wind";
+        Told: "said" | "usual for its kind" | "by the log" | "from the forecast wind";
         /**
          * ToneLayerOut
          * @description Part of the scene, to be drawn in order. kind: sky, land, ground, water, flat (on the ground) or thing.

@@ -1,5 +1,10 @@
 import { Box } from "@chakra-ui/react";
+import { useState } from "react";
+import { Input } from "../parts/Field";
+import { clockIn } from "../parts/spelling";
+import { WAY, type WayKind } from "./events";
 import { useSignals } from "./signals";
+import { Thumb } from "./Thumb";
 import type { RunWork } from "./useRun";
 
 /** What is looked at before the first frame and between them; ticks are kept like everything that happens. */
@@ -23,6 +28,7 @@ export function Checks({ work }: { work: RunWork }) {
   ];
   return (
     <Box display="grid" gap="12px">
+      <WayIn work={work} />
       <Box as="ul" display="grid" gap="2px">
         {items.map((item) => (
           <Box as="li" key={item.key}>
@@ -58,11 +64,72 @@ export function Checks({ work }: { work: RunWork }) {
           </Box>
         ))}
       </Box>
+      <Battery work={work} />
       {[...sheet.cautions.map((text) => `◇ ${text}`), ...sheet.warnings.map((text) => `▲ ${text}`)].map((text) => (
         <Box key={text} fontSize="16px">
           {text}
         </Box>
       ))}
+    </Box>
+  );
+}
+
+const HERE = Intl.DateTimeFormat().resolvedOptions().timeZone;
+const WORDS: Record<WayKind, string> = { "set out": "Set out", arrived: "There", ready: "Set up" };
+
+/** When one set out on foot, was there and was set up: from these the plan learns how long both take. */
+function WayIn({ work }: { work: RunWork }) {
+  const { way } = work.run;
+  return (
+    <Box display="grid" gridTemplateColumns="repeat(3, 1fr)" gap="8px" role="group" aria-label="The way in">
+      {WAY.map((kind) => {
+        const at = way[kind];
+        return (
+          <Thumb key={kind} look={at ? "chosen" : "plain"} disabled={Boolean(at)} onClick={() => void work.tell(kind)}>
+            <span>
+              {WORDS[kind]}
+              {at && (
+                <Box as="span" display="block" fontSize="15px" fontFamily="mono">
+                  {clockIn(HERE)(new Date(at))}
+                </Box>
+              )}
+            </span>
+          </Thumb>
+        );
+      })}
+    </Box>
+  );
+}
+
+/** What the battery shows, before and after: from that the plan learns what the cold leaves of it. */
+function Battery({ work }: { work: RunWork }) {
+  const [said, setSaid] = useState("");
+  const share = Number(said);
+  const right = said.trim() !== "" && share >= 0 && share <= 100;
+  const { battery } = work.run;
+  return (
+    <Box display="grid" gap="4px" fontSize="17px">
+      <Box display="grid" gridTemplateColumns="1fr 1fr" gap="8px">
+        <Input
+          inputMode="decimal"
+          minH="56px"
+          aria-label="Battery in per cent"
+          placeholder="battery, %"
+          value={said}
+          onChange={(event) => setSaid(event.target.value)}
+        />
+        <Thumb
+          disabled={!right}
+          onClick={() => {
+            void work.tell("battery", { value: share });
+            setSaid("");
+          }}
+        >
+          Note it
+        </Thumb>
+      </Box>
+      {said.trim() !== "" && !right && <Box color="rust">A battery shows 0 to 100 %.</Box>}
+      {battery.length > 0 && <Box color="muted">{battery.map((item) => `${item} %`).join(", then ")}</Box>}
     </Box>
   );
 }

@@ -13,7 +13,7 @@ export type Panel = "differs" | "note" | "checks" | "waves" | "out";
 const TITLES: Record<Panel, string> = {
   differs: "What differs from the plan?",
   note: "Note, picture, rating",
-  checks: "Checks and cautions",
+  checks: "Way, checks and cautions",
   waves: "Rhythm of waves and gusts",
   out: "Take out what happened",
 };

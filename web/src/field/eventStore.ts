@@ -78,10 +78,21 @@ export async function takeIn(events: FieldEvent[], sent: boolean): Promise<void>
   await transaction.done;
 }
 
+const newest = (runs: KeptRun[]): KeptRun | undefined => runs.sort((a, b) => (a.begun < b.begun ? 1 : -1))[0];
+
 /** The newest time out with a card on this device. */
 export async function runFor(cardId: number): Promise<KeptRun | undefined> {
-  const found = await (await database()).getAllFromIndex("runs", "card", cardId);
-  return found.sort((a, b) => (a.begun < b.begun ? 1 : -1))[0];
+  return newest(await (await database()).getAllFromIndex("runs", "card", cardId));
+}
+
+/** The newest time out with a card, begun now where there is none: two that ask at once get the same. */
+export async function runOrStart(cardId: number): Promise<KeptRun> {
+  const transaction = (await database()).transaction("runs", "readwrite");
+  const known = newest(await transaction.store.index("card").getAll(cardId));
+  const run = known ?? { run_id: newId(), card_id: cardId, begun: new Date().toISOString(), sheet: null };
+  if (!known) await transaction.store.put(run);
+  await transaction.done;
+  return run;
 }
 
 export async function startRun(cardId: number): Promise<KeptRun> {

@@ -22,7 +22,16 @@ export interface Run {
   notes: string[];
   checked: Set<string>;
   ratings: Record<string, number>;
+  /** When one set out on foot, arrived and was set up, as first noted. */
+  way: Partial<Record<WayKind, string>>;
+  /** What the battery showed [%], the newest last. */
+  battery: number[];
 }
+
+/** The way in, in order. */
+export const WAY = ["set out", "arrived", "ready"] as const satisfies Kind[];
+export type WayKind = (typeof WAY)[number];
+const isWay = (kind: Kind): kind is WayKind => (WAY as readonly Kind[]).includes(kind);
 
 const NEW: FrameRun = { taken: 0, times: [], skipped: false, notes: [] };
 
@@ -56,6 +65,8 @@ export function runOf(events: FieldEvent[]): Run {
     notes: [],
     checked: new Set(),
     ratings: {},
+    way: {},
+    battery: [],
   };
   for (const event of told) {
     if (event.frame) run.frames[event.frame] = next(run.frames[event.frame] ?? NEW, event);
@@ -66,6 +77,8 @@ export function runOf(events: FieldEvent[]): Run {
     if (event.kind === "filter missing" && event.value) run.missing.push(event.value);
     if (event.kind === "note" && !event.frame) run.notes.push(event.text ?? "");
     if (event.kind === "checked" || event.kind === "packed") run.checked.add(event.text ?? "");
+    if (isWay(event.kind)) run.way[event.kind] ??= event.at_utc;
+    if (event.kind === "battery" && event.value != null && event.value >= 0 && event.value <= 100) run.battery.push(event.value);
     if (event.kind === "rating" && event.value != null) run.ratings[event.text ?? ""] = event.value;
   }
   return run;

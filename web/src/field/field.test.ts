@@ -22,6 +22,8 @@ interface Case {
   skipped: string[];
   next: string | null;
   late: number;
+  way?: Record<string, number>;
+  battery?: number[];
 }
 
 const { cases } = JSON.parse(readFileSync(join(import.meta.dirname, "../../../tests/reference/field_events.json"), "utf8")) as {
@@ -42,6 +44,9 @@ describe("a time out is folded from its events", () => {
     expect(Object.keys(run.frames).filter((key) => run.frames[key]?.skipped)).toEqual(item.skipped);
     expect(nextOf(run, ["0.0.0.0", "0.0.1.0"])).toBe(item.next);
     expect(run.lateMin).toBe(item.late);
+    const way = Object.entries(run.way).map(([kind, at]) => [kind, (Date.parse(at) - Date.UTC(2026, 5, 1, 4)) / 1000]);
+    expect(Object.fromEntries(way)).toEqual(item.way ?? {});
+    expect(run.battery).toEqual(item.battery ?? []);
   });
   it("merges by union, whatever the order", () => {
     const events = eventsOf(cases[2] as Case);

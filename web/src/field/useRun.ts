@@ -89,7 +89,7 @@ export function useRun(cardId: number, planned: Sheet, server: Server | null, ru
     let here = true;
     void (async () => {
       try {
-        const run = (await store.runFor(cardId)) ?? (await underWay(cardId, server, runIds)) ?? (await store.startRun(cardId));
+        const run = (await store.runFor(cardId)) ?? (await underWay(cardId, server, runIds)) ?? (await store.runOrStart(cardId));
         const own = await store.eventsOf(run.run_id);
         if (!here) return;
         setKept(run);

@@ -1,9 +1,12 @@
 import { Box, chakra } from "@chakra-ui/react";
+import { useState } from "react";
 import { client, type Schemas, take } from "../api/client";
 import { OPTIONS } from "../api/facts";
+import { Button } from "../parts/Button";
 import { SelectBox } from "../parts/Field";
 import { useAct } from "../parts/useAct";
 import type { Entry } from "./EntryPage";
+import { Streak } from "./Streak";
 
 type Frame = Schemas["LogFrameOut"];
 type Patch = Schemas["LogFramePatch"];
@@ -32,7 +35,8 @@ export function Frames({ entry }: { entry: Entry }) {
 }
 
 function One({ frame, entry, save }: { frame: Frame; entry: Entry; save: (body: Patch) => void }) {
-  const said = [frame.error_words, frame.blur_words, frame.clipped_words].filter(Boolean);
+  const said = [frame.error_words, frame.blur_words, frame.clipped_words, frame.streak_words].filter(Boolean);
+  const [measures, setMeasures] = useState(false);
   const asked = frame.matched === "asked";
   return (
     <Box
@@ -80,6 +84,12 @@ function One({ frame, entry, save }: { frame: Frame; entry: Entry; save: (body: 
         {said.map((text) => (
           <div key={text}>{text}</div>
         ))}
+        {frame.measurable && (
+          <Button look="quiet" px="0" onClick={() => setMeasures(true)}>
+            {frame.streak_line ? "measure the streak again" : "measure a streak"}
+          </Button>
+        )}
+        {measures && <Streak frame={frame} save={save} close={() => setMeasures(false)} />}
         {frame.preview && entry.planned.length > 0 && (
           <SelectBox
             aria-label={`Which planned frame ${frame.file_name} is`}

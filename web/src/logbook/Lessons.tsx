@@ -70,7 +70,7 @@ function One({ item }: { item: Calibration }) {
           {item.name}
         </Box>
         <Box fontFamily="mono" fontSize="20px">
-          {signed(item)}
+          {item.figure}
         </Box>
         <Box color="muted" fontSize="14px">
           {item.state === "on" ? "in use" : item.state}
@@ -99,13 +99,11 @@ function One({ item }: { item: Calibration }) {
   );
 }
 
-const signed = (item: Calibration) =>
-  item.kind === "filter cost" ? item.value.toFixed(2) : `${item.value > 0 ? "+" : "−"}${Math.abs(item.value).toFixed(2)}`;
-
 /** What counts now and what was measured, with its interval, on one line. */
 function Scale({ item }: { item: Calibration }) {
-  const low = Math.min(item.told, item.low ?? item.value) - 0.15;
-  const high = Math.max(item.told, item.high ?? item.value) + 0.15;
+  const reach = Math.max(item.told, item.high ?? item.value) - Math.min(item.told, item.low ?? item.value);
+  const low = Math.min(item.told, item.low ?? item.value) - reach / 4;
+  const high = Math.max(item.told, item.high ?? item.value) + reach / 4;
   const at = (value: number) => `${((value - low) / (high - low)) * 100}%`;
   return (
     <Box position="relative" height="22px" maxW="420px" aria-hidden="true">
@@ -118,6 +116,8 @@ function Scale({ item }: { item: Calibration }) {
     </Box>
   );
 }
+
+const ratio = (counted: Schemas["CountedOut"]) => (counted.said ? `${counted.kept}/${counted.said}` : "–");
 
 function Predictions({ figures }: { figures: Schemas["LogFiguresOut"] }) {
   const { middle_ev, sharp, sharp_of } = figures;
@@ -135,6 +135,11 @@ function Predictions({ figures }: { figures: Schemas["LogFiguresOut"] }) {
           value={sharp_of ? `${sharp}/${sharp_of}` : "–"}
           note={sharp_of ? `${Math.round(figures.sharp_low * 100)} to ${Math.round(figures.sharp_high * 100)} % at 95 %` : ""}
         />
+        <Figure
+          name="Promising light that pleased"
+          value={ratio(figures.promising)}
+          note={`four stars and more; of doubtful light ${ratio(figures.doubtful)}`}
+        />
         <Figure name="Keepers" value={figures.outcomes.keep ?? 0} note={`of ${figures.taken.length} times out`} />
       </Figures>
     </Section>
@@ -147,9 +152,9 @@ function All({ measured }: { measured: Measured[] }) {
       {measured.map((item) => (
         <tr key={`${item.kind} ${item.name}`}>
           <Cell style={{ fontFamily: "inherit" }}>{item.name}</Cell>
-          <Cell>{item.told.toFixed(1)}</Cell>
-          <Cell>{item.value.toFixed(2)}</Cell>
-          <Cell>{item.low === null || item.high === null ? "–" : `${item.low.toFixed(2)} to ${item.high.toFixed(2)}`}</Cell>
+          <Cell>{item.told_figure}</Cell>
+          <Cell>{item.figure}</Cell>
+          <Cell>{item.between}</Cell>
           <Cell>{item.frames}</Cell>
           <Cell style={{ fontFamily: "inherit" }}>{item.worth ? "differs" : "agrees, or too few"}</Cell>
         </tr>

@@ -1,7 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Schemas } from "../api/client";
-import { isOver } from "../field/events";
+import { isOver, standing } from "../field/events";
 import { Runner } from "../field/Runner";
 import { ThemeTurn } from "../field/ThemeTurn";
 import { Thumb } from "../field/Thumb";
@@ -28,12 +28,59 @@ export function TakenAlong({ taken }: { taken: Taken }) {
           <li key={text}>{text}</li>
         ))}
       </Box>
+      {taken.packing.length > 0 && taken.cards[0] && <Packing items={taken.packing} card={taken.cards[0]} />}
       {taken.cards.map((item, index) => (
         <Thumb key={item.card_id} onClick={() => setAt(index)} justifyContent="space-between">
           <span>{item.sheet.name}</span>
           <Done card={item} />
         </Thumb>
       ))}
+    </Box>
+  );
+}
+
+/** What to pack; ticks are kept with the first card's events. */
+function Packing({ items, card }: { items: Taken["packing"]; card: Card }) {
+  const work = useRun(card.card_id, card.sheet, null);
+  if (!work) return null;
+  const last = (key: string) =>
+    [...standing(work.events)].reverse().find((event) => event.kind === "packed" && event.text === key);
+  const left = items.filter((item) => !item.packed && !work.run.checked.has(item.key)).length;
+  return (
+    <Box as="details" fontSize="17px" data-packing="">
+      <Box as="summary" minH="44px" cursor="pointer">
+        {left ? `To pack: ${left} of ${items.length} left` : "All packed"}
+      </Box>
+      <Box as="ul" display="grid">
+        {items.map((item) => (
+          <Box as="li" key={item.key}>
+            <Box as="label" display="grid" gridTemplateColumns="36px 1fr" alignItems="center" minH="48px">
+              <input
+                type="checkbox"
+                style={{ width: 24, height: 24 }}
+                disabled={item.packed}
+                checked={item.packed || work.run.checked.has(item.key)}
+                onChange={(event) => {
+                  if (event.target.checked) void work.tell("packed", { text: item.key });
+                  else {
+                    const ticked = last(item.key);
+                    if (ticked) void work.tell("undone", { refers: ticked.id });
+                  }
+                }}
+              />
+              <span>
+                {item.name}
+                {item.why && (
+                  <Box as="span" color="muted" fontSize="15px">
+                    {" "}
+                    {item.why}
+                  </Box>
+                )}
+              </span>
+            </Box>
+          </Box>
+        ))}
+      </Box>
     </Box>
   );
 }

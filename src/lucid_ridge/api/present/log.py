@@ -10,18 +10,19 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from ...core.exposure.motion import LOOKS
-from ...core.facts.calibrations import CalibrationKind, CalibrationState
+from ...core.facts.calibrations import CalibrationState
 from ...core.facts.declaring import facts_of
 from ...core.facts.log import LogWords, WentWrong
 from ...core.learning.figures import WINDOW
 from ...core.learning.lessons import Lesson
+from ...core.learning.words import between_words, figure_words, lesson_words
 from ...core.spans.instants import zone_info
 from ...core.taken.judging import Finding
 from ...core.units.markings import format_aperture, format_shutter
 from ...core.units.spelling import format_day, format_moment
 from ...operations import lessons as lesson_operations
 from ...operations.log_entries import SCOPE, Listed, entry_scope, numbers_of
-from ...operations.log_figures import LogFigures
+from ...operations.log_figures import Counted, LogFigures
 from ...store.log import Calibration, LogEntry, LogFrame
 from ..schemas import log as out
 from .shots import present_undo
@@ -78,7 +79,14 @@ def _frame(row: LogFrame, words: Mapping[str, str], zone: Any, entry: LogEntry) 
         planned_shutter=format_shutter(row.expected_s) if row.expected_s else "", iso=f"{row.iso:g}" if row.iso else "", filters=row.filters, look=row.look,
         streak_share=row.streak_share, file_name=row.file_name, error_words=_error(row.exposure_error_ev), clipped_words=_clipped(row), blur_words=_blur(row),
         group_kind=row.group_kind, group_number=row.group_number, stars=row.stars, curation=row.curation, preview=row.sha256 is not None,
+        streak_line=row.streak_line, streak_words=_streak(row), measurable=row.sha256 is not None and row.streak_share is not None,
     )  # fmt: skip
+
+
+def _streak(row: LogFrame) -> str:
+    if row.seen_share is None or not row.streak_share:
+        return ""
+    return f"streak {row.seen_share:.0%} of the short side, {row.seen_share / row.streak_share:.2g} times as planned"
 
 
 def _error(error: float | None) -> str:
@@ -118,7 +126,13 @@ def present_figures(figures: LogFigures, names: Mapping[str, str], shift: float)
         measured=[_measured(item, name) for item in figures.lessons if (name := names.get(lesson_operations.subject_of(item))) is not None],
         middle_ev=figures.errors[-1].middle if figures.errors else None, window=WINDOW, sharp=figures.sharp.kept, sharp_of=figures.sharp.said,
         sharp_low=figures.sharp.interval.low, sharp_high=figures.sharp.interval.high, outcomes=figures.outcomes,
+        light=[out.LightPointOut.model_validate(item) for item in figures.light], promising=_counted(figures.promising), doubtful=_counted(figures.doubtful),
+        lasted=[out.LastedPointOut.model_validate(item) for item in figures.lasted],
     )  # fmt: skip
+
+
+def _counted(counted: Counted) -> out.CountedOut:
+    return out.CountedOut(kept=counted.kept, said=counted.said, low=counted.interval.low, high=counted.interval.high)
 
 
 def _over(stops: float) -> str:
@@ -138,6 +152,9 @@ def _measured(item: Lesson, name: str) -> out.MeasuredOut:
         high=_finite(found.high),
         frames=found.count,
         worth=item.worth,
+        figure=figure_words(item.kind, found.value),
+        told_figure=figure_words(item.kind, item.told),
+        between=between_words(item.kind, found.low, found.high),
     )
 
 
@@ -151,7 +168,7 @@ def present_calibrations(session: Session, owner_id: int, rows: Sequence[Calibra
         calibrations=[
             out.CalibrationOut(
                 id=row.id, kind=row.kind, name=row.name, told=row.told, value=row.value, low=_finite(row.low), high=_finite(row.high), frames=row.frames, state=row.state,
-                words=calibration_words(row), evidence=row.evidence,
+                words=_words(row), evidence=row.evidence, figure=figure_words(row.kind, row.value),
             )
             for row in rows
         ],
@@ -159,22 +176,11 @@ def present_calibrations(session: Session, owner_id: int, rows: Sequence[Calibra
     )  # fmt: skip
 
 
-def calibration_words(row: Calibration) -> str:
-    """Return what a calibration says and on what it rests."""
-    between = f"{row.low:.1f} to {row.high:.1f}" if math.isfinite(row.low) and math.isfinite(row.high) else "not known"
+def _words(row: Calibration) -> str:
     used = {
         CalibrationState.ON: "Plans use it.",
         CalibrationState.PROPOSED: "Plans do not use it yet.",
         CalibrationState.OFF: "Plans do not use it.",
         CalibrationState.REFUSED: "You refused it.",
     }
-    by = f"by {row.frames} {'frame' if row.frames == 1 else 'frames'} (95 %: {between})"
-    if row.kind == CalibrationKind.FILTER_COST:
-        return f"It takes {row.value:.1f} stops {by}, not {row.told:g}. {used[row.state]}"
-    way = "longer" if row.value > 0 else "shorter"
-    if row.kind == CalibrationKind.LIGHT_OFFSET:
-        brighter = "brighter" if row.value > 0 else "darker"
-        return f"The light was {abs(row.value):.1f} stop {brighter} than predicted, {by.replace('frame', 'time out').replace('time outs', 'times out')}. {used[row.state]}"
-    if row.kind == CalibrationKind.LOOK_BAND:
-        return f"Streaks {abs(row.value):.1f} stop {way} than usual please you, {by}. {used[row.state]}"
-    return f"You hold still {abs(row.value):.1f} stops {way} than the rule expects, {by}. {used[row.state]}"
+    return f"{lesson_words(row)} {used[row.state]}"

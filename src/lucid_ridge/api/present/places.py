@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import calendar
 from collections.abc import Sequence
+from dataclasses import replace
 from datetime import date, datetime, time
 from zoneinfo import ZoneInfo
 
@@ -65,11 +66,11 @@ def present_location(seen: SeenLocation) -> out.LocationOut:
     row = seen.row
     computed = {"viewpoints", "hazards", "openings", "own_tide", "season_notes", "tracks", "readings", "grid", "walk_label", "walk_words"}
     plain = {name: getattr(row, name) for name in out.LocationOut.model_fields if name not in computed}
-    minutes = walk_minutes(Approach(None, row.walk_m, row.walk_ascent_m, row.walk_terrain))
+    minutes = walk_minutes(replace(seen.approach, taught_walk=None))
     return out.LocationOut(
         **plain,
         walk_label=format_distance(row.walk_m) if row.walk_m is not None else None,
-        walk_words=f"{minutes:.0f} min by Naismith's rule on this ground" if minutes is not None else None,
+        walk_words=f"{minutes:.0f} min by Naismith's rule on this ground{_as_walked(seen.approach)}" if minutes is not None else None,
         viewpoints=[present_viewpoint(point, seen.uses.get(point.id, ())) for point in row.viewpoints],
         hazards=[present_hazard(item) for item in row.hazards],
         openings=[present_opening(item) for item in row.openings],
@@ -79,6 +80,11 @@ def present_location(seen: SeenLocation) -> out.LocationOut:
         readings=[present_reading(item, row.zone) for item in row.readings],
         grid=present_grid(seen.grid) if seen.grid else None,
     )
+
+
+def _as_walked(approach: Approach) -> str:
+    """Return how long the way is as the log corrects it; empty where it does not."""
+    return f", {walk_minutes(approach):.0f} min as you walk" if approach.taught_walk is not None else ""
 
 
 def present_locations(seen: SeenLocations) -> out.LocationsOut:

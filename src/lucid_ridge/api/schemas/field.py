@@ -12,6 +12,7 @@ from ...core.field.events import EventKind
 from ...core.field.run_sheet import PhaseKind
 from ...core.planning.marks import Severity
 from .fields import Aperture, Distance, Id, In, Instant, Iso, Minutes, Out, Shutter, Speed
+from .outings import ItemOut
 
 _Uuid = Annotated[str, Field(pattern="^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$")]
 _Text = Annotated[str, Field(max_length=5000)]
@@ -255,10 +256,11 @@ class CardRunOut(Out):
 
 
 class TakenAlongOut(Out):
-    """What one file holds to be worked through with no server: the name of it, the times of the day, and the cards in order."""
+    """What one file holds to be worked through with no server: the name of it, the times of the day, what to pack for it, and the cards in order."""
 
     name: str
     times: list[str]
+    packing: list[ItemOut]
     cards: list[CardRunOut]
 
 

@@ -15,6 +15,7 @@ from .fields import Id, In, Out, QueryId
 from .plan import UndoOut
 
 _Wrongs = Annotated[list[WentWrong], Field(max_length=len(WentWrong))]
+_OfSide = Annotated[float, Field(ge=0, le=1)]
 _Hash = Annotated[str, Field(pattern="^[0-9a-f]{64}$")]
 _Key = Annotated[str, Field(min_length=1, max_length=40)]
 
@@ -49,8 +50,11 @@ class LogEntryPatch(In):
 
 
 class LogFramePatch(In):
-    """stars: of this frame's look, null takes them back. planned_key: which planned frame it is, null for none of them; entry_id: of another entry."""
+    """stars: of this frame's look, null takes them back. planned_key: which planned frame it is, null for none of them; entry_id: of another entry. streak_line: along a streak of moving water on the picture, from x and y to x and y as shares of
+    width and height; null takes it back.
+    """
 
+    streak_line: Annotated[list[_OfSide], Field(min_length=4, max_length=4)] | None = unsaid()
     stars: Annotated[int, Field(ge=1, le=5)] | None = unsaid()
     curation: Outcome = unsaid()
     planned_key: _Key | None = unsaid()
@@ -117,7 +121,8 @@ class LogOut(Out):
 
 
 class LogFrameOut(Out):
-    """A frame. planned: the words of the planned frame it is; labels as the trade writes them; preview: whether there is a small picture."""
+    """A frame. planned: the words of the planned frame it is; labels as the trade writes them; preview: whether there is a small picture; measurable: whether a streak can be
+    measured on it."""
 
     id: int
     planned_key: str | None
@@ -140,6 +145,9 @@ class LogFrameOut(Out):
     stars: int | None
     curation: Outcome
     preview: bool
+    measurable: bool
+    streak_line: list[float] | None
+    streak_words: str
 
 
 class PlannedFrameOut(Out):
@@ -227,10 +235,39 @@ class MeasuredOut(Out):
     high: float | None
     frames: int
     worth: bool
+    figure: str
+    told_figure: str
+    between: str
+
+
+class LightPointOut(Out):
+    """promise: of the forecast, 0 to 100."""
+
+    entry_id: int
+    promise: float
+    stars: int
+    name: str
+
+
+class LastedPointOut(Out):
+    entry_id: int
+    what: CalibrationKind
+    planned_min: float
+    took_min: float
+    name: str
+
+
+class CountedOut(Out):
+    """low, high: of the share, at 95 %."""
+
+    kept: int
+    said: int
+    low: float
+    high: float
 
 
 class LogFiguresOut(Out):
-    """middle_ev: median absolute error of the newest predictions; window: how many these are. sharp_*: of frames that stood, how many were sharp of those judged."""
+    """promising, doubtful: of light that was promised so, how often it had four stars and more. middle_ev: median absolute error of the newest predictions; window: how many these are. sharp_*: of frames that stood, how many were sharp of those judged."""
 
     taken: list[TakenPointOut]
     looks: list[LogLookOut]
@@ -245,6 +282,10 @@ class LogFiguresOut(Out):
     sharp_low: float
     sharp_high: float
     outcomes: dict[str, int]
+    light: list[LightPointOut]
+    promising: CountedOut
+    doubtful: CountedOut
+    lasted: list[LastedPointOut]
 
 
 class CalibrationOut(Out):
@@ -259,6 +300,7 @@ class CalibrationOut(Out):
     high: float | None
     frames: int
     state: CalibrationState
+    figure: str
     words: str
     evidence: list[int]
 

@@ -7,13 +7,22 @@ from enum import StrEnum
 
 
 class CalibrationKind(StrEnum):
-    """filter cost: of one filter [stops]. light offset: by how much the light of a place is brighter than predicted [stops]. look band: by how much the streaks that please are longer
-    than the trade's [stops]. hand held: by how much longer than the rule a hand holds still [stops]."""
+    """filter cost: of one filter [stops], of a polariser also by its angle to the sun. light offset: by how much the light of a place is brighter than predicted [stops]. look band: by
+    how much the streaks that please are longer than the trade's [stops]. hand held: by how much longer than the rule a hand holds still [stops]. water speed: by how much faster one water
+    is than is written of it [stops, one being twice as fast]. set-up time, walking time, filter change: how many times as long as planned. series by hand: the share that comes out
+    whole. battery: the share of its count that is left of a battery, in the cold or out of it.
+    """
 
     FILTER_COST = "filter cost"
     LIGHT_OFFSET = "light offset"
     LOOK_BAND = "look band"
     HAND_HELD = "hand held"
+    WATER_SPEED = "water speed"
+    SET_UP = "set-up time"
+    WALKING = "walking time"
+    FILTER_CHANGE = "filter change"
+    SERIES = "series by hand"
+    BATTERY = "battery"
 
 
 class CalibrationState(StrEnum):
@@ -23,6 +32,17 @@ class CalibrationState(StrEnum):
     ON = "on"
     OFF = "off"
     REFUSED = "refused"
+
+
+class Side(StrEnum):
+    """What a lesson is about where a thing has two: a polariser across or along the sun's direction, a hand on firm ground or on a boat, a battery in the cold or not."""
+
+    WHOLE = ""
+    ACROSS = "across"
+    ALONG = "along"
+    BOAT = "boat"
+    COLD = "cold"
+    MILD = "mild"
 
 
 @dataclass(frozen=True)
@@ -36,3 +56,22 @@ class Calibrated:
     low: float
     high: float
     frames: int
+
+
+@dataclass(frozen=True)
+class Taught:
+    """What the log taught and the photographer has switched on, as far as it belongs to no single thing; None and empty: nothing. batteries: in the cold and out of it."""
+
+    light_offset: Calibrated | None = None
+    look_shift: Calibrated | None = None
+    hand_shift: Calibrated | None = None
+    boat_shift: Calibrated | None = None
+    filter_change: Calibrated | None = None
+    series: Calibrated | None = None
+    cold_battery: Calibrated | None = None
+    mild_battery: Calibrated | None = None
+
+
+def times_as_long(taught: Calibrated | None) -> float:
+    """Return how many times as long as planned something takes; once where nothing was taught."""
+    return taught.value if taught is not None else 1.0

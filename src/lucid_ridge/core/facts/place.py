@@ -14,6 +14,7 @@ from ..ground.walk import Terrain
 from ..light.materials import Material
 from ..light.skyline import LEVEL, Skyline
 from ..tides.heights import SIMULATED, Tide
+from .calibrations import Calibrated, times_as_long
 from .declaring import Fact, Kind
 
 
@@ -166,7 +167,7 @@ class SeasonNote:
 
 @dataclass(frozen=True)
 class Approach:
-    """The way there. None is not said. drive_min from home to where the car stands; walk on from there."""
+    """The way there. None is not said. drive_min from home to where the car stands; walk on from there. set_up_min: as it is said; taught_*: how many times as long things take by the log."""
 
     drive_min: float | None = None
     walk_m: float | None = None
@@ -174,6 +175,13 @@ class Approach:
     terrain: Terrain = Terrain.PATH
     set_up_min: float = 20.0
     reserve_min: float = 15.0
+    taught_set_up: Calibrated | None = None
+    taught_walk: Calibrated | None = None
+
+    @property
+    def setting_up_min(self) -> float:
+        """How long setting up is reckoned to take [min]."""
+        return self.set_up_min * times_as_long(self.taught_set_up)
 
 
 @dataclass(frozen=True)
@@ -220,8 +228,11 @@ class Element:
     passing_per_min: Annotated[float | None, Fact(Kind.NUMBER, 0.0, 600.0, label="passing a minute")] = None
     skyline: Skyline | None = None
     course: tuple[tuple[float, float], ...] = ()
+    # By how much faster it is than is written of it, by the log [stops].
+    taught_speed: Calibrated | None = None
 
     @property
     def moves_mps(self) -> float | None:
-        """How fast it moves [m/s], as was said or as usual; None for what stands still or moves as the wind has it."""
-        return speed_of(self.speed_mps, self.moving)
+        """How fast it moves [m/s], as was said or as usual, and as the log corrects that; None for what stands still or moves as the wind has it."""
+        written = speed_of(self.speed_mps, self.moving)
+        return written if written is None or self.taught_speed is None else written * 2.0**self.taught_speed.value

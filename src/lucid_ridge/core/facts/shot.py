@@ -18,7 +18,7 @@ from ..optics.working_lens import WorkingLens
 from ..units.spelling import format_moment
 from ..weather.forecast import Forecast, ForecastHour
 from .accessory import Accessory, AccessoryKind, of_kind, rigged
-from .calibrations import Calibrated
+from .calibrations import Taught
 from .choices import GROUPS, DepthChoices, ExposureChoices, FrameChoices, LightChoices, SequenceChoices
 from .declaring import Value, facts_of
 from .frame_groups import FrameGroup
@@ -72,10 +72,8 @@ class ShotFacts:
     # What the shot uses of the bag's accessories.
     accessories: tuple[Accessory, ...] = ()
     card: str | None = None
-    # What the log taught and the photographer has switched on: of the light of this place, of looks, and of holding by hand [stops].
-    light_offset: Calibrated | None = None
-    look_shift: Calibrated | None = None
-    hand_shift: Calibrated | None = None
+    # What the log taught and the photographer has switched on.
+    taught: Taught = field(default_factory=Taught)
 
     def choosing(self, **choices: Value) -> ShotFacts:
         """Return the same facts with other choices, named as they are declared. Raises TypeError for a name that is none."""

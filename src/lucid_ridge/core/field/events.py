@@ -10,9 +10,13 @@ from enum import StrEnum
 
 class EventKind(StrEnum):
     """taken: count frames at once; skipped: left out; again: is to be taken once more. undone: takes back the event it refers to. reading, filter_missing, wind, stands_at, late:
-    the world differs. checked, packed: text names what. photo: a picture of the scene. waves: value is the period [s]."""
+    the world differs. checked, packed: text names what. photo: a picture of the scene. waves: value is the period [s]. set out: on foot; arrived: at the viewpoint; ready: set up. battery: value is what it shows
+    [%]."""
 
     BEGAN = "began"
+    SET_OUT = "set out"
+    ARRIVED = "arrived"
+    READY = "ready"
     TAKEN = "taken"
     SKIPPED = "skipped"
     AGAIN = "again"
@@ -27,6 +31,7 @@ class EventKind(StrEnum):
     PACKED = "packed"
     RATING = "rating"
     WAVES = "waves"
+    BATTERY = "battery"
     ENDED = "ended"
     UNDONE = "undone"
 
@@ -35,7 +40,7 @@ class EventKind(StrEnum):
 class FieldEvent:
     """id: a UUID as text. run_id: of the time out that it belongs to. frame: the key of a planned frame. refers: the event that is taken back.
 
-    value: minutes late, wind [m/s], distance [m], stops, stars, seconds, by its kind; f_number, shutter_s, iso: of a reading, or as really taken.
+    value: minutes late, wind [m/s], distance [m], stops, stars, seconds, per cent, by its kind; f_number, shutter_s, iso: of a reading, or as really taken.
     """
 
     id: str

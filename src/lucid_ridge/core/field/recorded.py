@@ -10,12 +10,16 @@ from numpy.typing import NDArray
 
 from ..exposure.bracketing import MID_GREY_OF_SATURATION
 from ..facts.kit import FilterKind
+from ..facts.place import Approach
 from ..facts.settings import settings_of
 from ..facts.shot import ShotFacts
+from ..planning.arrival import walk_minutes
 from ..planning.blend_sheet import blend_sheet
 from ..planning.frames_in_time import Frame
 from ..planning.holding import slowest_by_hand_s
+from ..planning.movers import Mover
 from ..planning.plan import ShotPlan
+from ..planning.sun_side import axis_from_sun_deg
 from ..planning.tones import TonesStep, plan_tones
 from .run_sheet import frame_key
 
@@ -37,7 +41,9 @@ class Place:
 
 @dataclass(frozen=True)
 class RecordedFrame:
-    """number: as which it is taken, from 1. expected: linear light place by place (of the whole picture where there are none), 1 at saturation; None where the picture cannot be foretold. stops_on_lens: as the plan reckons with."""
+    """number: as which it is taken, from 1. expected: linear light place by place (of the whole picture where there are none), 1 at saturation; None where the picture cannot be foretold.
+    stops_on_lens: as the plan reckons with. change_s: what filters take before it; waits: for a moment of its own.
+    """
 
     number: int
     f_number: float
@@ -51,6 +57,8 @@ class RecordedFrame:
     look: str
     streak_share: float | None
     start_s: float
+    change_s: float = 0.0
+    waits: bool = False
 
 
 @dataclass(frozen=True)
@@ -65,7 +73,9 @@ class RecordedGroup:
 
 @dataclass(frozen=True)
 class RecordedPlan:
-    """scene_ev100: that the plan reckons with. water_band: shares of the short side between which the wanted look lies, None without one. hand_limit_s: by the rule, whatever the log taught; None on something that stands."""
+    """scene_ev100: that the plan reckons with. water_band: shares of the short side between which the wanted look lies, None without one. hand_limit_s: by the rule, whatever the log taught; None on something that stands. light_offset_stops, speed_stops: what the log had taught by then and the plan reckoned with; walk_min, set_up_min, filter_change_s, hit_rate: by the rule or
+    as said, whatever the log taught. moving_id: the element that moves. battery_counted: frames by the maker's count that the sequence takes at 20 °C.
+    """
 
     frames: dict[str, RecordedFrame]
     places: tuple[Place, ...]
@@ -89,10 +99,20 @@ class RecordedPlan:
     start_utc: str | None
     groups: tuple[RecordedGroup, ...]
     together: str | None
+    promise: float | None
+    from_sun_deg: float | None
+    moving_id: int | None
+    speed_stops: float
+    walk_min: float | None
+    set_up_min: float | None
+    filter_change_s: float
+    hit_rate: float | None
+    battery_frames: int | None
+    battery_counted: float | None
 
 
-def recorded_plan(facts: ShotFacts, plan: ShotPlan) -> RecordedPlan:
-    """Return what is kept of a plan that has frames."""
+def recorded_plan(facts: ShotFacts, plan: ShotPlan, promise: float | None = None) -> RecordedPlan:
+    """Return what is kept of a plan that has frames. promise: of the forecast for its light, 0 to 100."""
     settings = settings_of(facts)
     assert settings is not None
     tones = plan_tones(facts, plan, _POINTS)
@@ -103,11 +123,27 @@ def recorded_plan(facts: ShotFacts, plan: ShotPlan) -> RecordedPlan:
     return RecordedPlan(
         frames, places, plan.exposure.scene_ev100, plan.exposure.predicted, plan.frame.focal_mm, facts.lens.name if facts.lens else "",
         facts.subject.name if facts.subject else "", plan.light.band or "", plan.exposure.look or "", str(facts.exposure.wanted_look or ""), str(facts.frame.hold),
-        slowest_by_hand_s(replace(facts, hand_shift=None), settings, plan.depth.imaging), plan.light.drift_stops_per_min or 0.0, hour.wind_mps if hour else None, hour.cover if hour else None,
+        slowest_by_hand_s(replace(facts, taught=replace(facts.taught, hand_shift=None, boat_shift=None)), settings, plan.depth.imaging), plan.light.drift_stops_per_min or 0.0, hour.wind_mps if hour else None, hour.cover if hour else None,
         hour.temperature_c if hour else None, plan.light.tide_m, moving.streak_share(1.0) if moving is not None else None,
-        facts.light_offset.value if facts.light_offset is not None else 0.0, facts.light.time_utc.isoformat() if facts.light.time_utc is not None else None,
-        *_groups(plan),
+        facts.taught.light_offset.value if facts.taught.light_offset is not None else 0.0, facts.light.time_utc.isoformat() if facts.light.time_utc is not None else None,
+        *_groups(plan), promise, axis_from_sun_deg(facts), *_moving(moving), *_way(facts.approach), facts.sequence.filter_change_s, facts.depth.hit_rate, *_battery(facts, plan),
     )  # fmt: skip
+
+
+def _moving(moving: Mover | None) -> tuple[int | None, float]:
+    element = moving.element if moving is not None else None
+    return (None, 0.0) if element is None else (element.id, element.taught_speed.value if element.taught_speed is not None else 0.0)
+
+
+def _way(approach: Approach | None) -> tuple[float | None, float | None]:
+    return (None, None) if approach is None else (walk_minutes(replace(approach, taught_walk=None)), approach.set_up_min)
+
+
+def _battery(facts: ShotFacts, plan: ShotPlan) -> tuple[int | None, float | None]:
+    stores, body = plan.sequence.stores, facts.body
+    if stores is None or stores.battery_share is None or body is None or body.battery_frames is None:
+        return None, None
+    return body.battery_frames, stores.battery_share * body.battery_frames * body.batteries * stores.cold
 
 
 def _groups(plan: ShotPlan) -> tuple[tuple[RecordedGroup, ...], str | None]:
@@ -159,6 +195,7 @@ def _frame(facts: ShotFacts, plan: ShotPlan, frame: Frame, tones: TonesStep | No
         frame.number, frame.f_number, frame.iso, frame.shutter_s, frame.object_distance_m, tuple(sorted(frame.filter_ids)), frame.filters, stops,
         expected_linear(tones, places, frame, stops, plan.light.drift_stops_per_min or 0.0) if tones is not None and frame.aim is None else None, frame.look or "",
         moving.streak_share(frame.shutter_s) if moving is not None else None, frame.start_s,
+        frame.around.change_s, frame.around.waits_until_s is not None,
     )  # fmt: skip
 
 

@@ -28,7 +28,7 @@ class FrameRun:
 
 @dataclass(frozen=True)
 class Run:
-    """late_min: all delay that was noted. wind_mps: as it was last noted."""
+    """late_min: all delay that was noted. wind_mps: as it was last noted. set_out_utc: on foot; arrived_utc: there; ready_utc: set up; each as it was first noted. battery: what it showed [%], and when."""
 
     run_id: str
     frames: dict[str, FrameRun]
@@ -36,6 +36,10 @@ class Run:
     wind_mps: float | None
     notes: tuple[str, ...]
     ratings: dict[str, float]
+    set_out_utc: datetime | None = None
+    arrived_utc: datetime | None = None
+    ready_utc: datetime | None = None
+    battery: tuple[tuple[datetime, float], ...] = ()
 
     def next_of(self, keys: Sequence[str]) -> str | None:
         """Return the first planned frame that is not over; None when all are."""
@@ -54,7 +58,13 @@ def run_of(run_id: str, events: Iterable[FieldEvent]) -> Run:
         run_id, frames, sum(event.value or 0.0 for event in told if event.kind == EventKind.LATE), wind[-1] if wind else None,
         tuple(event.text for event in told if event.kind == EventKind.NOTE and event.frame is None),
         {event.text: event.value for event in told if event.kind == EventKind.RATING and event.value is not None},
+        _first(told, EventKind.SET_OUT), _first(told, EventKind.ARRIVED), _first(told, EventKind.READY),
+        tuple((event.at_utc, event.value) for event in told if event.kind == EventKind.BATTERY and event.value is not None and 0 <= event.value <= 100),
     )  # fmt: skip
+
+
+def _first(events: Iterable[FieldEvent], kind: EventKind) -> datetime | None:
+    return next((event.at_utc for event in events if event.kind == kind), None)
 
 
 def _next(frame: FrameRun, event: FieldEvent) -> FrameRun:

@@ -14,8 +14,9 @@ from datetime import datetime
 import numpy as np
 
 from ..exposure.motion import LOOKS
-from ..facts.calibrations import CalibrationKind
-from .estimates import Estimate, estimate, worth_proposing
+from ..facts.calibrations import CalibrationKind, Side
+from ..planning.sun_side import side_of
+from .estimates import LEAST_MEASURED, Estimate, estimate, worth_proposing
 from .filters import cost_from_pair_stops
 from .fits import bands_shift, hold_shift
 
@@ -23,7 +24,7 @@ from .fits import bands_shift, hold_shift
 _PAIR_WITHIN_MIN = 45.0
 _DARKEST, _BRIGHTEST = 0.003, 0.8
 # Differences that are worth a mark [stops].
-LEAST_FILTER, LEAST_LIGHT, LEAST_LOOK, LEAST_HAND = 0.1, 0.2, 0.2, 0.5
+LEAST_FILTER, LEAST_LIGHT, LEAST_LOOK, LEAST_HAND, LEAST_SPEED = 0.1, 0.2, 0.2, 0.5, 0.2
 # From so many stars on a frame pleases.
 PLEASES_FROM = 4
 
@@ -32,8 +33,9 @@ PLEASES_FROM = 4
 class TakenFrame:
     """A frame of the log. means: linear light place by place, None where it clips; error_ev: brighter than expected positive. offset_used: of the light, that the plan reckoned with.
 
-    drift_stops_per_min: of the light as predicted, falling negative. wanted_look: what the water was to look like; stars: of this frame's look. over_limit: by how much longer than the
-    rule for a hand [stops].
+    drift_stops_per_min: of the light as predicted, falling negative. wanted_look: what the water was to look like; stars: of this frame's look. streak_share: of the frame's short side, as planned with the speed
+    speed_used [stops over what is written of the element moving_id]; seen_share: as measured on the picture. from_sun_deg: of the optical axis. boat: held on one. over_limit: by how much longer
+    than the rule for a hand [stops].
     """
 
     id: int
@@ -53,14 +55,19 @@ class TakenFrame:
     streak_share: float | None = None
     wanted_look: str = ""
     stars: int | None = None
+    seen_share: float | None = None
+    moving_id: int | None = None
+    speed_used: float = 0.0
+    from_sun_deg: float | None = None
     by_hand: bool = False
+    boat: bool = False
     over_limit: float | None = None
     sharp: bool | None = None
 
 
 @dataclass(frozen=True)
 class Lesson:
-    """subject: a filter's or place's id, None for the photographer's own. told: what counts without it. evidence: ids of the frames it rests on."""
+    """subject: a filter's, place's or element's id, None for the photographer's own. told: what counts without it. evidence: ids of the frames it rests on."""
 
     kind: CalibrationKind
     subject: int | None
@@ -68,16 +75,23 @@ class Lesson:
     found: Estimate
     evidence: tuple[int, ...]
     worth: bool
+    side: Side = Side.WHOLE
 
 
 def lessons(frames: Sequence[TakenFrame], told_stops: dict[int, float]) -> tuple[Lesson, ...]:
     """Return all that was measured, worth proposing or not. told_stops: what is written on each filter."""
-    return (*filter_lessons(frames, told_stops), *light_lessons(frames), *look_lessons(frames), *hand_lessons(frames))
+    return (
+        *filter_lessons(frames, told_stops), *light_lessons(frames), *water_lessons(frames), *look_lessons(frames), *hand_lessons(frames),
+    )  # fmt: skip
 
 
-def filter_lessons(frames: Iterable[TakenFrame], told_stops: dict[int, float]) -> list[Lesson]:
-    """Return what filters cost, from pairs of frames of one time out that differ by that filter alone."""
-    costs: dict[int, list[tuple[float, int]]] = defaultdict(list)
+def filter_lessons(frames: Sequence[TakenFrame], told_stops: dict[int, float]) -> list[Lesson]:
+    """Return what filters cost, from pairs of frames of one time out that differ by that filter alone; where it was measured often enough across and along the sun's direction, also that.
+
+    A side is worth proposing where it differs from the whole, as it does for a polariser; it must have been measured at two places, for one place differs by what stands there.
+    """
+    costs: dict[int, list[tuple[float, int, Side]]] = defaultdict(list)
+    places = {frame.id: frame.location_id for frame in frames}
     for entry in _by_entry(frames).values():
         usable = [frame for frame in entry if _usable(frame)]
         for frame in usable:
@@ -85,11 +99,18 @@ def filter_lessons(frames: Iterable[TakenFrame], told_stops: dict[int, float]) -
                 pair = _without(frame, filter_id, usable)
                 cost = _cost(pair, frame) if pair is not None else None
                 if cost is not None:
-                    costs[filter_id].append((cost, frame.id))
+                    costs[filter_id].append((cost, frame.id, side_of(frame.from_sun_deg)))
     found = []
     for filter_id, measured in sorted(costs.items()):
-        if filter_id in told_stops:
-            found.append(_lesson(CalibrationKind.FILTER_COST, filter_id, told_stops[filter_id], measured, LEAST_FILTER))
+        if filter_id not in told_stops:
+            continue
+        whole = lesson(CalibrationKind.FILTER_COST, filter_id, told_stops[filter_id], [item[:2] for item in measured], LEAST_FILTER)
+        found.append(whole)
+        by_side = {side: [item[:2] for item in measured if item[2] == side] for side in (Side.ACROSS, Side.ALONG)}
+        enough = all(len(items) >= LEAST_MEASURED and len({places[item[1]] for item in items}) > 1 for items in by_side.values())
+        if whole is not None and enough:
+            told = whole.found.value if whole.worth else whole.told
+            found += [lesson(CalibrationKind.FILTER_COST, filter_id, told, items, LEAST_FILTER, side) for side, items in by_side.items()]
     return [item for item in found if item is not None]
 
 
@@ -102,17 +123,39 @@ def light_lessons(frames: Iterable[TakenFrame]) -> list[Lesson]:
             bare = [frame for frame in said if not frame.filter_ids] or said
             errors = sorted((frame.error_ev or 0.0) + frame.offset_used for frame in bare)
             by_place[said[0].location_id].append((errors[len(errors) // 2], bare[0].id))
-    found = [_lesson(CalibrationKind.LIGHT_OFFSET, place, 0.0, measured, LEAST_LIGHT) for place, measured in sorted(by_place.items())]
+    found = [lesson(CalibrationKind.LIGHT_OFFSET, place, 0.0, measured, LEAST_LIGHT) for place, measured in sorted(by_place.items())]
     return [item for item in found if item is not None]
 
 
-def look_lessons(frames: Iterable[TakenFrame]) -> list[Lesson]:
+def water_lessons(frames: Iterable[TakenFrame]) -> list[Lesson]:
+    """Return by how much faster waters are than is written of them [stops], from streaks that were measured on pictures."""
+    by_water: dict[int, list[tuple[float, int]]] = defaultdict(list)
+    for frame in frames:
+        if frame.moving_id is not None and frame.seen_share and frame.streak_share:
+            by_water[frame.moving_id].append((math.log2(frame.seen_share / frame.streak_share) + frame.speed_used, frame.id))
+    found = [lesson(CalibrationKind.WATER_SPEED, water, 0.0, measured, LEAST_SPEED) for water, measured in sorted(by_water.items())]
+    return [item for item in found if item is not None]
+
+
+def streaks_drawn(frames: Sequence[TakenFrame]) -> dict[int, float]:
+    """Return what moving water drew in frames, by their ids, as shares of the short side: as measured on the picture, else as planned with the speed that its water was found to have."""
+    speeds = {item.subject: item.found.value for item in water_lessons(frames) if item.found.count >= LEAST_MEASURED}
+    drawn = {}
+    for frame in frames:
+        if frame.streak_share:
+            faster = speeds[frame.moving_id] - frame.speed_used if frame.moving_id in speeds else 0.0
+            drawn[frame.id] = frame.seen_share or frame.streak_share * 2.0**faster
+    return drawn
+
+
+def look_lessons(frames: Sequence[TakenFrame]) -> list[Lesson]:
     """Return by how much the photographer's own looks lie beside the trade's bands, from frames with stars."""
+    drawn = streaks_drawn(frames)
     bands = {str(look.name): (look.low_share, look.high_share) for look in LOOKS}
     told = [
-        (frame.id, (frame.streak_share, *bands[frame.wanted_look], frame.stars >= PLEASES_FROM))
+        (frame.id, (drawn[frame.id], *bands[frame.wanted_look], frame.stars >= PLEASES_FROM))
         for frame in frames
-        if frame.stars is not None and frame.streak_share is not None and frame.wanted_look in bands
+        if frame.stars is not None and frame.id in drawn and frame.wanted_look in bands
     ]
     found = bands_shift([item for _, item in told])
     if found is None:
@@ -122,19 +165,26 @@ def look_lessons(frames: Iterable[TakenFrame]) -> list[Lesson]:
 
 
 def hand_lessons(frames: Iterable[TakenFrame]) -> list[Lesson]:
-    """Return by how much the photographer's hand holds still longer, or less long, than the rule."""
-    told = [frame for frame in frames if frame.by_hand and frame.over_limit is not None and frame.sharp is not None]
-    found = hold_shift([frame.over_limit or 0.0 for frame in told], [bool(frame.sharp) for frame in told])
-    if found is None:
-        return []
-    return [Lesson(CalibrationKind.HAND_HELD, None, 0.0, found, tuple(frame.id for frame in told), worth_proposing(found, 0.0, LEAST_HAND))]
+    """Return by how much the photographer's hand holds still longer, or less long, than the rule, on firm ground and on a boat."""
+    judged = [frame for frame in frames if frame.by_hand and frame.over_limit is not None and frame.sharp is not None]
+    lessons_found = []
+    for side in (Side.WHOLE, Side.BOAT):
+        told = [frame for frame in judged if frame.boat == (side == Side.BOAT)]
+        found = hold_shift([frame.over_limit or 0.0 for frame in told], [bool(frame.sharp) for frame in told])
+        if found is not None:
+            ids = tuple(frame.id for frame in told)
+            lessons_found.append(Lesson(CalibrationKind.HAND_HELD, None, 0.0, found, ids, worth_proposing(found, 0.0, LEAST_HAND), side))
+    return lessons_found
 
 
-def _lesson(kind: CalibrationKind, subject: int, told: float, measured: list[tuple[float, int]], least: float) -> Lesson | None:
+def lesson(
+    kind: CalibrationKind, subject: int | None, told: float, measured: Sequence[tuple[float, int]], least: float, side: Side = Side.WHOLE
+) -> Lesson | None:
+    """Return the lesson that measurements, each with the id of the frame it rests on, come to; None without any. least: the difference that is worth a mark."""
     found = estimate([value for value, _ in measured])
     if found is None:
         return None
-    return Lesson(kind, subject, told, found, tuple(measured[at][1] for at in found.kept), worth_proposing(found, told, least))
+    return Lesson(kind, subject, told, found, tuple(measured[at][1] for at in found.kept), worth_proposing(found, told, least), side)
 
 
 def _by_entry(frames: Iterable[TakenFrame]) -> dict[int, list[TakenFrame]]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
@@ -44,6 +45,18 @@ def streak_share_of(focal_mm: float, distance_m: float, speed_mps: float, shutte
         if not (math.isfinite(value) and value > 0):
             raise InputError(name, f"{name} must be a positive number.")
     return float(streak_mm(focal_mm, distance_m * 1000, speed_mps, shutter_s)) / short_side_mm
+
+
+def share_of_line(line: Sequence[float], wide_px: float, high_px: float) -> float:
+    """Return the length of a line on a picture as a share of its short side. line: from x and y to x and y, as shares of width and height, 0 to 1. Raises InputError outside, and for a
+    picture without sides.
+    """
+    if not (wide_px > 0 and high_px > 0 and math.isfinite(wide_px) and math.isfinite(high_px)):
+        raise InputError("wide_px", "The picture has no sides.")
+    if not all(0 <= share <= 1 for share in line):
+        raise InputError("streak_line", "A line lies on the picture: from 0 to 1 of its width and height.")
+    length = math.hypot((line[2] - line[0]) * wide_px, (line[3] - line[1]) * high_px)
+    return length / min(wide_px, high_px)
 
 
 def look_of_share(share: float, short_side_mm: float = _SHORT_SIDE_MM) -> str:

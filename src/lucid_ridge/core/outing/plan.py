@@ -168,7 +168,7 @@ def _stop(at: int, item: StopFacts, outing: Outing, start: datetime, zone: str) 
     usual = {StopKind.SCOUTING: SCOUTING_MIN, StopKind.REST: _REST_MIN}.get(said.kind, 0.0)
     lasts = said.minutes * 60 if said.minutes is not None else item.lasts_s or usual * 60
     shot = said.kind == StopKind.SHOT
-    set_up = facts.approach.set_up_min * 60 if shot and facts is not None and facts.approach is not None else 0.0
+    set_up = facts.approach.setting_up_min * 60 if shot and facts is not None and facts.approach is not None else 0.0
     if item.windows is not None:
         windows = tuple(
             Window((span.start_utc - start).total_seconds(), (span.end_utc - start).total_seconds(), said.worth * promise, name)

@@ -121,18 +121,25 @@ def _look_reasons(facts: ShotFacts, main: Mover, exposures: tuple[Exposure, ...]
         f"{share:.0f}× the frame's short side" if share >= 2 else f"{share:.0%} of the frame's short side" if share >= 0.005
         else f"{streak * 1000:.0f} µm on the sensor"
     )  # fmt: skip
-    text = f"{main.name} at {main.speed_mps:g} m/s draws {drawn} in {spoken_shutter(carried.shutter_s)}: {carried.look}."
-    return [Reason("exposure", HOLDS, text, "wanted_look"), *_taught(facts), *_looks_differ(main, exposures, carrying)]
+    text = f"{main.name} at {main.speed_mps:.2g} m/s draws {drawn} in {spoken_shutter(carried.shutter_s)}: {carried.look}."
+    return [Reason("exposure", HOLDS, text, "wanted_look"), *_taught(facts, main), *_looks_differ(main, exposures, carrying)]
 
 
-def _taught(facts: ShotFacts) -> list[Reason]:
-    """Return that the looks are the photographer's own."""
-    taught = facts.look_shift
-    if taught is None:
-        return []
-    way = "longer" if taught.value > 0 else "shorter"
-    text = f"The looks are your own: streaks {abs(taught.value):.1f} stop {way} than usual please you, by {taught.frames} rated frames."
-    return [Reason("exposure", HOLDS, text, "wanted_look")]
+def _taught(facts: ShotFacts, main: Mover) -> list[Reason]:
+    """Return that the looks are the photographer's own, and that the speed is by the log."""
+    found = []
+    speed = main.element.taught_speed if main.element is not None else None
+    if speed is not None:
+        text = (
+            f"{main.name} is reckoned {2.0**speed.value:.1f} times as fast as written of it, by {speed.frames} streaks measured in the log."
+        )
+        found.append(Reason("exposure", HOLDS, text, "wanted_look"))
+    taught = facts.taught.look_shift
+    if taught is not None:
+        way = "longer" if taught.value > 0 else "shorter"
+        text = f"The looks are your own: streaks {abs(taught.value):.1f} stop {way} than usual please you, by {taught.frames} rated frames."
+        found.append(Reason("exposure", HOLDS, text, "wanted_look"))
+    return found
 
 
 def _with_look(item: Exposure, main: Mover | None) -> Exposure:

@@ -8,6 +8,7 @@ from typing import Any
 
 import numpy as np
 
+from ..facts.calibrations import times_as_long
 from ..facts.choices import IN_HAND
 from ..facts.frame_groups import GroupExposure
 from ..facts.kit import Body
@@ -52,14 +53,19 @@ class Overheads:
         return dark_s + open_s + frames * self.write_s + waits * (self.timer_s + self.mirror_s) + between
 
 
+def filter_change_s(facts: ShotFacts) -> float:
+    """Return how long each filter takes that is put on or taken off [s], as the shot says and as the log corrects it."""
+    return facts.sequence.filter_change_s * times_as_long(facts.taught.filter_change)
+
+
 def overheads_of(facts: ShotFacts, body: Body, recycle_s: float, bracket_in_burst: bool) -> Overheads:
     """Return what passes besides the exposures of a shot. recycle_s: of its flash."""
     said = facts.sequence
     if facts.frame.hold in IN_HAND:
         # In the hand nothing settles and no timer runs.
-        return Overheads(0.0, 0.0, 0.0, body.write_s, body.dark_frame, recycle_s, facts.depth.frames_per_s, False, said.filter_change_s)
+        return Overheads(0.0, 0.0, 0.0, body.write_s, body.dark_frame, recycle_s, facts.depth.frames_per_s, False, filter_change_s(facts))
     return Overheads(
-        said.settle_s, said.timer_s, said.mirror_s, body.write_s, body.dark_frame, recycle_s, None, bracket_in_burst, said.filter_change_s, said.turn_s,
+        said.settle_s, said.timer_s, said.mirror_s, body.write_s, body.dark_frame, recycle_s, None, bracket_in_burst, filter_change_s(facts), said.turn_s,
     )  # fmt: skip
 
 

@@ -32,7 +32,7 @@ def slowest_by_hand_s(facts: ShotFacts, settings: Settings, imaging: Imaging | N
     if facts.close_up:
         floor = BRACED_FLOOR_S if facts.frame.braced else CLOSE_UP_FLOOR_S
     rule = hand_limit_s(imaging.image_mm if imaging else settings.focal_mm, body.sensor_width_mm, body.sensor_height_mm)
-    taught = facts.hand_shift
+    taught = facts.taught.boat_shift if hold == Hold.BOAT else facts.taught.hand_shift
     # What one's own frames show goes beyond what is said of every hand.
     return min(floor, rule) if taught is None else min(floor, rule) * 2.0**taught.value
 
@@ -108,7 +108,10 @@ def stack_reasons(facts: ShotFacts, count: int, step_mm: float) -> list[Reason]:
 
 
 def _leaning(facts: ShotFacts, count: int, step_mm: float) -> list[Reason]:
-    rate, hits = facts.depth.frames_per_s, facts.depth.hit_rate
+    rate, taught = facts.depth.frames_per_s, facts.taught.series
+    # What is said of this shot goes before what the log taught.
+    said = facts.depth.hit_rate
+    hits = said if said is not None or taught is None else taught.value
     if rate is None:
         text = (
             f"By hand, {count} frames {step_mm:.2f} mm apart: say how many frames a second the body takes, and how fast to lean in follows."
@@ -130,7 +133,9 @@ def _leaning(facts: ShotFacts, count: int, step_mm: float) -> list[Reason]:
         )
     else:
         tries = math.ceil(1 / hits - 1e-9)
-        found.append(Reason("depth", HOLDS, f"With {hits:.0%} of the series whole, {tries} {'is' if tries == 1 else 'are'} to be expected for one good.", "hit_rate"))  # fmt: skip
+        by = f", by {taught.frames} series of the log," if said is None and taught is not None else ""
+        text = f"With {hits:.0%} of the series whole{by} {tries} {'is' if tries == 1 else 'are'} to be expected for one good."
+        found.append(Reason("depth", HOLDS, text, "hit_rate"))
     hands = "Left hand under the lens and on what the subject stands on, where that harms nothing; right hand on the body, elbows on the knees or the ground."
     found.append(Reason("depth", CAUTION, hands, "hold"))
     return found

@@ -9,6 +9,7 @@ from typing import Any
 
 import numpy as np
 
+from ..facts.calibrations import Taught
 from ..facts.choices import DepthChoices, FrameChoices
 from ..facts.place import Location
 from ..facts.settings import settings_of
@@ -134,7 +135,7 @@ def _light_facts(facts: ShotFacts) -> ShotFacts:
     depth, frame = facts.depth, facts.frame
     return ShotFacts(
         location=facts.location, elements=facts.elements, readings=facts.readings, body=facts.body, lens=facts.lens, light=facts.light,
-        forecast=facts.forecast, light_offset=facts.light_offset,
+        forecast=facts.forecast, taught=Taught(light_offset=facts.taught.light_offset),
         sharp_element_ids=facts.sharp_element_ids, frame=FrameChoices(bearing_deg=frame.bearing_deg),
         depth=DepthChoices(magnification=depth.magnification, subject_element_id=depth.subject_element_id),
     )  # fmt: skip
@@ -204,7 +205,7 @@ class _Light:
 def _ev_at(facts: ShotFacts, day: LightDay, seconds: float, shift: float | None) -> _Light:
     """Return the light at an instant: by the meter where it was read that day, else under the cloud forecast, else under a clear sky."""
     moment = facts.light.time_utc
-    taught = facts.light_offset.value if facts.light_offset is not None and shift is None else 0.0
+    taught = facts.taught.light_offset.value if facts.taught.light_offset is not None and shift is None else 0.0
     cloud = cloud_share(facts.forecast, moment) if shift is None and facts.forecast is not None and moment is not None else None
     if cloud is None:
         clear = float(ev100_at(day, seconds, shift or 0.0)) + taught
@@ -223,7 +224,7 @@ def _cloud_reasons(facts: ShotFacts, light: _Light) -> list[Reason]:
 
 def _taught_reasons(facts: ShotFacts, shift: float | None) -> list[Reason]:
     """Return that the light is predicted as the log taught it; a meter of that day counts instead."""
-    taught = facts.light_offset
+    taught = facts.taught.light_offset
     if taught is None or shift is not None:
         return []
     way = "brighter" if taught.value > 0 else "darker"

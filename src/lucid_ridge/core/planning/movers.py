@@ -40,6 +40,7 @@ class Told(StrEnum):
 
     SAID = "said"
     USUAL = "usual for its kind"
+    LOG = "by the log"
     WIND = "from the forecast wind"
 
 
@@ -144,7 +145,7 @@ def movers(facts: ShotFacts, settings: Settings, depth: DepthStep) -> tuple[Move
 def _speed(facts: ShotFacts, item: Element) -> tuple[float, Told]:
     """Return how fast an element moves [m/s], 0 where it stands still or nobody knows, and where that comes from."""
     if item.moves_mps:
-        return item.moves_mps, Told.SAID if item.speed_mps else Told.USUAL
+        return item.moves_mps, Told.LOG if item.taught_speed is not None else Told.SAID if item.speed_mps else Told.USUAL
     hour, share = facts.hour, swaying_share(item)
     if not share or hour is None or facts.close_up or hour.gust_mps < RIPPLES_MPS:
         return 0.0, Told.WIND
@@ -169,7 +170,7 @@ def _mover(
     assert body is not None
     short, wide = min(body.sensor_width_mm, body.sensor_height_mm), max(body.sensor_width_mm, body.sensor_height_mm)
     # Personal bands are those of a water that draws so much shorter or longer; frozen stays what the sensor shows as frozen.
-    taught = 2.0**facts.look_shift.value if facts.look_shift is not None else 1.0
+    taught = 2.0**facts.taught.look_shift.value if facts.taught.look_shift is not None else 1.0
     bands = tuple(
         LookBand(look, *times_of_look_s(look, streak if look == LookName.FROZEN else streak / taught, short, settings.coc_mm))
         for look in LookName

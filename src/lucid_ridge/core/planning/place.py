@@ -17,7 +17,7 @@ from .hazards import hazard_reasons
 from .marks import CAUTION, HOLDS, UNSAID, Reason, Verdict, worst_mark
 from .season_notes import notes_in_season
 from .sentences import after_colon, ended
-from .way import darkness_reasons, plan_way, way_words
+from .way import darkness_reasons, plan_way, way_reasons
 from .weather import way_weather_reasons
 
 # Longer ago than this, gates and fees may have changed.
@@ -56,7 +56,7 @@ def plan_place(facts: ShotFacts, sequence_s: float = 0.0) -> PlaceStep:
     reasons += _access_reasons(facts) + _opening_reasons(facts) + _scouting_reasons(facts) + _season_reasons(facts)
     if way:
         reasons += closure_reasons(facts, way) + way_weather_reasons(facts, way)
-        reasons += ([Reason("place", HOLDS, way_words(facts, way))] if facts.approach else []) + darkness_reasons(facts, way)
+        reasons += (way_reasons(facts, way) if facts.approach else []) + darkness_reasons(facts, way)
     count = len(facts.elements)
     text = f"{facts.location.name}, {count} element{'s' if count != 1 else ''}"
     mark = worst_mark(reasons)

@@ -20,7 +20,7 @@ from .depth import DepthStep
 from .exposure import ExposureStep
 from .falling_light import falling_light
 from .frame_groups import PlannedGroup, planned_groups
-from .frames_in_time import DARK_FRAME_FROM_S, Frame, build_sequence, overheads_of, total_time_s
+from .frames_in_time import DARK_FRAME_FROM_S, Frame, build_sequence, filter_change_s, overheads_of, total_time_s
 from .group_order import order_of
 from .group_reasons import group_reasons, in_time
 from .light import LightStep, day_of_light
@@ -89,6 +89,10 @@ def plan_sequence(facts: ShotFacts, light: LightStep, depth: DepthStep, exposure
     reasons += _patience_reasons(facts, total) + stack_health(facts, depth, total)
     if body.dark_frame and any(frame.shutter_s >= DARK_FRAME_FROM_S for frame in frames):
         reasons.append(Reason("sequence", HOLDS, "The body's dark frames take as long again as every exposure of 1 s and more."))
+    taught = facts.taught.filter_change
+    if taught is not None and any(frame.around.change_s > 0 for frame in frames):
+        text_of = f"A filter takes {filter_change_s(facts):.0f} s to change by {taught.frames} changes of the log, not {facts.sequence.filter_change_s:g}."
+        reasons.append(Reason("sequence", HOLDS, text_of, "filter_change_s"))
     text = f"{count}, {format_duration(total)}" + (f" of {format_duration(available)}" if available is not None else "")
     verdict = Verdict("sequence", worst_mark(reasons), text)
     return SequenceStep(verdict, tuple(reasons), frames, total, available, end, groups, order, stores)

@@ -16,6 +16,7 @@ from ..facts.shot import ShotFacts
 from ..framing.solids import BROAD, FLAT
 from ..tones.picture import SKY
 from .exposure import ExposureStep
+from .frames_in_time import filter_change_s
 from .tonal_range import SceneRange, scene_range
 from .tone_reasons import nearest_graduated, needed_graduated_stops
 from .tones import TonesStep, tone_range_ev
@@ -79,9 +80,7 @@ def _graduated(facts: ShotFacts, step: TonesStep, shutter_s: float) -> tuple[Sky
     risk = f"darkens {' and '.join(through)} at the top" if through else "its edge must lie on the skyline"
     on = _with_graduated(facts, best.id)
     chosen = facts.exposure.bracket == BracketMode.NONE and on == facts.filters
-    return (
-        SkyWay(best.name, BracketMode.NONE, on, 1, shutter_s + facts.sequence.filter_change_s, high - low <= step.held_stops, risk, chosen),
-    )
+    return (SkyWay(best.name, BracketMode.NONE, on, 1, shutter_s + filter_change_s(facts), high - low <= step.held_stops, risk, chosen),)
 
 
 def _bracket(facts: ShotFacts, body: Body, step: TonesStep, shutter_s: float, span: SceneRange) -> tuple[SkyWay, ...]:

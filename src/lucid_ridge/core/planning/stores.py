@@ -9,12 +9,15 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from ..facts.calibrations import Calibrated, Side
 from ..facts.shot import ShotFacts
 from .frames_in_time import Frame, Overheads
 from .marks import FAILS, HOLDS, TIGHT, Reason
 
 FRAMES_TO_A_MINUTE = 2.0
 _WARM_C, _FREEZING_C, _LEAST, _TIGHT_SHARE = 20.0, 0.0, 0.5, 0.75
+# Under this a battery counts as cold.
+COLD_BELOW_C = 5.0
 
 
 @dataclass(frozen=True)
@@ -46,12 +49,31 @@ def stores_of(facts: ShotFacts, frames: Sequence[Frame], overheads: Overheads) -
     on_s = (
         open_s + len(frames) * (overheads.timer_s + overheads.write_s) + overheads.settle_s * len({frame.focus_index for frame in frames})
     )
-    cold = cold_factor(facts.hour.temperature_c) if facts.hour is not None else 1.0
+    cold = _left(facts)
     counted = len(frames) + FRAMES_TO_A_MINUTE * on_s / 60
     battery = counted / (body.battery_frames * body.batteries * cold) if body.battery_frames else None
     files = len(frames) * body.file_mb if body.file_mb else None
     card = files / (body.card_gb * 1000) if files is not None and body.card_gb else None
     return Stores(len(frames), open_s, on_s, cold, battery, files, card)
+
+
+def battery_side(temperature_c: float) -> Side:
+    """Return whether a battery is in the cold, as the log tells them apart."""
+    return Side.COLD if temperature_c < COLD_BELOW_C else Side.MILD
+
+
+def _taught(facts: ShotFacts) -> Calibrated | None:
+    if facts.hour is None:
+        return None
+    return facts.taught.cold_battery if battery_side(facts.hour.temperature_c) == Side.COLD else facts.taught.mild_battery
+
+
+def _left(facts: ShotFacts) -> float:
+    """Return what is left of a battery's count: by the log, else by practice; all of it where the temperature is not known."""
+    taught = _taught(facts)
+    if taught is not None:
+        return taught.value
+    return cold_factor(facts.hour.temperature_c) if facts.hour is not None else 1.0
 
 
 def stores_reasons(facts: ShotFacts, stores: Stores) -> list[Reason]:
@@ -60,7 +82,10 @@ def stores_reasons(facts: ShotFacts, stores: Stores) -> list[Reason]:
     assert body is not None
     found = []
     if stores.battery_share is not None:
-        share, cold = stores.battery_share, f", in the cold {stores.cold:.0%} of what they give" if stores.cold < 0.95 else ""
+        share, taught = stores.battery_share, _taught(facts)
+        cold = f", in the cold {stores.cold:.0%} of what they give" if stores.cold < 0.95 else ""
+        if taught is not None:
+            cold = f", which give {stores.cold:.0%} of their count by {taught.frames} readings of the log"
         has = "battery" if body.batteries == 1 else f"{body.batteries} batteries"
         if share > _TIGHT_SHARE:
             mark = FAILS if share > 1 else TIGHT

@@ -10,6 +10,7 @@ from datetime import datetime, timedelta
 
 import numpy as np
 
+from ..facts.calibrations import Calibrated
 from ..facts.place import Approach
 from ..facts.shot import ShotFacts
 from ..light.bands import CIVIL_DEG
@@ -18,7 +19,7 @@ from ..spans.instants import unix_seconds
 from ..spans.intervals import Interval
 from ..units.spelling import format_day
 from .arrival import Arrival, plan_arrival, walk_minutes
-from .marks import CAUTION, Reason
+from .marks import CAUTION, HOLDS, Reason
 
 # To put away camera and tripod (common practice).
 PACK_UP_MIN = 10.0
@@ -80,6 +81,25 @@ def way_words(facts: ShotFacts, way: Way) -> str:
         f"Leave home by {facts.clock(arrival.leave_home_utc)}, the car by {facts.clock(arrival.leave_car_utc)}{walk}; "
         f"set up from {facts.clock(arrival.set_up_utc)}.{back}"
     )
+
+
+def way_reasons(facts: ShotFacts, way: Way) -> list[Reason]:
+    """Return the times of the way, and whether they are the photographer's own by the log."""
+    found = [Reason("place", HOLDS, way_words(facts, way))]
+    approach = facts.approach
+    if approach is not None and approach.taught_walk is not None and way.arrival.walk_min:
+        taught = approach.taught_walk
+        text = f"You walk {taught.value:.2f} times as long as the rule says, by {_outs(taught)}: the way is reckoned so."
+        found.append(Reason("place", HOLDS, text))
+    if approach is not None and approach.taught_set_up is not None:
+        taught = approach.taught_set_up
+        text = f"Setting up takes {approach.setting_up_min:.0f} min by {_outs(taught)}, not {approach.set_up_min:g}."
+        found.append(Reason("place", HOLDS, text))
+    return found
+
+
+def _outs(taught: Calibrated) -> str:
+    return f"{taught.frames} {'time' if taught.frames == 1 else 'times'} out"
 
 
 def darkness_reasons(facts: ShotFacts, way: Way) -> list[Reason]:

@@ -29,6 +29,8 @@ DEFAULT_WEIGHTS: Mapping[str, float] = {
     "soft light for detail": 10.0,
 }
 HEAVIEST = 100.0
+# From so many points on a window is called promising, and even.
+PROMISING_FROM, EVEN_FROM = 65, 45
 # Reflections break up from Beaufort 2 on, leaves are in constant motion from 3 on.
 RIPPLES_MPS, LEAVES_MOVE_MPS = 1.6, 3.4
 # What an hour that the forecast lacks adds to half the spread [points].
@@ -91,7 +93,7 @@ def rate_window(
 
 
 def _word(rating: float) -> str:
-    return "promising" if rating >= 65 else "even" if rating >= 45 else "doubtful" if rating >= 25 else "poor"
+    return "promising" if rating >= PROMISING_FROM else "even" if rating >= EVEN_FROM else "doubtful" if rating >= 25 else "poor"
 
 
 def _mean(values: list[float]) -> float:

@@ -1,0 +1,161 @@
+"""What times out teach beside their pictures: how long the way, setting up and filters take, how many series by hand come out whole, and what the cold leaves of a battery.
+
+The light model and the lens do not enter here: all of it is read from ticks and from what was noted.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
+from statistics import fmean, median
+
+from ..facts.calibrations import CalibrationKind, Side
+from ..planning.stores import battery_side, cold_factor
+from .estimates import LEAST_MEASURED, PROPOSE_AT, Estimate
+from .lessons import Lesson, lesson
+from .rates import wilson_interval
+
+# Differences that are worth a mark: of times as long as planned, of shares.
+LEAST_LONGER, LEAST_SHARE = 0.1, 0.1
+# Longer pauses between two ticks, and longer ways, are something else [s, min].
+_LONGEST_PAUSE_S, _LONGEST_MIN = 1800.0, 24 * 60.0
+# A battery shows whole per cents: a smaller drop tells nothing.
+_LEAST_DROP = 4.0
+
+
+@dataclass(frozen=True)
+class TickedFrame:
+    """A planned frame that was ticked. start_s, shutter_s, change_s: of the plan; changes: how many filters come off or go on before it; waits: for a moment. at_utc: of its first tick."""
+
+    id: int
+    start_s: float
+    shutter_s: float
+    change_s: float
+    changes: int
+    waits: bool
+    at_utc: datetime
+
+
+@dataclass(frozen=True)
+class TakenOut:
+    """A time out as it was ticked. first_id: of a frame of it. frames: in the plan's order, each next to the one before it in the plan or None between. walk_min, set_up_min, filter_change_s,
+    hit_rate: as planned, None where that was not known. tries: of a series by hand, None where none was planned; whole: whether one of them was kept.
+
+    battery: what it showed, earliest first, with when; counted: frames by the maker's count that the plan takes; taken_share: of the plan's frames, between the first and the last reading.
+    """
+
+    first_id: int
+    at_utc: datetime
+    frames: tuple[TickedFrame | None, ...] = ()
+    set_out_utc: datetime | None = None
+    arrived_utc: datetime | None = None
+    ready_utc: datetime | None = None
+    walk_min: float | None = None
+    set_up_min: float | None = None
+    filter_change_s: float | None = None
+    tries: int | None = None
+    whole: bool = False
+    hit_rate: float | None = None
+    battery: tuple[float, ...] = ()
+    battery_frames: int | None = None
+    counted: float | None = None
+    taken_share: float = 0.0
+    temperature_c: float | None = None
+
+
+@dataclass(frozen=True)
+class Lasted:
+    """How long something took beside the plan [min]."""
+
+    first_id: int
+    what: CalibrationKind
+    planned_min: float
+    took_min: float
+
+
+def lessons_of_times(outs: Sequence[TakenOut]) -> tuple[Lesson, ...]:
+    """Return all that was measured on times out, worth proposing or not."""
+    lasted = ways(outs)
+    found = [
+        lesson(kind, None, 1.0, [(item.took_min / item.planned_min, item.first_id) for item in lasted if item.what == kind], LEAST_LONGER)
+        for kind in (CalibrationKind.SET_UP, CalibrationKind.WALKING)
+    ]
+    found.append(lesson(CalibrationKind.FILTER_CHANGE, None, 1.0, filter_changes(outs), LEAST_LONGER))
+    return tuple(item for item in (*found, series_lesson(outs), *battery_lessons(outs)) if item is not None)
+
+
+def ways(outs: Sequence[TakenOut]) -> list[Lasted]:
+    """Return how long walking in and setting up took, where both ends were noted and the plan knew how long."""
+    found = []
+    for out in outs:
+        for what, planned, start, end in (
+            (CalibrationKind.WALKING, out.walk_min, out.set_out_utc, out.arrived_utc),
+            (CalibrationKind.SET_UP, out.set_up_min, out.arrived_utc, out.ready_utc),
+        ):
+            if planned and start is not None and end is not None:
+                took = (end - start).total_seconds() / 60
+                if 0 < took <= _LONGEST_MIN:
+                    found.append(Lasted(out.first_id, what, planned, took))
+    return found
+
+
+def filter_changes(outs: Sequence[TakenOut]) -> list[tuple[float, int]]:
+    """Return how many times as long as planned a filter took to change, each with the frame after it.
+
+    Between two ticks pass what the plan has between them, what hands take for every frame, and the change. What hands take is the middle of the pauses with no change.
+    """
+    pauses = [pause for out in outs for pause in _pauses(out)]
+    bare = [over for over, changes, _, _ in pauses if changes == 0]
+    if len(bare) < LEAST_MEASURED:
+        return []
+    hands = median(bare)
+    return [((over - hands) / changes / planned, frame_id) for over, changes, planned, frame_id in pauses if changes and planned]
+
+
+def _pauses(out: TakenOut) -> list[tuple[float, int, float, int]]:
+    """Return of each frame that follows another at once: seconds beyond the plan without its change, how many filters changed, what one was planned to take [s], and the frame's id."""
+    found = []
+    for before, frame in zip(out.frames, out.frames[1:], strict=False):
+        if before is None or frame is None or frame.waits:
+            continue
+        passed = (frame.at_utc - before.at_utc).total_seconds()
+        planned = (frame.start_s + frame.shutter_s) - (before.start_s + before.shutter_s) - frame.change_s
+        if 0 < passed <= planned + _LONGEST_PAUSE_S:
+            found.append((passed - planned, frame.changes, out.filter_change_s or 0.0, frame.id))
+    return found
+
+
+def series_lesson(outs: Sequence[TakenOut]) -> Lesson | None:
+    """Return which share of series by hand came out whole; None without any. Worth proposing where nothing was said, or what was said is excluded."""
+    tried = [out for out in outs if out.tries]
+    tries, whole = sum(out.tries or 0 for out in tried), sum(out.whole for out in tried)
+    if not tries:
+        return None
+    said = [out.hit_rate for out in tried if out.hit_rate is not None]
+    value, (low, high) = whole / tries, wilson_interval(whole, tries)
+    found = Estimate(value, low, high, math.sqrt(value * (1 - value)), tries, tuple(range(len(tried))))
+    enough = tries >= LEAST_MEASURED and whole > 0
+    told = fmean(said) if said else value
+    outer = wilson_interval(whole, tries, PROPOSE_AT)
+    worth = enough and (not said or (abs(value - told) >= LEAST_SHARE and not outer.low <= told <= outer.high))
+    return Lesson(CalibrationKind.SERIES, None, told, found, tuple(out.first_id for out in tried), worth)
+
+
+def battery_lessons(outs: Sequence[TakenOut]) -> list[Lesson]:
+    """Return what is left of a battery's count in the cold and out of it, beside what practice expects at these temperatures."""
+    measured: dict[Side, list[tuple[float, int]]] = {Side.COLD: [], Side.MILD: []}
+    expected: dict[Side, list[float]] = {Side.COLD: [], Side.MILD: []}
+    for out in outs:
+        if len(out.battery) < 2 or not out.battery_frames or not out.counted or out.temperature_c is None:
+            continue
+        drop = out.battery[0] - out.battery[-1]
+        if drop >= _LEAST_DROP and out.taken_share > 0:
+            side = battery_side(out.temperature_c)
+            measured[side].append((out.counted * out.taken_share / (out.battery_frames * drop / 100), out.first_id))
+            expected[side].append(cold_factor(out.temperature_c))
+    found = [
+        lesson(CalibrationKind.BATTERY, None, fmean(expected[side]), items, LEAST_SHARE, side) for side, items in measured.items() if items
+    ]
+    return [item for item in found if item is not None]

@@ -1,0 +1,81 @@
+"""What a lesson says, in the words and figures of a photographer."""
+
+from __future__ import annotations
+
+import math
+from typing import Protocol
+
+from ..facts.calibrations import CalibrationKind
+
+_STOPS = (CalibrationKind.LIGHT_OFFSET, CalibrationKind.LOOK_BAND, CalibrationKind.HAND_HELD)
+_TIMES = (CalibrationKind.SET_UP, CalibrationKind.WALKING, CalibrationKind.FILTER_CHANGE)
+# What a lesson counts: one of them, several.
+_COUNTED = {
+    CalibrationKind.LIGHT_OFFSET: ("time out", "times out"),
+    CalibrationKind.WATER_SPEED: ("streak measured", "streaks measured"),
+    CalibrationKind.SET_UP: ("time out", "times out"),
+    CalibrationKind.WALKING: ("walk", "walks"),
+    CalibrationKind.FILTER_CHANGE: ("change", "changes"),
+    CalibrationKind.SERIES: ("series", "series"),
+    CalibrationKind.BATTERY: ("time out", "times out"),
+}
+
+
+class Figured(Protocol):
+    """What can be put into words; low and high at 95 %, infinite where they are not known."""
+
+    @property
+    def kind(self) -> CalibrationKind: ...
+    @property
+    def told(self) -> float: ...
+    @property
+    def value(self) -> float: ...
+    @property
+    def low(self) -> float: ...
+    @property
+    def high(self) -> float: ...
+    @property
+    def frames(self) -> int: ...
+
+
+def figure_words(kind: CalibrationKind, value: float) -> str:
+    """Return a figure of a lesson as it is read: stops, times as much, or a share."""
+    if kind == CalibrationKind.FILTER_COST:
+        return f"{value:.2f}"
+    if kind in _STOPS:
+        return f"{'−' if value < 0 else '+'}{abs(value):.2f}"
+    if kind == CalibrationKind.WATER_SPEED:
+        return f"× {2.0**value:.2f}"
+    return f"× {value:.2f}" if kind in _TIMES else f"{value:.0%}"
+
+
+def lesson_words(found: Figured) -> str:
+    """Return what a lesson says and on what it rests, as a sentence."""
+    kind = found.kind
+    ends = between_words(kind, found.low, found.high)
+    one, several = _COUNTED.get(kind, ("frame", "frames"))
+    by = f"by {found.frames} {one if found.frames == 1 else several} (95 %: {ends})"
+    size, more = f"{abs(found.value):.1f}", found.value > 0
+    return {
+        CalibrationKind.FILTER_COST: f"It takes {found.value:.1f} stops {by}, not {found.told:.3g}.",
+        CalibrationKind.LIGHT_OFFSET: f"The light was {size} stop {'brighter' if more else 'darker'} than predicted, {by}.",
+        CalibrationKind.LOOK_BAND: f"Streaks {size} stop {'longer' if more else 'shorter'} than usual please you, {by}.",
+        CalibrationKind.HAND_HELD: f"You hold still {size} stops {'longer' if more else 'less long'} than the rule expects, {by}.",
+        CalibrationKind.WATER_SPEED: f"It runs {2.0 ** min(6.0, found.value):.2f} times as fast as is written of it, {by}.",
+        CalibrationKind.SET_UP: f"Setting up takes {found.value:.2f} times as long as you say, {by}.",
+        CalibrationKind.WALKING: f"You walk {found.value:.2f} times as long as Naismith's rule says, {by}.",
+        CalibrationKind.FILTER_CHANGE: f"Changing a filter takes {found.value:.2f} times as long as planned, {by}.",
+        CalibrationKind.SERIES: f"{found.value:.0%} of your series by hand come out whole, {by}.",
+        CalibrationKind.BATTERY: f"A battery gives {found.value:.0%} of its count, {by}; practice expects {found.told:.0%}.",
+    }[kind]
+
+
+def between_words(kind: CalibrationKind, low: float, high: float) -> str:
+    """Return an interval of a lesson's figure as it is read."""
+    if not (math.isfinite(low) and math.isfinite(high)):
+        return "not known"
+    if kind == CalibrationKind.WATER_SPEED:
+        return f"{2.0**low:.2f} to {2.0**high:.2f}"
+    if kind in (CalibrationKind.SERIES, CalibrationKind.BATTERY):
+        return f"{low:.0%} to {high:.0%}"
+    return f"{low:.2f} to {high:.2f}".replace("-", "−")

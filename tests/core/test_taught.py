@@ -1,0 +1,118 @@
+"""What the log taught and is switched on: the plan reckons with it wherever it reckons, says so, and the log keeps what counted without it."""
+
+from dataclasses import replace
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from sample_shot import DUSK, FULL, WATER
+
+from lucid_ridge.core.facts.calibrations import Calibrated, CalibrationKind, Taught
+from lucid_ridge.core.facts.choices import Hold
+from lucid_ridge.core.facts.frame_groups import FrameGroup, GroupExposure, GroupFilters, Role
+from lucid_ridge.core.facts.kit import Lens
+from lucid_ridge.core.facts.place import Approach, Element
+from lucid_ridge.core.facts.settings import settings_of
+from lucid_ridge.core.facts.shot import changed, facts_from
+from lucid_ridge.core.field.recorded import recorded_plan
+from lucid_ridge.core.planning.arrival import plan_arrival, walk_minutes
+from lucid_ridge.core.planning.holding import slowest_by_hand_s
+from lucid_ridge.core.planning.plan import plan_shot
+from lucid_ridge.core.planning.stores import cold_factor
+from lucid_ridge.core.weather.forecast import Forecast, ForecastHour
+
+MACRO = Lens(2, "Macro", 100, 100, 2.8, 32, 300, max_magnification=1.0, front_mm=60)
+SUNDEW = Element(1, "Sundew", "flower", 0, 0.2, 0.012, 0.012, 0.05)
+# Five kilometres on the level by the rule of five kilometres an hour: sixty minutes.
+APPROACH = Approach(30.0, 5000.0, 0.0, set_up_min=20.0, reserve_min=15.0)
+HEADED = replace(
+    FULL, approach=APPROACH, frame_groups=(FrameGroup(Role.TEST, exposure=GroupExposure.CARRYING, filters=GroupFilters.BARE), FrameGroup())
+)
+
+
+def taught(kind, value, told=1.0):
+    return Calibrated(kind, "x", told, value, value - 0.1, value + 0.1, 9)
+
+
+def texts(plan):
+    return " ".join(reason.text for reason in plan.because)
+
+
+def test_an_own_pace_by_hand():
+    own = replace(APPROACH, taught_walk=taught(CalibrationKind.WALKING, 1.25), taught_set_up=taught(CalibrationKind.SET_UP, 1.5))
+    assert walk_minutes(APPROACH) == pytest.approx(60)
+    assert walk_minutes(own) == pytest.approx(75)
+    arrival = plan_arrival(own, DUSK)
+    assert (DUSK - arrival.set_up_utc).total_seconds() == pytest.approx(30 * 60)
+    assert (arrival.set_up_utc - arrival.leave_car_utc).total_seconds() == pytest.approx(75 * 60)
+
+
+@given(st.floats(0.4, 3.0), st.floats(0.4, 3.0), st.floats(0.4, 3.0), st.floats(-1.5, 1.5))
+@settings(max_examples=25, deadline=None)
+def test_the_plan_reckons_with_all_of_it_and_the_log_keeps_what_counted_without(walk, set_up, change, faster):
+    speed = taught(CalibrationKind.WATER_SPEED, faster, 0.0)
+    own = replace(
+        HEADED,
+        approach=replace(APPROACH, taught_walk=taught(CalibrationKind.WALKING, walk), taught_set_up=taught(CalibrationKind.SET_UP, set_up)),
+        elements=tuple(replace(item, taught_speed=speed) if item.id == WATER.id else item for item in HEADED.elements),
+        taught=Taught(filter_change=taught(CalibrationKind.FILTER_CHANGE, change)),
+    )
+    plain, plan = plan_shot(HEADED), plan_shot(own)
+    # One filter goes on between the two groups.
+    assert plan.sequence.total_s - plain.sequence.total_s == pytest.approx(20 * (change - 1), abs=1e-6)
+    said = {item.name: item for item in plan.exposure.movers}
+    usual = {item.name: item for item in plain.exposure.movers}
+    assert said["Channel"].speed_mps == pytest.approx(usual["Channel"].speed_mps * 2**faster)
+    assert said["Channel"].streak_share(1.0) == pytest.approx(usual["Channel"].streak_share(1.0) * 2**faster)
+    words = texts(plan)
+    assert f"You walk {walk:.2f} times as long" in words
+    assert f"Setting up takes {20 * set_up:.0f} min by 9 times out, not 20." in words
+    assert f"A filter takes {20 * change:.0f} s to change by 9 changes of the log, not 20." in words
+    assert f"Channel is reckoned {2**faster:.1f} times as fast as written of it" in words
+    kept = recorded_plan(own, plan)
+    assert (kept.walk_min, kept.set_up_min, kept.filter_change_s) == (pytest.approx(60), 20.0, 20.0)
+    assert (kept.moving_id, kept.speed_stops) == (WATER.id, faster)
+    assert kept.streak_per_s == pytest.approx(said["Channel"].streak_share(1.0))
+    changes = [frame.change_s for frame in kept.frames.values()]
+    assert sorted(changes)[-1] == pytest.approx(20 * change)
+
+
+def test_nothing_is_said_where_nothing_was_taught():
+    words = texts(plan_shot(HEADED))
+    for word in ("by the log", "of the log", "in the log", "times as long", "times as fast"):
+        assert word not in words
+
+
+def test_series_by_hand_are_the_logs_unless_the_shot_says_otherwise():
+    close = facts_from(
+        body=FULL.body, lens=MACRO, elements=(SUNDEW,), bearing_deg=0.0, camera_height_m=0.056, f_number=8.0, iso=100.0, magnification=1.0, subject_depth_mm=3.0,
+        depth_method="rail", metered_f_number=8.0, metered_shutter_s=1 / 500, metered_iso=100.0, hold=Hold.HAND, frames_per_s=8.0,
+    )  # fmt: skip
+    by_log = replace(close, taught=Taught(series=taught(CalibrationKind.SERIES, 0.25)))
+    assert "Say how many of your series by hand come out whole" in texts(plan_shot(close))
+    assert "With 25% of the series whole, by 9 series of the log, 4 are to be expected" in texts(plan_shot(by_log))
+    said = changed(by_log, hit_rate=0.5)
+    assert "With 50% of the series whole 2 are to be expected" in texts(plan_shot(said))
+
+
+def test_batteries_are_the_logs_in_the_cold_and_out_of_it():
+    body = replace(FULL.body, battery_frames=10, batteries=1)
+    own = Taught(cold_battery=taught(CalibrationKind.BATTERY, 0.4, 0.6), mild_battery=taught(CalibrationKind.BATTERY, 0.9, 1.0))
+    for celsius, left in ((-5.0, 0.4), (4.9, 0.4), (5.0, 0.9), (20.0, 0.9)):
+        hours = tuple(ForecastHour(DUSK.replace(hour=hour, minute=0), 0, 0, 0, 0, 0, 0, celsius, 0) for hour in range(12, 20))
+        facts = replace(FULL, body=body, forecast=Forecast(DUSK.replace(hour=12), hours))
+        plain, plan = plan_shot(facts).sequence.stores, plan_shot(replace(facts, taught=own)).sequence.stores
+        assert plain.cold == pytest.approx(cold_factor(celsius))
+        assert plan.cold == left
+        assert plan.battery_share * left == pytest.approx(plain.battery_share * plain.cold)
+        assert "readings of the log" in texts(plan_shot(replace(facts, taught=own)))
+
+
+def test_a_boat_has_its_own_steadiness():
+    own = Taught(hand_shift=taught(CalibrationKind.HAND_HELD, 1.0, 0.0), boat_shift=taught(CalibrationKind.HAND_HELD, -1.0, 0.0))
+    for hold, factor in ((Hold.HAND, 2.0), (Hold.BOAT, 0.5)):
+        facts = changed(FULL, hold=hold)
+        plain, plan = plan_shot(facts), plan_shot(replace(facts, taught=own))
+        limit = slowest_by_hand_s(facts, settings_of(facts), plain.depth.imaging)
+        assert slowest_by_hand_s(replace(facts, taught=own), settings_of(facts), plan.depth.imaging) == pytest.approx(limit * factor)
+        assert recorded_plan(replace(facts, taught=own), plan).hand_limit_s == pytest.approx(limit)

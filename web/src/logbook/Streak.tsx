@@ -1,0 +1,90 @@
+import { Box } from "@chakra-ui/react";
+import { type PointerEvent, useRef, useState } from "react";
+import type { Schemas } from "../api/client";
+import { Button } from "../parts/Button";
+import { Dialog } from "../parts/Dialog";
+
+type Frame = Schemas["LogFrameOut"];
+// From x and y to x and y, as shares of the picture's sides.
+type Line = number[];
+
+/** A streak of moving water, measured on the picture: a line is drawn along it, from one end to the other. */
+export function Streak({
+  frame,
+  save,
+  close,
+}: {
+  frame: Frame;
+  save: (body: Schemas["LogFramePatch"]) => void;
+  close: () => void;
+}) {
+  const [line, setLine] = useState<Line | null>(frame.streak_line);
+  const drawing = useRef(false);
+  const at = (event: PointerEvent<SVGSVGElement>): [number, number] => {
+    const box = event.currentTarget.getBoundingClientRect();
+    const share = (value: number, size: number) => Math.min(1, Math.max(0, value / size));
+    return [share(event.clientX - box.left, box.width), share(event.clientY - box.top, box.height)];
+  };
+  const start = (event: PointerEvent<SVGSVGElement>) => {
+    event.currentTarget.setPointerCapture(event.pointerId);
+    drawing.current = true;
+    setLine([...at(event), ...at(event)]);
+  };
+  const move = (event: PointerEvent<SVGSVGElement>) => {
+    if (drawing.current) setLine((before) => before && [...before.slice(0, 2), ...at(event)]);
+  };
+  const keep = (kept: Line | null) => {
+    save({ streak_line: kept });
+    close();
+  };
+  return (
+    <Dialog
+      title={`A streak on ${frame.file_name}`}
+      close={close}
+      actions={
+        <>
+          {frame.streak_line && <Button onClick={() => keep(null)}>Take it back</Button>}
+          <Button look="main" disabled={!line} onClick={() => keep(line)}>
+            Keep it
+          </Button>
+        </>
+      }
+    >
+      <Box fontSize="14.5px" lineHeight="1.4" maxW="560px" mb="10px">
+        Draw along one streak of the water, from end to end. Its length and the shutter time tell how fast the water really was;
+        four frames or more, and the log knows it.
+      </Box>
+      <Box position="relative" width="min(80vw, 720px)" lineHeight="0" data-backdrop="">
+        <img src={`/api/log/frames/${frame.id}/preview`} alt={frame.file_name} draggable={false} style={{ width: "100%" }} />
+        <svg
+          role="img"
+          aria-label="The line along a streak"
+          data-streak=""
+          viewBox="0 0 1 1"
+          preserveAspectRatio="none"
+          style={{ position: "absolute", inset: 0, width: "100%", height: "100%", touchAction: "none", cursor: "crosshair" }}
+          onPointerDown={start}
+          onPointerMove={move}
+          onPointerUp={() => {
+            drawing.current = false;
+          }}
+        >
+          {line &&
+            (["var(--lr-colors-bg)", "var(--lr-colors-accent)"] as const).map((colour, index) => (
+              <line
+                key={colour}
+                x1={line[0]}
+                y1={line[1]}
+                x2={line[2]}
+                y2={line[3]}
+                stroke={colour}
+                strokeWidth={index ? 2.5 : 5}
+                strokeLinecap="round"
+                vectorEffect="non-scaling-stroke"
+              />
+            ))}
+        </svg>
+      </Box>
+    </Dialog>
+  );
+}
