@@ -8,6 +8,7 @@ from datetime import datetime
 import numpy as np
 import pytest
 from chromium import kill, start_chromium
+from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 
 from lucid_ridge.core.field.cameras import FrameOrder
@@ -150,6 +151,16 @@ def test_the_file_taken_along_works_alone_and_comes_back(screen, tmp_path):
         _reads(browser, "Frame 2 of 3")
         severe = [item for item in browser.get_log("browser") if item["level"] == "SEVERE"]
         assert severe == []
+        _press(browser, "Checks")
+        for words in ("Set out", "There", "Set up"):
+            _press(browser, words)
+        battery = browser.find_element(By.CSS_SELECTOR, "input[aria-label='Battery in per cent']")
+        battery.send_keys("930")
+        _reads(browser, "A battery shows 0 to 100 %.")
+        battery.send_keys("\b")
+        _press(browser, "Note it")
+        _reads(browser, "93 %")
+        _press(browser, "Back")
         _press(browser, "Take out")
         text = browser.execute_async_script(
             "const done = arguments[0];"
@@ -161,7 +172,17 @@ def test_the_file_taken_along_works_alone_and_comes_back(screen, tmp_path):
     finally:
         browser.quit()
     events = json.loads(text)["events"]
-    assert {item["kind"] for item in events} == {"reading", "taken", "late", "filter missing", "undone"}
+    assert {item["kind"] for item in events} == {
+        "reading",
+        "taken",
+        "late",
+        "filter missing",
+        "undone",
+        "set out",
+        "arrived",
+        "ready",
+        "battery",
+    }
     screen.open("/logbook")
     screen.press("from the field")
     box = screen.find("//textarea[@aria-label='Text that was taken out']")
@@ -176,6 +197,39 @@ def test_the_file_taken_along_works_alone_and_comes_back(screen, tmp_path):
     screen.press("Read the text in")
     screen.reads("sent twice they count once")
     assert len(_taken(screen, card)) == 1
+
+
+def test_what_is_packed_is_ticked_in_the_file_of_an_outing(screen, tmp_path):
+    outing = next(item for item in screen.ask("GET", "/outings")["outings"] if "Bog" in item["name"])
+    screen.ask("POST", f"/outings/{outing['id']}/cards")
+    packing = screen.ask("GET", f"/outings/{outing['id']}")["packing"]
+    left = [item for item in packing if not item["packed"]]
+    with urllib.request.urlopen(f"{screen.address}/api/outings/{outing['id']}/take-along") as answer:
+        (tmp_path / "bog.html").write_bytes(answer.read())
+    browser = start_chromium()
+    try:
+        browser.get((tmp_path / "bog.html").as_uri())
+        _reads(browser, f"To pack: {len(left)} of {len(packing)} left")
+        browser.find_element(By.CSS_SELECTOR, "[data-packing] summary").click()
+        boxes = browser.find_elements(By.CSS_SELECTOR, "[data-packing] input:enabled")
+        boxes[0].click()
+        _reads(browser, f"To pack: {len(left) - 1} of {len(packing)} left")
+        boxes[1].click()
+        _reads(browser, f"To pack: {len(left) - 2} of {len(packing)} left")
+        boxes[1].click()
+        _reads(browser, f"To pack: {len(left) - 1} of {len(packing)} left")
+        browser.refresh()
+        _reads(browser, f"To pack: {len(left) - 1} of {len(packing)} left")
+        # Two parts of the page asked for the first card's time out at once: there is one.
+        runs = browser.execute_async_script(
+            "const done = arguments[0];"
+            "indexedDB.open('lucid-ridge-field').onsuccess = (event) => {"
+            "  event.target.result.transaction('runs').objectStore('runs').getAll().onsuccess = (all) => done(all.target.result.map((run) => run.card_id));"
+            "};"
+        )
+        assert len(runs) == len(set(runs)) > 0
+    finally:
+        browser.quit()
 
 
 def test_a_browser_that_crashes_has_kept_what_was_ticked(screen, tmp_path):
@@ -237,13 +291,35 @@ def test_the_logbook_shows_what_was_taken_and_what_it_teaches(screen):
     screen.reads("Light against the plan")
     screen.open("/logbook?view=lessons")
     screen.reads("It takes 10.3 stops")
-    screen.press("Use it")
+    screen.find("//*[@data-calibrations]/li[contains(., '10-stop ND')]//button[normalize-space()='Use it']").click()
     screen.reads("in use")
     screen.open_shot(SHOT, "exposure")
     screen.reads("10.3 by 12 frames, not 10")
     screen.open("/logbook?view=lessons")
     screen.press("No longer use it")
     screen.reads("Plans do not use it.")
+
+
+def test_a_streak_is_drawn_on_a_picture(screen):
+    entry = next(item for item in screen.ask("GET", "/log")["entries"] if item["name"] == "Brown water over the sill")
+    frame = next(item for item in screen.ask("GET", f"/log/{entry['id']}")["frames"] if item["measurable"])
+    screen.ask("PATCH", f"/log/frames/{frame['id']}", {"streak_line": None})
+    screen.network(latency_ms=300)
+    screen.open(f"/logbook/{entry['id']}")
+    screen.press("measure a streak")
+    picture = screen.find("//*[@data-streak]")
+    wide = picture.rect["width"]
+    ActionChains(screen.browser).move_to_element_with_offset(picture, int(-wide / 4), 0).click_and_hold().move_by_offset(
+        int(wide / 2), 0
+    ).release().perform()
+    screen.press("Keep it")
+    # Half of the width of a 3:2 picture is three quarters of its short side.
+    screen.reads("streak 75% of the short side")
+    kept = next(item for item in screen.ask("GET", f"/log/{entry['id']}")["frames"] if item["id"] == frame["id"])
+    assert kept["streak_line"] == pytest.approx([0.25, 0.5, 0.75, 0.5], abs=0.01)
+    screen.press("measure the streak again")
+    screen.press("Take it back")
+    screen.press("measure a streak")
 
 
 def test_files_are_read_in_by_hand(screen, tmp_path):

@@ -85,7 +85,13 @@ function WayIn({ work }: { work: RunWork }) {
       {WAY.map((kind) => {
         const at = way[kind];
         return (
-          <Thumb key={kind} look={at ? "chosen" : "plain"} disabled={Boolean(at)} onClick={() => void work.tell(kind)}>
+          <Thumb
+            key={kind}
+            look={at ? "chosen" : "plain"}
+            disabled={Boolean(at)}
+            style={{ opacity: 1 }}
+            onClick={() => void work.tell(kind)}
+          >
             <span>
               {WORDS[kind]}
               {at && (

@@ -8,8 +8,9 @@ import { Drawing } from "../drawing/Drawing";
 import { Empty, Failed, Pending } from "../parts/States";
 import { hourText } from "../parts/spelling";
 import { ink } from "../theme/system";
+import { Costs, Lasted, Promised } from "./PlannedBesideFound";
 
-type Figures = Schemas["LogFiguresOut"];
+export type Figures = Schemas["LogFiguresOut"];
 
 const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
 const FIRST_DAYS = [1, 32, 60, 91, 121, 152, 182, 213, 244, 274, 305, 335];
@@ -47,6 +48,9 @@ export function Charts() {
       </Box>
       <Box height="300px">
         <Lasted figures={figures} />
+      </Box>
+      <Box height="300px">
+        <Costs figures={figures} />
       </Box>
     </Box>
   );
@@ -279,93 +283,6 @@ function Held({ figures }: { figures: Figures }) {
                 <text className="figure" x={10} y={y(item.sharp / item.tries)} dy="0.35em" fontSize={12.5} fill={ink("fg")}>
                   {item.sharp}/{item.tries}
                 </text>
-              </g>
-            ))}
-          </>
-        );
-      }}
-    </Drawing>
-  );
-}
-
-/** What the forecast promised, and the stars that the light got. */
-function Promised({ figures }: { figures: Figures }) {
-  const { light, promising, doubtful } = figures;
-  return (
-    <Drawing
-      title="Light as it was promised"
-      note={
-        light.length
-          ? `four stars and more: ${promising.kept} of ${promising.said} when promising, ${doubtful.kept} of ${doubtful.said} when doubtful`
-          : "rate the light of times out that had a forecast, and they appear here"
-      }
-      figures={{
-        head: ["entry", "promised [0 to 100]", "stars"],
-        rows: light.map((item) => [item.name, Math.round(item.promise), item.stars]),
-      }}
-    >
-      {(width, height) => {
-        const x = scaleLinear([0, 100], [34, width - 12]);
-        const y = scaleLinear([0.5, 5.5], [height - 22, 8]);
-        return (
-          <>
-            <LeftAxis
-              ticks={[1, 2, 3, 4, 5].map((stars) => ({ at: y(stars), label: String(stars) }))}
-              x={30}
-              right={width - 12}
-            />
-            <BottomAxis ticks={[0, 25, 50, 75, 100].map((at) => ({ at: x(at), label: String(at) }))} y={height - 20} top={8} />
-            {light.map((item, index) => (
-              <g key={item.entry_id} transform={`translate(${x(item.promise)} ${y(item.stars) + ((index * 7) % 11) - 5})`}>
-                <title>{item.name}</title>
-                <circle
-                  r={4.5}
-                  fill={item.stars >= 4 ? ink("accent") : ink("bg")}
-                  stroke={item.stars >= 4 ? ink("accent") : ink("rust")}
-                  strokeWidth={1.5}
-                />
-              </g>
-            ))}
-          </>
-        );
-      }}
-    </Drawing>
-  );
-}
-
-/** How long the walk in and setting up took beside the plan. */
-function Lasted({ figures }: { figures: Figures }) {
-  const { lasted } = figures;
-  const most = Math.max(30, ...lasted.flatMap((item) => [item.planned_min, item.took_min])) * 1.05;
-  return (
-    <Drawing
-      title="Way and set-up against the plan"
-      note={
-        lasted.length
-          ? "minutes taken over minutes planned; on the line it went as planned. ● setting up, ◇ walking in"
-          : "note in the field when you set out, arrive and are set up, and they appear here"
-      }
-      figures={{
-        head: ["entry", "what", "planned [min]", "took [min]"],
-        rows: lasted.map((item) => [item.name, item.what, item.planned_min.toFixed(0), item.took_min.toFixed(0)]),
-      }}
-    >
-      {(width, height) => {
-        const x = scaleLinear([0, most], [40, width - 12]);
-        const y = scaleLinear([0, most], [height - 22, 8]);
-        return (
-          <>
-            <LeftAxis ticks={y.ticks(5).map((min) => ({ at: y(min), label: `${min}` }))} x={36} right={width - 12} />
-            <BottomAxis ticks={x.ticks(6).map((min) => ({ at: x(min), label: `${min} min` }))} y={height - 20} top={8} />
-            <path d={`M${x(0)} ${y(0)}L${x(most)} ${y(most)}`} stroke={ink("muted")} strokeDasharray="4 4" />
-            {lasted.map((item) => (
-              <g key={`${item.entry_id} ${item.what}`} transform={`translate(${x(item.planned_min)} ${y(item.took_min)})`}>
-                <title>{item.name}</title>
-                {item.what === "set-up time" ? (
-                  <circle r={4.5} fill={ink("accent")} />
-                ) : (
-                  <path d="M0 -6L6 0L0 6L-6 0Z" fill={ink("bg")} stroke={ink("haze")} strokeWidth={1.6} />
-                )}
               </g>
             ))}
           </>

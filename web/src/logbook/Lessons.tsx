@@ -136,9 +136,9 @@ function Predictions({ figures }: { figures: Schemas["LogFiguresOut"] }) {
           note={sharp_of ? `${Math.round(figures.sharp_low * 100)} to ${Math.round(figures.sharp_high * 100)} % at 95 %` : ""}
         />
         <Figure
-          name="Promising light that pleased"
+          name="Promising light"
           value={ratio(figures.promising)}
-          note={`four stars and more; of doubtful light ${ratio(figures.doubtful)}`}
+          note={`pleased, four stars and more; doubtful ${ratio(figures.doubtful)}`}
         />
         <Figure name="Keepers" value={figures.outcomes.keep ?? 0} note={`of ${figures.taken.length} times out`} />
       </Figures>

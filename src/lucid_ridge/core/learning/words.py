@@ -45,8 +45,8 @@ def figure_words(kind: CalibrationKind, value: float) -> str:
     if kind in _STOPS:
         return f"{'−' if value < 0 else '+'}{abs(value):.2f}"
     if kind == CalibrationKind.WATER_SPEED:
-        return f"× {2.0**value:.2f}"
-    return f"× {value:.2f}" if kind in _TIMES else f"{value:.0%}"
+        return f"×{2.0**value:.2f}"
+    return f"×{value:.2f}" if kind in _TIMES else f"{value:.0%}"
 
 
 def lesson_words(found: Figured) -> str:
