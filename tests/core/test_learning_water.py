@@ -1,4 +1,4 @@
-"""How fast water is by streaks measured on pictures, and what that makes of looks; polarisers by their angle to the sun; hands on a boat."""
+"""How fast water is by streaks measured on pictures, and what that makes of looks; polarisers by their angle to the sun; light by the sky; hands on a boat."""
 
 import dataclasses
 import math
@@ -10,8 +10,17 @@ from lucid_ridge.core.errors import InputError
 from lucid_ridge.core.exposure.motion import LOOKS, LookName
 from lucid_ridge.core.exposure.polariser import from_sun_deg
 from lucid_ridge.core.facts.calibrations import Side
-from lucid_ridge.core.learning.lessons import TakenFrame, filter_lessons, hand_lessons, look_lessons, streaks_drawn, water_lessons
+from lucid_ridge.core.learning.lessons import (
+    TakenFrame,
+    filter_lessons,
+    hand_lessons,
+    light_lessons,
+    look_lessons,
+    streaks_drawn,
+    water_lessons,
+)
 from lucid_ridge.core.learning.recipe import share_of_line
+from lucid_ridge.core.planning.light_taught import sky_side
 from lucid_ridge.core.planning.sun_side import side_of
 
 START = datetime(2026, 3, 1, 7, tzinfo=UTC)
@@ -112,3 +121,21 @@ def test_a_boat_is_another_hand():
     swaying = [frame(100 + n, by_hand=True, boat=True, over_limit=(n % 7) - 3.0, sharp=(n % 7) - 3.0 < -1.5) for n in range(28)]
     found = {item.side: item.found.value for item in hand_lessons([*steady, *swaying])}
     assert found[Side.WHOLE] > 0 > found[Side.BOAT]
+
+
+def test_a_place_may_be_darker_under_cloud_alone():
+    frames = []
+    for n in range(16):
+        clouded = n % 2 == 0
+        error = (-0.9 if clouded else 0.0) + (n % 3 - 1) * 0.05
+        frames.append(
+            frame(n, entry_id=n, location_id=4, predicted=True, error_ev=error, cover=0.9 if clouded else 0.1, filter_ids=frozenset())
+        )
+    found = {item.side: item for item in light_lessons(frames)}
+    assert found[Side.CLOUDED].found.value == pytest.approx(-0.9, abs=0.03)
+    assert found[Side.CLEAR].found.value == pytest.approx(0.0, abs=0.03)
+    assert found[Side.CLOUDED].worth
+    # Nobody knows the sky: then there is the whole alone.
+    unknown = [dataclasses.replace(item, cover=None) for item in frames]
+    assert {item.side for item in light_lessons(unknown)} == {Side.WHOLE}
+    assert [sky_side(cover) for cover in (None, 0.0, 0.49, 0.5, 1.0)] == [Side.WHOLE, Side.CLEAR, Side.CLEAR, Side.CLOUDED, Side.CLOUDED]

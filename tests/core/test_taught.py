@@ -17,6 +17,7 @@ from lucid_ridge.core.facts.shot import changed, facts_from
 from lucid_ridge.core.field.recorded import recorded_plan
 from lucid_ridge.core.planning.arrival import plan_arrival, walk_minutes
 from lucid_ridge.core.planning.holding import slowest_by_hand_s
+from lucid_ridge.core.planning.light import plan_light
 from lucid_ridge.core.planning.plan import plan_shot
 from lucid_ridge.core.planning.stores import cold_factor
 from lucid_ridge.core.weather.forecast import Forecast, ForecastHour
@@ -116,3 +117,16 @@ def test_a_boat_has_its_own_steadiness():
         limit = slowest_by_hand_s(facts, settings_of(facts), plain.depth.imaging)
         assert slowest_by_hand_s(replace(facts, taught=own), settings_of(facts), plan.depth.imaging) == pytest.approx(limit * factor)
         assert recorded_plan(replace(facts, taught=own), plan).hand_limit_s == pytest.approx(limit)
+
+
+def test_the_light_is_the_logs_under_such_a_sky():
+    own = Taught(*(taught(CalibrationKind.LIGHT_OFFSET, value, 0.0) for value in (-0.3, 0.2, -0.8)))
+    plain = replace(FULL, readings=())
+    for cover, value in ((0.0, 0.2), (0.9, -0.8)):
+        hours = tuple(ForecastHour(DUSK.replace(hour=hour, minute=0), cover, 0, 0, 0, 0, 0, 8, 0) for hour in range(12, 20))
+        facts = replace(plain, forecast=Forecast(DUSK.replace(hour=12), hours))
+        assert plan_light(replace(facts, taught=own)).ev100 == pytest.approx(plan_light(facts).ev100 + value)
+        assert recorded_plan(replace(facts, taught=own), plan_shot(facts)).light_offset_stops == value
+    # Without a forecast of the sky the whole counts.
+    assert plan_light(replace(plain, taught=own)).ev100 == pytest.approx(plan_light(plain).ev100 - 0.3)
+    assert plan_light(replace(plain, taught=Taught(light_clouded=own.light_clouded))).ev100 == pytest.approx(plan_light(plain).ev100)

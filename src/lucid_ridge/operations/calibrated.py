@@ -21,8 +21,8 @@ def filter_subject(filter_id: int, side: Side = Side.WHOLE) -> str:
     return f"filter:{filter_id}:{side}" if side else f"filter:{filter_id}"
 
 
-def place_subject(location_id: int) -> str:
-    return f"place:{location_id}"
+def place_subject(location_id: int, side: Side = Side.WHOLE) -> str:
+    return f"place:{location_id}:{side}" if side else f"place:{location_id}"
 
 
 def water_subject(element_id: int) -> str:
@@ -51,8 +51,14 @@ def forget_switched(session: Session) -> None:
 
 def taught_of(taught: SwitchedOn, location_id: int | None = None) -> Taught:
     """Return what is switched on as facts carry it. location_id: of the place whose light is meant."""
+
+    def light(side: Side) -> Calibrated | None:
+        return None if location_id is None else taught.get((CalibrationKind.LIGHT_OFFSET, place_subject(location_id, side)))
+
     return Taught(
-        light_offset=None if location_id is None else taught.get((CalibrationKind.LIGHT_OFFSET, place_subject(location_id))),
+        light_offset=light(Side.WHOLE),
+        light_clear=light(Side.CLEAR),
+        light_clouded=light(Side.CLOUDED),
         look_shift=taught.get((CalibrationKind.LOOK_BAND, WATER)),
         hand_shift=taught.get((CalibrationKind.HAND_HELD, HAND)),
         boat_shift=taught.get((CalibrationKind.HAND_HELD, BOAT)),

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from datetime import UTC, datetime
 from typing import Any
 
-from sqlalchemy import Row, select
+from sqlalchemy import Row, func, select
 from sqlalchemy.orm import Session
 
 from ..core.facts.calibrations import CalibrationKind, CalibrationState, Side
@@ -59,7 +59,7 @@ def taken_frames(session: Session, owner_id: int) -> list[TakenFrame]:
                 row.id, row.entry_id, entry.place, row.taken_at_utc, row.f_number, row.shutter_s, row.iso, row.focal_mm, tuple(row.spot_means) if row.sha256 else (),
                 frozenset(row.filter_ids) if sure else None,
                 row.exposure_error_ev if sure else None, bool(entry.predicted), entry.offset or 0.0, entry.drift or 0.0, row.streak_share, entry.wanted or "", row.stars,
-                row.seen_share, entry.moving, entry.speed or 0.0, entry.from_sun, row.hold in in_hand, row.hold == Hold.BOAT, row.over_limit_stops,
+                row.seen_share, entry.moving, entry.speed or 0.0, entry.from_sun, entry.cover, row.hold in in_hand, row.hold == Hold.BOAT, row.over_limit_stops,
                 row.sharp if row.sha256 else None,
             )
         )  # fmt: skip
@@ -73,6 +73,7 @@ def _entries(session: Session, owner_id: int) -> dict[int, Row[Any]]:
         LogEntry.id, LogEntry.location_id.label("place"), record["predicted"].as_boolean().label("predicted"), record["drift_stops_per_min"].as_float().label("drift"),
         record["wanted_look"].as_string().label("wanted"), record["light_offset_stops"].as_float().label("offset"),
         record["moving_id"].as_integer().label("moving"), record["speed_stops"].as_float().label("speed"), record["from_sun_deg"].as_float().label("from_sun"),
+        func.coalesce(LogEntry.cloud_share, record["cloud_share"].as_float()).label("cover"),
     ).where(LogEntry.owner_id == owner_id, LogEntry.archived.is_(False))  # fmt: skip
     return {row.id: row for row in session.execute(query)}
 
@@ -146,7 +147,7 @@ def subject_of(item: Lesson) -> str:
     number = item.subject or 0
     return {
         CalibrationKind.FILTER_COST: filter_subject(number, item.side),
-        CalibrationKind.LIGHT_OFFSET: place_subject(number),
+        CalibrationKind.LIGHT_OFFSET: place_subject(number, item.side),
         CalibrationKind.WATER_SPEED: water_subject(number),
         CalibrationKind.LOOK_BAND: WATER,
         CalibrationKind.HAND_HELD: BOAT if item.side == Side.BOAT else HAND,
@@ -158,8 +159,9 @@ def names_of_subjects(session: Session, owner_id: int) -> dict[str, str]:
     """Return how what can be taught about is called; what is gone since has no name."""
     filters = {filter_subject(row.id): row.name for row in session.scalars(select(Filter).where(Filter.owner_id == owner_id))}
     places = {
-        place_subject(row_id): f"Light at {name}"
+        place_subject(row_id, side): f"Light at {name}{words}"
         for row_id, name in session.execute(select(Location.id, Location.name).where(Location.owner_id == owner_id))
+        for side, words in ((Side.WHOLE, ""), (Side.CLEAR, ", clear sky"), (Side.CLOUDED, ", clouded"))
     }
     sides = {
         filter_subject(row_id, side): f"{name}, {words} the sun"

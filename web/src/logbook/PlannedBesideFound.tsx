@@ -1,5 +1,4 @@
 import { scaleLinear } from "d3-scale";
-import type { Schemas } from "../api/client";
 import { BottomAxis, LeftAxis } from "../drawing/axes";
 import { Drawing } from "../drawing/Drawing";
 import { ink } from "../theme/system";
@@ -7,13 +6,13 @@ import type { Figures } from "./Charts";
 
 /** What the forecast promised, and the stars that the light got. */
 export function Promised({ figures }: { figures: Figures }) {
-  const { light, promising, doubtful } = figures;
+  const { light } = figures;
   return (
     <Drawing
       title="Light as it was promised"
       note={
         light.length
-          ? `stars over the forecast's promise; it pleased ${times(promising)} when promising, ${times(doubtful)} when doubtful`
+          ? "stars of the light over what the forecast promised"
           : "rate the light of times out that had a forecast, and they appear here"
       }
       figures={{
@@ -49,8 +48,6 @@ export function Promised({ figures }: { figures: Figures }) {
     </Drawing>
   );
 }
-
-const times = ({ kept, said }: Schemas["CountedOut"]) => (said ? `${kept} of ${said} times` : "not yet");
 
 /** How long the walk in and setting up took beside the plan. */
 export function Lasted({ figures }: { figures: Figures }) {

@@ -35,7 +35,8 @@ class CalibrationState(StrEnum):
 
 
 class Side(StrEnum):
-    """What a lesson is about where a thing has two: a polariser across or along the sun's direction, a hand on firm ground or on a boat, a battery in the cold or not."""
+    """What a lesson is about where a thing has two: a polariser across or along the sun's direction, a hand on firm ground or on a boat, a battery in the cold or not, a place under a clear
+    or a clouded sky."""
 
     WHOLE = ""
     ACROSS = "across"
@@ -43,6 +44,8 @@ class Side(StrEnum):
     BOAT = "boat"
     COLD = "cold"
     MILD = "mild"
+    CLEAR = "clear"
+    CLOUDED = "clouded"
 
 
 @dataclass(frozen=True)
@@ -60,9 +63,12 @@ class Calibrated:
 
 @dataclass(frozen=True)
 class Taught:
-    """What the log taught and the photographer has switched on, as far as it belongs to no single thing; None and empty: nothing. batteries: in the cold and out of it."""
+    """What the log taught and the photographer has switched on, as far as it belongs to no single thing; None: nothing. light_*: of the place, under
+    any sky, under a clear and under a clouded one."""
 
     light_offset: Calibrated | None = None
+    light_clear: Calibrated | None = None
+    light_clouded: Calibrated | None = None
     look_shift: Calibrated | None = None
     hand_shift: Calibrated | None = None
     boat_shift: Calibrated | None = None

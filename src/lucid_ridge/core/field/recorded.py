@@ -17,6 +17,7 @@ from ..planning.arrival import walk_minutes
 from ..planning.blend_sheet import blend_sheet
 from ..planning.frames_in_time import Frame
 from ..planning.holding import slowest_by_hand_s
+from ..planning.light_taught import light_taught
 from ..planning.movers import Mover
 from ..planning.plan import ShotPlan
 from ..planning.sun_side import axis_from_sun_deg
@@ -118,14 +119,14 @@ def recorded_plan(facts: ShotFacts, plan: ShotPlan, promise: float | None = None
     tones = plan_tones(facts, plan, _POINTS)
     places = places_of(facts, tones) if tones is not None else ()
     moving = next((item for item in plan.exposure.movers if item.main), None)
-    hour = facts.hour
+    hour, by_log = facts.hour, light_taught(facts)
     frames = {frame_key(frame): _frame(facts, plan, frame, tones, places) for frame in plan.sequence.frames}
     return RecordedPlan(
         frames, places, plan.exposure.scene_ev100, plan.exposure.predicted, plan.frame.focal_mm, facts.lens.name if facts.lens else "",
         facts.subject.name if facts.subject else "", plan.light.band or "", plan.exposure.look or "", str(facts.exposure.wanted_look or ""), str(facts.frame.hold),
         slowest_by_hand_s(replace(facts, taught=replace(facts.taught, hand_shift=None, boat_shift=None)), settings, plan.depth.imaging), plan.light.drift_stops_per_min or 0.0, hour.wind_mps if hour else None, hour.cover if hour else None,
         hour.temperature_c if hour else None, plan.light.tide_m, moving.streak_share(1.0) if moving is not None else None,
-        facts.taught.light_offset.value if facts.taught.light_offset is not None else 0.0, facts.light.time_utc.isoformat() if facts.light.time_utc is not None else None,
+        by_log.value if by_log is not None else 0.0, facts.light.time_utc.isoformat() if facts.light.time_utc is not None else None,
         *_groups(plan), promise, axis_from_sun_deg(facts), *_moving(moving), *_way(facts.approach), facts.sequence.filter_change_s, facts.depth.hit_rate, *_battery(facts, plan),
     )  # fmt: skip
 

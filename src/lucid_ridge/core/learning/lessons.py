@@ -15,6 +15,7 @@ import numpy as np
 
 from ..exposure.motion import LOOKS
 from ..facts.calibrations import CalibrationKind, Side
+from ..planning.light_taught import sky_side
 from ..planning.sun_side import side_of
 from .estimates import LEAST_MEASURED, Estimate, estimate, worth_proposing
 from .filters import cost_from_pair_stops
@@ -25,6 +26,7 @@ _PAIR_WITHIN_MIN = 45.0
 _DARKEST, _BRIGHTEST = 0.003, 0.8
 # Differences that are worth a mark [stops].
 LEAST_FILTER, LEAST_LIGHT, LEAST_LOOK, LEAST_HAND, LEAST_SPEED = 0.1, 0.2, 0.2, 0.5, 0.2
+_SUN_SIDES = (Side.ACROSS, Side.ALONG)
 # From so many stars on a frame pleases.
 PLEASES_FROM = 4
 
@@ -34,7 +36,7 @@ class TakenFrame:
     """A frame of the log. means: linear light place by place, None where it clips; error_ev: brighter than expected positive. offset_used: of the light, that the plan reckoned with.
 
     drift_stops_per_min: of the light as predicted, falling negative. wanted_look: what the water was to look like; stars: of this frame's look. streak_share: of the frame's short side, as planned with the speed
-    speed_used [stops over what is written of the element moving_id]; seen_share: as measured on the picture. from_sun_deg: of the optical axis. boat: held on one. over_limit: by how much longer
+    speed_used [stops over what is written of the element moving_id]; seen_share: as measured on the picture. from_sun_deg: of the optical axis. cover: share of the sky. boat: held on one. over_limit: by how much longer
     than the rule for a hand [stops].
     """
 
@@ -59,6 +61,7 @@ class TakenFrame:
     moving_id: int | None = None
     speed_used: float = 0.0
     from_sun_deg: float | None = None
+    cover: float | None = None
     by_hand: bool = False
     boat: bool = False
     over_limit: float | None = None
@@ -102,29 +105,42 @@ def filter_lessons(frames: Sequence[TakenFrame], told_stops: dict[int, float]) -
                     costs[filter_id].append((cost, frame.id, side_of(frame.from_sun_deg)))
     found = []
     for filter_id, measured in sorted(costs.items()):
-        if filter_id not in told_stops:
-            continue
-        whole = lesson(CalibrationKind.FILTER_COST, filter_id, told_stops[filter_id], [item[:2] for item in measured], LEAST_FILTER)
-        found.append(whole)
-        by_side = {side: [item[:2] for item in measured if item[2] == side] for side in (Side.ACROSS, Side.ALONG)}
-        enough = all(len(items) >= LEAST_MEASURED and len({places[item[1]] for item in items}) > 1 for items in by_side.values())
-        if whole is not None and enough:
-            told = whole.found.value if whole.worth else whole.told
-            found += [lesson(CalibrationKind.FILTER_COST, filter_id, told, items, LEAST_FILTER, side) for side, items in by_side.items()]
-    return [item for item in found if item is not None]
+        if filter_id in told_stops:
+            # One place differs by what stands there, not by the sun alone.
+            seen = {side: {places[item[1]] for item in measured if item[2] == side} for side in _SUN_SIDES}
+            sided = measured if all(len(item) > 1 for item in seen.values()) else [(*item[:2], Side.WHOLE) for item in measured]
+            found += _whole_and_sides(CalibrationKind.FILTER_COST, filter_id, told_stops[filter_id], sided, LEAST_FILTER, _SUN_SIDES)
+    return found
 
 
 def light_lessons(frames: Iterable[TakenFrame]) -> list[Lesson]:
-    """Return by how much the light of places differs from what was predicted: a time out counts once, whatever was taken in it."""
-    by_place: dict[int, list[tuple[float, int]]] = defaultdict(list)
+    """Return by how much the light of places differs from what was predicted: a time out counts once, whatever was taken in it. Under a clear and a clouded sky by themselves too, where
+    both were met often enough; they are worth proposing where they differ from the whole.
+    """
+    by_place: dict[int, list[tuple[float, int, Side]]] = defaultdict(list)
     for entry in _by_entry(frames).values():
         said = [frame for frame in entry if frame.predicted and frame.error_ev is not None and frame.location_id is not None]
         if said and said[0].location_id is not None:
             bare = [frame for frame in said if not frame.filter_ids] or said
             errors = sorted((frame.error_ev or 0.0) + frame.offset_used for frame in bare)
-            by_place[said[0].location_id].append((errors[len(errors) // 2], bare[0].id))
-    found = [lesson(CalibrationKind.LIGHT_OFFSET, place, 0.0, measured, LEAST_LIGHT) for place, measured in sorted(by_place.items())]
-    return [item for item in found if item is not None]
+            by_place[said[0].location_id].append((errors[len(errors) // 2], bare[0].id, sky_side(bare[0].cover)))
+    found = []
+    for place, measured in sorted(by_place.items()):
+        found += _whole_and_sides(CalibrationKind.LIGHT_OFFSET, place, 0.0, measured, LEAST_LIGHT, (Side.CLEAR, Side.CLOUDED))
+    return found
+
+
+def _whole_and_sides(
+    kind: CalibrationKind, subject: int, told: float, measured: Sequence[tuple[float, int, Side]], least: float, sides: tuple[Side, Side]
+) -> list[Lesson]:
+    """Return the lesson of all that was measured, and of each side where both were measured often enough: beside the whole, where that is worth proposing, else beside what is told."""
+    whole = lesson(kind, subject, told, [item[:2] for item in measured], least)
+    by_side = {side: [item[:2] for item in measured if item[2] == side] for side in sides}
+    if whole is None or any(len(items) < LEAST_MEASURED for items in by_side.values()):
+        return [whole] if whole is not None else []
+    beside = whole.found.value if whole.worth else told
+    halves = [lesson(kind, subject, beside, items, least, side) for side, items in by_side.items()]
+    return [whole, *(item for item in halves if item is not None)]
 
 
 def water_lessons(frames: Iterable[TakenFrame]) -> list[Lesson]:

@@ -28,6 +28,7 @@ from ..spans.intervals import Interval
 from ..units.lengths import compass_point, format_height
 from ..units.spelling import Spelling, spelling
 from ..weather.cloud import cloud_share
+from .light_taught import light_taught
 from .light_to_use import LightToUse, light_to_use, span_words
 from .marks import FAILS, HOLDS, UNSAID, Reason, Verdict, worst_mark
 from .plan_b import plan_b_reasons
@@ -135,7 +136,7 @@ def _light_facts(facts: ShotFacts) -> ShotFacts:
     depth, frame = facts.depth, facts.frame
     return ShotFacts(
         location=facts.location, elements=facts.elements, readings=facts.readings, body=facts.body, lens=facts.lens, light=facts.light,
-        forecast=facts.forecast, taught=Taught(light_offset=facts.taught.light_offset),
+        forecast=facts.forecast, taught=Taught(facts.taught.light_offset, facts.taught.light_clear, facts.taught.light_clouded),
         sharp_element_ids=facts.sharp_element_ids, frame=FrameChoices(bearing_deg=frame.bearing_deg),
         depth=DepthChoices(magnification=depth.magnification, subject_element_id=depth.subject_element_id),
     )  # fmt: skip
@@ -205,7 +206,8 @@ class _Light:
 def _ev_at(facts: ShotFacts, day: LightDay, seconds: float, shift: float | None) -> _Light:
     """Return the light at an instant: by the meter where it was read that day, else under the cloud forecast, else under a clear sky."""
     moment = facts.light.time_utc
-    taught = facts.taught.light_offset.value if facts.taught.light_offset is not None and shift is None else 0.0
+    by_log = light_taught(facts)
+    taught = by_log.value if by_log is not None and shift is None else 0.0
     cloud = cloud_share(facts.forecast, moment) if shift is None and facts.forecast is not None and moment is not None else None
     if cloud is None:
         clear = float(ev100_at(day, seconds, shift or 0.0)) + taught
@@ -224,7 +226,7 @@ def _cloud_reasons(facts: ShotFacts, light: _Light) -> list[Reason]:
 
 def _taught_reasons(facts: ShotFacts, shift: float | None) -> list[Reason]:
     """Return that the light is predicted as the log taught it; a meter of that day counts instead."""
-    taught = facts.taught.light_offset
+    taught = light_taught(facts)
     if taught is None or shift is not None:
         return []
     way = "brighter" if taught.value > 0 else "darker"
