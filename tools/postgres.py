@@ -42,17 +42,52 @@ class Cluster:
 
     def create(self) -> None:
         """Run initdb unless it has been done. A half-made folder from an interrupted run is made anew."""
-        if (self.data / "PG_VERSION").exists():
+        if self.major is not None:
             return
         fresh = self.data.with_name(self.data.name + ".new")
         shutil.rmtree(fresh, ignore_errors=True)
         fresh.mkdir(parents=True, mode=0o700)
         self._give(fresh)
         self._as_account(
-            [self._program("initdb"), "-D", fresh, "-U", ROLE, "--auth-local=trust", "--auth-host=reject", "-E", "UTF8", "--locale=C.UTF-8"]
+            [
+                self._program("initdb"),
+                "-D",
+                fresh,
+                "-U",
+                ROLE,
+                "--auth-local=trust",
+                "--auth-host=reject",
+                "-E",
+                "UTF8",
+                "--locale=C.UTF-8",
+                "--data-checksums",
+            ]
             + ([] if self.durable else ["--no-sync"])
         )
         fresh.rename(self.data)
+
+    @property
+    def major(self) -> int | None:
+        """Which version of PostgreSQL the data folder is of; None while there is none."""
+        try:
+            return int((self.data / "PG_VERSION").read_text().strip())
+        except (OSError, ValueError):
+            return None
+
+    @property
+    def stranded(self) -> bool:
+        """Whether the data folder is of a version whose programs this machine does not have."""
+        return self.major is not None and postgres_bin(self.major) is None
+
+    def set_aside(self) -> Path:
+        """Move the data folder aside, so that a new one can be made; nothing of it is changed. Return where it is now."""
+        target = self.data.with_name(f"{self.data.name}.{self.major}")
+        number = 1
+        while target.exists():
+            number += 1
+            target = self.data.with_name(f"{self.data.name}.{self.major}-{number}")
+        self.data.rename(target)
+        return target
 
     def start(self) -> bool:
         """Start the server; return False where it was running already. One that has lost its socket is started anew."""
@@ -98,6 +133,18 @@ class Cluster:
     def drop_database(self, name: str) -> None:
         self._sql(f'drop database if exists "{name}" with (force)')
 
+    def rename_database(self, name: str, new: str) -> None:
+        self._sql(f"select pg_terminate_backend(pid) from pg_stat_activity where datname = '{name}'")
+        self._sql(f'alter database "{name}" rename to "{new}"')
+
+    def read_in(self, name: str, backup: Path) -> None:
+        """Read a plain SQL backup into an empty database, all of it or nothing. Raises SetupError with the first thing that was wrong."""
+        self._psql(name, "--single-transaction", "-f", backup)
+
+    def sql_in(self, name: str, statement: str) -> str:
+        """Carry out a statement in a database."""
+        return self._psql(name, "-c", statement)
+
     def dump(self, name: str, target: Path) -> None:
         """Write a plain SQL backup of a database: whole and on disk under its name, or not at all. Only its owner can read it."""
         target.parent.mkdir(parents=True, exist_ok=True, mode=0o700)
@@ -109,7 +156,7 @@ class Cluster:
             )
             file.flush()
             os.fsync(file.fileno())
-        if found.returncode or not _ends_as_a_backup(aside):
+        if found.returncode or not ends_as_a_backup(aside):
             raise SetupError(f"The backup could not be made; nothing was changed.\n{found.stderr.decode(errors='replace').strip()}")
         aside.rename(target)
         folder = os.open(target.parent, os.O_RDONLY)
@@ -117,28 +164,16 @@ class Cluster:
         os.close(folder)
 
     def _sql(self, statement: str) -> str:
-        command = [
-            self._program("psql"),
-            "-h",
-            self.socket_dir,
-            "-p",
-            str(PORT),
-            "-U",
-            ROLE,
-            "-d",
-            "postgres",
-            "-XAtq",
-            "-v",
-            "ON_ERROR_STOP=1",
-            "-c",
-            statement,
-        ]
-        return run(command, env=_clean_environment()).stdout
+        return self._psql("postgres", "-c", statement)
+
+    def _psql(self, database: str, *arguments: str | Path) -> str:
+        reached = ["-h", self.socket_dir, "-p", str(PORT), "-U", ROLE, "-d", database]
+        return run([self._program("psql"), *reached, "-XAtq", "-v", "ON_ERROR_STOP=1", *arguments], env=_clean_environment()).stdout
 
     def _program(self, name: str) -> Path:
-        folder = postgres_bin()
+        folder = postgres_bin(self.major)
         if folder is None:
-            raise SetupError("PostgreSQL 15 or newer is not installed.")
+            raise SetupError(f"PostgreSQL {self.major or '15 or newer'} is not installed.")
         return folder / name
 
     def _server_pid(self) -> int | None:
@@ -203,7 +238,7 @@ class Cluster:
             return "(no log)"
 
 
-def _ends_as_a_backup(path: Path) -> bool:
+def ends_as_a_backup(path: Path) -> bool:
     """Whether a dump was written to its last line."""
     with open(path, "rb") as file:
         file.seek(max(0, path.stat().st_size - 400))

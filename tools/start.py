@@ -13,7 +13,9 @@ import sys
 import time
 import urllib.request
 from datetime import datetime
+from pathlib import Path
 
+import backups
 import users
 from console import LOCAL, ROOT, SetupError, main_guard, run, say
 from environment import PYTHON, application_environment, ensure_python, ensure_web
@@ -23,23 +25,33 @@ from postgres import Cluster, alone, application_data
 DATABASE = "lucid_ridge"
 USUAL_PORT = 8710
 WATCH_S = 1.0
+# A file is named from where the command was called.
+CALLED_FROM = ROOT
+# How often it is seen whether the day's backup is due.
+BACKUP_LOOK_S = 600.0
 
 
 def main(argv: list[str]) -> int:
     options = _parse(argv)
+    if options.backups:
+        say(f"Backups, the newest first:\n{backups.words(backups.listed())}")
+        return 0
     ensure()
     with alone():
         ensure_python()
         ensure_web()
         cluster = Cluster(application_data())
+        if cluster.stranded:
+            _leave_behind(cluster, options)
         cluster.create()
-        if options.fresh:
+        if options.fresh or options.restore:
             users.make_way(LOCAL, may_ask=sys.stdin.isatty())
         cluster.start()
         serving = users.join(LOCAL)
-        _prepare(cluster, options)
+        if not options.check:
+            _prepare(cluster, options)
     try:
-        return _serve(cluster, options, serving)
+        return _check(cluster) if options.check else _serve(cluster, options, serving)
     finally:
         with alone():
             if serving.leave():
@@ -51,22 +63,94 @@ def _parse(argv: list[str]) -> argparse.Namespace:
     parser.add_argument("--port", type=int, help=f"port on 127.0.0.1 (default: {USUAL_PORT}, or a free one if that is taken)")
     parser.add_argument("--fresh", action="store_true", help="put the database aside as a backup and rebuild the demo")
     parser.add_argument("--no-demo", action="store_true", help="start with an empty notebook instead of the demo")
+    parser.add_argument("--backup", action="store_true", help="make a backup of the notebook now, then go on")
+    parser.add_argument("--backups", action="store_true", help="list the backups there are, and do nothing else")
+    parser.add_argument(
+        "--restore", metavar="FILE", type=Path, help="put a backup in the notebook's place; what stood there is kept as a backup"
+    )
+    parser.add_argument("--check", action="store_true", help="look through the whole notebook for what is broken, and do nothing else")
     options = parser.parse_args(argv)
+    if options.restore:
+        options.restore = CALLED_FROM / options.restore.expanduser()
+    if options.restore and options.fresh:
+        parser.error("--restore puts a backup in the notebook's place, --fresh the demo: choose one of them")
     if options.port is not None and not 1 <= options.port <= 65535:
         parser.error(f"--port must lie from 1 to 65535, not {options.port}")
     return options
 
 
 def _prepare(cluster: Cluster, options: argparse.Namespace) -> None:
-    if options.fresh and cluster.has_database(DATABASE):
-        backup = LOCAL / "backups" / f"{datetime.now():%Y-%m-%d-%H%M%S}.sql"
-        cluster.dump(DATABASE, backup)
-        say(f"The old notebook is kept in {backup.relative_to(ROOT)}.")
+    backups.mend(cluster, DATABASE)
+    if options.restore:
+        kept = backups.restore(cluster, DATABASE, options.restore, lambda name: _schema(cluster, name))
+        say(
+            f"{options.restore.name} is the notebook now." + (f" What it replaces is kept: ./start --restore {_near(kept)}" if kept else "")
+        )
+    there = cluster.has_database(DATABASE)
+    if there and options.fresh:
+        kept = backups.make(cluster, DATABASE, "before-fresh")
+        say(f"The old notebook is kept. To get it back: ./start --restore {_near(kept)}")
         cluster.drop_database(DATABASE)
-    if not cluster.has_database(DATABASE):
+        there = False
+    if not there:
         cluster.create_database(DATABASE)
+    else:
+        _keep_safe(cluster, options)
     command = [PYTHON, "-m", "lucid_ridge", "prepare"] + (["--no-demo"] if options.no_demo else [])
     run(command, cwd=ROOT, env=application_environment(cluster.url(DATABASE)))
+
+
+def _leave_behind(cluster: Cluster, options: argparse.Namespace) -> None:
+    """Set a data folder aside that no PostgreSQL of this machine can read; only where a backup is to take its place."""
+    told = f"The notebook was kept by PostgreSQL {cluster.major}, whose programs are not on this machine any more."
+    if not options.restore:
+        raise SetupError(
+            f"{told} Nothing was changed.\nEither install postgresql-{cluster.major} and run this again, or go on from a backup:"
+            f" ./start --restore FILE keeps the old folder aside. The backups:\n{backups.words(backups.listed())}"
+        )
+    if not backups.is_whole(options.restore):
+        raise SetupError(f"{options.restore} is no whole backup. Nothing was changed.")
+    say(f"{told} Its folder is kept as {_near(cluster.set_aside())}.")
+
+
+def _keep_safe(cluster: Cluster, options: argparse.Namespace) -> None:
+    """Make a backup before a migration, where one is asked for, and where the day's is due; refuse a notebook that a newer application wrote."""
+    state = _schema(cluster, DATABASE)
+    if state.startswith("ahead"):
+        raise SetupError(
+            f"This notebook was written by a newer Lucid Ridge ({state}). Nothing was changed.\n"
+            "Start that one, or put a backup of before in its place with ./start --restore FILE. The backups:\n"
+            + backups.words(backups.listed())
+        )
+    why = (
+        "before-upgrade"
+        if state.startswith("behind")
+        else "asked-for"
+        if options.backup
+        else "daily"
+        if backups.is_due(datetime.now())
+        else None
+    )
+    if why:
+        kept = backups.make(cluster, DATABASE, why)
+        if why != "daily":
+            say(f"A backup was made: {_near(kept)}")
+
+
+def _schema(cluster: Cluster, database: str) -> str:
+    return backups.schema_of(PYTHON, application_environment(cluster.url(database)), ROOT)
+
+
+def _near(path: Path) -> Path:
+    return path.relative_to(ROOT) if path.is_relative_to(ROOT) else path
+
+
+def _check(cluster: Cluster) -> int:
+    if not cluster.has_database(DATABASE):
+        say("There is no notebook yet.")
+        return 0
+    command = [str(PYTHON), "-m", "lucid_ridge", "check"]
+    return subprocess.run(command, cwd=ROOT, env=application_environment(cluster.url(DATABASE)), check=False).returncode
 
 
 def _serve(cluster: Cluster, options: argparse.Namespace, serving: users.Serving) -> int:
@@ -88,12 +172,15 @@ def _serve(cluster: Cluster, options: argparse.Namespace, serving: users.Serving
 
 def _watch(server: subprocess.Popen[bytes], cluster: Cluster) -> int:
     """Wait for the server to end; a database that dies meanwhile is started again."""
-    complained = False
+    complained, looked = False, time.monotonic()
     while True:
         with contextlib.suppress(subprocess.TimeoutExpired):
             return server.wait(timeout=WATCH_S)
         if cluster.answers():
             complained = False
+            if time.monotonic() - looked > BACKUP_LOOK_S:
+                looked = time.monotonic()
+                _daily(cluster)
             continue
         try:
             with alone():
@@ -103,6 +190,15 @@ def _watch(server: subprocess.Popen[bytes], cluster: Cluster) -> int:
             if not complained:
                 say(f"The database has stopped and does not start again; it is tried on.\n{error}")
             complained = True
+
+
+def _daily(cluster: Cluster) -> None:
+    """Make the day's backup where it is due; a day without one is said, and no reason to stop."""
+    if backups.is_due(datetime.now()):
+        try:
+            backups.make(cluster, DATABASE, "daily")
+        except (SetupError, OSError) as error:
+            say(f"The day's backup could not be made; it is tried again.\n{error}")
 
 
 def _port(wanted: int | None) -> int:
@@ -139,6 +235,7 @@ def answers(address: str, server: subprocess.Popen[bytes]) -> bool:
 
 
 if __name__ == "__main__":
+    CALLED_FROM = Path.cwd()
     os.chdir(ROOT)
     if isinstance(sys.stdout, io.TextIOWrapper):
         sys.stdout.reconfigure(line_buffering=True)

@@ -20,6 +20,8 @@ def main(argv: list[str] | None = None) -> int:
     prepare.add_argument("--no-demo", action="store_true")
     serve = commands.add_parser("serve", help="serve on 127.0.0.1")
     serve.add_argument("--port", type=int, required=True)
+    commands.add_parser("schema", help="say whether the database's schema is none, behind, current or ahead")
+    commands.add_parser("check", help="read the whole notebook and plan every shot; say what is broken")
     commands.add_parser("openapi", help="print the OpenAPI document")
     commands.add_parser("facts", help="print the declared facts as a TypeScript module")
     options = parser.parse_args(argv)
@@ -31,6 +33,13 @@ def main(argv: list[str] | None = None) -> int:
         print(fact_tables(), end="")
         return 0
     settings = environment.from_environment()
+    if options.command == "schema":
+        from .store.database import schema_state
+
+        print(schema_state(settings.database_url))
+        return 0
+    if options.command == "check":
+        return _check(settings)
     return _prepare(settings, options.no_demo) if options.command == "prepare" else _serve(settings, options.port)
 
 
@@ -53,6 +62,19 @@ def _prepare(settings: environment.Configuration, no_demo: bool) -> int:
 
     plan_notebook(sessions)
     return 0
+
+
+def _check(settings: environment.Configuration) -> int:
+    from .operations.consistency import look_through
+    from .store.database import make_engine, make_sessions
+
+    with make_sessions(make_engine(settings.database_url))() as session:
+        found = look_through(session)
+    print(f"{found.rows} rows in {found.tables} tables read, {found.shots} shots planned.")
+    for trouble in found.troubles:
+        print(f"- {trouble}")
+    print("Nothing is broken." if not found.troubles else f"{len(found.troubles)} found.")
+    return 1 if found.troubles else 0
 
 
 def _serve(settings: environment.Configuration, port: int) -> int:

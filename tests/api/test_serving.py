@@ -1,14 +1,19 @@
 """The web server as it is really run: many idle connections, and what health says when the database is away."""
 
 import contextlib
+import errno
 import json
 import socket
 import threading
 import urllib.error
 import urllib.request
 
+import psycopg
 import pytest
 import waitress
+from sqlalchemy import event
+from sqlalchemy.exc import OperationalError
+from sqlalchemy.orm import Session
 
 from lucid_ridge.app import create_app
 from lucid_ridge.cli import server_options
@@ -51,3 +56,38 @@ def test_health_says_that_the_database_is_away():
         _ask(port)
     assert refused.value.code == 503
     assert "database does not answer" in json.load(refused.value)["error"]["message"]
+
+
+@pytest.mark.parametrize("full", [psycopg.errors.DiskFull("could not extend file"), OSError(errno.ENOSPC, "No space left on device")])
+def test_a_full_disk_is_called_a_full_disk(app, api, full):
+    shot = api.shot_id("Posts at the ebb")
+    before = api.get(f"/shots/{shot}")["facts"]["frame"]["pitch_deg"]
+    app.config["TESTING"] = False
+    app.config["PROPAGATE_EXCEPTIONS"] = False
+
+    def fail(_session, _context, _instances):
+        raise OperationalError("update", {}, full) if isinstance(full, psycopg.Error) else full
+
+    event.listen(Session, "before_flush", fail)
+    try:
+        answer = api.client.patch(f"/api/shots/{shot}", json={"frame": {"pitch_deg": 3.5}})
+    finally:
+        event.remove(Session, "before_flush", fail)
+    assert answer.status_code == 507
+    assert "disk is full" in answer.get_json()["error"]["message"]
+    # With room again it goes on.
+    assert api.get(f"/shots/{shot}")["facts"]["frame"]["pitch_deg"] == before
+    api.patch(f"/shots/{shot}", {"pitch_deg": 3.5})
+
+
+def test_every_answer_is_guarded(api):
+    for path in ("/", "/api/notebook", "/api/nothing", "/assets/none.js", "/api/shots/999999"):
+        answer = api.client.get(path)
+        policy = dict(part.split(" ", 1) for part in answer.headers["Content-Security-Policy"].split("; "))
+        assert policy["script-src"] == policy["default-src"] == policy["form-action"] == "'self'"
+        assert policy["base-uri"] == policy["object-src"] == policy["frame-ancestors"] == "'none'"
+        assert answer.headers["X-Content-Type-Options"] == "nosniff"
+        assert answer.headers["X-Frame-Options"] == "DENY"
+        assert answer.headers["Cross-Origin-Resource-Policy"] == "same-origin"
+        assert answer.headers["Referrer-Policy"] == "no-referrer"
+        assert "Traceback" not in answer.get_data(as_text=True)

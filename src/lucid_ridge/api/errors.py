@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import errno
 from typing import Any
 
 from apiflask import APIFlask, HTTPError
@@ -24,6 +25,7 @@ _KINDS = {
     415: "media_type",
     422: "invalid",
     503: "unavailable",
+    507: "no_room",
 }
 _MESSAGES = {
     400: "The request could not be read.",
@@ -36,6 +38,7 @@ _MESSAGES = {
 
 # PostgreSQL's codes for two transactions in each other's way: deadlock, serialization, a lock not had in time.
 _IN_THE_WAY = ("40P01", "40001", "55P03")
+_DISK_FULL = "53100"
 
 
 class OtherNotebook(Exception):
@@ -83,6 +86,7 @@ def register_errors(app: APIFlask) -> None:
     app.register_error_handler(IntegrityError, lambda _: error_response(422, "A value does not fit with what is already there."))
     for down in (OperationalError, InterfaceError, PoolTimeout):
         app.register_error_handler(down, _no_database)
+    app.register_error_handler(OSError, lambda error: _no_database(error) if _no_room(error) else _unexpected(error))
     app.register_error_handler(HTTPException, _from_werkzeug)
     app.register_error_handler(Exception, _unexpected)
 
@@ -154,7 +158,15 @@ def _no_database(error: Exception) -> tuple[Response, int]:
     if in_the_way(error):
         return error_response(409, "Somebody else was writing the same at that moment. Nothing was changed: repeat it.")
     current_app.logger.error("database: %s", error)
+    if _no_room(error):
+        return error_response(507, "The disk is full: nothing was changed. What you typed is kept; make room and try again.")
     return error_response(503, "The notebook's database does not answer. What you typed is kept; try again in a moment.")
+
+
+def _no_room(error: BaseException) -> bool:
+    """Whether the database, or this process, has run out of room on the disk."""
+    cause = error.orig if isinstance(error, DBAPIError) else error
+    return getattr(cause, "sqlstate", None) == _DISK_FULL or getattr(cause, "errno", None) in (errno.ENOSPC, errno.EDQUOT)
 
 
 def _unexpected(error: Exception) -> tuple[Response, int]:

@@ -25,6 +25,7 @@ _REFUSALS = {
     415: "The body has another type than is taken here.",
     422: "A value cannot be accepted; fields says which, and what is allowed.",
     503: "The database, or a service asked on the way, does not answer.",
+    507: "The disk is full.",
 }
 _ERROR = {
     "type": "object",
@@ -121,7 +122,7 @@ def _declare_refusals(spec: dict[str, Any]) -> dict[str, Any]:
 
 
 def _statuses(path: str, method: str, with_values: bool) -> list[int]:
-    found = {400, 409, 503}
+    found = {400, 409, 503, 507}
     if method != "get":
         found |= {403, 413, 415}
     if "{" in path:

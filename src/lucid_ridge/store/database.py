@@ -6,6 +6,8 @@ from pathlib import Path
 
 from alembic import command
 from alembic.config import Config
+from alembic.runtime.migration import MigrationContext
+from alembic.script import ScriptDirectory
 from sqlalchemy import Engine, create_engine
 from sqlalchemy.orm import Session, sessionmaker
 
@@ -31,3 +33,20 @@ def alembic_config(database_url: str) -> Config:
 def migrate(database_url: str, revision: str = "head") -> None:
     """Bring the database up to a revision. Run by the commands, never by the application itself."""
     command.upgrade(alembic_config(database_url), revision)
+
+
+def schema_state(database_url: str) -> str:
+    """Return whether the database has no schema of ours, one behind this application's, the current one, or one ahead of it that this application does not know; with the revision."""
+    scripts = ScriptDirectory.from_config(alembic_config(database_url))
+    engine = create_engine(database_url)
+    try:
+        with engine.connect() as connection:
+            revision = MigrationContext.configure(connection).get_current_revision()
+    finally:
+        engine.dispose()
+    if revision is None:
+        return "none"
+    if revision == scripts.get_current_head():
+        return f"current {revision}"
+    known = {script.revision for script in scripts.walk_revisions()}
+    return f"{'behind' if revision in known else 'ahead'} {revision}"

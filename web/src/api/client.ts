@@ -31,9 +31,9 @@ export class ApiError extends Error {
     return this.fields.find((item) => item.field === field || item.field.startsWith(`${field}.`))?.message;
   }
 
-  /** Whether the server, or its database, was not there at all: what was asked may be asked again. */
+  /** Whether the server, its database or room on its disk was not there at all: what was asked may be asked again. */
   get away(): boolean {
-    return this.status === 0 || this.status === 502 || this.status === 503 || this.status === 504;
+    return [0, 502, 503, 504, 507].includes(this.status);
   }
 }
 

@@ -43,6 +43,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         delete?: never;
@@ -88,6 +89,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         options?: never;
@@ -125,6 +127,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         trace?: never;
@@ -168,6 +171,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         delete?: never;
@@ -213,6 +217,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         options?: never;
@@ -250,6 +255,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         trace?: never;
@@ -283,6 +289,7 @@ export interface paths {
                 400: components["responses"]["Refused400"];
                 409: components["responses"]["Refused409"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -311,6 +318,7 @@ export interface paths {
                 413: components["responses"]["Refused413"];
                 415: components["responses"]["Refused415"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         delete?: never;
@@ -365,6 +373,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         trace?: never;
@@ -402,6 +411,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -445,6 +455,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -488,6 +499,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -531,6 +543,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -573,6 +586,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -620,6 +634,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         options?: never;
@@ -657,6 +672,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         trace?: never;
@@ -697,6 +713,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -746,6 +763,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         delete?: never;
@@ -787,6 +805,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -830,6 +849,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -879,6 +899,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         delete?: never;
@@ -924,6 +945,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         options?: never;
@@ -961,6 +983,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         trace?: never;
@@ -1002,6 +1025,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         options?: never;
@@ -1047,6 +1071,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         delete?: never;
@@ -1092,6 +1117,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         options?: never;
@@ -1129,6 +1155,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         trace?: never;
@@ -1162,6 +1189,7 @@ export interface paths {
                 400: components["responses"]["Refused400"];
                 409: components["responses"]["Refused409"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -1201,6 +1229,7 @@ export interface paths {
                 400: components["responses"]["Refused400"];
                 409: components["responses"]["Refused409"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -1244,6 +1273,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -1277,6 +1307,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         options?: never;
@@ -1313,6 +1344,7 @@ export interface paths {
                 400: components["responses"]["Refused400"];
                 409: components["responses"]["Refused409"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -1352,6 +1384,7 @@ export interface paths {
                 400: components["responses"]["Refused400"];
                 409: components["responses"]["Refused409"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -1400,6 +1433,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         delete?: never;
@@ -1447,6 +1481,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         delete?: never;
@@ -1492,6 +1527,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         options?: never;
@@ -1529,6 +1565,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         trace?: never;
@@ -1562,6 +1599,7 @@ export interface paths {
                 400: components["responses"]["Refused400"];
                 409: components["responses"]["Refused409"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -1595,6 +1633,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         delete?: never;
@@ -1644,6 +1683,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         delete?: never;
@@ -1685,6 +1725,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -1716,6 +1757,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         options?: never;
@@ -1753,6 +1795,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         trace?: never;
@@ -1794,6 +1837,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -1837,6 +1881,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -1875,6 +1920,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         /** Forget the forecast kept, so that the service is asked again. */
@@ -1904,6 +1950,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         options?: never;
@@ -1946,6 +1993,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -1979,6 +2027,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         options?: never;
@@ -2016,6 +2065,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         trace?: never;
@@ -2064,6 +2114,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         /** Forget a location's elevation grid. */
@@ -2093,6 +2144,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         options?: never;
@@ -2142,6 +2194,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         delete?: never;
@@ -2194,6 +2247,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         delete?: never;
@@ -2244,6 +2298,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         delete?: never;
@@ -2294,6 +2349,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         delete?: never;
@@ -2344,6 +2400,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         delete?: never;
@@ -2385,6 +2442,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -2436,6 +2494,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         post?: never;
@@ -2468,6 +2527,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         options?: never;
@@ -2517,6 +2577,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         delete?: never;
@@ -2566,6 +2627,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -2599,6 +2661,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         delete?: never;
@@ -2636,6 +2699,7 @@ export interface paths {
                 400: components["responses"]["Refused400"];
                 409: components["responses"]["Refused409"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -2687,6 +2751,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         delete?: never;
@@ -2741,6 +2806,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         trace?: never;
@@ -2778,6 +2844,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -2824,6 +2891,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -2873,6 +2941,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         delete?: never;
@@ -2915,6 +2984,7 @@ export interface paths {
                 413: components["responses"]["Refused413"];
                 415: components["responses"]["Refused415"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         delete?: never;
@@ -2956,6 +3026,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -2996,6 +3067,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         trace?: never;
@@ -3038,6 +3110,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         delete?: never;
@@ -3082,6 +3155,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -3121,6 +3195,7 @@ export interface paths {
                 400: components["responses"]["Refused400"];
                 409: components["responses"]["Refused409"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -3168,6 +3243,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -3215,6 +3291,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         options?: never;
@@ -3252,6 +3329,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         trace?: never;
@@ -3285,6 +3363,7 @@ export interface paths {
                 400: components["responses"]["Refused400"];
                 409: components["responses"]["Refused409"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -3318,6 +3397,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         delete?: never;
@@ -3359,6 +3439,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -3390,6 +3471,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         options?: never;
@@ -3427,6 +3509,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         trace?: never;
@@ -3469,6 +3552,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         delete?: never;
@@ -3513,6 +3597,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -3565,6 +3650,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         delete?: never;
@@ -3606,6 +3692,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -3649,6 +3736,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -3688,6 +3776,7 @@ export interface paths {
                 400: components["responses"]["Refused400"];
                 409: components["responses"]["Refused409"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -3725,6 +3814,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         trace?: never;
@@ -3758,6 +3848,7 @@ export interface paths {
                 400: components["responses"]["Refused400"];
                 409: components["responses"]["Refused409"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -3807,6 +3898,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         delete?: never;
@@ -3848,6 +3940,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -3895,6 +3988,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         options?: never;
@@ -3941,6 +4035,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         delete?: never;
@@ -3988,6 +4083,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         delete?: never;
@@ -4025,6 +4121,7 @@ export interface paths {
                 400: components["responses"]["Refused400"];
                 409: components["responses"]["Refused409"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -4072,6 +4169,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         options?: never;
@@ -4109,6 +4207,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         trace?: never;
@@ -4148,6 +4247,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -4186,6 +4286,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         /** Take a visit's photograph away for good. */
@@ -4215,6 +4316,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         options?: never;
@@ -4259,6 +4361,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         options?: never;
@@ -4305,6 +4408,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         delete?: never;
@@ -4346,6 +4450,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -4377,6 +4482,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         options?: never;
@@ -4414,6 +4520,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         trace?: never;
@@ -4462,6 +4569,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         /** Take the photograph away. */
@@ -4491,6 +4599,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         options?: never;
@@ -4528,6 +4637,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         trace?: never;
@@ -4565,6 +4675,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -4608,6 +4719,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -4654,6 +4766,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -4706,6 +4819,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         delete?: never;
@@ -4752,6 +4866,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         delete?: never;
@@ -4798,6 +4913,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         delete?: never;
@@ -4839,6 +4955,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -4891,6 +5008,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         delete?: never;
@@ -4932,6 +5050,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -4984,6 +5103,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         delete?: never;
@@ -5025,6 +5145,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -5061,6 +5182,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         delete?: never;
@@ -5102,6 +5224,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -5145,6 +5268,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -5197,6 +5321,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         delete?: never;
@@ -5247,6 +5372,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         delete?: never;
@@ -5288,6 +5414,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -5331,6 +5458,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -5389,6 +5517,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -5432,6 +5561,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -5475,6 +5605,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -5527,6 +5658,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         delete?: never;
@@ -5574,6 +5706,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         options?: never;
@@ -5611,6 +5744,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         trace?: never;
@@ -5654,6 +5788,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         delete?: never;
@@ -5699,6 +5834,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         options?: never;
@@ -5736,6 +5872,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         trace?: never;
@@ -5777,6 +5914,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         options?: never;
@@ -5814,6 +5952,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         trace?: never;
@@ -5857,6 +5996,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         delete?: never;
@@ -5902,6 +6042,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         options?: never;
@@ -5939,6 +6080,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         trace?: never;
@@ -5992,6 +6134,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -6037,6 +6180,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -6089,6 +6233,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         delete?: never;
@@ -6132,6 +6277,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -6184,6 +6330,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         delete?: never;
@@ -6233,6 +6380,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         post?: never;
@@ -6280,6 +6428,7 @@ export interface paths {
                 415: components["responses"]["Refused415"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         delete?: never;
@@ -6321,6 +6470,7 @@ export interface paths {
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
             };
         };
         put?: never;
@@ -13521,6 +13671,15 @@ export interface components {
         };
         /** @description The database, or a service asked on the way, does not answer. */
         Refused503: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["RefusedOut"];
+            };
+        };
+        /** @description The disk is full. */
+        Refused507: {
             headers: {
                 [name: string]: unknown;
             };

@@ -1,0 +1,221 @@
+"""Every operation with the ids of another photographer's things: nothing of theirs is read, and nothing of theirs is written or taken hold of."""
+
+import re
+from collections import defaultdict
+from datetime import UTC, datetime
+
+import pytest
+import schemathesis
+from hypothesis import HealthCheck, Phase, given, settings
+from sqlalchemy import select, text
+
+from lucid_ridge.app import create_app
+from lucid_ridge.configuration import Configuration
+from lucid_ridge.store.base import Base
+from lucid_ridge.store.jobs import Job
+from lucid_ridge.store.photographer import Photographer
+from lucid_ridge.store.places import Scouting, ScoutingPhoto
+from lucid_ridge.store.shots import Backdrop
+
+# What is written into every text of theirs: where it turns up in an answer, something of theirs was read.
+MARK = "⁂"
+DOCUMENT = schemathesis.openapi.from_wsgi("/api/openapi.json", create_app(Configuration(database_url="postgresql+psycopg://")))
+OPERATIONS = [found.ok() for found in DOCUMENT.get_all_operations()]
+TABLES = {table.name: table for table in Base.metadata.sorted_tables}
+# Texts with a meaning of their own stay: a mark in them would be broken data, not somebody's words.
+WORDS = {"name", "intent", "notes", "note", "words", "source", "file_name", "place", "title", "label"}
+# Which table an id is of, by the name of the parameter or field.
+OF = {
+    "location": "location", "viewpoint": "viewpoint", "element": "element", "shot": "shot", "plan_b_shot": "shot", "plan_b_location": "location", "body": "body",
+    "lens": "lens", "filter": "filter", "support": "support", "accessory": "accessory", "card": "field_card", "framing": "framing", "hazard": "hazard",
+    "reading": "meter_reading", "note": "season_note", "track": "walk_track", "opening": "opening", "scouting": "scouting", "photo": "scouting_photo", "outing": "outing",
+    "stop": "outing_stop", "entry": "log_entry", "frame": "log_frame", "calibration": "calibration", "job": "job", "subject_element": "element",
+    "focus_element": "element", "water_element": "element", "missing_filter": "filter", "sharp_element": "element", "attachment": "accessory",
+}  # fmt: skip
+
+PIECES = {"bodies": "body", "lenses": "lens", "filters": "filter", "supports": "support", "accessories": "accessory"}
+
+
+def owner_of(name, alias):
+    """Return SQL for the owner of a row: its own column, or its parent's; None where a table belongs to nobody."""
+    table = TABLES[name]
+    if "owner_id" in table.columns:
+        return f"{alias}.owner_id"
+    for key in table.foreign_keys:
+        if not key.parent.nullable and key.column.table.name != name:
+            inner = owner_of(key.column.table.name, f"{alias}p")
+            if inner:
+                parent = key.column.table.name
+                return f"(select {inner} from {parent} {alias}p where {alias}p.{key.column.name} = {alias}.{key.parent.name})"
+    return None
+
+
+OWNED = {name: sql for name in TABLES if (sql := owner_of(name, "t"))}
+
+
+def fill(api, session, other):
+    """Let them have one of each thing that the demo has none of, so that there is something to ask for; and edits that could be undone."""
+    shot = api.shot_id("Posts at the ebb")
+    api.patch(f"/shots/{shot}", {"intent": "theirs"})
+    assert api.client.post("/api/practice/answers", json={"exercise": "counting stops", "seed": 1, "answer": "1"}).status_code < 300
+    session.add(
+        Backdrop(
+            shot_id=shot, name="b.jpg", pixels_wide=3, pixels_high=2, focal_mm=24, focal_source="said", sensor_width_mm=36, sensor_height_mm=24, bearing_deg=0,
+            pitch_deg=0, kept_at_utc=datetime(2026, 1, 1, tzinfo=UTC), content=b"\xff\xd8\xff",
+        )
+    )  # fmt: skip
+    visit = session.scalars(select(Scouting.id)).first()
+    session.add(ScoutingPhoto(scouting_id=visit, name="p.jpg", kept_at_utc=datetime(2026, 1, 1, tzinfo=UTC), content=b"\xff\xd8\xff"))
+    session.add(Job(owner_id=other, kind="skyline", label="theirs", subject="x", state="done"))
+    session.flush()
+
+
+@pytest.fixture
+def theirs(app, api):
+    """The demo belongs to somebody else; the one who asks has nothing. Return the ids of what is theirs, by table."""
+    session = app.extensions["test_sessions"]()
+    other = session.scalars(select(Photographer.id)).one()
+    fill(api, session, other)
+    session.add(Photographer(id=0, name="Me"))
+    session.flush()
+    ids = {}
+    for name, sql in OWNED.items():
+        table = TABLES[name]
+        for column in table.columns:
+            if column.name in WORDS and str(column.type) == "TEXT":
+                session.execute(
+                    text(f"update {name} t set {column.name} = {column.name} || '{MARK}' where {sql} = :other"), {"other": other}
+                )
+        if "id" in table.columns:
+            ids[name] = list(session.scalars(text(f"select id from {name} t where {sql} = :other order by 1 limit 40"), {"other": other}))
+    session.commit()
+    return session, other, ids
+
+
+def digest(session, other):
+    """Return a digest of all that is theirs."""
+    parts = []
+    for name, sql in sorted(OWNED.items()):
+        found = session.scalar(
+            text(f"select md5(coalesce(string_agg(md5(t::text), '' order by md5(t::text)), '')) from {name} t where {sql} = :other"),
+            {"other": other},
+        )
+        parts.append((name, found))
+    return dict(parts)
+
+
+def held(session):
+    """Return which rows hold something that is another's, by table and column."""
+    found = []
+    for name, sql in OWNED.items():
+        for key in TABLES[name].foreign_keys:
+            target = key.column.table.name
+            theirs = owner_of(target, "r") if target in OWNED else None
+            if theirs:
+                query = (
+                    f"select count(*) from {name} t join {target} r on r.{key.column.name} = t.{key.parent.name} where {sql} <> {theirs}"
+                )
+                if session.scalar(text(query)):
+                    found.append(f"{name}.{key.parent.name}")
+    return found
+
+
+def table_of(name, path):
+    """Return which table the ids of a parameter or field are of; None of what is no id of a thing."""
+    bare = re.sub(r"_ids?$", "", name)
+    if bare == name:
+        return None
+    if bare == "piece":
+        return next(table for words, table in PIECES.items() if f"/{words}/" in path)
+    return OF.get(bare)
+
+
+def with_theirs(value, path, ids, turn):
+    """Return a body in which every id is one of theirs."""
+    if isinstance(value, list):
+        return [with_theirs(item, path, ids, turn + at) for at, item in enumerate(value)]
+    if not isinstance(value, dict):
+        return value
+    made = {}
+    for name, item in value.items():
+        there = ids.get(table_of(name, path) or "", [])
+        if there and isinstance(item, int) and not isinstance(item, bool):
+            made[name] = there[turn % len(there)]
+        elif there and isinstance(item, list):
+            made[name] = [there[(turn + at) % len(there)] for at in range(len(item))]
+        else:
+            made[name] = with_theirs(item, path, ids, turn)
+    return made
+
+
+def test_their_edits_cannot_be_undone(app, api, theirs):
+    session, other, ids = theirs
+    before = digest(session, other)
+    scopes = [
+        "locations",
+        "kit",
+        "notebook",
+        "calibrations",
+        "log",
+        *(
+            f"{kind}:{row}"
+            for kind, table in (("shot", "shot"), ("location", "location"), ("log", "log_entry"), ("outing", "outing"))
+            for row in ids[table]
+        ),
+    ]
+    for scope in scopes:
+        for path in ("/undo", "/redo"):
+            answer = app.test_client().post(f"/api{path}", json={"scopes": [scope]})
+            assert MARK not in answer.get_data(as_text=True)
+    session.expire_all()
+    assert digest(session, other) == before
+
+
+def named(operation) -> str:
+    return f"{operation.method.upper()} {operation.path}"
+
+
+def test_every_id_in_an_address_is_of_a_known_table():
+    lacking = defaultdict(list)
+    for operation in OPERATIONS:
+        for name in re.findall(r"{(\w+)}", operation.path):
+            if name.endswith("_id") and table_of(name, operation.path) is None:
+                lacking[name].append(operation.path)
+    # A run and an event are named by UUIDs that devices make; who knows none cannot guess one, and whoever asks finds only one's own.
+    assert set(lacking) <= {"run_id", "event_id"}
+    assert set(OF.values()) <= set(OWNED)
+    assert len(OWNED) > 25
+
+
+@pytest.mark.parametrize("operation", OPERATIONS, ids=named)
+def test_nothing_of_another_is_read_or_written(app, theirs, operation):
+    session, other, ids = theirs
+    before = digest(session, other)
+    in_address = [name for name in re.findall(r"{(\w+)}", operation.path) if table_of(name, operation.path)]
+    turns = iter(range(10_000))
+    statuses = []
+
+    @settings(
+        max_examples=12, deadline=None, database=None, derandomize=True, phases=[Phase.explicit, Phase.generate], suppress_health_check=list(HealthCheck),
+    )  # fmt: skip
+    @given(case=operation.as_strategy())
+    def run(case):
+        turn = next(turns)
+        for name in in_address:
+            there = ids[table_of(name, operation.path)]
+            if there:
+                case.path_parameters[name] = there[turn % len(there)]
+        case.query = with_theirs(case.query or {}, operation.path, ids, turn)
+        if isinstance(case.body, dict):
+            case.body = with_theirs(case.body, operation.path, ids, turn)
+        answer = case.call(app=app)
+        statuses.append(answer.status_code)
+        assert MARK not in answer.text, answer.text[:300]
+        if in_address:
+            assert answer.status_code >= 400, (answer.status_code, answer.text[:300])
+
+    run()
+    assert statuses
+    session.expire_all()
+    assert digest(session, other) == before
+    assert held(session) == []
