@@ -3,7 +3,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { client, type Schemas, take } from "../api/client";
-import { lightQuery, sketchQuery } from "../api/queries";
+import { lightQuery, locationsQuery, sketchQuery } from "../api/queries";
 import { asBody } from "../parts/asBody";
 import { Button } from "../parts/Button";
 import { DateField } from "../parts/DateField";
@@ -44,7 +44,11 @@ export function LocationDetail({ location, all }: { location: Schemas["LocationO
   const key = (field: string) => `location:${location.id}:${field}`;
   const remove = async () => {
     await take(client.DELETE("/api/locations/{location_id}", { params: { path: { location_id: location.id } } }));
-    // Its light is not to be asked for again.
+    // It leaves the page before anything of it could be asked for again.
+    queries.setQueryData(
+      locationsQuery().queryKey,
+      (before) => before && { ...before, locations: before.locations.filter((item) => item.id !== location.id) },
+    );
     queries.removeQueries({ queryKey: ["light"] });
     queries.removeQueries({ queryKey: ["locations", location.id] });
     done(undefined);

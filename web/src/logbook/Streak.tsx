@@ -31,7 +31,9 @@ export function Streak({
     setLine([...at(event), ...at(event)]);
   };
   const move = (event: PointerEvent<SVGSVGElement>) => {
-    if (drawing.current) setLine((before) => before && [...before.slice(0, 2), ...at(event)]);
+    if (!drawing.current) return;
+    const here = at(event);
+    setLine((before) => before && [...before.slice(0, 2), ...here]);
   };
   const keep = (kept: Line | null) => {
     save({ streak_line: kept });

@@ -92,7 +92,7 @@ def plan_sequence(facts: ShotFacts, light: LightStep, depth: DepthStep, exposure
     taught = facts.taught.filter_change
     if taught is not None and any(frame.around.change_s > 0 for frame in frames):
         text_of = f"A filter takes {filter_change_s(facts):.0f} s to change by {taught.frames} changes of the log, not {facts.sequence.filter_change_s:g}."
-        reasons.append(Reason("sequence", HOLDS, text_of, "filter_change_s"))
+        reasons.append(Reason("sequence", HOLDS, text_of))
     text = f"{count}, {format_duration(total)}" + (f" of {format_duration(available)}" if available is not None else "")
     verdict = Verdict("sequence", worst_mark(reasons), text)
     return SequenceStep(verdict, tuple(reasons), frames, total, available, end, groups, order, stores)
