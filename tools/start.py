@@ -44,14 +44,19 @@ def main(argv: list[str]) -> int:
         if cluster.stranded:
             _leave_behind(cluster, options)
         cluster.create()
-        if options.fresh or options.restore:
+        if options.fresh or options.restore or options.archive:
             users.make_way(LOCAL, may_ask=sys.stdin.isatty())
         cluster.start()
         serving = users.join(LOCAL)
-        if not options.check:
-            _prepare(cluster, options)
     try:
-        return _check(cluster) if options.check else _serve(cluster, options, serving)
+        with alone():
+            backups.mend(cluster, DATABASE)
+            if (options.check or options.save) and not cluster.has_database(DATABASE):
+                raise SetupError("There is no notebook yet.")
+            _prepare(cluster, options)
+        if options.check:
+            return _command(cluster, "check")
+        return _command(cluster, "archive", "out", str(options.save)) if options.save else _serve(cluster, options, serving)
     finally:
         with alone():
             if serving.leave():
@@ -68,36 +73,50 @@ def _parse(argv: list[str]) -> argparse.Namespace:
     parser.add_argument(
         "--restore", metavar="FILE", type=Path, help="put a backup in the notebook's place; what stood there is kept as a backup"
     )
+    parser.add_argument(
+        "--save",
+        metavar="FILE",
+        type=Path,
+        help="write the whole notebook into an archive that is readable without us, and do nothing else",
+    )
+    parser.add_argument(
+        "--archive", metavar="FILE", type=Path, help="put an archive in the notebook's place; what stood there is kept as a backup"
+    )
     parser.add_argument("--check", action="store_true", help="look through the whole notebook for what is broken, and do nothing else")
     options = parser.parse_args(argv)
-    if options.restore:
-        options.restore = CALLED_FROM / options.restore.expanduser()
-    if options.restore and options.fresh:
-        parser.error("--restore puts a backup in the notebook's place, --fresh the demo: choose one of them")
+    for name in ("restore", "save", "archive"):
+        said = getattr(options, name)
+        if said is not None:
+            setattr(options, name, CALLED_FROM / said.expanduser())
+    if sum(map(bool, (options.restore, options.fresh, options.archive))) > 1:
+        parser.error("--restore puts a backup in the notebook's place, --archive an archive, --fresh the demo: choose one of them")
     if options.port is not None and not 1 <= options.port <= 65535:
         parser.error(f"--port must lie from 1 to 65535, not {options.port}")
     return options
 
 
 def _prepare(cluster: Cluster, options: argparse.Namespace) -> None:
-    backups.mend(cluster, DATABASE)
     if options.restore:
         kept = backups.restore(cluster, DATABASE, options.restore, lambda name: _schema(cluster, name))
         say(
             f"{options.restore.name} is the notebook now." + (f" What it replaces is kept: ./start --restore {_near(kept)}" if kept else "")
         )
-    there = cluster.has_database(DATABASE)
-    if there and options.fresh:
-        kept = backups.make(cluster, DATABASE, "before-fresh")
-        say(f"The old notebook is kept. To get it back: ./start --restore {_near(kept)}")
+    there, replaced = cluster.has_database(DATABASE), None
+    if options.archive and not options.archive.is_file():
+        raise SetupError(f"There is no archive {options.archive}. Nothing was changed.")
+    if there and (options.fresh or options.archive):
+        replaced = backups.make(cluster, DATABASE, "before-fresh" if options.fresh else "before-archive")
+        say(f"The old notebook is kept. To get it back: ./start --restore {_near(replaced)}")
         cluster.drop_database(DATABASE)
         there = False
     if not there:
         cluster.create_database(DATABASE)
     else:
         _keep_safe(cluster, options)
-    command = [PYTHON, "-m", "lucid_ridge", "prepare"] + (["--no-demo"] if options.no_demo else [])
+    command = [PYTHON, "-m", "lucid_ridge", "prepare"] + (["--no-demo"] if options.no_demo or options.archive else [])
     run(command, cwd=ROOT, env=application_environment(cluster.url(DATABASE)))
+    if options.archive:
+        _take_archive(cluster, options.archive, replaced)
 
 
 def _leave_behind(cluster: Cluster, options: argparse.Namespace) -> None:
@@ -145,11 +164,21 @@ def _near(path: Path) -> Path:
     return path.relative_to(ROOT) if path.is_relative_to(ROOT) else path
 
 
-def _check(cluster: Cluster) -> int:
-    if not cluster.has_database(DATABASE):
-        say("There is no notebook yet.")
-        return 0
-    command = [str(PYTHON), "-m", "lucid_ridge", "check"]
+def _take_archive(cluster: Cluster, path: Path, kept: Path | None) -> None:
+    """Read an archive into the notebook, which is empty; where that fails what stood there before comes back."""
+    try:
+        told = run([PYTHON, "-m", "lucid_ridge", "archive", "in", path], cwd=ROOT, env=application_environment(cluster.url(DATABASE)))
+    except SetupError:
+        cluster.drop_database(DATABASE)
+        if kept is not None:
+            backups.restore(cluster, DATABASE, kept, lambda name: _schema(cluster, name))
+        raise
+    say(told.stdout.strip())
+
+
+def _command(cluster: Cluster, *arguments: str) -> int:
+    """Run a command of the application on the notebook; return how it ended."""
+    command = [str(PYTHON), "-m", "lucid_ridge", *arguments]
     return subprocess.run(command, cwd=ROOT, env=application_environment(cluster.url(DATABASE)), check=False).returncode
 
 

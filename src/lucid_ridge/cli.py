@@ -7,6 +7,8 @@ import dataclasses
 import json
 import os
 import sys
+from datetime import UTC, datetime
+from pathlib import Path
 from typing import Any
 
 from . import configuration as environment
@@ -22,6 +24,9 @@ def main(argv: list[str] | None = None) -> int:
     serve.add_argument("--port", type=int, required=True)
     commands.add_parser("schema", help="say whether the database's schema is none, behind, current or ahead")
     commands.add_parser("check", help="read the whole notebook and plan every shot; say what is broken")
+    archive = commands.add_parser("archive", help="write the whole notebook into a file, or read one into an empty notebook")
+    archive.add_argument("way", choices=("out", "in"))
+    archive.add_argument("file", type=Path)
     commands.add_parser("openapi", help="print the OpenAPI document")
     commands.add_parser("facts", help="print the declared facts as a TypeScript module")
     options = parser.parse_args(argv)
@@ -38,6 +43,8 @@ def main(argv: list[str] | None = None) -> int:
 
         print(schema_state(settings.database_url))
         return 0
+    if options.command == "archive":
+        return _archive(settings, options.way, options.file)
     if options.command == "check":
         return _check(settings)
     return _prepare(settings, options.no_demo) if options.command == "prepare" else _serve(settings, options.port)
@@ -77,11 +84,37 @@ def _check(settings: environment.Configuration) -> int:
     return 1 if found.troubles else 0
 
 
+def _archive(settings: environment.Configuration, way: str, path: Path) -> int:
+    from .core.errors import InputError
+    from .operations.archive import read_archive, write_archive
+    from .operations.errors import Conflict
+    from .operations.photographers import local_photographer
+    from .store.database import make_engine, make_sessions
+
+    try:
+        with make_sessions(make_engine(settings.database_url))() as session, session.begin():
+            owner_id = local_photographer(session).id
+            if way == "in":
+                with open(path, "rb") as source:
+                    found = read_archive(session, owner_id, source)
+            else:
+                # Under its name it is whole.
+                aside = path.with_name(path.name + ".part")
+                with open(aside, "wb", opener=lambda name, flags: os.open(name, flags, 0o600)) as target:
+                    found = write_archive(session, owner_id, target, datetime.now(UTC))
+                aside.rename(path)
+    except (InputError, Conflict, OSError) as error:
+        print(getattr(error, "message", None) or error, file=sys.stderr)
+        return 1
+    print(f"{found.rows} rows, {found.shots} shots {'read in' if way == 'in' else 'written'}.")
+    return 0
+
+
 def _serve(settings: environment.Configuration, port: int) -> int:
     import waitress
 
     from .app import create_app
-    from .formats.elevation import LARGEST_BYTES
+    from .formats import archive, elevation
     from .work import make_worker
 
     if settings.forecast_url is None:
@@ -92,7 +125,7 @@ def _serve(settings: environment.Configuration, port: int) -> int:
         settings = dataclasses.replace(settings, forecast_url=service.url)
     app = create_app(settings)
     make_worker(app.extensions["sessions"]).start()
-    waitress.serve(app, host="127.0.0.1", port=port, **server_options(LARGEST_BYTES + 1_000_000))
+    waitress.serve(app, host="127.0.0.1", port=port, **server_options(max(archive.LARGEST_BYTES, elevation.LARGEST_BYTES) + 1_000_000))
     return 0
 
 

@@ -1,6 +1,9 @@
 """Every operation with the ids of another photographer's things: nothing of theirs is read, and nothing of theirs is written or taken hold of."""
 
+import io
+import json
 import re
+import zipfile
 from collections import defaultdict
 from datetime import UTC, datetime
 
@@ -171,6 +174,19 @@ def test_their_edits_cannot_be_undone(app, api, theirs):
     assert digest(session, other) == before
 
 
+def test_an_archive_holds_ones_own_alone(app, theirs):
+    session, other, _ = theirs
+    before = digest(session, other)
+    content = app.test_client().get("/api/archive").get_data()
+    with zipfile.ZipFile(io.BytesIO(content)) as read:
+        manifest = json.loads(read.read("manifest.json"))
+        assert all(json.loads(read.read(name)) == [] for name in read.namelist() if name.startswith("tables/"))
+    assert sum(manifest["tables"].values()) == 0
+    assert app.test_client().post("/api/archive?file_name=a.zip", data=content, content_type="application/octet-stream").status_code == 201
+    session.expire_all()
+    assert digest(session, other) == before
+
+
 def named(operation) -> str:
     return f"{operation.method.upper()} {operation.path}"
 
@@ -210,7 +226,7 @@ def test_nothing_of_another_is_read_or_written(app, theirs, operation):
             case.body = with_theirs(case.body, operation.path, ids, turn)
         answer = case.call(app=app)
         statuses.append(answer.status_code)
-        assert MARK not in answer.text, answer.text[:300]
+        assert MARK.encode() not in answer.content, answer.content[:300]
         if in_address:
             assert answer.status_code >= 400, (answer.status_code, answer.text[:300])
 

@@ -2,9 +2,13 @@ import { Box } from "@chakra-ui/react";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { client, type Schemas, take } from "./api/client";
 import { photographerQuery } from "./api/queries";
+import { upload } from "./api/upload";
 import { asBody } from "./parts/asBody";
+import { ButtonLink } from "./parts/Button";
 import { Dialog } from "./parts/Dialog";
 import { Choice, Field } from "./parts/Field";
+import { FilePick } from "./parts/FilePick";
+import { Section } from "./parts/Section";
 import { Failed, Pending } from "./parts/States";
 import { spell } from "./parts/spelling";
 
@@ -84,8 +88,34 @@ export function Preferences({ close }: { close: () => void }) {
             You may type either way in any field: 2 m, 6′ 2″, 16:04, 4 pm. Focal lengths, sensors and close-ups stay in
             millimetres.
           </Box>
+          <Whole />
         </Box>
       )}
     </Dialog>
+  );
+}
+
+/** The whole notebook as one file that can be read without us, and back into an empty one. */
+function Whole() {
+  const queries = useQueryClient();
+  const readIn = async (file: File) => {
+    const found = await upload<Schemas["ReadArchiveOut"]>("/api/archive", file);
+    await queries.invalidateQueries();
+    return `${found.shots} ${found.shots === 1 ? "shot" : "shots"} and all that belongs to them are read in.`;
+  };
+  return (
+    <Section title="The whole notebook">
+      <Box display="flex" gap="10px" flexWrap="wrap" alignItems="flex-start">
+        <ButtonLink href="/api/archive" download>
+          Save it as one file
+        </ButtonLink>
+        <FilePick
+          label="Read such a file in …"
+          accept=".zip"
+          take={readIn}
+          hint="into a notebook in which nothing is written yet"
+        />
+      </Box>
+    </Section>
   );
 }

@@ -2,22 +2,29 @@
 
 from __future__ import annotations
 
+import io
+import tempfile
+from datetime import UTC, datetime
 from typing import Any
 
 from apiflask import APIBlueprint
-from flask import g
+from flask import Response, g, send_file
 
 from ..core.framing.measuring import thumb_angle_deg
 from ..core.planning.dials import FOCAL_MARKINGS_MM
 from ..core.units.markings import APERTURE_MARKINGS, ISO_MARKINGS, SHUTTER_MARKINGS, Marking
 from ..core.weather.promise import DEFAULT_WEIGHTS
+from ..formats.archive import LARGEST_BYTES
 from ..operations import journal, photographers
+from ..operations.archive import read_archive, write_archive
 from ..operations.light import weights_of
 from ..store.photographer import Photographer
 from .context import Context, context
+from .files import answers_with, sent_file, takes_file
 from .present.shots import present_undo
 from .schemas.facts import said
-from .schemas.general import HealthOut, MarkingOut, MarkingsOut, PhotographerOut, PhotographerPatch, RevisionOut, WeightOut
+from .schemas.general import HealthOut, MarkingOut, MarkingsOut, PhotographerOut, PhotographerPatch, ReadArchiveOut, RevisionOut, WeightOut
+from .schemas.places import FileQuery
 from .schemas.shots import ScopesIn, UndoneOut
 
 general = APIBlueprint("general", __name__, url_prefix="/api")
@@ -37,6 +44,28 @@ def revision() -> Any:
     """How often the notebook has been written into, so that a page can tell whether it shows the newest."""
     context()
     return RevisionOut(revision=g.revision, notebook=g.notebook)
+
+
+@general.get("/archive")
+@answers_with("application/zip")
+def archive() -> Response:
+    """The whole notebook as one file: rows as JSON, photographs and previews beside them."""
+    here, now = context(), datetime.now(UTC)
+    target = tempfile.TemporaryFile()  # noqa: SIM115, closed with the answer
+    write_archive(here.session, here.owner_id, target, now)
+    target.seek(0)
+    return send_file(target, mimetype="application/zip", as_attachment=True, download_name=f"lucid-ridge-{now:%Y-%m-%d}.zip")
+
+
+@general.post("/archive")
+@general.input(FileQuery, location="query")
+@general.output(ReadArchiveOut, status_code=201)
+@takes_file(LARGEST_BYTES)
+def take_archive(query_data: FileQuery) -> Any:
+    """Read a whole notebook into this one, which must be empty; all of it or nothing."""
+    here = context()
+    found = read_archive(here.session, here.owner_id, io.BytesIO(sent_file()))
+    return ReadArchiveOut(rows=found.rows, shots=found.shots)
 
 
 @general.get("/markings")

@@ -132,6 +132,80 @@ export interface paths {
         };
         trace?: never;
     };
+    "/api/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The whole notebook as one file: rows as JSON, photographs and previews beside them. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description The file */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/zip": string;
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                409: components["responses"]["Refused409"];
+                503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
+            };
+        };
+        put?: never;
+        /** Read a whole notebook into this one, which must be empty; all of it or nothing. */
+        post: {
+            parameters: {
+                query: {
+                    file_name: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReadArchiveOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                403: components["responses"]["Refused403"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bodies": {
         parameters: {
             query?: never;
@@ -11447,6 +11521,16 @@ export interface components {
          * @enum {string}
          */
         Rated: "water" | "sharpness" | "light" | "composition" | "joy";
+        /**
+         * ReadArchiveOut
+         * @description How much came out of an archive.
+         */
+        ReadArchiveOut: {
+            /** Rows */
+            rows: number;
+            /** Shots */
+            shots: number;
+        };
         /** ReadInOut */
         ReadInOut: {
             /** File Name */

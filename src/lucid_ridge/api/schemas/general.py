@@ -183,3 +183,10 @@ class CardOut(Out):
     version: int
     stale: bool
     content: CardContentOut
+
+
+class ReadArchiveOut(Out):
+    """How much came out of an archive."""
+
+    rows: int
+    shots: int
