@@ -155,6 +155,35 @@ def test_the_way_in_is_learnt_from_what_was_noted(api):
     assert not [reason for reason in plain["because"] if reason["text"].startswith("Setting up takes")]
 
 
+def test_series_by_hand_are_counted_and_those_on_a_rail_are_not(api):
+    shot = api.shot_id("Sundew after rain")
+    before = [item["name"] for item in api.get("/log/figures")["measured"]]
+    assert "Series by hand" not in before
+
+    def times_out(tries):
+        card = api.post(f"/shots/{shot}/cards", None)["id"]
+        keys = [frame["key"] for frame in api.get(f"/cards/{card}/run")["sheet"]["frames"]]
+        run_id, events, second = str(uuid.uuid4()), [], 0
+        for _ in range(tries):
+            for key in keys:
+                events.append(
+                    event("taken", run_id, frame=key, card_id=card, at_utc=f"2026-06-02T04:{second // 60:02d}:{second % 60:02d}Z")
+                )
+                second += 1
+        api.call("POST", "/field/events", {"events": events})
+
+    # On the rail it is no series by hand.
+    times_out(2)
+    assert "Series by hand" not in [item["name"] for item in api.get("/log/figures")["measured"]]
+    api.patch(f"/shots/{shot}", {"hold": "hand", "frames_per_s": 8, "hit_rate": None})
+    for tries in (3, 2, 1):
+        times_out(tries)
+    found = next(item for item in api.get("/log/figures")["measured"] if item["name"] == "Series by hand")
+    # Three were kept of six tries.
+    assert (found["frames"], found["value"], found["figure"]) == (6, 0.5, "50%")
+    assert found["worth"]
+
+
 def test_a_photograph_of_the_scene_is_kept_and_shown(api):
     card = card_of(api)
     key = api.get(f"/cards/{card}/run")["sheet"]["frames"][0]["key"]

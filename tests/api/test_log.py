@@ -198,6 +198,13 @@ def test_a_streak_is_measured_on_a_picture(api):
     for line, field in (([0.5, 0.5, 0.5, 0.5], "streak_line"), ([0, 0, 1.2, 1], "streak_line.2"), ([0, 0, 1], "streak_line")):
         api.refusal("PATCH", path, {"streak_line": line}, field)
     assert said(None)["streak_words"] == ""
+    # In figures it needs no line, and no pointer to draw one.
+    typed = next(item for item in api.patch(path, {"seen_share": 0.25})["frames"] if item["id"] == frame["id"])
+    assert (typed["seen_share"], typed["streak_line"]) == (0.25, None)
+    assert typed["streak_words"].startswith("streak 25% of the short side, ")
+    for share in (0, -1, 1000, "long"):
+        api.refusal("PATCH", path, {"seen_share": share}, "seen_share")
+    assert said(None)["seen_share"] is None
     still = next(
         item
         for entry in api.get("/log")["entries"]
@@ -205,6 +212,7 @@ def test_a_streak_is_measured_on_a_picture(api):
         if item["preview"] and not item["measurable"]
     )
     api.refusal("PATCH", f"/log/frames/{still['id']}", {"streak_line": [0, 0, 1, 1]}, "streak_line")
+    api.refusal("PATCH", f"/log/frames/{still['id']}", {"seen_share": 0.2}, "seen_share")
 
 
 def test_water_that_is_faster_than_written_is_planned_so(api):

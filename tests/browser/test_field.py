@@ -320,6 +320,9 @@ def test_a_streak_is_drawn_on_a_picture(screen):
     screen.press("measure the streak again")
     screen.press("Take it back")
     screen.press("measure a streak")
+    screen.find("//input[@aria-label='Length of the streak in per cent of the short side']").send_keys("12")
+    screen.press("Keep it")
+    screen.reads("streak 12% of the short side")
 
 
 def test_files_are_read_in_by_hand(screen, tmp_path):

@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session
 from ..core.facts.declaring import facts_of
 from ..core.facts.log import ASPECT_FIELDS, LogWords, Outcome, Rated, WentWrong
 from ..core.field.run import Run
-from ..core.learning.recipe import share_of_line
+from ..core.learning.recipe import SHORTEST_STREAK, share_of_line
 from ..store.log import FieldEventRow, LogEntry, LogFrame
 from ..store.places import Location
 from ..store.shots import FieldCard, Shot
@@ -22,8 +22,6 @@ from .journal import journaled
 from .rows import LARGEST_ID, assign, owned
 
 SCOPE = "log"
-# A shorter streak cannot be measured by hand [share of the short side].
-SHORTEST_STREAK = 0.004
 
 
 def entry_scope(entry_id: int) -> str:
@@ -146,11 +144,15 @@ def edit_frame(session: Session, owner_id: int, frame_id: int, changes: Mapping[
     """Change what is said of a frame: its stars, whether it is kept, and the streak measured on it. Raises NotFound, Refused."""
     row = frame_of(session, owner_id, frame_id)
     for name, value in changes.items():
-        if name not in ("stars", "curation", "streak_line"):
+        if name not in ("stars", "curation", "streak_line", "seen_share"):
             raise TypeError(f"A frame has no {name} to be said.")
         setattr(row, name, value)
     if "streak_line" in changes:
         row.seen_share = _share_of(row, changes["streak_line"])
+    elif changes.get("seen_share") is not None:
+        # Said in figures there is no line to show.
+        _moves(row, "seen_share")
+        row.streak_line = None
     session.flush()
     return row
 
@@ -160,12 +162,16 @@ def _share_of(row: LogFrame, line: Sequence[float] | None) -> float | None:
         return None
     if not row.pixels_wide or not row.pixels_high:
         raise Refused("streak_line", "This frame has no picture to measure on.")
-    if row.streak_share is None:
-        raise Refused("streak_line", "Nothing moves in the frame that was planned: say first which planned frame this is.")
+    _moves(row, "streak_line")
     share = share_of_line(line, row.pixels_wide, row.pixels_high)
     if share < SHORTEST_STREAK:
         raise Refused("streak_line", "Draw the line along a streak, from one end to the other.")
     return share
+
+
+def _moves(row: LogFrame, field: str) -> None:
+    if row.streak_share is None:
+        raise Refused(field, "Nothing moves in the frame that was planned: say first which planned frame this is.")
 
 
 def frame_of(session: Session, owner_id: int, frame_id: int) -> LogFrame:

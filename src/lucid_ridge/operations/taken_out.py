@@ -10,7 +10,6 @@ from typing import Any
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from ..core.facts.choices import IN_HAND
 from ..core.facts.log import Outcome
 from ..core.field.events import EventKind, FieldEvent, standing
 from ..core.field.run import Run, run_of
@@ -70,8 +69,8 @@ def _taken_out(row: LogEntry, events: Sequence[FieldEvent], ids: Mapping[str | N
     for event in told:
         if event.kind == EventKind.TAKEN and event.frame is not None:
             ticks[event.frame].append(event.at_utc)
-    said = sorted(record["frames"].items(), key=lambda item: item[1]["number"])
-    series = _series(said) if record.get("hold") in tuple(map(str, IN_HAND)) else []
+    said = sorted(record.get("frames", {}).items(), key=lambda item: item[1]["number"])
+    series = _series(said) if record.get("series") else []
     kept = row.outcome != Outcome.DROP
     return TakenOut(
         ids[None], row.taken_at_utc, _ticked(said, ticks, ids), run.set_out_utc, run.arrived_utc, run.ready_utc, record.get("walk_min"), record.get("set_up_min"),

@@ -10278,6 +10278,8 @@ export interface components {
             planned_shutter: string;
             /** Preview */
             preview: boolean;
+            /** Seen Share */
+            seen_share: number | null;
             /** Shutter */
             shutter: string;
             /** Stars */
@@ -10294,7 +10296,7 @@ export interface components {
         /**
          * LogFramePatch
          * @description stars: of this frame's look, null takes them back. planned_key: which planned frame it is, null for none of them; entry_id: of another entry. streak_line: along a streak of moving water on the picture, from x and y to x and y as shares of
-         *     width and height; null takes it back.
+         *     width and height; or seen_share: its length as a share of the short side. null takes it back.
          */
         LogFramePatch: {
             curation?: components["schemas"]["Outcome"];
@@ -10302,6 +10304,8 @@ export interface components {
             entry_id?: number;
             /** Planned Key */
             planned_key?: string | null;
+            /** Seen Share */
+            seen_share?: number | null;
             /** Stars */
             stars?: number | null;
             /** Streak Line */

@@ -86,7 +86,7 @@ function One({ frame, entry, save }: { frame: Frame; entry: Entry; save: (body: 
         ))}
         {frame.measurable && (
           <Button look="quiet" px="0" onClick={() => setMeasures(true)}>
-            {frame.streak_line ? "measure the streak again" : "measure a streak"}
+            {frame.seen_share === null ? "measure a streak" : "measure the streak again"}
           </Button>
         )}
         {measures && <Streak frame={frame} save={save} close={() => setMeasures(false)} />}

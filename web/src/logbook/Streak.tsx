@@ -3,6 +3,8 @@ import { type PointerEvent, useRef, useState } from "react";
 import type { Schemas } from "../api/client";
 import { Button } from "../parts/Button";
 import { Dialog } from "../parts/Dialog";
+import { Input } from "../parts/Field";
+import { plain } from "../parts/numbers";
 
 type Frame = Schemas["LogFrameOut"];
 // From x and y to x and y, as shares of the picture's sides.
@@ -28,6 +30,7 @@ export function Streak({
   const start = (event: PointerEvent<SVGSVGElement>) => {
     event.currentTarget.setPointerCapture(event.pointerId);
     drawing.current = true;
+    setSaid("");
     setLine([...at(event), ...at(event)]);
   };
   const move = (event: PointerEvent<SVGSVGElement>) => {
@@ -35,8 +38,11 @@ export function Streak({
     const here = at(event);
     setLine((before) => before && [...before.slice(0, 2), ...here]);
   };
-  const keep = (kept: Line | null) => {
-    save({ streak_line: kept });
+  const [said, setSaid] = useState(frame.streak_line || frame.seen_share === null ? "" : plain(frame.seen_share * 100, 1));
+  const share = Number(said) / 100;
+  const right = said.trim() === "" || (share > 0 && share <= 100);
+  const keep = (body: Schemas["LogFramePatch"]) => {
+    save(body);
     close();
   };
   return (
@@ -45,8 +51,12 @@ export function Streak({
       close={close}
       actions={
         <>
-          {frame.streak_line && <Button onClick={() => keep(null)}>Take it back</Button>}
-          <Button look="main" disabled={!line} onClick={() => keep(line)}>
+          {frame.seen_share !== null && <Button onClick={() => keep({ streak_line: null })}>Take it back</Button>}
+          <Button
+            look="main"
+            disabled={!right || (!line && !said.trim())}
+            onClick={() => keep(said.trim() ? { seen_share: share } : { streak_line: line })}
+          >
             Keep it
           </Button>
         </>
@@ -87,6 +97,22 @@ export function Streak({
             ))}
         </svg>
       </Box>
+      <Box as="label" display="flex" gap="8px" alignItems="center" mt="10px" fontSize="14.5px">
+        or say how long it is
+        <Input
+          inputMode="decimal"
+          width="90px"
+          aria-label="Length of the streak in per cent of the short side"
+          value={said}
+          onChange={(event) => setSaid(event.target.value)}
+        />
+        % of the picture's short side
+      </Box>
+      {!right && (
+        <Box color="rust" fontSize="14px">
+          A number over 0 is needed, such as 12.
+        </Box>
+      )}
     </Dialog>
   );
 }

@@ -79,7 +79,7 @@ def _frame(row: LogFrame, words: Mapping[str, str], zone: Any, entry: LogEntry) 
         planned_shutter=format_shutter(row.expected_s) if row.expected_s else "", iso=f"{row.iso:g}" if row.iso else "", filters=row.filters, look=row.look,
         streak_share=row.streak_share, file_name=row.file_name, error_words=_error(row.exposure_error_ev), clipped_words=_clipped(row), blur_words=_blur(row),
         group_kind=row.group_kind, group_number=row.group_number, stars=row.stars, curation=row.curation, preview=row.sha256 is not None,
-        streak_line=row.streak_line, streak_words=_streak(row), measurable=row.sha256 is not None and row.streak_share is not None,
+        streak_line=row.streak_line, seen_share=row.seen_share, streak_words=_streak(row), measurable=row.sha256 is not None and row.streak_share is not None,
     )  # fmt: skip
 
 

@@ -9,6 +9,7 @@ from pydantic import Field
 
 from ...core.facts.calibrations import CalibrationKind, CalibrationState
 from ...core.facts.log import LogWords, Outcome, WentWrong
+from ...core.learning.recipe import SHORTEST_STREAK
 from ...core.planning.marks import Severity
 from .facts import changes, gives, takes, unsaid
 from .fields import Id, In, Out, QueryId
@@ -51,9 +52,10 @@ class LogEntryPatch(In):
 
 class LogFramePatch(In):
     """stars: of this frame's look, null takes them back. planned_key: which planned frame it is, null for none of them; entry_id: of another entry. streak_line: along a streak of moving water on the picture, from x and y to x and y as shares of
-    width and height; null takes it back.
+    width and height; or seen_share: its length as a share of the short side. null takes it back.
     """
 
+    seen_share: Annotated[float, Field(ge=SHORTEST_STREAK, le=100)] | None = unsaid()
     streak_line: Annotated[list[_OfSide], Field(min_length=4, max_length=4)] | None = unsaid()
     stars: Annotated[int, Field(ge=1, le=5)] | None = unsaid()
     curation: Outcome = unsaid()
@@ -147,6 +149,7 @@ class LogFrameOut(Out):
     preview: bool
     measurable: bool
     streak_line: list[float] | None
+    seen_share: float | None
     streak_words: str
 
 

@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..exposure.bracketing import MID_GREY_OF_SATURATION
+from ..facts.choices import IN_HAND
 from ..facts.kit import FilterKind
 from ..facts.place import Approach
 from ..facts.settings import settings_of
@@ -75,7 +76,7 @@ class RecordedGroup:
 @dataclass(frozen=True)
 class RecordedPlan:
     """scene_ev100: that the plan reckons with. water_band: shares of the short side between which the wanted look lies, None without one. hand_limit_s: by the rule, whatever the log taught; None on something that stands. light_offset_stops, speed_stops: what the log had taught by then and the plan reckoned with; walk_min, set_up_min, filter_change_s, hit_rate: by the rule or
-    as said, whatever the log taught. moving_id: the element that moves. battery_counted: frames by the maker's count that the sequence takes at 20 °C.
+    as said, whatever the log taught. moving_id: the element that moves. series: whether it is focused place by place in the hand. battery_counted: frames by the maker's count that the sequence takes at 20 °C.
     """
 
     frames: dict[str, RecordedFrame]
@@ -108,6 +109,7 @@ class RecordedPlan:
     set_up_min: float | None
     filter_change_s: float
     hit_rate: float | None
+    series: bool
     battery_frames: int | None
     battery_counted: float | None
 
@@ -127,7 +129,8 @@ def recorded_plan(facts: ShotFacts, plan: ShotPlan, promise: float | None = None
         slowest_by_hand_s(replace(facts, taught=replace(facts.taught, hand_shift=None, boat_shift=None)), settings, plan.depth.imaging), plan.light.drift_stops_per_min or 0.0, hour.wind_mps if hour else None, hour.cover if hour else None,
         hour.temperature_c if hour else None, plan.light.tide_m, moving.streak_share(1.0) if moving is not None else None,
         by_log.value if by_log is not None else 0.0, facts.light.time_utc.isoformat() if facts.light.time_utc is not None else None,
-        *_groups(plan), promise, axis_from_sun_deg(facts), *_moving(moving), *_way(facts.approach), facts.sequence.filter_change_s, facts.depth.hit_rate, *_battery(facts, plan),
+        *_groups(plan), promise, axis_from_sun_deg(facts), *_moving(moving), *_way(facts.approach), facts.sequence.filter_change_s, facts.depth.hit_rate,
+        facts.frame.hold in IN_HAND and len(plan.depth.positions) > 1, *_battery(facts, plan),
     )  # fmt: skip
 
 

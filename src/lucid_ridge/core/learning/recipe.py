@@ -22,6 +22,10 @@ _ALTITUDE_DEG, _AZIMUTH_DEG = 1.0, 3.0
 _SHORT_SIDE_MM = 24.0
 
 
+# A shorter streak cannot be measured by hand [share of the short side].
+SHORTEST_STREAK = 0.004
+
+
 @dataclass(frozen=True)
 class SunThen:
     """Where the sun stood [degrees], altitude as it is seen."""
