@@ -9,7 +9,7 @@ import sys
 from collections.abc import Iterable
 from pathlib import Path
 
-from console import ROOT, run, say
+from console import ROOT, SetupError, run, say
 
 VENV = ROOT / ".venv"
 PYTHON = VENV / "bin" / "python"
@@ -43,7 +43,19 @@ def ensure_web_packages() -> None:
     stamp = WEB / "node_modules" / ".stamp"
     if _read(stamp) != wanted:
         say("Installing front-end packages (about a minute) …")
-        run([_npm(), "ci", "--no-audit", "--no-fund"], cwd=WEB)
+        command = [_npm(), "ci", "--no-audit", "--no-fund"]
+        try:
+            run(command, cwd=WEB)
+        except SetupError:
+            # What an interrupted or doubled run has left there may stand in its way.
+            left = WEB / "node_modules"
+            if not left.exists():
+                raise
+            say("The packages lie there half made; they are installed anew …")
+            aside = WEB / f".node_modules-{os.getpid()}"
+            left.rename(aside)
+            shutil.rmtree(aside, ignore_errors=True)
+            run(command, cwd=WEB)
         stamp.write_text(wanted)
 
 

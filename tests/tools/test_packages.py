@@ -71,3 +71,25 @@ def test_a_closed_folder_moves_the_data_outside(tmp_path, monkeypatch, capsys):
     monkeypatch.setattr(postgres.Path, "mkdir", lambda self, **options: asked.append(str(self)))
     assert str(postgres.application_data()).startswith("/var/lib/lucid-ridge/")
     assert "cannot reach this folder" in capsys.readouterr().out
+
+
+def test_packages_that_lie_there_half_made_are_installed_anew(tmp_path, monkeypatch):
+    web, calls = tmp_path / "web", []
+    (web / "node_modules" / "half").mkdir(parents=True)
+    for name in ("package.json", "package-lock.json"):
+        (web / name).write_text("{}")
+
+    def npm(command, cwd):
+        calls.append(sorted(path.name for path in (cwd / "node_modules").glob("*")) if (cwd / "node_modules").exists() else [])
+        if calls[-1]:
+            raise SetupError("npm ci failed (190): ENOTEMPTY")
+        (cwd / "node_modules").mkdir()
+
+    monkeypatch.setattr(environment, "WEB", web)
+    monkeypatch.setattr(environment, "ROOT", tmp_path)
+    monkeypatch.setattr(environment, "run", npm)
+    environment.ensure_web_packages()
+    assert calls == [["half"], []]
+    environment.ensure_web_packages()
+    assert len(calls) == 2
+    assert [path.name for path in web.iterdir() if path.name.startswith(".node")] == []
