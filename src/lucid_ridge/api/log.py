@@ -45,7 +45,17 @@ def page(query_data: schemas.LogQueryIn) -> Any:
 def add_entry(json_data: schemas.LogEntryIn) -> Any:
     """Make an entry by hand."""
     here = context()
-    return _seen(here, entries.add_entry(here.session, here.owner_id, json_data.model_dump()))
+    return _seen(
+        here,
+        entries.add_entry(
+            here.session,
+            here.owner_id,
+            json_data.model_dump(exclude={"went_wrong", "shot_id", "location_id"}),
+            json_data.went_wrong,
+            json_data.shot_id,
+            json_data.location_id,
+        ),
+    )
 
 
 @log.get("/log/<int:entry_id>")
@@ -62,7 +72,16 @@ def entry(entry_id: int) -> Any:
 def edit_entry(entry_id: int, json_data: schemas.LogEntryPatch) -> Any:
     """Change what is said of an entry."""
     here = context()
-    return _seen(here, entries.edit_entry(here.session, here.owner_id, entry_id, json_data.model_dump(exclude_unset=True)))
+    return _seen(
+        here,
+        entries.edit_entry(
+            here.session,
+            here.owner_id,
+            entry_id,
+            json_data.model_dump(exclude_unset=True, exclude={"went_wrong"}),
+            json_data.went_wrong if "went_wrong" in json_data.model_fields_set else None,
+        ),
+    )
 
 
 @log.get("/log/<int:entry_id>/export/<ending>")
@@ -98,6 +117,9 @@ def edit_frame(frame_id: int, json_data: schemas.LogFramePatch) -> Any:
     placing = {name: changes.pop(name) for name in ("planned_key", "entry_id") if name in changes}
     if placing:
         log_files.place_by_hand(here.session, here.owner_id, frame_id, placing.get("entry_id"), placing.get("planned_key"))
+    measured = {name: changes.pop(name) for name in ("streak_line", "seen_share") if name in changes}
+    if measured:
+        entries.measure_streak(here.session, here.owner_id, frame_id, measured.get("streak_line"), measured.get("seen_share"))
     row = entries.edit_frame(here.session, here.owner_id, frame_id, changes)
     if row.entry_id is None:
         raise Refused("entry_id", "Say to which entry the file belongs.")

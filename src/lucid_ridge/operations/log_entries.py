@@ -108,19 +108,19 @@ def get_entry(session: Session, owner_id: int, entry_id: int) -> LogEntry:
     return owned(session, owner_id, LogEntry, entry_id)
 
 
-def add_entry(session: Session, owner_id: int, values: Mapping[str, Any]) -> LogEntry:
+def add_entry(
+    session: Session, owner_id: int, values: Mapping[str, object], went_wrong: Sequence[str] = (), shot_id: int | None = None, location_id: int | None = None
+) -> LogEntry:  # fmt: skip
     """Make an entry by hand. shot_id: of which it is; its plan is kept where it has a field card. Raises Refused."""
-    plain = dict(values)
-    shot_id, location_id = plain.pop("shot_id", None), plain.pop("location_id", None)
-    wrong = _known_wrongs(plain.pop("went_wrong", []))
+    wrong = _known_wrongs(went_wrong)
     shot = _of_owner(session, owner_id, Shot, shot_id, "shot_id")
     location = (
         shot.viewpoint.location
         if shot is not None and shot.viewpoint is not None
         else _of_owner(session, owner_id, Location, location_id, "location_id")
     )
-    with journaled(session, owner_id, SCOPE, f"new entry {plain['name']}"):
-        row = LogEntry(owner_id=owner_id, **plain, went_wrong=wrong)
+    with journaled(session, owner_id, SCOPE, f"new entry {values['name']}"):
+        row = LogEntry(owner_id=owner_id, **values, went_wrong=wrong)
         card = max(shot.cards, key=lambda item: item.id, default=None) if shot is not None else None
         _describe(row, shot, location, card)
         session.add(row)
@@ -128,33 +128,39 @@ def add_entry(session: Session, owner_id: int, values: Mapping[str, Any]) -> Log
     return row
 
 
-def edit_entry(session: Session, owner_id: int, entry_id: int, changes: Mapping[str, Any]) -> LogEntry:
+def edit_entry(
+    session: Session, owner_id: int, entry_id: int, changes: Mapping[str, object], went_wrong: Sequence[str] | None = None
+) -> LogEntry:  # fmt: skip
     """Change what is said of an entry."""
     row = owned(session, owner_id, LogEntry, entry_id)
     plain = dict(changes)
-    if "went_wrong" in plain:
-        plain["went_wrong"] = _known_wrongs(plain["went_wrong"])
+    if went_wrong is not None:
+        plain["went_wrong"] = _known_wrongs(went_wrong)
     labels = {name: item.label for name, item in facts_of(LogWords).items()} | {"went_wrong": "what went wrong"}
     with journaled(session, owner_id, entry_scope(row.id), f"change {', '.join(labels[name] for name in plain) or 'nothing'}"):
         assign(row, plain)
     return row
 
 
-def edit_frame(session: Session, owner_id: int, frame_id: int, changes: Mapping[str, Any]) -> LogFrame:
-    """Change what is said of a frame: its stars, whether it is kept, and the streak measured on it. Raises NotFound, Refused."""
+def edit_frame(session: Session, owner_id: int, frame_id: int, changes: Mapping[str, object]) -> LogFrame:
+    """Change what is said of a frame: its stars and whether it is kept. Raises NotFound."""
     row = frame_of(session, owner_id, frame_id)
     for name, value in changes.items():
-        if name not in ("stars", "curation", "streak_line", "seen_share"):
+        if name not in ("stars", "curation"):
             raise TypeError(f"A frame has no {name} to be said.")
         setattr(row, name, value)
-    if "streak_line" in changes:
-        row.seen_share = _share_of(row, changes["streak_line"])
-    elif changes.get("seen_share") is not None:
-        # Said in figures there is no line to show.
-        _moves(row, "seen_share")
-        row.streak_line = None
     session.flush()
     return row
+
+
+def measure_streak(session: Session, owner_id: int, frame_id: int, line: Sequence[float] | None, share: float | None) -> None:
+    """Keep the streak that was measured on a frame's picture: the line along it, or its length as a share of the short side; neither takes it back. Raises NotFound, Refused."""
+    row = frame_of(session, owner_id, frame_id)
+    if share is not None:
+        _moves(row, "seen_share")
+    # Said in figures there is no line to show.
+    row.streak_line, row.seen_share = (None, share) if share is not None else (list(line) if line else None, _share_of(row, line))
+    session.flush()
 
 
 def _share_of(row: LogFrame, line: Sequence[float] | None) -> float | None:
@@ -232,21 +238,22 @@ def _tick_frames(session: Session, owner_id: int, row: LogEntry, run: Run) -> No
         kept = ticks.pop(key, None) or LogFrame(owner_id=owner_id, entry_id=row.id, planned_key=key, matched="tick")
         kept.taken_at_utc, kept.shutter_s = frame.times_utc[-1], frame.shutter_s
         if key in record:
-            settle_planned(kept, row.planned or {}, key)
+            settle_planned(kept, row, key)
         session.add(kept)
     for gone in ticks.values():
         session.delete(gone)
     session.flush()
 
 
-def numbers_of(record: Mapping[str, Any]) -> dict[str, int]:
-    """Return as which each frame of a plan is taken, from 1, in that order. The database keeps keys in an order of its own."""
-    planned: Mapping[str, Any] = record.get("frames", {})
+def numbers_of(entry: LogEntry) -> dict[str, int]:
+    """Return as which each frame of an entry's plan is taken, from 1, in that order. The database keeps keys in an order of its own."""
+    planned: Mapping[str, Any] = (entry.planned or {}).get("frames", {})
     return dict(sorted(((key, said["number"]) for key, said in planned.items()), key=lambda item: item[1]))
 
 
-def settle_planned(frame: LogFrame, record: Mapping[str, Any], key: str) -> None:
-    """Let a frame have what the plan says of it, where its file does not say otherwise."""
+def settle_planned(frame: LogFrame, entry: LogEntry, key: str) -> None:
+    """Let a frame have what its entry's plan says of it, where its file does not say otherwise."""
+    record = entry.planned or {}
     said = record["frames"][key]
     frame.planned_key = key
     frame.expected_s = said["shutter_s"]

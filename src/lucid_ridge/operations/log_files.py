@@ -162,7 +162,7 @@ def place(session: Session, entry: LogEntry, row: LogFrame, key: str | None, how
     record = entry.planned or {}
     if key is None or key not in record.get("frames", {}):
         return
-    settle_planned(row, record, key)
+    settle_planned(row, entry, key)
     _judge(row, record, key)
     ticks = session.scalars(
         select(LogFrame).where(LogFrame.entry_id == entry.id, LogFrame.planned_key == key, LogFrame.sha256.is_(None))
@@ -204,14 +204,14 @@ def entry_findings(session: Session, entry: LogEntry) -> tuple[Finding, ...]:
     planned = record.get("frames", {})
     if not rows:
         return ()
-    numbers = numbers_of(record)
+    numbers = numbers_of(entry)
     judged = [_judged(row, planned, numbers) for row in sorted(rows, key=lambda row: numbers.get(row.planned_key or "", 10_000))]
     have = {row.planned_key for row in rows}
     missing = [number for key, number in numbers.items() if key not in have] if any(key in have for key in planned) else []
-    return findings(spots_of(record), [item for item in judged if item is not None], missing)
+    return findings(_spots(record), [item for item in judged if item is not None], missing)
 
 
-def spots_of(record: Mapping[str, Any]) -> list[Place]:
+def _spots(record: Mapping[str, Any]) -> list[Place]:
     """Return where a plan looks for sharpness."""
     return [Place(item["name"], item["x"], item["y"], item["distance_m"], item["role"], item["moves"]) for item in record.get("places", [])]
 
@@ -248,7 +248,7 @@ def keep_the_best(session: Session, entry: LogEntry) -> int:
 def taken_sheet(entry: LogEntry) -> tuple[str | None, list[TakenFile]]:
     """Return how the picture is put together, and the files of an entry with what each is in it."""
     record = entry.planned or {}
-    numbers = numbers_of(record)
+    numbers = numbers_of(entry)
     groups = {key: group for group in record.get("groups", []) for key in group["frames"]}
     files = []
     for row in entry.frames:
@@ -284,7 +284,7 @@ def _judged(row: LogFrame, planned: Mapping[str, Any], numbers: Mapping[str, int
 def _judge(row: LogFrame, record: Mapping[str, Any], key: str) -> None:
     """Let a frame have by how much its light differs from what was foretold, and how far beyond the rule a hand held it."""
     said = record["frames"][key]
-    spots = spots_of(record)
+    spots = _spots(record)
     cells = _cells(row.cells) if row.cells is not None else None
     row.spot_means = list(means_at(cells, spots)) if cells is not None and spots else [row.mean_linear if not row.clipped_green else None]
     settings = (said["f_number"], said["shutter_s"], said["iso"])

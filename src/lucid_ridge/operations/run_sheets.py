@@ -33,7 +33,7 @@ _TIDE_STEP_MIN = 15
 _TIDE_AROUND = timedelta(hours=4)
 
 
-def run_sheet(facts: ShotFacts, plan: ShotPlan, name: str, shot_id: int, weights: Mapping[str, float]) -> dict[str, Any]:
+def run_sheet(facts: ShotFacts, plan: ShotPlan, name: str, shot_id: int, weights: Mapping[str, float]) -> dict[str, object]:
     """Return what is taken along of a plan that has frames. weights: of the promise."""
     frames = run_frames(facts, plan)
     start, light = facts.light.time_utc, plan.light
@@ -69,7 +69,7 @@ def run_sheet(facts: ShotFacts, plan: ShotPlan, name: str, shot_id: int, weights
     }  # fmt: skip
 
 
-def found_otherwise(session: Session, owner_id: int, shot_id: int, found: Difference) -> dict[str, Any]:
+def found_otherwise(session: Session, owner_id: int, shot_id: int, found: Difference) -> dict[str, object]:
     """Return the run sheet of a shot as it is planned with what was found. The shot itself stays as it is. Raises NotFound, Conflict, InputError."""
     shot = get_shot(session, owner_id, shot_id)
     facts = as_found(shot_facts(session, shot), found)

@@ -46,7 +46,7 @@ def present_entry(session: Session, owner_id: int, row: LogEntry, found: Sequenc
     """Return an entry with its frames and what they say."""
     record: Mapping[str, Any] = row.planned or {}
     words = {}
-    for key, number in numbers_of(record).items():
+    for key, number in numbers_of(row).items():
         planned = record["frames"][key]
         words[key] = f"{number}: {format_shutter(planned['shutter_s'])}{_with(planned['filters'])}"
     zone = zone_info(row.zone)
