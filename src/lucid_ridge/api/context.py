@@ -31,7 +31,7 @@ class Context:
 
 def changes_nothing(view: View) -> View:
     """Mark a view that computes, or starts work of its own, so that it need not wait for other hands."""
-    view.changes_nothing = True  # type: ignore[attr-defined]
+    view.__dict__["changes_nothing"] = True
     return view
 
 

@@ -15,7 +15,7 @@ def takes_file(largest_bytes: int) -> Callable[[View], View]:
     """Mark a view as one whose request body is a file of at most so many bytes."""
 
     def mark(view: View) -> View:
-        view.largest_file_bytes = largest_bytes  # type: ignore[attr-defined]
+        view.__dict__["largest_file_bytes"] = largest_bytes
         return view
 
     return mark
@@ -25,7 +25,7 @@ def answers_with(*media_types: str) -> Callable[[View], View]:
     """Mark a view as one whose answer is a file of one of these kinds."""
 
     def mark(view: View) -> View:
-        view.answers_with = media_types  # type: ignore[attr-defined]
+        view.__dict__["answers_with"] = media_types
         return view
 
     return mark

@@ -3,7 +3,7 @@ import { correctionOf, type Graduated, graduatedStops, type Layer, type Response
 import { floats, indices } from "./unpack";
 
 const PLATE: Graduated = { at: 0.5, tiltDeg: 0, widthMm: 60, heightMm: 40, fromMm: -10, stepMm: 10, stops: [0, 1, 3] };
-const RESPONSE = { toStops: 10, tones: [1, 0.5, 0] } as unknown as Response;
+const RESPONSE = { toStops: 10, tones: [1, 0.5, 0] } as Partial<Response> as Response;
 
 describe("what is looked up for the picture", () => {
   it("reads arrays as they come, little-endian in base64", () => {
