@@ -39,6 +39,7 @@ from .known_kit import known_accessory, known_body, known_lens, known_support
 from .known_tides import tide_of
 
 PLAN_VERSION = 9
+_AS_THEY_ARE = (float, str, bool)
 
 
 @dataclasses.dataclass(frozen=True)
@@ -213,17 +214,33 @@ def inputs_hash(facts: ShotFacts) -> str:
         location=dataclasses.replace(facts.location, skyline=LEVEL) if facts.location else None,
         elements=tuple(dataclasses.replace(item, skyline=None) for item in facts.elements),
     )
-    plain = dataclasses.asdict(bare)
+    plain = _plain(bare)
     plain["land"] = [skyline.digest if skyline else None for skyline in land]
     # A filter that only lies in the bag changes proposals, not the plan.
     grouped = {filter_id for group in facts.frame_groups for filter_id in group.filter_ids}
     plain["filters"] = [item for item in plain["filters"] if item["on_lens"] or item["on_when_metered"] or item["id"] in grouped]
-    text = json.dumps([PLAN_VERSION, _plain(plain)], sort_keys=True)
+    text = json.dumps([float(PLAN_VERSION), plain], sort_keys=True)
     return hashlib.sha256(text.encode()).hexdigest()
+
+
+_NAMES: dict[type, tuple[str, ...] | None] = {}
+
+
+def _names(kind: type) -> tuple[str, ...] | None:
+    """Return the names of a dataclass's fields; None of another type."""
+    if kind not in _NAMES:
+        _NAMES[kind] = tuple(item.name for item in dataclasses.fields(kind)) if dataclasses.is_dataclass(kind) else None
+    return _NAMES[kind]
 
 
 def _plain(value: Any) -> Any:
     """Return a value so that equal facts give equal text: numbers as floats, instants in UTC, sets in order."""
+    kind = type(value)
+    if value is None or kind in _AS_THEY_ARE:
+        return value
+    names = _names(kind)
+    if names is not None:
+        return {name: _plain(getattr(value, name)) for name in names}
     if isinstance(value, dict):
         return {name: _plain(item) for name, item in value.items()}
     if isinstance(value, (list, tuple)):
