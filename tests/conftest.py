@@ -8,9 +8,9 @@ from collections.abc import Iterator
 from datetime import date
 
 import pytest
+from databases import administer
 from hypothesis import settings
-from sqlalchemy import Engine, create_engine, make_url, text
-from sqlalchemy.exc import OperationalError
+from sqlalchemy import Engine, create_engine, make_url
 
 # The same examples in every run; a slow machine is no failure.
 settings.register_profile("steady", derandomize=True, deadline=None)
@@ -26,20 +26,6 @@ def server_url() -> str:
     if not url:
         pytest.fail("This test needs PostgreSQL: run it with ./test, which starts one.")
     return url
-
-
-def administer(server_url: str, statement: str, tries: int = 3) -> None:
-    """Carry out a statement on the server that the tests share. A connection may be cut while a database is dropped by force."""
-    engine = create_engine(server_url, isolation_level="AUTOCOMMIT")
-    try:
-        with engine.connect() as connection:
-            connection.execute(text(statement))
-    except OperationalError:
-        if tries == 1:
-            raise
-        administer(server_url, statement, tries - 1)
-    finally:
-        engine.dispose()
 
 
 @pytest.fixture(scope="session")

@@ -1,0 +1,18 @@
+"""Making and dropping databases on the server that the tests share."""
+
+from sqlalchemy import create_engine, text
+from sqlalchemy.exc import OperationalError
+
+
+def administer(server_url: str, statement: str, tries: int = 3) -> None:
+    """Carry out a statement on the server that the tests share. A connection may be cut while a database is dropped by force."""
+    engine = create_engine(server_url, isolation_level="AUTOCOMMIT")
+    try:
+        with engine.connect() as connection:
+            connection.execute(text(statement))
+    except OperationalError:
+        if tries == 1:
+            raise
+        administer(server_url, statement, tries - 1)
+    finally:
+        engine.dispose()
