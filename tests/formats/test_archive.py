@@ -70,6 +70,7 @@ def test_what_is_written_is_read_and_readable_without_us():
         (packed(manifest_json={"format": "x"}).getvalue(), "does not say so"), (packed(manifest_json=GOOD | {"version": 2}).getvalue(), "version 2"),
         (packed(manifest_json="[" * 100_000).getvalue(), "JSON"),
     ],
+    ids=["empty", "no zip", "no manifest", "no JSON", "a list", "another format", "another version", "nested"],
 )  # fmt: skip
 def test_what_is_no_archive_is_refused(content, told):
     with pytest.raises(FormatError, match=told):
