@@ -113,8 +113,8 @@ def _archive(settings: environment.Configuration, way: str, path: Path) -> int:
 def _serve(settings: environment.Configuration, port: int) -> int:
     import waitress
 
+    from .api.files import largest_file
     from .app import create_app
-    from .formats import archive, elevation
     from .work import make_worker
 
     if settings.forecast_url is None:
@@ -125,7 +125,7 @@ def _serve(settings: environment.Configuration, port: int) -> int:
         settings = dataclasses.replace(settings, forecast_url=service.url)
     app = create_app(settings)
     make_worker(app.extensions["sessions"]).start()
-    waitress.serve(app, host="127.0.0.1", port=port, **server_options(max(archive.LARGEST_BYTES, elevation.LARGEST_BYTES) + 1_000_000))
+    waitress.serve(app, host="127.0.0.1", port=port, **server_options(largest_file(app) + 1_000_000))
     return 0
 
 

@@ -15,9 +15,11 @@ from sqlalchemy import event
 from sqlalchemy.exc import OperationalError
 from sqlalchemy.orm import Session
 
+from lucid_ridge.api.files import largest_file
 from lucid_ridge.app import create_app
 from lucid_ridge.cli import server_options
 from lucid_ridge.configuration import Configuration
+from lucid_ridge.formats import archive, camera_files, elevation
 
 
 @contextlib.contextmanager
@@ -91,3 +93,8 @@ def test_every_answer_is_guarded(api):
         assert answer.headers["Cross-Origin-Resource-Policy"] == "same-origin"
         assert answer.headers["Referrer-Policy"] == "no-referrer"
         assert "Traceback" not in answer.get_data(as_text=True)
+
+
+def test_the_server_lets_the_largest_file_through_that_an_address_takes(app):
+    assert largest_file(app) == max(archive.LARGEST_BYTES, camera_files.LARGEST_BYTES, elevation.LARGEST_BYTES)
+    assert server_options(largest_file(app))["max_request_body_size"] >= camera_files.LARGEST_BYTES

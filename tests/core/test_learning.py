@@ -9,9 +9,11 @@ from hypothesis import strategies as st
 from statsmodels.stats.proportion import proportion_confint
 
 from lucid_ridge.core.errors import InputError
+from lucid_ridge.core.facts.calibrations import Calibrated, CalibrationKind
 from lucid_ridge.core.learning.estimates import LEAST_MEASURED, estimate, worth_proposing
 from lucid_ridge.core.learning.filters import cost_from_pair_stops
 from lucid_ridge.core.learning.rates import prior_hit_rate, wilson_interval, with_prior
+from lucid_ridge.core.learning.words import between_words, figure_words, lesson_words
 
 
 def test_eight_of_ten_as_wilson_has_it():
@@ -97,3 +99,13 @@ def test_clean_data_is_met_with_silence():
     chance = np.random.default_rng(20).normal(10.0, 0.1, (1000, 12))
     spoken = sum(worth_proposing(estimate(row), 10.0, 0.1) for row in chance)
     assert spoken <= 2
+
+
+@pytest.mark.parametrize("kind", CalibrationKind)
+@pytest.mark.parametrize("value", [-2.0, 0.5, 1.6, 500.0])
+def test_every_lesson_is_said_whatever_it_found(kind, value):
+    said = lesson_words(Calibrated(kind, "x", 1.0, value, value - 1, value + 1, 4))
+    assert said.endswith(".")
+    assert "4 " in said
+    assert figure_words(kind, value)
+    assert between_words(kind, -math.inf, math.inf) == "not known"

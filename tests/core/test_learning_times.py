@@ -18,7 +18,7 @@ def at(minutes=0.0, seconds=0.0):
 
 
 def out(number=1, **said):
-    return TakenOut(number, START, **said)
+    return TakenOut(number, number, START, **said)
 
 
 def ticked(number, start_s, shutter_s, change_s, changes, tick_s, waits=False):

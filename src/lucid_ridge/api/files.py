@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any, TypeVar
 
-from flask import Response, current_app, request
+from flask import Flask, Response, current_app, request
 
 View = TypeVar("View", bound=Callable[..., Any])
 MEDIA_TYPE = "application/octet-stream"
@@ -35,6 +35,11 @@ def file_limit() -> int | None:
     """Return how large a file the present request may carry; None where it may carry none."""
     view = current_app.view_functions.get(request.endpoint or "")
     return getattr(view, "largest_file_bytes", None)
+
+
+def largest_file(app: Flask) -> int:
+    """Return how large a file any address of an application takes."""
+    return max(getattr(view, "largest_file_bytes", 0) for view in app.view_functions.values())
 
 
 def sent_file() -> bytes:

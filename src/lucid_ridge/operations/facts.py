@@ -88,7 +88,6 @@ def facts_and_card(session: Session, shot: Shot) -> tuple[ShotFacts, int | None]
     taught = switched_on(session, shot.owner_id)
     facts = dataclasses.replace(
         _scene_facts(session, shot),
-        taught=taught_of(taught, point.location_id if point is not None else None),
         **{group: getattr(shot, group) for group in GROUPS},
         support=known_support(shot.support) if shot.support else None,
         filters=_filters(shot, bag),
@@ -118,7 +117,7 @@ def _scene_facts(session: Session, shot: Shot) -> ShotFacts:
     """Return a shot's place and the kit that its picture is seen with, without a choice of the shot's."""
     point: Viewpoint | None = shot.viewpoint
     return dataclasses.replace(
-        _around_facts(session, point, shot.owner_id) if point else ShotFacts(),
+        _around_facts(session, point, shot.owner_id) if point else ShotFacts(taught=taught_of(switched_on(session, shot.owner_id))),
         body=known_body(shot.body) if shot.body else None,
         lens=known_lens(shot.lens) if shot.lens else None,
         accessories=tuple(known_accessory(use.accessory) for use in shot.rig),

@@ -157,16 +157,15 @@ def subject_of(item: Lesson) -> str:
 
 def names_of_subjects(session: Session, owner_id: int) -> dict[str, str]:
     """Return how what can be taught about is called; what is gone since has no name."""
-    filters = {filter_subject(row.id): row.name for row in session.scalars(select(Filter).where(Filter.owner_id == owner_id))}
+    filters = {
+        filter_subject(row_id, side): f"{name}{words}"
+        for row_id, name in session.execute(select(Filter.id, Filter.name).where(Filter.owner_id == owner_id))
+        for side, words in ((Side.WHOLE, ""), (Side.ACROSS, ", at right angles to the sun"), (Side.ALONG, ", towards or away from the sun"))
+    }
     places = {
         place_subject(row_id, side): f"Light at {name}{words}"
         for row_id, name in session.execute(select(Location.id, Location.name).where(Location.owner_id == owner_id))
         for side, words in ((Side.WHOLE, ""), (Side.CLEAR, ", clear sky"), (Side.CLOUDED, ", clouded"))
-    }
-    sides = {
-        filter_subject(row_id, side): f"{name}, {words} the sun"
-        for row_id, name in session.execute(select(Filter.id, Filter.name).where(Filter.owner_id == owner_id))
-        for side, words in ((Side.ACROSS, "at right angles to"), (Side.ALONG, "towards or away from"))
     }
     waters = {
         water_subject(element_id): f"{name} at {place}"
@@ -177,4 +176,4 @@ def names_of_subjects(session: Session, owner_id: int) -> dict[str, str]:
             .where(Location.owner_id == owner_id)
         )
     }
-    return {**filters, **sides, **places, **waters, **_OWN}
+    return {**filters, **places, **waters, **_OWN}

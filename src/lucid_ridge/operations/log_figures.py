@@ -3,19 +3,25 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from ..core.learning.figures import ErrorPoint, HeldClass, held_classes, prediction_errors
-from ..core.learning.lessons import PLEASES_FROM, Lesson, streaks_drawn
-from ..core.learning.rates import Interval, wilson_interval
-from ..core.learning.times import TakenOut, ways
+from ..core.learning.figures import (
+    Counted,
+    ErrorPoint,
+    HeldClass,
+    LightPoint,
+    held_classes,
+    light_that_pleased,
+    prediction_errors,
+    sharp_standing,
+)
+from ..core.learning.lessons import Lesson, streaks_drawn
+from ..core.learning.times import ways
 from ..core.spans.instants import zone_info
-from ..core.weather.promise import EVEN_FROM, PROMISING_FROM
-from ..store.log import LogEntry, LogFrame
+from ..store.log import LogEntry
 from .lessons import all_lessons, taken_frames
 from .taken_out import taken_out
 
@@ -40,25 +46,6 @@ class LookPoint:
     streak_share: float
     stars: int
     wanted_look: str
-
-
-@dataclass(frozen=True)
-class Counted:
-    """How often what was promised came about: frames that were sharp of those that were to be, light that pleased."""
-
-    said: int
-    kept: int
-    interval: Interval
-
-
-@dataclass(frozen=True)
-class LightPoint:
-    """A time out whose light was promised by a forecast [0 to 100] and has stars."""
-
-    entry_id: int
-    promise: float
-    stars: int
-    name: str
 
 
 @dataclass(frozen=True)
@@ -109,31 +96,9 @@ def log_figures(session: Session, owner_id: int) -> LogFigures:
         for frame in frames
         if frame.stars is not None and frame.id in drawn
     )
-    judged = [frame for frame in frames if frame.sharp is not None and not frame.by_hand]
-    sharp = sum(bool(frame.sharp) for frame in judged)
+    names = {entry.id: entry.name for entry in entries}
+    lasted = tuple(LastedPoint(item.entry_id, str(item.what), item.planned_min, item.took_min, names[item.entry_id]) for item in ways(outs))
     return LogFigures(
-        tuple(taken[-MOST_POINTS:]), looks, held_classes(frames), all_lessons(session, owner_id, frames, outs), prediction_errors(frames)[-MOST_POINTS:], _counted(len(judged), sharp),
-        dict(Counter(item.outcome for item in taken)), tuple(light[-MOST_POINTS:]), _pleased(item for item in light if item.promise >= PROMISING_FROM), _pleased(item for item in light if item.promise < EVEN_FROM),
-        _lasted(session, outs),
+        tuple(taken[-MOST_POINTS:]), looks, held_classes(frames), all_lessons(session, owner_id, frames, outs), prediction_errors(frames)[-MOST_POINTS:], sharp_standing(frames),
+        dict(Counter(item.outcome for item in taken)), tuple(light[-MOST_POINTS:]), *light_that_pleased(light), lasted,
     )  # fmt: skip
-
-
-def _counted(said: int, kept: int) -> Counted:
-    return Counted(said, kept, wilson_interval(kept, said))
-
-
-def _pleased(points: Iterable[LightPoint]) -> Counted:
-    stars = [item.stars for item in points]
-    return _counted(len(stars), sum(item >= PLEASES_FROM for item in stars))
-
-
-def _lasted(session: Session, outs: Sequence[TakenOut]) -> tuple[LastedPoint, ...]:
-    found = ways(outs)
-    query = select(LogFrame.id, LogEntry.id, LogEntry.name).join(LogEntry, LogEntry.id == LogFrame.entry_id)
-    entries = {
-        frame_id: (entry_id, name)
-        for frame_id, entry_id, name in session.execute(query.where(LogFrame.id.in_({item.first_id for item in found})))
-    }
-    return tuple(
-        LastedPoint(entries[item.first_id][0], str(item.what), item.planned_min, item.took_min, entries[item.first_id][1]) for item in found
-    )

@@ -70,11 +70,11 @@ def _taken_out(row: LogEntry, events: Sequence[FieldEvent], ids: Mapping[str | N
         if event.kind == EventKind.TAKEN and event.frame is not None:
             ticks[event.frame].append(event.at_utc)
     said = sorted(record.get("frames", {}).items(), key=lambda item: item[1]["number"])
-    series = _series(said) if record.get("series") else []
-    kept = row.outcome != Outcome.DROP
+    # What nobody has judged tells nothing of how many come out whole.
+    series = _series(said) if record.get("series") and row.outcome in (Outcome.KEEP, Outcome.DROP) else []
     return TakenOut(
-        ids[None], row.taken_at_utc, _ticked(said, ticks, ids), run.set_out_utc, run.arrived_utc, run.ready_utc, record.get("walk_min"), record.get("set_up_min"),
-        record.get("filter_change_s"), max((len(ticks[key]) for key in series), default=0) or None, kept, record.get("hit_rate"),
+        row.id, ids[None], row.taken_at_utc, _ticked(said, ticks, ids), run.set_out_utc, run.arrived_utc, run.ready_utc, record.get("walk_min"), record.get("set_up_min"),
+        record.get("filter_change_s"), max((len(ticks[key]) for key in series), default=0) or None, row.outcome == Outcome.KEEP, record.get("hit_rate"),
         tuple(value for _, value in run.battery), record.get("battery_frames"), record.get("battery_counted"), _share_between(run, said, ticks),
         row.temperature_c if row.temperature_c is not None else record.get("temperature_c"),
     )  # fmt: skip

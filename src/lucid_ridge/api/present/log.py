@@ -13,7 +13,7 @@ from ...core.exposure.motion import LOOKS
 from ...core.facts.calibrations import CalibrationState
 from ...core.facts.declaring import facts_of
 from ...core.facts.log import LogWords, WentWrong
-from ...core.learning.figures import WINDOW
+from ...core.learning.figures import WINDOW, Counted
 from ...core.learning.lessons import Lesson
 from ...core.learning.words import between_words, figure_words, lesson_words
 from ...core.spans.instants import zone_info
@@ -22,7 +22,7 @@ from ...core.units.markings import format_aperture, format_shutter
 from ...core.units.spelling import format_day, format_moment
 from ...operations import lessons as lesson_operations
 from ...operations.log_entries import SCOPE, Listed, entry_scope, numbers_of
-from ...operations.log_figures import Counted, LogFigures
+from ...operations.log_figures import LogFigures
 from ...store.log import Calibration, LogEntry, LogFrame
 from ..schemas import log as out
 from .shots import present_undo

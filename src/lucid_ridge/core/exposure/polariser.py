@@ -23,18 +23,20 @@ def polarisation_degree(
 
     maximum: at 90°, 0 to 1.
     """
-    sun, view = (np.radians(finite(*item)) for item in (("sun_altitude_deg", sun_altitude_deg), ("view_altitude_deg", view_altitude_deg)))
-    turn = np.radians(finite("sun_azimuth_deg", sun_azimuth_deg) - finite("view_azimuth_deg", view_azimuth_deg))
-    most = _share("maximum", maximum)
-    return in_callers_shape(degree_by_cosine(np.sin(sun) * np.sin(view) + np.cos(sun) * np.cos(view) * np.cos(turn), most))
+    cosine = _cosine_from_sun(sun_altitude_deg, sun_azimuth_deg, view_altitude_deg, view_azimuth_deg)
+    return in_callers_shape(degree_by_cosine(cosine, _share("maximum", maximum)))
 
 
 def from_sun_deg(sun_altitude_deg: Quantity, sun_azimuth_deg: Quantity, view_altitude_deg: Quantity, view_azimuth_deg: Quantity) -> Any:
     """Return the angle between the sun and a direction [deg], 0 to 180. Broadcasts."""
+    cosine = _cosine_from_sun(sun_altitude_deg, sun_azimuth_deg, view_altitude_deg, view_azimuth_deg)
+    return in_callers_shape(np.degrees(np.arccos(np.clip(cosine, -1.0, 1.0))))
+
+
+def _cosine_from_sun(sun_altitude_deg: Quantity, sun_azimuth_deg: Quantity, view_altitude_deg: Quantity, view_azimuth_deg: Quantity) -> Any:
     sun, view = (np.radians(finite(*item)) for item in (("sun_altitude_deg", sun_altitude_deg), ("view_altitude_deg", view_altitude_deg)))
     turn = np.radians(finite("sun_azimuth_deg", sun_azimuth_deg) - finite("view_azimuth_deg", view_azimuth_deg))
-    cosine = np.sin(sun) * np.sin(view) + np.cos(sun) * np.cos(view) * np.cos(turn)
-    return in_callers_shape(np.degrees(np.arccos(np.clip(cosine, -1.0, 1.0))))
+    return np.sin(sun) * np.sin(view) + np.cos(sun) * np.cos(view) * np.cos(turn)
 
 
 def degree_by_cosine(cosine: Any, maximum: Any = 1.0) -> Any:

@@ -1,4 +1,4 @@
-"""What frames that were taken come to in figures: how well the hand held, and how good the predictions of the light were."""
+"""What frames that were taken come to in figures: how well the hand held, how good the predictions of the light were, and what became of what a forecast promised."""
 
 from __future__ import annotations
 
@@ -9,7 +9,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
-from .lessons import TakenFrame
+from ..weather.promise import EVEN_FROM, PROMISING_FROM
+from .lessons import PLEASES_FROM, TakenFrame
 from .rates import Interval, prior_hit_rate, wilson_interval, with_prior
 
 # Frames by hand in classes of so many stops beside the rule.
@@ -40,6 +41,41 @@ class ErrorPoint:
     error_ev: float
     predicted: bool
     middle: float
+
+
+@dataclass(frozen=True)
+class Counted:
+    """How often what was promised came about."""
+
+    said: int
+    kept: int
+    interval: Interval
+
+
+@dataclass(frozen=True)
+class LightPoint:
+    """A time out whose light was promised by a forecast [0 to 100] and has stars."""
+
+    entry_id: int
+    promise: float
+    stars: int
+    name: str
+
+
+def counted(answers: Sequence[bool]) -> Counted:
+    """Return how often the answer is yes, with its interval."""
+    return Counted(len(answers), sum(answers), wilson_interval(sum(answers), len(answers)))
+
+
+def sharp_standing(frames: Sequence[TakenFrame]) -> Counted:
+    """Return how many frames are sharp of those that stood and were judged."""
+    return counted([frame.sharp for frame in frames if frame.sharp is not None and not frame.by_hand])
+
+
+def light_that_pleased(points: Sequence[LightPoint]) -> tuple[Counted, Counted]:
+    """Return how often light pleased that was called promising, and that was called less than even."""
+    promising = [item.stars >= PLEASES_FROM for item in points if item.promise >= PROMISING_FROM]
+    return counted(promising), counted([item.stars >= PLEASES_FROM for item in points if item.promise < EVEN_FROM])
 
 
 def held_classes(frames: Sequence[TakenFrame]) -> tuple[HeldClass, ...]:

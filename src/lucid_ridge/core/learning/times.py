@@ -40,12 +40,13 @@ class TickedFrame:
 
 @dataclass(frozen=True)
 class TakenOut:
-    """A time out as it was ticked. first_id: of a frame of it. frames: in the plan's order, each next to the one before it in the plan or None between. walk_min, set_up_min, filter_change_s,
-    hit_rate: as planned, None where that was not known. tries: of a series by hand, None where none was planned; whole: whether one of them was kept.
+    """A time out as it was ticked. first_id: of its first frame. frames: in the plan's order, each next to the one before it in the plan or None between. walk_min, set_up_min, filter_change_s,
+    hit_rate: as planned, None where that was not known. tries: of a series by hand, None where none was planned or nobody has said whether one is kept; whole: whether one is.
 
     battery: what it showed, earliest first, with when; counted: frames by the maker's count that the plan takes; taken_share: of the plan's frames, between the first and the last reading.
     """
 
+    entry_id: int
     first_id: int
     at_utc: datetime
     frames: tuple[TickedFrame | None, ...] = ()
@@ -69,6 +70,7 @@ class TakenOut:
 class Lasted:
     """How long something took beside the plan [min]."""
 
+    entry_id: int
     first_id: int
     what: CalibrationKind
     planned_min: float
@@ -97,7 +99,7 @@ def ways(outs: Sequence[TakenOut]) -> list[Lasted]:
             if planned and start is not None and end is not None:
                 took = (end - start).total_seconds() / 60
                 if 0 < took <= _LONGEST_MIN:
-                    found.append(Lasted(out.first_id, what, planned, took))
+                    found.append(Lasted(out.entry_id, out.first_id, what, planned, took))
     return found
 
 

@@ -56,18 +56,27 @@ def lesson_words(found: Figured) -> str:
     one, several = _COUNTED.get(kind, ("frame", "frames"))
     by = f"by {found.frames} {one if found.frames == 1 else several} (95 %: {ends})"
     size, more = f"{abs(found.value):.1f}", found.value > 0
-    return {
-        CalibrationKind.FILTER_COST: f"It takes {found.value:.1f} stops {by}, not {found.told:.3g}.",
-        CalibrationKind.LIGHT_OFFSET: f"The light was {size} stop {'brighter' if more else 'darker'} than predicted, {by}.",
-        CalibrationKind.LOOK_BAND: f"Streaks {size} stop {'longer' if more else 'shorter'} than usual please you, {by}.",
-        CalibrationKind.HAND_HELD: f"You hold still {size} stops {'longer' if more else 'less long'} than the rule expects, {by}.",
-        CalibrationKind.WATER_SPEED: f"It runs {2.0 ** min(6.0, found.value):.2f} times as fast as is written of it, {by}.",
-        CalibrationKind.SET_UP: f"Setting up takes {found.value:.2f} times as long as you say, {by}.",
-        CalibrationKind.WALKING: f"You walk {found.value:.2f} times as long as Naismith's rule says, {by}.",
-        CalibrationKind.FILTER_CHANGE: f"Changing a filter takes {found.value:.2f} times as long as planned, {by}.",
-        CalibrationKind.SERIES: f"{found.value:.0%} of your series by hand come out whole, {by}.",
-        CalibrationKind.BATTERY: f"A battery gives {found.value:.0%} of its count, {by}; practice expects {found.told:.0%}.",
-    }[kind]
+    match kind:
+        case CalibrationKind.FILTER_COST:
+            return f"It takes {found.value:.1f} stops {by}, not {found.told:.3g}."
+        case CalibrationKind.LIGHT_OFFSET:
+            return f"The light was {size} stop {'brighter' if more else 'darker'} than predicted, {by}."
+        case CalibrationKind.LOOK_BAND:
+            return f"Streaks {size} stop {'longer' if more else 'shorter'} than usual please you, {by}."
+        case CalibrationKind.HAND_HELD:
+            return f"You hold still {size} stops {'longer' if more else 'less long'} than the rule expects, {by}."
+        case CalibrationKind.WATER_SPEED:
+            return f"It runs {2.0**found.value:.2f} times as fast as is written of it, {by}."
+        case CalibrationKind.SET_UP:
+            return f"Setting up takes {found.value:.2f} times as long as you say, {by}."
+        case CalibrationKind.WALKING:
+            return f"You walk {found.value:.2f} times as long as Naismith's rule says, {by}."
+        case CalibrationKind.FILTER_CHANGE:
+            return f"Changing a filter takes {found.value:.2f} times as long as planned, {by}."
+        case CalibrationKind.SERIES:
+            return f"{found.value:.0%} of your series by hand come out whole, {by}."
+        case CalibrationKind.BATTERY:
+            return f"A battery gives {found.value:.0%} of its count, {by}; practice expects {found.told:.0%}."
 
 
 def between_words(kind: CalibrationKind, low: float, high: float) -> str:
