@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from datetime import date, datetime, time
 from typing import IO, Any
 
-from sqlalchemy import Column, Date, DateTime, LargeBinary, Table, Time, func, insert, select, text, update
+from sqlalchemy import Column, Date, DateTime, Float, LargeBinary, Table, Time, func, insert, select, text, update
 from sqlalchemy.exc import DBAPIError, StatementError
 from sqlalchemy.orm import Session
 
@@ -29,6 +30,7 @@ _PREFERENCES = (
     "theme", "set_up_min", "reserve_min", "thumb_mm", "arm_mm", "lengths", "hours", "day_order", "dial_steps", "polariser_from_mm", "promise_weights",
 )  # fmt: skip
 _AT_ONCE = 500
+_ENDLESS = ("inf", "-inf")
 
 
 @dataclass(frozen=True)
@@ -88,7 +90,7 @@ def read_archive(session: Session, owner_id: int, source: IO[bytes]) -> Taken:
     _preferences(session, owner_id, reader.manifest.get("preferences"))
     session.flush()
     session.expire_all()
-    troubles = look_through(session).troubles
+    troubles = look_through(session, owner_id).troubles
     if troubles:
         raise FormatError(f"This archive holds what cannot be used: {troubles[0]}")
     touch_all(session, writer_of(session, owner_id).revision, owner_id)
@@ -116,7 +118,8 @@ def _out(table: Table, row: Mapping[Any, Any], writer: ArchiveWriter) -> Row:
 
 
 def _said(value: Any) -> Any:
-    return str(value) if isinstance(value, str) else value
+    """Return a value as JSON has it: a choice as its word, a number without end as "inf"."""
+    return str(value) if isinstance(value, str) or (isinstance(value, float) and not math.isfinite(value)) else value
 
 
 def _in(table: Table, owner_id: int, said: Row, reader: ArchiveReader) -> Row:
@@ -132,6 +135,8 @@ def _value(column: Column[Any], value: Any, reader: ArchiveReader) -> Any:
         return None
     if isinstance(column.type, LargeBinary):
         return reader.file(value)
+    if isinstance(column.type, Float) and value in _ENDLESS:
+        return float(value)
     kinds: dict[type, type[datetime] | type[date] | type[time]] = {DateTime: datetime, Date: date, Time: time}
     kind = kinds.get(type(column.type))
     if kind is None:

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
-from sqlalchemy import func, select
+from sqlalchemy import func, select, true
 from sqlalchemy.exc import DBAPIError
 from sqlalchemy.orm import Session
 
 from ..core.planning.plan import plan_shot
 from ..store.base import Base
+from ..store.ownership import owned_tables
 from ..store.shots import Shot
 from .facts import shot_facts
 
@@ -27,27 +28,30 @@ class Looked:
     troubles: list[str] = field(default_factory=list)
 
 
-def look_through(session: Session) -> Looked:
-    """Read every row of every table, the nested values with their schemas, and plan every shot. Nothing is changed."""
+def look_through(session: Session, owner_id: int | None = None) -> Looked:
+    """Read every row of every table, the nested values with their schemas, and plan every shot. Nothing is changed. owner_id: of an owner's rows alone; None: of all."""
     found = Looked()
+    theirs = owned_tables(owner_id) if owner_id is not None else {}
     for table in Base.metadata.sorted_tables:
+        if owner_id is not None and table.name not in theirs:
+            continue
+        mine = theirs[table.name][1] if table.name in theirs else true()
         found.tables += 1
         keys = list(table.primary_key.columns)
         told = 0
         try:
-            for row in session.execute(select(table).order_by(*keys).execution_options(yield_per=_AT_ONCE)):
+            # Fetching a row decodes its values.
+            for _ in session.execute(select(table).where(mine).order_by(*keys).execution_options(yield_per=_AT_ONCE)):
                 told += 1
-                for column in table.columns:
-                    # Asking for a value decodes it.
-                    row._mapping[column]
-            counted = session.scalar(select(func.count()).select_from(table)) or 0
+            counted = session.scalar(select(func.count()).select_from(table).where(mine)) or 0
             if told != counted:
                 found.troubles.append(f"{table.name}: {told} rows were read, {counted} are counted.")
         except (DBAPIError, RuntimeError, TypeError, ValueError, KeyError) as error:
             session.rollback()
             found.troubles.append(f"{table.name}, after {told} rows: {str(error).splitlines()[0][:300]}")
         found.rows += told
-    for shot_id, name in session.execute(select(Shot.id, Shot.name).order_by(Shot.id)).all():
+    shots = select(Shot.id, Shot.name).order_by(Shot.id)
+    for shot_id, name in session.execute(shots if owner_id is None else shots.where(Shot.owner_id == owner_id)).all():
         try:
             plan_shot(shot_facts(session, session.get_one(Shot, shot_id)))
             found.shots += 1
