@@ -202,7 +202,7 @@ def test_a_streak_is_measured_on_a_picture(api):
     typed = next(item for item in api.patch(path, {"seen_share": 0.25})["frames"] if item["id"] == frame["id"])
     assert (typed["seen_share"], typed["streak_line"]) == (0.25, None)
     assert typed["streak_words"].startswith("streak 25% of the short side, ")
-    for share in (0, -1, 1000, "long"):
+    for share in (0, 0.0039, -1, 1000, "long"):
         api.refusal("PATCH", path, {"seen_share": share}, "seen_share")
     assert said(None)["seen_share"] is None
     still = next(

@@ -320,7 +320,14 @@ def test_a_streak_is_drawn_on_a_picture(screen):
     screen.press("measure the streak again")
     screen.press("Take it back")
     screen.press("measure a streak")
-    screen.find("//input[@aria-label='Length of the streak in per cent of the short side']").send_keys("12")
+    # What is refused is said where it was typed, and stays there.
+    screen.expect_in_console("422")
+    typed = screen.find("//input[@aria-label='Length of the streak in per cent of the short side']")
+    typed.send_keys("0.01")
+    screen.press("Keep it")
+    screen.reads("A streak shorter than 0.4% of the short side cannot be measured")
+    assert typed.get_attribute("value") == "0.01"
+    typed.send_keys("\b" * 4, "12")
     screen.press("Keep it")
     screen.reads("streak 12% of the short side")
 

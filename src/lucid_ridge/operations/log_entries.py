@@ -158,6 +158,7 @@ def measure_streak(session: Session, owner_id: int, frame_id: int, line: Sequenc
     row = frame_of(session, owner_id, frame_id)
     if share is not None:
         _moves(row, "seen_share")
+        _long_enough(share, "seen_share")
     # Said in figures there is no line to show.
     row.streak_line, row.seen_share = (None, share) if share is not None else (list(line) if line else None, _share_of(row, line))
     session.flush()
@@ -170,8 +171,12 @@ def _share_of(row: LogFrame, line: Sequence[float] | None) -> float | None:
         raise Refused("streak_line", "This frame has no picture to measure on.")
     _moves(row, "streak_line")
     share = share_of_line(line, row.pixels_wide, row.pixels_high)
+    return _long_enough(share, "streak_line")
+
+
+def _long_enough(share: float, field: str) -> float:
     if share < SHORTEST_STREAK:
-        raise Refused("streak_line", "Draw the line along a streak, from one end to the other.")
+        raise Refused(field, f"A streak shorter than {SHORTEST_STREAK:.1%} of the short side cannot be measured: take it from end to end.")
     return share
 
 

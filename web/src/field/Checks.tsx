@@ -1,8 +1,7 @@
 import { Box } from "@chakra-ui/react";
-import { useState } from "react";
-import { Input } from "../parts/Field";
 import { clockIn } from "../parts/spelling";
 import { WAY, type WayKind } from "./events";
+import { NumberAsk } from "./NumberAsk";
 import { useSignals } from "./signals";
 import { Thumb } from "./Thumb";
 import type { RunWork } from "./useRun";
@@ -109,32 +108,17 @@ function WayIn({ work }: { work: RunWork }) {
 
 /** What the battery shows, before and after: from that the plan learns what the cold leaves of it. */
 function Battery({ work }: { work: RunWork }) {
-  const [said, setSaid] = useState("");
-  const share = Number(said);
-  const right = said.trim() !== "" && share >= 0 && share <= 100;
   const { battery } = work.run;
   return (
     <Box display="grid" gap="4px" fontSize="17px">
-      <Box display="grid" gridTemplateColumns="1fr 1fr" gap="8px">
-        <Input
-          inputMode="decimal"
-          minH="56px"
-          aria-label="Battery in per cent"
-          placeholder="battery, %"
-          value={said}
-          onChange={(event) => setSaid(event.target.value)}
-        />
-        <Thumb
-          disabled={!right}
-          onClick={() => {
-            void work.tell("battery", { value: share });
-            setSaid("");
-          }}
-        >
-          Note it
-        </Thumb>
-      </Box>
-      {said.trim() !== "" && !right && <Box color="rust">A battery shows 0 to 100 %.</Box>}
+      <NumberAsk
+        label="Battery in per cent"
+        placeholder="battery, %"
+        words="Note it"
+        allowed={(share) => share >= 0 && share <= 100}
+        wrong="A battery shows 0 to 100 %."
+        tell={(share) => void work.tell("battery", { value: share })}
+      />
       {battery.length > 0 && <Box color="muted">{battery.map((item) => `${item} %`).join(", then ")}</Box>}
     </Box>
   );

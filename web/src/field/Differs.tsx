@@ -1,6 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import { useState } from "react";
-import { Input, SelectBox } from "../parts/Field";
+import { SelectBox } from "../parts/Field";
+import { NumberAsk } from "./NumberAsk";
 import { Thumb } from "./Thumb";
 import { evOf, type Meter } from "./tables";
 import type { RunWork } from "./useRun";
@@ -116,26 +117,18 @@ function Reading({ work, tell }: { work: RunWork; tell: Tell }) {
 }
 
 function Found({ work, tell }: { work: RunWork; tell: Tell }) {
-  const [wind, setWind] = useState("");
-  const [distance, setDistance] = useState("");
   const [element, setElement] = useState(String(work.sheet.elements[0]?.id ?? ""));
-  const speed = Number(wind);
   return (
     <>
       <Part title="Wind">
-        <Box display="grid" gridTemplateColumns="1fr 1fr" gap="8px">
-          <Input
-            inputMode="decimal"
-            minH="56px"
-            aria-label="Wind in m/s"
-            placeholder="m/s"
-            value={wind}
-            onChange={(event) => setWind(event.target.value)}
-          />
-          <Thumb disabled={!wind || !(speed >= 0 && speed <= 90)} onClick={() => tell("wind", { value: speed })}>
-            It blows so
-          </Thumb>
-        </Box>
+        <NumberAsk
+          label="Wind in m/s"
+          placeholder="m/s"
+          words="It blows so"
+          allowed={(speed) => speed >= 0 && speed <= 90}
+          wrong="Wind blows at 0 to 90 m/s."
+          tell={(speed) => tell("wind", { value: speed })}
+        />
       </Part>
       {work.sheet.elements.length > 0 && (
         <Part title="Something stands elsewhere">
@@ -151,22 +144,14 @@ function Found({ work, tell }: { work: RunWork; tell: Tell }) {
               </option>
             ))}
           </SelectBox>
-          <Box display="grid" gridTemplateColumns="1fr 1fr" gap="8px">
-            <Input
-              inputMode="decimal"
-              minH="56px"
-              aria-label="Distance in metres"
-              placeholder="m"
-              value={distance}
-              onChange={(event) => setDistance(event.target.value)}
-            />
-            <Thumb
-              disabled={!(Number(distance) > 0)}
-              onClick={() => tell("stands at", { value: Number(distance), text: element })}
-            >
-              It stands there
-            </Thumb>
-          </Box>
+          <NumberAsk
+            label="Distance in metres"
+            placeholder="m"
+            words="It stands there"
+            allowed={(distance) => distance > 0}
+            wrong="A distance over 0 m is needed."
+            tell={(distance) => tell("stands at", { value: distance, text: element })}
+          />
         </Part>
       )}
     </>

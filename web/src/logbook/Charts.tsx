@@ -10,7 +10,7 @@ import { hourText } from "../parts/spelling";
 import { ink } from "../theme/system";
 import { Costs, Lasted, Promised } from "./PlannedBesideFound";
 
-export type Figures = Schemas["LogFiguresOut"];
+type Figures = Schemas["LogFiguresOut"];
 
 const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
 const FIRST_DAYS = [1, 32, 60, 91, 121, 152, 182, 213, 244, 274, 305, 335];

@@ -89,7 +89,7 @@ function One({ frame, entry, save }: { frame: Frame; entry: Entry; save: (body: 
             {frame.seen_share === null ? "measure a streak" : "measure the streak again"}
           </Button>
         )}
-        {measures && <Streak frame={frame} save={save} close={() => setMeasures(false)} />}
+        {measures && <Streak frame={frame} close={() => setMeasures(false)} />}
         {frame.preview && entry.planned.length > 0 && (
           <SelectBox
             aria-label={`Which planned frame ${frame.file_name} is`}

@@ -1,8 +1,10 @@
 import { scaleLinear } from "d3-scale";
+import type { Schemas } from "../api/client";
 import { BottomAxis, LeftAxis } from "../drawing/axes";
 import { Drawing } from "../drawing/Drawing";
 import { ink } from "../theme/system";
-import type { Figures } from "./Charts";
+
+type Figures = Schemas["LogFiguresOut"];
 
 /** What the forecast promised, and the stars that the light got. */
 export function Promised({ figures }: { figures: Figures }) {

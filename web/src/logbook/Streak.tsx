@@ -1,25 +1,24 @@
 import { Box } from "@chakra-ui/react";
 import { type PointerEvent, useRef, useState } from "react";
-import type { Schemas } from "../api/client";
+import { client, type Schemas, take } from "../api/client";
 import { Button } from "../parts/Button";
 import { Dialog } from "../parts/Dialog";
 import { Input } from "../parts/Field";
 import { plain } from "../parts/numbers";
+import { useAct } from "../parts/useAct";
 
 type Frame = Schemas["LogFrameOut"];
 // From x and y to x and y, as shares of the picture's sides.
 type Line = number[];
 
 /** A streak of moving water, measured on the picture: a line is drawn along it, from one end to the other. */
-export function Streak({
-  frame,
-  save,
-  close,
-}: {
-  frame: Frame;
-  save: (body: Schemas["LogFramePatch"]) => void;
-  close: () => void;
-}) {
+export function Streak({ frame, close }: { frame: Frame; close: () => void }) {
+  // What is refused is said here, with the line and the figure still there.
+  const act = useAct(
+    (body: Schemas["LogFramePatch"]) =>
+      take(client.PATCH("/api/log/frames/{frame_id}", { params: { path: { frame_id: frame.id } }, body })),
+    { quiet: true, only: ["log"] },
+  );
   const [line, setLine] = useState<Line | null>(frame.streak_line);
   const drawing = useRef(false);
   const at = (event: PointerEvent<SVGSVGElement>): [number, number] => {
@@ -40,11 +39,9 @@ export function Streak({
   };
   const [said, setSaid] = useState(frame.streak_line || frame.seen_share === null ? "" : plain(frame.seen_share * 100, 1));
   const share = Number(said) / 100;
-  const right = said.trim() === "" || (share > 0 && share <= 100);
-  const keep = (body: Schemas["LogFramePatch"]) => {
-    save(body);
-    close();
-  };
+  const typed = said.trim() !== "";
+  const readable = !typed || Number.isFinite(share);
+  const keep = (body: Schemas["LogFramePatch"]) => act.mutate(body, { onSuccess: close });
   return (
     <Dialog
       title={`A streak on ${frame.file_name}`}
@@ -54,8 +51,8 @@ export function Streak({
           {frame.seen_share !== null && <Button onClick={() => keep({ streak_line: null })}>Take it back</Button>}
           <Button
             look="main"
-            disabled={!right || (!line && !said.trim())}
-            onClick={() => keep(said.trim() ? { seen_share: share } : { streak_line: line })}
+            disabled={!readable || act.isPending || (!line && !typed)}
+            onClick={() => keep(typed ? { seen_share: share } : { streak_line: line })}
           >
             Keep it
           </Button>
@@ -108,9 +105,9 @@ export function Streak({
         />
         % of the picture's short side
       </Box>
-      {!right && (
-        <Box color="rust" fontSize="14px">
-          A number over 0 is needed, such as 12.
+      {(!readable || act.error) && (
+        <Box role="alert" color="rust" fontSize="14px">
+          {readable ? act.error?.message : "A number is needed, such as 12."}
         </Box>
       )}
     </Dialog>

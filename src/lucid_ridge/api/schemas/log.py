@@ -9,7 +9,6 @@ from pydantic import Field
 
 from ...core.facts.calibrations import CalibrationKind, CalibrationState
 from ...core.facts.log import LogWords, Outcome, WentWrong
-from ...core.learning.recipe import SHORTEST_STREAK
 from ...core.planning.marks import Severity
 from .facts import changes, gives, takes, unsaid
 from .fields import Id, In, Out, QueryId
@@ -55,7 +54,7 @@ class LogFramePatch(In):
     width and height; or seen_share: its length as a share of the short side. null takes it back.
     """
 
-    seen_share: Annotated[float, Field(ge=SHORTEST_STREAK, le=100)] | None = unsaid()
+    seen_share: Annotated[float, Field(gt=0, le=100)] | None = unsaid()
     streak_line: Annotated[list[_OfSide], Field(min_length=4, max_length=4)] | None = unsaid()
     stars: Annotated[int, Field(ge=1, le=5)] | None = unsaid()
     curation: Outcome = unsaid()
