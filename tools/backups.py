@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from pathlib import Path
 
-from console import LOCAL, SetupError, run, say
+from console import LOCAL, SetupError, say
 from postgres import Cluster, ends_as_a_backup
 
 FOLDER = LOCAL / "backups"
@@ -86,33 +86,45 @@ def mend(cluster: Cluster, database: str) -> None:
 
 
 def restore(cluster: Cluster, database: str, path: Path, schema_of: Callable[[str], str], folder: Path = FOLDER) -> Path | None:
-    """Read a backup into a database of its own and put that in the notebook's place; the notebook it replaces is kept as a backup, whose path is returned.
+    """Put a backup in the notebook's place; return where the notebook that it replaces is kept. schema_of: says of a database whether it is current, behind, ahead or none.
 
-    schema_of: says of a database whether it is current, behind, ahead or none. Raises SetupError where anything of that fails; then the notebook is as it was.
+    Raises SetupError where anything of that fails; then the notebook is as it was.
     """
     if not path.is_file():
         raise SetupError(f"There is no backup {path}. These there are:\n{words(listed(folder))}")
     if not ends_as_a_backup(path):
         raise SetupError(f"{path} is no whole backup: its end is missing. Nothing was changed.")
-    read, aside = database + _BEING_READ, database + _ASIDE
-    cluster.drop_database(read)
-    cluster.create_database(read)
-    try:
-        cluster.read_in(read, path)
-        state = schema_of(read)
+
+    def read(name: str) -> None:
+        cluster.read_in(name, path)
+        state = schema_of(name)
         if state.startswith("ahead"):
             raise SetupError(f"{path.name} was made by a newer Lucid Ridge ({state}). Restore it with that one. Nothing was changed.")
         if state.startswith("none"):
             raise SetupError(f"{path.name} holds no notebook of Lucid Ridge. Nothing was changed.")
+
+    return replace(cluster, database, read, "before-restore", folder)
+
+
+def replace(cluster: Cluster, database: str, fill: Callable[[str], None], why: str, folder: Path = FOLDER) -> Path | None:
+    """Fill a database of its own and put it in the notebook's place; the notebook it replaces is kept as a backup, whose path is returned, None where there was none.
+
+    fill: takes the name of that database, which is empty. Raises SetupError where anything of that fails; then the notebook is as it was.
+    """
+    made, aside = database + _BEING_READ, database + _ASIDE
+    cluster.drop_database(made)
+    cluster.create_database(made)
+    try:
+        fill(made)
         # Pages that are open still were opened on another notebook than this one.
-        cluster.sql_in(read, "update notebook set token = gen_random_uuid()::text")
-        kept = make(cluster, database, "before-restore", folder) if cluster.has_database(database) else None
+        cluster.sql_in(made, "update notebook set token = gen_random_uuid()::text")
+        kept = make(cluster, database, why, folder) if cluster.has_database(database) else None
     except SetupError:
-        cluster.drop_database(read)
+        cluster.drop_database(made)
         raise
     if kept is not None:
         cluster.rename_database(database, aside)
-    cluster.rename_database(read, database)
+    cluster.rename_database(made, database)
     cluster.drop_database(aside)
     return kept
 
@@ -127,8 +139,3 @@ def words(backups: Sequence[Backup]) -> str:
     if not backups:
         return "  none yet"
     return "\n".join(f"  {item.path}  {item.path.stat().st_size / 1e6:.1f} MB{f', {item.why}' if item.why else ''}" for item in backups)
-
-
-def schema_of(python: Path, environment: dict[str, str], folder: Path) -> str:
-    """Return what the application says of a database's schema: none, behind, current or ahead, with the revision."""
-    return run([python, "-m", "lucid_ridge", "schema"], cwd=folder, env=environment).stdout.strip().splitlines()[-1]

@@ -12,17 +12,16 @@ import subprocess
 import sys
 import time
 import urllib.request
-from datetime import datetime
 from pathlib import Path
 
 import backups
+import notebook
 import users
-from console import LOCAL, ROOT, SetupError, main_guard, run, say
-from environment import PYTHON, application_environment, ensure_python, ensure_web
+from console import LOCAL, ROOT, SetupError, main_guard, say
+from environment import PYTHON, ensure_python, ensure_web
 from packages import ensure
 from postgres import Cluster, alone, application_data
 
-DATABASE = "lucid_ridge"
 USUAL_PORT = 8710
 WATCH_S = 1.0
 # A file is named from where the command was called.
@@ -42,7 +41,7 @@ def main(argv: list[str]) -> int:
         ensure_web()
         cluster = Cluster(application_data())
         if cluster.stranded:
-            _leave_behind(cluster, options)
+            notebook.leave_behind(cluster, options.restore)
         cluster.create()
         if options.fresh or options.restore or options.archive:
             users.make_way(LOCAL, may_ask=sys.stdin.isatty())
@@ -50,13 +49,10 @@ def main(argv: list[str]) -> int:
         serving = users.join(LOCAL)
     try:
         with alone():
-            backups.mend(cluster, DATABASE)
-            if (options.check or options.save) and not cluster.has_database(DATABASE):
-                raise SetupError("There is no notebook yet.")
-            _prepare(cluster, options)
+            notebook.prepare(cluster, options)
         if options.check:
-            return _command(cluster, "check")
-        return _command(cluster, "archive", "out", str(options.save)) if options.save else _serve(cluster, options, serving)
+            return notebook.command(cluster, "check")
+        return notebook.command(cluster, "archive", "out", str(options.save)) if options.save else _serve(cluster, options, serving)
     finally:
         with alone():
             if serving.leave():
@@ -95,98 +91,11 @@ def _parse(argv: list[str]) -> argparse.Namespace:
     return options
 
 
-def _prepare(cluster: Cluster, options: argparse.Namespace) -> None:
-    if options.restore:
-        kept = backups.restore(cluster, DATABASE, options.restore, lambda name: _schema(cluster, name))
-        say(
-            f"{options.restore.name} is the notebook now." + (f" What it replaces is kept: ./start --restore {_near(kept)}" if kept else "")
-        )
-    there, replaced = cluster.has_database(DATABASE), None
-    if options.archive and not options.archive.is_file():
-        raise SetupError(f"There is no archive {options.archive}. Nothing was changed.")
-    if there and (options.fresh or options.archive):
-        replaced = backups.make(cluster, DATABASE, "before-fresh" if options.fresh else "before-archive")
-        say(f"The old notebook is kept. To get it back: ./start --restore {_near(replaced)}")
-        cluster.drop_database(DATABASE)
-        there = False
-    if not there:
-        cluster.create_database(DATABASE)
-    else:
-        _keep_safe(cluster, options)
-    command = [PYTHON, "-m", "lucid_ridge", "prepare"] + (["--no-demo"] if options.no_demo or options.archive else [])
-    run(command, cwd=ROOT, env=application_environment(cluster.url(DATABASE)))
-    if options.archive:
-        _take_archive(cluster, options.archive, replaced)
-
-
-def _leave_behind(cluster: Cluster, options: argparse.Namespace) -> None:
-    """Set a data folder aside that no PostgreSQL of this machine can read; only where a backup is to take its place."""
-    told = f"The notebook was kept by PostgreSQL {cluster.major}, whose programs are not on this machine any more."
-    if not options.restore:
-        raise SetupError(
-            f"{told} Nothing was changed.\nEither install postgresql-{cluster.major} and run this again, or go on from a backup:"
-            f" ./start --restore FILE keeps the old folder aside. The backups:\n{backups.words(backups.listed())}"
-        )
-    if not backups.is_whole(options.restore):
-        raise SetupError(f"{options.restore} is no whole backup. Nothing was changed.")
-    say(f"{told} Its folder is kept as {_near(cluster.set_aside())}.")
-
-
-def _keep_safe(cluster: Cluster, options: argparse.Namespace) -> None:
-    """Make a backup before a migration, where one is asked for, and where the day's is due; refuse a notebook that a newer application wrote."""
-    state = _schema(cluster, DATABASE)
-    if state.startswith("ahead"):
-        raise SetupError(
-            f"This notebook was written by a newer Lucid Ridge ({state}). Nothing was changed.\n"
-            "Start that one, or put a backup of before in its place with ./start --restore FILE. The backups:\n"
-            + backups.words(backups.listed())
-        )
-    why = (
-        "before-upgrade"
-        if state.startswith("behind")
-        else "asked-for"
-        if options.backup
-        else "daily"
-        if backups.is_due(datetime.now())
-        else None
-    )
-    if why:
-        kept = backups.make(cluster, DATABASE, why)
-        if why != "daily":
-            say(f"A backup was made: {_near(kept)}")
-
-
-def _schema(cluster: Cluster, database: str) -> str:
-    return backups.schema_of(PYTHON, application_environment(cluster.url(database)), ROOT)
-
-
-def _near(path: Path) -> Path:
-    return path.relative_to(ROOT) if path.is_relative_to(ROOT) else path
-
-
-def _take_archive(cluster: Cluster, path: Path, kept: Path | None) -> None:
-    """Read an archive into the notebook, which is empty; where that fails what stood there before comes back."""
-    try:
-        told = run([PYTHON, "-m", "lucid_ridge", "archive", "in", path], cwd=ROOT, env=application_environment(cluster.url(DATABASE)))
-    except SetupError:
-        cluster.drop_database(DATABASE)
-        if kept is not None:
-            backups.restore(cluster, DATABASE, kept, lambda name: _schema(cluster, name))
-        raise
-    say(told.stdout.strip())
-
-
-def _command(cluster: Cluster, *arguments: str) -> int:
-    """Run a command of the application on the notebook; return how it ended."""
-    command = [str(PYTHON), "-m", "lucid_ridge", *arguments]
-    return subprocess.run(command, cwd=ROOT, env=application_environment(cluster.url(DATABASE)), check=False).returncode
-
-
 def _serve(cluster: Cluster, options: argparse.Namespace, serving: users.Serving) -> int:
     port = _port(options.port)
     # The server ends with this command, however that ends, and until then counts as one that uses the database.
     server = subprocess.Popen(
-        [str(PYTHON), "-m", "lucid_ridge", "serve", "--port", str(port)], cwd=ROOT, env=application_environment(cluster.url(DATABASE)),
+        [str(PYTHON), "-m", "lucid_ridge", "serve", "--port", str(port)], cwd=ROOT, env=notebook.environment(cluster),
         pass_fds=(serving.fileno,), preexec_fn=users.end_with_parent,
     )  # fmt: skip
     serving.at(port)
@@ -209,7 +118,7 @@ def _watch(server: subprocess.Popen[bytes], cluster: Cluster) -> int:
             complained = False
             if time.monotonic() - looked > BACKUP_LOOK_S:
                 looked = time.monotonic()
-                _daily(cluster)
+                notebook.daily(cluster)
             continue
         try:
             with alone():
@@ -219,15 +128,6 @@ def _watch(server: subprocess.Popen[bytes], cluster: Cluster) -> int:
             if not complained:
                 say(f"The database has stopped and does not start again; it is tried on.\n{error}")
             complained = True
-
-
-def _daily(cluster: Cluster) -> None:
-    """Make the day's backup where it is due; a day without one is said, and no reason to stop."""
-    if backups.is_due(datetime.now()):
-        try:
-            backups.make(cluster, DATABASE, "daily")
-        except (SetupError, OSError) as error:
-            say(f"The day's backup could not be made; it is tried again.\n{error}")
 
 
 def _port(wanted: int | None) -> int:

@@ -1,11 +1,10 @@
 """Backups: when they are due, which are kept, and reading one back, whole or not at all."""
 
-import argparse
 from datetime import datetime, timedelta
 
 import backups
+import notebook
 import pytest
-import start
 from backups import Backup, is_due, listed, mend, restore, too_many
 from console import SetupError
 from hypothesis import given
@@ -66,7 +65,7 @@ def test_the_newest_always_stay_and_thinning_twice_changes_nothing(ages):
 
 
 @pytest.fixture
-def notebook(cluster, tmp_path):
+def book(cluster, tmp_path):
     """A server with a small notebook, and the folder of its backups."""
     cluster.create()
     cluster.start()
@@ -82,8 +81,8 @@ def notes(cluster):
     return cluster.sql_in("book", "select string_agg(words, ',' order by words) from note").strip()
 
 
-def test_a_backup_comes_back_and_what_it_replaces_is_kept(notebook):
-    cluster, folder = notebook
+def test_a_backup_comes_back_and_what_it_replaces_is_kept(book):
+    cluster, folder = book
     first = backups.make(cluster, "book", "asked-for", folder)
     cluster.sql_in("book", "insert into note values ('later')")
     kept = restore(cluster, "book", first, lambda _: "current 0022", folder)
@@ -107,8 +106,8 @@ def test_a_backup_comes_back_and_what_it_replaces_is_kept(notebook):
         ("select 1;\n-- PostgreSQL database dump complete\n", "ahead 0099", "newer Lucid Ridge"),
     ],
 )  # fmt: skip
-def test_what_cannot_be_read_back_changes_nothing(notebook, content, state, told):
-    cluster, folder = notebook
+def test_what_cannot_be_read_back_changes_nothing(book, content, state, told):
+    cluster, folder = book
     path = folder.parent / "given.sql"
     if content is not None:
         path.write_text(content)
@@ -118,8 +117,8 @@ def test_what_cannot_be_read_back_changes_nothing(notebook, content, state, told
     assert cluster._sql("select count(*) from pg_database where datname like 'book%'").strip() == "1"
 
 
-def test_an_interrupted_restoring_is_mended(notebook):
-    cluster, _ = notebook
+def test_an_interrupted_restoring_is_mended(book):
+    cluster, _ = book
     # It ended between taking the notebook away and putting the other in its place.
     cluster.rename_database("book", "book_before_restore")
     cluster.create_database("book_being_restored")
@@ -132,26 +131,45 @@ def test_an_interrupted_restoring_is_mended(notebook):
     assert notes(cluster) == "kept"
 
 
-def test_a_notebook_of_a_newer_application_is_refused_with_words(notebook, monkeypatch):
-    cluster, folder = notebook
-    monkeypatch.setattr(start, "DATABASE", "book")
-    monkeypatch.setattr(start.backups, "FOLDER", folder)
-    options = argparse.Namespace(backup=False)
+def test_a_notebook_of_a_newer_application_is_refused_with_words(book, monkeypatch):
+    cluster, folder = book
+    monkeypatch.setattr(notebook, "DATABASE", "book")
     made = []
-    monkeypatch.setattr(start.backups, "make", lambda _cluster, _name, why: made.append(why) or folder / "x.sql")
-    monkeypatch.setattr(start, "_schema", lambda *_: "ahead 0099")
+    monkeypatch.setattr(backups, "make", lambda _cluster, _name, why: made.append(why) or folder / "x.sql")
+    monkeypatch.setattr(notebook, "schema", lambda *_: "ahead 0099")
     with pytest.raises(SetupError, match="written by a newer Lucid Ridge"):
-        start._keep_safe(cluster, options)
+        notebook.keep_safe(cluster, False)
     assert made == []
     for state, due, asked, why in (
-        ("behind 0001", False, False, ["before-upgrade"]), ("current 0022", False, False, []), ("current 0022", True, False, ["daily"]),
-        ("current 0022", False, True, ["asked-for"]),
+        ("behind 0001", False, False, ["before-upgrade"]), ("behind 0001", True, True, ["before-upgrade"]), ("current 0022", False, False, []),
+        ("current 0022", True, False, ["daily"]), ("current 0022", False, True, ["asked-for"]),
     ):  # fmt: skip
         made.clear()
-        monkeypatch.setattr(start, "_schema", lambda *_, state=state: state)
-        monkeypatch.setattr(start.backups, "is_due", lambda _, due=due: due)
-        start._keep_safe(cluster, argparse.Namespace(backup=asked))
+        monkeypatch.setattr(notebook, "schema", lambda *_, state=state: state)
+        monkeypatch.setattr(backups, "is_due", lambda _, due=due: due)
+        notebook.keep_safe(cluster, asked)
         assert made == why
+
+
+def test_what_takes_the_notebooks_place_is_whole_before_it_does(book):
+    cluster, folder = book
+
+    def half(name):
+        cluster.sql_in(name, "create table notebook (token text)")
+        raise SetupError("an archive that cannot be read")
+
+    with pytest.raises(SetupError, match="cannot be read"):
+        backups.replace(cluster, "book", half, "before-archive", folder)
+    assert notes(cluster) == "kept"
+    assert backups.listed(folder) == []
+
+    def whole(name):
+        cluster.sql_in(name, "create table notebook (token text); create table note (words text); insert into note values ('another')")
+
+    kept = backups.replace(cluster, "book", whole, "before-archive", folder)
+    assert notes(cluster) == "another"
+    restore(cluster, "book", kept, lambda _: "current 0022", folder)
+    assert notes(cluster) == "kept"
 
 
 def test_a_folder_of_another_postgresql_strands_nobody(tmp_path, monkeypatch):
@@ -161,10 +179,10 @@ def test_a_folder_of_another_postgresql_strands_nobody(tmp_path, monkeypatch):
     (cluster.data / "PG_VERSION").write_text("9\n")
     assert cluster.stranded
     with pytest.raises(SetupError, match="install postgresql-9"):
-        start._leave_behind(cluster, argparse.Namespace(restore=None))
+        notebook.leave_behind(cluster, None)
     with pytest.raises(SetupError, match="no whole backup"):
-        start._leave_behind(cluster, argparse.Namespace(restore=tmp_path / "none.sql"))
+        notebook.leave_behind(cluster, tmp_path / "none.sql")
     assert (cluster.data / "PG_VERSION").exists()
-    start._leave_behind(cluster, argparse.Namespace(restore=named(tmp_path / "backups", NOW)))
+    notebook.leave_behind(cluster, named(tmp_path / "backups", NOW))
     assert (tmp_path / "data.9" / "PG_VERSION").exists()
     assert cluster.major is None
