@@ -4,19 +4,13 @@ import { WAY, type WayKind } from "./events";
 import { NumberAsk } from "./NumberAsk";
 import { useSignals } from "./signals";
 import { Thumb } from "./Thumb";
+import { Tick } from "./Tick";
 import type { RunWork } from "./useRun";
 
 /** What is looked at before the first frame and between them; ticks are kept like everything that happens. */
 export function Checks({ work }: { work: RunWork }) {
-  const { sheet, run } = work;
+  const { sheet } = work;
   const [signals, setSignals] = useSignals();
-  const tick = (key: string, on: boolean) => {
-    if (on) void work.tell("checked", { text: key });
-    else {
-      const last = [...work.events].reverse().find((event) => event.kind === "checked" && event.text === key);
-      if (last) void work.tell("undone", { refers: last.id });
-    }
-  };
   const items = [
     ...sheet.before.map((item) => ({ key: item.key, words: item.words, more: "" })),
     ...sheet.checks.map((item) => ({
@@ -30,24 +24,7 @@ export function Checks({ work }: { work: RunWork }) {
       <WayIn work={work} />
       <Box as="ul" display="grid" gap="2px">
         {items.map((item) => (
-          <Box as="li" key={item.key}>
-            <Box as="label" display="grid" gridTemplateColumns="36px 1fr" alignItems="center" minH="52px" fontSize="19px">
-              <input
-                type="checkbox"
-                style={{ width: 26, height: 26 }}
-                checked={run.checked.has(item.key)}
-                onChange={(event) => tick(item.key, event.target.checked)}
-              />
-              <span>
-                {item.words}
-                {item.more && (
-                  <Box as="span" color="muted" fontSize="15px" display="block">
-                    {item.more}
-                  </Box>
-                )}
-              </span>
-            </Box>
-          </Box>
+          <Tick key={item.key} work={work} kind="checked" of={item.key} words={item.words} more={item.more} />
         ))}
       </Box>
       <Box display="flex" gap="20px" fontSize="17px" role="group" aria-label="The end of a countdown is told by">

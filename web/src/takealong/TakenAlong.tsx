@@ -1,10 +1,11 @@
 import { Box } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Schemas } from "../api/client";
-import { isOver, standing } from "../field/events";
+import { isOver } from "../field/events";
 import { Runner } from "../field/Runner";
 import { ThemeTurn } from "../field/ThemeTurn";
 import { Thumb } from "../field/Thumb";
+import { Tick } from "../field/Tick";
 import { useRun } from "../field/useRun";
 
 type Card = Schemas["CardRunOut"];
@@ -43,8 +44,6 @@ export function TakenAlong({ taken }: { taken: Taken }) {
 function Packing({ items, card }: { items: Taken["packing"]; card: Card }) {
   const work = useRun(card.card_id, card.sheet, null);
   if (!work) return null;
-  const last = (key: string) =>
-    [...standing(work.events)].reverse().find((event) => event.kind === "packed" && event.text === key);
   const left = items.filter((item) => !item.packed && !work.run.checked.has(item.key)).length;
   return (
     <Box as="details" fontSize="17px" data-packing="">
@@ -53,32 +52,7 @@ function Packing({ items, card }: { items: Taken["packing"]; card: Card }) {
       </Box>
       <Box as="ul" display="grid">
         {items.map((item) => (
-          <Box as="li" key={item.key}>
-            <Box as="label" display="grid" gridTemplateColumns="36px 1fr" alignItems="center" minH="48px">
-              <input
-                type="checkbox"
-                style={{ width: 24, height: 24 }}
-                disabled={item.packed}
-                checked={item.packed || work.run.checked.has(item.key)}
-                onChange={(event) => {
-                  if (event.target.checked) void work.tell("packed", { text: item.key });
-                  else {
-                    const ticked = last(item.key);
-                    if (ticked) void work.tell("undone", { refers: ticked.id });
-                  }
-                }}
-              />
-              <span>
-                {item.name}
-                {item.why && (
-                  <Box as="span" color="muted" fontSize="15px">
-                    {" "}
-                    {item.why}
-                  </Box>
-                )}
-              </span>
-            </Box>
-          </Box>
+          <Tick key={item.key} work={work} kind="packed" of={item.key} words={item.name} more={item.why} done={item.packed} />
         ))}
       </Box>
     </Box>
