@@ -11,6 +11,7 @@ from flask import Response, request
 from sqlalchemy.exc import OperationalError
 
 from . import __version__
+from .api.answers import AnswerProvider
 from .api.context import close, settle, start_anew, tell_revision
 from .api.errors import error_response, in_the_way, register_errors
 from .api.exchange import exchange
@@ -73,7 +74,7 @@ def create_app(settings: Configuration, sessions: Any = None) -> APIFlask:
         AUTO_404_RESPONSE=False,
         VALIDATION_ERROR_DESCRIPTION="A value cannot be accepted.",
     )
-    app.json.sort_keys = False  # type: ignore[attr-defined]
+    app.json = AnswerProvider(app)
     app.extensions["sessions"] = sessions or make_sessions(make_engine(settings.database_url))
     app.extensions["mimetypes"] = mimetypes
     app.extensions["forecast_url"] = settings.forecast_url

@@ -11,10 +11,10 @@ from dataclasses import dataclass, field
 from datetime import UTC, datetime
 
 import pytest
-import schemathesis
 from api_client import Api
 from apiflask import APIFlask
 from databases import administer
+from every_operation import OF, OPERATIONS, named, table_of, with_ids
 from hypothesis import HealthCheck, Phase, given, settings
 from sqlalchemy import make_url, select, text
 from sqlalchemy.orm import sessionmaker
@@ -29,21 +29,9 @@ from lucid_ridge.store.shots import Backdrop
 
 # What is written into every text of theirs: where it turns up in an answer, something of theirs was read.
 MARK = "⁂"
-DOCUMENT = schemathesis.openapi.from_wsgi("/api/openapi.json", create_app(Configuration(database_url="postgresql+psycopg://")))
-OPERATIONS = [found.ok() for found in DOCUMENT.get_all_operations()]
 TABLES = {table.name: table for table in Base.metadata.sorted_tables}
 # Texts with a meaning of their own stay: a mark in them would be broken data, not somebody's words.
 WORDS = {"name", "intent", "notes", "note", "words", "source", "file_name", "place", "title", "label"}
-# Which table an id is of, by the name of the parameter or field.
-OF = {
-    "location": "location", "viewpoint": "viewpoint", "element": "element", "shot": "shot", "plan_b_shot": "shot", "plan_b_location": "location", "body": "body",
-    "lens": "lens", "filter": "filter", "support": "support", "accessory": "accessory", "card": "field_card", "framing": "framing", "hazard": "hazard",
-    "reading": "meter_reading", "note": "season_note", "track": "walk_track", "opening": "opening", "scouting": "scouting", "photo": "scouting_photo", "outing": "outing",
-    "stop": "outing_stop", "entry": "log_entry", "frame": "log_frame", "calibration": "calibration", "job": "job", "subject_element": "element",
-    "focus_element": "element", "water_element": "element", "missing_filter": "filter", "sharp_element": "element", "attachment": "accessory",
-}  # fmt: skip
-
-PIECES = {"bodies": "body", "lenses": "lens", "filters": "filter", "supports": "support", "accessories": "accessory"}
 
 
 def owner_of(name, alias):
@@ -158,34 +146,6 @@ def held(session):
     return found
 
 
-def table_of(name, path):
-    """Return which table the ids of a parameter or field are of; None of what is no id of a thing."""
-    bare = re.sub(r"_ids?$", "", name)
-    if bare == name:
-        return None
-    if bare == "piece":
-        return next(table for words, table in PIECES.items() if f"/{words}/" in path)
-    return OF.get(bare)
-
-
-def with_theirs(value, path, ids, turn):
-    """Return a body in which every id is one of theirs."""
-    if isinstance(value, list):
-        return [with_theirs(item, path, ids, turn + at) for at, item in enumerate(value)]
-    if not isinstance(value, dict):
-        return value
-    made = {}
-    for name, item in value.items():
-        there = ids.get(table_of(name, path) or "", [])
-        if there and isinstance(item, int) and not isinstance(item, bool):
-            made[name] = there[turn % len(there)]
-        elif there and isinstance(item, list):
-            made[name] = [there[(turn + at) % len(there)] for at in range(len(item))]
-        else:
-            made[name] = with_theirs(item, path, ids, turn)
-    return made
-
-
 def test_their_edits_cannot_be_undone(world):
     kinds = (("shot", "shot"), ("location", "location"), ("log", "log_entry"), ("outing", "outing"))
     scopes = [
@@ -216,10 +176,6 @@ def test_an_archive_holds_ones_own_alone(world):
     world.unchanged()
 
 
-def named(operation) -> str:
-    return f"{operation.method.upper()} {operation.path}"
-
-
 def test_every_id_in_an_address_is_of_a_known_table():
     lacking = defaultdict(list)
     for operation in OPERATIONS:
@@ -248,9 +204,9 @@ def test_nothing_of_another_is_read_or_written(world, operation):
             there = world.ids[table_of(name, operation.path)]
             if there:
                 case.path_parameters[name] = there[turn % len(there)]
-        case.query = with_theirs(case.query or {}, operation.path, world.ids, turn)
+        case.query = with_ids(case.query or {}, operation.path, world.ids, turn)
         if isinstance(case.body, dict):
-            case.body = with_theirs(case.body, operation.path, world.ids, turn)
+            case.body = with_ids(case.body, operation.path, world.ids, turn)
         answer = case.call(app=world.app)
         statuses.append(answer.status_code)
         assert MARK.encode() not in answer.content, answer.content[:300]

@@ -12,6 +12,7 @@ from sqlalchemy.orm import Session, sessionmaker
 from ..core.units.spelling import METRIC, spell
 from ..operations.pen import lay_down_pen, take_pen
 from ..operations.photographers import owner_and_notebook
+from ..operations.surroundings import surroundings_are
 from .errors import OtherNotebook
 
 View = TypeVar("View", bound=Callable[..., Any])
@@ -35,8 +36,11 @@ def changes_nothing(view: View) -> View:
     return view
 
 
-def context() -> Context:
-    """Return this request's session and owner. A request that writes waits here until it is the only one to do so."""
+def context(only_chooses: bool = False) -> Context:
+    """Return this request's session and owner. A request that writes waits here until it is the only one to do so.
+
+    only_chooses: it writes nothing but the choices of one shot.
+    """
     found: Context | None = g.get("context")
     if found is None:
         sessions: sessionmaker[Session] = current_app.extensions["sessions"]
@@ -46,11 +50,12 @@ def context() -> Context:
         g.owner = owner
         spell(owner.spelling)
         g.revision = owner.revision
+        surroundings_are(session, owner.surroundings)
         said = request.headers.get(NOTEBOOK_HEADER)
         if said is not None and said != g.notebook:
             raise OtherNotebook
         if _writes():
-            writer = take_pen(session, owner.id, request.headers.get(HAND_HEADER, "")[:100], _seen())
+            writer = take_pen(session, owner.id, request.headers.get(HAND_HEADER, "")[:100], _seen(), only_chooses)
             g.revision = writer.revision
         found = g.context = Context(session, owner.id)
     return found

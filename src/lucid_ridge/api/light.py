@@ -54,7 +54,7 @@ def forecast(location_id: int) -> Any:
     if question is not None:
         # The service may be slow: no transaction stays open meanwhile.
         here.session.rollback()
-        forecasts.keep_answer(here.session, question, forecasts.ask(question, service, now), now)
+        forecasts.keep_answer(here.session, here.owner_id, question, forecasts.ask(question, service, now), now)
     return present_forecast(forecasts.kept_state(here.session, here.owner_id, location_id), now)
 
 

@@ -68,8 +68,9 @@ def shot(shot_id: int) -> Any:
 @shots.output(schemas.ShotOut)
 def edit_shot(shot_id: int, json_data: schemas.ShotPatch) -> Any:
     """Change what is said of a shot and get the plan that follows."""
-    here = context()
-    row = operations.edit_shot(here.session, here.owner_id, shot_id, edit_from_patch(json_data))
+    edit = edit_from_patch(json_data)
+    here = context(edit.only_chooses)
+    row = operations.edit_shot(here.session, here.owner_id, shot_id, edit)
     return present_shot(see_shot(here.session, here.owner_id, row))
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import dataclasses
 import hashlib
 import json
-from collections.abc import Iterable, Sequence
+from collections.abc import Collection, Iterable, Sequence
 from datetime import UTC, date, datetime, time
 from enum import StrEnum
 from typing import Any, cast
@@ -28,15 +28,18 @@ from ..core.light.skyline import LEVEL, Skyline
 from ..core.planning.arrival import walk_minutes
 from ..core.planning.field_card import CARD_CURRENT, CARD_STALE
 from ..core.planning.sun_side import axis_from_sun_deg, side_of
+from ..core.weather.forecast import Forecast
 from ..store.kit import Filter
 from ..store.photographer import Photographer
 from ..store.places import Element, Hazard, Location, Opening, Scouting, SeasonNote, Viewpoint
 from ..store.shots import FieldCard, Shot
 from ..store.versioned import Group, Spot, Standing, Wished
 from .calibrated import SwitchedOn, as_measured, own, switched_on, taught_of, water_subject
-from .forecasts import forecast_around
+from .forecasts import forecast_of, hours_around
 from .known_kit import known_accessory, known_body, known_lens, known_support
 from .known_tides import tide_of
+from .shot_edits import FilterUse
+from .surroundings import kept_with
 
 PLAN_VERSION = 9
 _AS_THEY_ARE = (float, str, bool)
@@ -46,6 +49,17 @@ _AS_THEY_ARE = (float, str, bool)
 class NewestCard:
     id: int
     inputs_hash: str
+
+
+@dataclasses.dataclass(frozen=True)
+class Surroundings:
+    """facts: all but the shot's own choices and its card. uses: what it does with filters of the bag. taught: what is switched on of what the log taught. forecast: the whole one of the place."""
+
+    facts: ShotFacts
+    location_id: int | None
+    uses: tuple[FilterUse, ...]
+    taught: SwitchedOn
+    forecast: Forecast | None
 
 
 def core_location(row: Location, point: Viewpoint | None = None) -> place.Location:
@@ -83,29 +97,46 @@ def light_facts(session: Session, shot: Shot, day: date) -> ShotFacts:
 
 def facts_and_card(session: Session, shot: Shot) -> tuple[ShotFacts, int | None]:
     """Return everything known of a shot, and the id of its newest field card."""
-    point: Viewpoint | None = shot.viewpoint
-    bag = session.scalars(select(Filter).where(Filter.owner_id == shot.owner_id).order_by(Filter.id)).all()
-    taught = switched_on(session, shot.owner_id)
+    around = surroundings_of(session, shot)
+    known = {item.id for item in around.facts.elements}
     facts = dataclasses.replace(
-        _scene_facts(session, shot),
+        around.facts,
         **{group: getattr(shot, group) for group in GROUPS},
-        support=known_support(shot.support) if shot.support else None,
-        filters=_filters(shot, bag),
-        polariser_from_mm=session.get_one(Photographer, shot.owner_id).polariser_from_mm,
-        spots=_spots(shot),
-        frame_groups=tuple(core_group(item) for item in groups_of(shot)),
-        motion_wishes=tuple((item["element_id"], MotionWish(item["wish"])) for item in wishes_of(shot)),
-        plan_b=_plan_b(session, shot) if point else None,
-        forecast=forecast_around(point.location.forecast, shot.light.date_local) if point else None,
+        spots=_spots(shot, known),
+        frame_groups=tuple(core_group(item) for item in groups_of(shot, known)),
+        motion_wishes=tuple((item["element_id"], MotionWish(item["wish"])) for item in wishes_of(shot, known)),
+        plan_b=_plan_b(session, shot) if around.facts.location else None,
+        forecast=hours_around(around.forecast, shot.light.date_local),
     )
-    if any(kind == CalibrationKind.FILTER_COST for kind, _ in taught):
+    if any(kind == CalibrationKind.FILTER_COST for kind, _ in around.taught):
         side = side_of(axis_from_sun_deg(facts))
-        facts = dataclasses.replace(facts, filters=tuple(as_measured(item, taught, side) for item in facts.filters))
-    card = newest_card(session, shot)
+        facts = dataclasses.replace(facts, filters=tuple(as_measured(item, around.taught, side) for item in facts.filters))
+    card = kept_with(session, shot.id, "card", lambda: newest_card(session, shot))
     if card is None:
         return facts, None
     state = CARD_CURRENT if card.inputs_hash == inputs_hash(facts) else CARD_STALE
     return dataclasses.replace(facts, card=state), card.id
+
+
+def surroundings_of(session: Session, shot: Shot) -> Surroundings:
+    """Return what is known around a shot, without a choice of its own."""
+
+    def read() -> Surroundings:
+        point: Viewpoint | None = shot.viewpoint
+        bag = session.scalars(select(Filter).where(Filter.owner_id == shot.owner_id).order_by(Filter.id)).all()
+        facts = dataclasses.replace(
+            _scene_facts(session, shot),
+            support=known_support(shot.support) if shot.support else None,
+            filters=_filters(shot, bag),
+            polariser_from_mm=session.get_one(Photographer, shot.owner_id).polariser_from_mm,
+        )
+        uses = tuple(FilterUse(item.filter_id, item.on_lens, item.on_when_metered, item.set_stops) for item in shot.filters)
+        taught = switched_on(session, shot.owner_id)
+        if point is None:
+            return Surroundings(facts, None, uses, taught, None)
+        return Surroundings(facts, point.location_id, uses, taught, forecast_of(point.location.forecast))
+
+    return kept_with(session, shot.id, "facts", read)
 
 
 def location_facts(session: Session, location: Location, owner_id: int) -> ShotFacts:
@@ -274,22 +305,24 @@ def _sharp_ids(shot: Shot, elements: Iterable[Element]) -> frozenset[int]:
     return frozenset(item.element_id for item in shot.sharp) & frozenset(item.id for item in elements)
 
 
-def spots_of(shot: Shot) -> list[Spot]:
-    """Return the spot readings of a shot; those of elements that are gone count no more."""
-    known = _known_ids(shot)
-    return [item for item in shot.spots if item["element_id"] in known]
+def spots_of(shot: Shot, known: Collection[int]) -> list[Spot]:
+    """Return the spot readings of a shot; those of elements that are gone count no more. known: the ids of what is seen from the viewpoint."""
+    return [item for item in shot.spots if _is_there(item["element_id"], known)]
 
 
-def wishes_of(shot: Shot) -> list[Wished]:
+def wishes_of(shot: Shot, known: Collection[int]) -> list[Wished]:
     """Return what a shot wishes of what moves; of elements that are gone nothing."""
-    known = _known_ids(shot)
-    return [item for item in shot.motion_wishes if item["element_id"] in known]
+    return [item for item in shot.motion_wishes if _is_there(item["element_id"], known)]
 
 
-def groups_of(shot: Shot) -> list[Group]:
+def groups_of(shot: Shot, known: Collection[int]) -> list[Group]:
     """Return the groups of frames that a shot lists; of elements that are gone nothing is said."""
-    known = _known_ids(shot)
-    return [item if item["focus_element_id"] in known else {**item, "focus_element_id": None} for item in shot.frame_groups]
+    return [item if _is_there(item["focus_element_id"], known) else {**item, "focus_element_id": None} for item in shot.frame_groups]
+
+
+def _is_there(element_id: int | None, known: Collection[int]) -> bool:
+    """Whether what is said of an element still counts; what belongs to none does."""
+    return element_id is None or element_id in known
 
 
 def core_group(kept: Group) -> FrameGroup:
@@ -309,13 +342,15 @@ def kept_group(group: FrameGroup) -> Group:
     return cast(Group, {**plain, "start_clock": clock, "filter_ids": list(group.filter_ids)})
 
 
-def _known_ids(shot: Shot) -> set[int | None]:
-    """Return the ids of what is seen from the viewpoint, and None for what belongs to no element."""
-    return {None, *(item.id for item in shot.viewpoint.elements)} if shot.viewpoint else {None}
+def known_elements(session: Session, shot: Shot) -> dict[int, place.Element]:
+    """Return what is seen from a shot's viewpoint, by id."""
+    return {item.id: item for item in surroundings_of(session, shot).facts.elements}
 
 
-def _spots(shot: Shot) -> tuple[SpotReading, ...]:
-    return tuple(SpotReading(SpotPart(item["part"]), item["ev100"], item["element_id"], item["through_stops"]) for item in spots_of(shot))
+def _spots(shot: Shot, known: Collection[int]) -> tuple[SpotReading, ...]:
+    return tuple(
+        SpotReading(SpotPart(item["part"]), item["ev100"], item["element_id"], item["through_stops"]) for item in spots_of(shot, known)
+    )
 
 
 def _filters(shot: Shot, bag: Sequence[Filter]) -> tuple[kit.Filter, ...]:

@@ -18,6 +18,7 @@ from ..formats.forecasts import read_forecast, read_forecast_json
 from ..services.forecast_client import Unreachable, ask_forecast
 from ..store.places import KeptForecast, Location
 from .errors import Refused
+from .pen import change_surroundings
 from .rows import owned
 from .touched import stale_at
 
@@ -80,8 +81,10 @@ def ask(question: Question, service_url: str, now_utc: datetime) -> Answered:
     return Answered(json.loads(answer.content), " ".join(answer.remarks))
 
 
-def keep_answer(session: Session, question: Question, answered: Answered, now_utc: datetime) -> None:
+def keep_answer(session: Session, owner_id: int, question: Question, answered: Answered, now_utc: datetime) -> None:
     """Keep what a service answered; of two answers at once the later stands. A forecast from a file is left alone."""
+    # First, as the pen is taken first: whoever writes waits for the other here and nowhere else.
+    change_surroundings(session, owner_id)
     values: dict[str, Any] = {"location_id": question.location_id, "tried_at_utc": now_utc, "problem": answered.problem}
     if answered.content is not None:
         values |= {"content": answered.content, "fetched_at_utc": now_utc, "simulated": bool(answered.content.get("simulated", False))}
@@ -128,9 +131,8 @@ def forecast_of(kept: KeptForecast | None) -> Forecast | None:
     return forecast
 
 
-def forecast_around(kept: KeptForecast | None, day: date | None, last: date | None = None) -> Forecast | None:
-    """Return the hours of a kept forecast around a date, or around the dates to the last; None where there is no forecast, no date, or no hour of it."""
-    whole = forecast_of(kept)
+def hours_around(whole: Forecast | None, day: date | None, last: date | None = None) -> Forecast | None:
+    """Return the hours of a forecast around a date, or around the dates to the last; None where there is no forecast, no date, or no hour of it."""
     if whole is None or day is None:
         return None
     noons = [datetime(item.year, item.month, item.day, 12, tzinfo=UTC) for item in (day, last or day)]

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from typing import Any, cast
 
-from sqlalchemy import and_, delete, event, inspect, select, union_all
+from sqlalchemy import CompoundSelect, Select, and_, bindparam, delete, event, inspect, select, union_all
 from sqlalchemy.orm import Session
 
 from ..core.facts.choices import path_of
@@ -95,9 +95,7 @@ def delete_with_references(session: Session, row: Base) -> None:
 
 def undo_state(session: Session, owner_id: int, scopes: Sequence[str]) -> UndoState:
     """Return what undo and redo would take back or repeat."""
-    named = (JournalEntry.label, JournalEntry.id, JournalEntry.undone)
-    one, other = (_next(owner_id, scopes, undone).with_only_columns(*named).subquery() for undone in (False, True))
-    found = {row.undone: row for row in session.execute(union_all(select(one), select(other)))}
+    found = {row.undone: row for row in session.execute(_BOTH_WAYS, {"owner": owner_id, "scopes": list(scopes)})}
     back, forth = found.get(False), found.get(True)
     return UndoState(back.label if back else None, forth.label if forth else None, back.id if back else None, forth.id if forth else None)
 
@@ -118,7 +116,7 @@ def redo(session: Session, owner_id: int, scopes: Sequence[str], entry_id: int |
 def _turn(session: Session, owner_id: int, scopes: Sequence[str], entry_id: int | None, back: bool) -> Turned:
     writer = writer_of(session, owner_id)
     word, done_word = ("undo", "taken back") if back else ("redo", "repeated")
-    entry = session.scalars(_next(owner_id, scopes, undone=not back)).first()
+    entry = session.scalars(_next(undone=not back), {"owner": owner_id, "scopes": list(scopes)}).first()
     if entry is None:
         raise Conflict(f"There is nothing to {word}.")
     if entry_id is not None and entry.id != entry_id:
@@ -153,10 +151,31 @@ def _recorded(step: Step, back: bool) -> dict[str, Any]:
     return {"table": step.table, "key": step.key, "before": before, "after": after}
 
 
-def _next(owner_id: int, scopes: Sequence[str], undone: bool) -> Any:
-    """Return the query for the edit that undo (the last done) or redo (the first undone) would turn."""
-    mine = and_(JournalEntry.owner_id == owner_id, JournalEntry.scope.in_(scopes), JournalEntry.undone == undone, ~JournalEntry.passed_over)
-    return select(JournalEntry).where(mine).order_by(JournalEntry.id if undone else JournalEntry.id.desc()).limit(1)
+def _next(undone: bool) -> Select[JournalEntry]:
+    """Return the query for the edit of an owner's scopes that undo (the last done) or redo (the first undone) would turn."""
+    mine = JournalEntry.scope.in_(bindparam("scopes", expanding=True)) & (JournalEntry.owner_id == bindparam("owner"))
+    turned = JournalEntry.undone if undone else ~JournalEntry.undone
+    by = JournalEntry.id if undone else JournalEntry.id.desc()
+    return select(JournalEntry).where(mine, turned, ~JournalEntry.passed_over).order_by(by).limit(1)
+
+
+def _both_ways() -> CompoundSelect[str, int, bool]:
+    """Return the query for what undo and redo would turn, with label, id and undone."""
+    named = (JournalEntry.label, JournalEntry.id, JournalEntry.undone)
+    one, other = (_next(undone).with_only_columns(*named).subquery() for undone in (False, True))
+    return union_all(select(one.c.label, one.c.id, one.c.undone), select(other.c.label, other.c.id, other.c.undone))
+
+
+# Made once: every edit of a shot asks for them.
+_BOTH_WAYS = _both_ways()
+_IN_SCOPE = and_(JournalEntry.owner_id == bindparam("owner"), JournalEntry.scope == bindparam("scope"))
+# One look for both: the latest that stands, and whether something has been taken back that a new edit makes an end of.
+_LATEST = (
+    select(JournalEntry, select(JournalEntry.id).where(_IN_SCOPE, JournalEntry.undone).exists())
+    .where(_IN_SCOPE, ~JournalEntry.undone, ~JournalEntry.passed_over)
+    .order_by(JournalEntry.id.desc())
+    .limit(1)
+)
 
 
 def _check_unseen(session: Session, owner_id: int, writer: Writer, changes: Sequence[dict[str, Any]]) -> None:
@@ -192,14 +211,11 @@ def _touched(change: dict[str, Any]) -> set[str]:
 
 def _write(session: Session, owner_id: int, writer: Writer, scope: str, label: str, changes: list[dict[str, Any]]) -> None:
     now = datetime.now(UTC)
-    mine = and_(JournalEntry.owner_id == owner_id, JournalEntry.scope == scope)
-    # One look for both: the latest that stands, and whether something has been taken back that a new edit makes an end of.
-    taken_back = select(JournalEntry.id).where(mine, JournalEntry.undone).exists()
-    standing = and_(mine, ~JournalEntry.undone, ~JournalEntry.passed_over)
-    found = session.execute(select(JournalEntry, taken_back).where(standing).order_by(JournalEntry.id.desc()).limit(1)).first()
+    here = {"owner": owner_id, "scope": scope}
+    found = session.execute(_LATEST, here).first()
     last, stale = found or (None, True)
     if stale:
-        session.execute(delete(JournalEntry).where(mine, JournalEntry.undone))
+        session.execute(delete(JournalEntry).where(_IN_SCOPE, JournalEntry.undone), here)
     if last and last.hand == writer.hand and last.label == label and now - last.made_at_utc < COALESCE_WITHIN and _same_values(last.changes, changes):  # fmt: skip
         last.changes = [{**old, "after": new["after"]} for old, new in zip(last.changes, changes, strict=True)]
         last.made_at_utc, last.revision = now, writer.revision

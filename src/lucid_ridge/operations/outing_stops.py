@@ -21,7 +21,7 @@ from ..store.outings import OutingStop
 from ..store.places import KeptForecast, Location
 from ..store.shots import Shot
 from .facts import location_facts, shot_facts
-from .forecasts import forecast_around, state_of
+from .forecasts import forecast_of, hours_around, state_of
 
 # Of a light that no forecast reaches nothing is promised, neither much nor little.
 _UNTOLD, _BEFORE, _SCOUTED = 0.5, 0.8, 0.25
@@ -52,7 +52,7 @@ def shot_stop(session: Session, said: core.OutingStop, shot: Shot, days: Days) -
     """Return a shot as a stop. It must have a place."""
     point = shot.viewpoint
     assert point is not None
-    facts = replace(shot_facts(session, shot), forecast=forecast_around(point.location.forecast, days.dates[0], days.dates[-1]))
+    facts = replace(shot_facts(session, shot), forecast=hours_around(forecast_of(point.location.forecast), days.dates[0], days.dates[-1]))
     plan = plan_shot(facts)
     lasts = plan.sequence.total_s or 0.0
     forecast = state_of(session.get(KeptForecast, point.location_id)).forecast

@@ -21,7 +21,7 @@ from ..store.places import Location
 from ..store.shots import Shot
 from ..store.summaries import ShotSummary
 from .facts import light_facts, location_facts
-from .forecasts import forecast_around, forecast_of
+from .forecasts import forecast_of, hours_around
 from .light import weights_of
 from .notebooks import VERSION, whole_shots
 from .places import all_locations
@@ -112,7 +112,7 @@ def _prospect(asked: _Asked, day: date, closed: Sequence[Closure], now_utc: date
     location = asked.location
     facts = replace(asked.facts, light=replace(asked.facts.light, date_local=day))
     assert facts.location is not None
-    light, forecast = day_of_light(facts.location, day), forecast_around(location.forecast, day)
+    light, forecast = day_of_light(facts.location, day), hours_around(forecast_of(location.forecast), day)
     found = outlook(facts, light, asked.sequence_s, closed, forecast, now_utc, weights)
     chance, why_not = (None, found) if isinstance(found, str) else (found, "")
     checked = not location.access_notes or location.access_checked_on is not None

@@ -72,9 +72,9 @@ def _move(session: Session, shot: Shot, point: Viewpoint, place: Location) -> No
         choices = getattr(shot, group)
         named = [name for name, item in facts_of(kind).items() if item.fact.refers == "element"]
         setattr(shot, group, replace(choices, **{name: ids.get(getattr(choices, name)) for name in named}))
-    shot.spots = [{**item, "element_id": _moved(item["element_id"], ids)} for item in spots_of(shot)]
-    shot.motion_wishes = [{**item, "element_id": _moved(item["element_id"], ids)} for item in wishes_of(shot)]
-    shot.frame_groups = [{**item, "focus_element_id": _moved(item["focus_element_id"], ids)} for item in groups_of(shot)]
+    shot.spots = [{**item, "element_id": _moved(item["element_id"], ids)} for item in spots_of(shot, ids)]
+    shot.motion_wishes = [{**item, "element_id": _moved(item["element_id"], ids)} for item in wishes_of(shot, ids)]
+    shot.frame_groups = [{**item, "focus_element_id": _moved(item["focus_element_id"], ids)} for item in groups_of(shot, ids)]
     muted = (re.sub(r"\d+", lambda found: str(ids.get(int(found[0]), int(found[0]))), key) for key in shot.frame.muted_readings)
     shot.frame = replace(shot.frame, muted_readings=frozenset(muted))
     shot.viewpoint = copied

@@ -17,6 +17,10 @@ from .touched import touch_all
 # What plans depend on; the rest is how the photographer works.
 _PLANNED_WITH = {"set_up_min", "reserve_min", "lengths", "hours", "day_order", "polariser_from_mm"}
 
+# Made once: every request asks for it.
+_TOKEN = select(Notebook.token).limit(1).scalar_subquery()
+_OWNER_AND_NOTEBOOK = select(Photographer, _TOKEN).order_by(Photographer.id).limit(1)
+
 
 def local_photographer(session: Session) -> Photographer:
     """Return the local photographer, making the row the first time."""
@@ -30,9 +34,8 @@ def local_photographer(session: Session) -> Photographer:
 
 def owner_and_notebook(session: Session) -> tuple[Photographer, str]:
     """Return the local photographer and the token of this notebook, which no other one has."""
-    token = select(Notebook.token).limit(1).scalar_subquery()
-    found = session.execute(select(Photographer, token).order_by(Photographer.id).limit(1)).first()
-    return (found[0], found[1] or "") if found else (local_photographer(session), session.scalar(select(token)) or "")
+    found = session.execute(_OWNER_AND_NOTEBOOK).first()
+    return (found[0], found[1] or "") if found else (local_photographer(session), session.scalar(select(_TOKEN)) or "")
 
 
 def edit_photographer(

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import TypeVar
+from functools import cache
+from typing import Any, TypeVar
 
-from sqlalchemy import select
+from sqlalchemy import Select, bindparam, select
 from sqlalchemy.orm import Session
+from sqlalchemy.orm.interfaces import ORMOption
 
 from ..store.base import Base
 from ..store.kit import Accessory, Body, Filter, Lens, Support
@@ -20,12 +22,19 @@ Owned = TypeVar("Owned", bound=Location | Shot | Body | Lens | Filter | Support 
 LARGEST_ID = 2**31 - 1
 
 
-def owned(session: Session, owner_id: int, kind: type[Owned], row_id: int) -> Owned:
-    """Return the owner's row of a kind by id. Raises NotFound."""
-    row = session.scalars(select(kind).where(kind.id == row_id, kind.owner_id == owner_id)).first() if row_id <= LARGEST_ID else None
+def owned(session: Session, owner_id: int, kind: type[Owned], row_id: int, *options: ORMOption) -> Owned:
+    """Return the owner's row of a kind by id. options: how what hangs on it is loaded. Raises NotFound."""
+    wanted: Any = kind
+    row: Owned | None = session.scalars(_owned(wanted, *options), {"row": row_id, "owner": owner_id}).first() if row_id <= LARGEST_ID else None
     if row is None:
         raise NotFound(kind.__name__.lower())
     return row
+
+
+# Made once for each kind: nearly every request begins with one of them.
+@cache
+def _owned(kind: Any, *options: Any) -> Select[Any]:
+    return select(kind).where(kind.id == bindparam("row"), kind.owner_id == bindparam("owner")).options(*options)
 
 
 def viewpoint(session: Session, owner_id: int, viewpoint_id: int) -> Viewpoint:

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
+from functools import partial
+from typing import Protocol, TypeVar
 
 from sqlalchemy.orm import Session
 
@@ -10,16 +13,29 @@ from ..core.facts.shot import ShotFacts
 from ..core.planning.dials import Dials, dials_of
 from ..core.planning.plan import ShotPlan, plan_shot
 from ..store.shots import Backdrop, Shot
-from .facts import facts_and_card
+from .facts import facts_and_card, surroundings_of
 from .journal import UndoState, undo_state
 from .places import location_scope
+from .shot_edits import FilterUse
 from .shots import shot_scope
+from .surroundings import kept_with
 from .usage import Use, around
+
+Kept = TypeVar("Kept")
+
+
+class Keep(Protocol):
+    """Returns what was made under a name, else makes it."""
+
+    def __call__(self, what: str, read: Callable[[], Kept], /) -> Kept: ...
 
 
 @dataclass(frozen=True)
 class SeenShot:
-    """row: the shot's own. card_id: of its newest field card. namesake: another shot has the same name. neighbours: the shots from its viewpoint."""
+    """row: the shot's own. card_id: of its newest field card. namesake: another shot has the same name. neighbours: the shots from its viewpoint.
+
+    uses: what it does with filters of the bag. keep: what is made of its surroundings alone need not be made again until they change.
+    """
 
     row: Shot
     facts: ShotFacts
@@ -30,15 +46,19 @@ class SeenShot:
     backdrop: Backdrop | None
     namesake: bool
     neighbours: tuple[Use, ...]
+    uses: tuple[FilterUse, ...]
+    keep: Keep
 
 
 def see_shot(session: Session, owner_id: int, row: Shot) -> SeenShot:
     """Return a shot with its plan, its dials, and what undo would take back."""
     facts, card_id = facts_and_card(session, row)
-    point = row.viewpoint
-    scopes = [shot_scope(row.id)] + ([location_scope(point.location_id)] if point else [])
-    neighbours, namesake = around(session, row)
+    there = surroundings_of(session, row)
+    scopes = [shot_scope(row.id)] + ([location_scope(there.location_id)] if there.location_id is not None else [])
+    neighbours, namesake = kept_with(session, row.id, "neighbours", lambda: around(session, row))
+    has_backdrop = kept_with(session, row.id, "backdrop", lambda: session.get(Backdrop, row.id) is not None)
     return SeenShot(
-        row, facts, plan_shot(facts), dials_of(facts), card_id, undo_state(session, owner_id, scopes), session.get(Backdrop, row.id),
-        namesake, neighbours,
+        row, facts, plan_shot(facts), dials_of(facts), card_id, undo_state(session, owner_id, scopes),
+        session.get(Backdrop, row.id) if has_backdrop else None, namesake, neighbours, there.uses,
+        partial(kept_with, session, row.id),
     )  # fmt: skip

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from ..core.facts import kit
-from ..core.facts.accessory import OPTICAL, rigged
+from ..core.facts.accessory import OPTICAL, Accessory, rigged
 from ..core.facts.choices import path_of
+from ..core.facts.shot import ShotFacts
 from ..core.units.lengths import format_distance, format_height
 from ..core.units.markings import format_aperture, format_shutter
 from ..store.shots import Shot
 from .errors import Refused
-from .known_kit import known_accessory, known_body, known_lens
 from .shot_edits import ShotEdit
 
 
@@ -18,12 +20,12 @@ def refusal(name: str, message: str) -> Refused:
     return Refused(path_of(name), message)
 
 
-def check_kit(row: Shot, edit: ShotEdit) -> None:
-    """Refuse what the body and the lens in hand cannot be set to."""
-    if row.lens:
-        _check_lens(row, known_lens(row.lens), edit)
-    if row.body:
-        _check_body(known_body(row.body), edit)
+def check_kit(around: ShotFacts, row: Shot, edit: ShotEdit) -> None:
+    """Refuse what the body and the lens in hand cannot be set to. around: the kit that the shot uses."""
+    if around.lens:
+        _check_lens(row, around.lens, around.accessories, edit)
+    if around.body:
+        _check_body(around.body, edit)
 
 
 def check_order(row: Shot, edit: ShotEdit) -> None:
@@ -43,7 +45,7 @@ def check_order(row: Shot, edit: ShotEdit) -> None:
         raise refusal(name, f"The highlight reading (EV {exposure.highlight_ev:g}) must not be under the shadow reading (EV {exposure.shadow_ev:g}).")  # fmt: skip
 
 
-def _check_lens(row: Shot, lens: kit.Lens, edit: ShotEdit) -> None:
+def _check_lens(row: Shot, lens: kit.Lens, accessories: Sequence[Accessory], edit: ShotEdit) -> None:
     used = row.frame.focal_mm or lens.focal_min_mm
     focal, aperture = edit.frame.number("focal_mm"), edit.depth.number("f_number")
     if focal is not None and not lens.takes_focal(focal):
@@ -57,11 +59,11 @@ def _check_lens(row: Shot, lens: kit.Lens, edit: ShotEdit) -> None:
     if reach is not None and reach < used:
         raise refusal("crop_focal_mm", f"A crop lends reach: {reach:g} mm is shorter than the {used:g} mm in use.")
     scale = edit.depth.number("magnification")
-    working = rigged(lens, used, [known_accessory(item.accessory) for item in row.rig])
+    working = rigged(lens, used, accessories)
     largest = working.reach[1]
     # What is smaller than a rig can make it is kept: the plan says so, and which accessory to take off.
     if scale is not None and scale > largest and not working.reaches(scale):
-        with_ = "".join(f" with {item.accessory.name}" for item in row.rig if item.accessory.kind in OPTICAL)
+        with_ = "".join(f" with {item.name}" for item in accessories if item.kind in OPTICAL)
         raise refusal("magnification", f"{lens.name}{with_} reaches {largest:.2g}:1, not {scale:g}:1.")
     near = edit.depth.number("near_m")
     if near is not None and not working.images(near * 1000):

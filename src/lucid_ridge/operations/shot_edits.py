@@ -104,6 +104,11 @@ class ShotEdit:
         return (*declared, *beside)
 
     @property
+    def only_chooses(self) -> bool:
+        """Whether nothing is said but choices of the shot's own: no other place, kit, filter or element than before."""
+        return not self.head.values and self.sharp_element_ids is None and self.accessory_ids is None and self.filters is None
+
+    @property
     def label(self) -> str:
         """What the edit is called in the list of undo."""
         return ", ".join(dict.fromkeys(label_of(name) for name in self.names)) or "nothing"

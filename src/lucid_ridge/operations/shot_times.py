@@ -8,14 +8,8 @@ from datetime import UTC, date, datetime, time, timedelta
 from ..core.errors import InputError
 from ..core.facts.choices import LightChoices
 from ..core.spans.instants import local_day, unix_seconds, zone_info
-from ..store.shots import Shot
 from .shot_checks import refusal
 from .shot_edits import ShotEdit
-
-
-def zone_of(row: Shot) -> str | None:
-    """Return the zone of the place where a shot is taken; None without a place."""
-    return row.viewpoint.location.zone if row.viewpoint else None
 
 
 def timed(light: LightChoices, edit: ShotEdit, before: LightChoices, zone_before: str | None, zone: str | None) -> LightChoices:

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import replace
 from functools import partial
 from typing import TypeVar
 
 from sqlalchemy import select
-from sqlalchemy.orm import Session, selectinload
+from sqlalchemy.orm import Session, lazyload, selectinload
 
 from ..core.exposure.moving_things import MotionWish, passes
 from ..core.facts.changes import Changes, Group
@@ -28,12 +28,12 @@ from ..store.shots import Shot, ShotAccessory, ShotFilter, ShotSharpElement
 from ..store.versioned import Spot, Wished
 from . import rows
 from .errors import NotFound
-from .facts import groups_of, kept_group, shot_facts, spots_of, wishes_of
+from .facts import groups_of, kept_group, known_elements, shot_facts, spots_of, surroundings_of, wishes_of
 from .journal import delete_with_references, journaled
-from .known_kit import known_body
 from .shot_checks import check_kit, check_order, refusal
 from .shot_edits import FilterUse, MotionWished, ShotEdit, SpotSaid
-from .shot_times import timed, zone_of
+from .shot_times import timed
+from .surroundings import is_kept
 
 LIST_SCOPE = "shots"
 # Beyond this another viewpoint is meant.
@@ -42,6 +42,7 @@ LONGEST_NAME = 200
 # A free crop begins with the ratio of a frame of 36 x 24 mm.
 _FREE_RATIO = 1.5
 _ELEMENT = "element"
+_BARE = tuple(lazyload(item) for item in (Shot.viewpoint, Shot.body, Shot.lens, Shot.support))
 Found = TypeVar("Found")
 
 
@@ -66,7 +67,9 @@ def all_shots(session: Session, owner_id: int) -> Sequence[Shot]:
 
 def get_shot(session: Session, owner_id: int, shot_id: int) -> Shot:
     """Return one of the owner's shots. Raises NotFound."""
-    return rows.owned(session, owner_id, Shot, shot_id)
+    # Place and kit come in the same query, where they are not known already.
+    known = is_kept(session, shot_id, "facts")
+    return rows.owned(session, owner_id, Shot, shot_id, *(_BARE if known else ()))
 
 
 def add_shot(session: Session, owner_id: int, edit: ShotEdit) -> Shot:
@@ -98,11 +101,12 @@ def edit_shot(session: Session, owner_id: int, shot_id: int, edit: ShotEdit) -> 
 def copy_shot(session: Session, owner_id: int, shot_id: int) -> Shot:
     """Make a shot that says the same as another, to take it with other kit, at another date or place. Its cards and framings stay with the first."""
     row = get_shot(session, owner_id, shot_id)
+    known = known_elements(session, row)
     with journaled(session, owner_id, LIST_SCOPE, f"copy {row.name}"):
         made = Shot(
             owner_id=owner_id, name=_copied_name(row.name), intent=row.intent, viewpoint=row.viewpoint, body=row.body, lens=row.lens, support=row.support,
             **{group: getattr(row, group) for group in GROUPS},
-            spots=spots_of(row), motion_wishes=wishes_of(row), frame_groups=groups_of(row),
+            spots=spots_of(row, known), motion_wishes=wishes_of(row, known), frame_groups=groups_of(row, known),
             sharp=[ShotSharpElement(element_id=item.element_id) for item in row.sharp],
             filters=[
                 ShotFilter(filter_id=item.filter_id, on_lens=item.on_lens, on_when_metered=item.on_when_metered, set_stops=item.set_stops) for item in row.filters
@@ -130,13 +134,13 @@ def _change(session: Session, owner_id: int, row: Shot, edit: ShotEdit) -> None:
     # Nothing reaches the database before every check has been made.
     with session.no_autoflush:
         edit = _commands_carried_out(session, row, edit)
-        zone_before, light_before = zone_of(row), row.light
+        zone_before, light_before = _zone(session, row), row.light
         _set_head(session, owner_id, row, edit)
-        row.light = timed(edit.light.applied_to(row.light), edit, light_before, zone_before, zone_of(row))
+        row.light = timed(edit.light.applied_to(row.light), edit, light_before, zone_before, _zone(session, row))
         row.frame, row.depth = edit.frame.applied_to(row.frame), edit.depth.applied_to(row.depth)
         row.exposure, row.sequence = edit.exposure.applied_to(row.exposure), edit.sequence.applied_to(row.sequence)
         row.wishes = edit.wishes.applied_to(row.wishes)
-        _check_elements(row, edit)
+        _check_elements(session, row, edit)
         _check_plan_b(session, owner_id, row, edit)
         if edit.sharp_element_ids is not None:
             _set_sharp(session, row, edit.sharp_element_ids)
@@ -145,12 +149,12 @@ def _change(session: Session, owner_id: int, row: Shot, edit: ShotEdit) -> None:
         if edit.filters is not None:
             _set_filters(session, owner_id, row, edit.filters)
         if edit.spots is not None:
-            _set_spots(row, edit.spots)
+            _set_spots(session, row, edit.spots)
         if edit.motion_wishes is not None:
-            _set_wishes(row, edit.motion_wishes)
+            _set_wishes(session, row, edit.motion_wishes)
         if edit.frame_groups is not None:
             _set_groups(session, owner_id, row, edit.frame_groups)
-        check_kit(row, edit)
+        check_kit(surroundings_of(session, row).facts, row, edit)
         check_order(row, edit)
 
 
@@ -160,9 +164,10 @@ def _commands_carried_out(session: Session, row: Shot, edit: ShotEdit) -> ShotEd
     if edit.keep_subject_size and focal_mm is not None:
         edit = edit.framed(**_stepped_with_the_zoom(session, row, focal_mm))
     if edit.field_mm is not None:
-        if row.body is None:
+        body = surroundings_of(session, row).facts.body
+        if body is None:
             raise refusal("field_mm", "A magnification follows from a field once a body is chosen: its sensor is held against the ruler.")
-        wide = sides_mm(known_body(row.body), row.frame.orientation)[0]
+        wide = sides_mm(body, row.frame.orientation)[0]
         edit = edit.focused(magnification=float(f"{magnification_from_field(wide, edit.field_mm):.4g}"))
     if edit.crop_share is not None:
         settings = settings_of(shot_facts(session, row))
@@ -218,17 +223,17 @@ def _referenced(name: str, find: partial[Found]) -> Found:
 
 def _forget_other_elements(session: Session, row: Shot) -> None:
     """After a change of viewpoint nothing may be said any more of what cannot be seen from there."""
-    known = _known_elements(row)
+    known = known_elements(session, row).keys()
     _set_sharp(session, row, [item.element_id for item in row.sharp if item.element_id in known])
     row.light = _with_known(LightChoices, row.light, known)
     row.depth = _with_known(DepthChoices, row.depth, known)
     row.exposure = _with_known(ExposureChoices, row.exposure, known)
-    row.spots = spots_of(row)
-    row.motion_wishes = wishes_of(row)
-    row.frame_groups = groups_of(row)
+    row.spots = spots_of(row, known)
+    row.motion_wishes = wishes_of(row, known)
+    row.frame_groups = groups_of(row, known)
 
 
-def _with_known(kind: type[Group], group: Group, known: set[int]) -> Group:
+def _with_known(kind: type[Group], group: Group, known: Collection[int]) -> Group:
     gone = (name for name, item in facts_of(kind).items() if item.fact.refers == _ELEMENT and getattr(group, name) not in known)
     return Changes(kind, dict.fromkeys(gone)).applied_to(group)
 
@@ -242,8 +247,8 @@ def _check_plan_b(session: Session, owner_id: int, row: Shot, edit: ShotEdit) ->
         raise refusal("plan_b_shot_id", "A shot is not its own plan B: choose another.")
 
 
-def _check_elements(row: Shot, edit: ShotEdit) -> None:
-    known = _known_elements(row)
+def _check_elements(session: Session, row: Shot, edit: ShotEdit) -> None:
+    known = known_elements(session, row).keys()
     for changes in (edit.light, edit.depth, edit.exposure):
         for name, item in facts_of(changes.kind).items():
             if item.fact.refers == _ELEMENT and changes.reference(name) is not None and changes.reference(name) not in known:
@@ -252,8 +257,10 @@ def _check_elements(row: Shot, edit: ShotEdit) -> None:
         raise refusal("sharp_element_ids", "Only elements of the shot's viewpoint can be named sharp.")
 
 
-def _known_elements(row: Shot) -> set[int]:
-    return {item.id for item in row.viewpoint.elements} if row.viewpoint else set()
+def _zone(session: Session, row: Shot) -> str | None:
+    """Return the zone of the place where a shot is taken; None without a place."""
+    location = surroundings_of(session, row).facts.location
+    return location.zone if location else None
 
 
 def _set_sharp(session: Session, row: Shot, wanted: Sequence[int]) -> None:
@@ -273,8 +280,8 @@ def _set_rig(session: Session, owner_id: int, row: Shot, wanted: Sequence[int]) 
     )
 
 
-def _set_spots(row: Shot, wanted: Sequence[SpotSaid]) -> None:
-    known = _known_elements(row)
+def _set_spots(session: Session, row: Shot, wanted: Sequence[SpotSaid]) -> None:
+    known = known_elements(session, row)
     for item in wanted:
         if (item.part == SpotPart.ELEMENT) != (item.element_id is not None):
             raise refusal("spots", "A spot reading of an element names it; one of sky or land names none.")
@@ -292,8 +299,8 @@ def _set_spots(row: Shot, wanted: Sequence[SpotSaid]) -> None:
     ]
 
 
-def _set_wishes(row: Shot, wanted: Sequence[MotionWished]) -> None:
-    elements = {item.id: item for item in row.viewpoint.elements} if row.viewpoint else {}
+def _set_wishes(session: Session, row: Shot, wanted: Sequence[MotionWished]) -> None:
+    elements = known_elements(session, row)
     ids = [item.element_id for item in wanted]
     if len(set(ids)) < len(ids):
         raise refusal("motion_wishes", "What moves has one wish each.")
@@ -307,7 +314,7 @@ def _set_wishes(row: Shot, wanted: Sequence[MotionWished]) -> None:
 
 
 def _set_groups(session: Session, owner_id: int, row: Shot, wanted: Sequence[FrameGroup]) -> None:
-    known = _known_elements(row)
+    known = known_elements(session, row)
     bag = set(session.scalars(select(Filter.id).where(Filter.owner_id == owner_id)))
     for group in wanted:
         if group.focus_element_id is not None and group.focus_element_id not in known:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Iterable, Mapping
 
-from sqlalchemy import ColumnElement, literal, or_, select, update
+from sqlalchemy import ColumnElement, literal, or_, select, text, update
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
@@ -44,6 +44,10 @@ def touch(session: Session, revision: int, rows: Iterable[tuple[str, Mapping[str
         kind, column = BELONGS.get(table, ("", ""))
         if kind and isinstance(found := row.get(column), int):
             ids[kind].add(found)
+    if ids.keys() == {"shot"}:
+        # Most edits are of one shot's own choices.
+        session.execute(_OF_SHOTS, {"shots": sorted(ids["shot"]), "revision": revision})
+        return
     conditions = [_depends(kind, found) for kind, found in ids.items()]
     if conditions:
         _note(session, revision, or_(*conditions))
@@ -83,3 +87,10 @@ def _note(session: Session, revision: int, condition: ColumnElement[bool]) -> No
     statement = insert(ShotSummary).from_select(["shot_id", "touched_revision"], shots)
     newest = statement.on_conflict_do_update(index_elements=["shot_id"], set_={"touched_revision": statement.excluded.touched_revision})
     session.execute(newest)
+
+
+# The same of shots by their ids, made once.
+_OF_SHOTS = text(
+    "INSERT INTO shot_summary (shot_id, touched_revision) SELECT id, :revision FROM shot WHERE id = ANY(:shots) ORDER BY id"
+    " ON CONFLICT (shot_id) DO UPDATE SET touched_revision = excluded.touched_revision"
+)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from enum import StrEnum
 
-from sqlalchemy import BigInteger, Text
+from sqlalchemy import BigInteger, Text, text
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
@@ -24,7 +24,8 @@ class Photographer(Base):
     """set_up_min before the light, reserve_min for the drive. promise_weights: only those changed from the model's own.
 
     thumb_mm, arm_mm: the width of the thumb and its distance from the eye at arm's length. polariser_from_mm: no polariser on
-    lenses that show more than this one would on 36 × 24 mm. revision counts the writes into the notebook.
+    lenses that show more than this one would on 36 × 24 mm. revision counts the writes into the notebook; surroundings: a new token
+    with each write of anything but the choices of one shot.
     """
 
     __tablename__ = "photographer"
@@ -48,6 +49,7 @@ class Photographer(Base):
     polariser_from_mm: Mapped[float | None]
     promise_weights: Mapped[dict[str, float]] = mapped_column(JSONB, default=dict, server_default="{}")
     revision: Mapped[int] = mapped_column(BigInteger, default=0, server_default="0")
+    surroundings: Mapped[str] = mapped_column(Text, server_default=text("gen_random_uuid()::text"))
 
     @property
     def spelling(self) -> Spelling:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict
 from datetime import timedelta
 
 from ...core.facts.frame_groups import FrameGroup, Moment
@@ -51,7 +50,7 @@ def present_sequence(facts: ShotFacts, plan: ShotPlan) -> out.SequenceOut:
 def present_group(group: FrameGroup) -> out.FrameGroupOut:
     """Return a group as it is said."""
     return out.FrameGroupOut(
-        **{**asdict(group), "filter_ids": list(group.filter_ids)},
+        **{**vars(group), "filter_ids": list(group.filter_ids)},
         shutter_label=format_shutter(group.shutter_s) if group.shutter_s is not None else None,
         focus_label=format_distance(group.focus_m) if group.focus_m is not None else None,
         start_clock_label=format_time_of_day(group.start_clock) if group.start_clock is not None else None,

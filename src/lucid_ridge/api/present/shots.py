@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from datetime import date, datetime
+from functools import partial
 from typing import Any
 from zoneinfo import ZoneInfo
 
@@ -11,11 +12,12 @@ from sqlalchemy.orm import Session
 
 from ...core.facts.choices import GROUPS, ShotHead
 from ...core.facts.declaring import Kind, facts_of
+from ...core.facts.shot import ShotFacts
 from ...core.planning.dials import Detents, Dials
 from ...core.planning.marks import Mark, StepName
 from ...core.units.lengths import format_distance
 from ...core.units.markings import format_aperture, format_shutter
-from ...core.units.spelling import format_clock, format_moment
+from ...core.units.spelling import format_clock
 from ...operations import journal
 from ...operations.facts import core_group, groups_of, spots_of, wishes_of
 from ...operations.notebooks import Entry
@@ -36,10 +38,10 @@ def present_shot(seen: SeenShot) -> out.ShotOut:
     shot, facts = seen.row, seen.facts
     return out.ShotOut(
         id=shot.id,
-        facts=_facts(shot),
+        facts=_facts(seen),
         dials=_dials(seen.dials),
         remarks=_remarks(seen, datetime.now(facts.zone).date()),
-        place=_place(seen),
+        place=seen.keep("place", partial(_place, seen)),
         plan=present_plan(facts, seen.plan),
         card_id=seen.card_id,
         undo=UndoOut.model_validate(seen.undo),
@@ -94,21 +96,25 @@ def present_entry(entry: Entry) -> out.ShotSummaryOut:
     )
 
 
-def _facts(shot: Shot) -> out.ShotFactsOut:
+def _facts(seen: SeenShot) -> out.ShotFactsOut:
+    shot, facts = seen.row, seen.facts
+    known = {item.id for item in facts.elements}
     head = {name: getattr(shot, name) for name in facts_of(ShotHead)}
     light, frame, depth, exposure, sequence, wishes = (_said(getattr(shot, group)) for group in GROUPS)
     return out.ShotFactsOut(
         **head,
-        light=out.LightFactsOut(**light, clock_local=_clock(shot), window_end_clock=_clock_of(shot, shot.light.window_end_utc)),
-        frame=out.FrameFactsOut(**frame, accessory_ids=[item.accessory_id for item in shot.rig]),
-        depth=out.DepthFactsOut(**depth, sharp_element_ids=[item.element_id for item in shot.sharp]),
+        light=out.LightFactsOut(
+            **light, clock_local=_clock_of(facts, shot.light.time_utc), window_end_clock=_clock_of(facts, shot.light.window_end_utc)
+        ),
+        frame=out.FrameFactsOut(**frame, accessory_ids=[item.id for item in facts.accessories]),
+        depth=out.DepthFactsOut(**depth, sharp_element_ids=sorted(facts.sharp_element_ids)),
         exposure=out.ExposureFactsOut(
             **exposure,
-            filters=[out.FilterUseOut.model_validate(use) for use in shot.filters],
-            motion_wishes=[out.MotionWishOut.model_validate(item) for item in wishes_of(shot)],
-            spots=[out.SpotOut.model_validate(item) for item in spots_of(shot)],
+            filters=[out.FilterUseOut.model_validate(use) for use in seen.uses],
+            motion_wishes=[out.MotionWishOut.model_validate(item) for item in wishes_of(shot, known)],
+            spots=[out.SpotOut.model_validate(item) for item in spots_of(shot, known)],
         ),
-        sequence=out.SequenceFactsOut(**sequence, frame_groups=[present_group(core_group(item)) for item in groups_of(shot)]),
+        sequence=out.SequenceFactsOut(**sequence, frame_groups=[present_group(core_group(item)) for item in groups_of(shot, known)]),
         wishes=out.WishesFactsOut(**wishes),
         labels=_labels(shot),
     )
@@ -150,11 +156,5 @@ def _place(seen: SeenShot) -> out.PlaceOut | None:
     )  # fmt: skip
 
 
-def _clock(shot: Shot) -> str | None:
-    return _clock_of(shot, shot.light.time_utc)
-
-
-def _clock_of(shot: Shot, moment: datetime | None) -> str | None:
-    if moment is None or shot.viewpoint is None:
-        return None
-    return format_moment(moment.astimezone(ZoneInfo(shot.viewpoint.location.zone)), shot.light.date_local)
+def _clock_of(facts: ShotFacts, moment: datetime | None) -> str | None:
+    return None if moment is None or facts.location is None else facts.clock(moment)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
+from functools import lru_cache
 from typing import Annotated
 
 from ..optics.working_lens import Rig, WorkingLens
@@ -114,7 +115,12 @@ def rigged(lens: Lens, focal_mm: float, accessories: Sequence[Accessory]) -> Wor
     A reversed lens stands at infinity: its rim and not its mount is towards the camera, and its pupils change places. A view camera's lens
     is focused by its bellows alone.
     """
+    return _rigged(lens, focal_mm, tuple(accessories))
 
+
+# A plan asks for the lens in use half a dozen times.
+@lru_cache(maxsize=256)
+def _rigged(lens: Lens, focal_mm: float, accessories: tuple[Accessory, ...]) -> WorkingLens:
     def total(kind: AccessoryKind, name: str) -> float:
         return float(sum(getattr(item, name) or 0.0 for item in of_kind(accessories, kind)))
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 from ..errors import InputError
 from ..facts.settings import Settings
@@ -51,9 +52,16 @@ def aperture_choices(
 
 def aperture_choice(facts: ShotFacts, optics: Optics, along: AlongAxis | None, near: float, far: float) -> ApertureChoice:
     """Return what one aperture makes of a range [m along the axis]: one frame by the school chosen, and a stack."""
-    defocus = Focused.at(optics, [single_focus_m(facts, optics, along, near, far)]).worst_defocus_mm(near, far)
+    return _choice_of(optics, single_focus_m(facts, optics, along, near, far), near, far, facts.depth.overlap, facts.close_up)
+
+
+# A dial that is turned asks for the same ones each time.
+@lru_cache(maxsize=512)
+def _choice_of(optics: Optics, focus_m: float, near: float, far: float, overlap: float, close_up: bool) -> ApertureChoice:
+    defocus = Focused.at(optics, [focus_m]).worst_defocus_mm(near, far)
+    stack = rail_stack if close_up else ring_stack
     try:
-        count = stack_of(facts, optics, near, far).count
+        count = stack(optics, near, far, overlap).count
     except InputError:
         count = None
     return ApertureChoice(
@@ -61,20 +69,17 @@ def aperture_choice(facts: ShotFacts, optics: Optics, along: AlongAxis | None, n
     )  # fmt: skip
 
 
-def stack_of(facts: ShotFacts, optics: Optics, near: float, far: float) -> stacking.RingStack | stacking.RailStack:
-    """Return the stack that suits a shot: on the rail close up, by the ring otherwise. Raises InputError for too many frames."""
-    return rail_stack(facts, optics, near, far) if facts.close_up else ring_stack(facts, optics, near, far)
-
-
-def ring_stack(facts: ShotFacts, optics: Optics, near: float, far: float) -> stacking.RingStack:
+def ring_stack(optics: Optics, near: float, far: float, overlap: float) -> stacking.RingStack:
+    """Return the stack that turns the ring from near to far [m]. Raises InputError for too many frames."""
     return stacking.plan_ring_stack(
-        optics.focal_mm, optics.f_number, optics.defocus_mm, near * 1000, far * 1000, facts.depth.overlap, optics.pupil_ratio
+        optics.focal_mm, optics.f_number, optics.defocus_mm, near * 1000, far * 1000, overlap, optics.pupil_ratio
     )
 
 
-def rail_stack(facts: ShotFacts, optics: Optics, near: float, far: float) -> stacking.RailStack:
+def rail_stack(optics: Optics, near: float, far: float, overlap: float) -> stacking.RailStack:
+    """Return the stack that moves the camera from near to far [m]. Raises InputError for too many frames."""
     scale = float(magnification(optics.focal_mm, near * 1000))
-    return stacking.plan_rail_stack(scale, optics.f_number, optics.defocus_mm, (far - near) * 1000, optics.pupil_ratio, facts.depth.overlap)
+    return stacking.plan_rail_stack(scale, optics.f_number, optics.defocus_mm, (far - near) * 1000, optics.pupil_ratio, overlap)
 
 
 def fewest_frames(choices: Sequence[ApertureChoice]) -> tuple[ApertureChoice, int] | None:

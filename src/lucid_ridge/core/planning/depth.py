@@ -215,7 +215,7 @@ def _positions(
 ) -> tuple[DepthMethod, list[FocusPosition], RailStack | None, list[Reason]]:
     """Return the method in force, its focus positions, the rail's steps where there are any, and what could not be done as chosen."""
     method, more = facts.depth.depth_method, []
-    ring = ring_stack(facts, optics, near, far)
+    ring = ring_stack(optics, near, far, facts.depth.overlap)
     if method == DepthMethod.AUTO:
         method = DepthMethod.SINGLE if ring.count == 1 else DepthMethod.RAIL if facts.close_up else DepthMethod.RING
     if method == DepthMethod.RAIL and not (math.isfinite(far) and far > near):
@@ -224,7 +224,7 @@ def _positions(
     if method == DepthMethod.SINGLE:
         return method, positions_at(optics, np.array([single_focus_m(facts, optics, along, near, far)])), None, more
     if method == DepthMethod.RAIL:
-        rail = rail_stack(facts, optics, near, far)
+        rail = rail_stack(optics, near, far, facts.depth.overlap)
         return method, positions_at(optics, np.full(rail.count, near), np.arange(rail.count, dtype=np.float64) * rail.step_mm), rail, more
     return method, positions_at(optics, ring.object_distances_mm / 1000), None, more
 

@@ -87,11 +87,11 @@ def _stack(facts: ShotFacts, optics: Optics, near: float, far: float, stack: Dep
         return None
     try:
         if stack == DepthMethod.RAIL:
-            rail = rail_stack(facts, optics, near, far)
+            rail = rail_stack(optics, near, far, facts.depth.overlap)
             focused = Focused.at(optics, np.full(rail.count, near), np.arange(rail.count, dtype=np.float64) * rail.step_mm)
             loses = f"{rail.step_mm * (rail.count - 1):.1f} mm to travel, and the background shifts behind the subject"
         else:
-            ring = ring_stack(facts, optics, near, far)
+            ring = ring_stack(optics, near, far, facts.depth.overlap)
             focused = Focused.at(optics, ring.object_distances_mm / 1000)
             first, last = (float(conjugates.image_distance_mm(optics.focal_mm, mm)) for mm in focused.object_mm[[0, -1]])
             loses = f"{first / last - 1:.1%} of the framing to breathing" if len(focused.object_mm) > 1 else "nothing within the range"
