@@ -1,4 +1,5 @@
 import { Box, chakra } from "@chakra-ui/react";
+import { memo } from "react";
 import type { Schemas } from "../api/client";
 import { Mark } from "../parts/Mark";
 import { tell } from "../parts/toaster";
@@ -36,16 +37,16 @@ export function Because({
     >
       <Part title="Because">
         {here.map((reason) => (
-          <Line key={reason.text} reason={reason} step={step} go={go} />
+          <ReasonLine key={reason.text} reason={reason} step={step} go={go} />
         ))}
         {elsewhere.map((reason) => (
-          <Line key={reason.step + reason.text} reason={reason} step={step} go={go} short />
+          <ReasonLine key={reason.step + reason.text} reason={reason} step={step} go={go} short />
         ))}
       </Part>
       {care.length > 0 && (
         <Part title="Take care" count={care.length}>
           {care.map((reason) => (
-            <Line key={reason.text} reason={reason} step={step} go={go} />
+            <ReasonLine key={reason.text} reason={reason} step={step} go={go} />
           ))}
         </Part>
       )}
@@ -89,7 +90,8 @@ function Part({ title, count, children }: { title: string; count?: number; child
   );
 }
 
-function Line({
+/** One reason; an answer that leaves it as it was does not draw it again. */
+const ReasonLine = memo(function ReasonLine({
   reason,
   step,
   go,
@@ -149,7 +151,7 @@ function Line({
       </Box>
     </Box>
   );
-}
+});
 
 const fieldOf = (name: string): HTMLElement | null =>
   document.querySelector<HTMLElement>(

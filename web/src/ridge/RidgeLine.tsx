@@ -1,5 +1,6 @@
 import { Box, chakra, VisuallyHidden } from "@chakra-ui/react";
 import { curveMonotoneX, line } from "d3-shape";
+import { memo } from "react";
 import type { Schemas } from "../api/client";
 import { useSize } from "../drawing/useSize";
 import { MarkShape, markInk, markWords } from "../parts/Mark";
@@ -69,60 +70,9 @@ export function RidgeLine({
           gridTemplateColumns={`repeat(${verdicts.length}, minmax(0, 1fr))`}
           css={{ "@media (min-width: 960px)": { mt: "-2px" } }}
         >
-          {verdicts.map((verdict, index) => {
-            const here = verdict.step === current;
-            return (
-              <chakra.button
-                key={verdict.step}
-                type="button"
-                onClick={() => go(verdict.step)}
-                aria-current={here ? "step" : undefined}
-                data-step={verdict.step}
-                data-mark={verdict.mark}
-                bg="transparent"
-                border="0"
-                borderBottom="3px solid"
-                borderColor={here ? "accent" : "transparent"}
-                px={{ base: "1px", lg: "8px" }}
-                pb="5px"
-                pt="1px"
-                textAlign="center"
-                cursor="pointer"
-                alignSelf="stretch"
-                display="flex"
-                flexDirection="column"
-                alignItems="center"
-                mt={{ base: "0", lg: "-52px" }}
-                paddingTop={{ base: "2px", lg: "52px" }}
-                position="relative"
-              >
-                <Box fontSize={{ base: "11.5px", lg: "14px" }} fontWeight={here ? 700 : 600} whiteSpace="nowrap">
-                  <Box
-                    as="span"
-                    color="muted"
-                    fontFamily="mono"
-                    fontSize="12.5px"
-                    mr="2px"
-                    display={{ base: "none", lg: "inline" }}
-                  >
-                    {index + 1}
-                  </Box>{" "}
-                  {STEP_WORDS[verdict.step]} <VisuallyHidden>{markWords(verdict.mark)}: </VisuallyHidden>
-                </Box>
-                <Box
-                  fontSize="13px"
-                  lineHeight="1.25"
-                  minH="2.5em"
-                  css={{ "@media (max-width: 959px)": UNSEEN }}
-                  style={{
-                    color: verdict.mark === "fails" ? markInk("fails") : verdict.mark === "unsaid" ? ink("muted") : ink("fg"),
-                  }}
-                >
-                  {verdict.text}
-                </Box>
-              </chakra.button>
-            );
-          })}
+          {verdicts.map((verdict, index) => (
+            <Summit key={verdict.step} verdict={verdict} index={index} here={verdict.step === current} go={go} />
+          ))}
         </Box>
       </Box>
       <Box display={{ base: "block", lg: "none" }} px="16px" py="6px" fontSize="14px" borderTop="1px solid" borderColor="line">
@@ -131,3 +81,60 @@ export function RidgeLine({
     </Box>
   );
 }
+
+/** The words below a summit; an answer that leaves its verdict as it was does not draw them again. */
+const Summit = memo(function Summit({
+  verdict,
+  index,
+  here,
+  go,
+}: {
+  verdict: Schemas["VerdictOut"];
+  index: number;
+  here: boolean;
+  go: (step: StepName) => void;
+}) {
+  return (
+    <chakra.button
+      type="button"
+      onClick={() => go(verdict.step)}
+      aria-current={here ? "step" : undefined}
+      data-step={verdict.step}
+      data-mark={verdict.mark}
+      bg="transparent"
+      border="0"
+      borderBottom="3px solid"
+      borderColor={here ? "accent" : "transparent"}
+      px={{ base: "1px", lg: "8px" }}
+      pb="5px"
+      pt="1px"
+      textAlign="center"
+      cursor="pointer"
+      alignSelf="stretch"
+      display="flex"
+      flexDirection="column"
+      alignItems="center"
+      mt={{ base: "0", lg: "-52px" }}
+      paddingTop={{ base: "2px", lg: "52px" }}
+      position="relative"
+    >
+      <Box fontSize={{ base: "11.5px", lg: "14px" }} fontWeight={here ? 700 : 600} whiteSpace="nowrap">
+        <Box as="span" color="muted" fontFamily="mono" fontSize="12.5px" mr="2px" display={{ base: "none", lg: "inline" }}>
+          {index + 1}
+        </Box>{" "}
+        {STEP_WORDS[verdict.step]} <VisuallyHidden>{markWords(verdict.mark)}: </VisuallyHidden>
+      </Box>
+      <Box
+        fontSize="13px"
+        lineHeight="1.25"
+        minH="2.5em"
+        css={{ "@media (max-width: 959px)": UNSEEN }}
+        style={{
+          color: verdict.mark === "fails" ? markInk("fails") : verdict.mark === "unsaid" ? ink("muted") : ink("fg"),
+        }}
+      >
+        {verdict.text}
+      </Box>
+    </chakra.button>
+  );
+});

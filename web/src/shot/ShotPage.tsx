@@ -1,5 +1,5 @@
 import { Box, VisuallyHidden } from "@chakra-ui/react";
-import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { lazy, memo, Suspense, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useLocation, useNavigate, useParams } from "react-router";
 import type { Schemas } from "../api/client";
 import { Button } from "../parts/Button";
@@ -42,6 +42,7 @@ export function ShotPage() {
   const [menu, setMenu] = useState(false);
   const [solving, setSolving] = useState(false);
   const solve = useCallback(() => setSolving(true), []);
+  const openMenu = useCallback(() => setMenu(true), []);
   useShotKeys({ shot, set, asked, idle: queue.idle, undo, redo, solve });
   useTitle(shot?.facts.name, STEP_WORDS[step]);
   const main = useRef<HTMLElement>(null);
@@ -74,31 +75,10 @@ export function ShotPage() {
         )}
       </>
     );
-  const { undo_label, redo_label } = shot.undo;
   return (
     <ShotContext.Provider value={work}>
       <Box display="flex" flexDirection="column" minH="100dvh" css={{ "@media (min-width: 960px)": { height: "100dvh" } }}>
-        <TopBar>
-          <Box as="h1" minW="0" fontSize="15px" fontWeight="650">
-            <Button
-              look="quiet"
-              onClick={() => setMenu(true)}
-              fontWeight="650"
-              maxW="100%"
-              overflow="hidden"
-              textOverflow="ellipsis"
-              display="block"
-              title="Name, intent, deleting"
-            >
-              {shot.facts.name}
-            </Button>
-          </Box>
-          <Turn word="undo" label={undo_label} turn={undo} />
-          <Turn word="redo" label={redo_label} turn={redo} />
-          <Button look="quiet" onClick={solve} title="What would give all that is wished (s)">
-            solve
-          </Button>
-        </TopBar>
+        <Head name={shot.facts.name} undone={shot.undo} undo={undo} redo={redo} solve={solve} open={openMenu} />
         <Notices shot={shot} state={state} queue={queue} />
         {ridge}
         <Spoken verdict={shot.plan.verdicts.find((verdict) => verdict.step === step)} />
@@ -131,6 +111,47 @@ export function ShotPage() {
     </ShotContext.Provider>
   );
 }
+
+/** The bar above: an edit under way changes nothing of it. */
+const Head = memo(function Head({
+  name,
+  undone,
+  undo,
+  redo,
+  solve,
+  open,
+}: {
+  name: string;
+  undone: Schemas["UndoOut"];
+  undo: () => Promise<void>;
+  redo: () => Promise<void>;
+  solve: () => void;
+  open: () => void;
+}) {
+  return (
+    <TopBar>
+      <Box as="h1" minW="0" fontSize="15px" fontWeight="650">
+        <Button
+          look="quiet"
+          onClick={open}
+          fontWeight="650"
+          maxW="100%"
+          overflow="hidden"
+          textOverflow="ellipsis"
+          display="block"
+          title="Name, intent, deleting"
+        >
+          {name}
+        </Button>
+      </Box>
+      <Turn word="undo" label={undone.undo_label} turn={undo} />
+      <Turn word="redo" label={undone.redo_label} turn={redo} />
+      <Button look="quiet" onClick={solve} title="What would give all that is wished (s)">
+        solve
+      </Button>
+    </TopBar>
+  );
+});
 
 /** Undo or redo: one word to see, and the edit that it names beside it and in its name. */
 function Turn({ word, label, turn }: { word: "undo" | "redo"; label: string | null; turn: () => Promise<void> }) {

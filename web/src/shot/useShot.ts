@@ -42,7 +42,7 @@ function queueOf(id: number, queries: QueryClient): EditQueue<Schemas["ShotOut"]
     send: async (patch) => {
       began = performance.now();
       // An older answer must not land on top of a newer one.
-      await queries.cancelQueries({ queryKey: key });
+      void queries.cancelQueries({ queryKey: key });
       return take(client.PATCH("/api/shots/{shot_id}", { params: { path: { shot_id: id } }, body: grouped(patch) }));
     },
     answered: async (answer) => {
