@@ -55,20 +55,23 @@ def main() -> None:
     try:
         screen = Screen(browser, os.environ["LUCID_RIDGE_ADDRESS"])
         screen.size(1280, 800)
+        # What the service worker hands on is told at its unpacked size.
+        browser.execute_cdp_cmd("Network.enable", {})
+        browser.execute_cdp_cmd("Network.setBypassServiceWorker", {"bypass": True})
         screen.open_shot("Split boulder under the fell", "depth")
         screen.count("[data-slice]", 2)
         browser.set_script_timeout(10)
+        scripts = browser.execute_script(
+            "return performance.getEntriesByType('resource').filter(r => r.name.endsWith('.js')).map(r => r.encodedBodySize)"
+        )
         times = [browser.execute_async_script(MEASURE, "ArrowLeft" if turn % 2 else "ArrowRight") for turn in range(20)]
         screen.open_shot("Split boulder under the fell", "frame")
         screen.handle("Position of the camera")
         screen.find("//*[@data-bench]//canvas[@data-drawn]")
         redraws = redraws_a_second(screen)
-        scripts = browser.execute_script(
-            "return performance.getEntriesByType('resource').filter(r => r.name.endsWith('.js')).map(r => r.encodedBodySize)"
-        )
         print(f"\n{'interface, in Chromium':44}{'here':>10}{'':12}{'goal':>8}")
         print(
-            f"{'a dial moved until its consequences show':44}{statistics.median(times):10.0f}{'':12}{100:8}   [ms, median; worst {max(times):.0f}]"
+            f"{'a dial moved until its consequences show':44}{statistics.median(times):10.0f}{'':12}{80:8}   [ms, median; worst {max(times):.0f}]"
         )
         print(f"{'finder redrawn while the camera is dragged':44}{redraws:10.0f}{'':12}{30:8}   [a second]")
         print(f"{'JavaScript of notebook and one step':44}{sum(scripts) / 1000:10.0f}{'':12}{300:8}   [kB, compressed]")

@@ -1,7 +1,7 @@
 // A cell is so many times as wide as a usual edge: about a fifth of the triangles are left.
 const CELL_EDGES = 2;
 // Below so many there is little to save, and an outline to lose.
-const FEW = 6000;
+const FEW = 2300;
 const SAMPLES = 500;
 // So many cells lie between two opposite directions at most: three of them and a distance make one exact number.
 const STEPS = 2 ** 15;

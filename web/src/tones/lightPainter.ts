@@ -22,7 +22,7 @@ import {
   type WebGLRenderTarget,
 } from "three";
 import { NEAREST } from "../drawing/projective";
-import { line, meshMaterial, screenMaterial, set, target } from "./lightMaterials";
+import { line, meshMaterial, picture, screenMaterial, set, target } from "./lightMaterials";
 import { fan, flatMesh, Part, sunDisc } from "./lightMeshes";
 import { type Corrections, correctionOf, type Inks, type Painter, type Response, type SceneData, type View } from "./sceneData";
 import { BLUR_FRAGMENT, COPY_FRAGMENT, SENSOR_FRAGMENT } from "./shaders";
@@ -69,6 +69,7 @@ export class LightPainter implements Painter {
     corners: { value: 4 },
   });
   private light = target(1, 1);
+  private small: WebGLRenderTarget | null = null;
   /** Pictures to blur in, by how many of the light's pixels go into one of theirs. */
   private readonly pairs = new Map<number, [WebGLRenderTarget, WebGLRenderTarget]>();
   private data: SceneData | null = null;
@@ -132,12 +133,13 @@ export class LightPainter implements Painter {
     const resting = first || (!changed && now - this.changedAt > this.restMs - 20);
     if (changed && !first) {
       const since = now - this.changedAt;
-      if (since < LONGEST_REST_MS) this.slow = since > SLOW_MS;
+      if (since < LONGEST_REST_MS && since > SLOW_MS) this.slow = true;
       // Where drawing is slow a hand's moves lie far apart: a pause between two of them is no rest.
       this.restMs = Math.max(REST_MS, Math.min(LONGEST_REST_MS, 3 * Math.min(since, LONGEST_REST_MS / 3)));
       this.changedAt = now;
     }
-    if (!resting) this.again = setTimeout(() => this.draw(view, response, inks, width, height, scale), this.restMs);
+    if (resting) this.slow = false;
+    else this.again = setTimeout(() => this.draw(view, response, inks, width, height, scale), this.restMs);
     this.rough = !resting;
     const fine = (resting ? 2 : this.slow ? 0.5 : 1) * scale;
     const [w, h] = [Math.round(width * fine), Math.round(height * fine)];
@@ -156,6 +158,7 @@ export class LightPainter implements Painter {
     clearTimeout(this.again);
     this.forget();
     this.light.dispose();
+    this.small?.dispose();
     this.forgetPairs();
     for (const one of [this.material, this.blurring, this.copying, this.developing]) one.dispose();
     this.response?.dispose();
@@ -332,10 +335,25 @@ export class LightPainter implements Painter {
     set(this.developing, "white", new Vector3(...inks.white));
     set(this.developing, "clippedInk", new Vector3(...inks.clipped));
     set(this.developing, "blockedInk", new Vector3(...inks.blocked));
-    set(this.developing, "hatch", scale);
+    // Where drawing is slow, developing every pixel of the canvas would take longest of all: as many as there are of the light, then.
+    const coarse = this.rough && this.slow;
+    set(this.developing, "hatch", coarse ? w / this.renderer.getSize(new Vector2()).x : scale);
     set(this.developing, "corners", this.rough ? 1 : 4);
-    this.renderer.setRenderTarget(null);
+    this.renderer.setRenderTarget(coarse ? this.picture(w, h) : null);
     this.fill(this.developing);
+    if (!coarse) return;
+    this.renderer.setRenderTarget(null);
+    set(this.copying, "from", this.small?.texture);
+    this.fill(this.copying);
+  }
+
+  /** A picture of tones as small as the light. */
+  private picture(w: number, h: number): WebGLRenderTarget {
+    if (this.small?.width !== w || this.small.height !== h) {
+      this.small?.dispose();
+      this.small = picture(w, h);
+    }
+    return this.small;
   }
 
   private put(mesh: Mesh, clip: Matrix4, deep = false) {

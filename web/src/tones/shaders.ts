@@ -124,7 +124,8 @@ float along(sampler2D row, float share) {
 void main() {
   vec2 place = (at - 0.5) / frame + 0.5;
   float up = (place.x - 0.5) * edge.z * sin(edge.y) + (edge.x - (1.0 - place.y)) * edge.w * cos(edge.y);
-  float taken = edge.z > 0.0 ? along(plate, (up - table.x) / table.y) : 0.0;
+  float taken = 0.0;
+  if (edge.z > 0.0) taken = along(plate, (up - table.x) / table.y);
   float tone = 0.0;
   float clipped = 0.0;
   float blocked = 0.0;
@@ -137,10 +138,11 @@ void main() {
     blocked += below > held ? share : 0.0;
   }
   vec3 shown = tone * white;
-  vec2 pixel = gl_FragCoord.xy / hatch;
-  float stripe = smoothstep(0.36, 0.44, abs(fract((pixel.x - pixel.y) / 7.0) - 0.5));
-  float other = smoothstep(0.36, 0.44, abs(fract((pixel.x + pixel.y) / 7.0) - 0.5));
-  shown = mix(shown, clippedInk, step(0.5, clipped) * stripe);
-  shown = mix(shown, blockedInk, step(0.5, blocked) * other);
+  if (clipped >= 0.5 || blocked >= 0.5) {
+    vec2 pixel = gl_FragCoord.xy / hatch;
+    float lean = clipped >= 0.5 ? pixel.x - pixel.y : pixel.x + pixel.y;
+    float stripe = smoothstep(0.36, 0.44, abs(fract(lean / 7.0) - 0.5));
+    shown = mix(shown, clipped >= 0.5 ? clippedInk : blockedInk, stripe);
+  }
   colour = vec4(shown, 1.0);
 }`;
