@@ -7,12 +7,14 @@ from typing import Any
 from urllib.parse import urlsplit
 
 from apiflask import APIFlask
-from flask import Response, request
+from flask import Response, current_app, request
 from sqlalchemy.exc import OperationalError
+from werkzeug.middleware.proxy_fix import ProxyFix
 
 from . import __version__
+from .api.accounts import accounts
 from .api.answers import AnswerProvider
-from .api.context import close, settle, start_anew, tell_revision
+from .api.context import a_session, close, settle, start_anew, tell_revision
 from .api.errors import error_response, in_the_way, register_errors
 from .api.exchange import exchange
 from .api.field import field
@@ -30,7 +32,8 @@ from .api.practice import practice
 from .api.sequences import sequences
 from .api.shots import shots
 from .api.solutions import solutions
-from .configuration import Configuration
+from .api.visitors import refuse_unknown
+from .configuration import Access, Configuration
 from .store.database import make_engine, make_sessions
 
 LOOPBACK = {"127.0.0.1", "localhost", "::1"}
@@ -70,6 +73,9 @@ def create_app(settings: Configuration, sessions: Any = None) -> APIFlask:
     app.config.update(
         MAX_CONTENT_LENGTH=settings.max_request_bytes,
         WEB_DIST=settings.web_dist,
+        ACCESS=settings.access,
+        KEY=settings.key,
+        HOSTS=LOOPBACK | settings.hosts,
         OPENAPI_VERSION="3.1.0",
         AUTO_404_RESPONSE=False,
         VALIDATION_ERROR_DESCRIPTION="A value cannot be accepted.",
@@ -78,12 +84,14 @@ def create_app(settings: Configuration, sessions: Any = None) -> APIFlask:
     app.extensions["sessions"] = sessions or make_sessions(make_engine(settings.database_url))
     app.extensions["mimetypes"] = mimetypes
     app.extensions["forecast_url"] = settings.forecast_url
+    if settings.behind_proxy:
+        app.wsgi_app = ProxyFix(app.wsgi_app, x_for=1, x_proto=1, x_host=1)  # type: ignore[method-assign]
     register_errors(app)
     app.before_request(_refuse_strangers)
     app.after_request(tell_revision)
     app.after_request(_headers)
     app.teardown_request(close)
-    for blueprint in (general, places, exchange, light, kit, shots, frames, sequences, solutions, outings, field, log, practice):
+    for blueprint in (general, accounts, places, exchange, light, kit, shots, frames, sequences, solutions, outings, field, log, practice):
         app.register_blueprint(blueprint)
     app.register_blueprint(front_end)
     app.spec_processor(tidy_spec)  # type: ignore[arg-type]
@@ -92,12 +100,16 @@ def create_app(settings: Configuration, sessions: Any = None) -> APIFlask:
 
 def _refuse_strangers() -> Any:
     """Answer only to this machine's own names, and take bodies only as JSON or as files: other sites' pages can send neither."""
-    if _host_of(f"//{request.host}") not in LOOPBACK:
-        return error_response(400, "Lucid Ridge answers on this machine's own addresses only.")
+    if _host_of(f"//{request.host}") not in current_app.config["HOSTS"]:
+        return error_response(400, "Lucid Ridge answers under its own names only.")
     if request.method in ("POST", "PATCH", "PUT", "DELETE"):
         origin = request.headers.get("Origin")
-        if origin and _netloc_of(origin) != request.host:
+        # A browser says from which page it sends; where cookies let in, nothing is taken that does not say so.
+        said = origin or (request.headers.get("Sec-Fetch-Site") == "same-origin" and f"//{request.host}")
+        if (origin or current_app.config["ACCESS"] is Access.ACCOUNTS) and (not said or _netloc_of(said) != request.host):
             return error_response(403, "Requests from other sites are refused.")
+    refuse_unknown(a_session)
+    if request.method in ("POST", "PATCH", "PUT", "DELETE"):
         limit = file_limit()
         if limit is not None:
             if request.mimetype != MEDIA_TYPE:

@@ -4,20 +4,37 @@ from __future__ import annotations
 
 import os
 from dataclasses import dataclass
+from enum import StrEnum
 from pathlib import Path
 
 MAX_REQUEST_BYTES = 1_000_000
 WEB_DIST = Path(__file__).resolve().parents[2] / "web" / "dist"
 
 
+class Access(StrEnum):
+    """Who is let in. open: whoever reaches it, for tests and tools. key: browsers that have shown the key of this notebook, to its one photographer. accounts: who is signed in."""
+
+    OPEN = "open"
+    KEY = "key"
+    ACCOUNTS = "accounts"
+
+
 @dataclass(frozen=True)
 class Configuration:
-    """database_url: where the notebook is kept. web_dist: the built front end. forecast_url: of a forecast service; None for none."""
+    """database_url: where the notebook is kept. web_dist: the built front end. forecast_url: of a forecast service; None for none.
+
+    key: what a browser must have shown, where access is by key. hosts: the names it answers to beside this machine's own. behind_proxy:
+    a proxy before it says where a request comes from and whether it came encrypted.
+    """
 
     database_url: str
     web_dist: Path = WEB_DIST
     max_request_bytes: int = MAX_REQUEST_BYTES
     forecast_url: str | None = None
+    access: Access = Access.OPEN
+    key: str = ""
+    hosts: frozenset[str] = frozenset()
+    behind_proxy: bool = False
 
 
 def from_environment() -> Configuration:
@@ -25,4 +42,11 @@ def from_environment() -> Configuration:
     url = os.environ.get("LUCID_RIDGE_DATABASE_URL")
     if not url:
         raise SystemExit("LUCID_RIDGE_DATABASE_URL is not set. Start the application with ./start.")
-    return Configuration(database_url=url, forecast_url=os.environ.get("LUCID_RIDGE_FORECAST_URL"))
+    return Configuration(
+        database_url=url,
+        forecast_url=os.environ.get("LUCID_RIDGE_FORECAST_URL"),
+        access=Access(os.environ.get("LUCID_RIDGE_ACCESS", Access.OPEN)),
+        key=os.environ.get("LUCID_RIDGE_KEY", ""),
+        hosts=frozenset(os.environ.get("LUCID_RIDGE_HOSTS", "").lower().split()),
+        behind_proxy=bool(os.environ.get("LUCID_RIDGE_BEHIND_PROXY")),
+    )

@@ -14,6 +14,7 @@ from ..operations.pen import lay_down_pen, take_pen
 from ..operations.photographers import owner_and_notebook
 from ..operations.surroundings import surroundings_are
 from .errors import OtherNotebook
+from .visitors import owner_who_asks
 
 View = TypeVar("View", bound=Callable[..., Any])
 
@@ -43,9 +44,8 @@ def context(only_chooses: bool = False) -> Context:
     """
     found: Context | None = g.get("context")
     if found is None:
-        sessions: sessionmaker[Session] = current_app.extensions["sessions"]
-        session = g.session = sessions()
-        owner, g.notebook = owner_and_notebook(session)
+        session = a_session()
+        owner, g.notebook = owner_and_notebook(session, owner_who_asks(session))
         # Kept, so that the session does not ask for it again.
         g.owner = owner
         spell(owner.spelling)
@@ -58,6 +58,15 @@ def context(only_chooses: bool = False) -> Context:
             writer = take_pen(session, owner.id, request.headers.get(HAND_HEADER, "")[:100], _seen(), only_chooses)
             g.revision = writer.revision
         found = g.context = Context(session, owner.id)
+    return found
+
+
+def a_session() -> Session:
+    """Return this request's database session, opened on first use; whose notebook it is about is not asked."""
+    found: Session | None = g.get("session")
+    if found is None:
+        sessions: sessionmaker[Session] = current_app.extensions["sessions"]
+        found = g.session = sessions()
     return found
 
 
@@ -77,6 +86,7 @@ def start_anew() -> None:
     """Roll back and forget the session, so that the view can be run once more."""
     close(None)
     g.pop("context", None)
+    g.pop("visitor", None)
 
 
 def tell_revision(response: Response) -> Response:

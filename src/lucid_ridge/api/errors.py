@@ -14,16 +14,20 @@ from sqlalchemy.orm.exc import ObjectDeletedError, StaleDataError
 from werkzeug.exceptions import HTTPException
 
 from ..core.errors import InputError
+from ..operations.accounts import TooMany
 from ..operations.errors import ChangedElsewhere, Conflict, NotFound, Refused
+from .visitors import SignInNeeded
 
 _KINDS = {
     400: "malformed",
+    401: "sign_in",
     404: "not_found",
     405: "method",
     409: "conflict",
     413: "too_large",
     415: "media_type",
     422: "invalid",
+    429: "too_many",
     503: "unavailable",
     507: "no_room",
 }
@@ -72,6 +76,8 @@ def register_errors(app: APIFlask) -> None:
     app.register_error_handler(Conflict, lambda error: error_response(409, error.message))
     app.register_error_handler(ChangedElsewhere, _changed_elsewhere)
     app.register_error_handler(OtherNotebook, lambda error: error_response(409, error.message, kind="other_notebook"))
+    app.register_error_handler(SignInNeeded, lambda error: error_response(401, error.message))
+    app.register_error_handler(TooMany, lambda error: error_response(429, error.message))
     for moved in (StaleDataError, ObjectDeletedError):
         app.register_error_handler(
             moved, lambda _: error_response(409, "This was changed or deleted at the same moment elsewhere. Look again and repeat it.")

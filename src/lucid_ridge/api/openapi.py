@@ -17,6 +17,7 @@ _BINARY = {"type": "string", "format": "binary"}
 _JSON = {"type": "object"}
 _REFUSALS = {
     400: "The request could not be read, or was sent to another address than this machine's own.",
+    401: "Nobody is signed in, or the key of this notebook was not shown.",
     403: "The request came from another site's page.",
     404: "There is nothing at this address, or nothing of that number.",
     409: "Changed elsewhere since it was read (kind changed), another notebook is served by now (kind other_notebook), "
@@ -24,6 +25,7 @@ _REFUSALS = {
     413: "The body is too large.",
     415: "The body has another type than is taken here.",
     422: "A value cannot be accepted; fields says which, and what is allowed.",
+    429: "Too many tries to sign in went wrong.",
     503: "The database, or a service asked on the way, does not answer.",
     507: "The disk is full.",
 }
@@ -122,9 +124,11 @@ def _declare_refusals(spec: dict[str, Any]) -> dict[str, Any]:
 
 
 def _statuses(path: str, method: str, with_values: bool) -> list[int]:
-    found = {400, 409, 503, 507}
+    found = {400, 401, 409, 503, 507}
     if method != "get":
         found |= {403, 413, 415}
+    if path in ("/api/session", "/api/account/password") and method == "post":
+        found |= {429}
     if "{" in path:
         found |= {404, 422}
     if with_values:

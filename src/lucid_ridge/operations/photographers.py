@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from sqlalchemy import select
+from sqlalchemy import bindparam, select
 from sqlalchemy.orm import Session
 
 from ..store.notebook import Notebook
@@ -20,6 +20,7 @@ _PLANNED_WITH = {"set_up_min", "reserve_min", "lengths", "hours", "day_order", "
 # Made once: every request asks for it.
 _TOKEN = select(Notebook.token).limit(1).scalar_subquery()
 _OWNER_AND_NOTEBOOK = select(Photographer, _TOKEN).order_by(Photographer.id).limit(1)
+_NAMED_AND_NOTEBOOK = select(Photographer, _TOKEN).where(Photographer.id == bindparam("owner"))
 
 
 def local_photographer(session: Session) -> Photographer:
@@ -32,8 +33,11 @@ def local_photographer(session: Session) -> Photographer:
     return found
 
 
-def owner_and_notebook(session: Session) -> tuple[Photographer, str]:
-    """Return the local photographer and the token of this notebook, which no other one has."""
+def owner_and_notebook(session: Session, owner_id: int | None = None) -> tuple[Photographer, str]:
+    """Return an owner, or the local photographer, and the token of the notebook, which no other one has."""
+    if owner_id is not None:
+        owner, token = session.execute(_NAMED_AND_NOTEBOOK, {"owner": owner_id}).one()
+        return owner, f"{token}-{owner_id}"
     found = session.execute(_OWNER_AND_NOTEBOOK).first()
     return (found[0], found[1] or "") if found else (local_photographer(session), session.scalar(select(_TOKEN)) or "")
 

@@ -25,7 +25,9 @@ LARGEST_ID = 2**31 - 1
 def owned(session: Session, owner_id: int, kind: type[Owned], row_id: int, *options: ORMOption) -> Owned:
     """Return the owner's row of a kind by id. options: how what hangs on it is loaded. Raises NotFound."""
     wanted: Any = kind
-    row: Owned | None = session.scalars(_owned(wanted, *options), {"row": row_id, "owner": owner_id}).first() if row_id <= LARGEST_ID else None
+    row: Owned | None = (
+        session.scalars(_owned(wanted, *options), {"row": row_id, "owner": owner_id}).first() if row_id <= LARGEST_ID else None
+    )
     if row is None:
         raise NotFound(kind.__name__.lower())
     return row

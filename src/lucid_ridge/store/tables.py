@@ -3,6 +3,7 @@
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
+from .accounts import Account, Pass, SignIn, SignInEvent
 from .base import Base
 from .jobs import Job
 from .journal import JournalEntry
@@ -35,7 +36,7 @@ def is_empty(session: Session) -> bool:
 
 
 __all__ = [
-    "Accessory", "Backdrop", "Base", "Body", "Calibration", "Element", "FieldCard", "FieldEventRow", "Filter", "Framing", "Hazard", "Job", "JournalEntry", "KeptForecast", "Lens", "Location",
-    "LocationGrid", "LogEntry", "LogFrame", "MeterReading", "Notebook", "Opening", "Outing", "OutingStop", "Photographer", "PracticeScore", "Scouting", "ScoutingPhoto", "SeasonNote", "Shot", "ShotAccessory", "ShotFilter", "ShotSharpElement", "ShotSummary", "Support", "Viewpoint",
+    "Accessory", "Account", "Backdrop", "Base", "Body", "Calibration", "Element", "FieldCard", "FieldEventRow", "Filter", "Framing", "Hazard", "Job", "JournalEntry", "KeptForecast", "Lens", "Location",
+    "LocationGrid", "LogEntry", "LogFrame", "MeterReading", "Notebook", "Opening", "Outing", "OutingStop", "Pass", "Photographer", "PracticeScore", "Scouting", "ScoutingPhoto", "SeasonNote", "Shot", "ShotAccessory", "ShotFilter", "ShotSharpElement", "ShotSummary", "SignIn", "SignInEvent", "Support", "Viewpoint",
     "WalkTrack", "is_empty",
 ]  # fmt: skip
