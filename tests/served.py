@@ -11,8 +11,8 @@ import waitress
 from flask import Response, request
 
 from lucid_ridge.app import create_app
-from lucid_ridge.cli import server_options
-from lucid_ridge.configuration import Configuration
+from lucid_ridge.configuration import Access, Configuration
+from lucid_ridge.serving import loopback_options
 from lucid_ridge.store.database import make_engine, make_sessions
 from lucid_ridge.work import make_worker
 
@@ -29,13 +29,13 @@ def _log_refusal(response: Response) -> Response:
 
 
 @contextlib.contextmanager
-def served(database_url: str, forecast_url: str | None = None) -> Iterator[str]:
+def served(database_url: str, forecast_url: str | None = None, access: Access = Access.OPEN, key: str = "") -> Iterator[str]:
     """Serve a database's notebook; gives the address."""
     engine = make_engine(database_url)
-    settings = Configuration(database_url="", **({"forecast_url": forecast_url} if forecast_url else {}))
+    settings = Configuration(database_url="", forecast_url=forecast_url, access=access, key=key)
     app = create_app(settings, make_sessions(engine))
     app.after_request(_log_refusal)
-    server = waitress.create_server(app, host="127.0.0.1", port=0, **server_options(200_000_000))
+    server = waitress.create_server(app, host="127.0.0.1", port=0, **loopback_options(200_000_000))
 
     def serve() -> None:
         # Closing the server under its loop ends the loop this way.

@@ -15,6 +15,7 @@ import urllib.request
 from pathlib import Path
 
 import backups
+import doors
 import notebook
 import users
 from console import LOCAL, ROOT, SetupError, main_guard, say
@@ -35,6 +36,8 @@ def main(argv: list[str]) -> int:
     if options.backups:
         say(f"Backups, the newest first:\n{backups.words(backups.listed())}")
         return 0
+    if options.listen:
+        doors.check(options)
     ensure()
     with alone():
         ensure_python()
@@ -50,6 +53,8 @@ def main(argv: list[str]) -> int:
     try:
         with alone():
             notebook.prepare(cluster, options)
+        if options.invite or options.recover:
+            return doors.invite(cluster, options, options.port or USUAL_PORT)
         if options.check:
             return notebook.command(cluster, "check")
         return notebook.command(cluster, "archive", "out", str(options.save)) if options.save else _serve(cluster, options, serving)
@@ -78,32 +83,54 @@ def _parse(argv: list[str]) -> argparse.Namespace:
     parser.add_argument(
         "--archive", metavar="FILE", type=Path, help="put an archive in the notebook's place; what stood there is kept as a backup"
     )
+    parser.add_argument(
+        "--new-key", action="store_true", help="make another key for this notebook: every browser must open the printed address anew"
+    )
+    beyond = parser.add_argument_group("beyond this machine, with accounts")
+    beyond.add_argument("--listen", metavar="ADDRESS", help="serve at this address of the network, encrypted, to whoever has an account")
+    beyond.add_argument("--name", metavar="HOST", help="the name, or address, under which browsers open it")
+    beyond.add_argument("--certificate", metavar="FILE", type=Path, help="the certificate for that name, with its chain")
+    beyond.add_argument("--private-key", metavar="FILE", type=Path, help="the certificate's key")
+    beyond.add_argument("--behind-proxy", action="store_true", help="a proxy on this machine encrypts, and says where requests come from")
+    beyond.add_argument("--invite", action="store_true", help="print a link by which somebody makes an account, and do nothing else")
+    beyond.add_argument("--own", action="store_true", help="with --invite: give the account the notebook that is here now")
+    beyond.add_argument("--recover", metavar="ACCOUNT", help="print a link that sets an account's password anew, and do nothing else")
     parser.add_argument("--check", action="store_true", help="look through the whole notebook for what is broken, and do nothing else")
     options = parser.parse_args(argv)
-    for name in ("restore", "save", "archive"):
+    for name in ("restore", "save", "archive", "certificate", "private_key"):
         said = getattr(options, name)
         if said is not None:
             setattr(options, name, CALLED_FROM / said.expanduser())
     if sum(map(bool, (options.restore, options.fresh, options.archive))) > 1:
         parser.error("--restore puts a backup in the notebook's place, --archive an archive, --fresh the demo: choose one of them")
+    options.name = options.name.lower() if options.name else None
+    if options.own and not options.invite:
+        parser.error("--own goes with --invite")
+    if not options.listen and (options.certificate or options.private_key or options.behind_proxy):
+        parser.error("--certificate, --private-key and --behind-proxy go with --listen")
     if options.port is not None and not 1 <= options.port <= 65535:
         parser.error(f"--port must lie from 1 to 65535, not {options.port}")
     return options
 
 
 def _serve(cluster: Cluster, options: argparse.Namespace, serving: users.Serving) -> int:
-    port = _port(options.port)
+    port = _port(options.port, options.listen or "127.0.0.1")
+    door = doors.beyond(cluster, options, port) if options.listen else doors.on_loopback(port, LOCAL, options.new_key)
     # The server ends with this command, however that ends, and until then counts as one that uses the database.
     server = subprocess.Popen(
-        [str(PYTHON), "-m", "lucid_ridge", "serve", "--port", str(port)], cwd=ROOT, env=notebook.environment(cluster),
+        [str(PYTHON), "-m", "lucid_ridge", "serve", *door.arguments], cwd=ROOT, env=notebook.environment(cluster) | door.environment,
         pass_fds=(serving.fileno,), preexec_fn=users.end_with_parent,
     )  # fmt: skip
     serving.at(port)
     for number in (signal.SIGTERM, signal.SIGINT, signal.SIGHUP):
         signal.signal(number, lambda *_: server.terminate())
-    address = f"http://127.0.0.1:{port}/"
-    if answers(address, server):
-        say(f"\nLucid Ridge is at {address}\nStop it with Ctrl+C.")
+    if (options.listen and connects(options.listen, port, server)) or (not options.listen and answers(door.address, server)):
+        say(f"\nLucid Ridge is at {door.way_in}")
+        if options.listen:
+            doors.as_code(door.address)
+        else:
+            say("It belongs to you alone: the address holds the key, and a browser that has opened it once is known from then on.")
+        say("Stop it with Ctrl+C.")
     code = _watch(server, cluster)
     return 0 if code in (0, -signal.SIGTERM) else code
 
@@ -130,12 +157,16 @@ def _watch(server: subprocess.Popen[bytes], cluster: Cluster) -> int:
             complained = True
 
 
-def _port(wanted: int | None) -> int:
+def _port(wanted: int | None, address: str = "127.0.0.1") -> int:
+    try:
+        family = socket.getaddrinfo(address, None, type=socket.SOCK_STREAM)[0][0]
+    except socket.gaierror as error:
+        raise SetupError(f"{address} is no address of this machine: {error.strerror}.") from error
     for candidate in (wanted,) if wanted else (USUAL_PORT, 0):
-        with socket.socket() as probe:
+        with socket.socket(family) as probe:
             probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
             try:
-                probe.bind(("127.0.0.1", candidate))
+                probe.bind((address, candidate))
             except OSError:
                 continue
             if candidate == 0:
@@ -149,6 +180,17 @@ def free_port() -> int:
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
         return int(probe.getsockname()[1])
+
+
+def connects(address: str, port: int, server: subprocess.Popen[bytes]) -> bool:
+    """Whether the server takes connections, encrypted or not, before it ends."""
+    for _ in range(300):
+        if server.poll() is not None:
+            return False
+        with contextlib.suppress(OSError), socket.create_connection((address, port), timeout=2):
+            return True
+        time.sleep(0.1)
+    return False
 
 
 def answers(address: str, server: subprocess.Popen[bytes]) -> bool:

@@ -162,6 +162,8 @@ _GUARDS = {
 
 def _headers(response: Response) -> Response:
     response.headers.update(_GUARDS)
+    if request.is_secure:
+        response.headers["Strict-Transport-Security"] = "max-age=31536000"
     if request.path.startswith("/api/"):
         response.headers["Cache-Control"] = "no-store"
     return response

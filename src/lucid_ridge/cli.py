@@ -9,9 +9,9 @@ import os
 import sys
 from datetime import UTC, datetime
 from pathlib import Path
-from typing import Any
 
 from . import configuration as environment
+from .account_commands import add_commands, run
 
 
 def main(argv: list[str] | None = None) -> int:
@@ -20,8 +20,12 @@ def main(argv: list[str] | None = None) -> int:
     commands = parser.add_subparsers(dest="command", required=True)
     prepare = commands.add_parser("prepare", help="bring the database up to date and load the demo into an empty one")
     prepare.add_argument("--no-demo", action="store_true")
-    serve = commands.add_parser("serve", help="serve on 127.0.0.1")
+    serve = commands.add_parser("serve", help="serve on 127.0.0.1, or at another address with accounts")
     serve.add_argument("--port", type=int, required=True)
+    serve.add_argument("--listen", help="an address of the network")
+    serve.add_argument("--certificate", type=Path)
+    serve.add_argument("--private-key", type=Path)
+    add_commands(commands)
     commands.add_parser("schema", help="say whether the database's schema is none, behind, current or ahead")
     commands.add_parser("check", help="read the whole notebook and plan every shot; say what is broken")
     archive = commands.add_parser("archive", help="write the whole notebook into a file, or read one into an empty notebook")
@@ -47,7 +51,11 @@ def main(argv: list[str] | None = None) -> int:
         return _archive(settings, options.way, options.file)
     if options.command == "check":
         return _check(settings)
-    return _prepare(settings, options.no_demo) if options.command == "prepare" else _serve(settings, options.port)
+    if options.command == "accounts":
+        from .store.database import make_engine, make_sessions
+
+        return run(options, make_sessions(make_engine(settings.database_url)))
+    return _prepare(settings, options.no_demo) if options.command == "prepare" else _serve(settings, options)
 
 
 def _prepare(settings: environment.Configuration, no_demo: bool) -> int:
@@ -110,12 +118,9 @@ def _archive(settings: environment.Configuration, way: str, path: Path) -> int:
     return 0
 
 
-def _serve(settings: environment.Configuration, port: int) -> int:
-    import waitress
-
-    from .api.files import largest_file
+def _serve(settings: environment.Configuration, options: argparse.Namespace) -> int:
     from .app import create_app
-    from .work import make_worker
+    from .serving import Wire, serve_beyond, serve_on_loopback
 
     if settings.forecast_url is None:
         # No real service is named: the simulated one runs beside, asked over HTTP as a real one would be.
@@ -123,18 +128,17 @@ def _serve(settings: environment.Configuration, port: int) -> int:
 
         service = ForecastService(os.environ.get("LUCID_RIDGE_FORECAST_MODE", "well"))
         settings = dataclasses.replace(settings, forecast_url=service.url)
-    app = create_app(settings)
-    make_worker(app.extensions["sessions"]).start()
-    waitress.serve(app, host="127.0.0.1", port=port, **server_options(largest_file(app) + 1_000_000))
+    if options.listen is None:
+        serve_on_loopback(create_app(settings), options.port)
+        return 0
+    if settings.access is not environment.Access.ACCOUNTS:
+        print("Beyond this machine it is served with accounts alone.", file=sys.stderr)
+        return 1
+    if not settings.behind_proxy and (options.certificate is None or options.private_key is None):
+        print("Beyond this machine it is served encrypted alone: give a certificate and its key, or name a proxy.", file=sys.stderr)
+        return 1
+    serve_beyond(lambda: create_app(settings), Wire(options.listen, options.port, options.certificate, options.private_key))
     return 0
-
-
-def server_options(largest_body_bytes: int) -> dict[str, Any]:
-    """Return the web server's options: many connections may stand idle (browsers keep theirs open), each for a while."""
-    return {
-        "threads": 6, "ident": None, "max_request_body_size": largest_body_bytes, "connection_limit": 2000, "channel_timeout": 60,
-        "asyncore_use_poll": True,
-    }  # fmt: skip
 
 
 def _openapi() -> int:

@@ -17,14 +17,14 @@ from sqlalchemy.orm import Session
 
 from lucid_ridge.api.files import largest_file
 from lucid_ridge.app import create_app
-from lucid_ridge.cli import server_options
 from lucid_ridge.configuration import Configuration
 from lucid_ridge.formats import archive, camera_files, elevation
+from lucid_ridge.serving import loopback_options
 
 
 @contextlib.contextmanager
 def _served(app):
-    server = waitress.create_server(app, host="127.0.0.1", port=0, **server_options(1_000_000))
+    server = waitress.create_server(app, host="127.0.0.1", port=0, **loopback_options(1_000_000))
 
     def serve():
         with contextlib.suppress(OSError):
@@ -97,4 +97,4 @@ def test_every_answer_is_guarded(api):
 
 def test_the_server_lets_the_largest_file_through_that_an_address_takes(app):
     assert largest_file(app) == max(archive.LARGEST_BYTES, camera_files.LARGEST_BYTES, elevation.LARGEST_BYTES)
-    assert server_options(largest_file(app))["max_request_body_size"] >= camera_files.LARGEST_BYTES
+    assert loopback_options(largest_file(app))["max_request_body_size"] >= camera_files.LARGEST_BYTES

@@ -1,6 +1,8 @@
 import { Box } from "@chakra-ui/react";
 import { lazy, Suspense } from "react";
-import { Link, Navigate, Route, Routes } from "react-router";
+import { Link, Navigate, Route, Routes, useLocation } from "react-router";
+import { Door } from "./account/Door";
+import { useShut } from "./account/entry";
 import { usePulse } from "./api/usePulse";
 import { Notebook } from "./notebook/Notebook";
 import { Button } from "./parts/Button";
@@ -21,11 +23,14 @@ const OutingCard = lazy(() => import("./outings/OutingCard"));
 const Logbook = lazy(() => import("./logbook/Logbook"));
 const EntryPage = lazy(() => import("./logbook/EntryPage"));
 const CardPage = lazy(() => import("./field/CardPage"));
+const Join = lazy(() => import("./account/Join"));
 const RunnerPage = lazy(() => import("./field/RunnerPage"));
 
 /** Addresses and what stands there. */
 export function App() {
   const { other, away } = usePulse();
+  const [shut, open] = useShut();
+  const joining = useLocation().pathname === "/join";
   useKeptFocus();
   // What drawings write themselves is written anew when it is to be spelled otherwise.
   useSpelling();
@@ -48,7 +53,8 @@ export function App() {
           <Button onClick={() => window.location.assign("/")}>Open the notebook that is served now</Button>
         </Box>
       )}
-      {away && (
+      {shut && !joining && <Door open={open} />}
+      {away && !shut && (
         <Box role="status" bg="raised" color="haze" px="16px" py="3px" fontSize="13.5px">
           The server does not answer at the moment; what is shown may have grown old.
         </Box>
@@ -70,6 +76,7 @@ export function App() {
             <Route path="/logbook" element={<Framed page={<Logbook />} />} />
             <Route path="/logbook/:entryId" element={<Framed page={<EntryPage />} />} />
             <Route path="/kit" element={<Framed page={<Kit />} />} />
+            <Route path="/join" element={<Join />} />
             <Route path="*" element={<Framed page={<Nowhere />} />} />
           </Routes>
         </Suspense>

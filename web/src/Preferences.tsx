@@ -1,5 +1,6 @@
 import { Box } from "@chakra-ui/react";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { AccountSection } from "./account/AccountSection";
 import { client, type Schemas, take } from "./api/client";
 import { photographerQuery } from "./api/queries";
 import { upload } from "./api/upload";
@@ -89,6 +90,7 @@ export function Preferences({ close }: { close: () => void }) {
             millimetres.
           </Box>
           <Whole />
+          <AccountSection />
         </Box>
       )}
     </Dialog>

@@ -6,12 +6,14 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
 import { App } from "./App";
+import { showKey, watchForKey } from "./account/entry";
 import { ApiError } from "./api/client";
 import { complain, Toaster } from "./parts/toaster";
 import { system } from "./theme/system";
 import { applyTheme, storedTheme } from "./theme/themes";
 
 applyTheme(storedTheme());
+watchForKey();
 
 const queries = new QueryClient({
   // What goes wrong while something is done, and belongs to no field, is said here and nowhere else.
@@ -35,15 +37,17 @@ if (import.meta.env.PROD && "serviceWorker" in navigator && window.isSecureConte
 
 const root = document.getElementById("root");
 if (root)
-  createRoot(root).render(
-    <StrictMode>
-      <QueryClientProvider client={queries}>
-        <ChakraProvider value={system}>
-          <BrowserRouter>
-            <App />
-            <Toaster />
-          </BrowserRouter>
-        </ChakraProvider>
-      </QueryClientProvider>
-    </StrictMode>,
+  void showKey().then(() =>
+    createRoot(root).render(
+      <StrictMode>
+        <QueryClientProvider client={queries}>
+          <ChakraProvider value={system}>
+            <BrowserRouter>
+              <App />
+              <Toaster />
+            </BrowserRouter>
+          </ChakraProvider>
+        </QueryClientProvider>
+      </StrictMode>,
+    ),
   );

@@ -31,9 +31,9 @@ export class ApiError extends Error {
     return this.fields.find((item) => item.field === field || item.field.startsWith(`${field}.`))?.message;
   }
 
-  /** Whether the server, its database or room on its disk was not there at all: what was asked may be asked again. */
+  /** Whether the server, its database, room on its disk or anybody signed in was not there at all: what was asked may be asked again. */
   get away(): boolean {
-    return [0, 502, 503, 504, 507].includes(this.status);
+    return [0, 401, 502, 503, 504, 507].includes(this.status);
   }
 }
 
@@ -45,6 +45,9 @@ export function atOneField(failure: unknown): unknown {
 export const AWAY = "The server does not answer.";
 /** Sent to the window when the server has turned out to keep another notebook than the one this page was opened on. */
 export const OTHER_NOTEBOOK = "lucid-ridge-other-notebook";
+
+/** Sent to the window when the server has said that nobody is signed in. */
+export const SIGN_IN = "lucid-ridge-sign-in";
 
 /** The data of an answer, or an ApiError. */
 export async function take<T>(answer: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
@@ -59,5 +62,6 @@ export async function take<T>(answer: Promise<{ data?: T; error?: unknown; respo
   const body = (error as { error?: { message?: string; fields?: FieldError[]; kind?: string } } | undefined)?.error;
   const message = body?.message ?? `The server answered with ${response.status}.`;
   if (body?.kind === "other_notebook") globalThis.dispatchEvent?.(new CustomEvent(OTHER_NOTEBOOK, { detail: message }));
+  if (body?.kind === "sign_in") globalThis.dispatchEvent?.(new CustomEvent(SIGN_IN));
   throw new ApiError(response.status, message, body?.fields ?? [], body?.kind);
 }

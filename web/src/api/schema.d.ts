@@ -37,6 +37,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 409: components["responses"]["Refused409"];
                 413: components["responses"]["Refused413"];
@@ -82,6 +83,7 @@ export interface paths {
                     content?: never;
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -120,6 +122,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -130,6 +133,141 @@ export interface paths {
                 507: components["responses"]["Refused507"];
             };
         };
+        trace?: never;
+    };
+    "/api/account": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One's account: where it is signed in, and what was done with it lately. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["AccountOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
+                409: components["responses"]["Refused409"];
+                503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set another password; every other browser is signed out. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["PasswordIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
+                403: components["responses"]["Refused403"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                429: components["responses"]["Refused429"];
+                503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/sign-ins/{sign_in_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Sign another browser out. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    sign_in_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/archive": {
@@ -159,6 +297,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 409: components["responses"]["Refused409"];
                 503: components["responses"]["Refused503"];
                 507: components["responses"]["Refused507"];
@@ -191,6 +330,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 409: components["responses"]["Refused409"];
                 413: components["responses"]["Refused413"];
@@ -239,6 +379,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 409: components["responses"]["Refused409"];
                 413: components["responses"]["Refused413"];
@@ -284,6 +425,7 @@ export interface paths {
                     content?: never;
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -322,6 +464,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -361,6 +504,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 409: components["responses"]["Refused409"];
                 503: components["responses"]["Refused503"];
                 507: components["responses"]["Refused507"];
@@ -387,6 +531,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 409: components["responses"]["Refused409"];
                 413: components["responses"]["Refused413"];
@@ -440,6 +585,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -481,6 +627,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
@@ -525,6 +672,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
@@ -569,6 +717,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
@@ -613,6 +762,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
@@ -657,6 +807,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
@@ -701,6 +852,7 @@ export interface paths {
                     content?: never;
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -739,6 +891,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -783,6 +936,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
@@ -831,6 +985,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 409: components["responses"]["Refused409"];
                 413: components["responses"]["Refused413"];
@@ -875,6 +1030,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
@@ -919,6 +1075,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
@@ -967,6 +1124,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 409: components["responses"]["Refused409"];
                 413: components["responses"]["Refused413"];
@@ -1012,6 +1170,7 @@ export interface paths {
                     content?: never;
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -1050,6 +1209,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -1092,6 +1252,7 @@ export interface paths {
                     content?: never;
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -1138,6 +1299,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -1184,6 +1346,7 @@ export interface paths {
                     content?: never;
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -1222,6 +1385,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -1261,6 +1425,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 409: components["responses"]["Refused409"];
                 503: components["responses"]["Refused503"];
                 507: components["responses"]["Refused507"];
@@ -1301,6 +1466,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 409: components["responses"]["Refused409"];
                 503: components["responses"]["Refused503"];
                 507: components["responses"]["Refused507"];
@@ -1343,6 +1509,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
@@ -1374,6 +1541,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -1416,6 +1584,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 409: components["responses"]["Refused409"];
                 503: components["responses"]["Refused503"];
                 507: components["responses"]["Refused507"];
@@ -1456,6 +1625,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 409: components["responses"]["Refused409"];
                 503: components["responses"]["Refused503"];
                 507: components["responses"]["Refused507"];
@@ -1500,6 +1670,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -1549,6 +1720,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 409: components["responses"]["Refused409"];
                 413: components["responses"]["Refused413"];
@@ -1594,6 +1766,7 @@ export interface paths {
                     content?: never;
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -1632,6 +1805,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -1671,6 +1845,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 409: components["responses"]["Refused409"];
                 503: components["responses"]["Refused503"];
                 507: components["responses"]["Refused507"];
@@ -1701,6 +1876,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 409: components["responses"]["Refused409"];
                 413: components["responses"]["Refused413"];
@@ -1751,6 +1927,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 409: components["responses"]["Refused409"];
                 413: components["responses"]["Refused413"];
@@ -1795,6 +1972,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
@@ -1824,6 +2002,7 @@ export interface paths {
                     content?: never;
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -1862,6 +2041,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -1907,6 +2087,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
@@ -1951,6 +2132,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
@@ -1987,6 +2169,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -2017,6 +2200,7 @@ export interface paths {
                     content?: never;
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -2063,6 +2247,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
@@ -2094,6 +2279,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -2132,6 +2318,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -2181,6 +2368,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -2211,6 +2399,7 @@ export interface paths {
                     content?: never;
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -2261,6 +2450,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -2314,6 +2504,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -2365,6 +2556,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -2416,6 +2608,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -2467,6 +2660,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -2512,6 +2706,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
@@ -2561,6 +2756,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -2594,6 +2790,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -2644,6 +2841,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -2698,6 +2896,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
@@ -2729,6 +2928,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 409: components["responses"]["Refused409"];
                 413: components["responses"]["Refused413"];
@@ -2771,6 +2971,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 409: components["responses"]["Refused409"];
                 503: components["responses"]["Refused503"];
                 507: components["responses"]["Refused507"];
@@ -2819,6 +3020,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 409: components["responses"]["Refused409"];
                 413: components["responses"]["Refused413"];
@@ -2873,6 +3075,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -2914,6 +3117,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
@@ -2961,6 +3165,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
@@ -3009,6 +3214,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 409: components["responses"]["Refused409"];
                 413: components["responses"]["Refused413"];
@@ -3053,6 +3259,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 409: components["responses"]["Refused409"];
                 413: components["responses"]["Refused413"];
@@ -3096,6 +3303,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
@@ -3134,6 +3342,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -3177,6 +3386,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -3225,6 +3435,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
@@ -3267,6 +3478,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 409: components["responses"]["Refused409"];
                 503: components["responses"]["Refused503"];
                 507: components["responses"]["Refused507"];
@@ -3314,6 +3526,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
@@ -3358,6 +3571,7 @@ export interface paths {
                     content?: never;
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -3396,6 +3610,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -3435,6 +3650,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 409: components["responses"]["Refused409"];
                 503: components["responses"]["Refused503"];
                 507: components["responses"]["Refused507"];
@@ -3465,6 +3681,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 409: components["responses"]["Refused409"];
                 413: components["responses"]["Refused413"];
@@ -3509,6 +3726,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
@@ -3538,6 +3756,7 @@ export interface paths {
                     content?: never;
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -3576,6 +3795,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -3619,6 +3839,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -3667,6 +3888,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
@@ -3717,6 +3939,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -3762,6 +3985,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
@@ -3807,6 +4031,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
@@ -3815,6 +4040,104 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/passes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make the account that an invitation is for, or set the password that a link of recovery is for. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["JoinIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SessionOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
+                403: components["responses"]["Refused403"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/passes/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a link is for, before it is used. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["TokenIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PassOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
+                403: components["responses"]["Refused403"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -3848,6 +4171,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 409: components["responses"]["Refused409"];
                 503: components["responses"]["Refused503"];
                 507: components["responses"]["Refused507"];
@@ -3882,6 +4206,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 409: components["responses"]["Refused409"];
                 413: components["responses"]["Refused413"];
@@ -3920,6 +4245,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 409: components["responses"]["Refused409"];
                 503: components["responses"]["Refused503"];
                 507: components["responses"]["Refused507"];
@@ -3966,6 +4292,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 409: components["responses"]["Refused409"];
                 413: components["responses"]["Refused413"];
@@ -4011,6 +4338,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
@@ -4055,6 +4383,7 @@ export interface paths {
                     content?: never;
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -4103,6 +4432,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 409: components["responses"]["Refused409"];
                 413: components["responses"]["Refused413"];
@@ -4151,6 +4481,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 409: components["responses"]["Refused409"];
                 413: components["responses"]["Refused413"];
@@ -4193,6 +4524,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 409: components["responses"]["Refused409"];
                 503: components["responses"]["Refused503"];
                 507: components["responses"]["Refused507"];
@@ -4236,6 +4568,7 @@ export interface paths {
                     content?: never;
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -4274,6 +4607,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -4317,6 +4651,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
@@ -4353,6 +4688,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -4383,6 +4719,7 @@ export interface paths {
                     content?: never;
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -4428,6 +4765,7 @@ export interface paths {
                     content?: never;
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -4438,6 +4776,156 @@ export interface paths {
                 507: components["responses"]["Refused507"];
             };
         };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How one is let in here, and whether this browser is. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SessionOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
+                409: components["responses"]["Refused409"];
+                503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
+            };
+        };
+        put?: never;
+        /** Sign in. Nothing tells a wrong name from a wrong password. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["SignInIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SessionOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
+                403: components["responses"]["Refused403"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                429: components["responses"]["Refused429"];
+                503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
+            };
+        };
+        /** Sign this browser out. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
+                403: components["responses"]["Refused403"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/key": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Show the key that ./start has printed; this browser is known from then on. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["KeyIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SessionOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
+                403: components["responses"]["Refused403"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
+            };
+        };
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -4476,6 +4964,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 409: components["responses"]["Refused409"];
                 413: components["responses"]["Refused413"];
@@ -4520,6 +5009,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
@@ -4549,6 +5039,7 @@ export interface paths {
                     content?: never;
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -4587,6 +5078,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -4636,6 +5128,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -4666,6 +5159,7 @@ export interface paths {
                     content?: never;
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -4704,6 +5198,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -4745,6 +5240,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
@@ -4789,6 +5285,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
@@ -4836,6 +5333,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
@@ -4886,6 +5384,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -4933,6 +5432,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -4980,6 +5480,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -5025,6 +5526,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
@@ -5075,6 +5577,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -5120,6 +5623,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
@@ -5170,6 +5674,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -5215,6 +5720,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
@@ -5249,6 +5755,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -5294,6 +5801,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
@@ -5338,6 +5846,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
@@ -5388,6 +5897,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -5439,6 +5949,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -5484,6 +5995,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
@@ -5528,6 +6040,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
@@ -5587,6 +6100,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
@@ -5631,6 +6145,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
@@ -5675,6 +6190,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
@@ -5725,6 +6241,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -5773,6 +6290,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -5811,6 +6329,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -5856,6 +6375,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 409: components["responses"]["Refused409"];
                 413: components["responses"]["Refused413"];
@@ -5901,6 +6421,7 @@ export interface paths {
                     content?: never;
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -5939,6 +6460,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -5981,6 +6503,7 @@ export interface paths {
                     content?: never;
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -6019,6 +6542,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -6064,6 +6588,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 409: components["responses"]["Refused409"];
                 413: components["responses"]["Refused413"];
@@ -6109,6 +6634,7 @@ export interface paths {
                     content?: never;
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -6147,6 +6673,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -6204,6 +6731,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
@@ -6250,6 +6778,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
@@ -6300,6 +6829,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -6347,6 +6877,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
@@ -6397,6 +6928,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -6447,6 +6979,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -6495,6 +7028,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 403: components["responses"]["Refused403"];
                 404: components["responses"]["Refused404"];
                 409: components["responses"]["Refused409"];
@@ -6541,6 +7075,7 @@ export interface paths {
                     };
                 };
                 400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
                 409: components["responses"]["Refused409"];
                 422: components["responses"]["Refused422"];
                 503: components["responses"]["Refused503"];
@@ -6559,6 +7094,12 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * Access
+         * @description Who is let in. open: whoever reaches it, for tests and tools. key: browsers that have shown the key of this notebook, to its one photographer. accounts: who is signed in.
+         * @enum {string}
+         */
+        Access: "open" | "key" | "accounts";
         /**
          * AccessoryIn
          * @description Of the figures those of its kind must be given; others are let go.
@@ -6712,6 +7253,15 @@ export interface components {
             travel_mm?: number | string | null;
             /** Width Mm */
             width_mm?: number | string | null;
+        };
+        /** AccountOut */
+        AccountOut: {
+            /** Events */
+            events: components["schemas"]["SignInEventOut"][];
+            /** Name */
+            name: string;
+            /** Sign Ins */
+            sign_ins: components["schemas"]["SignedInOut"][];
         };
         /**
          * AimOut
@@ -9261,12 +9811,32 @@ export interface components {
             jobs: components["schemas"]["JobOut"][];
         };
         /**
+         * JoinIn
+         * @description name counts only where an account is made.
+         */
+        JoinIn: {
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Password */
+            password: string;
+            /** Token */
+            token: string;
+        };
+        /**
          * KeptEventsOut
          * @description kept: ids that the server holds now; sent once more they count once.
          */
         KeptEventsOut: {
             /** Kept */
             kept: string[];
+        };
+        /** KeyIn */
+        KeyIn: {
+            /** Key */
+            key: string;
         };
         /**
          * Kind
@@ -11168,6 +11738,21 @@ export interface components {
             spread_stops: number;
         };
         /**
+         * PassOut
+         * @description What a link is for: name is of the account whose password it sets anew, null where it makes an account.
+         */
+        PassOut: {
+            /** Name */
+            name: string | null;
+        };
+        /** PasswordIn */
+        PasswordIn: {
+            /** New */
+            new: string;
+            /** Old */
+            old: string;
+        };
+        /**
          * PhaseKind
          * @description What is waited for around an exposure.
          * @enum {string}
@@ -12243,6 +12828,17 @@ export interface components {
             turn_s?: number | string;
         };
         /**
+         * SessionOut
+         * @description How one is let in here, and whether this browser is. name: of the account that is signed in.
+         */
+        SessionOut: {
+            access: components["schemas"]["Access"];
+            /** Name */
+            name: string | null;
+            /** Signed In */
+            signed_in: boolean;
+        };
+        /**
          * Severity
          * @description How much a reason says against a plan. A caution is said beside the step that raises it, but does not judge the plan.
          * @enum {string}
@@ -12434,6 +13030,58 @@ export interface components {
             name: string;
             /** Verdicts */
             verdicts: components["schemas"]["VerdictOut"][];
+        };
+        /** SignInEventOut */
+        SignInEventOut: {
+            /** Address */
+            address: string;
+            /**
+             * At Utc
+             * Format: date-time
+             */
+            at_utc: string;
+            /** Device */
+            device: string;
+            outcome: components["schemas"]["SignInOutcome"];
+            /** Words */
+            words: string;
+        };
+        /** SignInIn */
+        SignInIn: {
+            /** Name */
+            name: string;
+            /** Password */
+            password: string;
+        };
+        /**
+         * SignInOutcome
+         * @description What came of a try to sign in, or what was done with an account.
+         * @enum {string}
+         */
+        SignInOutcome: "signed in" | "wrong name or password" | "too many tries" | "joined" | "password changed" | "password recovered" | "signed out" | "signed out elsewhere";
+        /**
+         * SignedInOut
+         * @description A browser that is signed in. here: the one that asks.
+         */
+        SignedInOut: {
+            /**
+             * Began At Utc
+             * Format: date-time
+             */
+            began_at_utc: string;
+            /** Device */
+            device: string;
+            /** Here */
+            here: boolean;
+            /** Id */
+            id: number;
+            /**
+             * Seen At Utc
+             * Format: date-time
+             */
+            seen_at_utc: string;
+            /** Seen Words */
+            seen_words: string;
         };
         /**
          * SketchOut
@@ -13088,6 +13736,11 @@ export interface components {
          * @enum {string}
          */
         Together: "as it is" | "stack" | "merge exposures" | "stitch" | "blend" | "average" | "choose the best";
+        /** TokenIn */
+        TokenIn: {
+            /** Token */
+            token: string;
+        };
         /**
          * Told
          * @description Where a speed comes from.
@@ -13703,6 +14356,15 @@ export interface components {
                 "application/json": components["schemas"]["RefusedOut"];
             };
         };
+        /** @description Nobody is signed in, or the key of this notebook was not shown. */
+        Refused401: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["RefusedOut"];
+            };
+        };
         /** @description The request came from another site's page. */
         Refused403: {
             headers: {
@@ -13750,6 +14412,15 @@ export interface components {
         };
         /** @description A value cannot be accepted; fields says which, and what is allowed. */
         Refused422: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["RefusedOut"];
+            };
+        };
+        /** @description Too many tries to sign in went wrong. */
+        Refused429: {
             headers: {
                 [name: string]: unknown;
             };

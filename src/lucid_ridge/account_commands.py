@@ -1,0 +1,82 @@
+"""What whoever keeps this server does with accounts: inviting, recovering, closing, listing."""
+
+from __future__ import annotations
+
+import argparse
+import sys
+from datetime import UTC, datetime
+from typing import Any
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session, sessionmaker
+
+from .operations import accounts as operations
+from .operations.errors import NotFound
+from .operations.photographers import local_photographer
+from .store.accounts import Account, Pass, SignIn
+
+DAYS = 7
+
+
+def add_commands(commands: Any) -> None:
+    """Declare `accounts` and what can be done with them."""
+    accounts = commands.add_parser("accounts", help="invite, recover, close, list: who may sign in")
+    kinds = accounts.add_subparsers(dest="what", required=True)
+    invite = kinds.add_parser("invite", help=f"make a link by which somebody makes an account, once, within {DAYS} days")
+    invite.add_argument("--own", action="store_true", help="give the account the notebook that this machine has had so far")
+    recover = kinds.add_parser("recover", help="make a link that sets an account's password anew, once, within a day")
+    recover.add_argument("name")
+    for what in ("close", "reopen"):
+        kinds.add_parser(what, help=f"{what} an account; its notebook stays").add_argument("name")
+    kinds.add_parser("list", help="who has an account")
+    kinds.add_parser("any", help="succeed where there is an account, or a link that makes one")
+
+
+def run(options: argparse.Namespace, sessions: sessionmaker[Session]) -> int:
+    """Carry out a command; links are printed without the address, which only the server's keeper knows."""
+    now = datetime.now(UTC)
+    try:
+        with sessions() as session, session.begin():
+            return _COMMANDS[options.what](session, options, now)
+    except NotFound:
+        print(f"Nobody is called {options.name!r}.", file=sys.stderr)
+        return 1
+
+
+def _invite(session: Session, options: argparse.Namespace, now: datetime) -> int:
+    mine = local_photographer(session).id if options.own else None
+    if mine is not None and session.scalar(select(Account.id).where(Account.owner_id == mine)) is not None:
+        print("The notebook of this machine belongs to an account already.", file=sys.stderr)
+        return 1
+    print(f"join#{operations.make_pass(session, now, DAYS, notebook_of_id=mine)}")
+    return 0
+
+
+def _recover(session: Session, options: argparse.Namespace, now: datetime) -> int:
+    print(f"join#{operations.make_pass(session, now, 1, operations.account_named(session, options.name))}")
+    return 0
+
+
+def _close(session: Session, options: argparse.Namespace, _now: datetime) -> int:
+    account = operations.account_named(session, options.name)
+    account.closed = options.what == "close"
+    if account.closed:
+        for row in session.scalars(select(SignIn).where(SignIn.account_id == account.id)):
+            session.delete(row)
+    print(f"{account.name} is {'closed' if account.closed else 'open again'}.")
+    return 0
+
+
+def _list(session: Session, _options: argparse.Namespace, _now: datetime) -> int:
+    for row in session.scalars(select(Account).order_by(Account.name)):
+        print(f"{row.name}, since {row.made_at_utc:%Y-%m-%d}{', closed' if row.closed else ''}")
+    return 0
+
+
+def _any(session: Session, _options: argparse.Namespace, now: datetime) -> int:
+    account = session.scalar(select(Account.id).where(~Account.closed).limit(1))
+    link = session.scalar(select(Pass.id).where(Pass.used_at_utc.is_(None), Pass.until_utc > now).limit(1))
+    return 0 if account is not None or link is not None else 1
+
+
+_COMMANDS = {"invite": _invite, "recover": _recover, "close": _close, "reopen": _close, "list": _list, "any": _any}

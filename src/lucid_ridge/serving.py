@@ -1,0 +1,89 @@
+"""Serving: on loopback in one process of threads, beyond it in several, encrypted here or by a proxy before."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+from apiflask import APIFlask
+
+from .api.files import largest_file
+from .work import make_worker
+
+_THREADS = 6
+# A body may be so long beyond the largest file that is taken.
+_BESIDE_A_FILE = 1_000_000
+
+
+@dataclass(frozen=True)
+class Wire:
+    """Where it is served beyond loopback. certificate, private_key: files; None where a proxy before it encrypts."""
+
+    address: str
+    port: int
+    certificate: Path | None = None
+    private_key: Path | None = None
+    processes: int = 2
+
+
+def loopback_options(largest_body_bytes: int) -> dict[str, Any]:
+    """Return the loopback server's options: many connections may stand idle (browsers keep theirs open), each for a while."""
+    return {
+        "threads": _THREADS, "ident": None, "max_request_body_size": largest_body_bytes, "connection_limit": 2000, "channel_timeout": 60,
+        "asyncore_use_poll": True,
+    }  # fmt: skip
+
+
+def serve_on_loopback(app: APIFlask, port: int) -> None:
+    """Serve until the process ends, with the worker of long work beside."""
+    import waitress
+
+    make_worker(app.extensions["sessions"]).start()
+    waitress.serve(app, host="127.0.0.1", port=port, **loopback_options(largest_file(app) + _BESIDE_A_FILE))
+
+
+def serve_beyond(make_app: Any, wire: Wire) -> None:
+    """Serve at an address of the network until the process ends. make_app: called once in each process, which has connections of its own."""
+    from gunicorn.app.base import BaseApplication
+
+    class Served(BaseApplication):  # type: ignore[misc]
+        def load_config(self) -> None:
+            for name, value in gunicorn_options(wire).items():
+                self.cfg.set(name, value)
+            self.cfg.set("post_worker_init", _with_worker)
+
+        def load(self) -> Any:
+            return make_app()
+
+    Served().run()
+
+
+def gunicorn_options(wire: Wire) -> dict[str, Any]:
+    """Return how the processes beyond loopback are set. A request that takes longer than the timeout ends its process, not the others."""
+    return {
+        "bind": f"[{wire.address}]:{wire.port}" if ":" in wire.address else f"{wire.address}:{wire.port}",
+        "workers": wire.processes,
+        "worker_class": "gthread",
+        "threads": _THREADS,
+        "timeout": 120,
+        "graceful_timeout": 20,
+        "keepalive": 15,
+        "proc_name": "lucid-ridge",
+        # Of a request line and of headers, no more is read than the application can use.
+        "limit_request_line": 4000,
+        "limit_request_fields": 60,
+        # Who asked what is the proxy's to write down; here the record is of sign-ins alone.
+        "accesslog": None,
+        "loglevel": "warning",
+        "control_socket_disable": True,
+        "certfile": str(wire.certificate) if wire.certificate else None,
+        "keyfile": str(wire.private_key) if wire.private_key else None,
+        # Whether a request came encrypted is told by the proxy named, and taken from nobody else.
+        "forwarded_allow_ips": "127.0.0.1,::1",
+    }
+
+
+def _with_worker(process: Any) -> None:
+    """Carry out long work in every process: a job is held by one of them alone."""
+    make_worker(process.app.wsgi().extensions["sessions"]).start()

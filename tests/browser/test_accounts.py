@@ -1,0 +1,156 @@
+"""Coming in: by the key of this machine, by invitation, by name and password; and what was typed when the door fell shut."""
+
+from __future__ import annotations
+
+import contextlib
+import uuid
+from datetime import UTC, datetime
+
+import pytest
+from chromium import start_chromium
+from screen import Screen
+from served import served
+from sqlalchemy import create_engine, make_url, text
+from sqlalchemy.orm import Session
+
+from lucid_ridge.configuration import Access
+from lucid_ridge.operations.accounts import From as CameFrom
+from lucid_ridge.operations.accounts import account_named, make_pass, use_pass
+from lucid_ridge.operations.photographers import local_photographer
+
+KEY = "a key that is long enough"
+PASSWORD = "four short plain words"
+
+
+@contextlib.contextmanager
+def _served(server_url, template, access):
+    name = f"door_{uuid.uuid4().hex[:10]}"
+    admin = create_engine(server_url, isolation_level="AUTOCOMMIT")
+    with admin.connect() as connection:
+        connection.execute(text(f'create database "{name}" template "{template}"'))
+    url = make_url(server_url).set(database=name).render_as_string(hide_password=False)
+    engine = create_engine(url)
+    with served(url, access=access, key=KEY) as address:
+        yield address, engine
+    engine.dispose()
+    with admin.connect() as connection:
+        connection.execute(text(f'drop database if exists "{name}" with (force)'))
+    admin.dispose()
+
+
+@pytest.fixture
+def visitor():
+    """A browser that nobody has been in yet."""
+    running = start_chromium()
+    yield running
+    running.quit()
+
+
+def _link(engine, own=False, recover=None):
+    with Session(engine) as session, session.begin():
+        account = account_named(session, recover) if recover else None
+        return make_pass(session, datetime.now(UTC), account=account, notebook_of_id=local_photographer(session).id if own else None)
+
+
+def _fill(screen, act, **values):
+    for label, value in values.items():
+        box = screen.field(label)
+        box.clear()
+        box.send_keys(value)
+    screen.press(act)
+
+
+def test_the_key_opens_this_machines_notebook_once_and_for_all(visitor, server_url, template):
+    with _served(server_url, template, Access.KEY) as (address, _):
+        screen = Screen(visitor, address)
+        screen.size(1280, 800)
+        screen.open("/")
+        screen.reads("This notebook is locked")
+        # The same page, another key: as when the printed address is pasted into the open tab.
+        visitor.get(f"{address}/#key=wrong")
+        screen.reads("This notebook is locked")
+        visitor.get(f"{address}/#key={KEY.replace(' ', '%20')}")
+        screen.reads("Split boulder under the fell")
+        assert "key" not in visitor.current_url
+        visitor.get("about:blank")
+        screen.open("/kit")
+        screen.reads("16–35 mm wide zoom")
+        assert "locked" not in screen.text()
+
+
+def test_an_invited_photographer_comes_in_goes_and_comes_back(visitor, server_url, template):
+    with _served(server_url, template, Access.ACCOUNTS) as (address, engine):
+        screen = Screen(visitor, address)
+        screen.size(390, 844)
+        token = _link(engine, own=True)
+        screen.open(f"/join#{token}")
+        screen.reads("Welcome to Lucid Ridge")
+        _fill(screen, "Make my account", Name="Ada", Password="short")
+        screen.reads("10 to 200 characters")
+        assert screen.field("Name").get_attribute("value") == "Ada"
+        _fill(screen, "Make my account", Password=PASSWORD)
+        screen.reads("Split boulder under the fell")
+        screen.press("Preferences")
+        screen.reads("Your account: Ada")
+        screen.press("Sign out")
+        screen.reads("Accounts are made by invitation")
+        assert screen.text().count("Split boulder") == 0
+        _fill(screen, "Sign in", Name="Ada", Password="not this one")
+        screen.reads("Name or password is wrong.")
+        _fill(screen, "Sign in", Password=PASSWORD)
+        screen.reads("Split boulder under the fell")
+        # The link holds once.
+        screen.open(f"/join#{token}")
+        screen.reads("does not hold any more")
+        visitor.get("about:blank")
+
+
+def test_what_was_typed_when_the_door_fell_shut_is_sent_when_it_opens(visitor, server_url, template):
+    with _served(server_url, template, Access.ACCOUNTS) as (address, engine):
+        screen = Screen(visitor, address)
+        screen.size(1280, 800)
+        with Session(engine) as session, session.begin():
+            token = make_pass(session, datetime.now(UTC), notebook_of_id=local_photographer(session).id)
+            use_pass(session, token, "Ada", PASSWORD, datetime.now(UTC), CameFrom())
+        screen.open("/")
+        _fill(screen, "Sign in", Name="Ada", Password=PASSWORD)
+        screen.reads("Split boulder under the fell")
+        with engine.connect() as connection:
+            shot = connection.execute(text("select id from shot where name = 'Split boulder under the fell'")).scalar_one()
+        screen.open(f"/shots/{shot}/depth")
+        screen.find("//label[normalize-space()='Near limit']")
+        with engine.begin() as connection:
+            connection.execute(text("delete from sign_in"))
+        screen.type("Near limit", "0.62 m")
+        screen.reads("Accounts are made by invitation")
+        _fill(screen, "Sign in", Name="ada", Password=PASSWORD)
+        screen.wait(lambda: "Accounts are made" not in screen.text())
+
+        def kept():
+            with engine.connect() as connection:
+                return connection.execute(text("select near_m from shot where name = 'Split boulder under the fell'")).scalar_one()
+
+        screen.wait(lambda: kept() == 0.62)
+        screen.wait(lambda: screen.field("Near limit").get_attribute("value") == "0.62 m")
+        visitor.get("about:blank")
+
+
+def test_another_account_finds_nothing_of_the_one_before(visitor, server_url, template):
+    with _served(server_url, template, Access.ACCOUNTS) as (address, engine):
+        screen = Screen(visitor, address)
+        screen.size(1280, 800)
+        screen.open(f"/join#{_link(engine, own=True)}")
+        _fill(screen, "Make my account", Name="Ada", Password=PASSWORD)
+        screen.reads("Split boulder under the fell")
+        visitor.execute_script(
+            "localStorage.setItem('draft:x', JSON.stringify({text: 'of Ada', at: Date.now()})); localStorage.setItem('unsent:shot:2', '{\"near_m\": 3}')"
+        )
+        # The first is signed out from elsewhere; a second comes to the same browser by a link of their own.
+        with engine.begin() as connection:
+            connection.execute(text("delete from sign_in"))
+        screen.open(f"/join#{_link(engine)}")
+        _fill(screen, "Make my account", Name="Bo", Password=PASSWORD)
+        screen.reads("New shot")
+        screen.wait(lambda: "Split boulder" not in screen.text())
+        assert visitor.execute_script("return [localStorage.getItem('draft:x'), localStorage.getItem('unsent:shot:2')]") == [None, None]
+        visitor.get("about:blank")

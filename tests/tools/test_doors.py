@@ -1,0 +1,168 @@
+"""Who is let in: the key of a folder, and what serving beyond this machine asks for. The certificate is made by openssl, as one of one's own is."""
+
+import argparse
+import json
+import os
+import ssl
+import stat
+import subprocess
+import urllib.request
+
+import doors
+import pytest
+from console import SetupError
+from notebook import DATABASE
+from start import _parse, connects, free_port
+
+SAID = {"listen": "0.0.0.0", "name": "notebook.example", "certificate": None, "private_key": None, "behind_proxy": False}
+
+
+@pytest.fixture
+def certificate(tmp_path):
+    made = tmp_path / "c.pem", tmp_path / "k.pem"
+    subprocess.run(
+        ["openssl", "req", "-x509", "-newkey", "rsa:2048", "-nodes", "-days", "2", "-subj", "/CN=localhost", "-addext", "subjectAltName=DNS:localhost", "-out", made[0], "-keyout", made[1]],
+        check=True, capture_output=True,
+    )  # fmt: skip
+    return made
+
+
+def test_the_key_is_its_owners_alone_and_lasts(tmp_path):
+    key = doors.key_of(tmp_path)
+    assert len(key) >= 32
+    assert doors.key_of(tmp_path) == key
+    assert stat.S_IMODE((tmp_path / "key").stat().st_mode) == 0o600
+    other = doors.key_of(tmp_path, renew=True)
+    assert other != key
+    (tmp_path / "key").write_text("half")
+    assert len(doors.key_of(tmp_path)) >= 32
+    door = doors.on_loopback(8710, tmp_path, renew=False)
+    assert door.way_in == f"http://127.0.0.1:8710/#key={door.key}"
+    assert door.environment["LUCID_RIDGE_ACCESS"] == "key"
+
+
+def test_beyond_this_machine_nothing_goes_unencrypted(tmp_path, certificate):
+    def check(**said):
+        doors.check(argparse.Namespace(**SAID | said))
+
+    cert, key = certificate
+    for said, words in (
+        ({"name": None}, "--name"),
+        ({}, "encrypted"),
+        ({"certificate": cert}, "encrypted"),
+        ({"certificate": cert, "private_key": tmp_path / "none"}, "no file"),
+        ({"certificate": cert, "private_key": cert}, "do not fit"),
+        ({"behind_proxy": True}, "loopback"),
+    ):
+        with pytest.raises(SetupError, match=words):
+            check(**said)
+    check(certificate=cert, private_key=key)
+    check(listen="127.0.0.1", behind_proxy=True)
+
+
+def test_what_is_said_on_the_command_line():
+    told = _parse(["--listen", "0.0.0.0", "--name", "Club.Example", "--certificate", "c.pem", "--private-key", "k.pem"])
+    assert told.name == "club.example"
+    assert told.certificate.is_absolute()
+    for wrong in (["--own"], ["--certificate", "c.pem"], ["--behind-proxy"]):
+        with pytest.raises(SystemExit):
+            _parse(wrong)
+
+
+def test_addresses():
+    def address(port, **said):
+        return doors.address(argparse.Namespace(**SAID | said), port)
+
+    assert address(8710) == "https://notebook.example:8710/"
+    assert address(443) == "https://notebook.example/"
+    assert address(8710, behind_proxy=True) == "https://notebook.example/"
+    assert address(8710, name="2001:db8::1") == "https://[2001:db8::1]:8710/"
+
+
+def test_served_with_certificate_and_accounts_from_nothing(cluster, certificate, capfd):
+    """As a keeper does it: refused without anybody to let in; a link; serving; joining over TLS; recovery; closing."""
+    cluster.create()
+    cluster.start()
+    cluster.create_database(DATABASE)
+    application = doors.notebook.environment(cluster)
+
+    def command(*arguments):
+        found = subprocess.run(
+            [doors.PYTHON, "-m", "lucid_ridge", *arguments], cwd=doors.ROOT, env=application, capture_output=True, text=True, check=False
+        )
+        return found.returncode, found.stdout + found.stderr
+
+    assert command("prepare", "--no-demo")[0] == 0
+    port = free_port()
+    options = argparse.Namespace(
+        **SAID | {"listen": "127.0.0.1", "name": "localhost", "certificate": certificate[0], "private_key": certificate[1]}
+    )
+    with pytest.raises(SetupError, match="--invite --own"):
+        doors.beyond(cluster, options, port)
+    assert doors.invite(cluster, argparse.Namespace(**vars(options), recover=None, own=True), port) == 0
+    link = capfd.readouterr().out.split()[-1]
+    assert link.startswith(f"https://localhost:{port}/join#")
+    door = doors.beyond(cluster, options, port)
+    # Neither without accounts nor without encryption does the application itself serve there.
+    for arguments, environment in ((door.arguments, {}), (door.arguments[:4], {"LUCID_RIDGE_ACCESS": "accounts"})):
+        refused = subprocess.run(
+            [doors.PYTHON, "-m", "lucid_ridge", "serve", *arguments],
+            cwd=doors.ROOT,
+            env=application | environment,
+            capture_output=True,
+            text=True,
+            check=False,
+            timeout=60,
+        )
+        assert refused.returncode == 1 and "alone" in refused.stderr
+    server = subprocess.Popen(
+        [doors.PYTHON, "-m", "lucid_ridge", "serve", *door.arguments], cwd=doors.ROOT, env=application | door.environment
+    )
+    try:
+        assert connects("127.0.0.1", port, server)
+        opener = urllib.request.build_opener(
+            urllib.request.ProxyHandler({}), urllib.request.HTTPSHandler(context=ssl.create_default_context(cafile=certificate[0])), urllib.request.HTTPCookieProcessor()
+        )  # fmt: skip
+
+        def ask(path, body=None):
+            request = urllib.request.Request(
+                f"https://localhost:{port}/api{path}",
+                json.dumps(body).encode() if body else None,
+                {"Content-Type": "application/json", "Origin": f"https://localhost:{port}"},
+            )
+            with opener.open(request, timeout=30) as answer:
+                return json.loads(answer.read()), answer.headers
+
+        with pytest.raises(urllib.error.HTTPError) as shut:
+            ask("/notebook")
+        assert shut.value.code == 401
+        told, headers = ask("/passes", {"token": link.partition("#")[2], "name": "Ada", "password": "four short plain words"})
+        assert told["name"] == "Ada"
+        assert headers["Set-Cookie"].startswith("__Host-lucid-ridge=")
+        assert "max-age" in headers["Strict-Transport-Security"]
+        assert ask("/notebook")[0]["shots"] == []
+        # Several processes: what one has let in the others let in.
+        assert {ask("/session")[0]["name"] for _ in range(12)} == {"Ada"}
+        assert command("accounts", "list")[1].startswith("Ada, since ")
+        assert command("accounts", "recover", "ada")[1].startswith("join#")
+        assert command("accounts", "recover", "nobody") == (1, "Nobody is called 'nobody'.\n")
+        assert command("accounts", "invite", "--own")[0] == 1
+        assert command("accounts", "close", "ADA") == (0, "Ada is closed.\n")
+        with pytest.raises(urllib.error.HTTPError) as shut:
+            ask("/notebook")
+        assert shut.value.code == 401
+        assert command("accounts", "reopen", "ADA")[0] == 0
+        # Unencrypted nothing is to be had.
+        with pytest.raises((OSError, urllib.error.URLError)):
+            urllib.request.build_opener(urllib.request.ProxyHandler({})).open(f"http://localhost:{port}/", timeout=10).read()
+    finally:
+        server.terminate()
+        assert server.wait(30) in (0, -15)
+        cluster.stop()
+
+
+def test_a_code_for_the_phone_is_printed(capfd):
+    doors.as_code("https://notebook.example/")
+    printed = capfd.readouterr().out
+    assert "█" in printed
+    assert os.linesep in printed
