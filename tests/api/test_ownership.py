@@ -21,6 +21,7 @@ from sqlalchemy.orm import sessionmaker
 
 from lucid_ridge.app import create_app
 from lucid_ridge.configuration import Configuration
+from lucid_ridge.store.accounts import Account, SignIn
 from lucid_ridge.store.base import Base
 from lucid_ridge.store.jobs import Job
 from lucid_ridge.store.photographer import Photographer
@@ -64,6 +65,10 @@ def fill(api, session, other):
     )  # fmt: skip
     visit = session.scalars(select(Scouting.id)).first()
     session.add(ScoutingPhoto(scouting_id=visit, name="p.jpg", kept_at_utc=datetime(2026, 1, 1, tzinfo=UTC), content=b"\xff\xd8\xff"))
+    account = Account(owner_id=other, name="Theirs", password="x", made_at_utc=datetime(2026, 1, 1, tzinfo=UTC))
+    session.add(account)
+    session.flush()
+    session.add(SignIn(account_id=account.id, token_digest="x", began_at_utc=account.made_at_utc, seen_at_utc=account.made_at_utc))
     session.add(Job(owner_id=other, kind="skyline", label="theirs", subject="x", state="done"))
     session.flush()
 
