@@ -15,7 +15,7 @@ OF = {
     "lens": "lens", "filter": "filter", "support": "support", "accessory": "accessory", "card": "field_card", "framing": "framing", "hazard": "hazard",
     "reading": "meter_reading", "note": "season_note", "track": "walk_track", "opening": "opening", "scouting": "scouting", "photo": "scouting_photo", "outing": "outing",
     "stop": "outing_stop", "entry": "log_entry", "frame": "log_frame", "calibration": "calibration", "job": "job", "subject_element": "element",
-    "focus_element": "element", "water_element": "element", "sign_in": "sign_in", "missing_filter": "filter", "sharp_element": "element", "attachment": "accessory",
+    "focus_element": "element", "water_element": "element", "sign_in": "sign_in", "share": "share", "missing_filter": "filter", "sharp_element": "element", "attachment": "accessory",
 }  # fmt: skip
 
 PIECES = {"bodies": "body", "lenses": "lens", "filters": "filter", "supports": "support", "accessories": "accessory"}

@@ -30,6 +30,7 @@ from .api.outings import outings
 from .api.places import places
 from .api.practice import practice
 from .api.sequences import sequences
+from .api.shares import shares
 from .api.shots import shots
 from .api.solutions import solutions
 from .api.visitors import refuse_unknown
@@ -91,7 +92,23 @@ def create_app(settings: Configuration, sessions: Any = None) -> APIFlask:
     app.after_request(tell_revision)
     app.after_request(_headers)
     app.teardown_request(close)
-    for blueprint in (general, accounts, places, exchange, light, kit, shots, frames, sequences, solutions, outings, field, log, practice):
+    for blueprint in (
+        general,
+        accounts,
+        places,
+        exchange,
+        light,
+        kit,
+        shots,
+        frames,
+        sequences,
+        solutions,
+        outings,
+        field,
+        log,
+        practice,
+        shares,
+    ):
         app.register_blueprint(blueprint)
     app.register_blueprint(front_end)
     app.spec_processor(tidy_spec)  # type: ignore[arg-type]

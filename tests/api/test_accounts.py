@@ -18,7 +18,7 @@ from lucid_ridge.store.accounts import Account, Pass, SignIn, SignInEvent
 HERE = {"Origin": "http://localhost"}
 FIREFOX = "Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0"
 # What one may ask without being signed in.
-OPEN = {("GET", "/api/health"), ("GET", "/api/session"), ("POST", "/api/session"), ("DELETE", "/api/session"), ("POST", "/api/session/key"), ("POST", "/api/passes"), ("POST", "/api/passes/look"), ("GET", "/api/markings"), ("GET", "/api/openapi.json")}  # fmt: skip
+OPEN = {("GET", "/api/health"), ("GET", "/api/session"), ("POST", "/api/session"), ("DELETE", "/api/session"), ("POST", "/api/session/key"), ("POST", "/api/passes"), ("POST", "/api/passes/look"), ("GET", "/api/markings"), ("POST", "/api/shared"), ("GET", "/api/openapi.json")}  # fmt: skip
 
 
 class Browser:

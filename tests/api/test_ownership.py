@@ -26,7 +26,8 @@ from lucid_ridge.store.base import Base
 from lucid_ridge.store.jobs import Job
 from lucid_ridge.store.photographer import Photographer
 from lucid_ridge.store.places import Scouting, ScoutingPhoto
-from lucid_ridge.store.shots import Backdrop
+from lucid_ridge.store.shares import Share
+from lucid_ridge.store.shots import Backdrop, FieldCard
 
 # What is written into every text of theirs: where it turns up in an answer, something of theirs was read.
 MARK = "⁂"
@@ -69,6 +70,10 @@ def fill(api, session, other):
     session.add(account)
     session.flush()
     session.add(SignIn(account_id=account.id, token_digest="x", began_at_utc=account.made_at_utc, seen_at_utc=account.made_at_utc))
+    card = session.scalars(select(FieldCard.id)).first()
+    session.add(
+        Share(card_id=card, token="theirs", where_told="exact", made_at_utc=account.made_at_utc, until_utc=datetime(2100, 1, 1, tzinfo=UTC))
+    )
     session.add(Job(owner_id=other, kind="skyline", label="theirs", subject="x", state="done"))
     session.flush()
 

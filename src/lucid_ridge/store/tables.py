@@ -26,6 +26,7 @@ from .places import (
     Viewpoint,
     WalkTrack,
 )
+from .shares import Share
 from .shots import Backdrop, FieldCard, Framing, Shot, ShotAccessory, ShotFilter, ShotSharpElement
 from .summaries import ShotSummary
 
@@ -37,6 +38,6 @@ def is_empty(session: Session) -> bool:
 
 __all__ = [
     "Accessory", "Account", "Backdrop", "Base", "Body", "Calibration", "Element", "FieldCard", "FieldEventRow", "Filter", "Framing", "Hazard", "Job", "JournalEntry", "KeptForecast", "Lens", "Location",
-    "LocationGrid", "LogEntry", "LogFrame", "MeterReading", "Notebook", "Opening", "Outing", "OutingStop", "Pass", "Photographer", "PracticeScore", "Scouting", "ScoutingPhoto", "SeasonNote", "Shot", "ShotAccessory", "ShotFilter", "ShotSharpElement", "ShotSummary", "SignIn", "SignInEvent", "Support", "Viewpoint",
+    "LocationGrid", "LogEntry", "LogFrame", "MeterReading", "Notebook", "Opening", "Outing", "OutingStop", "Pass", "Photographer", "PracticeScore", "Scouting", "ScoutingPhoto", "SeasonNote", "Share", "Shot", "ShotAccessory", "ShotFilter", "ShotSharpElement", "ShotSummary", "SignIn", "SignInEvent", "Support", "Viewpoint",
     "WalkTrack", "is_empty",
 ]  # fmt: skip

@@ -1,0 +1,44 @@
+"""Links by which a field card is read by others."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from pydantic import Field
+
+from ...store.shares import Where
+from .accounts import Secret
+from .fields import In, Out
+from .general import CardContentOut
+
+
+class ShareIn(In):
+    """days: how long the link holds."""
+
+    where: Where = Where.HIDDEN
+    days: Annotated[int, Field(ge=1, le=366)] = 14
+
+
+class ShareOut(Out):
+    """path: of the page that shows it, with what opens it."""
+
+    id: int
+    path: str
+    where: Where
+    until_words: str
+
+
+class SharesOut(Out):
+    shares: list[ShareOut]
+
+
+class SharedIn(In):
+    token: Secret
+
+
+class SharedOut(Out):
+    """A card as a link tells it. position_words: where, if it is told."""
+
+    content: CardContentOut
+    position_words: str
+    until_words: str

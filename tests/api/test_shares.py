@@ -1,0 +1,120 @@
+"""Field cards read by others: by a link, until a date, with as much of the place as is said, and never more."""
+
+import json
+from datetime import UTC, datetime, timedelta
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from sqlalchemy import text, update
+
+from lucid_ridge.core.errors import InputError
+from lucid_ridge.operations.shares import ROUGH_DEG, rounded, told
+from lucid_ridge.store.shares import Share, Where
+
+MARK = "⁂"
+
+
+@pytest.fixture
+def card(api):
+    shot = api.shot_id("Split boulder under the fell")
+    return api.call("POST", f"/shots/{shot}/cards", expect=201)
+
+
+def _share(api, card, **said):
+    return api.post(f"/cards/{card['id']}/shares", said)
+
+
+def _read(api, shared, expect=200):
+    return api.call("POST", "/shared", {"token": shared["path"].partition("#")[2]}, expect)
+
+
+def test_a_card_is_read_as_it_is_without_the_way_from_home(api, card):
+    assert card["content"]["way"]
+    told_ = _read(api, _share(api, card, where="exact", days=3))
+    assert told_["content"] == card["content"] | {"way": []}
+    assert told_["position_words"].endswith(" W") or told_["position_words"].endswith(" E")
+
+
+@pytest.mark.parametrize("where", ["rough", "hidden"])
+def test_nothing_written_of_the_place_is_told(app, api, where):
+    """Every text that the photographer wrote of the place is marked: no mark comes through, whatever the sentence it stands in."""
+    with app.extensions["test_sessions"]() as session, session.begin():
+        for table, columns in (
+            ("location", ("name", "notes", "access_notes", "plan_b")), ("viewpoint", ("name", "notes")), ("element", ("name",)),
+            ("hazard", ("note",)), ("scouting", ("note", "bring")), ("season_note", ("note",)), ("opening", ("note",)), ("shot", ("intent",)),
+        ):  # fmt: skip
+            for column in columns:
+                session.execute(text(f"update {table} set {column} = '{MARK} ' || {column} || ' {MARK}'"))
+    for name in ("Split boulder under the fell", "Posts at the ebb", "Lichen map"):
+        made = api.call("POST", f"/shots/{api.shot_id(name)}/cards", expect=201)
+        assert MARK in json.dumps(made["content"], ensure_ascii=False)
+        found = _read(api, _share(api, made, where=where))
+        assert MARK not in json.dumps(found, ensure_ascii=False), name
+        assert found["content"]["frames"] == made["content"]["frames"] and found["content"]["location"] is None
+        if where == "hidden":
+            assert found["position_words"] == ""
+
+
+def test_roughly_where_is_a_cell_and_not_the_place(api, card):
+    found = _read(api, _share(api, card, where="rough"))
+    shot = api.get(f"/shots/{card['shot_id']}")["place"]
+    assert "within some 8 km of" in found["position_words"]
+    assert f"{shot['latitude_deg']:.4f}" not in json.dumps(found)
+
+
+@given(st.floats(-90, 90), st.floats(-180, 180))
+def test_a_cell_is_the_same_for_all_within_it(latitude, longitude):
+    middle = rounded(latitude, longitude)
+    assert abs(middle[0] - latitude) <= ROUGH_DEG / 2 + 1e-6
+    assert abs(middle[1] - longitude) <= ROUGH_DEG / 2 + 1e-6
+    assert rounded(*middle) == middle
+    assert -90 < middle[0] < 90 and -180 < middle[1] < 180
+
+
+def test_cells_by_hand():
+    assert rounded(54.531, -3.214) == (54.55, -3.25)
+    assert rounded(-33.86, 151.21) == (-33.85, 151.25)
+    assert rounded(90, 180) == (89.95, 179.95)
+    assert rounded(-90, -180) == (-89.95, -179.95)
+    for nowhere in ((91, 0), (0, -181), (float("nan"), 0)):
+        with pytest.raises(InputError):
+            rounded(*nowhere)
+
+
+def test_names_are_masked_wherever_they_stand():
+    content = {"name": "Dawn at Mossy Tarn", "checks": [{"what": "mossy tarn's far shore"}], "range": "Tarn to ∞", "location": "Mossy Tarn", "picture": "data:Tarn", "way": [1]}  # fmt: skip
+    found = told(content, Where.HIDDEN, {"Tarn", "Mossy Tarn", " "})
+    assert found["name"] == "Dawn at …"
+    assert found["checks"] == [{"what": "…'s far shore"}]
+    assert found["range"] == "… to ∞"
+    assert found["picture"] == "data:Tarn"
+    assert found["location"] is None and found["way"] == []
+    # A name of signs that mean something to a search is a name like any other.
+    assert told({"a": "x (y) z.*"}, Where.ROUGH, {"(y", ".*"})["a"] == "x …) z…"
+    assert told({"a": "x"}, Where.ROUGH, set())["a"] == "x"
+
+
+def test_links_are_listed_ended_and_run_out(app, api, card):
+    one, two = _share(api, card, where="hidden", days=1), _share(api, card, where="exact", days=366)
+    assert [item["where"] for item in api.get(f"/cards/{card['id']}/shares")["shares"]] == ["hidden", "exact"]
+    assert one["path"] != two["path"]
+    api.delete(f"/shares/{one['id']}")
+    assert "does not hold" in _read(api, one, 422)["error"]["message"]
+    _read(api, two)
+    with app.extensions["test_sessions"]() as session, session.begin():
+        session.execute(update(Share).values(until_utc=datetime.now(UTC) - timedelta(seconds=1)))
+    _read(api, two, 422)
+    assert api.get(f"/cards/{card['id']}/shares") == {"shares": []}
+    api.call("POST", "/shared", {"token": ""}, 422)
+    api.delete(f"/shares/{two['id']}", 404)
+    for days in (0, 367, "x"):
+        api.refusal("POST", f"/cards/{card['id']}/shares", {"days": days}, "days")
+    api.refusal("POST", f"/cards/{card['id']}/shares", {"where": "nearly"}, "where")
+    api.call("POST", "/cards/999999/shares", {}, 404)
+
+
+def test_with_its_shot_a_card_and_its_links_are_gone(api, card):
+    shared = _share(api, card)
+    api.delete(f"/shots/{card['shot_id']}")
+    _read(api, shared, 422)
