@@ -59,7 +59,7 @@ def test_nothing_written_of_the_place_is_told(app, api, where):
 def test_roughly_where_is_a_cell_and_not_the_place(api, card):
     found = _read(api, _share(api, card, where="rough"))
     shot = api.get(f"/shots/{card['shot_id']}")["place"]
-    assert "within some 8 km of" in found["position_words"]
+    assert "Within some 8 km of" in found["position_words"]
     assert f"{shot['latitude_deg']:.4f}" not in json.dumps(found)
 
 

@@ -23,14 +23,15 @@ const OutingCard = lazy(() => import("./outings/OutingCard"));
 const Logbook = lazy(() => import("./logbook/Logbook"));
 const EntryPage = lazy(() => import("./logbook/EntryPage"));
 const CardPage = lazy(() => import("./field/CardPage"));
+const SharedPage = lazy(() => import("./field/SharedPage"));
 const Join = lazy(() => import("./account/Join"));
 const RunnerPage = lazy(() => import("./field/RunnerPage"));
 
 /** Addresses and what stands there. */
 export function App() {
-  const { other, away } = usePulse();
+  const outside = ["/join", "/shared"].includes(useLocation().pathname);
+  const { other, away } = usePulse(!outside);
   const [shut, open] = useShut();
-  const joining = useLocation().pathname === "/join";
   useKeptFocus();
   // What drawings write themselves is written anew when it is to be spelled otherwise.
   useSpelling();
@@ -53,7 +54,7 @@ export function App() {
           <Button onClick={() => window.location.assign("/")}>Open the notebook that is served now</Button>
         </Box>
       )}
-      {shut && !joining && <Door open={open} />}
+      {shut && !outside && <Door open={open} />}
       {away && !shut && (
         <Box role="status" bg="raised" color="haze" px="16px" py="3px" fontSize="13.5px">
           The server does not answer at the moment; what is shown may have grown old.
@@ -77,6 +78,7 @@ export function App() {
             <Route path="/logbook/:entryId" element={<Framed page={<EntryPage />} />} />
             <Route path="/kit" element={<Framed page={<Kit />} />} />
             <Route path="/join" element={<Join />} />
+            <Route path="/shared" element={<SharedPage />} />
             <Route path="*" element={<Framed page={<Nowhere />} />} />
           </Routes>
         </Suspense>

@@ -54,9 +54,9 @@ def end_share(share_id: int) -> Any:
 def shared(json_data: schemas.SharedIn) -> Any:
     """What a link tells; whoever has it may ask."""
     found = operations.read_share(a_session(), json_data.token, datetime.now(UTC))
-    words = position_words(*found.position) if found.position else ""
-    if found.rough and found.position:
-        words = f"within some 8 km of {found.position[0]:.2f}°, {found.position[1]:.2f}°"
+    words = position_words(*found.position, 2 if found.rough else 4) if found.position else ""
+    if found.rough and words:
+        words = f"Within some 8 km of {words}"
     return schemas.SharedOut(
         content=CardContentOut.model_validate(found.content), position_words=words, until_words=format_day(found.until_utc.date())
     )

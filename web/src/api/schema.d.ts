@@ -688,6 +688,87 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cards/{card_id}/shares": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The links to a card that still hold. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    card_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SharesOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
+            };
+        };
+        put?: never;
+        /** Make a link by which others read a card, with as much of the place as is said. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    card_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["ShareIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShareOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cards/{card_id}/take-along": {
         parameters: {
             query?: never;
@@ -4926,6 +5007,101 @@ export interface paths {
             };
         };
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a link tells; whoever has it may ask. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["SharedIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SharedOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
+                403: components["responses"]["Refused403"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shares/{share_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Let a link hold no longer. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    share_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
+            };
+        };
         options?: never;
         head?: never;
         patch?: never;
@@ -12864,6 +13040,53 @@ export interface components {
          */
         Shape: "block" | "boulder" | "post" | "posts" | "tree" | "tower" | "ridge" | "skyline" | "water" | "shoreline" | "wall" | "path" | "stream" | "flower" | "insect" | "mushroom";
         /**
+         * ShareIn
+         * @description days: how long the link holds.
+         */
+        ShareIn: {
+            /**
+             * Days
+             * @default 14
+             */
+            days?: number;
+            /** @default hidden */
+            where?: components["schemas"]["Where"];
+        };
+        /**
+         * ShareOut
+         * @description path: of the page that shows it, with what opens it.
+         */
+        ShareOut: {
+            /** Id */
+            id: number;
+            /** Path */
+            path: string;
+            /** Until Words */
+            until_words: string;
+            where: components["schemas"]["Where"];
+        };
+        /** SharedIn */
+        SharedIn: {
+            /** Token */
+            token: string;
+        };
+        /**
+         * SharedOut
+         * @description A card as a link tells it. position_words: where, if it is told.
+         */
+        SharedOut: {
+            content: components["schemas"]["CardContentOut"];
+            /** Position Words */
+            position_words: string;
+            /** Until Words */
+            until_words: string;
+        };
+        /** SharesOut */
+        SharesOut: {
+            /** Shares */
+            shares: components["schemas"]["ShareOut"][];
+        };
+        /**
          * ShotDayOut
          * @description What a shot's date holds. subject_lit: when the sun reaches the subject. way: the legs of the shot's way at its time.
          */
@@ -14217,6 +14440,12 @@ export interface components {
          * @enum {string}
          */
         WentWrong: "came too late" | "cloud in the way" | "wind moved it" | "camera shake" | "focus missed" | "highlights clipped" | "too dark" | "water not as wanted" | "tide too high or low" | "something forgotten" | "people in the frame" | "filter left on or off";
+        /**
+         * Where
+         * @description What a link says of the place: its names and position; only roughly where, without a name; or nothing.
+         * @enum {string}
+         */
+        Where: "exact" | "rough" | "hidden";
         /**
          * WindowOut
          * @description take_*: the part of the window to take, in which the way in and out is open; broken: why there is none.

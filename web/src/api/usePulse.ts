@@ -8,9 +8,9 @@ const EVERY_MS = 4000;
 
 /**
  * Looks whether somebody else, in another tab or on another device, has written into the notebook, and has everything that is shown
- * asked for again when so. other: why this page must be opened anew. away: the server does not answer.
+ * asked for again when so. looks: whether there is a notebook to look at. other: why this page must be opened anew. away: the server does not answer.
  */
-export function usePulse(): { other: string | undefined; away: boolean } {
+export function usePulse(looks: boolean): { other: string | undefined; away: boolean } {
   const queries = useQueryClient();
   const [other, setOther] = useState<string>();
   const pulse = useQuery({
@@ -20,7 +20,7 @@ export function usePulse(): { other: string | undefined; away: boolean } {
     refetchOnWindowFocus: "always",
     retry: false,
     staleTime: 0,
-    enabled: other === undefined,
+    enabled: looks && other === undefined,
   });
   const { data, isError } = pulse;
   useEffect(() => {

@@ -12,11 +12,14 @@ const SIZES = (["A6", "A5"] as const).map((value) => ({ value, label: value }));
 /** What is printed in black on white on A6 or A5, and read on a phone as it is. textPt: by paper; numbered: pages have this title and their number. */
 export function PaperPage({
   back,
+  actions,
   textPt,
   numbered,
   children,
 }: {
-  back: { to: string; words: string };
+  back?: { to: string; words: string };
+  /** Beside printing. */
+  actions?: ReactNode;
   textPt: Record<Paper, number>;
   numbered?: string;
   children: ReactNode;
@@ -48,11 +51,12 @@ export function PaperPage({
         flexWrap="wrap"
         mb="14px"
       >
-        <Link to={back.to}>{back.words}</Link>
+        {back && <Link to={back.to}>{back.words}</Link>}
         <Choice label="Paper" value={paper} options={SIZES} choose={setPaper} />
         <Button look="main" onClick={() => window.print()}>
           Print
         </Button>
+        {actions}
       </Box>
       {children}
     </Box>

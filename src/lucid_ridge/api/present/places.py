@@ -191,9 +191,9 @@ def present_sketch(sketch: Sketch) -> out.SketchOut:
     )
 
 
-def position_words(latitude: float, longitude: float) -> str:
+def position_words(latitude: float, longitude: float, places: int = 4) -> str:
     """Return a position as 54.5310° N, 3.2140° W."""
-    return f"{abs(latitude):.4f}° {'S' if latitude < 0 else 'N'}, {abs(longitude):.4f}° {'W' if longitude < 0 else 'E'}"
+    return f"{abs(latitude):.{places}f}° {'S' if latitude < 0 else 'N'}, {abs(longitude):.{places}f}° {'W' if longitude < 0 else 'E'}"
 
 
 def _hours(hours: float) -> str:

@@ -1,0 +1,103 @@
+import { Box } from "@chakra-ui/react";
+import { queryOptions, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { client, type Schemas, take } from "../api/client";
+import { Button } from "../parts/Button";
+import { Dialog } from "../parts/Dialog";
+import { Choice, Labelled, SelectBox } from "../parts/Field";
+import { Section } from "../parts/Section";
+import { Failed } from "../parts/States";
+import { complain, tell } from "../parts/toaster";
+import { useAct } from "../parts/useAct";
+
+type Where = Schemas["Where"];
+const WHERE: { value: Where; label: string }[] = [
+  { value: "hidden", label: "nothing" },
+  { value: "rough", label: "roughly where" },
+  { value: "exact", label: "the place itself" },
+];
+const TELLS: Record<Where, string> = {
+  hidden: "No name and no position of any of your places, and no note of yours, stands in what is shared.",
+  rough: "A cell some 8 km around, and no name: for rare plants, nests, and places that are loved too much.",
+  exact: "Names and position as they stand in your notebook. When you leave home is never told.",
+};
+const DAYS = [1, 7, 14, 30, 90, 366];
+
+const sharesQuery = (id: number) =>
+  queryOptions({
+    queryKey: ["shares", id],
+    queryFn: () => take(client.GET("/api/cards/{card_id}/shares", { params: { path: { card_id: id } } })),
+  });
+
+/** Links by which others read a card: how much of the place they tell, until when, and an end to each. */
+export function ShareDialog({ card, close }: { card: number; close: () => void }) {
+  const { data, error, refetch } = useQuery(sharesQuery(card));
+  const [where, setWhere] = useState<Where>("hidden");
+  const [days, setDays] = useState(14);
+  const only = { only: ["shares"] };
+  const make = useAct(
+    () => take(client.POST("/api/cards/{card_id}/shares", { params: { path: { card_id: card } }, body: { where, days } })),
+    only,
+  );
+  const end = useAct((id: number) => take(client.DELETE("/api/shares/{share_id}", { params: { path: { share_id: id } } })), only);
+  return (
+    <Dialog title="Share this card" close={close}>
+      <Box display="grid" gap="14px" maxW="52ch">
+        <Choice label="Of the place it tells" value={where} options={WHERE} choose={setWhere} />
+        <Box color="muted" fontSize="14px" mt="-6px">
+          {TELLS[where]}
+        </Box>
+        <Labelled label="The link holds for">
+          <SelectBox value={days} onChange={(event) => setDays(Number(event.target.value))}>
+            {DAYS.map((value) => (
+              <option key={value} value={value}>
+                {value === 366 ? "a year" : value === 1 ? "a day" : `${value} days`}
+              </option>
+            ))}
+          </SelectBox>
+        </Labelled>
+        <Box>
+          <Button look="main" onClick={() => make.mutate(undefined)} disabled={make.isPending}>
+            Make a link
+          </Button>
+        </Box>
+        {error && <Failed error={error} retry={() => void refetch()} />}
+        {data && data.shares.length > 0 && (
+          <Section title="Links that hold">
+            <Box as="ul" display="grid" gap="8px">
+              {data.shares.map((share) => (
+                <Box as="li" key={share.id} display="flex" gap="12px" alignItems="baseline" flexWrap="wrap" fontSize="14px">
+                  <Box flex="1" minW="16ch">
+                    {WHERE.find((item) => item.value === share.where)?.label}
+                    <Box as="span" color="muted" ml="8px">
+                      until {share.until_words}
+                    </Box>
+                  </Box>
+                  <a href={share.path} target="_blank" rel="noreferrer">
+                    see it
+                  </a>
+                  <Button look="quiet" onClick={() => void copy(share.path)}>
+                    copy the link
+                  </Button>
+                  <Button look="quiet" onClick={() => end.mutate(share.id)} disabled={end.isPending}>
+                    end it
+                  </Button>
+                </Box>
+              ))}
+            </Box>
+          </Section>
+        )}
+      </Box>
+    </Dialog>
+  );
+}
+
+async function copy(path: string): Promise<void> {
+  const link = window.location.origin + path;
+  try {
+    await navigator.clipboard.writeText(link);
+    tell("The link is copied.", "share");
+  } catch {
+    complain(`It could not be copied. The link: ${link}`, "share");
+  }
+}

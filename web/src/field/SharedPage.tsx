@@ -1,0 +1,40 @@
+import { Box } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
+import { useLocation } from "react-router";
+import { client, take } from "../api/client";
+import { PaperPage } from "../parts/PaperPage";
+import { Empty, Pending } from "../parts/States";
+import { useTitle } from "../parts/useTitle";
+import { Card } from "./Card";
+
+/** A field card that somebody has shared: to be read, and nothing else. */
+export default function SharedPage() {
+  const token = useLocation().hash.slice(1);
+  const { data, error } = useQuery({
+    queryKey: ["shared", token],
+    queryFn: () => take(client.POST("/api/shared", { body: { token } })),
+    retry: false,
+  });
+  useTitle(data?.content.name, "shared");
+  if (error)
+    return (
+      <Box as="main" id="main" tabIndex={-1} outline="none" px="16px" py="14px">
+        <Box as="h1" fontSize="24px" fontWeight="700">
+          Nothing to read here
+        </Box>
+        <Empty>{error.message}</Empty>
+      </Box>
+    );
+  if (!data) return <Pending what="the shared card" />;
+  return (
+    <PaperPage textPt={{ A6: 9, A5: 12.5 }}>
+      <Box fontSize="17px" display="grid" gap="10px">
+        <Card content={data.content} stale={false} title="h1" />
+        <Box color="muted" fontSize="14px">
+          {data.position_words && `${data.position_words}. `}
+          Shared until {data.until_words}.
+        </Box>
+      </Box>
+    </PaperPage>
+  );
+}
