@@ -17,7 +17,7 @@ from sqlalchemy import Table, create_engine, text
 
 from lucid_ridge.store.tables import Base
 
-PHOTOGRAPHERS, SHOTS_EACH, AT_ONCE = 1000, 200, 50
+PHOTOGRAPHERS, SHOTS_EACH, AT_ONCE = int(os.environ.get("LUCID_RIDGE_PHOTOGRAPHERS", "1000")), 200, 50
 SECONDS = 20.0
 # Ids of the copies lie so far apart, by photographer and by copy of a shot.
 _APART, _SHOTS_APART = 10_000, 100
@@ -64,7 +64,7 @@ def fill(url: str) -> list[tuple[str, int]]:
         )
         for name in _PLAIN + _OF_SHOTS:
             connection.execute(text(copy_of(tables[name], name in _OF_SHOTS)))
-        tokens = [(f"token {number}", first + number) for number in range(1, AT_ONCE + 1)]
+        tokens = [(f"token-{number}", first + number) for number in range(1, AT_ONCE + 1)]
         for at, (token, owner) in enumerate(tokens, 1):
             connection.execute(
                 text("insert into account (id, owner_id, name, password, made_at_utc) values (:at, :owner, :name, 'x', now())"),
@@ -94,7 +94,9 @@ def hand(port: int, token: str, shot: int, pause_s: float, until: float, times: 
         began = time.monotonic()
         connection.request("PATCH", f"/api/shots/{shot}", json.dumps({"depth": {"f_number": 8 + turn % 8}}), told)
         answer = connection.getresponse()
-        answer.read()
+        body = answer.read()
+        if answer.status != 200 and not seen[answer.status]:
+            print(answer.status, body[:200].decode())
         seen[answer.status] += 1
         times.append((time.monotonic() - began) * 1000)
         turn += 1
