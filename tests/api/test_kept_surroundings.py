@@ -154,12 +154,14 @@ def test_a_dial_keeps_what_surrounds_and_nothing_else_does(here):
         {"depth": {"f_number": "f/9"}},
         {"exposure": {"iso": 400}},
         {"light": {"date_local": "2027-03-04"}},
+        {"intent": "else"},
+        {"favourite": True},
         {"wishes": {"most_frames": 3}},
     ):
         here.app.test_client().patch(f"/api/shots/{shot}", json=body)
         here.hold()
     assert token() == first
-    for body in ({"intent": "else"}, {"depth": {"sharp_element_ids": []}}, {"frame": {"accessory_ids": []}}, {"exposure": {"filters": []}}):
+    for body in ({"name": "else"}, {"depth": {"sharp_element_ids": []}}, {"frame": {"accessory_ids": []}}, {"exposure": {"filters": []}}):
         assert here.app.test_client().patch(f"/api/shots/{shot}", json=body).status_code == 200
         assert token() != first
         first = token()

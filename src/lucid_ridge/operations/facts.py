@@ -86,7 +86,7 @@ def core_skyline(points: list[list[float]] | None) -> Skyline | None:
 
 def shot_facts(session: Session, shot: Shot) -> ShotFacts:
     """Return everything known of a shot; its newest field card is compared by the hash of the same facts."""
-    return facts_and_card(session, shot)[0]
+    return facts_and_card(session, shot, surroundings_of(session, shot))[0]
 
 
 def light_facts(session: Session, shot: Shot, day: date) -> ShotFacts:
@@ -95,9 +95,8 @@ def light_facts(session: Session, shot: Shot, day: date) -> ShotFacts:
     return dataclasses.replace(_scene_facts(session, shot), light=light, frame=shot.frame, depth=shot.depth)
 
 
-def facts_and_card(session: Session, shot: Shot) -> tuple[ShotFacts, int | None]:
-    """Return everything known of a shot, and the id of its newest field card."""
-    around = surroundings_of(session, shot)
+def facts_and_card(session: Session, shot: Shot, around: Surroundings) -> tuple[ShotFacts, int | None]:
+    """Return everything known of a shot, and the id of its newest field card. around: as surroundings_of gives it."""
     known = {item.id for item in around.facts.elements}
     facts = dataclasses.replace(
         around.facts,
@@ -340,11 +339,6 @@ def kept_group(group: FrameGroup) -> Group:
     clock = group.start_clock.isoformat() if group.start_clock is not None else None
     plain = {name: str(value) if isinstance(value, StrEnum) else value for name, value in values.items()}
     return cast(Group, {**plain, "start_clock": clock, "filter_ids": list(group.filter_ids)})
-
-
-def known_elements(session: Session, shot: Shot) -> dict[int, place.Element]:
-    """Return what is seen from a shot's viewpoint, by id."""
-    return {item.id: item for item in surroundings_of(session, shot).facts.elements}
 
 
 def _spots(shot: Shot, known: Collection[int]) -> tuple[SpotReading, ...]:

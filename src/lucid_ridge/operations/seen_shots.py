@@ -52,8 +52,8 @@ class SeenShot:
 
 def see_shot(session: Session, owner_id: int, row: Shot) -> SeenShot:
     """Return a shot with its plan, its dials, and what undo would take back."""
-    facts, card_id = facts_and_card(session, row)
     there = surroundings_of(session, row)
+    facts, card_id = facts_and_card(session, row, there)
     scopes = [shot_scope(row.id)] + ([location_scope(there.location_id)] if there.location_id is not None else [])
     neighbours, namesake = kept_with(session, row.id, "neighbours", lambda: around(session, row))
     has_backdrop = kept_with(session, row.id, "backdrop", lambda: session.get(Backdrop, row.id) is not None)

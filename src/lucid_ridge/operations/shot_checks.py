@@ -7,11 +7,11 @@ from collections.abc import Sequence
 from ..core.facts import kit
 from ..core.facts.accessory import OPTICAL, Accessory, rigged
 from ..core.facts.choices import path_of
-from ..core.facts.shot import ShotFacts
 from ..core.units.lengths import format_distance, format_height
 from ..core.units.markings import format_aperture, format_shutter
 from ..store.shots import Shot
 from .errors import Refused
+from .shot_around import UsedKit
 from .shot_edits import ShotEdit
 
 
@@ -20,12 +20,12 @@ def refusal(name: str, message: str) -> Refused:
     return Refused(path_of(name), message)
 
 
-def check_kit(around: ShotFacts, row: Shot, edit: ShotEdit) -> None:
-    """Refuse what the body and the lens in hand cannot be set to. around: the kit that the shot uses."""
-    if around.lens:
-        _check_lens(row, around.lens, around.accessories, edit)
-    if around.body:
-        _check_body(around.body, edit)
+def check_kit(used: UsedKit, row: Shot, edit: ShotEdit) -> None:
+    """Refuse what the body and the lens in hand cannot be set to."""
+    if used.lens:
+        _check_lens(row, used.lens, used.accessories, edit)
+    if used.body:
+        _check_body(used.body, edit)
 
 
 def check_order(row: Shot, edit: ShotEdit) -> None:

@@ -19,7 +19,7 @@ from ..core.facts.choices import (
     group_of,
     label_of,
 )
-from ..core.facts.declaring import Value
+from ..core.facts.declaring import Value, facts_of
 from ..core.facts.frame_groups import FrameGroup
 from ..core.facts.spots import SpotPart
 from ..core.facts.wishes import WishChoices
@@ -105,8 +105,8 @@ class ShotEdit:
 
     @property
     def only_chooses(self) -> bool:
-        """Whether nothing is said but choices of the shot's own: no other place, kit, filter or element than before."""
-        return not self.head.values and self.sharp_element_ids is None and self.accessory_ids is None and self.filters is None
+        """Whether nothing is said but what is the shot's own and nobody else shows: no name, no other place, kit, filter or element than before."""
+        return all(name in _ITS_OWN for name in self.names)
 
     @property
     def label(self) -> str:
@@ -120,6 +120,12 @@ class ShotEdit:
     def framed(self, **values: Value) -> ShotEdit:
         """Return this edit with changes of the frame added."""
         return replace(self, frame=self.frame.also(**values))
+
+
+# What is kept in the shot's own row, and read nowhere but with the shot: the choices in groups, and some of what is said beside them.
+_ITS_OWN = frozenset(name for kind in GROUPS.values() for name in facts_of(kind)) | {
+    "intent", "favourite", "archived", "clock_local", "spots", "motion_wishes", "frame_groups", "keep_subject_size", "crop_share", "field_mm",
+}  # fmt: skip
 
 
 def edit_of(choices: Mapping[str, Value]) -> ShotEdit:

@@ -28,8 +28,9 @@ from ..store.shots import Shot, ShotAccessory, ShotFilter, ShotSharpElement
 from ..store.versioned import Spot, Wished
 from . import rows
 from .errors import NotFound
-from .facts import groups_of, kept_group, known_elements, shot_facts, spots_of, surroundings_of, wishes_of
+from .facts import groups_of, kept_group, shot_facts, spots_of, wishes_of
 from .journal import delete_with_references, journaled
+from .shot_around import known_elements, used_kit, zone_of
 from .shot_checks import check_kit, check_order, refusal
 from .shot_edits import FilterUse, MotionWished, ShotEdit, SpotSaid
 from .shot_times import timed
@@ -134,9 +135,9 @@ def _change(session: Session, owner_id: int, row: Shot, edit: ShotEdit) -> None:
     # Nothing reaches the database before every check has been made.
     with session.no_autoflush:
         edit = _commands_carried_out(session, row, edit)
-        zone_before, light_before = _zone(session, row), row.light
+        zone_before, light_before = zone_of(session, row), row.light
         _set_head(session, owner_id, row, edit)
-        row.light = timed(edit.light.applied_to(row.light), edit, light_before, zone_before, _zone(session, row))
+        row.light = timed(edit.light.applied_to(row.light), edit, light_before, zone_before, zone_of(session, row))
         row.frame, row.depth = edit.frame.applied_to(row.frame), edit.depth.applied_to(row.depth)
         row.exposure, row.sequence = edit.exposure.applied_to(row.exposure), edit.sequence.applied_to(row.sequence)
         row.wishes = edit.wishes.applied_to(row.wishes)
@@ -154,7 +155,7 @@ def _change(session: Session, owner_id: int, row: Shot, edit: ShotEdit) -> None:
             _set_wishes(session, row, edit.motion_wishes)
         if edit.frame_groups is not None:
             _set_groups(session, owner_id, row, edit.frame_groups)
-        check_kit(surroundings_of(session, row).facts, row, edit)
+        check_kit(used_kit(session, row), row, edit)
         check_order(row, edit)
 
 
@@ -164,7 +165,7 @@ def _commands_carried_out(session: Session, row: Shot, edit: ShotEdit) -> ShotEd
     if edit.keep_subject_size and focal_mm is not None:
         edit = edit.framed(**_stepped_with_the_zoom(session, row, focal_mm))
     if edit.field_mm is not None:
-        body = surroundings_of(session, row).facts.body
+        body = used_kit(session, row).body
         if body is None:
             raise refusal("field_mm", "A magnification follows from a field once a body is chosen: its sensor is held against the ruler.")
         wide = sides_mm(body, row.frame.orientation)[0]
@@ -255,12 +256,6 @@ def _check_elements(session: Session, row: Shot, edit: ShotEdit) -> None:
                 raise refusal(name, "This element is not one of the viewpoint's.")
     if edit.sharp_element_ids is not None and not set(edit.sharp_element_ids) <= known:
         raise refusal("sharp_element_ids", "Only elements of the shot's viewpoint can be named sharp.")
-
-
-def _zone(session: Session, row: Shot) -> str | None:
-    """Return the zone of the place where a shot is taken; None without a place."""
-    location = surroundings_of(session, row).facts.location
-    return location.zone if location else None
 
 
 def _set_sharp(session: Session, row: Shot, wanted: Sequence[int]) -> None:
