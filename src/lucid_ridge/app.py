@@ -14,7 +14,7 @@ from werkzeug.middleware.proxy_fix import ProxyFix
 from . import __version__
 from .api.accounts import accounts
 from .api.answers import AnswerProvider
-from .api.context import a_session, close, settle, start_anew, tell_revision
+from .api.context import close, settle, start_anew, tell_revision
 from .api.errors import error_response, in_the_way, register_errors
 from .api.exchange import exchange
 from .api.field import field
@@ -40,6 +40,7 @@ from .store.database import make_engine, make_sessions
 LOOPBACK = {"127.0.0.1", "localhost", "::1"}
 
 
+_WITH_BODY = ("POST", "PATCH", "PUT", "DELETE")
 # How often a request is tried whose transaction stood in the way of another.
 _TRIES = 3
 
@@ -88,53 +89,49 @@ def create_app(settings: Configuration, sessions: Any = None) -> APIFlask:
     if settings.behind_proxy:
         app.wsgi_app = ProxyFix(app.wsgi_app, x_for=1, x_proto=1, x_host=1)  # type: ignore[method-assign]
     register_errors(app)
-    app.before_request(_refuse_strangers)
+    # In this order: nothing is read of who may not ask.
+    app.before_request(_refuse_other_sites)
+    app.before_request(refuse_unknown)
+    app.before_request(_refuse_odd_bodies)
     app.after_request(tell_revision)
     app.after_request(_headers)
     app.teardown_request(close)
-    for blueprint in (
-        general,
-        accounts,
-        places,
-        exchange,
-        light,
-        kit,
-        shots,
-        frames,
-        sequences,
-        solutions,
-        outings,
-        field,
-        log,
-        practice,
-        shares,
-    ):
+    blueprints = (
+        general, accounts, places, exchange, light, kit, shots, frames, sequences, solutions, outings, field, log, practice, shares,
+    )  # fmt: skip
+    for blueprint in blueprints:
         app.register_blueprint(blueprint)
     app.register_blueprint(front_end)
     app.spec_processor(tidy_spec)  # type: ignore[arg-type]
     return app
 
 
-def _refuse_strangers() -> Any:
-    """Answer only to this machine's own names, and take bodies only as JSON or as files: other sites' pages can send neither."""
+def _refuse_other_sites() -> Any:
+    """Answer only under its own names, and let nothing be written from other sites' pages."""
     if _host_of(f"//{request.host}") not in current_app.config["HOSTS"]:
         return error_response(400, "Lucid Ridge answers under its own names only.")
-    if request.method in ("POST", "PATCH", "PUT", "DELETE"):
-        origin = request.headers.get("Origin")
-        # A browser says from which page it sends; where cookies let in, nothing is taken that does not say so.
-        said = origin or (request.headers.get("Sec-Fetch-Site") == "same-origin" and f"//{request.host}")
-        if (origin or current_app.config["ACCESS"] is Access.ACCOUNTS) and (not said or _netloc_of(said) != request.host):
-            return error_response(403, "Requests from other sites are refused.")
-    refuse_unknown(a_session)
-    if request.method in ("POST", "PATCH", "PUT", "DELETE"):
-        limit = file_limit()
-        if limit is not None:
-            if request.mimetype != MEDIA_TYPE:
-                return error_response(415, f"Send the file as {MEDIA_TYPE}.")
-            request.max_content_length = limit
-        elif request.content_length:
-            return error_response(415, "Send application/json.") if not request.is_json else _refuse_odd_json()
-    return None
+    return None if request.method not in _WITH_BODY or _from_own_page() else error_response(403, "Requests from other sites are refused.")
+
+
+def _from_own_page() -> bool:
+    """Whether a request says that it comes from a page of ours; where no cookies of accounts let in, a program need not say so."""
+    origin = request.headers.get("Origin")
+    if origin:
+        return _netloc_of(origin) == request.host
+    return current_app.config["ACCESS"] is not Access.ACCOUNTS or request.headers.get("Sec-Fetch-Site") == "same-origin"
+
+
+def _refuse_odd_bodies() -> Any:
+    """Take bodies only as JSON or as files: other sites' pages can send neither."""
+    if request.method not in _WITH_BODY:
+        return None
+    limit = file_limit()
+    if limit is not None:
+        request.max_content_length = limit
+        return None if request.mimetype == MEDIA_TYPE else error_response(415, f"Send the file as {MEDIA_TYPE}.")
+    if not request.content_length:
+        return None
+    return _refuse_odd_json() if request.is_json else error_response(415, "Send application/json.")
 
 
 def _refuse_odd_json() -> Any:

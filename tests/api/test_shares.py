@@ -4,12 +4,9 @@ import json
 from datetime import UTC, datetime, timedelta
 
 import pytest
-from hypothesis import given
-from hypothesis import strategies as st
 from sqlalchemy import text, update
 
-from lucid_ridge.core.errors import InputError
-from lucid_ridge.operations.shares import ROUGH_DEG, rounded, told
+from lucid_ridge.operations.shares import told
 from lucid_ridge.store.shares import Share, Where
 
 MARK = "⁂"
@@ -59,31 +56,24 @@ def test_nothing_written_of_the_place_is_told(app, api, where):
 def test_roughly_where_is_a_cell_and_not_the_place(api, card):
     found = _read(api, _share(api, card, where="rough"))
     shot = api.get(f"/shots/{card['shot_id']}")["place"]
-    assert "Within some 8 km of" in found["position_words"]
+    assert "Within 8 km of" in found["position_words"]
     assert f"{shot['latitude_deg']:.4f}" not in json.dumps(found)
 
 
-@given(st.floats(-90, 90), st.floats(-180, 180))
-def test_a_cell_is_the_same_for_all_within_it(latitude, longitude):
-    middle = rounded(latitude, longitude)
-    assert abs(middle[0] - latitude) <= ROUGH_DEG / 2 + 1e-6
-    assert abs(middle[1] - longitude) <= ROUGH_DEG / 2 + 1e-6
-    assert rounded(*middle) == middle
-    assert -90 < middle[0] < 90 and -180 < middle[1] < 180
-
-
-def test_cells_by_hand():
-    assert rounded(54.531, -3.214) == (54.55, -3.25)
-    assert rounded(-33.86, 151.21) == (-33.85, 151.25)
-    assert rounded(90, 180) == (89.95, 179.95)
-    assert rounded(-90, -180) == (-89.95, -179.95)
-    for nowhere in ((91, 0), (0, -181), (float("nan"), 0)):
-        with pytest.raises(InputError):
-            rounded(*nowhere)
+def test_when_one_leaves_home_stands_in_no_sentence():
+    content = {
+        "name": "Dawn", "way": [{"name": "drive", "start": "04:10", "end": "05:00"}, {"name": "walk in", "start": "05:00", "end": "05:20"}],
+        "cautions": ["The road is shut: the drive, 04:10 to 05:00, falls into it.", "Ice."], "warnings": ["Leave at 04:10.", "Dark until 05:00."],
+    }  # fmt: skip
+    found = told(content, Where.EXACT, set())
+    assert found["way"] == [] and found["cautions"] == ["Ice."] and found["warnings"] == ["Dark until 05:00."]
+    # Who walks from the door of the hut leaves no home; what is said of the walk stays.
+    walked = told({**content, "way": content["way"][1:]}, Where.EXACT, set())
+    assert walked["warnings"] == content["warnings"]
 
 
 def test_names_are_masked_wherever_they_stand():
-    content = {"name": "Dawn at Mossy Tarn", "checks": [{"what": "mossy tarn's far shore"}], "range": "Tarn to ∞", "location": "Mossy Tarn", "picture": "data:Tarn", "way": [1]}  # fmt: skip
+    content = {"name": "Dawn at Mossy Tarn", "checks": [{"what": "mossy tarn's far shore"}], "range": "Tarn to ∞", "location": "Mossy Tarn", "picture": "data:Tarn", "way": [{"name": "walk in", "start": "05:00"}]}  # fmt: skip
     found = told(content, Where.HIDDEN, {"Tarn", "Mossy Tarn", " "})
     assert found["name"] == "Dawn at …"
     assert found["checks"] == [{"what": "…'s far shore"}]
@@ -105,7 +95,7 @@ def test_links_are_listed_ended_and_run_out(app, api, card):
     with app.extensions["test_sessions"]() as session, session.begin():
         session.execute(update(Share).values(until_utc=datetime.now(UTC) - timedelta(seconds=1)))
     _read(api, two, 422)
-    assert api.get(f"/cards/{card['id']}/shares") == {"shares": []}
+    assert api.get(f"/cards/{card['id']}/shares")["shares"] == []
     api.call("POST", "/shared", {"token": ""}, 422)
     api.delete(f"/shares/{two['id']}", 404)
     for days in (0, 367, "x"):

@@ -20,6 +20,16 @@ from lucid_ridge.operations.photographers import local_photographer
 
 KEY = "a key that is long enough"
 PASSWORD = "four short plain words"
+# A tick in the store of the field, and how many there are.
+_OPEN = "const done = arguments[arguments.length - 1], asked = indexedDB.open('lucid-ridge-field', 1); asked.onupgradeneeded = () => { const events = asked.result.createObjectStore('events', {keyPath: 'id'}); events.createIndex('run', 'run_id'); events.createIndex('sent', 'sent'); asked.result.createObjectStore('runs', {keyPath: 'run_id'}).createIndex('card', 'card_id'); asked.result.createObjectStore('sheets', {keyPath: 'card_id'}); };"
+_TICK = (
+    _OPEN
+    + "asked.onsuccess = () => { const put = asked.result.transaction('events', 'readwrite'); put.objectStore('events').put({id: 'a', run_id: 'r', sent: 1, event: {}}); put.oncomplete = () => { asked.result.close(); done(); }; };"
+)
+_TICKS = (
+    _OPEN
+    + "asked.onsuccess = () => { const count = asked.result.transaction('events').objectStore('events').count(); count.onsuccess = () => { asked.result.close(); done(count.result); }; };"
+)
 
 
 @contextlib.contextmanager
@@ -92,7 +102,11 @@ def test_an_invited_photographer_comes_in_goes_and_comes_back(visitor, server_ur
         screen.reads("Split boulder under the fell")
         screen.press("Preferences")
         screen.reads("Your account: Ada")
+        # What has not been sent is not thrown away without a word.
+        visitor.execute_script("localStorage.setItem('draft:x', JSON.stringify({text: '2 m', at: Date.now()}))")
         screen.press("Sign out")
+        screen.reads("have not reached the server")
+        screen.press("Throw it away and sign out")
         screen.reads("Accounts are made by invitation")
         assert screen.text().count("Split boulder") == 0
         _fill(screen, "Sign in", Name="Ada", Password="not this one")
@@ -145,6 +159,8 @@ def test_another_account_finds_nothing_of_the_one_before(visitor, server_url, te
         visitor.execute_script(
             "localStorage.setItem('draft:x', JSON.stringify({text: 'of Ada', at: Date.now()})); localStorage.setItem('unsent:shot:2', '{\"near_m\": 3}')"
         )
+        visitor.execute_async_script(_TICK)
+        assert visitor.execute_async_script(_TICKS) == 1
         # The first is signed out from elsewhere; a second comes to the same browser by a link of their own.
         with engine.begin() as connection:
             connection.execute(text("delete from sign_in"))
@@ -153,4 +169,5 @@ def test_another_account_finds_nothing_of_the_one_before(visitor, server_url, te
         screen.reads("New shot")
         screen.wait(lambda: "Split boulder" not in screen.text())
         assert visitor.execute_script("return [localStorage.getItem('draft:x'), localStorage.getItem('unsent:shot:2')]") == [None, None]
+        assert visitor.execute_async_script(_TICKS) == 0
         visitor.get("about:blank")

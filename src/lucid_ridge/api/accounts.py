@@ -6,17 +6,17 @@ from datetime import UTC, datetime
 from typing import Any
 
 from apiflask import APIBlueprint
-from flask import Response, jsonify, request
+from flask import Response, jsonify
 from sqlalchemy.orm import Session
 
 from ..configuration import Access
 from ..operations import accounts as operations
 from ..operations.errors import Conflict, Refused
 from ..store.accounts import SignIn
-from .context import a_session
 from .present.accounts import present_account
+from .request_session import request_session
 from .schemas import accounts as schemas
-from .visitors import SignInNeeded, access, came_from, cookie_name, has_key, let_in, let_out, open_to_all, visitor
+from .visitors import SignInNeeded, access, came_from, has_key, has_shown_key, let_in, let_out, open_to_all, visitor
 
 accounts = APIBlueprint("accounts", __name__, url_prefix="/api")
 
@@ -29,8 +29,8 @@ def session_state() -> Any:
     if access() is Access.OPEN:
         return schemas.SessionOut(access=Access.OPEN, signed_in=True, name=None)
     if access() is Access.KEY:
-        return schemas.SessionOut(access=Access.KEY, signed_in=has_key(request.cookies.get(cookie_name(), "")), name=None)
-    here = visitor(a_session())
+        return schemas.SessionOut(access=Access.KEY, signed_in=has_shown_key(), name=None)
+    here = visitor()
     return schemas.SessionOut(access=Access.ACCOUNTS, signed_in=here is not None, name=here.account.name if here else None)
 
 
@@ -43,12 +43,13 @@ def sign_in(json_data: schemas.SignInIn) -> Any:
     session = _with_accounts()
     try:
         token = operations.sign_in(session, json_data.name, json_data.password, _now(), came_from())
-    finally:
-        # A try that went wrong is recorded, whatever is answered.
+        if token is None:
+            raise Refused("password", "Name or password is wrong.")
+    except (Refused, operations.TooMany):
+        # A try that went wrong is recorded, although the answer is a refusal.
         session.commit()
-    if token is None:
-        raise Refused("password", "Name or password is wrong.")
-    return _signed_in(session, token)
+        raise
+    return _signed_in(token)
 
 
 @accounts.delete("/session")
@@ -57,7 +58,7 @@ def sign_in(json_data: schemas.SignInIn) -> Any:
 def sign_out() -> Any:
     """Sign this browser out."""
     session = _with_accounts()
-    here = visitor(session)
+    here = visitor()
     if here is not None:
         operations.sign_out(session, here, _now(), came_from())
     return let_out(Response(status=204))
@@ -73,9 +74,7 @@ def show_key(json_data: schemas.KeyIn) -> Any:
         raise Conflict("No key is asked for here.")
     if not has_key(json_data.key):
         raise Refused("key", "This is not the key of this notebook. ./start prints the address that holds it.")
-    made = jsonify(schemas.SessionOut(access=Access.KEY, signed_in=True, name=None))
-    made.status_code = 201
-    return let_in(made, json_data.key)
+    return _let_in(schemas.SessionOut(access=Access.KEY, signed_in=True, name=None), json_data.key)
 
 
 @accounts.post("/passes/look")
@@ -84,7 +83,8 @@ def show_key(json_data: schemas.KeyIn) -> Any:
 @open_to_all
 def look_at_pass(json_data: schemas.TokenIn) -> Any:
     """What a link is for, before it is used."""
-    return schemas.PassOut(name=operations.open_pass(_with_accounts(), json_data.token, _now()).name)
+    opened = operations.open_pass(_with_accounts(), json_data.token, _now())
+    return schemas.PassOut(name=opened.name, password_words=operations.PASSWORD_WORDS)
 
 
 @accounts.post("/passes")
@@ -95,8 +95,7 @@ def use_pass(json_data: schemas.JoinIn) -> Any:
     """Make the account that an invitation is for, or set the password that a link of recovery is for."""
     session = _with_accounts()
     token = operations.use_pass(session, json_data.token, json_data.name, json_data.password, _now(), came_from())
-    session.flush()
-    return _signed_in(session, token)
+    return _signed_in(token)
 
 
 @accounts.get("/account")
@@ -138,7 +137,7 @@ def end_sign_in(sign_in_id: int) -> Any:
 
 def _here() -> tuple[Session, SignIn]:
     session = _with_accounts()
-    here = visitor(session)
+    here = visitor()
     if here is None:
         raise SignInNeeded
     return session, here
@@ -147,13 +146,17 @@ def _here() -> tuple[Session, SignIn]:
 def _with_accounts() -> Session:
     if access() is not Access.ACCOUNTS:
         raise Conflict("There are no accounts here: this notebook is one photographer's.")
-    return a_session()
+    return request_session()
 
 
-def _signed_in(session: Session, token: str) -> Response:
-    row = operations.signed_in(session, token, _now())
+def _signed_in(token: str) -> Response:
+    row = operations.signed_in(request_session(), token, _now())
     assert row is not None
-    made = jsonify(schemas.SessionOut(access=Access.ACCOUNTS, signed_in=True, name=row.account.name))
+    return _let_in(schemas.SessionOut(access=Access.ACCOUNTS, signed_in=True, name=row.account.name), token)
+
+
+def _let_in(state: schemas.SessionOut, token: str) -> Response:
+    made = jsonify(state)
     made.status_code = 201
     return let_in(made, token)
 

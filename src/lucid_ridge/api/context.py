@@ -7,13 +7,14 @@ from dataclasses import dataclass
 from typing import Any, TypeVar
 
 from flask import Response, current_app, g, request
-from sqlalchemy.orm import Session, sessionmaker
+from sqlalchemy.orm import Session
 
 from ..core.units.spelling import METRIC, spell
 from ..operations.pen import lay_down_pen, take_pen
 from ..operations.photographers import owner_and_notebook
 from ..operations.surroundings import surroundings_are
 from .errors import OtherNotebook
+from .request_session import request_session
 from .visitors import owner_who_asks
 
 View = TypeVar("View", bound=Callable[..., Any])
@@ -44,8 +45,8 @@ def context(only_chooses: bool = False) -> Context:
     """
     found: Context | None = g.get("context")
     if found is None:
-        session = a_session()
-        owner, g.notebook = owner_and_notebook(session, owner_who_asks(session))
+        session = request_session()
+        owner, g.notebook = owner_and_notebook(session, owner_who_asks())
         # Kept, so that the session does not ask for it again.
         g.owner = owner
         spell(owner.spelling)
@@ -58,15 +59,6 @@ def context(only_chooses: bool = False) -> Context:
             writer = take_pen(session, owner.id, request.headers.get(HAND_HEADER, "")[:100], _seen(), only_chooses)
             g.revision = writer.revision
         found = g.context = Context(session, owner.id)
-    return found
-
-
-def a_session() -> Session:
-    """Return this request's database session, opened on first use; whose notebook it is about is not asked."""
-    found: Session | None = g.get("session")
-    if found is None:
-        sessions: sessionmaker[Session] = current_app.extensions["sessions"]
-        found = g.session = sessions()
     return found
 
 

@@ -20,9 +20,10 @@ from ..operations import journal, photographers
 from ..operations.archive import read_archive, write_archive
 from ..operations.light import weights_of
 from ..store.photographer import Photographer
-from .context import Context, a_session, context
+from .context import Context, context
 from .files import answers_with, sent_file, takes_file
 from .present.shots import present_undo
+from .request_session import request_session
 from .schemas.facts import said
 from .schemas.general import HealthOut, MarkingOut, MarkingsOut, PhotographerOut, PhotographerPatch, ReadArchiveOut, RevisionOut, WeightOut
 from .schemas.places import FileQuery
@@ -37,7 +38,7 @@ general = APIBlueprint("general", __name__, url_prefix="/api")
 @open_to_all
 def health() -> Any:
     """Whether the application and its database answer; 503 says what does not."""
-    a_session().execute(select(1))
+    request_session().execute(select(1))
     return HealthOut(status="ok")
 
 

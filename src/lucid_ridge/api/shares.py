@@ -7,16 +7,27 @@ from typing import Any
 
 from apiflask import APIBlueprint
 
+from ..core.ground.blurring import CELL_REACH_KM
 from ..core.units.spelling import format_day
 from ..operations import shares as operations
-from ..store.shares import Share
-from .context import a_session, context
+from ..store.shares import Share, Where
+from .context import context
 from .present.places import position_words
+from .request_session import request_session
 from .schemas import shares as schemas
 from .schemas.general import CardContentOut
 from .visitors import open_to_all
 
 shares = APIBlueprint("shares", __name__, url_prefix="/api")
+
+_WAYS = {
+    Where.HIDDEN: ("nothing", "No name and no position of any of your places, and no note of yours, stands in what is shared."),
+    Where.ROUGH: (
+        "roughly where",
+        f"The middle of a cell within {CELL_REACH_KM} km of it, and no name: for rare plants, nests, and places that are loved too much.",
+    ),
+    Where.EXACT: ("the place itself", "Names and position as they stand in your notebook. When you leave home is never told."),
+}
 
 
 @shares.get("/cards/<int:card_id>/shares")
@@ -24,9 +35,9 @@ shares = APIBlueprint("shares", __name__, url_prefix="/api")
 def shares_of(card_id: int) -> Any:
     """The links to a card that still hold."""
     here = context()
-    return schemas.SharesOut(
-        shares=[_present(row) for row in operations.shares_of(here.session, here.owner_id, card_id, datetime.now(UTC))]
-    )
+    found = operations.shares_of(here.session, here.owner_id, card_id, datetime.now(UTC))
+    ways = [schemas.ShareWayOut(where=where, label=label, tells=tells) for where, (label, tells) in _WAYS.items()]
+    return schemas.SharesOut(shares=[_present(row) for row in found], ways=ways, longest_days=operations.LONGEST_DAYS)
 
 
 @shares.post("/cards/<int:card_id>/shares")
@@ -53,10 +64,10 @@ def end_share(share_id: int) -> Any:
 @open_to_all
 def shared(json_data: schemas.SharedIn) -> Any:
     """What a link tells; whoever has it may ask."""
-    found = operations.read_share(a_session(), json_data.token, datetime.now(UTC))
+    found = operations.read_share(request_session(), json_data.token, datetime.now(UTC))
     words = position_words(*found.position, 2 if found.rough else 4) if found.position else ""
     if found.rough and words:
-        words = f"Within some 8 km of {words}"
+        words = f"Within {CELL_REACH_KM} km of {words}"
     return schemas.SharedOut(
         content=CardContentOut.model_validate(found.content), position_words=words, until_words=format_day(found.until_utc.date())
     )

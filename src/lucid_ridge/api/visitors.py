@@ -8,11 +8,11 @@ from datetime import UTC, datetime
 from typing import Any, TypeVar
 
 from flask import Response, current_app, g, request
-from sqlalchemy.orm import Session
 
 from ..configuration import Access
 from ..operations.accounts import LONGEST, From, signed_in
 from ..store.accounts import SignIn
+from .request_session import request_session
 
 View = TypeVar("View", bound=Callable[..., Any])
 _LONG_S = 400 * 24 * 3600
@@ -41,22 +41,22 @@ def open_to_all(view: View) -> View:
     return view
 
 
-def refuse_unknown(a_session: Callable[[], Session]) -> None:
+def refuse_unknown() -> None:
     """Raise SignInNeeded where nobody asks whom this application lets in; before a body is read."""
     view = current_app.view_functions.get(request.endpoint or "")
     if access() is not Access.OPEN and request.path.startswith("/api/") and not getattr(view, "open_to_all", False):
-        owner_who_asks(a_session())
+        owner_who_asks()
 
 
-def owner_who_asks(session: Session) -> int | None:
+def owner_who_asks() -> int | None:
     """Return whose notebook this request is about; None for the local photographer's. Raises SignInNeeded."""
     if access() is Access.OPEN:
         return None
     if access() is Access.KEY:
-        if not has_key(request.cookies.get(cookie_name(), "")):
+        if not has_shown_key():
             raise SignInNeeded
         return None
-    here = visitor(session)
+    here = visitor()
     if here is None:
         raise SignInNeeded
     return here.account.owner_id
@@ -68,11 +68,16 @@ def has_key(said: str) -> bool:
     return bool(key) and hmac.compare_digest(said.encode(), key.encode())
 
 
-def visitor(session: Session) -> SignIn | None:
+def has_shown_key() -> bool:
+    """Whether the browser that asks has shown the key before."""
+    return has_key(request.cookies.get(cookie_name(), ""))
+
+
+def visitor() -> SignIn | None:
     """Return the browser that asks, where it is signed in to an account."""
     if "visitor" not in g:
         token = request.cookies.get(cookie_name(), "")
-        g.visitor = signed_in(session, token, datetime.now(UTC)) if token else None
+        g.visitor = signed_in(request_session(), token, datetime.now(UTC)) if token else None
     found: SignIn | None = g.visitor
     return found
 

@@ -23,6 +23,7 @@ from ..store.photographer import Photographer
 from .errors import NotFound, Refused
 
 SHORTEST_PASSWORD, LONGEST_PASSWORD = 10, 200
+PASSWORD_WORDS = f"{SHORTEST_PASSWORD} to {LONGEST_PASSWORD} characters; a few words make a good one"
 LONGEST_NAME = 100
 # A browser that was not seen for so long is signed out, and each after so long.
 UNSEEN, LONGEST = timedelta(days=30), timedelta(days=180)
@@ -246,7 +247,7 @@ def _name(name: str) -> str:
 
 def _hashed(password: str, name: str, field: str = "password") -> str:
     if not SHORTEST_PASSWORD <= len(password) <= LONGEST_PASSWORD:
-        raise Refused(field, f"A password has {SHORTEST_PASSWORD} to {LONGEST_PASSWORD} characters; a few words make a good one.")
+        raise Refused(field, f"A password has {PASSWORD_WORDS}.")
     if password.strip().lower() == name.lower() or len(set(password)) < 4:
         raise Refused(field, "This is too easy to guess.")
     return _hasher.hash(password)

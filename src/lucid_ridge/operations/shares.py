@@ -7,11 +7,13 @@ import secrets
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
+from typing import cast
 
 from sqlalchemy import delete, select
 from sqlalchemy.orm import Session
 
-from ..core.errors import InputError
+from ..core.ground.blurring import rough_position
+from ..core.planning.way import DRIVE
 from ..store.places import Element, Location, Viewpoint
 from ..store.shares import Share, Where
 from ..store.shots import FieldCard, Shot
@@ -20,10 +22,6 @@ from .errors import NotFound, Refused
 from .skylines import position_of
 
 LONGEST_DAYS = 366
-# A cell so wide, about 11 km from south to north; its middle is told, which is the same for everything within it.
-ROUGH_DEG = 0.1
-# Of the way nothing is told: it says when one leaves home.
-_NEVER: dict[str, object] = {"way": []}
 # What stands for a name that is not told.
 _MASK = "…"
 # Beside the names of the place all that is written freely, or names other places.
@@ -79,18 +77,28 @@ def read_share(session: Session, token: str, now: datetime) -> Shared:
     position = _position(shot) if row.where_told is not Where.HIDDEN else None
     rough = row.where_told is Where.ROUGH
     return Shared(
-        told(card.content, row.where_told, _names(session, shot, card.content)), rounded(*position) if position and rough else position, rough, row.until_utc
+        told(card.content, row.where_told, _names(session, shot, card.content)), rough_position(*position) if position and rough else position, rough, row.until_utc
     )  # fmt: skip
 
 
 def told(content: Mapping[str, object], where: Where, names: Collection[str]) -> dict[str, object]:
-    """Return what of a card's content is told. names: of the place and of what is seen there, which stand in sentences too."""
+    """Return what of a card's content is told; when one leaves home never is. names: of the place and of what is seen there, which stand in sentences too."""
+    here = _without_home(content)
     if where is Where.EXACT:
-        return {**content, **_NEVER}
+        return here
     longest_first = sorted((name for name in names if name.strip()), key=len, reverse=True)
     named = re.compile("|".join(re.escape(name) for name in longest_first), re.IGNORECASE) if longest_first else None
-    masked = {name: _masked(value, named) if named else value for name, value in content.items()}
-    return {**masked, **_NEVER, **_NAMING}
+    return {name: _masked(value, named) if named else value for name, value in here.items()} | _NAMING
+
+
+def _without_home(content: Mapping[str, object]) -> dict[str, object]:
+    """Return a card's content without the way, and without a sentence in which the time of leaving home stands."""
+    way = cast(Sequence[Mapping[str, object]], content.get("way") or [])
+    leaves = str(way[0]["start"]) if way and way[0]["name"] == DRIVE else None
+    kept = {**content, "way": []}
+    for listed in ("cautions", "warnings") if leaves else ():
+        kept[listed] = [text for text in cast(Sequence[str], content.get(listed) or []) if str(leaves) not in text]
+    return kept
 
 
 def _masked(value: object, named: re.Pattern[str]) -> object:
@@ -111,21 +119,6 @@ def _names(session: Session, shot: Shot, content: Mapping[str, object]) -> set[s
         query = select(column).select_from(Location).outerjoin(Viewpoint).outerjoin(Element).where(Location.owner_id == shot.owner_id)
         names |= {name for name in session.scalars(query) if name}
     return names
-
-
-def rounded(latitude_deg: float, longitude_deg: float) -> tuple[float, float]:
-    """Return the middle of the cell that a position lies in: whoever sees many such links learns no more than from one.
-
-    latitude_deg from −90 to 90, longitude_deg from −180 to 180. Raises InputError beyond.
-    """
-    if not (-90 <= latitude_deg <= 90 and -180 <= longitude_deg <= 180):
-        raise InputError("latitude_deg", f"{latitude_deg:g}, {longitude_deg:g} is nowhere on the Earth.")
-    cells = (
-        min(max(int((value + offset) // ROUGH_DEG), 0), round(2 * offset / ROUGH_DEG) - 1)
-        for value, offset in ((latitude_deg, 90), (longitude_deg, 180))
-    )
-    south, west = cells
-    return round((south + 0.5) * ROUGH_DEG - 90, 6), round((west + 0.5) * ROUGH_DEG - 180, 6)
 
 
 def _position(shot: Shot) -> tuple[float, float] | None:

@@ -7,7 +7,7 @@ import { Section } from "../parts/Section";
 import { Failed } from "../parts/States";
 import { tell } from "../parts/toaster";
 import { useAct } from "../parts/useAct";
-import { forget, sessionQuery } from "./entry";
+import { forget, sessionQuery, unsentHere } from "./entry";
 import { SecretForm } from "./SecretForm";
 
 const accountQuery = () => queryOptions({ queryKey: ["account"], queryFn: () => take(client.GET("/api/account")) });
@@ -28,9 +28,13 @@ function Account() {
       only: ["account"],
     },
   );
-  const leave = useAct(async () => {
+  const [left, setLeft] = useState(0);
+  const leave = useAct(async (sure: boolean) => {
+    const here = sure ? 0 : await unsentHere();
+    setLeft(here);
+    if (here) return;
     await take(client.DELETE("/api/session"));
-    forget();
+    await forget();
     window.location.assign("/");
   });
   const change = async (values: Record<string, string>) => {
@@ -84,17 +88,23 @@ function Account() {
               name: "new",
               label: "New password",
               as: "new-password",
-              hint: "10 characters or more; every other browser is signed out",
+              hint: data.password_words,
             },
           ]}
         />
       )}
       <Box display="flex" gap="10px" flexWrap="wrap">
         {!changing && <Button onClick={() => setChanging(true)}>Change the password …</Button>}
-        <Button onClick={() => leave.mutate(undefined)} disabled={leave.isPending}>
-          Sign out
+        <Button onClick={() => leave.mutate(left > 0)} disabled={leave.isPending}>
+          {left ? "Throw it away and sign out" : "Sign out"}
         </Button>
       </Box>
+      {left > 0 && (
+        <Box role="alert" color="rust" fontSize="14px">
+          {left === 1 ? "Something" : `${left} things`} that you typed or ticked in this browser have not reached the server.
+          Signing out throws them away, since the next who signs in here must not find them.
+        </Box>
+      )}
     </Section>
   );
 }

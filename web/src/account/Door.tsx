@@ -16,7 +16,7 @@ export function Door({ open }: { open: () => void }) {
     const { name, password } = values as { name: string; password: string };
     const answer = await take(client.POST("/api/session", { body: { name, password } }));
     // Another's notebook is another page.
-    if (changesHands(answer.name ?? "")) return void window.location.assign("/");
+    if (await changesHands(answer.name ?? "")) return void window.location.assign("/");
     queries.setQueryData(sessionQuery().queryKey, answer);
     open();
     // What was typed meanwhile goes out now.

@@ -22,7 +22,7 @@ export default function Join() {
   const join = async (values: Record<string, string>) => {
     const { name = "", password = "" } = values;
     const answer = await take(client.POST("/api/passes", { body: { token, name, password } }));
-    changesHands(answer.name ?? "");
+    await changesHands(answer.name ?? "");
     window.location.assign("/");
   };
   const again = data?.name ?? null;
@@ -53,7 +53,7 @@ export default function Join() {
                 name: "password",
                 label: "Password",
                 as: "new-password",
-                hint: "10 characters or more; a few words make a good one",
+                hint: data.password_words,
               },
             ]}
           />

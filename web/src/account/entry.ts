@@ -36,23 +36,28 @@ export function useShut(): [boolean, () => void] {
 }
 
 /** Whether this browser was last another's: what that one typed and left here is thrown away. */
-export function changesHands(name: string): boolean {
+export async function changesHands(name: string): Promise<boolean> {
   const last = localStorage.getItem(LAST);
   localStorage.setItem(LAST, name);
   if (last === null || last === name) return false;
-  forget(name);
+  await forget(name);
   return true;
 }
 
+/** How much of what was typed or ticked here has not reached the server. */
+export async function unsentHere(): Promise<number> {
+  const typed = Object.keys(localStorage).filter((name) => name.startsWith("unsent:") || name.startsWith("draft:"));
+  const { unsent } = await import("../field/eventStore");
+  return typed.length + (await unsent()).length;
+}
+
 /** Throw away what was typed or ticked here and not sent; the theme stays. */
-export function forget(next?: string): void {
+export async function forget(next?: string): Promise<void> {
   const theme = localStorage.getItem("theme");
   localStorage.clear();
   sessionStorage.clear();
   if (theme) localStorage.setItem("theme", theme);
   if (next) localStorage.setItem(LAST, next);
-  // What a runner keeps for the way home.
-  void globalThis.indexedDB?.databases?.().then((found) => {
-    for (const { name } of found) if (name) indexedDB.deleteDatabase(name);
-  });
+  const { forgetTimesOut } = await import("../field/eventStore");
+  await forgetTimesOut();
 }

@@ -7430,12 +7430,17 @@ export interface components {
             /** Width Mm */
             width_mm?: number | string | null;
         };
-        /** AccountOut */
+        /**
+         * AccountOut
+         * @description password_words: what a password must be.
+         */
         AccountOut: {
             /** Events */
             events: components["schemas"]["SignInEventOut"][];
             /** Name */
             name: string;
+            /** Password Words */
+            password_words: string;
             /** Sign Ins */
             sign_ins: components["schemas"]["SignedInOut"][];
         };
@@ -11915,11 +11920,13 @@ export interface components {
         };
         /**
          * PassOut
-         * @description What a link is for: name is of the account whose password it sets anew, null where it makes an account.
+         * @description What a link is for: name is of the account whose password it sets anew, null where it makes an account. password_words: what a password must be.
          */
         PassOut: {
             /** Name */
             name: string | null;
+            /** Password Words */
+            password_words: string;
         };
         /** PasswordIn */
         PasswordIn: {
@@ -13065,6 +13072,17 @@ export interface components {
             until_words: string;
             where: components["schemas"]["Where"];
         };
+        /**
+         * ShareWayOut
+         * @description One way to say where: what it tells, as a sentence.
+         */
+        ShareWayOut: {
+            /** Label */
+            label: string;
+            /** Tells */
+            tells: string;
+            where: components["schemas"]["Where"];
+        };
         /** SharedIn */
         SharedIn: {
             /** Token */
@@ -13081,10 +13099,17 @@ export interface components {
             /** Until Words */
             until_words: string;
         };
-        /** SharesOut */
+        /**
+         * SharesOut
+         * @description The links that hold; what a link may tell of the place, and how many days it may hold.
+         */
         SharesOut: {
+            /** Longest Days */
+            longest_days: number;
             /** Shares */
             shares: components["schemas"]["ShareOut"][];
+            /** Ways */
+            ways: components["schemas"]["ShareWayOut"][];
         };
         /**
          * ShotDayOut

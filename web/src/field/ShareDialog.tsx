@@ -11,17 +11,7 @@ import { complain, tell } from "../parts/toaster";
 import { useAct } from "../parts/useAct";
 
 type Where = Schemas["Where"];
-const WHERE: { value: Where; label: string }[] = [
-  { value: "hidden", label: "nothing" },
-  { value: "rough", label: "roughly where" },
-  { value: "exact", label: "the place itself" },
-];
-const TELLS: Record<Where, string> = {
-  hidden: "No name and no position of any of your places, and no note of yours, stands in what is shared.",
-  rough: "A cell some 8 km around, and no name: for rare plants, nests, and places that are loved too much.",
-  exact: "Names and position as they stand in your notebook. When you leave home is never told.",
-};
-const DAYS = [1, 7, 14, 30, 90, 366];
+const DAYS = [1, 7, 14, 30, 90];
 
 const sharesQuery = (id: number) =>
   queryOptions({
@@ -34,6 +24,7 @@ export function ShareDialog({ card, close }: { card: number; close: () => void }
   const { data, error, refetch } = useQuery(sharesQuery(card));
   const [where, setWhere] = useState<Where>("hidden");
   const [days, setDays] = useState(14);
+  const ways = data?.ways ?? [];
   const only = { only: ["shares"] };
   const make = useAct(
     () => take(client.POST("/api/cards/{card_id}/shares", { params: { path: { card_id: card } }, body: { where, days } })),
@@ -43,15 +34,20 @@ export function ShareDialog({ card, close }: { card: number; close: () => void }
   return (
     <Dialog title="Share this card" close={close}>
       <Box display="grid" gap="14px" maxW="52ch">
-        <Choice label="Of the place it tells" value={where} options={WHERE} choose={setWhere} />
+        <Choice
+          label="Of the place it tells"
+          value={where}
+          options={ways.map((way) => ({ value: way.where, label: way.label }))}
+          choose={setWhere}
+        />
         <Box color="muted" fontSize="14px" mt="-6px">
-          {TELLS[where]}
+          {ways.find((way) => way.where === where)?.tells}
         </Box>
         <Labelled label="The link holds for">
           <SelectBox value={days} onChange={(event) => setDays(Number(event.target.value))}>
-            {DAYS.map((value) => (
+            {[...DAYS, ...(data ? [data.longest_days] : [])].map((value) => (
               <option key={value} value={value}>
-                {value === 366 ? "a year" : value === 1 ? "a day" : `${value} days`}
+                {value === 1 ? "a day" : `${value} days`}
               </option>
             ))}
           </SelectBox>
@@ -68,7 +64,7 @@ export function ShareDialog({ card, close }: { card: number; close: () => void }
               {data.shares.map((share) => (
                 <Box as="li" key={share.id} display="flex" gap="12px" alignItems="baseline" flexWrap="wrap" fontSize="14px">
                   <Box flex="1" minW="16ch">
-                    {WHERE.find((item) => item.value === share.where)?.label}
+                    {ways.find((way) => way.where === share.where)?.label}
                     <Box as="span" color="muted" ml="8px">
                       until {share.until_words}
                     </Box>

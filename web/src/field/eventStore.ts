@@ -113,6 +113,13 @@ export async function keptSheet(cardId: number): Promise<Schemas["CardRunOut"] |
   return (await database()).get("sheets", cardId);
 }
 
+/** Throw away all that this device keeps of times out, sent or not. */
+export async function forgetTimesOut(): Promise<void> {
+  const transaction = (await database()).transaction(["events", "runs", "sheets"], "readwrite", { durability: "strict" });
+  await Promise.all((["events", "runs", "sheets"] as const).map((name) => transaction.objectStore(name).clear()));
+  await transaction.done;
+}
+
 /** What this device is called in its events: made once. */
 export function deviceName(): string {
   try {

@@ -70,81 +70,81 @@ export const inputRecipe = defineRecipe({
 });
 
 /** Everything that is common to all screens: roles of colour, two typefaces, a few recipes. */
-export const system = keeping(
-  createSystem(
-    defaultBaseConfig,
-    defineConfig({
-      cssVarsPrefix: "lr",
-      conditions: { paper: "[data-theme=paper] &", ember: "[data-theme=ember] &" },
-      globalCss: {
-        html: { colorScheme: "dark" },
-        "html[data-theme=paper]": { colorScheme: "light" },
-        "html, body, #root": { margin: 0, minHeight: "100%", bg: "bg", color: "fg", _print: { bg: "white", color: "black" } },
-        body: { fontFamily: "body", fontSize: "15px", lineHeight: "1.4" },
-        "*, *::before, *::after": { boxSizing: "border-box" },
-        "h1, h2, h3, p, ul, ol, dl, dd, figure": { margin: 0, padding: 0 },
-        "ul, ol": { listStyle: "none" },
-        // A link that stands alone is as large as a thumb needs; one in a sentence is a word of it.
-        a: { color: "inherit", minHeight: "24px", minWidth: "24px" },
-        // The browser's own controls bring colours of their own; Ember must not show any.
-        "input[type=checkbox]": {
-          appearance: "none",
-          width: "16px",
-          height: "16px",
-          margin: 0,
-          borderWidth: "1.5px",
-          borderStyle: "solid",
-          borderColor: "edge",
-          borderRadius: "2px",
-          bg: "bg",
-          _checked: { bg: "accent", borderColor: "accent", boxShadow: "inset 0 0 0 2.5px var(--lr-colors-bg)" },
-        },
-        select: {
-          appearance: "none",
-          backgroundImage:
-            "linear-gradient(45deg, transparent 50%, var(--lr-colors-muted) 50%), linear-gradient(135deg, var(--lr-colors-muted) 50%, transparent 50%)",
-          backgroundPosition: "right 13px center, right 8px center",
-          backgroundSize: "5px 5px",
-          backgroundRepeat: "no-repeat",
-          textOverflow: "ellipsis",
-        },
-        // So does the button of a file field.
-        "input::file-selector-button": {
-          font: "inherit",
-          color: "fg",
-          bg: "transparent",
-          borderWidth: "1px",
-          borderStyle: "solid",
-          borderColor: "edge",
-          borderRadius: "3px",
-          px: "10px",
-          py: "8px",
-          mr: "10px",
-        },
-        option: { bg: "panel", color: "fg" },
-        "input::placeholder": { color: "muted", opacity: 0.75 },
-        "::selection": { bg: "accent", color: "onAccent" },
-        "button, input, select, textarea": { font: "inherit", color: "inherit" },
-        ":focus-visible": { outline: "2px solid var(--lr-colors-accent)", outlineOffset: "2px" },
-        "svg text": { fontFamily: "var(--lr-fonts-body)" },
-        // A photograph has colours of its own: at night only its red is shown.
-        "html[data-theme=ember] [data-backdrop]": { filter: "url(#only-red)" },
-        "svg .figure": { fontFamily: "var(--lr-fonts-mono)", fontVariantNumeric: "tabular-nums" },
+const made = createSystem(
+  defaultBaseConfig,
+  defineConfig({
+    cssVarsPrefix: "lr",
+    conditions: { paper: "[data-theme=paper] &", ember: "[data-theme=ember] &" },
+    globalCss: {
+      html: { colorScheme: "dark" },
+      "html[data-theme=paper]": { colorScheme: "light" },
+      "html, body, #root": { margin: 0, minHeight: "100%", bg: "bg", color: "fg", _print: { bg: "white", color: "black" } },
+      body: { fontFamily: "body", fontSize: "15px", lineHeight: "1.4" },
+      "*, *::before, *::after": { boxSizing: "border-box" },
+      "h1, h2, h3, p, ul, ol, dl, dd, figure": { margin: 0, padding: 0 },
+      "ul, ol": { listStyle: "none" },
+      // A link that stands alone is as large as a thumb needs; one in a sentence is a word of it.
+      a: { color: "inherit", minHeight: "24px", minWidth: "24px" },
+      // The browser's own controls bring colours of their own; Ember must not show any.
+      "input[type=checkbox]": {
+        appearance: "none",
+        width: "16px",
+        height: "16px",
+        margin: 0,
+        borderWidth: "1.5px",
+        borderStyle: "solid",
+        borderColor: "edge",
+        borderRadius: "2px",
+        bg: "bg",
+        _checked: { bg: "accent", borderColor: "accent", boxShadow: "inset 0 0 0 2.5px var(--lr-colors-bg)" },
       },
-      theme: {
-        // From here on there is room for a drawing and its dials side by side.
-        breakpoints: { lg: "960px" },
-        tokens: {
-          fonts: {
-            body: { value: "'Hanken Grotesk Variable', 'Helvetica Neue', Arial, sans-serif" },
-            mono: { value: "'Spline Sans Mono Variable', 'DejaVu Sans Mono', monospace" },
-          },
-        },
-        semanticTokens: { colors: semanticColors() },
+      select: {
+        appearance: "none",
+        backgroundImage:
+          "linear-gradient(45deg, transparent 50%, var(--lr-colors-muted) 50%), linear-gradient(135deg, var(--lr-colors-muted) 50%, transparent 50%)",
+        backgroundPosition: "right 13px center, right 8px center",
+        backgroundSize: "5px 5px",
+        backgroundRepeat: "no-repeat",
+        textOverflow: "ellipsis",
       },
-    }),
-  ),
+      // So does the button of a file field.
+      "input::file-selector-button": {
+        font: "inherit",
+        color: "fg",
+        bg: "transparent",
+        borderWidth: "1px",
+        borderStyle: "solid",
+        borderColor: "edge",
+        borderRadius: "3px",
+        px: "10px",
+        py: "8px",
+        mr: "10px",
+      },
+      option: { bg: "panel", color: "fg" },
+      "input::placeholder": { color: "muted", opacity: 0.75 },
+      "::selection": { bg: "accent", color: "onAccent" },
+      "button, input, select, textarea": { font: "inherit", color: "inherit" },
+      ":focus-visible": { outline: "2px solid var(--lr-colors-accent)", outlineOffset: "2px" },
+      "svg text": { fontFamily: "var(--lr-fonts-body)" },
+      // A photograph has colours of its own: at night only its red is shown.
+      "html[data-theme=ember] [data-backdrop]": { filter: "url(#only-red)" },
+      "svg .figure": { fontFamily: "var(--lr-fonts-mono)", fontVariantNumeric: "tabular-nums" },
+    },
+    theme: {
+      // From here on there is room for a drawing and its dials side by side.
+      breakpoints: { lg: "960px" },
+      tokens: {
+        fonts: {
+          body: { value: "'Hanken Grotesk Variable', 'Helvetica Neue', Arial, sans-serif" },
+          mono: { value: "'Spline Sans Mono Variable', 'DejaVu Sans Mono', monospace" },
+        },
+      },
+      semanticTokens: { colors: semanticColors() },
+    },
+  }),
 );
+
+export const system = keeping(made);
 
 /** A role as a colour for SVG attributes. */
 export const ink = (role: string): string => `var(--lr-colors-${role.replace(/[A-Z]/g, (letter) => `-${letter.toLowerCase()}`)})`;

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from datetime import datetime
 
 from ...core.units.spelling import format_clock, format_day
+from ...operations.accounts import PASSWORD_WORDS
 from ...store.accounts import Account, SignIn, SignInEvent
 from ..schemas import accounts as out
 
@@ -20,6 +21,7 @@ def present_account(account: Account, there: Sequence[SignIn], here: SignIn, eve
     """Return an account, where it is signed in, and what was done with it lately."""
     return out.AccountOut(
         name=account.name,
+        password_words=PASSWORD_WORDS,
         sign_ins=[
             out.SignedInOut(
                 id=row.id, device=device_words(row.device), began_at_utc=row.began_at_utc, seen_at_utc=row.seen_at_utc,

@@ -37,9 +37,10 @@ class TokenIn(In):
 
 
 class PassOut(Out):
-    """What a link is for: name is of the account whose password it sets anew, null where it makes an account."""
+    """What a link is for: name is of the account whose password it sets anew, null where it makes an account. password_words: what a password must be."""
 
     name: str | None
+    password_words: str
 
 
 class JoinIn(In):
@@ -75,6 +76,9 @@ class SignInEventOut(Out):
 
 
 class AccountOut(Out):
+    """password_words: what a password must be."""
+
     name: str
+    password_words: str
     sign_ins: list[SignedInOut]
     events: list[SignInEventOut]

@@ -6,6 +6,7 @@ from typing import Annotated
 
 from pydantic import Field
 
+from ...operations.shares import LONGEST_DAYS
 from ...store.shares import Where
 from .accounts import Secret
 from .fields import In, Out
@@ -16,7 +17,7 @@ class ShareIn(In):
     """days: how long the link holds."""
 
     where: Where = Where.HIDDEN
-    days: Annotated[int, Field(ge=1, le=366)] = 14
+    days: Annotated[int, Field(ge=1, le=LONGEST_DAYS)] = 14
 
 
 class ShareOut(Out):
@@ -28,8 +29,20 @@ class ShareOut(Out):
     until_words: str
 
 
+class ShareWayOut(Out):
+    """One way to say where: what it tells, as a sentence."""
+
+    where: Where
+    label: str
+    tells: str
+
+
 class SharesOut(Out):
+    """The links that hold; what a link may tell of the place, and how many days it may hold."""
+
     shares: list[ShareOut]
+    ways: list[ShareWayOut]
+    longest_days: int
 
 
 class SharedIn(In):

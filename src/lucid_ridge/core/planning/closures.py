@@ -16,7 +16,7 @@ from ..spans.intervals import Interval
 from ..tides.heights import water_spans
 from ..units.lengths import format_height
 from .openings import closed_spans
-from .way import WALKS, Way, is_dark, plan_way
+from .way import DRIVE, WALKS, Way, is_dark, plan_way
 
 # So far around a span closures are looked for, so that none is told with an end that is only the search's.
 LOOKED_FOR = timedelta(hours=18)
@@ -92,7 +92,7 @@ def legs_of(facts: ShotFacts, way: Way, closed: Sequence[Closure] = ()) -> tuple
             name,
             span,
             name in WALKS and is_dark(facts, span),
-            name != "drive" and any(_meet(item, span) for item in closed if name in WALKS or not item.walks_only),
+            name != DRIVE and any(_meet(item, span) for item in closed if name in WALKS or not item.walks_only),
         )
         for name, span in way.legs
     )

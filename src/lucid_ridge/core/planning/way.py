@@ -23,7 +23,8 @@ from .marks import CAUTION, HOLDS, Reason
 
 # To put away camera and tripod (common practice).
 PACK_UP_MIN = 10.0
-# The legs that are walked.
+# The leg that begins at home, and those that are walked.
+DRIVE = "drive"
 WALKS = ("walk in", "walk out")
 
 
@@ -46,7 +47,7 @@ class Way:
         home, packed = self.arrival.leave_home_utc, self.walk_out.start_utc
         done = packed - timedelta(minutes=PACK_UP_MIN)
         times = (
-            ("drive", home or self.walk_in.start_utc, self.walk_in.start_utc), ("walk in", self.walk_in.start_utc, self.walk_in.end_utc),
+            (DRIVE, home or self.walk_in.start_utc, self.walk_in.start_utc), ("walk in", self.walk_in.start_utc, self.walk_in.end_utc),
             ("set up", self.stay.start_utc, self.moment_utc), ("frames", self.moment_utc, done), ("pack up", done, packed),
             ("walk out", packed, self.walk_out.end_utc),
         )  # fmt: skip

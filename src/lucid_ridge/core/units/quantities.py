@@ -50,6 +50,14 @@ def finite(name: str, value: Any) -> NDArray[np.float64]:
     return array
 
 
+def in_range(name: str, value: float, low: float, high: float) -> float:
+    """Return a number after checking that it lies from low to high. Raises InputError naming the argument."""
+    number = float(finite(name, value))
+    if not low <= number <= high:
+        raise InputError(name, f"{name} must lie from {low:g} to {high:g}, not {_shown(value)}.")
+    return number
+
+
 def as_floats(name: str, value: Any) -> NDArray[np.float64]:
     """Return value as a new float array, or raise InputError where it is not a number."""
     try:
