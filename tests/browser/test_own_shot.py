@@ -170,14 +170,22 @@ def test_three_themes_and_no_green_or_blue_at_night(screen, tmp_path):
         screen.wait(lambda theme=theme: screen.browser.execute_script("return document.documentElement.dataset.theme") == theme.lower())
         backgrounds.add(screen.browser.execute_script("return getComputedStyle(document.body).backgroundColor"))
     assert len(backgrounds) == 3
+
+    def is_red(name):
+        picture = tmp_path / f"{name}.png"
+        screen.browser.save_screenshot(str(picture))
+        red, green, blue = Image.open(picture).convert("RGB").split()
+        assert (green.getextrema()[1], blue.getextrema()[1]) == (0, 0), name
+        assert red.getextrema()[1] > 200
+
     for step in ("place", "light", "frame", "depth", "exposure", "sequence", "field"):
         screen.step(step)
         screen.find("//figure | //article")
-        picture = tmp_path / f"{step}.png"
-        screen.browser.save_screenshot(str(picture))
-        red, green, blue = Image.open(picture).convert("RGB").split()
-        assert (green.getextrema()[1], blue.getextrema()[1]) == (0, 0), step
-        assert red.getextrema()[1] > 200
+        is_red(step)
+    # What is held in the hand at night.
+    screen.open("/cards/1/run")
+    screen.find("//button[normalize-space()='Taken']")
+    is_red("the runner")
 
 
 @pytest.mark.parametrize(

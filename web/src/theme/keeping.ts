@@ -20,12 +20,13 @@ export function keeping(system: SystemContext): SystemContext {
     if (found) return found;
     const made = system.cva(config);
     const merged = new WeakMap<object, Recipe>();
-    const { merge } = made;
+    // It merges what it is called on.
+    const merge = made.merge.bind(made);
     made.merge = ((other: Recipe) => {
       const both = merged.get(other) ?? merge(other);
       merged.set(other, both as Recipe);
       return both;
-    }) as typeof merge;
+    }) as typeof made.merge;
     recipes.set(config, made);
     return made;
   }) as SystemContext["cva"];

@@ -70,7 +70,7 @@ export const inputRecipe = defineRecipe({
 });
 
 /** Everything that is common to all screens: roles of colour, two typefaces, a few recipes. */
-const made = createSystem(
+export const made = createSystem(
   defaultBaseConfig,
   defineConfig({
     cssVarsPrefix: "lr",
