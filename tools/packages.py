@@ -58,6 +58,8 @@ def _install(packages: list[str]) -> None:
     say(f"Installing Debian packages: {words} …")
     environment = ["env", "DEBIAN_FRONTEND=noninteractive"]
     try:
+        # What an earlier installation left half done when it was interrupted; nothing otherwise.
+        run([*prefix, *environment, "dpkg", "--configure", "-a"])
         run([*prefix, *environment, "apt-get", "update"])
         run([*prefix, *environment, "apt-get", "install", "-y", "--no-install-recommends", *packages])
     except SetupError as error:

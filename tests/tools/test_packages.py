@@ -23,14 +23,15 @@ def test_without_apt_the_packages_are_named(monkeypatch):
         packages._install(["postgresql"])
 
 
-def test_as_root_the_list_is_refreshed_first(monkeypatch):
+def test_what_was_left_half_installed_is_finished_and_the_list_refreshed_first(monkeypatch):
     calls = []
     monkeypatch.setattr(packages.os, "geteuid", lambda: 0)
     monkeypatch.setattr(packages.shutil, "which", lambda name: f"/usr/bin/{name}")
     monkeypatch.setattr(packages, "run", lambda command: calls.append(" ".join(command)))
     packages._install(["postgresql"])
-    assert [call.split("apt-get ")[1].split()[0] for call in calls] == ["update", "install"]
-    assert calls[1].endswith("postgresql")
+    assert calls[0].endswith("dpkg --configure -a")
+    assert [call.split("apt-get ")[1].split()[0] for call in calls[1:]] == ["update", "install"]
+    assert calls[2].endswith("postgresql")
 
 
 def test_an_old_node_is_said(monkeypatch):
