@@ -18,9 +18,9 @@ DIST = WEB / "dist"
 
 
 def ensure_python(development: bool = False) -> None:
-    """Make .venv with exactly the pinned packages; with development those of the tests as well."""
-    files = [ROOT / "requirements.txt", ROOT / "constraints.txt"] + ([ROOT / "requirements-dev.txt"] if development else [])
-    wanted = _digest(files, sys.version, str(VENV))
+    """Make .venv with exactly the locked packages, their files checked; with development those of the tests as well."""
+    runtime, full = ROOT / "requirements.lock", ROOT / "requirements-dev.lock"
+    wanted = _digest([full if development else runtime], sys.version, str(VENV))
     runtime_stamp, full_stamp = VENV / ".stamp-runtime", VENV / ".stamp-development"
     stamp = full_stamp if development else runtime_stamp
     if _read(stamp) == wanted and PYTHON.exists():
@@ -30,11 +30,11 @@ def ensure_python(development: bool = False) -> None:
         run([sys.executable, "-m", "venv", "--clear", VENV])
         (VENV / ".made-for").write_text(_digest([], sys.version, str(VENV)))
     say("Installing Python packages (about two minutes the first time) …")
-    requirements = files[-1] if development else files[0]
-    run([PYTHON, "-m", "pip", "install", "--quiet", "--disable-pip-version-check", "-r", requirements, "-c", files[1]], cwd=ROOT)
+    command = [PYTHON, "-m", "pip", "install", "--quiet", "--disable-pip-version-check", "--require-hashes", "-r"]
+    run([*command, full if development else runtime], cwd=ROOT)
     stamp.write_text(wanted)
     if development:
-        runtime_stamp.write_text(_digest(files[:2], sys.version, str(VENV)))
+        runtime_stamp.write_text(_digest([runtime], sys.version, str(VENV)))
 
 
 def ensure_web_packages() -> None:
