@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from datetime import date
 
 import pytest
-from databases import administer
+from databases import administer, exists, held
 from hypothesis import settings
 from sqlalchemy import Engine, create_engine, make_url
 
@@ -30,15 +30,23 @@ def server_url() -> str:
 
 @pytest.fixture(scope="session")
 def template(server_url: str) -> str:
-    """A migrated database with the demo in it and its notebook planned, to copy from: one for each process that runs tests."""
+    """A migrated database with the demo in it and its notebook planned, to copy from: made by the process of tests that wants it first."""
+    name = "template_demo"
+    with held(server_url):
+        if not exists(server_url, name):
+            _make_template(server_url, name)
+    return name
+
+
+def _make_template(server_url: str, name: str) -> None:
     from lucid_ridge.demo.load import load_demo
     from lucid_ridge.store.database import make_engine, make_sessions, migrate
     from lucid_ridge.work import plan_notebook
 
-    name = f"template_demo_{os.environ.get('PYTEST_XDIST_WORKER', 'alone')}"
-    administer(server_url, f'drop database if exists "{name}"')
-    administer(server_url, f'create database "{name}"')
-    url = make_url(server_url).set(database=name).render_as_string(hide_password=False)
+    made = f"{name}_being_made"
+    administer(server_url, f'drop database if exists "{made}"')
+    administer(server_url, f'create database "{made}"')
+    url = make_url(server_url).set(database=made).render_as_string(hide_password=False)
     migrate(url)
     engine = make_engine(url)
     sessions = make_sessions(engine)
@@ -46,7 +54,7 @@ def template(server_url: str) -> str:
         load_demo(session, DEMO_DAY)
     plan_notebook(sessions)
     engine.dispose()
-    return name
+    administer(server_url, f'alter database "{made}" rename to "{name}"')
 
 
 @pytest.fixture

@@ -79,6 +79,8 @@ def application_environment(database_url: str = "") -> dict[str, str]:
     """Return the environment in which the application runs, free of libpq's own variables."""
     environment = {name: value for name, value in os.environ.items() if not name.startswith("PG")}
     # A measurement may run another checkout's application.
+    # Tests run beside each other, and a server answers several at once: more threads of arithmetic for each would wait for each other.
+    environment.setdefault("OPENBLAS_NUM_THREADS", "1")
     environment["PYTHONPATH"] = os.environ.get("LUCID_RIDGE_SOURCE", str(ROOT / "src"))
     if database_url:
         environment["LUCID_RIDGE_DATABASE_URL"] = database_url

@@ -29,6 +29,8 @@ WATCH_S = 1.0
 CALLED_FROM = ROOT
 # How often it is seen whether the day's backup is due.
 BACKUP_LOOK_S = 600.0
+# A server that is killed so often within so long is not begun again.
+KILLED_MOST, KILLED_WITHIN_S = 5, 60.0
 
 
 def main(argv: list[str]) -> int:
@@ -116,14 +118,11 @@ def _parse(argv: list[str]) -> argparse.Namespace:
 def _serve(cluster: Cluster, options: argparse.Namespace, serving: users.Serving) -> int:
     port = _port(options.port, options.listen or "127.0.0.1")
     door = doors.beyond(cluster, options, port) if options.listen else doors.on_loopback(port, LOCAL, options.new_key)
-    # The server ends with this command, however that ends, and until then counts as one that uses the database.
-    server = subprocess.Popen(
-        [str(PYTHON), "-m", "lucid_ridge", "serve", *door.arguments], cwd=ROOT, env=notebook.environment(cluster) | door.environment,
-        pass_fds=(serving.fileno,), preexec_fn=users.end_with_parent,
-    )  # fmt: skip
+    command = [str(PYTHON), "-m", "lucid_ridge", "serve", *door.arguments]
+    server = Server(command, notebook.environment(cluster) | door.environment, serving.fileno)
     serving.at(port)
     for number in (signal.SIGTERM, signal.SIGINT, signal.SIGHUP):
-        signal.signal(number, lambda *_: server.terminate())
+        signal.signal(number, lambda *_: server.end())
     if (options.listen and connects(options.listen, port, server)) or (not options.listen and answers(door.address, server)):
         say(f"\nLucid Ridge is at {door.way_in}")
         if options.listen:
@@ -131,16 +130,53 @@ def _serve(cluster: Cluster, options: argparse.Namespace, serving: users.Serving
         else:
             say("It belongs to you alone: the address holds the key, and a browser that has opened it once is known from then on.")
         say("Stop it with Ctrl+C.")
-    code = _watch(server, cluster)
+    code = watch(server, cluster)
     return 0 if code in (0, -signal.SIGTERM) else code
 
 
-def _watch(server: subprocess.Popen[bytes], cluster: Cluster) -> int:
-    """Wait for the server to end; a database that dies meanwhile is started again."""
+class Server:
+    """The application's process. It ends with this command, however that ends, and until then counts as one that uses the database."""
+
+    def __init__(self, command: list[str], environment: dict[str, str], kept_open: int | None = None) -> None:
+        self._command, self._environment = command, environment
+        self._kept_open = () if kept_open is None else (kept_open,)
+        self._ending, self._killed_at = False, list[float]()
+        self.process = self._begin()
+
+    def _begin(self) -> subprocess.Popen[bytes]:
+        return subprocess.Popen(self._command, cwd=ROOT, env=self._environment, pass_fds=self._kept_open, preexec_fn=users.end_with_parent)
+
+    def poll(self) -> int | None:
+        """Return how it ended; None while it runs."""
+        return self.process.poll()
+
+    def end(self) -> None:
+        """Have it end by itself."""
+        self._ending = True
+        self.process.terminate()
+
+    def ended(self, within_s: float) -> int | None:
+        """Wait for its end and return how it ended, None while it runs. One that somebody killed is begun again, unless that happens all the time."""
+        try:
+            code = self.process.wait(timeout=within_s)
+        except subprocess.TimeoutExpired:
+            return None
+        now = time.monotonic()
+        self._killed_at = [at for at in self._killed_at if now - at < KILLED_WITHIN_S] + [now]
+        if self._ending or code >= 0 or len(self._killed_at) > KILLED_MOST:
+            return code
+        say("The server was killed; it runs again. Nothing that was saved is lost.")
+        self.process = self._begin()
+        return None
+
+
+def watch(server: Server, cluster: Cluster) -> int:
+    """Wait for the server to end; a database that dies meanwhile is started again, and so is the server."""
     complained, looked = False, time.monotonic()
     while True:
-        with contextlib.suppress(subprocess.TimeoutExpired):
-            return server.wait(timeout=WATCH_S)
+        code = server.ended(WATCH_S)
+        if code is not None:
+            return code
         if cluster.answers():
             complained = False
             if time.monotonic() - looked > BACKUP_LOOK_S:
@@ -182,7 +218,7 @@ def free_port() -> int:
         return int(probe.getsockname()[1])
 
 
-def connects(address: str, port: int, server: subprocess.Popen[bytes]) -> bool:
+def connects(address: str, port: int, server: Server) -> bool:
     """Whether the server takes connections, encrypted or not, before it ends."""
     for _ in range(300):
         if server.poll() is not None:
@@ -193,7 +229,7 @@ def connects(address: str, port: int, server: subprocess.Popen[bytes]) -> bool:
     return False
 
 
-def answers(address: str, server: subprocess.Popen[bytes]) -> bool:
+def answers(address: str, server: Server | subprocess.Popen[bytes]) -> bool:
     opener = urllib.request.build_opener(urllib.request.ProxyHandler({}))
     for _ in range(300):
         if server.poll() is not None:

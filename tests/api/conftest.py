@@ -16,16 +16,26 @@ from lucid_ridge.standins.forecast_service import ForecastService
 from lucid_ridge.work import make_worker
 
 
+@pytest.fixture(scope="session")
+def made_app():
+    """One application for all tests of a process, as it is made of nothing but its configuration."""
+    return create_app(Configuration(database_url=""), sessions=sessionmaker())
+
+
 @pytest.fixture
-def app(demo_engine):
+def app(demo_engine, made_app):
+    config, extensions = dict(made_app.config), dict(made_app.extensions)
     with demo_engine.connect() as connection:
         transaction = connection.begin()
         sessions = sessionmaker(connection, join_transaction_mode="create_savepoint", expire_on_commit=False)
-        application = create_app(Configuration(database_url=""), sessions)
-        application.config["TESTING"] = True
-        application.extensions["test_sessions"] = sessions
-        yield application
+        made_app.config["TESTING"] = True
+        made_app.extensions["sessions"] = made_app.extensions["test_sessions"] = sessions
+        yield made_app
         transaction.rollback()
+    # What a test has set goes with it.
+    for kept, now in ((config, made_app.config), (extensions, made_app.extensions)):
+        now.clear()
+        now.update(kept)
 
 
 @pytest.fixture

@@ -15,6 +15,8 @@ import users
 from console import SetupError
 from start import USUAL_PORT, _parse, _port
 
+LASTING = [sys.executable, "-c", "import time; time.sleep(60)"]
+
 
 def test_a_server_starts_twice_and_survives_a_crash(cluster):
     cluster.create()
@@ -146,9 +148,9 @@ def test_a_database_that_dies_is_started_again(cluster, monkeypatch, capsys):
     cluster.create()
     cluster.start()
     cluster.create_database("kept")
-    server = subprocess.Popen([sys.executable, "-c", "import time; time.sleep(60)"])
+    server = start.Server(LASTING, dict(os.environ))
     codes = []
-    watching = threading.Thread(target=lambda: codes.append(start._watch(server, cluster)))
+    watching = threading.Thread(target=lambda: codes.append(start.watch(server, cluster)))
     watching.start()
     before = cluster._server_pid()
     os.kill(before, signal.SIGKILL)
@@ -156,10 +158,30 @@ def test_a_database_that_dies_is_started_again(cluster, monkeypatch, capsys):
     while (not cluster.answers() or cluster._server_pid() == before) and time.monotonic() < until:
         time.sleep(0.05)
     assert _asked_until_it_answers(cluster)
-    server.terminate()
+    server.end()
     watching.join(10)
     assert codes == [-signal.SIGTERM]
     assert "runs again" in capsys.readouterr().out
+
+
+def test_a_server_that_is_killed_is_begun_again_but_not_for_ever(capsys, monkeypatch):
+    monkeypatch.setattr(start, "KILLED_MOST", 2)
+    server = start.Server(LASTING, dict(os.environ))
+    seen = set()
+    for _ in range(2):
+        seen.add(server.process.pid)
+        server.process.kill()
+        assert server.ended(10) is None
+        assert server.poll() is None
+    assert server.process.pid not in seen
+    assert capsys.readouterr().out.count("runs again") == 2
+    server.process.kill()
+    assert server.ended(10) == -signal.SIGKILL
+
+
+def test_a_server_that_gives_up_is_not_begun_again():
+    server = start.Server([sys.executable, "-c", "raise SystemExit(3)"], dict(os.environ))
+    assert server.ended(10) == 3
 
 
 def _asked_until_it_answers(cluster):

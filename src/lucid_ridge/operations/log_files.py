@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import asdict, dataclass
+from dataclasses import dataclass, fields
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
@@ -392,7 +392,7 @@ def _as_utc(clock: datetime) -> datetime:
 
 def _kept_cells(cells: Cells) -> dict[str, Any]:
     """Return cells as JSON keeps them: four figures are enough, and it knows no NaN."""
-    plain = asdict(cells)
+    plain = {item.name: getattr(cells, item.name) for item in fields(cells)}
     for name in _CELL_FIGURES:
         plain[name] = [float(f"{value:.4g}") if math.isfinite(value) else None for value in plain[name]]
     return plain

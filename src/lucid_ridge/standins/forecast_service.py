@@ -32,7 +32,7 @@ class ForecastService:
         self._stopping = threading.Event()
         self._server = ThreadingHTTPServer(("127.0.0.1", 0), _handler(self))
         self._server.daemon_threads = True
-        self._thread = threading.Thread(target=self._server.serve_forever, name="forecast service", daemon=True)
+        self._thread = threading.Thread(target=self._server.serve_forever, args=(0.05,), name="forecast service", daemon=True)
         self._thread.start()
 
     @property

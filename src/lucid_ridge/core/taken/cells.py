@@ -89,9 +89,8 @@ def _or_nan(value: float | None) -> float:
 
 def _means(grey: Floats, across: int, down: int) -> tuple[float, ...]:
     """Return the mean of each cell of a grid; a picture with fewer points than cells lends some to several."""
-    rows = [slice(at * grey.shape[0] // down, max((at + 1) * grey.shape[0] // down, at * grey.shape[0] // down + 1)) for at in range(down)]
-    columns = [
-        slice(at * grey.shape[1] // across, max((at + 1) * grey.shape[1] // across, at * grey.shape[1] // across + 1))
-        for at in range(across)
-    ]
-    return tuple(float(grey[row, column].mean()) for row in rows for column in columns)
+    rows, columns = (np.arange(parts) * length // parts for length, parts in zip(grey.shape, (down, across), strict=True))
+    # Where two cells begin at one point each has that one.
+    sums = np.add.reduceat(np.add.reduceat(grey, rows, axis=0), columns, axis=1)
+    high, wide = (np.maximum(1, np.diff(starts, append=length)) for starts, length in zip((rows, columns), grey.shape, strict=True))
+    return tuple((sums / (high[:, None] * wide)).ravel().tolist())
