@@ -57,6 +57,30 @@ def _make_template(server_url: str, name: str) -> None:
     administer(server_url, f'alter database "{made}" rename to "{name}"')
 
 
+@pytest.fixture(scope="session")
+def migrated(server_url: str) -> str:
+    """A migrated database with nothing in it, to copy from."""
+    from lucid_ridge.store.database import migrate
+
+    name = "template_migrated"
+    with held(server_url):
+        if not exists(server_url, name):
+            administer(server_url, f'drop database if exists "{name}_being_made"')
+            administer(server_url, f'create database "{name}_being_made"')
+            migrate(make_url(server_url).set(database=f"{name}_being_made").render_as_string(hide_password=False))
+            administer(server_url, f'alter database "{name}_being_made" rename to "{name}"')
+    return name
+
+
+@pytest.fixture
+def migrated_database(server_url: str, migrated: str) -> Iterator[str]:
+    """The address of a new database with all tables, and nothing in them."""
+    name = f"migrated_{uuid.uuid4().hex[:10]}"
+    administer(server_url, f'create database "{name}" template "{migrated}"')
+    yield make_url(server_url).set(database=name).render_as_string(hide_password=False)
+    administer(server_url, f'drop database if exists "{name}" with (force)')
+
+
 @pytest.fixture
 def empty_database(server_url: str) -> Iterator[str]:
     """The address of a new database without any table."""

@@ -5,31 +5,15 @@ from __future__ import annotations
 import argparse
 import sys
 from datetime import UTC, datetime
-from typing import Any
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session, sessionmaker
 
+from .configuration import INVITED_DAYS
 from .operations import accounts as operations
 from .operations.errors import NotFound
 from .operations.photographers import local_photographer
 from .store.accounts import Account, Pass, SignIn
-
-DAYS = 7
-
-
-def add_commands(commands: Any) -> None:
-    """Declare `accounts` and what can be done with them."""
-    accounts = commands.add_parser("accounts", help="invite, recover, close, list: who may sign in")
-    kinds = accounts.add_subparsers(dest="what", required=True)
-    invite = kinds.add_parser("invite", help=f"make a link by which somebody makes an account, once, within {DAYS} days")
-    invite.add_argument("--own", action="store_true", help="give the account the notebook that this machine has had so far")
-    recover = kinds.add_parser("recover", help="make a link that sets an account's password anew, once, within a day")
-    recover.add_argument("name")
-    for what in ("close", "reopen"):
-        kinds.add_parser(what, help=f"{what} an account; its notebook stays").add_argument("name")
-    kinds.add_parser("list", help="who has an account")
-    kinds.add_parser("any", help="succeed where there is an account, or a link that makes one")
 
 
 def run(options: argparse.Namespace, sessions: sessionmaker[Session]) -> int:
@@ -48,7 +32,7 @@ def _invite(session: Session, options: argparse.Namespace, now: datetime) -> int
     if mine is not None and session.scalar(select(Account.id).where(Account.owner_id == mine)) is not None:
         print("The notebook of this machine belongs to an account already.", file=sys.stderr)
         return 1
-    print(f"join#{operations.make_pass(session, now, DAYS, notebook_of_id=mine)}")
+    print(f"join#{operations.make_pass(session, now, INVITED_DAYS, notebook_of_id=mine)}")
     return 0
 
 

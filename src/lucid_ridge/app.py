@@ -35,6 +35,7 @@ from .api.shots import shots
 from .api.solutions import solutions
 from .api.visitors import refuse_unknown
 from .configuration import Access, Configuration
+from .operations.accounts import nobodys_password
 from .store.database import make_engine, make_sessions
 
 LOOPBACK = {"127.0.0.1", "localhost", "::1"}
@@ -103,6 +104,9 @@ def create_app(settings: Configuration, sessions: Any = None) -> APIFlask:
         app.register_blueprint(blueprint)
     app.register_blueprint(front_end)
     app.spec_processor(tidy_spec)  # type: ignore[arg-type]
+    if settings.access == Access.ACCOUNTS:
+        # Worked out now: the first who tries a wrong name is to wait no longer than others.
+        nobodys_password()
     return app
 
 

@@ -9,9 +9,9 @@ import os
 import sys
 from datetime import UTC, datetime
 from pathlib import Path
+from typing import Any
 
 from . import configuration as environment
-from .account_commands import add_commands, run
 
 
 def main(argv: list[str] | None = None) -> int:
@@ -25,7 +25,7 @@ def main(argv: list[str] | None = None) -> int:
     serve.add_argument("--listen", help="an address of the network")
     serve.add_argument("--certificate", type=Path)
     serve.add_argument("--private-key", type=Path)
-    add_commands(commands)
+    _declare_accounts(commands)
     commands.add_parser("schema", help="say whether the database's schema is none, behind, current or ahead")
     commands.add_parser("check", help="read the whole notebook and plan every shot; say what is broken")
     archive = commands.add_parser("archive", help="write the whole notebook into a file, or read one into an empty notebook")
@@ -52,10 +52,27 @@ def main(argv: list[str] | None = None) -> int:
     if options.command == "check":
         return _check(settings)
     if options.command == "accounts":
+        from .account_commands import run
         from .store.database import make_engine, make_sessions
 
         return run(options, make_sessions(make_engine(settings.database_url)))
     return _prepare(settings, options.no_demo) if options.command == "prepare" else _serve(settings, options)
+
+
+def _declare_accounts(commands: Any) -> None:
+    """Declare `accounts` and what can be done with them."""
+    accounts = commands.add_parser("accounts", help="invite, recover, close, list: who may sign in")
+    kinds = accounts.add_subparsers(dest="what", required=True)
+    invite = kinds.add_parser(
+        "invite", help=f"make a link by which somebody makes an account, once, within {environment.INVITED_DAYS} days"
+    )
+    invite.add_argument("--own", action="store_true", help="give the account the notebook that this machine has had so far")
+    recover = kinds.add_parser("recover", help="make a link that sets an account's password anew, once, within a day")
+    recover.add_argument("name")
+    for what in ("close", "reopen"):
+        kinds.add_parser(what, help=f"{what} an account; its notebook stays").add_argument("name")
+    kinds.add_parser("list", help="who has an account")
+    kinds.add_parser("any", help="succeed where there is an account, or a link that makes one")
 
 
 def _prepare(settings: environment.Configuration, no_demo: bool) -> int:

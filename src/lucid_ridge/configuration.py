@@ -8,6 +8,8 @@ from enum import StrEnum
 from pathlib import Path
 
 MAX_REQUEST_BYTES = 1_000_000
+# So long a link holds by which somebody makes an account.
+INVITED_DAYS = 7
 WEB_DIST = Path(__file__).resolve().parents[2] / "web" / "dist"
 
 

@@ -12,7 +12,7 @@ from lucid_ridge.cli import main
 from lucid_ridge.configuration import Configuration
 from lucid_ridge.operations.archive import LEFT_OUT
 from lucid_ridge.store.base import Base
-from lucid_ridge.store.database import make_engine, migrate
+from lucid_ridge.store.database import make_engine
 
 
 def saved(client):
@@ -31,12 +31,11 @@ def contents(content):
 
 
 @pytest.fixture
-def empty(empty_database):
+def empty(migrated_database):
     """A client on an empty notebook, and its address."""
-    migrate(empty_database)
-    app = create_app(Configuration(database_url=empty_database))
+    app = create_app(Configuration(database_url=migrated_database))
     app.config["TESTING"] = True
-    yield app.test_client(), empty_database
+    yield app.test_client(), migrated_database
     app.extensions["sessions"].kw["bind"].dispose()
 
 

@@ -18,8 +18,8 @@ from lucid_ridge.operations import surroundings
 from lucid_ridge.store.base import Base
 
 WRITING = [item for item in OPERATIONS if item.method.upper() != "GET"]
-# One with tide, one with a rig, one with a stack: and neighbours of theirs.
-WATCHED = ("Posts at the ebb", "Split boulder under the fell", "Beetle head")
+# One with tide and neighbours, and one with a rig and a stack.
+WATCHED = ("Posts at the ebb", "Beetle head")
 
 
 class Watched:
@@ -84,7 +84,7 @@ def test_whatever_is_written_is_planned_with(worn, operation):
     asked = []
 
     @settings(
-        max_examples=4, deadline=None, database=None, derandomize=True, phases=[Phase.generate], suppress_health_check=list(HealthCheck)
+        max_examples=3, deadline=None, database=None, derandomize=True, phases=[Phase.generate], suppress_health_check=list(HealthCheck)
     )
     @given(case=operation.as_strategy())
     def run(case):
@@ -96,9 +96,12 @@ def test_whatever_is_written_is_planned_with(worn, operation):
         case.query = with_ids(case.query or {}, operation.path, ids, turn)
         if isinstance(case.body, dict):
             case.body = with_ids(case.body, operation.path, ids, turn)
-        worn.read()
+        before = worn.read()
         asked.append(case.call(app=worn.app).status_code)
-        worn.hold()
+        if asked[-1] < 400:
+            worn.hold()
+        else:
+            assert worn.read() == before
 
     run()
     assert asked

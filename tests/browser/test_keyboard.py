@@ -11,8 +11,6 @@ from selenium.common.exceptions import StaleElementReferenceException
 from selenium.webdriver.common.keys import Keys
 from served import served
 
-from lucid_ridge.store.database import migrate
-
 
 class Hands:
     """Two hands on a keyboard; presses that do something and fields that are filled are counted, going about is not."""
@@ -79,10 +77,9 @@ class Hands:
 
 
 @pytest.fixture
-def hands(browser, empty_database: str) -> Iterator[Hands]:
+def hands(browser, migrated_database: str) -> Iterator[Hands]:
     """A keyboard before an empty notebook."""
-    migrate(empty_database)
-    with served(empty_database) as address:
+    with served(migrated_database) as address:
         screen = Screen(browser, address)
         screen.size(1280, 800)
         browser.get(address + "/api/health")

@@ -19,7 +19,7 @@ from sqlalchemy import create_engine, text
 
 from lucid_ridge.store.database import migrate
 
-ROUNDS = int(os.environ.get("LUCID_RIDGE_KILL_ROUNDS", "4"))
+ROUNDS = int(os.environ.get("LUCID_RIDGE_KILL_ROUNDS", "2"))
 ROOT = Path(__file__).resolve().parents[2]
 
 

@@ -11,9 +11,8 @@ from lucid_ridge.store.places import Element, Location, Viewpoint
 
 
 @pytest.fixture
-def sessions(empty_database):
-    migrate(empty_database)
-    engine = make_engine(empty_database)
+def sessions(migrated_database):
+    engine = make_engine(migrated_database)
     yield make_sessions(engine)
     engine.dispose()
 

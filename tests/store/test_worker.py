@@ -14,14 +14,13 @@ from lucid_ridge.operations.errors import NotFound
 from lucid_ridge.operations.jobs import ask_for, get_job, open_jobs, stop_job
 from lucid_ridge.operations.photographers import local_photographer
 from lucid_ridge.operations.worker import Worker
-from lucid_ridge.store.database import make_engine, make_sessions, migrate
+from lucid_ridge.store.database import make_engine, make_sessions
 from lucid_ridge.store.jobs import Job, JobState
 
 
 @pytest.fixture
-def sessions(empty_database):
-    migrate(empty_database)
-    engine = make_engine(empty_database)
+def sessions(migrated_database):
+    engine = make_engine(migrated_database)
     made = make_sessions(engine)
     with made() as session, session.begin():
         local_photographer(session)
@@ -50,9 +49,11 @@ def _until(sessions, job_id, *states):
 
 @pytest.fixture
 def worker(sessions):
+    over = threading.Event()
+
     def endless(_sessions, _owner_id, _arguments, tell):
-        while tell(0.5):
-            time.sleep(0.005)
+        while tell(0.5) and not over.wait(0.005):
+            pass
         raise Cancelled
 
     def refused(*_):
@@ -67,6 +68,7 @@ def worker(sessions):
     }  # fmt: skip
     made = Worker(sessions, tasks)
     yield made
+    over.set()
     made.stop()
 
 

@@ -12,6 +12,7 @@ import unicodedata
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
+from functools import lru_cache
 
 from argon2 import PasswordHasher
 from argon2.exceptions import InvalidHashError, VerificationError
@@ -33,8 +34,6 @@ WITHIN = timedelta(minutes=15)
 _OF_NAME_HERE, _HERE, _OF_NAME = 8, 30, 60
 _RECORDED = timedelta(days=180)
 _hasher = PasswordHasher()
-# Of a password that nobody has: compared with where there is no account, so that this takes as long.
-_NOBODYS = _hasher.hash(secrets.token_urlsafe(16))
 
 
 @dataclass(frozen=True)
@@ -131,7 +130,7 @@ def sign_in(session: Session, name: str, password: str, now: datetime, came: Fro
         _record(session, None, said, SignInOutcome.TOO_MANY, now, came)
         raise TooMany
     account = _account_named(session, said)
-    right = _fits(account.password if account else _NOBODYS, password)
+    right = _fits(account.password if account else nobodys_password(), password)
     if account is None or not right or account.closed:
         _record(session, account, said, SignInOutcome.WRONG, now, came)
         return None
@@ -251,6 +250,12 @@ def _hashed(password: str, name: str, field: str = "password") -> str:
     if password.strip().lower() == name.lower() or len(set(password)) < 4:
         raise Refused(field, "This is too easy to guess.")
     return _hasher.hash(password)
+
+
+@lru_cache(maxsize=1)
+def nobodys_password() -> str:
+    """Return a hash of a password that nobody has: compared with where there is no account, so that this takes as long."""
+    return _hasher.hash(secrets.token_urlsafe(16))
 
 
 def _fits(kept: str, password: str) -> bool:

@@ -19,7 +19,7 @@ from ..framing.projection import Camera
 from ..light.materials import REFLECTANCES
 from ..tones.lit import ev_of, sky_polariser_stops
 from ..tones.monochrome import MonochromeFilter, material_stops, sky_stops
-from ..tones.picture import GROUND, LAND, SKY, Layer, Marks, rays, set_into
+from ..tones.picture import GROUND, LAND, SKY, Layer, Marks, paint, rays, seen_of, set_into
 from ..tones.response import response_table, screen_tone
 from .exposure import ExposureStep
 from .focused_camera import focused_camera, scene_solids
@@ -207,12 +207,15 @@ def scene_picture(lit: LitScene, ids: tuple[int, ...], points: int = _WIDE) -> S
     assert ground.shade_ev is not None
     ev[seen.here, 0] = np.where(_shaded(scene, towards[seen.here]), seen.shown(ground.shade_ev), seen.shown(ground.ev))
     ev[seen.here, 1], marks[seen.here] = 0.0, GROUND
-    for layer in (layer for layer in scene.layers if layer.kind in ("water", "flat")):
-        ev, marks = set_into(camera, [_layer(layer, index)], ev, marks)
-        if layer.element_id in scene.mirrors:
+    forwards = [layer for kinds in (("water", "flat"), ("thing",)) for layer in scene.layers if layer.kind in kinds]
+    painted = [_layer(layer, index) for layer in forwards]
+    for layer, made, where in zip(forwards, painted, seen_of(camera, painted, wide, high), strict=True):
+        if where is None:
+            continue
+        paint(ev, marks, made, where)
+        if layer.element_id in scene.mirrors and layer.kind != "thing":
             here = marks == index[layer.element_id]
             ev[here] = _mirror(lit, scene, towards, here)[here]
-    ev, marks = set_into(camera, [_layer(layer, index) for layer in scene.layers if layer.kind == "thing"], ev, marks)
     return ScenePicture(ev[..., 0], marks, ev[..., 1])
 
 

@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
+from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
@@ -53,13 +54,31 @@ def set_into(camera: Camera, layers: Sequence[Layer], pictures: Floats, marks: M
     """Return pictures (high, wide, k) and marks (high, wide) with layers set into them, the first farthest."""
     pictures, marks = pictures.copy(), marks.copy()
     high, wide = marks.shape
-    for layer in layers:
-        seen = _seen(camera, _Form(layer.points, layer.triangles, layer.mirrored_at_m), wide, high)
-        if seen is None:
-            continue
-        pictures[seen.rows, seen.columns] = np.einsum("nc,nck->nk", seen.shares, layer.values[seen.corners])
-        marks[seen.rows, seen.columns] = layer.mark
+    for layer, seen in zip(layers, seen_of(camera, layers, wide, high), strict=True):
+        if seen is not None:
+            paint(pictures, marks, layer, seen)
     return pictures, marks
+
+
+@dataclass(frozen=True)
+class Seen:
+    """Which points of the picture a layer takes, and of which of its corners (n, 3) each has how large a share (n, 3)."""
+
+    rows: NDArray[np.intp]
+    columns: NDArray[np.intp]
+    corners: NDArray[np.int32]
+    shares: Floats
+
+
+def paint(pictures: Floats, marks: Marks, layer: Layer, seen: Seen) -> None:
+    """Set a layer into pictures and marks, where it is seen."""
+    pictures[seen.rows, seen.columns] = np.einsum("nc,nck->nk", seen.shares, layer.values[seen.corners])
+    marks[seen.rows, seen.columns] = layer.mark
+
+
+def seen_of(camera: Camera, layers: Sequence[Layer], wide: int, high: int) -> tuple[Seen | None, ...]:
+    """Return where each layer stands in the picture, whatever stands before it; None outside."""
+    return _seen(camera, tuple(_Form(layer.points, layer.triangles, layer.mirrored_at_m) for layer in layers), wide, high)
 
 
 @dataclass(frozen=True, eq=False)
@@ -78,86 +97,125 @@ class _Form:
     def __hash__(self) -> int:
         return hash((id(self.points), id(self.triangles), self.mirrored_at_m))
 
-
-@dataclass(frozen=True)
-class _Seen:
-    """Which points of the picture a form takes, and of which corners (n, 3) each has how large a share (n, 3)."""
-
-    rows: NDArray[np.intp]
-    columns: NDArray[np.intp]
-    corners: NDArray[np.int32]
-    shares: Floats
+    def placed(self) -> Floats:
+        if self.mirrored_at_m is None:
+            return self.points
+        return np.asarray(self.points * np.array([1.0, 1.0, -1.0]) + np.array([0.0, 0.0, 2 * self.mirrored_at_m]))
 
 
 # Another light falls on the same points of the picture.
-@lru_cache(maxsize=96)
-def _seen(camera: Camera, form: _Form, wide: int, high: int) -> _Seen | None:
-    """Return where a form stands in the picture; None outside."""
-    points, matrix = form.points, view_matrix(camera)
-    if form.mirrored_at_m is not None:
-        points = points * np.array([1.0, 1.0, -1.0]) + np.array([0.0, 0.0, 2 * form.mirrored_at_m])
-    u, v, depth = matrix[:, :3] @ points.T + matrix[:, 3:]
+@lru_cache(maxsize=16)
+def _seen(camera: Camera, forms: tuple[_Form, ...], wide: int, high: int) -> tuple[Seen | None, ...]:
+    """Return where forms stand in the picture, each alone: all are worked out at once, in as many pictures, one under another."""
+    if not forms:
+        return ()
+    starts = np.cumsum([0] + [len(form.points) for form in forms])
+    matrix = view_matrix(camera)
+    u, v, depth = matrix[:, :3] @ np.concatenate([form.placed() for form in forms]).T + matrix[:, 3:]
     near = depth > NEAREST_M
     scale = np.where(near, depth, 1.0)
     x, y = u / scale * wide, v / scale * high
-    corners = _in_the_picture(form.triangles, near, x, y, wide, high)
-    if not len(corners):
-        return None
-    corners = corners[:: max(1, len(corners) // max(1, _TO_A_POINT * _room(corners, x, y, wide, high)))]
-    a, b, c = corners.T
-    corners = corners[np.argsort(-(depth[a] + depth[b] + depth[c]))]
+    corners = np.concatenate([form.triangles + start for form, start in zip(forms, starts[:-1], strict=True)])
+    of = np.repeat(np.arange(len(forms)), [len(form.triangles) for form in forms])
+    inside = _in_the_picture(corners, near, x, y, wide, high)
+    corners, of = corners[inside], of[inside]
+    order = _far_to_near(corners, of, len(forms), x, y, depth, wide, high)
+    corners, of = corners[order], of[order]
     xs, ys = x[corners], y[corners]
     # As many points to a triangle as its size in the picture asks for.
     reach = np.maximum(_spread(xs), _spread(ys))
-    # The nearest triangle that has a point there, and which of its points that is: what is hidden is not worked out.
-    nearest = np.full(wide * high, -1, dtype=np.int64)
+    # The nearest triangle of its form that has a point there, and which of its points that is: what is hidden is not worked out.
+    room = wide * high
+    nearest = np.full(len(forms) * room, -1, dtype=np.int64)
     for kind, (_, low, most) in enumerate(_FINENESS):
         these = np.flatnonzero((reach > low) & (reach <= most))
         if not len(these):
             continue
         first, shares = _OFFSETS[kind], _SHARES[kind]
         columns, rows = np.floor(xs[these] @ shares.T).astype(np.int64), np.floor(ys[these] @ shares.T).astype(np.int64)
+        within = (columns >= 0) & (columns < wide) & (rows >= 0) & (rows < high)
         code = these[:, None] * len(_ALL_SHARES) + np.arange(first, first + len(shares))
-        inside = (columns >= 0) & (columns < wide) & (rows >= 0) & (rows < high)
-        np.maximum.at(nearest, (rows * wide + columns)[inside], code[inside])
-    triangles, shares = nearest // len(_ALL_SHARES), _ALL_SHARES[nearest % len(_ALL_SHARES)]
-    large = np.flatnonzero(reach > _FINENESS[-1][2])
-    for one, across, down in zip(large.tolist(), xs[large].tolist(), ys[large].tolist(), strict=True):
-        _fill(one, across, down, wide, triangles, shares)
-    where = np.flatnonzero(triangles >= 0)
-    if not len(where):
-        return None
-    rows, columns, of = _closed(*np.divmod(where, wide), wide, high)
-    return _Seen(rows, columns, corners[triangles[where[of]]], shares[where[of]])
+        np.maximum.at(nearest, (of[these, None] * room + rows * wide + columns)[within], code[within])
+    these, rows, columns = _filled(np.flatnonzero(reach > _FINENESS[-1][2]), xs, ys, wide, high)
+    np.maximum.at(nearest, of[these] * room + rows * wide + columns, these * len(_ALL_SHARES) + len(_ALL_SHARES) - 1)
+    found = np.flatnonzero(nearest >= 0)
+    triangles, shares = np.divmod(nearest[found], len(_ALL_SHARES))
+    shown = _ALL_SHARES[shares]
+    whole = np.flatnonzero(shares == len(_ALL_SHARES) - 1)
+    rows, columns = np.divmod(found[whole] % room, wide)
+    shown[whole] = _barycentric(xs[triangles[whole]], ys[triangles[whole]], columns + 0.5, rows + 0.5)
+    places, source = _closed(found, (len(forms), high, wide))
+    layer, rows, columns = np.unravel_index(places, (len(forms), high, wide))
+    # Of each form its own points again.
+    their = (corners[triangles] - starts[of[triangles], None]).astype(np.int32)[source] if len(found) else np.zeros((0, 3), dtype=np.int32)
+    bounds = np.searchsorted(layer, np.arange(len(forms) + 1))
+    return tuple(
+        Seen(rows[low:most], columns[low:most], their[low:most], shown[source[low:most]]) if most > low else None
+        for low, most in pairwise(bounds.tolist())
+    )
 
 
-def _fill(one: int, xs: list[float], ys: list[float], wide: int, triangles: NDArray[np.int64], shares: Floats) -> None:
-    """Set a large triangle into the picture, wherever none that is nearer stands: all points whose middles lie within it."""
-    high = len(triangles) // wide
-    left, right = int(min(max(min(xs), 0.0), wide)), int(min(max(max(xs) + 1, 0.0), wide))
-    top, foot = int(min(max(min(ys), 0.0), high)), int(min(max(max(ys) + 1, 0.0), high))
-    across, down = (xs[1] - xs[0], xs[2] - xs[0]), (ys[1] - ys[0], ys[2] - ys[0])
-    area = across[0] * down[1] - across[1] * down[0]
-    if right <= left or foot <= top or abs(area) < 1e-9:
-        return
-    x, y = np.arange(left, right) + (0.5 - xs[0]), np.arange(top, foot)[:, None] + (0.5 - ys[0])
-    second, third = (x * down[1] - y * across[1]) / area, (y * across[0] - x * down[0]) / area
-    rows, columns = np.nonzero((second >= -1e-9) & (third >= -1e-9) & (second + third <= 1 + 1e-9))
-    places = (rows + top) * wide + columns + left
-    nearer = triangles[places] < one
-    places = places[nearer]
-    triangles[places] = one
-    second, third = second[rows, columns][nearer], third[rows, columns][nearer]
-    shares[places, 0], shares[places, 1], shares[places, 2] = 1 - second - third, second, third
+def _far_to_near(
+    corners: NDArray[np.int32], of: NDArray[np.intp], forms: int, x: Floats, y: Floats, depth: Floats, wide: int, high: int
+) -> NDArray[np.intp]:
+    """Return the triangles that count in order, form by form, each from far to near: of a form with more than the picture shows not all do."""
+    away = depth[corners].sum(axis=1)
+    order = []
+    for low, most in pairwise(np.searchsorted(of, np.arange(forms + 1)).tolist()):
+        if most > low:
+            kept = np.arange(low, most)[:: max(1, (most - low) // max(1, _TO_A_POINT * _room(corners[low:most], x, y, wide, high)))]
+            order.append(kept[np.argsort(-away[kept])])
+    return np.concatenate(order) if order else np.zeros(0, dtype=np.intp)
 
 
-def _in_the_picture(triangles: NDArray[np.int32], near: NDArray[np.bool_], x: Floats, y: Floats, wide: int, high: int) -> NDArray[np.int32]:
-    """Return the triangles that lie before the camera and not wholly beside one edge of the picture."""
-    a, b, c = triangles.T
+def _filled(
+    large: NDArray[np.intp], xs: Floats, ys: Floats, wide: int, high: int
+) -> tuple[NDArray[np.intp], NDArray[np.intp], NDArray[np.intp]]:
+    """Return which of large triangles has its middle of a point where: triangles, rows and columns."""
+    left, right = np.clip(xs[large].min(axis=1), 0, wide).astype(int), np.clip(xs[large].max(axis=1) + 1, 0, wide).astype(int)
+    top, foot = np.clip(ys[large].min(axis=1), 0, high).astype(int), np.clip(ys[large].max(axis=1) + 1, 0, high).astype(int)
+    of, rows = _ranges(top, foot)
+    if not len(of):
+        return of, rows, rows
+    # Along a row each share of a corner grows or falls evenly: it is not negative on one side of a column.
+    x, y = xs[large[of]], ys[large[of]]
+    ends = [_barycentric(x, y, np.full(len(of), at), rows + 0.5) for at in (0.0, 1.0)]
+    begin, grows = ends[0] + 1e-9, ends[1] - ends[0]
+    with np.errstate(divide="ignore", invalid="ignore"):
+        zero = -begin / grows
+    low = np.where(grows > 0, zero, np.where((grows == 0) & (begin < 0), np.inf, -np.inf)).max(axis=1)
+    most = np.where(grows < 0, zero, np.inf).min(axis=1)
+    # A triangle seen from its edge has no middle of a point.
+    thin = ~np.isfinite(ends[0]).all(axis=1)
+    first = np.maximum(left[of], np.ceil(np.clip(np.where(thin, np.inf, low) - 0.5, -1, wide)).astype(int))
+    last = np.minimum(right[of], np.floor(np.clip(np.where(thin, -np.inf, most) - 0.5, -1, wide)).astype(int) + 1)
+    row, columns = _ranges(first, last)
+    return large[of[row]], rows[row], columns
+
+
+def _ranges(first: NDArray[np.intp], last: NDArray[np.intp]) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
+    """Return all whole numbers of ranges (the last excluded), one after another: which range each is of, and the number."""
+    lengths = np.maximum(0, last - first)
+    of = np.repeat(np.arange(len(first)), lengths)
+    return of, np.arange(len(of)) - np.repeat(np.cumsum(lengths) - lengths, lengths) + first[of]
+
+
+def _barycentric(xs: Floats, ys: Floats, x: Floats, y: Floats) -> Floats:
+    """Return the shares of triangles' corners (n, 3) at points (n); not finite where a triangle has no area."""
+    across, down = xs[:, 1:] - xs[:, :1], ys[:, 1:] - ys[:, :1]
+    area = across[:, 0] * down[:, 1] - across[:, 1] * down[:, 0]
+    area = np.where(np.abs(area) < 1e-9, np.nan, area)
+    x, y = x - xs[:, 0], y - ys[:, 0]
+    second, third = (x * down[:, 1] - y * across[:, 1]) / area, (y * across[:, 0] - x * down[:, 0]) / area
+    return np.stack((1 - second - third, second, third), axis=1)
+
+
+def _in_the_picture(triangles: NDArray[np.int32], near: NDArray[np.bool_], x: Floats, y: Floats, wide: int, high: int) -> NDArray[np.bool_]:
+    """Return which triangles lie before the camera and not wholly beside one edge of the picture."""
     # One bit for each edge that a point lies beyond, and one for what lies behind the camera.
-    beyond = (x < 0) * 1 + (x >= wide) * 2 + (y < 0) * 4 + (y >= high) * 8 + ~near * 48
-    one, two, three = beyond[a], beyond[b], beyond[c]
-    return np.asarray(triangles[((one & two & three & 15) == 0) & ((one | two | three) < 16)])
+    beyond = ((x < 0) * 1 + (x >= wide) * 2 + (y < 0) * 4 + (y >= high) * 8 + ~near * 48).astype(np.uint8)
+    one, two, three = beyond[triangles].T
+    return np.asarray(((one & two & three & 15) == 0) & ((one | two | three) < 16))
 
 
 def _room(corners: NDArray[np.int32], x: Floats, y: Floats, wide: int, high: int) -> int:
@@ -172,57 +230,42 @@ def _spread(sides: Floats) -> Floats:
     return np.asarray(np.maximum(np.maximum(one, two), three) - np.minimum(np.minimum(one, two), three))
 
 
-def _closed(
-    rows: NDArray[np.intp], columns: NDArray[np.intp], wide: int, high: int
-) -> tuple[NDArray[np.intp], NDArray[np.intp], NDArray[np.intp]]:
-    """Return places with the holes between them closed, and which of the places given each shows."""
-    top, left = max(0, int(rows.min()) - 2), max(0, int(columns.min()) - 2)
-    box = (min(high, int(rows.max()) + 3) - top, min(wide, int(columns.max()) + 3) - left)
-    filled, shown = np.zeros(box, dtype=bool), np.zeros(box, dtype=np.intp)
-    filled[rows - top, columns - left] = True
-    shown[rows - top, columns - left] = np.arange(len(rows))
+def _closed(places: NDArray[np.intp], shape: tuple[int, int, int]) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
+    """Return places in pictures (n, high, wide) with the holes between them closed, and which of the places given each shows."""
+    filled, shown = np.zeros(shape, dtype=bool), np.zeros(shape, dtype=np.intp)
+    filled.ravel()[places] = True
+    shown.ravel()[places] = np.arange(len(places))
     closed = _closing(filled)
+    layer, rows, columns = np.nonzero(closed & ~filled)
     for down, over in _AROUND:
-        holes = closed & ~filled
-        if not holes.any():
+        if not len(layer):
             break
-        beside = np.zeros_like(filled)
-        to, of = _shifted(filled.shape, down, over)
-        beside[to] = filled[of]
-        beside &= holes
-        if beside.any():
-            moved = np.zeros_like(shown)
-            moved[to] = shown[of]
-            shown[beside] = moved[beside]
-            filled = filled | beside
-    found = np.nonzero(closed)
-    return found[0] + top, found[1] + left, shown[found]
+        beside = filled[layer, np.clip(rows - down, 0, shape[1] - 1), np.clip(columns - over, 0, shape[2] - 1)]
+        beside &= (rows >= down) & (rows - down < shape[1]) & (columns >= over) & (columns - over < shape[2])
+        here = layer[beside], rows[beside], columns[beside]
+        shown[here] = shown[here[0], here[1] - down, here[2] - over]
+        filled[here] = True
+        layer, rows, columns = layer[~beside], rows[~beside], columns[~beside]
+    found = np.flatnonzero(closed)
+    return found, shown.ravel()[found]
 
 
 def _closing(filled: NDArray[np.bool_]) -> NDArray[np.bool_]:
     """Return what is filled with holes of one point closed; beyond the edge goes on what stands at it."""
-    wide = np.pad(filled, 2, mode="edge")
+    wide = np.pad(filled, ((0, 0), (2, 2), (2, 2)), mode="edge")
     grown = _any_beside(wide)
-    return np.asarray(~_any_beside(~grown)[2:-2, 2:-2] | filled)
+    return np.asarray(~_any_beside(~grown)[:, 2:-2, 2:-2] | filled)
 
 
 def _any_beside(here: NDArray[np.bool_]) -> NDArray[np.bool_]:
     """Return where something is filled at a point or at one of the eight around it."""
     across = here.copy()
-    across[:, 1:] |= here[:, :-1]
-    across[:, :-1] |= here[:, 1:]
+    across[:, :, 1:] |= here[:, :, :-1]
+    across[:, :, :-1] |= here[:, :, 1:]
     found = across.copy()
-    found[1:] |= across[:-1]
-    found[:-1] |= across[1:]
+    found[:, 1:] |= across[:, :-1]
+    found[:, :-1] |= across[:, 1:]
     return found
-
-
-def _shifted(shape: tuple[int, ...], down: int, over: int) -> tuple[tuple[slice, slice], tuple[slice, slice]]:
-    """Return where points go, and where they come from, when a picture is moved by so many rows and columns."""
-    rows, columns = shape
-    to = (slice(max(0, down), rows + min(0, down)), slice(max(0, over), columns + min(0, over)))
-    of = (slice(max(0, -down), rows + min(0, -down)), slice(max(0, -over), columns + min(0, -over)))
-    return to, of
 
 
 def _shares(fine: int) -> Floats:
@@ -239,4 +282,5 @@ def _shares(fine: int) -> Floats:
 _FINENESS = ((1, -1.0, 1.2), (3, 1.2, 2.8), (7, 2.8, 6.5), (18, 6.5, 17.0))
 _SHARES = tuple(_shares(fine) for fine, _, _ in _FINENESS)
 _OFFSETS = tuple(int(at) for at in np.cumsum([0, *(len(item) for item in _SHARES)])[:-1])
-_ALL_SHARES = np.concatenate(_SHARES)
+# The last stands for the middle of a point of the picture, wherever it lies in the triangle.
+_ALL_SHARES = np.concatenate((*_SHARES, np.full((1, 3), 1 / 3)))
