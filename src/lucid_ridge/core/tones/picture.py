@@ -179,7 +179,8 @@ def _filled(
         return of, rows, rows
     # Along a row each share of a corner grows or falls evenly: it is not negative on one side of a column.
     x, y = xs[large[of]], ys[large[of]]
-    ends = [_barycentric(x, y, np.full(len(of), at), rows + 0.5) for at in (0.0, 1.0)]
+    middles = np.asarray(rows + 0.5, dtype=np.float64)
+    ends = [_barycentric(x, y, np.full(len(of), at), middles) for at in (0.0, 1.0)]
     begin, grows = ends[0] + 1e-9, ends[1] - ends[0]
     with np.errstate(divide="ignore", invalid="ignore"):
         zero = -begin / grows
