@@ -79,7 +79,9 @@ class Screen:
         self.wait(lambda: len(self.all(css)) == wanted, f"{css}: {len(self.all(css))}, not {wanted}")
 
     def wait(self, condition: Any, words: str = "") -> None:
-        WebDriverWait(self.browser, WAIT_S, poll_frequency=0.05).until(lambda _: condition(), words)
+        # What an answer has just exchanged is looked at again.
+        patient = WebDriverWait(self.browser, WAIT_S, poll_frequency=0.05, ignored_exceptions=[StaleElementReferenceException])
+        patient.until(lambda _: condition(), words)
 
     def reads(self, text: str) -> None:
         """Wait until a text can be read somewhere on the page."""

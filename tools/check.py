@@ -9,13 +9,17 @@ import subprocess
 import sys
 import tempfile
 import time
+from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
+from typing import TypeVar
 
 from console import ROOT, main_guard, say
 from environment import PYTHON, WEB, application_environment, ensure_python, ensure_web, ensure_web_packages
 from packages import browser, ensure
 from postgres import Cluster, alone
 
+T = TypeVar("T")
 PYTEST_PARTS = ("core", "formats", "store", "api", "browser", "tools")
 # Each has a server, a database and a browser of its own, and waits for them a third of its time.
 _TO_A_PROCESSOR, _MOST_PROCESSES = 1.5, 6
@@ -31,21 +35,8 @@ def main(argv: list[str]) -> int:
         parts = list(PYTEST_PARTS)
     ensure(need_browser="browser" in parts)
     with alone():
-        ensure_python(development=True)
-        if "web" in parts:
-            ensure_web_packages()
-        if "browser" in parts or "api" in parts:
-            ensure_web()
-    failed = []
-    if "lint" in parts:
-        failed += _step("ruff", [PYTHON, "-m", "ruff", "check", "."])
-        failed += _step("ruff format", [PYTHON, "-m", "ruff", "format", "--check", "."])
-    if "types" in parts:
-        failed += _step("mypy", [PYTHON, "-m", "mypy"])
-    if "web" in parts:
-        failed += _step("front-end lint", ["npm", "run", "--silent", "lint"], WEB)
-        failed += _step("front-end types", ["npm", "run", "--silent", "types"], WEB)
-        failed += _step("front-end tests", ["npm", "run", "--silent", "test"], WEB)
+        _beside(lambda: ensure_python(development=True), lambda: _front_end(parts))
+    failed = [name for found in _beside(lambda: _checks_of_python(parts), lambda: _checks_of_the_front_end(parts)) for name in found]
     wanted = [part for part in PYTEST_PARTS if part in parts]
     if wanted:
         failed += _pytest(wanted, extra)
@@ -53,10 +44,46 @@ def main(argv: list[str]) -> int:
     return 1 if failed else 0
 
 
+def _beside(*works: Callable[[], T]) -> list[T]:
+    """Do things beside each other: none of them takes more than one processor. Raises what the first of them raises."""
+    with ThreadPoolExecutor() as pool:
+        return [under_way.result() for under_way in [pool.submit(work) for work in works]]
+
+
+def _front_end(parts: list[str]) -> None:
+    if "web" in parts:
+        ensure_web_packages()
+    if "browser" in parts or "api" in parts:
+        ensure_web()
+
+
+def _checks_of_python(parts: list[str]) -> list[str]:
+    failed = []
+    if "lint" in parts:
+        failed += _step("ruff", [PYTHON, "-m", "ruff", "check", "."])
+        failed += _step("ruff format", [PYTHON, "-m", "ruff", "format", "--check", "."])
+    if "types" in parts:
+        failed += _step("mypy", [PYTHON, "-m", "mypy"])
+    return failed
+
+
+def _checks_of_the_front_end(parts: list[str]) -> list[str]:
+    failed = []
+    if "web" in parts:
+        failed += _step("front-end lint", ["npm", "run", "--silent", "lint"], WEB)
+        failed += _step("front-end types", ["npm", "run", "--silent", "types"], WEB)
+        failed += _step("front-end tests", ["npm", "run", "--silent", "test"], WEB)
+    return failed
+
+
 def _step(name: str, command: list[object], folder: Path = ROOT) -> list[str]:
     began = time.monotonic()
-    code = subprocess.run([str(part) for part in command], cwd=folder, env=application_environment(), check=False).returncode
-    say(f"— {name}: {'ok' if code == 0 else 'FAILED'} ({time.monotonic() - began:.1f} s)")
+    done = subprocess.run(
+        [str(part) for part in command], cwd=folder, env=application_environment(), check=False, capture_output=True, text=True
+    )
+    code = done.returncode
+    # What two say at once is told one after the other.
+    say(f"{done.stdout}{done.stderr}— {name}: {'ok' if code == 0 else 'FAILED'} ({time.monotonic() - began:.1f} s)")
     return [name] if code else []
 
 

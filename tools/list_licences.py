@@ -6,7 +6,7 @@ import json
 from importlib import metadata
 
 from console import ROOT, main_guard, say
-from environment import WEB
+from environment import WEB, ensure_python
 from lock_packages import locked
 
 PAGE = ROOT / "docs" / "licences.md"
@@ -18,6 +18,7 @@ is installed from the registries. What only tests, checks and benches need is no
 
 
 def main(argv: list[str]) -> int:
+    ensure_python(development=True)
     PAGE.write_text(page())
     say(f"{PAGE.relative_to(ROOT)} is written.")
     return 0

@@ -136,6 +136,12 @@ def _archive(settings: environment.Configuration, way: str, path: Path) -> int:
 
 
 def _serve(settings: environment.Configuration, options: argparse.Namespace) -> int:
+    from . import watching
+
+    if settings.log_json:
+        watching.log_as_json()
+    if settings.metrics_port is not None and options.listen is not None:
+        watching.share_figures()
     from .app import create_app
     from .serving import Wire, serve_beyond, serve_on_loopback
 
@@ -146,6 +152,8 @@ def _serve(settings: environment.Configuration, options: argparse.Namespace) -> 
         service = ForecastService(os.environ.get("LUCID_RIDGE_FORECAST_MODE", "well"))
         settings = dataclasses.replace(settings, forecast_url=service.url)
     if options.listen is None:
+        if settings.metrics_port is not None:
+            watching.serve_figures(settings.metrics_port)
         serve_on_loopback(create_app(settings), options.port)
         return 0
     if settings.access is not environment.Access.ACCOUNTS:
@@ -154,7 +162,10 @@ def _serve(settings: environment.Configuration, options: argparse.Namespace) -> 
     if not settings.behind_proxy and (options.certificate is None or options.private_key is None):
         print("Beyond this machine it is served encrypted alone: give a certificate and its key, or name a proxy.", file=sys.stderr)
         return 1
-    serve_beyond(lambda: create_app(settings), Wire(options.listen, options.port, options.certificate, options.private_key))
+    serve_beyond(
+        lambda: create_app(settings),
+        Wire(options.listen, options.port, options.certificate, options.private_key, metrics_port=settings.metrics_port),
+    )
     return 0
 
 

@@ -26,7 +26,8 @@ class Configuration:
     """database_url: where the notebook is kept. web_dist: the built front end. forecast_url: of a forecast service; None for none.
 
     key: what a browser must have shown, where access is by key. hosts: the names it answers to beside this machine's own. behind_proxy:
-    a proxy before it says where a request comes from and whether it came encrypted.
+    a proxy before it says where a request comes from and whether it came encrypted. metrics_port: where figures for Prometheus are served, on
+    loopback; None for none. log_json: whether every request is written down, as a line of JSON.
     """
 
     database_url: str
@@ -37,6 +38,8 @@ class Configuration:
     key: str = ""
     hosts: frozenset[str] = frozenset()
     behind_proxy: bool = False
+    metrics_port: int | None = None
+    log_json: bool = False
 
 
 def from_environment() -> Configuration:
@@ -51,4 +54,14 @@ def from_environment() -> Configuration:
         key=os.environ.get("LUCID_RIDGE_KEY", ""),
         hosts=frozenset(os.environ.get("LUCID_RIDGE_HOSTS", "").lower().split()),
         behind_proxy=bool(os.environ.get("LUCID_RIDGE_BEHIND_PROXY")),
+        metrics_port=_port(os.environ.get("LUCID_RIDGE_METRICS_PORT")),
+        log_json=os.environ.get("LUCID_RIDGE_LOG") == "json",
     )
+
+
+def _port(said: str | None) -> int | None:
+    if not said:
+        return None
+    if not said.isdigit() or not 1 <= int(said) <= 65535:
+        raise SystemExit(f"LUCID_RIDGE_METRICS_PORT must be a port from 1 to 65535, not {said}.")
+    return int(said)

@@ -11,6 +11,7 @@ from typing import Any
 from apiflask import APIFlask
 
 from .api.files import largest_file
+from .watching import forget_process, serve_figures
 from .work import make_worker
 
 _THREADS = 6
@@ -22,13 +23,14 @@ _BESIDE_A_FILE = 1_000_000
 
 @dataclass(frozen=True)
 class Wire:
-    """Where it is served beyond loopback. certificate, private_key: files; None where a proxy before it encrypts."""
+    """Where it is served beyond loopback. certificate, private_key: files; None where a proxy before it encrypts. metrics_port: on loopback; None for none."""
 
     address: str
     port: int
     certificate: Path | None = None
     private_key: Path | None = None
     processes: int = 2
+    metrics_port: int | None = None
 
 
 def loopback_options(largest_body_bytes: int) -> dict[str, Any]:
@@ -63,6 +65,10 @@ def serve_beyond(make_app: Any, wire: Wire) -> None:
             for name, value in gunicorn_options(wire).items():
                 self.cfg.set(name, value)
             self.cfg.set("post_worker_init", _with_worker)
+            if wire.metrics_port is not None:
+                port = wire.metrics_port
+                self.cfg.set("when_ready", lambda _master: serve_figures(port))
+                self.cfg.set("child_exit", lambda _master, process: forget_process(process.pid))
 
         def load(self) -> Any:
             share_memory()

@@ -26,7 +26,7 @@ from lucid_ridge.store.base import Base
 from lucid_ridge.store.jobs import Job
 from lucid_ridge.store.photographer import Photographer
 from lucid_ridge.store.places import Scouting, ScoutingPhoto
-from lucid_ridge.store.shares import Share
+from lucid_ridge.store.shares import Share, ShareCard
 from lucid_ridge.store.shots import Backdrop, FieldCard
 
 # What is written into every text of theirs: where it turns up in an answer, something of theirs was read.
@@ -71,9 +71,12 @@ def fill(api, session, other):
     session.flush()
     session.add(SignIn(account_id=account.id, token_digest="x", began_at_utc=account.made_at_utc, seen_at_utc=account.made_at_utc))
     card = session.scalars(select(FieldCard.id)).first()
-    session.add(
-        Share(card_id=card, token="theirs", where_told="exact", made_at_utc=account.made_at_utc, until_utc=datetime(2100, 1, 1, tzinfo=UTC))
+    link = Share(
+        owner_id=other, token="theirs", where_told="exact", made_at_utc=account.made_at_utc, until_utc=datetime(2100, 1, 1, tzinfo=UTC)
     )
+    session.add(link)
+    session.flush()
+    session.add(ShareCard(share_id=link.id, card_id=card, place=0))
     session.add(Job(owner_id=other, kind="skyline", label="theirs", subject="x", state="done"))
     session.flush()
 

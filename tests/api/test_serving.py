@@ -82,11 +82,26 @@ def test_a_full_disk_is_called_a_full_disk(app, api, full):
     api.patch(f"/shots/{shot}", {"pitch_deg": 3.5})
 
 
+def test_clients_that_send_slowly_hold_nobody_up(app):
+    """More than there are threads, some within their request's head and some within its body, and none ever done."""
+    head = b"GET /api/health HTTP/1.1\r\nHost: 127.0.0.1\r\nX-Slow: "
+    body = b"PATCH /api/shots/1 HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Type: application/json\r\nContent-Length: 900\r\n\r\n{"
+    with _served(app) as port, contextlib.ExitStack() as stack:
+        slow = [stack.enter_context(socket.create_connection(("127.0.0.1", port))) for _ in range(80)]
+        for turn in range(3):
+            for number, client in enumerate(slow):
+                client.sendall((body if number % 2 else head) if turn == 0 else b" ")
+            answers = [_ask(port) for _ in range(5)]
+            assert [status for status, _ in answers] == [200] * 5
+
+
 def test_every_answer_is_guarded(api):
     for path in ("/", "/api/notebook", "/api/nothing", "/assets/none.js", "/api/shots/999999"):
         answer = api.client.get(path)
         policy = dict(part.split(" ", 1) for part in answer.headers["Content-Security-Policy"].split("; "))
         assert policy["script-src"] == policy["default-src"] == policy["form-action"] == "'self'"
+        # Of styles but one element without text: what the interface's library writes goes in by script.
+        assert policy["style-src"] == "'self' 'sha256-47DEQpj8HBSa+/TImW+5JCeuQeRkm5NMpJWZG3hSuFU='"
         assert policy["base-uri"] == policy["object-src"] == policy["frame-ancestors"] == "'none'"
         assert answer.headers["X-Content-Type-Options"] == "nosniff"
         assert answer.headers["X-Frame-Options"] == "DENY"

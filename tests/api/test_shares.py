@@ -29,8 +29,10 @@ def _read(api, shared, expect=200):
 def test_a_card_is_read_as_it_is_without_the_way_from_home(api, card):
     assert card["content"]["way"]
     told_ = _read(api, _share(api, card, where="exact", days=3))
-    assert told_["content"] == card["content"] | {"way": []}
-    assert told_["position_words"].endswith(" W") or told_["position_words"].endswith(" E")
+    assert told_["title"] == card["content"]["name"]
+    (only,) = told_["cards"]
+    assert only["content"] == card["content"] | {"way": []}
+    assert only["position_words"].endswith((" W", " E"))
 
 
 @pytest.mark.parametrize("where", ["rough", "hidden"])
@@ -48,15 +50,16 @@ def test_nothing_written_of_the_place_is_told(app, api, where):
         assert MARK in json.dumps(made["content"], ensure_ascii=False)
         found = _read(api, _share(api, made, where=where))
         assert MARK not in json.dumps(found, ensure_ascii=False), name
-        assert found["content"]["frames"] == made["content"]["frames"] and found["content"]["location"] is None
+        (only,) = found["cards"]
+        assert only["content"]["frames"] == made["content"]["frames"] and only["content"]["location"] is None
         if where == "hidden":
-            assert found["position_words"] == ""
+            assert only["position_words"] == ""
 
 
 def test_roughly_where_is_a_cell_and_not_the_place(api, card):
     found = _read(api, _share(api, card, where="rough"))
     shot = api.get(f"/shots/{card['shot_id']}")["place"]
-    assert "Within 8 km of" in found["position_words"]
+    assert "Within 8 km of" in found["cards"][0]["position_words"]
     assert f"{shot['latitude_deg']:.4f}" not in json.dumps(found)
 
 
@@ -108,3 +111,59 @@ def test_with_its_shot_a_card_and_its_links_are_gone(api, card):
     shared = _share(api, card)
     api.delete(f"/shots/{card['shot_id']}")
     _read(api, shared, 422)
+
+
+@pytest.fixture
+def outing(api):
+    """An outing of the demo with several shots."""
+    found = [api.get(f"/outings/{row['id']}") for row in api.get("/outings")["outings"]]
+    return max(found, key=lambda item: len({stop["shot_id"] for stop in item["stops"]} - {None}))
+
+
+def test_an_outing_is_shared_with_the_cards_of_all_its_shots(api, outing):
+    shots = {stop["shot_id"] for stop in outing["stops"]} - {None}
+    assert len(shots) > 1
+    made = api.call("POST", f"/outings/{outing['id']}/shares", {"where": "exact", "days": 2}, 201)
+    found = _read(api, made)
+    assert found["title"] == outing["facts"]["name"]
+    names = [item["content"]["name"] for item in found["cards"]]
+    assert sorted(names) == sorted(api.get(f"/shots/{shot}")["facts"]["name"] for shot in shots)
+    # In the order of the day, as the outing says it.
+    order = [outing["stops"][at]["name"] for at in outing["order"]] if "order" in outing else names
+    assert [name for name in order if name in names] == names
+    assert all(item["content"]["way"] == [] for item in found["cards"])
+    assert [item["id"] for item in api.get(f"/outings/{outing['id']}/shares")["shares"]] == [made["id"]]
+    # It is no link of any single card, and what was shared stays as it was.
+    shot = next(iter(shots))
+    card = api.call("POST", f"/shots/{shot}/cards", expect=201)
+    assert api.get(f"/cards/{card['id']}/shares")["shares"] == []
+    api.patch(f"/shots/{shot}", {"pitch_deg": 4.5})
+    assert _read(api, made)["cards"] == found["cards"]
+
+
+@pytest.mark.parametrize("where", ["rough", "hidden"])
+def test_an_outings_name_is_told_with_the_place_alone(app, api, outing, where):
+    api.call("PATCH", f"/outings/{outing['id']}", {"name": f"{MARK} to the bog"})
+    with app.extensions["test_sessions"]() as session, session.begin():
+        session.execute(text(f"update location set name = '{MARK} ' || name"))
+    found = _read(api, api.call("POST", f"/outings/{outing['id']}/shares", {"where": where}, 201))
+    assert MARK not in json.dumps(found, ensure_ascii=False)
+    assert found["title"] == f"An outing of {len(found['cards'])} shots"
+
+
+def test_an_outings_links_end_with_it_and_with_its_shots(api, outing):
+    one, two = (api.call("POST", f"/outings/{outing['id']}/shares", {}, 201) for _ in range(2))
+    api.delete(f"/shares/{one['id']}")
+    _read(api, one, 422)
+    shots = {stop["shot_id"] for stop in outing["stops"]} - {None}
+    gone = shots.pop()
+    api.delete(f"/shots/{gone}")
+    assert len(_read(api, two)["cards"]) == len(shots)
+    for shot in shots:
+        api.delete(f"/shots/{shot}")
+    assert "is gone" in _read(api, two, 422)["error"]["message"]
+    api.delete(f"/outings/{outing['id']}")
+    api.call("GET", f"/outings/{outing['id']}/shares", expect=404)
+    api.call("POST", f"/outings/{outing['id']}/shares", {}, 404)
+    empty = api.call("POST", "/outings", {"name": "Nothing yet", "date_local": "2027-05-01"}, 201)
+    api.call("POST", f"/outings/{empty['id']}/shares", {}, 409)

@@ -171,3 +171,38 @@ def test_another_account_finds_nothing_of_the_one_before(visitor, server_url, te
         assert visitor.execute_script("return [localStorage.getItem('draft:x'), localStorage.getItem('unsent:shot:2')]") == [None, None]
         assert visitor.execute_async_script(_TICKS) == 0
         visitor.get("about:blank")
+
+
+def test_an_outing_is_shared_and_read_by_who_has_no_account(visitor, server_url, template):
+    with _served(server_url, template, Access.ACCOUNTS) as (address, engine):
+        screen = Screen(visitor, address)
+        screen.size(1280, 800)
+        with Session(engine) as session:
+            outing, name = session.execute(
+                text("select o.id, o.name from outing o join outing_stop s on s.outing_id = o.id where s.shot_id is not null group by o.id order by count(distinct s.shot_id) desc limit 1")
+            ).one()  # fmt: skip
+            shots = [
+                row.name
+                for row in session.execute(
+                    text("select distinct h.name from outing_stop s join shot h on h.id = s.shot_id where s.outing_id = :id"),
+                    {"id": outing},
+                )
+            ]
+            places = set(session.scalars(text("select name from location")))
+        screen.open("/join#" + _link(engine, own=True))
+        screen.reads("Welcome to Lucid Ridge")
+        _fill(screen, "Make my account", Name="Ada", Password=PASSWORD)
+        screen.reads("Split boulder under the fell")
+        screen.open(f"/outings/{outing}")
+        screen.press("share …")
+        screen.find("//*[@role='dialog']")
+        screen.press("Make a link")
+        link = screen.find("//a[normalize-space()='see it']").get_attribute("href")
+        visitor.delete_all_cookies()
+        visitor.get(link)
+        screen.wait(lambda: f"An outing of {len(shots)} shots" in screen.text())
+        shown = screen.text()
+        # Titles of shots are told, unless a place is called alike; of places nothing.
+        assert len(screen.all("article")) == len(shots)
+        assert not [place for place in places if place in shown]
+        assert name not in shown

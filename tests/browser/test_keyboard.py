@@ -42,7 +42,7 @@ class Hands:
 
     def key(self, key: str) -> None:
         """One of the keys that the ? card names; they rest while one types, so the field is left first."""
-        while self.screen.browser.switch_to.active_element.tag_name in ("input", "select"):
+        while self.screen.browser.execute_script("return document.activeElement.tagName") in ("INPUT", "SELECT"):
             self.screen.keys(Keys.TAB)
         self.presses += 1
         self.screen.keys(key)

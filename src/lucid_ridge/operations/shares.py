@@ -1,4 +1,4 @@
-"""Sharing a field card by a link: who has the link reads it until a date, with as much of the place as its owner says."""
+"""Sharing field cards by a link, one or those of an outing: who has the link reads them until a date, with as much of the place as their owner says."""
 
 from __future__ import annotations
 
@@ -9,16 +9,20 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import cast
 
-from sqlalchemy import delete, select
+from sqlalchemy import ColumnElement, delete, select
 from sqlalchemy.orm import Session
 
 from ..core.ground.blurring import rough_position
 from ..core.planning.way import DRIVE
+from ..store.outings import Outing
 from ..store.places import Element, Location, Viewpoint
-from ..store.shares import Share, Where
+from ..store.shares import Share, ShareCard, Where
 from ..store.shots import FieldCard, Shot
 from .cards import get_card
 from .errors import NotFound, Refused
+from .outing_cards import cards_of_outing, make_cards_of_outing
+from .outings import see_outing
+from .rows import owned
 from .skylines import position_of
 
 LONGEST_DAYS = 366
@@ -35,50 +39,91 @@ class Shared:
     content: dict[str, object]
     position: tuple[float, float] | None
     rough: bool
+
+
+@dataclass(frozen=True)
+class SharedCards:
+    """What a link tells: its cards in their order. outing: what the outing is called, where that is told."""
+
+    cards: list[Shared]
+    outing: str | None
     until_utc: datetime
 
 
 def share_card(session: Session, owner_id: int, card_id: int, where: Where, days: int, now: datetime) -> Share:
     """Make a link to a card. Raises NotFound, Refused for a time that cannot be."""
     card, _ = get_card(session, owner_id, card_id)
+    return _shared(session, owner_id, [card.id], None, where, days, now)
+
+
+def share_outing(session: Session, owner_id: int, outing_id: int, where: Where, days: int, now: datetime) -> Share:
+    """Make a link to the cards of an outing's shots, in the order in which they are taken; those that are missing or old are made first.
+
+    Raises NotFound, Conflict where none of its shots has frames yet, Refused for a time that cannot be.
+    """
+    make_cards_of_outing(session, owner_id, outing_id)
+    session.flush()
+    session.expire_all()
+    cards = cards_of_outing(session, owner_id, see_outing(session, owner_id, outing_id, now))
+    return _shared(session, owner_id, [card.id for card, _ in cards], outing_id, where, days, now)
+
+
+def _shared(session: Session, owner_id: int, cards: Sequence[int], outing_id: int | None, where: Where, days: int, now: datetime) -> Share:
     if not 1 <= days <= LONGEST_DAYS:
         raise Refused("days", f"A link holds for 1 to {LONGEST_DAYS} days.")
     made = Share(
-        card_id=card.id, token=secrets.token_urlsafe(24), where_told=where, made_at_utc=now, until_utc=now + timedelta(days=days)
+        owner_id=owner_id, outing_id=outing_id, token=secrets.token_urlsafe(24), where_told=where, made_at_utc=now,
+        until_utc=now + timedelta(days=days),
     )  # fmt: skip
     session.add(made)
+    session.flush()
+    session.add_all(ShareCard(share_id=made.id, card_id=card, place=place) for place, card in enumerate(cards))
     session.flush()
     return made
 
 
-def shares_of(session: Session, owner_id: int, card_id: int, now: datetime) -> Sequence[Share]:
-    """Return the links to a card that still hold. Raises NotFound."""
+def shares_of_card(session: Session, owner_id: int, card_id: int, now: datetime) -> Sequence[Share]:
+    """Return the links to a single card that still hold. Raises NotFound."""
     card, _ = get_card(session, owner_id, card_id)
-    session.execute(delete(Share).where(Share.card_id == card.id, Share.until_utc <= now))
-    return session.scalars(select(Share).where(Share.card_id == card.id).order_by(Share.id)).all()
+    told_in = select(ShareCard.share_id).where(ShareCard.card_id == card.id)
+    return _that_hold(session, owner_id, (Share.outing_id.is_(None), Share.id.in_(told_in)), now)
+
+
+def shares_of_outing(session: Session, owner_id: int, outing_id: int, now: datetime) -> Sequence[Share]:
+    """Return the links to an outing's cards that still hold. Raises NotFound."""
+    return _that_hold(session, owner_id, (Share.outing_id == owned(session, owner_id, Outing, outing_id).id,), now)
+
+
+def _that_hold(session: Session, owner_id: int, which: Sequence[ColumnElement[bool]], now: datetime) -> Sequence[Share]:
+    session.execute(delete(Share).where(Share.owner_id == owner_id, Share.until_utc <= now))
+    return session.scalars(select(Share).where(Share.owner_id == owner_id, *which).order_by(Share.id)).all()
 
 
 def end_share(session: Session, owner_id: int, share_id: int) -> None:
     """Let a link hold no longer. Raises NotFound."""
-    mine = select(Share).join(FieldCard).join(Shot).where(Share.id == share_id, Shot.owner_id == owner_id)
-    row = session.scalars(mine).first()
+    row = session.scalars(select(Share).where(Share.id == share_id, Share.owner_id == owner_id)).first()
     if row is None:
         raise NotFound("link")
     session.delete(row)
 
 
-def read_share(session: Session, token: str, now: datetime) -> Shared:
-    """Return what a link tells. Raises Refused for one that does not hold."""
+def read_share(session: Session, token: str, now: datetime) -> SharedCards:
+    """Return what a link tells. Raises Refused for one that does not hold, or whose cards are gone."""
     row = session.scalars(select(Share).where(Share.token == token, Share.until_utc > now)).first()
-    if row is None:
-        raise Refused("token", "This link does not hold any more: its time is over, or it was ended.")
-    card = session.get_one(FieldCard, row.card_id)
+    ordered = select(FieldCard).join(ShareCard).where(ShareCard.share_id == (row.id if row else None)).order_by(ShareCard.place)
+    cards = session.scalars(ordered).all()
+    if row is None or not cards:
+        raise Refused("token", "This link does not hold any more: its time is over, it was ended, or what it told is gone.")
+    exact = row.where_told is Where.EXACT and row.outing_id is not None
+    outing = session.get(Outing, row.outing_id) if exact else None
+    return SharedCards([_told_of(session, card, row.where_told) for card in cards], outing.name if outing else None, row.until_utc)
+
+
+def _told_of(session: Session, card: FieldCard, where: Where) -> Shared:
     shot = session.get_one(Shot, card.shot_id)
-    position = _position(shot) if row.where_told is not Where.HIDDEN else None
-    rough = row.where_told is Where.ROUGH
-    return Shared(
-        told(card.content, row.where_told, _names(session, shot, card.content)), rough_position(*position) if position and rough else position, rough, row.until_utc
-    )  # fmt: skip
+    position, rough = _position(shot) if where is not Where.HIDDEN else None, where is Where.ROUGH
+    content = told(card.content, where, _names(session, shot, card.content))
+    return Shared(content, rough_position(*position) if position and rough else position, rough)
 
 
 def told(content: Mapping[str, object], where: Where, names: Collection[str]) -> dict[str, object]:

@@ -15,8 +15,8 @@ MIGRATIONS = Path(__file__).parent / "migrations"
 
 
 def make_engine(database_url: str) -> Engine:
-    """Return an engine whose connections are checked before use, so that a restarted server is no error."""
-    return create_engine(database_url, pool_pre_ping=True, pool_size=8)
+    """Return an engine whose connections are checked before use, so that a restarted server is no error. What was typed does not stand in its errors."""
+    return create_engine(database_url, pool_pre_ping=True, pool_size=8, hide_parameters=True)
 
 
 def make_sessions(engine: Engine) -> sessionmaker[Session]:

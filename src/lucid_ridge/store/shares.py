@@ -1,4 +1,4 @@
-"""Links by which a field card is read by others, until a date."""
+"""Links by which field cards are read by others, until a date: one card, or those of an outing."""
 
 from __future__ import annotations
 
@@ -22,14 +22,25 @@ class Where(StrEnum):
 
 
 class Share(Base):
-    """token: what the link holds; who has it reads the card, and nothing else."""
+    """token: what the link holds; who has it reads the cards, and nothing else. outing_id: whose cards it was made for; None for a single one."""
 
     __tablename__ = "share"
     __table_args__ = (one_of("where_told", tuple(Where)),)
 
     id: Mapped[int] = mapped_column(primary_key=True)
-    card_id: Mapped[int] = mapped_column(ForeignKey("field_card.id", ondelete="CASCADE"), index=True)
+    owner_id: Mapped[int] = mapped_column(ForeignKey("photographer.id", ondelete="CASCADE"), index=True)
+    outing_id: Mapped[int | None] = mapped_column(ForeignKey("outing.id", ondelete="CASCADE"), index=True)
     token: Mapped[str] = mapped_column(Text, unique=True)
     where_told: Mapped[Where] = mapped_column(Choice(Where))
     made_at_utc: Mapped[datetime] = mapped_column(DateTime(timezone=True))
     until_utc: Mapped[datetime] = mapped_column(DateTime(timezone=True))
+
+
+class ShareCard(Base):
+    """A card that a link tells, as it was when the link was made. place: among them."""
+
+    __tablename__ = "share_card"
+
+    share_id: Mapped[int] = mapped_column(ForeignKey("share.id", ondelete="CASCADE"), primary_key=True)
+    card_id: Mapped[int] = mapped_column(ForeignKey("field_card.id", ondelete="CASCADE"), primary_key=True, index=True)
+    place: Mapped[int]

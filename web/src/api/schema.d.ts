@@ -3985,6 +3985,87 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/outings/{outing_id}/shares": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The links to an outing's cards that still hold. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    outing_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SharesOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
+            };
+        };
+        put?: never;
+        /** Make a link by which others read the cards of an outing's shots; those that are missing or old are made first. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    outing_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["ShareIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShareOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/outings/{outing_id}/stops": {
         parameters: {
             query?: never;
@@ -13083,6 +13164,17 @@ export interface components {
             tells: string;
             where: components["schemas"]["Where"];
         };
+        /**
+         * SharedCardOut
+         * @description A card as a link tells it. number: which of them it is, from 1. position_words: where, if it is told.
+         */
+        SharedCardOut: {
+            content: components["schemas"]["CardContentOut"];
+            /** Number */
+            number: number;
+            /** Position Words */
+            position_words: string;
+        };
         /** SharedIn */
         SharedIn: {
             /** Token */
@@ -13090,12 +13182,13 @@ export interface components {
         };
         /**
          * SharedOut
-         * @description A card as a link tells it. position_words: where, if it is told.
+         * @description The cards that a link tells, in their order. title: of the outing, or of the one card.
          */
         SharedOut: {
-            content: components["schemas"]["CardContentOut"];
-            /** Position Words */
-            position_words: string;
+            /** Cards */
+            cards: components["schemas"]["SharedCardOut"][];
+            /** Title */
+            title: string;
             /** Until Words */
             until_words: string;
         };

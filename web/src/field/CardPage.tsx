@@ -28,7 +28,7 @@ export default function CardPage() {
       textPt={{ A6: 9, A5: 12.5 }}
       actions={session.data?.access === "accounts" && <Button onClick={() => setSharing(true)}>Share …</Button>}
     >
-      {sharing && <ShareDialog card={card.id} close={() => setSharing(false)} />}
+      {sharing && <ShareDialog of={{ card: card.id }} close={() => setSharing(false)} />}
       <Box fontSize="17px">
         <Card content={card.content} stale={card.stale} title="h1" />
       </Box>

@@ -13,27 +13,43 @@ import { useAct } from "../parts/useAct";
 type Where = Schemas["Where"];
 const DAYS = [1, 7, 14, 30, 90];
 
-const sharesQuery = (id: number) =>
+/** What is shared: a single card, or those of an outing's shots. */
+export type Sharing = { card: number } | { outing: number };
+
+const sharesQuery = (of: Sharing) =>
   queryOptions({
-    queryKey: ["shares", id],
-    queryFn: () => take(client.GET("/api/cards/{card_id}/shares", { params: { path: { card_id: id } } })),
+    queryKey: ["shares", of],
+    queryFn: () =>
+      "card" in of
+        ? take(client.GET("/api/cards/{card_id}/shares", { params: { path: { card_id: of.card } } }))
+        : take(client.GET("/api/outings/{outing_id}/shares", { params: { path: { outing_id: of.outing } } })),
   });
 
-/** Links by which others read a card: how much of the place they tell, until when, and an end to each. */
-export function ShareDialog({ card, close }: { card: number; close: () => void }) {
-  const { data, error, refetch } = useQuery(sharesQuery(card));
+/** Links by which others read cards: how much of the place they tell, until when, and an end to each. */
+export function ShareDialog({ of, close }: { of: Sharing; close: () => void }) {
+  const { data, error, refetch } = useQuery(sharesQuery(of));
   const [where, setWhere] = useState<Where>("hidden");
   const [days, setDays] = useState(14);
   const ways = data?.ways ?? [];
   const only = { only: ["shares"] };
+  const body = { where, days };
   const make = useAct(
-    () => take(client.POST("/api/cards/{card_id}/shares", { params: { path: { card_id: card } }, body: { where, days } })),
+    () =>
+      "card" in of
+        ? take(client.POST("/api/cards/{card_id}/shares", { params: { path: { card_id: of.card } }, body }))
+        : take(client.POST("/api/outings/{outing_id}/shares", { params: { path: { outing_id: of.outing } }, body })),
     only,
   );
   const end = useAct((id: number) => take(client.DELETE("/api/shares/{share_id}", { params: { path: { share_id: id } } })), only);
   return (
-    <Dialog title="Share this card" close={close}>
+    <Dialog title={"card" in of ? "Share this card" : "Share this outing"} close={close}>
       <Box display="grid" gap="14px" maxW="52ch">
+        {"outing" in of && (
+          <Box fontSize="14px">
+            The field cards of its shots are shared, in the order in which they are taken, as they are now; those that are missing
+            or old are made first.
+          </Box>
+        )}
         <Choice
           label="Of the place it tells"
           value={where}

@@ -7,7 +7,7 @@ import { Empty, Pending } from "../parts/States";
 import { useTitle } from "../parts/useTitle";
 import { Card } from "./Card";
 
-/** A field card that somebody has shared: to be read, and nothing else. */
+/** A field card that somebody has shared, or those of an outing: to be read, and nothing else. */
 export default function SharedPage() {
   const token = useLocation().hash.slice(1);
   const { data, error } = useQuery({
@@ -15,7 +15,7 @@ export default function SharedPage() {
     queryFn: () => take(client.POST("/api/shared", { body: { token } })),
     retry: false,
   });
-  useTitle(data?.content.name, "shared");
+  useTitle(data?.title, "shared");
   if (error)
     return (
       <Box as="main" id="main" tabIndex={-1} outline="none" px="16px" py="14px">
@@ -25,13 +25,26 @@ export default function SharedPage() {
         <Empty>{error.message}</Empty>
       </Box>
     );
-  if (!data) return <Pending what="the shared card" />;
+  if (!data) return <Pending what="what is shared" />;
   return (
     <PaperPage textPt={{ A6: 9, A5: 12.5 }}>
       <Box fontSize="17px" display="grid" gap="10px">
-        <Card content={data.content} stale={false} title="h1" />
+        {data.cards.length > 1 && (
+          <Box as="h1" fontSize="26px" fontWeight="700">
+            {data.title}
+          </Box>
+        )}
+        {data.cards.map(({ number, content, position_words }) => (
+          <Box key={number} css={{ "@media print": { breakAfter: number < data.cards.length ? "page" : "auto" } }}>
+            <Card content={content} stale={false} title={data.cards.length > 1 ? "h2" : "h1"} />
+            {position_words && (
+              <Box color="muted" fontSize="14px" mt="6px">
+                {position_words}
+              </Box>
+            )}
+          </Box>
+        ))}
         <Box color="muted" fontSize="14px">
-          {data.position_words && `${data.position_words}. `}
           Shared until {data.until_words}.
         </Box>
       </Box>

@@ -3,6 +3,7 @@ import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import { Button } from "./Button";
 import { Choice } from "./Field";
+import { useSheet } from "./useSheet";
 
 type Paper = "A6" | "A5";
 // Written out: style sheets know A5 by name, but not A6.
@@ -29,6 +30,8 @@ export function PaperPage({
     numbered === undefined
       ? "margin: 7mm;"
       : `margin: 8mm 7mm 10mm; @bottom-left { content: "${numbered.replace(/["\\\n]/g, " ")}"; font-size: 7pt; } @bottom-right { content: counter(page) " of " counter(pages); font-size: 7pt; }`;
+  useSheet(`@page { size: ${SHEET[paper]}; ${page} }
+    @media print { .on-paper { font-size: ${textPt[paper]}pt; color: #000; background: #fff; } .no-print { display: none !important; } }`);
   return (
     <Box
       as="main"
@@ -40,8 +43,6 @@ export function PaperPage({
       mx="auto"
       css={{ "@media print": { padding: 0, maxWidth: "none" } }}
     >
-      <style>{`@page { size: ${SHEET[paper]}; ${page} }
-        @media print { .on-paper { font-size: ${textPt[paper]}pt; color: #000; background: #fff; } .no-print { display: none !important; } }`}</style>
       <Box
         className="no-print"
         display="flex"

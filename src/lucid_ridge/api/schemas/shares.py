@@ -1,4 +1,4 @@
-"""Links by which a field card is read by others."""
+"""Links by which field cards are read by others."""
 
 from __future__ import annotations
 
@@ -49,9 +49,17 @@ class SharedIn(In):
     token: Secret
 
 
-class SharedOut(Out):
-    """A card as a link tells it. position_words: where, if it is told."""
+class SharedCardOut(Out):
+    """A card as a link tells it. number: which of them it is, from 1. position_words: where, if it is told."""
 
+    number: int
     content: CardContentOut
     position_words: str
+
+
+class SharedOut(Out):
+    """The cards that a link tells, in their order. title: of the outing, or of the one card."""
+
+    title: str
+    cards: list[SharedCardOut]
     until_words: str
