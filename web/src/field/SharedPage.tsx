@@ -28,9 +28,9 @@ export default function SharedPage() {
   if (!data) return <Pending what="what is shared" />;
   return (
     <PaperPage textPt={{ A6: 9, A5: 12.5 }}>
-      <Box fontSize="17px" display="grid" gap="10px">
+      <Box fontSize="17px" display="grid" gap={data.cards.length > 1 ? "34px" : "10px"}>
         {data.cards.length > 1 && (
-          <Box as="h1" fontSize="26px" fontWeight="700">
+          <Box as="h1" fontSize="32px" fontWeight="700" mb="-14px">
             {data.title}
           </Box>
         )}
