@@ -38,7 +38,8 @@ export function ShareDialog({ of, close }: { of: Sharing; close: () => void }) {
       "card" in of
         ? take(client.POST("/api/cards/{card_id}/shares", { params: { path: { card_id: of.card } }, body }))
         : take(client.POST("/api/outings/{outing_id}/shares", { params: { path: { outing_id: of.outing } }, body })),
-    only,
+    // Cards that were missing are made with it.
+    "card" in of ? only : { only: ["shares", "shot", "notebook", "outings"] },
   );
   const end = useAct((id: number) => take(client.DELETE("/api/shares/{share_id}", { params: { path: { share_id: id } } })), only);
   return (
