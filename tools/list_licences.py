@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import json
+import re
 from importlib import metadata
+from pathlib import Path
 
 from console import ROOT, main_guard, say
 from environment import WEB, ensure_python
-from lock_packages import locked
 
 PAGE = ROOT / "docs" / "licences.md"
 _HEAD = """# Licences
@@ -32,6 +33,11 @@ def page() -> str:
         rows = [f"| {name} | {version} | {licence} |" for name, (version, licence) in sorted(table.items())]
         written.append(f"\n## {title}\n\n| package | version | licence |\n|---|---|---|\n" + "\n".join(rows) + "\n")
     return "".join(written)
+
+
+def locked(path: Path) -> dict[str, str]:
+    """Return the version of every package of a lock file, by its name."""
+    return dict(re.findall(r"^([a-z0-9-]+)(?:\[[\w,-]+\])?==(\S+)", path.read_text(), re.M))
 
 
 def python_licence(name: str) -> str:

@@ -147,7 +147,7 @@ def _seen(camera: Camera, forms: tuple[_Form, ...], wide: int, high: int) -> tup
     places, source = _closed(found, (len(forms), high, wide))
     layer, rows, columns = np.unravel_index(places, (len(forms), high, wide))
     # Of each form its own points again.
-    their = (corners[triangles] - starts[of[triangles], None]).astype(np.int32)[source] if len(found) else np.zeros((0, 3), dtype=np.int32)
+    their = (corners[triangles] - starts[of[triangles], None]).astype(np.int32)[source]
     bounds = np.searchsorted(layer, np.arange(len(forms) + 1))
     return tuple(
         Seen(rows[low:most], columns[low:most], their[low:most], shown[source[low:most]]) if most > low else None
