@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from datetime import date
 
 import pytest
-from databases import administer, exists, held
+from databases import administer, made_once
 from hypothesis import settings
 from sqlalchemy import Engine, create_engine, make_url
 
@@ -30,23 +30,15 @@ def server_url() -> str:
 
 @pytest.fixture(scope="session")
 def template(server_url: str) -> str:
-    """A migrated database with the demo in it and its notebook planned, to copy from: made by the process of tests that wants it first."""
-    name = "template_demo"
-    with held(server_url):
-        if not exists(server_url, name):
-            _make_template(server_url, name)
-    return name
+    """A migrated database with the demo in it and its notebook planned, to copy from."""
+    return made_once(server_url, "template_demo", _fill_with_demo)
 
 
-def _make_template(server_url: str, name: str) -> None:
+def _fill_with_demo(url: str) -> None:
     from lucid_ridge.demo.load import load_demo
     from lucid_ridge.store.database import make_engine, make_sessions, migrate
     from lucid_ridge.work import plan_notebook
 
-    made = f"{name}_being_made"
-    administer(server_url, f'drop database if exists "{made}"')
-    administer(server_url, f'create database "{made}"')
-    url = make_url(server_url).set(database=made).render_as_string(hide_password=False)
     migrate(url)
     engine = make_engine(url)
     sessions = make_sessions(engine)
@@ -54,7 +46,6 @@ def _make_template(server_url: str, name: str) -> None:
         load_demo(session, DEMO_DAY)
     plan_notebook(sessions)
     engine.dispose()
-    administer(server_url, f'alter database "{made}" rename to "{name}"')
 
 
 @pytest.fixture(scope="session")
@@ -62,14 +53,7 @@ def migrated(server_url: str) -> str:
     """A migrated database with nothing in it, to copy from."""
     from lucid_ridge.store.database import migrate
 
-    name = "template_migrated"
-    with held(server_url):
-        if not exists(server_url, name):
-            administer(server_url, f'drop database if exists "{name}_being_made"')
-            administer(server_url, f'create database "{name}_being_made"')
-            migrate(make_url(server_url).set(database=f"{name}_being_made").render_as_string(hide_password=False))
-            administer(server_url, f'alter database "{name}_being_made" rename to "{name}"')
-    return name
+    return made_once(server_url, "template_migrated", migrate)
 
 
 @pytest.fixture

@@ -1,9 +1,9 @@
 """Making and dropping databases on the server that the tests share."""
 
 import contextlib
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 
-from sqlalchemy import create_engine, text
+from sqlalchemy import create_engine, make_url, text
 from sqlalchemy.exc import OperationalError
 
 
@@ -21,8 +21,20 @@ def administer(server_url: str, statement: str, tries: int = 3) -> None:
         engine.dispose()
 
 
+def made_once(server_url: str, name: str, fill: Callable[[str], None]) -> str:
+    """Have a database to copy from, made by the process of tests that wants it first. fill: given its address."""
+    with _held(server_url):
+        if not _exists(server_url, name):
+            made = f"{name}_being_made"
+            administer(server_url, f'drop database if exists "{made}"')
+            administer(server_url, f'create database "{made}"')
+            fill(make_url(server_url).set(database=made).render_as_string(hide_password=False))
+            administer(server_url, f'alter database "{made}" rename to "{name}"')
+    return name
+
+
 @contextlib.contextmanager
-def held(server_url: str) -> Iterator[None]:
+def _held(server_url: str) -> Iterator[None]:
     """Let one process of tests through at a time."""
     engine = create_engine(server_url, isolation_level="AUTOCOMMIT")
     try:
@@ -33,7 +45,7 @@ def held(server_url: str) -> Iterator[None]:
         engine.dispose()
 
 
-def exists(server_url: str, name: str) -> bool:
+def _exists(server_url: str, name: str) -> bool:
     engine = create_engine(server_url)
     try:
         with engine.connect() as connection:

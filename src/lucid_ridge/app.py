@@ -39,7 +39,7 @@ from .api.visitors import refuse_unknown
 from .configuration import Access, Configuration
 from .operations.accounts import nobodys_password
 from .store.database import make_engine, make_sessions
-from .watching import measure, write_requests
+from .watching import watch
 
 LOOPBACK = {"127.0.0.1", "localhost", "::1"}
 
@@ -93,10 +93,7 @@ def create_app(settings: Configuration, sessions: Any = None) -> APIFlask:
     if settings.behind_proxy:
         app.wsgi_app = ProxyFix(app.wsgi_app, x_for=1, x_proto=1, x_host=1)  # type: ignore[method-assign]
     register_errors(app)
-    if settings.metrics_port is not None:
-        measure(app)
-    if settings.log_json:
-        write_requests(app)
+    watch(app, figures=settings.metrics_port is not None, lines=settings.log_json)
     # In this order: nothing is read of who may not ask.
     app.before_request(_refuse_other_sites)
     app.before_request(refuse_unknown)

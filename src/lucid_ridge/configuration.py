@@ -55,8 +55,14 @@ def from_environment() -> Configuration:
         hosts=frozenset(os.environ.get("LUCID_RIDGE_HOSTS", "").lower().split()),
         behind_proxy=bool(os.environ.get("LUCID_RIDGE_BEHIND_PROXY")),
         metrics_port=_port(os.environ.get("LUCID_RIDGE_METRICS_PORT")),
-        log_json=os.environ.get("LUCID_RIDGE_LOG") == "json",
+        log_json=_log_json(os.environ.get("LUCID_RIDGE_LOG")),
     )
+
+
+def _log_json(said: str | None) -> bool:
+    if said not in (None, "", "json"):
+        raise SystemExit(f"LUCID_RIDGE_LOG must be json, or not be set, not {said}.")
+    return said == "json"
 
 
 def _port(said: str | None) -> int | None:

@@ -11,7 +11,7 @@ from typing import Any
 from apiflask import APIFlask
 
 from .api.files import largest_file
-from .watching import forget_process, serve_figures
+from .watching import serve_figures
 from .work import make_worker
 
 _THREADS = 6
@@ -68,7 +68,6 @@ def serve_beyond(make_app: Any, wire: Wire) -> None:
             if wire.metrics_port is not None:
                 port = wire.metrics_port
                 self.cfg.set("when_ready", lambda _master: serve_figures(port))
-                self.cfg.set("child_exit", lambda _master, process: forget_process(process.pid))
 
         def load(self) -> Any:
             share_memory()

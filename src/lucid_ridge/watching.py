@@ -11,6 +11,7 @@ import os
 import shutil
 import tempfile
 import time
+from collections.abc import Callable
 from typing import Any
 
 from flask import Flask, Response, g, request
@@ -46,55 +47,36 @@ def serve_figures(port: int) -> None:
     start_http_server(port, addr="127.0.0.1", registry=registry)
 
 
-def forget_process(pid: int) -> None:
-    """Let a process go that has ended: what it had under way is under way no more; what it counted stays."""
-    from prometheus_client.multiprocess import mark_process_dead
-
-    mark_process_dead(pid)
-
-
-def measure(app: Flask) -> None:
-    """Have an application count its requests, and how long each took, by operation and status."""
-    from prometheus_client import REGISTRY, CollectorRegistry, Gauge, Histogram
-
-    # Each application has its own in tests; in a process that serves there is one.
-    registry: CollectorRegistry = app.config.get("METRICS_REGISTRY") or REGISTRY
-    lasted = Histogram(
-        "lucid_ridge_request_seconds", "How long requests took.", ["operation", "status"], buckets=_SECONDS, registry=registry
-    )
-    under_way = Gauge("lucid_ridge_requests_under_way", "Requests that are being answered.", multiprocess_mode="livesum", registry=registry)
+def watch(app: Flask, figures: bool, lines: bool) -> None:
+    """Have an application count its requests and how long each took (figures), and write a line for each of its interface for programs (lines)."""
+    tell = [_counted()] if figures else []
+    tell += [_written] if lines else []
 
     def begin() -> None:
         g.began = time.perf_counter()
-        under_way.inc()
 
     def end(response: Response) -> Response:
-        lasted.labels(operation(), str(response.status_code)).observe(time.perf_counter() - g.began)
+        for told in tell:
+            told(response.status_code, time.perf_counter() - g.began)
         return response
 
-    def settled(_error: BaseException | None) -> None:
-        if "began" in g:
-            under_way.dec()
-
-    app.before_request(begin)
-    app.after_request(end)
-    app.teardown_request(settled)
+    if tell:
+        app.before_request(begin)
+        app.after_request(end)
 
 
-def write_requests(app: Flask) -> None:
-    """Have an application write a line for each request of its interface for programs."""
+def _counted() -> Callable[[int, float], None]:
+    from prometheus_client import REGISTRY, Histogram
 
-    def begin() -> None:
-        g.heard = time.perf_counter()
+    lasted = Histogram(
+        "lucid_ridge_request_seconds", "How long requests took.", ["operation", "status"], buckets=_SECONDS, registry=REGISTRY
+    )
+    return lambda status, seconds: lasted.labels(operation(), str(status)).observe(seconds)
 
-    def end(response: Response) -> Response:
-        if request.path.startswith("/api/"):
-            took_ms = round(1000 * (time.perf_counter() - g.heard), 1)
-            _LOG.info("answered", extra={"operation": operation(), "status": response.status_code, "took_ms": took_ms})
-        return response
 
-    app.before_request(begin)
-    app.after_request(end)
+def _written(status: int, seconds: float) -> None:
+    if request.path.startswith("/api/"):
+        _LOG.info("answered", extra={"operation": operation(), "status": status, "took_ms": round(1000 * seconds, 1)})
 
 
 def operation() -> str:

@@ -50,7 +50,6 @@ def test_requests_are_counted_by_operation_and_status(watched, figures):
     assert counted["GET /api/shots/<int:shot_id>", "200"] == 3
     assert counted["PATCH /api/shots/<int:shot_id>", "422"] == 1
     assert counted["GET /api/shots/<int:shot_id>", "404"] == 1
-    assert "lucid_ridge_requests_under_way 0.0" in generate_latest(figures).decode()
 
 
 def test_a_line_tells_the_operation_and_neither_number_nor_content(watched, caplog):
@@ -118,3 +117,13 @@ def test_a_port_that_cannot_be_is_refused(monkeypatch, said):
     monkeypatch.setenv("LUCID_RIDGE_METRICS_PORT", said)
     with pytest.raises(SystemExit, match="1 to 65535"):
         from_environment()
+
+
+def test_another_kind_of_log_is_refused(monkeypatch):
+    monkeypatch.setenv("LUCID_RIDGE_DATABASE_URL", "postgresql+psycopg://")
+    monkeypatch.setenv("LUCID_RIDGE_LOG", "xml")
+    with pytest.raises(SystemExit, match="must be json"):
+        from_environment()
+    for said, wanted in (("json", True), ("", False)):
+        monkeypatch.setenv("LUCID_RIDGE_LOG", said)
+        assert from_environment().log_json is wanted

@@ -62,8 +62,6 @@ def share_outing(session: Session, owner_id: int, outing_id: int, where: Where, 
     Raises NotFound, Conflict where none of its shots has frames yet, Refused for a time that cannot be.
     """
     make_cards_of_outing(session, owner_id, outing_id)
-    session.flush()
-    session.expire_all()
     cards = cards_of_outing(session, owner_id, see_outing(session, owner_id, outing_id, now))
     return _shared(session, owner_id, [card.id for card, _ in cards], outing_id, where, days, now)
 
@@ -116,13 +114,15 @@ def read_share(session: Session, token: str, now: datetime) -> SharedCards:
         raise Refused("token", "This link does not hold any more: its time is over, it was ended, or what it told is gone.")
     exact = row.where_told is Where.EXACT and row.outing_id is not None
     outing = session.get(Outing, row.outing_id) if exact else None
-    return SharedCards([_told_of(session, card, row.where_told) for card in cards], outing.name if outing else None, row.until_utc)
+    names = _names_of_places(session, row.owner_id)
+    return SharedCards([_told_of(session, card, row.where_told, names) for card in cards], outing.name if outing else None, row.until_utc)
 
 
-def _told_of(session: Session, card: FieldCard, where: Where) -> Shared:
+def _told_of(session: Session, card: FieldCard, where: Where, names: set[str]) -> Shared:
     shot = session.get_one(Shot, card.shot_id)
     position, rough = _position(shot) if where is not Where.HIDDEN else None, where is Where.ROUGH
-    content = told(card.content, where, _names(session, shot, card.content))
+    # As the card calls its own place, which may have another name now.
+    content = told(card.content, where, names | {str(card.content[name]) for name in ("location", "viewpoint") if card.content.get(name)})
     return Shared(content, rough_position(*position) if position and rough else position, rough)
 
 
@@ -157,13 +157,11 @@ def _masked(value: object, named: re.Pattern[str]) -> object:
     return value
 
 
-def _names(session: Session, shot: Shot, content: Mapping[str, object]) -> set[str]:
-    """Return every name of the owner's places, as they are called now and as the card calls its own."""
-    names = {str(content[name]) for name in ("location", "viewpoint") if content.get(name)}
-    for column in (Location.name, Viewpoint.name, Element.name):
-        query = select(column).select_from(Location).outerjoin(Viewpoint).outerjoin(Element).where(Location.owner_id == shot.owner_id)
-        names |= {name for name in session.scalars(query) if name}
-    return names
+def _names_of_places(session: Session, owner_id: int) -> set[str]:
+    """Return every name of the owner's places and of what is seen there, as they are called now."""
+    columns = (Location.name, Viewpoint.name, Element.name)
+    query = select(*columns).select_from(Location).outerjoin(Viewpoint).outerjoin(Element).where(Location.owner_id == owner_id)
+    return {name for row in session.execute(query) for name in row if name}
 
 
 def _position(shot: Shot) -> tuple[float, float] | None:
