@@ -17,12 +17,11 @@ from lucid_ridge.standins.forecast_service import ForecastService
 
 
 @pytest.fixture(scope="module")
-def browser(request: pytest.FixtureRequest) -> Iterator[webdriver.Chrome]:
-    """A new browser for each file: one that has shown hundreds of pages grows slow. Where no file says WEBGL, there is none, as on machines
-    without: drawn by software, pictures in tones would take a third of the time of tests that look at something else."""
+def browser() -> Iterator[webdriver.Chrome]:
+    """A new browser for each file: one that has shown hundreds of pages grows slow."""
     if not os.environ.get("LUCID_RIDGE_CHROMIUM"):
         pytest.fail("This test needs Chromium and ChromeDriver: run it with ./test, which finds them.")
-    running = start_chromium(*([] if getattr(request.module, "WEBGL", False) else ["--disable-3d-apis"]))
+    running = start_chromium()
     yield running
     running.quit()
 

@@ -2,9 +2,6 @@
 
 from selenium.webdriver.common.keys import Keys
 
-# What is looked at is drawn with WebGL.
-WEBGL = True
-
 LACEWING = "Lacewing asleep on a rush"
 
 

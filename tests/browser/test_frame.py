@@ -5,9 +5,6 @@ import io
 from PIL import ExifTags, Image
 from selenium.webdriver.common.keys import Keys
 
-# What is looked at is drawn with WebGL.
-WEBGL = True
-
 BOULDER = "Split boulder under the fell"
 
 

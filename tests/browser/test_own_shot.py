@@ -7,9 +7,6 @@ import pytest
 from PIL import Image
 from selenium.webdriver.common.keys import Keys
 
-# What is looked at is drawn with WebGL.
-WEBGL = True
-
 
 def _fill(screen, **texts):
     for name, text in texts.items():

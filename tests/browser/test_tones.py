@@ -3,9 +3,6 @@
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.keys import Keys
 
-# What is looked at is drawn with WebGL.
-WEBGL = True
-
 SPLIT, MIDNIGHT, RIGGS = "Split boulder under the fell", "Midnight sun over the sound", "Layered riggs"
 
 
