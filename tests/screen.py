@@ -23,6 +23,8 @@ WAIT_S = 30
 
 
 _NUMBERS: dict[str, int] = {}
+# What a test may have left in a browser; the application's files stay, compiled as they are.
+_LEFT = "local_storage,indexeddb,cookies"
 
 
 class Screen:
@@ -231,3 +233,14 @@ class Screen:
         for part in range(1, 5):
             chain.move_by_offset(x // 4, y // 4) if part < 4 else chain.move_by_offset(x - 3 * (x // 4), y - 3 * (y // 4))
         chain.release().perform()
+
+
+def fresh_screen(browser: webdriver.Chrome, address: str) -> Screen:
+    """Return a window of 1280 x 800 in which nobody has been at this address."""
+    made = Screen(browser, address)
+    made.size(1280, 800)
+    browser.get(address + "/api/health")
+    browser.execute_script("sessionStorage.clear()")
+    browser.execute_cdp_cmd("Storage.clearDataForOrigin", {"origin": address, "storageTypes": _LEFT})
+    browser.get_log("browser")
+    return made

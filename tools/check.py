@@ -16,13 +16,13 @@ from typing import TypeVar
 
 from console import ROOT, main_guard, say
 from environment import PYTHON, WEB, application_environment, ensure_python, ensure_web, ensure_web_packages
-from packages import browser, ensure
+from packages import browser, browser_shell, ensure
 from postgres import Cluster, alone
 
 T = TypeVar("T")
 PYTEST_PARTS = ("core", "formats", "store", "api", "browser", "tools")
 # Each has a server, a database and a browser of its own, and waits for them a third of its time.
-_TO_A_PROCESSOR, _MOST_PROCESSES = 1.5, 6
+_TO_A_PROCESSOR, _MOST_PROCESSES = 2, 6
 PARTS = ("lint", "types", "web", *PYTEST_PARTS)
 
 
@@ -100,6 +100,8 @@ def _pytest(parts: list[str], extra: list[str]) -> list[str]:
             environment["LUCID_RIDGE_TEST_SERVER_URL"] = cluster.url("postgres")
         if found := browser():
             environment["LUCID_RIDGE_CHROMIUM"], environment["LUCID_RIDGE_CHROMEDRIVER"] = found
+        if shell := browser_shell():
+            environment["LUCID_RIDGE_CHROMIUM_SHELL"] = shell
         paths = [argument for argument in extra if Path(argument.split("::")[0]).exists()]
         targets = [] if paths else [f"tests/{part}" for part in parts]
         command = [str(PYTHON), "-m", "pytest", *_side_by_side(extra), *targets, *extra]

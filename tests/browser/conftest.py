@@ -2,28 +2,71 @@
 
 from __future__ import annotations
 
+import contextlib
 import os
 import uuid
 from collections.abc import Iterator
 
 import pytest
 from chromium import start_chromium
-from screen import Screen
+from databases import administer
+from screen import Screen, fresh_screen
 from selenium import webdriver
-from served import served
-from sqlalchemy import create_engine, make_url, text
+from served import Door
+from sqlalchemy import make_url
 
 from lucid_ridge.standins.forecast_service import ForecastService
 
+# One that has shown hundreds of pages grows slow.
+_TESTS_TO_A_BROWSER = 40
 
-@pytest.fixture(scope="module")
-def browser() -> Iterator[webdriver.Chrome]:
-    """A new browser for each file: one that has shown hundreds of pages grows slow."""
+
+class Browsers:
+    """The browser that the tests of this process share, now and then a new one."""
+
+    def __init__(self) -> None:
+        self._running: webdriver.Chrome | None = None
+        self._tests = 0
+
+    def next(self) -> webdriver.Chrome:
+        self._tests += 1
+        if self._running is None or self._tests > _TESTS_TO_A_BROWSER:
+            self.close()
+            self._running, self._tests = start_chromium(), 1
+        return self._running
+
+    def close(self) -> None:
+        if self._running is not None:
+            self._running.quit()
+            self._running = None
+
+
+@pytest.fixture(scope="session")
+def browsers() -> Iterator[Browsers]:
     if not os.environ.get("LUCID_RIDGE_CHROMIUM"):
         pytest.fail("This test needs Chromium and ChromeDriver: run it with ./test, which finds them.")
-    running = start_chromium()
-    yield running
-    running.quit()
+    made = Browsers()
+    yield made
+    made.close()
+
+
+@pytest.fixture
+def browser(browsers: Browsers) -> webdriver.Chrome:
+    """A browser with one empty tab."""
+    found = browsers.next()
+    first, *others = found.window_handles
+    for handle in others:
+        found.switch_to.window(handle)
+        found.close()
+    found.switch_to.window(first)
+    return found
+
+
+@pytest.fixture(scope="session")
+def door() -> Iterator[Door]:
+    made = Door()
+    yield made
+    made.close()
 
 
 @pytest.fixture
@@ -35,30 +78,37 @@ def forecasts() -> Iterator[ForecastService]:
 
 
 @pytest.fixture
-def address(server_url: str, template: str, forecasts: ForecastService) -> Iterator[str]:
+def address(server_url: str, template: str, door: Door, forecasts: ForecastService) -> Iterator[str]:
     """A server on loopback with its own copy of the demo."""
     name = f"browser_{uuid.uuid4().hex[:10]}"
-    admin = create_engine(server_url, isolation_level="AUTOCOMMIT")
-    with admin.connect() as connection:
-        connection.execute(text(f'create database "{name}" template "{template}"'))
-    with served(make_url(server_url).set(database=name).render_as_string(hide_password=False), forecasts.url) as found:
+    administer(server_url, f'create database "{name}" template "{template}"')
+    with door.onto(make_url(server_url).set(database=name).render_as_string(hide_password=False), forecasts.url) as found:
         yield found
-    with admin.connect() as connection:
-        connection.execute(text(f'drop database if exists "{name}" with (force)'))
-    admin.dispose()
+    administer(server_url, f'drop database if exists "{name}" with (force)')
 
 
 @pytest.fixture
 def screen(browser: webdriver.Chrome, address: str) -> Iterator[Screen]:
     """A window of 1280 x 800 on the demo; a test fails when the console showed an error."""
-    made = Screen(browser, address)
-    made.size(1280, 800)
-    browser.get(address + "/api/health")
-    browser.execute_script("localStorage.clear()")
-    browser.get_log("browser")
-    yield made
-    made.network()
+    with _watched(fresh_screen(browser, address)) as made:
+        yield made
+
+
+@pytest.fixture
+def whole_screen(address: str) -> Iterator[Screen]:
+    """The like in the browser that people have: the shell prints pages of its own size."""
+    browser = start_chromium(whole=True)
+    with _watched(fresh_screen(browser, address)) as made:
+        yield made
+    browser.quit()
+
+
+@contextlib.contextmanager
+def _watched(screen: Screen) -> Iterator[Screen]:
+    yield screen
+    screen.network()
+    browser = screen.browser
     errors = [entry["message"] for entry in browser.get_log("browser") if entry["level"] == "SEVERE"]
     # The page stops asking before its server goes.
     browser.get("about:blank")
-    assert [message for message in errors if not made.expects(message)] == []
+    assert [message for message in errors if not screen.expects(message)] == []

@@ -235,7 +235,7 @@ def test_what_is_packed_is_ticked_in_the_file_of_an_outing(screen, tmp_path):
 def test_a_browser_that_crashes_has_kept_what_was_ticked(screen, tmp_path):
     card = _card(screen)
     kept = tmp_path / "profile"
-    first = start_chromium(f"--user-data-dir={kept}")
+    first = start_chromium(f"--user-data-dir={kept}", whole=True)
     try:
         first.get(f"{screen.address}/cards/{card}/run")
         _reads(first, "Frame 1 of 3")
@@ -248,7 +248,7 @@ def test_a_browser_that_crashes_has_kept_what_was_ticked(screen, tmp_path):
     finally:
         # Not asked to leave, but ended at once.
         kill(first)
-    again = start_chromium(f"--user-data-dir={kept}")
+    again = start_chromium(f"--user-data-dir={kept}", whole=True)
     try:
         again.get(f"{screen.address}/cards/{card}/run")
         _reads(again, "Frame 2 of 3")

@@ -6,10 +6,9 @@ import contextlib
 from collections.abc import Iterator
 
 import pytest
-from screen import Screen
+from screen import Screen, fresh_screen
 from selenium.common.exceptions import StaleElementReferenceException
 from selenium.webdriver.common.keys import Keys
-from served import served
 
 
 class Hands:
@@ -77,14 +76,11 @@ class Hands:
 
 
 @pytest.fixture
-def hands(browser, migrated_database: str) -> Iterator[Hands]:
+def hands(browser, door, migrated_database: str) -> Iterator[Hands]:
     """A keyboard before an empty notebook."""
-    with served(migrated_database) as address:
-        screen = Screen(browser, address)
-        screen.size(1280, 800)
-        browser.get(address + "/api/health")
-        browser.execute_script("localStorage.clear()")
-        yield Hands(screen)
+    with door.onto(migrated_database) as address:
+        yield Hands(fresh_screen(browser, address))
+        browser.get("about:blank")
 
 
 def test_from_an_empty_notebook_to_a_printed_card(hands):

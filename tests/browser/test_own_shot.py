@@ -200,10 +200,10 @@ def test_nothing_runs_out_of_a_phone(screen, path):
     assert screen.browser.execute_script("return document.documentElement.scrollWidth") <= 390
 
 
-def test_the_card_prints_on_one_small_page(screen):
-    screen.open("/cards/1")
-    screen.find("//article//h1")
-    printed = screen.browser.execute_cdp_cmd("Page.printToPDF", {"preferCSSPageSize": True, "printBackground": False})
+def test_the_card_prints_on_one_small_page(whole_screen):
+    whole_screen.open("/cards/1")
+    whole_screen.find("//article//h1")
+    printed = whole_screen.browser.execute_cdp_cmd("Page.printToPDF", {"preferCSSPageSize": True, "printBackground": False})
     pdf = base64.b64decode(printed["data"])
     assert pdf.startswith(b"%PDF")
     assert pdf.count(b"/Type /Page\n") + pdf.count(b"/Type /Page ") + pdf.count(b"/Type/Page/") == 1
