@@ -188,18 +188,6 @@ def test_three_themes_and_no_green_or_blue_at_night(screen, tmp_path):
     is_red("the runner")
 
 
-@pytest.mark.parametrize(
-    "path",
-    ["/", "/shots/1/place", "/shots/1/depth", "/shots/1/exposure", "/shots/1/field", "/cards/1", "/locations", "/which-place", "/kit"],
-)
-def test_nothing_runs_out_of_a_phone(screen, path):
-    screen.size(390, 844)
-    screen.open(path)
-    screen.find("//h1 | //figure | //article | //h2")
-    screen.wait(lambda: "Fetching" not in screen.text())
-    assert screen.browser.execute_script("return document.documentElement.scrollWidth") <= 390
-
-
 def test_the_card_prints_on_one_small_page(whole_screen):
     whole_screen.open("/cards/1")
     whole_screen.find("//article//h1")

@@ -86,10 +86,10 @@ def _planted(seed):
 
 def test_a_planted_camera_is_found_from_random_starts():
     found = 0
-    for seed in range(100):
+    for seed in range(40):
         tuned = tune(SCENE, _planted(seed), Camera(0, 35, 36, 24, height_m=1.2), LIMITS, seed=seed)
         found += all(tuned.solutions[0].met)
-    assert found >= 95
+    assert found >= 38
 
 
 def test_it_is_deterministic_and_stays_within_its_limits():

@@ -16,7 +16,7 @@ from ..core.planning.dials import FOCAL_MARKINGS_MM
 from ..core.units.markings import APERTURE_MARKINGS, ISO_MARKINGS, SHUTTER_MARKINGS, Marking
 from ..core.weather.promise import DEFAULT_WEIGHTS
 from ..formats.archive import LARGEST_BYTES
-from ..operations import journal, photographers
+from ..operations import journal, preferences
 from ..operations.archive import read_archive, write_archive
 from ..operations.light import weights_of
 from ..store.photographer import Photographer
@@ -102,7 +102,7 @@ def edit_photographer(json_data: PhotographerPatch) -> Any:
     """Choose the theme, the times of preparation, the weights."""
     here = context()
     return _present_photographer(
-        photographers.edit_photographer(here.session, here.owner_id, said(json_data, but=["promise_weights"]), json_data.promise_weights)
+        preferences.edit_photographer(here.session, here.owner_id, said(json_data, but=["promise_weights"]), json_data.promise_weights)
     )
 
 

@@ -1,21 +1,12 @@
-"""The one local photographer."""
+"""Whose notebook it is: the local photographer's, or an account's. Commands ask for it too, so that nothing heavy stands here."""
 
 from __future__ import annotations
-
-from collections.abc import Mapping
 
 from sqlalchemy import bindparam, select
 from sqlalchemy.orm import Session
 
 from ..store.notebook import Notebook
 from ..store.photographer import Photographer
-from .light import set_weights
-from .pen import writer_of
-from .rows import assign
-from .touched import touch_all
-
-# What plans depend on; the rest is how the photographer works.
-_PLANNED_WITH = {"set_up_min", "reserve_min", "lengths", "hours", "day_order", "polariser_from_mm"}
 
 # Made once: every request asks for it.
 _TOKEN = select(Notebook.token).limit(1).scalar_subquery()
@@ -40,17 +31,3 @@ def owner_and_notebook(session: Session, owner_id: int | None = None) -> tuple[P
         return owner, f"{token}-{owner_id}"
     found = session.execute(_OWNER_AND_NOTEBOOK).first()
     return (found[0], found[1] or "") if found else (local_photographer(session), session.scalar(select(_TOKEN)) or "")
-
-
-def edit_photographer(
-    session: Session, owner_id: int, changes: Mapping[str, object], promise_weights: Mapping[str, float] | None = None
-) -> Photographer:
-    """Change the theme, the spelling, the times of preparation and the weights of the promise."""
-    owner = session.get_one(Photographer, owner_id)
-    if promise_weights:
-        set_weights(session, owner_id, promise_weights)
-    assign(owner, changes)
-    session.flush()
-    if changes.keys() & _PLANNED_WITH:
-        touch_all(session, writer_of(session, owner_id).revision, owner_id)
-    return owner
