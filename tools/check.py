@@ -22,7 +22,7 @@ from postgres import Cluster, alone
 T = TypeVar("T")
 PYTEST_PARTS = ("core", "formats", "store", "api", "browser", "tools")
 # Each has a server, a database and a browser of its own, and waits for them a third of its time.
-_TO_A_PROCESSOR, _MOST_PROCESSES = 2, 6
+_TO_A_PROCESSOR, _MOST_PROCESSES = 1.5, 6
 PARTS = ("lint", "types", "web", *PYTEST_PARTS)
 
 
