@@ -18,7 +18,7 @@ DATABASE = "lucid_ridge"
 def prepare(cluster: Cluster, options: argparse.Namespace) -> None:
     """Have the notebook that the options ask for, with the schema of this application."""
     backups.mend(cluster, DATABASE)
-    if (options.check or options.save) and not cluster.has_database(DATABASE):
+    if (options.check or options.save or options.merge) and not cluster.has_database(DATABASE):
         raise SetupError("There is no notebook yet.")
     replaced = None
     if options.restore:
@@ -31,7 +31,7 @@ def prepare(cluster: Cluster, options: argparse.Namespace) -> None:
     if replaced:
         say(f"The old notebook is kept. To get it back: ./start --restore {near(replaced)}")
     if cluster.has_database(DATABASE):
-        keep_safe(cluster, options.backup)
+        keep_safe(cluster, options.backup or options.merge is not None)
     else:
         cluster.create_database(DATABASE)
     # An archive of an empty notebook is meant to be empty.

@@ -59,7 +59,10 @@ def main(argv: list[str]) -> int:
             return doors.invite(cluster, options, options.port or USUAL_PORT)
         if options.check:
             return notebook.command(cluster, "check")
-        return notebook.command(cluster, "archive", "out", str(options.save)) if options.save else _serve(cluster, options, serving)
+        for way, file in (("out", options.save), ("in", options.merge)):
+            if file:
+                return notebook.command(cluster, "archive", way, str(file))
+        return _serve(cluster, options, serving)
     finally:
         with alone():
             if serving.leave():
@@ -86,6 +89,12 @@ def _parse(argv: list[str]) -> argparse.Namespace:
         "--archive", metavar="FILE", type=Path, help="put an archive in the notebook's place; what stood there is kept as a backup"
     )
     parser.add_argument(
+        "--merge",
+        metavar="FILE",
+        type=Path,
+        help="add what an archive holds and the notebook lacks, and do nothing else; a backup is made before",
+    )
+    parser.add_argument(
         "--new-key", action="store_true", help="make another key for this notebook: every browser must open the printed address anew"
     )
     beyond = parser.add_argument_group("beyond this machine, with accounts")
@@ -99,12 +108,14 @@ def _parse(argv: list[str]) -> argparse.Namespace:
     beyond.add_argument("--recover", metavar="ACCOUNT", help="print a link that sets an account's password anew, and do nothing else")
     parser.add_argument("--check", action="store_true", help="look through the whole notebook for what is broken, and do nothing else")
     options = parser.parse_args(argv)
-    for name in ("restore", "save", "archive", "certificate", "private_key"):
+    for name in ("restore", "save", "archive", "merge", "certificate", "private_key"):
         said = getattr(options, name)
         if said is not None:
             setattr(options, name, CALLED_FROM / said.expanduser())
     if sum(map(bool, (options.restore, options.fresh, options.archive))) > 1:
         parser.error("--restore puts a backup in the notebook's place, --archive an archive, --fresh the demo: choose one of them")
+    if options.merge and (options.restore or options.fresh or options.archive or options.save):
+        parser.error("--merge adds to the notebook that is here, and goes with nothing that puts another in its place")
     options.name = options.name.lower() if options.name else None
     if options.own and not options.invite:
         parser.error("--own goes with --invite")

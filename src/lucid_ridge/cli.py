@@ -28,7 +28,7 @@ def main(argv: list[str] | None = None) -> int:
     _declare_accounts(commands)
     commands.add_parser("schema", help="say whether the database's schema is none, behind, current or ahead")
     commands.add_parser("check", help="read the whole notebook and plan every shot; say what is broken")
-    archive = commands.add_parser("archive", help="write the whole notebook into a file, or read one into an empty notebook")
+    archive = commands.add_parser("archive", help="write the whole notebook into a file, or add what one holds to this notebook")
     archive.add_argument("way", choices=("out", "in"))
     archive.add_argument("file", type=Path)
     commands.add_parser("openapi", help="print the OpenAPI document")
@@ -112,7 +112,6 @@ def _check(settings: environment.Configuration) -> int:
 def _archive(settings: environment.Configuration, way: str, path: Path) -> int:
     from .core.errors import InputError
     from .operations.archive import read_archive, write_archive
-    from .operations.errors import Conflict
     from .operations.photographers import local_photographer
     from .store.database import make_engine, make_sessions
 
@@ -128,10 +127,11 @@ def _archive(settings: environment.Configuration, way: str, path: Path) -> int:
                 with open(aside, "wb", opener=lambda name, flags: os.open(name, flags, 0o600)) as target:
                     found = write_archive(session, owner_id, target, datetime.now(UTC))
                 aside.rename(path)
-    except (InputError, Conflict, OSError) as error:
+    except (InputError, OSError) as error:
         print(getattr(error, "message", None) or error, file=sys.stderr)
         return 1
-    print(f"{found.rows} rows, {found.shots} shots {'read in' if way == 'in' else 'written'}.")
+    known = f" {found.known} rows were here already and stay as they are." if found.known else ""
+    print(f"{found.rows} rows, {found.shots} shots {'read in' if way == 'in' else 'written'}.{known}")
     return 0
 
 

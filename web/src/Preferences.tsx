@@ -97,13 +97,13 @@ export function Preferences({ close }: { close: () => void }) {
   );
 }
 
-/** The whole notebook as one file that can be read without us, and back into an empty one. */
+/** The whole notebook as one file that can be read without us, and back into this one or another. */
 function Whole() {
   const queries = useQueryClient();
   const readIn = async (file: File) => {
     const found = await upload<Schemas["ReadArchiveOut"]>("/api/archive", file);
     await queries.invalidateQueries();
-    return `${found.shots} ${found.shots === 1 ? "shot" : "shots"} and all that belongs to them are read in.`;
+    return found.words;
   };
   return (
     <Section title="The whole notebook">
@@ -115,7 +115,7 @@ function Whole() {
           label="Read such a file in …"
           accept=".zip"
           take={readIn}
-          hint="into a notebook in which nothing is written yet"
+          hint="What this notebook lacks is added; what it has stays as it is here. There is no undo."
         />
       </Box>
     </Section>

@@ -17,7 +17,7 @@ from ..core.units.markings import APERTURE_MARKINGS, ISO_MARKINGS, SHUTTER_MARKI
 from ..core.weather.promise import DEFAULT_WEIGHTS
 from ..formats.archive import LARGEST_BYTES
 from ..operations import journal, preferences
-from ..operations.archive import read_archive, write_archive
+from ..operations.archive import Taken, read_archive, write_archive
 from ..operations.light import weights_of
 from ..store.photographer import Photographer
 from .context import Context, context
@@ -66,10 +66,19 @@ def archive() -> Response:
 @general.output(ReadArchiveOut, status_code=201)
 @takes_file(LARGEST_BYTES)
 def take_archive(query_data: FileQuery) -> Any:
-    """Read a whole notebook into this one, which must be empty; all of it or nothing."""
+    """Read a whole notebook into this one, all of it or nothing; what this one has already stays as it is here."""
     here = context()
     found = read_archive(here.session, here.owner_id, io.BytesIO(sent_file()))
-    return ReadArchiveOut(rows=found.rows, shots=found.shots)
+    return ReadArchiveOut(rows=found.rows, shots=found.shots, known=found.known, words=_read_words(found))
+
+
+def _read_words(found: Taken) -> str:
+    shots = f"{found.shots} {'shot' if found.shots == 1 else 'shots'} and all that belongs to them are read in."
+    if not found.known:
+        return shots
+    if not found.rows:
+        return "All that it holds is here already, and stays as it is here."
+    return f"{shots} What was here already stays as it is here."
 
 
 @general.get("/markings")

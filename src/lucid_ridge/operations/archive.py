@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 from datetime import date, datetime, time
 from typing import IO, Any
 
-from sqlalchemy import Column, Date, DateTime, Float, LargeBinary, Table, Time, func, insert, select, text, update
+from sqlalchemy import Column, ColumnElement, Date, DateTime, Float, LargeBinary, Table, Time, exists, insert, select, text, update
 from sqlalchemy.exc import DBAPIError, StatementError
 from sqlalchemy.orm import Session
 
@@ -19,7 +19,7 @@ from ..store.notebook import Notebook
 from ..store.ownership import owned_tables
 from ..store.photographer import Photographer
 from .consistency import look_through
-from .errors import Conflict
+from .grafting import ORIGINS, Grafted, graft, is_numbered, remember
 from .pen import writer_of
 from .touched import touch_all
 
@@ -35,10 +35,11 @@ _ENDLESS = ("inf", "-inf")
 
 @dataclass(frozen=True)
 class Taken:
-    """What went into an archive, or came out of it: rows, and how many of them are shots."""
+    """What went into an archive, or came out of it: rows, and how many of them are shots. known: how many rows were here already."""
 
     rows: int
     shots: int
+    known: int = 0
 
 
 def write_archive(session: Session, owner_id: int, target: IO[bytes], now_utc: datetime) -> Taken:
@@ -65,13 +66,12 @@ def write_archive(session: Session, owner_id: int, target: IO[bytes], now_utc: d
 
 
 def read_archive(session: Session, owner_id: int, source: IO[bytes]) -> Taken:
-    """Read an archive into an empty notebook; all of it or nothing. Raises FormatError for what cannot be read, Conflict where something is written already."""
+    """Read an archive into a notebook; all of it or nothing. Into one in which something is written already what it lacks is added, and what it has stays.
+
+    Raises FormatError for what cannot be read.
+    """
     reader = ArchiveReader(source)
     tables = {name: pair for name, pair in owned_tables(owner_id).items() if name not in LEFT_OUT}
-    if any(session.scalar(select(func.count()).select_from(table).where(owned)) for table, owned in tables.values()):
-        raise Conflict(
-            "This notebook is not empty: an archive is read into an empty one. ./start --archive FILE puts it in this one's place, which is kept as a backup."
-        )
     here = schema_revision(session)
     if reader.manifest.get("schema") != here:
         raise FormatError(
@@ -81,20 +81,59 @@ def read_archive(session: Session, owner_id: int, source: IO[bytes]) -> Taken:
     unknown = set(reader.tables) - set(tables)
     if unknown:
         raise FormatError(f"This archive has tables that are not known: {', '.join(sorted(unknown))}.")
-    rows = shots = 0
-    for name, (table, _) in tables.items():
-        listed = [_in(table, owner_id, row, reader) for row in reader.table(name)]
-        _keep(session, table, listed)
-        rows += len(listed)
-        shots += len(listed) if name == "shot" else 0
-    _preferences(session, owner_id, reader.manifest.get("preferences"))
+
+    def read(name: str) -> list[Row]:
+        return [_in(tables[name][0], owner_id, row, reader) for row in reader.table(name)] if name in tables else []
+
+    if any(session.scalar(select(exists().select_from(table))) for table, _ in tables.values()):
+        taken = _added(session, owner_id, str(reader.manifest.get("notebook")), read)
+    else:
+        taken = _as_it_is(session, tables, read)
+        _remember_all(session, owner_id, str(reader.manifest.get("notebook")), tables, read)
+        _preferences(session, owner_id, reader.manifest.get("preferences"))
     session.flush()
     session.expire_all()
     troubles = look_through(session, owner_id).troubles
     if troubles:
         raise FormatError(f"This archive holds what cannot be used: {troubles[0]}")
     touch_all(session, writer_of(session, owner_id).revision, owner_id)
+    return taken
+
+
+def _as_it_is(session: Session, tables: Mapping[str, tuple[Table, object]], read: Callable[[str], list[Row]]) -> Taken:
+    """Read an archive where nobody has written anything: every row keeps its id."""
+    rows = shots = 0
+    for name, (table, _) in tables.items():
+        listed = read(name)
+        _keep(session, table, listed)
+        rows += len(listed)
+        shots += len(listed) if name == "shot" else 0
     return Taken(rows, shots)
+
+
+def _remember_all(
+    session: Session,
+    owner_id: int,
+    notebook: str,
+    tables: Mapping[str, tuple[Table, ColumnElement[bool]]],
+    read: Callable[[str], list[Row]],
+) -> None:
+    """Note of every row where it came from, so that a later archive of the same notebook brings no doubles."""
+    same = {
+        name: {number: number for number in session.scalars(select(table.columns.id).where(owned))}
+        for name, (table, owned) in tables.items()
+        if is_numbered(table)
+    }
+    remember(session, owner_id, notebook, read(ORIGINS), Grafted(same))
+
+
+def _added(session: Session, owner_id: int, notebook: str, read: Callable[[str], list[Row]]) -> Taken:
+    """Add what a notebook lacks."""
+    try:
+        found = graft(session, owner_id, notebook, read)
+    except (DBAPIError, StatementError, TypeError, ValueError, KeyError, AttributeError) as error:
+        raise FormatError(f"This archive holds what cannot be used: {_first_line(error)}") from error
+    return Taken(found.rows, len(found.added.get("shot", ())), found.known)
 
 
 def schema_revision(session: Session) -> str:
@@ -158,10 +197,14 @@ def _keep(session: Session, table: Table, rows: list[Row]) -> None:
             if named:
                 session.execute(update(table).where(table.columns.id == row["id"]).values(named))
     except (DBAPIError, StatementError, TypeError, ValueError, KeyError) as error:
-        cause = error.orig if isinstance(error, (DBAPIError, StatementError)) and error.orig is not None else error
-        raise FormatError(f"{table.name}: {str(cause).splitlines()[0][:300]}") from error
+        raise FormatError(f"{table.name}: {_first_line(error)}") from error
     if rows and "id" in table.columns and table.columns.id.type.python_type is int:
         session.execute(text(f"select setval(pg_get_serial_sequence('{table.name}', 'id'), (select max(id) from {table.name}))"))
+
+
+def _first_line(error: Exception) -> str:
+    cause = error.orig if isinstance(error, (DBAPIError, StatementError)) and error.orig is not None else error
+    return (str(cause).splitlines() or [type(cause).__name__])[0][:300]
 
 
 def _pieces(rows: list[Row]) -> Iterator[list[Row]]:

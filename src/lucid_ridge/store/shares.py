@@ -1,11 +1,13 @@
-"""Links by which field cards are read by others, until a date: one card, or those of an outing."""
+"""Links by which others read field cards or a location, until a date: one card, those of an outing, or a place."""
 
 from __future__ import annotations
 
 from datetime import datetime
 from enum import StrEnum
+from typing import Any
 
 from sqlalchemy import DateTime, ForeignKey, Text
+from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
 from .base import Base
@@ -22,7 +24,10 @@ class Where(StrEnum):
 
 
 class Share(Base):
-    """token: what the link holds; who has it reads the cards, and nothing else. outing_id: whose cards it was made for; None for a single one."""
+    """token: what the link holds; who has it reads what it tells, and nothing else. outing_id, location_id: what it was made for; neither for a single card.
+
+    given: the rows that may be copied into another notebook, by table, as they were when the link was made; of a location they are what is told.
+    """
 
     __tablename__ = "share"
     __table_args__ = (one_of("where_told", tuple(Where)),)
@@ -30,10 +35,12 @@ class Share(Base):
     id: Mapped[int] = mapped_column(primary_key=True)
     owner_id: Mapped[int] = mapped_column(ForeignKey("photographer.id", ondelete="CASCADE"), index=True)
     outing_id: Mapped[int | None] = mapped_column(ForeignKey("outing.id", ondelete="CASCADE"), index=True)
+    location_id: Mapped[int | None] = mapped_column(ForeignKey("location.id", ondelete="CASCADE"), index=True)
     token: Mapped[str] = mapped_column(Text, unique=True)
     where_told: Mapped[Where] = mapped_column(Choice(Where))
     made_at_utc: Mapped[datetime] = mapped_column(DateTime(timezone=True))
     until_utc: Mapped[datetime] = mapped_column(DateTime(timezone=True))
+    given: Mapped[dict[str, list[dict[str, Any]]] | None] = mapped_column(JSONB(none_as_null=True))
 
 
 class ShareCard(Base):

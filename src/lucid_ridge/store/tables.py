@@ -10,6 +10,7 @@ from .journal import JournalEntry
 from .kit import Accessory, Body, Filter, Lens, Support
 from .log import Calibration, FieldEventRow, LogEntry, LogFrame, PracticeScore
 from .notebook import Notebook
+from .origins import Origin
 from .outings import Outing, OutingStop
 from .photographer import Photographer
 from .places import (
@@ -38,6 +39,6 @@ def is_empty(session: Session) -> bool:
 
 __all__ = [
     "Accessory", "Account", "Backdrop", "Base", "Body", "Calibration", "Element", "FieldCard", "FieldEventRow", "Filter", "Framing", "Hazard", "Job", "JournalEntry", "KeptForecast", "Lens", "Location",
-    "LocationGrid", "LogEntry", "LogFrame", "MeterReading", "Notebook", "Opening", "Outing", "OutingStop", "Pass", "Photographer", "PracticeScore", "Scouting", "ScoutingPhoto", "SeasonNote", "Share", "Shot", "ShotAccessory", "ShotFilter", "ShotSharpElement", "ShotSummary", "SignIn", "SignInEvent", "Support", "Viewpoint",
+    "LocationGrid", "LogEntry", "LogFrame", "MeterReading", "Notebook", "Opening", "Origin", "Outing", "OutingStop", "Pass", "Photographer", "PracticeScore", "Scouting", "ScoutingPhoto", "SeasonNote", "Share", "Shot", "ShotAccessory", "ShotFilter", "ShotSharpElement", "ShotSummary", "SignIn", "SignInEvent", "Support", "Viewpoint",
     "WalkTrack", "is_empty",
 ]  # fmt: skip

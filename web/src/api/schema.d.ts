@@ -304,7 +304,7 @@ export interface paths {
             };
         };
         put?: never;
-        /** Read a whole notebook into this one, which must be empty; all of it or nothing. */
+        /** Read a whole notebook into this one, all of it or nothing; what this one has already stays as it is here. */
         post: {
             parameters: {
                 query: {
@@ -12376,13 +12376,17 @@ export interface components {
         Rated: "water" | "sharpness" | "light" | "composition" | "joy";
         /**
          * ReadArchiveOut
-         * @description How much came out of an archive.
+         * @description How much of an archive is new here, how many rows were here already, and the same as a sentence.
          */
         ReadArchiveOut: {
+            /** Known */
+            known: number;
             /** Rows */
             rows: number;
             /** Shots */
             shots: number;
+            /** Words */
+            words: string;
         };
         /** ReadInOut */
         ReadInOut: {

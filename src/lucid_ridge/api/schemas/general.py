@@ -186,7 +186,9 @@ class CardOut(Out):
 
 
 class ReadArchiveOut(Out):
-    """How much came out of an archive."""
+    """How much of an archive is new here, how many rows were here already, and the same as a sentence."""
 
     rows: int
     shots: int
+    known: int
+    words: str
