@@ -167,3 +167,180 @@ def test_an_outings_links_end_with_it_and_with_its_shots(api, outing):
     api.call("POST", f"/outings/{outing['id']}/shares", {}, 404)
     empty = api.call("POST", "/outings", {"name": "Nothing yet", "date_local": "2027-05-01"}, 201)
     api.call("POST", f"/outings/{empty['id']}/shares", {}, 409)
+
+
+@pytest.fixture
+def place(api):
+    """A location of the demo with hazards, hours and several elements."""
+    return next(row for row in api.get("/locations")["locations"] if row["name"] == "Blackwater Tarn")
+
+
+def _share_place(api, place, expect=201, **said):
+    return api.call("POST", f"/locations/{place['id']}/shares", said, expect)
+
+
+def test_a_location_is_read_as_it_was_without_the_way_from_home(app, api, place):
+    api.patch(f"/locations/{place['id']}", {"access_notes": "Gate by the barn\nAsk at the farm", "plan_b": "Stay low", "drive_min": 4321})
+    made = _share_place(api, place, where="exact")
+    found = _read(api, made)
+    assert (found["title"], found["cards"], found["copied"]) == ("Blackwater Tarn", [], True)
+    told_ = found["location"]
+    assert f"{abs(place['latitude_deg']):.4f}" in told_["position_words"]
+    parts = {item["title"]: item["lines"] for item in told_["parts"]}
+    assert parts["The way there"][-2:] == ["Gate by the barn", "Ask at the farm"]
+    assert parts["If it fails"] == ["Stay low"]
+    assert len(parts.get("Dangers", [])) == len(place["hazards"])
+    assert [item["name"] for item in told_["viewpoints"]] == [item["name"] for item in place["viewpoints"]]
+    seen = {item["name"] for point in place["viewpoints"] for item in point["elements"]}
+    assert {item["name"] for point in told_["viewpoints"] for item in point["seen"]} == seen
+    with app.extensions["test_sessions"]() as session:
+        given = session.scalar(text("select given from share"))
+    assert "4321" not in json.dumps(given)
+    assert not {"scouting", "meter_reading", "kept_forecast", "location_grid"} & set(given)
+    # What is changed afterwards is not told.
+    api.patch(f"/locations/{place['id']}", {"name": "Elsewhere", "access_notes": "A secret path"})
+    assert _read(api, made) == found
+    assert [item["id"] for item in api.get(f"/locations/{place['id']}/shares")["shares"]] == [made["id"]]
+    api.delete(f"/locations/{place['id']}")
+    _read(api, made, 422)
+
+
+def test_roughly_where_tells_neither_name_nor_note_of_a_location(app, api, place):
+    with app.extensions["test_sessions"]() as session, session.begin():
+        for table, columns in (
+            ("location", ("name", "notes", "access_notes", "access_source", "plan_b")), ("viewpoint", ("name", "notes")), ("element", ("name",)), ("hazard", ("note",)),
+            ("season_note", ("note",)), ("opening", ("note",)), ("walk_track", ("name",)),
+        ):  # fmt: skip
+            for column in columns:
+                session.execute(text(f"update {table} set {column} = '{MARK} ' || {column}"))
+    rows = api.get("/locations")["locations"]
+    assert MARK in json.dumps(rows, ensure_ascii=False)
+    for row in rows:
+        found = _read(api, _share_place(api, row, where="rough"))
+        told_ = json.dumps(found, ensure_ascii=False)
+        assert MARK not in told_
+        assert f"{abs(row['latitude_deg']):.3f}" not in told_
+        assert (found["title"], found["copied"]) == ("A place", False)
+        assert found["location"]["position_words"].startswith("Within 8 km of")
+        # Nor do bearings and distances, by which one would find it.
+        assert "°" not in json.dumps(found["location"]["viewpoints"], ensure_ascii=False)
+
+
+def test_a_location_of_which_nothing_is_told_is_not_shared(api, place):
+    api.refusal("POST", f"/locations/{place['id']}/shares", {"where": "hidden"}, "where")
+    assert [item["where"] for item in api.get(f"/locations/{place['id']}/shares")["ways"]] == ["rough", "exact"]
+    api.call("POST", "/locations/999999/shares", {"where": "exact"}, 404)
+    api.call("GET", "/locations/999999/shares", expect=404)
+
+
+def _copy(api, made, expect=201):
+    return api.call("POST", "/shared/copy", {"token": made["path"].partition("#")[2]}, expect)
+
+
+def _other_owner(session):
+    """Let the rows that are here be another photographer's, and begin the notebook of this one anew."""
+    columns = ", ".join(
+        name for name in session.scalars(text("select column_name from information_schema.columns where table_name = 'photographer'")) if name != "id"
+    )  # fmt: skip
+    session.execute(text(f"insert into photographer ({columns}) select {columns} from photographer"))
+    for table in (
+        "location",
+        "shot",
+        "body",
+        "lens",
+        "filter",
+        "support",
+        "accessory",
+        "outing",
+        "log_entry",
+        "log_frame",
+        "calibration",
+        "share",
+        "field_event",
+    ):
+        session.execute(text(f"update {table} set owner_id = (select max(id) from photographer)"))  # fmt: skip
+
+
+def _shown(api, shot_id):
+    """What is planned of a shot, without ids."""
+
+    def bare(value):
+        if isinstance(value, dict):
+            return {name: bare(item) for name, item in value.items() if not name.endswith(("id", "ids")) and name not in ("key", "path")}
+        return [bare(item) for item in value] if isinstance(value, list) else value
+
+    plan = api.get(f"/shots/{shot_id}")["plan"]
+    # When one leaves home is one's own.
+    del plan["place"]["leave_home"]
+    own = ("field", "place", "light")
+    steps = [step for step in plan["because"] if step["step"] not in own]
+    return bare({**plan, "because": steps, "verdicts": [item for item in plan["verdicts"] if item["step"] not in own]} | {"light": None})
+
+
+def _elements(api, shot_id):
+    """What is seen from a shot's viewpoint, by name."""
+    wanted = api.get(f"/shots/{shot_id}")["facts"]["viewpoint_id"]
+    points = (point for row in api.get("/locations")["locations"] for point in row["viewpoints"])
+    return [item["name"] for point in points if point["id"] == wanted for item in point["elements"]]
+
+
+def test_a_shot_is_copied_into_another_notebook_with_all_that_it_needs(app, api):
+    # Not one with what the log taught: that stays with its owner.
+    shot = api.shot_id("Sundew after rain")
+    card = api.call("POST", f"/shots/{shot}/cards", expect=201)
+    made, shown = _share(api, card, where="exact"), _shown(api, shot)
+    seen = _elements(api, shot)
+    # Without its owner's learning, kit or anything else of the other notebook.
+    with app.extensions["test_sessions"]() as session, session.begin():
+        _other_owner(session)
+    assert api.get("/notebook")["shots"] == []
+    told_ = _copy(api, made)
+    number = int(told_["path"].split("/")[2])
+    assert number != shot
+    assert _shown(api, number) == shown
+    assert _elements(api, number) == seen
+    assert len(api.get("/kit")["bodies"]) == 1
+    # Again it is the one that is there.
+    again = _copy(api, made)
+    assert again["path"] == told_["path"]
+    assert "already" in again["words"]
+    assert len(api.get("/notebook")["shots"]) == 1
+
+
+def test_an_outing_is_copied_without_when_one_leaves_home(app, api, outing):
+    api.call("PATCH", f"/outings/{outing['id']}", {"contact": "Somebody, 123"})
+    made = api.call("POST", f"/outings/{outing['id']}/shares", {"where": "exact"}, 201)
+    with app.extensions["test_sessions"]() as session, session.begin():
+        assert "Somebody" not in json.dumps(session.scalar(text("select given from share")))
+        _other_owner(session)
+    path = _copy(api, made)["path"]
+    found = api.get(path)
+    assert found["id"] != outing["id"]
+    assert [stop["name"] for stop in found["stops"]] == [stop["name"] for stop in outing["stops"]]
+    assert (found["facts"]["name"], found["facts"]["contact"]) == (outing["facts"]["name"], "")
+    assert found["facts"]["leave_clock"] in (None, "")
+
+
+def test_a_location_is_copied_and_what_is_changed_there_stays(app, api, place):
+    made = _share_place(api, place, where="exact")
+    with app.extensions["test_sessions"]() as session, session.begin():
+        _other_owner(session)
+    number = int(_copy(api, made)["path"].split("/")[2])
+    api.patch(f"/locations/{number}", {"name": "My tarn"})
+    assert _copy(api, made)["path"] == f"/locations/{number}"
+    (mine,) = api.get("/locations")["locations"]
+    assert mine["name"] == "My tarn"
+    assert mine["drive_min"] is None
+    assert [len(point["elements"]) for point in mine["viewpoints"]] == [len(point["elements"]) for point in place["viewpoints"]]
+    # One's own link leads to one's own.
+    own = _share_place(api, mine, where="exact")
+    assert _copy(api, own)["path"] == f"/locations/{number}"
+
+
+@pytest.mark.parametrize("where", ["rough", "hidden"])
+def test_what_does_not_tell_the_place_is_not_copied(api, card, where):
+    shared = _share(api, card, where=where)
+    assert not _read(api, shared)["copied"]
+    assert "only to read" in _copy(api, shared, 422)["error"]["message"]
+    api.delete(f"/shares/{shared['id']}")
+    assert "does not hold" in _copy(api, shared, 422)["error"]["message"]

@@ -206,3 +206,39 @@ def test_an_outing_is_shared_and_read_by_who_has_no_account(visitor, server_url,
         assert len(screen.all("article")) == len(shots)
         assert not [place for place in places if place in shown]
         assert name not in shown
+
+
+def test_a_location_is_shared_and_copied_into_another_notebook(visitor, server_url, template):
+    with _served(server_url, template, Access.ACCOUNTS) as (address, engine):
+        screen = Screen(visitor, address)
+        screen.size(1280, 800)
+        screen.open("/join#" + _link(engine, own=True))
+        _fill(screen, "Make my account", Name="Ada", Password=PASSWORD)
+        screen.reads("Split boulder under the fell")
+        screen.open("/locations")
+        screen.find("//a[normalize-space()='Blackwater Tarn']").click()
+        screen.press("Share …")
+        screen.find("//*[@role='dialog']")
+        screen.choose("the place itself")
+        screen.reads("whoever has a notebook here may copy it")
+        screen.press("Make a link")
+        link = screen.find("//a[normalize-space()='see it']").get_attribute("href")
+        visitor.delete_all_cookies()
+        visitor.get(link)
+        screen.find("//h1[normalize-space()='Blackwater Tarn']")
+        screen.reads("Whoever has an account here may copy it")
+        assert not screen.all("nav")
+        screen.open("/join#" + _link(engine))
+        _fill(screen, "Make my account", Name="Bert", Password=PASSWORD)
+        screen.reads("The notebook is empty")
+        visitor.get(link)
+        screen.press("Copy into my notebook")
+        screen.reads("It is in your notebook.")
+        screen.wait(lambda: "/locations/" in visitor.current_url)
+        screen.shows("Name", "Blackwater Tarn")
+        # A second time it leads there.
+        visitor.get(link)
+        screen.press("Copy into my notebook")
+        screen.reads("It was in your notebook already.")
+        with Session(engine) as session:
+            assert session.scalar(text("select count(*) from location where name = 'Blackwater Tarn'")) == 2

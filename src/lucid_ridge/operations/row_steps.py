@@ -73,7 +73,7 @@ def to_json(value: object) -> object:
 
 def _insert(session: Session, step: Step, made: list[Step], remarks: list[str]) -> None:
     table = Base.metadata.tables[step.table]
-    values = _from_json(table, step.target or {})
+    values = row_from_json(table, step.target or {})
     if _present(session, table, step.key) is not None:
         remarks.append(f"The {_word(table)} is there already.")
         return
@@ -101,7 +101,7 @@ def _update(session: Session, step: Step, made: list[Step], remarks: list[str]) 
         remarks.append(f"the {_word(table)} it changed has been deleted since.")
         return
     wanted: Row = {}
-    source, target, present = (_from_json(table, row) for row in (step.source, step.target, now))
+    source, target, present = (row_from_json(table, row) for row in (step.source, step.target, now))
     for name in (name for name, value in target.items() if name in source and value != source[name]):
         if present[name] != source[name]:
             remarks.append(f"the {label_in(step.table, name)} was changed again since and stays.")
@@ -157,7 +157,7 @@ def _exists(session: Session, table: Any, column: Any, value: Any) -> bool:
     return session.execute(select(column).where(column == value)).first() is not None
 
 
-def _from_json(table: Table, row: Row) -> Row:
+def row_from_json(table: Table, row: Row) -> Row:
     """Return a row as the database takes it; columns that an older version had are left out."""
     readers = {datetime: datetime.fromisoformat, date: date.fromisoformat, time: time.fromisoformat}
     result = {}

@@ -1,4 +1,4 @@
-"""Sharing field cards by a link, one or those of an outing: who has the link reads them until a date, with as much of the place as their owner says."""
+"""Sharing field cards by a link, one or those of an outing, or a location: who has the link reads them until a date, with as much of the place as their owner says."""
 
 from __future__ import annotations
 
@@ -20,12 +20,15 @@ from ..store.shares import Share, ShareCard, Where
 from ..store.shots import FieldCard, Shot
 from .cards import get_card
 from .errors import NotFound, Refused
+from .given import Given, copy_given, given_location, given_shots
 from .outing_cards import cards_of_outing, make_cards_of_outing
 from .outings import see_outing
 from .rows import owned
+from .shared_location import SharedLocation, told_location
 from .skylines import position_of
 
 LONGEST_DAYS = 366
+NO_LINK = "This link does not hold any more: its time is over, it was ended, or what it told is gone."
 # What stands for a name that is not told.
 _MASK = "…"
 # Beside the names of the place all that is written freely, or names other places.
@@ -43,17 +46,40 @@ class Shared:
 
 @dataclass(frozen=True)
 class SharedCards:
-    """What a link tells: its cards in their order. outing: what the outing is called, where that is told."""
+    """What a link tells: its cards in their order, or a location. outing: what the outing is called, where that is told. copied: whether it may be copied too."""
 
     cards: list[Shared]
     outing: str | None
     until_utc: datetime
+    location: SharedLocation | None = None
+    copied: bool = False
+
+
+@dataclass(frozen=True)
+class Copied:
+    """What came into a notebook: how many rows, none where all of it was there, and where one finds it."""
+
+    rows: int
+    shot_id: int | None
+    outing_id: int | None
+    location_id: int | None
+
+
+@dataclass(frozen=True)
+class _Told:
+    """What a link is made for."""
+
+    cards: Sequence[int] = ()
+    outing_id: int | None = None
+    location_id: int | None = None
+    given: Given | None = None
 
 
 def share_card(session: Session, owner_id: int, card_id: int, where: Where, days: int, now: datetime) -> Share:
     """Make a link to a card. Raises NotFound, Refused for a time that cannot be."""
     card, _ = get_card(session, owner_id, card_id)
-    return _shared(session, owner_id, [card.id], None, where, days, now)
+    given = given_shots(session, [card.shot_id]) if where is Where.EXACT else None
+    return _shared(session, owner_id, _Told([card.id], given=given), where, days, now)
 
 
 def share_outing(session: Session, owner_id: int, outing_id: int, where: Where, days: int, now: datetime) -> Share:
@@ -62,20 +88,45 @@ def share_outing(session: Session, owner_id: int, outing_id: int, where: Where, 
     Raises NotFound, Conflict where none of its shots has frames yet, Refused for a time that cannot be.
     """
     make_cards_of_outing(session, owner_id, outing_id)
-    cards = cards_of_outing(session, owner_id, see_outing(session, owner_id, outing_id, now))
-    return _shared(session, owner_id, [card.id for card, _ in cards], outing_id, where, days, now)
+    cards = [card for card, _ in cards_of_outing(session, owner_id, see_outing(session, owner_id, outing_id, now))]
+    given = given_shots(session, [card.shot_id for card in cards], outing_id) if where is Where.EXACT else None
+    return _shared(session, owner_id, _Told([card.id for card in cards], outing_id=outing_id, given=given), where, days, now)
 
 
-def _shared(session: Session, owner_id: int, cards: Sequence[int], outing_id: int | None, where: Where, days: int, now: datetime) -> Share:
+def share_location(session: Session, owner_id: int, location_id: int, where: Where, days: int, now: datetime) -> Share:
+    """Make a link to a location, as it is now. Raises NotFound, Refused for one that tells nothing and for a time that cannot be."""
+    row = owned(session, owner_id, Location, location_id)
+    if where is Where.HIDDEN:
+        raise Refused("where", "A location of which nothing is told is not shared: choose the place itself, or roughly where.")
+    return _shared(session, owner_id, _Told(location_id=row.id, given=given_location(session, row.id)), where, days, now)
+
+
+def copy_shared(session: Session, owner_id: int, token: str, now: datetime) -> Copied:
+    """Add what a link tells to an owner's notebook. Raises Refused for a link that does not hold, or does not tell the place itself."""
+    row = _that_tells(session, token, now)
+    if row is None:
+        raise Refused("token", NO_LINK)
+    if row.where_told is not Where.EXACT or row.given is None:
+        raise Refused("token", "This link does not tell the place itself, so that there is nothing to copy: only to read.")
+    given = row.given
+    found = copy_given(session, owner_id, given)
+
+    def first(name: str) -> int | None:
+        return next((found.move(name, item["id"]) for item in given.get(name, ())), None)
+
+    return Copied(found.rows, first("shot") if row.outing_id is None else None, first("outing"), first("location"))
+
+
+def _shared(session: Session, owner_id: int, told_: _Told, where: Where, days: int, now: datetime) -> Share:
     if not 1 <= days <= LONGEST_DAYS:
         raise Refused("days", f"A link holds for 1 to {LONGEST_DAYS} days.")
     made = Share(
-        owner_id=owner_id, outing_id=outing_id, token=secrets.token_urlsafe(24), where_told=where, made_at_utc=now,
+        owner_id=owner_id, outing_id=told_.outing_id, location_id=told_.location_id, given=told_.given, token=secrets.token_urlsafe(24), where_told=where, made_at_utc=now,
         until_utc=now + timedelta(days=days),
     )  # fmt: skip
     session.add(made)
     session.flush()
-    session.add_all(ShareCard(share_id=made.id, card_id=card, place=place) for place, card in enumerate(cards))
+    session.add_all(ShareCard(share_id=made.id, card_id=card, place=place) for place, card in enumerate(told_.cards))
     session.flush()
     return made
 
@@ -90,6 +141,11 @@ def shares_of_card(session: Session, owner_id: int, card_id: int, now: datetime)
 def shares_of_outing(session: Session, owner_id: int, outing_id: int, now: datetime) -> Sequence[Share]:
     """Return the links to an outing's cards that still hold. Raises NotFound."""
     return _that_hold(session, owner_id, (Share.outing_id == owned(session, owner_id, Outing, outing_id).id,), now)
+
+
+def shares_of_location(session: Session, owner_id: int, location_id: int, now: datetime) -> Sequence[Share]:
+    """Return the links to a location that still hold. Raises NotFound."""
+    return _that_hold(session, owner_id, (Share.location_id == owned(session, owner_id, Location, location_id).id,), now)
 
 
 def _that_hold(session: Session, owner_id: int, which: Sequence[ColumnElement[bool]], now: datetime) -> Sequence[Share]:
@@ -107,15 +163,24 @@ def end_share(session: Session, owner_id: int, share_id: int) -> None:
 
 def read_share(session: Session, token: str, now: datetime) -> SharedCards:
     """Return what a link tells. Raises Refused for one that does not hold, or whose cards are gone."""
-    row = session.scalars(select(Share).where(Share.token == token, Share.until_utc > now)).first()
-    ordered = select(FieldCard).join(ShareCard).where(ShareCard.share_id == (row.id if row else None)).order_by(ShareCard.place)
-    cards = session.scalars(ordered).all()
-    if row is None or not cards:
-        raise Refused("token", "This link does not hold any more: its time is over, it was ended, or what it told is gone.")
-    exact = row.where_told is Where.EXACT and row.outing_id is not None
-    outing = session.get(Outing, row.outing_id) if exact else None
+    row = _that_tells(session, token, now)
+    if row is None:
+        raise Refused("token", NO_LINK)
+    copied = row.where_told is Where.EXACT and row.given is not None
+    if row.location_id is not None and row.given is not None:
+        return SharedCards([], None, row.until_utc, told_location(row.given, exact=row.where_told is Where.EXACT), copied)
+    cards = session.scalars(select(FieldCard).join(ShareCard).where(ShareCard.share_id == row.id).order_by(ShareCard.place)).all()
+    if not cards:
+        raise Refused("token", NO_LINK)
+    outing = session.get(Outing, row.outing_id) if row.where_told is Where.EXACT and row.outing_id is not None else None
     names = _names_of_places(session, row.owner_id)
-    return SharedCards([_told_of(session, card, row.where_told, names) for card in cards], outing.name if outing else None, row.until_utc)
+    return SharedCards(
+        [_told_of(session, card, row.where_told, names) for card in cards], outing.name if outing else None, row.until_utc, None, copied
+    )
+
+
+def _that_tells(session: Session, token: str, now: datetime) -> Share | None:
+    return session.scalars(select(Share).where(Share.token == token, Share.until_utc > now)).first()
 
 
 def _told_of(session: Session, card: FieldCard, where: Where, names: set[str]) -> Shared:

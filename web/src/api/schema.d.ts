@@ -2758,6 +2758,87 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/locations/{location_id}/shares": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The links to a location that still hold. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    location_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SharesOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
+            };
+        };
+        put?: never;
+        /** Make a link by which others read a location as it is now, with as much of the place as is said. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    location_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["ShareIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShareOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/locations/{location_id}/sketch": {
         parameters: {
             query?: never;
@@ -5123,6 +5204,55 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["SharedOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
+                403: components["responses"]["Refused403"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Copy what a link tells into one's own notebook; what was copied before is not copied again. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["SharedIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CopiedOut"];
                     };
                 };
                 400: components["responses"]["Refused400"];
@@ -8342,6 +8472,16 @@ export interface components {
             longitude_deg: number;
             /** Notation */
             notation: string;
+        };
+        /**
+         * CopiedOut
+         * @description path: where what was copied stands now; words: what came of it.
+         */
+        CopiedOut: {
+            /** Path */
+            path: string;
+            /** Words */
+            words: string;
         };
         /**
          * CountedOut
@@ -13185,16 +13325,64 @@ export interface components {
             token: string;
         };
         /**
+         * SharedLocationOut
+         * @description A location as a link tells it.
+         */
+        SharedLocationOut: {
+            /** Notes */
+            notes: string;
+            /** Parts */
+            parts: components["schemas"]["SharedPartOut"][];
+            /** Position Words */
+            position_words: string;
+            /** Viewpoints */
+            viewpoints: components["schemas"]["SharedViewpointOut"][];
+        };
+        /**
          * SharedOut
-         * @description The cards that a link tells, in their order. title: of the outing, or of the one card.
+         * @description What a link tells: cards in their order, or a location. title: of the outing, the one card or the place. copied: whether it may be copied too.
          */
         SharedOut: {
             /** Cards */
             cards: components["schemas"]["SharedCardOut"][];
+            /** Copied */
+            copied: boolean;
+            location: components["schemas"]["SharedLocationOut"] | null;
             /** Title */
             title: string;
             /** Until Words */
             until_words: string;
+        };
+        /**
+         * SharedPartOut
+         * @description Something that is told of a place, with its lines.
+         */
+        SharedPartOut: {
+            /** Lines */
+            lines: string[];
+            /** Title */
+            title: string;
+        };
+        /**
+         * SharedSeenOut
+         * @description What is seen from a viewpoint. told: its kind, and where the link tells it its bearing and distance.
+         */
+        SharedSeenOut: {
+            /** Name */
+            name: string;
+            /** Told */
+            told: string;
+        };
+        /** SharedViewpointOut */
+        SharedViewpointOut: {
+            /** Name */
+            name: string;
+            /** Notes */
+            notes: string;
+            /** Position Words */
+            position_words: string;
+            /** Seen */
+            seen: components["schemas"]["SharedSeenOut"][];
         };
         /**
          * SharesOut

@@ -1,24 +1,18 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
 import { useParams } from "react-router";
-import { sessionQuery } from "../account/entry";
 import { cardQuery } from "../api/queries";
-import { Button } from "../parts/Button";
 import { PaperPage } from "../parts/PaperPage";
 import { FailedPage, Pending } from "../parts/States";
 import { useTitle } from "../parts/useTitle";
 import { Card } from "./Card";
-import { ShareDialog } from "./ShareDialog";
+import { ShareButton } from "./ShareButton";
 
 /** A field card alone: on a phone as it is, on paper as an A6 or A5 page in black on white. */
 export default function CardPage() {
   const id = Number(useParams().cardId);
   const query = useQuery(cardQuery(id));
   const card = query.data;
-  // A link is of use where others reach this server.
-  const session = useQuery(sessionQuery());
-  const [sharing, setSharing] = useState(false);
   useTitle(card?.content.name, "card");
   if (query.error) return <FailedPage error={query.error} retry={() => void query.refetch()} />;
   if (!card) return <Pending what="the field card" />;
@@ -26,9 +20,8 @@ export default function CardPage() {
     <PaperPage
       back={{ to: `/shots/${card.shot_id}/field`, words: "back to the shot" }}
       textPt={{ A6: 9, A5: 12.5 }}
-      actions={session.data?.access === "accounts" && <Button onClick={() => setSharing(true)}>Share …</Button>}
+      actions={<ShareButton of={{ card: card.id }} />}
     >
-      {sharing && <ShareDialog of={{ card: card.id }} close={() => setSharing(false)} />}
       <Box fontSize="17px">
         <Card content={card.content} stale={card.stale} title="h1" />
       </Box>

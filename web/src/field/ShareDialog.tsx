@@ -13,8 +13,8 @@ import { useAct } from "../parts/useAct";
 type Where = Schemas["Where"];
 const DAYS = [1, 7, 14, 30, 90];
 
-/** What is shared: a single card, or those of an outing's shots. */
-export type Sharing = { card: number } | { outing: number };
+/** What is shared: a single card, those of an outing's shots, or a location. */
+export type Sharing = { card: number } | { outing: number } | { location: number };
 
 const sharesQuery = (of: Sharing) =>
   queryOptions({
@@ -22,29 +22,40 @@ const sharesQuery = (of: Sharing) =>
     queryFn: () =>
       "card" in of
         ? take(client.GET("/api/cards/{card_id}/shares", { params: { path: { card_id: of.card } } }))
-        : take(client.GET("/api/outings/{outing_id}/shares", { params: { path: { outing_id: of.outing } } })),
+        : "outing" in of
+          ? take(client.GET("/api/outings/{outing_id}/shares", { params: { path: { outing_id: of.outing } } }))
+          : take(client.GET("/api/locations/{location_id}/shares", { params: { path: { location_id: of.location } } })),
   });
 
-/** Links by which others read cards: how much of the place they tell, until when, and an end to each. */
+const TITLES = { card: "Share this card", outing: "Share this outing", location: "Share this location" };
+
+/** Links by which others read cards or a place: how much of it they tell, until when, and an end to each. */
 export function ShareDialog({ of, close }: { of: Sharing; close: () => void }) {
   const { data, error, refetch } = useQuery(sharesQuery(of));
-  const [where, setWhere] = useState<Where>("hidden");
+  const [chosen, setWhere] = useState<Where>();
   const [days, setDays] = useState(14);
   const ways = data?.ways ?? [];
+  // Unless told otherwise as little as can be.
+  const where = chosen ?? ways[0]?.where ?? "hidden";
   const only = { only: ["shares"] };
   const body = { where, days };
   const make = useAct(
     () =>
       "card" in of
         ? take(client.POST("/api/cards/{card_id}/shares", { params: { path: { card_id: of.card } }, body }))
-        : take(client.POST("/api/outings/{outing_id}/shares", { params: { path: { outing_id: of.outing } }, body })),
+        : "outing" in of
+          ? take(client.POST("/api/outings/{outing_id}/shares", { params: { path: { outing_id: of.outing } }, body }))
+          : take(client.POST("/api/locations/{location_id}/shares", { params: { path: { location_id: of.location } }, body })),
     // Cards that were missing are made with it.
-    "card" in of ? only : { only: ["shares", "shot", "notebook", "outings"] },
+    "outing" in of ? { only: ["shares", "shot", "notebook", "outings"] } : only,
   );
   const end = useAct((id: number) => take(client.DELETE("/api/shares/{share_id}", { params: { path: { share_id: id } } })), only);
   return (
-    <Dialog title={"card" in of ? "Share this card" : "Share this outing"} close={close}>
+    <Dialog title={"card" in of ? TITLES.card : "outing" in of ? TITLES.outing : TITLES.location} close={close}>
       <Box display="grid" gap="14px" maxW="52ch">
+        {"location" in of && (
+          <Box fontSize="14px">It is shared as it is now, to be read and, where the place is told, copied.</Box>
+        )}
         {"outing" in of && (
           <Box fontSize="14px">
             The field cards of its shots are shared, in the order in which they are taken, as they are now; those that are missing

@@ -6,8 +6,10 @@ import { PaperPage } from "../parts/PaperPage";
 import { Empty, Pending } from "../parts/States";
 import { useTitle } from "../parts/useTitle";
 import { Card } from "./Card";
+import { CopyShared } from "./CopyShared";
+import { SharedPlace } from "./SharedPlace";
 
-/** A field card that somebody has shared, or those of an outing: to be read, and nothing else. */
+/** A field card, those of an outing, or a location that somebody has shared: to be read, and copied where that is wished. */
 export default function SharedPage() {
   const token = useLocation().hash.slice(1);
   const { data, error } = useQuery({
@@ -27,13 +29,14 @@ export default function SharedPage() {
     );
   if (!data) return <Pending what="what is shared" />;
   return (
-    <PaperPage textPt={{ A6: 9, A5: 12.5 }}>
+    <PaperPage textPt={{ A6: 9, A5: 12.5 }} actions={data.copied && <CopyShared token={token} />}>
       <Box fontSize="17px" display="grid" gap={data.cards.length > 1 ? "34px" : "10px"}>
         {data.cards.length > 1 && (
           <Box as="h1" fontSize="32px" fontWeight="700" mb="-14px">
             {data.title}
           </Box>
         )}
+        {data.location && <SharedPlace title={data.title} place={data.location} />}
         {data.cards.map(({ number, content, position_words }) => (
           <Box key={number} css={{ "@media print": { breakAfter: number < data.cards.length ? "page" : "auto" } }}>
             <Card content={content} stale={false} title={data.cards.length > 1 ? "h2" : "h1"} />

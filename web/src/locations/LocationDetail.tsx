@@ -4,6 +4,7 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import { client, type Schemas, take } from "../api/client";
 import { lightQuery, locationsQuery, sketchQuery } from "../api/queries";
+import { ShareButton } from "../field/ShareButton";
 import { asBody } from "../parts/asBody";
 import { Button } from "../parts/Button";
 import { DateField } from "../parts/DateField";
@@ -103,6 +104,7 @@ export function LocationDetail({ location, all }: { location: Schemas["LocationO
         ) : (
           <Box display="flex" gap="8px" flexWrap="wrap" pt="8px">
             <Button onClick={() => setAdding(true)}>Add a viewpoint</Button>
+            <ShareButton of={{ location: location.id }} />
             <DeleteButton name={location.name} remove={remove} uses={location.viewpoints.flatMap((point) => point.used_by)} />
           </Box>
         )}

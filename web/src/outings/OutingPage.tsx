@@ -1,11 +1,9 @@
 import { Box } from "@chakra-ui/react";
-import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { sessionQuery } from "../account/entry";
 import { client, take } from "../api/client";
 import { OPTIONS } from "../api/facts";
-import { ShareDialog } from "../field/ShareDialog";
+import { ShareButton } from "../field/ShareButton";
 import { Button, ButtonLink } from "../parts/Button";
 import { DateField } from "../parts/DateField";
 import { DeleteButton } from "../parts/DeleteButton";
@@ -47,7 +45,7 @@ export default function OutingPage() {
         <Box flex="1" />
         <UndoBar undo={outing.undo} scopes={[`outing:${outing.id}`]} />
         <TakeAlong outing={outing} />
-        <ShareIt outing={outing} />
+        {outing.stops.some((stop) => stop.shot_id !== null) && <ShareButton of={{ outing: outing.id }} look="quiet" />}
         <Link to={`/outings/${outing.id}/card`}>card</Link>
         {(["ics", "gpx", "json"] as const).map((ending) => (
           <ButtonLink key={ending} look="quiet" px="3px" href={`/api/outings/${outing.id}/export/${ending}`} download>
@@ -100,21 +98,6 @@ function TakeAlong({ outing }: Pick<OutingWork, "outing">) {
     <Button look="quiet" disabled={make.isPending} onClick={() => make.mutate(undefined)}>
       take along as one file
     </Button>
-  );
-}
-
-/** With accounts: its cards, read by others through a link. */
-function ShareIt({ outing }: Pick<OutingWork, "outing">) {
-  const session = useQuery(sessionQuery());
-  const [open, setOpen] = useState(false);
-  if (session.data?.access !== "accounts" || !outing.stops.some((stop) => stop.shot_id !== null)) return null;
-  return (
-    <>
-      <Button look="quiet" onClick={() => setOpen(true)}>
-        share …
-      </Button>
-      {open && <ShareDialog of={{ outing: outing.id }} close={() => setOpen(false)} />}
-    </>
   );
 }
 

@@ -1,4 +1,4 @@
-"""Links by which field cards are read by others."""
+"""Links by which field cards or a location are read by others, and copied."""
 
 from __future__ import annotations
 
@@ -57,9 +57,48 @@ class SharedCardOut(Out):
     position_words: str
 
 
+class SharedPartOut(Out):
+    """Something that is told of a place, with its lines."""
+
+    title: str
+    lines: list[str]
+
+
+class SharedSeenOut(Out):
+    """What is seen from a viewpoint. told: its kind, and where the link tells it its bearing and distance."""
+
+    name: str
+    told: str
+
+
+class SharedViewpointOut(Out):
+    name: str
+    position_words: str
+    notes: str
+    seen: list[SharedSeenOut]
+
+
+class SharedLocationOut(Out):
+    """A location as a link tells it."""
+
+    position_words: str
+    notes: str
+    parts: list[SharedPartOut]
+    viewpoints: list[SharedViewpointOut]
+
+
 class SharedOut(Out):
-    """The cards that a link tells, in their order. title: of the outing, or of the one card."""
+    """What a link tells: cards in their order, or a location. title: of the outing, the one card or the place. copied: whether it may be copied too."""
 
     title: str
     cards: list[SharedCardOut]
+    location: SharedLocationOut | None
+    copied: bool
     until_words: str
+
+
+class CopiedOut(Out):
+    """path: where what was copied stands now; words: what came of it."""
+
+    path: str
+    words: str
