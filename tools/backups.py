@@ -106,6 +106,10 @@ def restore(cluster: Cluster, database: str, path: Path, schema_of: Callable[[st
     return replace(cluster, database, read, "before-restore", folder)
 
 
+# A token of its own, and whose it was: the application notes of each row that it came from there, and forgets this.
+ANOTHER_TOKEN = "update notebook set token = concat_ws(' was ', gen_random_uuid()::text, token)"
+
+
 def replace(cluster: Cluster, database: str, fill: Callable[[str], None], why: str, folder: Path = FOLDER) -> Path | None:
     """Fill a database of its own and put it in the notebook's place; the notebook it replaces is kept as a backup, whose path is returned, None where there was none.
 
@@ -117,7 +121,7 @@ def replace(cluster: Cluster, database: str, fill: Callable[[str], None], why: s
     try:
         fill(made)
         # Pages that are open still were opened on another notebook than this one.
-        cluster.sql_in(made, "update notebook set token = gen_random_uuid()::text")
+        cluster.sql_in(made, ANOTHER_TOKEN)
         kept = make(cluster, database, why, folder) if cluster.has_database(database) else None
     except SetupError:
         cluster.drop_database(made)

@@ -77,12 +77,19 @@ def _declare_accounts(commands: Any) -> None:
 
 def _prepare(settings: environment.Configuration, no_demo: bool) -> int:
     from .store.database import make_engine, make_sessions, migrate
+    from .store.notebook import is_from_another
     from .store.tables import is_empty
 
     migrate(settings.database_url)
+    sessions = make_sessions(make_engine(settings.database_url))
+    with sessions() as session, session.begin():
+        if is_from_another(session):
+            # Only where a backup has taken the notebook's place: it needs the whole store.
+            from .operations.forebears import settle_token
+
+            settle_token(session)
     if no_demo:
         return 0
-    sessions = make_sessions(make_engine(settings.database_url))
     with sessions() as session, session.begin():
         if not is_empty(session):
             return 0

@@ -7,10 +7,12 @@ import uuid
 import zipfile
 
 import pytest
+from backups import ANOTHER_TOKEN
 from databases import administer
 from sqlalchemy import make_url, text
 
 from lucid_ridge.app import create_app
+from lucid_ridge.cli import main
 from lucid_ridge.configuration import Configuration
 
 ODD = 1000
@@ -20,6 +22,7 @@ class Notebook:
     """A notebook of its own, over HTTP and in its tables."""
 
     def __init__(self, address):
+        self.address = address
         self.app = create_app(Configuration(database_url=address))
         self.app.config["TESTING"] = True
         self.client = self.app.test_client()
@@ -217,6 +220,27 @@ def test_a_notebook_that_moved_on_an_empty_machine_is_known_by_its_old_one(demo,
     assert set(demo.shots()) == set(moved.shots())
     # And back and forth nothing grows.
     assert demo.take(moved.saved())["rows"] == 0
+
+
+def test_a_notebook_restored_from_a_backup_is_known_by_the_one_before(demo, notebooks, monkeypatch):
+    restored = notebooks(demo=True)
+    # As a backup of the demo: its rows, its token.
+    restored.run(f"update notebook set token = '{demo.run('select token from notebook').scalar()}'")
+    restored.run(ANOTHER_TOKEN)
+    monkeypatch.setenv("LUCID_RIDGE_DATABASE_URL", restored.address)
+    assert main(["prepare", "--no-demo"]) == 0
+    token = restored.run("select token from notebook").scalar()
+    assert len(token) == 36
+    for notebook, name in ((demo, "Here"), (restored, "There")):
+        notebook.call("POST", "/shots", {"name": name})
+    assert demo.shots()["Here"] == restored.shots()["There"]
+    assert restored.take(demo.saved())["shots"] == 1
+    assert demo.take(restored.saved())["shots"] == 1
+    assert set(demo.shots()) == set(restored.shots())
+    assert len(demo.shots()) == 13
+    # Once is enough.
+    assert main(["prepare", "--no-demo"]) == 0
+    assert restored.run("select token from notebook").scalar() == token
 
 
 def test_three_notebooks_in_a_ring_have_everything_once(demo, notebooks):

@@ -191,6 +191,11 @@ def test_a_location_is_read_as_it_was_without_the_way_from_home(app, api, place)
     assert parts["If it fails"] == ["Stay low"]
     assert len(parts.get("Dangers", [])) == len(place["hazards"])
     assert [item["name"] for item in told_["viewpoints"]] == [item["name"] for item in place["viewpoints"]]
+    sketch = api.get(f"/locations/{place['id']}/sketch")
+    assert told_["sketch"] == sketch | {
+        name: [item | {"id": told_["sketch"][name][at]["id"]} for at, item in enumerate(sketch[name])] for name in ("viewpoints", "tracks")
+    }
+    assert len(sketch["contours"]) > 3
     seen = {item["name"] for point in place["viewpoints"] for item in point["elements"]}
     assert {item["name"] for point in told_["viewpoints"] for item in point["seen"]} == seen
     with app.extensions["test_sessions"]() as session:
@@ -220,7 +225,7 @@ def test_roughly_where_tells_neither_name_nor_note_of_a_location(app, api, place
         told_ = json.dumps(found, ensure_ascii=False)
         assert MARK not in told_
         assert f"{abs(row['latitude_deg']):.3f}" not in told_
-        assert (found["title"], found["copied"]) == ("A place", False)
+        assert (found["title"], found["copied"], found["location"]["sketch"]) == ("A place", False, None)
         assert found["location"]["position_words"].startswith("Within 8 km of")
         # Nor do bearings and distances, by which one would find it.
         assert "°" not in json.dumps(found["location"]["viewpoints"], ensure_ascii=False)

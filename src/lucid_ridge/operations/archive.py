@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, time
 from typing import IO, Any
 
-from sqlalchemy import Column, ColumnElement, Date, DateTime, Float, LargeBinary, Table, Time, exists, insert, select, text, update
+from sqlalchemy import Column, Date, DateTime, Float, LargeBinary, Table, Time, exists, insert, select, text, update
 from sqlalchemy.exc import DBAPIError, StatementError
 from sqlalchemy.orm import Session
 
@@ -89,7 +89,7 @@ def read_archive(session: Session, owner_id: int, source: IO[bytes]) -> Taken:
         taken = _added(session, owner_id, str(reader.manifest.get("notebook")), read)
     else:
         taken = _as_it_is(session, tables, read)
-        _remember_all(session, owner_id, str(reader.manifest.get("notebook")), tables, read)
+        remember_all(session, owner_id, str(reader.manifest.get("notebook")), read(ORIGINS))
         _preferences(session, owner_id, reader.manifest.get("preferences"))
     session.flush()
     session.expire_all()
@@ -111,20 +111,14 @@ def _as_it_is(session: Session, tables: Mapping[str, tuple[Table, object]], read
     return Taken(rows, shots)
 
 
-def _remember_all(
-    session: Session,
-    owner_id: int,
-    notebook: str,
-    tables: Mapping[str, tuple[Table, ColumnElement[bool]]],
-    read: Callable[[str], list[Row]],
-) -> None:
-    """Note of every row where it came from, so that a later archive of the same notebook brings no doubles."""
+def remember_all(session: Session, owner_id: int, notebook: str, origins: Sequence[Row] = ()) -> None:
+    """Note of every row that an owner has that it has come from another notebook, with the id that it has."""
     same = {
         name: {number: number for number in session.scalars(select(table.columns.id).where(owned))}
-        for name, (table, owned) in tables.items()
-        if is_numbered(table)
+        for name, (table, owned) in owned_tables(owner_id).items()
+        if name not in LEFT_OUT and is_numbered(table)
     }
-    remember(session, owner_id, notebook, read(ORIGINS), Grafted(same))
+    remember(session, owner_id, notebook, origins, Grafted(same))
 
 
 def _added(session: Session, owner_id: int, notebook: str, read: Callable[[str], list[Row]]) -> Taken:

@@ -15,7 +15,7 @@ from sqlalchemy.orm import Session
 from ..core.ground.blurring import rough_position
 from ..core.planning.way import DRIVE
 from ..store.outings import Outing
-from ..store.places import Element, Location, Viewpoint
+from ..store.places import Element, Location, LocationGrid, Viewpoint
 from ..store.shares import Share, ShareCard, Where
 from ..store.shots import FieldCard, Shot
 from .cards import get_card
@@ -168,7 +168,9 @@ def read_share(session: Session, token: str, now: datetime) -> SharedCards:
         raise Refused("token", NO_LINK)
     copied = row.where_told is Where.EXACT and row.given is not None
     if row.location_id is not None and row.given is not None:
-        return SharedCards([], None, row.until_utc, told_location(row.given, exact=row.where_told is Where.EXACT), copied)
+        exact = row.where_told is Where.EXACT
+        place = told_location(row.given, exact, session.get(LocationGrid, row.location_id) if exact else None)
+        return SharedCards([], None, row.until_utc, place, copied)
     cards = session.scalars(select(FieldCard).join(ShareCard).where(ShareCard.share_id == row.id).order_by(ShareCard.place)).all()
     if not cards:
         raise Refused("token", NO_LINK)

@@ -43,6 +43,11 @@ class Sketch:
 def sketch_location(session: Session, owner_id: int, location_id: int) -> Sketch:
     """Return a location's plan from its own points and tracks."""
     row = owned(session, owner_id, Location, location_id)
+    return sketch_of(row, session.get(LocationGrid, row.id))
+
+
+def sketch_of(row: Location, kept: LocationGrid | None) -> Sketch:
+    """Return the plan of a location with its viewpoints and tracks. kept: its elevation grid, where there is one."""
     origin = (row.latitude_deg, row.longitude_deg)
     viewpoints = tuple((point.id, point.name, *_xy(position_of(point), origin)) for point in row.viewpoints)
     tracks = tuple((track.id, track.name, tuple(_xy((step[0], step[1]), origin) for step in track.points)) for track in row.tracks)
@@ -50,7 +55,6 @@ def sketch_location(session: Session, owner_id: int, location_id: int) -> Sketch
     lows, highs = np.min(everything, axis=0), np.max(everything, axis=0)
     middle = ((lows[0] + highs[0]) / 2, (lows[1] + highs[1]) / 2)
     half = max(_LEAST_SPAN_M, 0.62 * float(max(highs - lows)))
-    kept = session.get(LocationGrid, row.id)
     lines, step = _contours(kept, origin, middle, half) if kept else ((), None)
     return Sketch((float(middle[0]), float(middle[1])), half, viewpoints, tracks, lines, step)
 

@@ -13326,7 +13326,7 @@ export interface components {
         };
         /**
          * SharedLocationOut
-         * @description A location as a link tells it.
+         * @description A location as a link tells it. sketch: from above, where the place itself is told.
          */
         SharedLocationOut: {
             /** Notes */
@@ -13335,6 +13335,7 @@ export interface components {
             parts: components["schemas"]["SharedPartOut"][];
             /** Position Words */
             position_words: string;
+            sketch: components["schemas"]["SketchOut"] | null;
             /** Viewpoints */
             viewpoints: components["schemas"]["SharedViewpointOut"][];
         };

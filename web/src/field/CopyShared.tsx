@@ -28,7 +28,7 @@ export function CopyShared({ token }: { token: string }) {
       </Box>
     );
   return (
-    <Button look="main" disabled={copy.isPending} onClick={() => copy.mutate()}>
+    <Button disabled={copy.isPending} onClick={() => copy.mutate()}>
       Copy into my notebook
     </Button>
   );

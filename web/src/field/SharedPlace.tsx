@@ -1,5 +1,6 @@
 import { Box } from "@chakra-ui/react";
 import type { Schemas } from "../api/client";
+import { LocationSketch } from "../locations/LocationSketch";
 
 /** A location that somebody has shared: where it is, how one gets there, and what is seen from where. */
 export function SharedPlace({ title, place }: { title: string; place: Schemas["SharedLocationOut"] }) {
@@ -12,6 +13,11 @@ export function SharedPlace({ title, place }: { title: string; place: Schemas["S
         <Box>{place.position_words}</Box>
       </Box>
       {place.notes && <Box whiteSpace="pre-line">{place.notes}</Box>}
+      {place.sketch && (
+        <Box height={{ base: "350px", md: "300px" }} fontSize="16px" className="no-print">
+          <LocationSketch name={title} sketch={place.sketch} />
+        </Box>
+      )}
       {place.parts.map((part) => (
         <Box key={part.title}>
           <Heading words={part.title} />

@@ -7,15 +7,17 @@ from collections.abc import Sequence
 
 from ...core.facts.place import Approach
 from ...core.ground.blurring import CELL_REACH_KM
+from ...core.ground.walk import Terrain
 from ...core.planning.arrival import walk_minutes
 from ...core.units.lengths import compass_point, format_distance, format_height
 from ...operations.shared_location import SharedLocation
 from ...store.places import Element, Hazard, Viewpoint
 from ..schemas import shares as out
-from .places import position_words, present_opening, present_season_note, present_track
+from .places import position_words, present_opening, present_season_note, present_sketch, present_track
 
 # How closely the height of a place is told of which only roughly is told where it is.
 _ROUGH_HEIGHT_M = 50
+_OVER = {Terrain.PATH: " by a path", Terrain.ROUGH: " over rough ground", Terrain.BOULDERS: " over boulders", Terrain.BOG: " over bog", Terrain.SAND: " over sand", Terrain.SNOW: " over snow"}  # fmt: skip
 
 
 def rough_words(position: tuple[float, float], rough: bool) -> str:
@@ -36,7 +38,8 @@ def present_shared_location(place: SharedLocation) -> out.SharedLocationOut:
     )
     height_m = row.elevation_m if place.exact else round(row.elevation_m / _ROUGH_HEIGHT_M) * _ROUGH_HEIGHT_M
     return out.SharedLocationOut(
-        position_words=f"{rough_words(place.position, not place.exact)}, {'' if place.exact else 'about '}{format_height(height_m, 0)} up",
+        position_words=f"{rough_words(place.position, not place.exact)}, {'' if place.exact else 'about '}{format_height(height_m, 0)} above the sea",
+        sketch=present_sketch(place.sketch) if place.sketch else None,
         notes=row.notes,
         parts=[out.SharedPartOut(title=title, lines=lines) for title, lines in told if lines],
         viewpoints=[_viewpoint(point, seen, place.exact) for point, seen in place.viewpoints],
@@ -48,7 +51,7 @@ def _way(place: SharedLocation) -> list[str]:
     minutes = walk_minutes(Approach(None, row.walk_m, row.walk_ascent_m, row.walk_terrain))
     lines = [f"{track.name}: {present_track(track).length_label}, {present_track(track).naismith_words}" for track in place.tracks]
     if row.walk_m is not None and minutes is not None:
-        lines.insert(0, f"{format_distance(row.walk_m)} on {row.walk_terrain}, {minutes:.0f} min by Naismith's rule")
+        lines.insert(0, f"{format_distance(row.walk_m)}{_OVER[row.walk_terrain]}, {minutes:.0f} min by Naismith's rule")
     return lines
 
 

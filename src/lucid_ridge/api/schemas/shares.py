@@ -11,6 +11,7 @@ from ...store.shares import Where
 from .accounts import Secret
 from .fields import In, Out
 from .general import CardContentOut
+from .places import SketchOut
 
 
 class ShareIn(In):
@@ -79,9 +80,10 @@ class SharedViewpointOut(Out):
 
 
 class SharedLocationOut(Out):
-    """A location as a link tells it."""
+    """A location as a link tells it. sketch: from above, where the place itself is told."""
 
     position_words: str
+    sketch: SketchOut | None
     notes: str
     parts: list[SharedPartOut]
     viewpoints: list[SharedViewpointOut]
