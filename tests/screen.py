@@ -23,8 +23,8 @@ WAIT_S = 30
 
 
 _NUMBERS: dict[str, int] = {}
-# What a test may have left in a browser; the application's files stay, compiled as they are.
-_LEFT = "local_storage,indexeddb,cookies"
+# What a test may have left in a browser, its service worker too; the application's files stay, compiled as they are.
+_LEFT = "local_storage,indexeddb,cookies,service_workers,cache_storage"
 
 
 class Screen:

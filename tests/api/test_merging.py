@@ -269,7 +269,7 @@ def test_what_is_in_the_bag_already_is_not_put_in_twice(demo, notebooks):
     [
         ("shot", lambda rows: [{**rows[0], "id": "one"}]), ("shot", lambda rows: [{name: value for name, value in rows[0].items() if name != "id"}]),
         ("shot", lambda rows: [{**rows[0], "f_number": -3}]), ("origin", lambda _: [{"what": "shot"}]), ("shot", lambda rows: [{**rows[0], "id": 10**12}]),
-        ("shot", lambda rows: [{**rows[0], "spots": {"a": 1}}]), ("origin", lambda _: [{"notebook": "a", "what": "shot", "their_id": "b", "our_id": []}]),
+        ("lens", lambda rows: [{**rows[0], "name": None}]), ("shot", lambda rows: [{**rows[0], "spots": {"a": 1}}]), ("origin", lambda _: [{"notebook": "a", "what": "shot", "their_id": "b", "our_id": []}]),
     ],
 )  # fmt: skip
 def test_what_does_not_fit_is_refused_and_nothing_is_kept(demo, notebooks, table, change):

@@ -125,8 +125,9 @@ def _placed(table: Table, owner_id: int, said: Row, made: Grafted, later: list[t
             if row[column.name] is None and not column.nullable:
                 return None
     row = followed(table.name, row, made.move)
-    required = (column.name for column in table.columns if not column.nullable and column.name in row)
-    return None if any(row[name] is None for name in required) else row
+    # What said something of a row that did not come says nothing any more.
+    emptied = (column.name for column in table.columns if not column.nullable and said.get(column.name) is not None)
+    return None if any(row[name] is None for name in emptied) else row
 
 
 def _is_part(table: Table, column: Column[Any], row: Row) -> bool:
