@@ -1,4 +1,4 @@
-"""The scene in tones of every shot of the demo after its plan: in another light, from another place, at another exposure. Run it with tools/bench."""
+"""The scene in tones of every shot of the demo after its plan: in another light, with the camera turned, at another exposure. Run it with tools/bench."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from sqlalchemy import create_engine, select
 from sqlalchemy.orm import Session
 
 from lucid_ridge.core.planning.plan import plan_shot
-from lucid_ridge.core.planning.scene_layers import scene_tones
+from lucid_ridge.core.planning.scene_layers import _solid_at_eye, _water_at_eye, scene_tones
 from lucid_ridge.core.planning.tones import plan_tones, scene_picture
 from lucid_ridge.operations.facts import shot_facts
 from lucid_ridge.store.tables import Shot
@@ -21,7 +21,7 @@ GOAL_MS = 15
 def main() -> None:
     with Session(create_engine(os.environ["LUCID_RIDGE_DATABASE_URL"])) as session:
         scenes = {shot.name: shot_facts(session, shot) for shot in session.scalars(select(Shot).order_by(Shot.id))}
-    print(f"\n{f'the scene in tones (goal {GOAL_MS} ms)':42}{'new light':>11}{'moved':>8}{'exposure':>10}{'reference':>11}   [ms]")
+    print(f"\n{f'the scene in tones (goal {GOAL_MS} ms)':42}{'new light':>11}{'turned':>8}{'exposure':>10}{'reference':>11}   [ms]")
     for name, facts in scenes.items():
         plan = plan_shot(facts)
         if plan_tones(facts, plan) is None:
@@ -34,6 +34,10 @@ def main() -> None:
                 if moved is not None:
                     scene_tones.cache_clear()
                     scene_picture.cache_clear()
+                if moved is False:
+                    # In another light nothing is as it was; a camera that turns sees the same things in the same light.
+                    _solid_at_eye.cache_clear()
+                    _water_at_eye.cache_clear()
                 used = facts
                 if moved:
                     used = replace(

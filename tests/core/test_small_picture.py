@@ -6,9 +6,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lucid_ridge.core.framing.fine_meshes import fine_meshes_of, sheet, step_for, thinned
+from lucid_ridge.core.framing.footing import LEVEL_GROUND
 from lucid_ridge.core.framing.projection import Camera
 from lucid_ridge.core.framing.solids import Shape, Solid
-from lucid_ridge.core.tones.picture import SKY, Layer, set_into
+from lucid_ridge.core.planning.scene_layers import _place_of, ground_seen
+from lucid_ridge.core.tones.picture import SKY, Layer, rays, set_into
 
 # 36 mm on a sensor of 36 × 24: one metre of a wall one metre away is the frame's width.
 CAMERA = Camera(0.0, 36.0, 36.0, 24.0)
@@ -100,3 +102,21 @@ def test_water_shows_what_stands_over_it_as_far_below_it():
     _, upright = _set(Layer(mesh.points, mesh.triangles, values, 0))
     _, mirrored = _set(Layer(mesh.points, mesh.triangles, values, 0, mirrored_at_m=0.0))
     assert np.array_equal(upright[::-1], mirrored)
+
+
+@pytest.mark.parametrize("focal_mm", [12.0, 24.0, 85.0, 400.0])
+@pytest.mark.parametrize("roll_deg", [0.0, 7.0])
+def test_however_far_one_turns_the_sheets_around_the_eye_reach_beyond_the_frame(focal_mm, roll_deg):
+    for bearing_deg in np.linspace(0.0, 359.9, 211):
+        camera = Camera(bearing_deg, focal_mm, 36.0, 24.0, height_m=1.4, pitch_deg=-4.0, roll_deg=roll_deg)
+        *_, middle_deg, around_deg, seen_deg = _place_of(camera)
+        towards = rays(camera, 24, 16)
+        turned = (np.degrees(np.arctan2(towards[..., 0], towards[..., 1])) - middle_deg + 180) % 360 - 180
+        assert np.abs(turned).max() <= min(seen_deg, around_deg) + 1e-9
+        # A point below the horizon shows the ground, wherever the sheet's own middle lies.
+        assert (ground_seen(camera, LEVEL_GROUND, 24, 16).here == (towards[..., 2] < -1e-5)).all()
+
+
+def test_a_small_turn_leaves_the_sheets_as_they_are():
+    places = {_place_of(Camera(bearing, 24.0, 36.0, 24.0, height_m=1.4))[3] for bearing in np.arange(100.0, 110.0, 0.1)}
+    assert 1 < len(places) <= 4

@@ -19,12 +19,13 @@ from ..framing.solids import BROAD, FLAT, Shape, Solid, meshes_of
 from ..light.daylight import Daylight
 from ..light.materials import REFLECTANCES, Material
 from ..light.skyline import Skyline
-from ..tones.lit import MIRRORED_SHARE, StillWater, ev_of, luminance_of, moving_water, sky_polariser_stops, through_air
+from ..tones.lit import MIRRORED_SHARE, Air, StillWater, ev_of, luminance_of, moving_water, sky_polariser_stops, through_air
 from ..tones.picture import rays
 from .scene_light import LitScene, Thing
 
 Floats = NDArray[np.float64]
 Place: TypeAlias = tuple[float, float, float, float, float, float]
+Stand: TypeAlias = tuple[float, float, float]
 # The land on the skyline is drawn as if it lay so far away [m]: how far it does is not known.
 _LAND_M = 4_000.0
 _LAND_REFLECTANCE = REFLECTANCES[Material.GRASS].typical
@@ -36,6 +37,8 @@ _SKINS: dict[str, tuple[float, float]] = {
     Shape.MUSHROOM: (0.1, 0.15), Shape.PATH: (0.12, 0.4), Shape.SHORELINE: (0.12, 0.4),
 }  # fmt: skip
 _STEEP_DEG = 30.0
+# By what part of half of what is seen the sheets around the eye turn at once.
+_TURNS = 6
 # A sheet around the eye has so many columns over what is seen, and to either side of it.
 _GROUND_COLUMNS, _SKY_COLUMNS, _LAND_COLUMNS = (49, 8), (41, 8), (121, 16)
 _LAND_ROWS = 16
@@ -95,7 +98,8 @@ class _Scene:
 
     def __init__(self, scene: LitScene) -> None:
         self.scene, self.light = scene, scene.light
-        self.eye = np.array([scene.camera.east_m, scene.camera.north_m, scene.camera.height_m])
+        self.stands: Stand = (scene.camera.east_m, scene.camera.north_m, scene.camera.height_m)
+        self.eye = np.array(self.stands)
         self.axis = _filter_axis(scene.camera, scene.light)
         self.upright = float(self.axis[2] ** 2)
         still = [item for item in scene.things if item.still]
@@ -125,8 +129,10 @@ class _Scene:
 
     def _ground(self) -> ToneLayer:
         mesh = _ground_mesh(self.scene.ground, _place_of(self.scene.camera))
-        both = np.stack([luminance_of(mesh, self.light, self.scene.ground_reflectance, in_shade) for in_shade in (False, True)])
-        lit, shade = self._at_eye(both, mesh.points)
+        lit, shade = (
+            _solid_at_eye(_Same(mesh), self.light, self.scene.ground_reflectance, self.stands, self.scene.air, in_shade)
+            for in_shade in (False, True)
+        )
         return ToneLayer(
             "ground",
             mesh.points,
@@ -147,7 +153,7 @@ class _Scene:
                 size, stops = _SKINS.get(shape, _SKIN)
                 layers.append(replace(made, grain_m=size * min(item.solid.height_m, item.solid.width_m), grain_stops=stops))
                 continue
-            luminance = self._at_eye(self._water(item, mesh), mesh.points)
+            luminance = self._water(item, mesh)
             layers.append(ToneLayer(kind, mesh.points, mesh.triangles, ev_of(luminance), item.id, polariser_stops=self._on_water(mesh)))
         return layers
 
@@ -160,16 +166,16 @@ class _Scene:
     def _water(self, item: Thing, mesh: FineMesh) -> Floats:
         """Return what a sheet of water shows beside what stands mirrored in it."""
         speed, calm = item.speed_mps, self.scene.calm
-        if item.still:
-            return moving_water(mesh.points, self.eye, self.light, item.reflectance, 0.0, 0.0, calm)
-        foam = _FOAM_MOST * min(1.0, max(0.0, (speed - _FOAM_FROM) / (_FOAM_TO - _FOAM_FROM)))
-        return moving_water(mesh.points, self.eye, self.light, item.reflectance, 2.0 + 4.0 * speed, foam, calm)
+        wind, foam = 0.0, 0.0
+        if not item.still:
+            wind, foam = 2.0 + 4.0 * speed, _FOAM_MOST * min(1.0, max(0.0, (speed - _FOAM_FROM) / (_FOAM_TO - _FOAM_FROM)))
+        return _water_at_eye(_Same(mesh), self.light, item.reflectance, self.stands, self.scene.air, wind, foam, calm)
 
     def _on_water(self, mesh: FineMesh) -> Floats:
         return StillWater(float(mesh.points[0, 2]), 0.0, self.upright).polariser_stops(mesh.points, self.eye)
 
     def _solid(self, kind: str, mesh: FineMesh, reflectance: float, element_id: int | None) -> ToneLayer:
-        luminance = self._at_eye(luminance_of(mesh, self.light, reflectance), mesh.points)
+        luminance = _solid_at_eye(_Same(mesh), self.light, reflectance, self.stands, self.scene.air)
         return self._mirrored(ToneLayer(kind, mesh.points, mesh.triangles, ev_of(luminance), element_id), luminance)
 
     def _mirrored(self, layer: ToneLayer, luminance: Floats) -> ToneLayer:
@@ -180,9 +186,6 @@ class _Scene:
         if layer.polariser_stops is not None:
             stops = stops + MIRRORED_SHARE * layer.polariser_stops
         return replace(layer, mirror_ev=ev_of(shown), mirror_polariser_stops=stops)
-
-    def _at_eye(self, luminance: Floats, points: Floats) -> Floats:
-        return through_air(luminance, points, self.eye, self.light, self.scene.air)
 
     def _shadows(self, upright: list[Thing]) -> tuple[Floats, ...]:
         if self.light.beam_lux <= 0:
@@ -197,6 +200,34 @@ class _Scene:
             if ring is not None:
                 found.append(ring)
         return tuple(found)
+
+
+@dataclass(frozen=True, eq=False)
+class _Same:
+    """A mesh as a key: not one alike, but the very same, since meshes are shared and never written into."""
+
+    mesh: FineMesh
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, _Same) and self.mesh is other.mesh
+
+    def __hash__(self) -> int:
+        return id(self.mesh)
+
+
+# A camera that only turns sees the same light from the same place.
+@lru_cache(maxsize=128)
+def _solid_at_eye(same: _Same, light: Daylight, reflectance: float, stands: Stand, air: Air, in_shade: bool = False) -> Floats:
+    mesh = same.mesh
+    return through_air(luminance_of(mesh, light, reflectance, in_shade), mesh.points, np.array(stands), light, air)
+
+
+@lru_cache(maxsize=32)
+def _water_at_eye(
+    same: _Same, light: Daylight, reflectance: float, stands: Stand, air: Air, wind_mps: float, foam: float, calm: float
+) -> Floats:
+    points, eye = same.mesh.points, np.array(stands)
+    return through_air(moving_water(points, eye, light, reflectance, wind_mps, foam, calm), points, eye, light, air)
 
 
 def _filter_axis(camera: Camera, light: Daylight) -> Floats:
@@ -222,7 +253,10 @@ def _place_of(camera: Camera) -> Place:
     across, upright = (float(field_of_view_deg(side, camera.focal_mm)) / 2 for side in camera.frame_mm)
     # The corners of a pitched frame reach farther round than its middle.
     seen = math.hypot(across, upright if camera.roll_deg else 0.0) / max(0.2, math.cos(math.radians(abs(camera.pitch_deg) + upright)))
-    return camera.east_m, camera.north_m, camera.height_m, camera.bearing_deg, around, around if steep else min(around, 1.1 * seen)
+    half = around if steep else min(around, 1.1 * seen)
+    # A sheet reaches a little farther than is seen, so that a small turn leaves it as it is.
+    turn = half / _TURNS
+    return camera.east_m, camera.north_m, camera.height_m, round(camera.bearing_deg / turn) * turn, around, min(around, half + turn / 2)
 
 
 def _turns_deg(around: float, seen: float, columns: tuple[int, int]) -> Floats:
