@@ -192,7 +192,7 @@ def _keep(session: Session, table: Table, rows: list[Row]) -> None:
                 session.execute(update(table).where(table.columns.id == row["id"]).values(named))
     except (DBAPIError, StatementError, TypeError, ValueError, KeyError) as error:
         raise FormatError(f"{table.name}: {_first_line(error)}") from error
-    if rows and "id" in table.columns and table.columns.id.type.python_type is int:
+    if rows and is_numbered(table):
         session.execute(text(f"select setval(pg_get_serial_sequence('{table.name}', 'id'), (select max(id) from {table.name}))"))
 
 

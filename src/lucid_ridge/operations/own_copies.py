@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from dataclasses import replace
 from typing import Any
 
@@ -13,6 +12,7 @@ from ..core.facts.choices import GROUPS
 from ..core.facts.declaring import facts_of
 from ..store.kit import Body, Lens, Support
 from ..store.places import Element, Hazard, Location, Opening, SeasonNote, Viewpoint, WalkTrack
+from ..store.references import followed
 from ..store.shots import Shot, ShotSharpElement
 from .errors import Refused
 from .facts import groups_of, spots_of, wishes_of
@@ -72,17 +72,12 @@ def _move(session: Session, shot: Shot, point: Viewpoint, place: Location) -> No
         choices = getattr(shot, group)
         named = [name for name, item in facts_of(kind).items() if item.fact.refers == "element"]
         setattr(shot, group, replace(choices, **{name: ids.get(getattr(choices, name)) for name in named}))
-    shot.spots = [{**item, "element_id": _moved(item["element_id"], ids)} for item in spots_of(shot, ids)]
-    shot.motion_wishes = [{**item, "element_id": _moved(item["element_id"], ids)} for item in wishes_of(shot, ids)]
-    shot.frame_groups = [{**item, "focus_element_id": _moved(item["focus_element_id"], ids)} for item in groups_of(shot, ids)]
-    muted = (re.sub(r"\d+", lambda found: str(ids.get(int(found[0]), int(found[0]))), key) for key in shot.frame.muted_readings)
-    shot.frame = replace(shot.frame, muted_readings=frozenset(muted))
+    said = {"spots": spots_of(shot, ids), "motion_wishes": wishes_of(shot, ids), "frame_groups": groups_of(shot, ids), "muted_readings": shot.frame.muted_readings}  # fmt: skip
+    # Only elements have other ids: what is of no element of this viewpoint, a filter say, keeps its own.
+    moved = followed("shot", said, lambda table, number: ids.get(number) if table == "element" else number)
+    shot.spots, shot.motion_wishes, shot.frame_groups = moved["spots"], moved["motion_wishes"], moved["frame_groups"]
+    shot.frame = replace(shot.frame, muted_readings=frozenset(moved["muted_readings"]))
     shot.viewpoint = copied
-
-
-def _moved(element_id: int | None, ids: dict[int, int]) -> int | None:
-    """Return the id of an element's copy; what belongs to no element stays so."""
-    return None if element_id is None else ids[element_id]
 
 
 def _copy(row: Any, shot_name: str | None = None) -> Any:

@@ -1,25 +1,21 @@
 import { Box } from "@chakra-ui/react";
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { sessionQuery } from "../account/entry";
-import { client, take } from "../api/client";
+import { client, type Schemas, take } from "../api/client";
 import { Button } from "../parts/Button";
-import { complain, tell } from "../parts/toaster";
+import { tell } from "../parts/toaster";
+import { useAct } from "../parts/useAct";
 
 /** What a link tells, into one's own notebook; who is not signed in is told how. */
 export function CopyShared({ token }: { token: string }) {
   const session = useQuery(sessionQuery());
-  const queries = useQueryClient();
   const navigate = useNavigate();
-  const copy = useMutation({
-    mutationFn: () => take(client.POST("/api/shared/copy", { body: { token } })),
-    onSuccess: async ({ path, words }) => {
-      await queries.invalidateQueries();
-      tell(words, "copied");
-      void navigate(path);
-    },
-    onError: (error) => complain(error.message, "copied"),
-  });
+  const copy = useAct(() => take(client.POST("/api/shared/copy", { body: { token } })));
+  const onSuccess = ({ path, words }: Schemas["CopiedOut"]) => {
+    tell(words, "copied");
+    void navigate(path);
+  };
   if (!session.data) return null;
   if (session.data.access === "accounts" && !session.data.name)
     return (
@@ -28,7 +24,7 @@ export function CopyShared({ token }: { token: string }) {
       </Box>
     );
   return (
-    <Button disabled={copy.isPending} onClick={() => copy.mutate()}>
+    <Button disabled={copy.isPending} onClick={() => copy.mutate(undefined, { onSuccess })}>
       Copy into my notebook
     </Button>
   );

@@ -49,7 +49,7 @@ def present_shared_location(place: SharedLocation) -> out.SharedLocationOut:
 def _way(place: SharedLocation) -> list[str]:
     row = place.row
     minutes = walk_minutes(Approach(None, row.walk_m, row.walk_ascent_m, row.walk_terrain))
-    lines = [f"{track.name}: {present_track(track).length_label}, {present_track(track).naismith_words}" for track in place.tracks]
+    lines = [f"{track.name}: {track.length_label}, {track.naismith_words}" for track in map(present_track, place.tracks)]
     if row.walk_m is not None and minutes is not None:
         lines.insert(0, f"{format_distance(row.walk_m)}{_OVER[row.walk_terrain]}, {minutes:.0f} min by Naismith's rule")
     return lines
