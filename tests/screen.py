@@ -23,8 +23,19 @@ WAIT_S = 30
 
 
 _NUMBERS: dict[str, int] = {}
-# What a test may have left in a browser, its service worker too; the application's files stay, compiled as they are.
-_LEFT = "local_storage,indexeddb,cookies,service_workers,cache_storage"
+# Takes away what a test may have left in a browser; the application's files stay, compiled as they are.
+_NOTHING_LEFT = """
+const done = arguments[0], gone = [];
+localStorage.clear();
+sessionStorage.clear();
+(async () => {
+  for (const base of await indexedDB.databases())
+    gone.push(new Promise((go) => Object.assign(indexedDB.deleteDatabase(base.name), { onsuccess: go, onerror: go, onblocked: go })));
+  for (const worker of await navigator.serviceWorker.getRegistrations()) gone.push(worker.unregister());
+  for (const name of await caches.keys()) gone.push(caches.delete(name));
+  await Promise.all(gone);
+})().then(done, (error) => done(String(error)));
+"""
 
 
 class Screen:
@@ -71,7 +82,7 @@ class Screen:
 
     def find(self, xpath: str) -> WebElement:
         """Wait for an element and return it."""
-        return WebDriverWait(self.browser, WAIT_S, poll_frequency=0.05).until(lambda b: b.find_element(By.XPATH, xpath), f"no {xpath}")
+        return WebDriverWait(self.browser, WAIT_S, poll_frequency=0.1).until(lambda b: b.find_element(By.XPATH, xpath), f"no {xpath}")
 
     def all(self, css: str) -> list[WebElement]:
         return self.browser.find_elements(By.CSS_SELECTOR, css)
@@ -82,7 +93,7 @@ class Screen:
 
     def wait(self, condition: Any, words: str = "") -> None:
         # What an answer has just exchanged is looked at again.
-        patient = WebDriverWait(self.browser, WAIT_S, poll_frequency=0.05, ignored_exceptions=[StaleElementReferenceException])
+        patient = WebDriverWait(self.browser, WAIT_S, poll_frequency=0.1, ignored_exceptions=[StaleElementReferenceException])
         patient.until(lambda _: condition(), words)
 
     def reads(self, text: str) -> None:
@@ -240,7 +251,7 @@ def fresh_screen(browser: webdriver.Chrome, address: str) -> Screen:
     made = Screen(browser, address)
     made.size(1280, 800)
     browser.get(address + "/api/health")
-    browser.execute_script("sessionStorage.clear()")
-    browser.execute_cdp_cmd("Storage.clearDataForOrigin", {"origin": address, "storageTypes": _LEFT})
+    browser.delete_all_cookies()
+    assert browser.execute_async_script(_NOTHING_LEFT) is None
     browser.get_log("browser")
     return made

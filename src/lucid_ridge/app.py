@@ -38,7 +38,7 @@ from .api.solutions import solutions
 from .api.visitors import refuse_unknown
 from .configuration import Access, Configuration
 from .operations.accounts import nobodys_password
-from .store.database import make_engine, make_sessions
+from .store.database import open_store
 from .watching import watch
 
 LOOPBACK = {"127.0.0.1", "localhost", "::1"}
@@ -87,7 +87,7 @@ def create_app(settings: Configuration, sessions: Any = None) -> APIFlask:
         VALIDATION_ERROR_DESCRIPTION="A value cannot be accepted.",
     )
     app.json = AnswerProvider(app)
-    app.extensions["sessions"] = sessions or make_sessions(make_engine(settings.database_url))
+    app.extensions["sessions"] = sessions or open_store(settings.database_url, settings.files_address)
     app.extensions["mimetypes"] = mimetypes
     app.extensions["forecast_url"] = settings.forecast_url
     if settings.behind_proxy:

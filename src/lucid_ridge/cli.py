@@ -31,6 +31,10 @@ def main(argv: list[str] | None = None) -> int:
     archive = commands.add_parser("archive", help="write the whole notebook into a file, or add what one holds to this notebook")
     archive.add_argument("way", choices=("out", "in"))
     archive.add_argument("file", type=Path)
+    files = commands.add_parser(
+        "files", help="move large files out of the database or into it again, or let those go that nobody names any more"
+    )
+    files.add_argument("way", choices=("out", "in", "sweep"))
     commands.add_parser("openapi", help="print the OpenAPI document")
     commands.add_parser("facts", help="print the declared facts as a TypeScript module")
     options = parser.parse_args(argv)
@@ -49,13 +53,15 @@ def main(argv: list[str] | None = None) -> int:
         return 0
     if options.command == "archive":
         return _archive(settings, options.way, options.file)
+    if options.command == "files":
+        return _files(settings, options.way)
     if options.command == "check":
         return _check(settings)
     if options.command == "accounts":
         from .account_commands import run
-        from .store.database import make_engine, make_sessions
+        from .store.database import open_store
 
-        return run(options, make_sessions(make_engine(settings.database_url)))
+        return run(options, open_store(settings.database_url, settings.files_address))
     return _prepare(settings, options.no_demo) if options.command == "prepare" else _serve(settings, options)
 
 
@@ -76,12 +82,12 @@ def _declare_accounts(commands: Any) -> None:
 
 
 def _prepare(settings: environment.Configuration, no_demo: bool) -> int:
-    from .store.database import make_engine, make_sessions, migrate
+    from .store.database import migrate, open_store
     from .store.notebook import is_from_another
     from .store.tables import is_empty
 
     migrate(settings.database_url)
-    sessions = make_sessions(make_engine(settings.database_url))
+    sessions = open_store(settings.database_url, settings.files_address)
     with sessions() as session, session.begin():
         if is_from_another(session):
             # Only where a backup has taken the notebook's place: it needs the whole store.
@@ -103,11 +109,32 @@ def _prepare(settings: environment.Configuration, no_demo: bool) -> int:
     return 0
 
 
+def _files(settings: environment.Configuration, way: str) -> int:
+    from .operations.moved_files import move_files, sweep_files
+    from .store.database import make_engine
+    from .store.file_store import FilesAway, FileStore
+
+    if not settings.files_address:
+        print("LUCID_RIDGE_FILES does not say where files are kept outside the database.", file=sys.stderr)
+        return 1
+    files = FileStore(settings.files_address, writes=way == "out")
+    engine = make_engine(settings.database_url, files)
+    try:
+        if way == "sweep":
+            print(f"{sweep_files(engine, files, datetime.now(UTC))} files let go.")
+        else:
+            print(f"{move_files(engine, outwards=way == 'out')} files moved {'out of' if way == 'out' else 'into'} the database.")
+    except (FilesAway, OSError) as error:
+        print(error, file=sys.stderr)
+        return 1
+    return 0
+
+
 def _check(settings: environment.Configuration) -> int:
     from .operations.consistency import look_through
-    from .store.database import make_engine, make_sessions
+    from .store.database import open_store
 
-    with make_sessions(make_engine(settings.database_url))() as session:
+    with open_store(settings.database_url, settings.files_address)() as session:
         found = look_through(session)
     print(f"{found.rows} rows in {found.tables} tables read, {found.shots} shots planned.")
     for trouble in found.troubles:
@@ -120,10 +147,10 @@ def _archive(settings: environment.Configuration, way: str, path: Path) -> int:
     from .core.errors import InputError
     from .operations.archive import read_archive, write_archive
     from .operations.photographers import local_photographer
-    from .store.database import make_engine, make_sessions
+    from .store.database import open_store
 
     try:
-        with make_sessions(make_engine(settings.database_url))() as session, session.begin():
+        with open_store(settings.database_url, settings.files_address)() as session, session.begin():
             owner_id = local_photographer(session).id
             if way == "in":
                 with open(path, "rb") as source:

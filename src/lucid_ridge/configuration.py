@@ -27,7 +27,8 @@ class Configuration:
 
     key: what a browser must have shown, where access is by key. hosts: the names it answers to beside this machine's own. behind_proxy:
     a proxy before it says where a request comes from and whether it came encrypted. metrics_port: where figures for Prometheus are served, on
-    loopback; None for none. log_json: whether every request is written down, as a line of JSON.
+    loopback; None for none. log_json: whether every request is written down, as a line of JSON. files_address: where large files are kept
+    (store/file_store.py); empty: in the database.
     """
 
     database_url: str
@@ -40,6 +41,7 @@ class Configuration:
     behind_proxy: bool = False
     metrics_port: int | None = None
     log_json: bool = False
+    files_address: str = ""
 
 
 def from_environment() -> Configuration:
@@ -56,6 +58,7 @@ def from_environment() -> Configuration:
         behind_proxy=bool(os.environ.get("LUCID_RIDGE_BEHIND_PROXY")),
         metrics_port=_port(os.environ.get("LUCID_RIDGE_METRICS_PORT")),
         log_json=_log_json(os.environ.get("LUCID_RIDGE_LOG")),
+        files_address=_files(os.environ.get("LUCID_RIDGE_FILES", "")),
     )
 
 
@@ -63,6 +66,17 @@ def _log_json(said: str | None) -> bool:
     if said not in (None, "", "json"):
         raise SystemExit(f"LUCID_RIDGE_LOG must be json, or not be set, not {said}.")
     return said == "json"
+
+
+def _files(said: str) -> str:
+    if said:
+        from .store.file_store import refuse_address
+
+        try:
+            refuse_address(said)
+        except ValueError as error:
+            raise SystemExit(f"LUCID_RIDGE_FILES: {error}") from error
+    return said
 
 
 def _port(said: str | None) -> int | None:

@@ -19,6 +19,14 @@ from lucid_ridge.standins.forecast_service import ForecastService
 
 # One that has shown hundreds of pages grows slow.
 _TESTS_TO_A_BROWSER = 40
+# A page after another is shown by one process: less work than a process for each.
+_ONE_PROCESS = (
+    "--disable-features=BackForwardCache,PaintHolding",
+    "--renderer-process-limit=1",
+    "--num-raster-threads=1",
+)
+# The worker keeps every file of the application anew for each test; where it is what is tried, whole_screen lets it.
+_NO_SERVICE_WORKER = "if (navigator.serviceWorker) navigator.serviceWorker.register = () => new Promise(() => undefined);"
 
 
 class Browsers:
@@ -32,7 +40,8 @@ class Browsers:
         self._tests += 1
         if self._running is None or self._tests > _TESTS_TO_A_BROWSER:
             self.close()
-            self._running, self._tests = start_chromium(), 1
+            self._running, self._tests = start_chromium(*_ONE_PROCESS), 1
+            self._running.execute_cdp_cmd("Page.addScriptToEvaluateOnNewDocument", {"source": _NO_SERVICE_WORKER})
         return self._running
 
     def close(self) -> None:
@@ -110,5 +119,5 @@ def _watched(screen: Screen) -> Iterator[Screen]:
     browser = screen.browser
     errors = [entry["message"] for entry in browser.get_log("browser") if entry["level"] == "SEVERE"]
     # The page stops asking before its server goes.
-    browser.get("about:blank")
+    browser.get(f"{screen.address}/api/health")
     assert [message for message in errors if not screen.expects(message)] == []

@@ -257,7 +257,8 @@ def test_a_browser_that_crashes_has_kept_what_was_ticked(screen, tmp_path):
         again.quit()
 
 
-def test_the_runner_opens_without_a_server_once_it_was_seen(screen, tmp_path):
+def test_the_runner_opens_without_a_server_once_it_was_seen(whole_screen):
+    screen = whole_screen
     card = _card(screen)
     screen.size(390, 844)
     screen.open(f"/cards/{card}/run")

@@ -80,7 +80,7 @@ def hands(browser, door, migrated_database: str) -> Iterator[Hands]:
     """A keyboard before an empty notebook."""
     with door.onto(migrated_database) as address:
         yield Hands(fresh_screen(browser, address))
-        browser.get("about:blank")
+        browser.get(f"{address}/api/health")
 
 
 def test_from_an_empty_notebook_to_a_printed_card(hands):

@@ -16,6 +16,7 @@ from werkzeug.exceptions import HTTPException
 from ..core.errors import InputError
 from ..operations.accounts import TooMany
 from ..operations.errors import ChangedElsewhere, Conflict, NotFound, Refused
+from ..store.file_store import FilesAway
 from .visitors import SignInNeeded
 
 _KINDS = {
@@ -92,6 +93,7 @@ def register_errors(app: APIFlask) -> None:
     app.register_error_handler(IntegrityError, lambda _: error_response(422, "A value does not fit with what is already there."))
     for down in (OperationalError, InterfaceError, PoolTimeout):
         app.register_error_handler(down, _no_database)
+    app.register_error_handler(FilesAway, _no_files)
     app.register_error_handler(OSError, lambda error: _no_database(error) if _no_room(error) else _unexpected(error))
     app.register_error_handler(HTTPException, _from_werkzeug)
     app.register_error_handler(Exception, _unexpected)
@@ -167,6 +169,11 @@ def _no_database(error: Exception) -> tuple[Response, int]:
     if _no_room(error):
         return error_response(507, "The disk is full: nothing was changed. What you typed is kept; make room and try again.")
     return error_response(503, "The notebook's database does not answer. What you typed is kept; try again in a moment.")
+
+
+def _no_files(error: FilesAway) -> tuple[Response, int]:
+    current_app.logger.error("files: %s", error)
+    return error_response(503, "The storage of photographs does not answer. What you typed is kept; try again in a moment.")
 
 
 def _no_room(error: BaseException) -> bool:

@@ -8,13 +8,14 @@ from dataclasses import dataclass
 from datetime import date, datetime, time
 from typing import IO, Any
 
-from sqlalchemy import Column, Date, DateTime, Float, LargeBinary, Table, Time, exists, insert, select, text, update
+from sqlalchemy import Column, Date, DateTime, Float, Table, Time, exists, insert, select, text, update
 from sqlalchemy.exc import DBAPIError, StatementError
 from sqlalchemy.orm import Session
 
 from .. import __version__
 from ..formats.archive import ArchiveReader, ArchiveWriter, Row
 from ..formats.errors import FormatError
+from ..store.file_store import KeptFile
 from ..store.notebook import Notebook
 from ..store.ownership import owned_tables
 from ..store.photographer import Photographer
@@ -166,7 +167,7 @@ def _in(table: Table, owner_id: int, said: Row, reader: ArchiveReader) -> Row:
 def _value(column: Column[Any], value: Any, reader: ArchiveReader) -> Any:
     if value is None:
         return None
-    if isinstance(column.type, LargeBinary):
+    if isinstance(column.type, KeptFile):
         return reader.file(value)
     if isinstance(column.type, Float) and value in _ENDLESS:
         return float(value)

@@ -10,6 +10,7 @@ from sqlalchemy.orm import Session
 
 from ..core.planning.plan import plan_shot
 from ..store.base import Base
+from ..store.file_store import FilesAway
 from ..store.ownership import owned_tables
 from ..store.shots import Shot
 from .facts import shot_facts
@@ -46,7 +47,7 @@ def look_through(session: Session, owner_id: int | None = None) -> Looked:
             counted = session.scalar(select(func.count()).select_from(table).where(mine)) or 0
             if told != counted:
                 found.troubles.append(f"{table.name}: {told} rows were read, {counted} are counted.")
-        except (DBAPIError, RuntimeError, TypeError, ValueError, KeyError) as error:
+        except (DBAPIError, FilesAway, RuntimeError, TypeError, ValueError, KeyError) as error:
             session.rollback()
             found.troubles.append(f"{table.name}, after {told} rows: {str(error).splitlines()[0][:300]}")
         found.rows += told

@@ -11,12 +11,24 @@ from alembic.script import ScriptDirectory
 from sqlalchemy import Engine, create_engine
 from sqlalchemy.orm import Session, sessionmaker
 
+from .file_store import FileStore, keep_files_in
+
 MIGRATIONS = Path(__file__).parent / "migrations"
 
 
-def make_engine(database_url: str) -> Engine:
-    """Return an engine whose connections are checked before use, so that a restarted server is no error. What was typed does not stand in its errors."""
-    return create_engine(database_url, pool_pre_ping=True, pool_size=8, hide_parameters=True)
+def make_engine(database_url: str, files: FileStore | None = None) -> Engine:
+    """Return an engine whose connections are checked before use, so that a restarted server is no error. What was typed does not stand in its errors.
+
+    files: where large files are kept outside the database; None: they are kept in it.
+    """
+    engine = create_engine(database_url, pool_pre_ping=True, pool_size=8, hide_parameters=True)
+    keep_files_in(engine.dialect, files)
+    return engine
+
+
+def open_store(database_url: str, files_address: str = "") -> sessionmaker[Session]:
+    """Return sessions on a notebook. files_address: where large files are kept outside the database (file_store.py); empty: in it."""
+    return make_sessions(make_engine(database_url, FileStore(files_address) if files_address else None))
 
 
 def make_sessions(engine: Engine) -> sessionmaker[Session]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import DateTime, ForeignKey, Index, LargeBinary, Text, UniqueConstraint, func
+from sqlalchemy import DateTime, ForeignKey, Index, Text, UniqueConstraint, func
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
@@ -15,6 +15,7 @@ from ..core.field.events import EventKind
 from .base import Base, Journaled
 from .checks import between, not_blank, one_of
 from .declared import Choice, checks_of
+from .file_store import KeptFile
 from .versioned import Line, Versioned
 
 
@@ -44,7 +45,7 @@ class FieldEventRow(Base):
     f_number: Mapped[float | None]
     shutter_s: Mapped[float | None]
     iso: Mapped[float | None]
-    image: Mapped[bytes | None] = mapped_column(LargeBinary, deferred=True)
+    image: Mapped[bytes | None] = mapped_column(KeptFile, deferred=True)
 
 
 class LogEntry(Base, Journaled):
@@ -156,7 +157,7 @@ class LogFrame(Base):
     curation: Mapped[core.Outcome] = mapped_column(Choice(core.Outcome), default=core.Outcome.OPEN)
     # What the pixels say cell by cell (core/taken/cells.py), from which places of a plan are read later.
     cells: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True), deferred=True)
-    preview: Mapped[bytes | None] = mapped_column(LargeBinary, deferred=True)
+    preview: Mapped[bytes | None] = mapped_column(KeptFile, deferred=True)
 
 
 class Calibration(Base, Journaled):

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date, datetime, time
 from typing import Any
 
-from sqlalchemy import DateTime, ForeignKey, LargeBinary, Text
+from sqlalchemy import DateTime, ForeignKey, Text
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
@@ -17,6 +17,7 @@ from ..core.light.materials import Material
 from .base import Base, Journaled
 from .checks import between, not_blank
 from .declared import Choice, checks_of
+from .file_store import KeptFile
 from .versioned import Angles, OwnTide, Pairs, Standing, TrackPoints, Versioned
 
 
@@ -106,7 +107,7 @@ class ScoutingPhoto(Base):
     scouting_id: Mapped[int] = mapped_column(ForeignKey("scouting.id", ondelete="CASCADE"), primary_key=True)
     name: Mapped[str] = mapped_column(Text)
     kept_at_utc: Mapped[datetime] = mapped_column(DateTime(timezone=True))
-    content: Mapped[bytes] = mapped_column(LargeBinary, deferred=True)
+    content: Mapped[bytes] = mapped_column(KeptFile, deferred=True)
 
 
 class Element(Base, Journaled):
@@ -232,7 +233,7 @@ class LocationGrid(Base):
     rows: Mapped[int]
     columns: Mapped[int]
     number_kind: Mapped[str] = mapped_column(Text)
-    heights: Mapped[bytes] = mapped_column(LargeBinary, deferred=True)
+    heights: Mapped[bytes] = mapped_column(KeptFile, deferred=True)
 
 
 class KeptForecast(Base):

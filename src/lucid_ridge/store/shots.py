@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import DateTime, ForeignKey, LargeBinary, Text
+from sqlalchemy import DateTime, ForeignKey, Text
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, composite, mapped_column, relationship
 
@@ -14,6 +14,7 @@ from ..core.facts.wishes import WishChoices
 from .base import Base, Journaled
 from .checks import between, not_blank
 from .declared import checks_of, columns_of
+from .file_store import KeptFile
 from .kit import Accessory, Body, Lens, Support
 from .places import Viewpoint
 from .versioned import Group, Spot, Versioned, Wished
@@ -136,7 +137,7 @@ class Backdrop(Base):
     pitch_deg: Mapped[float]
     opacity: Mapped[float] = mapped_column(default=0.6)
     kept_at_utc: Mapped[datetime] = mapped_column(DateTime(timezone=True))
-    content: Mapped[bytes] = mapped_column(LargeBinary, deferred=True)
+    content: Mapped[bytes] = mapped_column(KeptFile, deferred=True)
 
 
 class FieldCard(Base, Journaled):
