@@ -1,4 +1,4 @@
-"""Serving: on loopback in one process of threads, beyond it in several, encrypted here or by a proxy before."""
+"""Serving: on loopback in one process of threads, behind a proxy in several, beyond this machine with a certificate in one."""
 
 from __future__ import annotations
 
@@ -23,7 +23,9 @@ _BESIDE_A_FILE = 1_000_000
 
 @dataclass(frozen=True)
 class Wire:
-    """Where it is served beyond loopback. certificate, private_key: files; None where a proxy before it encrypts. metrics_port: on loopback; None for none."""
+    """Where it is served beyond loopback. certificate, private_key: files; None where a proxy before it encrypts. processes: behind a proxy.
+    metrics_port: on loopback; None for none.
+    """
 
     address: str
     port: int
@@ -58,6 +60,9 @@ def serve_on_loopback(app: APIFlask, port: int) -> None:
 
 def serve_beyond(make_app: Any, wire: Wire) -> None:
     """Serve at an address of the network until the process ends. make_app: called once in each process, which has connections of its own."""
+    if wire.certificate is not None and wire.private_key is not None:
+        _serve_with_certificate(make_app(), wire, wire.certificate, wire.private_key)
+        return
     from gunicorn.app.base import BaseApplication
 
     class Served(BaseApplication):  # type: ignore[misc]
@@ -76,8 +81,18 @@ def serve_beyond(make_app: Any, wire: Wire) -> None:
     Served().run()
 
 
+def _serve_with_certificate(app: APIFlask, wire: Wire, certificate: Path, private_key: Path) -> None:
+    from .encrypted import serve_encrypted
+
+    share_memory()
+    if wire.metrics_port is not None:
+        serve_figures(wire.metrics_port)
+    make_worker(app.extensions["sessions"]).start()
+    serve_encrypted(app, wire.address, wire.port, certificate, private_key, largest_file(app) + _BESIDE_A_FILE)
+
+
 def gunicorn_options(wire: Wire) -> dict[str, Any]:
-    """Return how the processes beyond loopback are set. A request that takes longer than the timeout ends its process, not the others."""
+    """Return how the processes behind a proxy are set. A request that takes longer than the timeout ends its process, not the others."""
     return {
         "bind": f"[{wire.address}]:{wire.port}" if ":" in wire.address else f"{wire.address}:{wire.port}",
         "workers": wire.processes,
@@ -94,8 +109,6 @@ def gunicorn_options(wire: Wire) -> dict[str, Any]:
         "accesslog": None,
         "loglevel": "warning",
         "control_socket_disable": True,
-        "certfile": str(wire.certificate) if wire.certificate else None,
-        "keyfile": str(wire.private_key) if wire.private_key else None,
         # Whether a request came encrypted is told by the proxy named, and taken from nobody else.
         "forwarded_allow_ips": "127.0.0.1,::1",
     }
