@@ -41,8 +41,8 @@ def start_chromium(*more: str, whole: bool = False) -> webdriver.Chrome:
     return webdriver.Chrome(options=options, service=Service(os.environ["LUCID_RIDGE_CHROMEDRIVER"]))
 
 
-def kill(browser: webdriver.Chrome) -> None:
-    """End a browser with its driver as a crash would: at once, and without asking."""
+def processes_of(browser: webdriver.Chrome) -> list[int]:
+    """Return the ids of a browser's driver and of all that it has begun."""
     pids = [browser.service.process.pid]  # type: ignore[union-attr]
     for pid in pids:
         for entry in Path("/proc").iterdir():
@@ -50,7 +50,12 @@ def kill(browser: webdriver.Chrome) -> None:
                 with contextlib.suppress(OSError):
                     if int((entry / "stat").read_text().rpartition(")")[2].split()[1]) == pid:
                         pids.append(int(entry.name))
-    for pid in pids:
+    return pids
+
+
+def kill(browser: webdriver.Chrome) -> None:
+    """End a browser with its driver as a crash would: at once, and without asking."""
+    for pid in processes_of(browser):
         with contextlib.suppress(ProcessLookupError):
             os.kill(pid, signal.SIGKILL)
     # The driver is this test's own child.
