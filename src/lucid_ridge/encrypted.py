@@ -104,7 +104,7 @@ def serve_encrypted(app: APIFlask, address: str, port: int, certificate: Path, p
     config.include_server_header = False
     config.read_timeout, config.keep_alive_timeout = _SILENT_S, _IDLE_S
     config.ssl_handshake_timeout = 10
-    config.graceful_timeout = 20
+    config.graceful_timeout = 3
     config.accesslog = None
     config.loglevel = "WARNING"
 

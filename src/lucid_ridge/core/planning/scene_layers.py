@@ -245,6 +245,7 @@ def _filter_axis(camera: Camera, light: Daylight) -> Floats:
     return np.asarray(across / np.linalg.norm(across))
 
 
+@lru_cache(maxsize=8)
 def _place_of(camera: Camera) -> Place:
     """Return where one stands and looks; meshes around it are kept for the next light that falls on them."""
     # Looking steeply up or down one sees what lies behind.

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -19,7 +20,7 @@ from ..framing.projection import Camera
 from ..light.materials import REFLECTANCES
 from ..tones.lit import ev_of, sky_polariser_stops
 from ..tones.monochrome import MonochromeFilter, material_stops, sky_stops
-from ..tones.picture import GROUND, LAND, SKY, Layer, Marks, paint, rays, seen_of, set_into
+from ..tones.picture import GROUND, LAND, SKY, Layer, Marks, Seen, paint, rays, seen_of
 from ..tones.response import response_table, screen_tone
 from .exposure import ExposureStep
 from .focused_camera import focused_camera, scene_solids
@@ -202,20 +203,25 @@ def scene_picture(lit: LitScene, ids: tuple[int, ...], points: int = _WIDE) -> S
     marks = np.full((high, wide), SKY, dtype=np.int32)
     ev = np.stack((ev_of(scene.light.sky_cd_m2(towards)), sky_polariser_stops(towards, scene.light, scene.axis)), axis=-1)
     ground = next(layer for layer in scene.layers if layer.kind == "ground")
-    ev, marks = set_into(camera, [_layer(layer, index) for layer in scene.layers if layer.kind == "land"], ev, marks)
+    forwards = [layer for kinds in (("land",), ("water", "flat"), ("thing",)) for layer in scene.layers if layer.kind in kinds]
+    painted, mirrored = [_layer(layer, index) for layer in forwards], _mirrored_layers(scene)
+    # All at once: where the hundredth stands is soon known beside the first.
+    stand = seen_of(camera, [*painted, *mirrored], wide, high)
+    set_in = list(zip(forwards, painted, stand[: len(painted)], strict=True))
+    for layer, made, where in set_in:
+        if layer.kind == "land" and where is not None:
+            paint(ev, marks, made, where)
     seen = ground_seen(camera, lit.ground, wide, high)
     assert ground.shade_ev is not None
     ev[seen.here, 0] = np.where(_shaded(scene, towards[seen.here]), seen.shown(ground.shade_ev), seen.shown(ground.ev))
     ev[seen.here, 1], marks[seen.here] = 0.0, GROUND
-    forwards = [layer for kinds in (("water", "flat"), ("thing",)) for layer in scene.layers if layer.kind in kinds]
-    painted = [_layer(layer, index) for layer in forwards]
-    for layer, made, where in zip(forwards, painted, seen_of(camera, painted, wide, high), strict=True):
-        if where is None:
+    for layer, made, where in set_in:
+        if layer.kind == "land" or where is None:
             continue
         paint(ev, marks, made, where)
         if layer.element_id in scene.mirrors and layer.kind != "thing":
             here = marks == index[layer.element_id]
-            ev[here] = _mirror(lit, scene, towards, here)[here]
+            ev[here] = _mirror(scene, towards, here, mirrored, stand[len(painted) :])[here]
     return ScenePicture(ev[..., 0], marks, ev[..., 1])
 
 
@@ -226,21 +232,31 @@ def _layer(layer: ToneLayer, index: dict[int, int]) -> Layer:
     return Layer(layer.points, layer.triangles, values, mark if mark is not None else index[layer.element_id or 0])
 
 
-def _mirror(lit: LitScene, scene: SceneTones, towards: Floats, here: NDArray[np.bool_]) -> Floats:
-    """Return what the still water shows where it is seen: EV, and what a polariser would change it by, (high, wide, 2)."""
+def _mirrored_layers(scene: SceneTones) -> list[Layer]:
+    """Return what still water shows upside down, the farthest first; empty where there is none."""
+    if scene.water is None:
+        return []
+    return [
+        Layer(layer.points, layer.triangles, np.stack((layer.mirror_ev, layer.mirror_polariser_stops), axis=1), SKY, scene.water.level_m)
+        for layer in scene.layers
+        if layer.kind != "sky" and layer.mirror_ev is not None and layer.mirror_polariser_stops is not None
+    ]
+
+
+def _mirror(
+    scene: SceneTones, towards: Floats, here: NDArray[np.bool_], mirrored: Sequence[Layer], stand: Sequence[Seen | None]
+) -> Floats:
+    """Return what the still water shows where it is seen: EV, and what a polariser would change it by, (high, wide, 2). stand: where each mirrored layer is."""
     assert scene.water is not None
     upwards = towards[here] * np.array([1.0, 1.0, 0.0]) + np.abs(towards[here]) * np.array([0.0, 0.0, 1.0])
     pictures, marks = np.zeros((*here.shape, 2)), np.full(here.shape, SKY, dtype=np.int32)
     if here.any():
         sky, stops = scene.water.mirrors_sky(upwards, scene.light, scene.axis)
         pictures[here] = np.stack((ev_of(sky), stops), axis=-1)
-    layers = []
-    for layer in scene.layers:
-        if layer.kind == "sky" or layer.mirror_ev is None or layer.mirror_polariser_stops is None:
-            continue
-        values = np.stack((layer.mirror_ev, layer.mirror_polariser_stops), axis=1)
-        layers.append(Layer(layer.points, layer.triangles, values, SKY, scene.water.level_m))
-    return set_into(lit.camera, layers, pictures, marks)[0]
+    for layer, where in zip(mirrored, stand, strict=True):
+        if where is not None:
+            paint(pictures, marks, layer, where)
+    return pictures
 
 
 def _shaded(scene: SceneTones, towards: Floats) -> NDArray[np.bool_]:
@@ -338,7 +354,7 @@ def _parts(facts: ShotFacts, picture: ScenePicture, ev: Floats, spread_stops: fl
     found = []
     for name, element_id, mask in masks:
         if mask.any():
-            low, middle, high = (float(item) for item in np.quantile(ev[mask], (0.05, 0.5, 0.95)))
+            low, middle, high = _quantiles(ev[mask], (0.05, 0.5, 0.95))
             found.append(
                 PartTones(name, element_id, middle, low, high, float(mask.mean()), spread_stops + _material_spread(facts, name, element_id))
             )
@@ -363,14 +379,20 @@ def _sky_polarised(picture: ScenePicture) -> tuple[float | None, float | None]:
     sky = picture.marks == SKY
     if not sky.any():
         return None, None
-    low, high = np.quantile(-picture.polariser_stops[sky], (0.02, 0.98))
-    return float(low), float(high)
+    low, high = _quantiles(-picture.polariser_stops[sky], (0.02, 0.98))
+    return low, high
 
 
 def tone_range_ev(ev: Floats) -> tuple[float, float]:
     """Return between which EV the tones of a picture lie, a hundredth let go at either end."""
-    low, high = (float(item) for item in np.quantile(ev, (0.01, 0.99)))
+    low, high = _quantiles(ev, (0.01, 0.99))
     return low, high
+
+
+def _quantiles(values: Floats, shares: tuple[float, ...]) -> list[float]:
+    """Return quantiles between the values' points, as np.quantile does, sorted once."""
+    ordered = np.sort(values, axis=None)
+    return [float(item) for item in np.interp(np.array(shares) * (len(ordered) - 1), np.arange(len(ordered)), ordered)]
 
 
 def _separation(facts: ShotFacts, picture: ScenePicture, seen: Floats) -> Separation | None:

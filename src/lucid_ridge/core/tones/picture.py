@@ -40,8 +40,9 @@ class Layer:
     mirrored_at_m: float | None = None
 
 
+@lru_cache(maxsize=4)
 def rays(camera: Camera, wide: int, high: int) -> Floats:
-    """Return unit vectors (high, wide, 3) through the middles of a picture's points."""
+    """Return unit vectors (high, wide, 3) through the middles of a picture's points. They are shared: nobody writes into them."""
     right, up, forward = camera_axes(camera.bearing_deg, camera.pitch_deg, camera.roll_deg)
     width, height = camera.frame_mm
     x = ((np.arange(wide) + 0.5) / wide - 0.5) * width / camera.focal_mm
