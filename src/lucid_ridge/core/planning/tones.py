@@ -243,9 +243,7 @@ def _mirrored_layers(scene: SceneTones) -> list[Layer]:
     ]
 
 
-def _mirror(
-    scene: SceneTones, towards: Floats, here: NDArray[np.bool_], mirrored: Sequence[Layer], stand: Sequence[Seen | None]
-) -> Floats:
+def _mirror(scene: SceneTones, towards: Floats, here: NDArray[np.bool_], mirrored: Sequence[Layer], stand: Sequence[Seen | None]) -> Floats:
     """Return what the still water shows where it is seen: EV, and what a polariser would change it by, (high, wide, 2). stand: where each mirrored layer is."""
     assert scene.water is not None
     upwards = towards[here] * np.array([1.0, 1.0, 0.0]) + np.abs(towards[here]) * np.array([0.0, 0.0, 1.0])
