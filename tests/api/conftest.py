@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
+import contextlib
 import gc
 import uuid
 
 import pytest
 from api_client import Api
-from sqlalchemy import create_engine, make_url, text
+from databases import administer
+from sqlalchemy import make_url
 from sqlalchemy.orm import sessionmaker
 
 from lucid_ridge.app import create_app
 from lucid_ridge.configuration import Configuration
 from lucid_ridge.standins.forecast_service import ForecastService
+from lucid_ridge.store.database import make_engine, make_sessions
 from lucid_ridge.work import make_worker
 
 
@@ -24,18 +27,13 @@ def made_app():
 
 @pytest.fixture
 def app(demo_engine, made_app):
-    config, extensions = dict(made_app.config), dict(made_app.extensions)
-    with demo_engine.connect() as connection:
+    with _as_before(made_app), demo_engine.connect() as connection:
         transaction = connection.begin()
         sessions = sessionmaker(connection, join_transaction_mode="create_savepoint", expire_on_commit=False)
         made_app.config["TESTING"] = True
         made_app.extensions["sessions"] = made_app.extensions["test_sessions"] = sessions
         yield made_app
         transaction.rollback()
-    # What a test has set goes with it.
-    for kept, now in ((config, made_app.config), (extensions, made_app.extensions)):
-        now.clear()
-        now.update(kept)
 
 
 @pytest.fixture
@@ -44,24 +42,32 @@ def api(app):
 
 
 @pytest.fixture
-def own_api(server_url, template):
+def own_api(server_url, template, made_app):
     """A client on a database of its own, for work that goes on in other threads."""
     name = f"own_{uuid.uuid4().hex[:10]}"
-    server = create_engine(server_url, isolation_level="AUTOCOMMIT")
-    with server.connect() as connection:
-        connection.execute(text(f'create database "{name}" template "{template}"'))
-    application = create_app(Configuration(database_url=make_url(server_url).set(database=name).render_as_string(hide_password=False)))
-    application.config["TESTING"] = True
-    worker = make_worker(application.extensions["sessions"])
-    worker.start()
-    yield Api(application.test_client())
-    worker.stop()
+    administer(server_url, f'create database "{name}" template "{template}"')
+    engine = make_engine(make_url(server_url).set(database=name).render_as_string(hide_password=False))
+    with _as_before(made_app):
+        made_app.config["TESTING"] = True
+        made_app.extensions["sessions"] = make_sessions(engine)
+        worker = make_worker(made_app.extensions["sessions"])
+        worker.start()
+        yield Api(made_app.test_client())
+        worker.stop()
     # Connections that a test left to the garbage end while their database is there: cut later, in the middle of anything, they would disturb it.
     gc.collect()
-    application.extensions["sessions"].kw["bind"].dispose()
-    with server.connect() as connection:
-        connection.execute(text(f'drop database "{name}" with (force)'))
-    server.dispose()
+    engine.dispose()
+    administer(server_url, f'drop database "{name}" with (force)')
+
+
+@contextlib.contextmanager
+def _as_before(app):
+    """Leave an application as it was found: what a test has set goes with it."""
+    config, extensions = dict(app.config), dict(app.extensions)
+    yield
+    for kept, now in ((config, app.config), (extensions, app.extensions)):
+        now.clear()
+        now.update(kept)
 
 
 @pytest.fixture
