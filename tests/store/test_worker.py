@@ -72,6 +72,33 @@ def worker(sessions):
     made.stop()
 
 
+def test_work_whose_database_went_away_is_begun_again(sessions):
+    begun = []
+
+    def cut_off(own_sessions, *_):
+        begun.append(1)
+        with own_sessions() as session:
+            if len(begun) == 1:
+                session.execute(text("select pg_terminate_backend(pg_backend_pid())"))
+            return f"At the {len(begun)}nd try it is {session.scalar(text('select 3'))}."
+
+    def always(own_sessions, *_):
+        with own_sessions() as session:
+            return str(session.execute(text("select pg_terminate_backend(pg_backend_pid())")))
+
+    made = Worker(sessions, {"cut off": cut_off, "always": always})
+    made.start()
+    try:
+        job = _until(sessions, _ask(sessions, "cut off"), JobState.DONE, JobState.FAILED)
+        assert (job.state, job.message, job.tries) == (JobState.DONE, "At the 2nd try it is 3.", 2)
+        # Where it never comes to an end, that is said.
+        job = _until(sessions, _ask(sessions, "always"), JobState.DONE, JobState.FAILED)
+        assert (job.state, job.tries) == (JobState.FAILED, 4)
+        assert "database ended 3 times" in job.message
+    finally:
+        made.stop()
+
+
 def test_work_is_done_and_says_what_came_of_it(sessions, worker):
     worker.start()
     job = _until(sessions, _ask(sessions, "sum", one=3, other=4), JobState.DONE)

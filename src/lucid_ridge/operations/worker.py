@@ -14,7 +14,7 @@ from collections.abc import Callable, Mapping
 from types import MappingProxyType
 
 from sqlalchemy import Connection, Engine, NullPool, create_engine, func, select, text, update
-from sqlalchemy.exc import SQLAlchemyError
+from sqlalchemy.exc import DBAPIError, SQLAlchemyError
 from sqlalchemy.orm import Session, aliased, sessionmaker
 
 from ..core.errors import InputError
@@ -108,7 +108,7 @@ class Worker:
         if job.stop_wanted:
             self._end(job_id, JobState.STOPPED, "Stopped; nothing was changed.")
         elif job.tries > _TRIES:
-            self._end(job_id, JobState.FAILED, f"The server ended {_TRIES} times while this was being done; it is not tried again.")
+            self._end(job_id, JobState.FAILED, f"The server or its database ended {_TRIES} times while this was being done; it is not tried again.")
         elif job.kind not in self._tasks:
             self._end(job_id, JobState.FAILED, "This version does not know that kind of work.")
         else:
@@ -125,7 +125,10 @@ class Worker:
             return JobState.STOPPED, "Stopped; nothing was changed."
         except (InputError, Refused, NotFound) as error:
             return JobState.FAILED, error.message
-        except Exception:
+        except Exception as error:
+            if isinstance(error, DBAPIError) and error.connection_invalidated:
+                # Not the work's fault: once the database is back it is begun again, as if this process had died.
+                raise
             _LOG.exception("job %d, %s", job.id, job.label)
             return JobState.FAILED, "It failed on our side; nothing was changed."
 
