@@ -108,7 +108,11 @@ class Worker:
         if job.stop_wanted:
             self._end(job_id, JobState.STOPPED, "Stopped; nothing was changed.")
         elif job.tries > _TRIES:
-            self._end(job_id, JobState.FAILED, f"The server or its database ended {_TRIES} times while this was being done; it is not tried again.")
+            self._end(
+                job_id,
+                JobState.FAILED,
+                f"The server or its database ended {_TRIES} times while this was being done; it is not tried again.",
+            )
         elif job.kind not in self._tasks:
             self._end(job_id, JobState.FAILED, "This version does not know that kind of work.")
         else:
