@@ -21,8 +21,8 @@ from postgres import Cluster, alone
 
 T = TypeVar("T")
 PYTEST_PARTS = ("core", "formats", "store", "api", "browser", "tools")
-# Each has a server, a database and a browser of its own, and waits for them a third of its time.
-_TO_A_PROCESSOR, _MOST_PROCESSES = 1.5, 6
+# Each has a server, a database and a browser of its own beside it: with more of them than processors each takes longer than is won.
+_MOST_PROCESSES = 6
 PARTS = ("lint", "types", "web", *PYTEST_PARTS)
 
 
@@ -125,7 +125,7 @@ def _pytest(parts: list[str], extra: list[str]) -> list[str]:
 
 def _side_by_side(extra: list[str]) -> list[str]:
     """Return how many tests are run at once: with tests picked by hand one, so that they are seen as they run."""
-    processes = min(int(_TO_A_PROCESSOR * (os.cpu_count() or 1)), _MOST_PROCESSES)
+    processes = min(os.cpu_count() or 1, _MOST_PROCESSES)
     return [] if extra or processes < 2 else ["-n", str(processes), "--dist", "worksteal"]
 
 
