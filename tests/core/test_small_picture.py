@@ -10,11 +10,20 @@ from lucid_ridge.core.framing.footing import LEVEL_GROUND
 from lucid_ridge.core.framing.projection import Camera
 from lucid_ridge.core.framing.solids import Shape, Solid
 from lucid_ridge.core.planning.scene_layers import _place_of, ground_seen
-from lucid_ridge.core.tones.picture import SKY, Layer, rays, set_into
+from lucid_ridge.core.tones.picture import SKY, Layer, paint, rays, seen_of
 
 # 36 mm on a sensor of 36 × 24: one metre of a wall one metre away is the frame's width.
 CAMERA = Camera(0.0, 36.0, 36.0, 24.0)
 WIDE, HIGH = 96, 64
+
+
+def _set_into(camera, layers):
+    """An empty picture with layers set into it, the first farthest."""
+    picture, marks = np.zeros((HIGH, WIDE, 1)), np.full((HIGH, WIDE), SKY, dtype=np.int32)
+    for layer, seen in zip(layers, seen_of(camera, layers, WIDE, HIGH), strict=True):
+        if seen is not None:
+            paint(picture, marks, layer, seen)
+    return picture, marks
 
 
 def _wall(squares: int, size_m: float, away_m: float, tone: float = 1.0) -> Layer:
@@ -24,7 +33,7 @@ def _wall(squares: int, size_m: float, away_m: float, tone: float = 1.0) -> Laye
 
 
 def _set(*layers: Layer) -> tuple[np.ndarray, np.ndarray]:
-    return set_into(CAMERA, layers, np.zeros((HIGH, WIDE, 1)), np.full((HIGH, WIDE), SKY, dtype=np.int32))
+    return _set_into(CAMERA, layers)
 
 
 @given(st.integers(1, 60), st.floats(0.05, 500.0), st.floats(0.1, 1000.0))
@@ -89,7 +98,7 @@ def test_another_light_falls_on_the_same_form_and_another_camera_sees_it_elsewhe
     assert (marks == again).all()
     assert np.allclose(second[marks == 0], first[marks == 0] + 3)
     turned = Camera(10.0, 36.0, 36.0, 24.0)
-    _, other = set_into(turned, [wall], np.zeros((HIGH, WIDE, 1)), np.full((HIGH, WIDE), SKY, dtype=np.int32))
+    _, other = _set_into(turned, [wall])
     # Turned to the right by 10°, the wall moves to the left by about tan 10° × 36 mm of 36 mm.
     middle = np.nonzero(marks == 0)[1].mean() - np.nonzero(other == 0)[1].mean()
     assert middle == pytest.approx(np.tan(np.radians(10)) * WIDE, rel=0.06)

@@ -205,7 +205,7 @@ def scene_picture(lit: LitScene, ids: tuple[int, ...], points: int = _WIDE) -> S
     ground = next(layer for layer in scene.layers if layer.kind == "ground")
     forwards = [layer for kinds in (("land",), ("water", "flat"), ("thing",)) for layer in scene.layers if layer.kind in kinds]
     painted, mirrored = [_layer(layer, index) for layer in forwards], _mirrored_layers(scene)
-    # All at once: where the hundredth stands is soon known beside the first.
+    # At once: most of what this takes is the same for one layer and for all.
     stand = seen_of(camera, [*painted, *mirrored], wide, high)
     set_in = list(zip(forwards, painted, stand[: len(painted)], strict=True))
     for layer, made, where in set_in:

@@ -51,16 +51,6 @@ def rays(camera: Camera, wide: int, high: int) -> Floats:
     return np.asarray(towards / np.linalg.norm(towards, axis=-1, keepdims=True))
 
 
-def set_into(camera: Camera, layers: Sequence[Layer], pictures: Floats, marks: Marks) -> tuple[Floats, Marks]:
-    """Return pictures (high, wide, k) and marks (high, wide) with layers set into them, the first farthest."""
-    pictures, marks = pictures.copy(), marks.copy()
-    high, wide = marks.shape
-    for layer, seen in zip(layers, seen_of(camera, layers, wide, high), strict=True):
-        if seen is not None:
-            paint(pictures, marks, layer, seen)
-    return pictures, marks
-
-
 @dataclass(frozen=True)
 class Seen:
     """Which points of the picture a layer takes, and of which of its corners (n, 3) each has how large a share (n, 3)."""
