@@ -1,11 +1,13 @@
-"""Serving with a certificate of one's own and no proxy before it: requests are taken in whole before anything is done for them, so that who sends slowly holds nobody up."""
+"""Serving with a certificate of one's own and no proxy before it: requests are taken in whole before anything is done for them, so that slow clients hold nobody up."""
 
 from __future__ import annotations
 
 import asyncio
 from collections.abc import Awaitable, Callable, Iterable, Iterator
+from contextlib import AsyncExitStack
 from pathlib import Path
-from typing import Any, TypeAlias
+from tempfile import SpooledTemporaryFile
+from typing import IO, Any, TypeAlias
 
 from apiflask import APIFlask
 from asgiref.sync import ThreadSensitiveContext
@@ -18,18 +20,22 @@ Receive: TypeAlias = Callable[[], Awaitable[Message]]
 Send: TypeAlias = Callable[[Message], Awaitable[None]]
 # So many requests are worked on at once; others wait.
 AT_ONCE = 12
+# Of an answer no more is held in memory; it is sent in pieces.
+_IN_MEMORY_BYTES, _PIECE_BYTES = 1_000_000, 1 << 16
+_TOO_LARGE: Message = {"type": "http.response.start", "status": 413, "headers": [(b"content-length", b"0"), (b"connection", b"close")]}
 # So long a client may stay silent within a request, and between two [s].
 _SILENT_S, _IDLE_S = 30, 60
 
 
 class GoneAway(Exception):
-    """A client left before its request was whole, or sent more than any address takes."""
+    """A client left before its request was whole, or sends more than any address takes."""
 
 
 class WholeRequests:
-    """An application of WSGI for a server of ASGI. Bodies are set aside, on the disk where they are long, until they are whole.
+    """An application of WSGI for a server of ASGI. Requests are set aside until they are whole and answers until they are made, on the disk where they are long:
+    of who sends or reads slowly nobody else notices anything.
 
-    largest_body_bytes: of any request; a longer one is answered with 413 unread.
+    largest_body_bytes: of any request; a longer one is answered with 413, at once where it says so itself.
     """
 
     def __init__(self, app: Callable[..., Iterable[bytes]], largest_body_bytes: int) -> None:
@@ -41,37 +47,49 @@ class WholeRequests:
         if scope["type"] == "lifespan":
             await _live(receive, send)
         elif scope["type"] == "http":
-            await self._answer(scope, receive, send)
+            with SpooledTemporaryFile(max_size=_IN_MEMORY_BYTES) as made:
+                start = await self._answer(scope, receive, made)
+                if start is not None:
+                    await send(start)
+                    made.seek(0)
+                    while piece := made.read(_PIECE_BYTES):
+                        await send({"type": "http.response.body", "body": piece, "more_body": True})
+                    await send({"type": "http.response.body", "body": b""})
 
-    async def _answer(self, scope: Any, receive: Receive, send: Send) -> None:
-        taken, held = 0, False
+    async def _answer(self, scope: Any, receive: Receive, made: IO[bytes]) -> Message | None:
+        """Write an answer's content into a file and return how it begins; None where nobody is left to be answered."""
+        said = dict(scope["headers"]).get(b"content-length", b"")
+        if said.isdigit() and int(said) > self._largest:
+            return _TOO_LARGE
+        taken = 0
+        start: Message | None = None
 
         async def take() -> Message:
-            nonlocal taken, held
+            nonlocal taken
             message = await receive()
             if message["type"] != "http.request":
                 raise GoneAway
             taken += len(message.get("body", b""))
             if taken > self._largest:
-                await send(
-                    {"type": "http.response.start", "status": 413, "headers": [(b"content-length", b"0"), (b"connection", b"close")]}
-                )
-                await send({"type": "http.response.body", "body": b""})
                 raise GoneAway
             if not message.get("more_body"):
                 # Only now it takes room from others.
-                await self._room.acquire()
-                held = True
+                await room.enter_async_context(self._room)
             return message
 
+        async def hold(message: Message) -> None:
+            nonlocal start
+            if message["type"] == "http.response.start":
+                start = message
+            else:
+                made.write(message.get("body", b""))
+
         try:
-            async with ThreadSensitiveContext():
-                await self._app(scope, take, send)
+            async with AsyncExitStack() as room, ThreadSensitiveContext():
+                await self._app(scope, take, hold)
         except GoneAway:
-            return
-        finally:
-            if held:
-                self._room.release()
+            return _TOO_LARGE if taken > self._largest else None
+        return start
 
 
 def _closing(app: Callable[..., Iterable[bytes]]) -> Callable[..., Iterator[bytes]]:

@@ -72,6 +72,21 @@ def test_a_body_that_is_too_long_is_not_worked_on(length, status):
     assert len(app.asked) == (status == 200)
 
 
+def test_a_body_that_says_that_it_is_too_long_is_not_waited_for():
+    app, sent = App(), []
+
+    async def receive():
+        raise AssertionError("it was read")
+
+    async def send(message):
+        sent.append(message)
+
+    scope = SCOPE | {"headers": [*SCOPE["headers"], (b"content-length", b"11")]}
+    asyncio.run(WholeRequests(app, 10)(scope, receive, send))
+    assert _told(sent)[0] == 413
+    assert app.asked == []
+
+
 def test_who_leaves_before_all_is_said_is_not_answered():
     app = App()
     assert asyncio.run(_exchange(WholeRequests(app, 10), [_part(b"abc", True), {"type": "http.disconnect"}])) == []
@@ -94,6 +109,43 @@ def test_unfinished_requests_take_no_room():
         return [_told(sent)[0] for sent in answers]
 
     assert asyncio.run(crowd()) == [200] * 2 * AT_ONCE
+
+
+def test_answers_that_nobody_reads_take_no_room():
+    async def crowd():
+        app, begun = App(), []
+        whole, never = WholeRequests(app, 10), asyncio.Event()
+
+        async def receive():
+            return _part(b"a")
+
+        async def stuck(message):
+            begun.append(message["type"])
+            await never.wait()
+
+        slow = [asyncio.create_task(whole(SCOPE, receive, stuck)) for _ in range(3 * AT_ONCE)]
+        while len(begun) < len(slow):
+            await asyncio.sleep(0.01)
+        answers = [await asyncio.wait_for(_exchange(whole, [_part(b"a")]), 20) for _ in range(2 * AT_ONCE)]
+        for task in slow:
+            task.cancel()
+        await asyncio.gather(*slow, return_exceptions=True)
+        return [_told(sent)[0] for sent in answers]
+
+    assert asyncio.run(asyncio.wait_for(crowd(), 60)) == [200] * 2 * AT_ONCE
+
+
+def test_a_long_answer_comes_whole():
+    app = App()
+    app.answer = Answer([b"x" * 700_000, b"y" * 700_000])
+
+    def long(environ, start_response):
+        start_response("200 OK", [("Content-Length", "1400000")])
+        return app.answer
+
+    status, content = _told(asyncio.run(_exchange(WholeRequests(long, 10), [_part(b"")])))
+    assert (status, content) == (200, b"x" * 700_000 + b"y" * 700_000)
+    assert app.answer.closed
 
 
 def test_it_lives_and_ends_when_it_is_told():
