@@ -2,6 +2,7 @@
 
 import argparse
 import contextlib
+import http.client
 import json
 import os
 import socket
@@ -9,6 +10,7 @@ import ssl
 import stat
 import subprocess
 import urllib.request
+from pathlib import Path
 
 import doors
 import pytest
@@ -165,7 +167,48 @@ def test_served_with_certificate_and_accounts_from_nothing(cluster, certificate,
     finally:
         server.terminate()
         assert server.wait(30) in (0, -15)
+    try:
+        _behind_a_proxy(cluster, application, command)
+    finally:
         cluster.stop()
+
+
+def _behind_a_proxy(cluster, application, command):
+    """Several processes: what one has let in the others let in. The proxy is played by the test."""
+    port = free_port()
+    door = doors.beyond(
+        cluster, argparse.Namespace(**SAID | {"listen": "127.0.0.1", "name": "notebook.example", "behind_proxy": True}), port
+    )
+    link = command("accounts", "invite")[1].strip()
+    server = subprocess.Popen(
+        [doors.PYTHON, "-m", "lucid_ridge", "serve", *door.arguments], cwd=doors.ROOT, env=application | door.environment
+    )
+    try:
+        assert connects("127.0.0.1", port, server)
+        children = Path(f"/proc/{server.pid}/task/{server.pid}/children")
+        cookie = ""
+
+        def ask(path, body=None):
+            said = {
+                "Content-Type": "application/json", "Origin": "https://notebook.example", "Host": "notebook.example", "X-Forwarded-Proto": "https",
+                "X-Forwarded-For": "203.0.113.7", "X-Forwarded-Host": "notebook.example", "Cookie": cookie,
+            }  # fmt: skip
+            connection = http.client.HTTPConnection("127.0.0.1", port, timeout=30)
+            connection.request("POST" if body else "GET", f"/api{path}", json.dumps(body) if body else None, said)
+            answer = connection.getresponse()
+            told = json.loads(answer.read())
+            connection.close()
+            assert answer.status in (200, 201), told
+            return told, answer.headers
+
+        _, headers = ask("/passes", {"token": link.partition("#")[2], "name": "Bee", "password": "five short plain words here"})
+        cookie = headers["Set-Cookie"].partition(";")[0]
+        assert cookie.startswith("__Host-lucid-ridge=")
+        assert len(children.read_text().split()) == 2
+        assert {ask("/session")[0]["name"] for _ in range(12)} == {"Bee"}
+    finally:
+        server.terminate()
+        assert server.wait(30) in (0, -15)
 
 
 def _trusting(certificate):
