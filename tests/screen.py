@@ -111,11 +111,11 @@ class Screen:
         return self.find(f"{inside}//input[@id = //label[normalize-space()='{label}']/@for]")
 
     def type(self, label: str, text: str, enter: bool = True) -> WebElement:
-        """Replace what stands in a field, all at once as from the clipboard, then press Enter."""
+        """Type into a field as a person does: everything in it replaced, then Enter."""
         box = self.field(label)
         self.browser.execute_script("arguments[0].scrollIntoView({block: 'center'})", box)
         box.send_keys(Keys.CONTROL, "a")
-        self.paste(text)
+        box.send_keys(text)
         if enter:
             box.send_keys(Keys.ENTER)
         return box

@@ -10,7 +10,7 @@ from schemathesis.checks import not_a_server_error
 from schemathesis.specs.openapi.checks import content_type_conformance, response_schema_conformance, status_code_conformance
 
 CHECKS = (not_a_server_error, status_code_conformance, content_type_conformance, response_schema_conformance)
-CALLS_EACH = -(-int(os.environ.get("LUCID_RIDGE_CONTRACT_CALLS", "1000")) // len(OPERATIONS))
+CALLS_EACH = -(-int(os.environ.get("LUCID_RIDGE_CONTRACT_CALLS", "1500")) // len(OPERATIONS))
 KNOWN: dict[str, list[int | str]] = {}
 # Two thirds of the made-up numbers and names are exchanged for one that is there, so that not all is answered by 404.
 ADDRESSES = {

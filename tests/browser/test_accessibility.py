@@ -28,14 +28,14 @@ OF_COLOURS = ["color-contrast", "link-in-text-block"]
 THEMES = ("Graphite", "Paper", "Ember")
 
 
-def serious(screen, themes=THEMES) -> list[str]:
-    """Return what is wrong with the page: by all rules in the theme it is in, by those of colours in others."""
+def serious(screen) -> list[str]:
+    """Return what is wrong with the page: by all rules in the theme it is in, by those of colours in the two others."""
     screen.browser.set_script_timeout(60)
     # Set into the page by the test's own hand: the page itself may load no foreign script.
     screen.browser.execute_script(AXE.read_text())
     shown = screen.browser.execute_script("return document.documentElement.dataset.theme")
     found = _checked(screen, None)
-    for theme in themes:
+    for theme in THEMES:
         if theme.lower() != shown:
             in_theme(screen, theme)
             found += [f"{theme}: {finding}" for finding in _checked(screen, OF_COLOURS)]
@@ -83,17 +83,15 @@ def test_pages(screen, page):
 def test_steps(screen, shot):
     screen.open_shot(shot)
     found = []
-    # Close up other things are shown, in the same colours.
-    themes = THEMES if shot == LANDSCAPE else ()
     for step in STEPS:
         screen.step(step)
         screen.wait(lambda: screen.all("main *") and "Fetching" not in screen.text())
-        found += [f"{step}: {finding}" for finding in serious(screen, themes)]
+        found += [f"{step}: {finding}" for finding in serious(screen)]
         assert len(screen.all("h1")) == 1, step
         if step == "frame":
             for panel in (*PANELS, "Close up") if shot == CLOSE_UP else PANELS:
                 screen.find(f"//button[@role='tab' and normalize-space()='{panel}']").click()
-                found += [f"{panel}: {finding}" for finding in serious(screen, themes)]
+                found += [f"{panel}: {finding}" for finding in serious(screen)]
     assert not found, "\n".join(sorted(set(found)))
 
 

@@ -242,7 +242,7 @@ return [...document.querySelectorAll('[role=slider]')].filter(e => {
 """
 
 
-@pytest.mark.parametrize("shot", (POSTS, BOULDER, "Layered riggs", "Sundew after rain"))
+@pytest.mark.parametrize("shot", (POSTS, BOULDER, "Midnight sun over the sound", "Layered riggs", "Sundew after rain"))
 def test_every_step_is_drawn_and_told_cleanly(screen, shot):
     screen.open_shot(shot)
     labels = 0

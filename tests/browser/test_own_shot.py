@@ -12,7 +12,7 @@ def _fill(screen, **texts):
     for name, text in texts.items():
         box = screen.find(f"//form//input[@name='{name}']")
         box.send_keys(Keys.CONTROL, "a")
-        screen.paste(text)
+        box.send_keys(text)
 
 
 def test_a_place_of_ones_own_and_a_shot_there(screen):
