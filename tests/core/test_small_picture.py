@@ -10,7 +10,7 @@ from lucid_ridge.core.framing.footing import LEVEL_GROUND
 from lucid_ridge.core.framing.projection import Camera
 from lucid_ridge.core.framing.solids import Shape, Solid
 from lucid_ridge.core.planning.scene_layers import _place_of, ground_seen
-from lucid_ridge.core.tones.picture import SKY, Layer, paint, rays, seen_of
+from lucid_ridge.core.tones.picture import SKY, Layer, paint_each, rays, seen_of
 
 # 36 mm on a sensor of 36 × 24: one metre of a wall one metre away is the frame's width.
 CAMERA = Camera(0.0, 36.0, 36.0, 24.0)
@@ -20,9 +20,7 @@ WIDE, HIGH = 96, 64
 def _set_into(camera, layers):
     """An empty picture with layers set into it, the first farthest."""
     picture, marks = np.zeros((HIGH, WIDE, 1)), np.full((HIGH, WIDE), SKY, dtype=np.int32)
-    for layer, seen in zip(layers, seen_of(camera, layers, WIDE, HIGH), strict=True):
-        if seen is not None:
-            paint(picture, marks, layer, seen)
+    paint_each(picture, marks, layers, seen_of(camera, layers, WIDE, HIGH))
     return picture, marks
 
 

@@ -24,10 +24,11 @@ Triangles = NDArray[np.int32]
 _SLOPE_OF_LAND = math.radians(38.0)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class FineMesh:
-    """points, normals: shape (n, 3) [m], normals (1, 3) where all are the same; triangles: (m, 3) corners, counter-clockwise from outside.
+    """A mesh is a key by what it is, not by what it holds: it is shared, and nobody writes into it.
 
+    points, normals: shape (n, 3) [m], normals (1, 3) where all are the same; triangles: (m, 3) corners, counter-clockwise from outside.
     albedo: of each point, times its material's. open_sky: the share of the sky that clefts leave it. thin: lit through and from both sides, as leaves are.
     grid: the rows and columns of its points, and whether the last column meets the first; None of what was joined.
     """

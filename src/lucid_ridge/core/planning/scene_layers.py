@@ -130,7 +130,7 @@ class _Scene:
     def _ground(self) -> ToneLayer:
         mesh = _ground_mesh(self.scene.ground, _place_of(self.scene.camera))
         lit, shade = (
-            _solid_at_eye(_Same(mesh), self.light, self.scene.ground_reflectance, self.stands, self.scene.air, in_shade)
+            _solid_at_eye(mesh, self.light, self.scene.ground_reflectance, self.stands, self.scene.air, in_shade)
             for in_shade in (False, True)
         )
         return ToneLayer(
@@ -169,13 +169,13 @@ class _Scene:
         wind, foam = 0.0, 0.0
         if not item.still:
             wind, foam = 2.0 + 4.0 * speed, _FOAM_MOST * min(1.0, max(0.0, (speed - _FOAM_FROM) / (_FOAM_TO - _FOAM_FROM)))
-        return _water_at_eye(_Same(mesh), self.light, item.reflectance, self.stands, self.scene.air, wind, foam, calm)
+        return _water_at_eye(mesh, self.light, item.reflectance, self.stands, self.scene.air, wind, foam, calm)
 
     def _on_water(self, mesh: FineMesh) -> Floats:
         return StillWater(float(mesh.points[0, 2]), 0.0, self.upright).polariser_stops(mesh.points, self.eye)
 
     def _solid(self, kind: str, mesh: FineMesh, reflectance: float, element_id: int | None) -> ToneLayer:
-        luminance = _solid_at_eye(_Same(mesh), self.light, reflectance, self.stands, self.scene.air)
+        luminance = _solid_at_eye(mesh, self.light, reflectance, self.stands, self.scene.air)
         return self._mirrored(ToneLayer(kind, mesh.points, mesh.triangles, ev_of(luminance), element_id), luminance)
 
     def _mirrored(self, layer: ToneLayer, luminance: Floats) -> ToneLayer:
@@ -202,31 +202,17 @@ class _Scene:
         return tuple(found)
 
 
-@dataclass(frozen=True, eq=False)
-class _Same:
-    """A mesh as a key: not one alike, but the very same, since meshes are shared and never written into."""
-
-    mesh: FineMesh
-
-    def __eq__(self, other: object) -> bool:
-        return isinstance(other, _Same) and self.mesh is other.mesh
-
-    def __hash__(self) -> int:
-        return id(self.mesh)
-
-
 # A camera that only turns sees the same light from the same place.
 @lru_cache(maxsize=128)
-def _solid_at_eye(same: _Same, light: Daylight, reflectance: float, stands: Stand, air: Air, in_shade: bool = False) -> Floats:
-    mesh = same.mesh
+def _solid_at_eye(mesh: FineMesh, light: Daylight, reflectance: float, stands: Stand, air: Air, in_shade: bool = False) -> Floats:
     return through_air(luminance_of(mesh, light, reflectance, in_shade), mesh.points, np.array(stands), light, air)
 
 
 @lru_cache(maxsize=32)
 def _water_at_eye(
-    same: _Same, light: Daylight, reflectance: float, stands: Stand, air: Air, wind_mps: float, foam: float, calm: float
+    mesh: FineMesh, light: Daylight, reflectance: float, stands: Stand, air: Air, wind_mps: float, foam: float, calm: float
 ) -> Floats:
-    points, eye = same.mesh.points, np.array(stands)
+    points, eye = mesh.points, np.array(stands)
     return through_air(moving_water(points, eye, light, reflectance, wind_mps, foam, calm), points, eye, light, air)
 
 

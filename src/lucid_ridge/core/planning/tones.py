@@ -6,6 +6,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
+from itertools import islice
 
 import numpy as np
 from numpy.typing import NDArray
@@ -20,7 +21,7 @@ from ..framing.projection import Camera
 from ..light.materials import REFLECTANCES
 from ..tones.lit import ev_of, sky_polariser_stops
 from ..tones.monochrome import MonochromeFilter, material_stops, sky_stops
-from ..tones.picture import GROUND, LAND, SKY, Layer, Marks, Seen, paint, rays, seen_of
+from ..tones.picture import GROUND, LAND, SKY, Layer, Marks, Seen, paint, paint_each, rays, seen_of
 from ..tones.response import response_table, screen_tone
 from .exposure import ExposureStep
 from .focused_camera import focused_camera, scene_solids
@@ -35,6 +36,8 @@ _WIDE = 96
 # A long exposure smooths ripples: with a streak of this share of the frame's short side half of them are gone (our own model).
 _SMOOTHED_SHARE = 0.05
 _BINS = 40
+# What stands behind the ground, and what before it, the farthest first.
+_ORDERS = (("land",),), (("water", "flat"), ("thing",))
 # Readings of one part that lie further apart than this contradict each other.
 _ODD_STOPS = 1.0
 
@@ -203,25 +206,27 @@ def scene_picture(lit: LitScene, ids: tuple[int, ...], points: int = _WIDE) -> S
     marks = np.full((high, wide), SKY, dtype=np.int32)
     ev = np.stack((ev_of(scene.light.sky_cd_m2(towards)), sky_polariser_stops(towards, scene.light, scene.axis)), axis=-1)
     ground = next(layer for layer in scene.layers if layer.kind == "ground")
-    forwards = [layer for kinds in (("land",), ("water", "flat"), ("thing",)) for layer in scene.layers if layer.kind in kinds]
-    painted, mirrored = [_layer(layer, index) for layer in forwards], _mirrored_layers(scene)
+    lands, forwards = ([layer for kinds in order for layer in scene.layers if layer.kind in kinds] for order in _ORDERS)
+    behind, painted, mirrored = (
+        [_layer(layer, index) for layer in lands],
+        [_layer(layer, index) for layer in forwards],
+        _mirrored_layers(scene),
+    )
     # At once: most of what this takes is the same for one layer and for all.
-    stand = seen_of(camera, [*painted, *mirrored], wide, high)
-    set_in = list(zip(forwards, painted, stand[: len(painted)], strict=True))
-    for layer, made, where in set_in:
-        if layer.kind == "land" and where is not None:
-            paint(ev, marks, made, where)
+    stand = iter(seen_of(camera, [*behind, *painted, *mirrored], wide, high))
+    behind_stand, painted_stand, mirrored_stand = (list(islice(stand, len(some))) for some in (behind, painted, mirrored))
+    paint_each(ev, marks, behind, behind_stand)
     seen = ground_seen(camera, lit.ground, wide, high)
     assert ground.shade_ev is not None
     ev[seen.here, 0] = np.where(_shaded(scene, towards[seen.here]), seen.shown(ground.shade_ev), seen.shown(ground.ev))
     ev[seen.here, 1], marks[seen.here] = 0.0, GROUND
-    for layer, made, where in set_in:
-        if layer.kind == "land" or where is None:
+    for layer, made, where in zip(forwards, painted, painted_stand, strict=True):
+        if where is None:
             continue
         paint(ev, marks, made, where)
         if layer.element_id in scene.mirrors and layer.kind != "thing":
             here = marks == index[layer.element_id]
-            ev[here] = _mirror(scene, towards, here, mirrored, stand[len(painted) :])[here]
+            ev[here] = _mirror(scene, towards, here, mirrored, mirrored_stand)[here]
     return ScenePicture(ev[..., 0], marks, ev[..., 1])
 
 
@@ -251,9 +256,7 @@ def _mirror(scene: SceneTones, towards: Floats, here: NDArray[np.bool_], mirrore
     if here.any():
         sky, stops = scene.water.mirrors_sky(upwards, scene.light, scene.axis)
         pictures[here] = np.stack((ev_of(sky), stops), axis=-1)
-    for layer, where in zip(mirrored, stand, strict=True):
-        if where is not None:
-            paint(pictures, marks, layer, where)
+    paint_each(pictures, marks, mirrored, stand)
     return pictures
 
 
@@ -352,7 +355,7 @@ def _parts(facts: ShotFacts, picture: ScenePicture, ev: Floats, spread_stops: fl
     found = []
     for name, element_id, mask in masks:
         if mask.any():
-            low, middle, high = _quantiles(ev[mask], (0.05, 0.5, 0.95))
+            low, middle, high = (float(item) for item in np.quantile(ev[mask], (0.05, 0.5, 0.95)))
             found.append(
                 PartTones(name, element_id, middle, low, high, float(mask.mean()), spread_stops + _material_spread(facts, name, element_id))
             )
@@ -377,20 +380,14 @@ def _sky_polarised(picture: ScenePicture) -> tuple[float | None, float | None]:
     sky = picture.marks == SKY
     if not sky.any():
         return None, None
-    low, high = _quantiles(-picture.polariser_stops[sky], (0.02, 0.98))
-    return low, high
+    low, high = np.quantile(-picture.polariser_stops[sky], (0.02, 0.98))
+    return float(low), float(high)
 
 
 def tone_range_ev(ev: Floats) -> tuple[float, float]:
     """Return between which EV the tones of a picture lie, a hundredth let go at either end."""
-    low, high = _quantiles(ev, (0.01, 0.99))
+    low, high = (float(item) for item in np.quantile(ev, (0.01, 0.99)))
     return low, high
-
-
-def _quantiles(values: Floats, shares: tuple[float, ...]) -> list[float]:
-    """Return quantiles between the values' points, as np.quantile does, sorted once."""
-    ordered = np.sort(values, axis=None)
-    return [float(item) for item in np.interp(np.array(shares) * (len(ordered) - 1), np.arange(len(ordered)), ordered)]
 
 
 def _separation(facts: ShotFacts, picture: ScenePicture, seen: Floats) -> Separation | None:

@@ -67,6 +67,13 @@ def paint(pictures: Floats, marks: Marks, layer: Layer, seen: Seen) -> None:
     marks[seen.rows, seen.columns] = layer.mark
 
 
+def paint_each(pictures: Floats, marks: Marks, layers: Sequence[Layer], seen: Sequence[Seen | None]) -> None:
+    """Set layers into pictures and marks, the first farthest, each where it is seen."""
+    for layer, where in zip(layers, seen, strict=True):
+        if where is not None:
+            paint(pictures, marks, layer, where)
+
+
 def seen_of(camera: Camera, layers: Sequence[Layer], wide: int, high: int) -> tuple[Seen | None, ...]:
     """Return where each layer stands in the picture, whatever stands before it; None outside."""
     return _seen(camera, tuple(_Form(layer.points, layer.triangles, layer.mirrored_at_m) for layer in layers), wide, high)
