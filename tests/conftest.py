@@ -3,14 +3,13 @@
 from __future__ import annotations
 
 import os
-import uuid
 from collections.abc import Iterator
 from datetime import date
 
 import pytest
-from databases import administer, made_once
+from databases import made_once, own_database
 from hypothesis import settings
-from sqlalchemy import Engine, create_engine, make_url
+from sqlalchemy import Engine, create_engine
 
 # The same examples in every run; a slow machine is no failure.
 settings.register_profile("steady", derandomize=True, deadline=None)
@@ -59,27 +58,28 @@ def migrated(server_url: str) -> str:
 @pytest.fixture
 def migrated_database(server_url: str, migrated: str) -> Iterator[str]:
     """The address of a new database with all tables, and nothing in them."""
-    name = f"migrated_{uuid.uuid4().hex[:10]}"
-    administer(server_url, f'create database "{name}" template "{migrated}"')
-    yield make_url(server_url).set(database=name).render_as_string(hide_password=False)
-    administer(server_url, f'drop database if exists "{name}" with (force)')
+    with own_database(server_url, migrated) as address:
+        yield address
+
+
+@pytest.fixture
+def demo_database(server_url: str, template: str) -> Iterator[str]:
+    """The address of a copy of the demo."""
+    with own_database(server_url, template) as address:
+        yield address
 
 
 @pytest.fixture
 def empty_database(server_url: str) -> Iterator[str]:
     """The address of a new database without any table."""
-    name = f"empty_{uuid.uuid4().hex[:10]}"
-    administer(server_url, f'create database "{name}"')
-    yield make_url(server_url).set(database=name).render_as_string(hide_password=False)
-    administer(server_url, f'drop database if exists "{name}" with (force)')
+    with own_database(server_url) as address:
+        yield address
 
 
 @pytest.fixture(scope="session")
 def demo_engine(server_url: str, template: str) -> Iterator[Engine]:
     """An engine on one copy of the demo, shared by tests that roll back."""
-    name = f"shared_{uuid.uuid4().hex[:10]}"
-    administer(server_url, f'create database "{name}" template "{template}"')
-    engine = create_engine(make_url(server_url).set(database=name))
-    yield engine
-    engine.dispose()
-    administer(server_url, f'drop database if exists "{name}" with (force)')
+    with own_database(server_url, template) as address:
+        engine = create_engine(address)
+        yield engine
+        engine.dispose()

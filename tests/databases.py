@@ -1,6 +1,7 @@
 """Making and dropping databases on the server that the tests share."""
 
 import contextlib
+import uuid
 from collections.abc import Callable, Iterator
 
 from sqlalchemy import create_engine, make_url, text
@@ -21,6 +22,22 @@ def administer(server_url: str, statement: str, tries: int = 3) -> None:
         engine.dispose()
 
 
+@contextlib.contextmanager
+def own_database(server_url: str, template: str | None = None) -> Iterator[str]:
+    """Have a database for a while, copied from a template or empty; gives its address."""
+    name = f"own_{uuid.uuid4().hex[:12]}"
+    administer(server_url, f'create database "{name}"' + (f' template "{template}"' if template else ""))
+    try:
+        yield address_of(server_url, name)
+    finally:
+        administer(server_url, f'drop database if exists "{name}" with (force)')
+
+
+def address_of(server_url: str, name: str) -> str:
+    """Return the address of a database on a server."""
+    return make_url(server_url).set(database=name).render_as_string(hide_password=False)
+
+
 def made_once(server_url: str, name: str, fill: Callable[[str], None]) -> str:
     """Have a database to copy from, made by the process of tests that wants it first. fill: given its address."""
     with _held(server_url):
@@ -28,7 +45,7 @@ def made_once(server_url: str, name: str, fill: Callable[[str], None]) -> str:
             made = f"{name}_being_made"
             administer(server_url, f'drop database if exists "{made}"')
             administer(server_url, f'create database "{made}"')
-            fill(make_url(server_url).set(database=made).render_as_string(hide_password=False))
+            fill(address_of(server_url, made))
             administer(server_url, f'alter database "{made}" rename to "{name}"')
     return name
 

@@ -4,12 +4,9 @@ from __future__ import annotations
 
 import contextlib
 import gc
-import uuid
 
 import pytest
 from api_client import Api
-from databases import administer
-from sqlalchemy import make_url
 from sqlalchemy.orm import sessionmaker
 
 from lucid_ridge.app import create_app
@@ -42,11 +39,9 @@ def api(app):
 
 
 @pytest.fixture
-def own_api(server_url, template, made_app):
+def own_api(demo_database, made_app):
     """A client on a database of its own, for work that goes on in other threads."""
-    name = f"own_{uuid.uuid4().hex[:10]}"
-    administer(server_url, f'create database "{name}" template "{template}"')
-    engine = make_engine(make_url(server_url).set(database=name).render_as_string(hide_password=False))
+    engine = make_engine(demo_database)
     with _as_before(made_app):
         made_app.config["TESTING"] = True
         made_app.extensions["sessions"] = make_sessions(engine)
@@ -57,7 +52,6 @@ def own_api(server_url, template, made_app):
     # Connections that a test left to the garbage end while their database is there: cut later, in the middle of anything, they would disturb it.
     gc.collect()
     engine.dispose()
-    administer(server_url, f'drop database "{name}" with (force)')
 
 
 @contextlib.contextmanager

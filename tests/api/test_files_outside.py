@@ -2,17 +2,15 @@
 
 import io
 import random
-import uuid
 import zipfile
 from datetime import UTC, datetime, timedelta
 
 import pytest
 from api_client import Api
-from databases import administer
 from object_storage import ObjectStorage
 from obstore.exceptions import GenericError
 from PIL import Image
-from sqlalchemy import make_url, text
+from sqlalchemy import text
 
 from lucid_ridge.app import create_app
 from lucid_ridge.cli import main
@@ -41,14 +39,6 @@ def address(request, tmp_path):
     if request.param == "folder":
         return f"file://{tmp_path}/files"
     return f"s3://{request.getfixturevalue('storage').bucket}/files"
-
-
-@pytest.fixture
-def own_database(server_url, template):
-    name = f"files_{uuid.uuid4().hex[:10]}"
-    administer(server_url, f'create database "{name}" template "{template}"')
-    yield make_url(server_url).set(database=name).render_as_string(hide_password=False)
-    administer(server_url, f'drop database if exists "{name}" with (force)')
 
 
 def _picture(seed=1):
@@ -106,25 +96,25 @@ def test_addresses_that_say_nowhere_are_refused(said, monkeypatch):
         from_environment()
 
 
-def test_a_photograph_lies_outside_and_a_small_file_in_its_row(own_database, address):
-    app, api = _client(own_database, address)
+def test_a_photograph_lies_outside_and_a_small_file_in_its_row(demo_database, address):
+    app, api = _client(demo_database, address)
     path = f"/shots/{api.shot_id('Split boulder under the fell')}/backdrop"
     made = api.client.post(f"/api{path}?file_name=scout.jpg", data=_picture(), content_type="application/octet-stream").get_json()
     shown = api.client.get(made["backdrop"]["url"]).data
     assert shown.startswith(b"\xff\xd8\xff") and len(shown) > LARGE_BYTES
-    assert len(_held(own_database)) < 200
+    assert len(_held(demo_database)) < 200
     engine = app.extensions["sessions"].kw["bind"]
     # Out of the database it comes again, and the archive holds it whichever way.
     with zipfile.ZipFile(io.BytesIO(api.client.get("/api/archive").data)) as archived:
         assert shown in [archived.read(name) for name in archived.namelist() if name.endswith(".jpg")]
     files = FileStore(address, writes=False)
-    inwards = make_engine(own_database, files)
+    inwards = make_engine(demo_database, files)
     assert move_files(inwards, outwards=False) >= 1
-    assert _held(own_database) == shown
+    assert _held(demo_database) == shown
     assert move_files(inwards, outwards=False) == 0
     assert api.client.get(made["backdrop"]["url"]).data == shown
     assert move_files(engine, outwards=True) >= 1
-    assert len(_held(own_database)) < 200
+    assert len(_held(demo_database)) < 200
     assert move_files(engine, outwards=True) == 0
     assert api.client.get(made["backdrop"]["url"]).data == shown
     # What is small stays, also where it looks like the name of a file.
@@ -139,8 +129,8 @@ def test_a_photograph_lies_outside_and_a_small_file_in_its_row(own_database, add
     engine.dispose()
 
 
-def test_what_no_row_names_is_swept_a_day_later(own_database, address):
-    app, api = _client(own_database, address)
+def test_what_no_row_names_is_swept_a_day_later(demo_database, address):
+    app, api = _client(demo_database, address)
     files, engine = FileStore(address), app.extensions["sessions"].kw["bind"]
     path = f"/shots/{api.shot_id('Split boulder under the fell')}/backdrop"
     made = api.client.post(f"/api{path}?file_name=a.jpg", data=_picture(2), content_type="application/octet-stream").get_json()
@@ -156,8 +146,8 @@ def test_what_no_row_names_is_swept_a_day_later(own_database, address):
     engine.dispose()
 
 
-def test_storage_that_is_away_is_told_and_changes_nothing(own_database, tmp_path):
-    app, api = _client(own_database, f"file://{tmp_path}/files")
+def test_storage_that_is_away_is_told_and_changes_nothing(demo_database, tmp_path):
+    app, api = _client(demo_database, f"file://{tmp_path}/files")
     path = f"/shots/{api.shot_id('Split boulder under the fell')}/backdrop"
     made = api.client.post(f"/api{path}?file_name=a.jpg", data=_picture(), content_type="application/octet-stream").get_json()
     (tmp_path / "files").rename(tmp_path / "aside")
@@ -173,8 +163,8 @@ def test_storage_that_is_away_is_told_and_changes_nothing(own_database, tmp_path
     app.extensions["sessions"].kw["bind"].dispose()
 
 
-def test_a_full_disk_is_called_a_full_disk(own_database, tmp_path, monkeypatch):
-    app, api = _client(own_database, f"file://{tmp_path}/files")
+def test_a_full_disk_is_called_a_full_disk(demo_database, tmp_path, monkeypatch):
+    app, api = _client(demo_database, f"file://{tmp_path}/files")
     # As the folder's storage words it.
     full = GenericError("Generic LocalFileSystem error: Unable to copy data to file /srv/x: No space left on device (os error 28)")
 
@@ -188,8 +178,8 @@ def test_a_full_disk_is_called_a_full_disk(own_database, tmp_path, monkeypatch):
     app.extensions["sessions"].kw["bind"].dispose()
 
 
-def test_the_commands_move_and_sweep_and_the_check_tells_what_is_missing(own_database, tmp_path, monkeypatch, capsys):
-    monkeypatch.setenv("LUCID_RIDGE_DATABASE_URL", own_database)
+def test_the_commands_move_and_sweep_and_the_check_tells_what_is_missing(demo_database, tmp_path, monkeypatch, capsys):
+    monkeypatch.setenv("LUCID_RIDGE_DATABASE_URL", demo_database)
     monkeypatch.delenv("LUCID_RIDGE_FILES", raising=False)
     assert main(["files", "out"]) == 1
     assert "LUCID_RIDGE_FILES" in capsys.readouterr().err

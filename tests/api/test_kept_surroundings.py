@@ -2,15 +2,14 @@
 
 import gc
 import re
-import uuid
 from contextlib import contextmanager
 
 import pytest
 from api_client import Api
-from databases import administer
+from databases import own_database
 from every_operation import OPERATIONS, named, table_of, with_ids
 from hypothesis import HealthCheck, Phase, given, settings
-from sqlalchemy import make_url, select, text
+from sqlalchemy import select, text
 
 from lucid_ridge.app import create_app
 from lucid_ridge.configuration import Configuration
@@ -43,15 +42,13 @@ class Watched:
 @contextmanager
 def served(server_url, template):
     """An application on a copy of the demo of its own."""
-    name = f"kept_{uuid.uuid4().hex[:10]}"
-    administer(server_url, f'create database "{name}" template "{template}"')
-    app = create_app(Configuration(database_url=make_url(server_url).set(database=name).render_as_string(hide_password=False)))
-    app.config["TESTING"] = True
-    surroundings._kept.clear()
-    yield Watched(app)
-    gc.collect()
-    app.extensions["sessions"].kw["bind"].dispose()
-    administer(server_url, f'drop database if exists "{name}" with (force)')
+    with own_database(server_url, template) as address:
+        app = create_app(Configuration(database_url=address))
+        app.config["TESTING"] = True
+        surroundings._kept.clear()
+        yield Watched(app)
+        gc.collect()
+        app.extensions["sessions"].kw["bind"].dispose()
 
 
 @pytest.fixture(scope="module")

@@ -1,15 +1,15 @@
 """An archive into a notebook that is written in already: what it lacks comes, nothing comes twice, and everything names what it named."""
 
+import contextlib
 import copy
 import io
 import json
-import uuid
 import zipfile
 
 import pytest
 from backups import ANOTHER_TOKEN
-from databases import administer
-from sqlalchemy import make_url, text
+from databases import own_database
+from sqlalchemy import text
 
 from lucid_ridge.app import create_app
 from lucid_ridge.cli import main
@@ -58,26 +58,21 @@ class Notebook:
 @pytest.fixture
 def notebooks(server_url, template, migrated):
     """A function that makes notebooks: of the demo, or empty. What a serial number gives next is far from the demo's."""
-    made = []
+    with contextlib.ExitStack() as stack:
 
-    def new(demo=False):
-        name = f"merge_{uuid.uuid4().hex[:10]}"
-        administer(server_url, f'create database "{name}" template "{template if demo else migrated}"')
-        found = Notebook(make_url(server_url).set(database=name).render_as_string(hide_password=False))
-        # A copied template has the token of the one it was copied from.
-        found.run("update notebook set token = gen_random_uuid()::text")
-        if not demo:
-            found.run(
-                "do $$ declare name text; begin for name in select sequencename from pg_sequences where schemaname = 'public' loop"
-                f" perform setval(name, {ODD} + 7 * length(name)); end loop; end $$"
-            )
-        made.append((name, found))
-        return found
+        def new(demo=False):
+            found = Notebook(stack.enter_context(own_database(server_url, template if demo else migrated)))
+            stack.callback(found.close)
+            # A copied template has the token of the one it was copied from.
+            found.run("update notebook set token = gen_random_uuid()::text")
+            if not demo:
+                found.run(
+                    "do $$ declare name text; begin for name in select sequencename from pg_sequences where schemaname = 'public' loop"
+                    f" perform setval(name, {ODD} + 7 * length(name)); end loop; end $$"
+                )
+            return found
 
-    yield new
-    for name, found in made:
-        found.close()
-        administer(server_url, f'drop database if exists "{name}" with (force)')
+        yield new
 
 
 @pytest.fixture
@@ -106,12 +101,10 @@ def demo(notebooks):
 @pytest.fixture(scope="module")
 def archived(server_url, template):
     """The demo as an archive, as it was made once."""
-    name = f"merge_{uuid.uuid4().hex[:10]}"
-    administer(server_url, f'create database "{name}" template "{template}"')
-    found = Notebook(make_url(server_url).set(database=name).render_as_string(hide_password=False))
-    yield found.saved()
-    found.close()
-    administer(server_url, f'drop database if exists "{name}" with (force)')
+    with own_database(server_url, template) as address:
+        found = Notebook(address)
+        yield found.saved()
+        found.close()
 
 
 def _begun(notebooks):

@@ -4,7 +4,6 @@ import gc
 import io
 import json
 import re
-import uuid
 import zipfile
 from collections import defaultdict
 from dataclasses import dataclass, field
@@ -13,10 +12,10 @@ from datetime import UTC, datetime
 import pytest
 from api_client import Api
 from apiflask import APIFlask
-from databases import administer
+from databases import own_database
 from every_operation import OF, OPERATIONS, named, table_of, with_ids
 from hypothesis import HealthCheck, Phase, given, settings
-from sqlalchemy import make_url, select, text
+from sqlalchemy import select, text
 from sqlalchemy.orm import sessionmaker
 
 from lucid_ridge.app import create_app
@@ -100,35 +99,34 @@ class World:
 
 @pytest.fixture(scope="module")
 def world(server_url, template):
-    name = f"theirs_{uuid.uuid4().hex[:10]}"
-    administer(server_url, f'create database "{name}" template "{template}"')
-    app = create_app(Configuration(database_url=make_url(server_url).set(database=name).render_as_string(hide_password=False)))
-    app.config["TESTING"] = True
-    sessions = app.extensions["sessions"]
-    with sessions() as session, session.begin():
-        other = session.scalars(select(Photographer.id)).one()
-    with sessions() as session, session.begin():
-        fill(Api(app.test_client()), session, other)
-        session.add(Photographer(id=0, name="Me"))
-        session.flush()
-        ids = {}
-        for table_name, sql in OWNED.items():
-            table = TABLES[table_name]
-            for column in table.columns:
-                if column.name in WORDS and str(column.type) == "TEXT":
-                    session.execute(
-                        text(f"update {table_name} t set {column.name} = {column.name} || '{MARK}' where {sql} = :other"), {"other": other}
-                    )
-            if "id" in table.columns:
-                query = text(f"select id from {table_name} t where {sql} = :other order by 1 limit 40")
-                ids[table_name] = list(session.scalars(query, {"other": other}))
-    made = World(app, sessions, other, ids)
-    with sessions() as session:
-        made.before = digest(session, other)
-    yield made
-    gc.collect()
-    sessions.kw["bind"].dispose()
-    administer(server_url, f'drop database if exists "{name}" with (force)')
+    with own_database(server_url, template) as address:
+        app = create_app(Configuration(database_url=address))
+        app.config["TESTING"] = True
+        sessions = app.extensions["sessions"]
+        with sessions() as session, session.begin():
+            other = session.scalars(select(Photographer.id)).one()
+        with sessions() as session, session.begin():
+            fill(Api(app.test_client()), session, other)
+            session.add(Photographer(id=0, name="Me"))
+            session.flush()
+            ids = {}
+            for table_name, sql in OWNED.items():
+                table = TABLES[table_name]
+                for column in table.columns:
+                    if column.name in WORDS and str(column.type) == "TEXT":
+                        session.execute(
+                            text(f"update {table_name} t set {column.name} = {column.name} || '{MARK}' where {sql} = :other"),
+                            {"other": other},
+                        )
+                if "id" in table.columns:
+                    query = text(f"select id from {table_name} t where {sql} = :other order by 1 limit 40")
+                    ids[table_name] = list(session.scalars(query, {"other": other}))
+        made = World(app, sessions, other, ids)
+        with sessions() as session:
+            made.before = digest(session, other)
+        yield made
+        gc.collect()
+        sessions.kw["bind"].dispose()
 
 
 def digest(session, other):

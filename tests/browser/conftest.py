@@ -4,16 +4,13 @@ from __future__ import annotations
 
 import contextlib
 import os
-import uuid
 from collections.abc import Iterator
 
 import pytest
 from chromium import start_chromium
-from databases import administer
 from screen import Screen, fresh_screen
 from selenium import webdriver
 from served import Door
-from sqlalchemy import make_url
 
 from lucid_ridge.standins.forecast_service import ForecastService
 
@@ -87,13 +84,10 @@ def forecasts() -> Iterator[ForecastService]:
 
 
 @pytest.fixture
-def address(server_url: str, template: str, door: Door, forecasts: ForecastService) -> Iterator[str]:
+def address(demo_database: str, door: Door, forecasts: ForecastService) -> Iterator[str]:
     """A server on loopback with its own copy of the demo."""
-    name = f"browser_{uuid.uuid4().hex[:10]}"
-    administer(server_url, f'create database "{name}" template "{template}"')
-    with door.onto(make_url(server_url).set(database=name).render_as_string(hide_password=False), forecasts.url) as found:
+    with door.onto(demo_database, forecasts.url) as found:
         yield found
-    administer(server_url, f'drop database if exists "{name}" with (force)')
 
 
 @pytest.fixture

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 import contextlib
-import uuid
 from datetime import UTC, datetime
 
 import pytest
 from chromium import start_chromium
+from databases import own_database
 from screen import Screen
 from served import served
-from sqlalchemy import create_engine, make_url, text
+from sqlalchemy import create_engine, text
 from sqlalchemy.orm import Session
 
 from lucid_ridge.configuration import Access
@@ -34,18 +34,11 @@ _TICKS = (
 
 @contextlib.contextmanager
 def _served(server_url, template, access):
-    name = f"door_{uuid.uuid4().hex[:10]}"
-    admin = create_engine(server_url, isolation_level="AUTOCOMMIT")
-    with admin.connect() as connection:
-        connection.execute(text(f'create database "{name}" template "{template}"'))
-    url = make_url(server_url).set(database=name).render_as_string(hide_password=False)
-    engine = create_engine(url)
-    with served(url, access=access, key=KEY) as address:
-        yield address, engine
-    engine.dispose()
-    with admin.connect() as connection:
-        connection.execute(text(f'drop database if exists "{name}" with (force)'))
-    admin.dispose()
+    with own_database(server_url, template) as url:
+        engine = create_engine(url)
+        with served(url, access=access, key=KEY) as address:
+            yield address, engine
+        engine.dispose()
 
 
 @pytest.fixture

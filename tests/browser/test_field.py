@@ -271,6 +271,12 @@ def test_the_runner_opens_without_a_server_once_it_was_seen(whole_screen):
         ),
         "no service worker",
     )
+    # The steps' files come from the worker too, whole pages after one another.
+    for step in ("frame", "exposure"):
+        screen.open_shot(SHOT, step)
+        screen.find("//*[@role='img' and @aria-label='The picture in tones']")
+    screen.open(f"/cards/{card}/run")
+    _reads(browser, "Frame 1 of 3")
     screen.expect_in_console("ERR_")
     screen.expect_in_console("Failed to fetch")
     browser.execute_cdp_cmd("Network.enable", {})
