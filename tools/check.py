@@ -84,18 +84,19 @@ def _compiled_tests(parts: list[str]) -> list[str]:
     """Have all tests compiled beside the slower checks: each of the processes that run them would do it for itself."""
     if set(parts) != set(PARTS):
         return []
-    return _step("tests found", [PYTHON, "-m", "pytest", "--collect-only", "-qq", "--no-summary"])
+    return _step("tests found", [PYTHON, "-m", "pytest", "--collect-only", "-q"], quiet=True)
 
 
-def _step(name: str, command: list[object], folder: Path = ROOT) -> list[str]:
+def _step(name: str, command: list[object], folder: Path = ROOT, quiet: bool = False) -> list[str]:
+    """Run a check. quiet: what it says is told only where it failed."""
     began = time.monotonic()
     done = subprocess.run(
         [str(part) for part in command], cwd=folder, env=application_environment(), check=False, capture_output=True, text=True
     )
     code = done.returncode
     # What two say at once is told one after the other.
-    told = "" if code == 0 and name == "tests found" else f"{done.stdout}{done.stderr}"
-    say(f"{told}— {name}: {'ok' if code == 0 else 'FAILED'} ({time.monotonic() - began:.1f} s)")
+    said = "" if quiet and code == 0 else f"{done.stdout}{done.stderr}"
+    say(f"{said}— {name}: {'ok' if code == 0 else 'FAILED'} ({time.monotonic() - began:.1f} s)")
     return [name] if code else []
 
 

@@ -77,13 +77,14 @@ def ensure_web() -> None:
 
 def application_environment(database_url: str = "") -> dict[str, str]:
     """Return the environment in which the application runs, free of libpq's own variables."""
+    environment = {name: value for name, value in os.environ.items() if not name.startswith("PG")}
     # Beside a notebook of this machine no files lie elsewhere: its backups hold everything.
+    environment.pop("LUCID_RIDGE_FILES", None)
     # What is compiled is kept: each of our processes would spend seconds on it anew.
-    left_out = ("PG", "LUCID_RIDGE_FILES", "PYTHONDONTWRITEBYTECODE")
-    environment = {name: value for name, value in os.environ.items() if not name.startswith(left_out)}
-    # A measurement may run another checkout's application.
+    environment.pop("PYTHONDONTWRITEBYTECODE", None)
     # Tests run beside each other, and a server answers several at once: more threads of arithmetic for each would wait for each other.
     environment.setdefault("OPENBLAS_NUM_THREADS", "1")
+    # A measurement may run another checkout's application.
     environment["PYTHONPATH"] = os.environ.get("LUCID_RIDGE_SOURCE", str(ROOT / "src"))
     if database_url:
         environment["LUCID_RIDGE_DATABASE_URL"] = database_url

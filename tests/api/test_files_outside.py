@@ -73,7 +73,7 @@ def test_a_file_goes_in_and_comes_out_and_goes(address):
     files.remove([name])
     assert name not in dict(files.names())
     assert files.get(other) == b"wide" * 5000
-    with pytest.raises(FilesAway):
+    with pytest.raises(FilesAway, match="is missing"):
         files.get(name)
     files.remove([other])
 
@@ -194,7 +194,7 @@ def test_the_commands_move_and_sweep_and_the_check_tells_what_is_missing(demo_da
     kept = lost.read_bytes()
     lost.unlink()
     assert main(["check"]) == 1
-    assert "does not answer" in capsys.readouterr().out
+    assert "A file is missing" in capsys.readouterr().out
     lost.write_bytes(kept)
     # Where nobody says where they are, that is said.
     monkeypatch.delenv("LUCID_RIDGE_FILES")

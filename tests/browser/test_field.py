@@ -272,9 +272,10 @@ def test_the_runner_opens_without_a_server_once_it_was_seen(whole_screen):
         "no service worker",
     )
     # The steps' files come from the worker too, whole pages after one another.
-    for step in ("frame", "exposure"):
-        screen.open_shot(SHOT, step)
-        screen.find("//*[@role='img' and @aria-label='The picture in tones']")
+    screen.open_shot(SHOT, "frame")
+    screen.find("//*[@role='img' and @aria-label='The picture in tones']")
+    screen.step("exposure")
+    screen.dial("Shutter wanted")
     screen.open(f"/cards/{card}/run")
     _reads(browser, "Frame 1 of 3")
     screen.expect_in_console("ERR_")

@@ -175,6 +175,9 @@ def _settle(path: Path) -> None:
 
 def _away(error: Exception) -> Exception:
     """Return what is said of a failure: that the disk is full where it is, else that the files cannot be reached."""
+    if isinstance(error, FileNotFoundError):
+        return FilesAway(f"A file is missing in the storage of files: {str(error).splitlines()[0][:300]}")
+    # The storage of a folder tells why by words alone.
     if "No space left on device" in str(error) or "Disk quota exceeded" in str(error):
         return NoRoom(errno.ENOSPC, "No space left on device")
     return FilesAway(f"The storage of files does not answer: {str(error).splitlines()[0][:300]}")
