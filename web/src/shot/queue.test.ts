@@ -1,7 +1,6 @@
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import { ApiError } from "../api/client";
-import { labelOf } from "./facts";
-import { EditQueue, overlaid, type Values, type Wire } from "./queue";
+import { EditQueue, type Values, type Wire } from "./queue";
 
 /** A server under the test's hand: every request waits until it is answered. */
 class Server {
@@ -480,41 +479,6 @@ describe("a change of shot", () => {
   });
 });
 
-describe("facts as they will be", () => {
-  const facts = {
-    hood_on: false,
-    iso: 100 as number | null,
-    guide: "thirds",
-    wanted_look: "veiled" as string | null,
-    sharp_element_ids: [1],
-    lens_id: 1 as number | null,
-    clock_local: "16:04",
-    pitch_deg: 0,
-  };
-
-  it("show ticks, choices, lists and references before the answer", () => {
-    const asked = { hood_on: true, guide: "golden", sharp_element_ids: [1, 2], lens_id: 2, wanted_look: null };
-    expect(overlaid(facts, asked)).toEqual({ ...facts, ...asked });
-    expect(overlaid(facts, { lens_id: null })).toEqual({ ...facts, lens_id: null });
-  });
-
-  it("leave figures as they were answered, so that a drawing and its figures fit together", () => {
-    expect(overlaid(facts, { pitch_deg: 5, iso: null })).toBe(facts);
-  });
-
-  it("leave alone what only the server can read", () => {
-    expect(overlaid(facts, { iso: "ISO 400", clock_local: "16.30", pitch_deg: "5°" })).toBe(facts);
-  });
-
-  it("leave alone what is no fact at all", () => {
-    expect(overlaid(facts, { crop_share: 0.5 })).toBe(facts);
-  });
-
-  it("are the same object while nothing is asked", () => {
-    expect(overlaid(facts, {})).toBe(facts);
-  });
-});
-
 describe("coming to rest", () => {
   it("is at once where nothing is under way", async () => {
     let rested = false;
@@ -548,19 +512,5 @@ describe("coming to rest", () => {
     await settle();
     await server.refuses(gone());
     expect(rested).toBe(true);
-  });
-});
-
-describe("names of fields", () => {
-  it.each([
-    ["f_number", "aperture"],
-    ["iso", "ISO"],
-    ["camera_height_m", "camera height"],
-    ["bearing_deg", "bearing"],
-    ["lens_id", "lens"],
-    ["wanted_shutter_s", "wanted shutter"],
-    ["sharp_element_ids", "what must be sharp"],
-  ])("%s is the %s", (name, words) => {
-    expect(labelOf(name)).toBe(words);
   });
 });
