@@ -5,12 +5,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lucid_ridge.core.framing.fine_meshes import fine_meshes_of, sheet, step_for, thinned
-from lucid_ridge.core.framing.footing import LEVEL_GROUND
+from lucid_ridge.core.framing.fine_meshes import fewer_triangles, fine_meshes_of, sheet, step_for, thinned
+from lucid_ridge.core.framing.footing import LEVEL_GROUND, Ground
 from lucid_ridge.core.framing.projection import Camera
 from lucid_ridge.core.framing.solids import Shape, Solid
-from lucid_ridge.core.planning.scene_layers import _place_of, ground_seen
-from lucid_ridge.core.tones.picture import SKY, Layer, paint_each, rays, seen_of
+from lucid_ridge.core.planning.scene_layers import _ground_mesh, _place_of, ground_seen
+from lucid_ridge.core.tones.picture import SKY, Layer, enough_triangles, paint_each, rays, seen_of
+from lucid_ridge.core.tones.quantiles import quantiles
 
 # 36 mm on a sensor of 36 × 24: one metre of a wall one metre away is the frame's width.
 CAMERA = Camera(0.0, 36.0, 36.0, 24.0)
@@ -47,6 +48,48 @@ def test_a_wall_is_as_large_as_the_projection_says(squares, share):
     _, marks = _set(_wall(squares, share, 1.0))
     # A square of share × the frame's width: 96 points wide, 64 high over two thirds of it.
     assert (marks == 0).sum() == pytest.approx((share * WIDE) ** 2, rel=0.12)
+
+
+@given(st.floats(1, 60), st.floats(1, 60), st.floats(0, 360), st.floats(0.02, 1.0))
+def test_slim_triangles_leave_no_holes(long, rows, turned, slim):
+    """A sheet of triangles many times as long as broad, turned any way, covers what it covers (by its area, within its rim)."""
+    across, up = np.meshgrid(np.linspace(-0.5, 0.5, 2 + int(rows)), np.linspace(-0.5, 0.5, 3))
+    angle = np.radians(turned)
+    x, z = across * long / WIDE, up * long * slim / WIDE
+    mesh = sheet(np.stack((x * np.cos(angle) - z * np.sin(angle), np.full_like(x, 1.0), x * np.sin(angle) + z * np.cos(angle)), axis=-1))
+    _, marks = _set(Layer(mesh.points, mesh.triangles, np.ones((len(mesh.points), 1)), 0))
+    place_x, place_z = rays(CAMERA, WIDE, HIGH)[..., 0], rays(CAMERA, WIDE, HIGH)[..., 2]
+    along = np.abs(place_x * np.cos(angle) + place_z * np.sin(angle)) / rays(CAMERA, WIDE, HIGH)[..., 1] * WIDE
+    beside = np.abs(-place_x * np.sin(angle) + place_z * np.cos(angle)) / rays(CAMERA, WIDE, HIGH)[..., 1] * WIDE
+    # Well inside everything is covered, and a point and a half outside nothing.
+    assert (marks[(along < long / 2 - 1) & (beside < long * slim / 2 - 1)] == 0).all()
+    assert (marks[(along > long / 2 + 1.5) | (beside > long * slim / 2 + 1.5)] == SKY).all()
+
+
+@given(st.integers(8, 60), st.integers(8, 60), st.booleans(), st.integers(1, 9), st.integers(1, 9))
+def test_fewer_triangles_reach_as_far_as_all(rows, columns, around, down, over):
+    every, few = fewer_triangles((rows, columns, around), 1, 1), fewer_triangles((rows, columns, around), down, over)
+    assert len(few) <= len(every) == 2 * (rows - 1) * (columns - (0 if around else 1))
+    corners = [0, rows * columns - 1] if around else [0, columns - 1, (rows - 1) * columns, rows * columns - 1]
+    assert set(corners[:1] if around else corners) <= set(few.ravel().tolist()) <= set(range(rows * columns))
+
+
+@given(st.floats(0.05, 2.0))
+def test_a_mesh_finer_than_the_picture_shows_the_same_with_fewer_triangles(size):
+    wall = _wall(70, size, 1.0)
+    few = enough_triangles(CAMERA, wall.points, wall.triangles, (71, 71, False), WIDE, HIGH)
+    # 70 squares over size × 96 points: some are left out where they are less than half a point wide.
+    assert (len(few) < len(wall.triangles)) == (size * WIDE / 70 <= 0.5)
+    _, all_marks = _set(wall)
+    _, few_marks = _set(Layer(wall.points, few, wall.values, wall.mark))
+    rim = 2 * (2 * (size * WIDE + 2))
+    assert (all_marks != few_marks).sum() <= rim
+    assert enough_triangles(CAMERA, wall.points, wall.triangles, None, WIDE, HIGH) is wall.triangles
+
+
+@given(st.lists(st.floats(-1e3, 1e3), min_size=1, max_size=60), st.lists(st.floats(0, 1), min_size=1, max_size=4))
+def test_quantiles_are_numpys(values, shares):
+    assert quantiles(np.array(values), tuple(shares)) == pytest.approx(np.quantile(values, shares), rel=1e-9, abs=1e-9)
 
 
 def test_the_nearer_stands_before_the_farther_and_what_lies_between_corners_lies_between_tones():
@@ -116,7 +159,7 @@ def test_water_shows_what_stands_over_it_as_far_below_it():
 def test_however_far_one_turns_the_sheets_around_the_eye_reach_beyond_the_frame(focal_mm, roll_deg):
     for bearing_deg in np.linspace(0.0, 359.9, 211):
         camera = Camera(bearing_deg, focal_mm, 36.0, 24.0, height_m=1.4, pitch_deg=-4.0, roll_deg=roll_deg)
-        *_, middle_deg, around_deg, seen_deg = _place_of(camera)
+        *_, middle_deg, around_deg, seen_deg = _place_of(camera, LEVEL_GROUND)
         towards = rays(camera, 24, 16)
         turned = (np.degrees(np.arctan2(towards[..., 0], towards[..., 1])) - middle_deg + 180) % 360 - 180
         assert np.abs(turned).max() <= min(seen_deg, around_deg) + 1e-9
@@ -125,5 +168,36 @@ def test_however_far_one_turns_the_sheets_around_the_eye_reach_beyond_the_frame(
 
 
 def test_a_small_turn_leaves_the_sheets_as_they_are():
-    places = {_place_of(Camera(bearing, 24.0, 36.0, 24.0, height_m=1.4))[3] for bearing in np.arange(100.0, 110.0, 0.1)}
+    places = {_place_of(Camera(bearing, 24.0, 36.0, 24.0, height_m=1.4), LEVEL_GROUND)[3] for bearing in np.arange(100.0, 110.0, 0.1)}
     assert 1 < len(places) <= 4
+
+
+@pytest.mark.parametrize("ground", [LEVEL_GROUND, Ground(12.0, 70.0)])
+def test_a_small_step_leaves_the_sheets_as_they_are(ground):
+    def at(east_m: float, north_m: float, height_m: float) -> tuple[float, ...]:
+        return _place_of(
+            Camera(100.0, 24.0, 36.0, 24.0, -8.0, "landscape", east_m, north_m, float(ground.height_m(east_m, north_m)) + height_m), ground
+        )
+
+    # An eye 1.4 m over the ground walks 30 cm: a sixteenth of its height is 9 cm.
+    places = {at(east, 0.0, 1.4) for east in np.arange(0.0, 0.3, 0.01)}
+    assert 3 <= len(places) <= 5
+    for east, north, height in ((0.31, -2.2, 1.4), (5.0, 5.0, 0.03), (-40.0, 12.0, 9.0)):
+        found = at(east, north, height)
+        over = found[2] - float(ground.height_m(*found[:2]))
+        # Within half a step: 2^(1/16) of the height, a thirty-second of it to either side.
+        assert abs(np.log2(over / height)) <= 1 / 16 + 1e-9
+        assert np.abs(np.subtract(found[:2], (east, north))).max() <= over / 32 + 1e-9
+
+
+def test_the_ground_is_met_where_the_ray_comes_down_however_the_sheet_lies():
+    camera = Camera(100.0, 24.0, 36.0, 24.0, -20.0, "landscape", 0.037, -0.021, 1.37)
+    seen = ground_seen(camera, LEVEL_GROUND, 24, 16)
+    mesh = _ground_mesh(LEVEL_GROUND, _place_of(camera, LEVEL_GROUND))
+    towards = rays(camera, 24, 16)[seen.here]
+    run = 1.37 / -towards[:, 2]
+    near = run < 15
+    shown = np.einsum("nc,nck->nk", seen.shares, mesh.points[seen.corners])[near, :2]
+    wanted = (np.array([0.037, -0.021]) + run[:, None] * towards[:, :2])[near]
+    # Rows lie within 12 % of each other's distance, columns within a few degrees: chords are a little shorter than arcs.
+    assert np.linalg.norm(shown - wanted, axis=1) == pytest.approx(0.0, abs=0.12)

@@ -128,13 +128,14 @@ def test_what_stands_in_still_water():
     # Looking straight down on the mirrored zenith: 2.04 % of it (Fresnel), beside the water's own light.
     above = np.array([[0.0, 0.0, 1000.0]])
     own = 0.03 * light.level_lux / math.pi
-    assert water.mirrors(np.array([8000.0]), above, eye, light)[0] == pytest.approx([0.02037 * 8000 + own], rel=2e-3)
+    assert water.mirrors(np.array([8000.0]), water.shares_of(above, eye), eye, light)[0] == pytest.approx([0.02037 * 8000 + own], rel=2e-3)
     # At Brewster's angle the light that swings upright is gone: twice the drop is the run over tan 53.1°.
     at_brewster = np.array([[0.0, (2 + 10) * 1.333, 10.0]])
     assert water.polariser_stops(at_brewster, eye)[0] < -10
     assert water.polariser_stops(above, eye) == pytest.approx([0.0], abs=1e-6)
     # Under the water nothing is mirrored.
-    assert StillWater(3.0, 0.03).mirrors(np.array([8000.0]), above, eye, light)[0] == pytest.approx([own])
+    deep = StillWater(3.0, 0.03)
+    assert deep.mirrors(np.array([8000.0]), deep.shares_of(above, eye), eye, light)[0] == pytest.approx([own])
 
 
 def test_how_a_screen_shows_it():

@@ -59,8 +59,13 @@ def beyond_cost_stops(polarisation_degree: Quantity, turned_deg: Quantity = 90.0
     through is (1 + P cos 2ψ)/2. Minus infinity for P = 1 at 90°.
     """
     degree = _share("polarisation_degree", polarisation_degree)
+    return in_callers_shape(beyond_cost_by_cosine(degree, np.cos(np.radians(finite("turned_deg", turned_deg)))))
+
+
+def beyond_cost_by_cosine(degree: Any, cosine: Any) -> Any:
+    """Return the same from the cosine of the angle between the filter's axis and the swing: cos 2ψ = 2 cos²ψ - 1."""
     with np.errstate(divide="ignore"):
-        return in_callers_shape(np.log2(np.maximum(0.0, 1 + degree * np.cos(2 * np.radians(finite("turned_deg", turned_deg))))))
+        return np.log2(np.maximum(0.0, 1 + degree * (2 * np.square(cosine) - 1)))
 
 
 def _share(name: str, value: Quantity) -> Any:

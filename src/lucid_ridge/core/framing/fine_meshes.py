@@ -9,6 +9,7 @@ import math
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from functools import lru_cache
+from typing import TypeAlias
 
 import numpy as np
 from numpy.typing import NDArray
@@ -21,6 +22,8 @@ from .skin import ragged, rough
 from .solids import LINES, WET, Shape, Solid, meshes_of
 
 Triangles = NDArray[np.int32]
+# Rows and columns, and whether the last column meets the first.
+Grid: TypeAlias = tuple[int, int, bool]
 _SLOPE_OF_LAND = math.radians(38.0)
 
 
@@ -39,7 +42,7 @@ class FineMesh:
     albedo: Floats
     open_sky: Floats
     thin: bool = False
-    grid: tuple[int, int, bool] | None = None
+    grid: Grid | None = None
 
 
 # By how much of the frame's height or width something takes at least, which of its rows and columns are drawn.
@@ -120,15 +123,27 @@ def thinned(mesh: FineMesh, step: int) -> FineMesh:
     """Return a mesh with every so manieth row and column of its grid, the outermost always; normals and tones are those of its points."""
     if step <= 1 or mesh.grid is None:
         return mesh
-    rows, columns, around = mesh.grid
-    down = np.unique(np.append(np.arange(0, rows, step), rows - 1))
-    # Around there is no outermost, but fewer than five columns are no round thing.
-    over = (
-        np.arange(0, columns, min(step, max(1, columns // 5))) if around else np.unique(np.append(np.arange(0, columns, step), columns - 1))
-    )
-    kept = (down[:, None] * columns + over).ravel()
-    grid = (len(down), len(over), around)
+    index = _every(mesh.grid, step, step)
+    kept, grid = index.ravel(), (index.shape[0], index.shape[1], mesh.grid[2])
     return FineMesh(mesh.points[kept], mesh.normals[kept], _triangles(*grid), mesh.albedo[kept], mesh.open_sky[kept], mesh.thin, grid)
+
+
+@lru_cache(maxsize=64)
+def fewer_triangles(grid: Grid, down: int, over: int) -> Triangles:
+    """Return triangles (m, 3) between every so manieth row and column of a grid, by the places of its points among all. They are shared."""
+    index = _every(grid, down, over)
+    return np.asarray(index.ravel()[_triangles(index.shape[0], index.shape[1], grid[2])], dtype=np.int32)
+
+
+def _every(grid: Grid, down: int, over: int) -> Triangles:
+    """Return the places of every so manieth row and column of a grid's points, the outermost always."""
+    rows, columns, around = grid
+    kept = np.unique(np.append(np.arange(0, rows, down), rows - 1))
+    # Around there is no outermost, but fewer than five columns are no round thing.
+    beside = (
+        np.arange(0, columns, min(over, max(1, columns // 5))) if around else np.unique(np.append(np.arange(0, columns, over), columns - 1))
+    )
+    return np.asarray(kept[:, None] * columns + beside, dtype=np.int32)
 
 
 def _joined(parts: list[FineMesh]) -> list[FineMesh]:
@@ -136,7 +151,8 @@ def _joined(parts: list[FineMesh]) -> list[FineMesh]:
     made = []
     for thin in (False, True):
         kind = [part for part in parts if part.thin == thin]
-        if not kind:
+        if len(kind) < 2:
+            made += kind
             continue
         starts = np.cumsum([0] + [len(part.points) for part in kind[:-1]])
         made.append(

@@ -10,7 +10,7 @@ from typing import TypeAlias
 import numpy as np
 from numpy.typing import NDArray
 
-from ..framing.fine_meshes import FineMesh, fine_meshes_of, land_between, sheet, step_for
+from ..framing.fine_meshes import FineMesh, Grid, fine_meshes_of, land_between, sheet, step_for
 from ..framing.footing import Ground
 from ..framing.projection import Camera, camera_axes, field_of_view_deg
 from ..framing.shading import shadow_of
@@ -19,7 +19,7 @@ from ..framing.solids import BROAD, FLAT, Shape, Solid, meshes_of
 from ..light.daylight import Daylight
 from ..light.materials import REFLECTANCES, Material
 from ..light.skyline import Skyline
-from ..tones.lit import MIRRORED_SHARE, Air, StillWater, ev_of, luminance_of, moving_water, sky_polariser_stops, through_air
+from ..tones.lit import MIRRORED_SHARE, Air, StillWater, ev_of, luminance_of, moving_water, sky_polariser_stops, through_air, veil_of
 from ..tones.picture import rays
 from .scene_light import LitScene, Thing
 
@@ -37,8 +37,9 @@ _SKINS: dict[str, tuple[float, float]] = {
     Shape.MUSHROOM: (0.1, 0.15), Shape.PATH: (0.12, 0.4), Shape.SHORELINE: (0.12, 0.4),
 }  # fmt: skip
 _STEEP_DEG = 30.0
-# By what part of half of what is seen the sheets around the eye turn at once.
-_TURNS = 6
+# By what part of half of what is seen the sheets around the eye turn at once; by what part of the eye's height they walk, and in how many steps they
+# rise to twice the height.
+_TURNS, _STRIDES, _RISES = 6, 16, 8
 # A sheet around the eye has so many columns over what is seen, and to either side of it.
 _GROUND_COLUMNS, _SKY_COLUMNS, _LAND_COLUMNS = (49, 8), (41, 8), (121, 16)
 _LAND_ROWS = 16
@@ -54,7 +55,7 @@ class ToneLayer:
     kind: "sky", "land" (the skyline's), "ground", "water", "flat" (paths and the like on the ground), "thing". points (n, 3) [m]; triangles (m, 3);
     ev: of every point, at the eye. shade_ev: of the ground where the sun does not reach it. mirror_ev: as still water shows it. polariser_stops: what a polariser changes
     it by beyond its own cost, and mirror_polariser_stops its mirror. grain_m, grain_stops: how large the bumps of its skin are, finer than its points,
-    and how much they differ about the mean: for the eye alone, nothing is counted from them.
+    and how much they differ about the mean: for the eye alone, nothing is counted from them. grid: the rows and columns of its points, where they have any.
     """
 
     kind: str
@@ -68,6 +69,7 @@ class ToneLayer:
     mirror_polariser_stops: Floats | None = None
     grain_m: float = 1.0
     grain_stops: float = 0.0
+    grid: Grid | None = None
 
 
 @dataclass(frozen=True)
@@ -98,7 +100,8 @@ class _Scene:
 
     def __init__(self, scene: LitScene) -> None:
         self.scene, self.light = scene, scene.light
-        self.stands: Stand = (scene.camera.east_m, scene.camera.north_m, scene.camera.height_m)
+        self.stands = _eye(scene.camera)
+        self.place = _place_of(scene.camera, scene.ground)
         self.eye = np.array(self.stands)
         self.axis = _filter_axis(scene.camera, scene.light)
         self.upright = float(self.axis[2] ** 2)
@@ -111,7 +114,7 @@ class _Scene:
     def drawn(self) -> SceneTones:
         layers = [self._sky()]
         if self.scene.skyline is not None:
-            land = self._solid("land", _land_mesh(self.scene.skyline, _place_of(self.scene.camera)), _LAND_REFLECTANCE, None)
+            land = self._solid("land", _land_mesh(self.scene.skyline, self.place), _LAND_REFLECTANCE, None)
             layers.append(replace(land, grain_m=0.03 * _LAND_M, grain_stops=0.15))
         layers.append(self._ground())
         flat = [item for item in self.scene.things if item.solid.shape in FLAT]
@@ -121,14 +124,14 @@ class _Scene:
         return SceneTones(tuple(layers), self._shadows(upright), self.light, self.eye, self.axis, self.water, self.mirrors)
 
     def _sky(self) -> ToneLayer:
-        mesh = _dome_mesh(_place_of(self.scene.camera)[3:])
-        luminance = self.light.sky_cd_m2(mesh.points)
+        mesh = _dome_mesh(self.place[3:])
+        luminance = _sky_lit(mesh, self.light)
         polarised = sky_polariser_stops(mesh.points, self.light, self.axis)
         layer = ToneLayer("sky", self.eye + 1e6 * mesh.points, mesh.triangles, ev_of(luminance), polariser_stops=polarised)
-        return self._mirrored(layer, luminance)
+        return self._mirrored(layer, mesh, luminance)
 
     def _ground(self) -> ToneLayer:
-        mesh = _ground_mesh(self.scene.ground, _place_of(self.scene.camera))
+        mesh = _ground_mesh(self.scene.ground, self.place)
         lit, shade = (
             _solid_at_eye(mesh, self.light, self.scene.ground_reflectance, self.stands, self.scene.air, in_shade)
             for in_shade in (False, True)
@@ -139,7 +142,7 @@ class _Scene:
             mesh.triangles,
             ev_of(lit),
             shade_ev=ev_of(shade),
-            grain_m=0.35 * _height_m(self.scene.ground, _place_of(self.scene.camera)),
+            grain_m=0.35 * _height_m(self.scene.ground, *self.place[:3]),
             grain_stops=0.55,
         )
 
@@ -176,13 +179,17 @@ class _Scene:
 
     def _solid(self, kind: str, mesh: FineMesh, reflectance: float, element_id: int | None) -> ToneLayer:
         luminance = _solid_at_eye(mesh, self.light, reflectance, self.stands, self.scene.air)
-        return self._mirrored(ToneLayer(kind, mesh.points, mesh.triangles, ev_of(luminance), element_id), luminance)
+        return self._mirrored(ToneLayer(kind, mesh.points, mesh.triangles, ev_of(luminance), element_id, grid=mesh.grid), mesh, luminance)
 
-    def _mirrored(self, layer: ToneLayer, luminance: Floats) -> ToneLayer:
+    def _mirrored(self, layer: ToneLayer, mesh: FineMesh, luminance: Floats) -> ToneLayer:
         """Return a layer with what still water shows of it, where there is some."""
         if self.water is None:
             return layer
-        shown, stops = self.water.mirrors(luminance, layer.points, self.eye, self.light)
+        # The sky lies all around the eye, wherever that stands.
+        shares = (
+            self.water.shares_of(layer.points, self.eye) if layer.kind == "sky" else _mirror_shares(mesh, self.water.level_m, self.stands)
+        )
+        shown, stops = self.water.mirrors(luminance, shares, self.eye, self.light)
         if layer.polariser_stops is not None:
             stops = stops + MIRRORED_SHARE * layer.polariser_stops
         return replace(layer, mirror_ev=ev_of(shown), mirror_polariser_stops=stops)
@@ -190,22 +197,47 @@ class _Scene:
     def _shadows(self, upright: list[Thing]) -> tuple[Floats, ...]:
         if self.light.beam_lux <= 0:
             return ()
-        found = []
-        for item in upright:
-            solid = item.solid
-            if solid.shape in BROAD and solid.shape != Shape.WALL:
-                continue
-            meshes = meshes_of(solid, self.scene.ground)
-            ring = shadow_of(meshes, self.light.sun, min(float(mesh.points[:, 2].min()) for mesh in meshes))
-            if ring is not None:
-                found.append(ring)
-        return tuple(found)
+        found = [
+            _shadow_on_ground(item.solid, self.scene.ground, self.light)
+            for item in upright
+            if item.solid.shape not in BROAD or item.solid.shape == Shape.WALL
+        ]
+        return tuple(ring for ring in found if ring is not None)
 
 
-# A camera that only turns sees the same light from the same place.
+@lru_cache(maxsize=128)
+def _shadow_on_ground(solid: Solid, ground: Ground, light: Daylight) -> Floats | None:
+    meshes = meshes_of(solid, ground)
+    return shadow_of(meshes, light.sun, min(float(mesh.points[:, 2].min()) for mesh in meshes))
+
+
+# From wherever one looks, the same light falls on the same things …
+@lru_cache(maxsize=128)
+def _solid_lit(mesh: FineMesh, light: Daylight, reflectance: float, in_shade: bool) -> Floats:
+    return luminance_of(mesh, light, reflectance, in_shade)
+
+
+# … and a camera that only turns sees it through the same air.
 @lru_cache(maxsize=128)
 def _solid_at_eye(mesh: FineMesh, light: Daylight, reflectance: float, stands: Stand, air: Air, in_shade: bool = False) -> Floats:
-    return through_air(luminance_of(mesh, light, reflectance, in_shade), mesh.points, np.array(stands), light, air)
+    left, veil = _veil(mesh, light, stands, air)
+    return _solid_lit(mesh, light, reflectance, in_shade) * left + veil
+
+
+@lru_cache(maxsize=8)
+def _sky_lit(mesh: FineMesh, light: Daylight) -> Floats:
+    return light.sky_cd_m2(mesh.points)
+
+
+@lru_cache(maxsize=64)
+def _mirror_shares(mesh: FineMesh, level_m: float, stands: Stand) -> tuple[Floats, Floats]:
+    return StillWater(level_m, 0.0).shares_of(mesh.points, np.array(stands))
+
+
+# The ground is seen through the same air in sun and in shade.
+@lru_cache(maxsize=32)
+def _veil(mesh: FineMesh, light: Daylight, stands: Stand, air: Air) -> tuple[Floats, Floats]:
+    return veil_of(mesh.points, np.array(stands), light, air)
 
 
 @lru_cache(maxsize=32)
@@ -232,8 +264,8 @@ def _filter_axis(camera: Camera, light: Daylight) -> Floats:
 
 
 @lru_cache(maxsize=8)
-def _place_of(camera: Camera) -> Place:
-    """Return where one stands and looks; meshes around it are kept for the next light that falls on them."""
+def _place_of(camera: Camera, ground: Ground) -> Place:
+    """Return about where one stands and looks; the sheets around it are kept while the camera turns and walks a little, and for the next light."""
     # Looking steeply up or down one sees what lies behind.
     steep = abs(camera.pitch_deg) > _STEEP_DEG
     around = 180.0 if steep else 120.0
@@ -243,7 +275,10 @@ def _place_of(camera: Camera) -> Place:
     half = around if steep else min(around, 1.1 * seen)
     # A sheet reaches a little farther than is seen, so that a small turn leaves it as it is.
     turn = half / _TURNS
-    return camera.east_m, camera.north_m, camera.height_m, round(camera.bearing_deg / turn) * turn, around, min(around, half + turn / 2)
+    height = 2 ** (round(math.log2(_height_m(ground, *_eye(camera))) * _RISES) / _RISES)
+    east, north = (round(at * _STRIDES / height) * height / _STRIDES for at in (camera.east_m, camera.north_m))
+    up = float(ground.height_m(east, north)) + height
+    return east, north, up, round(camera.bearing_deg / turn) * turn, around, min(around, half + turn / 2)
 
 
 def _turns_deg(around: float, seen: float, columns: tuple[int, int]) -> Floats:
@@ -279,9 +314,12 @@ def _land_mesh(skyline: Skyline, place: Place) -> FineMesh:
     )
 
 
-def _height_m(ground: Ground, place: Place) -> float:
+def _eye(camera: Camera) -> Stand:
+    return camera.east_m, camera.north_m, camera.height_m
+
+
+def _height_m(ground: Ground, east: float, north: float, up: float) -> float:
     """Return how high the eye is over the ground under it [m]; a hand's width where it would be in it."""
-    east, north, up, *_ = place
     return max(0.02, up - float(ground.height_m(east, north)))
 
 
@@ -308,19 +346,21 @@ class GroundSeen:
 def ground_seen(camera: Camera, ground: Ground, wide: int, high: int) -> GroundSeen:
     """Return where a camera's picture shows the ground that is drawn around it."""
     towards = rays(camera, wide, high)
-    east, north, up, bearing, around, seen = _place_of(camera)
-    turn = (np.degrees(np.arctan2(towards[..., 0], towards[..., 1])) - bearing + 180) % 360 - 180
-    here = (towards[..., 2] < -1e-5) & (np.abs(turn) <= around + 1e-9)
-    towards, turn = towards[here], turn[here]
+    *middle, bearing, around, seen = _place_of(camera, ground)
+    here = towards[..., 2] < -1e-5
+    towards = towards[here]
+    east, north, up = _eye(camera)
     drop = -towards[..., 2]
     run = (up - float(ground.height_m(east, north))) / drop
     # A slope is met where the ray comes down to the height that it has there.
     for _ in range(4 if ground.slope_deg else 0):
         run = np.maximum(0.0, (up - np.asarray(ground.height_m(east + run * towards[..., 0], north + run * towards[..., 1]))) / drop)
-    away = _ground_rows_m(_height_m(ground, _place_of(camera)))
-    row = np.interp(run * np.hypot(towards[..., 0], towards[..., 1]), away, np.arange(len(away)))
+    # The sheet's middle lies beside the eye's foot.
+    x, y = east - middle[0] + run * towards[..., 0], north - middle[1] + run * towards[..., 1]
+    away = _ground_rows_m(_height_m(ground, *middle))
+    row = np.interp(np.hypot(x, y), away, np.arange(len(away)))
     turns = _turns_deg(around, seen, _GROUND_COLUMNS)
-    column = np.interp(turn, turns, np.arange(len(turns)))
+    column = np.interp((np.degrees(np.arctan2(x, y)) - bearing + 180) % 360 - 180, turns, np.arange(len(turns)))
     above, before = np.minimum(row.astype(np.intp), len(away) - 2), np.minimum(column.astype(np.intp), len(turns) - 2)
     down, over = row - above, column - before
     first = above * len(turns) + before
@@ -333,7 +373,7 @@ def ground_seen(camera: Camera, ground: Ground, wide: int, high: int) -> GroundS
 def _ground_mesh(ground: Ground, place: Place) -> FineMesh:
     """Return the ground around the eye, finer near it."""
     east, north, _, bearing, around, seen = place
-    height = _height_m(ground, place)
+    height = _height_m(ground, *place[:3])
     turns, away = np.radians(bearing + _turns_deg(around, seen, _GROUND_COLUMNS)), _ground_rows_m(height)
     x, y = east + away[:, None] * np.sin(turns), north + away[:, None] * np.cos(turns)
     mesh = sheet(np.stack((x, y, np.asarray(ground.height_m(x, y))), axis=-1))

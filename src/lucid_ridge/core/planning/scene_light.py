@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 from hashlib import blake2b
 
 from ..facts.materials import material_of, reflectance_of
@@ -75,7 +75,13 @@ def scene_daylight(facts: ShotFacts, light: LightStep) -> Daylight | None:
     made = daylight(light.sun_altitude_deg, light.sun_azimuth_deg, light.sun_hidden, oktas, 0.0, ground)
     # The plan's own figure for the light stands: the moon and the day's meter readings are in it.
     times = float(lux_of_ev100(light.ev100)) / max(made.level_lux, 1e-9)
-    return Daylight(made.sun_altitude_deg, made.sun_azimuth_deg, made.beam_lux * times, made.sky_lux * times, oktas, ground)
+    return _shared(Daylight(made.sun_altitude_deg, made.sun_azimuth_deg, made.beam_lux * times, made.sky_lux * times, oktas, ground))
+
+
+# What is summed over the whole sky is kept with a light: the same light is one object.
+@lru_cache(maxsize=64)
+def _shared(light: Daylight) -> Daylight:
+    return light
 
 
 def lit_scene(facts: ShotFacts, camera: Camera, solids: list[Solid], light: LightStep, calm: float = 1.0) -> LitScene | None:

@@ -12,6 +12,7 @@ from ..facts.kit import Filter, FilterKind
 from ..facts.shot import ShotFacts
 from ..framing.projection import field_of_view_deg
 from ..tones.picture import SKY
+from ..tones.quantiles import quantiles
 from .marks import HOLDS, TIGHT, Reason
 from .tones import TonesStep, part_name
 
@@ -44,7 +45,7 @@ def needed_graduated_stops(step: TonesStep) -> float | None:
     if not sky.any() or not land.any():
         return None
     # Sky as its brighter part, which is what clips; land as its middle.
-    return float(needed_stops(float(np.quantile(bare[sky], 0.75)), float(np.median(bare[land]))))
+    return float(needed_stops(float(quantiles(bare[sky], (0.75,))[0]), float(np.median(bare[land]))))
 
 
 def to_the_right_stops(facts: ShotFacts, step: TonesStep) -> float | None:
@@ -152,7 +153,7 @@ def _graduated(facts: ShotFacts, step: TonesStep) -> list[Reason]:
         mask = step.picture.marks == at
         if not mask.any():
             continue
-        lost = float(np.quantile(taken[mask], 0.9))
+        lost = float(quantiles(taken[mask], (0.9,))[0])
         if lost > _LOST_STOPS and item.shape not in ("ridge", "skyline"):
             text = f"{item.name} stands through the edge of {name} and loses up to {lost:.1f} stops at its top: tilt or lower it less, or blend two frames."
             found.append(Reason("exposure", TIGHT, text, "graduated_at"))

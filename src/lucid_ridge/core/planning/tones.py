@@ -6,7 +6,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
-from itertools import islice
+from itertools import islice, pairwise
 
 import numpy as np
 from numpy.typing import NDArray
@@ -21,7 +21,8 @@ from ..framing.projection import Camera
 from ..light.materials import REFLECTANCES
 from ..tones.lit import ev_of, sky_polariser_stops
 from ..tones.monochrome import MonochromeFilter, material_stops, sky_stops
-from ..tones.picture import GROUND, LAND, SKY, Layer, Marks, Seen, paint, paint_each, rays, seen_of
+from ..tones.picture import GROUND, LAND, SKY, Layer, Marks, Seen, enough_triangles, paint, paint_each, rays, seen_of
+from ..tones.quantiles import quantiles
 from ..tones.response import response_table, screen_tone
 from .exposure import ExposureStep
 from .focused_camera import focused_camera, scene_solids
@@ -88,10 +89,11 @@ class Corrections:
 
     def over(self, marks: Marks, ids: tuple[int, ...]) -> Floats:
         """Return the corrections all over a picture (high, wide)."""
-        made = np.where(marks == SKY, self.sky, self.land)
-        for at, id_ in enumerate(ids):
-            made = np.where(marks == at, self.of(id_), made)
-        return np.asarray(made)
+        made = np.full(len(ids) - min(SKY, LAND, GROUND), self.land)
+        made[: len(ids)] = [self.of(id_) for id_ in ids]
+        # Marks of what is no element count from the end.
+        made[SKY] = self.sky
+        return np.asarray(made[marks])
 
 
 @dataclass(frozen=True)
@@ -203,20 +205,23 @@ def scene_picture(lit: LitScene, ids: tuple[int, ...], points: int = _WIDE) -> S
     wide, high = (points, max(8, round(points * height / width))) if width >= height else (max(8, round(points * width / height)), points)
     towards = rays(camera, wide, high)
     index = {id_: at for at, id_ in enumerate(ids)}
-    marks = np.full((high, wide), SKY, dtype=np.int32)
-    ev = np.stack((ev_of(scene.light.sky_cd_m2(towards)), sky_polariser_stops(towards, scene.light, scene.axis)), axis=-1)
+    marks, ev = np.full((high, wide), SKY, dtype=np.int32), np.zeros((high, wide, 2))
+    seen = ground_seen(camera, lit.ground, wide, high)
+    above = towards[~seen.here]
+    ev[~seen.here, 0] = ev_of(scene.light.sky_cd_m2(above))
+    ev[~seen.here, 1] = sky_polariser_stops(above, scene.light, scene.axis)
     ground = next(layer for layer in scene.layers if layer.kind == "ground")
     lands, forwards = ([layer for kinds in order for layer in scene.layers if layer.kind in kinds] for order in _ORDERS)
+    few = {id(layer): enough_triangles(camera, layer.points, layer.triangles, layer.grid, wide, high) for layer in (*lands, *forwards)}
     behind, painted, mirrored = (
-        [_layer(layer, index) for layer in lands],
-        [_layer(layer, index) for layer in forwards],
-        _mirrored_layers(scene),
+        [_layer(layer, few, index) for layer in lands],
+        [_layer(layer, few, index) for layer in forwards],
+        _mirrored_layers(scene, few),
     )
     # At once: most of what this takes is the same for one layer and for all.
     stand = iter(seen_of(camera, [*behind, *painted, *mirrored], wide, high))
     behind_stand, painted_stand, mirrored_stand = (list(islice(stand, len(some))) for some in (behind, painted, mirrored))
     paint_each(ev, marks, behind, behind_stand)
-    seen = ground_seen(camera, lit.ground, wide, high)
     assert ground.shade_ev is not None
     ev[seen.here, 0] = np.where(_shaded(scene, towards[seen.here]), seen.shown(ground.shade_ev), seen.shown(ground.ev))
     ev[seen.here, 1], marks[seen.here] = 0.0, GROUND
@@ -230,19 +235,19 @@ def scene_picture(lit: LitScene, ids: tuple[int, ...], points: int = _WIDE) -> S
     return ScenePicture(ev[..., 0], marks, ev[..., 1])
 
 
-def _layer(layer: ToneLayer, index: dict[int, int]) -> Layer:
+def _layer(layer: ToneLayer, few: dict[int, NDArray[np.int32]], index: dict[int, int]) -> Layer:
     mark = {"land": LAND, "ground": GROUND}.get(layer.kind)
     stops = np.zeros(len(layer.ev)) if layer.polariser_stops is None else layer.polariser_stops
     values = np.stack((layer.ev, stops), axis=1)
-    return Layer(layer.points, layer.triangles, values, mark if mark is not None else index[layer.element_id or 0])
+    return Layer(layer.points, few[id(layer)], values, mark if mark is not None else index[layer.element_id or 0])
 
 
-def _mirrored_layers(scene: SceneTones) -> list[Layer]:
+def _mirrored_layers(scene: SceneTones, few: dict[int, NDArray[np.int32]]) -> list[Layer]:
     """Return what still water shows upside down, the farthest first; empty where there is none."""
     if scene.water is None:
         return []
     return [
-        Layer(layer.points, layer.triangles, np.stack((layer.mirror_ev, layer.mirror_polariser_stops), axis=1), SKY, scene.water.level_m)
+        Layer(layer.points, few[id(layer)], np.stack((layer.mirror_ev, layer.mirror_polariser_stops), axis=1), SKY, scene.water.level_m)
         for layer in scene.layers
         if layer.kind != "sky" and layer.mirror_ev is not None and layer.mirror_polariser_stops is not None
     ]
@@ -261,17 +266,18 @@ def _mirror(scene: SceneTones, towards: Floats, here: NDArray[np.bool_], mirrore
 
 
 def _shaded(scene: SceneTones, towards: Floats) -> NDArray[np.bool_]:
-    """Return which points of the picture lie in a shadow on the ground; shadows are convex and level."""
-    found = np.zeros(towards.shape[:-1], dtype=bool)
+    """Return in which directions (n, 3) one sees a shadow on the ground; shadows are convex and level."""
+    found = np.zeros(len(towards), dtype=bool)
+    with np.errstate(divide="ignore"):
+        along = np.where(towards[:, 2] < -1e-6, -1 / towards[:, 2], np.nan)
     for ring in scene.shadows:
         drop = scene.eye[2] - ring[0, 2]
-        with np.errstate(divide="ignore", invalid="ignore"):
-            along = np.where(towards[..., 2] < -1e-6, -drop / towards[..., 2], np.nan)
-        x, y = scene.eye[0] + along * towards[..., 0], scene.eye[1] + along * towards[..., 1]
-        inside = np.isfinite(along)
-        for one, other in zip(ring, np.roll(ring, -1, axis=0), strict=True):
-            inside &= (other[0] - one[0]) * (y - one[1]) - (other[1] - one[1]) * (x - one[0]) >= 0
-        found |= inside
+        x, y = scene.eye[0] + drop * along * towards[:, 0], scene.eye[1] + drop * along * towards[:, 1]
+        (left, foot, _), (right, top, _) = ring.min(axis=0), ring.max(axis=0)
+        here = np.flatnonzero((x >= left) & (x <= right) & (y >= foot) & (y <= top))
+        for one, other in pairwise((*ring, ring[0])):
+            here = here[(other[0] - one[0]) * (y[here] - one[1]) - (other[1] - one[1]) * (x[here] - one[0]) >= 0]
+        found[here] = True
     return found
 
 
@@ -288,7 +294,7 @@ def _corrections(facts: ShotFacts, picture: ScenePicture, shift: float, ids: tup
     """Return what the shot's spot readings say against the prediction, part by part."""
     masks: dict[int | None, NDArray[np.bool_]] = {id_: picture.marks == at for at, id_ in enumerate(ids)}
     masks[None] = picture.marks == SKY
-    land = np.isin(picture.marks, (LAND, GROUND))
+    land = (picture.marks == LAND) | (picture.marks == GROUND)
     said: dict[tuple[SpotPart, int | None], list[float]] = {}
     for spot in facts.spots:
         mask = land if spot.part == SpotPart.LAND else masks.get(spot.element_id)
@@ -337,7 +343,7 @@ def _frame(shutter_s: float, darkest: float, brightest: float, seen: Floats) -> 
 
 def _skyline_share(marks: Marks) -> float:
     """Return how far down the frame its skyline lies, as the mean over its width [share of the height]; the horizon's middle where no sky is seen."""
-    sky = np.isin(marks, (SKY,))
+    sky = marks == SKY
     depth = np.where(sky.all(axis=0), marks.shape[0], sky.argmin(axis=0))
     return float(depth.mean() / marks.shape[0])
 
@@ -349,13 +355,13 @@ def part_name(facts: ShotFacts, mark: int) -> str:
 
 def _parts(facts: ShotFacts, picture: ScenePicture, ev: Floats, spread_stops: float) -> tuple[PartTones, ...]:
     """Return the tones of the sky, the land and every element that is seen."""
-    land = np.isin(picture.marks, (LAND, GROUND))
+    land = (picture.marks == LAND) | (picture.marks == GROUND)
     masks: list[tuple[str, int | None, NDArray[np.bool_]]] = [("Sky", None, picture.marks == SKY), ("Ground and land", None, land)]
     masks += [(item.name, item.id, picture.marks == at) for at, item in enumerate(facts.elements)]
     found = []
     for name, element_id, mask in masks:
         if mask.any():
-            low, middle, high = (float(item) for item in np.quantile(ev[mask], (0.05, 0.5, 0.95)))
+            low, middle, high = (float(item) for item in quantiles(ev[mask], (0.05, 0.5, 0.95)))
             found.append(
                 PartTones(name, element_id, middle, low, high, float(mask.mean()), spread_stops + _material_spread(facts, name, element_id))
             )
@@ -380,13 +386,13 @@ def _sky_polarised(picture: ScenePicture) -> tuple[float | None, float | None]:
     sky = picture.marks == SKY
     if not sky.any():
         return None, None
-    low, high = np.quantile(-picture.polariser_stops[sky], (0.02, 0.98))
+    low, high = quantiles(-picture.polariser_stops[sky], (0.02, 0.98))
     return float(low), float(high)
 
 
 def tone_range_ev(ev: Floats) -> tuple[float, float]:
     """Return between which EV the tones of a picture lie, a hundredth let go at either end."""
-    low, high = (float(item) for item in np.quantile(ev, (0.01, 0.99)))
+    low, high = (float(item) for item in quantiles(ev, (0.01, 0.99)))
     return low, high
 
 

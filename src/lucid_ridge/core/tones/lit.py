@@ -14,10 +14,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..exposure.ev import ev100_from_luminance
-from ..exposure.polariser import CLEAR_SKY_MAXIMUM, beyond_cost_stops, degree_by_cosine
+from ..exposure.polariser import CLEAR_SKY_MAXIMUM, beyond_cost_by_cosine, degree_by_cosine
 from ..framing.fine_meshes import FineMesh
 from ..framing.skin import rough
 from ..light.daylight import Daylight
+from ..light.direction import lengths
 from ..light.materials import REFLECTANCES, Material
 from ..light.surfaces import mirrored_by_cosine, slope_variance_cox1954
 
@@ -57,12 +58,18 @@ def luminance_of(mesh: FineMesh, light: Daylight, reflectance: float, in_shade: 
 
 def through_air(luminance: Floats, points: Floats, eye: Floats, light: Daylight, air: Air) -> Floats:
     """Return luminances as they reach the eye. Source: [2]."""
+    left, veil = veil_of(points, eye, light, air)
+    return np.asarray(luminance * left + veil)
+
+
+def veil_of(points: Floats, eye: Floats, light: Daylight, air: Air) -> tuple[Floats, Floats]:
+    """Return what share of their own light reaches the eye from points, and what the air before them adds [cd/m²]. Source: [2]."""
     away = points - eye
-    distance = np.linalg.norm(away, axis=-1)
+    distance = lengths(away)
     left = air.left(distance)
     level = away / np.maximum(distance, 1e-9)[..., None]
     level[..., 2] = np.maximum(level[..., 2], _HORIZON_UP)
-    return np.asarray(luminance * left + light.sky_cd_m2(level) * (1 - left))
+    return left, np.asarray(light.sky_cd_m2(level) * (1 - left))
 
 
 def ev_of(luminance: Floats) -> Floats:
@@ -80,18 +87,18 @@ class StillWater:
     own_reflectance: float
     upright_share: float = 1.0
 
-    def mirrors(self, luminance: Floats, points: Floats, eye: Floats, light: Daylight) -> tuple[Floats, Floats]:
+    def mirrors(self, luminance: Floats, shares: tuple[Floats, Floats], eye: Floats, light: Daylight) -> tuple[Floats, Floats]:
         """Return what is shown of points' luminances where they stand mirrored, the water's own light added, and what a polariser changes it by [stops]. Source: [3].
 
-        Where the eye is under the water nothing is mirrored: its own light is left.
+        shares: as shares_of gives them. Where the eye is under the water nothing is mirrored: its own light is left.
         """
-        level, upright = self._shares(points, eye)
-        shown = np.where(eye[2] > self.level_m, (level + upright) / 2 * luminance, 0.0) + self._own(light)
-        return np.asarray(shown), self._polarised(level, upright)
+        level, upright = shares
+        shown = (level + upright) / 2 * luminance + self._own(light) if eye[2] > self.level_m else np.full_like(luminance, self._own(light))
+        return shown, self._polarised(level, upright)
 
     def polariser_stops(self, points: Floats, eye: Floats) -> Floats:
         """Return what a polariser changes the mirror by beyond its own cost [stops], seen where it mirrors points. Source: [3]."""
-        return self._polarised(*self._shares(points, eye))
+        return self._polarised(*self.shares_of(points, eye))
 
     def mirrors_sky(self, upwards: Floats, light: Daylight, axis: Floats) -> tuple[Floats, Floats]:
         """Return what is shown of the sky by the directions mirrored (…, 3), and what a polariser changes it by [stops]."""
@@ -102,7 +109,7 @@ class StillWater:
     def _own(self, light: Daylight) -> float:
         return self.own_reflectance * light.level_lux / math.pi
 
-    def _shares(self, points: Floats, eye: Floats) -> tuple[Floats, Floats]:
+    def shares_of(self, points: Floats, eye: Floats) -> tuple[Floats, Floats]:
         """Return what is mirrored of both ways in which light swings, by the angle at which the eye sees the mirrored points."""
         drop = eye[2] - self.level_m + np.abs(points[..., 2] - self.level_m)
         run = np.hypot(points[..., 0] - eye[0], points[..., 1] - eye[1])
@@ -120,12 +127,12 @@ def sky_polariser_stops(directions: Floats, light: Daylight, axis: Floats) -> Fl
     Light swings across the plane of sun and view; cloud is not polarised. Source: exposure/polariser.py.
     """
     sun = light.sun
-    degree = degree_by_cosine(directions @ sun, CLEAR_SKY_MAXIMUM * (1 - light.oktas / 8))
-    swings = np.cross(directions, sun)
-    length = np.linalg.norm(swings, axis=-1)
-    across = np.abs(swings @ axis) / np.maximum(length, 1e-9)
-    turned = np.degrees(np.arccos(np.clip(across, 0.0, 1.0)))
-    return np.asarray(beyond_cost_stops(np.where(length < 1e-6, 0.0, degree), turned))
+    cosine = directions @ sun
+    degree = degree_by_cosine(cosine, CLEAR_SKY_MAXIMUM * (1 - light.oktas / 8))
+    # |d × s| of unit vectors, and (d × s)·a as d·(s × a).
+    length = np.sqrt(np.maximum(0.0, 1 - cosine * cosine))
+    across = np.minimum(1.0, np.abs(directions @ np.cross(sun, axis)) / np.maximum(length, 1e-9))
+    return np.asarray(beyond_cost_by_cosine(np.where(length < 1e-6, 0.0, degree), across))
 
 
 def moving_water(points: Floats, eye: Floats, light: Daylight, own_reflectance: float, wind_mps: float, foam: float, calm: float) -> Floats:
@@ -135,7 +142,7 @@ def moving_water(points: Floats, eye: Floats, light: Daylight, own_reflectance: 
     Source: [3], [4].
     """
     view = eye - points
-    distance = np.maximum(np.linalg.norm(view, axis=-1), 1e-9)
+    distance = np.maximum(lengths(view), 1e-9)
     rise, flat = view[:, 2] / distance, np.hypot(view[:, 0], view[:, 1]) / distance
     along = view[:, :2] / np.maximum(flat * distance, 1e-9)[:, None]
     spread = math.sqrt(float(slope_variance_cox1954(wind_mps)) / 2)
