@@ -43,6 +43,7 @@ function precompress(): Plugin {
 
 export default defineConfig({
   plugins: [react(), offline(), precompress()],
+  worker: { format: "es" },
   build: { target: "es2022", chunkSizeWarningLimit: 900, assetsInlineLimit: 0 },
   server: { host: "127.0.0.1", proxy: { "/api": "http://127.0.0.1:8710" } },
 });

@@ -1,5 +1,6 @@
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { inkParts, useTheme } from "../theme/useTheme";
+import { DistantPainter } from "./distantPainter";
 import type { Inks, Painter, Response, View } from "./sceneData";
 import type { Toned } from "./useTones";
 
@@ -36,7 +37,7 @@ export function TonalCanvas({ toned, view, response, left, top, width, height }:
       made?.end();
     };
   }, []);
-  useEffect(() => painter?.made.scene(data), [painter, data]);
+  useLayoutEffect(() => painter?.made.scene(data), [painter, data]);
   // Under a hand things change with every picture of the screen: what is drawn next is always the latest, and none is put off.
   // biome-ignore lint/correctness/useExhaustiveDependencies: the theme stands in the page's variables
   const colours = useMemo(inks, [theme]);
@@ -44,15 +45,14 @@ export function TonalCanvas({ toned, view, response, left, top, width, height }:
   latest.current = { view, response, width, height, colours };
   const pending = useRef(0);
   useEffect(() => () => cancelAnimationFrame(pending.current), []);
+  // Asked for as soon as the page knows: an effect that waits until it is painted would often miss the next picture of the screen.
   // biome-ignore lint/correctness/useExhaustiveDependencies: the data stand in the painter, the theme in the page's variables
-  useEffect(() => {
+  useLayoutEffect(() => {
     if (!painter || pending.current) return;
     pending.current = requestAnimationFrame(() => {
       pending.current = 0;
       const now = latest.current;
       painter.made.draw(now.view, now.response, now.colours, now.width, now.height, Math.min(2, window.devicePixelRatio || 1));
-      const { dataset } = canvas.current ?? {};
-      if (dataset) dataset.drawn = String(Number(dataset.drawn ?? 0) + 1);
     });
   }, [painter, data, view, response, width, height, theme]);
   return (
@@ -68,20 +68,18 @@ export function TonalCanvas({ toned, view, response, left, top, width, height }:
   );
 }
 
-/** With WebGL where there is some, else face by face. A canvas gives only one kind of context: the plain way gets one that was not asked yet. */
+/** With WebGL where there is some, else face by face. A canvas gives only one kind of context: the one that draws is the first to ask for it. */
 async function paintWith(canvas: React.RefObject<HTMLCanvasElement | null>): Promise<{ made: Painter; way: string } | null> {
-  const [{ LightPainter }, { PlainPainter }] = await Promise.all([import("./lightPainter"), import("./plainPainter")]);
-  if (!canvas.current) return null;
+  const shown = () => {
+    const { dataset } = canvas.current ?? {};
+    if (dataset) dataset.drawn = String(Number(dataset.drawn ?? 0) + 1);
+  };
   const able = document.createElement("canvas").getContext("webgl2");
   able?.getExtension("WEBGL_lose_context")?.loseContext();
-  if (able)
-    try {
-      return { made: new LightPainter(canvas.current), way: "light" };
-    } catch {
-      // No float targets: nothing of this canvas can be used in another way.
-      return null;
-    }
-  return { made: new PlainPainter(canvas.current), way: "plain" };
+  const light = able && canvas.current ? await DistantPainter.begin(canvas.current, shown) : null;
+  if (light) return { made: light, way: "light" };
+  const { PlainPainter } = await import("./plainPainter");
+  return canvas.current ? { made: new PlainPainter(canvas.current, shown), way: "plain" } : null;
 }
 
 const inks = (): Inks => ({ clipped: inkParts("rust"), blocked: inkParts("haze"), white: inkParts("tonal") });

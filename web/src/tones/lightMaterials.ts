@@ -60,11 +60,6 @@ export function target(w: number, h: number): WebGLRenderTarget {
   });
 }
 
-/** A picture of tones, as a screen shows them. */
-export function picture(w: number, h: number): WebGLRenderTarget {
-  return new WebGLRenderTarget(w, h, { depthBuffer: false, minFilter: LinearFilter, magFilter: LinearFilter });
-}
-
 /** A row of numbers as a texture, kept while they stay the same. */
 export function line(kept: DataTexture | null, values: readonly number[]): DataTexture {
   const old = kept?.image.data as Float32Array | undefined;

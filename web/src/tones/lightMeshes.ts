@@ -7,6 +7,8 @@ const SUN_RADIUS = (0.2665 * Math.PI) / 180;
 /** A layer as it is seen, in shade, and mirrored. */
 export class Part {
   private readonly fine: number;
+  /** A ball around all its points. */
+  readonly ball: { middle: Vector3; radius: number };
   readonly seen: Mesh;
   readonly shaded: Mesh | null;
   readonly mirrored: Mesh | null;
@@ -20,6 +22,7 @@ export class Part {
     both.set(coarse, layer.triangles.length);
     const triangles = new BufferAttribute(both, 1);
     this.fine = layer.triangles.length;
+    this.ball = ballAround(layer.points);
     const made = (ev: Float32Array | null, polariser: Float32Array | null) => {
       if (!ev) return null;
       const geometry = new BufferGeometry();
@@ -45,6 +48,14 @@ export class Part {
   dispose() {
     for (const mesh of [this.seen, this.shaded, this.mirrored]) mesh?.geometry.dispose();
   }
+}
+
+function ballAround(points: Float32Array): { middle: Vector3; radius: number } {
+  const geometry = new BufferGeometry();
+  geometry.setAttribute("position", new BufferAttribute(points, 3));
+  geometry.computeBoundingSphere();
+  const sphere = geometry.boundingSphere;
+  return { middle: sphere?.center ?? new Vector3(), radius: sphere?.radius ?? 0 };
 }
 
 export function bare(geometry: BufferGeometry): Mesh {

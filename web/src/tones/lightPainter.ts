@@ -22,7 +22,8 @@ import {
   type WebGLRenderTarget,
 } from "three";
 import { NEAREST } from "../drawing/projective";
-import { line, meshMaterial, picture, screenMaterial, set, target } from "./lightMaterials";
+import { Slices } from "./depthSlices";
+import { line, meshMaterial, screenMaterial, set, target } from "./lightMaterials";
 import { fan, flatMesh, Part, sunDisc } from "./lightMeshes";
 import { type Corrections, correctionOf, type Inks, type Painter, type Response, type SceneData, type View } from "./sceneData";
 import { BLUR_FRAGMENT, COPY_FRAGMENT, SENSOR_FRAGMENT } from "./shaders";
@@ -34,8 +35,11 @@ const LEAST_SIGMA = 2.5;
 const SMALLEST = 16;
 const REST_MS = 180;
 const LONGEST_REST_MS = 1200;
-// Where pictures under a hand follow each other more slowly than this, they are drawn half as fine.
-const SLOW_MS = 40;
+// Where a picture under a hand takes longer, the next ones are drawn half as fine, until one of these is quick.
+const SLOW_MS = 20;
+const QUICK_MS = 4;
+const SLOW_AT_REST_MS = 120;
+const [SHADOW, WATER] = [1, 2];
 
 /** Draws the scene's light with WebGL: once into a picture of linear light, which is then developed for the exposure. */
 export class LightPainter implements Painter {
@@ -69,7 +73,6 @@ export class LightPainter implements Painter {
     corners: { value: 4 },
   });
   private light = target(1, 1);
-  private small: WebGLRenderTarget | null = null;
   /** Pictures to blur in, by how many of the light's pixels go into one of theirs. */
   private readonly pairs = new Map<number, [WebGLRenderTarget, WebGLRenderTarget]>();
   private data: SceneData | null = null;
@@ -86,8 +89,12 @@ export class LightPainter implements Painter {
   private response: DataTexture | null = null;
   private plate: DataTexture | null = null;
 
-  constructor(canvas: HTMLCanvasElement) {
-    this.renderer = new WebGLRenderer({ canvas, antialias: false, alpha: false, preserveDrawingBuffer: true, stencil: false });
+  /** shown: told when a picture stands in the canvas. */
+  constructor(
+    canvas: OffscreenCanvas,
+    private readonly shown: () => void,
+  ) {
+    this.renderer = new WebGLRenderer({ canvas, antialias: false, alpha: false, stencil: false });
     // Half floats as targets: without them there is no linear light to keep.
     if (!this.renderer.extensions.has("EXT_color_buffer_float") && !this.renderer.extensions.has("EXT_color_buffer_half_float")) {
       this.renderer.dispose();
@@ -133,17 +140,17 @@ export class LightPainter implements Painter {
     const resting = first || (!changed && now - this.changedAt > this.restMs - 20);
     if (changed && !first) {
       const since = now - this.changedAt;
-      if (since < LONGEST_REST_MS && since > SLOW_MS) this.slow = true;
       // Where drawing is slow a hand's moves lie far apart: a pause between two of them is no rest.
       this.restMs = Math.max(REST_MS, Math.min(LONGEST_REST_MS, 3 * Math.min(since, LONGEST_REST_MS / 3)));
       this.changedAt = now;
     }
-    if (resting) this.slow = false;
-    else this.again = setTimeout(() => this.draw(view, response, inks, width, height, scale), this.restMs);
+    if (!resting) this.again = setTimeout(() => this.draw(view, response, inks, width, height, scale), this.restMs);
     this.rough = !resting;
     const fine = (resting ? 2 : this.slow ? 0.5 : 1) * scale;
     const [w, h] = [Math.round(width * fine), Math.round(height * fine)];
-    const sized = this.size(width, height, scale, w, h);
+    // Where drawing is slow, developing every pixel of the screen would take longest of all: as many as there are of the light, then.
+    const shown = Math.min(fine, scale);
+    const sized = this.size(width, height, shown, w, h);
     if (key !== this.drawnFor || sized) {
       this.correct(response.corrections);
       for (const part of this.parts) part.rough(this.rough && this.slow);
@@ -151,14 +158,20 @@ export class LightPainter implements Painter {
       this.drawnFor = key;
     } else if (response === this.developed.response && JSON.stringify(inks) === this.developed.inks) return;
     this.developed = { response, inks: JSON.stringify(inks) };
-    this.develop(view, response, inks, w, h, scale);
+    this.develop(view, response, inks, w, h, shown);
+    this.learn(performance.now() - now, resting);
+  }
+
+  /** Tell from how long a picture took how fine the next one may be. With a graphics card it takes no time that is noticed here. */
+  private learn(tookMs: number, resting: boolean) {
+    if (resting) this.slow ||= tookMs > SLOW_AT_REST_MS;
+    else this.slow = this.slow ? tookMs > QUICK_MS : tookMs > SLOW_MS;
   }
 
   end(): void {
     clearTimeout(this.again);
     this.forget();
     this.light.dispose();
-    this.small?.dispose();
     this.forgetPairs();
     for (const one of [this.material, this.blurring, this.copying, this.developing]) one.dispose();
     this.response?.dispose();
@@ -213,6 +226,8 @@ export class LightPainter implements Painter {
   private gather(view: View, polariser: boolean, w: number, h: number) {
     const data = this.data as SceneData;
     const clip = toClip(view, data.anchor);
+    const things = this.parts.filter(({ layer }) => layer.kind === "thing");
+    const slices = new Slices(things.length * (1 + data.mirrors.size));
     const { uniforms } = this.material;
     (uniforms.polarised as { value: number }).value = polariser ? 1 : 0;
     this.renderer.setRenderTarget(this.light);
@@ -226,10 +241,9 @@ export class LightPainter implements Painter {
       this.castShadows(of("ground"), clip);
     });
     for (const part of this.parts.filter(({ layer }) => layer.kind === "flat" || layer.kind === "water")) {
-      this.element([part], view, clip, w, h);
-      if (part.layer.elementId !== null && data.mirrors.has(part.layer.elementId)) this.mirror(part, view, clip, data);
+      this.element([part], view, clip, w, h, null);
+      if (part.layer.elementId !== null && data.mirrors.has(part.layer.elementId)) this.mirror(part, view, clip, data, slices);
     }
-    const things = of("thing");
     for (const id of new Set(things.map((part) => part.layer.elementId)))
       this.element(
         things.filter((part) => part.layer.elementId === id),
@@ -237,49 +251,49 @@ export class LightPainter implements Painter {
         clip,
         w,
         h,
+        slices,
       );
   }
 
   private castShadows(grounds: Part[], clip: Matrix4) {
     if (!this.shadows.length) return;
-    this.renderer.clearStencil();
-    this.stencil("write");
+    this.stencil("write", SHADOW);
     for (const mesh of this.shadows) this.put(mesh, clip);
-    this.stencil("within");
+    this.stencil("within", SHADOW);
     for (const part of grounds) if (part.shaded) this.put(part.shaded, clip);
     this.stencil("off");
   }
 
-  private mirror(water: Part, view: View, clip: Matrix4, data: SceneData) {
+  private mirror(water: Part, view: View, clip: Matrix4, data: SceneData, slices: Slices) {
     const level = (data.mirrorLevel as number) - (data.anchor[2] ?? 0);
     const flip = new Matrix4().makeScale(1, 1, -1).premultiply(new Matrix4().makeTranslation(0, 0, 2 * level));
     const mirrored = clip.clone().multiply(flip);
-    this.renderer.clearStencil();
-    this.stencil("write");
+    this.stencil("write", WATER);
     this.put(water.seen, clip);
-    this.stencil("within");
-    this.renderer.clearDepth();
+    this.stencil("within", WATER);
     for (const part of this.parts) {
       if (!part.mirrored) continue;
       const thing = part.layer.kind === "thing";
-      this.put(part.mirrored, shifted(mirrored, view, part.layer.elementId), thing);
+      const there = shifted(mirrored, view, part.layer.elementId);
+      this.put(part.mirrored, thing ? slices.next([part], there) : there, thing);
     }
     this.stencil("off");
   }
 
   /** Draw an element's parts, out of focus where it is. */
-  private element(parts: Part[], view: View, clip: Matrix4, w: number, h: number) {
+  private element(parts: Part[], view: View, clip: Matrix4, w: number, h: number, slices: Slices | null) {
     const id = parts[0]?.layer.elementId ?? null;
     const pixels = (id === null ? 0 : (view.blurs.get(id) ?? 0)) * w * view.fit;
+    const there = shifted(clip, view, id);
+    const sliced = slices?.next(parts, there) ?? there;
     this.outOfFocus(pixels, w, h, () => {
-      for (const part of parts) this.put(part.seen, shifted(clip, view, id), part.layer.kind === "thing");
+      for (const part of parts) this.put(part.seen, sliced, slices !== null);
     });
   }
 
   /** Draw something into the light, blurred by so many pixels. */
   private outOfFocus(pixels: number, w: number, h: number, drawing: () => void) {
     if (pixels <= LEAST_BLUR * 2) {
-      this.renderer.clearDepth();
       drawing();
       return;
     }
@@ -335,25 +349,11 @@ export class LightPainter implements Painter {
     set(this.developing, "white", new Vector3(...inks.white));
     set(this.developing, "clippedInk", new Vector3(...inks.clipped));
     set(this.developing, "blockedInk", new Vector3(...inks.blocked));
-    // Where drawing is slow, developing every pixel of the canvas would take longest of all: as many as there are of the light, then.
-    const coarse = this.rough && this.slow;
-    set(this.developing, "hatch", coarse ? w / this.renderer.getSize(new Vector2()).x : scale);
+    set(this.developing, "hatch", scale);
     set(this.developing, "corners", this.rough ? 1 : 4);
-    this.renderer.setRenderTarget(coarse ? this.picture(w, h) : null);
-    this.fill(this.developing);
-    if (!coarse) return;
     this.renderer.setRenderTarget(null);
-    set(this.copying, "from", this.small?.texture);
-    this.fill(this.copying);
-  }
-
-  /** A picture of tones as small as the light. */
-  private picture(w: number, h: number): WebGLRenderTarget {
-    if (this.small?.width !== w || this.small.height !== h) {
-      this.small?.dispose();
-      this.small = picture(w, h);
-    }
-    return this.small;
+    this.fill(this.developing);
+    this.shown();
   }
 
   private put(mesh: Mesh, clip: Matrix4, deep = false) {
@@ -381,10 +381,11 @@ export class LightPainter implements Painter {
     this.renderer.render(this.stage, this.camera);
   }
 
-  private stencil(how: "off" | "write" | "within") {
+  /** Each purpose has a mark of its own, so that nothing has to be wiped between them. */
+  private stencil(how: "off" | "write" | "within", mark = 0) {
     this.material.stencilWrite = how !== "off";
     this.material.colorWrite = how !== "write";
-    this.material.stencilRef = 1;
+    this.material.stencilRef = mark;
     this.material.stencilFunc = how === "within" ? EqualStencilFunc : AlwaysStencilFunc;
     this.material.stencilZPass = how === "write" ? ReplaceStencilOp : KeepStencilOp;
   }

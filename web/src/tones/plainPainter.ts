@@ -9,7 +9,10 @@ export class PlainPainter implements Painter {
   private readonly context: CanvasRenderingContext2D;
   private data: SceneData | null = null;
 
-  constructor(private readonly canvas: HTMLCanvasElement) {
+  constructor(
+    private readonly canvas: HTMLCanvasElement,
+    private readonly shown: () => void,
+  ) {
     const context = canvas.getContext("2d");
     if (!context) throw new Error("no canvas");
     this.context = context;
@@ -48,6 +51,7 @@ export class PlainPainter implements Painter {
       for (const other of data.layers) paint(other, true);
       context.restore();
     }
+    this.shown();
   }
 
   end(): void {

@@ -131,8 +131,10 @@ void main() {
   float blocked = 0.0;
   float share = 1.0 / float(corners);
   for (int corner = 0; corner < corners; corner += 1) {
-    vec2 off = corners == 1 ? vec2(0.0) : (vec2(float(corner % 2), float(corner / 2)) - 0.5) * texel;
-    float below = brightest - (log2(max(texture(from, at + off).r, 1e-7)) + reference - taken);
+    // Under a hand a pixel of the canvas is one of the light.
+    vec2 off = (vec2(float(corner % 2), float(corner / 2)) - 0.5) * texel;
+    float light = corners == 1 ? texelFetch(from, ivec2(gl_FragCoord.xy), 0).r : texture(from, at + off).r;
+    float below = brightest - (log2(max(light, 1e-7)) + reference - taken);
     tone += share * along(response, below / toStops);
     clipped += below < 0.0 ? share : 0.0;
     blocked += below > held ? share : 0.0;

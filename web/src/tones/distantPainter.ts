@@ -1,0 +1,88 @@
+import type { Order, Sight, Told } from "./lightOrders";
+import type { Inks, Painter, Response, SceneData, View } from "./sceneData";
+
+// One is being drawn while the next one waits at the worker's door: none is drawn that a hand has already left behind.
+const MOST_UNDER_WAY = 2;
+
+/** A page has one worker that draws light; it stays for the next step. */
+let worker: Worker | null = null;
+let last = 0;
+const painters = new Map<number, DistantPainter>();
+
+function drawingWorker(): Worker {
+  if (worker) return worker;
+  const made = new Worker(new URL("./lightWorker.ts", import.meta.url), { type: "module" });
+  made.addEventListener("message", ({ data: told }: MessageEvent<Told>) => painters.get(told.painter)?.told(told));
+  made.addEventListener("error", () => {
+    worker = null;
+    for (const painter of painters.values()) painter.told({ painter: painter.id, what: "ready", able: false });
+  });
+  worker = made;
+  return made;
+}
+
+/** Has the scene's light drawn by a worker and shows its pictures. */
+export class DistantPainter implements Painter {
+  readonly id: number;
+  private next: Sight | null = null;
+  private underWay = 0;
+  private ready: (able: boolean) => void = () => undefined;
+
+  private constructor(
+    private readonly canvas: HTMLCanvasElement,
+    private readonly shown: () => void,
+  ) {
+    last += 1;
+    this.id = last;
+    painters.set(this.id, this);
+  }
+
+  /** A painter for a canvas; null where light cannot be drawn. shown: told of every picture. */
+  static async begin(canvas: HTMLCanvasElement, shown: () => void): Promise<DistantPainter | null> {
+    if (typeof OffscreenCanvas === "undefined") return null;
+    const made = new DistantPainter(canvas, shown);
+    const able = await new Promise<boolean>((resolve) => {
+      made.ready = resolve;
+      made.order({ painter: made.id, what: "begin" });
+    });
+    if (able) return made;
+    painters.delete(made.id);
+    return null;
+  }
+
+  scene(data: SceneData): void {
+    this.order({ painter: this.id, what: "scene", data });
+  }
+
+  draw(view: View, response: Response, inks: Inks, width: number, height: number, scale: number): void {
+    this.next = { view, response, inks, width, height, scale };
+    this.send();
+  }
+
+  end(): void {
+    painters.delete(this.id);
+    this.order({ painter: this.id, what: "end" });
+  }
+
+  told(told: Told): void {
+    if (told.what === "ready") this.ready(told.able);
+    else if (told.what === "picture") {
+      this.canvas.getContext("bitmaprenderer")?.transferFromImageBitmap(told.picture);
+      this.shown();
+    } else {
+      this.underWay -= 1;
+      this.send();
+    }
+  }
+
+  private send() {
+    if (!this.next || this.underWay >= MOST_UNDER_WAY) return;
+    this.underWay += 1;
+    this.order({ painter: this.id, what: "draw", sight: this.next });
+    this.next = null;
+  }
+
+  private order(order: Order) {
+    drawingWorker().postMessage(order);
+  }
+}
