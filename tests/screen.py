@@ -254,7 +254,8 @@ def fresh_screen(browser: webdriver.Chrome, address: str) -> Screen:
     """Return a window of 1280 x 800 in which nobody has been at this address."""
     made = Screen(browser, address)
     made.size(1280, 800)
-    browser.get(address + "/api/health")
+    if browser.current_url != f"{address}/api/health":
+        browser.get(f"{address}/api/health")
     browser.delete_all_cookies()
     assert browser.execute_async_script(_NOTHING_LEFT) is None
     browser.get_log("browser")

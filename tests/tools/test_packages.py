@@ -94,3 +94,46 @@ def test_packages_that_lie_there_half_made_are_installed_anew(tmp_path, monkeypa
     environment.ensure_web_packages()
     assert len(calls) == 2
     assert [path.name for path in web.iterdir() if path.name.startswith(".node")] == []
+
+
+@pytest.fixture
+def installing(monkeypatch):
+    """What is run to install packages, and which of it fails; pip says what `said` holds."""
+    calls, fails, said = [], [], [""]
+
+    def run(command, **options):
+        words = " ".join(str(part) for part in command)
+        calls.append(words)
+        if any(part in words for part in fails):
+            raise SetupError(words)
+        return subprocess.CompletedProcess(command, 0, stdout=said[0])
+
+    monkeypatch.setattr(environment, "run", run)
+    return calls, fails, said
+
+
+def test_packages_are_installed_the_quick_way(installing):
+    calls, _, said = installing
+    said[0] = "global.extra-index-url='file:///somewhere'\n"
+    environment._install(environment.ROOT / "requirements.lock")
+    assert [("--require-hashes" in call, call.rpartition("/")[2]) for call in calls[1:]] == [
+        (True, "requirements-installer.lock"),
+        (True, "requirements.lock"),
+    ]
+    assert "/bin/uv pip install" in calls[2]
+
+
+@pytest.mark.parametrize("failing", ["requirements-installer.lock", "/bin/uv pip"])
+def test_where_the_quick_way_fails_pip_installs_them(installing, failing, capsys):
+    calls, fails, _ = installing
+    fails.append(failing)
+    environment._install(environment.ROOT / "requirements.lock")
+    assert "-m pip install" in calls[-1] and "--require-hashes" in calls[-1] and calls[-1].endswith("/requirements.lock")
+    assert "by pip" in capsys.readouterr().out
+
+
+def test_an_index_that_only_pip_knows_is_kept_to(installing):
+    calls, _, said = installing
+    said[0] = "global.index-url='https://packages.example/simple'\n"
+    environment._install(environment.ROOT / "requirements.lock")
+    assert len(calls) == 2 and "-m pip install" in calls[1]

@@ -25,6 +25,12 @@ def test_every_locked_package_has_digests(wanted):
     assert [entry.splitlines()[0] for entry in entries if not re.search(r"--hash=sha256:[0-9a-f]{64}$", entry, re.M)] == []
 
 
+def test_what_installs_them_is_locked_too():
+    lock = ROOT / "requirements-installer.lock"
+    assert locked(ROOT / "requirements-installer.txt") == locked(lock)
+    assert len(re.findall(r"--hash=sha256:[0-9a-f]{64}", lock.read_text())) > 5
+
+
 def test_what_runs_is_locked_alike_for_use_and_for_tests():
     use, tests = (locked(wanted.with_suffix(".lock")) for wanted in (USE, TESTS))
     assert use.items() <= tests.items()
