@@ -11,6 +11,7 @@ import tempfile
 import time
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
+from functools import partial
 from pathlib import Path
 from typing import TypeVar
 
@@ -36,11 +37,7 @@ def main(argv: list[str]) -> int:
     ensure(need_browser="browser" in parts)
     with alone():
         _beside(lambda: ensure_python(development=True), lambda: _front_end(parts))
-    failed = [
-        name
-        for found in _beside(lambda: _checks_of_python(parts), lambda: [*_checks_of_the_front_end(parts), *_compiled_tests(parts)])
-        for name in found
-    ]
+    failed = [name for found in _beside(*_checks(parts), at_once=2) for name in found]
     wanted = [part for part in PYTEST_PARTS if part in parts]
     if wanted:
         failed += _pytest(wanted, extra)
@@ -48,9 +45,9 @@ def main(argv: list[str]) -> int:
     return 1 if failed else 0
 
 
-def _beside(*works: Callable[[], T]) -> list[T]:
-    """Do things beside each other: none of them takes more than one processor. Raises what the first of them raises."""
-    with ThreadPoolExecutor() as pool:
+def _beside(*works: Callable[[], T], at_once: int | None = None) -> list[T]:
+    """Do things beside each other, the first ones first: none of them takes more than one processor. Raises what the first of them raises."""
+    with ThreadPoolExecutor(at_once) as pool:
         return [under_way.result() for under_way in [pool.submit(work) for work in works]]
 
 
@@ -61,30 +58,21 @@ def _front_end(parts: list[str]) -> None:
         ensure_web()
 
 
-def _checks_of_python(parts: list[str]) -> list[str]:
-    failed = []
-    if "lint" in parts:
-        failed += _step("ruff", [PYTHON, "-m", "ruff", "check", "."])
-        failed += _step("ruff format", [PYTHON, "-m", "ruff", "format", "--check", "."])
+def _checks(parts: list[str]) -> list[Callable[[], list[str]]]:
+    """Return what is checked before the tests, what takes longest first."""
+    checks: list[Callable[[], list[str]]] = []
     if "types" in parts:
-        failed += _step("mypy", [PYTHON, "-m", "mypy"])
-    return failed
-
-
-def _checks_of_the_front_end(parts: list[str]) -> list[str]:
-    failed = []
+        checks.append(lambda: _step("mypy", [PYTHON, "-m", "mypy"]))
+    # Have all tests compiled beside the slower checks: each of the processes that run them would do it for itself.
+    if set(parts) == set(PARTS):
+        checks.append(lambda: _step("tests found", [PYTHON, "-m", "pytest", "--collect-only", "-q"], quiet=True))
     if "web" in parts:
-        failed += _step("front-end lint", ["npm", "run", "--silent", "lint"], WEB)
-        failed += _step("front-end types", ["npm", "run", "--silent", "types"], WEB)
-        failed += _step("front-end tests", ["npm", "run", "--silent", "test"], WEB)
-    return failed
-
-
-def _compiled_tests(parts: list[str]) -> list[str]:
-    """Have all tests compiled beside the slower checks: each of the processes that run them would do it for itself."""
-    if set(parts) != set(PARTS):
-        return []
-    return _step("tests found", [PYTHON, "-m", "pytest", "--collect-only", "-q"], quiet=True)
+        for name, script in (("tests", "test"), ("types", "types"), ("lint", "lint")):
+            checks.append(partial(_step, f"front-end {name}", ["npm", "run", "--silent", script], WEB))
+    if "lint" in parts:
+        checks.append(lambda: _step("ruff", [PYTHON, "-m", "ruff", "check", "."]))
+        checks.append(lambda: _step("ruff format", [PYTHON, "-m", "ruff", "format", "--check", "."]))
+    return checks
 
 
 def _step(name: str, command: list[object], folder: Path = ROOT, quiet: bool = False) -> list[str]:

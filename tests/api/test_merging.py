@@ -48,8 +48,11 @@ class Notebook:
         return {row["name"]: row["id"] for row in self.call("GET", "/notebook")["shots"]}
 
     def rows(self, table):
+        return self.tables(table)[table]
+
+    def tables(self, *names):
         with zipfile.ZipFile(io.BytesIO(self.saved())) as read:
-            return json.loads(read.read(f"tables/{table}.json"))
+            return {table: json.loads(read.read(f"tables/{table}.json")) for table in names}
 
     def close(self):
         self.app.extensions["sessions"].kw["bind"].dispose()
@@ -138,10 +141,10 @@ def test_what_a_notebook_lacks_comes_with_all_that_it_names(demo, notebooks):
     assert not set(theirs.values()) & set(mine.values())
     for name, number in mine.items():
         assert _plan(other, theirs[name]) == _plan(demo, number), name
-    names = {table: {row["id"]: row.get("name") for row in other.rows(table)} for table in ("element", "filter")}
+    names = {table: {row["id"]: row.get("name") for row in rows} for table, rows in other.tables("element", "filter").items()}
     shot = next(row for row in other.rows("shot") if row["id"] == theirs["Posts at the ebb"])
     was = next(row for row in demo.rows("shot") if row["id"] == mine["Posts at the ebb"])
-    were = {table: {row["id"]: row.get("name") for row in demo.rows(table)} for table in ("element", "filter")}
+    were = {table: {row["id"]: row.get("name") for row in rows} for table, rows in demo.tables("element", "filter").items()}
 
     def named(row, of):
         group = row["frame_groups"][0]
@@ -173,11 +176,11 @@ def test_the_same_archive_twice_adds_nothing(demo, notebooks):
     other = _begun(notebooks)
     content = demo.saved()
     other.take(content)
-    before = {table: other.rows(table) for table in ("shot", "element", "log_frame", "shot_filter", "field_event", "outing_stop")}
+    before = other.tables("shot", "element", "log_frame", "shot_filter", "field_event", "outing_stop")
     told = other.take(content)
     assert (told["rows"], told["shots"]) == (0, 0)
     assert "here already" in told["words"]
-    assert {table: other.rows(table) for table in before} == before
+    assert other.tables(*before) == before
     # Nor does its own.
     assert demo.take(content)["rows"] == 0
 
