@@ -161,8 +161,8 @@ def _seen(camera: Camera, forms: tuple[_Form, ...], wide: int, high: int) -> tup
     order = _far_to_near(boxes, of, len(forms), depth[corners].sum(axis=0), wide, high)
     corners, of, xs, ys = corners.take(order, axis=1), of.take(order), xs.take(order, axis=1), ys.take(order, axis=1)
     reach = np.maximum(right - left, foot - top).take(order)
-    breadth = _longest_side_first(np.flatnonzero(reach > _SLIM_FROM), corners, xs, ys)
-    nearest = _nearest(of, xs, ys, reach, breadth, (len(forms), high, wide)).ravel()
+    length, breadth = _longest_side_first(np.flatnonzero(reach > _SLIM_FROM), corners, xs, ys, reach)
+    nearest = _nearest(of, xs, ys, length, breadth, (len(forms), high, wide)).ravel()
     room = wide * high
     found = np.flatnonzero(nearest >= 0)
     triangles, shares = np.divmod(nearest[found], len(_ALL_SHARES))
@@ -182,22 +182,23 @@ def _seen(camera: Camera, forms: tuple[_Form, ...], wide: int, high: int) -> tup
     )
 
 
-def _longest_side_first(these: NDArray[np.intp], corners: NDArray[np.intp], xs: Floats, ys: Floats) -> Floats:
-    """Turn some of the triangles (3, m) so that their first two corners are farthest apart in the picture; return how broad each is across
-    that side, the others as infinite."""
+def _longest_side_first(these: NDArray[np.intp], corners: NDArray[np.intp], xs: Floats, ys: Floats, reach: Floats) -> tuple[Floats, Floats]:
+    """Turn some of the triangles (3, m) so that their first two corners are farthest apart in the picture; return how long that side is of each and how
+    broad it is across it. The others are as long as they reach, and broad enough for anything."""
     x, y = xs.take(these, axis=1), ys.take(these, axis=1)
     sides = np.square(x - x[[1, 2, 0]]) + np.square(y - y[[1, 2, 0]])
     first = sides.argmax(axis=0)
     turned = (first + np.arange(3)[:, None]) % 3 * len(these) + np.arange(len(these))
     x, y = x.take(turned), y.take(turned)
     corners[:, these], xs[:, these], ys[:, these] = corners.take(these, axis=1).take(turned), x, y
-    breadth = np.full(xs.shape[1], np.inf)
+    length, breadth = reach.copy(), np.full(xs.shape[1], np.inf)
+    length[these] = np.sqrt(np.maximum(sides.max(axis=0), 1e-18))
     doubled = np.abs((x[1] - x[0]) * (y[2] - y[0]) - (x[2] - x[0]) * (y[1] - y[0]))
-    breadth[these] = doubled / np.sqrt(np.maximum(sides.max(axis=0), 1e-18))
-    return breadth
+    breadth[these] = doubled / length[these]
+    return length, breadth
 
 
-def _nearest(of: NDArray[np.intp], xs: Floats, ys: Floats, reach: Floats, breadth: Floats, shape: tuple[int, int, int]) -> Marks:
+def _nearest(of: NDArray[np.intp], xs: Floats, ys: Floats, length: Floats, breadth: Floats, shape: tuple[int, int, int]) -> Marks:
     """Return the nearest triangle for each point of the pictures (n, high, wide), and which of its points is there; -1: none.
 
     Triangles come from far to near, so that of those set to one place the last one stays; what is hidden is not worked out.
@@ -208,7 +209,7 @@ def _nearest(of: NDArray[np.intp], xs: Floats, ys: Floats, reach: Floats, breadt
     across = wide + 2 * edge
     canvas = np.full((forms, high + 2 * edge, across), -1, dtype=np.int32)
     area, flat = canvas[0].size, canvas.ravel()
-    kind = _kinds(reach, breadth)
+    kind = _kinds(length, breadth)
     for at, sampling in enumerate(_SAMPLINGS):
         these = np.flatnonzero(kind == at)
         if len(these):
@@ -216,7 +217,7 @@ def _nearest(of: NDArray[np.intp], xs: Floats, ys: Floats, reach: Floats, breadt
             places = (of[these, None] * area + rows * across + columns).ravel()
             codes = (these * len(_ALL_SHARES) + sampling.first).astype(np.int32)[:, None] + np.arange(len(sampling.shares), dtype=np.int32)
             flat[places] = np.maximum(flat[places], codes.ravel())
-    these, rows, columns = _filled(np.flatnonzero(reach > _SAMPLED_REACH), xs.T, ys.T, wide, high)
+    these, rows, columns = _filled(np.flatnonzero(kind >= len(_SAMPLINGS)), xs.T, ys.T, wide, high)
     places = of[these] * area + (rows + edge) * across + columns + edge
     flat[places] = np.maximum(flat[places], (these * len(_ALL_SHARES) + len(_ALL_SHARES) - 1).astype(np.int32))
     return canvas[:, edge:-edge, edge:-edge]
@@ -361,21 +362,25 @@ def _shares(along: int, across: int) -> Floats:
     return np.stack((1 - a[keep] - b[keep], a[keep], b[keep]), axis=1)
 
 
-# How many steps a length in the picture is divided into, up to which length.
-_LENGTHS, _DIVIDED = np.array([1.2, 2.8, 6.5, 17.0]), (1, 3, 7, 18)
+# How many steps a length in the picture is divided into, up to which length; a breadth likewise, and broader ones as finely as they are long. However a
+# triangle is turned, steps of 0.7 to either side leave hardly a point of the picture out: along and across they come to less than its diagonal.
+_LENGTHS, _ALONG = np.array([1.2, 2.8, 6.5, 17.0]), (1, 4, 9, 28)
+_BREADTHS, _ACROSS = np.array([0.7, 2.1, 4.9]), (1, 4, 8)
 _SLIM_FROM, _SAMPLED_REACH = float(_LENGTHS[1]), float(_LENGTHS[-1])
 
 
-def _kinds(reach: Floats, breadth: Floats) -> NDArray[np.intp]:
+def _kinds(length: Floats, breadth: Floats) -> NDArray[np.intp]:
     """Return how each triangle is sampled: a place in _SAMPLINGS, or beyond the last for those that are filled."""
-    return np.searchsorted(_LENGTHS, reach) * len(_DIVIDED) + np.minimum(np.searchsorted(_LENGTHS, breadth), len(_DIVIDED) - 1)
+    long, broad = np.searchsorted(_LENGTHS, length), np.searchsorted(_BREADTHS, breadth)
+    return np.where(long < 2, long, np.where(long < 4, 4 * long - 6 + broad, len(_SAMPLINGS)))
 
 
 def _samplings() -> tuple[_Sampling, ...]:
+    steps = [(along, along) for along in _ALONG[:2]] + [(along, across) for along in _ALONG[2:] for across in (*_ACROSS, along)]
     made: list[_Sampling] = []
-    for along in _DIVIDED:
-        for across in _DIVIDED:
-            made.append(_Sampling(_shares(along, min(along, across)), sum(len(item.shares) for item in made)))
+    # What is long and broad is filled.
+    for along, across in steps[:-1]:
+        made.append(_Sampling(_shares(along, across), sum(len(item.shares) for item in made)))
     return tuple(made)
 
 
