@@ -32,7 +32,7 @@ class ArchiveWriter:
 
     def table(self, name: str, rows: Sequence[Row]) -> None:
         """Write the rows of a table; values of dates and times become ISO text. A number that is not finite is to be written as text: JSON has none."""
-        # A line for each row: more would be indented by Python's own encoder, which takes ten times as long as the one in C.
+        # A line for each row: more would be indented by Python's own encoder, which takes several times as long as the one in C.
         lines = ",\n".join(json.dumps(row, ensure_ascii=False, default=_plain, allow_nan=False) for row in rows)
         self._zip.writestr(f"tables/{name}.json", f"[\n{lines}\n]\n" if lines else "[]\n")
         self._counts[name] = len(rows)
