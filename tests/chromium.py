@@ -5,6 +5,7 @@ from __future__ import annotations
 import contextlib
 import os
 import signal
+import subprocess
 from pathlib import Path
 
 from selenium import webdriver
@@ -41,9 +42,15 @@ def start_chromium(*more: str, whole: bool = False) -> webdriver.Chrome:
     return webdriver.Chrome(options=options, service=Service(os.environ["LUCID_RIDGE_CHROMEDRIVER"]))
 
 
+def _driver_of(browser: webdriver.Chrome) -> subprocess.Popen[bytes]:
+    process = browser.service.process
+    assert process is not None
+    return process
+
+
 def processes_of(browser: webdriver.Chrome) -> list[int]:
     """Return the ids of a browser's driver and of all that it has begun."""
-    pids = [browser.service.process.pid]  # type: ignore[union-attr]
+    pids = [_driver_of(browser).pid]
     for pid in pids:
         for entry in Path("/proc").iterdir():
             if entry.name.isdigit():
@@ -59,4 +66,4 @@ def kill(browser: webdriver.Chrome) -> None:
         with contextlib.suppress(ProcessLookupError):
             os.kill(pid, signal.SIGKILL)
     # The driver is this test's own child.
-    browser.service.process.wait()  # type: ignore[union-attr]
+    _driver_of(browser).wait()
