@@ -62,16 +62,16 @@ def _checks(parts: list[str]) -> list[Callable[[], list[str]]]:
     """Return what is checked before the tests, what takes longest first."""
     checks: list[Callable[[], list[str]]] = []
     if "types" in parts:
-        checks.append(lambda: _step("mypy", [PYTHON, "-m", "mypy"]))
+        checks.append(partial(_step, "mypy", [PYTHON, "-m", "mypy"]))
     # Have all tests compiled beside the slower checks: each of the processes that run them would do it for itself.
     if set(parts) == set(PARTS):
-        checks.append(lambda: _step("tests found", [PYTHON, "-m", "pytest", "--collect-only", "-q"], quiet=True))
+        checks.append(partial(_step, "tests found", [PYTHON, "-m", "pytest", "--collect-only", "-q"], quiet=True))
     if "web" in parts:
         for name, script in (("tests", "test"), ("types", "types"), ("lint", "lint")):
             checks.append(partial(_step, f"front-end {name}", ["npm", "run", "--silent", script], WEB))
     if "lint" in parts:
-        checks.append(lambda: _step("ruff", [PYTHON, "-m", "ruff", "check", "."]))
-        checks.append(lambda: _step("ruff format", [PYTHON, "-m", "ruff", "format", "--check", "."]))
+        checks.append(partial(_step, "ruff", [PYTHON, "-m", "ruff", "check", "."]))
+        checks.append(partial(_step, "ruff format", [PYTHON, "-m", "ruff", "format", "--check", "."]))
     return checks
 
 

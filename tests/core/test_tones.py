@@ -24,7 +24,7 @@ from lucid_ridge.core.planning.plan import plan_shot
 from lucid_ridge.core.planning.sky_ways import sky_ways
 from lucid_ridge.core.planning.tone_reasons import needed_graduated_stops, to_the_right_stops, tone_reasons
 from lucid_ridge.core.planning.tones import plan_tones
-from lucid_ridge.core.tones.lit import Air, StillWater, ev_of, luminance_of, through_air
+from lucid_ridge.core.tones.lit import Air, StillWater, ev_of, luminance_of, veil_before
 from lucid_ridge.core.tones.picture import SKY
 from lucid_ridge.core.tones.response import screen_tone, srgb_from_linear
 
@@ -119,7 +119,7 @@ def test_far_black_fades_into_the_horizon():
     assert air.left(np.array([0.0, 20_000.0])) == pytest.approx([1.0, 0.02], abs=1e-4)
     light = daylight(30, 0)
     far = np.array([[0.0, 60_000.0, 0.0]])
-    seen = through_air(np.zeros(1), far, np.zeros(3), light, air)
+    seen = veil_before(far, np.zeros(3), light, air).over(np.zeros(1))
     assert seen == pytest.approx(light.sky_cd_m2(np.array([[0.0, 1.0, 0.02]])), rel=0.01)
 
 

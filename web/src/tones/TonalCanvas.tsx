@@ -40,9 +40,9 @@ export function TonalCanvas({ toned, view, response, left, top, width, height }:
   useLayoutEffect(() => painter?.made.scene(data), [painter, data]);
   // Under a hand things change with every picture of the screen: what is drawn next is always the latest, and none is put off.
   // biome-ignore lint/correctness/useExhaustiveDependencies: the theme stands in the page's variables
-  const colours = useMemo(inks, [theme]);
-  const latest = useRef({ view, response, width, height, colours });
-  latest.current = { view, response, width, height, colours };
+  const inks = useMemo(themeInks, [theme]);
+  const latest = useRef({ view, response, inks, width, height });
+  latest.current = { view, response, inks, width, height };
   const pending = useRef(0);
   useEffect(() => () => cancelAnimationFrame(pending.current), []);
   // Asked for as soon as the page knows: an effect that waits until it is painted would often miss the next picture of the screen.
@@ -51,8 +51,7 @@ export function TonalCanvas({ toned, view, response, left, top, width, height }:
     if (!painter || pending.current) return;
     pending.current = requestAnimationFrame(() => {
       pending.current = 0;
-      const now = latest.current;
-      painter.made.draw(now.view, now.response, now.colours, now.width, now.height, Math.min(2, window.devicePixelRatio || 1));
+      painter.made.draw({ ...latest.current, scale: Math.min(2, window.devicePixelRatio || 1) });
     });
   }, [painter, data, view, response, width, height, theme]);
   return (
@@ -82,4 +81,4 @@ async function paintWith(canvas: React.RefObject<HTMLCanvasElement | null>): Pro
   return canvas.current ? { made: new PlainPainter(canvas.current, shown), way: "plain" } : null;
 }
 
-const inks = (): Inks => ({ clipped: inkParts("rust"), blocked: inkParts("haze"), white: inkParts("tonal") });
+const themeInks = (): Inks => ({ clipped: inkParts("rust"), blocked: inkParts("haze"), white: inkParts("tonal") });

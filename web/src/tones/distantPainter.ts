@@ -1,5 +1,5 @@
-import type { Order, Sight, Told } from "./lightOrders";
-import type { Inks, Painter, Response, SceneData, View } from "./sceneData";
+import type { Order, Told } from "./lightOrders";
+import type { Painter, SceneData, Sight } from "./sceneData";
 
 // One is being drawn while the next one waits at the worker's door: none is drawn that a hand has already left behind.
 const MOST_UNDER_WAY = 2;
@@ -12,8 +12,14 @@ const painters = new Map<number, DistantPainter>();
 function drawingWorker(): Worker {
   if (worker) return worker;
   const made = new Worker(new URL("./lightWorker.ts", import.meta.url), { type: "module" });
-  made.addEventListener("message", ({ data: told }: MessageEvent<Told>) => painters.get(told.painter)?.told(told));
+  let begun = false;
+  made.addEventListener("message", ({ data: told }: MessageEvent<Told>) => {
+    begun = true;
+    painters.get(told.painter)?.told(told);
+  });
   made.addEventListener("error", () => {
+    // One that has answered before goes on after a fault; one that could not be loaded is asked for again by the next canvas.
+    if (begun) return;
     worker = null;
     for (const painter of painters.values()) painter.told({ painter: painter.id, what: "ready", able: false });
   });
@@ -54,8 +60,8 @@ export class DistantPainter implements Painter {
     this.order({ painter: this.id, what: "scene", data });
   }
 
-  draw(view: View, response: Response, inks: Inks, width: number, height: number, scale: number): void {
-    this.next = { view, response, inks, width, height, scale };
+  draw(sight: Sight): void {
+    this.next = sight;
     this.send();
   }
 

@@ -1,14 +1,4 @@
-import type { Inks, Response, SceneData, View } from "./sceneData";
-
-/** What a picture is to be drawn for. */
-export interface Sight {
-  view: View;
-  response: Response;
-  inks: Inks;
-  width: number;
-  height: number;
-  scale: number;
-}
+import type { SceneData, Sight } from "./sceneData";
 
 /** What the page asks of the worker that draws light, for one of its painters. */
 export type Order = { painter: number } & (

@@ -25,7 +25,16 @@ import { NEAREST } from "../drawing/projective";
 import { Slices } from "./depthSlices";
 import { line, meshMaterial, screenMaterial, set, target } from "./lightMaterials";
 import { fan, flatMesh, Part, sunDisc } from "./lightMeshes";
-import { type Corrections, correctionOf, type Inks, type Painter, type Response, type SceneData, type View } from "./sceneData";
+import {
+  type Corrections,
+  correctionOf,
+  type Inks,
+  type Painter,
+  type Response,
+  type SceneData,
+  type Sight,
+  type View,
+} from "./sceneData";
 import { BLUR_FRAGMENT, COPY_FRAGMENT, SENSOR_FRAGMENT } from "./shaders";
 
 // Blurred by less than this many pixels a thing is drawn as it is.
@@ -84,7 +93,7 @@ export class LightPainter implements Painter {
   private restMs = REST_MS;
   private slow = false;
   private rough = false;
-  private developed: { response: Response | null; inks: string } = { response: null, inks: "" };
+  private developed = "";
   private again: ReturnType<typeof setTimeout> | undefined;
   private response: DataTexture | null = null;
   private plate: DataTexture | null = null;
@@ -121,7 +130,8 @@ export class LightPainter implements Painter {
     if (this.drawnFor) this.drawnFor = "another scene";
   }
 
-  draw(view: View, response: Response, inks: Inks, width: number, height: number, scale: number): void {
+  draw(sight: Sight): void {
+    const { view, response, inks, width, height, scale } = sight;
     if (!this.data || width < 2 || height < 2) return;
     const key = JSON.stringify([
       view.matrix,
@@ -132,6 +142,8 @@ export class LightPainter implements Painter {
       response.polariser,
       response.corrections,
     ]);
+    // By what they say: what comes from the page is a copy each time.
+    const developed = JSON.stringify([response, inks]);
     clearTimeout(this.again);
     const now = performance.now();
     // What has changed is drawn as fine as the screen or less, and twice as fine when it has rested.
@@ -144,7 +156,7 @@ export class LightPainter implements Painter {
       this.restMs = Math.max(REST_MS, Math.min(LONGEST_REST_MS, 3 * Math.min(since, LONGEST_REST_MS / 3)));
       this.changedAt = now;
     }
-    if (!resting) this.again = setTimeout(() => this.draw(view, response, inks, width, height, scale), this.restMs);
+    if (!resting) this.again = setTimeout(() => this.draw(sight), this.restMs);
     this.rough = !resting;
     const fine = (resting ? 2 : this.slow ? 0.5 : 1) * scale;
     const [w, h] = [Math.round(width * fine), Math.round(height * fine)];
@@ -156,8 +168,8 @@ export class LightPainter implements Painter {
       for (const part of this.parts) part.rough(this.rough && this.slow);
       this.gather(view, response.polariser, w, h);
       this.drawnFor = key;
-    } else if (response === this.developed.response && JSON.stringify(inks) === this.developed.inks) return;
-    this.developed = { response, inks: JSON.stringify(inks) };
+    } else if (developed === this.developed) return;
+    this.developed = developed;
     this.develop(view, response, inks, w, h, shown);
     this.learn(performance.now() - now, resting);
   }

@@ -21,9 +21,12 @@ addEventListener("message", ({ data: order }: MessageEvent<Order>) => {
     tell({ painter, what: "ready", able: painters.has(painter) });
   } else if (order.what === "scene") painters.get(painter)?.scene(order.data);
   else if (order.what === "draw") {
-    const { view, response, inks, width, height, scale } = order.sight;
-    painters.get(painter)?.draw(view, response, inks, width, height, scale);
-    tell({ painter, what: "done" });
+    try {
+      painters.get(painter)?.draw(order.sight);
+    } finally {
+      // The page waits for it, whatever became of the picture.
+      tell({ painter, what: "done" });
+    }
   } else {
     painters.get(painter)?.end();
     painters.delete(painter);

@@ -1,5 +1,5 @@
 import { NEAREST } from "../drawing/projective";
-import type { Inks, Layer, Painter, Response, SceneData, View } from "./sceneData";
+import type { Inks, Layer, Painter, Response, SceneData, Sight, View } from "./sceneData";
 import { correctionOf, graduatedStops, toneOf } from "./sceneData";
 
 type Grid = Float32Array;
@@ -22,7 +22,7 @@ export class PlainPainter implements Painter {
     this.data = data;
   }
 
-  draw(view: View, response: Response, inks: Inks, width: number, height: number, scale: number): void {
+  draw({ view, response, inks, width, height, scale }: Sight): void {
     const { data, context, canvas } = this;
     if (!data || width < 2 || height < 2) return;
     canvas.width = Math.round(width * scale);

@@ -88,10 +88,20 @@ export interface Inks {
   white: [number, number, number];
 }
 
+/** What a picture is drawn for: width and height in CSS pixels, scale: the screen's own to one of them. */
+export interface Sight {
+  view: View;
+  response: Response;
+  inks: Inks;
+  width: number;
+  height: number;
+  scale: number;
+}
+
 /** Something that draws the scene into a canvas. */
 export interface Painter {
   scene(data: SceneData): void;
-  draw(view: View, response: Response, inks: Inks, width: number, height: number, scale: number): void;
+  draw(sight: Sight): void;
   end(): void;
 }
 

@@ -19,7 +19,7 @@ from ..framing.solids import BROAD, FLAT, Shape, Solid, meshes_of
 from ..light.daylight import Daylight
 from ..light.materials import REFLECTANCES, Material
 from ..light.skyline import Skyline
-from ..tones.lit import MIRRORED_SHARE, Air, StillWater, ev_of, luminance_of, moving_water, sky_polariser_stops, through_air, veil_of
+from ..tones.lit import MIRRORED_SHARE, Air, StillWater, Veil, ev_of, luminance_of, moving_water, sky_polariser_stops, veil_before
 from ..tones.picture import rays
 from .scene_light import LitScene, Thing
 
@@ -220,8 +220,7 @@ def _solid_lit(mesh: FineMesh, light: Daylight, reflectance: float, in_shade: bo
 # … and a camera that only turns sees it through the same air.
 @lru_cache(maxsize=128)
 def _solid_at_eye(mesh: FineMesh, light: Daylight, reflectance: float, stands: Stand, air: Air, in_shade: bool = False) -> Floats:
-    left, veil = _veil(mesh, light, stands, air)
-    return _solid_lit(mesh, light, reflectance, in_shade) * left + veil
+    return _veil(mesh, light, stands, air).over(_solid_lit(mesh, light, reflectance, in_shade))
 
 
 @lru_cache(maxsize=8)
@@ -234,10 +233,10 @@ def _mirror_shares(mesh: FineMesh, level_m: float, stands: Stand) -> tuple[Float
     return StillWater(level_m, 0.0).shares_of(mesh.points, np.array(stands))
 
 
-# The ground is seen through the same air in sun and in shade.
+# The ground is seen through the same air in sun and in shade, water whatever its ripples do.
 @lru_cache(maxsize=32)
-def _veil(mesh: FineMesh, light: Daylight, stands: Stand, air: Air) -> tuple[Floats, Floats]:
-    return veil_of(mesh.points, np.array(stands), light, air)
+def _veil(mesh: FineMesh, light: Daylight, stands: Stand, air: Air) -> Veil:
+    return veil_before(mesh.points, np.array(stands), light, air)
 
 
 @lru_cache(maxsize=32)
@@ -245,7 +244,7 @@ def _water_at_eye(
     mesh: FineMesh, light: Daylight, reflectance: float, stands: Stand, air: Air, wind_mps: float, foam: float, calm: float
 ) -> Floats:
     points, eye = mesh.points, np.array(stands)
-    return through_air(moving_water(points, eye, light, reflectance, wind_mps, foam, calm), points, eye, light, air)
+    return _veil(mesh, light, stands, air).over(moving_water(points, eye, light, reflectance, wind_mps, foam, calm))
 
 
 def _filter_axis(camera: Camera, light: Daylight) -> Floats:

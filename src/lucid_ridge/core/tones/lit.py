@@ -56,20 +56,26 @@ def luminance_of(mesh: FineMesh, light: Daylight, reflectance: float, in_shade: 
     return np.minimum(1.0, reflectance * mesh.albedo) * lux / math.pi
 
 
-def through_air(luminance: Floats, points: Floats, eye: Floats, light: Daylight, air: Air) -> Floats:
-    """Return luminances as they reach the eye. Source: [2]."""
-    left, veil = veil_of(points, eye, light, air)
-    return np.asarray(luminance * left + veil)
+@dataclass(frozen=True)
+class Veil:
+    """The air before points: left: what share of their own light reaches the eye; added_cd_m2: what the air adds to it. Source: [2]."""
+
+    left: Floats
+    added_cd_m2: Floats
+
+    def over(self, luminance: Floats) -> Floats:
+        """Return the points' luminances as they reach the eye."""
+        return np.asarray(luminance * self.left + self.added_cd_m2)
 
 
-def veil_of(points: Floats, eye: Floats, light: Daylight, air: Air) -> tuple[Floats, Floats]:
-    """Return what share of their own light reaches the eye from points, and what the air before them adds [cd/m²]. Source: [2]."""
+def veil_before(points: Floats, eye: Floats, light: Daylight, air: Air) -> Veil:
+    """Return the air between an eye and points. Source: [2]."""
     away = points - eye
     distance = lengths(away)
     left = air.left(distance)
     level = away / np.maximum(distance, 1e-9)[..., None]
     level[..., 2] = np.maximum(level[..., 2], _HORIZON_UP)
-    return left, np.asarray(light.sky_cd_m2(level) * (1 - left))
+    return Veil(left, np.asarray(light.sky_cd_m2(level) * (1 - left)))
 
 
 def ev_of(luminance: Floats) -> Floats:
