@@ -10,7 +10,7 @@ from lucid_ridge.core.framing.footing import LEVEL_GROUND, Ground
 from lucid_ridge.core.framing.projection import Camera
 from lucid_ridge.core.framing.solids import Shape, Solid
 from lucid_ridge.core.planning.scene_layers import _ground_mesh, _place_of, ground_seen
-from lucid_ridge.core.tones.picture import SKY, Layer, enough_triangles, paint_each, rays, seen_of
+from lucid_ridge.core.tones.picture import SKY, Layer, enough_triangles, rays, seen_of
 from lucid_ridge.core.tones.quantiles import quantiles
 
 # 36 mm on a sensor of 36 × 24: one metre of a wall one metre away is the frame's width.
@@ -20,9 +20,13 @@ WIDE, HIGH = 96, 64
 
 def _set_into(camera, layers):
     """An empty picture with layers set into it, the first farthest."""
-    picture, marks = np.zeros((HIGH, WIDE, 1)), np.full((HIGH, WIDE), SKY, dtype=np.int32)
-    paint_each(picture, marks, layers, seen_of(camera, layers, WIDE, HIGH))
-    return picture, marks
+    seen, top = seen_of(camera, layers, WIDE, HIGH), np.full(HIGH * WIDE, SKY)
+    for at in range(len(layers)):
+        seen.lay(top, at)
+    picture, marks, here = np.zeros((HIGH * WIDE, 1)), np.full(HIGH * WIDE, SKY), np.flatnonzero(top >= 0)
+    picture[here] = seen.shown(top[here], np.concatenate([layer.values for layer in layers]))
+    marks[here] = np.array([layer.mark for layer in layers])[seen.layer_of(top[here])]
+    return picture.reshape(HIGH, WIDE, 1), marks.reshape(HIGH, WIDE)
 
 
 def _wall(squares: int, size_m: float, away_m: float, tone: float = 1.0) -> Layer:

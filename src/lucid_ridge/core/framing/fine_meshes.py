@@ -33,7 +33,8 @@ class FineMesh:
 
     points, normals: shape (n, 3) [m], normals (1, 3) where all are the same; triangles: (m, 3) corners, counter-clockwise from outside.
     albedo: of each point, times its material's. open_sky: the share of the sky that clefts leave it. thin: lit through and from both sides, as leaves are.
-    grid: the rows and columns of its points, and whether the last column meets the first; None of what was joined.
+    closed: whoever stands outside sees none of it from within. grid: the rows and columns of its points, and whether the last column meets the first;
+    None of what was joined.
     """
 
     points: Floats
@@ -42,6 +43,7 @@ class FineMesh:
     albedo: Floats
     open_sky: Floats
     thin: bool = False
+    closed: bool = False
     grid: Grid | None = None
 
 
@@ -107,7 +109,9 @@ def sheet(points: Floats, around: bool = False, thin: bool = False) -> FineMesh:
     normals = np.where(length > 1e-18, normals / np.maximum(length, 1e-18), (0.0, 0.0, 1.0))
     count = rows * columns
     grid = (rows, columns, around)
-    return FineMesh(points.reshape(-1, 3), normals.reshape(-1, 3), _triangles(*grid), np.ones(count), np.ones(count), thin, grid)
+    return FineMesh(
+        points.reshape(-1, 3), normals.reshape(-1, 3), _triangles(*grid), np.ones(count), np.ones(count), thin, around and not thin, grid
+    )
 
 
 def _triangles(rows: int, columns: int, around: bool) -> Triangles:
@@ -125,7 +129,10 @@ def thinned(mesh: FineMesh, step: int) -> FineMesh:
         return mesh
     index = _every(mesh.grid, step, step)
     kept, grid = index.ravel(), (index.shape[0], index.shape[1], mesh.grid[2])
-    return FineMesh(mesh.points[kept], mesh.normals[kept], _triangles(*grid), mesh.albedo[kept], mesh.open_sky[kept], mesh.thin, grid)
+    return replace(
+        mesh, points=mesh.points[kept], normals=mesh.normals[kept], triangles=_triangles(*grid), albedo=mesh.albedo[kept],
+        open_sky=mesh.open_sky[kept], grid=grid,
+    )  # fmt: skip
 
 
 @lru_cache(maxsize=64)
@@ -160,6 +167,7 @@ def _joined(parts: list[FineMesh]) -> list[FineMesh]:
                 np.concatenate([part.points for part in kind]), np.concatenate([part.normals for part in kind]),
                 np.concatenate([part.triangles + start for part, start in zip(kind, starts, strict=True)]).astype(np.int32),
                 np.concatenate([part.albedo for part in kind]), np.concatenate([part.open_sky for part in kind]), thin,
+                all(part.closed for part in kind),
             )
         )  # fmt: skip
     return made
@@ -423,4 +431,4 @@ def _divided(mesh: Mesh, solid: Solid) -> FineMesh:
     if mesh.closed:
         normals = normals + 0.18 * np.stack((rough(points / scale, 9.0, 13), rough(points / scale, 9.0, 14), 0 * skin), axis=1)
         normals /= np.linalg.norm(normals, axis=1, keepdims=True)
-    return FineMesh(points, normals, np.concatenate([part.triangles for part in parts]), albedo, np.ones(len(points)))
+    return FineMesh(points, normals, np.concatenate([part.triangles for part in parts]), albedo, np.ones(len(points)), closed=mesh.closed)

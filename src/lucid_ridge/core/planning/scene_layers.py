@@ -56,6 +56,7 @@ class ToneLayer:
     ev: of every point, at the eye. shade_ev: of the ground where the sun does not reach it. mirror_ev: as still water shows it. polariser_stops: what a polariser changes
     it by beyond its own cost, and mirror_polariser_stops its mirror. grain_m, grain_stops: how large the bumps of its skin are, finer than its points,
     and how much they differ about the mean: for the eye alone, nothing is counted from them. grid: the rows and columns of its points, where they have any.
+    closed: nobody sees it from within.
     """
 
     kind: str
@@ -70,6 +71,7 @@ class ToneLayer:
     grain_m: float = 1.0
     grain_stops: float = 0.0
     grid: Grid | None = None
+    closed: bool = False
 
 
 @dataclass(frozen=True)
@@ -179,7 +181,8 @@ class _Scene:
 
     def _solid(self, kind: str, mesh: FineMesh, reflectance: float, element_id: int | None) -> ToneLayer:
         luminance = _solid_at_eye(mesh, self.light, reflectance, self.stands, self.scene.air)
-        return self._mirrored(ToneLayer(kind, mesh.points, mesh.triangles, ev_of(luminance), element_id, grid=mesh.grid), mesh, luminance)
+        layer = ToneLayer(kind, mesh.points, mesh.triangles, ev_of(luminance), element_id, grid=mesh.grid, closed=mesh.closed)
+        return self._mirrored(layer, mesh, luminance)
 
     def _mirrored(self, layer: ToneLayer, mesh: FineMesh, luminance: Floats) -> ToneLayer:
         """Return a layer with what still water shows of it, where there is some."""
@@ -322,8 +325,9 @@ def _height_m(ground: Ground, east: float, north: float, up: float) -> float:
     return max(0.02, up - float(ground.height_m(east, north)))
 
 
+@lru_cache(maxsize=8)
 def _ground_rows_m(height_m: float) -> Floats:
-    """Return how far from the eye's foot the rows of the ground's mesh lie [m]: finer near it."""
+    """Return how far from the eye's foot the rows of the ground's mesh lie [m]: finer near it. They are shared: nobody writes into them."""
     return np.concatenate(([0.0], np.geomspace(0.12 * height_m, 60 * height_m, 56), np.geomspace(75 * height_m, 2e5, 20)))
 
 
@@ -335,9 +339,9 @@ class GroundSeen:
     corners: NDArray[np.intp]
     shares: Floats
 
-    def shown(self, values: Floats) -> Floats:
-        """Return values of the mesh's points (n,) at the picture's."""
-        return np.asarray((values[self.corners] * self.shares).sum(axis=-1))
+    def shown(self, values: Floats, which: NDArray[np.bool_]) -> Floats:
+        """Return values of the mesh's points (n,) at some of the picture's that it takes."""
+        return np.einsum("nc,nc->n", values.take(self.corners[which]), self.shares[which])
 
 
 # Another light falls on the same ground.

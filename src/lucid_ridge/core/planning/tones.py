@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
-from itertools import islice, pairwise
+from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
@@ -21,7 +20,7 @@ from ..framing.projection import Camera
 from ..light.materials import REFLECTANCES
 from ..tones.lit import ev_of, sky_polariser_stops
 from ..tones.monochrome import MonochromeFilter, material_stops, sky_stops
-from ..tones.picture import GROUND, LAND, SKY, Layer, Marks, Seen, enough_triangles, paint, paint_each, rays, seen_of
+from ..tones.picture import GROUND, LAND, SKY, Layer, Marks, Seen, enough_triangles, rays, seen_of
 from ..tones.quantiles import quantiles
 from ..tones.response import response_table, screen_tone
 from .exposure import ExposureStep
@@ -29,7 +28,7 @@ from .focused_camera import focused_camera, scene_solids
 from .graduated import GraduatedEdge, graduated_edge
 from .light import LightStep
 from .plan import ShotPlan
-from .scene_layers import SceneTones, ToneLayer, ground_seen, scene_tones
+from .scene_layers import GroundSeen, SceneTones, ToneLayer, ground_seen, scene_tones
 from .scene_light import LitScene, lit_scene, sun_seen
 
 Floats = NDArray[np.float64]
@@ -203,43 +202,51 @@ def scene_picture(lit: LitScene, ids: tuple[int, ...], points: int = _WIDE) -> S
     scene, camera = scene_tones(lit), lit.camera
     width, height = camera.frame_mm
     wide, high = (points, max(8, round(points * height / width))) if width >= height else (max(8, round(points * width / height)), points)
-    towards = rays(camera, wide, high)
+    towards = rays(camera, wide, high).reshape(-1, 3)
     index = {id_: at for at, id_ in enumerate(ids)}
-    marks, ev = np.full((high, wide), SKY, dtype=np.int32), np.zeros((high, wide, 2))
-    seen = ground_seen(camera, lit.ground, wide, high)
-    above = towards[~seen.here]
-    ev[~seen.here, 0] = ev_of(scene.light.sky_cd_m2(above))
-    ev[~seen.here, 1] = sky_polariser_stops(above, scene.light, scene.axis)
-    ground = next(layer for layer in scene.layers if layer.kind == "ground")
     lands, forwards = ([layer for kinds in order for layer in scene.layers if layer.kind in kinds] for order in _ORDERS)
     few = {id(layer): enough_triangles(camera, layer.points, layer.triangles, layer.grid, wide, high) for layer in (*lands, *forwards)}
-    behind, painted, mirrored = (
-        [_layer(layer, few, index) for layer in lands],
-        [_layer(layer, few, index) for layer in forwards],
-        _mirrored_layers(scene, few),
-    )
+    upright = [_layer(layer, few, index) for layer in (*lands, *forwards)]
+    layers = [*upright, *_mirrored_layers(scene, few)]
     # At once: most of what this takes is the same for one layer and for all.
-    stand = iter(seen_of(camera, [*behind, *painted, *mirrored], wide, high))
-    behind_stand, painted_stand, mirrored_stand = (list(islice(stand, len(some))) for some in (behind, painted, mirrored))
-    paint_each(ev, marks, behind, behind_stand)
-    assert ground.shade_ev is not None
-    ev[seen.here, 0] = np.where(_shaded(scene, towards[seen.here]), seen.shown(ground.shade_ev), seen.shown(ground.ev))
-    ev[seen.here, 1], marks[seen.here] = 0.0, GROUND
-    for layer, made, where in zip(forwards, painted, painted_stand, strict=True):
-        if where is None:
-            continue
-        paint(ev, marks, made, where)
-        if layer.element_id in scene.mirrors and layer.kind != "thing":
-            here = marks == index[layer.element_id]
-            ev[here] = _mirror(scene, towards, here, mirrored, mirrored_stand)[here]
-    return ScenePicture(ev[..., 0], marks, ev[..., 1])
+    stand = seen_of(camera, layers, wide, high)
+    top = np.full(high * wide, SKY)
+    for at in range(len(lands)):
+        stand.lay(top, at)
+    ground = ground_seen(camera, lit.ground, wide, high)
+    top[ground.here.ravel()] = GROUND
+    for at in range(len(lands), len(upright)):
+        stand.lay(top, at)
+    # What is hidden is not worked out.
+    values, things = np.concatenate([layer.values for layer in layers]) if layers else np.zeros((0, 2)), np.flatnonzero(top >= 0)
+    marks, ev = top.astype(np.int32), np.zeros((high * wide, 2))
+    own = stand.layer_of(top.take(things))
+    marks[things] = np.array([layer.mark for layer in upright], dtype=np.int32).take(own)
+    mirrors = np.array([layer.element_id in scene.mirrors and layer.kind != "thing" for layer in (*lands, *forwards)], dtype=bool)
+    seen, mirrored = things[~mirrors.take(own)], things[mirrors.take(own)]
+    ev[seen] = stand.shown(top.take(seen), values)
+    if len(mirrored):
+        ev[mirrored] = _mirror(scene, towards, mirrored, stand, range(len(upright), len(layers)), values)
+    sky, here = np.flatnonzero(top == SKY), top == GROUND
+    ev[sky, 0] = ev_of(scene.light.sky_cd_m2(towards.take(sky, axis=0)))
+    ev[sky, 1] = sky_polariser_stops(towards.take(sky, axis=0), scene.light, scene.axis)
+    ev[here, 0] = _ground(scene, ground, here, towards)
+    return ScenePicture(ev[:, 0].reshape(high, wide), marks.reshape(high, wide), ev[:, 1].reshape(high, wide))
+
+
+def _ground(scene: SceneTones, ground: GroundSeen, here: NDArray[np.bool_], towards: Floats) -> Floats:
+    """Return the EV of the ground at the points of the picture where it is on top."""
+    layer = next(layer for layer in scene.layers if layer.kind == "ground")
+    assert layer.shade_ev is not None
+    which, shade = here[ground.here.ravel()], _shaded(scene, towards[here])
+    return np.where(shade, ground.shown(layer.shade_ev, which), ground.shown(layer.ev, which))
 
 
 def _layer(layer: ToneLayer, few: dict[int, NDArray[np.int32]], index: dict[int, int]) -> Layer:
     mark = {"land": LAND, "ground": GROUND}.get(layer.kind)
     stops = np.zeros(len(layer.ev)) if layer.polariser_stops is None else layer.polariser_stops
     values = np.stack((layer.ev, stops), axis=1)
-    return Layer(layer.points, few[id(layer)], values, mark if mark is not None else index[layer.element_id or 0])
+    return Layer(layer.points, few[id(layer)], values, mark if mark is not None else index[layer.element_id or 0], closed=layer.closed)
 
 
 def _mirrored_layers(scene: SceneTones, few: dict[int, NDArray[np.int32]]) -> list[Layer]:
@@ -247,22 +254,33 @@ def _mirrored_layers(scene: SceneTones, few: dict[int, NDArray[np.int32]]) -> li
     if scene.water is None:
         return []
     return [
-        Layer(layer.points, few[id(layer)], np.stack((layer.mirror_ev, layer.mirror_polariser_stops), axis=1), SKY, scene.water.level_m)
+        Layer(
+            layer.points,
+            few[id(layer)],
+            np.stack((layer.mirror_ev, layer.mirror_polariser_stops), axis=1),
+            SKY,
+            scene.water.level_m,
+            layer.closed,
+        )  # fmt: skip
         for layer in scene.layers
         if layer.kind != "sky" and layer.mirror_ev is not None and layer.mirror_polariser_stops is not None
     ]
 
 
-def _mirror(scene: SceneTones, towards: Floats, here: NDArray[np.bool_], mirrored: Sequence[Layer], stand: Sequence[Seen | None]) -> Floats:
-    """Return what the still water shows where it is seen: EV, and what a polariser would change it by, (high, wide, 2). stand: where each mirrored layer is."""
+def _mirror(scene: SceneTones, towards: Floats, here: NDArray[np.intp], stand: Seen, mirrored: range, values: Floats) -> Floats:
+    """Return what the still water shows at points of the picture: EV, and what a polariser would change it by, (n, 2). mirrored: which layers it shows."""
     assert scene.water is not None
-    upwards = towards[here] * np.array([1.0, 1.0, 0.0]) + np.abs(towards[here]) * np.array([0.0, 0.0, 1.0])
-    pictures, marks = np.zeros((*here.shape, 2)), np.full(here.shape, SKY, dtype=np.int32)
-    if here.any():
-        sky, stops = scene.water.mirrors_sky(upwards, scene.light, scene.axis)
-        pictures[here] = np.stack((ev_of(sky), stops), axis=-1)
-    paint_each(pictures, marks, mirrored, stand)
-    return pictures
+    top = np.full(len(towards), SKY)
+    for layer in mirrored:
+        stand.lay(top, layer)
+    top = top.take(here)
+    shown, things, sky = np.empty((len(here), 2)), np.flatnonzero(top >= 0), np.flatnonzero(top < 0)
+    shown[things] = stand.shown(top.take(things), values)
+    upwards = towards.take(here.take(sky), axis=0)
+    upwards[:, 2] = np.abs(upwards[:, 2])
+    luminance, stops = scene.water.mirrors_sky(upwards, scene.light, scene.axis)
+    shown[sky, 0], shown[sky, 1] = ev_of(luminance), stops
+    return shown
 
 
 def _shaded(scene: SceneTones, towards: Floats) -> NDArray[np.bool_]:
@@ -338,7 +356,11 @@ def _monochrome(facts: ShotFacts, scene: SceneTones) -> tuple[Monochrome, ...]:
 
 
 def _frame(shutter_s: float, darkest: float, brightest: float, seen: Floats) -> FrameTones:
-    return FrameTones(shutter_s, darkest, brightest, float((seen > brightest).mean()), float((seen < darkest).mean()))
+    return FrameTones(shutter_s, darkest, brightest, _share(seen > brightest), _share(seen < darkest))
+
+
+def _share(mask: NDArray[np.bool_]) -> float:
+    return int(np.count_nonzero(mask)) / mask.size
 
 
 def _skyline_share(marks: Marks) -> float:
@@ -363,7 +385,7 @@ def _parts(facts: ShotFacts, picture: ScenePicture, ev: Floats, spread_stops: fl
         if mask.any():
             low, middle, high = (float(item) for item in quantiles(ev[mask], (0.05, 0.5, 0.95)))
             found.append(
-                PartTones(name, element_id, middle, low, high, float(mask.mean()), spread_stops + _material_spread(facts, name, element_id))
+                PartTones(name, element_id, middle, low, high, _share(mask), spread_stops + _material_spread(facts, name, element_id))
             )
     return tuple(found)
 
@@ -402,11 +424,15 @@ def _separation(facts: ShotFacts, picture: ScenePicture, seen: Floats) -> Separa
     if subject is None:
         return None
     mask = picture.marks == facts.elements.index(subject)
-    if mask.sum() < 4:
+    if np.count_nonzero(mask) < 4:
         return None
-    around = ndimage.binary_dilation(mask, iterations=max(2, seen.shape[1] // 25)) & ~mask
+    reach = max(2, seen.shape[1] // 25)
+    near = tuple(slice(max(0, int(places.min()) - reach), int(places.max()) + reach + 1) for places in np.nonzero(mask))
+    mask, seen, marks = mask[near], seen[near], picture.marks[near]
+    around = ndimage.binary_dilation(mask, iterations=reach) & ~mask
     if not around.any():
         return None
-    marks, counts = np.unique(picture.marks[around], return_counts=True)
-    most = int(marks[counts.argmax()])
+    # Marks of what is no element are negative.
+    lowest = min(SKY, LAND, GROUND)
+    most = int(np.bincount(marks[around] - lowest).argmax()) + lowest
     return Separation(float(np.median(seen[mask]) - np.median(seen[around])), part_name(facts, most), most == SKY)
