@@ -341,7 +341,7 @@ class GroundSeen:
 
     def shown(self, values: Floats, which: NDArray[np.bool_]) -> Floats:
         """Return values of the mesh's points (n,) at some of the picture's that it takes."""
-        return np.einsum("nc,nc->n", values.take(self.corners[which]), self.shares[which])
+        return np.asarray(np.einsum("nc,nc->n", values.take(self.corners[which]), self.shares[which]))
 
 
 # Another light falls on the same ground.

@@ -254,16 +254,9 @@ def _mirrored_layers(scene: SceneTones, few: dict[int, NDArray[np.int32]]) -> li
     if scene.water is None:
         return []
     return [
-        Layer(
-            layer.points,
-            few[id(layer)],
-            np.stack((layer.mirror_ev, layer.mirror_polariser_stops), axis=1),
-            SKY,
-            scene.water.level_m,
-            layer.closed,
-        )  # fmt: skip
+        Layer(layer.points, few[id(layer)], np.stack((layer.mirror_ev, stops), axis=1), SKY, scene.water.level_m, layer.closed)
         for layer in scene.layers
-        if layer.kind != "sky" and layer.mirror_ev is not None and layer.mirror_polariser_stops is not None
+        if layer.kind != "sky" and layer.mirror_ev is not None and (stops := layer.mirror_polariser_stops) is not None
     ]
 
 

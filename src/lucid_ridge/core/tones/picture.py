@@ -37,7 +37,7 @@ class Layer:
     """Something to be set into the picture. mark: whose it is, an element's index or one of the constants. triangles: (m, 3).
 
     values: of every point, shape (n, k), for as many pictures. mirrored_at_m: the level of the water that shows it upside down.
-    closed: its triangles' far sides are never seen; they run counter-clockwise from outside.
+    closed: who stands outside sees none of its triangles from within; they run counter-clockwise from outside.
     """
 
     points: Floats
@@ -51,7 +51,7 @@ class Layer:
 @lru_cache(maxsize=4)
 def rays(camera: Camera, wide: int, high: int) -> Floats:
     """Return unit vectors (high, wide, 3) through the middles of a picture's points. They are shared: nobody writes into them."""
-    axes = np.stack(camera_axes(camera.bearing_deg, camera.pitch_deg, camera.roll_deg))
+    axes = np.array(camera_axes(camera.bearing_deg, camera.pitch_deg, camera.roll_deg))
     width, height = (side / camera.focal_mm for side in camera.frame_mm)
     return np.asarray(_rays_ahead(width, height, wide, high) @ axes)
 
@@ -90,7 +90,7 @@ class Seen:
     def shown(self, points: NDArray[np.intp], values: Floats) -> Floats:
         """Return what points (n,) show, (n, k). values: of all layers' own points one after another, (m, k)."""
         corners, shares = self._hits.at(self._source.take(points))
-        return np.einsum("nc,nck->nk", shares, values.take(corners, axis=0))
+        return np.asarray(np.einsum("nc,nck->nk", shares, values.take(corners, axis=0)))
 
 
 def enough_triangles(
@@ -145,12 +145,20 @@ class _Joined:
     """Forms one after another. points: (n, 3); corners: of their triangles, (3, m), by their place in points; of: whose form each triangle is.
 
     turns: of each form, which way round its triangles run in the picture where they face the eye: 1, -1 in a mirror; 0: either way.
+    low, high: around each form, (n, 3).
     """
 
     points: Floats
     corners: NDArray[np.intp]
     of: NDArray[np.intp]
     turns: NDArray[np.intp]
+    low: Floats
+    high: Floats
+
+    def turns_before(self, camera: Camera) -> NDArray[np.intp]:
+        """Return turns as a camera sees them: who stands in a thing sees it from within."""
+        eye = np.array([camera.east_m, camera.north_m, camera.height_m])
+        return np.where(((self.low <= eye) & (eye <= self.high)).all(axis=1), 0, self.turns)
 
 
 # A camera that turns sees the same forms.
@@ -158,12 +166,14 @@ class _Joined:
 def _joined(forms: tuple[_Form, ...]) -> _Joined:
     if not forms:
         none = np.zeros(0, dtype=np.intp)
-        return _Joined(np.zeros((0, 3)), np.zeros((3, 0), dtype=np.intp), none, none)
+        return _Joined(np.zeros((0, 3)), np.zeros((3, 0), dtype=np.intp), none, none, np.zeros((0, 3)), np.zeros((0, 3)))
     starts = np.cumsum([0] + [len(form.points) for form in forms])
     corners = np.concatenate([form.triangles.T + start for form, start in zip(forms, starts[:-1], strict=True)], axis=1)
     of = np.repeat(np.arange(len(forms)), [len(form.triangles) for form in forms])
     turns = np.array([0 if not form.closed else 1 if form.mirrored_at_m is None else -1 for form in forms])
-    return _Joined(np.concatenate([form.placed() for form in forms]), corners.astype(np.intp), of, turns)
+    placed = [form.placed() for form in forms]
+    low, high = (np.array([bound(points, axis=0) for points in placed]) for bound in (np.min, np.max))
+    return _Joined(np.concatenate(placed), corners.astype(np.intp), of, turns, low, high)
 
 
 @dataclass(frozen=True)
@@ -186,8 +196,8 @@ class _Hits:
         shares = _ALL_SHARES.take(sample, axis=0)
         whole = np.flatnonzero(sample == len(_ALL_SHARES) - 1)
         _, rows, columns = _places_of(self.found.take(which.take(whole)), self.high, self.wide)
-        filled = triangles.take(whole)
-        shares[whole] = _barycentric(self.xs.take(filled, axis=1).T, self.ys.take(filled, axis=1).T, columns + 0.5, rows + 0.5)
+        filled, x, y = triangles.take(whole), np.asarray(columns + 0.5), np.asarray(rows + 0.5)
+        shares[whole] = _barycentric(self.xs.take(filled, axis=1).T, self.ys.take(filled, axis=1).T, x, y)
         return self.corners.take(triangles, axis=1).T, shares
 
 
@@ -203,7 +213,7 @@ def _seen(camera: Camera, forms: tuple[_Form, ...], wide: int, high: int) -> See
     corners, of = joined.corners.take(inside, axis=1), joined.of.take(inside)
     xs, ys = x.take(corners), y.take(corners)
     boxes = left, right, top, foot = xs.min(axis=0), xs.max(axis=0), ys.min(axis=0), ys.max(axis=0)
-    facing = joined.turns.take(of) * _doubled_area(xs, ys) >= 0
+    facing = joined.turns_before(camera).take(of) * _doubled_area(xs, ys) >= 0
     order = _far_to_near(boxes, facing, of, len(forms), depth.take(corners).sum(axis=0), wide, high)
     corners, of, xs, ys = corners.take(order, axis=1), of.take(order), xs.take(order, axis=1), ys.take(order, axis=1)
     reach = np.maximum(right - left, foot - top).take(order)
@@ -324,7 +334,7 @@ def _ranges(first: NDArray[np.intp], last: NDArray[np.intp]) -> tuple[NDArray[np
     return of, np.arange(len(of)) - np.repeat(np.cumsum(lengths) - lengths, lengths) + first[of]
 
 
-def _barycentric(xs: Floats, ys: Floats, x: Floats, y: Floats) -> Floats:
+def _barycentric(xs: Floats, ys: Floats, x: NDArray[np.floating], y: NDArray[np.floating]) -> Floats:
     """Return the shares of triangles' corners (n, 3) at points (n); not finite where a triangle has no area."""
     across, down = xs[:, 1:] - xs[:, :1], ys[:, 1:] - ys[:, :1]
     area = across[:, 0] * down[:, 1] - across[:, 1] * down[:, 0]
