@@ -4,6 +4,7 @@ import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from scipy import ndimage
 
 from lucid_ridge.core.framing.fine_meshes import fewer_triangles, fine_meshes_of, sheet, step_for, thinned
 from lucid_ridge.core.framing.footing import LEVEL_GROUND, Ground
@@ -128,6 +129,53 @@ def test_the_nearer_stands_before_the_farther_and_what_lies_between_corners_lies
     made = _set(slope)[0][32, :, 0]
     # Ten times the metres to the right of the middle.
     assert np.allclose(made, 10 * ((np.arange(WIDE) + 0.5) / WIDE - 0.5), atol=0.12)
+
+
+@settings(max_examples=60)
+@given(
+    st.sampled_from([Shape.BLOCK, Shape.BOULDER, Shape.POST, Shape.TOWER, Shape.WALL, Shape.MUSHROOM, Shape.INSECT]),
+    st.floats(0.0, 359.0), st.floats(2.0, 30.0), st.floats(-30.0, 10.0), st.booleans(),
+)  # fmt: skip
+def test_a_closed_thing_is_as_it_was_without_its_far_side(shape, bearing, away, pitch, in_water):
+    """Only the side that faces the eye is set into the picture: what one sees is the same as if all of it were."""
+    camera = Camera(bearing, 36.0, 36.0, 24.0, height_m=1.5, pitch_deg=pitch)
+    for mesh in (item for item in fine_meshes_of(Solid(shape, bearing, away, 1.6, 1.2)) if item.closed):
+        depths = np.linalg.norm(mesh.points - np.array([0.0, 0.0, 1.5]), axis=1)[:, None]
+        mirrored, triangles = 0.0 if in_water else None, enough_triangles(camera, mesh.points, mesh.triangles, mesh.grid, WIDE, HIGH)
+        (front, marks), (all_of_it, all_marks) = (
+            _set_into(camera, [Layer(mesh.points, triangles, depths, 0, mirrored, closed)]) for closed in (True, False)
+        )
+        if in_water:
+            # Where the thing stands one sees itself, and no water.
+            _, upright = _set_into(camera, [Layer(mesh.points, triangles, depths, 0, None, False)])
+            marks, all_marks = (np.where(upright == 0, SKY, item) for item in (marks, all_marks))
+        # At its rim points come and go; where it is whole hardly one is missing or lies farther away than before.
+        few, around = 0.02 * (all_marks == 0).sum() + 4, np.ones((3, 3))
+        assert ((marks != 0) & ndimage.binary_erosion(all_marks == 0, around)).sum() <= few
+        assert ((marks == 0) & ~ndimage.binary_dilation(all_marks == 0, around)).sum() <= few
+        inner = ndimage.binary_erosion(marks == 0, around)
+        assert in_water or (front[inner] > all_of_it[inner] + 0.25).sum() <= few
+
+
+@pytest.mark.parametrize("mirrored", [None, 0.0])
+def test_what_hangs_over_the_eye_or_the_water_shows_its_inner_side(mirrored):
+    # Things have no floor: from below one looks into them.
+    camera = Camera(0.0, 36.0, 36.0, 24.0, height_m=0.5, pitch_deg=20.0 if mirrored is None else -20.0)
+    for mesh in fine_meshes_of(Solid(Shape.BLOCK, 0.0, 3.0, 1.6, 1.2, base_m=1.5)):
+        shown, marks = _set_into(camera, [Layer(mesh.points, mesh.triangles, np.ones((len(mesh.points), 1)), 0, mirrored, True)])
+        _, all_marks = _set_into(camera, [Layer(mesh.points, mesh.triangles, np.ones((len(mesh.points), 1)), 0, mirrored, False)])
+        assert (marks == all_marks).all()
+        assert (marks == 0).sum() > 100
+        assert shown.max() == pytest.approx(1.0)
+
+
+def test_a_wall_that_one_stands_in_is_seen_from_within():
+    camera = Camera(0.0, 36.0, 36.0, 24.0, height_m=0.5)
+    for mesh in fine_meshes_of(Solid(Shape.BLOCK, 0.0, -1.0, 4.0, 3.0)):
+        assert mesh.closed
+        _, marks = _set_into(camera, [Layer(mesh.points, mesh.triangles, np.ones((len(mesh.points), 1)), 0, None, mesh.closed)])
+        # It has no floor.
+        assert (marks[: HIGH // 2] == 0).all()
 
 
 def test_what_lies_behind_the_camera_is_not_in_the_picture():

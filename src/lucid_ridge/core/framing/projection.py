@@ -8,6 +8,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from enum import StrEnum
+from functools import lru_cache
 from typing import Any
 
 import numpy as np
@@ -90,15 +91,18 @@ def camera_axes(bearing_deg: float, pitch_deg: float, roll_deg: float = 0.0) -> 
     )
 
 
+@lru_cache(maxsize=64)
 def view_matrix(camera: Camera) -> NDArray[np.float64]:
     """Return the matrix (3, 4) that takes (east, north, up, 1) to (x·w, y·w, w): x and y in the frame, w the depth [m] along the view.
 
-    Source: [1].
+    It is shared, and cannot be written into. Source: [1].
     """
     right, up, forward = camera_axes(camera.bearing_deg, camera.pitch_deg, camera.roll_deg)
     width, height = camera.frame_mm
     rows = np.array([camera.focal_mm / width * right + 0.5 * forward, -camera.focal_mm / height * up + 0.5 * forward, forward])
-    return np.column_stack((rows, -rows @ np.array([camera.east_m, camera.north_m, camera.height_m])))
+    matrix = np.column_stack((rows, -rows @ np.array([camera.east_m, camera.north_m, camera.height_m])))
+    matrix.setflags(write=False)
+    return matrix
 
 
 def corner_points(camera: Camera, distance_m: float = 1e4) -> NDArray[np.float64]:

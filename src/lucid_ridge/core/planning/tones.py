@@ -36,6 +36,8 @@ _WIDE = 96
 # A long exposure smooths ripples: with a streak of this share of the frame's short side half of them are gone (our own model).
 _SMOOTHED_SHARE = 0.05
 _BINS = 40
+# What is let go at either end of a picture's tones.
+_LET_GO = 0.01
 # What stands behind the ground, and what before it, the farthest first.
 _ORDERS = (("land",),), (("water", "flat"), ("thing",))
 # Readings of one part that lie further apart than this contradict each other.
@@ -184,7 +186,7 @@ def plan_tones(facts: ShotFacts, plan: ShotPlan, points: int = _WIDE) -> TonesSt
         seen = seen - edge.stops_over(*seen.shape)
     held = facts.body.held_stops(settings.iso)
     frames = tuple(_frame(item.shutter_s, item.darkest_ev, item.brightest_ev, seen) for item in plan.exposure.exposures)
-    (shadow, highlight), middle = tone_range_ev(seen), float(np.median(seen))
+    shadow, middle, highlight = (float(item) for item in quantiles(seen, (_LET_GO, 0.5, 1 - _LET_GO)))
     counts, edges = np.histogram(seen, bins=_BINS, range=(min(shadow - 2, middle - 8), max(highlight + 2, middle + 8)))
     stops, tones = response_table(held)
     parts = _parts(facts, picture, bare, _light_spread_stops(plan.light))
@@ -407,7 +409,7 @@ def _sky_polarised(picture: ScenePicture) -> tuple[float | None, float | None]:
 
 def tone_range_ev(ev: Floats) -> tuple[float, float]:
     """Return between which EV the tones of a picture lie, a hundredth let go at either end."""
-    low, high = (float(item) for item in quantiles(ev, (0.01, 0.99)))
+    low, high = (float(item) for item in quantiles(ev, (_LET_GO, 1 - _LET_GO)))
     return low, high
 
 

@@ -25,8 +25,10 @@ Marks = NDArray[np.int32]
 SKY, LAND, GROUND = -1, -2, -3
 # The points around one, the nearest first.
 _AROUND = ((0, 1), (0, -1), (1, 0), (-1, 0), (1, 1), (1, -1), (-1, 1), (-1, -1))
-# More triangles than this to a point of the picture tell no more.
-_TO_A_POINT = 3
+# More triangles than this to a point of the picture tell no more; on fewer points than these they are not counted.
+_TO_A_POINT, _SMALLEST_ROOM = 3, 64
+# What stands so little over the water stands in it [m].
+_IN_WATER_M = 0.01
 _GOLDEN = (3 - math.sqrt(5)) / 2
 # Rows and columns of a mesh stand at most so far apart [points of the picture] where some are left out, and so many are left at least.
 _POINTS_APART, _FEWEST = 1.0, 6
@@ -37,7 +39,7 @@ class Layer:
     """Something to be set into the picture. mark: whose it is, an element's index or one of the constants. triangles: (m, 3).
 
     values: of every point, shape (n, k), for as many pictures. mirrored_at_m: the level of the water that shows it upside down.
-    closed: who stands outside sees none of its triangles from within; they run counter-clockwise from outside.
+    closed: but for its foot who stands outside sees none of its triangles from within; they run counter-clockwise from outside.
     """
 
     points: Floats
@@ -134,6 +136,15 @@ class _Form:
     def __hash__(self) -> int:
         return hash((id(self.points), id(self.triangles), self.mirrored_at_m))
 
+    def turn(self) -> int:
+        """Return which way round triangles that face the eye run in the picture; 0: those that do not are seen as well."""
+        if not self.closed:
+            return 0
+        if self.mirrored_at_m is None:
+            return 1
+        # What stands higher than the water shows its open foot in it.
+        return -1 if self.points[:, 2].min() <= self.mirrored_at_m + _IN_WATER_M else 0
+
     def placed(self) -> Floats:
         if self.mirrored_at_m is None:
             return self.points
@@ -156,9 +167,10 @@ class _Joined:
     high: Floats
 
     def turns_before(self, camera: Camera) -> NDArray[np.intp]:
-        """Return turns as a camera sees them: who stands in a thing sees it from within."""
+        """Return turns as a camera sees them: who stands in a thing sees it from within, and so does who stands lower, since things have no floor."""
         eye = np.array([camera.east_m, camera.north_m, camera.height_m])
-        return np.where(((self.low <= eye) & (eye <= self.high)).all(axis=1), 0, self.turns)
+        within = ((self.low <= eye) & (eye <= self.high)).all(axis=1)
+        return np.where(within | ((self.turns > 0) & (eye[2] < self.low[:, 2])), 0, self.turns)
 
 
 # A camera that turns sees the same forms.
@@ -170,7 +182,7 @@ def _joined(forms: tuple[_Form, ...]) -> _Joined:
     starts = np.cumsum([0] + [len(form.points) for form in forms])
     corners = np.concatenate([form.triangles.T + start for form, start in zip(forms, starts[:-1], strict=True)], axis=1)
     of = np.repeat(np.arange(len(forms)), [len(form.triangles) for form in forms])
-    turns = np.array([0 if not form.closed else 1 if form.mirrored_at_m is None else -1 for form in forms])
+    turns = np.array([form.turn() for form in forms])
     placed = [form.placed() for form in forms]
     low, high = (np.array([bound(points, axis=0) for points in placed]) for bound in (np.min, np.max))
     return _Joined(np.concatenate(placed), corners.astype(np.intp), of, turns, low, high)
@@ -230,11 +242,12 @@ def _longest_side_first(these: NDArray[np.intp], corners: NDArray[np.intp], xs: 
     """Turn some of the triangles (3, m) so that their first two corners are farthest apart in the picture; return how long that side is of each and how
     broad it is across it. The others are as long as they reach, and broad enough for anything."""
     x, y = xs.take(these, axis=1), ys.take(these, axis=1)
-    sides = np.square(x - x[[1, 2, 0]]) + np.square(y - y[[1, 2, 0]])
+    sides = np.array([np.square(x[one] - x[other]) + np.square(y[one] - y[other]) for one, other in ((0, 1), (1, 2), (2, 0))])
     first = sides.argmax(axis=0)
-    turned = (first + np.arange(3)[:, None]) % 3 * len(these) + np.arange(len(these))
-    x, y = x.take(turned), y.take(turned)
-    corners[:, these], xs[:, these], ys[:, these] = corners.take(these, axis=1).take(turned), x, y
+    for turn in (1, 2):
+        turned = these.take(np.flatnonzero(first == turn))
+        for item in (corners, xs, ys):
+            item[:, turned] = item.take(turned, axis=1)[[turn, (turn + 1) % 3, (turn + 2) % 3]]
     length, breadth = reach.copy(), np.full(xs.shape[1], np.inf)
     length[these] = np.sqrt(np.maximum(sides.max(axis=0), 1e-18))
     breadth[these] = np.abs(_doubled_area(x, y)) / length[these]
@@ -286,8 +299,10 @@ def _far_to_near(
     for low, most in pairwise(np.searchsorted(of, np.arange(forms + 1)).tolist()):
         kept = np.flatnonzero(facing[low:most]) + low
         if len(kept):
-            left, right, top, foot = (sides[low:most] for sides in boxes)
-            every = len(kept) // (_TO_A_POINT * _room(left, right, top, foot, wide, high))
+            every = 0
+            if len(kept) >= 2 * _TO_A_POINT * _SMALLEST_ROOM:
+                left, right, top, foot = (sides[low:most] for sides in boxes)
+                every = len(kept) // (_TO_A_POINT * _room(left, right, top, foot, wide, high))
             # No whole number: every seventieth of a mesh with seventy columns would be one column of it.
             kept = kept if every < 2 else kept[np.arange(0, len(kept), every - _GOLDEN).astype(np.intp)]
             order.append(kept[_far_first(away[kept])])
@@ -360,10 +375,10 @@ def _in_the_picture(triangles: NDArray[np.intp], near: NDArray[np.bool_], x: Flo
 
 
 def _room(left: Floats, right: Floats, top: Floats, foot: Floats, wide: int, high: int) -> int:
-    """Return how many points of the picture the box around triangles has, at least 64."""
+    """Return how many points of the picture the box around triangles has, or the fewest that are counted."""
     across = min(wide, float(right.max())) - max(0.0, float(left.min()))
     down = min(high, float(foot.max())) - max(0.0, float(top.min()))
-    return max(64, int(across * down))
+    return max(_SMALLEST_ROOM, int(across * down))
 
 
 def _closed(places: NDArray[np.intp], shape: tuple[int, int, int]) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
