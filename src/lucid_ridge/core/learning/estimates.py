@@ -10,7 +10,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.stats import t as student
+from scipy.special import stdtrit
 
 # A calibration is proposed from so many measurements on, where its interval at this confidence excludes what counts without it, and the difference is worth a mark: with clean
 # data and twenty things measured this speaks up wrongly in about one season of fifty.
@@ -34,7 +34,7 @@ class Estimate:
         """Return the interval at a confidence. Source: [1]."""
         if self.count < 2:
             return -math.inf, math.inf
-        half = float(student.ppf(0.5 + confidence / 2, self.count - 1)) * self.spread / math.sqrt(self.count)
+        half = float(stdtrit(self.count - 1, 0.5 + confidence / 2)) * self.spread / math.sqrt(self.count)
         return self.value - half, self.value + half
 
 

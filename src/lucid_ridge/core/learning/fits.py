@@ -11,7 +11,7 @@ from collections.abc import Sequence
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.stats import chi2
+from scipy.special import chdtri
 
 from .estimates import Estimate
 
@@ -72,7 +72,7 @@ def _profiled(grid: Floats, share: Floats, yes: NDArray[np.bool_], weights: Floa
     best = float(likelihood.max())
     # A flat top has its middle.
     value = float(grid[likelihood >= best - 1e-9].mean())
-    inside = grid[2 * (best - likelihood) <= float(chi2.ppf(0.95, 1))]
+    inside = grid[2 * (best - likelihood) <= float(chdtri(1, 0.05))]
     low, high = float(inside.min()), float(inside.max())
     bounded = low > grid[0] + _STEP and high < grid[-1] - _STEP and bool(yes.any()) and not bool(yes.all())
     spread = (high - low) / 2 / 1.96 * math.sqrt(count) if bounded else math.inf

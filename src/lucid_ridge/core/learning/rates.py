@@ -9,7 +9,7 @@ from __future__ import annotations
 import math
 from typing import NamedTuple
 
-from scipy.stats import norm
+from scipy.special import ndtri
 
 from ..errors import InputError
 
@@ -33,7 +33,7 @@ def wilson_interval(successes: float, tries: float, confidence: float = 0.95) ->
         raise InputError("confidence", "The confidence lies between 0 and 1.")
     if tries == 0:
         return Interval(0.0, 1.0)
-    z = float(norm.ppf(0.5 + confidence / 2))
+    z = float(ndtri(0.5 + confidence / 2))
     share = successes / tries
     middle = (share + z * z / (2 * tries)) / (1 + z * z / tries)
     half = z / (1 + z * z / tries) * math.sqrt(share * (1 - share) / tries + z * z / (4 * tries * tries))
