@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import os
 from collections.abc import Iterator
 from datetime import date
@@ -14,6 +15,14 @@ from sqlalchemy import Engine, create_engine
 # The same examples in every run; a slow machine is no failure.
 settings.register_profile("steady", derandomize=True, deadline=None)
 settings.load_profile("steady")
+
+
+def pytest_collection_finish() -> None:
+    """What is there by now stays until the end: it need not be looked through again and again for what could go."""
+    gc.collect()
+    gc.freeze()
+    gc.set_threshold(20_000, 20, 20)
+
 
 # The demo's dates are laid out from this day, so that no test depends on the clock.
 DEMO_DAY = date(2026, 11, 24)

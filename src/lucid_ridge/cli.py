@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 import dataclasses
+import gc
 import json
 import os
 import sys
@@ -170,14 +171,26 @@ def _archive(settings: environment.Configuration, way: str, path: Path) -> int:
 
 
 def _serve(settings: environment.Configuration, options: argparse.Namespace) -> int:
+    # What is refused is refused before the application is loaded.
+    if options.listen is not None and settings.access is not environment.Access.ACCOUNTS:
+        print("Beyond this machine it is served with accounts alone.", file=sys.stderr)
+        return 1
+    if options.listen is not None and not settings.behind_proxy and (options.certificate is None or options.private_key is None):
+        print("Beyond this machine it is served encrypted alone: give a certificate and its key, or name a proxy.", file=sys.stderr)
+        return 1
     from . import watching
 
     if settings.log_json:
         watching.log_as_json()
     if settings.metrics_port is not None and options.listen is not None:
         watching.share_figures()
+    # All that is loaded stays: looking through it for what could go takes a sixth of the time.
+    gc.disable()
     from .app import create_app
     from .serving import Wire, serve_beyond, serve_on_loopback
+
+    gc.freeze()
+    gc.enable()
 
     if settings.forecast_url is None:
         # No real service is named: the simulated one runs beside, asked over HTTP as a real one would be.
@@ -190,12 +203,6 @@ def _serve(settings: environment.Configuration, options: argparse.Namespace) -> 
             watching.serve_figures(settings.metrics_port)
         serve_on_loopback(create_app(settings), options.port)
         return 0
-    if settings.access is not environment.Access.ACCOUNTS:
-        print("Beyond this machine it is served with accounts alone.", file=sys.stderr)
-        return 1
-    if not settings.behind_proxy and (options.certificate is None or options.private_key is None):
-        print("Beyond this machine it is served encrypted alone: give a certificate and its key, or name a proxy.", file=sys.stderr)
-        return 1
     serve_beyond(
         lambda: create_app(settings),
         Wire(options.listen, options.port, options.certificate, options.private_key, metrics_port=settings.metrics_port),
