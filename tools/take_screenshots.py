@@ -60,6 +60,7 @@ def main() -> None:
         def take(name: str) -> None:
             # Fonts and the last answers settle.
             browser.execute_async_script("document.fonts.ready.then(() => arguments[0]())")
+            screen.wait(lambda: not screen.all("canvas[data-tones]:not([data-drawn])"), f"the picture in {name}")
             time.sleep(0.7)
             browser.save_screenshot(str(TARGET / f"{name}.png"))
             print(f"docs/screenshots/{name}.png")
@@ -92,9 +93,11 @@ def main() -> None:
                 if button == "Search the year":
                     screen.wait(lambda: screen.all("[data-hit]"))
             if step == "frame" or name == "picture":
-                screen.find("//canvas[@data-tones != '']")
+                screen.find("//canvas[@data-drawn]")
             if step == "light" and name != "year":
                 screen.find("//*[@data-window]")
+            if name == "solver":
+                screen.reads("plans were judged")
             if name == "tuner":
                 screen.find("//*[@data-solution]")
             if name == "year":

@@ -22,7 +22,8 @@ def _finder(screen):
 
 def _picture(screen):
     """The finder's picture in tones, as its canvas has it."""
-    screen.find("//*[@data-bench]//canvas[@data-tones != '']")
+    # Before its first picture it is empty, and any picture differs from that.
+    screen.find("//*[@data-bench]//canvas[@data-drawn]")
     return screen.browser.execute_script("return document.querySelector('[data-bench] canvas').toDataURL()")
 
 
