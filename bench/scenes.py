@@ -10,7 +10,16 @@ from sqlalchemy import create_engine, select
 from sqlalchemy.orm import Session
 
 from lucid_ridge.core.planning.plan import plan_shot
-from lucid_ridge.core.planning.scene_layers import _shadow_on_ground, _sky_lit, _solid_at_eye, _solid_lit, _veil, _water_at_eye, scene_tones
+from lucid_ridge.core.planning.scene_layers import (
+    _shadow_on_ground,
+    _sky_lit,
+    _solid_at_eye,
+    _solid_ev,
+    _solid_lit,
+    _veil,
+    _water_ev_at_eye,
+    scene_tones,
+)  # fmt: skip
 from lucid_ridge.core.planning.tones import plan_tones, scene_picture
 from lucid_ridge.operations.facts import shot_facts
 from lucid_ridge.store.tables import Shot
@@ -36,7 +45,7 @@ def main() -> None:
                     scene_picture.cache_clear()
                 if moved is False:
                     # In another light nothing is as it was; a camera that turns sees the same things in the same light.
-                    for kept in (_sky_lit, _solid_lit, _veil, _solid_at_eye, _water_at_eye, _shadow_on_ground):
+                    for kept in (_sky_lit, _solid_lit, _veil, _solid_at_eye, _solid_ev, _water_ev_at_eye, _shadow_on_ground):
                         kept.cache_clear()
                 used = facts
                 if moved:

@@ -135,15 +135,14 @@ class _Scene:
     def _ground(self) -> ToneLayer:
         mesh = _ground_mesh(self.scene.ground, self.place)
         lit, shade = (
-            _solid_at_eye(mesh, self.light, self.scene.ground_reflectance, self.stands, self.scene.air, in_shade)
-            for in_shade in (False, True)
+            _solid_ev(mesh, self.light, self.scene.ground_reflectance, self.stands, self.scene.air, in_shade) for in_shade in (False, True)
         )
         return ToneLayer(
             "ground",
             mesh.points,
             mesh.triangles,
-            ev_of(lit),
-            shade_ev=ev_of(shade),
+            lit,
+            shade_ev=shade,
             grain_m=0.35 * _height_m(self.scene.ground, *self.place[:3]),
             grain_stops=0.55,
         )
@@ -158,8 +157,9 @@ class _Scene:
                 size, stops = _SKINS.get(shape, _SKIN)
                 layers.append(replace(made, grain_m=size * min(item.solid.height_m, item.solid.width_m), grain_stops=stops))
                 continue
-            luminance = self._water(item, mesh)
-            layers.append(ToneLayer(kind, mesh.points, mesh.triangles, ev_of(luminance), item.id, polariser_stops=self._on_water(mesh)))
+            layers.append(
+                ToneLayer(kind, mesh.points, mesh.triangles, self._water_ev(item, mesh), item.id, polariser_stops=self._on_water(mesh))
+            )
         return layers
 
     def _step(self, item: Thing) -> int:
@@ -168,21 +168,21 @@ class _Scene:
         size = self.scene.camera.focal_mm / max(item.distance_m, 1e-3)
         return step_for(max(item.solid.width_m * size / width, item.solid.height_m * size / height))
 
-    def _water(self, item: Thing, mesh: FineMesh) -> Floats:
-        """Return what a sheet of water shows beside what stands mirrored in it."""
+    def _water_ev(self, item: Thing, mesh: FineMesh) -> Floats:
+        """Return what a sheet of water shows beside what stands mirrored in it [EV]."""
         speed, calm = item.speed_mps, self.scene.calm
         wind, foam = 0.0, 0.0
         if not item.still:
             wind, foam = 2.0 + 4.0 * speed, _FOAM_MOST * min(1.0, max(0.0, (speed - _FOAM_FROM) / (_FOAM_TO - _FOAM_FROM)))
-        return _water_at_eye(mesh, self.light, item.reflectance, self.stands, self.scene.air, wind, foam, calm)
+        return _water_ev_at_eye(mesh, self.light, item.reflectance, self.stands, self.scene.air, wind, foam, calm)
 
     def _on_water(self, mesh: FineMesh) -> Floats:
         return StillWater(float(mesh.points[0, 2]), 0.0, self.upright).polariser_stops(mesh.points, self.eye)
 
     def _solid(self, kind: str, mesh: FineMesh, reflectance: float, element_id: int | None) -> ToneLayer:
-        luminance = _solid_at_eye(mesh, self.light, reflectance, self.stands, self.scene.air)
-        layer = ToneLayer(kind, mesh.points, mesh.triangles, ev_of(luminance), element_id, grid=mesh.grid, closed=mesh.closed)
-        return self._mirrored(layer, mesh, luminance)
+        lit = mesh, self.light, reflectance, self.stands, self.scene.air
+        layer = ToneLayer(kind, mesh.points, mesh.triangles, _solid_ev(*lit), element_id, grid=mesh.grid, closed=mesh.closed)
+        return self._mirrored(layer, mesh, _solid_at_eye(*lit))
 
     def _mirrored(self, layer: ToneLayer, mesh: FineMesh, luminance: Floats) -> ToneLayer:
         """Return a layer with what still water shows of it, where there is some."""
@@ -226,6 +226,11 @@ def _solid_at_eye(mesh: FineMesh, light: Daylight, reflectance: float, stands: S
     return _veil(mesh, light, stands, air).over(_solid_lit(mesh, light, reflectance, in_shade))
 
 
+@lru_cache(maxsize=128)
+def _solid_ev(mesh: FineMesh, light: Daylight, reflectance: float, stands: Stand, air: Air, in_shade: bool = False) -> Floats:
+    return ev_of(_solid_at_eye(mesh, light, reflectance, stands, air, in_shade))
+
+
 @lru_cache(maxsize=8)
 def _sky_lit(mesh: FineMesh, light: Daylight) -> Floats:
     return light.sky_cd_m2(mesh.points)
@@ -243,11 +248,11 @@ def _veil(mesh: FineMesh, light: Daylight, stands: Stand, air: Air) -> Veil:
 
 
 @lru_cache(maxsize=32)
-def _water_at_eye(
+def _water_ev_at_eye(
     mesh: FineMesh, light: Daylight, reflectance: float, stands: Stand, air: Air, wind_mps: float, foam: float, calm: float
 ) -> Floats:
     points, eye = mesh.points, np.array(stands)
-    return _veil(mesh, light, stands, air).over(moving_water(points, eye, light, reflectance, wind_mps, foam, calm))
+    return ev_of(_veil(mesh, light, stands, air).over(moving_water(points, eye, light, reflectance, wind_mps, foam, calm)))
 
 
 def _filter_axis(camera: Camera, light: Daylight) -> Floats:
