@@ -6,14 +6,14 @@ import { readsFrom } from "../api/session";
 import { readRecord, writeRecord } from "../parts/drafts";
 import { complain, tell } from "../parts/toaster";
 import { type Facts, flat, grouped, type Patch } from "./facts";
-import { calmFor, untilDrawn } from "./pace";
 import { EditQueue, overlaid, type QueueState, type Values } from "./queue";
 
 export type Shot = Omit<Schemas["ShotOut"], "facts"> & { facts: Facts };
 export type { Patch };
 
-// Edits whose effect is drawn before the server answers.
+// Edits whose effect is drawn before the server answers, and how far apart they are sent while they keep coming [ms].
 const DRAWN_AT_ONCE = new Set(["camera_east_m", "camera_north_m", "camera_height_m", "bearing_deg", "pitch_deg"]);
+const CALM_MS = 240;
 
 /** What a step's page needs of the shot: its data, changing it, and the refusals by field. */
 export interface ShotWork {
@@ -38,7 +38,6 @@ function queueOf(id: number, queries: QueryClient): EditQueue<Schemas["ShotOut"]
   const key = shotQuery(id).queryKey;
   const kept = `unsent:shot:${id}`;
   let began = 0;
-  let shown = 0;
   const made = new EditQueue<Schemas["ShotOut"]>({
     send: async (patch) => {
       began = performance.now();
@@ -50,15 +49,12 @@ function queueOf(id: number, queries: QueryClient): EditQueue<Schemas["ShotOut"]
       // Nor must one that was asked for while the edit was under way: it may have been read before the edit was written.
       await queries.cancelQueries({ queryKey: key });
       queries.setQueryData(shotQuery(answer.id).queryKey, answer);
-      untilDrawn((ms) => {
-        shown = ms;
-      });
       void queries.invalidateQueries({ queryKey: ["notebook"] });
     },
     calm: async (patch) => {
       // A hand that moves the camera sees it at once; the verdicts may follow at their own pace.
       if (Object.keys(patch).every((name) => DRAWN_AT_ONCE.has(name)))
-        await new Promise((resolve) => setTimeout(resolve, calmFor(shown) - (performance.now() - began)));
+        await new Promise((resolve) => setTimeout(resolve, CALM_MS - (performance.now() - began)));
     },
     refresh: () => queries.refetchQueries({ queryKey: key }),
     wait: (ms) => new Promise((resolve) => setTimeout(resolve, ms)),
