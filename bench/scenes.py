@@ -19,7 +19,7 @@ from lucid_ridge.core.planning.scene_layers import (
     _veil,
     _water_ev_at_eye,
     scene_tones,
-)  # fmt: skip
+)
 from lucid_ridge.core.planning.tones import plan_tones, scene_picture
 from lucid_ridge.operations.facts import shot_facts
 from lucid_ridge.store.tables import Shot
