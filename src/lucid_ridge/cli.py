@@ -171,12 +171,9 @@ def _archive(settings: environment.Configuration, way: str, path: Path) -> int:
 
 
 def _serve(settings: environment.Configuration, options: argparse.Namespace) -> int:
-    # What is refused is refused before the application is loaded.
-    if options.listen is not None and settings.access is not environment.Access.ACCOUNTS:
-        print("Beyond this machine it is served with accounts alone.", file=sys.stderr)
-        return 1
-    if options.listen is not None and not settings.behind_proxy and (options.certificate is None or options.private_key is None):
-        print("Beyond this machine it is served encrypted alone: give a certificate and its key, or name a proxy.", file=sys.stderr)
+    # Before the application is loaded, which takes seconds.
+    if refusal := _refused(settings, options):
+        print(refusal, file=sys.stderr)
         return 1
     from . import watching
 
@@ -208,6 +205,17 @@ def _serve(settings: environment.Configuration, options: argparse.Namespace) -> 
         Wire(options.listen, options.port, options.certificate, options.private_key, metrics_port=settings.metrics_port),
     )
     return 0
+
+
+def _refused(settings: environment.Configuration, options: argparse.Namespace) -> str | None:
+    """Return why it is not served as asked, in words; None where it is."""
+    if options.listen is None:
+        return None
+    if settings.access is not environment.Access.ACCOUNTS:
+        return "Beyond this machine it is served with accounts alone."
+    if not settings.behind_proxy and (options.certificate is None or options.private_key is None):
+        return "Beyond this machine it is served encrypted alone: give a certificate and its key, or name a proxy."
+    return None
 
 
 def _openapi() -> int:
