@@ -245,10 +245,10 @@ def _ground(scene: SceneTones, ground: GroundSeen, here: NDArray[np.bool_], towa
 
 
 def _layer(layer: ToneLayer, few: dict[int, NDArray[np.int32]], index: dict[int, int]) -> Layer:
-    mark = {"land": LAND, "ground": GROUND}.get(layer.kind)
+    mark = LAND if layer.kind == "land" else index[layer.element_id or 0]
     stops = np.zeros(len(layer.ev)) if layer.polariser_stops is None else layer.polariser_stops
     values = np.stack((layer.ev, stops), axis=1)
-    return Layer(layer.points, few[id(layer)], values, mark if mark is not None else index[layer.element_id or 0], closed=layer.closed)
+    return Layer(layer.points, few[id(layer)], values, mark, closed=layer.closed)
 
 
 def _mirrored_layers(scene: SceneTones, few: dict[int, NDArray[np.int32]]) -> list[Layer]:
