@@ -4,22 +4,21 @@ import contextlib
 import uuid
 from collections.abc import Callable, Iterator
 
+import psycopg
 from sqlalchemy import create_engine, make_url, text
-from sqlalchemy.exc import OperationalError
 
 
 def administer(server_url: str, statement: str, tries: int = 3) -> None:
     """Carry out a statement on the server that the tests share. A connection may be cut while a database is dropped by force."""
-    engine = create_engine(server_url, isolation_level="AUTOCOMMIT")
+    # Without an engine, which asks the server about itself first: this is done before and after most tests.
+    address = make_url(server_url).set(drivername="postgresql").render_as_string(hide_password=False)
     try:
-        with engine.connect() as connection:
-            connection.execute(text(statement))
-    except OperationalError:
+        with psycopg.connect(address, autocommit=True) as connection:
+            connection.execute(statement.encode())
+    except psycopg.OperationalError:
         if tries == 1:
             raise
         administer(server_url, statement, tries - 1)
-    finally:
-        engine.dispose()
 
 
 @contextlib.contextmanager

@@ -175,6 +175,17 @@ def test_work_that_brings_servers_down_is_given_up(sessions, worker):
     assert "3 times" in _until(sessions, job_id, JobState.FAILED).message
 
 
+def test_waiting_ends_when_there_is_work_and_when_there_will_be_none(sessions, worker, monkeypatch):
+    # Neither comes of looking now and then.
+    monkeypatch.setattr("lucid_ridge.operations.worker._LOOK_S", 600.0)
+    worker.start()
+    for number in range(20):
+        job = _until(sessions, _ask(sessions, "sum", f"number {number}", one=number, other=1), JobState.DONE)
+        assert job.message == f"It is {number + 1}."
+    worker.stop()
+    assert not any(thread.name.startswith("worker ") for thread in threading.enumerate())
+
+
 def test_many_workers_do_each_job_once(sessions):
     done, lock = [], threading.Lock()
 

@@ -8,6 +8,8 @@ one job at a time for a subject, which would be rows of our own beside it.
 from __future__ import annotations
 
 import logging
+import selectors
+import socket
 import threading
 import time
 from collections.abc import Callable, Mapping
@@ -42,21 +44,27 @@ class Worker:
     def __init__(self, sessions: sessionmaker[Session], tasks: Mapping[str, Task], threads: int = 2) -> None:
         self._sessions, self._tasks = sessions, MappingProxyType(dict(tasks))
         self._over = threading.Event()
-        self._threads = [threading.Thread(target=self._serve, name=f"worker {number}", daemon=True) for number in range(threads)]
+        # Readable from the moment on when no more work is wanted: what waits for the database waits for this as well.
+        self._told_over, self._ending = socket.socketpair()
+        self._count, self._threads = threads, list[threading.Thread]()
 
     def start(self) -> None:
+        # Connections of their own, held for long: those of the requests are not waited for.
+        engine = create_engine(self._engine().url, poolclass=NullPool, isolation_level="AUTOCOMMIT")
+        self._threads = [threading.Thread(target=self._serve, args=[engine], name=f"worker {number}", daemon=True) for number in range(self._count)]
         for thread in self._threads:
             thread.start()
 
     def stop(self, timeout_s: float = 10.0) -> None:
         """Take no more work; what is under way is left to whoever serves next, unless it ends in time."""
         self._over.set()
+        self._ending.close()
         for thread in self._threads:
             thread.join(timeout_s)
+        if not any(thread.is_alive() for thread in self._threads):
+            self._told_over.close()
 
-    def _serve(self) -> None:
-        # Connections of their own, held for long: those of the requests are not waited for.
-        engine = create_engine(self._engine().url, poolclass=NullPool, isolation_level="AUTOCOMMIT")
+    def _serve(self, engine: Engine) -> None:
         while not self._over.is_set():
             try:
                 with engine.connect() as connection:
@@ -77,12 +85,14 @@ class Worker:
 
     def _wait(self, connection: Connection) -> None:
         driver = connection.connection.driver_connection
-        until = time.monotonic() + _LOOK_S
-        # In short turns, so that a worker that is told to end does.
-        while not self._over.is_set() and time.monotonic() < until:
-            assert driver is not None
-            if any(True for _ in driver.notifies(timeout=0.25, stop_after=1)):
-                return
+        assert driver is not None
+        # What was told while the last query ran lies there already.
+        if any(True for _ in driver.notifies(timeout=0)):
+            return
+        with selectors.DefaultSelector() as either:
+            either.register(driver.fileno(), selectors.EVENT_READ)
+            either.register(self._told_over, selectors.EVENT_READ)
+            either.select(_LOOK_S)
 
     def work_once(self, connection: Connection) -> bool:
         """Carry out the oldest job that nobody works on; whether there was one."""

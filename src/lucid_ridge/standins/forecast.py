@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 import math
 from datetime import UTC, datetime, timedelta
+from functools import lru_cache
 from typing import Any
 from zoneinfo import ZoneInfo
 
@@ -60,15 +61,16 @@ def _wave(latitude: float, longitude: float, moment: datetime, what: str) -> flo
     """Return a smooth number 0..1 through random knots, seeded by place and time."""
     at = moment.timestamp() / 3600 / _PATTERN_H
     first = math.floor(at)
-    knots = [_knot(latitude, longitude, first + shift, what) for shift in (0, 1)]
+    # Places within some kilometres share their weather.
+    knots = [_knot(f"{latitude:.1f}:{longitude:.1f}", first + shift, what) for shift in (0, 1)]
     part = at - first
     blend = part * part * (3 - 2 * part)
     return knots[0] * (1 - blend) + knots[1] * blend
 
 
-def _knot(latitude: float, longitude: float, number: int, what: str) -> float:
-    # Places within some kilometres share their weather.
-    seed = hashlib.sha256(f"{latitude:.1f}:{longitude:.1f}:{number}:{what}".encode()).digest()
+@lru_cache(maxsize=4096)
+def _knot(place: str, number: int, what: str) -> float:
+    seed = hashlib.sha256(f"{place}:{number}:{what}".encode()).digest()
     return float(np.random.default_rng(int.from_bytes(seed[:8])).random())
 
 

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from .pixels import CLIPPED_FROM, Blur, BlurKind, Clipping, blurs_of, clipping, frame_blur, patch_at
+from .pixels import CLIPPED_FROM, Blur, BlurKind, Clipping, blurs_of, brightest_channel, clipping, frame_blur, patch_at
 
 Floats = NDArray[np.float64]
 ACROSS, DOWN = 12, 8
@@ -65,7 +65,7 @@ class Seen:
 
 def look_at(picture: Floats) -> Seen:
     """Return what a picture of linear light (high, wide, 3) shows, 1 at saturation."""
-    grey = picture.mean(axis=-1)
+    grey = (picture[..., 0] + picture[..., 1] + picture[..., 2]) / 3
     high, wide = grey.shape
     across, down = (ACROSS, DOWN) if wide >= high else (DOWN, ACROSS)
     size = int(np.clip(max(high, wide) * _PATCH_SHARE, _LEAST_PX, _MOST_PX))
@@ -76,7 +76,7 @@ def look_at(picture: Floats) -> Seen:
         across,
         down,
         _means(grey, across * FINER, down * FINER),
-        _means((picture.max(axis=-1) >= CLIPPED_FROM).astype(np.float64), across * FINER, down * FINER),
+        _means((brightest_channel(picture) >= CLIPPED_FROM).astype(np.float64), across * FINER, down * FINER),
         tuple(_or_nan(item.sigma_px) for item in blurs),
         tuple(_or_nan(item.direction_deg) for item in blurs),
     )

@@ -101,12 +101,17 @@ def disc_kernel(diameter_px: float) -> Floats:
     return np.asarray(share / share.sum())
 
 
+def _different(counts: NDArray[np.int_]) -> NDArray[np.int_]:
+    """Return which small whole numbers there are, in order."""
+    return np.flatnonzero(np.bincount(counts.ravel()))
+
+
 def _defocused(light: Floats, distance_m: Floats, how: Exposing) -> Floats:
     with np.errstate(divide="ignore"):
         apart = np.abs(1 / np.maximum(distance_m, 1e-3) - 1 / how.focus_m) * how.blur_px_per_dioptre
     steps = np.round(np.minimum(apart, 60.0) / _LAYER_PX).astype(int)
     seen = light.copy()
-    for step in np.unique(steps):
+    for step in _different(steps):
         diameter = float(step) * _LAYER_PX
         if diameter < 1.0:
             continue
@@ -117,7 +122,7 @@ def _defocused(light: Floats, distance_m: Floats, how: Exposing) -> Floats:
 def _moved(light: Floats, moves_px_per_s: Floats, shutter_s: float) -> Floats:
     streaks = np.round(np.minimum(moves_px_per_s * shutter_s, light.shape[1] / 2)).astype(int)
     seen = light
-    for length in np.unique(streaks):
+    for length in _different(streaks):
         if length >= 2:
             seen = np.where(streaks == length, ndimage.uniform_filter1d(light, int(length), axis=1, mode="nearest"), seen)
     return np.asarray(seen)
