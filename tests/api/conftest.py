@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import contextlib
 import gc
 
 import pytest
@@ -23,13 +22,23 @@ def made_app():
 
 
 @pytest.fixture
-def app(demo_engine, made_app):
-    with _as_before(made_app), demo_engine.connect() as connection:
+def clean_app(made_app):
+    """The application that all tests share, as none of them has used it; it is left as it was found."""
+    config, extensions = dict(made_app.config), dict(made_app.extensions)
+    made_app.config["TESTING"] = True
+    yield made_app
+    for kept, now in ((config, made_app.config), (extensions, made_app.extensions)):
+        now.clear()
+        now.update(kept)
+
+
+@pytest.fixture
+def app(demo_engine, clean_app):
+    with demo_engine.connect() as connection:
         transaction = connection.begin()
         sessions = sessionmaker(connection, join_transaction_mode="create_savepoint", expire_on_commit=False)
-        made_app.config["TESTING"] = True
-        made_app.extensions["sessions"] = made_app.extensions["test_sessions"] = sessions
-        yield made_app
+        clean_app.extensions["sessions"] = clean_app.extensions["test_sessions"] = sessions
+        yield clean_app
         transaction.rollback()
 
 
@@ -39,29 +48,17 @@ def api(app):
 
 
 @pytest.fixture
-def own_api(demo_database, made_app):
+def own_api(demo_database, clean_app):
     """A client on a database of its own, for work that goes on in other threads."""
     engine = make_engine(demo_database)
-    with _as_before(made_app):
-        made_app.config["TESTING"] = True
-        made_app.extensions["sessions"] = make_sessions(engine)
-        worker = make_worker(made_app.extensions["sessions"])
-        worker.start()
-        yield Api(made_app.test_client())
-        worker.stop()
+    clean_app.extensions["sessions"] = make_sessions(engine)
+    worker = make_worker(clean_app.extensions["sessions"])
+    worker.start()
+    yield Api(clean_app.test_client())
+    worker.stop()
     # Connections that a test left to the garbage end while their database is there: cut later, in the middle of anything, they would disturb it.
     gc.collect()
     engine.dispose()
-
-
-@contextlib.contextmanager
-def _as_before(app):
-    """Leave an application as it was found: what a test has set goes with it."""
-    config, extensions = dict(app.config), dict(app.extensions)
-    yield
-    for kept, now in ((config, app.config), (extensions, app.extensions)):
-        now.clear()
-        now.update(kept)
 
 
 @pytest.fixture

@@ -11,9 +11,8 @@ from backups import ANOTHER_TOKEN
 from databases import own_database
 from sqlalchemy import text
 
-from lucid_ridge.app import create_app
 from lucid_ridge.cli import main
-from lucid_ridge.configuration import Configuration
+from lucid_ridge.store.database import make_engine, make_sessions
 
 ODD = 1000
 
@@ -21,11 +20,17 @@ ODD = 1000
 class Notebook:
     """A notebook of its own, over HTTP and in its tables."""
 
-    def __init__(self, address):
+    def __init__(self, app, address):
         self.address = address
-        self.app = create_app(Configuration(database_url=address))
-        self.app.config["TESTING"] = True
-        self.client = self.app.test_client()
+        self._app, self._client = app, app.test_client()
+        self._engine = make_engine(address)
+        self.sessions = make_sessions(self._engine)
+
+    @property
+    def client(self):
+        """Who asks next asks this one of the notebooks that share the application."""
+        self._app.extensions["sessions"] = self.sessions
+        return self._client
 
     def call(self, method, path, body=None, expect=(200, 201, 204)):
         answer = self.client.open(f"/api{path}", method=method, json=body)
@@ -33,7 +38,7 @@ class Notebook:
         return answer.get_json(silent=True)
 
     def run(self, statement):
-        with self.app.extensions["sessions"]() as session, session.begin():
+        with self.sessions() as session, session.begin():
             return session.execute(text(statement))
 
     def saved(self):
@@ -55,16 +60,16 @@ class Notebook:
             return {table: json.loads(read.read(f"tables/{table}.json")) for table in names}
 
     def close(self):
-        self.app.extensions["sessions"].kw["bind"].dispose()
+        self._engine.dispose()
 
 
 @pytest.fixture
-def notebooks(server_url, template, migrated):
+def notebooks(server_url, template, migrated, clean_app):
     """A function that makes notebooks: of the demo, or empty. What a serial number gives next is far from the demo's."""
     with contextlib.ExitStack() as stack:
 
         def new(demo=False):
-            found = Notebook(stack.enter_context(own_database(server_url, template if demo else migrated)))
+            found = Notebook(clean_app, stack.enter_context(own_database(server_url, template if demo else migrated)))
             stack.callback(found.close)
             # A copied template has the token of the one it was copied from.
             found.run("update notebook set token = gen_random_uuid()::text")
@@ -102,10 +107,10 @@ def demo(notebooks):
 
 
 @pytest.fixture(scope="module")
-def archived(server_url, template):
+def archived(server_url, template, made_app):
     """The demo as an archive, as it was made once."""
     with own_database(server_url, template) as address:
-        found = Notebook(address)
+        found = Notebook(made_app, address)
         yield found.saved()
         found.close()
 

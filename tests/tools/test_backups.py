@@ -65,9 +65,9 @@ def test_the_newest_always_stay_and_thinning_twice_changes_nothing(ages):
 
 
 @pytest.fixture
-def book(cluster, tmp_path):
+def book(made_cluster, tmp_path):
     """A server with a small notebook, and the folder of its backups."""
-    cluster.create()
+    cluster = made_cluster
     cluster.start()
     cluster.create_database("book")
     cluster.sql_in(

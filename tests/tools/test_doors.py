@@ -86,9 +86,9 @@ def test_addresses():
     assert address(8710, name="2001:db8::1") == "https://[2001:db8::1]:8710/"
 
 
-def test_served_with_certificate_and_accounts_from_nothing(cluster, certificate, capfd):
+def test_served_with_certificate_and_accounts_from_nothing(made_cluster, certificate, capfd):
     """As a keeper does it: refused without anybody to let in; a link; serving; joining over TLS; recovery; closing."""
-    cluster.create()
+    cluster = made_cluster
     cluster.start()
     cluster.create_database(DATABASE)
     application = doors.notebook.environment(cluster)

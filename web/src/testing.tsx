@@ -6,6 +6,9 @@ import { system } from "./theme/system";
 
 /** What the test browser lacks: sizes, and what goes with them. */
 export function furnish(): void {
+  // Another file's tests may have left the focus somewhere: each begins on a page on which nobody has been.
+  document.body.replaceChildren();
+  (document.activeElement as HTMLElement | null)?.blur();
   vi.stubGlobal(
     "ResizeObserver",
     class {

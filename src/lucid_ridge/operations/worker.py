@@ -51,7 +51,9 @@ class Worker:
     def start(self) -> None:
         # Connections of their own, held for long: those of the requests are not waited for.
         engine = create_engine(self._engine().url, poolclass=NullPool, isolation_level="AUTOCOMMIT")
-        self._threads = [threading.Thread(target=self._serve, args=[engine], name=f"worker {number}", daemon=True) for number in range(self._count)]
+        self._threads = [
+            threading.Thread(target=self._serve, args=[engine], name=f"worker {number}", daemon=True) for number in range(self._count)
+        ]
         for thread in self._threads:
             thread.start()
 

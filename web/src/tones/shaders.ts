@@ -45,8 +45,8 @@ void main() {
     vec3 p = place / grain;
     float pixel = length(fwidth(p));
     float weight = 0.5;
-    // Bumps that are finer than a pixel melt into their mean.
-    for (int octave = 0; octave < 5; octave += 1) {
+    // Bumps that are finer than a pixel melt into their mean: from there on nothing comes.
+    for (int octave = 0; octave < 5 && pixel < 0.75; octave += 1) {
       skin += weight * bumps(p) * (1.0 - smoothstep(0.25, 0.75, pixel));
       p = p * 2.03 + 17.0;
       pixel *= 2.03;

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
+from functools import lru_cache
 from typing import Any
 
 import numpy as np
@@ -80,19 +81,22 @@ def find_windows(scene: Scene, wanted: str | None = None, date_hours: DateHours 
     """
     found: list[LightWindow] = []
     out: list[RuledOut] = []
-    grid = Sky(scene, _grid(scene, DAY_SAMPLE_S))
-    for kind in KINDS:
-        if kind.needs_bearing and scene.bearing_deg is None:
-            continue
-        spans = spans_of(scene, kind.conditions, DAY_SAMPLE_S, grid)
-        if date_hours is not None:
-            spans = [span for span in spans if date_hours.holds(kind.name, span)]
+    for kind, all_spans in _spans_of_kinds(scene):
+        spans = [span for span in all_spans if date_hours is None or date_hours.holds(kind.name, span)]
         found += [_window(scene, kind, span, wanted) for span in spans]
         if not spans:
             out.append(RuledOut(kind.name, why_never(scene, kind, date_hours)))
         elif kind.name == wanted and scene.wants_water and not any(window.wanted for window in found if window.kind == kind.name):
             out.append(RuledOut(kind.name, why_dry(scene, spans)))
     return sorted(found, key=lambda window: (-window.score, window.span.start_utc)), out
+
+
+@lru_cache(maxsize=64)
+def _spans_of_kinds(scene: Scene) -> tuple[tuple[Kind, tuple[Interval, ...]], ...]:
+    """Return the spans of each kind that the scene can tell. Kept: most edits of a shot, and all of an outing with it, leave its light as it is."""
+    grid = Sky(scene, _grid(scene, DAY_SAMPLE_S))
+    told = [kind for kind in KINDS if scene.bearing_deg is not None or not kind.needs_bearing]
+    return tuple((kind, tuple(spans_of(scene, kind.conditions, DAY_SAMPLE_S, grid))) for kind in told)
 
 
 def spans_of(
