@@ -1,6 +1,7 @@
 import type { KeyboardEvent, PointerEvent, ReactNode } from "react";
-import { useRef } from "react";
+import { useEffect, useRef } from "react";
 import { ink } from "../theme/system";
+import { catchUp, forget, inStep } from "./inStep";
 
 const GRIP = 9;
 
@@ -35,6 +36,19 @@ export function Handle({
   cursor?: string;
 }) {
   const grabbed = useRef<{ dx: number; dy: number } | null>(null);
+  // What is followed later is followed by what the drawing then is.
+  const hand = useRef({ drag, done });
+  hand.current.drag = drag;
+  hand.current.done = done;
+  useEffect(() => {
+    const mine = hand.current;
+    return () => forget(mine);
+  }, []);
+  const letGo = () => {
+    grabbed.current = null;
+    catchUp(hand.current);
+    hand.current.done?.();
+  };
   const at = (event: PointerEvent<SVGGElement>) => {
     const box = event.currentTarget.ownerSVGElement?.getBoundingClientRect();
     return { x: event.clientX - (box?.left ?? 0), y: event.clientY - (box?.top ?? 0) };
@@ -74,16 +88,11 @@ export function Handle({
       onPointerMove={(event) => {
         if (!grabbed.current) return;
         const point = at(event);
-        drag(point.x - grabbed.current.dx, point.y - grabbed.current.dy);
+        const [toX, toY] = [point.x - grabbed.current.dx, point.y - grabbed.current.dy];
+        inStep(hand.current, () => hand.current.drag(toX, toY));
       }}
-      onPointerUp={() => {
-        grabbed.current = null;
-        done?.();
-      }}
-      onPointerCancel={() => {
-        grabbed.current = null;
-        done?.();
-      }}
+      onPointerUp={letGo}
+      onPointerCancel={letGo}
       onKeyDown={onKeyDown}
     >
       <circle r={GRIP + 9} fill="transparent" />

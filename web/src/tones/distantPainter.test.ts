@@ -100,3 +100,25 @@ test("a worker that could not be loaded is asked for again, and one that had a f
   expect(Played.made.length).toBe(2);
   expect(second.orders.at(-1)?.what).toBe("draw");
 });
+
+test("a hand is followed no faster than pictures are drawn", async () => {
+  const { asked, worker, painter } = await begun();
+  const { inStep } = await import("../drawing/inStep");
+  worker.say({ painter, what: "ready", able: true });
+  const made = await asked;
+  const followed: number[] = [];
+  const move = (place: number) => inStep(worker, () => followed.push(place));
+  made?.draw(sight(1));
+  move(1);
+  made?.draw(sight(2));
+  move(2);
+  move(3);
+  expect(followed).toEqual([1]);
+  worker.say({ painter, what: "done" });
+  expect(followed).toEqual([1, 3]);
+  made?.draw(sight(3));
+  move(4);
+  expect(followed).toEqual([1, 3]);
+  made?.end();
+  expect(followed).toEqual([1, 3, 4]);
+});

@@ -1,3 +1,4 @@
+import { keepsUp } from "../drawing/inStep";
 import type { Order, Told } from "./lightOrders";
 import type { Painter, SceneData, Sight } from "./sceneData";
 
@@ -67,6 +68,7 @@ export class DistantPainter implements Painter {
 
   end(): void {
     painters.delete(this.id);
+    keepsUp(this, true);
     this.order({ painter: this.id, what: "end" });
   }
 
@@ -78,6 +80,7 @@ export class DistantPainter implements Painter {
     } else {
       this.underWay -= 1;
       this.send();
+      if (this.underWay < MOST_UNDER_WAY) keepsUp(this, true);
     }
   }
 
@@ -86,6 +89,7 @@ export class DistantPainter implements Painter {
     this.underWay += 1;
     this.order({ painter: this.id, what: "draw", sight: this.next });
     this.next = null;
+    if (this.underWay >= MOST_UNDER_WAY) keepsUp(this, false);
   }
 
   private order(order: Order) {

@@ -1,26 +1,26 @@
-import type { ScaleLinear } from "d3-scale";
+import { memo } from "react";
 import type { Shot } from "../../shot/useShot";
 import { ink } from "../../theme/system";
+import { groundScales } from "./groundScales";
 import { StandingArea } from "./StandingArea";
 import { onGround, type Shift, shifted, silhouette } from "./scene";
 
-type Scale = ScaleLinear<number, number>;
-
-/** The scene's solids from above: what lies on the ground, where one can stand, shadows, and what stands there. */
-export function GroundScene({
+/** The scene's solids from above: what lies on the ground, where one can stand, shadows, and what stands there. They stay while the camera is moved. */
+export const GroundScene = memo(function GroundScene({
   shot,
-  x,
-  y,
+  width,
+  height,
   reach,
   shift,
 }: {
   shot: Shot;
-  x: Scale;
-  y: Scale;
+  width: number;
+  height: number;
   reach: number;
   shift: Shift | undefined;
 }) {
   const { plan } = shot;
+  const { x, y } = groundScales(width, height, reach);
   const flatPath = (points: readonly (readonly number[])[]) =>
     `M${points.map((point) => `${x(point[0] ?? 0).toFixed(1)} ${y(point[1] ?? 0).toFixed(1)}`).join("L")}Z`;
   return (
@@ -60,4 +60,4 @@ export function GroundScene({
         ))}
     </>
   );
-}
+});

@@ -1,4 +1,3 @@
-import { scaleLinear } from "d3-scale";
 import { useMemo } from "react";
 import { bearingOf, radians } from "../../drawing/bearings";
 import { Drawing } from "../../drawing/Drawing";
@@ -14,6 +13,7 @@ import { Courses } from "./Courses";
 import { North, Turn } from "./GroundParts";
 import { GroundScene } from "./GroundScene";
 import { groundMarks } from "./groundMarks";
+import { groundScales } from "./groundScales";
 import { RANGE } from "./pose";
 import type { Seen, Shift } from "./scene";
 import type { CameraWork } from "./useCamera";
@@ -81,13 +81,7 @@ export function GroundView({
       }}
     >
       {(width, height) => {
-        const perMetre = (Math.min(width, height) / 2 - 6) / reach;
-        const x = scaleLinear()
-          .domain([0, 1])
-          .range([width / 2, width / 2 + perMetre]);
-        const y = scaleLinear()
-          .domain([0, 1])
-          .range([height / 2, height / 2 - perMetre]);
+        const { x, y, perMetre } = groundScales(width, height, reach);
         const facing = radians(pose.bearing);
         const pano = plan.frame.panorama;
         const half = radians((plan.frame.horizontal_fov_deg ?? 40) / 2);
@@ -152,7 +146,7 @@ export function GroundView({
               {[reach / 3, (2 * reach) / 3, reach].map((metres) => (
                 <circle key={metres} cx={x(0)} cy={y(0)} r={metres * perMetre} fill="none" stroke={ink("line")} />
               ))}
-              <GroundScene shot={shot} x={x} y={y} reach={reach} shift={shift} />
+              <GroundScene shot={shot} width={width} height={height} reach={reach} shift={shift} />
               <path d={`M${x(0) - 6} ${y(0)} h12 M${x(0)} ${y(0) - 6} v12`} stroke={ink("muted")} strokeWidth={1.5} />
               {marks.map(({ item, east, north, to }) => (
                 <line
