@@ -1,5 +1,6 @@
 import type { KeyboardEvent, PointerEvent, ReactNode } from "react";
 import { useEffect, useRef } from "react";
+import { flushSync } from "react-dom";
 import { ink } from "../theme/system";
 import { catchUp, forget, inStep } from "./inStep";
 
@@ -46,7 +47,8 @@ export function Handle({
   }, []);
   const letGo = () => {
     grabbed.current = null;
-    catchUp(hand.current);
+    // What is done with it is done with the last place.
+    flushSync(() => catchUp(hand.current));
     hand.current.done?.();
   };
   const at = (event: PointerEvent<SVGGElement>) => {
