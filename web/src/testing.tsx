@@ -1,17 +1,11 @@
 import { ChakraProvider } from "@chakra-ui/react";
-import { configure, render } from "@testing-library/react";
+import { render } from "@testing-library/react";
 import type { ReactElement, ReactNode } from "react";
 import { vi } from "vitest";
 import { system } from "./theme/system";
 
-// Patience for a machine that is busy with something else; it costs nothing where all is well.
-configure({ asyncUtilTimeout: 15_000 });
-
 /** What the test browser lacks: sizes, and what goes with them. */
 export function furnish(): void {
-  // Another file's tests may have left the focus somewhere: each begins on a page on which nobody has been.
-  document.body.replaceChildren();
-  (document.activeElement as HTMLElement | null)?.blur();
   vi.stubGlobal(
     "ResizeObserver",
     class {

@@ -1,8 +1,8 @@
 // @vitest-environment jsdom
-import { cleanup, fireEvent, screen } from "@testing-library/react";
+import { fireEvent, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { useState } from "react";
-import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { beforeEach, describe, expect, it, vi } from "vitest";
 import { ApiError } from "../api/client";
 import { draw, furnish } from "../testing";
 import { Dial } from "./Dial";
@@ -63,7 +63,6 @@ beforeEach(() => {
   furnish();
   localStorage.clear();
 });
-afterEach(cleanup);
 
 describe("a dial", () => {
   it("goes a mark on and a mark back by its arrow keys", () => {

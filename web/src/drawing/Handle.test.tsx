@@ -1,5 +1,5 @@
 // @vitest-environment jsdom
-import { cleanup, fireEvent, screen } from "@testing-library/react";
+import { fireEvent, screen } from "@testing-library/react";
 import { useState } from "react";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { draw, furnish } from "../testing";
@@ -41,10 +41,7 @@ beforeEach(() => {
   draw(<Moved />);
   point("pointerdown");
 });
-afterEach(() => {
-  keepsUp(painter, true);
-  cleanup();
-});
+afterEach(() => keepsUp(painter, true));
 
 describe("a handle", () => {
   it("goes where the hand goes and settles there", () => {

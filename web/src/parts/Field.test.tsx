@@ -1,8 +1,8 @@
 // @vitest-environment jsdom
-import { act, cleanup, fireEvent, screen } from "@testing-library/react";
+import { act, fireEvent, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { useState } from "react";
-import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { beforeEach, describe, expect, it, vi } from "vitest";
 import { ApiError } from "../api/client";
 import { draw, furnish } from "../testing";
 import { readDraft, writeDraft } from "./drafts";
@@ -38,7 +38,6 @@ beforeEach(() => {
   furnish();
   localStorage.clear();
 });
-afterEach(cleanup);
 const refuse = () =>
   Promise.reject(new ApiError(422, "“soon” is not a distance.", [{ field: "near_m", message: "“soon” is not a distance." }]));
 

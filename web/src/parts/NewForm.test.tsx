@@ -1,7 +1,7 @@
 // @vitest-environment jsdom
-import { cleanup, screen, waitFor } from "@testing-library/react";
+import { screen, waitFor } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
-import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { beforeEach, describe, expect, it, vi } from "vitest";
 import { ApiError } from "../api/client";
 import { draw, furnish } from "../testing";
 import { readDraft, writeDraft } from "./drafts";
@@ -18,7 +18,6 @@ beforeEach(() => {
   furnish();
   localStorage.clear();
 });
-afterEach(cleanup);
 
 describe("a form", () => {
   it("begins in its first field", () => {

@@ -1,7 +1,7 @@
 // @vitest-environment jsdom
 import { act, render, screen, waitFor } from "@testing-library/react";
 import { useState } from "react";
-import { beforeEach, describe, expect, it } from "vitest";
+import { describe, expect, it } from "vitest";
 import { useKeptFocus } from "./useKeptFocus";
 
 function List({ start }: { start: string[] }) {
@@ -49,10 +49,6 @@ const press = (name: string) => {
 const focused = () => document.activeElement?.textContent || document.activeElement?.getAttribute("aria-label");
 
 describe("the focus when what held it is gone", () => {
-  beforeEach(() => {
-    document.body.innerHTML = "";
-  });
-
   it("goes to the next of a list", async () => {
     render(<List start={["a", "b", "c"]} />);
     press("drop b");

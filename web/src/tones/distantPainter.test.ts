@@ -121,4 +121,8 @@ test("a hand is followed no faster than pictures are drawn", async () => {
   expect(followed).toEqual([1, 3]);
   made?.end();
   expect(followed).toEqual([1, 3, 4]);
+  // One that has ended holds nobody up.
+  for (const width of [4, 5, 6]) made?.draw(sight(width));
+  move(5);
+  expect(followed).toEqual([1, 3, 4, 5]);
 });

@@ -85,7 +85,7 @@ export class DistantPainter implements Painter {
   }
 
   private send() {
-    if (!this.next || this.underWay >= MOST_UNDER_WAY) return;
+    if (!this.next || this.underWay >= MOST_UNDER_WAY || !painters.has(this.id)) return;
     this.underWay += 1;
     this.order({ painter: this.id, what: "draw", sight: this.next });
     this.next = null;
