@@ -143,17 +143,17 @@ def world(server_url, template):
 
 def digest(session, other):
     """Return a digest of all that is theirs, by table."""
-    _as_it_is(session)
+    _without_compiling(session)
     return dict(session.execute(text(DIGEST), {"other": other}).all())
 
 
 def held(session):
     """Return which rows hold something that is another's, by table and column."""
-    _as_it_is(session)
+    _without_compiling(session)
     return sorted(session.scalars(text(HELD)))
 
 
-def _as_it_is(session):
+def _without_compiling(session):
     # Compiling a question of so many parts takes longer than answering it.
     session.execute(text("set local jit = off"))
 

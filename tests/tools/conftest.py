@@ -8,7 +8,7 @@ from postgres import Cluster
 
 
 @pytest.fixture(scope="session")
-def made_once(tmp_path_factory):
+def made_data(tmp_path_factory):
     """The data folder of a server that was never begun: copying it takes less than making another."""
     folder = tmp_path_factory.mktemp("cluster")
     _let_through(folder)
@@ -19,9 +19,9 @@ def made_once(tmp_path_factory):
 
 
 @pytest.fixture
-def made_cluster(cluster, made_once):
+def made_cluster(cluster, made_data):
     """A server's data folder as it is when it has just been made."""
-    subprocess.run(["cp", "-a", made_once, cluster.data], check=True)
+    subprocess.run(["cp", "-a", made_data, cluster.data], check=True)
     return cluster
 
 

@@ -46,7 +46,8 @@ class Worker:
         self._over = threading.Event()
         # Readable from the moment on when no more work is wanted: what waits for the database waits for this as well.
         self._told_over, self._ending = socket.socketpair()
-        self._count, self._threads = threads, list[threading.Thread]()
+        self._count = threads
+        self._threads: list[threading.Thread] = []
 
     def start(self) -> None:
         # Connections of their own, held for long: those of the requests are not waited for.

@@ -121,8 +121,18 @@ test("a hand is followed no faster than pictures are drawn", async () => {
   expect(followed).toEqual([1, 3]);
   made?.end();
   expect(followed).toEqual([1, 3, 4]);
-  // One that has ended holds nobody up.
-  for (const width of [4, 5, 6]) made?.draw(sight(width));
-  move(5);
-  expect(followed).toEqual([1, 3, 4, 5]);
+});
+
+test("a painter that has ended draws nothing more and holds no hand up", async () => {
+  const { asked, worker, painter } = await begun();
+  const { inStep } = await import("../drawing/inStep");
+  worker.say({ painter, what: "ready", able: true });
+  const made = await asked;
+  made?.draw(sight(1));
+  made?.end();
+  for (const width of [2, 3, 4]) made?.draw(sight(width));
+  expect(worker.orders.map(({ what }) => what)).toEqual(["begin", "draw", "end"]);
+  const followed = vi.fn();
+  inStep(worker, followed);
+  expect(followed).toHaveBeenCalledTimes(1);
 });
