@@ -11,19 +11,20 @@ import tempfile
 import time
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass
 from functools import partial
 from pathlib import Path
-from typing import TypeVar
 
 from console import ROOT, main_guard, say
 from environment import PYTHON, WEB, application_environment, ensure_python, ensure_web, ensure_web_packages
 from packages import browser, browser_shell, ensure
 from postgres import Cluster, alone
 
-T = TypeVar("T")
 PYTEST_PARTS = ("core", "formats", "store", "api", "browser", "tools")
 # Each has a server, a database and a browser of its own beside it: with more of them than processors each takes longer than is won.
 _MOST_PROCESSES = 6
+# One fills what tests leave free while they wait; alone, each takes a processor.
+_CHECKS_BESIDE_TESTS, _CHECKS_AT_ONCE = 1, 2
 PARTS = ("lint", "types", "web", *PYTEST_PARTS)
 
 
@@ -37,18 +38,23 @@ def main(argv: list[str]) -> int:
     ensure(need_browser="browser" in parts)
     with alone():
         _beside(lambda: ensure_python(development=True), lambda: _front_end(parts))
-    failed = [name for found in _beside(*_checks(parts), at_once=2) for name in found]
-    wanted = [part for part in PYTEST_PARTS if part in parts]
-    if wanted:
-        failed += _pytest(wanted, extra)
+    tested = [part for part in PYTEST_PARTS if part in parts]
+    with ThreadPoolExecutor(_CHECKS_BESIDE_TESTS if tested else _CHECKS_AT_ONCE) as pool:
+        under_way = [pool.submit(check) for check in _checks(parts)]
+        failed = _pytest(tested, extra) if tested else []
+        checked = [check.result() for check in under_way]
+    for check in checked:
+        check.tell()
+    failed = [check.name for check in checked if check.failed] + failed
     say(f"\nFailed: {', '.join(failed)}" if failed else "\nEverything passed.")
     return 1 if failed else 0
 
 
-def _beside(*works: Callable[[], T], at_once: int | None = None) -> list[T]:
-    """Do things beside each other, the first ones first: none of them takes more than one processor. Raises what the first of them raises."""
-    with ThreadPoolExecutor(at_once) as pool:
-        return [under_way.result() for under_way in [pool.submit(work) for work in works]]
+def _beside(*works: Callable[[], None]) -> None:
+    """Do things beside each other: none of them takes more than one processor. Raises what the first of them raises."""
+    with ThreadPoolExecutor() as pool:
+        for under_way in [pool.submit(work) for work in works]:
+            under_way.result()
 
 
 def _front_end(parts: list[str]) -> None:
@@ -58,34 +64,43 @@ def _front_end(parts: list[str]) -> None:
         ensure_web()
 
 
-def _checks(parts: list[str]) -> list[Callable[[], list[str]]]:
-    """Return what is checked before the tests, what takes longest first."""
-    checks: list[Callable[[], list[str]]] = []
+def _checks(parts: list[str]) -> list[Callable[[], Checked]]:
+    """Return what is checked beside the tests, what takes longest first."""
+    checks: list[Callable[[], Checked]] = []
     if "types" in parts:
-        checks.append(partial(_step, "mypy", [PYTHON, "-m", "mypy"]))
-    # Have all tests compiled beside the slower checks: each of the processes that run them would do it for itself.
-    if set(parts) == set(PARTS):
-        checks.append(partial(_step, "tests found", [PYTHON, "-m", "pytest", "--collect-only", "-q"], quiet=True))
+        checks.append(partial(_checked, "mypy", [PYTHON, "-m", "mypy"]))
     if "web" in parts:
         for name, script in (("tests", "test"), ("types", "types"), ("lint", "lint")):
-            checks.append(partial(_step, f"front-end {name}", ["npm", "run", "--silent", script], WEB))
+            checks.append(partial(_checked, f"front-end {name}", ["npm", "run", "--silent", script], WEB))
     if "lint" in parts:
-        checks.append(partial(_step, "ruff", [PYTHON, "-m", "ruff", "check", "."]))
-        checks.append(partial(_step, "ruff format", [PYTHON, "-m", "ruff", "format", "--check", "."]))
+        checks.append(partial(_checked, "ruff", [PYTHON, "-m", "ruff", "check", "."]))
+        checks.append(partial(_checked, "ruff format", [PYTHON, "-m", "ruff", "format", "--check", "."]))
     return checks
 
 
-def _step(name: str, command: list[object], folder: Path = ROOT, quiet: bool = False) -> list[str]:
-    """Run a check. quiet: what it says is told only where it failed."""
+@dataclass(frozen=True)
+class Checked:
+    """What a check has found."""
+
+    name: str
+    said: str
+    failed: bool
+    took_s: float
+
+    def tell(self) -> None:
+        say(f"{self.said}— {self.name}: {'FAILED' if self.failed else 'ok'} ({self.took_s:.1f} s)")
+
+
+def _checked(name: str, command: list[object], folder: Path = ROOT) -> Checked:
+    """Run a check. One that fails is told at once, and again with the others."""
     began = time.monotonic()
     done = subprocess.run(
         [str(part) for part in command], cwd=folder, env=application_environment(), check=False, capture_output=True, text=True
     )
-    code = done.returncode
-    # What two say at once is told one after the other.
-    said = "" if quiet and code == 0 else f"{done.stdout}{done.stderr}"
-    say(f"{said}— {name}: {'ok' if code == 0 else 'FAILED'} ({time.monotonic() - began:.1f} s)")
-    return [name] if code else []
+    found = Checked(name, f"{done.stdout}{done.stderr}", done.returncode != 0, time.monotonic() - began)
+    if found.failed:
+        found.tell()
+    return found
 
 
 def _pytest(parts: list[str], extra: list[str]) -> list[str]:

@@ -143,15 +143,6 @@ def test_the_camera_is_aimed_in_the_finder(screen):
     screen.wait(lambda: 145 < float(screen.field("Bearing").get_attribute("value")) < 165)
 
 
-def test_every_drawing_has_its_figures(screen):
-    screen.open_shot("Posts at the ebb")
-    for step in ("place", "light", "frame", "depth", "exposure", "sequence"):
-        screen.step(step)
-        screen.press("as figures")
-        screen.find("//figure//table//td")
-        screen.press("as drawing")
-
-
 @pytest.mark.parametrize(("date", "words"), [("21 Jun 2027", "no sunset"), ("21 Dec 2027", "no sunrise")])
 def test_days_without_sunset_or_sunrise(screen, date, words):
     screen.open("/locations")
