@@ -11,9 +11,10 @@ import { EditQueue, overlaid, type QueueState, type Values } from "./queue";
 export type Shot = Omit<Schemas["ShotOut"], "facts"> & { facts: Facts };
 export type { Patch };
 
-// Edits whose effect is drawn before the server answers, and how far apart they are sent while they keep coming [ms].
+// Edits whose effect is drawn before the server answers.
 const DRAWN_AT_ONCE = new Set(["camera_east_m", "camera_north_m", "camera_height_m", "bearing_deg", "pitch_deg"]);
-const CALM_MS = 240;
+// How far apart they are sent while they keep coming: where a server takes long, pictures mostly wait for the same processors [ms].
+const [CALM_MS, LONGEST_CALM_MS, ANSWERS] = [240, 600, 4];
 
 /** What a step's page needs of the shot: its data, changing it, and the refusals by field. */
 export interface ShotWork {
@@ -31,8 +32,23 @@ export interface ShotWork {
 
 const queues = new Map<number, EditQueue<Schemas["ShotOut"]>>();
 
+/** Wait, but no longer than until the hand lets go: the place where it left something is said at once. */
+function untilLetGo(ms: number): Promise<void> {
+  return new Promise((resolve) => {
+    const end = () => {
+      clearTimeout(timer);
+      window.removeEventListener("pointerup", end);
+      window.removeEventListener("pointercancel", end);
+      resolve();
+    };
+    const timer = setTimeout(end, ms);
+    window.addEventListener("pointerup", end);
+    window.addEventListener("pointercancel", end);
+  });
+}
+
 /** The queue of a shot outlives its page: what is under way when one goes to another shot still lands where it belongs. */
-function queueOf(id: number, queries: QueryClient): EditQueue<Schemas["ShotOut"]> {
+export function queueOf(id: number, queries: QueryClient): EditQueue<Schemas["ShotOut"]> {
   const found = queues.get(id);
   if (found) return found;
   const key = shotQuery(id).queryKey;
@@ -53,8 +69,9 @@ function queueOf(id: number, queries: QueryClient): EditQueue<Schemas["ShotOut"]
     },
     calm: async (patch) => {
       // A hand that moves the camera sees it at once; the verdicts may follow at their own pace.
-      if (Object.keys(patch).every((name) => DRAWN_AT_ONCE.has(name)))
-        await new Promise((resolve) => setTimeout(resolve, CALM_MS - (performance.now() - began)));
+      if (!Object.keys(patch).every((name) => DRAWN_AT_ONCE.has(name))) return;
+      const took = performance.now() - began;
+      await untilLetGo(Math.min(LONGEST_CALM_MS, Math.max(CALM_MS, ANSWERS * took)) - took);
     },
     refresh: () => queries.refetchQueries({ queryKey: key }),
     wait: (ms) => new Promise((resolve) => setTimeout(resolve, ms)),
