@@ -224,6 +224,9 @@ def test_the_bench_on_a_phone(screen):
         screen.find(f"//button[@role='tab' and normalize-space()='{view}']").click()
         screen.handle(handle)
         assert screen.browser.execute_script("return document.documentElement.scrollWidth") <= 391
+    # The panels follow the picture and its caption at once.
+    picture, panels = screen.find("//*[@data-bench]//canvas").rect, screen.find("//button[@role='tab' and normalize-space()='Scene']").rect
+    assert 0 < panels["y"] - picture["y"] - picture["height"] < 60
     for panel in ("Scene", "Reading", "Fine-tuner", "Framings", "Crop, panorama"):
         screen.find(f"//button[@role='tab' and normalize-space()='{panel}']").click()
         screen.wait(lambda: screen.browser.execute_script("return document.documentElement.scrollWidth") <= 391)

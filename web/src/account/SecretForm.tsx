@@ -1,4 +1,4 @@
-import { Box } from "@chakra-ui/react";
+import { Box, chakra } from "@chakra-ui/react";
 import { type FormEvent, type ReactNode, useState } from "react";
 import { ApiError } from "../api/client";
 import { Button } from "../parts/Button";
@@ -43,7 +43,7 @@ export function SecretForm({
   };
   const placed = fields.some(({ name }) => failure?.at(name));
   return (
-    <Box as="form" onSubmit={(event) => void submit(event as unknown as FormEvent)} display="grid" gap="12px" maxW="360px">
+    <chakra.form onSubmit={(event) => void submit(event)} display="grid" gap="12px" maxW="360px">
       {fields.map(({ name, label, as, hint }, at) => (
         <Labelled key={name} label={label} error={failure?.at(name)} hint={hint}>
           <Input
@@ -69,6 +69,6 @@ export function SecretForm({
           {act}
         </Button>
       </Box>
-    </Box>
+    </chakra.form>
   );
 }

@@ -5,12 +5,12 @@ import type { ReactNode } from "react";
 export function StepLayout({
   drawing,
   dials,
-  grows = false,
+  onPhone = "440px",
 }: {
   drawing: ReactNode;
   dials: ReactNode;
-  /** On a phone as high as it is, instead of a window upon it. */
-  grows?: boolean;
+  /** How high the drawing stands on a phone. */
+  onPhone?: string | undefined;
 }) {
   return (
     <Box
@@ -21,13 +21,7 @@ export function StepLayout({
       gridTemplateColumns="minmax(0, 1fr)"
       css={{ "@media (min-width: 960px)": { gridTemplateColumns: "minmax(0, 3fr) minmax(0, 2fr)" } }}
     >
-      <Box
-        minH="0"
-        minW="0"
-        display="flex"
-        flexDirection="column"
-        css={{ "@media (max-width: 959px)": { height: grows ? "auto" : "440px" } }}
-      >
+      <Box minH="0" minW="0" display="flex" flexDirection="column" css={{ "@media (max-width: 959px)": { height: onPhone } }}>
         {drawing}
       </Box>
       <Box

@@ -12,7 +12,7 @@ import { FrameReadings } from "./FrameReadings";
 import { Framings } from "./Framings";
 import { PanoramaSection } from "./PanoramaSection";
 import { ScenePanel } from "./ScenePanel";
-import { Views } from "./Views";
+import { finderHeight, type View, Views } from "./Views";
 
 type Panel = "camera" | "scene" | "reading" | "tuner" | "framings" | "crop" | "close";
 const PANELS: { value: Panel; label: string }[] = [
@@ -31,16 +31,21 @@ export default function FramePage(work: ShotWork) {
   const [params, setParams] = useSearchParams();
   const [placed, setPlaced] = useState<{ bearing: number; distance: number }>();
   const [placing, setPlacing] = useState(false);
+  const [chosen, setView] = useState<View>("finder");
+  const view = placing ? "ground" : chosen;
   const panels = plan.frame.close_up ? [...PANELS, { value: "close" as Panel, label: "Close up" }] : PANELS;
   const panel = panels.find((item) => item.value === params.get("panel"))?.value ?? "camera";
   const stands = plan.frame.width_mm !== null;
   const scene = (place?.viewpoint.elements.length ?? 0) > 0;
   return (
     <StepLayout
+      onPhone={stands && view === "finder" ? finderHeight(plan) : undefined}
       drawing={
         stands ? (
           <Views
             work={work}
+            view={view}
+            setView={setView}
             placing={
               placing
                 ? (bearing, distance) => {

@@ -12,7 +12,9 @@ import { useCamera } from "./useCamera";
 
 /** How far the ground and the flank show, from the mark or the camera [metres]. */
 const REACHES = [0.06, 0.12, 0.25, 0.5, 1, 2, 3, 6, 12, 25, 50, 100, 250, 1000];
-type View = "finder" | "ground" | "flank";
+export type View = "finder" | "ground" | "flank";
+// Around the finder where it stands alone: the views' names, its head, its edge and its caption, and least of all what a drawing takes [px].
+const [AROUND_FINDER, LEAST_ALONE] = [80, 278];
 const VIEWS: { value: View; label: string }[] = [
   { value: "finder", label: "Finder" },
   { value: "ground", label: "Ground" },
@@ -20,13 +22,23 @@ const VIEWS: { value: View; label: string }[] = [
 ];
 
 /** The three linked views: what the sensor sees, the ground from above, the scene from the side. What moves in one moves in all. */
-export function Views({ work, placing }: { work: ShotWork; placing: ((bearing: number, distance: number) => void) | undefined }) {
+export function Views({
+  work,
+  view,
+  setView,
+  placing,
+}: {
+  work: ShotWork;
+  /** Which one is shown where there is room for one alone. */
+  view: View;
+  setView: (view: View) => void;
+  placing: ((bearing: number, distance: number) => void) | undefined;
+}) {
   const { shot, set } = work;
   const camera = useCamera(work);
   const kit = useQuery(kitQuery()).data;
   const [shift, setShift] = useState<Shift>();
   const [step, setStep] = useState(0);
-  const [view, setView] = useState<View>("finder");
   const [frame, size] = useSize<HTMLDivElement>();
   // Near things and the camera's own place fit in; the hand may look nearer or wider.
   const near = shot.plan.frame.elements
@@ -53,8 +65,8 @@ export function Views({ work, placing }: { work: ShotWork; placing: ((bearing: n
   return (
     <div ref={frame} style={{ height: "100%", minHeight: 0, display: "flex", flexDirection: "column" }} data-bench="">
       {narrow ? (
-        <Tabs label="Views" value={placing ? "ground" : view} options={VIEWS} choose={setView}>
-          {{ finder, ground, flank }[placing ? "ground" : view]}
+        <Tabs label="Views" value={view} options={VIEWS} choose={setView}>
+          {{ finder, ground, flank }[view]}
         </Tabs>
       ) : (
         <div
@@ -75,4 +87,10 @@ export function Views({ work, placing }: { work: ShotWork; placing: ((bearing: n
       )}
     </div>
   );
+}
+
+/** How high the finder stands on a phone: as its frame is, so that what belongs to it follows at once. */
+export function finderHeight({ frame }: ShotWork["shot"]["plan"]): string {
+  const aspect = (frame.width_mm ?? 3) / (frame.height_mm ?? 2);
+  return `min(440px, max(${LEAST_ALONE}px, calc((100vw - 36px) / ${aspect.toFixed(4)} + ${AROUND_FINDER}px)))`;
 }

@@ -20,7 +20,7 @@ export default function SequencePage(work: ShotWork) {
   const filters = sequence.frames[0]?.filters ?? [];
   return (
     <StepLayout
-      grows={sequence.frames.length > 0}
+      onPhone={sequence.frames.length > 0 ? "auto" : undefined}
       drawing={
         sequence.frames.length ? (
           <ContactStrip shot={shot} />
