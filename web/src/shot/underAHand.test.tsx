@@ -79,3 +79,20 @@ it("says at once where a hand has let go, and not before the others have had the
     vi.useRealTimers();
   }
 });
+
+it("does not wait where the hand has let go while the answer was on its way", async () => {
+  vi.useFakeTimers({ toFake: ["setTimeout", "clearTimeout"] });
+  try {
+    const shot = shotWith();
+    shot.move(1);
+    shot.move(2);
+    await act(async () => void window.dispatchEvent(new Event("pointerup")));
+    expect(shot.sent).toHaveLength(1);
+    await shot.answer();
+    await act(async () => undefined);
+    expect(shot.sent).toHaveLength(2);
+    await shot.answer();
+  } finally {
+    vi.useRealTimers();
+  }
+});

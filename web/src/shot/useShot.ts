@@ -32,19 +32,15 @@ export interface ShotWork {
 
 const queues = new Map<number, EditQueue<Schemas["ShotOut"]>>();
 
-/** Wait, but no longer than until the hand lets go: the place where it left something is said at once. */
-function untilLetGo(ms: number): Promise<void> {
-  return new Promise((resolve) => {
-    const end = () => {
-      clearTimeout(timer);
-      window.removeEventListener("pointerup", end);
-      window.removeEventListener("pointercancel", end);
-      resolve();
-    };
-    const timer = setTimeout(end, ms);
-    window.addEventListener("pointerup", end);
-    window.addEventListener("pointercancel", end);
+const LETTING_GO = ["pointerup", "pointercancel", "keyup"];
+
+/** Look from now on for the hand to let go, until told to stop. */
+function watchHand(): { letGo: Promise<void>; stop: () => void } {
+  const watch = new AbortController();
+  const letGo = new Promise<void>((resolve) => {
+    for (const kind of LETTING_GO) window.addEventListener(kind, () => resolve(), { signal: watch.signal });
   });
+  return { letGo, stop: () => watch.abort() };
 }
 
 /** The queue of a shot outlives its page: what is under way when one goes to another shot still lands where it belongs. */
@@ -54,9 +50,13 @@ export function queueOf(id: number, queries: QueryClient): EditQueue<Schemas["Sh
   const key = shotQuery(id).queryKey;
   const kept = `unsent:shot:${id}`;
   let began = 0;
+  let hand: ReturnType<typeof watchHand> | undefined;
+  const wait = (ms: number) => new Promise<void>((resolve) => setTimeout(resolve, ms));
   const made = new EditQueue<Schemas["ShotOut"]>({
     send: async (patch) => {
       began = performance.now();
+      hand?.stop();
+      hand = watchHand();
       // An older answer must not land on top of a newer one.
       void queries.cancelQueries({ queryKey: key });
       return take(client.PATCH("/api/shots/{shot_id}", { params: { path: { shot_id: id } }, body: grouped(patch) }));
@@ -68,13 +68,13 @@ export function queueOf(id: number, queries: QueryClient): EditQueue<Schemas["Sh
       void queries.invalidateQueries({ queryKey: ["notebook"] });
     },
     calm: async (patch) => {
-      // A hand that moves the camera sees it at once; the verdicts may follow at their own pace.
+      // A hand that moves the camera sees it at once; the verdicts may follow at their own pace, but where it let go is said without delay.
       if (!Object.keys(patch).every((name) => DRAWN_AT_ONCE.has(name))) return;
       const took = performance.now() - began;
-      await untilLetGo(Math.min(LONGEST_CALM_MS, Math.max(CALM_MS, ANSWERS * took)) - took);
+      await Promise.race([hand?.letGo, wait(Math.min(LONGEST_CALM_MS, Math.max(CALM_MS, ANSWERS * took)) - took)]);
     },
     refresh: () => queries.refetchQueries({ queryKey: key }),
-    wait: (ms) => new Promise((resolve) => setTimeout(resolve, ms)),
+    wait,
     keep: (values) => writeRecord(kept, values),
     kept: () => readRecord(kept),
   });
