@@ -20,6 +20,7 @@ from lucid_ridge.core.facts.choices import GROUPS
 
 # Patience for a machine that is busy with something else; it costs nothing where all is well.
 WAIT_S = 30
+STEPS = ("place", "light", "frame", "depth", "exposure", "sequence", "field")
 
 
 _NUMBERS: dict[str, int] = {}

@@ -2,6 +2,7 @@
 
 import itertools
 
+from screen import STEPS
 from selenium.webdriver.common.keys import Keys
 
 POSTS = "Posts at the ebb"
@@ -70,7 +71,7 @@ def test_a_bracket_is_nested_in_each_focus_position(screen):
 
 def test_keys_go_to_the_steps_but_not_while_typing(screen):
     screen.open_shot(POSTS)
-    for number, step in enumerate(("place", "light", "frame", "depth", "exposure", "sequence", "field"), start=1):
+    for number, step in enumerate(STEPS, start=1):
         screen.keys(str(number))
         screen.wait(lambda step=step: screen.browser.current_url.endswith(f"/{step}"))
     screen.keys("3")

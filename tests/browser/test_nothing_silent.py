@@ -1,10 +1,10 @@
 """Spellings are read or refused, shared things say so, and what the application does it says."""
 
 import pytest
+from screen import STEPS
 from selenium.webdriver.common.keys import Keys
 
 POSTS, BOULDER = "Posts at the ebb", "Split boulder under the fell"
-STEPS = ("place", "light", "frame", "depth", "exposure", "sequence", "field")
 
 
 def test_a_bare_shutter_of_sixty_is_asked_about(screen):

@@ -5,6 +5,7 @@ import re
 
 import pytest
 from PIL import Image
+from screen import STEPS
 from selenium.webdriver.common.keys import Keys
 
 
@@ -169,7 +170,7 @@ def test_three_themes_and_no_green_or_blue_at_night(screen, tmp_path):
         assert (green.getextrema()[1], blue.getextrema()[1]) == (0, 0), name
         assert red.getextrema()[1] > 200
 
-    for step in ("place", "light", "frame", "depth", "exposure", "sequence", "field"):
+    for step in STEPS:
         screen.step(step)
         screen.find("//figure | //article")
         is_red(step)

@@ -19,6 +19,19 @@ import { aimed, RANGE } from "./pose";
 import { boundsOf, isWet, onGround, type Paper, pathOf, ringPath, type Seen, type Shift, Solids, visible } from "./scene";
 import type { CameraWork } from "./useCamera";
 
+// Beside and under the frame: its edge and its caption [px].
+const [EDGE, CAPTION] = [4, 22];
+// Over it and around the page where it stands alone, and the least that a drawing takes with them [px].
+const [OVER, MARGINS, LEAST] = [58, 32, 278];
+
+const aspectOf = ({ width_mm, height_mm }: Shot["plan"]["frame"]) => (width_mm ?? 3) / (height_mm ?? 2);
+
+/** How high the finder stands alone on a phone: as its frame is, so that what belongs to it follows at once. */
+export function heightAlone({ plan }: Shot): string {
+  const width = `(100vw - ${MARGINS + EDGE}px)`;
+  return `min(440px, max(${LEAST}px, calc(${width} / ${aspectOf(plan.frame).toFixed(4)} + ${CAPTION + OVER}px)))`;
+}
+
 const percent = (share: number | null) => (share === null ? "" : `${Math.round(share * 100)} %`);
 
 /** What the sensor sees: elements as plain solids at their true size, light and blur, with guides, crop and panorama. */
@@ -36,7 +49,7 @@ export function Finder({
   const { frame } = shot.plan;
   const { pose, move } = camera;
   const matrix = camera.matrix ?? [];
-  const aspect = (frame.width_mm ?? 3) / (frame.height_mm ?? 2);
+  const aspect = aspectOf(frame);
   const hfov = frame.horizontal_fov_deg ?? 60;
   const vfov = frame.vertical_fov_deg ?? 40;
   const of = (item: Seen) => (shift?.id === item.id ? shift : undefined);
@@ -46,7 +59,7 @@ export function Finder({
   const response = useResponse(shot, tones, null);
   const blurs = useMemo(() => new Map(frame.elements.map((item) => [item.id, item.blur_share ?? 0])), [frame.elements]);
   const boxOf = (width: number, height: number) => {
-    const w = Math.min(width - 4, (height - 22) * aspect);
+    const w = Math.min(width - EDGE, (height - CAPTION) * aspect);
     return { w, h: w / aspect, left: (width - w) / 2, top: 1 };
   };
   const fit = panoramaFit(shot, matrix);

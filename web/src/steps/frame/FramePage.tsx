@@ -7,12 +7,13 @@ import type { ShotWork } from "../../shot/useShot";
 import { CameraPanel } from "./CameraPanel";
 import { CloseUpPanel } from "./CloseUpPanel";
 import { CropSection } from "./CropSection";
+import { heightAlone } from "./Finder";
 import { FineTuner } from "./FineTuner";
 import { FrameReadings } from "./FrameReadings";
 import { Framings } from "./Framings";
 import { PanoramaSection } from "./PanoramaSection";
 import { ScenePanel } from "./ScenePanel";
-import { finderHeight, type View, Views } from "./Views";
+import { type View, Views } from "./Views";
 
 type Panel = "camera" | "scene" | "reading" | "tuner" | "framings" | "crop" | "close";
 const PANELS: { value: Panel; label: string }[] = [
@@ -39,7 +40,7 @@ export default function FramePage(work: ShotWork) {
   const scene = (place?.viewpoint.elements.length ?? 0) > 0;
   return (
     <StepLayout
-      onPhone={stands && view === "finder" ? finderHeight(plan) : undefined}
+      onPhone={stands && view === "finder" ? heightAlone(shot) : undefined}
       drawing={
         stands ? (
           <Views

@@ -13,8 +13,6 @@ import { useCamera } from "./useCamera";
 /** How far the ground and the flank show, from the mark or the camera [metres]. */
 const REACHES = [0.06, 0.12, 0.25, 0.5, 1, 2, 3, 6, 12, 25, 50, 100, 250, 1000];
 export type View = "finder" | "ground" | "flank";
-// Around the finder where it stands alone: the views' names, its head, its edge and its caption, and least of all what a drawing takes [px].
-const [AROUND_FINDER, LEAST_ALONE] = [80, 278];
 const VIEWS: { value: View; label: string }[] = [
   { value: "finder", label: "Finder" },
   { value: "ground", label: "Ground" },
@@ -87,10 +85,4 @@ export function Views({
       )}
     </div>
   );
-}
-
-/** How high the finder stands on a phone: as its frame is, so that what belongs to it follows at once. */
-export function finderHeight({ frame }: ShotWork["shot"]["plan"]): string {
-  const aspect = (frame.width_mm ?? 3) / (frame.height_mm ?? 2);
-  return `min(440px, max(${LEAST_ALONE}px, calc((100vw - 36px) / ${aspect.toFixed(4)} + ${AROUND_FINDER}px)))`;
 }
