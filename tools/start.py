@@ -12,6 +12,7 @@ import subprocess
 import sys
 import time
 import urllib.request
+from collections.abc import Callable
 from pathlib import Path
 
 import backups
@@ -31,6 +32,8 @@ CALLED_FROM = ROOT
 BACKUP_LOOK_S = 600.0
 # A server that is killed so often within so long is not begun again.
 KILLED_MOST, KILLED_WITHIN_S = 5, 60.0
+# While the server loads, its silence is explained this often.
+SAY_EVERY_S = 15.0
 
 
 def main(argv: list[str]) -> int:
@@ -230,24 +233,30 @@ def free_port() -> int:
 
 
 def connects(address: str, port: int, server: Server) -> bool:
-    """Whether the server takes connections, encrypted or not, before it ends."""
-    for _ in range(300):
-        if server.poll() is not None:
-            return False
-        with contextlib.suppress(OSError), socket.create_connection((address, port), timeout=2):
-            return True
-        time.sleep(0.1)
-    return False
+    """Return whether the server takes connections, encrypted or not. Wait as long as it runs; False once it has ended."""
+
+    def connect() -> None:
+        socket.create_connection((address, port), timeout=2).close()
+
+    return _until(connect, server)
 
 
 def answers(address: str, server: Server | subprocess.Popen[bytes]) -> bool:
+    """Return whether the server answers requests. Wait as long as it runs; False once it has ended."""
     opener = urllib.request.build_opener(urllib.request.ProxyHandler({}))
-    for _ in range(300):
-        if server.poll() is not None:
-            return False
+    return _until(lambda: opener.open(address + "api/health", timeout=2).close(), server)
+
+
+def _until(attempt: Callable[[], None], server: Server | subprocess.Popen[bytes]) -> bool:
+    began, said_s = time.monotonic(), 0.0
+    while server.poll() is None:
         with contextlib.suppress(OSError):
-            opener.open(address + "api/health", timeout=2).close()
+            attempt()
             return True
+        waited_s = time.monotonic() - began
+        if waited_s - said_s >= SAY_EVERY_S:
+            said_s = waited_s
+            say(f"The server is loading and has not answered for {waited_s:.0f} s; its address is printed as soon as it does.")
         time.sleep(0.1)
     return False
 

@@ -1,5 +1,7 @@
 """The notebook as a list: copied shots, favourites, what is put away, words anywhere, groups."""
 
+from lucid_ridge.operations import notebooks
+
 POSTS = "Posts at the ebb"
 
 
@@ -72,3 +74,30 @@ def test_groups_by_place_outing_and_state(api):
         worst = "fails" if "fails" in six else "open" if "unsaid" in six else "tight" if "tight" in six else "holds"
         assert worst in group
     api.get("/notebook?by=colour", expect=422)
+
+
+def test_a_shot_without_elements_opens_and_is_listed(api):
+    """A new place, a new shot with the first body and lens, a date and a time, and nothing in the scene."""
+    place = api.post("/locations", {"name": "Bare Moor", "latitude_deg": 54.5, "longitude_deg": -3.1, "zone": "Europe/London"})
+    point = api.post(f"/locations/{place['id']}/viewpoints", {"name": "Cairn"})["id"]
+    kit = api.get("/kit")
+    shot = api.post("/shots", {"name": "Bare"})["id"]
+    api.patch(f"/shots/{shot}", {"viewpoint_id": point, "body_id": kit["bodies"][0]["id"], "lens_id": kit["lenses"][0]["id"]})
+    api.patch(f"/shots/{shot}", {"date_local": "2026-12-04", "time_utc": "2026-12-04T15:20:00Z"})
+    assert api.get(f"/shots/{shot}/tones")["ready"] is True
+    assert "Bare" in _names(api)
+
+
+def test_a_shot_that_cannot_be_planned_is_listed_as_broken_beside_the_others(api, monkeypatch, caplog):
+    broken, before = api.shot_id(POSTS), len(_names(api))
+
+    def fails(facts):
+        raise ZeroDivisionError("no such light")
+
+    api.patch(f"/shots/{broken}", {"intent": "touched"})
+    monkeypatch.setattr(notebooks, "plan_shot", fails)
+    listed = api.get("/notebook")["shots"]
+    assert len(listed) == before
+    row = next(item for item in listed if item["name"] == POSTS)
+    assert {item["text"] for item in row["verdicts"]} == {notebooks.BROKEN}
+    assert "no such light" in caplog.text

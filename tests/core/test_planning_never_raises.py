@@ -4,8 +4,10 @@ import dataclasses
 import math
 from datetime import UTC, date, datetime, timedelta
 
+import numpy as np
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
+from sample_shot import FULL
 
 from lucid_ridge.core.exposure.motion import LookName
 from lucid_ridge.core.facts import place
@@ -22,6 +24,7 @@ from lucid_ridge.core.light.skyline import LEVEL, skyline_of
 from lucid_ridge.core.optics.circle_of_confusion import CocCriterion
 from lucid_ridge.core.planning.marks import STEPS, worst_mark
 from lucid_ridge.core.planning.plan import plan_shot
+from lucid_ridge.core.planning.tones import picture_tones, plan_tones
 from lucid_ridge.core.tides.harmonics import HarmonicConstants, HarmonicTide
 from lucid_ridge.core.weather.forecast import Forecast, ForecastHour
 from lucid_ridge.core.weather.measures import Measure
@@ -247,3 +250,27 @@ def test_any_shot_has_a_plan(values, hour, weather):
     assert (plan.depth.curve_blur_mm >= 0).all()
     # The same facts give the same plan.
     assert plan_shot(dataclasses.replace(facts)).verdicts == plan.verdicts
+
+
+_OPTIONAL = {
+    "elements": (), "sharp_element_ids": frozenset(), "body": None, "lens": None, "location": None, "date_local": None, "time_utc": None, "focal_mm": None,
+    "bearing_deg": None, "camera_height_m": None, "near_m": None, "far_infinite": False, "f_number": None, "metered_shutter_s": None, "filters": (),
+}  # fmt: skip
+
+
+@settings(max_examples=60, deadline=None)
+@given(st.frozensets(st.sampled_from(sorted(_OPTIONAL))), st.sampled_from([-90.0, -30.0, 0.0, 90.0]))
+def test_a_shot_with_any_facts_missing_is_planned_and_drawn(missing, pitch_deg):
+    """Without any element the small picture has no forms at all to set into it."""
+    shot = dataclasses.replace(FULL, **{name: _OPTIONAL[name] for name in missing if name in _HEADS})
+    shot = shot.choosing(**{name: _OPTIONAL[name] for name in missing if name not in _HEADS}, pitch_deg=pitch_deg)
+    plan = plan_shot(shot)
+    assert [verdict.step for verdict in plan.verdicts] == list(STEPS)
+    step = plan_tones(shot, plan, 40)
+    can_be_drawn = not missing & {"location", "body", "lens", "date_local", "time_utc"}
+    assert (step is not None) == can_be_drawn
+    if step is not None:
+        assert np.isfinite(np.asarray(picture_tones(step))).all()
+
+
+_HEADS = ("elements", "sharp_element_ids", "body", "lens", "location", "filters")

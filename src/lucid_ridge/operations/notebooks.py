@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
@@ -13,6 +14,7 @@ from sqlalchemy.orm import Session, selectinload, sessionmaker
 
 from ..core.facts.notebook import NotebookOrder
 from ..core.facts.shot import ShotFacts
+from ..core.planning.marks import FAILS, STEPS
 from ..core.planning.plan import ShotPlan, plan_shot
 from ..store.outings import Outing, OutingStop
 from ..store.photographer import Photographer
@@ -23,6 +25,9 @@ from .facts import PLAN_VERSION, shot_facts
 from .jobs import ask_for
 
 VERSION = f"{PLAN_VERSION}.5"
+_log = logging.getLogger(__name__)
+# The verdict of a shot that cannot be planned.
+BROKEN = "cannot be planned: the reason is in the server's log"
 # The kind of work.
 NOTEBOOK = "notebook"
 # So many are planned while the page waits; what is more is planned in the background.
@@ -86,21 +91,34 @@ def page_of_notebook(session: Session, owner_id: int, draw: Draw, listing: Listi
 
 
 def renew(session: Session, owner_id: int, shot_ids: Sequence[int], revision: int, draw: Draw) -> None:
-    """Plan shots and keep what the notebook shows of them. revision: the notebook's, as it was read."""
+    """Plan shots and keep what the notebook shows of them. revision: the notebook's, as it was read.
+
+    A shot that cannot be planned or drawn is kept as broken, with its reason in the log, so that the others are still listed.
+    """
     for shot in whole_shots(session, owner_id, shot_ids):
-        facts = shot_facts(session, shot)
-        plan = plan_shot(facts)
-        verdicts = [{"step": item.step, "mark": str(item.mark), "text": item.text} for item in plan.verdicts]
-        kept = {
-            "made_revision": revision,
-            "version": VERSION,
-            "verdicts": verdicts,
-            "miniature": draw(facts, plan),
-            "sequence_s": plan.sequence.total_s,
-        }
+        kept = {"made_revision": revision, "version": VERSION, **_summary(session, shot, draw)}
         session.execute(insert(ShotSummary).values(shot_id=shot.id).on_conflict_do_nothing())
         # Whoever has written meanwhile has touched it: what was read before is not kept.
         session.execute(update(ShotSummary).where(ShotSummary.shot_id == shot.id, ShotSummary.touched_revision <= revision).values(kept))
+
+
+def _summary(session: Session, shot: Shot, draw: Draw) -> dict[str, Any]:
+    """Return the verdicts, small picture and duration of a shot; of a broken one verdicts that say so."""
+    try:
+        with session.begin_nested():
+            facts = shot_facts(session, shot)
+            plan = plan_shot(facts)
+    except Exception:
+        _log.exception("Shot %s cannot be planned.", shot.id)
+        broken = [{"step": step, "mark": str(FAILS), "text": BROKEN} for step in STEPS]
+        return {"verdicts": broken, "miniature": None, "sequence_s": None}
+    verdicts = [{"step": item.step, "mark": str(item.mark), "text": item.text} for item in plan.verdicts]
+    try:
+        miniature = draw(facts, plan)
+    except Exception:
+        _log.exception("The picture of shot %s cannot be drawn.", shot.id)
+        miniature = None
+    return {"verdicts": verdicts, "miniature": miniature, "sequence_s": plan.sequence.total_s}
 
 
 def renew_all(sessions: sessionmaker[Session], owner_id: int, draw: Draw, tell: Callable[[float], bool]) -> str:

@@ -100,7 +100,7 @@ def _nearest(of: NDArray[np.intp], xs: Floats, ys: Floats, length: Floats, bread
     edge = math.ceil(_SAMPLED_REACH) + 1
     across = wide + 2 * edge
     canvas = np.full((forms, high + 2 * edge, across), -1, dtype=np.int32)
-    area, flat = canvas[0].size, canvas.ravel()
+    area, flat = (high + 2 * edge) * across, canvas.ravel()
     kind = _kinds(length, breadth)
     # The first stay the farthest.
     by_kind = np.argsort(kind, kind="stable")
