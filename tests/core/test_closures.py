@@ -34,7 +34,7 @@ WALK = Approach(walk_m=4000.0, ascent_m=0.0, set_up_min=20.0)
 
 def _facts(hours=None, **more):
     moment = None if hours is None else DAY + timedelta(hours=hours)
-    here = Location("Bar", 54.0, -3.0, 0.0, "UTC", LEVEL, TIDE)
+    here = Location("Bar", 54.0, -3.0, 0.0, "UTC", LEVEL, TIDE, 0.0, 0.0)
     return ShotFacts(location=here, approach=WALK, hazards=(BAR,), light=LightChoices(date_local=DAY.date(), time_utc=moment), **more)
 
 
@@ -54,10 +54,12 @@ def test_the_cut_off_is_where_the_half_cosine_says():
     [
         # A sequence of 30 min, ten to pack: the way out starts 40 min after the start and takes 48; it must not meet 10:00 to 14:00, nor may
         # the walk in, which ends 20 min before the start. From 08:32 a start is closed until 15:08 (14:00 and 20 min and 48).
-        ((8, 17), (15 + 8 / 60, 17)),
-        ((6, 9), (6, 8 + 32 / 60)),
+        # The frames end in the window: the last start is 30 min before its end.
+        ((8, 17), (15 + 8 / 60, 16.5)),
+        ((6, 9), (6, 8.5)),
+        ((6, 9.2), (6, 8 + 32 / 60)),
         ((9, 12), None),
-        ((15.2, 16), (15.2, 16)),
+        ((15.2, 16), (15.2, 15.5)),
     ],
 )
 def test_which_starts_of_a_window_are_left(window, left):

@@ -22,7 +22,7 @@ WALK = Approach(walk_m=4000.0, ascent_m=0.0, set_up_min=20.0)
 
 
 def _facts(moment, latitude=54.5, longitude=-3.2, zone="Europe/London", approach=WALK, tide=None, hazards=()):
-    here = Location("Here", latitude, longitude, 0.0, zone, LEVEL, tide)
+    here = Location("Here", latitude, longitude, 0.0, zone, LEVEL, tide, 0.0, 0.0)
     return ShotFacts(location=here, approach=approach, hazards=hazards, light=LightChoices(date_local=moment.date(), time_utc=moment))
 
 
@@ -137,7 +137,7 @@ def test_a_stay_that_outlasts_the_cut_off_is_said():
 
 
 def test_without_a_time_or_a_tide_it_is_only_said():
-    facts = ShotFacts(location=Location("Here", 54.0, -3.0, 0.0, "UTC", LEVEL, TIDE), hazards=(BAR,))
+    facts = ShotFacts(location=Location("Here", 54.0, -3.0, 0.0, "UTC", LEVEL, TIDE, 0.0, 0.0), hazards=(BAR,))
     assert plan_way(facts, 0.0) is None
     assert "cuts this place off above 3.0 m" in hazard_reasons(facts, None, None)[0].text
     dry = replace(facts, location=replace(facts.location, tide=None))

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+import logging
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 
@@ -15,7 +16,8 @@ from ..core.light.kinds import LightKind
 from ..core.light.windows import DateHours
 from ..core.planning.closures import LOOKED_FOR, Closure, closures
 from ..core.planning.light import day_of_light
-from ..core.planning.outlook import Chance, outlook
+from ..core.planning.outlook import Chance, Travel, outlook, travel_of
+from ..core.planning.sought_light import SoughtLight, sought_light
 from ..store.photographer import Photographer
 from ..store.places import Location
 from ..store.shots import Shot
@@ -26,6 +28,10 @@ from .light import weights_of
 from .notebooks import VERSION, whole_shots
 from .places import all_locations
 
+_log = logging.getLogger(__name__)
+# Progress is told after so many shots.
+_TOLD_EVERY = 10
+
 
 @dataclass(frozen=True)
 class Prospect:
@@ -35,19 +41,27 @@ class Prospect:
     location_id: int
     name: str
     facts: ShotFacts
+    sought: SoughtLight
     chance: Chance | None
     why_not: str
     access_checked: bool
 
+    @property
+    def travel(self) -> Travel:
+        return travel_of(self.facts.approach)
+
 
 @dataclass(frozen=True)
 class Outlook:
-    """best: a prospect a shot, ranked. fallen: those without a chance on any of the days. without_forecast: locations that no forecast reaches, (id, name)."""
+    """best: a prospect a shot, ranked, those nearer home first. fallen: those without a chance on any of the days. without_forecast, without_drive, and
+    without_tide (that some shot or the way asks for): locations of which it is not known for all of the days, (id, name)."""
 
     best: tuple[Prospect, ...]
     fallen: tuple[Prospect, ...]
     without_place: int
     without_forecast: tuple[tuple[int, str], ...]
+    without_drive: tuple[tuple[int, str], ...]
+    without_tide: tuple[tuple[int, str], ...]
 
 
 @dataclass(frozen=True)
@@ -59,46 +73,69 @@ class _Asked:
     name: str
     facts: ShotFacts
     sequence_s: float
+    sought: SoughtLight
 
 
-def which_place(session: Session, owner_id: int, first: date, days: int, now_utc: datetime) -> Outlook:
-    """Return what could be taken in so many days from a local date on, best first. Asks no forecast service."""
+def which_place(
+    session: Session, owner_id: int, first: date, days: int, now_utc: datetime, tell: Callable[[float], bool] = lambda share: True
+) -> Outlook:
+    """Return what could be taken in so many days from a local date on, best first. Asks no forecast service. tell: takes the progress, answers whether to go on."""
     weights = weights_of(session.get_one(Photographer, owner_id))
-    shots = whole_shots(session, owner_id, session.scalars(select(Shot.id).where(Shot.owner_id == owner_id)).all())
+    shots = whole_shots(session, owner_id, session.scalars(select(Shot.id).where(Shot.owner_id == owner_id, ~Shot.archived)).all())
     asked = _shots(session, owner_id, shots, first) + _places_without(session, owner_id, shots)
+    # Shots of a place follow each other, so that what they share is at hand.
+    asked.sort(key=lambda item: (item.location.id, item.shot_id or 0))
     dates = [first + timedelta(days=number) for number in range(days)]
     places = {item.location.id: item for item in asked}
-    closed = {number: _closures(item.facts, dates) for number, item in places.items()}
-    best = [min((_prospect(item, day, closed[item.location.id], now_utc, weights) for day in dates), key=_rank) for item in asked]
+    closed: dict[int, list[Closure]] = {}
+    best = []
+    for number, item in enumerate(asked):
+        if number % _TOLD_EVERY == 0 and not tell(number / len(asked)):
+            break
+        best.append(_best(item, dates, closed, now_utc, weights))
+    named = sorted(((item.location.name, number, item) for number, item in places.items()), key=lambda place: place[:2])
     return Outlook(
         tuple(sorted((item for item in best if item.chance), key=_rank)),
         tuple(sorted((item for item in best if not item.chance), key=lambda item: item.name)),
         sum(1 for shot in shots if shot.viewpoint is None),
-        tuple(
-            (number, item.location.name)
-            for number, item in sorted(places.items(), key=lambda place: (place[1].location.name, place[0]))
-            if not _reaches(item.location, dates[-1])
-        ),
+        tuple((number, name) for name, number, item in named if not _reaches(item.location, dates[-1])),
+        tuple((number, name) for name, number, item in named if item.facts.approach is None or item.facts.approach.drive_min is None),
+        tuple((number, name) for name, number, item in named if any(not found.known for found in closed.get(number, ()))),
     )
+
+
+def _best(item: _Asked, dates: Sequence[date], closed: dict[int, list[Closure]], now_utc: datetime, weights: Mapping[str, float]) -> Prospect:
+    """Return a shot's best day; a broken one falls out with a word, and its reason is in the log."""
+    try:
+        if item.location.id not in closed:
+            closed[item.location.id] = _closures(item.facts, dates)
+        return min((_prospect(item, day, closed[item.location.id], now_utc, weights) for day in dates), key=_rank)
+    except Exception:
+        _log.exception("Which place: %s %s cannot be looked at.", "shot" if item.shot_id else "location", item.shot_id or item.location.id)
+        return Prospect(item.shot_id, item.location.id, item.name, item.facts, item.sought, None, "It cannot be looked at: the reason is in the server's log.", True)
 
 
 def _shots(session: Session, owner_id: int, shots: Sequence[Shot], first: date) -> list[_Asked]:
     lasting = _sequences(session, owner_id)
-    return [
-        _Asked(shot.id, shot.viewpoint.location, shot.name, light_facts(session, shot, first), lasting.get(shot.id, 0.0))
-        for shot in shots
-        if shot.viewpoint is not None
-    ]
+    found = []
+    for shot in shots:
+        if shot.viewpoint is None:
+            continue
+        facts = light_facts(session, shot, first)
+        saved = replace(facts, light=shot.light)
+        found.append(_Asked(shot.id, shot.viewpoint.location, shot.name, facts, lasting.get(shot.id, 0.0), sought_light(saved)))
+    return found
 
 
 def _places_without(session: Session, owner_id: int, shots: Sequence[Shot]) -> list[_Asked]:
     used = {shot.viewpoint.location_id for shot in shots if shot.viewpoint is not None}
     glow = LightChoices(wanted_light=LightKind.GLOW)
-    return [
-        _Asked(None, location, location.name, replace(location_facts(session, location, owner_id), light=glow), 0.0)
-        for location in all_locations(session, owner_id)
-        if location.id not in used and location.viewpoints
-    ]
+    found = []
+    for location in all_locations(session, owner_id):
+        if location.id not in used and location.viewpoints:
+            facts = replace(location_facts(session, location, owner_id), light=glow)
+            found.append(_Asked(None, location, location.name, facts, 0.0, sought_light(facts)))
+    return found
 
 
 def _closures(facts: ShotFacts, dates: Sequence[date]) -> list[Closure]:
@@ -113,16 +150,16 @@ def _prospect(asked: _Asked, day: date, closed: Sequence[Closure], now_utc: date
     facts = replace(asked.facts, light=replace(asked.facts.light, date_local=day))
     assert facts.location is not None
     light, forecast = day_of_light(facts.location, day), hours_around(forecast_of(location.forecast), day)
-    found = outlook(facts, light, asked.sequence_s, closed, forecast, now_utc, weights)
+    found = outlook(facts, light, asked.sequence_s, closed, forecast, now_utc, weights, asked.sought)
     chance, why_not = (None, found) if isinstance(found, str) else (found, "")
     checked = not location.access_notes or location.access_checked_on is not None
-    return Prospect(asked.shot_id, location.id, asked.name, facts, chance, why_not, checked)
+    return Prospect(asked.shot_id, location.id, asked.name, facts, asked.sought, chance, why_not, checked)
 
 
-def _rank(item: Prospect) -> tuple[float, float, datetime]:
+def _rank(item: Prospect) -> tuple[int, bool, float, float, datetime]:
     if item.chance is None:
-        return (1e9, 0.0, datetime.max)
-    return item.chance.rank
+        return (len(Travel), True, 0.0, 0.0, datetime.max)
+    return (tuple(Travel).index(item.travel), *item.chance.rank)
 
 
 def _reaches(location: Location, last: date) -> bool:

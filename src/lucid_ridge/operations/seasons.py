@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 
 from sqlalchemy.orm import Session
 
+from ..core.facts.place import HazardKind
 from ..core.facts.shot import ShotFacts
 from ..core.light.alignment import find_alignments
 from ..core.light.kinds import kind_named
@@ -15,9 +16,11 @@ from ..core.light.season import intersect, lasting
 from ..core.light.windows import wanted_spans
 from ..core.planning.closures import LOOKED_FOR, closures, closures_near, usable_part
 from ..core.planning.light_to_use import shot_scene
+from ..core.planning.marks import FAILS, HOLDS, UNSAID, Severity
 from ..core.planning.season_notes import notes_in_season
 from ..core.spans.instants import local_day
 from ..core.spans.intervals import Interval
+from ..core.tides.heights import water_spans
 from ..store.shots import Shot
 from . import rows
 from .errors import Refused
@@ -39,10 +42,14 @@ class SeasonDay:
 
 @dataclass(frozen=True)
 class Season:
-    """days: on which a shot works; closed: on which its light comes, but tide, gates or hours leave no way in and out."""
+    """days: on which a shot works; closed: on which its light comes, but tide, gates or hours leave no way in and out; unknown: on which it comes, but the tide
+    that the way or the picture asks for is not known. tide_days: of how many days the tide is known; None where nothing asks for one.
+    """
 
     days: tuple[SeasonDay, ...]
     closed: tuple[SeasonDay, ...]
+    unknown: tuple[SeasonDay, ...]
+    tide_days: int | None
 
 
 def season(session: Session, owner_id: int, shot_id: int, start_local: date, search: SkySearch | None) -> Season:
@@ -56,12 +63,50 @@ def season(session: Session, owner_id: int, shot_id: int, start_local: date, sea
         raise Refused("viewpoint_id", "A season needs a place: choose a viewpoint first.")
     start, _ = local_day(start_local, facts.location.zone)
     end = start + timedelta(days=SEASON_DAYS)
-    kept = lasting(_lit_spans(facts, start, end, search), 0.0 if search else _LEAST_S)
     lasts_s, closed = sequence_s(facts), closures(facts, start - LOOKED_FOR, end + LOOKED_FOR)
-    usable = [usable_part(facts, span, lasts_s, near) for span, near in zip(kept, closures_near(kept, closed), strict=True)]
-    open_ = [item.span for item in usable if item.span is not None]
-    lost = [span for span, item in zip(kept, usable, strict=True) if item.span is None]
-    return Season(_by_day(facts, open_), _by_day(facts, lost))
+    lit = lasting(_lit_spans(facts, start, end, search), 0.0 if search else _LEAST_S)
+    wet = lasting(_wet(facts, lit, start, end), 0.0 if search else _LEAST_S)
+    # Sun or moon stand in a place for a minute: only the way is asked for the rest of the frames.
+    held_s = 0.0 if search else None
+    usable = [usable_part(facts, span, lasts_s, near, held_s) for span, near in zip(wet, closures_near(wet, closed), strict=True)]
+    by_mark: dict[Severity, list[Interval]] = {HOLDS: [], UNSAID: _of_unknown_water(facts, lit), FAILS: []}
+    for span, item in zip(wet, usable, strict=True):
+        by_mark[item.mark].append(item.span or span)
+    days = {mark: _by_day(facts, sorted(spans, key=lambda span: span.start_utc)) for mark, spans in by_mark.items()}
+    works = {day.date_local for day in days[HOLDS]}
+    unknown = tuple(day for day in days[UNSAID] if day.date_local not in works)
+    return Season(days[HOLDS], days[FAILS], unknown, _tide_days(facts, start_local) if _asks_for_tide(facts) else None)
+
+
+def _asks_for_tide(facts: ShotFacts) -> bool:
+    return facts.wants_water or any(item.kind is HazardKind.TIDE and item.cut_off_m is not None for item in facts.hazards)
+
+
+def _tide_days(facts: ShotFacts, start_local: date) -> int:
+    """Return on how many of the days the tide is known from midnight to midnight."""
+    here = facts.location
+    if here is None or here.tide is None:
+        return 0
+    days = (local_day(start_local + timedelta(days=number), here.zone) for number in range(SEASON_DAYS))
+    return sum(here.tide.covers(start, end) for start, end in days)
+
+
+def _wet(facts: ShotFacts, lit: Sequence[Interval], start: datetime, end: datetime) -> list[Interval]:
+    """Return the parts of spans of light in which the water stands as wanted."""
+    here = facts.location
+    if not facts.wants_water:
+        return list(lit)
+    if here is None or here.tide is None:
+        return []
+    return intersect(lit, water_spans(here.tide, start, end, *facts.water_wanted_m))
+
+
+def _of_unknown_water(facts: ShotFacts, lit: Sequence[Interval]) -> list[Interval]:
+    """Return the spans of light over which the water that the picture wants is not known."""
+    tide = facts.location.tide if facts.location else None
+    if not facts.wants_water:
+        return []
+    return [span for span in lit if tide is None or not tide.covers(span.start_utc, span.end_utc)]
 
 
 def _lit_spans(facts: ShotFacts, start: datetime, end: datetime, search: SkySearch | None) -> list[Interval]:
@@ -73,7 +118,7 @@ def _lit_spans(facts: ShotFacts, start: datetime, end: datetime, search: SkySear
     if facts.light.wanted_light is not None:
         if kind_named(facts.light.wanted_light).needs_bearing and scene.bearing_deg is None:
             raise Refused("bearing_deg", "This light has a side: say where the camera looks first.")
-        spans = wanted_spans(scene, facts.light.wanted_light)
+        spans = wanted_spans(replace(scene, tide=None), facts.light.wanted_light)
     if search is not None:
         place = (scene.latitude_deg, scene.longitude_deg, scene.elevation_m)
         hits = [hit for wanted in wanted_of(facts, search) for hit in find_alignments(*place, start, end, wanted, scene.skyline)]

@@ -5,7 +5,9 @@ from __future__ import annotations
 from datetime import date, datetime, time, timedelta
 
 from ...core.facts.shot import ShotFacts
-from ...core.planning.outlook import UNKNOWN_WAY, Chance
+from ...core.planning.marks import Mark
+from ...core.planning.outlook import Chance
+from ...core.planning.sought_light import SoughtBy
 from ...core.planning.way import way_words
 from ...core.units.lengths import format_duration
 from ...core.units.spelling import format_clock, format_day
@@ -31,9 +33,13 @@ def present_outlook(found: Outlook, first: date, days: int) -> out.OutlookOut:
             for item in found.fallen
         ],
         words=f"{words}.",
-        without_forecast=[out.BareOut(location_id=number, name=name) for number, name in found.without_forecast],
+        without_forecast=_bare(found.without_forecast), without_drive=_bare(found.without_drive), without_tide=_bare(found.without_tide),
         days=[format_day(first + timedelta(days=number), weekday=True, year=False) for number in range(days)],
     )  # fmt: skip
+
+
+def _bare(named: tuple[tuple[int, str], ...]) -> list[out.BareOut]:
+    return [out.BareOut(location_id=number, name=name) for number, name in named]
 
 
 def _prospect(item: Prospect, chance: Chance, first: date) -> out.ProspectOut:
@@ -50,10 +56,10 @@ def _prospect(item: Prospect, chance: Chance, first: date) -> out.ProspectOut:
         )
         for leg in chance.legs
     ]  # fmt: skip
-    light = f"{chance.kind}, {facts.clock(chance.span.start_utc)} to {facts.clock(chance.span.end_utc)}"
-    lane.append(out.LaneLegOut(name="light", from_h=hours(chance.span.start_utc), to_h=hours(chance.span.end_utc), words=light, dark=False))
+    take = chance.take
+    light = f"{chance.kind}, {facts.clock(take.start_utc)} to {facts.clock(take.end_utc)}"
+    lane.append(out.LaneLegOut(name="light", from_h=hours(take.start_utc), to_h=hours(take.end_utc), words=light, dark=False))
     home = chance.way.arrival.leave_home_utc
-    far = "" if home else f"How far it is from home is not said: it stands {UNKNOWN_WAY:.0f} points lower for that."
     local = chance.span.start_utc.astimezone(facts.zone)
     return out.ProspectOut(
         shot_id=item.shot_id,
@@ -61,19 +67,23 @@ def _prospect(item: Prospect, chance: Chance, first: date) -> out.ProspectOut:
         name=item.name,
         place=_place(item),
         kind=chance.kind,
-        wanted=facts.light.wanted_light is not None and item.shot_id is not None,
+        mark=Mark(chance.mark),
+        wanted=item.sought.by is SoughtBy.WANTED and item.shot_id is not None,
+        sought_words=item.sought.words if item.shot_id is not None else "",
+        travel=item.travel,
+        drive_known=home is not None,
         date_local=local.date(),
         date_words=format_day(local.date(), weekday=True, year=False),
-        start_utc=chance.span.start_utc,
-        end_utc=chance.span.end_utc,
-        span_words=f"{format_clock(local)}–{facts.clock(chance.span.end_utc)}",
+        start_utc=take.start_utc,
+        end_utc=take.end_utc,
+        span_words=f"{format_clock(local)}–{facts.clock(take.end_utc)}",
         leave_words=f"leave home {facts.clock(home)}" if home else f"set out {facts.clock(chance.way.walk_in.start_utc)}",
         way_words=way_words(facts, chance.way),
         drive_words=_drive(facts, chance),
         lane=lane,
         promise=present_promise(chance.promise) if chance.promise else None,
         cautions=[CautionOut(severity=reason.severity, text=reason.text) for reason in chance.cautions],
-        notes=[words for words in (chance.cut, chance.moon, *chance.season, far) if words],
+        notes=[words for words in (*chance.said, chance.moon, *chance.season) if words],
         access_checked=item.access_checked,
     )
 

@@ -12,8 +12,9 @@ from ...core.light.ephemeris import refraction_deg
 from ...core.light.skyline import shows
 from ...core.light.windows import LightWindow
 from ...core.planning.closures import closure_words
+from ...core.planning.marks import Mark
 from ...core.planning.way import way_words
-from ...core.planning.windows import ShotWindow
+from ...core.planning.windows import RankedWindow
 from ...core.spans.instants import local_day, unix_seconds, zone_info
 from ...core.units.lengths import format_distance, format_height
 from ...core.units.spelling import format_clock, format_day
@@ -42,11 +43,11 @@ def present_shot_day(found: DayForShot | None) -> out.ShotDayOut:
         windows=[_window(facts, local, item) for item in found.found.windows],
         ruled_out=[out.RuledOutOut(kind=item.kind, reason=item.reason) for item in found.found.ruled_out],
         closed=[
-            out.ClosedOut(**local.span(item.span).model_dump(), by_tide=item.walks_only, words=closure_words(facts, item))
+            out.ClosedOut(**local.span(item.span).model_dump(), by_tide=item.walks_only, known=item.known, words=closure_words(facts, item))
             for item in found.found.closed
             if local.seconds(item.span.end_utc) >= 0 and local.seconds(item.span.start_utc) <= length
         ],
-        way=[out.LegOut(**local.span(leg.span).model_dump(), name=leg.name, dark=leg.dark, closed=leg.closed) for leg in found.found.legs],
+        way=[out.LegOut(**local.span(leg.span).model_dump(), name=leg.name, dark=leg.dark, closed=leg.closed, unknown=leg.unknown) for leg in found.found.legs],
         subject_name=subject.name if subject else None,
         subject_lit=[local.span(span) for span in shows(found.day.track, facts.subject_skyline)],
         shadows=_shadows(found, ratio),
@@ -100,12 +101,13 @@ def _age(age: timedelta) -> str:
     return f"{minutes // 60} h ago" if minutes < 48 * 60 else f"{minutes // 1440} days ago"
 
 
-def _window(facts: ShotFacts, local: LocalDay, item: ShotWindow) -> out.WindowOut:
+def _window(facts: ShotFacts, local: LocalDay, item: RankedWindow) -> out.WindowOut:
     window, take = item.window, item.take
     span = window.span
     whole = take == span
     return out.WindowOut(
         kind=window.kind,
+        mark=Mark(item.mark),
         start_utc=span.start_utc,
         end_utc=span.end_utc,
         **local.span(span).model_dump(),
@@ -116,7 +118,8 @@ def _window(facts: ShotFacts, local: LocalDay, item: ShotWindow) -> out.WindowOu
         wanted=window.wanted,
         reasons=_reasons(facts, local, window),
         leave_home=local.clock(item.way.arrival.leave_home_utc) if item.way and item.way.arrival.leave_home_utc else None,
-        broken=item.usable.broken,
+        broken=item.usable.broken or item.usable.short,
+        unknown=item.usable.unknown,
         cut=item.usable.cut,
         take_start_utc=take.start_utc,
         take_end_utc=take.end_utc,
@@ -144,7 +147,8 @@ def _reasons(facts: ShotFacts, local: LocalDay, window: LightWindow) -> list[str
         reasons.append(f"Water{where} {format_height(window.water_m[0] - bed)} to {format_height(window.water_m[1] - bed)}.")
     if window.wet_span is not None:
         wet = local.span(window.wet_span)
-        reasons.append(f"The depth wanted lasts from {wet.start_clock} to {wet.end_clock}.")
+        more = f", the longest of {len(window.wet_spans)} times" if len(window.wet_spans) > 1 else ""
+        reasons.append(f"The depth wanted lasts from {wet.start_clock} to {wet.end_clock}{more}.")
     return reasons
 
 

@@ -33,18 +33,29 @@ def present_carpet(carpet: Carpet) -> out.CarpetOut:
 
 
 def present_season(found: Season, first: date, zone: str) -> out.SeasonOut:
-    """Return the days on which a shot works, and those on which its light comes but the way is closed."""
+    """Return the days on which a shot works, those on which its light comes but the way is closed, and those that nobody can judge."""
     info = ZoneInfo(zone)
-    days = found.days
-    words = f"It works on {len(days)} of the next {DAYS} days." if days else "It does not work on any of the next 365 days: ask for less."
-    if found.closed:
-        words += f" On {len(found.closed)} more the light comes, but tide, gates or hours close the way."
     return out.SeasonOut(
-        days=[_season_day(day, first, info) for day in days],
+        days=[_season_day(day, first, info) for day in found.days],
         closed=[_season_day(day, first, info) for day in found.closed],
+        unknown=[_season_day(day, first, info) for day in found.unknown],
         months=_months(first),
-        words=words,
+        words=_season_words(found),
     )
+
+
+def _season_words(found: Season) -> str:
+    days = len(found.days)
+    if found.tide_days is not None and found.tide_days < DAYS:
+        known = f"The tide is known for {found.tide_days} of the next {DAYS} days"
+        words = f"{known}: it works on {days} of them." if days else f"{known}; it works on none of them."
+    else:
+        words = f"It works on {days} of the next {DAYS} days." if days else f"It does not work on any of the next {DAYS} days: ask for less."
+    if found.closed:
+        words += f" On {len(found.closed)} more the light comes, but tide, gates or hours close the way, or it is shorter than the frames."
+    if found.unknown:
+        words += f" On {len(found.unknown)} the light comes, but the tide is not known."
+    return words
 
 
 def _season_day(day: SeasonDay, first: date, info: ZoneInfo) -> out.SeasonDayOut:

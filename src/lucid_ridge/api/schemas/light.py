@@ -8,8 +8,7 @@ from typing import Annotated, Any
 from pydantic import Field, create_model
 
 from ...core.light.alignment import SkyBody, Touch
-from ...core.light.kinds import LightKind
-from ...core.planning.marks import Severity
+from ...core.planning.marks import Mark, Severity
 from ...formats.forecasts import FIGURES
 from .facts import unsaid
 from .fields import Angle, Bearing, Day, In, Instant, Name, Number, Out, QueryId, Share
@@ -161,12 +160,14 @@ class CautionOut(Out):
 
 
 class WindowOut(Out):
-    """take_*: the part of the window to take, in which the way in and out is open; broken: why there is none.
+    """mark: of its water, its way and the length of the frames. take_*: the part of the window to take, from the first start that leaves the way open to the end
+    of the last frames; broken: why there is none, or why not all frames are in it. unknown: why the way is not known to be open.
 
     cautions: what darkness and weather say to a shot that begins as early as it may.
     """
 
-    kind: LightKind
+    kind: str
+    mark: Mark
     start_utc: datetime
     end_utc: datetime
     from_s: float
@@ -181,6 +182,7 @@ class WindowOut(Out):
     reasons: list[str]
     leave_home: str | None
     broken: str
+    unknown: str
     cut: str
     take_start_utc: datetime
     take_end_utc: datetime
@@ -191,7 +193,7 @@ class WindowOut(Out):
 
 
 class RuledOutOut(Out):
-    kind: LightKind
+    kind: str
     reason: str
 
 
@@ -233,18 +235,20 @@ class BlockOut(Out):
 
 
 class ClosedOut(SpanOut):
-    """A span in which the place is cut off by the tide, or shut."""
+    """A span in which the place is cut off by the tide, or shut. known False: in which nobody knows whether the tide cuts it off."""
 
     by_tide: bool
+    known: bool
     words: str
 
 
 class LegOut(SpanOut):
-    """A leg of the way to the shot: drive, walk in, set up, frames, pack up, walk out. closed: something closes it."""
+    """A leg of the way to the shot: drive, walk in, set up, frames, pack up, walk out. closed: something closes it; unknown: the tide then is not known."""
 
     name: str
     dark: bool
     closed: bool
+    unknown: bool
 
 
 class ShotDayOut(Out):
@@ -398,10 +402,11 @@ class SeasonDayOut(Out):
 
 
 class SeasonOut(Out):
-    """closed: days on which the light comes, but tide, gates or hours leave no way in and out."""
+    """closed: days on which the light comes, but tide, gates or hours leave no way in and out; unknown: on which the tide is not known."""
 
     days: list[SeasonDayOut]
     closed: list[SeasonDayOut]
+    unknown: list[SeasonDayOut]
     months: list[MonthTickOut]
     words: str
 

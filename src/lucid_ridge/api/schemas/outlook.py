@@ -7,7 +7,7 @@ from typing import Annotated
 
 from pydantic import Field
 
-from ...core.light.kinds import LightKind
+from ...core.planning.marks import Mark
 from .fields import Day, In, Out
 from .light import CautionOut, PromiseOut
 
@@ -30,14 +30,21 @@ class LaneLegOut(Out):
 
 
 class ProspectOut(Out):
-    """A shot, or a location without shots (shot_id null), with its best window in these days."""
+    """A shot, or a location without shots (shot_id null), with its best window in these days: from the first start to the end of the last frames.
+
+    mark: holds, or unsaid where the tide then is not known. sought_words: which light is looked for, and why. travel: the group by the drive from home.
+    """
 
     shot_id: int | None
     location_id: int
     name: str
     place: str
-    kind: LightKind
+    kind: str
+    mark: Mark
     wanted: bool
+    sought_words: str
+    travel: str
+    drive_known: bool
     date_local: date
     date_words: str
     start_utc: datetime
@@ -62,7 +69,7 @@ class FallenOut(Out):
 
 
 class BareOut(Out):
-    """A location that no kept forecast reaches."""
+    """A location of which something is not known for these days: forecast, drive or tide."""
 
     location_id: int
     name: str
@@ -75,4 +82,6 @@ class OutlookOut(Out):
     fallen: list[FallenOut]
     words: str
     without_forecast: list[BareOut]
+    without_drive: list[BareOut]
+    without_tide: list[BareOut]
     days: list[str]

@@ -42,9 +42,24 @@ class SeasonKind(StrEnum):
     OTHER = "other"
 
 
+class Horizon(StrEnum):
+    """What the horizon of a place is where its skyline says nothing: at eye level, the sea below, or land that lies lower."""
+
+    AS_TYPED = "as typed"
+    SEA = "sea"
+    LAND = "lower land"
+
+
+# The water counts as this much higher, and a closure as this much longer at either end, than the table says (our own cautious defaults).
+TIDE_MARGIN_M, TIDE_MARGIN_MIN = 0.3, 30.0
+
+
 @dataclass(frozen=True)
 class PlaceSaid:
-    """What the photographer says of a location itself. drive_min from home, walk_m and walk_ascent_m from the car to the viewpoints."""
+    """What the photographer says of a location itself. drive_min from home, walk_m and walk_ascent_m from the car to the viewpoints.
+
+    tide_margin_m, tide_margin_min: what is added to the tide's height and to both ends of a closure by it. horizon_drop_m: of lower land.
+    """
 
     name: Annotated[str, Fact(Kind.NAME)]
     latitude_deg: Annotated[float, Fact(Kind.NUMBER, -90.0, 90.0, label="latitude")]
@@ -61,6 +76,10 @@ class PlaceSaid:
     walk_terrain: Annotated[Terrain, Fact(label="ground of the walk")] = Terrain.PATH
     plan_b: Annotated[str, Fact(Kind.NOTE)] = ""
     tide_place: Annotated[str | None, Fact(Kind.NOTE, label="tide")] = None
+    tide_margin_m: Annotated[float, Fact(Kind.LENGTH_M, 0.0, 10.0, label="tide margin in height")] = TIDE_MARGIN_M
+    tide_margin_min: Annotated[float, Fact(Kind.MINUTES, 0.0, 360.0, label="tide margin in time")] = TIDE_MARGIN_MIN
+    horizon: Annotated[Horizon, Fact(label="horizon")] = Horizon.AS_TYPED
+    horizon_drop_m: Annotated[float | None, Fact(Kind.LENGTH_M, 0.0, 9000.0, label="height above the land at the horizon")] = None
 
 
 @dataclass(frozen=True)
@@ -88,6 +107,8 @@ class Location:
     zone: str
     skyline: Skyline = LEVEL
     tide: Tide | None = None
+    tide_margin_m: float = TIDE_MARGIN_M
+    tide_margin_min: float = TIDE_MARGIN_MIN
 
     @property
     def tide_simulated(self) -> bool:

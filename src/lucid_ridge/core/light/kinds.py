@@ -8,7 +8,7 @@ from enum import StrEnum
 
 import numpy as np
 
-from .bands import BLUE_FROM_DEG, BLUE_TO_DEG, GLOW_FROM_DEG, GLOW_TO_DEG, GOLDEN_TO_DEG, LOW_BELOW_DEG, SUNRISE_ALTITUDE_DEG
+from .bands import BANDS_DEG, BLUE_FROM_DEG, BLUE_TO_DEG, GLOW_FROM_DEG, GLOW_TO_DEG, GOLDEN_TO_DEG, LOW_BELOW_DEG, SUNRISE_ALTITUDE_DEG
 from .sought import Floats, Sky
 
 
@@ -37,7 +37,7 @@ class Condition:
 
 @dataclass(frozen=True)
 class Kind:
-    name: LightKind
+    name: str
     conditions: tuple[Condition, ...]
     needs_bearing: bool = False
 
@@ -100,9 +100,21 @@ KINDS: tuple[Kind, ...] = (
 )
 
 
+NIGHT_BAND = "night"
+
+
+def _of_band(name: str, low: float, high: float) -> Kind:
+    words = f"the sun stands from {low:g} to {high:g}° high"
+    return Kind(name, (Condition(words, lambda sky: _between(sky.sun_altitude_deg, low, high)),))
+
+
+# The bands of the day, for a shot that was planned for an hour of no particular light.
+_BAND_KINDS = tuple(_of_band(name, low, high) for name, (low, high) in BANDS_DEG.items() if name not in tuple(LightKind))
+
+
 def kind_named(name: str) -> Kind:
-    """Return the kind of that name. Raises StopIteration for a name that is no LightKind."""
-    return next(kind for kind in KINDS if kind.name == name)
+    """Return the kind of that name, or the band of the day. Raises StopIteration for another name."""
+    return next(kind for kind in (*KINDS, *_BAND_KINDS) if kind.name == name)
 
 
 def water_condition() -> Condition:

@@ -59,6 +59,13 @@ class Sky:
     def __init__(self, scene: Scene, seconds: Any) -> None:
         self.scene, self.seconds = scene, np.asarray(seconds, dtype=np.float64)
 
+    def seen_along(self, scene: Scene) -> Sky:
+        """Return the same instants of a scene that differs in its bearing and subject only; sun and moon are not followed again."""
+        other = Sky(scene, self.seconds)
+        for name in ("_sun", "sun_clearance_deg"):
+            other.__dict__[name] = getattr(self, name)
+        return other
+
     @cached_property
     def _sun(self) -> tuple[Floats, Floats, Floats]:
         return self.scene.sun.horizontal(self.seconds)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 from functools import lru_cache
@@ -14,7 +14,8 @@ from ..spans.instants import from_unix, unix_seconds
 from ..spans.intervals import Interval
 from ..spans.searching import RESOLUTION_S, positive_spans, samples
 from ..units.lengths import format_height
-from .kinds import KINDS, NIGHT_KINDS, Condition, Kind, LightKind, kind_named, water_condition
+from .kinds import KINDS, NIGHT_BAND, NIGHT_KINDS, Condition, Kind, kind_named, water_condition
+from .season import intersect
 from .sought import Scene, Sky
 
 DAY_SAMPLE_S, YEAR_SAMPLE_S = 120.0, 240.0
@@ -28,23 +29,32 @@ _BEFORE_NOON, _AFTER_NOON = timedelta(hours=36), timedelta(hours=48)
 
 @dataclass(frozen=True)
 class LightWindow:
-    """A span of one kind of light. wanted: it is what the shot asks for, water included. score orders windows, best first."""
+    """A span of one kind of light. wanted: it is what the shot asks for, water included. score orders windows, best first.
 
-    kind: LightKind
+    wet_spans: the parts in which the water stands as wanted; water_known: whether the tide is known all through.
+    """
+
+    kind: str
     span: Interval
     wanted: bool
     score: float
     sun_altitude_deg: tuple[float, float]
     angle_from_view_deg: tuple[float, float] | None
     water_m: tuple[float, float] | None
-    wet_span: Interval | None
+    wet_spans: tuple[Interval, ...] = ()
+    water_known: bool = True
+
+    @property
+    def wet_span(self) -> Interval | None:
+        """The longest part in which the water stands as wanted."""
+        return max(self.wet_spans, key=lambda item: item.end_utc - item.start_utc, default=None)
 
 
 @dataclass(frozen=True)
 class RuledOut:
     """A kind of light that the span does not hold, and why."""
 
-    kind: LightKind
+    kind: str
     reason: str
 
 
@@ -57,12 +67,12 @@ class DateHours:
     noon_utc: datetime
     moment_utc: datetime | None = None
 
-    def hours(self, kind: LightKind) -> tuple[datetime, datetime]:
+    def hours(self, kind: str) -> tuple[datetime, datetime]:
         """Return the day's hours of a kind: from the sun's lowest to its lowest, for kinds of the night from noon to noon."""
-        start = self.noon_utc if kind in NIGHT_KINDS else self.noon_utc - _HALF_DAY
+        start = self.noon_utc if kind in NIGHT_KINDS or kind == NIGHT_BAND else self.noon_utc - _HALF_DAY
         return start, start + 2 * _HALF_DAY
 
-    def holds(self, kind: LightKind, span: Interval) -> bool:
+    def holds(self, kind: str, span: Interval) -> bool:
         """Whether a span of a kind belongs to the date."""
         start, end = self.hours(kind)
         inside = (span.start_utc <= moment <= span.end_utc for moment in (start + _HALF_DAY, self.moment_utc) if moment is not None)
@@ -73,15 +83,20 @@ class DateHours:
         return self.noon_utc - _BEFORE_NOON, self.noon_utc + _AFTER_NOON
 
 
-def find_windows(scene: Scene, wanted: str | None = None, date_hours: DateHours | None = None) -> tuple[list[LightWindow], list[RuledOut]]:
+def find_windows(
+    scene: Scene, wanted: str | None = None, date_hours: DateHours | None = None, only: Collection[str] | None = None
+) -> tuple[list[LightWindow], list[RuledOut]]:
     """Return the windows of every kind, best first, and the kinds that are ruled out with the reason.
 
     Kinds that depend on the view are left out while the scene has no bearing. wanted: the kind the shot asks for. date_hours: only the
-    windows that belong to that date, whole; without it all, cut off at the scene's ends.
+    windows that belong to that date, whole; without it all, cut off at the scene's ends. only: the kinds to look for, bands of the day among them; None: all kinds.
     """
     found: list[LightWindow] = []
     out: list[RuledOut] = []
-    for kind, all_spans in _spans_of_kinds(scene):
+    for kind in KINDS if only is None else [kind_named(name) for name in only]:
+        if kind.needs_bearing and scene.bearing_deg is None:
+            continue
+        all_spans = kind_spans(scene, kind.name)
         spans = [span for span in all_spans if date_hours is None or date_hours.holds(kind.name, span)]
         found += [_window(scene, kind, span, wanted) for span in spans]
         if not spans:
@@ -91,12 +106,25 @@ def find_windows(scene: Scene, wanted: str | None = None, date_hours: DateHours 
     return sorted(found, key=lambda window: (-window.score, window.span.start_utc)), out
 
 
+def kind_spans(scene: Scene, kind: str) -> tuple[Interval, ...]:
+    """Return when a kind of light comes in a scene's span, whatever the water does."""
+    needs_bearing = kind_named(kind).needs_bearing
+    return _kind_spans(replace(scene, bearing_deg=scene.bearing_deg if needs_bearing else None, tide=None, water_low_m=None, water_high_m=None), kind)
+
+
+# Most edits of a shot leave its light as it is, and so does all of an outing with it; shots of a place share what does not depend on their view.
+@lru_cache(maxsize=4096)
+def _kind_spans(scene: Scene, kind: str) -> tuple[Interval, ...]:
+    return tuple(spans_of(scene, kind_named(kind).conditions, DAY_SAMPLE_S, _sky(scene)))
+
+
 @lru_cache(maxsize=64)
-def _spans_of_kinds(scene: Scene) -> tuple[tuple[Kind, tuple[Interval, ...]], ...]:
-    """Return the spans of each kind that the scene can tell. Kept: most edits of a shot, and all of an outing with it, leave its light as it is."""
-    grid = Sky(scene, _grid(scene, DAY_SAMPLE_S))
-    told = [kind for kind in KINDS if scene.bearing_deg is not None or not kind.needs_bearing]
-    return tuple((kind, tuple(spans_of(scene, kind.conditions, DAY_SAMPLE_S, grid))) for kind in told)
+def _sky(scene: Scene) -> Sky:
+    """Return a scene at its samples, so that sun and moon are followed once for all kinds of light."""
+    if scene.bearing_deg is not None or scene.subject_skyline != scene.skyline:
+        bare = _sky(replace(scene, bearing_deg=None, subject_skyline=scene.skyline))
+        return bare.seen_along(scene)
+    return Sky(scene, _grid(scene, DAY_SAMPLE_S))
 
 
 def spans_of(
@@ -152,11 +180,12 @@ def why_never(scene: Scene, kind: Kind, date_hours: DateHours | None = None) -> 
 
 def _window(scene: Scene, kind: Kind, span: Interval, wanted: str | None) -> LightWindow:
     sky = Sky(scene, _through(span))
-    wet = _wettest(scene, span) if scene.wants_water else None
-    asked = kind.name == wanted and (wet is not None or not scene.wants_water)
-    usable = wet or span
+    wet_spans = wet_parts(scene, span) if scene.wants_water else ()
+    asked = kind.name == wanted and (bool(wet_spans) or not scene.wants_water)
+    usable = max(wet_spans, key=lambda item: item.end_utc - item.start_utc, default=span)
     length = min(_ENOUGH_S, (usable.end_utc - usable.start_utc).total_seconds()) / _ENOUGH_S
-    score = (4.0 if asked else 1.0 if kind.name == wanted else 0.0) + (1.0 if wet else 0.0) + length
+    score = (4.0 if asked else 1.0 if kind.name == wanted else 0.0) + (1.0 if wet_spans else 0.0) + length
+    known = scene.tide is not None and scene.tide.covers(span.start_utc, span.end_utc)
     return LightWindow(
         kind.name,
         span,
@@ -164,16 +193,21 @@ def _window(scene: Scene, kind: Kind, span: Interval, wanted: str | None) -> Lig
         score,
         _range(sky.sun_altitude_deg),
         _range(sky.angle_from_view_deg) if scene.bearing_deg is not None else None,
-        _range(sky.water_m) if scene.tide is not None and scene.tide.covers(span.start_utc, span.end_utc) else None,
-        wet,
+        _range(sky.water_m) if known else None,
+        wet_spans,
+        known,
     )
 
 
-def _wettest(scene: Scene, span: Interval) -> Interval | None:
-    """Return the longest part of a span in which the water stands as wanted."""
-    part = replace(scene, start_utc=span.start_utc, end_utc=span.end_utc)
-    parts = spans_of(part, (water_condition(),), DAY_SAMPLE_S)
-    return max(parts, key=lambda item: item.end_utc - item.start_utc, default=None)
+def wet_parts(scene: Scene, span: Interval) -> tuple[Interval, ...]:
+    """Return the parts of a span in which the water stands as wanted."""
+    return tuple(intersect([span], _wet_spans(replace(scene, bearing_deg=None, subject_skyline=scene.skyline))))
+
+
+@lru_cache(maxsize=256)
+def _wet_spans(scene: Scene) -> tuple[Interval, ...]:
+    """Return when the water stands as wanted, all through a scene's span; kept, as every window of a place asks for it."""
+    return tuple(spans_of(scene, (water_condition(),), DAY_SAMPLE_S))
 
 
 def _grid(scene: Scene, step_s: float) -> Any:

@@ -6,8 +6,8 @@ from datetime import timedelta
 
 from ..facts.place import Hazard
 from ..facts.shot import ShotFacts
-from .closures import LOOKED_FOR, Closure, caught_legs, closure_words, closures
-from .marks import CAUTION, FAILS, TIGHT, Reason
+from .closures import Closure, caught_legs, closure_words, closures_of_way
+from .marks import CAUTION, FAILS, TIGHT, UNSAID, Reason
 from .sentences import ended
 from .way import Way
 
@@ -19,7 +19,7 @@ def closure_reasons(facts: ShotFacts, way: Way) -> list[Reason]:
     """Return what each closure around the way does to the way in, the stay and the way out."""
     first, last = way.walk_in.start_utc, way.walk_out.end_utc
     near = [
-        item for item in closures(facts, first - LOOKED_FOR, last + LOOKED_FOR)
+        item for item in closures_of_way(facts, way)
         if item.span.end_utc >= first - _AROUND and item.span.start_utc <= last + _AROUND
     ]  # fmt: skip
     return [reason for item in near for reason in [_reason(facts, way, item)] if reason]
@@ -29,6 +29,8 @@ def _reason(facts: ShotFacts, way: Way, closure: Closure) -> Reason | None:
     span, note = closure.span, f" {ended(closure.cause.note)}".rstrip()
     text = closure_words(facts, closure)
     caught = [f"the {name}, {facts.clock(leg.start_utc)} to {facts.clock(leg.end_utc)}" for name, leg in caught_legs(way, closure)]
+    if not closure.known:
+        return Reason("place", UNSAID, f"{text}{note}", "time_utc") if caught else None
     if caught:
         return Reason("place", FAILS, f"{text} It closes {' and '.join(caught)}.{note}", "time_utc")
     if way.stay.start_utc <= span.start_utc and span.end_utc <= way.stay.end_utc:

@@ -1,11 +1,12 @@
 """What closes the way to a shot: tide, gates, hours and permits; and which starts of a window are left.
 
-One may wait out a tide where one stands, but not walk through it; behind a gate one may not be at all.
+One may wait out a tide where one stands, but not walk through it; behind a gate one may not be at all. What is not known of a tide is
+neither open nor closed.
 """
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
@@ -13,8 +14,9 @@ from ..facts.place import Hazard, HazardKind, Opening, OpeningKind
 from ..facts.shot import ShotFacts
 from ..light.season import in_season
 from ..spans.intervals import Interval
-from ..tides.heights import water_spans
-from ..units.lengths import format_height
+from ..tides.heights import unknown_spans, water_spans
+from ..units.lengths import format_duration, format_height
+from .marks import FAILS, HOLDS, UNSAID, Severity
 from .openings import closed_spans
 from .way import DRIVE, WALKS, Way, is_dark, plan_way
 
@@ -24,10 +26,11 @@ LOOKED_FOR = timedelta(hours=18)
 
 @dataclass(frozen=True)
 class Closure:
-    """A span in which a hazard cuts the place off, or an opening entry shuts it."""
+    """A span in which a hazard cuts the place off, or an opening entry shuts it. known False: in which nobody knows whether the tide does."""
 
     span: Interval
     cause: Hazard | Opening
+    known: bool = True
 
     @property
     def walks_only(self) -> bool:
@@ -37,37 +40,81 @@ class Closure:
 
 @dataclass(frozen=True)
 class Leg:
-    """A part of the way and stay by its name, as Way.legs has it. dark: walked in the dark. closed: something closes it."""
+    """A part of the way and stay by its name, as Way.legs has it. dark: walked in the dark. closed: something closes it; unknown: the tide then is not known."""
 
     name: str
     span: Interval
     dark: bool
     closed: bool
+    unknown: bool = False
 
 
 @dataclass(frozen=True)
 class Usable:
-    """The part of a window in which a shot may begin; broken: why there is none; cut: why it is not the whole window."""
+    """The part of a window in which a shot may begin.
+
+    span: None where every start is closed; broken says why. cut: why it is not the whole window. unknown: why nobody knows whether the way is open
+    then. short: the frames take longer than what is left of the light.
+    """
 
     span: Interval | None
     broken: str = ""
     cut: str = ""
+    unknown: str = ""
+    short: str = ""
+
+    @property
+    def mark(self) -> Severity:
+        """The window's mark by its way and its length."""
+        return FAILS if self.span is None or self.short else UNSAID if self.unknown else HOLDS
+
+    @property
+    def words(self) -> tuple[str, ...]:
+        """All that is to be said of it."""
+        return tuple(text for text in (self.broken, self.short, self.unknown, self.cut) if text)
+
+    @property
+    def length(self) -> timedelta:
+        return self.span.end_utc - self.span.start_utc if self.span is not None else timedelta(0)
 
 
-def cut_off_spans(facts: ShotFacts, hazard: Hazard, start_utc: datetime, end_utc: datetime) -> list[Interval]:
-    """Return the spans from start_utc to end_utc in which the tide cuts the place off."""
-    tide = facts.location.tide if facts.location else None
-    if tide is None or hazard.kind is not HazardKind.TIDE or hazard.cut_off_m is None:
+def tide_closures(facts: ShotFacts, hazard: Hazard, start_utc: datetime, end_utc: datetime) -> list[Closure]:
+    """Return the spans from start_utc to end_utc in which the tide, with the place's margin, cuts it off, and those in which it is not known."""
+    here = facts.location
+    if here is None or hazard.kind is not HazardKind.TIDE or hazard.cut_off_m is None:
         return []
-    spans = water_spans(tide, start_utc, end_utc, hazard.cut_off_m, None)
-    return [span for span in spans if in_its_months(facts, hazard, span.start_utc)]
+    if here.tide is None:
+        return [Closure(Interval(start_utc, end_utc, True, True), hazard, known=False)]
+    margin = timedelta(minutes=here.tide_margin_min)
+    wet = water_spans(here.tide, start_utc - margin, end_utc + margin, hazard.cut_off_m - here.tide_margin_m, None)
+    found = [Closure(span, hazard) for span in _widened(wet, margin, start_utc, end_utc)]
+    found += [Closure(span, hazard, known=False) for span in unknown_spans(here.tide, start_utc, end_utc)]
+    return [item for item in found if in_its_months(facts, hazard, item.span.start_utc)]
+
+
+def _widened(spans: Iterable[Interval], by: timedelta, start_utc: datetime, end_utc: datetime) -> list[Interval]:
+    """Return spans made longer at both ends, within start_utc and end_utc; those that then meet are one."""
+    found: list[Interval] = []
+    for span in spans:
+        first, last = max(start_utc, span.start_utc - by), min(end_utc, span.end_utc + by)
+        if first >= last:
+            continue
+        if found and first <= found[-1].end_utc:
+            first = found.pop().start_utc
+        found.append(Interval(first, last, first == start_utc, last == end_utc))
+    return found
 
 
 def closures(facts: ShotFacts, start_utc: datetime, end_utc: datetime) -> list[Closure]:
-    """Return all that closes the place from start_utc to end_utc, in order of time."""
-    tides = [Closure(span, hazard) for hazard in facts.hazards for span in cut_off_spans(facts, hazard, start_utc, end_utc)]
+    """Return all that closes the place from start_utc to end_utc, and what is not known of its tide, in order of time."""
+    tides = [item for hazard in facts.hazards for item in tide_closures(facts, hazard, start_utc, end_utc)]
     shut = [Closure(span, item) for span, item in closed_spans(facts.openings, facts.zone, start_utc, end_utc)]
     return sorted(tides + shut, key=lambda item: item.span.start_utc)
+
+
+def closures_of_way(facts: ShotFacts, way: Way) -> list[Closure]:
+    """Return what closes the place around a way."""
+    return closures(facts, way.walk_in.start_utc - LOOKED_FOR, way.walk_out.end_utc + LOOKED_FOR)
 
 
 def in_its_months(facts: ShotFacts, hazard: Hazard, moment: datetime) -> bool:
@@ -78,24 +125,26 @@ def in_its_months(facts: ShotFacts, hazard: Hazard, moment: datetime) -> bool:
 
 
 def caught_legs(way: Way, closure: Closure) -> list[tuple[str, Interval]]:
-    """Return the legs of the way that meet a closure, each with its name."""
+    """Return the legs of the way that meet a closure, each with its name. This decides wherever a way is judged."""
     legs = [("way in", way.walk_in), ("way out", way.walk_out)]
     if not closure.walks_only:
         legs.insert(1, ("stay", way.stay))
     return [(name, leg) for name, leg in legs if _meet(closure, leg)]
 
 
+def way_mark(way: Way, closed: Iterable[Closure]) -> Severity:
+    """Return how a way stands against closures: closed, not known to be open, or open."""
+    caught = [item.known for item in closed if caught_legs(way, item)]
+    return FAILS if any(caught) else UNSAID if caught else HOLDS
+
+
 def legs_of(facts: ShotFacts, way: Way, closed: Sequence[Closure] = ()) -> tuple[Leg, ...]:
     """Return the legs of a way one after the other, with what darkness and closures do to each; a drive is neither."""
-    return tuple(
-        Leg(
-            name,
-            span,
-            name in WALKS and is_dark(facts, span),
-            name != DRIVE and any(_meet(item, span) for item in closed if name in WALKS or not item.walks_only),
-        )
-        for name, span in way.legs
-    )
+    found = []
+    for name, span in way.legs:
+        met = [item.known for item in closed if name != DRIVE and (name in WALKS or not item.walks_only) and _meet(item, span)]
+        found.append(Leg(name, span, name in WALKS and is_dark(facts, span), any(met), bool(met) and not any(met)))
+    return tuple(found)
 
 
 def closures_near(spans: Sequence[Interval], closed: Sequence[Closure]) -> list[list[Closure]]:
@@ -118,42 +167,91 @@ def _meet(closure: Closure, leg: Interval) -> bool:
     return closure.span.start_utc <= leg.end_utc and leg.start_utc <= closure.span.end_utc
 
 
-def usable_part(facts: ShotFacts, window: Interval, sequence_s: float, known: Sequence[Closure] | None = None) -> Usable:
-    """Return when in a window a shot of so many seconds may begin, so that nothing closes its way in and out.
+def usable_part(
+    facts: ShotFacts, window: Interval, sequence_s: float, known: Sequence[Closure] | None = None, held_s: float | None = None
+) -> Usable:
+    """Return when in a window a shot of so many seconds may begin, so that nothing closes its way and all frames are in the window.
 
-    The longest part counts. known: the closures around the window, where they have been computed for many windows at once.
+    The longest part counts; a way that is not known to be open comes before frames that outlast the window. known: the closures around the window, where they have been computed for many windows at once. held_s: how long the window must hold from
+    the start on; None: for all frames.
     """
     way = plan_way(facts, sequence_s, window.start_utc)
     if way is None:
         return Usable(window)
     found = known if known is not None else closures(facts, window.start_utc - LOOKED_FOR, window.end_utc + LOOKED_FOR)
-    parts, blocking = [(window.start_utc, window.end_utc)], []
-    for closure in found:
+    return usable_for(facts, way, window, sequence_s if held_s is None else held_s, found)
+
+
+def usable_for(facts: ShotFacts, way: Way, window: Interval, held_s: float, closed: Sequence[Closure]) -> Usable:
+    """Return the same for a way as it is at the window's start."""
+    whole = (window.start_utc, window.end_utc)
+    last = window.end_utc if window.ends_after else window.end_utc - timedelta(seconds=held_s)
+    sure = [item for item in closed if item.known]
+    tries = [(whole[0], last, closed), (whole[0], last, sure), (*whole, closed), (*whole, sure)]
+    for turn, (start, end, counted) in enumerate(tries):
+        parts, blocking = _starts_left(way, counted, start, end)
+        if not parts:
+            continue
+        start, end = max(parts, key=lambda part: part[1] - part[0])
+        part = Interval(start, end, window.starts_before and start == whole[0], window.ends_after and end == whole[1])
+        _, doubtful = _starts_left(way, [item for item in closed if not item.known], start, end)
+        cut = f"{_said(facts, blocking)} A start from {facts.clock(start)} to {facts.clock(end)} leaves the way open." if blocking else ""
+        short = turn >= 2 and (whole[1] - whole[0], timedelta(seconds=held_s))
+        return Usable(part, cut=cut, unknown=_said(facts, doubtful) if counted is sure else "", short=_short_words(*short) if short else "")
+    _, blocking = _starts_left(way, sure, *whole)
+    return Usable(None, broken=f"{_said(facts, blocking)} No start in this window leaves the way in and out open.")
+
+
+def _starts_left(way: Way, closed: Iterable[Closure], start: datetime, end: datetime) -> tuple[list[tuple[datetime, datetime]], list[Closure]]:
+    """Return the starts from start to end that meet no closure, and which closures take some away."""
+    parts, blocking = [(start, end)] if start < end else [], []
+    for closure in closed:
         for first, last in _blocked_starts(way, closure):
-            left = [piece for start, end in parts for piece in ((start, min(end, first)), (max(start, last), end)) if piece[0] < piece[1]]
+            left = [piece for begin, stop in parts for piece in ((begin, min(stop, first)), (max(begin, last), stop)) if piece[0] < piece[1]]
             if left != parts:
                 parts = left
                 blocking.append(closure)
-    if not blocking:
-        return Usable(window)
-    words = " ".join(dict.fromkeys(closure_words(facts, closure) for closure in blocking))
-    if not parts:
-        return Usable(None, broken=f"{words} No start in this window leaves the way in and out open.")
-    start, end = max(parts, key=lambda part: part[1] - part[0])
-    part = Interval(start, end, window.starts_before and start == window.start_utc, window.ends_after and end == window.end_utc)
-    return Usable(part, cut=f"{words} A start from {facts.clock(start)} to {facts.clock(end)} leaves the way open.")
+    return parts, blocking
+
+
+def _said(facts: ShotFacts, closed: Iterable[Closure]) -> str:
+    return " ".join(dict.fromkeys(closure_words(facts, closure) for closure in closed))
+
+
+def _short_words(window: timedelta, frames: timedelta) -> str:
+    return f"The frames take {format_duration(frames.total_seconds())}; this light lasts {format_duration(window.total_seconds())}: not all of them are in it."
 
 
 def closure_words(facts: ShotFacts, closure: Closure) -> str:
     """Return what closes the place, from when to when."""
-    start, end, cause = facts.clock(closure.span.start_utc), facts.clock(closure.span.end_utc), closure.cause
-    if isinstance(cause, Hazard):
-        assert facts.location is not None and facts.location.tide is not None and cause.cut_off_m is not None
-        return (
-            f"The place is cut off from {start} to {end} on this tide ({facts.location.tide.told}, above {format_height(cause.cut_off_m)})."
-        )
-    what = "No permit is recorded" if cause.kind is OpeningKind.PERMIT else "The place is shut"
-    return f"{what} from {start} to {end}."
+    cause, when = closure.cause, _when(facts, closure.span)
+    if isinstance(cause, Opening):
+        return f"{'No permit is recorded' if cause.kind is OpeningKind.PERMIT else 'The place is shut'} {when}."
+    assert facts.location is not None and cause.cut_off_m is not None
+    tide, height = facts.location.tide, format_height(cause.cut_off_m)
+    if tide is None:
+        return f"Water above {height} cuts the place off, and it has no tide: whether the way is open is not known."
+    if not closure.known:
+        return f"The tide is not known {when} ({tide.told}), and water above {height} cuts the place off: whether the way is open is not known."
+    return f"The place is cut off {when} on this tide ({tide.told}, above {height}{_margin_words(facts)})."
+
+
+def _margin_words(facts: ShotFacts) -> str:
+    assert facts.location is not None
+    parts = [format_height(facts.location.tide_margin_m)] if facts.location.tide_margin_m else []
+    parts += [f"{facts.location.tide_margin_min:.0f} min"] if facts.location.tide_margin_min else []
+    return f"; margin {' and '.join(parts)}" if parts else ""
+
+
+def _when(facts: ShotFacts, span: Interval) -> str:
+    """Return a span in words; an end that is only the search's is not told."""
+    if span.starts_before and span.ends_after:
+        return "at that time"
+    if span.ends_after:
+        return f"from {facts.clock(span.start_utc)} on"
+    if span.starts_before:
+        return f"until {facts.clock(span.end_utc)}"
+    return f"from {facts.clock(span.start_utc)} to {facts.clock(span.end_utc)}"
 
 
 def _blocked_starts(way: Way, closure: Closure) -> list[tuple[datetime, datetime]]:

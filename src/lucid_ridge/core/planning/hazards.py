@@ -45,12 +45,11 @@ def _plain(hazard: Hazard, sun_altitude_deg: float | None) -> Reason:
 def _tide(facts: ShotFacts, hazard: Hazard, way: Way | None) -> list[Reason]:
     """Return what a tide says as long as it cannot be reckoned; what it then closes is judged with all that closes the way."""
     note = f" {ended(hazard.note)}".rstrip()
-    tide = facts.location.tide if facts.location else None
-    if tide is None or hazard.cut_off_m is None:
-        return [Reason("place", CAUTION, f"The tide can cut this place off: read a tide table for the day.{note}")]
+    here = facts.location
+    if hazard.cut_off_m is None or (way is None and (here is None or here.tide is None)):
+        more = ", and say above which height it does" if hazard.cut_off_m is None else ", and give the place its tide"
+        text = f"The tide can cut this place off: read a tide table for the day{more}."
+        return [Reason("place", UNSAID, f"{text}{note}")]
     if way is None:
         return [Reason("place", CAUTION, f"The tide cuts this place off above {format_height(hazard.cut_off_m)}.{note}", "time_utc")]
-    if not tide.covers(way.walk_in.start_utc, way.walk_out.end_utc):
-        text = f"{tide.told[0].upper()}{tide.told[1:]} does not reach this time: whether the tide cuts the place off is not known."
-        return [Reason("place", UNSAID, f"{text}{note}", "time_utc")]
-    return []
+    return [Reason("place", CAUTION, f"Swell, wind and low air pressure raise the water above any table: each hPa below the usual adds about 1 cm.{note}")]

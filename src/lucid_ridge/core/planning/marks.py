@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from enum import StrEnum
 
@@ -66,5 +67,14 @@ def worst_first(reasons: list[Reason]) -> tuple[Reason, ...]:
 
 def worst_mark(reasons: list[Reason]) -> Severity:
     """Return the worst mark among reasons, holds where there are none; cautions do not count."""
-    judging = (reason.severity for reason in reasons if reason.severity != CAUTION)
-    return min(judging, key=_RANK.__getitem__, default=HOLDS)
+    return worst_of([reason.severity for reason in reasons])
+
+
+def worst_of(marks: Iterable[Severity]) -> Severity:
+    """Return the worst of marks, holds where there are none; cautions do not count."""
+    return min((mark for mark in marks if mark != CAUTION), key=mark_rank, default=HOLDS)
+
+
+def mark_rank(mark: Severity) -> int:
+    """Return the place of a mark in the order from fails (0) to holds."""
+    return _RANK[mark]

@@ -5,42 +5,65 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
-from functools import lru_cache
+from enum import StrEnum
 
+from ..facts.place import Approach
 from ..facts.shot import ShotFacts
 from ..light.day import LightDay
-from ..light.kinds import KINDS, NIGHT_KINDS, Kind, LightKind, kind_named, water_condition
+from ..light.kinds import NIGHT_KINDS, kind_named
 from ..light.moon import moon_phase, phase_words
 from ..light.sought import Scene
-from ..light.windows import DateHours, spans_of, why_dry, why_never
+from ..light.windows import DateHours, RuledOut, kind_spans, why_dry
 from ..spans.intervals import Interval
+from ..units.lengths import format_duration
 from ..weather.forecast import Forecast
-from ..weather.promise import Promise, rate_window
-from .closures import Closure, Leg, Usable, closures_near, legs_of, usable_part
+from ..weather.promise import Promise
+from .closures import Closure, Leg, legs_of
 from .light_to_use import shot_scene
-from .marks import Reason, Severity
+from .marks import FAILS, HOLDS, TIGHT, UNSAID, Reason, Severity
 from .season_notes import notes_in_season
+from .sought_light import SoughtLight, sought_light
 from .way import Way, plan_way
-from .weather import look_of, way_cautions, weather_reasons
+from .weather import way_cautions, weather_reasons
+from .windows import ShotWindow, promise_of, shot_windows
 
-# Ends of windows need not be found to the second here.
-_STEP_S, _ENDS_S = 240.0, 20.0
 _LEAST = timedelta(minutes=3)
-# Points that count against a chance: for what is tight, and for a drive that is not known.
-_TIGHT, UNKNOWN_WAY = 10.0, 15.0
+# Points that count against a chance for what is tight.
+_TIGHT = 10.0
 # What a chance counts as that no forecast reaches: just less than one that is even.
 _UNTOLD = 40.0
-# Kinds to look for where a shot says none.
-ANY_LIGHT = (LightKind.LOW_SIDE_LIGHT, LightKind.LOW_BACK_LIGHT, LightKind.GLOW, LightKind.BLUE_HOUR)
+
+
+class Travel(StrEnum):
+    """How far a place is from home by the drive that was said of it."""
+
+    HOUR = "within an hour's drive"
+    HOURS = "within three hours' drive"
+    FAR = "farther than three hours' drive"
+    UNKNOWN = "drive not known"
+
+
+def travel_of(approach: Approach | None) -> Travel:
+    """Return how far a place is from home."""
+    drive_min = approach.drive_min if approach is not None else None
+    if drive_min is None:
+        return Travel.UNKNOWN
+    return Travel.HOUR if drive_min <= 60 else Travel.HOURS if drive_min <= 180 else Travel.FAR
 
 
 @dataclass(frozen=True)
 class Chance:
-    """A window that a shot could be taken in. span: when it may begin. promise None: no forecast reaches it. legs: of the way, with the best chance only."""
+    """A window that a shot could be taken in. span: when it may begin; take: until when its frames last at the latest.
 
-    kind: LightKind
+    mark: holds, or unsaid where the tide then is not known; said: why it is not the whole window. promise None: no forecast reaches it. legs: of the way,
+    with the best chance only.
+    """
+
+    kind: str
     span: Interval
-    cut: str
+    take: Interval
+    mark: Severity
+    said: tuple[str, ...]
     way: Way
     promise: Promise | None
     cautions: tuple[Reason, ...]
@@ -49,92 +72,88 @@ class Chance:
     legs: tuple[Leg, ...] = ()
 
     @property
-    def rank(self) -> tuple[float, float, datetime]:
-        """What orders chances, best first: promise less a tenth of its spread, then the shorter way, then the earlier.
+    def rank(self) -> tuple[bool, float, float, datetime]:
+        """What orders chances, best first: those not known to be open last, then promise less a tenth of its spread, then the shorter way, then the earlier.
 
-        What is tight and a drive that is not known count against a chance.
+        What is tight counts against a chance.
         """
         told = self.promise.rating - 0.1 * (self.promise.high - self.promise.low) if self.promise else _UNTOLD
-        against = sum(_TIGHT for item in self.cautions if item.severity == Severity.TIGHT)
-        against += 0.0 if self.way.arrival.leave_home_utc else UNKNOWN_WAY
+        against = sum(_TIGHT for item in self.cautions if item.severity == TIGHT)
         away = (self.way.walk_out.end_utc - (self.way.arrival.leave_home_utc or self.way.walk_in.start_utc)) / timedelta(hours=1)
-        return (-(told - against), away, self.span.start_utc)
+        return (self.mark == UNSAID, -(told - against), away, self.span.start_utc)
 
 
 def outlook(
     facts: ShotFacts, day: LightDay, sequence_s: float, closed: Sequence[Closure], forecast: Forecast | None, now_utc: datetime,
-    weights: Mapping[str, float],
+    weights: Mapping[str, float], sought: SoughtLight | None = None,
 ) -> Chance | str:  # fmt: skip
     """Return a shot's best chance on a date, or a sentence on why there is none.
 
-    closed: what closes the place around the date, in order of time. Only what has not passed at now_utc counts.
+    closed: what closes the place around the date, in order of time. sought: which light is looked for; None: as the facts say. Only what can still be
+    reached by who leaves home at now_utc counts.
     """
     hours = DateHours(day.noon_utc)
     scene = shot_scene(facts, *hours.around())
     assert scene is not None
-    wanted = facts.light.wanted_light
-    kinds = [kind_named(wanted)] if wanted else [kind for kind in KINDS if kind.name in ANY_LIGHT]
-    kinds = [kind for kind in kinds if not kind.needs_bearing or scene.bearing_deg is not None]
+    sought = sought or sought_light(facts)
+    kinds = [name for name in sought.kinds if not kind_named(name).needs_bearing or scene.bearing_deg is not None]
     if not kinds:
-        return f"{str(wanted).capitalize()} has a side: say where the camera looks."
-    chances, broken = [], []
+        return f"{sought.kinds[0].capitalize()} is directional: say where the camera looks."
+    windows, ruled_out = shot_windows(facts, scene, hours, sequence_s, closed, kinds)
     then = replace(facts, forecast=forecast)
-    windows = _windows(scene, kinds, hours)
-    for (kind, span), near in zip(windows, closures_near([span for _, span in windows], closed), strict=True):
-        usable = usable_part(facts, span, sequence_s, near)
-        if usable.span is None:
-            broken.append(usable.broken)
-        elif usable.span.end_utc - usable.span.start_utc >= _LEAST and usable.span.end_utc > now_utc:
-            chances.append(_chance(then, kind, usable, sequence_s, now_utc, weights))
-    if chances:
-        best = min(chances, key=lambda chance: chance.rank)
-        # Where it is dark changes no rank, and takes longest: only the best is asked.
-        return replace(best, cautions=way_cautions(then, best.way), legs=legs_of(facts, best.way))
-    return broken[0] if broken else _why_none(facts, scene, kinds, hours)
+    chances, missed = [], []
+    for item in sorted(windows, key=lambda item: item.window.span.start_utc):
+        found = _chance(then, item, now_utc, weights) if item.mark != FAILS else _why_not(scene, item)
+        if isinstance(found, str):
+            missed.append(found)
+        else:
+            chances.append(found)
+    if not chances:
+        return missed[0] if missed else _why_none(scene, kinds, hours, ruled_out)
+    best = min(chances, key=lambda chance: chance.rank)
+    # Where it is dark changes no rank, and takes longest: only the best is asked.
+    return replace(best, cautions=way_cautions(then, best.way), legs=legs_of(facts, best.way, closed))
 
 
-def _windows(scene: Scene, kinds: list[Kind], hours: DateHours) -> list[tuple[LightKind, Interval]]:
-    """Return the windows of a date in order of time."""
-    found = [
-        (kind.name, span)
-        for kind in kinds
-        for span in _spans(scene if kind.needs_bearing else replace(scene, bearing_deg=None), kind.name)
-        if hours.holds(kind.name, span)
-    ]
-    return sorted(found, key=lambda window: window[1].start_utc)
-
-
-@lru_cache(maxsize=1024)
-def _spans(scene: Scene, kind: LightKind) -> tuple[Interval, ...]:
-    """Return when a kind of light comes, with the water as wanted. Many shots of a place ask for the same; the answer does not grow old."""
-    water = (water_condition(),) if scene.wants_water else ()
-    return tuple(spans_of(scene, (*kind_named(kind).conditions, *water), _STEP_S, None, _ENDS_S))
-
-
-def _chance(
-    facts: ShotFacts, kind: LightKind, usable: Usable, sequence_s: float, now_utc: datetime, weights: Mapping[str, float]
-) -> Chance:
-    span, forecast = usable.span, facts.forecast
+def _chance(facts: ShotFacts, item: ShotWindow, now_utc: datetime, weights: Mapping[str, float]) -> Chance | str:
+    span = item.usable.span
     assert span is not None
-    way = plan_way(facts, sequence_s, span.start_utc)
+    way = plan_way(facts, item.lasts_s, span.start_utc)
     assert way is not None
-    look = look_of(facts)
-    promise = rate_window(kind, span.start_utc, span.end_utc, forecast, now_utc, look, weights) if forecast else None
-    said = weather_reasons(facts, way)
-    season = notes_in_season(facts, span.start_utc)
+    lead = way.moment_utc - (way.arrival.leave_home_utc or way.arrival.leave_car_utc)
+    if now_utc + lead > span.start_utc:
+        if now_utc + lead >= span.end_utc:
+            if span.end_utc <= now_utc:
+                return "Its light is past."
+            return f"It cannot be reached in time: the way there takes {format_duration(60 * round(lead.total_seconds() / 60))}."
+        span = Interval(now_utc + lead, span.end_utc, False, span.ends_after)
+        way = plan_way(facts, item.lasts_s, span.start_utc)
+        assert way is not None
+    if item.take.end_utc - span.start_utc < _LEAST:
+        return "Its light lasts less than three minutes."
+    kind = item.window.kind
     moon = ""
     if kind in NIGHT_KINDS:
         phase = moon_phase(span.start_utc)
         moon = f"{phase_words(float(phase.elongation_deg))}, {float(phase.fraction):.0%} lit"
-    return Chance(kind, span, usable.cut, way, promise, tuple(item for item in said if item.severity != Severity.HOLDS), season, moon)
+    cautions = tuple(reason for reason in weather_reasons(facts, way) if reason.severity != HOLDS)
+    return Chance(
+        kind, span, replace(item.take, start_utc=span.start_utc), item.mark, item.usable.words, way,
+        promise_of(facts, kind, span, facts.forecast, now_utc, weights), cautions, notes_in_season(facts, span.start_utc), moon,
+    )  # fmt: skip
 
 
-def _why_none(facts: ShotFacts, scene: Scene, kinds: list[Kind], hours: DateHours) -> str:
+def _why_not(scene: Scene, item: ShotWindow) -> str:
+    """Return why a window cannot be used."""
+    if item.usable.mark == FAILS:
+        return " ".join(item.usable.words)
+    return why_dry(scene, [item.window.span])
+
+
+def _why_none(scene: Scene, kinds: Sequence[str], hours: DateHours, ruled_out: Sequence[RuledOut]) -> str:
     if len(kinds) > 1:
-        return "No low light, glow or blue hour comes that day, or it is past."
-    lit = [span for span in spans_of(scene, kinds[0].conditions, _STEP_S, None, _ENDS_S) if hours.holds(kinds[0].name, span)]
-    if not lit:
-        return why_never(scene, kinds[0], hours)
-    if scene.wants_water:
+        return "No low light, glow or blue hour comes that day."
+    lit = [span for span in kind_spans(scene, kinds[0]) if hours.holds(kinds[0], span)]
+    if lit and scene.wants_water:
         return why_dry(scene, lit)
-    return "Its light is past, or lasts less than three minutes."
+    return next((item.reason for item in ruled_out), "Its light does not come that day.")

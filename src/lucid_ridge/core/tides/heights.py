@@ -72,6 +72,14 @@ def water_spans(tide: Tide, start_utc: datetime, end_utc: datetime, low_m: float
     return _spans(inside, start_utc, end_utc, graze=0.5)
 
 
+def unknown_spans(tide: Tide, start_utc: datetime, end_utc: datetime) -> list[Interval]:
+    """Return the spans from start_utc to end_utc in which the tide is not known: outside a table's dates and in its gaps."""
+    if not isinstance(tide, TideTable):
+        return []
+    first, last = (float(unix_seconds(moment)) for moment in (start_utc, end_utc))
+    return [Interval(from_unix(low), from_unix(high), low == first, high == last) for low, high in tide.unknown(first, last)]
+
+
 def slack_spans(tide: Tide, start_utc: datetime, end_utc: datetime, rate_m_per_h: float = SLACK_M_PER_H) -> list[Interval]:
     """Return the spans around high and low water in which the tide changes by less than rate_m_per_h."""
     return _spans(lambda seconds: rate_m_per_h - np.abs(np.asarray(tide.rate_m_per_h(seconds))), start_utc, end_utc, graze=_ALL)

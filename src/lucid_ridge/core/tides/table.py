@@ -10,6 +10,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import datetime
 from functools import cached_property
+from itertools import pairwise
 from typing import Any
 
 import numpy as np
@@ -19,8 +20,10 @@ from ..errors import InputError
 from ..spans.instants import from_unix, unix_seconds
 from ..units.quantities import in_callers_shape
 
-# From one water to the next it takes 6.2 h where there are two tides a day, 12.4 h where there is one (common practice).
-_SHORTEST_S, _LONGEST_S = 2 * 3600.0, 16 * 3600.0
+# From one water to the next it takes 6.2 h where there are two tides a day, 12.4 h where there is one (common practice): a longer gap lacks a water.
+_SHORTEST_S, _LONGEST_S, _LONGEST_DIURNAL_S = 2 * 3600.0, 7 * 3600.0, 16 * 3600.0
+# So many waters, nearly all of them farther apart than this, show that the place has one tide a day.
+_DIURNAL_FROM, _DIURNAL_GAP_S, _DIURNAL_SHARE = 6, 9 * 3600.0, 0.9
 _TWELFTHS = np.array([0.0, 1.0, 3.0, 6.0, 9.0, 11.0, 12.0]) / 12
 
 
@@ -28,7 +31,7 @@ _TWELFTHS = np.array([0.0, 1.0, 3.0, 6.0, 9.0, 11.0, 12.0]) / 12
 class TideTable:
     """Waters as (unix seconds, height [m] above the table's zero), in order of time, high and low in turn. told: where they come from.
 
-    Between waters more than 16 h apart nothing is known, nor before the first or after the last.
+    Nothing is known before the first water, after the last, or between two that are more than seven hours apart (16 h where the table shows one tide a day).
     """
 
     name: str
@@ -56,7 +59,24 @@ class TideTable:
                 )
 
     def _follow(self, index: int) -> bool:
-        return self.waters[index][0] - self.waters[index - 1][0] <= _LONGEST_S
+        return self.waters[index][0] - self.waters[index - 1][0] <= self.longest_gap_s
+
+    @cached_property
+    def longest_gap_s(self) -> float:
+        """The longest time between two waters [s] over which the height is known."""
+        gaps = [other[0] - one[0] for one, other in pairwise(self.waters)]
+        diurnal = len(self.waters) >= _DIURNAL_FROM and sum(gap > _DIURNAL_GAP_S for gap in gaps) >= _DIURNAL_SHARE * len(gaps)
+        return _LONGEST_DIURNAL_S if diurnal else _LONGEST_S
+
+    def unknown(self, start_s: float, end_s: float) -> list[tuple[float, float]]:
+        """Return the spans from start_s to end_s [unix seconds] in which no height is known, in order of time."""
+        edges = [-np.inf, self.waters[0][0]]
+        for index in range(1, len(self.waters)):
+            if not self._follow(index):
+                edges += [self.waters[index - 1][0], self.waters[index][0]]
+        edges += [self.waters[-1][0], np.inf]
+        spans = [(max(start_s, low), min(end_s, high)) for low, high in zip(edges[::2], edges[1::2], strict=True)]
+        return [(low, high) for low, high in spans if low < high]
 
     @cached_property
     def _arrays(self) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
@@ -70,13 +90,13 @@ class TideTable:
         return bool(np.isfinite(self.height_m(np.array([*ends, *(inside - 1.0), *(inside + 1.0)]))).all())
 
     def events(self, start_utc: datetime, end_utc: datetime) -> list[tuple[datetime, float, bool]]:
-        """Return the waters from start_utc to end_utc as (time, height [m], whether high)."""
+        """Return the waters from start_utc to end_utc as (time, height [m], whether high). One that no other follows or precedes closely is neither."""
         found = []
         for index, (seconds, height) in enumerate(self.waters):
             moment = from_unix(seconds)
-            if start_utc <= moment <= end_utc:
-                other = self.waters[index - 1 if index else 1][1]
-                found.append((moment, height, height > other))
+            beside = [at for at in (index - 1, index + 1) if 0 <= at < len(self.waters) and self._follow(max(index, at))]
+            if start_utc <= moment <= end_utc and beside:
+                found.append((moment, height, height > self.waters[beside[0]][1]))
         return found
 
     def height_m(self, seconds: Any) -> Any:
@@ -101,5 +121,5 @@ class TideTable:
         index = np.clip(np.searchsorted(times, at, side="right") - 1, 0, len(times) - 2)
         length = times[index + 1] - times[index]
         part = (at - times[index]) / length
-        known = ((part >= 0) & (part <= 1) & (length <= _LONGEST_S)) | (part == 0) | (part == 1)
+        known = ((part >= 0) & (part <= 1) & (length <= self.longest_gap_s)) | (part == 0) | (part == 1)
         return heights[index], heights[index + 1] - heights[index], np.where(known, part, np.nan), length
