@@ -81,7 +81,7 @@ def test_a_stop_that_cannot_be_had_is_told_with_its_minutes(api, outing):
     left = [stop for stop in early["stops"] if stop["taken"] is None]
     assert left
     for stop in left:
-        assert any(stop["name"] in reason["text"] and "falls out" in reason["text"] for reason in early["because"])
+        assert any(stop["name"] in reason["text"] and "is left out" in reason["text"] for reason in early["because"])
     assert early["mark"] == "fails"
 
 
@@ -177,9 +177,12 @@ def test_plan_b_has_its_times_on_the_outing_in_the_calendar_and_in_the_file(api)
     (read,) = json.loads(api.client.get(f"{path}/json").get_data())["plans_b"]
     assert read["instead_of"] == POSTS
     assert datetime.fromisoformat(read["decided_utc"]) <= datetime.fromisoformat(read["back_utc"])
-    # On another day than the shot's it is decided on that day.
+    # On another day than the shot's it is decided before the stop begins, on that day or the day before.
     later = api.patch(f"/outings/{made['id']}", {"date_local": "2027-01-12"})
-    assert all(0 <= other["decided_h"] < 24 for other in later["plans_b"] if other["decided_h"] is not None)
+    begins = {part["stop"]: part["from_h"] for part in later["parts"] if part["kind"] == "frames"}
+    decided = [(other["decided_h"], begins[other["stop"]]) for other in later["plans_b"] if other["decided_h"] is not None and other["stop"] in begins]
+    assert decided
+    assert all(begin - 24 < hour <= begin for hour, begin in decided)
 
 
 def test_the_forecast_of_several_days_reaches_the_last(api, outing):

@@ -25,7 +25,7 @@ def test_five_stops_are_planned_and_planned_anew_after_forty_minutes(screen):
     assert later["parts"][0]["from_h"] >= begun + 40 / 60 - 1e-6
     for stop in later["stops"]:
         if stop["taken"] is None:
-            screen.reads(f"{stop['name']} falls out")
+            screen.reads(f"{stop['name']} is left out")
     screen.undo()
     screen.shows("Late by", "0")
     assert screen.ask("GET", f"/outings/{_id(screen)}")["parts"][0]["from_h"] == begun

@@ -1,4 +1,4 @@
-"""An outing's plan: its day clock, what falls out, what has to be minded, and what goes into the bag."""
+"""An outing's plan: its day clock, what is left out, what has to be minded, and what goes into the bag."""
 
 import dataclasses
 from datetime import UTC, date, datetime, time, timedelta
@@ -11,7 +11,7 @@ from lucid_ridge.core.facts.outing import Outing, OutingStop, StopKind, StopOrde
 from lucid_ridge.core.facts.place import Approach, Hazard, HazardKind
 from lucid_ridge.core.facts.shot import changed
 from lucid_ridge.core.outing.packing import packing_list
-from lucid_ridge.core.outing.plan import StopFacts, plan_outing
+from lucid_ridge.core.outing.plan import StopFacts, StopWindow, plan_outing
 from lucid_ridge.core.planning.plan import plan_shot
 from lucid_ridge.core.planning.way import plan_way
 from lucid_ridge.core.spans.intervals import Interval
@@ -28,7 +28,7 @@ def _at(hour, minute=0):
 
 
 def _shot(begin, end, facts=HERE, location=1, said=SAID, name="Shot", promise=0.5, lasts=600.0):
-    windows = ((Interval(begin, end, False, False), promise, "low light"),) if begin else ()
+    windows = (StopWindow(Interval(begin, end, False, False), promise, "low light"),) if begin else ()
     return StopFacts(said, name, facts, windows, lasts, location, location, location)
 
 
@@ -65,14 +65,14 @@ def test_walks_in_the_dark_ask_for_a_lamp():
 
 
 def test_what_falls_out_says_by_how_much_and_why():
-    one, other = _shot(_at(9), _at(9, 10), name="One", promise=0.9), _shot(_at(9), _at(9, 20), name="Other", location=2, promise=0.3)
+    one, other = _shot(_at(10), _at(10, 10), name="One", promise=0.9), _shot(_at(10), _at(10, 20), name="Other", location=2, promise=0.3)
     plan = plan_outing(OUT, [one, other])
     assert plan.order == (0,) and plan.left == (1,)
     (said,) = _texts(plan, "fails")
-    # After One: ten minutes of frames, ten of packing, twelve back, twelve in, twenty to set up: 64 min after 9:00 at 10:04, 44 too late; before it no better.
-    assert said.startswith("Other falls out") and "44 min" in said, said
+    # After One: ten minutes of frames, ten of packing, twelve back, twelve in, twenty to set up: 64 min after 10:00 at 11:04, 44 too late; before it no better.
+    assert said.startswith("Other is left out") and "44 min" in said, said
     never = plan_outing(OUT, [one, _shot(None, None, name="Never")])
-    assert any("Never falls out: on these days there is no light" in text for text in _texts(never, "fails"))
+    assert any("Never is left out: on these days there is no light" in text for text in _texts(never, "fails"))
 
 
 def test_limits_are_told():
@@ -94,12 +94,12 @@ def test_forty_minutes_late_drops_what_is_over_and_keeps_what_is_done():
     stops = [_shot(_at(9), _at(9, 30), name="Dawn"), _shot(_at(11), _at(14), name="Noon", location=2)]
     late = plan_outing(dataclasses.replace(OUT, late_min=40.0), stops)
     assert late.order == (1,)
-    assert any("Dawn falls out" in text for text in _texts(late, "fails"))
+    assert any("Dawn is left out" in text for text in _texts(late, "fails"))
     done = [_shot(_at(9), _at(9, 30), name="Dawn", said=OutingStop(done=True)), stops[1]]
     after = plan_outing(dataclasses.replace(OUT, late_min=40.0), done)
     assert after.order == (0, 1)
     assert after.visits[0] == plan_outing(OUT, stops).visits[0]
-    begins = after.visits[1].arrive_s - after.visits[1].leg.total_s
+    begins = after.visits[1].out_s
     assert begins == pytest.approx(after.visits[0].leave_s + 2400)
 
 
@@ -126,7 +126,7 @@ def test_without_stops_and_without_word_left():
     empty = plan_outing(OUT, [])
     assert (empty.mark, empty.parts) == ("unsaid", ())
     alone = plan_outing(dataclasses.replace(OUT, contact=""), [_shot(_at(12), _at(13))])
-    assert any("Leave word" in text for text in _texts(alone, "caution"))
+    assert any("Tell someone where" in text for text in _texts(alone, "caution"))
 
 
 def test_the_bag_has_each_thing_once_with_what_it_is_for():

@@ -11,7 +11,7 @@ from sample_shot import FULL
 from lucid_ridge.core.facts.outing import Outing, OutingStop, StopKind
 from lucid_ridge.core.facts.place import Approach, OtherPlace
 from lucid_ridge.core.facts.shot import changed
-from lucid_ridge.core.outing.plan import StopFacts, plan_outing
+from lucid_ridge.core.outing.plan import StopFacts, StopWindow, plan_outing
 from lucid_ridge.core.outing.plan_b import plan_b
 from lucid_ridge.core.spans.intervals import Interval
 
@@ -32,13 +32,13 @@ def _shot(begin, end, name="Shot", location=1, decided=None, **said):
     facts = dataclasses.replace(FULL, approach=WALK)
     if decided is not None:
         facts = changed(facts, plan_b=OtherPlace("Fold", 30.0, 12.0), plan_b_measure="low cloud", plan_b_over=85.0, plan_b_clock=decided)
-    windows = (Interval(begin, end, False, False), 0.5, "low light")
+    windows = StopWindow(Interval(begin, end, False, False), 0.5, "low light")
     return StopFacts(OutingStop(**said), name, facts, (windows,), 600.0, location, location, location)
 
 
 def _other(end=DUSK, location=9, **said):
     facts = dataclasses.replace(FULL, approach=WALK)
-    spans = ((Interval(_at(8), end, False, False), 0.25, "daylight"),)
+    spans = (StopWindow(Interval(_at(8), end, False, False), 0.25, "daylight"),)
     return StopFacts(OutingStop(StopKind.SCOUTING, minutes=45.0, **said), "Fold", facts, spans, 0.0, location, location)
 
 
@@ -67,7 +67,7 @@ def test_what_has_begun_by_then_stays_as_it_was():
     assert found.plan.visits[0] == plan.visits[0]
     # One is at work at five past nine: the way begins when that is packed up.
     first = found.plan.visits[1]
-    assert first.arrive_s - first.leg.total_s == pytest.approx(plan.visits[0].leave_s)
+    assert first.out_s == pytest.approx(plan.visits[0].leave_s)
 
 
 def test_decided_only_on_the_spot_the_way_begins_there():
@@ -80,7 +80,7 @@ def test_decided_only_on_the_spot_the_way_begins_there():
 def test_a_decision_that_comes_too_late_is_told():
     found = _b([_shot(_at(15), _at(15, 30), decided=time(13))], _other(end=_at(13, 30)))
     assert found.mark == "fails"
-    assert any("Fold falls out" in reason.text for reason in found.minded)
+    assert any("Fold is left out" in reason.text for reason in found.minded)
 
 
 def test_what_it_costs_the_other_stops_is_told():
@@ -89,12 +89,12 @@ def test_what_it_costs_the_other_stops_is_told():
     longer = dataclasses.replace(_other(end=_at(12, 30)), said=OutingStop(StopKind.SCOUTING, minutes=400.0, worth=9.0))
     found = _b(stops, longer)
     assert (found.mark, found.plan.left) == ("fails", (1,))
-    assert any(reason.text.startswith("Later falls out") for reason in found.minded)
+    assert any(reason.text.startswith("Later is left out") for reason in found.minded)
 
 
 def test_what_nobody_can_judge_is_not_called_good():
     stops = [_shot(_at(15), _at(15, 30), decided=time(12))]
-    # A plan B without a place, a stop that falls out itself, a trigger that nobody has said.
+    # A plan B without a place, a stop that is left out itself, a trigger that nobody has said.
     assert _b(stops, None).mark == "unsaid"
     never = [dataclasses.replace(stops[0], windows=())]
     assert (_b(never, _other()).mark, _b(never, _other()).plan) == ("unsaid", None)
@@ -135,7 +135,7 @@ def test_over_random_outings_the_past_stays_and_nothing_overlaps(said, which, ho
     begun = [visit for visit in before if visit.arrive_s <= decided]
     assert list(found.plan.visits[: len(begun)]) == begun
     for visit in found.plan.visits[len(begun) :]:
-        assert visit.arrive_s - visit.leg.total_s >= decided - 1e-6
+        assert visit.out_s >= decided - 1e-6
     # The mark is that of the plan it draws.
     assert (found.mark == "fails") == any(reason.severity == "fails" for reason in found.minded)
     if at not in visits:

@@ -14,13 +14,12 @@ from ..core.facts.log import Rated
 from ..core.field.changes import Difference, difference_of
 from ..core.field.events import FieldEvent
 from ..operations import field as operations
-from ..operations.cards import get_card
+from ..operations.cards import found_otherwise, get_card
 from ..operations.errors import Conflict, Refused
 from ..operations.field import SentEvent
 from ..operations.log_entries import log_run
 from ..operations.outing_cards import cards_of_outing, make_cards_of_outing
 from ..operations.outings import see_outing
-from ..operations.run_sheets import found_otherwise
 from ..store.shots import FieldCard
 from .context import Context, changes_nothing, context
 from .files import answers_with, file_response
@@ -75,7 +74,7 @@ def take_along_outing(outing_id: int) -> Response:
 def make_outing_cards(outing_id: int) -> Any:
     """Make the field cards of an outing's shots, where they have none or the plan has moved on."""
     here = context()
-    return schemas.OutingCardsOut(made=make_cards_of_outing(here.session, here.owner_id, outing_id))
+    return schemas.OutingCardsOut(made=make_cards_of_outing(here.session, here.owner_id, outing_id, datetime.now(UTC)))
 
 
 @field.post("/field/events")
@@ -113,7 +112,7 @@ def event_image(event_id: str) -> Response:
 def found(shot_id: int, json_data: schemas.DifferenceIn) -> Any:
     """The frames as they are planned with what was found; the shot itself stays as it is."""
     here = context()
-    return schemas.RunSheetOut.model_validate(found_otherwise(here.session, here.owner_id, shot_id, _difference(json_data)))
+    return schemas.RunSheetOut.model_validate(found_otherwise(here.session, here.owner_id, shot_id, _difference(json_data), json_data.card_id))
 
 
 def _event(item: schemas.FieldEventIn) -> FieldEvent:

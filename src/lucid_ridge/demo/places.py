@@ -150,7 +150,7 @@ def add_surroundings(places: dict[str, Location], day: date) -> None:
         plan_b="High Sheepfold: sheltered, and lichen wants no tide.",
     )  # fmt: skip
     estuary.hazards = [
-        Hazard(kind="tide", cut_off_m=2.9, note="The shingle bank is an island then."),
+        Hazard(kind="tide", cut_off_m=3.5, note="The shingle bank is an island then."),
         Hazard(kind="bog", note="Soft mud west of the posts."),
         Hazard(kind="cold", from_month=11, to_month=3),
     ]

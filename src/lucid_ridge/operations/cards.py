@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import asdict
+from dataclasses import asdict, dataclass, replace
 from datetime import UTC, datetime, timedelta
 
 from sqlalchemy import select
@@ -13,6 +13,8 @@ from ..core.facts.choices import Hold
 from ..core.facts.shot import ShotFacts
 from ..core.facts.words import choice_words
 from ..core.field.before import focus_checks, framing_words
+from ..core.field.changes import Difference, as_found
+from ..core.outing.at_visit import facts_at
 from ..core.planning.blend_sheet import blend_sheet
 from ..core.planning.closures import legs_of
 from ..core.planning.frame_lines import frame_lines
@@ -30,6 +32,7 @@ from ..store.photographer import Photographer
 from ..store.shots import FieldCard, Shot
 from .errors import Conflict, NotFound
 from .facts import PLAN_VERSION, inputs_hash, newest_card, shot_facts
+from .forecasts import forecast_of, hours_around
 from .journal import journaled
 from .light import weights_of
 from .rows import LARGEST_ID
@@ -59,11 +62,28 @@ def make_card(session: Session, owner_id: int, shot_id: int) -> FieldCard:
     return card
 
 
-def new_card(shot: Shot, facts: ShotFacts, plan: ShotPlan, digest: str, weights: Mapping[str, float] = DEFAULT_WEIGHTS) -> FieldCard:
-    """Return a card of a plan with frames, with what is worked through in the field. weights: of the promise."""
+@dataclass(frozen=True)
+class OfOuting:
+    """The outing that a card is made for. begins_utc: when the shot begins by its plan; way: the legs to it and there."""
+
+    id: int
+    name: str
+    begins_utc: datetime
+    way: Sequence[dict[str, object]] = ()
+
+
+def new_card(
+    shot: Shot, facts: ShotFacts, plan: ShotPlan, digest: str, weights: Mapping[str, float] = DEFAULT_WEIGHTS, outing: OfOuting | None = None
+) -> FieldCard:
+    """Return a card of a plan with frames, with what is worked through in the field. weights: of the promise. outing: whose plan it is, with the facts as they are then."""
+    name = outing.name if outing is not None else ""
+    content = card_content(shot, facts, plan) | {"outing": name}
+    if outing is not None:
+        content["way"] = list(outing.way)
     return FieldCard(
-        made_at_utc=datetime.now(UTC), version=PLAN_VERSION, inputs_hash=digest, content=card_content(shot, facts, plan),
-        run=run_sheet(facts, plan, shot.name, shot.id, weights),
+        made_at_utc=datetime.now(UTC), version=PLAN_VERSION, inputs_hash=digest, content=content,
+        run=run_sheet(facts, plan, shot.name, shot.id, weights) | {"outing": name},
+        outing_id=outing.id if outing is not None else None, begins_utc=outing.begins_utc if outing is not None else None,
     )  # fmt: skip
 
 
@@ -74,7 +94,33 @@ def get_card(session: Session, owner_id: int, card_id: int) -> tuple[FieldCard, 
     if found is None:
         raise NotFound("field card")
     card, shot = found
-    return card, card.inputs_hash != inputs_hash(shot_facts(session, shot))
+    return card, card.inputs_hash != inputs_hash(facts_of_card(session, shot, card))
+
+
+def facts_of_card(session: Session, shot: Shot, card: FieldCard) -> ShotFacts:
+    """Return what is known of a card's shot now, at the time that the card is for."""
+    facts = shot_facts(session, shot)
+    if card.begins_utc is None:
+        return facts
+    then = facts_at(facts, card.begins_utc)
+    forecast = forecast_of(shot.viewpoint.location.forecast) if shot.viewpoint is not None else None
+    return replace(then, forecast=hours_around(forecast, then.light.date_local))
+
+
+def found_otherwise(session: Session, owner_id: int, shot_id: int, found: Difference, card_id: int | None = None) -> dict[str, object]:
+    """Return the run sheet of a shot as it is planned with what was found, at the time of the card that is worked through. The shot itself stays as it is.
+
+    Raises NotFound, Conflict, InputError.
+    """
+    shot = get_shot(session, owner_id, shot_id)
+    card = get_card(session, owner_id, card_id)[0] if card_id is not None else None
+    now = facts_of_card(session, shot, card) if card is not None and card.shot_id == shot.id else shot_facts(session, shot)
+    facts = as_found(now, found)
+    plan = plan_shot(facts)
+    if not plan.sequence.frames:
+        raise Conflict(next((reason.text for reason in plan.sequence.reasons), "With this there are no frames to take."))
+    sheet = run_sheet(facts, plan, shot.name, shot.id, weights_of(session.get_one(Photographer, owner_id)))
+    return sheet | {"outing": card.content.get("outing", "") if card is not None else ""}
 
 
 def card_content(shot: Shot, facts: ShotFacts, plan: ShotPlan) -> dict[str, object]:

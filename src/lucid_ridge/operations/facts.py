@@ -41,7 +41,7 @@ from .known_tides import tide_of
 from .shot_edits import FilterUse
 from .surroundings import kept_with
 
-PLAN_VERSION = 9
+PLAN_VERSION = 10
 _AS_THEY_ARE = (float, str, bool)
 
 
@@ -69,7 +69,9 @@ def core_location(row: Location, point: Viewpoint | None = None) -> place.Locati
         latitude, longitude = point.latitude_deg, point.longitude_deg
         elevation = elevation if point.elevation_m is None else point.elevation_m
     skyline = core_skyline(point.skyline) if point is not None else None
-    return place.Location(row.name, latitude, longitude, elevation, row.zone, skyline or LEVEL, tide_of(row))
+    return place.Location(
+        row.name, latitude, longitude, elevation, row.zone, skyline or LEVEL, tide_of(row), row.tide_margin_m, row.tide_margin_min
+    )
 
 
 def readings_of(row: Location) -> tuple[MeterReading, ...]:
@@ -225,8 +227,9 @@ def core_standing(kept: Standing | None) -> StandingArea | None:
 
 
 def newest_card(session: Session, shot: Shot) -> NewestCard | None:
-    """Return what must be known of the field card made last; its content is not fetched."""
-    query = select(FieldCard.id, FieldCard.inputs_hash).where(FieldCard.shot_id == shot.id).order_by(FieldCard.id.desc()).limit(1)
+    """Return what must be known of the field card made last for the shot's own time; its content is not fetched."""
+    mine = (FieldCard.shot_id == shot.id, FieldCard.outing_id.is_(None), FieldCard.begins_utc.is_(None))
+    query = select(FieldCard.id, FieldCard.inputs_hash).where(*mine).order_by(FieldCard.id.desc()).limit(1)
     found = session.execute(query).first()
     return NewestCard(found.id, found.inputs_hash) if found else None
 

@@ -1,36 +1,76 @@
-"""The field cards of an outing's shots, to be taken along together."""
+"""The field cards of an outing: each shot as it is taken by the outing's plan, on its date and at its time."""
 
 from __future__ import annotations
 
+from datetime import datetime
+
+from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from ..store.outings import Outing
-from ..store.shots import FieldCard
-from .cards import get_card, make_card
+from ..store.photographer import Photographer
+from ..store.shots import FieldCard, Shot
+from .cards import OfOuting, new_card
 from .errors import Conflict
-from .outings import SeenOuting
-from .rows import owned
+from .facts import inputs_hash
+from .journal import journaled
+from .light import weights_of
+from .outings import AtVisit, SeenOuting, outing_scope, see_outing
 
 
 def cards_of_outing(session: Session, owner_id: int, seen: SeenOuting) -> list[tuple[FieldCard, bool]]:
-    """Return the newest card of every shot of an outing, in the order in which they are taken, and whether its plan has moved on since."""
-    order = [*seen.plan.order, *(at for at in range(len(seen.row.stops)) if at not in seen.plan.order)]
-    shots = list(dict.fromkeys(stop.shot for stop in (seen.row.stops[at] for at in order) if stop.shot is not None))
-    newest = [max(shot.cards, key=lambda card: card.id) for shot in shots if shot.cards]
-    return [get_card(session, owner_id, card.id) for card in newest if card.run is not None]
+    """Return the newest card that was made for each stop of an outing, in the order in which they are taken, and whether the plan has moved on since."""
+    del owner_id
+    query = select(FieldCard).where(FieldCard.outing_id == seen.row.id).order_by(FieldCard.id)
+    made = [card for card in session.scalars(query) if card.run is not None]
+    found: list[tuple[FieldCard, bool]] = []
+    for at, visit in _in_order(seen):
+        mine = [card for card in made if card.shot_id == seen.stops[at].shot_id and card not in [other for other, _ in found]]
+        exact = [card for card in mine if _is_of(card, visit)]
+        if mine:
+            card = (exact or mine)[-1]
+            found.append((card, not exact))
+    return found
 
 
-def make_cards_of_outing(session: Session, owner_id: int, outing_id: int) -> int:
-    """Make the cards that are missing or have grown old; a shot without frames has none. Returns how many shots have one. Raises NotFound, Conflict where none has."""
-    row = owned(session, owner_id, Outing, outing_id)
-    made = 0
-    for shot_id in dict.fromkeys(stop.shot_id for stop in row.stops if stop.shot_id is not None):
-        try:
-            make_card(session, owner_id, shot_id)
-            made += 1
-        except Conflict:
-            # Its plan has no frames yet; the others go along without it.
+def make_cards_of_outing(session: Session, owner_id: int, outing_id: int, now_utc: datetime) -> int:
+    """Make the cards that are missing or have grown old; a shot without frames, or that is left out, has none. Returns how many stops have one.
+
+    Raises NotFound, Conflict where none has.
+    """
+    seen = see_outing(session, owner_id, outing_id, now_utc)
+    kept = cards_of_outing(session, owner_id, seen)
+    current = {card.id for card, stale in kept if not stale}
+    weights = weights_of(session.get_one(Photographer, owner_id))
+    count = 0
+    for at, visit in _in_order(seen):
+        if not visit.plan.sequence.frames:
             continue
-    if not made:
+        count += 1
+        if any(card.id in current and card.shot_id == seen.stops[at].shot_id and _is_of(card, visit) for card, _ in kept):
+            continue
+        shot = session.get_one(Shot, seen.stops[at].shot_id)
+        outing = OfOuting(seen.row.id, seen.row.name, visit.begins_utc, _way(seen, at, visit))
+        with journaled(session, owner_id, outing_scope(seen.row.id), f"make the card of {shot.name}"):
+            shot.cards.append(new_card(shot, visit.facts, visit.plan, inputs_hash(visit.facts), weights, outing))
+    if not count:
         raise Conflict("None of this outing's shots has frames to take yet.")
-    return made
+    return count
+
+
+def _way(seen: SeenOuting, at: int, visit: AtVisit) -> list[dict[str, object]]:
+    """Return the legs to a stop and there, as the outing has them."""
+    clock = visit.facts.clock
+    return [
+        {"name": f"{part.kind} {part.where}".strip(), "start": clock(part.span.start_utc), "end": clock(part.span.end_utc), "dark": part.dark}
+        for part in seen.plan.parts
+        if part.stop == at
+    ]
+
+
+def _in_order(seen: SeenOuting) -> list[tuple[int, AtVisit]]:
+    return [(at, seen.at_visits[at]) for at in seen.plan.order if at in seen.at_visits]
+
+
+def _is_of(card: FieldCard, visit: AtVisit) -> bool:
+    """Return whether a card says what the outing's plan says now."""
+    return card.begins_utc == visit.begins_utc and card.inputs_hash == inputs_hash(visit.facts)

@@ -37,7 +37,7 @@ def _entries(seen: SeenOuting) -> list[CalendarEntry]:
         item = seen.stops[visit.stop.at]
         here = item.facts.location if item.facts is not None else None
         row = seen.row.stops[visit.stop.at]
-        leave = _at(seen, visit.arrive_s - visit.leg.total_s)
+        leave = _at(seen, visit.out_s)
         ready = _at(seen, visit.begin_s)
         found.append(
             CalendarEntry(

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
@@ -11,10 +12,14 @@ from sqlalchemy.orm import Session
 from ..core.facts import outing as core
 from ..core.facts.declaring import facts_of
 from ..core.facts.shot import ShotFacts
-from ..core.outing.plan import StopFacts
+from ..core.light.windows import DateHours
+from ..core.outing.plan import StopFacts, StopWindow
 from ..core.planning.light import day_of_light, plan_light
-from ..core.planning.plan import ShotPlan, plan_shot
-from ..core.planning.windows import windows_of_date
+from ..core.planning.light_to_use import shot_scene
+from ..core.planning.marks import FAILS, HOLDS, UNSAID
+from ..core.planning.plan import plan_shot
+from ..core.planning.sought_light import SoughtBy, SoughtLight, sought_light
+from ..core.planning.windows import ShotWindow, promise_of, shot_windows
 from ..core.spans.intervals import Interval
 from ..core.weather.forecast import Forecast
 from ..store.outings import OutingStop
@@ -23,8 +28,11 @@ from ..store.shots import Shot
 from .facts import location_facts, shot_facts
 from .forecasts import forecast_of, hours_around, state_of
 
+_log = logging.getLogger(__name__)
 # Of a light that no forecast reaches nothing is promised, neither much nor little.
 _UNTOLD, _BEFORE, _SCOUTED = 0.5, 0.8, 0.25
+# What is not wanted, too short or not known to be open counts as so much of what is.
+_COUNTS = {HOLDS: 1.0, UNSAID: 0.5, FAILS: 0.15}
 # One scouts by daylight.
 _SCOUTING_BANDS = ("golden hour", "daylight")
 
@@ -38,26 +46,30 @@ class Days:
     weights: Mapping[str, float]
 
 
-def stop_facts(session: Session, owner_id: int, stop: OutingStop, days: Days) -> tuple[StopFacts, ShotPlan | None]:
-    """Return a stop with what is known of it, and the plan of its shot."""
+def stop_facts(session: Session, owner_id: int, stop: OutingStop, days: Days) -> StopFacts:
+    """Return a stop with what is known of it. A broken one is left out with a word, and its reason is in the log."""
     said = core.OutingStop(**{name: getattr(stop, name) for name in facts_of(core.OutingStop)})
-    if stop.shot is not None and stop.shot.viewpoint is not None:
-        return shot_stop(session, said, stop.shot, days)
-    if stop.location is not None:
-        return place_stop(session, owner_id, said, stop.location, f"Scouting {stop.location.name}", days), None
-    return StopFacts(said, said.note or "Rest"), None
+    name = stop.shot.name if stop.shot is not None else f"Scouting {stop.location.name}" if stop.location is not None else said.note or "Rest"
+    try:
+        if stop.shot is not None and stop.shot.viewpoint is not None:
+            return shot_stop(session, said, stop.shot, days)
+        if stop.location is not None:
+            return place_stop(session, owner_id, said, stop.location, name, days)
+    except Exception:
+        _log.exception("Stop %s of an outing cannot be planned.", stop.id)
+        return StopFacts(said, name, windows=(), why_none="it cannot be planned: the reason is in the server's log.")
+    return StopFacts(said, name)
 
 
-def shot_stop(session: Session, said: core.OutingStop, shot: Shot, days: Days) -> tuple[StopFacts, ShotPlan]:
+def shot_stop(session: Session, said: core.OutingStop, shot: Shot, days: Days) -> StopFacts:
     """Return a shot as a stop. It must have a place."""
     point = shot.viewpoint
     assert point is not None
     facts = replace(shot_facts(session, shot), forecast=hours_around(forecast_of(point.location.forecast), days.dates[0], days.dates[-1]))
-    plan = plan_shot(facts)
-    lasts = plan.sequence.total_s or 0.0
+    lasts = plan_shot(facts).sequence.total_s or 0.0
     forecast = state_of(session.get(KeptForecast, point.location_id)).forecast
-    windows = [found for day in days.dates for found in _windows(facts, day, lasts, forecast, days)]
-    return StopFacts(said, shot.name, facts, tuple(windows), lasts, point.location_id, point.id, shot.id), plan
+    windows, why_none = stop_windows(facts, lasts, forecast, days)
+    return StopFacts(said, shot.name, facts, windows, lasts, point.location_id, point.id, shot.id, why_none)
 
 
 def place_stop(session: Session, owner_id: int, said: core.OutingStop, location: Location, name: str, days: Days) -> StopFacts:
@@ -67,8 +79,8 @@ def place_stop(session: Session, owner_id: int, said: core.OutingStop, location:
     return StopFacts(said, name, facts, _daylight(facts, said, days.dates), 0.0, location.id, point_id)
 
 
-def _daylight(facts: ShotFacts, said: core.OutingStop, days: Sequence[date]) -> tuple[tuple[Interval, float, str], ...]:
-    """Return when a place can be scouted: by daylight, and no earlier than was said."""
+def _daylight(facts: ShotFacts, said: core.OutingStop, days: Sequence[date]) -> tuple[StopWindow, ...]:
+    """Return when a place can be scouted: by daylight, between the clock times said."""
     here = facts.location
     assert here is not None
     found = []
@@ -79,35 +91,83 @@ def _daylight(facts: ShotFacts, said: core.OutingStop, days: Sequence[date]) -> 
         start, end = min(span.start_utc for span in bands), max(span.end_utc for span in bands)
         if said.after_clock is not None:
             start = max(start, datetime.combine(day, said.after_clock, facts.zone))
+        if said.before_clock is not None:
+            end = min(end, datetime.combine(day, said.before_clock, facts.zone))
         if start < end:
-            found.append((Interval(start, end, False, False), _SCOUTED, "daylight"))
+            found.append(StopWindow(Interval(start, end, False, False), _SCOUTED, "daylight"))
     return tuple(found)
 
 
-def _windows(facts: ShotFacts, day: date, lasts_s: float, forecast: Forecast | None, days: Days) -> list[tuple[Interval, float, str]]:
-    """Return when a shot may begin on a day, with what each window promises. On the day that it is planned for its own time counts: the light that holds it."""
+def stop_windows(facts: ShotFacts, lasts_s: float, forecast: Forecast | None, days: Days) -> tuple[tuple[StopWindow, ...], str]:
+    """Return when a shot may begin on the days of an outing with all its frames in its light and water, and why there is no such time.
+
+    Other light, too little time for the frames or water that is not wanted are offered only where these days hold nothing better, and count less.
+    """
+    sought = sought_light(facts)
+    found = [window for day in days.dates for window in _windows(facts, day, lasts_s, sought, forecast, days)]
+    good = tuple(window for window in found if window.mark != FAILS)
+    return good or tuple(found), "" if found else "on these days there is no light that it could be taken in."
+
+
+def held_for(item: StopFacts, lasts_s: float) -> tuple[StopWindow, ...] | None:
+    """Return a stop's windows for frames that last longer than was thought: it must begin so much earlier in each."""
+    if item.windows is None:
+        return None
+    less = timedelta(seconds=lasts_s - item.lasts_s)
+    return tuple(
+        replace(window, span=replace(window.span, end_utc=max(window.span.start_utc, window.span.end_utc - less)))
+        for window in item.windows
+    )
+
+
+def _windows(
+    facts: ShotFacts, day: date, lasts_s: float, sought: SoughtLight, forecast: Forecast | None, days: Days
+) -> list[StopWindow]:
+    """Return when a shot may begin on a day. On the day that it is planned for its own time counts: the light that holds it.
+
+    What closes the way is left to the outing, which knows when one really walks there.
+    """
     here = facts.location
     if here is None:
         return []
     own = facts.light.time_utc if facts.light.date_local == day else None
-    on_day = replace(
-        facts, light=replace(facts.light, date_local=day, time_utc=own, window_end_utc=facts.light.window_end_utc if own else None)
-    )
-    found = windows_of_date(on_day, day_of_light(here, day), lasts_s, forecast, days.now_utc, days.weights).windows
-    usable = [
-        (item.usable.span, item.promise.rating / 100 if item.promise else _UNTOLD, item.window.kind)
-        for item in found
-        if item.usable.span is not None
-    ]
-    spans = [(span, value, str(kind)) for span, value, kind in usable if span is not None]
-    if own is None:
-        return spans
-    holding = [item for item in spans if item[0].start_utc <= own <= item[0].end_utc]
+    light = replace(facts.light, date_local=day, time_utc=own, window_end_utc=facts.light.window_end_utc if own else None)
+    on_day = replace(facts, light=light)
+    hours = DateHours(day_of_light(here, day).noon_utc, own)
+    scene = shot_scene(on_day, *hours.around())
+    assert scene is not None
+    wanted, _ = shot_windows(on_day, scene, hours, lasts_s, [], sought.kinds)
+    spans = [_stop_window(on_day, item, forecast, days) for item in wanted]
+    if not any(item.mark != FAILS for item in spans):
+        others, _ = shot_windows(on_day, scene, hours, lasts_s, [])
+        kinds = {item.name for item in spans}
+        spans += [replace(_stop_window(on_day, item, forecast, days), mark=FAILS) for item in others if item.window.kind not in kinds]
+        spans = [replace(item, promise=_COUNTS[FAILS] * item.promise) for item in spans]
+    if own is None or sought.by is SoughtBy.WANTED:
+        return _own_first(spans, own)
+    holding = [item for item in spans if item.span.start_utc <= own <= item.span.end_utc]
     if holding:
-        span, value, name = max(holding, key=lambda item: item[1])
-        # What was planned for a moment is worth a little less before it.
-        before = [(Interval(span.start_utc, own, False, False), _BEFORE * value, name)] if own > span.start_utc else []
-        return [(Interval(own, span.end_utc, False, False), value, name), *before]
-    light = plan_light(on_day)
-    last = light.window_end_utc - timedelta(seconds=lasts_s) if light.window_end_utc is not None else own
-    return [(Interval(own, max(own, last), False, False), _UNTOLD, light.band or "its time")]
+        return _own_first(holding, own)
+    planned = plan_light(on_day)
+    last = planned.window_end_utc - timedelta(seconds=lasts_s) if planned.window_end_utc is not None else own
+    return [StopWindow(Interval(own, max(own, last), False, False), _UNTOLD, planned.band or "its time")]
+
+
+def _stop_window(facts: ShotFacts, item: ShotWindow, forecast: Forecast | None, days: Days) -> StopWindow:
+    span = item.usable.span or item.window.span
+    promise = promise_of(facts, item.window.kind, item.window.span, forecast, days.now_utc, days.weights)
+    value = promise.rating / 100 if promise is not None else _UNTOLD
+    return StopWindow(span, _COUNTS.get(item.mark, 1.0) * value, item.window.kind, item.mark)
+
+
+def _own_first(windows: list[StopWindow], own: datetime | None) -> list[StopWindow]:
+    """Return windows with the one that holds the shot's own time parted there: what was planned for a moment is worth a little less before it."""
+    found = []
+    for item in windows:
+        span = item.span
+        if own is None or not span.start_utc < own <= span.end_utc:
+            found.append(item)
+            continue
+        found.append(replace(item, span=replace(span, start_utc=own)))
+        found.append(replace(item, span=replace(span, end_utc=own), promise=_BEFORE * item.promise))
+    return found

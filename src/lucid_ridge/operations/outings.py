@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 from typing import TypeVar
 
@@ -13,11 +13,14 @@ from sqlalchemy.orm import Session
 from ..core.facts import outing as core
 from ..core.facts.declaring import facts_of
 from ..core.facts.outing import MOST_STOPS, StopKind
+from ..core.facts.shot import ShotFacts
 from ..core.light.day import LightBand
+from ..core.outing.at_visit import facts_at
 from ..core.outing.packing import Item, packing_list
 from ..core.outing.plan import SCOUTING_MIN, OutingPlan, StopFacts, plan_outing
 from ..core.outing.plan_b import PlanB, plan_b
 from ..core.planning.light import day_of_light
+from ..core.planning.plan import ShotPlan, plan_shot
 from ..store.outings import Outing, OutingStop
 from ..store.photographer import Photographer
 from ..store.places import Location
@@ -25,10 +28,12 @@ from ..store.shots import Shot
 from .errors import NotFound, Refused
 from .journal import delete_with_references, journaled
 from .light import weights_of
-from .outing_stops import Days, place_stop, shot_stop, stop_facts
+from .outing_stops import Days, held_for, place_stop, shot_stop, stop_facts
 from .rows import LARGEST_ID, assign, owned
 
 LIST_SCOPE = "outings"
+# Frames that take so much longer than was thought change the outing's times [s].
+_LONGER_S = 30.0
 
 
 def outing_scope(outing_id: int) -> str:
@@ -36,10 +41,19 @@ def outing_scope(outing_id: int) -> str:
 
 
 @dataclass(frozen=True)
+class AtVisit:
+    """A shot as it is taken on an outing: its facts and its plan then."""
+
+    begins_utc: datetime
+    facts: ShotFacts
+    plan: ShotPlan
+
+
+@dataclass(frozen=True)
 class SeenOuting:
     """An outing with its plan, what it needs in the bag, what becomes of it by a plan B, and the facts of its stops in the order in which they are listed.
 
-    bands: the light of its days at the first place.
+    bands: the light of its days at the first place. at_visits: of the shots that are taken, by their place in the list, facts and plan at the time of the visit.
     """
 
     row: Outing
@@ -49,6 +63,7 @@ class SeenOuting:
     packing: tuple[Item, ...]
     plans_b: tuple[PlanB, ...]
     bands: tuple[LightBand, ...]
+    at_visits: Mapping[int, AtVisit]
 
 
 def all_outings(session: Session, owner_id: int) -> Sequence[Outing]:
@@ -165,15 +180,46 @@ def see_outing(session: Session, owner_id: int, outing_id: int, now_utc: datetim
     facts = outing_facts(row)
     dates = [row.date_local + timedelta(days=turn) for turn in range(row.days)]
     days = Days(dates, now_utc, weights_of(session.get_one(Photographer, owner_id)))
-    found = [stop_facts(session, owner_id, stop, days) for stop in row.stops]
-    stops, plans = tuple(item for item, _ in found), [plan for _, plan in found]
-    plan = plan_outing(facts, stops)
+    stops = tuple(stop_facts(session, owner_id, stop, days) for stop in row.stops)
+    plan, stops, at_visits = _planned(facts, stops)
     plans_b = tuple(
         plan_b(facts, stops, plan, at, _other_stop(session, owner_id, stop, item, days))
         for at, (stop, item) in enumerate(zip(row.stops, stops, strict=True))
         if item.facts is not None and item.facts.plan_b is not None
     )
-    return SeenOuting(row, facts, stops, plan, packing_list(facts, plan, stops, plans, row.own_items), plans_b, _bands(plan, stops, dates))
+    plans = [at_visits[at].plan if at in at_visits else None for at in range(len(stops))]
+    packing = packing_list(facts, plan, stops, plans, row.own_items)
+    return SeenOuting(row, facts, stops, plan, packing, plans_b, _bands(plan, stops, dates), at_visits)
+
+
+def _planned(facts: core.Outing, stops: tuple[StopFacts, ...]) -> tuple[OutingPlan, tuple[StopFacts, ...], dict[int, AtVisit]]:
+    """Return an outing's plan, and the plan of each of its shots at the time of its visit.
+
+    Frames take as long as the light of that time asks for: where that is longer than was thought, the outing is planned again with it, once.
+    """
+    plan = plan_outing(facts, stops)
+    at_visits = _at_visits(plan, stops)
+    longer = {
+        at: total
+        for at, item in at_visits.items()
+        if (total := item.plan.sequence.total_s or 0.0) > stops[at].lasts_s + _LONGER_S
+    }
+    if longer:
+        stops = tuple(replace(item, lasts_s=longer[at], windows=held_for(item, longer[at])) if at in longer else item for at, item in enumerate(stops))
+        plan = plan_outing(facts, stops)
+        at_visits = _at_visits(plan, stops)
+    return plan, stops, at_visits
+
+
+def _at_visits(plan: OutingPlan, stops: Sequence[StopFacts]) -> dict[int, AtVisit]:
+    found = {}
+    for visit in plan.visits:
+        item = stops[visit.stop.at]
+        if item.said.kind == StopKind.SHOT and item.facts is not None:
+            begins = plan.at(visit.begin_s)
+            then = facts_at(item.facts, begins)
+            found[visit.stop.at] = AtVisit(begins, then, plan_shot(then))
+    return found
 
 
 def _bands(plan: OutingPlan, stops: Sequence[StopFacts], dates: Sequence[date]) -> tuple[LightBand, ...]:
@@ -192,7 +238,7 @@ def _other_stop(session: Session, owner_id: int, stop: OutingStop, item: StopFac
     light = stop.shot.light
     other = session.get(Shot, light.plan_b_shot_id) if light.plan_b_shot_id is not None else None
     if other is not None and other.viewpoint is not None:
-        return shot_stop(session, core.OutingStop(worth=item.said.worth), other, days)[0]
+        return shot_stop(session, core.OutingStop(worth=item.said.worth), other, days)
     location = session.get(Location, light.plan_b_location_id) if light.plan_b_location_id is not None else None
     if location is None:
         return None

@@ -7,25 +7,17 @@ from dataclasses import asdict
 from datetime import datetime, timedelta
 from typing import Any
 
-from sqlalchemy.orm import Session
-
 from ..core.facts.kit import FilterKind
 from ..core.facts.shot import ShotFacts
 from ..core.field.before import checks_before, focus_checks, framing_words
-from ..core.field.changes import Difference, as_found
 from ..core.field.recorded import recorded_plan
 from ..core.field.run_sheet import last_actions, run_frames
 from ..core.field.tables import Changed, Tables, meter, tables_of
-from ..core.planning.plan import ShotPlan, plan_shot
+from ..core.planning.plan import ShotPlan
 from ..core.planning.promised import promise_of_light
 from ..core.spans.instants import unix_seconds
 from ..core.tides.heights import tide_events
 from ..core.units.lengths import format_distance
-from ..store.photographer import Photographer
-from .errors import Conflict
-from .facts import shot_facts
-from .light import weights_of
-from .shots import get_shot
 
 RUN_VERSION = 1
 _TIDE_STEP_MIN = 15
@@ -67,16 +59,6 @@ def run_sheet(facts: ShotFacts, plan: ShotPlan, name: str, shot_id: int, weights
         # Not worked through, but held against what was taken.
         "record": asdict(recorded_plan(facts, plan, promise_of_light(facts, plan.light, weights))),
     }  # fmt: skip
-
-
-def found_otherwise(session: Session, owner_id: int, shot_id: int, found: Difference) -> dict[str, object]:
-    """Return the run sheet of a shot as it is planned with what was found. The shot itself stays as it is. Raises NotFound, Conflict, InputError."""
-    shot = get_shot(session, owner_id, shot_id)
-    facts = as_found(shot_facts(session, shot), found)
-    plan = plan_shot(facts)
-    if not plan.sequence.frames:
-        raise Conflict(next((reason.text for reason in plan.sequence.reasons), "With this there are no frames to take."))
-    return run_sheet(facts, plan, shot.name, shot.id, weights_of(session.get_one(Photographer, owner_id)))
 
 
 def _instant(moment: datetime | None) -> str | None:

@@ -31,6 +31,11 @@ class Outing(Base, Journaled):
     most_walk_m: Mapped[float | None]
     stop_order: Mapped[core.StopOrder] = mapped_column(Choice(core.StopOrder), default=core.StopOrder.CHOSEN)
     late_min: Mapped[float] = mapped_column(default=0.0)
+    nights: Mapped[core.Nights] = mapped_column(Choice(core.Nights), default=core.Nights.HOME, server_default="home")
+    night_h: Mapped[float] = mapped_column(default=6.0, server_default="6")
+    base_name: Mapped[str] = mapped_column(Text, default="", server_default="")
+    base_evening_min: Mapped[float] = mapped_column(default=20.0, server_default="20")
+    base_morning_min: Mapped[float] = mapped_column(default=20.0, server_default="20")
     contact: Mapped[str] = mapped_column(Text, default="")
     note: Mapped[str] = mapped_column(Text, default="")
     packed: Mapped[list[str]] = mapped_column(Versioned(list[str]), default=list)
@@ -58,6 +63,7 @@ class OutingStop(Base, Journaled):
     leg_min: Mapped[float | None]
     worth: Mapped[float] = mapped_column(default=1.0)
     after_clock: Mapped[time | None]
+    before_clock: Mapped[time | None]
     done: Mapped[bool] = mapped_column(default=False)
 
     shot: Mapped[Shot | None] = relationship(lazy="joined")

@@ -48,6 +48,10 @@ class Location(Base, Journaled):
     walk_terrain: Mapped[Terrain] = mapped_column(Choice(Terrain), default=Terrain.PATH, server_default="path")
     plan_b: Mapped[str] = mapped_column(Text, default="", server_default="")
     tide_place: Mapped[str | None] = mapped_column(Text)
+    tide_margin_m: Mapped[float] = mapped_column(default=core.TIDE_MARGIN_M, server_default="0.3")
+    tide_margin_min: Mapped[float] = mapped_column(default=core.TIDE_MARGIN_MIN, server_default="30")
+    horizon: Mapped[core.Horizon] = mapped_column(Choice(core.Horizon), default=core.Horizon.AS_TYPED, server_default="as typed")
+    horizon_drop_m: Mapped[float | None]
     own_tide: Mapped[OwnTide | None] = mapped_column(Versioned(OwnTide))
     viewpoints: Mapped[list[Viewpoint]] = relationship(back_populates="location", cascade="all, delete-orphan", order_by="Viewpoint.id")
     hazards: Mapped[list[Hazard]] = relationship(cascade="all, delete-orphan", order_by="Hazard.id")

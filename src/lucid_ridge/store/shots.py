@@ -141,7 +141,10 @@ class Backdrop(Base):
 
 
 class FieldCard(Base, Journaled):
-    """A plan as it was when its card was made; it never changes. inputs_hash tells whether the plan has moved on since."""
+    """A plan as it was when its card was made; it never changes. inputs_hash tells whether the plan has moved on since.
+
+    outing_id, begins_utc: of a card that is made for an outing, whose plan says when the shot begins.
+    """
 
     __tablename__ = "field_card"
 
@@ -151,5 +154,7 @@ class FieldCard(Base, Journaled):
     version: Mapped[int] = mapped_column(default=1)
     inputs_hash: Mapped[str] = mapped_column(Text)
     content: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    outing_id: Mapped[int | None] = mapped_column(ForeignKey("outing.id", ondelete="SET NULL"), index=True)
+    begins_utc: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
     # What is worked through in the field; cards made before there was one have none.
     run: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))

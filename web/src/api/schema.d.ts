@@ -7788,7 +7788,7 @@ export interface components {
         };
         /**
          * BareOut
-         * @description A location that no kept forecast reaches.
+         * @description A location of which something is not known for these days: forecast, drive or tide.
          */
         BareOut: {
             /** Location Id */
@@ -8122,7 +8122,7 @@ export interface components {
         };
         /**
          * CardContentOut
-         * @description picture: a small PNG in a URL. way, plan_b, bring, rig, held, stack, flash, checks, picture, settings: empty on cards that were made before they stood there.
+         * @description picture: a small PNG in a URL. way, plan_b, bring, rig, held, stack, flash, checks, picture, settings: empty on cards that were made before they stood there. outing: for which the card was made; empty: for the shot's own time.
          */
         CardContentOut: {
             /** Body */
@@ -8183,6 +8183,11 @@ export interface components {
             location: string | null;
             /** Name */
             name: string;
+            /**
+             * Outing
+             * @default
+             */
+            outing?: string;
             /**
              * Picture
              * @default null
@@ -8430,7 +8435,7 @@ export interface components {
         };
         /**
          * ClosedOut
-         * @description A span in which the place is cut off by the tide, or shut.
+         * @description A span in which the place is cut off by the tide, or shut. known False: in which nobody knows whether the tide cuts it off.
          */
         ClosedOut: {
             /** By Tide */
@@ -8439,6 +8444,8 @@ export interface components {
             end_clock: string;
             /** From S */
             from_s: number;
+            /** Known */
+            known: boolean;
             /** Start Clock */
             start_clock: string;
             /** To S */
@@ -8699,9 +8706,14 @@ export interface components {
         };
         /**
          * DifferenceIn
-         * @description What was found. f_number, shutter_s, iso: a reading of the light with no filter on; all three or none. events: of the field instead, whose differences count.
+         * @description What was found. f_number, shutter_s, iso: a reading of the light with no filter on; all three or none. events: of the field instead, whose differences count. card_id: the card that is worked through, whose time counts.
          */
         DifferenceIn: {
+            /**
+             * Card Id
+             * @default null
+             */
+            card_id?: number | null;
             /**
              * Distance M
              * @default null
@@ -10094,6 +10106,12 @@ export interface components {
          * @enum {string}
          */
         Hold: "tripod" | "bean bag" | "hand" | "boat";
+        /**
+         * Horizon
+         * @description What the horizon of a place is where its skyline says nothing: at eye level, the sea below, or land that lies lower.
+         * @enum {string}
+         */
+        Horizon: "as typed" | "sea" | "lower land";
         /** HourOut */
         HourOut: {
             /** By Hand */
@@ -10323,7 +10341,7 @@ export interface components {
         };
         /**
          * LegOut
-         * @description A leg of the way to the shot: drive, walk in, set up, frames, pack up, walk out. closed: something closes it.
+         * @description A leg of the way to the shot: drive, walk in, set up, frames, pack up, walk out. closed: something closes it; unknown: the tide then is not known.
          */
         LegOut: {
             /** Closed */
@@ -10340,6 +10358,8 @@ export interface components {
             start_clock: string;
             /** To S */
             to_s: number;
+            /** Unknown */
+            unknown: boolean;
         };
         /**
          * Lengths
@@ -10940,6 +10960,9 @@ export interface components {
             drive_min?: number | string | null;
             /** Elevation M */
             elevation_m?: number | string;
+            horizon?: components["schemas"]["Horizon"];
+            /** Horizon Drop M */
+            horizon_drop_m?: number | string | null;
             /** Latitude Deg */
             latitude_deg?: number | string;
             /** Longitude Deg */
@@ -10950,6 +10973,10 @@ export interface components {
             notes?: string;
             /** Plan B */
             plan_b?: string;
+            /** Tide Margin M */
+            tide_margin_m?: number | string;
+            /** Tide Margin Min */
+            tide_margin_min?: number | string;
             /**
              * Tide Place
              * @default null
@@ -11671,6 +11698,12 @@ export interface components {
          */
         MovingKind: "falls" | "surf" | "stream" | "ripples" | "plants in the wind" | "people" | "birds" | "boat" | "insect";
         /**
+         * Nights
+         * @description Where the nights between the days are spent.
+         * @enum {string}
+         */
+        Nights: "home" | "base" | "out";
+        /**
          * NotebookOrder
          * @description How the notebook is put in order and grouped.
          * @enum {string}
@@ -11801,6 +11834,12 @@ export interface components {
         OutingFactsOut: {
             /** Back Clock */
             back_clock: string | null;
+            /** Base Evening Min */
+            base_evening_min: number;
+            /** Base Morning Min */
+            base_morning_min: number;
+            /** Base Name */
+            base_name: string;
             /** Contact */
             contact: string;
             /**
@@ -11818,6 +11857,9 @@ export interface components {
             most_walk_m: number | null;
             /** Name */
             name: string;
+            /** Night H */
+            night_h: number;
+            nights: components["schemas"]["Nights"];
             /** Note */
             note: string;
             stop_order: components["schemas"]["StopOrder"];
@@ -11845,6 +11887,21 @@ export interface components {
              * @default null
              */
             back_clock?: string | null;
+            /**
+             * Base Evening Min
+             * @default 20
+             */
+            base_evening_min?: number | string;
+            /**
+             * Base Morning Min
+             * @default 20
+             */
+            base_morning_min?: number | string;
+            /**
+             * Base Name
+             * @default
+             */
+            base_name?: string;
             /**
              * Contact
              * @default
@@ -11877,6 +11934,13 @@ export interface components {
             most_walk_m?: number | string | null;
             /** Name */
             name: string;
+            /**
+             * Night H
+             * @default 6
+             */
+            night_h?: number | string;
+            /** @default home */
+            nights?: components["schemas"]["Nights"];
             /**
              * Note
              * @default
@@ -11957,6 +12021,12 @@ export interface components {
         OutingPatch: {
             /** Back Clock */
             back_clock?: string | null;
+            /** Base Evening Min */
+            base_evening_min?: number | string;
+            /** Base Morning Min */
+            base_morning_min?: number | string;
+            /** Base Name */
+            base_name?: string;
             /** Contact */
             contact?: string;
             /**
@@ -11974,6 +12044,9 @@ export interface components {
             most_walk_m?: number | string | null;
             /** Name */
             name?: string;
+            /** Night H */
+            night_h?: number | string;
+            nights?: components["schemas"]["Nights"];
             /** Note */
             note?: string;
             /** Own Items */
@@ -12007,8 +12080,12 @@ export interface components {
             days: string[];
             /** Fallen */
             fallen: components["schemas"]["FallenOut"][];
+            /** Without Drive */
+            without_drive: components["schemas"]["BareOut"][];
             /** Without Forecast */
             without_forecast: components["schemas"]["BareOut"][];
+            /** Without Tide */
+            without_tide: components["schemas"]["BareOut"][];
             /** Words */
             words: string;
         };
@@ -12448,7 +12525,9 @@ export interface components {
         };
         /**
          * ProspectOut
-         * @description A shot, or a location without shots (shot_id null), with its best window in these days.
+         * @description A shot, or a location without shots (shot_id null), with its best window in these days: from the first start to the end of the last frames.
+         *
+         *     mark: holds, or unsaid where the tide then is not known. sought_words: which light is looked for, and why. travel: the group by the drive from home.
          */
         ProspectOut: {
             /** Access Checked */
@@ -12462,6 +12541,8 @@ export interface components {
             date_local: string;
             /** Date Words */
             date_words: string;
+            /** Drive Known */
+            drive_known: boolean;
             /** Drive Words */
             drive_words: string;
             /**
@@ -12469,13 +12550,15 @@ export interface components {
              * Format: date-time
              */
             end_utc: string;
-            kind: components["schemas"]["LightKind"];
+            /** Kind */
+            kind: string;
             /** Lane */
             lane: components["schemas"]["LaneLegOut"][];
             /** Leave Words */
             leave_words: string;
             /** Location Id */
             location_id: number;
+            mark: components["schemas"]["Mark"];
             /** Name */
             name: string;
             /** Notes */
@@ -12485,6 +12568,8 @@ export interface components {
             promise: components["schemas"]["PromiseOut"] | null;
             /** Shot Id */
             shot_id: number | null;
+            /** Sought Words */
+            sought_words: string;
             /** Span Words */
             span_words: string;
             /**
@@ -12492,6 +12577,8 @@ export interface components {
              * Format: date-time
              */
             start_utc: string;
+            /** Travel */
+            travel: string;
             /** Wanted */
             wanted: boolean;
             /** Way Words */
@@ -12672,7 +12759,8 @@ export interface components {
         Role: "whole picture" | "near" | "middle" | "far" | "whole stack" | "land" | "sky" | "frozen" | "long" | "empty of people" | "panorama row" | "dark frame" | "test";
         /** RuledOutOut */
         RuledOutOut: {
-            kind: components["schemas"]["LightKind"];
+            /** Kind */
+            kind: string;
             /** Reason */
             reason: string;
         };
@@ -12821,7 +12909,7 @@ export interface components {
         };
         /**
          * RunSheetOut
-         * @description All that is needed to work through a plan with no server in reach.
+         * @description All that is needed to work through a plan with no server in reach. outing: for which the card was made; empty: for the shot's own time.
          */
         RunSheetOut: {
             /** Aim */
@@ -12855,6 +12943,11 @@ export interface components {
             meter: components["schemas"]["RunMeterOut"];
             /** Name */
             name: string;
+            /**
+             * Outing
+             * @default
+             */
+            outing?: string;
             /** Place */
             place: string;
             /** Predicted */
@@ -13037,7 +13130,7 @@ export interface components {
         };
         /**
          * SeasonOut
-         * @description closed: days on which the light comes, but tide, gates or hours leave no way in and out.
+         * @description closed: days on which the light comes, but tide, gates or hours leave no way in and out; unknown: on which the tide is not known.
          */
         SeasonOut: {
             /** Closed */
@@ -13046,6 +13139,8 @@ export interface components {
             days: components["schemas"]["SeasonDayOut"][];
             /** Months */
             months: components["schemas"]["MonthTickOut"][];
+            /** Unknown */
+            unknown: components["schemas"]["SeasonDayOut"][];
             /** Words */
             words: string;
         };
@@ -13876,6 +13971,11 @@ export interface components {
              */
             after_clock?: string | null;
             /**
+             * Before Clock
+             * @default null
+             */
+            before_clock?: string | null;
+            /**
              * Done
              * @default false
              */
@@ -13926,7 +14026,7 @@ export interface components {
         StopOrder: "chosen" | "pinned";
         /**
          * StopOut
-         * @description A stop as it is listed. taken: as which it is taken, from 1; null where it falls out. The clocks are those of the place, with the day where that is another.
+         * @description A stop as it is listed. mark: of its light, water and way as it is taken; null where it is left out. taken: as which it is taken, from 1; null where it falls out. The clocks are those of the place, with the day where that is another.
          */
         StopOut: {
             /** After Clock */
@@ -13935,6 +14035,10 @@ export interface components {
             after_clock_label: string | null;
             /** Arrive Clock */
             arrive_clock: string | null;
+            /** Before Clock */
+            before_clock: string | null;
+            /** Before Clock Label */
+            before_clock_label: string | null;
             /** Begin Clock */
             begin_clock: string | null;
             /** Done */
@@ -13954,6 +14058,7 @@ export interface components {
             location_id: number | null;
             /** Longitude Deg */
             longitude_deg: number | null;
+            mark: components["schemas"]["Mark"] | null;
             /** Minutes */
             minutes: number | null;
             /** Name */
@@ -13982,6 +14087,8 @@ export interface components {
         StopPatch: {
             /** After Clock */
             after_clock?: string | null;
+            /** Before Clock */
+            before_clock?: string | null;
             /** Done */
             done?: boolean;
             /** Leg Min */
@@ -14019,6 +14126,7 @@ export interface components {
         StopWindowOut: {
             /** From H */
             from_h: number;
+            mark: components["schemas"]["Mark"];
             /** Name */
             name: string;
             /** Stop */
@@ -14759,7 +14867,8 @@ export interface components {
         Where: "exact" | "rough" | "hidden";
         /**
          * WindowOut
-         * @description take_*: the part of the window to take, in which the way in and out is open; broken: why there is none.
+         * @description mark: of its water, its way and the length of the frames. take_*: the part of the window to take, from the first start that leaves the way open to the end
+         *     of the last frames; broken: why there is none, or why not all frames are in it. unknown: why the way is not known to be open.
          *
          *     cautions: what darkness and weather say to a shot that begins as early as it may.
          */
@@ -14783,9 +14892,11 @@ export interface components {
             end_utc: string;
             /** From S */
             from_s: number;
-            kind: components["schemas"]["LightKind"];
+            /** Kind */
+            kind: string;
             /** Leave Home */
             leave_home: string | null;
+            mark: components["schemas"]["Mark"];
             /** Minutes */
             minutes: number;
             promise: components["schemas"]["PromiseOut"] | null;
@@ -14814,6 +14925,8 @@ export interface components {
             take_words: string;
             /** To S */
             to_s: number;
+            /** Unknown */
+            unknown: string;
             /** Wanted */
             wanted: boolean;
             /** Way Words */

@@ -13,9 +13,9 @@ from ...core.facts.declaring import facts_of
 from ...core.facts.outing import Outing, OutingStop, StopKind
 from ...core.facts.shot import ShotFacts
 from ...core.ground.geodesy import east_north_m
-from ...core.outing.ordering import Visit
 from ...core.outing.plan import OutingPlan, Part, StopFacts
 from ...core.outing.plan_b import PlanB
+from ...core.outing.visits import Visit
 from ...core.planning.marks import FAILS, Mark
 from ...core.spans.instants import unix_seconds, zone_info
 from ...core.units.lengths import format_distance, format_duration
@@ -55,9 +55,12 @@ def present_outing(session: Session, owner_id: int, seen: SeenOuting) -> out.Out
         stops=[_stop(at, kept, item, plan, clock) for at, (kept, item) in enumerate(zip(row.stops, stops, strict=True))],
         parts=[_part(part, clock) for part in plan.parts],
         windows=[
-            out.StopWindowOut(stop=at, from_h=clock.hours(span.start_utc), to_h=clock.hours(span.end_utc), value=value * item.said.worth, name=name)
+            out.StopWindowOut(
+                stop=at, from_h=clock.hours(found.span.start_utc), to_h=clock.hours(found.span.end_utc), value=found.promise * item.said.worth, name=found.name,
+                mark=Mark(found.mark),
+            )
             for at, item in enumerate(stops)
-            for span, value, name in item.windows or ()
+            for found in item.windows or ()
         ],
         order=list(plan.order),
         mark=Mark(plan.mark),
@@ -90,7 +93,7 @@ def present_outing(session: Session, owner_id: int, seen: SeenOuting) -> out.Out
 
 
 def _part(part: Part, clock: _Clock) -> out.PartOut:
-    begins, words = clock.at(part.span.start_utc), f"{part.kind}, {_lasting(part)}"
+    begins, words = clock.at(part.span.start_utc), f"{part.kind}{f' {part.where}' if part.where else ''}, {_lasting(part)}"
     return out.PartOut(
         kind=part.kind, from_h=clock.hours(part.span.start_utc), to_h=clock.hours(part.span.end_utc), clock=begins, words=words, label=f"{begins} {words}",
         stop=part.stop, estimated=part.estimated, dark=part.dark,
@@ -176,6 +179,8 @@ def _stop(at: int, row: store.OutingStop, item: StopFacts, plan: OutingPlan, clo
         id=row.id, shot_id=row.shot_id, location_id=row.location_id, name=item.name, place=here.name if here else "",
         latitude_deg=here.latitude_deg if here else None, longitude_deg=here.longitude_deg if here else None,
         taken=plan.order.index(at) + 1 if at in plan.order else None,
+        mark=Mark(plan.marks[at]) if at in plan.marks else None,
+        before_clock_label=format_time_of_day(row.before_clock) if row.before_clock is not None else None,
         after_clock_label=format_time_of_day(row.after_clock) if row.after_clock is not None else None,
         arrive_clock=clock.after(visit.arrive_s) if visit else None,
         begin_clock=clock.after(visit.begin_s) if visit else None,

@@ -74,8 +74,10 @@ class FieldEventsOut(Out):
 
 
 class DifferenceIn(In):
-    """What was found. f_number, shutter_s, iso: a reading of the light with no filter on; all three or none. events: of the field instead, whose differences count."""
+    """What was found. f_number, shutter_s, iso: a reading of the light with no filter on; all three or none. events: of the field instead, whose differences count. card_id: the card that is worked through, whose time counts.
+    """
 
+    card_id: Id | None = None
     later_min: Annotated[Minutes, Field(ge=-1440, le=1440)] = 0.0
     f_number: Annotated[Aperture, Field(ge=0.5, le=128)] | None = None
     shutter_s: Annotated[Shutter, Field(gt=0, le=86_400)] | None = None
@@ -215,11 +217,12 @@ class RunTablesOut(Out):
 
 
 class RunSheetOut(Out):
-    """All that is needed to work through a plan with no server in reach."""
+    """All that is needed to work through a plan with no server in reach. outing: for which the card was made; empty: for the shot's own time."""
 
     version: int
     shot_id: int
     name: str
+    outing: str = ""
     place: str
     date: str | None
     start_utc: str | None

@@ -140,9 +140,10 @@ class CardSettingOut(Out):
 
 
 class CardContentOut(Out):
-    """picture: a small PNG in a URL. way, plan_b, bring, rig, held, stack, flash, checks, picture, settings: empty on cards that were made before they stood there."""
+    """picture: a small PNG in a URL. way, plan_b, bring, rig, held, stack, flash, checks, picture, settings: empty on cards that were made before they stood there. outing: for which the card was made; empty: for the shot's own time."""
 
     name: str
+    outing: str = ""
     intent: str
     location: str | None
     viewpoint: str | None

@@ -50,7 +50,7 @@ class OutingFactsOut(Out):
 
 @gives(OutingStop)
 class StopOut(Out):
-    """A stop as it is listed. taken: as which it is taken, from 1; null where it falls out. The clocks are those of the place, with the day where that is another."""
+    """A stop as it is listed. mark: of its light, water and way as it is taken; null where it is left out. taken: as which it is taken, from 1; null where it falls out. The clocks are those of the place, with the day where that is another."""
 
     id: int
     shot_id: int | None
@@ -60,7 +60,9 @@ class StopOut(Out):
     latitude_deg: float | None
     longitude_deg: float | None
     taken: int | None
+    mark: Mark | None
     after_clock_label: str | None
+    before_clock_label: str | None
     arrive_clock: str | None
     begin_clock: str | None
     leave_clock: str | None
@@ -92,6 +94,7 @@ class StopWindowOut(Out):
     to_h: float
     value: float
     name: str
+    mark: Mark
 
 
 class SkyBandOut(Out):

@@ -1,88 +1,101 @@
 """The order of an outing's stops: the best sum of what their windows promise within hard limits, found by dynamic programming over sets of stops.
 
 Source: [1] M. Held and R. M. Karp, A dynamic programming approach to sequencing problems, Journal of the SIAM 10 (1962) 196: of all orders of a set that end at one stop
-only the best need be kept. Here several are, none of which is both later and worth less than another, or both later and walked farther.
+only the best need be kept. Here several are, none of which is as late, worth as little and walked as far as another.
 """
 
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
 
-from .stops import Leg, Limits, Place, Stop, way_between
+from .stops import Beds, Leg, Limits, Place, Stop, Window, way_between
+from .visits import EPSILON_S, LONG_WAIT_S, Bed, Stay, Visit, earliest_inside, earliest_out, earliest_rest, stays
 
 # So many stops are put in order exactly; more are taken in parts, those of the earliest windows first.
 MOST_EXACT = 12
-_EPSILON = 1e-6
-
-
-@dataclass(frozen=True)
-class Visit:
-    """A stop as it is taken: the way there, when one is there, when it begins and when one leaves [s after the start], and in which of its windows."""
-
-    stop: Stop
-    leg: Leg
-    arrive_s: float
-    begin_s: float
-    leave_s: float
-    window: int
 
 
 @dataclass(frozen=True)
 class Order:
-    """visits: in order; back_s: at home again. value: what they promise together; walk_m: in all."""
+    """visits: in order; out_s: when the last place is left; back_s: at home again. value: what they promise together; walk_m: in all."""
 
     visits: tuple[Visit, ...]
+    out_s: float
     back_s: float
     value: float
     walk_m: float
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class _Label:
-    """A way to have visited a set of stops and be at the last of them."""
+    """A way to have visited a set of stops and be at the last of them.
 
+    place: where one is, None at home. leave_s: when one has packed there, or is free at the car; car_s: when one can be at the car, from out_s on. at_car: one
+    is there already. waited_s: at places, where it was long.
+    """
+
+    place: Place | None
     leave_s: float
+    out_s: float
+    car_s: float
     value: float
     walk_m: float
-    visit: Visit | None
-    before: _Label | None
+    nights: int
+    waited_s: float = 0.0
+    at_car: bool = False
+    visit: Visit | None = None
+    before: _Label | None = None
 
 
-def best_order(stops: Sequence[Stop], limits: Limits) -> Order:
-    """Return the order of as many of the stops as is worth most; of those worth the same the one back soonest, then the one walked least. Source: [1].
+def best_order(stops: Sequence[Stop], limits: Limits, pinned: bool = False) -> Order:
+    """Return the order of as many of the stops as is worth most; of those worth the same the one with the least long waits on the spot, then the one back
+    soonest, then the one walked least. Source: [1].
 
-    Equal to a search of all orders up to MOST_EXACT stops.
+    Equal to a search of all orders up to MOST_EXACT stops. pinned: all stops in the order given, or none.
     """
-    if len(stops) > MOST_EXACT:
+    if len(stops) > MOST_EXACT and not pinned:
         return _in_parts(stops, limits)
-    labels: dict[tuple[int, int], list[_Label]] = {(0, -1): [_Label(limits.leave_s, 0.0, 0.0, None, None)]}
-    best: tuple[tuple[float, float, float], _Label] | None = None
+    start = _start(limits)
+    labels: dict[tuple[int, int, bool], list[_Label]] = {(0, -1, start.at_car): [start]}
+    best: tuple[tuple[float, float, float, float], _Label] | None = None
     known: dict[tuple[int, int], Leg] = {}
-    for mask in range(1 << len(stops)):
+    masks = [(1 << count) - 1 for count in range(len(stops) + 1)] if pinned else range(1 << len(stops))
+    for mask in masks:
         for last in range(-1, len(stops)):
-            kept = labels.pop((mask, last), None)
-            if kept is None:
-                continue
-            here = stops[last].place if last >= 0 else limits.at
-            for label in kept:
-                home = _home(label, here, limits)
-                if home is not None:
-                    rank = (-round(label.value, 9), home.leave_s, home.walk_m)
-                    if best is None or rank < best[0]:
-                        best = (rank, label)
-                for at, stop in enumerate(stops):
-                    if mask >> at & 1:
-                        continue
-                    leg = known.get((last, at))
-                    if leg is None:
-                        leg = known[last, at] = _leg(here, stop)
-                    # After a rest one is where one was.
-                    there = at if stop.place is not None else last
-                    for made in _onwards(label, stop, leg, here, limits):
-                        _keep(labels.setdefault((mask | 1 << at, there), []), made)
-    return _order(best[1] if best else None, stops, limits)
+            for at_car in (False, True):
+                for label in labels.pop((mask, last, at_car), ()):
+                    home = _home(label, limits)
+                    if home is not None and (not pinned or mask == masks[-1]):
+                        rank = (-round(label.value, 9), round(label.waited_s), *home)
+                        if best is None or rank < best[0]:
+                            best = (rank, label)
+                    for at, stop in enumerate(stops):
+                        if mask >> at & 1 or (pinned and at != mask.bit_length()):
+                            continue
+                        leg = known.get((last, at))
+                        if leg is None:
+                            leg = known[last, at] = _leg(label.place, stop)
+                        # After a rest one is where one was.
+                        there = at if stop.place is not None else last
+                        for made in _onwards(label, stop, leg, limits):
+                            if _home(made, limits) is not None:
+                                _keep(labels.setdefault((mask | 1 << at, there, made.at_car), []), made)
+    return _order(best[1], limits) if best else Order((), limits.leave_s, limits.leave_s, 0.0, 0.0)
+
+
+_ANY = Window(-math.inf, math.inf, 0.0, doubtful=True)
+
+
+def _start(limits: Limits) -> _Label:
+    here, leave = limits.at, limits.leave_s
+    nights = limits.beds.owed_by(leave) if limits.beds is not None else 0
+    if here is None:
+        return _Label(None, leave, leave, leave, 0.0, 0.0, nights, at_car=True)
+    out = earliest_out(here, _ANY, leave)
+    out = leave if out is None else out
+    return _Label(here, leave, out, out + here.walk_s, 0.0, 0.0, nights)
 
 
 def _leg(here: Place | None, stop: Stop) -> Leg:
@@ -91,121 +104,122 @@ def _leg(here: Place | None, stop: Stop) -> Leg:
     return way_between(here, stop.place, stop.leg_s)
 
 
-def _onwards(label: _Label, stop: Stop, leg: Leg, here: Place | None, limits: Limits) -> list[_Label]:
-    """Return the labels of going on to a stop, one for each window that can still be had."""
-    if stop.place is None and here is None:
-        # Who is still at home needs no rest on the way.
-        return []
-    walk = label.walk_m + leg.walk_m
-    if walk > limits.most_walk_m + _EPSILON:
-        return []
-    arrive = label.leave_s + leg.total_s
-    found = []
+def _onwards(label: _Label, stop: Stop, leg: Leg, limits: Limits) -> Iterator[_Label]:
+    """Yield the labels of going on to a stop, for each window and each way of getting there that it can be had by."""
     for index, window in enumerate(stop.windows):
-        begin = max(arrive + stop.set_up_s, window.start_s)
-        if begin > window.end_s + _EPSILON:
-            continue
-        leave = begin + stop.stay_s
-        visit = Visit(stop, leg, arrive, begin, leave, index)
-        made = _Label(leave, label.value + window.value, walk, visit, label)
-        if _home(made, stop.place if stop.place is not None else here, limits) is not None:
-            found.append(made)
-    return found
+        for leg_taken, stay, bed, inside in _ways_to(label, stop, window, leg, limits.beds):
+            walk = label.walk_m + leg_taken.walk_m
+            if walk > limits.most_walk_m + EPSILON_S:
+                continue
+            nights = label.nights
+            if limits.beds is not None:
+                nights = nights if bed is None else limits.beds.slept(nights, bed.from_s, bed.to_s)
+                # Who has not left yet has slept at home.
+                nights = max(nights, limits.beds.owed_by(stay.begin_s)) if label.place is None else nights
+                if nights < limits.beds.owed_by(stay.begin_s):
+                    continue
+            out = label.leave_s if inside else label.out_s
+            if label.place is None and bed is None:
+                # Who is still at home leaves no earlier than he must.
+                out = stay.enter_s - leg_taken.drive_s
+            visit = Visit(stop, leg_taken, out, stay.enter_s, stay.arrive_s, stay.begin_s, stay.leave_s, index, bed, inside)
+            place = stop.place if stop.place is not None else label.place
+            at_car = stop.place is None and not inside
+            wait = 0.0 if inside else stay.waits_s(stop)
+            waited = label.waited_s + (wait if wait > LONG_WAIT_S else 0.0)
+            yield _Label(place, stay.leave_s, stay.out_s, stay.car_s, label.value + window.value, walk, nights, waited, at_car, visit, label)
 
 
-def _home(label: _Label, here: Place | None, limits: Limits) -> _Label | None:
-    """Return the label at home again; None where that is too late or too far on foot."""
-    if label.visit is None and limits.at is None:
-        return label
-    way = way_between(here, None)
-    back, walk = label.leave_s + way.total_s, label.walk_m + way.walk_m
-    if back > limits.back_s + _EPSILON or walk > limits.most_walk_m + _EPSILON:
+def _ways_to(label: _Label, stop: Stop, window: Window, leg: Leg, beds: Beds | None) -> Iterator[tuple[Leg, Stay, Bed | None, bool]]:
+    """Yield the ways of getting to a stop in one of its windows: the leg, the visit, the night on the way, and whether one stays within the place."""
+    here, there = label.place, stop.place
+    if there is None:
+        # Who is still at home needs no rest on the way.
+        if here is None:
+            return
+        drive = leg.drive_s
+        if not label.at_car:
+            rest = earliest_inside(stop, window, here, label.leave_s + drive, 0.0)
+            if rest is not None:
+                yield Leg(drive_s=drive), rest, None, True
+        rest = earliest_rest(stop, window, label.car_s + drive)
+        if rest is not None:
+            walked = Leg(drive, 0.0 if label.at_car else here.walk_s, 0.0, 0.0 if label.at_car else here.walk_m)
+            yield walked, rest, None, False
+        return
+    if here is not None and here.key == there.key:
+        if not label.at_car:
+            stay: Stay | None = earliest_inside(stop, window, here, label.leave_s, leg.walk_in_s)
+            if stay is not None:
+                yield leg, stay, None, True
+        leg = Leg(0.0, here.walk_s, there.walk_s, here.walk_m + there.walk_m)
+    if label.at_car and here is not None:
+        leg = replace(leg, walk_out_s=0.0, walk_m=there.walk_m)
+    for stay in stays(stop, window, label.car_s + leg.drive_s, there.reserve_s if here is not None else 0.0):
+        yield leg, stay, None, False
+    if beds is None or here is None or label.nights >= len(beds.noons_s):
+        return
+    home, on = way_between(here, None), way_between(None, there, stop.leg_s)
+    drives = (home.drive_s if beds.evening_s is None else beds.evening_s, on.drive_s if beds.morning_s is None else beds.morning_s)
+    bed_s = label.car_s + drives[0]
+    up_s = max(bed_s, beds.noons_s[label.nights] - 86_400.0) + beds.least_s
+    for stay in stays(stop, window, up_s + drives[1]):
+        out_s = 0.0 if label.at_car else here.walk_s
+        walked = Leg(drives[1], out_s, there.walk_s, (0.0 if label.at_car else here.walk_m) + there.walk_m, home.estimated or on.estimated)
+        yield walked, stay, Bed(bed_s, stay.enter_s - drives[1], drives[0], drives[1]), False
+
+
+def _home(label: _Label, limits: Limits) -> tuple[float, float] | None:
+    """Return when one is at home again and how far one has walked by then; None where that is too late or too far on foot."""
+    if label.place is None:
+        return label.leave_s, label.walk_m
+    way = way_between(label.place, None)
+    back, walk = label.car_s + way.drive_s, label.walk_m + (0.0 if label.at_car else way.walk_m)
+    if back > limits.back_s + EPSILON_S or walk > limits.most_walk_m + EPSILON_S:
         return None
-    return _Label(back, label.value, walk, None, label)
+    return back, walk
 
 
 def _keep(kept: list[_Label], made: _Label) -> None:
     """Put a label among others unless one of them is as good in every way; drop those that it is as good as."""
-    for other in kept:
-        if other.leave_s <= made.leave_s + _EPSILON and other.value >= made.value - _EPSILON and other.walk_m <= made.walk_m + _EPSILON:
-            return
-    kept[:] = [other for other in kept if not (made.leave_s <= other.leave_s and made.value >= other.value and made.walk_m <= other.walk_m)]
+    if any(_as_good(other, made, EPSILON_S) for other in kept):
+        return
+    kept[:] = [other for other in kept if not _as_good(made, other, 0.0)]
     kept.append(made)
 
 
-def _order(label: _Label | None, stops: Sequence[Stop], limits: Limits) -> Order:
+def _as_good(one: _Label, other: _Label, slack: float) -> bool:
+    return (
+        one.leave_s <= other.leave_s + slack
+        and one.car_s <= other.car_s + slack
+        and one.value >= other.value - slack
+        and one.walk_m <= other.walk_m + slack
+        and one.nights >= other.nights
+        and one.waited_s <= other.waited_s + slack
+    )
+
+
+def _order(label: _Label, limits: Limits) -> Order:
+    home = _home(label, replace(limits, back_s=math.inf, most_walk_m=math.inf))
+    assert home is not None
     visits: list[Visit] = []
-    while label is not None and label.visit is not None:
-        visits.append(label.visit)
-        label = label.before
-    return timed(visits[::-1], limits)
-
-
-def timed(visits: Sequence[Visit], limits: Limits) -> Order:
-    """Return visits with the way home, begun no earlier than they must: who would wait before the first stop leaves home later."""
-    if not visits:
-        return Order((), limits.leave_s, 0.0, 0.0)
-    first = visits[0]
-    if limits.at is None:
-        spare = max(0.0, first.begin_s - first.stop.set_up_s - first.arrive_s)
-        visits = [Visit(first.stop, first.leg, first.arrive_s + spare, first.begin_s, first.leave_s, first.window), *visits[1:]]
-    here = next((visit.stop.place for visit in reversed(visits) if visit.stop.place is not None), limits.at)
-    way = way_between(here, None)
-    value = sum(visit.stop.windows[visit.window].value for visit in visits)
-    return Order(tuple(visits), visits[-1].leave_s + way.total_s, value, sum(visit.leg.walk_m for visit in visits) + way.walk_m)
+    last: _Label | None = label
+    while last is not None and last.visit is not None:
+        visits.append(last.visit)
+        last = last.before
+    return Order(tuple(visits[::-1]), label.out_s, home[0], label.value, home[1])
 
 
 def _in_parts(stops: Sequence[Stop], limits: Limits) -> Order:
     """Return an order of many stops: those whose windows end first exactly, then the rest from there."""
     first = sorted(stops, key=lambda stop: min((window.end_s for window in stop.windows), default=math.inf))
-    done: list[Visit] = []
+    done = Order((), limits.leave_s, limits.leave_s, 0.0, 0.0)
     here, leave, walk = limits.at, limits.leave_s, 0.0
     for begin in range(0, len(first), MOST_EXACT):
-        part = Limits(leave, limits.back_s, limits.most_walk_m - walk, here)
+        part = replace(limits, leave_s=leave, most_walk_m=limits.most_walk_m - walk, at=here)
         found = best_order(first[begin : begin + MOST_EXACT], part)
-        done += found.visits
         if found.visits:
+            done = Order((*done.visits, *found.visits), found.out_s, found.back_s, done.value + found.value, walk + found.walk_m)
             leave, walk = found.visits[-1].leave_s, walk + sum(visit.leg.walk_m for visit in found.visits)
             here = next((visit.stop.place for visit in reversed(found.visits) if visit.stop.place is not None), here)
-    return timed(done, limits)
-
-
-def as_listed(stops: Sequence[Stop], limits: Limits) -> tuple[Order, dict[int, float]]:
-    """Return the stops in the order given, each in the window that it is in time for, else in its last; and by how much each comes too late [s], by its place in the list."""
-    visits: list[Visit] = []
-    late: dict[int, float] = {}
-    here, clock = limits.at, limits.leave_s
-    for stop in stops:
-        leg = _leg(here, stop)
-        arrive = clock + leg.total_s
-        ready = arrive + stop.set_up_s
-        index = next((at for at, window in enumerate(stop.windows) if ready <= window.end_s + _EPSILON), len(stop.windows) - 1)
-        begin = max(ready, stop.windows[index].start_s) if stop.windows else ready
-        if not stop.windows:
-            late[stop.at] = math.inf
-        elif begin > stop.windows[index].end_s + _EPSILON:
-            late[stop.at] = begin - stop.windows[index].end_s
-        visits.append(Visit(stop, leg, arrive, begin, begin + stop.stay_s, max(0, index)))
-        clock = begin + stop.stay_s
-        here = stop.place if stop.place is not None else here
-    return timed([visit for visit in visits if visit.stop.windows], limits), late
-
-
-def shortest_delay(order: Order, left: Stop, limits: Limits) -> tuple[float, Stop | None]:
-    """Return by how little a stop that was left out misses [s]: put in where it is least late, and which stop would then come too late; None: the way home, or itself.
-
-    Infinite where it has no window at all.
-    """
-    if not left.windows:
-        return math.inf, None
-    best: tuple[float, Stop | None] = (math.inf, None)
-    stops = [visit.stop for visit in order.visits]
-    for at in range(len(stops) + 1):
-        tried, late = as_listed([*stops[:at], left, *stops[at:]], limits)
-        over = max(0.0, tried.back_s - limits.back_s)
-        worst = max(late.values(), default=0.0)
-        missed = max(worst, over)
-        if missed < best[0]:
-            which = next((visit.stop for visit in tried.visits if late.get(visit.stop.at, 0.0) == worst and worst > 0), None)
-            best = (missed, which if worst >= over else None)
-    return best
+    return done

@@ -9,8 +9,8 @@ from datetime import datetime, timedelta
 from ..facts.outing import Outing
 from ..planning.marks import FAILS, TIGHT, UNSAID, Reason, Severity, worst_mark
 from ..planning.plan_b import plan_b_reasons, trigger_of
-from .ordering import Visit
 from .plan import Onwards, OutingPlan, StopFacts, limits_of, place_after, plan_outing
+from .visits import Visit
 
 
 @dataclass(frozen=True)

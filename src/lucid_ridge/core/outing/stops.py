@@ -3,34 +3,43 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, field
-from typing import Protocol
+from dataclasses import dataclass
 
 from ..ground.geodesy import distance_m
 from ..ground.walk import naismith_h
+from ..planning.marks import HOLDS, Severity
 
 # Between two places that nobody has typed a time for: roads are so much longer than the straight line, and driven at so much (our own model).
 ROAD_FACTOR, ROAD_KM_PER_H = 1.35, 55.0
 # Between two viewpoints of one place one walks off the path.
 OFF_PATH_FACTOR = 1.4
 
+# Spans of time (start, end) [s after the outing's start], in order of time and without overlaps.
+Spans = tuple[tuple[float, float], ...]
+
 
 @dataclass(frozen=True)
 class Window:
-    """When a stop may begin [s after the outing's start], and what it is worth then. name: of its light."""
+    """When a stop may begin [s after the outing's start], and what it is worth then. name: of its light.
+
+    mark: how good it is for the stop. doubtful: it counts with a tide that is not known; the other windows take such a tide as closed.
+    """
 
     start_s: float
     end_s: float
     value: float
     name: str = ""
+    mark: Severity = HOLDS
+    doubtful: bool = False
 
 
 @dataclass(frozen=True)
 class Place:
-    """Where a stop is. walk_in_s, walk_out_s, walk_m: from where the car stands, one way; drive_s: from home; None where nobody knows.
+    """Where a stop is. walk_s, walk_m: from where the car stands, one way; drive_s: from home; None where nobody knows.
 
-    key: of its location; stops of one location have their car in one place. reserve_s: by which one leaves home earlier. drive_guessed: nobody has said how long the drive from
-    home takes.
+    key: of its location; stops of one location have their car in one place. reserve_s: by which one is there earlier. drive_guessed: nobody has said how long
+    the drive from home takes. walks_closed: when nobody can walk in or out; stay_closed: when nobody may be there; walks_unknown: when the tide on the way
+    is not known.
     """
 
     key: int
@@ -42,6 +51,9 @@ class Place:
     viewpoint: int = 0
     reserve_s: float = 0.0
     drive_guessed: bool = False
+    walks_closed: Spans = ()
+    stay_closed: Spans = ()
+    walks_unknown: Spans = ()
 
 
 @dataclass(frozen=True)
@@ -67,26 +79,46 @@ class Leg:
     walk_m: float = 0.0
     estimated: bool = False
 
-    @property
-    def total_s(self) -> float:
-        return self.drive_s + self.walk_out_s + self.walk_in_s
+
+@dataclass(frozen=True)
+class Beds:
+    """Where the nights of several days are spent. least_s: each at least; noons_s: of the days after the first [s after the start]: a night lies between two.
+
+    evening_s, morning_s: the drives to and from a base; None: home.
+    """
+
+    least_s: float
+    noons_s: tuple[float, ...]
+    evening_s: float | None = None
+    morning_s: float | None = None
+
+    def owed_by(self, moment_s: float) -> int:
+        """Return how many nights must have been slept by a time."""
+        return sum(moment_s >= noon for noon in self.noons_s)
+
+    def slept(self, before: int, from_s: float, to_s: float) -> int:
+        """Return how many nights have been slept after a stay in bed, of which so many were before."""
+        count = before
+        while count < len(self.noons_s):
+            start = max(from_s, self.noons_s[count] - 86_400.0)
+            if min(to_s, self.noons_s[count]) - start < self.least_s - 1e-6:
+                break
+            count += 1
+        return count
 
 
 @dataclass(frozen=True)
 class Limits:
-    """Of an outing: when home is left at the earliest, when one must be back, how far one will walk [s after the start, m]. at: the place one is at now; None: at home."""
+    """Of an outing: when home is left at the earliest, when one must be back, how far one will walk [s after the start, m]. at: the place one is at now; None: at home.
+
+    beds: None where no night has to be slept.
+    """
 
     leave_s: float = 0.0
     back_s: float = math.inf
     most_walk_m: float = math.inf
     at: Place | None = None
-    known: dict[tuple[int, int], Leg] = field(default_factory=dict, compare=False)
-
-
-class Ways(Protocol):
-    """How one comes from place to place; None stands for home."""
-
-    def __call__(self, before: Place | None, after: Place | None, typed_s: float | None = None) -> Leg: ...
+    beds: Beds | None = None
 
 
 def way_between(before: Place | None, after: Place | None, typed_s: float | None = None) -> Leg:

@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 
 from ..facts.shot import ShotFacts
-from ..spans.instants import unix_seconds
 from ..units.lengths import format_duration
 from ..weather.measures import format_measure, measured
 from .marks import CAUTION, HOLDS, UNSAID, Reason
@@ -22,11 +21,14 @@ class Trigger:
 
 
 def trigger_of(facts: ShotFacts) -> Trigger | None:
-    """Return how a shot's plan B stands; None while no trigger or no date is said."""
+    """Return how a shot's plan B stands; None while no trigger or no date is said. It is decided at the last such clock time before the shot begins."""
     light = facts.light
     if light.plan_b_measure is None or light.plan_b_over is None or light.plan_b_clock is None or light.date_local is None:
         return None
-    moment = datetime.combine(light.date_local, light.plan_b_clock, tzinfo=facts.zone).astimezone(UTC)
+    day = light.date_local if light.time_utc is None else light.time_utc.astimezone(facts.zone).date()
+    moment = datetime.combine(day, light.plan_b_clock, tzinfo=facts.zone).astimezone(UTC)
+    if light.time_utc is not None and moment > light.time_utc:
+        moment = datetime.combine(day - timedelta(days=1), light.plan_b_clock, tzinfo=facts.zone).astimezone(UTC)
     hour = facts.forecast.at(moment) if facts.forecast else None
     value = measured(light.plan_b_measure, hour) if hour else None
     return Trigger(moment, value, value is not None and value > light.plan_b_over)
@@ -53,6 +55,4 @@ def plan_b_reasons(facts: ShotFacts) -> list[Reason]:
     said = f"{text}; forecast is {format_measure(light.plan_b_measure, trigger.value)}"
     if not trigger.pulled:
         return [Reason("light", HOLDS, f"{said}.", "plan_b_measure")]
-    late = light.time_utc is not None and unix_seconds(trigger.moment_utc) > unix_seconds(light.time_utc)
-    more = " It is decided only after the shot's time." if late else ""
-    return [Reason("light", CAUTION, f"{said}: as it looks now, go there.{more}", "plan_b_measure")]
+    return [Reason("light", CAUTION, f"{said}: as it looks now, go there.", "plan_b_measure")]

@@ -84,7 +84,7 @@ def plan_sequence(facts: ShotFacts, light: LightStep, depth: DepthStep, exposure
         return SequenceStep(verdict, tuple(untimed), frames, total, groups=groups, order=order, stores=stores)
     available = (light.window_end_utc - facts.light.time_utc).total_seconds() if light.window_end_utc else None
     end = facts.light.time_utc + timedelta(seconds=total)
-    reasons = [_fit_reason(facts, light, total, available), *of_groups]
+    reasons = [fit_reason(facts, light, total, available), *of_groups]
     reasons += _too_dark_reasons(facts, exposure, frames) + _drift_reasons(facts, frames, exposure.fading_stops != 0)
     reasons += _patience_reasons(facts, total) + stack_health(facts, depth, total)
     if body.dark_frame and any(frame.shutter_s >= DARK_FRAME_FROM_S for frame in frames):
@@ -142,7 +142,8 @@ def _patience_reasons(facts: ShotFacts, total: float) -> list[Reason]:
     return [Reason("sequence", HOLDS, f"The subject's {format_duration(patience)} are enough for the sequence.", "patience_s")]
 
 
-def _fit_reason(facts: ShotFacts, light: LightStep, total: float, available: float | None) -> Reason:
+def fit_reason(facts: ShotFacts, light: LightStep, total: float, available: float | None) -> Reason:
+    """Return how a sequence of so many seconds stands against what is left of the light [s]; None: it does not end that day."""
     if available is None or light.window_end_utc is None:
         return Reason(
             "sequence", HOLDS, f"The sequence takes {format_duration(total)}; {light.ends_name} does not end that day.", "time_utc"
