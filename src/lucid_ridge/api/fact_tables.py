@@ -18,8 +18,8 @@ from ..core.facts.glossary import TERMS
 from ..core.facts.kit import FilmKind, FilterKind, Mount
 from ..core.facts.log import Outcome, WentWrong
 from ..core.facts.notebook import NotebookOrder
-from ..core.facts.outing import StopOrder
-from ..core.facts.place import HazardKind, OpeningDays, OpeningKind, SeasonKind
+from ..core.facts.outing import Nights, StopOrder
+from ..core.facts.place import HazardKind, Horizon, OpeningDays, OpeningKind, SeasonKind
 from ..core.facts.settings import DEFAULT_CAMERA_HEIGHT_M
 from ..core.facts.wishes import Leaning, Stake
 from ..core.facts.words import choice_words
@@ -37,7 +37,7 @@ from ..core.tones.monochrome import MonochromeFilter
 from ..core.weather.measures import UNITS, Measure
 
 _CHOICES: tuple[type[StrEnum], ...] = (
-    AccessoryKind, Aspect, BracketMode, CocCriterion, DepthMethod, FilmKind, FilterKind, FocusSchool, FrameOrder, Leaning, Stake, Gradation, GroupExposure, GroupFilters, GroupFocus, GroupStart, Guide, HazardKind, Hold, LightKind, LookName, Material, Measure, MonochromeFilter, MovingKind, Mount, NotebookOrder, OpeningDays, OpeningKind, StopOrder,
+    AccessoryKind, Aspect, BracketMode, CocCriterion, DepthMethod, FilmKind, FilterKind, FocusSchool, FrameOrder, Leaning, Stake, Gradation, GroupExposure, GroupFilters, GroupFocus, GroupStart, Guide, HazardKind, Hold, Horizon, LightKind, LookName, Material, Measure, MonochromeFilter, MovingKind, Mount, Nights, NotebookOrder, OpeningDays, OpeningKind, StopOrder,
     Orientation,
     Outcome, Role, SeasonKind, Shape, SkyBody, Terrain, Together, Touch, WentWrong,
 )  # fmt: skip

@@ -19,7 +19,12 @@ export function Card({ content, stale, title = "h2" }: { content: Content; stale
           {content.name}
         </Box>
         <Box>{[content.location, content.viewpoint].filter(Boolean).join(", ")}</Box>
-        {content.date && <Box>{dayText(content.date, true)}</Box>}
+        {content.date && (
+          <Box>
+            {dayText(content.date, true)}
+            {content.outing && `, ${content.outing}`}
+          </Box>
+        )}
         {stale && <Box fontWeight="700">▲ The plan has changed since this card was made.</Box>}
       </Box>
       <Box display="grid" gridTemplateColumns="repeat(3, auto)" gap="2px 14px">
@@ -30,13 +35,13 @@ export function Card({ content, stale, title = "h2" }: { content: Content; stale
       {way.length > 0 && (
         <Box as="ul" display="flex" flexWrap="wrap" gap="2px 14px" fontSize="0.95em" aria-label="The way">
           {way.map((leg) => (
-            <li key={leg.name}>
+            <li key={`${leg.start} ${leg.name}`}>
               <b style={{ fontFamily: MONO }}>{leg.start}</b> {leg.name}
               {leg.dark && " (dark)"}
             </li>
           ))}
           <li>
-            <b style={{ fontFamily: MONO }}>{way.at(-1)?.end}</b> back
+            <b style={{ fontFamily: MONO }}>{way.at(-1)?.end}</b> {content.outing ? "packed" : "back"}
           </li>
         </Box>
       )}

@@ -1,6 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Schemas } from "../api/client";
+import { dayText } from "../parts/spelling";
 import { Countdown } from "./Countdown";
 import type { Span } from "./countdown";
 import { isOver } from "./events";
@@ -37,6 +38,12 @@ export function Runner({ work, aspects, head }: { work: RunWork; aspects: string
       <Box display="flex" alignItems="baseline" justifyContent="space-between" gap="10px" pt="8px">
         <Box as="h1" fontSize="18px" fontWeight="700" minW="0">
           {sheet.name}
+          {sheet.outing && (
+            <Box as="span" display="block" fontSize="13px" fontWeight="400">
+              {sheet.outing}
+              {sheet.date && `, ${dayText(sheet.date, true)}`}
+            </Box>
+          )}
         </Box>
         {head}
       </Box>

@@ -43,9 +43,14 @@ function Out({ card }: { card: NonNullable<Awaited<ReturnType<typeof keptSheet>>
       known: async (runId) =>
         (await take(client.GET("/api/field/runs/{run_id}", { params: { path: { run_id: runId } } }))).events as FieldEvent[],
       found: (shotId, events) =>
-        take(client.POST("/api/shots/{shot_id}/found", { params: { path: { shot_id: shotId } }, body: { events } })),
+        take(
+          client.POST("/api/shots/{shot_id}/found", {
+            params: { path: { shot_id: shotId } },
+            body: { events, card_id: card.card_id },
+          }),
+        ),
     }),
-    [],
+    [card.card_id],
   );
   const work = useRun(card.card_id, card.sheet, server, card.run_ids);
   if (!work) return <Pending what="what happened" />;

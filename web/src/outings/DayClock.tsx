@@ -285,7 +285,15 @@ function PlanB({ outing, stop, x, y }: { outing: Outing; stop: number; x: Scale;
   );
 }
 
-const SHARE: Record<string, number> = { frames: 1, scouting: 0.7, rest: 0.5, "set up": 0.34, "pack up": 0.34, wait: 0.08 };
+const SHARE: Record<string, number> = {
+  frames: 1,
+  scouting: 0.7,
+  rest: 0.5,
+  "set up": 0.34,
+  "pack up": 0.34,
+  wait: 0.08,
+  night: 0.16,
+};
 
 function StopRow({
   outing,
@@ -329,7 +337,7 @@ function StopRow({
         {words}
       </text>
       <text className="figure" x={LEFT - 10} y={y + 11} textAnchor="end" fontSize="12" fill={ink(left ? "rust" : "muted")}>
-        {left ? "falls out" : said.begin_clock}
+        {left ? "left out" : said.begin_clock}
       </text>
       <line x1={LEFT} x2={x.range()[1] as number} y1={y} y2={y} stroke={ink("line")} />
       {outing.windows
@@ -343,13 +351,14 @@ function StopRow({
                 {...box}
                 y={y - tall / 2 - 3}
                 height={tall + 6}
-                fill={ink("accent")}
+                fill={ink(window.mark === "fails" ? "muted" : "accent")}
                 fillOpacity={0.08 + 0.22 * Math.min(1, window.value)}
-                stroke={ink("accent")}
+                stroke={ink(window.mark === "fails" ? "muted" : "accent")}
                 strokeOpacity={0.5}
                 strokeWidth={0.8}
+                strokeDasharray={window.mark === "holds" ? undefined : "3 3"}
               >
-                <title>{`${window.name}, promises ${Math.round(100 * Math.min(1, window.value))} of 100`}</title>
+                <title>{`${window.name}${window.mark === "fails" ? ", not as wanted" : ""}, promises ${Math.round(100 * Math.min(1, window.value))} of 100`}</title>
               </rect>
             )
           );
@@ -367,7 +376,7 @@ function StopRow({
                 width={Math.max(1.5, box.width)}
                 y={y - share / 2}
                 height={share}
-                fill={ink(part.kind === "frames" ? "accent" : part.kind === "wait" ? "muted" : "fg")}
+                fill={ink(part.kind === "frames" ? "accent" : part.kind === "wait" || part.kind === "night" ? "muted" : "fg")}
               >
                 <title>{part.label}</title>
               </rect>

@@ -10,7 +10,7 @@ import type { Outing } from "./useOuting";
 
 const MONO = "var(--lr-fonts-mono)";
 
-/** The outing on paper or on a phone: when to leave, park, walk, set up and return, what falls out, and cautions once. */
+/** The outing on paper or on a phone: when to leave, park, walk, set up and return, what is left out, and cautions once. */
 export default function OutingCard() {
   const id = Number(useParams().outingId);
   const query = useQuery(outingQuery(id));
@@ -94,7 +94,7 @@ function Card({ outing }: { outing: Outing }) {
       </Box>
       {left.length > 0 && (
         <Box>
-          <b>Falls out</b> {left.map((stop) => stop.name).join(", ")}
+          <b>Left out</b> {left.map((stop) => stop.name).join(", ")}
         </Box>
       )}
       {outing.plans_b.map((plan) => (

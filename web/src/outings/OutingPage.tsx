@@ -218,6 +218,7 @@ function Limits({ outing, change }: OutingWork) {
           save={(text) => change({ most_walk_m: text.trim() || null })}
         />
       </Row>
+      {facts.days > 1 && <Nights outing={outing} change={change} />}
       <Row least="180px">
         <Field words label="Name" name={`outing:${outing.id}:name`} value={facts.name} save={(text) => change({ name: text })} />
         <Field
@@ -231,6 +232,49 @@ function Limits({ outing, change }: OutingWork) {
       </Row>
       <Field words label="Note" name={`outing:${outing.id}:note`} value={facts.note} save={(text) => change({ note: text })} />
     </Section>
+  );
+}
+
+/** Where the nights between the days are spent, and for a base how far it is. */
+function Nights({ outing, change }: Pick<OutingWork, "outing" | "change">) {
+  const { facts } = outing;
+  const figure = (name: "night_h" | "base_evening_min" | "base_morning_min", label: string, unit: string) => (
+    <Field
+      label={label}
+      unit={unit}
+      name={`outing:${outing.id}:${name}`}
+      value={plain(facts[name])}
+      save={(text) => change({ [name]: text })}
+    />
+  );
+  return (
+    <>
+      <Choice
+        label="Nights"
+        value={facts.nights}
+        options={OPTIONS.Nights}
+        choose={(nights) => void change({ nights }).catch((failure: Error) => complain(failure.message, "outing"))}
+      />
+      {facts.nights !== "out" && (
+        <Row least="150px">
+          {figure("night_h", "Shortest night", "h")}
+          {facts.nights === "base" && (
+            <>
+              <Field
+                words
+                label="Base"
+                name={`outing:${outing.id}:base_name`}
+                value={facts.base_name}
+                placeholder="hostel, hut"
+                save={(text) => change({ base_name: text })}
+              />
+              {figure("base_evening_min", "Drive to it", "min")}
+              {figure("base_morning_min", "Drive from it", "min")}
+            </>
+          )}
+        </Row>
+      )}
+    </>
   );
 }
 

@@ -5,6 +5,7 @@ import { Link } from "react-router";
 import { locationsQuery, shotNamesQuery } from "../api/queries";
 import { Button } from "../parts/Button";
 import { Field, Select, Tick } from "../parts/Field";
+import { Mark } from "../parts/Mark";
 import { plain } from "../parts/numbers";
 import { Row, Section } from "../parts/Section";
 import { complain } from "../parts/toaster";
@@ -26,12 +27,13 @@ export function Stops(work: OutingWork & { chosen: number | null; choose: (stop:
                 <Box as="span" fontFamily="mono" color="muted" minW="14px">
                   {stop.taken ?? "–"}
                 </Box>
+                {stop.mark && stop.mark !== "holds" && <Mark mark={stop.mark} size={5} />}
                 <Button look="quiet" px="2px" fontWeight="650" aria-expanded={open} onClick={() => choose(open ? null : at)}>
                   {stop.name}
                 </Button>
                 <Box flex="1" minW="0" color={stop.taken === null ? "rust" : "muted"} fontSize="13px">
                   {stop.taken === null
-                    ? "falls out"
+                    ? "left out"
                     : `${stop.begin_clock}, ${stop.lasts_label || "as long as it takes"}${stop.done ? ", done" : ""}`}
                 </Box>
                 <Button
@@ -85,15 +87,17 @@ function StopForm({ stop, changeStop, removeStop, close }: OutingWork & { stop: 
         {figure("minutes", "Takes", "min", "as planned")}
         {figure("leg_min", "Way there", "min", "estimated")}
         {figure("worth", "Worth", "×", "1")}
-        {stop.kind !== "shot" && (
-          <Field
-            label="Not before"
-            name={`stop:${stop.id}:after_clock`}
-            value={stop.after_clock_label ?? ""}
-            placeholder="12:00"
-            save={(text) => changeStop(stop.id, { after_clock: text.trim() || null })}
-          />
-        )}
+        {stop.kind !== "shot" &&
+          (["after_clock", "before_clock"] as const).map((name) => (
+            <Field
+              key={name}
+              label={name === "after_clock" ? "Not before" : "No later than"}
+              name={`stop:${stop.id}:${name}`}
+              value={stop[`${name}_label`] ?? ""}
+              placeholder={name === "after_clock" ? "12:00" : "14:00"}
+              save={(text) => changeStop(stop.id, { [name]: text.trim() || null })}
+            />
+          ))}
       </Row>
       <Field
         words

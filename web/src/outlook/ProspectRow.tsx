@@ -82,6 +82,7 @@ export function ProspectRow({
             {item.span_words}
           </Box>
           <Box fontSize="13px" color="muted">
+            {item.mark === "unsaid" && "○ "}
             {item.kind}
             {dated ? `, ${item.date_words}` : ""}
           </Box>
@@ -104,6 +105,9 @@ export function ProspectRow({
           <Box>
             {item.way_words} ({item.drive_words}.)
           </Box>
+          {item.sought_words && (
+            <Box color="muted">{`${item.sought_words.charAt(0).toUpperCase()}${item.sought_words.slice(1)}.`}</Box>
+          )}
           {item.promise && <PromiseReasons promise={item.promise} />}
           {item.notes.map((note) => (
             <Box key={note}>{note}</Box>

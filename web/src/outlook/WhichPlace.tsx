@@ -1,6 +1,6 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { Fragment, useState } from "react";
 import { useSearchParams } from "react-router";
 import { client, type Schemas, take } from "../api/client";
 import { outlookQuery, refreshPlans } from "../api/queries";
@@ -13,6 +13,7 @@ import { useTitle } from "../parts/useTitle";
 import { LaneClock } from "./Lane";
 import { COLUMNS, ProspectRow } from "./ProspectRow";
 
+const capital = (words: string) => words.charAt(0).toUpperCase() + words.slice(1);
 const today = () => new Date().toLocaleDateString("sv-SE");
 const DAYS = [
   { value: "1", label: "one day" },
@@ -21,7 +22,7 @@ const DAYS = [
   { value: "7", label: "a week" },
 ] as const;
 
-/** Which place tomorrow, or at the weekend: every shot's best window, ranked, and why others fall out. */
+/** Which place tomorrow, or at the weekend: every shot's best window, ranked, and why others are left out. */
 export default function WhichPlace() {
   useTitle("Which place?");
   const [params, setParams] = useSearchParams();
@@ -69,8 +70,9 @@ export default function WhichPlace() {
       ) : (
         <>
           <Box fontSize="13.5px" color="muted" mb="8px">
-            {found.words} Ranked by what the kept forecasts promise, then by the shorter way. Gates and access count only where
-            they are recorded.
+            {found.words} Ranked by what the kept forecasts promise, then by the shorter way.
+            {found.without_tide.length > 0 &&
+              ` The tide of these days is not known at ${found.without_tide.map((item) => item.name).join(", ")}.`}
             {found.without_forecast.length > 0 &&
               ` No kept forecast reaches these days at ${found.without_forecast.map((item) => item.name).join(", ")}.`}
           </Box>
@@ -86,27 +88,27 @@ export default function WhichPlace() {
                 </Box>
               </Box>
               {found.best.map((item, index) => (
-                <ProspectRow
-                  key={`${item.shot_id}:${item.location_id}`}
-                  item={item}
-                  rank={index + 1}
-                  from={start}
-                  to={end}
-                  open={index === 0}
-                  dated={days !== "1"}
-                />
+                <Fragment key={`${item.shot_id}:${item.location_id}`}>
+                  {item.travel !== found.best[index - 1]?.travel && (
+                    <Box as="li" pt={index ? "16px" : "4px"} pb="3px" fontSize="13.5px" color="muted" data-travel={item.travel}>
+                      {capital(item.travel)}
+                      {!item.drive_known && ": enter the drive at the place, and it is ranked with the others."}
+                    </Box>
+                  )}
+                  <ProspectRow item={item} rank={index + 1} from={start} to={end} open={index === 0} dated={days !== "1"} />
+                </Fragment>
               ))}
             </Box>
           ) : (
-            <Empty>Nothing comes together in these days. What falls out, and why, stands below.</Empty>
+            <Empty>Nothing comes together in these days. The reasons stand below.</Empty>
           )}
           {found.fallen.length > 0 && (
             <Box mt="18px">
               <Button look="quiet" px="0" aria-expanded={all} onClick={() => setAll(!all)}>
-                {all ? "Hide" : "Show"} the {found.fallen.length} that fall out, and why
+                {all ? "Hide" : "Show"} the {found.fallen.length} left out, and why
               </Button>
               {all && (
-                <Box as="ul" fontSize="14px" aria-label="What falls out">
+                <Box as="ul" fontSize="14px" aria-label="What is left out">
                   {found.fallen.map((item) => (
                     <Box
                       as="li"

@@ -11,7 +11,8 @@ from .choices import BracketMode, DepthMethod, FocusSchool, Hold
 from .frame_groups import FrameOrder
 from .kit import Mount
 from .log import Outcome
-from .outing import StopOrder
+from .outing import Nights, StopOrder
+from .place import Horizon
 
 # By kind: members of two enumerations with the same text are equal.
 _WORDS: dict[type[StrEnum], dict[str, str]] = {
@@ -31,6 +32,8 @@ _WORDS: dict[type[StrEnum], dict[str, str]] = {
         FocusSchool.SUBJECT: "on the main subject",
         FocusSchool.THIRD: "a third of the way in",
     },
+    Nights: {Nights.HOME: "at home", Nights.BASE: "at a base", Nights.OUT: "out, in a tent"},
+    Horizon: {Horizon.SEA: "the sea"},
     StopOrder: {StopOrder.CHOSEN: "what promises most", StopOrder.PINNED: "as listed"},
     FrameOrder: {FrameOrder.CHOSEN: "fewest changes", FrameOrder.PINNED: "as listed"},
     Hold: {Hold.BOAT: "hand, from a moving boat", Hold.TRIPOD: "a tripod", Hold.BEAN_BAG: "a bean bag or the ground", Hold.HAND: "hand"},

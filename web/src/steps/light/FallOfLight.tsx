@@ -181,7 +181,7 @@ export function FallOfLight({
                 <TideBand
                   key="tide"
                   day={day}
-                  cutOff={shotDay?.closed.filter((span) => span.by_tide) ?? []}
+                  cutOff={shotDay?.closed.filter((span) => span.by_tide && span.known) ?? []}
                   x={x}
                   top={row.top}
                   tall={row.tall}

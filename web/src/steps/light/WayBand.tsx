@@ -42,8 +42,10 @@ export function WayBand({
           width={wide(span)}
           y={top}
           height={tall}
-          fill="url(#cut-hatch)"
-          opacity={span.by_tide ? 0.55 : 1}
+          fill={span.known ? "url(#cut-hatch)" : "none"}
+          stroke={span.known ? undefined : ink("muted")}
+          strokeDasharray={span.known ? undefined : "2 3"}
+          opacity={span.by_tide && span.known ? 0.55 : 1}
         >
           <title>{span.words}</title>
         </rect>
@@ -60,7 +62,7 @@ export function WayBand({
             height={tall * share}
             fill={ink(leg.closed ? "rust" : leg.name === "frames" ? "accent" : leg.dark ? "muted" : "fg")}
           >
-            <title>{`${leg.name}, ${leg.start_clock} to ${leg.end_clock}${leg.dark ? ", in the dark" : ""}${leg.closed ? ", closed" : ""}`}</title>
+            <title>{`${leg.name}, ${leg.start_clock} to ${leg.end_clock}${leg.dark ? ", in the dark" : ""}${leg.closed ? ", closed" : leg.unknown ? ", not known to be open" : ""}`}</title>
           </rect>
         );
       })}

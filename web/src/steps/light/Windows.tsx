@@ -93,7 +93,12 @@ function WindowLine({
           {window.wanted ? ", wanted" : ""}
           {window.broken && (
             <Box as="span" display="block" fontSize="12.5px" fontWeight="400">
-              no way there and back
+              {window.mark === "fails" && window.reasons.length ? window.broken.split(/[.;]/)[0] : "no way there and back"}
+            </Box>
+          )}
+          {!window.broken && window.unknown && (
+            <Box as="span" display="block" fontSize="12.5px" fontWeight="400" color="muted">
+              ○ the tide then is not known
             </Box>
           )}
         </Box>
@@ -110,9 +115,9 @@ function WindowLine({
           <Box>
             {window.reasons.join(" ")} {!window.broken && window.way_words}
           </Box>
-          {(window.broken || window.cut) && (
+          {(window.broken || window.unknown || window.cut) && (
             <Box color={window.broken ? "rust" : "fg"} data-closed="">
-              {window.broken || window.cut}
+              {window.broken || [window.unknown, window.cut].filter(Boolean).join(" ")}
             </Box>
           )}
           <Cautions cautions={window.cautions} />
