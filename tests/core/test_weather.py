@@ -4,11 +4,14 @@ from datetime import UTC, datetime, timedelta
 
 import numpy as np
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
+from lucid_ridge.core.light.kinds import LightKind
 from lucid_ridge.core.light.meter import MeterReading, shift_stops
 from lucid_ridge.core.light.sky_light import scene_ev100, shade_illuminance_lux
 from lucid_ridge.core.weather.forecast import Forecast, ForecastHour, wind_chill_c
-from lucid_ridge.core.weather.promise import DEFAULT_WEIGHTS, Look, rate_window
+from lucid_ridge.core.weather.promise import DEFAULT_WEIGHTS, SUN_KINDS, Look, rate_window
 
 START = datetime(2026, 11, 24, 15, tzinfo=UTC)
 FAIR = {
@@ -43,11 +46,59 @@ def _rate(kind="low side light", forecast=None, look=None, weights=DEFAULT_WEIGH
         ("glow", {"high_cloud": 0.6, "low_cloud": 0.9}, {"high_cloud": 0.6, "low_cloud": 0.0}),
         ("dark sky", {"high_cloud": 0.9}, {"high_cloud": 0.0}),
         ("open shade", {"rain_mm": 2.0}, {"rain_mm": 0.0}),
-        ("low side light", {"fog": 0.9, "high_cloud": 1.0, "middle_cloud": 1.0}, {"fog": 0.9, "high_cloud": 0.0, "middle_cloud": 0.0}),
+        ("low side light", {"fog": 0.9}, {"fog": 0.0}),
     ],
 )
 def test_weather_moves_the_rating_the_right_way(kind, worse, better):
     assert _rate(kind, _forecast(**worse)).rating < _rate(kind, _forecast(**better)).rating
+
+
+FIGURES = st.fixed_dictionaries(
+    {name: st.floats(0, 1) for name in ("low_cloud", "middle_cloud", "high_cloud", "fog")}
+    | {"wind_mps": st.floats(0, 20), "gust_mps": st.floats(0, 30), "rain_mm": st.floats(0, 5), "temperature_c": st.floats(-20, 30)}
+)
+LOOKS = st.builds(Look, st.booleans(), st.booleans(), st.booleans(), st.booleans())
+
+
+@given(FIGURES, LOOKS, st.sampled_from(["low_cloud", "middle_cloud", "high_cloud"]), st.floats(0, 1), st.sampled_from(SUN_KINDS))
+def test_more_cloud_never_raises_direct_light(figures, look, deck, more, kind):
+    cloudier = {**figures, deck: min(1.0, figures[deck] + more)}
+    assert _rate(kind, _forecast(**cloudier), look).rating <= _rate(kind, _forecast(**figures), look).rating + 1e-9
+
+
+@given(FIGURES, LOOKS, st.floats(0, 1), st.sampled_from(LightKind))
+def test_fog_raises_nothing_but_mist(figures, look, more, kind):
+    thicker = {**figures, "fog": min(1.0, figures["fog"] + more)}
+    before, after = _rate(kind, _forecast(**figures), look).rating, _rate(kind, _forecast(**thicker), look).rating
+    assert after >= before - 1e-9 if kind == LightKind.MIST else after <= before + 1e-9
+
+
+@given(FIGURES, LOOKS, st.floats(0, 3), st.sampled_from(LightKind))
+def test_a_trace_of_rain_is_no_step(figures, look, wet, kind):
+    """A hundredth of a millimetre an hour moves a rating by less than a point."""
+    dry, damp = (_rate(kind, _forecast(before={"rain_mm": wet}, **{**figures, "rain_mm": figures["rain_mm"] + more}), look) for more in (0.0, 0.01))
+    assert abs(dry.rating - damp.rating) < 1.0
+
+
+def test_direct_light_under_a_clear_sky_comes_first():
+    """Clear is promising; a closed deck at any height, or fog, is not (common practice: a gap on the sun's line at every height)."""
+    clear = _rate("low side light", _forecast(low_cloud=0.0, middle_cloud=0.0, high_cloud=0.0))
+    assert clear.word == "promising"
+    for closed in ({"middle_cloud": 1.0}, {"low_cloud": 1.0}, {"fog": 1.0}):
+        assert _rate("low side light", _forecast(**closed)).rating < clear.rating - 25
+    assert _rate("dark sky", _forecast(fog=1.0)).rating < _rate("dark sky").rating - 25
+
+
+def test_mist_wants_a_calm_clear_night_near_the_dew_point_in_a_valley():
+    damp = {"temperature_c": 5.0, "dew_point_c": 4.8, "wind_mps": 0.3, "low_cloud": 0.0, "middle_cloud": 0.0, "high_cloud": 0.0}
+    valley = Look(valley=True)
+    good = _rate("mist", _forecast(before=damp, **damp), valley)
+    assert good.word == "promising"
+    for worse in ({"dew_point_c": 0.0}, {"wind_mps": 6.0}):
+        assert _rate("mist", _forecast(before=damp, **{**damp, **worse}), valley).rating < good.rating - 20
+    covered = {**damp, "low_cloud": 1.0}
+    assert _rate("mist", _forecast(before=covered, **damp), valley).rating < good.rating - 20
+    assert _rate("mist", _forecast(before=damp, **damp)).rating < good.rating
 
 
 def test_wind_matters_where_there_is_water_or_leaves():

@@ -25,6 +25,8 @@ FIGURES: Mapping[str, tuple[float, float, float | None]] = {
     "temperature_c": (-80.0, 60.0, None),
     "fog": (0.0, 1.0, 0.0),
 }
+# A figure that many files lack: without it mist is told by the fog alone.
+DEW_POINT_C = (-80.0, 40.0)
 
 
 def read_forecast(file_name: str, content: bytes, now_utc: datetime) -> Forecast:
@@ -80,7 +82,8 @@ def _hours(rows: list[Any], first_line: int) -> tuple[ForecastHour, ...]:
         # An hour whose figures are missing altogether is a gap, not a mistake.
         if all(_blank(row.get(name)) for name in FIGURES):
             continue
-        hours[time] = ForecastHour(time, **{name: _figure(row, name, line) for name in FIGURES})
+        dew_point = None if _blank(row.get("dew_point_c")) else _in_range(row, "dew_point_c", line, *DEW_POINT_C)
+        hours[time] = ForecastHour(time, **{name: _figure(row, name, line) for name in FIGURES}, dew_point_c=dew_point)
     if not hours:
         raise FormatError("No hour of the forecast has figures.")
     return tuple(hours[time] for time in sorted(hours))
@@ -92,6 +95,10 @@ def _figure(row: Mapping[str, Any], name: str, line: int) -> float:
         if otherwise is None:
             raise FormatError(f"Hour {line}: {name} is missing.")
         return otherwise
+    return _in_range(row, name, line, low, high)
+
+
+def _in_range(row: Mapping[str, Any], name: str, line: int, low: float, high: float) -> float:
     value = number(row[name], f"number for {name} in hour {line}")
     if not low <= value <= high:
         raise FormatError(f"Hour {line}: {name} must lie from {low:g} to {high:g}, not {value:g}.")

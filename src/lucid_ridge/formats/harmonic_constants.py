@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from ..core.tides.harmonics import CONSTITUENTS
+from ..core.tides.harmonics import ALIASES, CONSTITUENTS
 from .errors import FormatError
 
 Wave = tuple[str, float, float]
@@ -20,10 +20,11 @@ def read_constants(text: str) -> list[Wave]:
         parts = line.replace(",", ".").replace(";", " ").replace("°", " ").split()
         if not parts:
             continue
-        name = parts[0].upper()
-        if len(parts) != 3 or name not in CONSTITUENTS:
-            known = ", ".join(CONSTITUENTS)
-            raise FormatError(f"Line {number}: write a constituent ({known}), its amplitude in metres and its lag in degrees: M2 1.42 327.")
+        name = ALIASES.get(parts[0].upper(), parts[0].upper())
+        if len(parts) != 3:
+            raise FormatError(f"Line {number}: write a constituent, its amplitude in metres and its lag in degrees: M2 1.42 327.")
+        if name not in CONSTITUENTS:
+            raise FormatError(f"Line {number}: “{parts[0][:12]}” is none of the constituents known here: {', '.join(CONSTITUENTS)}.")
         try:
             height, lag = float(parts[1]), float(parts[2])
         except ValueError:

@@ -8,7 +8,7 @@ from sqlalchemy.orm import Session
 
 from ..core.errors import InputError
 from ..formats.harmonic_constants import read_constants
-from ..formats.tide_tables import read_tide_table
+from ..formats.tide_tables import TableClock, read_tide_table
 from ..store.places import Location
 from ..store.versioned import OwnTide
 from .errors import Refused
@@ -19,9 +19,10 @@ from .rows import owned
 
 
 def set_own_tide(
-    session: Session, owner_id: int, location_id: int, *, table: str, constants: str, mean_m: float, source: str, noted_on: date | None
-) -> Location:
-    """Give a location its own tide, from a table's text or from constants ("M2 1.42 327", one a line). Raises Refused at the field."""
+    session: Session, owner_id: int, location_id: int, *, table: str, constants: str, mean_m: float, source: str, noted_on: date | None,
+    table_clock: TableClock = TableClock.LOCAL,
+) -> Location:  # fmt: skip
+    """Give a location its own tide, from a table's text or from constants ("M2 1.42 327", one a line). table_clock: in which time the table is printed. Raises Refused at the field."""
     row = owned(session, owner_id, Location, location_id)
     if bool(table.strip()) == bool(constants.strip()):
         raise Refused("table", "Give either a table of high and low waters or harmonic constants.")
@@ -35,7 +36,7 @@ def set_own_tide(
     field = "table" if table.strip() else "constants"
     try:
         if field == "table":
-            kept["waters"] = [(moment.isoformat(), height) for moment, height in read_tide_table(table, row.zone)]
+            kept["waters"] = [(moment.isoformat(), height) for moment, height in read_tide_table(table, row.zone, table_clock)]
         else:
             kept["waves"] = read_constants(constants)
         own_tide(row.name, kept)

@@ -54,6 +54,7 @@ def _hour(latitude: float, longitude: float, moment: datetime, info: ZoneInfo) -
         "rain_mm": round(rain, 1),
         "temperature_c": round(warmth - 4 * wet, 1),
         "fog": round(fog, 2),
+        "dew_point_c": round(warmth - 4 * wet - max(0.2, 7 * (1 - fog) * (1 - 0.7 * wet)), 1),
     }
 
 

@@ -10701,7 +10701,7 @@ export interface components {
          * LightKind
          * @enum {string}
          */
-        LightKind: "low side light" | "low back light" | "low front light" | "open shade" | "glow" | "blue hour" | "moonlight" | "dark sky";
+        LightKind: "low side light" | "low back light" | "low front light" | "open shade" | "glow" | "blue hour" | "moonlight" | "dark sky" | "mist";
         /** LightOut */
         LightOut: {
             /** Band */

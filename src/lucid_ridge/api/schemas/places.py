@@ -11,6 +11,7 @@ from pydantic import BeforeValidator, Field, WithJsonSchema
 from ...core.facts import place as core
 from ...core.framing.solids import Shape
 from ...core.ground.walk import Terrain
+from ...formats.tide_tables import TableClock
 from ...store.jobs import JobState
 from .facts import changes, gives, takes
 from .fields import (
@@ -152,9 +153,10 @@ class OpeningPatch(In):
 
 
 class OwnTideIn(In):
-    """table: a water a line, 24 Nov 2026 04:12 1.3 m, in the place's clock time; or constants: M2 1.42 327, one a line, with the mean."""
+    """table: a water a line, 24 Nov 2026 04:12 1.3 m, printed in the time that table_clock says; or constants: M2 1.42 327, one a line, with the mean."""
 
     table: Annotated[str, Field(max_length=200_000)] = ""
+    table_clock: TableClock = TableClock.LOCAL
     constants: Annotated[str, Field(max_length=2_000)] = ""
     mean_m: Annotated[LengthM, Field(ge=-30, le=30)] = 0.0
     source: Annotated[str, Field(max_length=200)] = ""

@@ -9,7 +9,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
-from ..weather.promise import EVEN_FROM, PROMISING_FROM
+from ..weather.promise import FAIR_FROM, PROMISING_FROM
 from .lessons import PLEASES_FROM, TakenFrame
 from .rates import Interval, prior_hit_rate, wilson_interval, with_prior
 
@@ -75,7 +75,7 @@ def sharp_standing(frames: Sequence[TakenFrame]) -> Counted:
 def light_that_pleased(points: Sequence[LightPoint]) -> tuple[Counted, Counted]:
     """Return how often light pleased that was called promising, and that was called less than even."""
     promising = [item.stars >= PLEASES_FROM for item in points if item.promise >= PROMISING_FROM]
-    return counted(promising), counted([item.stars >= PLEASES_FROM for item in points if item.promise < EVEN_FROM])
+    return counted(promising), counted([item.stars >= PLEASES_FROM for item in points if item.promise < FAIR_FROM])
 
 
 def held_classes(frames: Sequence[TakenFrame]) -> tuple[HeldClass, ...]:

@@ -8,7 +8,17 @@ from enum import StrEnum
 
 import numpy as np
 
-from .bands import BANDS_DEG, BLUE_FROM_DEG, BLUE_TO_DEG, GLOW_FROM_DEG, GLOW_TO_DEG, GOLDEN_TO_DEG, LOW_BELOW_DEG, SUNRISE_ALTITUDE_DEG
+from .bands import (
+    BANDS_DEG,
+    BLUE_FROM_DEG,
+    BLUE_TO_DEG,
+    CIVIL_DEG,
+    GLOW_FROM_DEG,
+    GLOW_TO_DEG,
+    GOLDEN_TO_DEG,
+    LOW_BELOW_DEG,
+    SUNRISE_ALTITUDE_DEG,
+)
 from .sought import Floats, Sky
 
 
@@ -21,8 +31,11 @@ class LightKind(StrEnum):
     BLUE_HOUR = "blue hour"
     MOONLIGHT = "moonlight"
     DARK_SKY = "dark sky"
+    MIST = "mist"
 
 
+# The sun this high has warmed the mist away (our own model).
+_MIST_LIFTS_DEG = 10.0
 # These belong to a night, which runs from noon to noon.
 NIGHT_KINDS = (LightKind.MOONLIGHT, LightKind.DARK_SKY)
 
@@ -95,6 +108,13 @@ KINDS: tuple[Kind, ...] = (
                 "the moon is down, behind land or a thin crescent",
                 lambda sky: np.maximum(-sky.moon_clearance_deg, 100 * (0.1 - sky.moon_fraction)),
             ),
+        ),
+    ),
+    Kind(
+        LightKind.MIST,
+        (
+            Condition("the sun is between 6° down and 10° up", lambda sky: _between(sky.sun_altitude_deg, CIVIL_DEG, _MIST_LIFTS_DEG)),
+            Condition("the sun stands in the east, before noon", lambda sky: 60 * np.sin(np.radians(sky.sun_azimuth_deg))),
         ),
     ),
 )

@@ -74,6 +74,10 @@ class Sky:
     def sun_altitude_deg(self) -> Floats:
         return self._sun[0]
 
+    @property
+    def sun_azimuth_deg(self) -> Floats:
+        return self._sun[1]
+
     @cached_property
     def angle_from_view_deg(self) -> Floats:
         assert self.scene.bearing_deg is not None

@@ -9,7 +9,10 @@ from __future__ import annotations
 
 from datetime import timedelta
 
+import numpy as np
+
 from ..facts.shot import ShotFacts
+from ..light.skyline import Skyline
 from ..weather.forecast import HOUR, Forecast, ForecastHour, wind_chill_c
 from ..weather.promise import LEAVES_MOVE_MPS, RIPPLES_MPS, Look
 from .marks import CAUTION, HOLDS, TIGHT, Reason
@@ -17,6 +20,7 @@ from .way import Way, darkness_reasons
 
 SHAKES_MPS, GALE_MPS = 10.8, 17.2
 COLD_C, FROSTBITE_C = -10.0, -28.0
+_VALLEY_DEG = 3.0
 _WET_MM, _CLEARS_BY, _AHEAD = 0.1, 0.4, timedelta(hours=3)
 
 Hours = tuple[ForecastHour, ...]
@@ -33,7 +37,13 @@ def look_of(facts: ShotFacts) -> Look:
         still_water=any(item.shape == "water" and (item.moves_mps or 0) < 0.1 for item in facts.elements),
         leaves=any(item.shape in ("tree", "flower") for item in facts.elements),
         close_up=facts.close_up,
+        valley=facts.location is not None and _is_valley(facts.location.skyline),
     )
+
+
+def _is_valley(skyline: Skyline) -> bool:
+    """Return whether land stands around a place: cold air gathers where it is on average so high (our own model)."""
+    return bool(skyline.bearings_deg) and float(np.mean(skyline.altitude_deg(np.arange(0.0, 360.0, 10.0)))) >= _VALLEY_DEG
 
 
 def weather_reasons(facts: ShotFacts, way: Way) -> list[Reason]:

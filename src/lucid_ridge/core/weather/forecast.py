@@ -10,7 +10,7 @@ HOUR = timedelta(hours=1)
 
 @dataclass(frozen=True)
 class ForecastHour:
-    """The weather of the hour that begins at time_utc. Clouds, fog as shares 0..1; wind [m/s]; rain [mm/h]; temperature [°C]."""
+    """The weather of the hour that begins at time_utc. Clouds, fog as shares 0..1; wind [m/s]; rain [mm/h]; temperature, dew point [°C]; dew_point_c None: not said."""
 
     time_utc: datetime
     low_cloud: float
@@ -21,6 +21,7 @@ class ForecastHour:
     rain_mm: float
     temperature_c: float
     fog: float
+    dew_point_c: float | None = None
 
     @property
     def cover(self) -> float:

@@ -16,8 +16,9 @@ from .cloud import WIDEST, spread_share
 from .forecast import Forecast, ForecastHour
 
 SUN_KINDS = (LightKind.LOW_SIDE_LIGHT, LightKind.LOW_BACK_LIGHT, LightKind.LOW_FRONT_LIGHT)
-GLOW_KINDS = (*SUN_KINDS, LightKind.GLOW, LightKind.BLUE_HOUR)
+GLOW_KINDS = (LightKind.GLOW, LightKind.BLUE_HOUR)
 DEFAULT_WEIGHTS: Mapping[str, float] = {
+    "sun through the cloud": 45.0,
     "low cloud at the horizon": 35.0,
     "high cloud over a clear horizon": 20.0,
     "cloud before the stars": 40.0,
@@ -25,14 +26,21 @@ DEFAULT_WEIGHTS: Mapping[str, float] = {
     "rain clearing": 15.0,
     "wind on still water": 15.0,
     "wind in the leaves": 15.0,
-    "fog under a clear sky": 20.0,
+    "fog in the way": 30.0,
+    "mist in the valley": 45.0,
     "soft light for detail": 10.0,
 }
 HEAVIEST = 100.0
-# From so many points on a window is called promising, and even.
-PROMISING_FROM, EVEN_FROM = 65, 45
+# From so many points on a window is called promising, and fair.
+PROMISING_FROM, FAIR_FROM = 65, 45
 # Reflections break up from Beaufort 2 on, leaves are in constant motion from 3 on.
 RIPPLES_MPS, LEAVES_MOVE_MPS = 1.6, 3.4
+# Thin high cloud lets so much of the sun through where it is closed.
+_CIRRUS_LETS = 0.4
+# Rain dries up to this rate [mm/h] before it counts as clearing.
+_DRIZZLE_MM = 0.3
+# Mist: the spread to the dew point [K] and the wind [m/s] from which there is none, and what of it is left outside a valley (our own model).
+_DRY_SPREAD_K, _MIXING_MPS, _IN_THE_OPEN = 3.0, 3.0, 0.6
 # What an hour that the forecast lacks adds to half the spread [points].
 _MISSING_HOUR = 5.0
 
@@ -44,6 +52,7 @@ class Look:
     still_water: bool = False
     leaves: bool = False
     close_up: bool = False
+    valley: bool = False
 
 
 @dataclass(frozen=True)
@@ -93,7 +102,7 @@ def rate_window(
 
 
 def _word(rating: float) -> str:
-    return "promising" if rating >= PROMISING_FROM else "even" if rating >= EVEN_FROM else "doubtful" if rating >= 25 else "poor"
+    return "promising" if rating >= PROMISING_FROM else "fair" if rating >= FAIR_FROM else "unlikely" if rating >= 25 else "poor"
 
 
 def _mean(values: list[float]) -> float:
@@ -102,6 +111,14 @@ def _mean(values: list[float]) -> float:
 
 Hours = tuple[ForecastHour, ...]
 Share = Callable[[str, Hours, Hours, Look], tuple[float, str]]
+
+
+def _sun(kind: str, hours: Hours, _before: Hours, _look: Look) -> tuple[float, str]:
+    """Direct light needs a gap on the sun's line at every height of cloud; more cloud never helps it."""
+    if kind not in SUN_KINDS:
+        return 0.0, ""
+    through = _mean([(1 - hour.low_cloud) * (1 - hour.middle_cloud) * (1 - (1 - _CIRRUS_LETS) * hour.high_cloud) for hour in hours])
+    return 2 * through - 1, f"The sun has a gap through the cloud {through:.0%} of the time."
 
 
 def _low_cloud(kind: str, hours: Hours, _before: Hours, _look: Look) -> tuple[float, str]:
@@ -114,13 +131,15 @@ def _low_cloud(kind: str, hours: Hours, _before: Hours, _look: Look) -> tuple[fl
 
 
 def _high_cloud(kind: str, hours: Hours, _before: Hours, _look: Look) -> tuple[float, str]:
+    """Colour needs high or middle cloud that is lit from below over a clear horizon."""
     if kind not in GLOW_KINDS:
         return 0.0, ""
     clear = 1 - _mean([hour.low_cloud for hour in hours])
     above = _mean([max(hour.high_cloud, 0.7 * hour.middle_cloud) for hour in hours])
     # Best with half to three quarters of the upper sky covered: a canvas, but not a lid.
     canvas = max(0.0, 1 - abs(above - 0.6) / 0.6)
-    return clear * canvas, f"{above:.0%} high cloud over a horizon that is {clear:.0%} clear may colour."
+    text = f"{above:.0%} high cloud over a horizon that is {clear:.0%} clear here may colour; whether it is clear 50 to 200 km away is not known."
+    return clear * canvas, text
 
 
 def _stars(kind: str, hours: Hours, _before: Hours, _look: Look) -> tuple[float, str]:
@@ -137,10 +156,10 @@ def _rain(_kind: str, hours: Hours, _before: Hours, _look: Look) -> tuple[float,
 
 def _clearing(kind: str, hours: Hours, before: Hours, _look: Look) -> tuple[float, str]:
     wet = max((hour.rain_mm for hour in before), default=0.0)
-    dry = max(hour.rain_mm for hour in hours) < 0.1
-    if kind not in GLOW_KINDS or wet < 0.2 or not dry:
+    dry = max(0.0, 1 - max(hour.rain_mm for hour in hours) / _DRIZZLE_MM)
+    if kind not in (*SUN_KINDS, *GLOW_KINDS) or wet < 0.2:
         return 0.0, ""
-    return min(1.0, wet), "Rain that clears just before leaves clean air and lit cloud."
+    return min(1.0, (wet - 0.2) / 0.8) * dry, "Rain that clears just before leaves clean air and lit cloud."
 
 
 def _water(_kind: str, hours: Hours, _before: Hours, look: Look) -> tuple[float, str]:
@@ -161,16 +180,30 @@ def _leaves(_kind: str, hours: Hours, _before: Hours, look: Look) -> tuple[float
     ), f"Gusts of {gust:.0f} m/s: {'leaves may hang still' if gust < LEAVES_MOVE_MPS else 'leaves and stems will move'}."
 
 
-def _fog(kind: str, hours: Hours, _before: Hours, look: Look) -> tuple[float, str]:
+def _fog(kind: str, hours: Hours, _before: Hours, _look: Look) -> tuple[float, str]:
+    """Fog hides sun, stars and distance; only who wants mist is glad of it."""
     fog = max(hour.fog for hour in hours)
-    open_above = 1 - _mean([max(hour.middle_cloud, hour.high_cloud) for hour in hours])
-    if kind in NIGHT_KINDS or fog < 0.2:
+    if kind == LightKind.MIST:
         return 0.0, ""
-    return fog * (2 * open_above - 1), f"Fog is {fog:.0%} likely, with {open_above:.0%} clear sky above it."
+    return -fog, f"Fog is {fog:.0%} likely: it hides sun, stars and distance."
+
+
+def _mist(kind: str, hours: Hours, before: Hours, look: Look) -> tuple[float, str]:
+    """Mist forms in a calm, clear night near the dew point, and lies in valleys and over water."""
+    if kind != LightKind.MIST:
+        return 0.0, ""
+    fog = max(hour.fog for hour in hours)
+    spreads = [hour.temperature_c - hour.dew_point_c for hour in hours if hour.dew_point_c is not None]
+    calm = max(0.0, 1 - min(hour.wind_mps for hour in hours) / _MIXING_MPS)
+    clear = 1 - _mean([hour.cover for hour in (before or hours)])
+    damp = max(0.0, 1 - min(spreads) / _DRY_SPREAD_K) if spreads else 0.0
+    likely = max(fog, damp * calm * clear) * (1.0 if look.valley or look.still_water else _IN_THE_OPEN)
+    said = f", {min(spreads):.0f} K over the dew point" if spreads else ""
+    return 2 * min(1.0, likely) - 1, f"Mist is {likely:.0%} likely: fog {fog:.0%}, wind {min(hour.wind_mps for hour in hours):.0f} m/s{said}."
 
 
 def _soft(kind: str, hours: Hours, _before: Hours, look: Look) -> tuple[float, str]:
-    if not look.close_up:
+    if not look.close_up or kind in SUN_KINDS:
         return 0.0, ""
     cover = _mean([hour.cover for hour in hours])
     return (
@@ -180,6 +213,7 @@ def _soft(kind: str, hours: Hours, _before: Hours, look: Look) -> tuple[float, s
 
 
 _FACTORS: Mapping[str, Share] = {
+    "sun through the cloud": _sun,
     "low cloud at the horizon": _low_cloud,
     "high cloud over a clear horizon": _high_cloud,
     "cloud before the stars": _stars,
@@ -187,6 +221,7 @@ _FACTORS: Mapping[str, Share] = {
     "rain clearing": _clearing,
     "wind on still water": _water,
     "wind in the leaves": _leaves,
-    "fog under a clear sky": _fog,
+    "fog in the way": _fog,
+    "mist in the valley": _mist,
     "soft light for detail": _soft,
 }

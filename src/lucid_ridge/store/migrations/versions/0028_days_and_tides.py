@@ -8,6 +8,7 @@ down_revision = '0027'
 branch_labels = None
 depends_on = None
 
+_KINDS = ('low side light', 'low back light', 'low front light', 'open shade', 'glow', 'blue hour', 'moonlight', 'dark sky')
 _CHECKS = {
     'location': {
         'tide_margin_m_range': 'tide_margin_m >= 0.0 AND tide_margin_m <= 10.0',
@@ -39,12 +40,21 @@ def upgrade():
     op.add_column('field_card', sa.Column('begins_utc', sa.DateTime(timezone=True), nullable=True))
     op.create_foreign_key(op.f('fk_field_card_outing_id'), 'field_card', 'outing', ['outing_id'], ['id'], ondelete='SET NULL')
     op.create_index(op.f('ix_field_card_outing_id'), 'field_card', ['outing_id'])
+    _light_wanted(*_KINDS, 'mist')
     for table, checks in _CHECKS.items():
         for name, condition in checks.items():
             op.create_check_constraint(op.f(f'ck_{table}_{name}'), table, condition)
 
 
+def _light_wanted(*kinds):
+    op.drop_constraint(op.f('ck_shot_wanted_light_choice'), 'shot')
+    said = ', '.join(f"'{kind}'" for kind in kinds)
+    op.create_check_constraint(op.f('ck_shot_wanted_light_choice'), 'shot', f'wanted_light IN ({said})')
+
+
 def downgrade():
+    op.execute("update shot set wanted_light = null where wanted_light = 'mist'")
+    _light_wanted(*_KINDS)
     op.drop_column('field_card', 'begins_utc')
     op.drop_column('field_card', 'outing_id')
     op.drop_column('outing_stop', 'before_clock')
