@@ -180,7 +180,11 @@ def test_plan_b_has_its_times_on_the_outing_in_the_calendar_and_in_the_file(api)
     # On another day than the shot's it is decided before the stop begins, on that day or the day before.
     later = api.patch(f"/outings/{made['id']}", {"date_local": "2027-01-12"})
     begins = {part["stop"]: part["from_h"] for part in later["parts"] if part["kind"] == "frames"}
-    decided = [(other["decided_h"], begins[other["stop"]]) for other in later["plans_b"] if other["decided_h"] is not None and other["stop"] in begins]
+    decided = [
+        (other["decided_h"], begins[other["stop"]])
+        for other in later["plans_b"]
+        if other["decided_h"] is not None and other["stop"] in begins
+    ]
     assert decided
     assert all(begin - 24 < hour <= begin for hour, begin in decided)
 

@@ -5,6 +5,7 @@ from datetime import UTC, date, datetime, timedelta
 import pytest
 from sqlalchemy import select
 
+from lucid_ridge.core.planning.outlook import Travel
 from lucid_ridge.store.places import KeptForecast
 
 
@@ -59,7 +60,7 @@ def test_beyond_the_table_nothing_is_promised(api, estuary, posts):
     marks = {item["step"]: item["mark"] for item in plan["verdicts"]}
     assert (marks["place"], marks["light"]) == ("unsaid", "unsaid")
     said = " ".join(reason["text"] for reason in plan["because"])
-    assert "whether the tide cuts the place off is not known" in said
+    assert "whether the way is open is not known" in said
     assert "needs a tide that reaches this time" in said
 
 
@@ -74,7 +75,7 @@ def test_constants_of_ones_own(api, estuary):
     [
         ({"table": "24 Nov 2026 04:12 high"}, "table", "Line 1"),
         ({"table": "24 Nov 2026 04:12 1\n05:00 4"}, "table", "less than two hours"),
-        ({"constants": "M4 1 2"}, "constants", "Line 1"),
+        ({"constants": "M9 1 2"}, "constants", "Line 1"),
         ({"constants": "M2 x 2"}, "constants", "two numbers"),
         ({}, "table", "either"),
         ({"table": "24 Nov 2026 04:12 1\n10:00 4", "constants": "M2 1 2"}, "table", "either"),
@@ -126,13 +127,14 @@ def test_opening_hours_rule_a_window_down_everywhere(api, ungated, posts):
 def test_the_season_leaves_out_days_without_a_way(api, ungated, posts):
     path = f"/shots/{posts['id']}/season?from_date=2026-11-24"
     free = api.get(path)
-    assert free["closed"] == []
+    # On some days the light is shorter than the frames; the gate is no matter there.
+    short = [day["date_local"] for day in free["closed"]]
     api.post(f"/locations/{ungated['id']}/openings", {"kind": "closed", "first_date": "2026-12-01", "last_date": "2026-12-31"})
     shut = api.get(path)
     december = [day for day in free["days"] if day["date_local"].startswith("2026-12")]
     assert december
     assert not any(day["date_local"].startswith("2026-12") for day in shut["days"])
-    assert [day["date_local"] for day in shut["closed"]] == [day["date_local"] for day in december]
+    assert sorted(set(day["date_local"] for day in shut["closed"]) - set(short)) == [day["date_local"] for day in december]
     assert "close the way" in shut["words"]
 
 
@@ -193,10 +195,11 @@ def test_which_place(api, service):
     ratings = [
         item["promise"]["rating"] - 0.1 * (item["promise"]["high"] - item["promise"]["low"]) for item in found["best"] if item["promise"]
     ]
-    unknown = [15 * item["leave_words"].startswith("set out") for item in found["best"] if item["promise"]]
     tight = [10 * sum(caution["severity"] == "tight" for caution in item["cautions"]) for item in found["best"] if item["promise"]]
-    ranked = [rating - less - far for rating, less, far in zip(ratings, tight, unknown, strict=True)]
-    assert ranked == sorted(ranked, reverse=True)
+    # Those nearer home come first, and within a group what promises most.
+    groups = [tuple(Travel).index(item["travel"]) for item in found["best"] if item["promise"]]
+    ranked = [(group, less - rating) for rating, less, group in zip(ratings, tight, groups, strict=True)]
+    assert ranked == sorted(ranked)
     assert all(item["reason"] for item in found["fallen"])
     best = next(item for item in found["best"] if item["shot_id"])
     assert [leg["name"] for leg in best["lane"]][-1] == "light"

@@ -3,6 +3,7 @@
 import math
 from datetime import UTC, datetime, timedelta
 
+import ephem
 import numpy as np
 import pytest
 
@@ -212,11 +213,35 @@ def test_upon_an_element_the_disc_rests_on_its_top():
 
 def test_beside_an_element_with_a_gap():
     left, right = touching_element("moon", TOWER, Touch.BESIDE, gap_deg=1.0)
-    # Half the tower (0.286°), the gap, half the disc: 1.55° to either side.
-    assert left.bearing_deg == pytest.approx(232 - 1.551, abs=0.01)
-    assert right.bearing_deg == pytest.approx(232 + 1.551, abs=0.01)
+    # From either edge of the tower (0.286°) the gap and half the disc, as an angle in the sky.
+    assert (left.bearing_deg, left.beside_deg) == (pytest.approx(232 - 0.286, abs=0.01), pytest.approx(-1.265))
+    assert (right.bearing_deg, right.beside_deg) == (pytest.approx(232 + 0.286, abs=0.01), pytest.approx(1.265))
     with pytest.raises(InputError, match="gap"):
         touching_element("moon", TOWER, Touch.BESIDE, gap_deg=31)
+
+
+@pytest.mark.parametrize("gap", [0.5, 1.0, 4.0])
+def test_a_gap_high_in_the_sky_is_a_gap_in_the_sky(gap):
+    """A spire whose top stands 60° up: the separation of the sun's centre from the edge beside it, by ephem, is the gap and half a disc; in azimuth it is twice that."""
+    spire = seen_element(150.0, 10.0, 0.05, 17.3, 0.0, 0.0)
+    right = touching_element("sun", spire, Touch.BESIDE, gap_deg=gap)[1]
+    place = (40.0, 0.0, 0.0)
+    hits = [
+        hit
+        for hit in find_alignments(*place, datetime(2026, 4, 1, tzinfo=UTC), datetime(2026, 9, 1, tzinfo=UTC), right)
+        if hit.apparent_altitude_deg > 55
+    ]
+    assert hits
+    observer = ephem.Observer()
+    observer.lat, observer.lon, observer.pressure = "40", "0", 0
+    for hit in hits:
+        observer.date = ephem.Date(hit.best_utc.replace(tzinfo=None))
+        sun = ephem.Sun(observer)
+        edge = math.radians(right.bearing_deg)
+        apart = math.degrees(ephem.separation((sun.az, sun.alt), (edge, sun.alt)))
+        assert apart == pytest.approx(gap + 0.265, abs=0.15)
+        turned = math.degrees(sun.az) - right.bearing_deg
+        assert turned > 1.6 * apart
 
 
 def test_behind_is_what_is_meant_where_nothing_is_said():

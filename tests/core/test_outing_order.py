@@ -104,7 +104,9 @@ def _closed(place, walks=(), stay=(), unknown=()):
     def spans(hours):
         return tuple((start * HOUR, end * HOUR) for start, end in hours)
 
-    return dataclasses.replace(place, walks_closed=tuple(sorted((*spans(walks), *spans(stay)))), stay_closed=spans(stay), walks_unknown=spans(unknown))
+    return dataclasses.replace(
+        place, walks_closed=tuple(sorted((*spans(walks), *spans(stay)))), stay_closed=spans(stay), walks_unknown=spans(unknown)
+    )
 
 
 def test_nobody_walks_through_the_flood():
@@ -278,7 +280,11 @@ def _searched(stops, limits):
                 if not _meets(stop.place.walks_closed, step * STEP, step * STEP + stop.place.walk_s)
             }
             if here is not None and here.place.key == stop.place.key:
-                within = {step + _in_steps(way.walk_in_s) for step in free if not _meets(stop.place.stay_closed, step * STEP, step * STEP + way.walk_in_s)}
+                within = {
+                    step + _in_steps(way.walk_in_s)
+                    for step in free
+                    if not _meets(stop.place.stay_closed, step * STEP, step * STEP + way.walk_in_s)
+                }
                 there |= within
             for worth, done in visited(stop, there).items():
                 go(left - {at}, stop, done, value + worth)
@@ -319,7 +325,12 @@ def test_no_order_and_no_waiting_is_worth_more(said, back, closed):
     """Against a search of all orders of up to five stops, with walks, tides and gates."""
     places = [_with_closed(place, closed[place.key - 1]) for place in PLACES]
     stops = [
-        _stop(at, [(start / 12, (start + length) / 12, value) for start, length, value in windows], places[0 if place is None else place], stay)
+        _stop(
+            at,
+            [(start / 12, (start + length) / 12, value) for start, length, value in windows],
+            places[0 if place is None else place],
+            stay,
+        )
         for at, (windows, place, stay) in enumerate(said)
     ]
     limits = Limits(back_s=back)
@@ -332,7 +343,9 @@ def test_no_order_and_no_waiting_is_worth_more(said, back, closed):
 def _with_closed(place, said):
     spans = sorted((start * STEP + HALF, (start + length) * STEP + HALF, gate) for start, length, gate in said)
     return dataclasses.replace(
-        place, walks_closed=tuple((start, end) for start, end, _ in spans), stay_closed=tuple((start, end) for start, end, gate in spans if gate)
+        place,
+        walks_closed=tuple((start, end) for start, end, _ in spans),
+        stay_closed=tuple((start, end) for start, end, gate in spans if gate),
     )
 
 
@@ -340,7 +353,13 @@ def _with_closed(place, said):
 @settings(max_examples=60, deadline=None)
 def test_rests_and_walks_keep_their_limits(said, walk):
     stops = [
-        _stop(at, [(start / 12, (start + length) / 12, value) for start, length, value in windows], None if place is None else PLACES[place], stay, 0.0 if place is None else 10.0)
+        _stop(
+            at,
+            [(start / 12, (start + length) / 12, value) for start, length, value in windows],
+            None if place is None else PLACES[place],
+            stay,
+            0.0 if place is None else 10.0,
+        )
         for at, (windows, place, stay) in enumerate(said)
     ]
     limits = Limits(most_walk_m=walk)

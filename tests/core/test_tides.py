@@ -95,7 +95,15 @@ def test_a_year_against_utide_on_the_same_constants():
     days = hours.astype("datetime64[s]")
     ours = BAR.height_m(hours)
     fitted = utide.solve(
-        days, ours, lat=54.5, nodal=False, trend=False, method="ols", conf_int="none", constit=[name for name, _, _ in BAR.constants.waves], verbose=False
+        days,
+        ours,
+        lat=54.5,
+        nodal=False,
+        trend=False,
+        method="ols",
+        conf_int="none",
+        constit=[name for name, _, _ in BAR.constants.waves],
+        verbose=False,
     )
     for name, amplitude, lag in BAR.constants.waves:
         row = list(fitted.name).index(name)

@@ -76,7 +76,9 @@ def test_fog_raises_nothing_but_mist(figures, look, more, kind):
 @given(FIGURES, LOOKS, st.floats(0, 3), st.sampled_from(LightKind))
 def test_a_trace_of_rain_is_no_step(figures, look, wet, kind):
     """A hundredth of a millimetre an hour moves a rating by less than a point."""
-    dry, damp = (_rate(kind, _forecast(before={"rain_mm": wet}, **{**figures, "rain_mm": figures["rain_mm"] + more}), look) for more in (0.0, 0.01))
+    dry, damp = (
+        _rate(kind, _forecast(before={"rain_mm": wet}, **{**figures, "rain_mm": figures["rain_mm"] + more}), look) for more in (0.0, 0.01)
+    )
     assert abs(dry.rating - damp.rating) < 1.0
 
 

@@ -155,7 +155,8 @@ def test_the_trigger_is_said_in_words():
         "if low cloud stands over 60% at 10:00; forecast is 72%: as it looks now, go there."
     )
     late = _plan_b({"low_cloud": 0.72}, clock=time(11, 30))[0].text
-    assert late.endswith("It is decided only after the shot's time.")
+    # The shot begins before half past eleven: it is decided at the last half past eleven before it.
+    assert "at 11:30 on Tue 9 Jun" in late
     assert plan_b_reasons(_facts()) == []
 
 

@@ -100,6 +100,30 @@ def test_a_table_may_use_semicolons_tabs_and_other_headings():
     assert read_places("a.csv", b"lng\tlat\n-3.1\t54.5\n\t\n").points == (GeoPoint("Point 1", 54.5, -3.1),)
 
 
+def test_decimal_commas_longitudes_to_360_and_spaces_around_commas():
+    assert read_places("a.csv", b"name;lat;lon;ele\nCairn;54,5;-3,1;120,5\n").points == (GeoPoint("Cairn", 54.5, -3.1, 120.5),)
+    assert read_places("a.csv", b"name,lat,lon\nCairn,54.5,356.9\n").points[0].longitude_deg == pytest.approx(-3.1)
+    kml = b"<kml><Placemark><name>Way</name><LineString><coordinates>-3.1 , 54.5 , 10\n-3.2, 54.6, 12</coordinates></LineString></Placemark></kml>"
+    (track,) = read_places("a.kml", kml).tracks
+    assert [(step.longitude_deg, step.latitude_deg, step.elevation_m) for step in track.points] == [(-3.1, 54.5, 10), (-3.2, 54.6, 12)]
+
+
+def test_segments_of_a_track_keep_their_beginnings():
+    part = '<trkseg><trkpt lat="{0}" lon="-3"/><trkpt lat="{1}" lon="-3"/></trkseg>'
+    gpx = f'<gpx version="1.1"><trk><name>Way</name>{part.format(54.0, 54.01)}{part.format(55.0, 55.01)}</trk></gpx>'.encode()
+    (track,) = read_places("a.gpx", gpx).tracks
+    assert [step.begins for step in track.points] == [True, False, True, False]
+
+
+def test_a_line_goes_out_in_one_dimension():
+    """RFC 7946 and KML 2.2 let a position leave its height out, but other programs refuse a line that mixes both."""
+    steps = (TrackPoint(54.0, -3.0, 10.0), TrackPoint(54.1, -3.0), TrackPoint(54.2, -3.0, 12.0))
+    data = GeoData((), (GeoTrack("Way", steps),))
+    (feature,) = json.loads(write_places("geojson", data))["features"]
+    assert {len(position) for position in feature["geometry"]["coordinates"]} == {2}
+    assert b"-3.0000000,54.1000000 -3.0000000,54.2000000" in write_places("kml", data)
+
+
 BOMB = b'<?xml version="1.0"?><!DOCTYPE lolz [<!ENTITY lol "lol"><!ENTITY l2 "&lol;&lol;&lol;&lol;">]><gpx version="1.1"><wpt lat="1" lon="2"><name>&l2;</name></wpt></gpx>'
 OUTSIDE = b'<?xml version="1.0"?><!DOCTYPE gpx [<!ENTITY x SYSTEM "file:///etc/hostname">]><gpx version="1.1"><wpt lat="1" lon="2"><name>&x;</name></wpt></gpx>'
 

@@ -47,7 +47,7 @@ def test_constants_and_back():
     ("text", "says"),
     [
         ("M2 1.4", "Line 1: write a constituent"),
-        ("M2 1 2\nX9 1 2", "Line 2: write a constituent (M2"),
+        ("M2 1 2\nX9 1 2", "Line 2: “X9” is none of the constituents"),
         ("M2 high 2", "Line 1: “M2 high 2” needs two numbers"),
         ("M2 21 0", "amplitudes lie from 0 to 20 m"),
         ("M2 nan 0", "amplitudes lie from 0 to 20 m"),

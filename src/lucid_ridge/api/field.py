@@ -112,7 +112,9 @@ def event_image(event_id: str) -> Response:
 def found(shot_id: int, json_data: schemas.DifferenceIn) -> Any:
     """The frames as they are planned with what was found; the shot itself stays as it is."""
     here = context()
-    return schemas.RunSheetOut.model_validate(found_otherwise(here.session, here.owner_id, shot_id, _difference(json_data), json_data.card_id))
+    return schemas.RunSheetOut.model_validate(
+        found_otherwise(here.session, here.owner_id, shot_id, _difference(json_data), json_data.card_id)
+    )
 
 
 def _event(item: schemas.FieldEventIn) -> FieldEvent:

@@ -49,6 +49,6 @@ def sent_file() -> bytes:
 
 def file_response(content: bytes, media_type: str, name: str) -> Response:
     """Return a file to be saved under a name."""
-    response = Response(content, mimetype=media_type)
+    response = Response(content, content_type=media_type)
     response.headers["Content-Disposition"] = f'attachment; filename="{name}"'
     return response

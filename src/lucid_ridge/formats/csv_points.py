@@ -12,6 +12,7 @@ from .text import as_text
 
 # Apostrophes before it are counted in, so that what was written with one comes back with one.
 _LIKE_A_FORMULA = re.compile(r"'*[=+\-@\t\r]")
+_DECIMAL_COMMA = re.compile(r"[+-]?\d+,\d+")
 _NAMES = {
     "name": ("name", "title"),
     "latitude": ("latitude", "lat", "latitude_deg", "y"),
@@ -37,9 +38,9 @@ def read_csv(content: bytes) -> GeoData:
             points.append(
                 GeoPoint(
                     _unguarded(values["name"]),
-                    number(values["latitude"], "latitude"),
-                    number(values["longitude"], "longitude"),
-                    number(values["elevation"], "number of metres") if values["elevation"] else None,
+                    number(_decimal(values["latitude"]), "latitude"),
+                    number(_decimal(values["longitude"]), "longitude"),
+                    number(_decimal(values["elevation"]), "number of metres") if values["elevation"] else None,
                     _unguarded(values["notes"]),
                     _unguarded(values["location"]),
                 )
@@ -47,6 +48,11 @@ def read_csv(content: bytes) -> GeoData:
         except FormatError as error:
             raise FormatError(f"Line {line}: {error.message}") from None
     return checked(GeoData(tuple(points)))
+
+
+def _decimal(text: str) -> str:
+    """Return a number's text with a point where it has a decimal comma."""
+    return text.replace(",", ".") if _DECIMAL_COMMA.fullmatch(text) else text
 
 
 def write_csv(data: GeoData) -> bytes:

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime
-from typing import Any
+from typing import Any, TypeVar
 
 from .errors import FormatError
 
@@ -27,10 +28,13 @@ class GeoPoint:
 
 @dataclass(frozen=True)
 class TrackPoint:
+    """begins: a new segment begins here; the gap before it was not walked."""
+
     latitude_deg: float
     longitude_deg: float
     elevation_m: float | None = None
     time_utc: datetime | None = None
+    begins: bool = False
 
 
 @dataclass(frozen=True)
@@ -61,6 +65,10 @@ def checked(data: GeoData) -> GeoData:
     if not data.points and not any(track.points for track in data.tracks):
         raise FormatError("The file holds neither points nor tracks.")
     check_counts(len(data.points), sum(len(track.points) for track in data.tracks))
+    data = GeoData(
+        tuple(_within_180(point) for point in data.points),
+        tuple(replace(track, points=tuple(_within_180(step) for step in track.points)) for track in data.tracks),
+    )
     for point in data.points:
         _check_place(point)
     for track in data.tracks:
@@ -106,6 +114,21 @@ def number(text: object, what: str) -> float:
     if not math.isfinite(value):
         raise FormatError(f"“{str(text)[:40]}” is not a {what}.")
     return value
+
+
+Place = TypeVar("Place", GeoPoint, TrackPoint)
+
+
+def _within_180(place: Place) -> Place:
+    """Return a place whose longitude counts from -180 to 180; some files count east from 0 to 360."""
+    return replace(place, longitude_deg=place.longitude_deg - 360) if 180 < place.longitude_deg <= 360 else place
+
+
+def in_one_dimension(steps: Sequence[TrackPoint]) -> Sequence[TrackPoint]:
+    """Return a line's points with heights where all of them have one, else without any: other programs refuse lines of both."""
+    if all(step.elevation_m is not None for step in steps):
+        return steps
+    return [replace(step, elevation_m=None) for step in steps]
 
 
 def _check_place(place: GeoPoint | TrackPoint) -> None:

@@ -6,7 +6,7 @@ import json
 from typing import Any
 
 from .errors import FormatError
-from .geodata import GeoData, GeoPoint, GeoTrack, TrackPoint, checked, number
+from .geodata import GeoData, GeoPoint, GeoTrack, TrackPoint, checked, in_one_dimension, number
 from .text import as_text
 
 _DEEPEST = 6
@@ -77,7 +77,7 @@ def write_geojson(data: GeoData) -> bytes:
         {
             "type": "Feature",
             "properties": {"name": track.name, **_group(track)},
-            "geometry": {"type": "LineString", "coordinates": [_position(step) for step in track.points]},
+            "geometry": {"type": "LineString", "coordinates": [_position(step) for step in in_one_dimension(track.points)]},
         }
         for track in (*data.tracks, *(item for item in data.drawn if isinstance(item, GeoTrack)))
     ]

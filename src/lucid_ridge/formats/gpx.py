@@ -31,11 +31,18 @@ def read_gpx(content: bytes) -> GeoData:
         for point in parsed.waypoints
     )
     lines: list[tuple[str, str, list[Any]]] = [
-        (track.name or "", track.source or "", [point for segment in track.segments for point in segment.points]) for track in parsed.tracks
+        (
+            track.name or "",
+            track.source or "",
+            [(point, index == 0) for segment in track.segments for index, point in enumerate(segment.points)],
+        )
+        for track in parsed.tracks
     ]
-    lines += [(route.name or "", route.source or "", list(route.points)) for route in parsed.routes]
+    lines += [(route.name or "", route.source or "", [(point, False) for point in route.points]) for route in parsed.routes]
     tracks = tuple(
-        GeoTrack(name, tuple(TrackPoint(point.latitude, point.longitude, point.elevation, point.time) for point in line), group)
+        GeoTrack(
+            name, tuple(TrackPoint(point.latitude, point.longitude, point.elevation, point.time, begins) for point, begins in line), group
+        )
         for name, group, line in lines
     )
     return checked(GeoData(points, tracks))

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import re
 from xml.etree.ElementTree import Element, SubElement, tostring
 
 from .errors import FormatError
-from .geodata import GeoData, GeoPoint, GeoTrack, TrackPoint, check_counts, checked, number
+from .geodata import GeoData, GeoPoint, GeoTrack, TrackPoint, check_counts, checked, in_one_dimension, number
 from .xml import child_text, children, count_tags, parse_xml
 
+# Coordinates are parted by white space; some programs write it around commas as well.
+_SPACED_COMMA = re.compile(r"\s*,\s*")
 _NAMESPACE = "http://www.opengis.net/kml/2.2"
 
 
@@ -50,7 +53,7 @@ def write_kml(data: GeoData) -> bytes:
         SubElement(SubElement(placemark, "Point"), "coordinates").text = _written(point)
     for track in data.tracks:
         line = SubElement(_placemark(folder(track.group), track.name, ""), "LineString")
-        SubElement(line, "coordinates").text = " ".join(_written(step) for step in track.points)
+        SubElement(line, "coordinates").text = " ".join(_written(step) for step in in_one_dimension(track.points))
     return bytes(tostring(root, encoding="utf-8", xml_declaration=True))
 
 
@@ -68,7 +71,7 @@ def _written(place: GeoPoint | TrackPoint) -> str:
 
 
 def _tuples(text: str) -> list[TrackPoint]:
-    return [_place(item.split(",")) for item in text.split()]
+    return [_place(item.split(",")) for item in _SPACED_COMMA.sub(",", text).split()]
 
 
 def _place(parts: list[str]) -> TrackPoint:

@@ -68,7 +68,9 @@ def read_tide_table(text: str, zone: str, clock: TableClock = TableClock.LOCAL) 
             raise FormatError(f"Line {number}: {error.message}") from None
         moment = _moment(day, time, _fixed(offset[1]) if offset else _zone_of(clock, info, day), number)
         if waters.get(moment, metres) != metres:
-            raise FormatError(f"Line {number}: a second water at {found[1]}, {metres:g} m beside {waters[moment]:g} m. Which of them is right?")
+            raise FormatError(
+                f"Line {number}: a second water at {found[1]}, {metres:g} m beside {waters[moment]:g} m. Which of them is right?"
+            )
         waters[moment] = metres
     if len(waters) > MOST_WATERS:
         raise FormatError(f"The table holds {len(waters)} waters; at most {MOST_WATERS} are read.")

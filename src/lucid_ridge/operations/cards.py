@@ -73,7 +73,12 @@ class OfOuting:
 
 
 def new_card(
-    shot: Shot, facts: ShotFacts, plan: ShotPlan, digest: str, weights: Mapping[str, float] = DEFAULT_WEIGHTS, outing: OfOuting | None = None
+    shot: Shot,
+    facts: ShotFacts,
+    plan: ShotPlan,
+    digest: str,
+    weights: Mapping[str, float] = DEFAULT_WEIGHTS,
+    outing: OfOuting | None = None,
 ) -> FieldCard:
     """Return a card of a plan with frames, with what is worked through in the field. weights: of the promise. outing: whose plan it is, with the facts as they are then."""
     name = outing.name if outing is not None else ""

@@ -7,7 +7,9 @@ from dataclasses import dataclass
 
 from sqlalchemy.orm import Session
 
-from ..core.ground.walk import walk_along
+from ..core.facts.declaring import facts_of
+from ..core.facts.place import PlaceSaid
+from ..core.ground.walk import Walk, walk_along
 from ..formats.geodata import GeoData, GeoPoint, GeoTrack, TrackPoint
 from ..formats.places import read_places
 from ..store.places import Location, Viewpoint, WalkTrack
@@ -121,7 +123,7 @@ def _add(location: Location, data: GeoData) -> None:
         )
     for track in data.tracks:
         steps = [(step.latitude_deg, step.longitude_deg, step.elevation_m) for step in track.points]
-        walk = walk_along(steps)
+        walk = walk_along(steps, [index for index, step in enumerate(track.points) if step.begins])
         location.tracks.append(
             WalkTrack(
                 name=track.name,
@@ -133,8 +135,14 @@ def _add(location: Location, data: GeoData) -> None:
                 tobler_h=walk.tobler_h,
             )
         )
-        if location.walk_m is None:
+        if location.walk_m is None and _can_be_walked(walk):
             location.walk_m, location.walk_ascent_m = walk.length_m, walk.ascent_m
+
+
+def _can_be_walked(walk: Walk) -> bool:
+    """Return whether a track is a walk that a location can say; a longer one is kept as a track alone."""
+    said = facts_of(PlaceSaid)
+    return all(value <= (said[name].fact.high or 0.0) for name, value in (("walk_m", walk.length_m), ("walk_ascent_m", walk.ascent_m)))
 
 
 def _thinned(steps: list[tuple[float, float, float | None]]) -> list[tuple[float, float, float | None]]:

@@ -61,7 +61,12 @@ def _way(seen: SeenOuting, at: int, visit: AtVisit) -> list[dict[str, object]]:
     """Return the legs to a stop and there, as the outing has them."""
     clock = visit.facts.clock
     return [
-        {"name": f"{part.kind} {part.where}".strip(), "start": clock(part.span.start_utc), "end": clock(part.span.end_utc), "dark": part.dark}
+        {
+            "name": f"{part.kind} {part.where}".strip(),
+            "start": clock(part.span.start_utc),
+            "end": clock(part.span.end_utc),
+            "dark": part.dark,
+        }
         for part in seen.plan.parts
         if part.stop == at
     ]

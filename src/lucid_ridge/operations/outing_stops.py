@@ -49,7 +49,9 @@ class Days:
 def stop_facts(session: Session, owner_id: int, stop: OutingStop, days: Days) -> StopFacts:
     """Return a stop with what is known of it. A broken one is left out with a word, and its reason is in the log."""
     said = core.OutingStop(**{name: getattr(stop, name) for name in facts_of(core.OutingStop)})
-    name = stop.shot.name if stop.shot is not None else f"Scouting {stop.location.name}" if stop.location is not None else said.note or "Rest"
+    name = (
+        stop.shot.name if stop.shot is not None else f"Scouting {stop.location.name}" if stop.location is not None else said.note or "Rest"
+    )
     try:
         if stop.shot is not None and stop.shot.viewpoint is not None:
             return shot_stop(session, said, stop.shot, days)
@@ -120,9 +122,7 @@ def held_for(item: StopFacts, lasts_s: float) -> tuple[StopWindow, ...] | None:
     )
 
 
-def _windows(
-    facts: ShotFacts, day: date, lasts_s: float, sought: SoughtLight, forecast: Forecast | None, days: Days
-) -> list[StopWindow]:
+def _windows(facts: ShotFacts, day: date, lasts_s: float, sought: SoughtLight, forecast: Forecast | None, days: Days) -> list[StopWindow]:
     """Return when a shot may begin on a day. On the day that it is planned for its own time counts: the light that holds it.
 
     What closes the way is left to the outing, which knows when one really walks there.

@@ -199,13 +199,11 @@ def _planned(facts: core.Outing, stops: tuple[StopFacts, ...]) -> tuple[OutingPl
     """
     plan = plan_outing(facts, stops)
     at_visits = _at_visits(plan, stops)
-    longer = {
-        at: total
-        for at, item in at_visits.items()
-        if (total := item.plan.sequence.total_s or 0.0) > stops[at].lasts_s + _LONGER_S
-    }
+    longer = {at: total for at, item in at_visits.items() if (total := item.plan.sequence.total_s or 0.0) > stops[at].lasts_s + _LONGER_S}
     if longer:
-        stops = tuple(replace(item, lasts_s=longer[at], windows=held_for(item, longer[at])) if at in longer else item for at, item in enumerate(stops))
+        stops = tuple(
+            replace(item, lasts_s=longer[at], windows=held_for(item, longer[at])) if at in longer else item for at, item in enumerate(stops)
+        )
         plan = plan_outing(facts, stops)
         at_visits = _at_visits(plan, stops)
     return plan, stops, at_visits

@@ -104,7 +104,9 @@ def which_place(
     )
 
 
-def _best(item: _Asked, dates: Sequence[date], closed: dict[int, list[Closure]], now_utc: datetime, weights: Mapping[str, float]) -> Prospect:
+def _best(
+    item: _Asked, dates: Sequence[date], closed: dict[int, list[Closure]], now_utc: datetime, weights: Mapping[str, float]
+) -> Prospect:
     """Return a shot's best day; a broken one falls out with a word, and its reason is in the log."""
     try:
         if item.location.id not in closed:
@@ -112,7 +114,16 @@ def _best(item: _Asked, dates: Sequence[date], closed: dict[int, list[Closure]],
         return min((_prospect(item, day, closed[item.location.id], now_utc, weights) for day in dates), key=_rank)
     except Exception:
         _log.exception("Which place: %s %s cannot be looked at.", "shot" if item.shot_id else "location", item.shot_id or item.location.id)
-        return Prospect(item.shot_id, item.location.id, item.name, item.facts, item.sought, None, "It cannot be looked at: the reason is in the server's log.", True)
+        return Prospect(
+            item.shot_id,
+            item.location.id,
+            item.name,
+            item.facts,
+            item.sought,
+            None,
+            "It cannot be looked at: the reason is in the server's log.",
+            True,
+        )
 
 
 def _shots(session: Session, owner_id: int, shots: Sequence[Shot], first: date) -> list[_Asked]:

@@ -32,7 +32,16 @@ NO_LINK = "This link does not hold any more: its time is over, it was ended, or 
 # What stands for a name that is not told.
 _MASK = "…"
 # Beside the names of the place all that is written freely, or names other places.
-_NAMING: dict[str, object] = {"location": None, "viewpoint": None, "plan_b": "", "bring": "", "intent": "", "cautions": [], "warnings": []}
+_NAMING: dict[str, object] = {
+    "outing": "",
+    "location": None,
+    "viewpoint": None,
+    "plan_b": "",
+    "bring": "",
+    "intent": "",
+    "cautions": [],
+    "warnings": [],
+}
 
 
 @dataclass(frozen=True)

@@ -12103,7 +12103,7 @@ export interface components {
         };
         /**
          * OwnTideIn
-         * @description table: a water a line, 24 Nov 2026 04:12 1.3 m, in the place's clock time; or constants: M2 1.42 327, one a line, with the mean.
+         * @description table: a water a line, 24 Nov 2026 04:12 1.3 m, printed in the time that table_clock says; or constants: M2 1.42 327, one a line, with the mean.
          */
         OwnTideIn: {
             /**
@@ -12131,6 +12131,8 @@ export interface components {
              * @default
              */
             table?: string;
+            /** @default local time */
+            table_clock?: components["schemas"]["TableClock"];
         };
         /**
          * OwnTideOut
@@ -14214,6 +14216,12 @@ export interface components {
             /** Name */
             name?: string;
         };
+        /**
+         * TableClock
+         * @description In which time a table is printed: the place's own, with its summer time; its winter time all year; or UTC.
+         * @enum {string}
+         */
+        TableClock: "local time" | "winter time all year" | "UTC";
         /**
          * TakenAlongOut
          * @description What one file holds to be worked through with no server: the name of it, the times of the day, what to pack for it, and the cards in order.

@@ -47,7 +47,10 @@ def present_shot_day(found: DayForShot | None) -> out.ShotDayOut:
             for item in found.found.closed
             if local.seconds(item.span.end_utc) >= 0 and local.seconds(item.span.start_utc) <= length
         ],
-        way=[out.LegOut(**local.span(leg.span).model_dump(), name=leg.name, dark=leg.dark, closed=leg.closed, unknown=leg.unknown) for leg in found.found.legs],
+        way=[
+            out.LegOut(**local.span(leg.span).model_dump(), name=leg.name, dark=leg.dark, closed=leg.closed, unknown=leg.unknown)
+            for leg in found.found.legs
+        ],
         subject_name=subject.name if subject else None,
         subject_lit=[local.span(span) for span in shows(found.day.track, facts.subject_skyline)],
         shadows=_shadows(found, ratio),

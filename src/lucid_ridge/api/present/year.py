@@ -50,7 +50,9 @@ def _season_words(found: Season) -> str:
         known = f"The tide is known for {found.tide_days} of the next {DAYS} days"
         words = f"{known}: it works on {days} of them." if days else f"{known}; it works on none of them."
     else:
-        words = f"It works on {days} of the next {DAYS} days." if days else f"It does not work on any of the next {DAYS} days: ask for less."
+        words = (
+            f"It works on {days} of the next {DAYS} days." if days else f"It does not work on any of the next {DAYS} days: ask for less."
+        )
     if found.closed:
         words += f" On {len(found.closed)} more the light comes, but tide, gates or hours close the way, or it is shorter than the frames."
     if found.unknown:

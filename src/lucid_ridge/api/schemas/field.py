@@ -74,8 +74,7 @@ class FieldEventsOut(Out):
 
 
 class DifferenceIn(In):
-    """What was found. f_number, shutter_s, iso: a reading of the light with no filter on; all three or none. events: of the field instead, whose differences count. card_id: the card that is worked through, whose time counts.
-    """
+    """What was found. f_number, shutter_s, iso: a reading of the light with no filter on; all three or none. events: of the field instead, whose differences count. card_id: the card that is worked through, whose time counts."""
 
     card_id: Id | None = None
     later_min: Annotated[Minutes, Field(ge=-1440, le=1440)] = 0.0

@@ -59,7 +59,8 @@ class Wanted:
     """Where the body must stand: bearing_deg ± tolerance_deg, apparent altitude of the centre from low to high [degrees].
 
     sun_low_deg, sun_high_deg: the light wanted, as the sun's airless altitude. fraction_low, fraction_high: of the moon's disc
-    lit; they do not matter for the sun. above_skyline: only while it shows.
+    lit; they do not matter for the sun. above_skyline: only while it shows. beside_deg: the bearing is an edge, and the centre stands so far beside it,
+    positive clockwise, as an angle in the sky; the tolerance is then of that angle.
     """
 
     body: str
@@ -72,6 +73,7 @@ class Wanted:
     fraction_low: float = 0.0
     fraction_high: float = 1.0
     above_skyline: bool = True
+    beside_deg: float | None = None
 
     def __post_init__(self) -> None:
         if self.body not in tuple(SkyBody):
@@ -106,7 +108,7 @@ def touching_element(body: str, seen: SeenElement, touch: Touch = Touch.BEHIND, 
     """Return where a body stands behind, upon or beside an element, its upper limb clear of horizon and skyline.
 
     Behind: its disc touches the outline. Upon: its lower limb rests on the top. Beside: its limb stands gap_deg (0 to 30) off the
-    outline to the left or right, at the height of the element; two places then. Further keywords as for Wanted. Raises InputError.
+    outline to the left or right as an angle in the sky, at the height of the element; two places then. Further keywords as for Wanted. Raises InputError.
     """
     if not 0 <= gap_deg <= 30:
         raise InputError("gap_deg", "The gap beside an element must lie from 0 to 30°.")
@@ -115,8 +117,10 @@ def touching_element(body: str, seen: SeenElement, touch: Touch = Touch.BEHIND, 
     if touch is Touch.UPON:
         return (Wanted(body, seen.bearing_deg, half + _HALF_DISC_DEG, max(-1.0, high - _TOUCH_DEG), high + _TOUCH_DEG, **more),)
     if touch is Touch.BESIDE:
-        off = half + _HALF_DISC_DEG + gap_deg
-        return tuple(Wanted(body, (seen.bearing_deg + side * off) % 360, _TOUCH_DEG, low, high, **more) for side in (-1, 1))
+        off = _HALF_DISC_DEG + gap_deg
+        return tuple(
+            Wanted(body, (seen.bearing_deg + side * half) % 360, _TOUCH_DEG, low, high, beside_deg=side * off, **more) for side in (-1, 1)
+        )
     return (Wanted(body, seen.bearing_deg, half + _HALF_DISC_DEG, low, high, **more),)
 
 
@@ -151,17 +155,15 @@ def find_alignments(
     times = samples(track.start_s, track.end_s, _SAMPLE_S)
     # Cheap first: only where the body is near the bearing at all is anything else computed.
     altitude, azimuth, _ = track.horizontal(times)
-    near = (
-        (_off(azimuth, wanted.bearing_deg) <= wanted.tolerance_deg + _GRAZE_DEG)
-        & (altitude > wanted.low_deg - 2)
-        & (altitude < wanted.high_deg + 2)
-    )
+    wide = (wanted.tolerance_deg + abs(wanted.beside_deg or 0.0)) / np.maximum(0.02, np.cos(np.radians(altitude)))
+    reach = wanted.tolerance_deg if wanted.beside_deg is None else wide
+    near = (_off(azimuth, wanted.bearing_deg) <= reach + _GRAZE_DEG) & (altitude > wanted.low_deg - 2) & (altitude < wanted.high_deg + 2)
     times, near = _finer_near_zenith(times, near, altitude, wanted)
 
     def holds(seconds: Any) -> Any:
         height, bearing, _ = track.horizontal(seconds)
         apparent = np.asarray(apparent_altitude_deg(height))
-        parts = [wanted.tolerance_deg - _off(bearing, wanted.bearing_deg), apparent - wanted.low_deg, wanted.high_deg - apparent]
+        parts = [wanted.tolerance_deg - _missed(wanted, bearing, apparent), apparent - wanted.low_deg, wanted.high_deg - apparent]
         if wanted.above_skyline:
             parts.append(np.asarray(clearance_deg(track, skyline, seconds)))
         if wanted.sun_low_deg > -90 or wanted.sun_high_deg < 90:
@@ -200,7 +202,12 @@ def _hits(track: Track, sun: Track, wanted: Wanted, spans: list[tuple[float, flo
     if not spans:
         return []
     starts, ends = (np.array(column) for column in zip(*spans, strict=True))
-    best = highest_within(lambda seconds: -_off(track.horizontal(seconds)[1], wanted.bearing_deg), starts, ends)
+
+    def nearness(seconds: Any) -> Any:
+        height, bearing, _ = track.horizontal(seconds)
+        return -np.asarray(_missed(wanted, bearing, np.asarray(apparent_altitude_deg(height))))
+
+    best = highest_within(nearness, starts, ends)
     height, azimuth, _ = track.horizontal(best)
     apparent = np.asarray(apparent_altitude_deg(height))
     fractions = np.asarray(moon_phase(best).fraction) if wanted.body == "moon" else None
@@ -209,11 +216,24 @@ def _hits(track: Track, sun: Track, wanted: Wanted, spans: list[tuple[float, flo
     return [
         Hit(
             from_unix(starts[index]), from_unix(ends[index]), from_unix(best[index]), float(azimuth[index]), float(apparent[index]),
-            float(_off(azimuth[index], wanted.bearing_deg)), float(of_sun[index]),
+            float(_missed(wanted, azimuth[index], apparent[index])), float(of_sun[index]),
             float(fractions[index]) if fractions is not None else None, float(disc[index]),
         )
         for index in range(len(spans))
     ]  # fmt: skip
+
+
+def _missed(wanted: Wanted, azimuth_deg: Any, apparent_deg: Any) -> Any:
+    """Return by how much a body misses its bearing [degrees of azimuth], or its place beside an edge [degrees in the sky].
+
+    Of a point at altitude h, the angle δ of azimuth from an upright edge is asin(cos h · sin δ) in the sky.
+    """
+    if wanted.beside_deg is None:
+        return _off(azimuth_deg, wanted.bearing_deg)
+    turned = (np.asarray(azimuth_deg) - wanted.bearing_deg + 180) % 360 - 180
+    apart = np.degrees(np.arcsin(np.cos(np.radians(apparent_deg)) * np.sin(np.radians(turned))))
+    # Beyond a right angle the edge itself lies behind: there nothing is beside it.
+    return np.where(np.abs(turned) <= 90, np.abs(apart - wanted.beside_deg), 180.0)
 
 
 def _off(azimuth_deg: Any, bearing_deg: float) -> Any:

@@ -109,7 +109,9 @@ def find_windows(
 def kind_spans(scene: Scene, kind: str) -> tuple[Interval, ...]:
     """Return when a kind of light comes in a scene's span, whatever the water does."""
     needs_bearing = kind_named(kind).needs_bearing
-    return _kind_spans(replace(scene, bearing_deg=scene.bearing_deg if needs_bearing else None, tide=None, water_low_m=None, water_high_m=None), kind)
+    return _kind_spans(
+        replace(scene, bearing_deg=scene.bearing_deg if needs_bearing else None, tide=None, water_low_m=None, water_high_m=None), kind
+    )
 
 
 # Most edits of a shot leave its light as it is, and so does all of an outing with it; shots of a place share what does not depend on their view.

@@ -62,7 +62,11 @@ def stays_of(visits: Sequence[Visit], start_utc: datetime, out_s: float, walks: 
         first, walk_s = visits[group[0]], walks[group[0]]
         enter, arrive, out, back = (at(value) for value in (first.enter_s, first.arrive_s, leaves_s, leaves_s + walk_s))
         arrival = Arrival(None, enter, arrive, walk_s / 60)
-        way = Way(at(first.begin_s), arrival, *(Interval(one, other, False, False) for one, other in ((enter, arrive), (arrive, out), (out, back))))
+        way = Way(
+            at(first.begin_s),
+            arrival,
+            *(Interval(one, other, False, False) for one, other in ((enter, arrive), (arrive, out), (out, back))),
+        )
         found.append(StayAtPlace(tuple(group), way))
         group.clear()
 
@@ -92,4 +96,3 @@ def light_reasons(facts: ShotFacts, begins_utc: datetime, lasts_s: float) -> lis
         fits = fit_reason(then, light, lasts_s, left)
         found += [fits] if fits.severity in (*_AGAINST, TIGHT) else []
     return found
-

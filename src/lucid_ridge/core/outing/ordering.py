@@ -127,7 +127,9 @@ def _onwards(label: _Label, stop: Stop, leg: Leg, limits: Limits) -> Iterator[_L
             at_car = stop.place is None and not inside
             wait = 0.0 if inside else stay.waits_s(stop)
             waited = label.waited_s + (wait if wait > LONG_WAIT_S else 0.0)
-            yield _Label(place, stay.leave_s, stay.out_s, stay.car_s, label.value + window.value, walk, nights, waited, at_car, visit, label)
+            yield _Label(
+                place, stay.leave_s, stay.out_s, stay.car_s, label.value + window.value, walk, nights, waited, at_car, visit, label
+            )
 
 
 def _ways_to(label: _Label, stop: Stop, window: Window, leg: Leg, beds: Beds | None) -> Iterator[tuple[Leg, Stay, Bed | None, bool]]:

@@ -202,12 +202,16 @@ def usable_for(facts: ShotFacts, way: Way, window: Interval, held_s: float, clos
     return Usable(None, broken=f"{_said(facts, blocking)} No start in this window leaves the way in and out open.")
 
 
-def _starts_left(way: Way, closed: Iterable[Closure], start: datetime, end: datetime) -> tuple[list[tuple[datetime, datetime]], list[Closure]]:
+def _starts_left(
+    way: Way, closed: Iterable[Closure], start: datetime, end: datetime
+) -> tuple[list[tuple[datetime, datetime]], list[Closure]]:
     """Return the starts from start to end that meet no closure, and which closures take some away."""
     parts, blocking = [(start, end)] if start < end else [], []
     for closure in closed:
         for first, last in _blocked_starts(way, closure):
-            left = [piece for begin, stop in parts for piece in ((begin, min(stop, first)), (max(begin, last), stop)) if piece[0] < piece[1]]
+            left = [
+                piece for begin, stop in parts for piece in ((begin, min(stop, first)), (max(begin, last), stop)) if piece[0] < piece[1]
+            ]
             if left != parts:
                 parts = left
                 blocking.append(closure)

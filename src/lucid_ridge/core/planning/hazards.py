@@ -23,6 +23,8 @@ _WORDS = {
     "heat": "It can be hot: water, shade and an early start.",
     "cold": "It can be cold: layers, gloves one can work in, batteries carried warm.",
 }
+# 1 hPa is 1 cm of water (common practice).
+_LOW_PRESSURE_M = 0.3
 _WORSE_IN_THE_DARK = ("edge", "loose rock", "slippery rock", "bog", "river")
 
 
@@ -52,4 +54,10 @@ def _tide(facts: ShotFacts, hazard: Hazard, way: Way | None) -> list[Reason]:
         return [Reason("place", UNSAID, f"{text}{note}")]
     if way is None:
         return [Reason("place", CAUTION, f"The tide cuts this place off above {format_height(hazard.cut_off_m)}.{note}", "time_utc")]
-    return [Reason("place", CAUTION, f"Swell, wind and low air pressure raise the water above any table: each hPa below the usual adds about 1 cm.{note}")]
+    return [
+        Reason(
+            "place",
+            CAUTION,
+            f"Swell, wind and low air pressure raise the water above any table: 30 hPa below the usual add about {format_height(_LOW_PRESSURE_M)}.{note}",
+        )
+    ]

@@ -199,7 +199,9 @@ def _mist(kind: str, hours: Hours, before: Hours, look: Look) -> tuple[float, st
     damp = max(0.0, 1 - min(spreads) / _DRY_SPREAD_K) if spreads else 0.0
     likely = max(fog, damp * calm * clear) * (1.0 if look.valley or look.still_water else _IN_THE_OPEN)
     said = f", {min(spreads):.0f} K over the dew point" if spreads else ""
-    return 2 * min(1.0, likely) - 1, f"Mist is {likely:.0%} likely: fog {fog:.0%}, wind {min(hour.wind_mps for hour in hours):.0f} m/s{said}."
+    return 2 * min(
+        1.0, likely
+    ) - 1, f"Mist is {likely:.0%} likely: fog {fog:.0%}, wind {min(hour.wind_mps for hour in hours):.0f} m/s{said}."
 
 
 def _soft(kind: str, hours: Hours, _before: Hours, look: Look) -> tuple[float, str]:
