@@ -134,7 +134,7 @@ def test_the_season_leaves_out_days_without_a_way(api, ungated, posts):
     december = [day for day in free["days"] if day["date_local"].startswith("2026-12")]
     assert december
     assert not any(day["date_local"].startswith("2026-12") for day in shut["days"])
-    assert sorted(set(day["date_local"] for day in shut["closed"]) - set(short)) == [day["date_local"] for day in december]
+    assert sorted({day["date_local"] for day in shut["closed"]} - set(short)) == [day["date_local"] for day in december]
     assert "close the way" in shut["words"]
 
 

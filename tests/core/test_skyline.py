@@ -1,15 +1,28 @@
 """Skylines: written, read, and hiding the sun."""
 
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, date, datetime, timedelta
 
+import ephem
 import numpy as np
 import pytest
 
 from lucid_ridge.core.errors import InputError
 from lucid_ridge.core.light.day import light_day
 from lucid_ridge.core.light.events import sun_events
-from lucid_ridge.core.light.skyline import LEVEL, clearance_deg, hidden_by_land, needed_altitude_deg, parse_skyline, shows, skyline_of
+from lucid_ridge.core.light.skyline import (
+    LEVEL,
+    clearance_deg,
+    hidden_by_land,
+    horizon_dip_deg,
+    lowered_horizon,
+    needed_altitude_deg,
+    parse_skyline,
+    shows,
+    skyline_of,
+)
+from lucid_ridge.core.light.sought import Scene
 from lucid_ridge.core.light.track import sun_track
+from lucid_ridge.core.light.windows import find_windows
 
 PLACE = (54.55, -3.1, 0.0)
 DAY = datetime(2026, 11, 24, tzinfo=UTC)
@@ -94,3 +107,34 @@ def test_a_day_behind_a_high_rim_has_no_sun_but_light():
 def test_clearance_keeps_the_callers_shape():
     seconds = np.full((2, 3), TRACK.start_s + 43200)
     assert np.shape(clearance_deg(TRACK, LEVEL, seconds)) == (2, 3)
+
+
+@pytest.mark.parametrize(("height_m", "dip"), [(0.0, 0.0), (100.0, 17.6 / 60), (900.0, 0.88)])
+def test_the_dip_of_the_horizon(height_m, dip):
+    # 1.76' times the root of the height in metres (table of dip in nautical almanacs): 0.88° from 900 m.
+    assert horizon_dip_deg(height_m) == pytest.approx(dip, abs=1e-9)
+    assert lowered_horizon(height_m).dip_deg == pytest.approx(dip)
+    with pytest.raises(InputError):
+        horizon_dip_deg(-1.0)
+
+
+@pytest.mark.parametrize("latitude", [54.5, 20.0, -45.1, 68.2])
+def test_sunrise_over_the_sea_from_a_height(latitude):
+    """Against ephem with its horizon lowered by the dip and the almanac's 34' of refraction: from 900 m the sun rises some minutes earlier."""
+    day = date(2026, 4, 10)
+    low = light_day(latitude, -3.1, 0.0, day, "UTC", lowered_horizon(900.0))
+    level = light_day(latitude, -3.1, 0.0, day, "UTC")
+    observer = ephem.Observer()
+    observer.lat, observer.lon, observer.pressure, observer.horizon = str(latitude), "-3.1", 0, f"-{0.88 + 34 / 60}"
+    observer.date = "2026/4/10 00:00:00"
+    theirs = observer.next_rising(ephem.Sun()).datetime().replace(tzinfo=UTC)
+    rises = {name: next(event.time_utc for event in found.events if event.kind == "sunrise") for name, found in (("low", low), ("level", level))}
+    assert abs((rises["low"] - theirs).total_seconds()) < 30
+    assert timedelta(minutes=3) < rises["level"] - rises["low"] < timedelta(minutes=15)
+    # The sun shows from then on, and low light begins: one rule for all.
+    assert abs((low.sun_shows[0].start_utc - rises["low"]).total_seconds()) < 30
+    scene = Scene(latitude, -3.1, 0.0, low.start_utc, low.end_utc, 180.0, lowered_horizon(900.0), lowered_horizon(900.0))
+    light = [window for window in find_windows(scene)[0] if window.kind in ("low side light", "low back light", "low front light")]
+    assert abs((min(window.span.start_utc for window in light) - rises["low"]).total_seconds()) < 60
+    # A typed skyline goes before it: land 2° up, and no dip.
+    assert skyline_of([(0, 2.0), (180, 2.0)]).dip_deg == 0.0

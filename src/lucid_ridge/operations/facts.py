@@ -24,7 +24,7 @@ from ..core.facts.spots import SpotPart, SpotReading
 from ..core.facts.wishes import WishChoices
 from ..core.framing.footing import Ground, StandingArea
 from ..core.light.meter import MeterReading
-from ..core.light.skyline import LEVEL, Skyline
+from ..core.light.skyline import LEVEL, Skyline, lowered_horizon
 from ..core.planning.arrival import walk_minutes
 from ..core.planning.field_card import CARD_CURRENT, CARD_STALE
 from ..core.planning.sun_side import axis_from_sun_deg, side_of
@@ -70,8 +70,15 @@ def core_location(row: Location, point: Viewpoint | None = None) -> place.Locati
         elevation = elevation if point.elevation_m is None else point.elevation_m
     skyline = core_skyline(point.skyline) if point is not None else None
     return place.Location(
-        row.name, latitude, longitude, elevation, row.zone, skyline or LEVEL, tide_of(row), row.tide_margin_m, row.tide_margin_min
+        row.name, latitude, longitude, elevation, row.zone, skyline or _bare_horizon(row, elevation), tide_of(row), row.tide_margin_m, row.tide_margin_min
     )
+
+
+def _bare_horizon(row: Location, elevation_m: float) -> Skyline:
+    """Return the horizon of a viewpoint without a skyline: at eye level, or lower over the sea or lower land."""
+    if row.horizon == place.Horizon.SEA:
+        return lowered_horizon(elevation_m)
+    return lowered_horizon(row.horizon_drop_m or 0.0) if row.horizon == place.Horizon.LAND else LEVEL
 
 
 def readings_of(row: Location) -> tuple[MeterReading, ...]:

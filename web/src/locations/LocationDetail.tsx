@@ -3,13 +3,14 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { client, type Schemas, take } from "../api/client";
+import { OPTIONS } from "../api/facts";
 import { lightQuery, locationsQuery, sketchQuery } from "../api/queries";
 import { ShareButton } from "../field/ShareButton";
 import { asBody } from "../parts/asBody";
 import { Button } from "../parts/Button";
 import { DateField } from "../parts/DateField";
 import { DeleteButton } from "../parts/DeleteButton";
-import { Field } from "../parts/Field";
+import { Field, Select } from "../parts/Field";
 import { NewForm } from "../parts/NewForm";
 import { coordinates, plain } from "../parts/numbers";
 import { Row, Section } from "../parts/Section";
@@ -40,7 +41,7 @@ type View = "above" | "sky" | "day";
 export function LocationDetail({ location, all }: { location: Schemas["LocationOut"]; all: Schemas["LocationsOut"] }) {
   const queries = useQueryClient();
   const navigate = useNavigate();
-  const { save, done } = useLocation(location.id);
+  const { save, edit, done } = useLocation(location.id);
   const [adding, setAdding] = useState(false);
   const key = (field: string) => `location:${location.id}:${field}`;
   const remove = async () => {
@@ -128,6 +129,22 @@ export function LocationDetail({ location, all }: { location: Schemas["LocationO
               save={save("elevation_m")}
             />
             <Field words label="Time zone" name={key("zone")} value={location.zone} save={save("zone")} />
+            <Select
+              label="Horizon"
+              field="horizon"
+              value={location.horizon}
+              options={OPTIONS.Horizon}
+              choose={(horizon) => void edit({ horizon: horizon ?? "as typed" })}
+            />
+            {location.horizon === "lower land" && (
+              <Field
+                label="Lower by"
+                name={key("horizon_drop_m")}
+                value={plain(location.horizon_drop_m, 0)}
+                unit="m"
+                save={save("horizon_drop_m")}
+              />
+            )}
           </Row>
           <Field words label="Notes" name={key("notes")} value={location.notes} save={save("notes")} />
         </Section>

@@ -4,17 +4,17 @@ import type { Schemas } from "../api/client";
 import { asBody } from "../parts/asBody";
 import { Button } from "../parts/Button";
 import { DeleteButton } from "../parts/DeleteButton";
-import { Select } from "../parts/Field";
+import { Field, Select } from "../parts/Field";
 import { FilePick } from "../parts/FilePick";
 import { NewForm } from "../parts/NewForm";
 import { plain } from "../parts/numbers";
-import { Section } from "../parts/Section";
+import { Row, Section } from "../parts/Section";
 import { dayText } from "../parts/spelling";
 import { useLocation } from "./useLocation";
 
 /** The tide of a place: a table of one's own, constants of one's own, or an invented reference place. */
 export function OwnTide({ location, tides }: { location: Schemas["LocationOut"]; tides: string[] }) {
-  const { setTide, dropTide, edit } = useLocation(location.id);
+  const { setTide, dropTide, edit, save } = useLocation(location.id);
   const [writing, setWriting] = useState<"table" | "constants">();
   const own = location.own_tide;
   const source = own?.source ?? "";
@@ -72,6 +72,25 @@ export function OwnTide({ location, tides }: { location: Schemas["LocationOut"];
           choose={(tide_place) => void edit({ tide_place })}
         />
       )}
+      {!writing && (own || location.tide_place) && (
+        <Row least="130px">
+          <Field
+            label="Margin in height"
+            unit="m"
+            name={`location:${location.id}:tide_margin_m`}
+            value={plain(location.tide_margin_m, 2)}
+            hint="swell, wind and low pressure add to any table"
+            save={save("tide_margin_m")}
+          />
+          <Field
+            label="Margin in time"
+            unit="min"
+            name={`location:${location.id}:tide_margin_min`}
+            value={plain(location.tide_margin_min)}
+            save={save("tide_margin_min")}
+          />
+        </Row>
+      )}
       {writing && (
         <NewForm
           key={writing}
@@ -86,7 +105,17 @@ export function OwnTide({ location, tides }: { location: Schemas["LocationOut"];
                     lines: 9,
                     initial: own?.table ?? "",
                     placeholder: "24 Nov 2026 04:12 1.3 m\n10:31 4.6 m\n16:40 1.5 m",
-                    hint: `local time, ${location.zone}; a line without a day has the one above it`,
+                    hint: "a line without a day has the one above it; a time may say its zone: 06:00 GMT",
+                  },
+                  {
+                    name: "table_clock",
+                    label: "Printed in",
+                    initial: "local time",
+                    options: [
+                      { value: "local time", label: `local time, ${location.zone}` },
+                      { value: "winter time all year", label: "winter time all year" },
+                      { value: "UTC", label: "UTC (GMT)" },
+                    ],
                   },
                   { name: "source", label: "Source", initial: source, placeholder: "harbour table 2026" },
                   { name: "noted_on", label: "Noted on", initial: noted, placeholder: dayText("2026-11-24") },
@@ -98,7 +127,7 @@ export function OwnTide({ location, tides }: { location: Schemas["LocationOut"];
                     lines: 6,
                     initial: own?.constants ?? "",
                     placeholder: "M2 1.42 327\nS2 0.45 12",
-                    hint: "M2, S2, N2, K1, O1; lag behind the equilibrium tide at Greenwich",
+                    hint: "any of the usual 37 by name; lag behind the equilibrium tide at Greenwich",
                   },
                   { name: "mean_m", label: "Mean height", unit: "m", initial: plain(own?.mean_m ?? null, 2), placeholder: "2.4" },
                   { name: "source", label: "Source", initial: source },

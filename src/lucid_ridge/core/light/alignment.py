@@ -45,6 +45,8 @@ class SeenElement:
 Floats = NDArray[np.float64]
 LONGEST_DAYS = 3 * 366
 _HALF_DISC_DEG = 0.265
+# No horizon lies lower than this; whether a body shows above it is asked beside.
+LOWEST_DEG = -4.0
 # How far a limb may be from where it is to touch: a quarter of the disc, which the sky crosses in half a minute.
 _TOUCH_DEG = 0.13
 _SAMPLE_S = 120.0
@@ -66,7 +68,7 @@ class Wanted:
     body: str
     bearing_deg: float
     tolerance_deg: float
-    low_deg: float = -1.0
+    low_deg: float = LOWEST_DEG
     high_deg: float = 90.0
     sun_low_deg: float = -90.0
     sun_high_deg: float = 90.0
@@ -115,7 +117,7 @@ def touching_element(body: str, seen: SeenElement, touch: Touch = Touch.BEHIND, 
     half = seen.half_width_deg
     low, high = seen.bottom_deg - _HALF_DISC_DEG, seen.top_deg + _HALF_DISC_DEG
     if touch is Touch.UPON:
-        return (Wanted(body, seen.bearing_deg, half + _HALF_DISC_DEG, max(-1.0, high - _TOUCH_DEG), high + _TOUCH_DEG, **more),)
+        return (Wanted(body, seen.bearing_deg, half + _HALF_DISC_DEG, max(LOWEST_DEG, high - _TOUCH_DEG), high + _TOUCH_DEG, **more),)
     if touch is Touch.BESIDE:
         off = _HALF_DISC_DEG + gap_deg
         return tuple(

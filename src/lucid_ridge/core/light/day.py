@@ -80,20 +80,20 @@ class LightDay:
 def light_day(latitude_deg: float, longitude_deg: float, elevation_m: float, day: date, zone: str, skyline: Skyline = LEVEL) -> LightDay:
     """Return a local day's events and bands, from local midnight to local midnight (23 to 25 hours).
 
-    Days without a rise or set are ordinary. Raises InputError for an impossible place, zone or year.
+    Where the horizon lies lower all around, sun and moon rise and set on it. Days without a rise or set are ordinary. Raises InputError for an impossible place, zone or year.
     """
     start, end = local_day(day, zone)
-    place = (latitude_deg, longitude_deg, elevation_m, start, end)
+    place, dip = (latitude_deg, longitude_deg, elevation_m, start, end), skyline.dip_deg
     bands = [LightBand(kind, span) for kind, (low, high) in BANDS_DEG.items() for span in sun_intervals(*place, low, high)]
     return LightDay(
         start,
         end,
         zone,
-        tuple(sun_events(*place)),
-        {**{level: event_absence(*place, level) for level in LEVELS_DEG}, "moon": moon_absence(*place)},
+        tuple(sun_events(*place, dip)),
+        {**{level: event_absence(*place, level, dip) for level in LEVELS_DEG}, "moon": moon_absence(*place, dip)},
         tuple(sorted(bands, key=lambda band: band.span.start_utc)),
         sun_track(*place),
-        tuple(moon_events(*place)),
+        tuple(moon_events(*place, dip)),
         moon_track(*place),
         skyline,
         tuple(shows(sun_track(*place), skyline)),

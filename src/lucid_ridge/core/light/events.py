@@ -50,17 +50,19 @@ class SunEvent:
     azimuth_deg: float
 
 
-def sun_events(latitude_deg: float, longitude_deg: float, elevation_m: float, start_utc: datetime, end_utc: datetime) -> list[SunEvent]:
+def sun_events(
+    latitude_deg: float, longitude_deg: float, elevation_m: float, start_utc: datetime, end_utc: datetime, dip_deg: float = 0.0
+) -> list[SunEvent]:
     """Return every sunrise, sunset, twilight and transit from start_utc up to end_utc, in order of time.
 
     A day can hold none, one or two of a kind; an empty list is an ordinary answer. Transit is the passage of the sun through
-    the meridian on its upper side. Source: [1].
+    the meridian on its upper side. dip_deg: by which the horizon lies lower for sunrise and sunset. Source: [1].
     """
     track = sun_track(latitude_deg, longitude_deg, elevation_m, start_utc, end_utc)
     found: list[tuple[float, str]] = []
     for level, altitude in LEVELS_DEG.items():
         rise, fall = _NAMES[level]
-        found += [(moment, rise if rising else fall) for moment, rising in _crossings(track, altitude)]
+        found += [(moment, rise if rising else fall) for moment, rising in _crossings(track, altitude - (dip_deg if level == "sun" else 0.0))]
     found += [(moment, "transit") for moment in _transits(track)]
     return [
         SunEvent(kind, from_unix(moment), float(track.altitude_deg(moment)), float(track.azimuth_deg(moment)))
@@ -69,7 +71,7 @@ def sun_events(latitude_deg: float, longitude_deg: float, elevation_m: float, st
 
 
 def event_absence(
-    latitude_deg: float, longitude_deg: float, elevation_m: float, start_utc: datetime, end_utc: datetime, level: str
+    latitude_deg: float, longitude_deg: float, elevation_m: float, start_utc: datetime, end_utc: datetime, level: str, dip_deg: float = 0.0
 ) -> str | None:
     """Return why a window holds neither crossing of a level ("sun", "civil", …): always_above, always_below, or None.
 
@@ -77,10 +79,11 @@ def event_absence(
     Polar day for one level is not polar day for all.
     """
     track = sun_track(latitude_deg, longitude_deg, elevation_m, start_utc, end_utc)
-    if _crossings(track, LEVELS_DEG[level]):
+    altitude = LEVELS_DEG[level] - (dip_deg if level == "sun" else 0.0)
+    if _crossings(track, altitude):
         return None
     middle = (track.start_s + track.end_s) / 2
-    return ALWAYS_ABOVE if track.altitude_deg(middle) >= LEVELS_DEG[level] else ALWAYS_BELOW
+    return ALWAYS_ABOVE if track.altitude_deg(middle) >= altitude else ALWAYS_BELOW
 
 
 def sun_intervals(
@@ -103,13 +106,15 @@ def sun_intervals(
     return [Interval(from_unix(begin), from_unix(end), begin == track.start_s, end == track.end_s) for begin, end in spans]
 
 
-def moon_events(latitude_deg: float, longitude_deg: float, elevation_m: float, start_utc: datetime, end_utc: datetime) -> list[SunEvent]:
+def moon_events(
+    latitude_deg: float, longitude_deg: float, elevation_m: float, start_utc: datetime, end_utc: datetime, dip_deg: float = 0.0
+) -> list[SunEvent]:
     """Return every moonrise, moonset and moon_transit from start_utc up to end_utc, in order of time.
 
-    Rise and set are of the upper limb on a level horizon. One lunar day a month has no moonrise or no moonset. Source: [1].
+    Rise and set are of the upper limb on a horizon that lies dip_deg lower than eye level. One lunar day a month has no moonrise or no moonset. Source: [1].
     """
     track = moon_track(latitude_deg, longitude_deg, elevation_m, start_utc, end_utc)
-    found = [(moment, "moonrise" if rising else "moonset") for moment, rising in _limb_crossings(track)]
+    found = [(moment, "moonrise" if rising else "moonset") for moment, rising in _limb_crossings(track, dip_deg)]
     found += [(moment, "moon_transit") for moment in _transits(track)]
     return [
         SunEvent(kind, from_unix(moment), float(track.altitude_deg(moment)), float(track.azimuth_deg(moment)))
@@ -117,23 +122,25 @@ def moon_events(latitude_deg: float, longitude_deg: float, elevation_m: float, s
     ]
 
 
-def moon_absence(latitude_deg: float, longitude_deg: float, elevation_m: float, start_utc: datetime, end_utc: datetime) -> str | None:
+def moon_absence(
+    latitude_deg: float, longitude_deg: float, elevation_m: float, start_utc: datetime, end_utc: datetime, dip_deg: float = 0.0
+) -> str | None:
     """Return why a window holds neither moonrise nor moonset: always_above, always_below, or None where there is one."""
     track = moon_track(latitude_deg, longitude_deg, elevation_m, start_utc, end_utc)
-    if _limb_crossings(track):
+    if _limb_crossings(track, dip_deg):
         return None
-    return ALWAYS_ABOVE if _limb_height(track)((track.start_s + track.end_s) / 2) >= 0 else ALWAYS_BELOW
+    return ALWAYS_ABOVE if _limb_height(track, dip_deg)((track.start_s + track.end_s) / 2) >= 0 else ALWAYS_BELOW
 
 
-def _limb_height(track: Track) -> Callable[[Any], Any]:
+def _limb_height(track: Track, dip_deg: float) -> Callable[[Any], Any]:
     def height(seconds: Any) -> Any:
-        return np.asarray(track.altitude_deg(seconds)) + np.asarray(track.semidiameter_deg(seconds)) + HORIZON_REFRACTION_DEG
+        return np.asarray(track.altitude_deg(seconds)) + np.asarray(track.semidiameter_deg(seconds)) + HORIZON_REFRACTION_DEG + dip_deg
 
     return height
 
 
-def _limb_crossings(track: Track) -> list[tuple[float, bool]]:
-    moments, rising, _, _ = zero_passages(_limb_height(track), _samples(track), _GRAZE_DEG)
+def _limb_crossings(track: Track, dip_deg: float) -> list[tuple[float, bool]]:
+    moments, rising, _, _ = zero_passages(_limb_height(track, dip_deg), _samples(track), _GRAZE_DEG)
     return [(float(moment), bool(up)) for moment, up in zip(moments, rising, strict=True)]
 
 

@@ -75,6 +75,11 @@ class Sky:
         return self._sun[0]
 
     @property
+    def dip_deg(self) -> float:
+        """By how much the horizon lies lower than eye level."""
+        return self.scene.skyline.dip_deg
+
+    @property
     def sun_azimuth_deg(self) -> Floats:
         return self._sun[1]
 
