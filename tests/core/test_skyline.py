@@ -128,7 +128,9 @@ def test_sunrise_over_the_sea_from_a_height(latitude):
     observer.lat, observer.lon, observer.pressure, observer.horizon = str(latitude), "-3.1", 0, f"-{0.88 + 34 / 60}"
     observer.date = "2026/4/10 00:00:00"
     theirs = observer.next_rising(ephem.Sun()).datetime().replace(tzinfo=UTC)
-    rises = {name: next(event.time_utc for event in found.events if event.kind == "sunrise") for name, found in (("low", low), ("level", level))}
+    rises = {
+        name: next(event.time_utc for event in found.events if event.kind == "sunrise") for name, found in (("low", low), ("level", level))
+    }
     assert abs((rises["low"] - theirs).total_seconds()) < 30
     assert timedelta(minutes=3) < rises["level"] - rises["low"] < timedelta(minutes=15)
     # The sun shows from then on, and low light begins: one rule for all.

@@ -10899,6 +10899,9 @@ export interface components {
             grid: components["schemas"]["GridOut"] | null;
             /** Hazards */
             hazards: components["schemas"]["HazardOut"][];
+            horizon: components["schemas"]["Horizon"];
+            /** Horizon Drop M */
+            horizon_drop_m: number | null;
             /** Id */
             id: number;
             /** Latitude Deg */
@@ -10918,6 +10921,10 @@ export interface components {
             readings: components["schemas"]["ReadingOut"][];
             /** Season Notes */
             season_notes: components["schemas"]["SeasonNoteOut"][];
+            /** Tide Margin M */
+            tide_margin_m: number;
+            /** Tide Margin Min */
+            tide_margin_min: number;
             /** Tide Place */
             tide_place: string | null;
             /** Tracks */

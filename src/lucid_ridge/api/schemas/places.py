@@ -354,6 +354,10 @@ class LocationOut(Out):
     walk_words: str | None
     plan_b: str
     tide_place: str | None
+    tide_margin_m: float
+    tide_margin_min: float
+    horizon: core.Horizon
+    horizon_drop_m: float | None
     viewpoints: list[ViewpointOut]
     hazards: list[HazardOut]
     openings: list[OpeningOut]
