@@ -5,6 +5,8 @@ from __future__ import annotations
 from sqlalchemy.orm import Session, sessionmaker
 
 from .api.present.miniatures import draw_miniature
+from .api.present.outlook import outlook_content
+from .operations.kept_outlooks import OUTLOOK, carry_out_outlook
 from .operations.notebooks import NOTEBOOK, renew_all
 from .operations.photographers import local_photographer
 from .operations.skylines import SKYLINE, carry_out_skyline
@@ -13,6 +15,7 @@ from .operations.worker import Task, Worker
 TASKS: dict[str, Task] = {
     NOTEBOOK: lambda sessions, owner_id, _arguments, tell: renew_all(sessions, owner_id, draw_miniature, tell),
     SKYLINE: carry_out_skyline,
+    OUTLOOK: lambda sessions, owner_id, arguments, tell: carry_out_outlook(sessions, owner_id, arguments, tell, outlook_content),
 }
 
 

@@ -180,7 +180,7 @@ def test_an_imported_forecast_stands_until_it_is_dropped(api, posts, service):
     found = api.get(f"/shots/{posts}/day")
     window = found["windows"][0]
     assert window["promise"]["low"] <= window["promise"]["rating"] <= window["promise"]["high"]
-    assert "high cloud over a clear horizon" in {factor["name"] for factor in window["promise"]["factors"]}
+    assert "sun through the cloud" in {factor["name"] for factor in window["promise"]["factors"]}
     assert len(found["weather"]) == 24
     morning = next(item for item in found["windows"] if item["kind"] == "glow" and item["start_clock"] < "12")
     assert morning["promise"]["rating"] < window["promise"]["rating"]

@@ -1,12 +1,16 @@
 """Outings through the API: five stops planned, run late, exported and read back by other libraries, refused and undone."""
 
 import json
-from datetime import datetime, timedelta
+import re
+from datetime import date, datetime, timedelta
 from itertools import pairwise
+from zoneinfo import ZoneInfo
 
 import gpxpy
 import pytest
 from icalendar import Calendar
+
+from lucid_ridge.operations import outing_stops
 
 POSTS, SILL = "Posts at the ebb", "Brown water over the sill"
 
@@ -204,3 +208,88 @@ def test_clock_times_are_written_as_the_photographer_reads_them(api, outing):
     for part in seen["parts"]:
         assert part["clock"].split(" on ")[0].endswith(("am", "pm"))
         assert part["words"].startswith(part["kind"])
+
+
+def test_the_cards_of_an_outing_are_of_the_outing(api, outing):
+    """Three days after the day that its shots are saved for: date, times and tide on card, runner and file are the outing's."""
+    day = date.fromisoformat(outing["facts"]["date_local"]) + timedelta(days=3)
+    moved = api.patch(f"/outings/{outing['id']}", {"date_local": day.isoformat()})
+    made = api.post(f"/outings/{outing['id']}/cards", None)["made"]
+    taken = [stop for at in moved["order"] if (stop := moved["stops"][at])["kind"] == "shot"]
+    assert made >= 2
+    page = api.client.get(f"/api/outings/{outing['id']}/take-along").get_data(as_text=True)
+    along = json.loads(re.search(r'id="taken-along">(.*?)<', page, re.S)[1].replace("\\u003c", "<"))
+    # In the wrong light one of them has no frames to take, and so no card.
+    assert len(along["cards"]) == made
+    taken = [stop for stop in taken if stop["name"] in [card["sheet"]["name"] for card in along["cards"]]]
+    assert [card["sheet"]["name"] for card in along["cards"]] == [stop["name"] for stop in taken]
+    for card, stop in zip(along["cards"], taken, strict=True):
+        sheet = card["sheet"]
+        assert (sheet["outing"], sheet["date"], card["stale"]) == (outing["facts"]["name"], day.isoformat(), False)
+        begins = next(part["from_h"] for part in moved["parts"] if part["kind"] == "frames" and part["stop"] == moved["stops"].index(stop))
+        started = datetime.fromisoformat(sheet["start_utc"])
+        midnight = datetime(day.year, day.month, day.day, tzinfo=ZoneInfo("Europe/London"))
+        assert (started - midnight) / timedelta(hours=1) == pytest.approx(begins, abs=1 / 120)
+        if sheet["tide"] is not None:
+            turns = [datetime.fromisoformat(turn["at_utc"]) for turn in sheet["tide"]["turns"]]
+            assert all(abs(turn - started) < timedelta(hours=12) for turn in turns)
+        # The runner and the card on paper say the same.
+        read = api.get(f"/cards/{card['card_id']}")
+        assert (read["content"]["outing"], read["content"]["date"]) == (outing["facts"]["name"], day.isoformat())
+        assert read["content"]["start"].split()[0] == stop["begin_clock"].split()[0]
+        found = api.post(f"/shots/{card['shot_id']}/found", {"card_id": card["card_id"], "later_min": 0}, expect=200)
+        assert found["date"] == day.isoformat()
+    # A shot's own card is another: its plan still has none of this day.
+    shot = api.get(f"/shots/{taken[0]['shot_id']}")
+    assert shot["facts"]["light"]["date_local"] != day.isoformat()
+    # Made again, nothing is made twice; moved again, they are old.
+    ids = [card["card_id"] for card in along["cards"]]
+    api.post(f"/outings/{outing['id']}/cards", None)
+    again = api.client.get(f"/api/outings/{outing['id']}/take-along").get_data(as_text=True)
+    assert [card["card_id"] for card in json.loads(re.search(r'id="taken-along">(.*?)<', again, re.S)[1])["cards"]] == ids
+
+
+def test_two_days_have_a_night_and_a_rest_its_hours(api, outing):
+    two = api.patch(
+        f"/outings/{outing['id']}", {"days": 2, "nights": "base", "base_name": "The hostel", "base_evening_min": 15, "base_morning_min": 25}
+    )
+    assert two["facts"]["nights"] == "base"
+    assert all("hostel" in part["words"] for part in two["parts"] if part["kind"] == "night")
+    rest = two["stops"][-1]
+    later = api.patch(f"/stops/{rest['id']}", {"after_clock": "12:00", "before_clock": "13:00"})
+    assert later["stops"][-1]["before_clock_label"] == "13:00"
+    for part in later["parts"]:
+        if part["kind"] == "rest":
+            assert 12 <= part["from_h"] % 24 <= 13
+    api.refusal("PATCH", f"/outings/{outing['id']}", {"nights": "hotel"}, "nights")
+    api.refusal("PATCH", f"/outings/{outing['id']}", {"night_h": 20}, "night_h")
+
+
+def test_the_margin_of_the_tide_is_a_fact_of_the_place(api):
+    place = next(item for item in api.get("/locations")["locations"] if item["name"] == "Sallow Estuary")
+    assert (place["tide_margin_m"], place["tide_margin_min"]) == (0.3, 30)
+    shot = api.shot_id(POSTS)
+    before = api.get(f"/shots/{shot}/day")["closed"]
+    api.patch(f"/locations/{place['id']}", {"tide_margin_m": 0, "tide_margin_min": 0})
+    after = api.get(f"/shots/{shot}/day")["closed"]
+    wide, narrow = (sum(span["to_s"] - span["from_s"] for span in spans if span["by_tide"]) for spans in (before, after))
+    assert wide > narrow + 3600
+    api.refusal("PATCH", f"/locations/{place['id']}", {"tide_margin_m": -1}, "tide_margin_m")
+    assert api.patch(f"/locations/{place['id']}", {"horizon": "sea"})["horizon"] == "sea"
+
+
+def test_a_broken_stop_is_left_out_and_the_rest_stands(api, outing, monkeypatch, caplog):
+    plan = outing_stops.plan_shot
+
+    def fails_once(facts):
+        if facts.location.name == "Tern Weir":
+            raise ZeroDivisionError("no such light")
+        return plan(facts)
+
+    monkeypatch.setattr(outing_stops, "plan_shot", fails_once)
+    seen = api.get(f"/outings/{outing['id']}")
+    broken = next(stop for stop in seen["stops"] if stop["name"] == SILL)
+    assert broken["taken"] is None
+    assert any("cannot be planned" in reason["text"] for reason in seen["because"])
+    assert len(seen["order"]) >= 2
+    assert "no such light" in caplog.text

@@ -1,11 +1,13 @@
 """What one can stake a night on: own tide, opening hours, hours by hand, plan B, which place."""
 
+import time
 from datetime import UTC, date, datetime, timedelta
 
 import pytest
 from sqlalchemy import select
 
 from lucid_ridge.core.planning.outlook import Travel
+from lucid_ridge.operations import kept_outlooks, outlooks
 from lucid_ridge.store.places import KeptForecast
 
 
@@ -221,3 +223,39 @@ def test_a_location_without_shots_is_looked_at_too(api):
     found = api.get("/outlook?from_date=2026-12-09")
     bare = next(item for item in found["best"] if item["name"] == "Bare head")
     assert (bare["shot_id"], bare["kind"], bare["place"]) == (None, "glow", "no shot planned here")
+
+
+def test_which_place_of_a_large_notebook_is_a_job_with_progress(own_api, monkeypatch):
+    path = "/outlook?from_date=2026-12-09&days=2"
+    at_once = own_api.get(path)
+    assert at_once["pending"] is None
+    monkeypatch.setattr(kept_outlooks, "MOST_AT_ONCE", 3)
+    first = own_api.get(path)
+    assert first["pending"] is not None
+    assert (first["best"], first["days"]) == ([], at_once["days"])
+    until = time.monotonic() + 60
+    found = first
+    while found["pending"] is not None and time.monotonic() < until:
+        time.sleep(0.2)
+        found = own_api.get(path)
+    assert [(item["name"], item["kind"], item["start_utc"]) for item in found["best"]] == [
+        (item["name"], item["kind"], item["start_utc"]) for item in at_once["best"]
+    ]
+    # What is written makes it old; the last answer is shown meanwhile.
+    own_api.patch(f"/shots/{own_api.shot_id('Posts at the ebb')}", {"intent": "changed"})
+    again = own_api.get(path)
+    assert again["pending"] is not None and again["best"]
+    # Another question ends the job of the first.
+    other = own_api.get("/outlook?from_date=2026-12-10&days=1")
+    assert other["pending"]["job_id"] != again["pending"]["job_id"] and other["best"] == []
+
+
+def test_a_broken_shot_does_not_take_which_place_down(api, monkeypatch, caplog):
+    def fails(*_args, **_more):
+        raise ZeroDivisionError("no such light")
+
+    monkeypatch.setattr(outlooks, "best_outlook", fails)
+    found = api.get("/outlook?from_date=2026-12-09")
+    assert found["best"] == []
+    assert all("cannot be looked at" in item["reason"] for item in found["fallen"])
+    assert "no such light" in caplog.text

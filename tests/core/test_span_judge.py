@@ -63,7 +63,7 @@ def test_where_the_table_ends_nothing_is_open():
     plan = plan_shot(facts)
     assert plan.place.verdict.mark == UNSAID
     said = next(reason.text for reason in plan.because if "not known" in reason.text)
-    assert "from 15:30 on" in said and "whether the way is open is not known" in said
+    assert "from 15:30 onwards" in said and "whether the way is open is not known" in said
     usable = usable_part(facts, _span(16.5, 19), 600.0)
     assert (usable.mark, bool(usable.unknown)) == (UNSAID, True)
     # By half a cosine from 0.7 m at 9:20 to 4.2 m at 15:30 the water reaches 2.5 m at 12:32: 370 min · acos(1 − 2·1.8/3.5)/π = 188.4 after 9:20 is 12:28.
@@ -208,9 +208,7 @@ def test_an_outing_is_judged_as_its_ways_are_gone(tide, gate, cut_m, walk_m, sai
     ]
     plan = plan_outing(OUT, stops)
     walks = [visit.stop.place.walk_s for visit in plan.visits]
-    back = next((part.span.start_utc for part in plan.parts if part.stop is None and part.kind == "walk"), plan.back_utc)
-    out_s = (back - plan.start_utc).total_seconds() if back is not None else 0.0
-    for stay in stays_of(plan.visits, plan.start_utc, out_s, walks):
+    for stay in stays_of(plan.visits, plan.start_utc, plan.out_s, walks):
         own = stops[plan.visits[stay.visits[0]].stop.at].facts
         mark = way_mark(stay.way, closures_of_way(own, stay.way))
         assert mark != FAILS

@@ -23,7 +23,7 @@ from ..operations.outings import see_outing
 from ..store.shots import FieldCard
 from .context import Context, changes_nothing, context
 from .files import answers_with, file_response
-from .present.outings import present_outing
+from .present.outings import present_outing, times_to_take_along
 from .schemas import field as schemas
 
 PAGE = "text/html"
@@ -63,9 +63,13 @@ def take_along_outing(outing_id: int) -> Response:
     cards = cards_of_outing(here.session, here.owner_id, seen)
     if not cards:
         raise Conflict("None of this outing's shots has a field card: make the cards first.")
-    labels = [f"{part.label}{f', {times.stops[part.stop].name}' if part.stop is not None else ''}" for part in times.parts]
     return _page(
-        schemas.TakenAlongOut(name=seen.row.name, times=labels, packing=times.packing, cards=[_card_run(here, *card) for card in cards])
+        schemas.TakenAlongOut(
+            name=seen.row.name,
+            times=times_to_take_along(times, seen.row.date_local),
+            packing=times.packing,
+            cards=[_card_run(here, *card) for card in cards],
+        )
     )
 
 

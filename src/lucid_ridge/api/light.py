@@ -9,14 +9,15 @@ from apiflask import APIBlueprint
 from flask import Response, current_app
 
 from ..formats.text import LARGEST_BYTES
-from ..operations import calendars, carpets, forecasts, outlooks, rows, seasons
+from ..operations import calendars, carpets, forecasts, rows, seasons
 from ..operations import light as operations
 from ..operations.facts import core_location, readings_of
+from ..operations.kept_outlooks import answer_which_place
 from ..store.places import Location
 from .context import changes_nothing, context
 from .files import answers_with, file_response, sent_file, takes_file
 from .present.light import present_light_day
-from .present.outlook import present_outlook
+from .present.outlook import outlook_content, present_answer
 from .present.shot_day import present_forecast, present_hours, present_shot_day
 from .present.year import present_carpet, present_hits, present_season
 from .schemas import light as schemas
@@ -132,10 +133,10 @@ def carpet(viewpoint_id: int, query_data: schemas.CarpetQuery) -> Any:
 @light.input(OutlookQuery, location="query")
 @light.output(OutlookOut)
 def outlook(query_data: OutlookQuery) -> Any:
-    """Which place on a day or some days: every shot's best window, ranked, and why others fall out. Asks no service."""
+    """Which place on a day or some days: every shot's best window, ranked, and why others are left out. Asks no service. Of a large notebook a job works it out."""
     here = context()
-    found = outlooks.which_place(here.session, here.owner_id, query_data.from_date, query_data.days, datetime.now(UTC))
-    return present_outlook(found, query_data.from_date, query_data.days)
+    found = answer_which_place(here.session, here.owner_id, query_data.from_date, query_data.days, datetime.now(UTC), outlook_content)
+    return present_answer(found, query_data.from_date, query_data.days)
 
 
 @light.get("/shots/<int:shot_id>/season")

@@ -201,7 +201,7 @@ def add_surroundings(places: dict[str, Location], day: date) -> None:
     _say(larch, drive_min=45.0, walk_m=3100.0, walk_ascent_m=290.0, walk_terrain="rough")
     larch.hazards = [Hazard(kind="edge", note="The edge is loose: tripod well back."), Hazard(kind="remoteness")]
     larch.season_notes = [SeasonNote(kind="leaf colour", note="larches gold", from_month=10, from_day=20, to_month=11, to_day=15)]
-    _say(isfold, tide_place="Isfold Roads", drive_min=15.0, walk_m=120.0, walk_ascent_m=0.0)
+    _say(isfold, tide_place="Isfold Roads", walk_m=120.0, walk_ascent_m=0.0)
     isfold.hazards = [
         Hazard(kind="slippery rock", note="Ice on the jetty."),
         Hazard(kind="swell"),

@@ -70,7 +70,15 @@ def core_location(row: Location, point: Viewpoint | None = None) -> place.Locati
         elevation = elevation if point.elevation_m is None else point.elevation_m
     skyline = core_skyline(point.skyline) if point is not None else None
     return place.Location(
-        row.name, latitude, longitude, elevation, row.zone, skyline or _bare_horizon(row, elevation), tide_of(row), row.tide_margin_m, row.tide_margin_min
+        row.name,
+        latitude,
+        longitude,
+        elevation,
+        row.zone,
+        skyline or _bare_horizon(row, elevation),
+        tide_of(row),
+        row.tide_margin_m,
+        row.tide_margin_min,
     )
 
 
@@ -98,10 +106,14 @@ def shot_facts(session: Session, shot: Shot) -> ShotFacts:
     return facts_and_card(session, shot, surroundings_of(session, shot))[0]
 
 
-def light_facts(session: Session, shot: Shot, day: date) -> ShotFacts:
-    """Return what a shot's light, way and weather on another date depend on: no filters, no card, no time."""
+def light_facts(session: Session, shot: Shot, day: date, around: dict[int, ShotFacts]) -> ShotFacts:
+    """Return what a shot's light, way and weather on another date depend on: no filters, no card, no time. around: what is known of viewpoints, kept for the next shot."""
     light = dataclasses.replace(shot.light, date_local=day, time_utc=None, window_end_utc=None)
-    return dataclasses.replace(_scene_facts(session, shot), light=light, frame=shot.frame, depth=shot.depth)
+    point: Viewpoint | None = shot.viewpoint
+    if point is not None and point.id not in around:
+        around[point.id] = _around_facts(session, point, shot.owner_id)
+    known = around[point.id] if point is not None else None
+    return dataclasses.replace(_scene_facts(session, shot, known), light=light, frame=shot.frame, depth=shot.depth)
 
 
 def facts_and_card(session: Session, shot: Shot, around: Surroundings) -> tuple[ShotFacts, int | None]:
@@ -152,11 +164,13 @@ def location_facts(session: Session, location: Location, owner_id: int) -> ShotF
     return _around_facts(session, location.viewpoints[0], owner_id)
 
 
-def _scene_facts(session: Session, shot: Shot) -> ShotFacts:
-    """Return a shot's place and the kit that its picture is seen with, without a choice of the shot's."""
+def _scene_facts(session: Session, shot: Shot, known: ShotFacts | None = None) -> ShotFacts:
+    """Return a shot's place and the kit that its picture is seen with, without a choice of the shot's. known: of its viewpoint, where that is at hand."""
     point: Viewpoint | None = shot.viewpoint
     return dataclasses.replace(
-        _around_facts(session, point, shot.owner_id) if point else ShotFacts(taught=taught_of(switched_on(session, shot.owner_id))),
+        known or _around_facts(session, point, shot.owner_id)
+        if point
+        else ShotFacts(taught=taught_of(switched_on(session, shot.owner_id))),
         body=known_body(shot.body) if shot.body else None,
         lens=known_lens(shot.lens) if shot.lens else None,
         accessories=tuple(known_accessory(use.accessory) for use in shot.rig),

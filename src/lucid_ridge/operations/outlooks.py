@@ -12,11 +12,12 @@ from sqlalchemy.orm import Session
 
 from ..core.facts.choices import LightChoices
 from ..core.facts.shot import ShotFacts
+from ..core.light.day import LightDay
 from ..core.light.kinds import LightKind
 from ..core.light.windows import DateHours
 from ..core.planning.closures import LOOKED_FOR, Closure, closures
 from ..core.planning.light import day_of_light
-from ..core.planning.outlook import Chance, Travel, outlook, travel_of
+from ..core.planning.outlook import Chance, Travel, best_outlook, travel_of
 from ..core.planning.sought_light import SoughtLight, sought_light
 from ..store.photographer import Photographer
 from ..store.places import Location
@@ -111,7 +112,9 @@ def _best(
     try:
         if item.location.id not in closed:
             closed[item.location.id] = _closures(item.facts, dates)
-        return min((_prospect(item, day, closed[item.location.id], now_utc, weights) for day in dates), key=_rank)
+        assert item.facts.location is not None
+        days = [day_of_light(item.facts.location, day) for day in dates]
+        return _prospect(item, days, dates, closed[item.location.id], now_utc, weights)
     except Exception:
         _log.exception("Which place: %s %s cannot be looked at.", "shot" if item.shot_id else "location", item.shot_id or item.location.id)
         return Prospect(
@@ -128,11 +131,12 @@ def _best(
 
 def _shots(session: Session, owner_id: int, shots: Sequence[Shot], first: date) -> list[_Asked]:
     lasting = _sequences(session, owner_id)
+    around: dict[int, ShotFacts] = {}
     found = []
     for shot in shots:
         if shot.viewpoint is None:
             continue
-        facts = light_facts(session, shot, first)
+        facts = light_facts(session, shot, first, around)
         saved = replace(facts, light=shot.light)
         found.append(_Asked(shot.id, shot.viewpoint.location, shot.name, facts, lasting.get(shot.id, 0.0), sought_light(saved)))
     return found
@@ -156,13 +160,20 @@ def _closures(facts: ShotFacts, dates: Sequence[date]) -> list[Closure]:
     return closures(facts, first[0] - LOOKED_FOR, last[1] + LOOKED_FOR)
 
 
-def _prospect(asked: _Asked, day: date, closed: Sequence[Closure], now_utc: datetime, weights: Mapping[str, float]) -> Prospect:
+def _prospect(
+    asked: _Asked,
+    days: Sequence[LightDay],
+    dates: Sequence[date],
+    closed: Sequence[Closure],
+    now_utc: datetime,
+    weights: Mapping[str, float],
+) -> Prospect:
     location = asked.location
-    facts = replace(asked.facts, light=replace(asked.facts.light, date_local=day))
-    assert facts.location is not None
-    light, forecast = day_of_light(facts.location, day), hours_around(forecast_of(location.forecast), day)
-    found = outlook(facts, light, asked.sequence_s, closed, forecast, now_utc, weights, asked.sought)
+    forecast = hours_around(forecast_of(location.forecast), dates[0], dates[-1])
+    found = best_outlook(asked.facts, days, asked.sequence_s, closed, forecast, now_utc, weights, asked.sought)
     chance, why_not = (None, found) if isinstance(found, str) else (found, "")
+    day = chance.span.start_utc.astimezone(asked.facts.zone).date() if chance is not None else dates[0]
+    facts = replace(asked.facts, light=replace(asked.facts.light, date_local=day))
     checked = not location.access_notes or location.access_checked_on is not None
     return Prospect(asked.shot_id, location.id, asked.name, facts, asked.sought, chance, why_not, checked)
 

@@ -1,10 +1,11 @@
-"""What the notebook shows of a shot, kept so that a list need not plan it anew."""
+"""What takes long to work out and is kept: what the notebook shows of a shot, and which place of a large notebook."""
 
 from __future__ import annotations
 
-from typing import TypedDict
+from datetime import date, datetime
+from typing import Any, TypedDict
 
-from sqlalchemy import BigInteger, ForeignKey, Text
+from sqlalchemy import BigInteger, DateTime, ForeignKey, Text
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
@@ -46,3 +47,16 @@ class ShotSummary(Base):
     verdicts: Mapped[list[KeptVerdict]] = mapped_column(JSONB, default=list, server_default="[]")
     sequence_s: Mapped[float | None]
     miniature: Mapped[KeptMiniature | None] = mapped_column("thumb", JSONB(none_as_null=True))
+
+
+class KeptOutlook(Base):
+    """The answer to an owner's last question which place, as the API gives it. It holds while revision is the notebook's, and for a while after made_at_utc."""
+
+    __tablename__ = "kept_outlook"
+
+    owner_id: Mapped[int] = mapped_column(ForeignKey("photographer.id", ondelete="CASCADE"), primary_key=True)
+    from_date: Mapped[date]
+    days: Mapped[int]
+    revision: Mapped[int] = mapped_column(BigInteger)
+    made_at_utc: Mapped[datetime] = mapped_column(DateTime(timezone=True))
+    content: Mapped[dict[str, Any]] = mapped_column(JSONB)

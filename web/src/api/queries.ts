@@ -133,6 +133,8 @@ export const outlookQuery = (from: string, days: number) =>
   queryOptions({
     queryKey: ["light", "outlook", from, days],
     queryFn: () => take(client.GET("/api/outlook", { params: { query: { from_date: from, days } } })),
+    // Of a large notebook a job works it out: it is asked for until it is there.
+    refetchInterval: (query) => (query.state.data?.pending ? 1000 : false),
     placeholderData: (previous) => previous,
   });
 

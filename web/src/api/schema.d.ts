@@ -4251,7 +4251,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Which place on a day or some days: every shot's best window, ranked, and why others fall out. Asks no service. */
+        /** Which place on a day or some days: every shot's best window, ranked, and why others are left out. Asks no service. Of a large notebook a job works it out. */
         get: {
             parameters: {
                 query: {
@@ -12077,8 +12077,18 @@ export interface components {
             undo: components["schemas"]["UndoOut"];
         };
         /**
+         * OutlookJobOut
+         * @description The job that works the answer out. progress: 0 to 1.
+         */
+        OutlookJobOut: {
+            /** Job Id */
+            job_id: number;
+            /** Progress */
+            progress: number;
+        };
+        /**
          * OutlookOut
-         * @description best first. words: what was looked at. days: the dates as the lanes show them.
+         * @description pending: a job works it out anew; what is here meanwhile is the last answer for these dates, or nothing. best first. words: what was looked at. days: the dates as the lanes show them.
          */
         OutlookOut: {
             /** Best */
@@ -12087,6 +12097,7 @@ export interface components {
             days: string[];
             /** Fallen */
             fallen: components["schemas"]["FallenOut"][];
+            pending: components["schemas"]["OutlookJobOut"] | null;
             /** Without Drive */
             without_drive: components["schemas"]["BareOut"][];
             /** Without Forecast */

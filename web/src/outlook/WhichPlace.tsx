@@ -29,7 +29,14 @@ export default function WhichPlace() {
   const from = params.get("from") ?? dayLater(today(), 1);
   const days = DAYS.find((item) => item.value === params.get("days"))?.value ?? "1";
   const [all, setAll] = useState(false);
+  const queries = useQueryClient();
   const query = useQuery(outlookQuery(from, Number(days)));
+  // Whoever stops it is not asked for it again by the page.
+  const stop = () =>
+    queries.setQueryData(
+      outlookQuery(from, Number(days)).queryKey,
+      (before: Schemas["OutlookOut"] | undefined) => before && { ...before, pending: null },
+    );
   const put = (part: Record<string, string>) => setParams({ from, days, ...part }, { replace: true });
   const found = query.data;
   const [start, end] = span(found?.best ?? [], Number(days));
@@ -76,6 +83,7 @@ export default function WhichPlace() {
             {found.without_forecast.length > 0 &&
               ` No kept forecast reaches these days at ${found.without_forecast.map((item) => item.name).join(", ")}.`}
           </Box>
+          {found.pending && <LookedAt pending={found.pending} stop={stop} />}
           {found.without_forecast.length > 0 && <AskForecasts locations={found.without_forecast} />}
           {found.best.length > 0 ? (
             <Box aria-label="Prospects" as="ol" css={{ listStyle: "none" }}>
@@ -99,7 +107,7 @@ export default function WhichPlace() {
                 </Fragment>
               ))}
             </Box>
-          ) : (
+          ) : found.pending ? null : (
             <Empty>Nothing comes together in these days. The reasons stand below.</Empty>
           )}
           {found.fallen.length > 0 && (
@@ -135,6 +143,20 @@ export default function WhichPlace() {
           )}
         </>
       )}
+    </Box>
+  );
+}
+
+/** How far the job is that looks at all places of a large notebook. */
+function LookedAt({ pending, stop }: { pending: NonNullable<Schemas["OutlookOut"]["pending"]>; stop: () => void }) {
+  const end = () =>
+    void take(client.DELETE("/api/jobs/{job_id}", { params: { path: { job_id: pending.job_id } } })).then(stop, stop);
+  return (
+    <Box display="flex" gap="12px" alignItems="baseline" mb="10px" fontSize="14px">
+      <Box role="status">Looking at all places: {Math.round(100 * pending.progress)} %</Box>
+      <Button look="quiet" onClick={end}>
+        stop
+      </Button>
     </Box>
   );
 }

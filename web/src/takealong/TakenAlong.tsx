@@ -25,8 +25,9 @@ export function TakenAlong({ taken }: { taken: Taken }) {
         <ThemeTurn />
       </Box>
       <Box as="ol" fontSize="17px" display="grid" gap="2px">
-        {taken.times.map((text) => (
-          <li key={text}>{text}</li>
+        {taken.times.map((text, line) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: the lines of a plan never change their order.
+          <li key={line}>{text}</li>
         ))}
       </Box>
       {taken.packing.length > 0 && taken.cards[0] && <Packing items={taken.packing} card={taken.cards[0]} />}

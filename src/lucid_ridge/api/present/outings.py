@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
 from typing import Any
 
 import numpy as np
@@ -19,7 +19,7 @@ from ...core.outing.visits import Visit
 from ...core.planning.marks import FAILS, Mark
 from ...core.spans.instants import unix_seconds, zone_info
 from ...core.units.lengths import format_distance, format_duration
-from ...core.units.spelling import format_moment, format_time_of_day
+from ...core.units.spelling import format_day, format_moment, format_time_of_day
 from ...operations.outings import LIST_SCOPE, SeenOuting, outing_scope
 from ...store import outings as store
 from ..schemas import outings as out
@@ -98,6 +98,21 @@ def _part(part: Part, clock: _Clock) -> out.PartOut:
         kind=part.kind, from_h=clock.hours(part.span.start_utc), to_h=clock.hours(part.span.end_utc), clock=begins, words=words, label=f"{begins} {words}",
         stop=part.stop, estimated=part.estimated, dark=part.dark,
     )  # fmt: skip
+
+
+def times_to_take_along(outing: out.OutingOut, first: date) -> list[str]:
+    """Return the day clock in lines for a small screen: a day where it begins, a stop where one sets out for it, clock and words."""
+    day, stop = format_day(first, weekday=True, year=False), None
+    found = [day]
+    for part in outing.parts:
+        clock, _, date_words = part.clock.partition(" on ")
+        if date_words and date_words != day:
+            found.append(date_words)
+        day = date_words or day
+        name = f" to {outing.stops[part.stop].name}" if part.stop is not None and part.stop != stop else ""
+        stop = part.stop
+        found.append(f"{clock} {part.words}{name}{' (dark)' if part.dark else ''}")
+    return found
 
 
 def _from_decision(item: PlanB) -> list[Part]:

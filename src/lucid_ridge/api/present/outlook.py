@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import date, datetime, time, timedelta
+from typing import Any
 
 from ...core.facts.shot import ShotFacts
 from ...core.planning.marks import Mark
@@ -11,6 +12,7 @@ from ...core.planning.sought_light import SoughtBy
 from ...core.planning.way import way_words
 from ...core.units.lengths import format_duration
 from ...core.units.spelling import format_clock, format_day
+from ...operations.kept_outlooks import Answer
 from ...operations.outlooks import Outlook, Prospect
 from ..schemas import outlook as out
 from ..schemas.light import CautionOut
@@ -34,8 +36,27 @@ def present_outlook(found: Outlook, first: date, days: int) -> out.OutlookOut:
         ],
         words=f"{words}.",
         without_forecast=_bare(found.without_forecast), without_drive=_bare(found.without_drive), without_tide=_bare(found.without_tide),
-        days=[format_day(first + timedelta(days=number), weekday=True, year=False) for number in range(days)],
+        days=_days(first, days), pending=None,
     )  # fmt: skip
+
+
+def outlook_content(found: Outlook, first: date, days: int) -> dict[str, Any]:
+    """Return the response body as it is kept."""
+    return present_outlook(found, first, days).model_dump(mode="json")
+
+
+def present_answer(answer: Answer, first: date, days: int) -> out.OutlookOut:
+    """Return an answer as it is kept, with the job that works it out anew."""
+    job = answer.job
+    pending = out.OutlookJobOut(job_id=job.id, progress=job.progress) if job is not None else None
+    if answer.content is None:
+        bare: dict[str, list[Any]] = {name: [] for name in ("best", "fallen", "without_forecast", "without_drive", "without_tide")}
+        return out.OutlookOut(**bare, words="", days=_days(first, days), pending=pending)
+    return out.OutlookOut.model_validate({**answer.content, "pending": pending})
+
+
+def _days(first: date, count: int) -> list[str]:
+    return [format_day(first + timedelta(days=number), weekday=True, year=False) for number in range(count)]
 
 
 def _bare(named: tuple[tuple[int, str], ...]) -> list[out.BareOut]:

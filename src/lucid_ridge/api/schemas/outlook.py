@@ -75,8 +75,15 @@ class BareOut(Out):
     name: str
 
 
+class OutlookJobOut(Out):
+    """The job that works the answer out. progress: 0 to 1."""
+
+    job_id: int
+    progress: float
+
+
 class OutlookOut(Out):
-    """best first. words: what was looked at. days: the dates as the lanes show them."""
+    """pending: a job works it out anew; what is here meanwhile is the last answer for these dates, or nothing. best first. words: what was looked at. days: the dates as the lanes show them."""
 
     best: list[ProspectOut]
     fallen: list[FallenOut]
@@ -85,3 +92,4 @@ class OutlookOut(Out):
     without_drive: list[BareOut]
     without_tide: list[BareOut]
     days: list[str]
+    pending: OutlookJobOut | None

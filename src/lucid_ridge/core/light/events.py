@@ -62,7 +62,9 @@ def sun_events(
     found: list[tuple[float, str]] = []
     for level, altitude in LEVELS_DEG.items():
         rise, fall = _NAMES[level]
-        found += [(moment, rise if rising else fall) for moment, rising in _crossings(track, altitude - (dip_deg if level == "sun" else 0.0))]
+        found += [
+            (moment, rise if rising else fall) for moment, rising in _crossings(track, altitude - (dip_deg if level == "sun" else 0.0))
+        ]
     found += [(moment, "transit") for moment in _transits(track)]
     return [
         SunEvent(kind, from_unix(moment), float(track.altitude_deg(moment)), float(track.azimuth_deg(moment)))

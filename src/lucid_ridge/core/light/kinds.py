@@ -59,7 +59,9 @@ def _between(value: Floats, low: float, high: float) -> Floats:
     return np.minimum(value - low, high - value)
 
 
-_LOW_SUN = Condition("the sun is low, up to 12° high", lambda sky: _between(sky.sun_altitude_deg, SUNRISE_ALTITUDE_DEG - sky.dip_deg, LOW_BELOW_DEG))
+_LOW_SUN = Condition(
+    "the sun is low, up to 12° high", lambda sky: _between(sky.sun_altitude_deg, SUNRISE_ALTITUDE_DEG - sky.dip_deg, LOW_BELOW_DEG)
+)
 _LIT = Condition("it clears the land and reaches the subject", lambda sky: sky.subject_clearance_deg)
 
 KINDS: tuple[Kind, ...] = (
@@ -87,7 +89,11 @@ KINDS: tuple[Kind, ...] = (
     ),
     Kind(
         LightKind.GLOW,
-        (Condition("the sun is down by less than 4°", lambda sky: _between(sky.sun_altitude_deg, GLOW_FROM_DEG, GLOW_TO_DEG - sky.dip_deg)),),
+        (
+            Condition(
+                "the sun is down by less than 4°", lambda sky: _between(sky.sun_altitude_deg, GLOW_FROM_DEG, GLOW_TO_DEG - sky.dip_deg)
+            ),
+        ),
     ),
     Kind(
         LightKind.BLUE_HOUR, (Condition("the sun is 4 to 6° down", lambda sky: _between(sky.sun_altitude_deg, BLUE_FROM_DEG, BLUE_TO_DEG)),)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
@@ -84,12 +85,13 @@ class DateHours:
 
 
 def find_windows(
-    scene: Scene, wanted: str | None = None, date_hours: DateHours | None = None, only: Collection[str] | None = None
+    scene: Scene, wanted: str | None = None, date_hours: DateHours | None = None, only: Collection[str] | None = None, figures: bool = True
 ) -> tuple[list[LightWindow], list[RuledOut]]:
     """Return the windows of every kind, best first, and the kinds that are ruled out with the reason.
 
     Kinds that depend on the view are left out while the scene has no bearing. wanted: the kind the shot asks for. date_hours: only the
-    windows that belong to that date, whole; without it all, cut off at the scene's ends. only: the kinds to look for, bands of the day among them; None: all kinds.
+    windows that belong to that date, whole; without it all, cut off at the scene's ends. only: the kinds to look for, bands of the day among them; None: all kinds. figures: whether sun and
+    water are told of each.
     """
     found: list[LightWindow] = []
     out: list[RuledOut] = []
@@ -98,7 +100,7 @@ def find_windows(
             continue
         all_spans = kind_spans(scene, kind.name)
         spans = [span for span in all_spans if date_hours is None or date_hours.holds(kind.name, span)]
-        found += [_window(scene, kind, span, wanted) for span in spans]
+        found += [_window(scene, kind, span, wanted, figures) for span in spans]
         if not spans:
             out.append(RuledOut(kind.name, why_never(scene, kind, date_hours)))
         elif kind.name == wanted and scene.wants_water and not any(window.wanted for window in found if window.kind == kind.name):
@@ -180,14 +182,16 @@ def why_never(scene: Scene, kind: Kind, date_hours: DateHours | None = None) -> 
     return f"What it needs never comes together that {when_words}."
 
 
-def _window(scene: Scene, kind: Kind, span: Interval, wanted: str | None) -> LightWindow:
-    sky = Sky(scene, _through(span))
+def _window(scene: Scene, kind: Kind, span: Interval, wanted: str | None, figures: bool) -> LightWindow:
     wet_spans = wet_parts(scene, span) if scene.wants_water else ()
     asked = kind.name == wanted and (bool(wet_spans) or not scene.wants_water)
     usable = max(wet_spans, key=lambda item: item.end_utc - item.start_utc, default=span)
     length = min(_ENOUGH_S, (usable.end_utc - usable.start_utc).total_seconds()) / _ENOUGH_S
     score = (4.0 if asked else 1.0 if kind.name == wanted else 0.0) + (1.0 if wet_spans else 0.0) + length
     known = scene.tide is not None and scene.tide.covers(span.start_utc, span.end_utc)
+    if not figures:
+        return LightWindow(kind.name, span, asked, score, (math.nan, math.nan), None, None, wet_spans, known)
+    sky = Sky(scene, _through(span))
     return LightWindow(
         kind.name,
         span,

@@ -125,11 +125,10 @@ def _onwards(label: _Label, stop: Stop, leg: Leg, limits: Limits) -> Iterator[_L
             visit = Visit(stop, leg_taken, out, stay.enter_s, stay.arrive_s, stay.begin_s, stay.leave_s, index, bed, inside)
             place = stop.place if stop.place is not None else label.place
             at_car = stop.place is None and not inside
-            wait = 0.0 if inside else stay.waits_s(stop)
-            waited = label.waited_s + (wait if wait > LONG_WAIT_S else 0.0)
-            yield _Label(
-                place, stay.leave_s, stay.out_s, stay.car_s, label.value + window.value, walk, nights, waited, at_car, visit, label
-            )
+            wait = stay.waits_s(stop)
+            wait = wait if wait > LONG_WAIT_S else 0.0
+            value = label.value + window.value - limits.wait_cost * wait / 3600
+            yield _Label(place, stay.leave_s, stay.out_s, stay.car_s, value, walk, nights, label.waited_s + wait, at_car, visit, label)
 
 
 def _ways_to(label: _Label, stop: Stop, window: Window, leg: Leg, beds: Beds | None) -> Iterator[tuple[Leg, Stay, Bed | None, bool]]:

@@ -36,8 +36,12 @@ _UNKNOWN_DRIVE_S = 1800.0
 _LATE_SLACK_S = 1.0
 # A way that is not known to be open is worth this share of one that is.
 _DOUBTFUL = 0.5
+# An hour of a long wait on the spot takes as much off what an outing is worth: nobody sits there half a day for a light that is not wanted.
+_WAIT_COST = 0.05
 # What closes a place is looked for so long before and after the outing.
 _AROUND = timedelta(days=1)
+# What closes a stop is told where it lies so near its light, and not more of it than this.
+_BESIDE, _MOST_CLOSURES = timedelta(hours=2), 2
 
 
 @dataclass(frozen=True)
@@ -85,7 +89,8 @@ class Part:
 
 @dataclass(frozen=True)
 class OutingPlan:
-    """order: of the stops by their place in the list; left: those that are left out. verdict: its worst mark. leave_utc, back_utc: of home; None without a stop.
+    """order: of the stops by their place in the list; left: those that are left out. verdict: its worst mark. leave_utc, back_utc: of home; None without a stop. out_s: when the last
+    place is left [s after the start].
 
     marks: of the stops that are taken, by their place in the list.
     """
@@ -102,6 +107,7 @@ class OutingPlan:
     back_utc: datetime | None
     walk_m: float
     value: float
+    out_s: float
     marks: dict[int, Severity] = field(default_factory=dict)
 
     def at(self, seconds: float) -> datetime:
@@ -142,7 +148,7 @@ def plan_outing(outing: Outing, stops: Sequence[StopFacts], onwards: Onwards | N
     back = parts[-1].span.end_utc if parts else None
     return OutingPlan(
         start, zone, tuple(parts), planned.visits, tuple(taken), tuple(stop.at for stop in left), worst_mark(list(reasons)), tuple(reasons), leave, back,
-        planned.walk_m, planned.value, said.marks,
+        planned.walk_m, planned.value, planned.out_s, said.marks,
     )  # fmt: skip
 
 
@@ -194,7 +200,8 @@ def limits_of(outing: Outing, start: datetime, zone: str) -> Limits:
     """Return the hard limits of an outing. start: local midnight of its first day."""
     leave = _after(outing.leave_clock, outing, 0, start, zone) if outing.leave_clock else 0.0
     back = _after(outing.back_clock, outing, outing.days - 1, start, zone) if outing.back_clock else outing.days * 86_400.0 + 6 * 3600
-    return Limits(leave, back, outing.most_walk_m if outing.most_walk_m is not None else math.inf, None, _beds(outing, start, zone))
+    most_walk_m = outing.most_walk_m if outing.most_walk_m is not None else math.inf
+    return Limits(leave, back, most_walk_m, None, _WAIT_COST, _beds(outing, start, zone))
 
 
 def _beds(outing: Outing, start: datetime, zone: str) -> Beds | None:
@@ -417,12 +424,19 @@ class _Said:
         return "it adds nothing to the day by its worth and its promise."
 
     def _closed_words(self, item: StopFacts) -> str:
-        """Return what closes a stop's place on the outing's days."""
+        """Return what closes a stop's place around its light."""
         if item.facts is None:
             return ""
         facts = _on_day(item.facts, self.outing.date_local)
-        end = self.start + timedelta(days=self.outing.days)
-        return " ".join(dict.fromkeys(closure_words(facts, closure) for closure in closures(facts, self.start, end)))
+        spans = [window.span for window in item.windows or ()] or [
+            Interval(self.start, self.start + timedelta(days=self.outing.days), False, False)
+        ]
+        found = [
+            closure
+            for closure in closures(facts, spans[0].start_utc - _AROUND, max(span.end_utc for span in spans) + _AROUND)
+            if any(closure.span.start_utc <= span.end_utc + _BESIDE and closure.span.end_utc >= span.start_utc - _BESIDE for span in spans)
+        ]
+        return " ".join(dict.fromkeys(closure_words(facts, closure) for closure in found[:_MOST_CLOSURES]))
 
     def _limits(self, limits: Limits, parts: Sequence[Part]) -> list[Reason]:
         planned, found = self.planned, []

@@ -111,13 +111,14 @@ class Beds:
 class Limits:
     """Of an outing: when home is left at the earliest, when one must be back, how far one will walk [s after the start, m]. at: the place one is at now; None: at home.
 
-    beds: None where no night has to be slept.
+    wait_cost: what an hour of a long wait on the spot takes off the value. beds: None where no night has to be slept.
     """
 
     leave_s: float = 0.0
     back_s: float = math.inf
     most_walk_m: float = math.inf
     at: Place | None = None
+    wait_cost: float = 0.0
     beds: Beds | None = None
 
 

@@ -252,7 +252,7 @@ def _when(facts: ShotFacts, span: Interval) -> str:
     if span.starts_before and span.ends_after:
         return "at that time"
     if span.ends_after:
-        return f"from {facts.clock(span.start_utc)} on"
+        return f"from {facts.clock(span.start_utc)} onwards"
     if span.starts_before:
         return f"until {facts.clock(span.end_utc)}"
     return f"from {facts.clock(span.start_utc)} to {facts.clock(span.end_utc)}"

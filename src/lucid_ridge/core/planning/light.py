@@ -72,6 +72,8 @@ class LightStep:
     cloud_oktas: float | None = None
 
 
+# A span of wanted water is found to seconds: at its very start the water stands as wanted.
+_WATER_SLACK_M = 0.01
 _NO_SUN = {
     "always_above": "The sun stays above the horizon all day: there is no sunset.",
     "always_below": "The sun stays below the horizon all day: there is no sunrise.",
@@ -307,7 +309,7 @@ def _water_reasons(facts: ShotFacts, height: float, rate: float) -> list[Reason]
     text = f"The tide of {facts.location.tide.name} ({facts.location.tide.told}) gives {at} at {facts.clock(facts.light.time_utc)}, {way}."
     if low is None and high is None:
         return [Reason("light", HOLDS, text, "water_low_m")]
-    fits = (low is None or height >= low) and (high is None or height <= high)
+    fits = (low is None or height >= low - _WATER_SLACK_M) and (high is None or height <= high + _WATER_SLACK_M)
     wanted = " to ".join(format_height(depth - bed) for depth in (low, high) if depth is not None)
     return [Reason("light", HOLDS if fits else FAILS, f"{text} Wanted: {wanted}.", "water_low_m")]
 

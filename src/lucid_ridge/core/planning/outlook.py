@@ -13,7 +13,7 @@ from ..light.day import LightDay
 from ..light.kinds import NIGHT_KINDS, kind_named
 from ..light.moon import moon_phase, phase_words
 from ..light.sought import Scene
-from ..light.windows import DateHours, RuledOut, kind_spans, why_dry
+from ..light.windows import DateHours, kind_spans, why_dry, why_never
 from ..spans.intervals import Interval
 from ..units.lengths import format_duration
 from ..weather.forecast import Forecast
@@ -87,32 +87,58 @@ def outlook(
     facts: ShotFacts, day: LightDay, sequence_s: float, closed: Sequence[Closure], forecast: Forecast | None, now_utc: datetime,
     weights: Mapping[str, float], sought: SoughtLight | None = None,
 ) -> Chance | str:  # fmt: skip
-    """Return a shot's best chance on a date, or a sentence on why there is none.
-
-    closed: what closes the place around the date, in order of time. sought: which light is looked for; None: as the facts say. Only what can still be
-    reached by who leaves home at now_utc counts.
-    """
+    """Return a shot's best chance on a date, or a sentence on why there is none. As best_outlook, for a single date."""
     hours = DateHours(day.noon_utc)
     scene = shot_scene(facts, *hours.around())
     assert scene is not None
+    return _found(facts, [(hours, scene)], sequence_s, closed, forecast, now_utc, weights, sought)
+
+
+def best_outlook(
+    facts: ShotFacts, days: Sequence[LightDay], sequence_s: float, closed: Sequence[Closure], forecast: Forecast | None, now_utc: datetime,
+    weights: Mapping[str, float], sought: SoughtLight | None = None,
+) -> Chance | str:  # fmt: skip
+    """Return a shot's best chance on any of some dates in a row, or a sentence on why there is none on the first.
+
+    The windows of all dates are found at once, and shared by all shots of a place. closed: what closes the place around the dates, in order of time.
+    sought: which light is looked for; None: as the facts say. Only what can still be reached by who leaves home at now_utc counts.
+    """
+    dates = [DateHours(day.noon_utc) for day in days]
+    scene = shot_scene(facts, dates[0].around()[0], dates[-1].around()[1])
+    assert scene is not None
+    return _found(facts, [(hours, scene) for hours in dates], sequence_s, closed, forecast, now_utc, weights, sought)
+
+
+def _found(
+    facts: ShotFacts, dates: Sequence[tuple[DateHours, Scene]], sequence_s: float, closed: Sequence[Closure], forecast: Forecast | None,
+    now_utc: datetime, weights: Mapping[str, float], sought: SoughtLight | None,
+) -> Chance | str:  # fmt: skip
+    scene = dates[0][1]
     sought = sought or sought_light(facts)
     kinds = [name for name in sought.kinds if not kind_named(name).needs_bearing or scene.bearing_deg is not None]
     if not kinds:
         return f"{sought.kinds[0].capitalize()} is directional: say where the camera looks."
-    windows, ruled_out = shot_windows(facts, scene, hours, sequence_s, closed, kinds)
+    every, _ = shot_windows(facts, scene, None, sequence_s, closed, kinds)
+    windows = sorted(every, key=lambda item: item.window.span.start_utc)
     then = replace(facts, forecast=forecast)
-    chances, missed = [], []
-    for item in sorted(windows, key=lambda item: item.window.span.start_utc):
-        found = _chance(then, item, now_utc, weights) if item.mark != FAILS else _why_not(scene, item)
-        if isinstance(found, str):
-            missed.append(found)
-        else:
-            chances.append(found)
+    chances: list[Chance] = []
+    missed: list[str] = []
+    for hours, _ in dates:
+        for item in windows:
+            if not hours.holds(item.window.kind, item.window.span):
+                continue
+            found = _chance(then, item, now_utc, weights) if item.mark != FAILS else _why_not(scene, item)
+            if isinstance(found, str):
+                missed.append(found)
+            else:
+                chances.append(found)
     if not chances:
-        return missed[0] if missed else _why_none(scene, kinds, hours, ruled_out)
+        return missed[0] if missed else _why_none(scene, kinds, dates[0][0])
     best = min(chances, key=lambda chance: chance.rank)
+    day = best.span.start_utc.astimezone(facts.zone).date()
+    then = replace(then, light=replace(then.light, date_local=day))
     # Where it is dark changes no rank, and takes longest: only the best is asked.
-    return replace(best, cautions=way_cautions(then, best.way), legs=legs_of(facts, best.way, closed))
+    return replace(best, cautions=way_cautions(then, best.way), legs=legs_of(then, best.way, closed))
 
 
 def _chance(facts: ShotFacts, item: ShotWindow, now_utc: datetime, weights: Mapping[str, float]) -> Chance | str:
@@ -150,10 +176,10 @@ def _why_not(scene: Scene, item: ShotWindow) -> str:
     return why_dry(scene, [item.window.span])
 
 
-def _why_none(scene: Scene, kinds: Sequence[str], hours: DateHours, ruled_out: Sequence[RuledOut]) -> str:
+def _why_none(scene: Scene, kinds: Sequence[str], hours: DateHours) -> str:
     if len(kinds) > 1:
         return "No low light, glow or blue hour comes that day."
     lit = [span for span in kind_spans(scene, kinds[0]) if hours.holds(kinds[0], span)]
     if lit and scene.wants_water:
         return why_dry(scene, lit)
-    return next((item.reason for item in ruled_out), "Its light does not come that day.")
+    return why_never(scene, kind_named(kinds[0]), hours)

@@ -81,19 +81,34 @@ class WindowsOfDate:
 
 
 def shot_windows(
-    facts: ShotFacts, scene: Scene, hours: DateHours, sequence_s: float, closed: Sequence[Closure], only: Collection[str] | None = None
+    facts: ShotFacts,
+    scene: Scene,
+    hours: DateHours | None,
+    sequence_s: float,
+    closed: Sequence[Closure],
+    only: Collection[str] | None = None,
 ) -> tuple[list[ShotWindow], list[RuledOut]]:
     """Return the windows of a date for a shot of so many seconds, best light first, and the kinds of light that are ruled out.
 
     Every part in which the water stands as wanted is tried. closed: what closes the place around the scene, in order of time. only: the kinds to look for.
+    hours None: of all dates of the scene, each told as of its own, without the figures of sun and water.
     """
-    found, ruled_out = find_windows(scene, facts.light.wanted_light, hours, only)
+    found, ruled_out = find_windows(scene, facts.light.wanted_light, hours, only, figures=hours is not None)
     in_time = sorted(found, key=lambda window: window.span.start_utc)
     near = dict(zip((id(window) for window in in_time), closures_near([window.span for window in in_time], closed), strict=True))
     return [
-        ShotWindow(window, _best_part(facts, window, sequence_s, near[id(window)]), sequence_s, scene.wants_water or facts.wants_water)
+        ShotWindow(
+            window,
+            _best_part(facts if hours else _on_its_date(facts, window), window, sequence_s, near[id(window)]),
+            sequence_s,
+            scene.wants_water or facts.wants_water,
+        )
         for window in found
     ], ruled_out
+
+
+def _on_its_date(facts: ShotFacts, window: LightWindow) -> ShotFacts:
+    return replace(facts, light=replace(facts.light, date_local=window.span.start_utc.astimezone(facts.zone).date()))
 
 
 def _best_part(facts: ShotFacts, window: LightWindow, sequence_s: float, closed: Sequence[Closure]) -> Usable:

@@ -2,6 +2,7 @@
 
 import sqlalchemy as sa
 from alembic import op
+from sqlalchemy.dialects import postgresql
 
 revision = '0028'
 down_revision = '0027'
@@ -40,6 +41,17 @@ def upgrade():
     op.add_column('field_card', sa.Column('begins_utc', sa.DateTime(timezone=True), nullable=True))
     op.create_foreign_key(op.f('fk_field_card_outing_id'), 'field_card', 'outing', ['outing_id'], ['id'], ondelete='SET NULL')
     op.create_index(op.f('ix_field_card_outing_id'), 'field_card', ['outing_id'])
+    op.create_table(
+        'kept_outlook',
+        sa.Column('owner_id', sa.Integer(), nullable=False),
+        sa.Column('from_date', sa.Date(), nullable=False),
+        sa.Column('days', sa.Integer(), nullable=False),
+        sa.Column('revision', sa.BigInteger(), nullable=False),
+        sa.Column('made_at_utc', sa.DateTime(timezone=True), nullable=False),
+        sa.Column('content', postgresql.JSONB(astext_type=sa.Text()), nullable=False),
+        sa.ForeignKeyConstraint(['owner_id'], ['photographer.id'], name=op.f('fk_kept_outlook_owner_id'), ondelete='CASCADE'),
+        sa.PrimaryKeyConstraint('owner_id', name=op.f('pk_kept_outlook')),
+    )
     _light_wanted(*_KINDS, 'mist')
     for table, checks in _CHECKS.items():
         for name, condition in checks.items():
@@ -55,6 +67,7 @@ def _light_wanted(*kinds):
 def downgrade():
     op.execute("update shot set wanted_light = null where wanted_light = 'mist'")
     _light_wanted(*_KINDS)
+    op.drop_table('kept_outlook')
     op.drop_column('field_card', 'begins_utc')
     op.drop_column('field_card', 'outing_id')
     op.drop_column('outing_stop', 'before_clock')
