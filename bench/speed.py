@@ -25,6 +25,7 @@ from lucid_ridge.core.facts.shot import changed, facts_from
 from lucid_ridge.core.framing.projection import Camera
 from lucid_ridge.core.framing.solids import Solid
 from lucid_ridge.core.framing.tuner import Target, misses_of, tune
+from lucid_ridge.core.ground.walk import walk_along
 from lucid_ridge.core.light.alignment import Wanted, find_alignments
 from lucid_ridge.core.light.day import light_curve
 from lucid_ridge.core.light.daylight import daylight
@@ -228,11 +229,20 @@ def outing_of_twelve() -> object:
     return best_order(STOPS, Limits(back_s=20 * 3600.0))
 
 
+def outing_between_tides() -> object:
+    return best_order(TIDAL, Limits(back_s=20 * 3600.0))
+
+
+def walk_of_a_day() -> object:
+    return walk_along(TRACK)
+
+
 def outing_of_twelve_reference() -> object:
     """Each next the one whose window closes first."""
     clock, taken = 0.0, []
     for stop in sorted(STOPS, key=lambda item: item.windows[0].end_s):
-        clock += way_between(None, stop.place).total_s
+        leg = way_between(None, stop.place)
+        clock += leg.drive_s + leg.walk_in_s
         if clock <= stop.windows[0].end_s:
             taken.append(stop)
             clock = max(clock, stop.windows[0].start_s) + stop.stay_s
@@ -262,6 +272,21 @@ STOPS = [
     )
     for at in range(12)
 ]  # fmt: skip
+# The same with a tide over the way in and out of every place, and a gate at every other.
+TIDAL = [
+    replace(
+        stop,
+        place=replace(
+            stop.place,
+            walks_closed=((8.2 * 3600, 11.4 * 3600), (20.5 * 3600, 30 * 3600)),
+            stay_closed=((20.5 * 3600, 30 * 3600),) if stop.at % 2 else (),
+        ),
+    )
+    for stop in STOPS
+    if stop.place is not None
+]
+# 100,000 points of a receiver that wanders.
+TRACK = [(54.0 + index * 2e-7, -3.0, 100 + 4 * math.sin(index / 700)) for index in range(100_000)]
 SCENE = (Solid("boulder", 355, 2.5, 1.2, 0.8), Solid("block", 4, 60, 5, 14), Solid("tree", 350, 22, 4, 7))
 TARGETS = (
     Target("place", 0, x=0.36, y=0.8), Target("place", 1, x=0.64), Target("horizon", y=0.35), Target("clearance", 0, 1, clearance=0.02), Target("whole", 2),
@@ -385,6 +410,8 @@ def main() -> None:
         ("plan of a shot whose light is known", plan, None, 30),
         ("solver, 49,400 candidates (goal 100)", solved, solved_reference, 100),
         ("order of twelve stops (goal 2000)", outing_of_twelve, outing_of_twelve_reference, 2000),
+        ("the same with tides and gates (goal 2000)", outing_between_tides, outing_of_twelve_reference, 2000),
+        ("walk of 100,000 points (goal 3000)", walk_of_a_day, None, 3000),
         ("plan with 600 frames in groups", groups_of_six_hundred_frames, one_group_reference, 60),
         ("scene in tones, in a new light (goal 15)", tones, tones_reference, 15),
         ("scene in tones, exposure turned (goal 15)", tones_of_another_exposure, tones_reference, 15),

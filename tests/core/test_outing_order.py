@@ -73,9 +73,9 @@ def test_a_rest_happens_wherever_one_is():
     rest = _stop(1, [(12.0, 14.0, 0.3)], None, stay_min=45.0, set_up_min=0.0)
     order = best_order([_stop(0, [(7.0, 7.5, 1.0)], _place(1, 0.0)), rest, _stop(2, [(16.0, 16.5, 1.0)], _place(2, 10.0))], Limits())
     assert [visit.stop.at for visit in order.visits] == [0, 1, 2]
-    assert order.visits[1].leg == Leg()
-    # The way on begins where the first stop was.
-    assert order.visits[2].leg.walk_out_s == 600
+    # Nobody sits on the spot till noon: one walks back, rests at the car, and drives on from there.
+    assert order.visits[1].leg == Leg(walk_out_s=600, walk_m=800)
+    assert order.visits[2].leg.walk_out_s == 0
 
 
 def test_ways_by_hand():

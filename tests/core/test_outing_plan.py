@@ -11,7 +11,8 @@ from lucid_ridge.core.facts.outing import Outing, OutingStop, StopKind, StopOrde
 from lucid_ridge.core.facts.place import Approach, Hazard, HazardKind
 from lucid_ridge.core.facts.shot import changed
 from lucid_ridge.core.outing.packing import packing_list
-from lucid_ridge.core.outing.plan import StopFacts, StopWindow, plan_outing
+from lucid_ridge.core.outing.plan import plan_outing
+from lucid_ridge.core.outing.stop_facts import StopFacts, StopWindow
 from lucid_ridge.core.planning.plan import plan_shot
 from lucid_ridge.core.planning.way import plan_way
 from lucid_ridge.core.spans.intervals import Interval

@@ -11,8 +11,9 @@ from sample_shot import FULL
 from lucid_ridge.core.facts.outing import Outing, OutingStop, StopKind
 from lucid_ridge.core.facts.place import Approach, OtherPlace
 from lucid_ridge.core.facts.shot import changed
-from lucid_ridge.core.outing.plan import StopFacts, StopWindow, plan_outing
+from lucid_ridge.core.outing.plan import plan_outing
 from lucid_ridge.core.outing.plan_b import plan_b
+from lucid_ridge.core.outing.stop_facts import StopFacts, StopWindow
 from lucid_ridge.core.spans.intervals import Interval
 
 DAY = date(2026, 11, 25)

@@ -15,7 +15,8 @@ from lucid_ridge.core.facts.shot import ShotFacts, changed
 from lucid_ridge.core.framing.solids import Shape
 from lucid_ridge.core.light.skyline import LEVEL
 from lucid_ridge.core.outing.at_visit import light_reasons, stays_of
-from lucid_ridge.core.outing.plan import StopFacts, StopWindow, plan_outing
+from lucid_ridge.core.outing.plan import plan_outing
+from lucid_ridge.core.outing.stop_facts import StopFacts, StopWindow
 from lucid_ridge.core.planning.closure_reasons import closure_reasons
 from lucid_ridge.core.planning.closures import closures, closures_of_way, usable_part, way_mark
 from lucid_ridge.core.planning.light import day_of_light

@@ -13,7 +13,7 @@ from ..core.facts import outing as core
 from ..core.facts.declaring import facts_of
 from ..core.facts.shot import ShotFacts
 from ..core.light.windows import DateHours
-from ..core.outing.plan import StopFacts, StopWindow
+from ..core.outing.stop_facts import StopFacts, StopWindow
 from ..core.planning.light import day_of_light, plan_light
 from ..core.planning.light_to_use import shot_scene
 from ..core.planning.marks import FAILS, HOLDS, UNSAID

@@ -17,9 +17,11 @@ from ..core.facts.shot import ShotFacts
 from ..core.light.day import LightBand
 from ..core.outing.at_visit import facts_at
 from ..core.outing.packing import Item, packing_list
-from ..core.outing.plan import SCOUTING_MIN, OutingPlan, StopFacts, plan_outing
+from ..core.outing.plan import OutingPlan, plan_outing, with_failures
 from ..core.outing.plan_b import PlanB, plan_b
+from ..core.outing.stop_facts import SCOUTING_MIN, StopFacts
 from ..core.planning.light import day_of_light
+from ..core.planning.marks import FAILS, Reason
 from ..core.planning.plan import ShotPlan, plan_shot
 from ..store.outings import Outing, OutingStop
 from ..store.photographer import Photographer
@@ -195,18 +197,30 @@ def see_outing(session: Session, owner_id: int, outing_id: int, now_utc: datetim
 def _planned(facts: core.Outing, stops: tuple[StopFacts, ...]) -> tuple[OutingPlan, tuple[StopFacts, ...], dict[int, AtVisit]]:
     """Return an outing's plan, and the plan of each of its shots at the time of its visit.
 
-    Frames take as long as the light of that time asks for: where that is longer than was thought, the outing is planned again with it, once.
+    Frames take as long as the light of that time asks for: where that is longer than was thought, the outing is planned again with it, once. Where the
+    exposures or the frames fail then, that is said, and no time is planned for them.
     """
     plan = plan_outing(facts, stops)
     at_visits = _at_visits(plan, stops)
-    longer = {at: total for at, item in at_visits.items() if (total := item.plan.sequence.total_s or 0.0) > stops[at].lasts_s + _LONGER_S}
+    longer = {
+        at: total
+        for at, item in at_visits.items()
+        if not _failures(item) and (total := item.plan.sequence.total_s or 0.0) > stops[at].lasts_s + _LONGER_S
+    }
     if longer:
         stops = tuple(
             replace(item, lasts_s=longer[at], windows=held_for(item, longer[at])) if at in longer else item for at, item in enumerate(stops)
         )
         plan = plan_outing(facts, stops)
         at_visits = _at_visits(plan, stops)
-    return plan, stops, at_visits
+    return with_failures(plan, stops, {at: _failures(item) for at, item in at_visits.items()}), stops, at_visits
+
+
+def _failures(visit: AtVisit) -> list[Reason]:
+    """Return what fails of a shot's exposures and frames at its time; the first says enough."""
+    found = [reason for reason in visit.plan.because if reason.severity == FAILS and reason.step in ("exposure", "sequence")]
+    # That the frames run past the light is said of the light already.
+    return [reason for reason in found if "past the light" not in reason.text][:1]
 
 
 def _at_visits(plan: OutingPlan, stops: Sequence[StopFacts]) -> dict[int, AtVisit]:

@@ -13,8 +13,10 @@ from ...core.facts.declaring import facts_of
 from ...core.facts.outing import Outing, OutingStop, StopKind
 from ...core.facts.shot import ShotFacts
 from ...core.ground.geodesy import east_north_m
-from ...core.outing.plan import OutingPlan, Part, StopFacts
+from ...core.outing.day_clock import Part
+from ...core.outing.plan import OutingPlan
 from ...core.outing.plan_b import PlanB
+from ...core.outing.stop_facts import StopFacts
 from ...core.outing.visits import Visit
 from ...core.planning.marks import FAILS, Mark
 from ...core.spans.instants import unix_seconds, zone_info

@@ -61,28 +61,55 @@ def best_order(stops: Sequence[Stop], limits: Limits, pinned: bool = False) -> O
     labels: dict[tuple[int, int, bool], list[_Label]] = {(0, -1, start.at_car): [start]}
     best: tuple[tuple[float, float, float, float], _Label] | None = None
     known: dict[tuple[int, int], Leg] = {}
+    latest = [max((window.end_s for window in stop.windows), default=-math.inf) + EPSILON_S for stop in stops]
+    most = [max((window.value for window in stop.windows), default=0.0) for stop in stops]
+    # What some order is worth at least: labels from which nothing as good can come any more are not followed.
+    least = 0.0 if pinned else _worth_quickly(stops, limits) - 1e-9
     masks = [(1 << count) - 1 for count in range(len(stops) + 1)] if pinned else range(1 << len(stops))
     for mask in masks:
         for last in range(-1, len(stops)):
             for at_car in (False, True):
                 for label in labels.pop((mask, last, at_car), ()):
+                    free = label.leave_s - EPSILON_S
+                    left = [at for at in range(len(stops)) if not mask >> at & 1 and free + stops[at].set_up_s <= latest[at]]
+                    if label.value + sum(most[at] for at in left if most[at] > 0) < least:
+                        continue
                     home = _home(label, limits)
                     if home is not None and (not pinned or mask == masks[-1]):
-                        rank = (-round(label.value, 9), round(label.waited_s), *home)
+                        waited = _waits_to_leave_s(label)
+                        value = label.value - limits.wait_cost * waited / 3600
+                        rank = (-round(value, 9), round(label.waited_s + waited), *home)
                         if best is None or rank < best[0]:
                             best = (rank, label)
-                    for at, stop in enumerate(stops):
-                        if mask >> at & 1 or (pinned and at != mask.bit_length()):
+                    for at in left:
+                        if pinned and at != mask.bit_length():
                             continue
+                        stop = stops[at]
                         leg = known.get((last, at))
                         if leg is None:
                             leg = known[last, at] = _leg(label.place, stop)
+                        if _ready_s(label, stop, leg) > latest[at]:
+                            continue
                         # After a rest one is where one was.
                         there = at if stop.place is not None else last
                         for made in _onwards(label, stop, leg, limits):
                             if _home(made, limits) is not None:
                                 _keep(labels.setdefault((mask | 1 << at, there, made.at_car), []), made)
     return _order(best[1], limits) if best else Order((), limits.leave_s, limits.leave_s, 0.0, 0.0)
+
+
+def _worth_quickly(stops: Sequence[Stop], limits: Limits) -> float:
+    """Return what an order found without searching is worth: the stops whose windows end first before the others, each where it fits."""
+    best = 0.0
+    for key in (0, -1):
+        label = _start(limits)
+        for stop in sorted((stop for stop in stops if stop.windows), key=lambda stop: stop.windows[key].end_s):
+            found = [made for made in _onwards(label, stop, _leg(label.place, stop), limits) if _home(made, limits) is not None]
+            better = [made for made in found if made.value > label.value]
+            label = min(better, key=lambda made: made.leave_s, default=label)
+        waited = limits.wait_cost * _waits_to_leave_s(label) / 3600
+        best = max(best, label.value - waited)
+    return best
 
 
 _ANY = Window(-math.inf, math.inf, 0.0, doubtful=True)
@@ -106,7 +133,10 @@ def _leg(here: Place | None, stop: Stop) -> Leg:
 
 def _onwards(label: _Label, stop: Stop, leg: Leg, limits: Limits) -> Iterator[_Label]:
     """Yield the labels of going on to a stop, for each window and each way of getting there that it can be had by."""
+    ready = _ready_s(label, stop, leg) - EPSILON_S
     for index, window in enumerate(stop.windows):
+        if ready > window.end_s:
+            continue
         for leg_taken, stay, bed, inside in _ways_to(label, stop, window, leg, limits.beds):
             walk = label.walk_m + leg_taken.walk_m
             if walk > limits.most_walk_m + EPSILON_S:
@@ -125,10 +155,26 @@ def _onwards(label: _Label, stop: Stop, leg: Leg, limits: Limits) -> Iterator[_L
             visit = Visit(stop, leg_taken, out, stay.enter_s, stay.arrive_s, stay.begin_s, stay.leave_s, index, bed, inside)
             place = stop.place if stop.place is not None else label.place
             at_car = stop.place is None and not inside
-            wait = stay.waits_s(stop)
-            wait = wait if wait > LONG_WAIT_S else 0.0
+            wait = _long(stay.waits_s(stop)) + (0.0 if inside else _waits_to_leave_s(label))
             value = label.value + window.value - limits.wait_cost * wait / 3600
             yield _Label(place, stay.leave_s, stay.out_s, stay.car_s, value, walk, nights, label.waited_s + wait, at_car, visit, label)
+
+
+def _ready_s(label: _Label, stop: Stop, leg: Leg) -> float:
+    """Return before when a stop cannot begin, whatever is closed [s]."""
+    here, there = label.place, stop.place
+    if there is None or (here is not None and here.key == there.key):
+        return label.leave_s + stop.set_up_s
+    return label.car_s + leg.drive_s + there.walk_s + stop.set_up_s
+
+
+def _waits_to_leave_s(label: _Label) -> float:
+    """Return how long one waits where one is until the way out is open, where that is long [s]."""
+    return 0.0 if label.place is None or label.at_car else _long(label.out_s - label.leave_s)
+
+
+def _long(wait_s: float) -> float:
+    return wait_s if wait_s > LONG_WAIT_S else 0.0
 
 
 def _ways_to(label: _Label, stop: Stop, window: Window, leg: Leg, beds: Beds | None) -> Iterator[tuple[Leg, Stay, Bed | None, bool]]:
@@ -174,8 +220,8 @@ def _home(label: _Label, limits: Limits) -> tuple[float, float] | None:
     """Return when one is at home again and how far one has walked by then; None where that is too late or too far on foot."""
     if label.place is None:
         return label.leave_s, label.walk_m
-    way = way_between(label.place, None)
-    back, walk = label.car_s + way.drive_s, label.walk_m + (0.0 if label.at_car else way.walk_m)
+    back = label.car_s + (label.place.drive_s or 0.0)
+    walk = label.walk_m + (0.0 if label.at_car else label.place.walk_m)
     if back > limits.back_s + EPSILON_S or walk > limits.most_walk_m + EPSILON_S:
         return None
     return back, walk

@@ -16,7 +16,8 @@ from ..facts.outing import Outing, StopKind
 from ..facts.place import HazardKind
 from ..planning.plan import ShotPlan
 from ..weather.forecast import ForecastHour, wind_chill_c
-from .plan import OutingPlan, StopFacts
+from .plan import OutingPlan
+from .stop_facts import StopFacts
 
 
 class Add(Protocol):

@@ -9,7 +9,10 @@ from datetime import datetime, timedelta
 from ..facts.outing import Outing
 from ..planning.marks import FAILS, TIGHT, UNSAID, Reason, Severity, worst_mark
 from ..planning.plan_b import plan_b_reasons, trigger_of
-from .plan import Onwards, OutingPlan, StopFacts, limits_of, place_after, plan_outing
+from .day_clock import place_after
+from .made_stops import limits_of
+from .plan import Onwards, OutingPlan, plan_outing
+from .stop_facts import StopFacts
 from .visits import Visit
 
 
