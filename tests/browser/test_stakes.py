@@ -28,11 +28,11 @@ def test_a_window_inside_the_cut_off_is_ruled_down_and_a_typed_tide_moves_it(scr
     button.click()
     screen.wait(lambda: f"{start} to {end}" in screen.verdict("light"), screen.verdict("light"))
     assert screen.mark("place") == "holds"
-    # A table typed for the place: low water three hours earlier.
+    # A table typed for the place: high water at eleven, so that the way is open again from two on.
     facts = screen.ask("GET", f"/shots/{shot}")
     day = date.fromisoformat(facts["facts"]["light"]["date_local"])
     lines = [
-        f"{day + timedelta(days=hours // 24)} {hours % 24:02d}:20 {'1.0' if (hours // 6) % 2 else '4.4'} m" for hours in range(-42, 60, 6)
+        f"{day + timedelta(days=hours // 24)} {hours % 24:02d}:00 {'1.0' if ((hours + 1) // 6) % 2 else '4.4'} m" for hours in range(-43, 60, 6)
     ]
     screen.open(f"/locations/{facts['place']['location_id']}")
     screen.press("write a table")

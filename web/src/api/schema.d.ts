@@ -14894,7 +14894,7 @@ export interface components {
         /**
          * WindowOut
          * @description mark: of its water, its way and the length of the frames. take_*: the part of the window to take, from the first start that leaves the way open to the end
-         *     of the last frames; broken: why there is none, or why not all frames are in it. unknown: why the way is not known to be open.
+         *     of the last frames; broken: why there is none, or why not all frames are in it (too_short). unknown: why the way is not known to be open.
          *
          *     cautions: what darkness and weather say to a shot that begins as early as it may.
          */
@@ -14951,6 +14951,8 @@ export interface components {
             take_words: string;
             /** To S */
             to_s: number;
+            /** Too Short */
+            too_short: boolean;
             /** Unknown */
             unknown: string;
             /** Wanted */

@@ -13,7 +13,7 @@ export function Card({ content, stale, title = "h2" }: { content: Content; stale
   const [first] = content.frames;
   const { way = [], rig = [], checks = [], settings = [], groups = [] } = content;
   return (
-    <Box as="article" className="on-paper" display="grid" gap="10px" lineHeight="1.25">
+    <Box as="article" className="on-paper" display="grid" gap={{ base: "10px", _print: "7px" }} lineHeight="1.25">
       <Box borderBottom="2px solid currentColor" pb="6px">
         <Box as={title} fontSize="1.5em" fontWeight="700">
           {content.name}
@@ -120,7 +120,7 @@ export function Card({ content, stale, title = "h2" }: { content: Content; stale
       )}
       {content.plan_b && <Box fontSize="0.95em">{content.plan_b}</Box>}
       {[...content.cautions, ...content.warnings].length > 0 && (
-        <Box as="ul" fontSize="0.88em" display="grid" gap="3px">
+        <Box as="ul" fontSize="0.88em" display="grid" gap={{ base: "3px", _print: "1px" }}>
           {content.cautions.map((text) => (
             <li key={text}>◇ {text}</li>
           ))}

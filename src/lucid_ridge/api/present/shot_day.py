@@ -122,6 +122,7 @@ def _window(facts: ShotFacts, local: LocalDay, item: RankedWindow) -> out.Window
         reasons=_reasons(facts, local, window),
         leave_home=local.clock(item.way.arrival.leave_home_utc) if item.way and item.way.arrival.leave_home_utc else None,
         broken=item.usable.broken or item.usable.short,
+        too_short=bool(item.usable.short),
         unknown=item.usable.unknown,
         cut=item.usable.cut,
         take_start_utc=take.start_utc,

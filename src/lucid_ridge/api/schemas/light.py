@@ -161,7 +161,7 @@ class CautionOut(Out):
 
 class WindowOut(Out):
     """mark: of its water, its way and the length of the frames. take_*: the part of the window to take, from the first start that leaves the way open to the end
-    of the last frames; broken: why there is none, or why not all frames are in it. unknown: why the way is not known to be open.
+    of the last frames; broken: why there is none, or why not all frames are in it (too_short). unknown: why the way is not known to be open.
 
     cautions: what darkness and weather say to a shot that begins as early as it may.
     """
@@ -182,6 +182,7 @@ class WindowOut(Out):
     reasons: list[str]
     leave_home: str | None
     broken: str
+    too_short: bool
     unknown: str
     cut: str
     take_start_utc: datetime

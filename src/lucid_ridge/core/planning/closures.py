@@ -244,7 +244,7 @@ def _margin_words(facts: ShotFacts) -> str:
     assert facts.location is not None
     parts = [format_height(facts.location.tide_margin_m)] if facts.location.tide_margin_m else []
     parts += [f"{facts.location.tide_margin_min:.0f} min"] if facts.location.tide_margin_min else []
-    return f"; margin {' and '.join(parts)}" if parts else ""
+    return f", margin {', '.join(parts)}" if parts else ""
 
 
 def _when(facts: ShotFacts, span: Interval) -> str:

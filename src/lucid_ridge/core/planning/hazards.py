@@ -54,10 +54,5 @@ def _tide(facts: ShotFacts, hazard: Hazard, way: Way | None) -> list[Reason]:
         return [Reason("place", UNSAID, f"{text}{note}")]
     if way is None:
         return [Reason("place", CAUTION, f"The tide cuts this place off above {format_height(hazard.cut_off_m)}.{note}", "time_utc")]
-    return [
-        Reason(
-            "place",
-            CAUTION,
-            f"Swell, wind and low air pressure raise the water above any table: 30 hPa below the usual add about {format_height(_LOW_PRESSURE_M)}.{note}",
-        )
-    ]
+    text = f"Swell, wind and low pressure raise the water: 30 hPa by {format_height(_LOW_PRESSURE_M)}."
+    return [Reason("place", CAUTION, text)]

@@ -93,7 +93,7 @@ function WindowLine({
           {window.wanted ? ", wanted" : ""}
           {window.broken && (
             <Box as="span" display="block" fontSize="12.5px" fontWeight="400">
-              {window.mark === "fails" && window.reasons.length ? window.broken.split(/[.;]/)[0] : "no way there and back"}
+              {window.too_short ? "too short for all frames" : "no way there and back"}
             </Box>
           )}
           {!window.broken && window.unknown && (
