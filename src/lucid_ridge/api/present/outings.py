@@ -104,13 +104,14 @@ def _part(part: Part, clock: _Clock) -> out.PartOut:
 
 def times_to_take_along(outing: out.OutingOut, first: date) -> list[str]:
     """Return the day clock in lines for a small screen: a day where it begins, a stop where one sets out for it, clock and words."""
-    day, stop = format_day(first, weekday=True, year=False), None
-    found = [day]
+    day, stop = "", None
+    found: list[str] = []
     for part in outing.parts:
         clock, _, date_words = part.clock.partition(" on ")
-        if date_words and date_words != day:
+        date_words = date_words or format_day(first, weekday=True, year=False)
+        if date_words != day:
             found.append(date_words)
-        day = date_words or day
+        day = date_words
         name = f" to {outing.stops[part.stop].name}" if part.stop is not None and part.stop != stop else ""
         stop = part.stop
         found.append(f"{clock} {part.words}{name}{' (dark)' if part.dark else ''}")
