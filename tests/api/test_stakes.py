@@ -259,3 +259,31 @@ def test_a_broken_shot_does_not_take_which_place_down(api, monkeypatch, caplog):
     assert found["best"] == []
     assert all("cannot be looked at" in item["reason"] for item in found["fallen"])
     assert "no such light" in caplog.text
+
+
+def test_a_table_that_ends_is_said_by_season_and_which_place(api, ungated, posts):
+    """Three waters of one day: the season knows the tide of no whole day, and the place is called open on none that the table does not reach."""
+    day = date.fromisoformat(posts["facts"]["light"]["date_local"])
+    api.put(f"/locations/{ungated['id']}/tide", {"table": f"{day} 03:10 4.0 m\n09:20 0.7 m\n15:30 4.2 m"})
+    season = api.get(f"/shots/{posts['id']}/season?from_date={day}")
+    assert "known for 0 of the next 365 days" in season["words"]
+    assert len(season["days"]) <= 1 and len(season["unknown"]) > 200
+    found = api.get(f"/outlook?from_date={day + timedelta(days=1)}&days=3")
+    assert [(item["name"], item["known_words"]) for item in found["without_tide"] if item["name"] == "Sallow Estuary"] == [
+        ("Sallow Estuary", "none of these days")
+    ]
+    assert not [item for item in found["best"] if item["place"] == "Sallow Estuary" and item["mark"] == "holds"]
+
+
+def test_a_long_climb_is_taken_as_a_track(api):
+    """Ten thousand points that climb and fall by more than a walk may: the track is there, and the location's own walk stays unsaid."""
+    place = api.post("/locations", {"name": "High moor", "coordinates": "54.6, -3.0"})
+    steps = "".join(f'<trkpt lat="{54.6 + at * 1e-4:.6f}" lon="-3.0"><ele>{(at % 200) * 6}</ele></trkpt>' for at in range(10_000))
+    gpx = f'<gpx version="1.1"><trk><name>Ups and downs</name><trkseg>{steps}</trkseg></trk></gpx>'
+    answer = api.client.post(
+        f"/api/locations/{place['id']}/import?file_name=long.gpx", data=gpx.encode(), content_type="application/octet-stream"
+    )
+    assert answer.status_code == 200, answer.get_data(as_text=True)
+    seen = next(item for item in api.get("/locations")["locations"] if item["id"] == place["id"])
+    assert seen["tracks"][0]["ascent_m"] > 9000
+    assert seen["walk_m"] is None

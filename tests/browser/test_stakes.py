@@ -32,7 +32,8 @@ def test_a_window_inside_the_cut_off_is_ruled_down_and_a_typed_tide_moves_it(scr
     facts = screen.ask("GET", f"/shots/{shot}")
     day = date.fromisoformat(facts["facts"]["light"]["date_local"])
     lines = [
-        f"{day + timedelta(days=hours // 24)} {hours % 24:02d}:00 {'1.0' if ((hours + 1) // 6) % 2 else '4.4'} m" for hours in range(-43, 60, 6)
+        f"{day + timedelta(days=hours // 24)} {hours % 24:02d}:00 {'1.0' if ((hours + 1) // 6) % 2 else '4.4'} m"
+        for hours in range(-43, 60, 6)
     ]
     screen.open(f"/locations/{facts['place']['location_id']}")
     screen.press("write a table")

@@ -15,6 +15,7 @@ from pathlib import Path
 
 import doors
 import pytest
+import start
 from console import SetupError
 from notebook import DATABASE
 from start import _parse, connects, free_port
@@ -238,3 +239,26 @@ def test_a_code_for_the_phone_is_printed(capfd):
     printed = capfd.readouterr().out
     assert "█" in printed
     assert os.linesep in printed
+
+
+def test_the_address_is_printed_however_long_the_server_takes(monkeypatch, capsys):
+    """A server that answers at the fifth try: it is waited for with a word, and not given up; one that has ended is."""
+    tries = []
+
+    class Loading:
+        ends = None
+
+        def poll(self):
+            return self.ends
+
+    def attempt():
+        tries.append(1)
+        if len(tries) < 5:
+            raise ConnectionRefusedError
+
+    monkeypatch.setattr(start, "SAY_EVERY_S", 0.15)
+    assert start._until(attempt, Loading()) is True
+    assert "is loading and has not answered" in capsys.readouterr().out
+    ended = Loading()
+    ended.ends = 1
+    assert start._until(attempt, ended) is False

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
-from datetime import datetime
+from datetime import datetime, timedelta
 
 from sqlalchemy.orm import Session
 
@@ -26,7 +26,7 @@ Span = tuple[datetime, datetime, str]
 def calendar_file(session: Session, owner_id: int, shot_id: int, spans: Sequence[Span], now_utc: datetime) -> bytes:
     """Return chosen windows (start, end, kind) of a shot as iCalendar, with an alarm for leaving home where the way is known.
 
-    The entry lasts as long as a shot may begin in the window; what closes the way, darkness and weather stand in it as they stand
+    The entry lasts from the first start that leaves the way open to the end of the last frames; what closes the way, darkness and weather stand in it as they stand
     beside the window.
     """
     shot = rows.owned(session, owner_id, Shot, shot_id)
@@ -50,7 +50,7 @@ def _entry(shot: Shot, facts: ShotFacts, span: Span, lasts_s: float) -> Calendar
     way = plan_way(facts, lasts_s, (usable.span or window).start_utc)
     assert way is not None
     notes = [f"{kind} from {facts.clock(start)} to {facts.clock(end)}, {here.zone}."]
-    notes += [words for words in (usable.broken, usable.cut) if words]
+    notes += usable.words
     goes = facts.approach is not None and usable.span is not None
     if goes:
         notes.append(way_words(facts, way))
@@ -58,10 +58,11 @@ def _entry(shot: Shot, facts: ShotFacts, span: Span, lasts_s: float) -> Calendar
     if here.tide is not None:
         notes.append(f"Tide of {here.tide.name} ({here.tide.told}): never for navigation or safety.")
     if usable.span is not None:
-        start, end = usable.span.start_utc, usable.span.end_utc
+        start, end = usable.span.start_utc, end if usable.short else min(end, usable.span.end_utc + timedelta(seconds=lasts_s))
+    warning = "No way there: " if usable.span is None else "Tide not known: " if usable.unknown else ""
     return CalendarEntry(
         f"shot-{shot.id}-{start.strftime('%Y%m%dT%H%M')}@lucid-ridge",
-        f"{'' if usable.span else 'No way there: '}{shot.name}: {kind}",
+        f"{warning}{shot.name}: {kind}",
         start,
         end,
         f"{here.name}, {facts.viewpoint_name}",

@@ -19,6 +19,7 @@ from ..core.planning.closures import LOOKED_FOR, Closure, closures
 from ..core.planning.light import day_of_light
 from ..core.planning.outlook import Chance, Travel, best_outlook, travel_of
 from ..core.planning.sought_light import SoughtLight, sought_light
+from ..core.spans.instants import local_day
 from ..store.photographer import Photographer
 from ..store.places import Location
 from ..store.shots import Shot
@@ -55,14 +56,15 @@ class Prospect:
 @dataclass(frozen=True)
 class Outlook:
     """best: a prospect a shot, ranked, those nearer home first. fallen: those without a chance on any of the days. without_forecast, without_drive, and
-    without_tide (that some shot or the way asks for): locations of which it is not known for all of the days, (id, name)."""
+    without_tide (that some shot or the way asks for): locations of which it is not known for all of the days, (id, name), of the tide with
+    the number of days for which it is."""
 
     best: tuple[Prospect, ...]
     fallen: tuple[Prospect, ...]
     without_place: int
     without_forecast: tuple[tuple[int, str], ...]
     without_drive: tuple[tuple[int, str], ...]
-    without_tide: tuple[tuple[int, str], ...]
+    without_tide: tuple[tuple[int, str, int], ...]
 
 
 @dataclass(frozen=True)
@@ -101,8 +103,20 @@ def which_place(
         sum(1 for shot in shots if shot.viewpoint is None),
         tuple((number, name) for name, number, item in named if not _reaches(item.location, dates[-1])),
         tuple((number, name) for name, number, item in named if item.facts.approach is None or item.facts.approach.drive_min is None),
-        tuple((number, name) for name, number, item in named if any(not found.known for found in closed.get(number, ()))),
+        tuple(
+            (number, name, known)
+            for name, number, item in named
+            if (known := _tide_days(item.facts, dates, closed.get(number, ()))) < len(dates)
+        ),
     )
+
+
+def _tide_days(facts: ShotFacts, dates: Sequence[date], closed: Sequence[Closure]) -> int:
+    """Return on how many of the dates the tide is known all day, as far as the way asks for it."""
+    assert facts.location is not None
+    unknown = [item.span for item in closed if not item.known]
+    days = (local_day(day, facts.location.zone) for day in dates)
+    return sum(not any(span.start_utc < end and span.end_utc > start for span in unknown) for start, end in days)
 
 
 def _best(

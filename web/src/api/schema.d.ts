@@ -7788,7 +7788,7 @@ export interface components {
         };
         /**
          * BareOut
-         * @description A location of which something is not known for these days: forecast, drive or tide.
+         * @description A location of which something is not known for these days: forecast or drive.
          */
         BareOut: {
             /** Location Id */
@@ -12103,7 +12103,7 @@ export interface components {
             /** Without Forecast */
             without_forecast: components["schemas"]["BareOut"][];
             /** Without Tide */
-            without_tide: components["schemas"]["BareOut"][];
+            without_tide: components["schemas"]["TidelessOut"][];
             /** Words */
             words: string;
         };
@@ -14397,6 +14397,18 @@ export interface components {
             height: string;
             /** Kind */
             kind: string;
+        };
+        /**
+         * TidelessOut
+         * @description A location whose tide is known for some of these days only, or for none.
+         */
+        TidelessOut: {
+            /** Known Words */
+            known_words: string;
+            /** Location Id */
+            location_id: number;
+            /** Name */
+            name: string;
         };
         /**
          * Together

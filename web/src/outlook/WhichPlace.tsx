@@ -79,7 +79,7 @@ export default function WhichPlace() {
           <Box fontSize="13.5px" color="muted" mb="8px">
             {found.words} Ranked by what the kept forecasts promise, then by the shorter way.
             {found.without_tide.length > 0 &&
-              ` The tide of these days is not known at ${found.without_tide.map((item) => item.name).join(", ")}.`}
+              ` The tide is known for ${found.without_tide.map((item) => `${item.known_words} at ${item.name}`).join(", ")}.`}
             {found.without_forecast.length > 0 &&
               ` No kept forecast reaches these days at ${found.without_forecast.map((item) => item.name).join(", ")}.`}
           </Box>

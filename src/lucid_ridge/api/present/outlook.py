@@ -35,7 +35,10 @@ def present_outlook(found: Outlook, first: date, days: int) -> out.OutlookOut:
             for item in found.fallen
         ],
         words=f"{words}.",
-        without_forecast=_bare(found.without_forecast), without_drive=_bare(found.without_drive), without_tide=_bare(found.without_tide),
+        without_forecast=_bare(found.without_forecast), without_drive=_bare(found.without_drive), without_tide=[
+            out.TidelessOut(location_id=number, name=name, known_words=f"{known} of {days} days" if known else "none of these days")
+            for number, name, known in found.without_tide
+        ],
         days=_days(first, days), pending=None,
     )  # fmt: skip
 

@@ -69,10 +69,16 @@ class FallenOut(Out):
 
 
 class BareOut(Out):
-    """A location of which something is not known for these days: forecast, drive or tide."""
+    """A location of which something is not known for these days: forecast or drive."""
 
     location_id: int
     name: str
+
+
+class TidelessOut(BareOut):
+    """A location whose tide is known for some of these days only, or for none."""
+
+    known_words: str
 
 
 class OutlookJobOut(Out):
@@ -90,6 +96,6 @@ class OutlookOut(Out):
     words: str
     without_forecast: list[BareOut]
     without_drive: list[BareOut]
-    without_tide: list[BareOut]
+    without_tide: list[TidelessOut]
     days: list[str]
     pending: OutlookJobOut | None
