@@ -2,7 +2,7 @@
 
 import json
 import re
-from datetime import date, datetime, timedelta
+from datetime import UTC, date, datetime, timedelta
 from itertools import pairwise
 from zoneinfo import ZoneInfo
 
@@ -247,6 +247,38 @@ def test_the_cards_of_an_outing_are_of_the_outing(api, outing):
     api.post(f"/outings/{outing['id']}/cards", None)
     again = api.client.get(f"/api/outings/{outing['id']}/take-along").get_data(as_text=True)
     assert [card["card_id"] for card in json.loads(re.search(r'id="taken-along">(.*?)<', again, re.S)[1])["cards"]] == ids
+
+
+@pytest.mark.parametrize("later_days", [0, 1, 2, 4, 6])
+def test_outing_calendar_card_and_the_shots_own_page_agree(api, outing, later_days):
+    """A stop that the outing marks as good in its light is good on the shot's own page at that minute, and one that is not is not."""
+    day = date.fromisoformat(outing["facts"]["date_local"]) + timedelta(days=later_days)
+    seen = api.patch(f"/outings/{outing['id']}", {"date_local": day.isoformat()})
+    entries = Calendar.from_ical(api.client.get(f"/api/outings/{outing['id']}/export/ics").get_data()).walk("VEVENT")
+    midnight = datetime(day.year, day.month, day.day, tzinfo=ZoneInfo("Europe/London"))
+    api.post(f"/outings/{outing['id']}/cards", None)
+    page = api.client.get(f"/api/outings/{outing['id']}/take-along").get_data(as_text=True)
+    along = json.loads(re.search(r'id="taken-along">(.*?)<', page, re.S)[1].replace("\\u003c", "<"))
+    cards = {card["sheet"]["name"]: card["sheet"] for card in along["cards"]}
+    frames = {part["stop"]: part for part in seen["parts"] if part["kind"] == "frames"}
+    compared = 0
+    for at in seen["order"]:
+        stop = seen["stops"][at]
+        if stop["kind"] != "shot":
+            continue
+        begins = midnight + timedelta(hours=frames[at]["from_h"])
+        assert any(stop["name"] in str(entry["summary"]) and abs(entry["dtstart"].dt - begins) < timedelta(seconds=60) for entry in entries)
+        if stop["name"] in cards:
+            assert abs(datetime.fromisoformat(cards[stop["name"]]["start_utc"]) - begins) < timedelta(seconds=60)
+        own = api.patch(f"/shots/{stop['shot_id']}", {"date_local": day.isoformat(), "time_utc": begins.astimezone(UTC).isoformat()})
+        marks = {verdict["step"]: verdict["mark"] for verdict in own["plan"]["verdicts"]}
+        bad = {"fails", "unsaid"}
+        if stop["mark"] not in bad:
+            assert marks["light"] not in bad, (stop["name"], own["plan"]["because"])
+        if marks["light"] == "fails":
+            assert stop["mark"] == "fails", (stop["name"], own["plan"]["because"])
+        compared += 1
+    assert compared >= 1
 
 
 def test_two_days_have_a_night_and_a_rest_its_hours(api, outing):

@@ -103,7 +103,7 @@ def get_card(session: Session, owner_id: int, card_id: int) -> tuple[FieldCard, 
 
 
 def facts_of_card(session: Session, shot: Shot, card: FieldCard) -> ShotFacts:
-    """Return what is known of a card's shot now, at the time that the card is for."""
+    """Current facts of a card's shot, at the time that the card is for."""
     facts = shot_facts(session, shot)
     if card.begins_utc is None:
         return facts

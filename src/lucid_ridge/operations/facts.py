@@ -107,7 +107,7 @@ def shot_facts(session: Session, shot: Shot) -> ShotFacts:
 
 
 def light_facts(session: Session, shot: Shot, day: date, around: dict[int, ShotFacts]) -> ShotFacts:
-    """Return what a shot's light, way and weather on another date depend on: no filters, no card, no time. around: what is known of viewpoints, kept for the next shot."""
+    """Facts on which a shot's light, way and weather on another date depend: no filters, card or time. around: facts of viewpoints, kept for the next shot."""
     light = dataclasses.replace(shot.light, date_local=day, time_utc=None, window_end_utc=None)
     point: Viewpoint | None = shot.viewpoint
     if point is not None and point.id not in around:
@@ -248,7 +248,7 @@ def core_standing(kept: Standing | None) -> StandingArea | None:
 
 
 def newest_card(session: Session, shot: Shot) -> NewestCard | None:
-    """Return what must be known of the field card made last for the shot's own time; its content is not fetched."""
+    """Facts of the latest field card for the shot's own time; its content is not fetched."""
     mine = (FieldCard.shot_id == shot.id, FieldCard.outing_id.is_(None), FieldCard.begins_utc.is_(None))
     query = select(FieldCard.id, FieldCard.inputs_hash).where(*mine).order_by(FieldCard.id.desc()).limit(1)
     found = session.execute(query).first()

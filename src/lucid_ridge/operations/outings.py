@@ -217,7 +217,7 @@ def _planned(facts: core.Outing, stops: tuple[StopFacts, ...]) -> tuple[OutingPl
 
 
 def _failures(visit: AtVisit) -> list[Reason]:
-    """Return what fails of a shot's exposures and frames at its time; the first says enough."""
+    """Failures of a shot's exposures and frames at its time; callers show the first."""
     found = [reason for reason in visit.plan.because if reason.severity == FAILS and reason.step in ("exposure", "sequence")]
     # That the frames run past the light is said of the light already.
     return [reason for reason in found if "past the light" not in reason.text][:1]

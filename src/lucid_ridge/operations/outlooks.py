@@ -82,7 +82,7 @@ class _Asked:
 def which_place(
     session: Session, owner_id: int, first: date, days: int, now_utc: datetime, tell: Callable[[float], bool] = lambda share: True
 ) -> Outlook:
-    """Return what could be taken in so many days from a local date on, best first. Asks no forecast service. tell: takes the progress, answers whether to go on."""
+    """Rank the shots for a number of days from a local date on, best first. Asks no forecast service. tell: called with the progress; returns whether to go on."""
     weights = weights_of(session.get_one(Photographer, owner_id))
     shots = whole_shots(session, owner_id, session.scalars(select(Shot.id).where(Shot.owner_id == owner_id, ~Shot.archived)).all())
     asked = _shots(session, owner_id, shots, first) + _places_without(session, owner_id, shots)

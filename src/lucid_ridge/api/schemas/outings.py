@@ -50,7 +50,7 @@ class OutingFactsOut(Out):
 
 @gives(OutingStop)
 class StopOut(Out):
-    """A stop as it is listed. mark: of its light, water and way as it is taken; null where it is left out. taken: as which it is taken, from 1; null where it falls out. The clocks are those of the place, with the day where that is another."""
+    """A stop as it is listed. mark: of its light, water and way as it is taken; null where it is left out. taken: its position in the order, from 1; null where it is left out. The clocks are those of the place, with the day where that is another."""
 
     id: int
     shot_id: int | None

@@ -132,7 +132,7 @@ def why_left(order: Order, left: Stop, limits: Limits) -> Break:
 
 
 def _weight(broken: Sequence[Break]) -> float:
-    """Return what orders ways of putting a stop in [s]: by how much the latest is late; anything else that breaks counts as an hour."""
+    """Sort key of a way to put a stop in [s]: the largest delay; any other reason that breaks it counts as an hour."""
     late = [item.by for item in broken if item.cause in (Cause.LATE, Cause.BACK)]
     return max(late, default=0.0) + 3600.0 * (len(broken) - len(late))
 

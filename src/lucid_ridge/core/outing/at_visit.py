@@ -82,12 +82,12 @@ def stays_of(visits: Sequence[Visit], start_utc: datetime, out_s: float, walks: 
 
 
 def way_reasons(facts: ShotFacts, stay: StayAtPlace) -> list[Reason]:
-    """Return what closes a stay's walks and the stay itself, by the judge of a shot's own way."""
+    """Closures of the walk in, the stay and the walk out, found by the function that judges a shot's own way."""
     return [reason for reason in closure_reasons(facts, stay.way) if reason.severity in (*_AGAINST, TIGHT, CAUTION)]
 
 
 def light_reasons(facts: ShotFacts, begins_utc: datetime, lasts_s: float) -> list[Reason]:
-    """Return what is against a shot that begins then: not the light or water wanted, or frames that outlast it. By the functions of the shot's own plan."""
+    """Reasons against starting the shot at that time: wrong light, wrong water, or frames that take longer than the light lasts. Found by the shot's own plan."""
     then = facts_at(facts, begins_utc)
     light = plan_light(then)
     found = [reason for reason in light.reasons if reason.severity in _AGAINST]

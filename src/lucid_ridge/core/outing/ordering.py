@@ -99,7 +99,7 @@ def best_order(stops: Sequence[Stop], limits: Limits, pinned: bool = False) -> O
 
 
 def _worth_quickly(stops: Sequence[Stop], limits: Limits) -> float:
-    """Return what an order found without searching is worth: the stops whose windows end first before the others, each where it fits."""
+    """Worth of an order found without a search: stops are added by the end of their windows, earliest first, each where it fits."""
     best = 0.0
     for key in (0, -1):
         label = _start(limits)

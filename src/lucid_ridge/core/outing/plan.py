@@ -125,7 +125,7 @@ def _after_delay(outing: Outing, planned: Order, stops: Sequence[StopFacts], lim
 
 
 def _anew(outing: Outing, made: Sequence[Stop], limits: Limits, onwards: Onwards) -> tuple[Order, Limits]:
-    """Return what is kept and the rest in order anew, and the limits of the rest."""
+    """Split a running outing into the stops kept, the rest in a new order, and the limits of the rest."""
     kept, walked = onwards.kept, sum(visit.leg.walk_m for visit in onwards.kept)
     rest = [stop for stop in made if stop.at not in {visit.stop.at for visit in kept}]
     limits = replace(limits, leave_s=onwards.from_s, at=onwards.here, most_walk_m=limits.most_walk_m - walked)

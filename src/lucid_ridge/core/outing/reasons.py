@@ -75,7 +75,7 @@ class OutingReasons:
         return Reason("outing", reason.severity, f"{self.stops[at].name}: {reason.text}", "stops")
 
     def _light_of(self, visit: Visit) -> list[Reason]:
-        """Return what the shot's own plan has against its time; scouting and rests want no light."""
+        """Reasons that the shot's own plan gives against its time; scouting and rests want no light."""
         item = self.stops[visit.stop.at]
         if item.said.kind != StopKind.SHOT or item.facts is None or item.facts.light.date_local is None:
             return []
@@ -126,7 +126,7 @@ class OutingReasons:
         return "it adds nothing to the day by its worth and its promise."
 
     def _closed_words(self, item: StopFacts) -> str:
-        """Return what closes a stop's place around its light."""
+        """Closures of a stop's place around its light."""
         if item.facts is None:
             return ""
         facts = _on_day(item.facts, self.outing.date_local)

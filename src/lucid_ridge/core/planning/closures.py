@@ -113,7 +113,7 @@ def closures(facts: ShotFacts, start_utc: datetime, end_utc: datetime) -> list[C
 
 
 def closures_of_way(facts: ShotFacts, way: Way) -> list[Closure]:
-    """Return what closes the place around a way."""
+    """Closures of the place around a walk in, a stay and a walk out."""
     return closures(facts, way.walk_in.start_utc - LOOKED_FOR, way.walk_out.end_utc + LOOKED_FOR)
 
 
