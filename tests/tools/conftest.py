@@ -1,18 +1,17 @@
 """A PostgreSQL server of a test's own."""
 
-import os
 import subprocess
+import tempfile
+from pathlib import Path
 
 import pytest
 from postgres import Cluster
 
 
 @pytest.fixture(scope="session")
-def made_data(tmp_path_factory):
+def made_data(open_folder):
     """The data folder of a server that was never begun: copying it takes less than making another."""
-    folder = tmp_path_factory.mktemp("cluster")
-    _let_through(folder)
-    made = Cluster(folder / "made" / "data", durable=False)
+    made = Cluster(open_folder / "made" / "data", durable=False)
     made.data.parent.mkdir(mode=0o755)
     made.create()
     return made.data
@@ -26,16 +25,17 @@ def made_cluster(cluster, made_data):
 
 
 @pytest.fixture
-def cluster(tmp_path):
-    _let_through(tmp_path)
-    made = Cluster(tmp_path / "with a space" / "data", durable=False)
-    made.data.parent.mkdir(mode=0o755)
-    yield made
-    made.stop()
+def cluster(open_folder):
+    with tempfile.TemporaryDirectory(prefix="with a space ", dir=open_folder) as folder:
+        Path(folder).chmod(0o755)
+        made = Cluster(Path(folder) / "data", durable=False)
+        yield made
+        made.stop()
 
 
-def _let_through(folder):
-    """Another user must be able to pass through pytest's private folder when we are root."""
-    for one in (folder, *list(folder.parents)[:3]):
-        if one.stat().st_uid == os.geteuid() and one != one.parent:
-            one.chmod(one.stat().st_mode | 0o011)
+@pytest.fixture(scope="session")
+def open_folder():
+    """A folder that another user may pass through when we are root: pytest closes its own whenever it is started a second time."""
+    with tempfile.TemporaryDirectory(prefix="lucid-ridge-servers-") as folder:
+        Path(folder).chmod(0o755)
+        yield Path(folder)

@@ -8953,10 +8953,10 @@ export interface components {
          * EventKind
          * @description taken: count frames at once; skipped: left out; again: is to be taken once more. undone: takes back the event it refers to. reading, filter_missing, wind, stands_at, late:
          *     the world differs. checked, packed: text names what. photo: a picture of the scene. waves: value is the period [s]. set out: on foot; arrived: at the viewpoint; ready: set up. battery: value is what it shows
-         *     [%].
+         *     [%]. countdown started: of a frame, value is its whole length [s]; countdown stopped: value is how long it ran [s].
          * @enum {string}
          */
-        EventKind: "began" | "set out" | "arrived" | "ready" | "taken" | "skipped" | "again" | "late" | "reading" | "filter missing" | "wind" | "stands at" | "note" | "photo" | "checked" | "packed" | "rating" | "waves" | "battery" | "ended" | "undone";
+        EventKind: "began" | "set out" | "arrived" | "ready" | "taken" | "skipped" | "again" | "late" | "reading" | "filter missing" | "wind" | "stands at" | "note" | "photo" | "checked" | "packed" | "rating" | "waves" | "battery" | "countdown started" | "countdown stopped" | "ended" | "undone";
         /**
          * Exercise
          * @enum {string}
@@ -14046,7 +14046,7 @@ export interface components {
         StopOrder: "chosen" | "pinned";
         /**
          * StopOut
-         * @description A stop as it is listed. mark: of its light, water and way as it is taken; null where it is left out. taken: as which it is taken, from 1; null where it falls out. The clocks are those of the place, with the day where that is another.
+         * @description A stop as it is listed. mark: of its light, water and way as it is taken; null where it is left out. taken: its position in the order, from 1; null where it is left out. The clocks are those of the place, with the day where that is another.
          */
         StopOut: {
             /** After Clock */

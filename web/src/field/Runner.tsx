@@ -1,9 +1,11 @@
 import { Box } from "@chakra-ui/react";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import type { Schemas } from "../api/client";
 import { dayText } from "../parts/spelling";
-import { Countdown } from "./Countdown";
+import { BeginAnew } from "./BeginAnew";
+import { Countdown, CountdownBar } from "./Countdown";
 import type { Span } from "./countdown";
+import { countedExposureS, dismissCountdown, useCountdown } from "./countdowns";
 import { isOver } from "./events";
 import { LightLeft } from "./LightLeft";
 import { More, type Panel } from "./More";
@@ -13,25 +15,45 @@ import type { RunWork } from "./useRun";
 
 type Frame = Schemas["RunFrameOut"];
 
+// Two presses within this are one [ms].
+const ONE_PRESS_MS = 700;
+// So long a tick can be undone where the thumb is [ms].
+const UNDO_MS = 5000;
+
 /** One frame at a time, in figures that are read at arm's length. */
 export function Runner({ work, aspects, head }: { work: RunWork; aspects: string[]; head?: React.ReactNode }) {
   const { sheet, run, now } = work;
   const awake = useAwake();
   const [panel, setPanel] = useState<Panel | null>(null);
   const [looked, setLooked] = useState<string | null>(null);
-  const [exposed, setExposed] = useState<{ key: string; seconds: number } | null>(null);
+  const [ticked, setTicked] = useTicked();
+  const pressed = useRef(Number.NEGATIVE_INFINITY);
+  const counting = useCountdown();
   const frame = sheet.frames.find((item) => item.key === looked) ?? now;
   const over = sheet.frames.filter((item) => isOver(run.frames[item.key])).length;
   const step = (by: number) => {
     const index = sheet.frames.findIndex((item) => item.key === frame?.key) + by;
     setLooked(sheet.frames[index]?.key ?? null);
   };
-  const taken = async (count = 1) => {
-    if (!frame) return;
-    const actual = exposed?.key === frame.key ? { shutter_s: exposed.seconds } : {};
+  const tick = async (kind: "taken" | "skipped") => {
+    // Cold fingers press twice: a second press so soon is the same one.
+    if (!frame || performance.now() - pressed.current < ONE_PRESS_MS) return;
+    pressed.current = performance.now();
+    const counted = kind === "taken" ? countedExposureS(work.runId, frame.key) : null;
     setLooked(null);
-    setExposed(null);
-    await work.tell("taken", { frame: frame.key, count, ...actual });
+    setTicked(frame.number);
+    await work.tell(kind, { frame: frame.key, ...(counted !== null && { shutter_s: counted }) });
+    if (counting?.run_id === work.runId && counting.frame === frame.key && counting.at === -1) dismissCountdown();
+  };
+  const open = (next: Panel) => {
+    // What is told there is not the tick that the undo beside the thumb names.
+    setTicked(null);
+    setPanel(next);
+  };
+  const undo = () => {
+    pressed.current = Number.NEGATIVE_INFINITY;
+    setTicked(null);
+    void work.undo();
   };
   return (
     <Box as="main" id="main" tabIndex={-1} outline="none" maxW="560px" mx="auto" px="12px" pb="16px" display="grid" gap="12px">
@@ -47,46 +69,73 @@ export function Runner({ work, aspects, head }: { work: RunWork; aspects: string
         </Box>
         {head}
       </Box>
+      <CountdownBar shown={!panel && !work.resumed && frame ? { run_id: work.runId, frame: frame.key } : null} />
       <LightLeft sheet={sheet} lateMin={run.lateMin} />
       <Told work={work} awake={awake} />
-      {panel ? (
+      {work.resumed && !panel ? (
+        <Resumed work={work} resumed={work.resumed} />
+      ) : panel ? (
         <More panel={panel} work={work} aspects={aspects} frame={frame} close={() => setPanel(null)} />
       ) : frame ? (
-        <Face frame={frame} work={work} over={over} step={step} exposed={(seconds) => setExposed({ key: frame.key, seconds })} />
+        <Face frame={frame} work={work} over={over} step={step} />
       ) : (
         <Done work={work} />
       )}
-      {!panel && frame && (
+      {!panel && !work.resumed && (frame || ticked !== null) && (
         <Box display="grid" gridTemplateColumns="2fr 1fr" gap="8px" position="sticky" bottom="0" bg="bg" py="6px">
-          <Thumb look="main" minH="72px" fontSize="22px" onClick={() => void taken()}>
+          <Thumb look="main" minH="72px" fontSize="22px" onClick={() => void tick("taken")} disabled={!frame}>
             Taken
           </Thumb>
-          {isOver(run.frames[frame.key]) ? (
-            <Thumb onClick={() => void work.tell("again", { frame: frame.key }).then(() => setLooked(null))}>Again</Thumb>
+          {ticked !== null ? (
+            <Thumb onClick={undo}>Undo frame {ticked}</Thumb>
+          ) : isOver(run.frames[frame?.key ?? ""]) ? (
+            <Thumb onClick={() => void work.tell("again", { frame: frame?.key ?? "" }).then(() => setLooked(null))}>Again</Thumb>
           ) : (
-            <Thumb
-              onClick={() => {
-                setLooked(null);
-                void work.tell("skipped", { frame: frame.key });
-              }}
-            >
-              Skip
-            </Thumb>
+            <Thumb onClick={() => void tick("skipped")}>Skip</Thumb>
           )}
         </Box>
       )}
       {!panel && (
         <Box display="grid" gridTemplateColumns="repeat(3, 1fr)" gap="8px">
-          <Thumb onClick={() => void work.undo()} disabled={work.events.length === 0}>
+          <Thumb onClick={undo} disabled={work.events.length === 0}>
             Undo
           </Thumb>
-          <Thumb onClick={() => setPanel("differs")}>It differs</Thumb>
-          <Thumb onClick={() => setPanel("note")}>Note</Thumb>
-          <Thumb onClick={() => setPanel("checks")}>Checks</Thumb>
-          <Thumb onClick={() => setPanel("waves")}>Waves</Thumb>
-          <Thumb onClick={() => setPanel("out")}>Take out</Thumb>
+          <Thumb onClick={() => open("differs")}>It differs</Thumb>
+          <Thumb onClick={() => open("note")}>Note</Thumb>
+          <Thumb onClick={() => open("checks")}>Checks</Thumb>
+          <Thumb onClick={() => open("waves")}>Waves</Thumb>
+          <Thumb onClick={() => open("out")}>Take out</Thumb>
         </Box>
       )}
+    </Box>
+  );
+}
+
+/** The frame just ticked, for as long as its undo stands beside the thumb. */
+function useTicked(): [number | null, (number: number | null) => void] {
+  const [ticked, setTicked] = useState<{ number: number } | null>(null);
+  useEffect(() => {
+    if (!ticked) return;
+    const timer = window.setTimeout(() => setTicked(null), UNDO_MS);
+    return () => window.clearTimeout(timer);
+  }, [ticked]);
+  return [ticked?.number ?? null, (number) => setTicked(number === null ? null : { number })];
+}
+
+/** A time out of long ago is not taken up without a word. */
+function Resumed({ work, resumed }: { work: RunWork; resumed: NonNullable<RunWork["resumed"]> }) {
+  return (
+    <Box display="grid" gap="10px" fontSize="20px" role="group" aria-label="Go on or begin anew">
+      <div>
+        You were out with this card on {dayText(resumed.at_utc.slice(0, 10), true)}: {resumed.taken} of {work.sheet.frames.length}{" "}
+        taken. What happened then stays in the log.
+      </div>
+      <Box display="grid" gridTemplateColumns="1fr 1fr" gap="8px">
+        <Thumb look="main" onClick={() => void work.begin()}>
+          Begin anew
+        </Thumb>
+        <Thumb onClick={() => void work.goOn()}>Go on</Thumb>
+      </Box>
     </Box>
   );
 }
@@ -112,9 +161,12 @@ function Told({ work, awake }: { work: RunWork; awake: boolean }) {
           ◐ The server is away: what differs is planned with when it is back. Until then only the tables answer.
         </Box>
       )}
-      {waiting !== null && waiting > 0 && (
+      {waiting > 0 && (
         <Box role="status" fontSize="15px" color="haze" data-waiting={waiting}>
-          {waiting} {waiting === 1 ? "entry waits" : "entries wait"} on this device for the server.
+          {waiting}{" "}
+          {work.served
+            ? `${waiting === 1 ? "entry waits" : "entries wait"} on this device for the server.`
+            : `${waiting === 1 ? "entry is" : "entries are"} on this device only: “Take out” saves ${waiting === 1 ? "it" : "them"}.`}
         </Box>
       )}
       {!awake && (
@@ -132,19 +184,7 @@ function Told({ work, awake }: { work: RunWork; awake: boolean }) {
 }
 
 /** The frame at hand: what the hand does, then the figures, then the countdown. */
-function Face({
-  frame,
-  work,
-  over,
-  step,
-  exposed,
-}: {
-  frame: Frame;
-  work: RunWork;
-  over: number;
-  step: (by: number) => void;
-  exposed: (seconds: number) => void;
-}) {
+function Face({ frame, work, over, step }: { frame: Frame; work: RunWork; over: number; step: (by: number) => void }) {
   const { sheet, found, run } = work;
   const set = found.settings[frame.key];
   const shutter = set?.shutter ?? frame.shutter;
@@ -198,11 +238,8 @@ function Face({
         {frame.bulb && " · bulb"}
       </Box>
       <Countdown
-        key={frame.key}
         spans={spansOf(frame, sheet, set)}
-        done={(seconds) => {
-          if (seconds !== null) exposed(seconds);
-        }}
+        of={{ run_id: work.runId, card_id: work.cardId, name: sheet.name, frame: frame.key, number: frame.number }}
       />
       <Box fontSize="16px" color="muted" borderTop="1px solid" borderColor="line" pt="6px">
         {next
@@ -280,7 +317,7 @@ function Done({ work }: { work: RunWork }) {
             End here
           </Thumb>
         )}
-        <Thumb onClick={() => void work.begin()}>Begin anew</Thumb>
+        <BeginAnew work={work} />
       </Box>
     </Box>
   );

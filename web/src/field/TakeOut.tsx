@@ -1,8 +1,11 @@
 import { Box } from "@chakra-ui/react";
 import makeCode from "qrcode-generator";
-import { useEffect, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { TextBox } from "../parts/Field";
 import { saveAs } from "../parts/saveAs";
+import { BeginAnew } from "./BeginAnew";
+import { allEvents } from "./eventStore";
+import { type FieldEvent, merged } from "./events";
 import { codesOf, parcelOf, readParcel } from "./parcel";
 import { Thumb } from "./Thumb";
 import type { RunWork } from "./useRun";
@@ -12,8 +15,10 @@ export function TakeOut({ work }: { work: RunWork }) {
   const [told, setTold] = useState("");
   const [codes, setCodes] = useState<string[] | null>(null);
   const [pasted, setPasted] = useState("");
-  const cardId = work.events.find((event) => event.card_id)?.card_id ?? 0;
-  const text = JSON.stringify(parcelOf(cardId, work.events));
+  const events = useAllEvents(work.events);
+  const parcel = parcelOf(work.cardId, events);
+  const text = JSON.stringify(parcel);
+  const out = () => work.takenOut(events.map((event) => event.id));
   const name = `${work.sheet.name.toLowerCase().replace(/[^a-z0-9]+/g, "-")}-events.json`;
   const file = new File([text], name, { type: "application/json" });
   const shareable = typeof navigator.canShare === "function" && navigator.canShare({ files: [file] });
@@ -31,30 +36,40 @@ export function TakeOut({ work }: { work: RunWork }) {
   return (
     <Box display="grid" gap="12px" fontSize="17px">
       <div>
-        {work.events.length} {work.events.length === 1 ? "event" : "events"} on this device. Read them in under Logbook, “Read in
-        from the field”.
+        {events.length} {events.length === 1 ? "event" : "events"} on this device, of all cards and times out. Read them in under
+        Logbook, “Read in from the field”.
       </div>
       {shareable && (
         <Thumb
           onClick={() => {
-            void navigator.share({ files: [file], title: name }).catch(() => undefined);
+            void navigator.share({ files: [file], title: name }).then(out, () => undefined);
           }}
         >
           Share as a file
         </Thumb>
       )}
-      <Thumb onClick={() => saveAs(file, name)}>Save as a file</Thumb>
+      <Thumb
+        onClick={() => {
+          saveAs(file, name);
+          void out();
+        }}
+      >
+        Save as a file
+      </Thumb>
       <Thumb
         onClick={() =>
           void navigator.clipboard.writeText(text).then(
-            () => setTold("Copied."),
+            () => {
+              setTold("Copied.");
+              void out();
+            },
             () => setTold("This browser does not let the text be copied: save it as a file."),
           )
         }
       >
         Copy as text
       </Thumb>
-      <Thumb onClick={() => void codesOf(parcelOf(cardId, work.events)).then(setCodes)}>Show as codes</Thumb>
+      <Thumb onClick={() => void codesOf(parcel).then(setCodes)}>Show as codes</Thumb>
       <Box display="grid" gap="8px" borderTop="1px solid" borderColor="line" pt="8px">
         <TextBox
           aria-label="Text from another device"
@@ -68,12 +83,22 @@ export function TakeOut({ work }: { work: RunWork }) {
         </Thumb>
       </Box>
       <Box display="grid" gap="8px" borderTop="1px solid" borderColor="line" pt="8px">
-        <div>Another day with the same card? What happened so far stays in the log.</div>
-        <Thumb onClick={() => void work.begin()}>Begin a new time out</Thumb>
+        <div>Another day with the same card?</div>
+        <BeginAnew work={work} />
       </Box>
       <Box role="status">{told}</Box>
     </Box>
   );
+}
+
+/** Everything on this device, of all cards and times out; own: of the time out shown, known also where the browser keeps nothing. */
+function useAllEvents(own: FieldEvent[]): FieldEvent[] {
+  const [kept, setKept] = useState<FieldEvent[]>([]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: whatever happens here is kept, and read again.
+  useEffect(() => {
+    void allEvents().then(setKept, () => undefined);
+  }, [own]);
+  return useMemo(() => merged(kept, own), [kept, own]);
 }
 
 /** Codes one after the other; they are dark on light in every theme, since cameras read no others. */

@@ -1,13 +1,15 @@
 import { type DBSchema, type IDBPDatabase, openDB } from "idb";
 import type { Schemas } from "../api/client";
+import type { Counting } from "./countdowns";
 import { type FieldEvent, newId } from "./events";
 
-/** An event as this device keeps it. sent: the server has said that it holds it. */
+/** An event as this device keeps it. sent: the server has said that it holds it; in a file without a server, it was taken out. turn: its place in the order in which this device noted events, whatever its clock did; events of other devices have none. */
 interface Kept {
   id: string;
   run_id: string;
   sent: 0 | 1;
   event: FieldEvent;
+  turn?: number;
 }
 
 export interface KeptRun {
@@ -20,19 +22,28 @@ export interface KeptRun {
   sheetAt?: string;
   /** What was told since is not in it: the server was away. */
   behind?: boolean;
+  /** When somebody chose to go on with it after a long time. */
+  continued?: string;
 }
 
 interface Schema extends DBSchema {
   events: { key: string; value: Kept; indexes: { run: string; sent: number } };
   runs: { key: string; value: KeptRun; indexes: { card: number } };
   sheets: { key: number; value: Schemas["CardRunOut"] };
+  /** The countdown under way, at most one. */
+  counting: { key: string; value: Counting };
 }
+
+const COUNTING = "now";
+const ALL = ["events", "runs", "sheets", "counting"] as const;
 
 let opened: Promise<IDBPDatabase<Schema>> | undefined;
 
 function database(): Promise<IDBPDatabase<Schema>> {
-  opened ??= openDB<Schema>("lucid-ridge-field", 1, {
-    upgrade(made) {
+  opened ??= openDB<Schema>("lucid-ridge-field", 2, {
+    upgrade(made, before) {
+      made.createObjectStore("counting");
+      if (before >= 1) return;
       const events = made.createObjectStore("events", { keyPath: "id" });
       events.createIndex("run", "run_id");
       events.createIndex("sent", "sent");
@@ -46,8 +57,37 @@ function database(): Promise<IDBPDatabase<Schema>> {
 /** Keep an event on this device. It has happened once this resolves: the transaction is on the disk. */
 export async function keep(event: FieldEvent): Promise<void> {
   const transaction = (await database()).transaction("events", "readwrite", { durability: "strict" });
-  await transaction.store.put({ id: event.id, run_id: event.run_id, sent: 0, event });
+  // Events are never thrown away one by one: their number grows.
+  await transaction.store.put({ id: event.id, run_id: event.run_id, sent: 0, event, turn: await transaction.store.count() });
   await transaction.done;
+}
+
+/** Keep the countdown under way, or that there is none, together with the event that tells of it. */
+export async function keepCounting(counting: Counting | null, event: FieldEvent | null): Promise<void> {
+  const transaction = (await database()).transaction(["counting", "events"], "readwrite", { durability: "strict" });
+  const kept = transaction.objectStore("counting");
+  const events = transaction.objectStore("events");
+  await (counting ? kept.put(counting, COUNTING) : kept.delete(COUNTING));
+  if (event) await events.put({ id: event.id, run_id: event.run_id, sent: 0, event, turn: await events.count() });
+  await transaction.done;
+}
+
+export async function keptCounting(): Promise<Counting | undefined> {
+  return (await database()).get("counting", COUNTING);
+}
+
+/** Everything that this device keeps, of all cards and times out, each event once. */
+export async function allEvents(): Promise<FieldEvent[]> {
+  return (await (await database()).getAll("events")).map((item) => item.event);
+}
+
+/** Ids of a time out's events in the order in which this device noted them. */
+export async function turnsOf(runId: string): Promise<string[]> {
+  const kept = await (await database()).getAllFromIndex("events", "run", runId);
+  return kept
+    .filter((item) => item.turn !== undefined)
+    .sort((a, b) => (a.turn ?? 0) - (b.turn ?? 0))
+    .map((item) => item.id);
 }
 
 export async function eventsOf(runId: string): Promise<FieldEvent[]> {
@@ -115,8 +155,8 @@ export async function keptSheet(cardId: number): Promise<Schemas["CardRunOut"] |
 
 /** Throw away all that this device keeps of times out, sent or not. */
 export async function forgetTimesOut(): Promise<void> {
-  const transaction = (await database()).transaction(["events", "runs", "sheets"], "readwrite", { durability: "strict" });
-  await Promise.all((["events", "runs", "sheets"] as const).map((name) => transaction.objectStore(name).clear()));
+  const transaction = (await database()).transaction(ALL, "readwrite", { durability: "strict" });
+  await Promise.all(ALL.map((name) => transaction.objectStore(name).clear()));
   await transaction.done;
 }
 

@@ -1,7 +1,7 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import { describe, expect, it } from "vitest";
-import { at, clockText, Elapsed } from "./countdown";
+import { at, clockText, Elapsed, exposedS } from "./countdown";
 import { type FieldEvent, merged, newId, nextOf, runOf } from "./events";
 import { codesOf, parcelOf, readCodes, readParcel } from "./parcel";
 import { dueInS, openInS, rhythmOf } from "./rhythm";
@@ -59,19 +59,51 @@ describe("a time out is folded from its events", () => {
 });
 
 describe("a countdown", () => {
-  const clocks = { now: 0, steadyNow: 0, wall: () => clocks.now, steady: () => clocks.steadyNow };
-  const pass = (wallMs: number, steadyMs: number) => {
-    clocks.now += wallMs;
-    clocks.steadyNow += steadyMs;
+  const clocks = () => {
+    const now = { wall: 0, steady: 0 };
+    const pass = (wall: number, steady: number) => {
+      now.wall += wall;
+      now.steady += steady;
+    };
+    return { pass, clocks: { wall: () => now.wall, steady: () => now.steady } };
   };
-  it("goes on while the device sleeps, and does not mind a clock that is set", () => {
-    const elapsed = new Elapsed(clocks);
+  it("goes on while the device sleeps out of sight, and then is not certain", () => {
+    const { pass, clocks: made } = clocks();
+    const elapsed = new Elapsed(made);
     pass(1000, 1000);
     expect(elapsed.ms()).toBe(1000);
-    pass(90_000, 20); // asleep: the steady clock stood
-    expect(elapsed.ms()).toBe(91_000);
-    pass(-3_600_000, 500); // set back by an hour
-    expect(elapsed.ms()).toBe(91_500);
+    expect(elapsed.doubt).toBe("");
+    pass(90_000, 20);
+    expect(elapsed.ms(true)).toBe(91_000);
+    expect(elapsed.doubt).toContain("slept");
+  });
+  it("does not end by a clock that is set, forward or back", () => {
+    const { pass, clocks: made } = clocks();
+    const elapsed = new Elapsed(made);
+    pass(-3_600_000, 500);
+    expect(elapsed.ms()).toBe(500);
+    expect(elapsed.doubt).toBe("");
+    pass(3_600_500, 500);
+    expect(elapsed.ms()).toBe(1000);
+    expect(elapsed.doubt).toContain("jumped by 1:00:00");
+  });
+  it("goes by the wall clock alone after a reload, and says so", () => {
+    const { pass, clocks: made } = clocks();
+    pass(50_000, 100);
+    const elapsed = new Elapsed(made, 10_000);
+    expect(elapsed.ms()).toBe(40_000);
+    expect(elapsed.doubt).toContain("loaded anew");
+    // A start that lies ahead of a clock that was set back has not begun.
+    expect(new Elapsed(made, 60_000).ms()).toBe(0);
+  });
+  it("counts an exposure only once it is over", () => {
+    const spans = [
+      { kind: "settle", words: "", seconds: 5 },
+      { kind: "exposure", words: "", seconds: 30 },
+      { kind: "dark frame", words: "", seconds: 30 },
+    ];
+    expect([4, 34, 35, 64, 65].map((after) => exposedS(spans, after))).toEqual([null, null, 30, 30, 30]);
+    expect(exposedS(spans.slice(0, 1), 9)).toBeNull();
   });
   it("knows which span runs", () => {
     const spans = [

@@ -1,4 +1,5 @@
-import { useStoredValues } from "../parts/useStored";
+import { readDraft } from "../parts/drafts";
+import { fitting, useStoredValues } from "../parts/useStored";
 
 /** Sound and vibration at the end of a countdown, as the photographer chose them on this device. */
 export interface Signals {
@@ -6,8 +7,13 @@ export interface Signals {
   vibration: boolean;
 }
 
+const KEPT_AS = "field signals";
+const INITIAL: Signals = { sound: true, vibration: true };
+
 /** How a countdown tells its end on this device. */
-export const useSignals = () => useStoredValues<Signals>("field signals", { sound: true, vibration: true });
+export const useSignals = () => useStoredValues<Signals>(KEPT_AS, INITIAL);
+
+export const signalsNow = (): Signals => ({ ...INITIAL, ...fitting(readDraft(KEPT_AS)?.text, INITIAL) });
 
 let context: AudioContext | undefined;
 

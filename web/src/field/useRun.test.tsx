@@ -1,9 +1,10 @@
 // @vitest-environment jsdom
 import "fake-indexeddb/auto";
 import { act, renderHook, waitFor } from "@testing-library/react";
-import { describe, expect, it } from "vitest";
+import { describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../api/client";
-import { eventsOf, unsent } from "./eventStore";
+import { countedExposureS, dismissCountdown, startCountdown, useCountdown } from "./countdowns";
+import { allEvents, eventsOf, keep, keepCounting, keptCounting, runOrStart, unsent } from "./eventStore";
 import { type FieldEvent, newId } from "./events";
 import { type Server, useRun } from "./useRun";
 
@@ -147,6 +148,89 @@ describe("a time out on a device", () => {
     await act(async () => result.current?.tell("late", { value: 20 }));
     await waitFor(() => expect(result.current?.found.ended).toBe(true));
     expect(result.current?.found.words).toContain("Here they end.");
-    expect(result.current?.waiting).toBeNull();
+    // What only this device holds is counted until it was taken out.
+    expect(result.current?.waiting).toBe(1);
+    await act(async () => result.current?.takenOut((await allEvents()).map((event) => event.id)));
+    await waitFor(() => expect(result.current?.waiting).toBe(0));
+  });
+
+  it("takes back what was done last, although the clock was set back in between", async () => {
+    const planned = sheet();
+    const { result } = renderHook(() => useRun(5, planned, null));
+    await waitFor(() => expect(result.current).not.toBeNull());
+    await act(async () => result.current?.tell("taken", { frame: "0.0.0.0" }));
+    const now = Date.now();
+    const set = vi.spyOn(Date, "now").mockReturnValue(now - 3_600_000);
+    // Another page, an hour earlier by its clock.
+    const again = renderHook(() => useRun(5, planned, null));
+    await waitFor(() => expect(again.result.current?.now?.key).toBe("0.1.0.0"));
+    await act(async () => again.result.current?.tell("taken", { frame: "0.1.0.0" }));
+    await act(async () => again.result.current?.undo());
+    set.mockRestore();
+    await waitFor(() => expect(again.result.current?.now?.key).toBe("0.1.0.0"));
+    expect(again.result.current?.run.frames["0.0.0.0"]?.taken).toBe(1);
+  });
+
+  it("asks before it goes on with a time out of weeks ago, and exports that one too once begun anew", async () => {
+    const planned = sheet();
+    const run = await runOrStart(6);
+    const old: FieldEvent = {
+      id: newId(),
+      run_id: run.run_id,
+      card_id: 6,
+      device: "this",
+      at_utc: new Date(Date.now() - 20 * 86_400_000).toISOString(),
+      kind: "taken",
+      frame: "0.0.0.0",
+      count: 1,
+      text: "",
+    };
+    await keep(old);
+    const { result } = renderHook(() => useRun(6, planned, null));
+    await waitFor(() => expect(result.current?.resumed).toEqual({ at_utc: old.at_utc, taken: 1 }));
+    await act(async () => result.current?.goOn());
+    expect(result.current?.resumed).toBeNull();
+    await act(async () => result.current?.begin());
+    expect(result.current?.events).toEqual([]);
+    expect((await allEvents()).map((event) => event.id)).toContain(old.id);
+  });
+});
+
+describe("a countdown", () => {
+  const of = { run_id: newId(), card_id: 9, name: "Weir", frame: "0.0.0.0", number: 1 };
+  const spans = [
+    { kind: "settle", words: "let it settle", seconds: 5 },
+    { kind: "exposure", words: "exposing", seconds: 30 },
+  ];
+  it("is on the disk as it starts, runs whatever is shown, and goes on after a reload", async () => {
+    const clock = vi.spyOn(performance, "now");
+    const start = performance.now();
+    startCountdown({ ...of, spans });
+    await waitFor(async () => expect((await eventsOf(of.run_id)).map((event) => event.kind)).toEqual(["countdown started"]));
+    expect((await keptCounting())?.spans).toEqual(spans);
+    // Nothing shows it for 36 s: it is over all the same, and the exposure is known.
+    clock.mockReturnValue(start + 36_500);
+    const wall = vi.spyOn(Date, "now").mockReturnValue(Date.now() + 36_500);
+    const seen = renderHook(() => useCountdown());
+    await waitFor(() => expect(seen.result.current?.at).toBe(-1));
+    expect(countedExposureS(of.run_id, of.frame)).toBe(30);
+    expect(countedExposureS(of.run_id, "0.1.0.0")).toBeNull();
+    seen.unmount();
+    clock.mockRestore();
+    wall.mockRestore();
+    // The same device, its page loaded anew 8 s after the end.
+    const kept = await keptCounting();
+    if (!kept) throw new Error("nothing kept");
+    await keepCounting({ ...kept, started_ms: Date.now() - 43_000 }, null);
+    vi.resetModules();
+    const anew = await import("./countdowns");
+    const later = renderHook(() => anew.useCountdown());
+    await waitFor(() => expect(later.result.current?.at).toBe(-1));
+    expect(later.result.current?.overS).toBeCloseTo(8, 0);
+    expect(later.result.current?.doubt).toContain("loaded anew");
+    expect(anew.countedExposureS(of.run_id, of.frame)).toBeNull();
+    await act(async () => anew.dismissCountdown());
+    await waitFor(async () => expect(await keptCounting()).toBeUndefined());
+    dismissCountdown();
   });
 });

@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { ApiError, type Schemas } from "../api/client";
 import * as store from "./eventStore";
-import { type FieldEvent, type Kind, merged, newId, nextOf, type Run, runOf } from "./events";
+import { type FieldEvent, isOver, type Kind, merged, newId, nextOf, type Run, runOf } from "./events";
 import { changesPlan, type Found, readTables } from "./tables";
 
 type Sheet = Schemas["RunSheetOut"];
@@ -17,22 +17,29 @@ export interface RunWork {
   sheet: Sheet;
   run: Run;
   runId: string;
+  cardId: number;
   events: FieldEvent[];
   /** The frame to take now; null when all are over. */
   now: Schemas["RunFrameOut"] | null;
   found: Found;
-  /** How many events the server does not hold yet; null where there is no server. */
-  waiting: number | null;
+  /** How many events only this device holds: the server has them not yet, or, where there is none, they were not taken out. */
+  waiting: number;
+  served: boolean;
+  /** The time out is one of long ago: whether to go on with it is asked. */
+  resumed: { at_utc: string; taken: number } | null;
   /** Whether something was found that is to be planned with once the server is back. */
   behind: boolean;
   trouble: string;
   tell: (kind: Kind, said?: Partial<FieldEvent>) => Promise<void>;
   undo: () => Promise<void>;
   begin: () => Promise<void>;
+  goOn: () => Promise<void>;
+  takenOut: (ids: string[]) => Promise<void>;
   takeInEvents: (events: FieldEvent[]) => Promise<void>;
 }
 
 const countsForPlan = (event: FieldEvent) => changesPlan(event) || event.kind === "undone";
+const NOT_UNDONE: ReadonlySet<Kind> = new Set<Kind>(["undone", "began", "countdown started", "countdown stopped"]);
 const RETRY_MS = 8000;
 const NONE: readonly string[] = [];
 // What another device began so lately is the same time out [h].
@@ -52,6 +59,16 @@ async function underWay(cardId: number, server: Server | null, runIds: readonly 
   return run;
 }
 
+/** A time out whose last frame was ticked so long ago that it is hardly the same one; null otherwise, or once somebody chose to go on. */
+function longAgo(kept: store.KeptRun, events: FieldEvent[], run: Run): RunWork["resumed"] {
+  const last = events.findLast((event) => event.kind === "taken" || event.kind === "skipped");
+  const over = Object.values(run.frames).filter(isOver).length;
+  if (!last || !over) return null;
+  const since = Math.max(Date.parse(last.at_utc), Date.parse(kept.continued ?? last.at_utc));
+  const old = Math.abs(Date.now() - since) > SAME_OUTING_H * 3_600_000;
+  return old ? { at_utc: last.at_utc, taken: Object.values(run.frames).filter((frame) => frame.taken > 0).length } : null;
+}
+
 /** A time out with a card: its events as this device keeps them, sent to the server whenever it is there. */
 export function useRun(cardId: number, planned: Sheet, server: Server | null, runIds: readonly string[] = NONE): RunWork | null {
   const [kept, setKept] = useState<store.KeptRun | null>(null);
@@ -68,9 +85,12 @@ export function useRun(cardId: number, planned: Sheet, server: Server | null, ru
   const sending = useRef(false);
   const asked = useRef(0);
   const toldMs = useRef(0);
+  // What was done here, in that order: clocks may be set in between.
+  const turns = useRef<string[]>([]);
 
   const send = useCallback(async () => {
-    if (!server || sending.current) return;
+    if (!server) return setWaiting((await store.unsent().catch(() => [])).length);
+    if (sending.current) return;
     sending.current = true;
     try {
       for (let left = await store.unsent(); left.length; left = await store.unsent()) {
@@ -91,11 +111,13 @@ export function useRun(cardId: number, planned: Sheet, server: Server | null, ru
       try {
         const run = (await store.runFor(cardId)) ?? (await underWay(cardId, server, runIds)) ?? (await store.runOrStart(cardId));
         const own = await store.eventsOf(run.run_id);
+        const order = await store.turnsOf(run.run_id);
         if (!here) return;
+        turns.current = order;
         setKept(run);
         setEvents(() => merged(own));
+        await send();
         if (server) {
-          await send();
           const theirs = await server.known(run.run_id).catch(() => []);
           await store.takeIn(theirs, true);
           if (here) setEvents((before) => merged(before, theirs));
@@ -109,6 +131,17 @@ export function useRun(cardId: number, planned: Sheet, server: Server | null, ru
       here = false;
     };
   }, [cardId, server, send, runIds, setEvents]);
+
+  const onlyHere = !server && waiting > 0;
+  useEffect(() => {
+    if (!onlyHere) return;
+    const ask = (event: BeforeUnloadEvent) => {
+      // Before anything was touched a browser does not ask, and complains of it.
+      if (navigator.userActivation?.hasBeenActive !== false) event.preventDefault();
+    };
+    window.addEventListener("beforeunload", ask);
+    return () => window.removeEventListener("beforeunload", ask);
+  }, [onlyHere]);
 
   const runId = kept?.run_id ?? "";
   const planAnew = useCallback(
@@ -165,6 +198,7 @@ export function useRun(cardId: number, planned: Sheet, server: Server | null, ru
         card_id: cardId,
       };
       await store.keep(event).catch(() => setTrouble("This browser could not keep that: take it out before you close the page."));
+      turns.current.push(event.id);
       const all = setEvents((before) => merged(before, [event]));
       void send();
       const undone = kind === "undone" && all.some((item) => item.id === said.refers && changesPlan(item));
@@ -177,7 +211,9 @@ export function useRun(cardId: number, planned: Sheet, server: Server | null, ru
   const undo = useCallback(async () => {
     const all = held.current;
     const gone = new Set(all.filter((event) => event.kind === "undone").map((event) => event.refers));
-    const last = [...all].reverse().find((event) => event.kind !== "undone" && event.kind !== "began" && !gone.has(event.id));
+    const order = new Map(turns.current.map((id, turn) => [id, turn]));
+    const done = [...all].sort((a, b) => (order.get(a.id) ?? -1) - (order.get(b.id) ?? -1));
+    const last = done.findLast((event) => !NOT_UNDONE.has(event.kind) && !gone.has(event.id));
     if (last) await tell("undone", { refers: last.id });
   }, [tell]);
 
@@ -188,10 +224,27 @@ export function useRun(cardId: number, planned: Sheet, server: Server | null, ru
       begun: new Date().toISOString(),
       sheet: null,
     }));
+    turns.current = [];
     setKept(fresh);
     setEvents(() => []);
     setTrouble("");
   }, [cardId, setEvents]);
+
+  const goOn = useCallback(async () => {
+    if (!kept) return;
+    const next = { ...kept, continued: new Date().toISOString() };
+    setKept(next);
+    await store.keepRun(next).catch(() => undefined);
+  }, [kept]);
+
+  const takenOut = useCallback(
+    async (ids: string[]) => {
+      if (server) return;
+      await store.markSent(ids).catch(() => undefined);
+      await send();
+    },
+    [server, send],
+  );
 
   const takeInEvents = useCallback(
     async (more: FieldEvent[]) => {
@@ -213,15 +266,20 @@ export function useRun(cardId: number, planned: Sheet, server: Server | null, ru
     sheet,
     run,
     runId,
+    cardId,
     events,
     now: sheet.frames.find((frame) => frame.key === key) ?? null,
     found: readTables(sheet, since),
-    waiting: server ? waiting : null,
+    waiting,
+    served: server !== null,
+    resumed: longAgo(kept, events, run),
     behind,
     trouble,
     tell,
     undo,
     begin,
+    goOn,
+    takenOut,
     takeInEvents,
   };
 }

@@ -1,6 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Schemas } from "../api/client";
+import { CountdownBar } from "../field/Countdown";
 import { isOver } from "../field/events";
 import { Runner } from "../field/Runner";
 import { ThemeTurn } from "../field/ThemeTurn";
@@ -24,6 +25,7 @@ export function TakenAlong({ taken }: { taken: Taken }) {
         </Box>
         <ThemeTurn />
       </Box>
+      <CountdownBar shown={null} />
       <Box as="ol" fontSize="17px" display="grid" gap="2px">
         {taken.times.map((text, line) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: the lines of a plan never change their order.

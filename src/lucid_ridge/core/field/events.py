@@ -11,7 +11,7 @@ from enum import StrEnum
 class EventKind(StrEnum):
     """taken: count frames at once; skipped: left out; again: is to be taken once more. undone: takes back the event it refers to. reading, filter_missing, wind, stands_at, late:
     the world differs. checked, packed: text names what. photo: a picture of the scene. waves: value is the period [s]. set out: on foot; arrived: at the viewpoint; ready: set up. battery: value is what it shows
-    [%]."""
+    [%]. countdown started: of a frame, value is its whole length [s]; countdown stopped: value is how long it ran [s]."""
 
     BEGAN = "began"
     SET_OUT = "set out"
@@ -32,6 +32,8 @@ class EventKind(StrEnum):
     RATING = "rating"
     WAVES = "waves"
     BATTERY = "battery"
+    COUNTDOWN_STARTED = "countdown started"
+    COUNTDOWN_STOPPED = "countdown stopped"
     ENDED = "ended"
     UNDONE = "undone"
 
