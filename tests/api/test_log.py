@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import json
+import uuid
 import zipfile
 from datetime import datetime
 from xml.etree import ElementTree
@@ -113,6 +114,40 @@ def test_a_file_is_placed_by_hand(api):
     assert next(item for item in api.get(f"/log/{posts['id']}")["frames"] if item["id"] == frame["id"])["planned_key"] is None
     api.refusal("PATCH", f"/log/frames/{frame['id']}", {"planned_key": "9.9.9.9"}, "planned_key")
     api.call("PATCH", "/log/frames/999999", {"stars": 1}, 404)
+
+
+def test_a_frame_skipped_in_the_field_is_not_missing_among_the_files(api):
+    known = {item["id"] for item in api.get("/log")["entries"]}
+    shot = api.get(f"/shots/{api.shot_id('Posts at the ebb')}")
+    run_id, device = str(uuid.uuid4()), "phone"
+
+    def event(kind, key, minute):
+        at = f"2026-06-01T04:{minute:02}:00Z"
+        return {
+            "id": str(uuid.uuid4()),
+            "run_id": run_id,
+            "device": device,
+            "at_utc": at,
+            "kind": kind,
+            "frame": key,
+            "card_id": shot["card_id"],
+        }
+
+    keys = [frame["key"] for frame in api.get(f"/cards/{shot['card_id']}/run")["sheet"]["frames"]]
+    assert len(keys) >= 3
+    api.call("POST", "/field/events", {"events": [event("taken", keys[0], 0), event("taken", keys[1], 1)]})
+    (entry,) = [item for item in api.get("/log")["entries"] if item["id"] not in known]
+    file = send(api, "C.JPG", write_jpeg(picture(7), order(), CLOCK, "b"))
+    api.patch(f"/log/frames/{file['frame_id']}", {"entry_id": entry["id"], "planned_key": keys[0]})
+
+    def missing():
+        return [item["text"] for item in api.get(f"/log/{entry['id']}")["findings"] if "missing among the files" in item["text"]]
+
+    assert missing() == [
+        f"Frames {', '.join(str(at + 1) for at in range(1, len(keys)))} are missing among the files: take them while you still can."
+    ]
+    api.call("POST", "/field/events", {"events": [event("skipped", key, 5) for key in keys[2:]]})
+    assert missing() == ["Frame 2 is missing among the files: take it while you still can."]
 
 
 def test_what_was_taken_goes_out_with_the_files_real_names(api):

@@ -184,6 +184,24 @@ def test_a_countdown_is_not_lost_by_looking_elsewhere_or_by_a_reload(screen):
     _reads(browser, "let it settle 0:05")
 
 
+def test_the_theme_chosen_in_the_runner_is_kept(screen):
+    card = _card(screen)
+    screen.size(390, 844)
+    screen.open(f"/cards/{card}/run")
+    browser = screen.browser
+    _reads(browser, "Frame 1 of 3")
+    shown = lambda: browser.execute_script("return document.documentElement.dataset.theme")  # noqa: E731
+    while shown() != "ember":
+        before = shown()
+        _press(browser, "Theme")
+        _until(browser, lambda before=before: shown() != before, "the theme does not change")
+    browser.find_element(By.LINK_TEXT, "plan").click()
+    screen.find("//*[@aria-label='Theme']")
+    _until(browser, lambda: screen.ask("GET", "/photographer")["theme"] == "ember", "the server does not know the theme")
+    assert shown() == "ember"
+    screen.ask("PATCH", "/photographer", {"theme": "graphite"})
+
+
 def test_two_taps_tick_one_frame_and_undo_stands_where_the_thumb_is(screen):
     card = _card(screen)
     screen.size(390, 844)

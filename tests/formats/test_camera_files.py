@@ -14,6 +14,7 @@ from lucid_ridge.core.field.cameras import FrameOrder
 from lucid_ridge.core.taken.pixels import clipping
 from lucid_ridge.formats.camera_files import read_camera_file
 from lucid_ridge.formats.errors import FormatError
+from lucid_ridge.formats.photo import read_photo
 from lucid_ridge.standins.camera import write_dng, write_jpeg
 
 ORDER = FrameOrder(11.0, 1 / 60, 100.0, 24.0, 2.0)
@@ -69,6 +70,12 @@ def test_files_of_other_writers():
     tiff = io.BytesIO()
     tifffile.imwrite(tiff, grey, photometric="rgb", metadata=None)
     assert read_camera_file("x.tif", tiff.getvalue()).picture.mean() == pytest.approx(0.5, abs=0.01)
+    # Grey of 16 bits: the same tone is 188 × 257 of 65 535.
+    deep = io.BytesIO()
+    tifffile.imwrite(deep, np.full((60, 80), 188 * 257, dtype=np.uint16), photometric="minisblack", metadata=None)
+    assert read_camera_file("x.tif", deep.getvalue()).picture.mean() == pytest.approx(0.5, abs=0.01)
+    with Image.open(io.BytesIO(read_photo(deep.getvalue()).content)) as shown:
+        assert np.asarray(shown.convert("L")).mean() == pytest.approx(188, abs=1)
 
 
 def test_a_picture_that_lies_on_its_side_is_turned():

@@ -1,6 +1,6 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { type ReactNode, useEffect, useState } from "react";
+import { type ReactNode, useCallback, useEffect, useState } from "react";
 import { NavLink, useNavigate } from "react-router";
 import { client, take } from "./api/client";
 import { photographerQuery } from "./api/queries";
@@ -9,7 +9,7 @@ import { Button } from "./parts/Button";
 import { Choice } from "./parts/Field";
 import { spell } from "./parts/spelling";
 import { KeysDialog } from "./shot/KeysDialog";
-import { applyTheme, storedTheme, THEMES, type Theme } from "./theme/themes";
+import { applyTheme, storedTheme, THEMES, type Theme, unsavedTheme } from "./theme/themes";
 
 const PAGES = [
   { to: "/", label: "Notebook" },
@@ -120,18 +120,27 @@ function ThemeChoice() {
   useEffect(() => {
     if (photographer.data) spell(photographer.data);
   }, [photographer.data]);
+  const choose = useCallback(
+    async (wanted: Theme) => {
+      setTheme(wanted);
+      applyTheme(wanted);
+      const answer = await take(client.PATCH("/api/photographer", { body: { theme: wanted } })).catch(() => undefined);
+      if (answer) queries.setQueryData(photographerQuery().queryKey, answer);
+      else applyTheme(wanted, true);
+    },
+    [queries],
+  );
   useEffect(() => {
-    if (saved) {
-      setTheme(saved);
-      applyTheme(saved);
+    if (!saved) return;
+    // Chosen in the runner: the latest choice counts.
+    const chosen = unsavedTheme();
+    if (chosen && chosen !== saved) {
+      void choose(chosen);
+      return;
     }
-  }, [saved]);
-  const choose = async (wanted: Theme) => {
-    setTheme(wanted);
-    applyTheme(wanted);
-    const answer = await take(client.PATCH("/api/photographer", { body: { theme: wanted } })).catch(() => undefined);
-    if (answer) queries.setQueryData(photographerQuery().queryKey, answer);
-  };
+    setTheme(saved);
+    applyTheme(saved);
+  }, [saved, choose]);
   return (
     <Choice
       quiet

@@ -23,6 +23,7 @@ from PIL import Image, ImageOps, UnidentifiedImageError
 
 from ..core.tones.response import linear_from_srgb, srgb_from_linear
 from .errors import FormatError
+from .rgb import as_rgb
 
 Floats = NDArray[np.float64]
 LARGEST_BYTES = 200_000_000
@@ -83,7 +84,7 @@ def _plain_picture(content: bytes) -> tuple[Floats, int, int]:
             with Image.open(io.BytesIO(content), formats=("JPEG", "TIFF")) as image:
                 if image.width * image.height > _MOST_PIXELS:
                     raise FormatError(f"The picture has more than {_MOST_PIXELS / 1e6:.0f} million pixels.")
-                shown = ImageOps.exif_transpose(image).convert("RGB")
+                shown = as_rgb(ImageOps.exif_transpose(image))
                 wide, high = shown.size
                 values = np.asarray(shown, dtype=np.uint8)
     except FormatError:

@@ -15,6 +15,7 @@ from PIL import ExifTags, Image, ImageOps, UnidentifiedImageError
 
 from ..core.optics.circle_of_confusion import HANDBOOK_DIAGONAL_MM
 from .errors import FormatError
+from .rgb import as_rgb
 
 LARGEST_BYTES = 60_000_000
 _MOST_PIXELS = 250_000_000
@@ -61,7 +62,7 @@ def read_photo(content: bytes) -> Photo:
                 # A JPEG is decoded at a fraction of its size; what cannot be is made small before anything else is done to it.
                 image.draft("RGB", (_SHOWN_PX, _SHOWN_PX))
                 image.thumbnail((_SHOWN_PX, _SHOWN_PX))
-                shown = ImageOps.exif_transpose(image).convert("RGB")
+                shown = as_rgb(ImageOps.exif_transpose(image))
                 out = io.BytesIO()
                 shown.save(out, "JPEG", quality=_QUALITY)
     except FormatError:

@@ -207,7 +207,14 @@ def entry_findings(session: Session, entry: LogEntry) -> tuple[Finding, ...]:
     numbers = numbers_of(entry)
     judged = [_judged(row, planned, numbers) for row in sorted(rows, key=lambda row: numbers.get(row.planned_key or "", 10_000))]
     have = {row.planned_key for row in rows}
-    missing = [number for key, number in numbers.items() if key not in have] if any(key in have for key in planned) else []
+    # A frame that was skipped in the field is not missing.
+    skipped = (
+        {key for key, frame in run_of_events(session, entry.owner_id, entry.run_id).frames.items() if frame.skipped}
+        if entry.run_id
+        else set()
+    )
+    lacking = [number for key, number in numbers.items() if key not in have and key not in skipped]
+    missing = lacking if any(key in have for key in planned) else []
     return findings(_spots(record), [item for item in judged if item is not None], missing)
 
 

@@ -87,7 +87,7 @@ export function Runner({ work, aspects, head }: { work: RunWork; aspects: string
             Taken
           </Thumb>
           {ticked !== null ? (
-            <Thumb onClick={undo}>Undo frame {ticked}</Thumb>
+            <Thumb onClick={undo}>{`Undo frame\u00a0${ticked}`}</Thumb>
           ) : isOver(run.frames[frame?.key ?? ""]) ? (
             <Thumb onClick={() => void work.tell("again", { frame: frame?.key ?? "" }).then(() => setLooked(null))}>Again</Thumb>
           ) : (

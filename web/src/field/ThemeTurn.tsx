@@ -5,7 +5,7 @@ import { Thumb } from "./Thumb";
 export function ThemeTurn() {
   const turn = () => {
     const next = THEMES[(THEMES.indexOf(storedTheme()) + 1) % THEMES.length] ?? "graphite";
-    applyTheme(next);
+    applyTheme(next, true);
   };
   return (
     <Thumb minH="40px" fontSize="15px" onClick={turn}>

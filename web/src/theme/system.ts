@@ -32,7 +32,7 @@ export const buttonRecipe = defineRecipe({
   variants: {
     look: {
       plain: {},
-      main: { bg: "accent", color: "onAccent", borderColor: "accent", fontWeight: 600 },
+      main: { bg: "accent", color: "onAccent", borderColor: "accent", fontWeight: 600, _disabled: { bg: "raised" } },
       quiet: {
         borderColor: "transparent",
         px: "6px",

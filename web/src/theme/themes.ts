@@ -93,11 +93,13 @@ export function semanticColors(): Record<string, { value: Record<string, string>
   );
 }
 
-/** Show a theme at once; the server remembers it, this device's storage bridges the first paint. */
-export function applyTheme(theme: Theme): void {
+/** Show a theme at once; the server remembers it, this device's storage bridges the first paint. unsaved: chosen where no server was asked; it goes there with the next page that asks one. */
+export function applyTheme(theme: Theme, unsaved = false): void {
   document.documentElement.dataset.theme = theme;
   try {
     localStorage.setItem("theme", theme);
+    if (unsaved) localStorage.setItem("theme unsaved", theme);
+    else localStorage.removeItem("theme unsaved");
   } catch {
     // Storage may be closed; the theme then holds for this page only.
   }
@@ -109,5 +111,15 @@ export function storedTheme(): Theme {
     return THEMES.find((theme) => theme === stored) ?? "graphite";
   } catch {
     return "graphite";
+  }
+}
+
+/** The theme chosen on this device that the server does not know yet. */
+export function unsavedTheme(): Theme | undefined {
+  try {
+    const chosen = localStorage.getItem("theme unsaved");
+    return THEMES.find((theme) => theme === chosen);
+  } catch {
+    return undefined;
   }
 }

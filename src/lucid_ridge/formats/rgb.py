@@ -1,0 +1,14 @@
+"""Pictures of any depth as eight bits of red, green and blue."""
+
+from __future__ import annotations
+
+import numpy as np
+from PIL import Image
+
+
+def as_rgb(image: Image.Image) -> Image.Image:
+    """Convert to RGB. Grey of 16 bits is scaled to 8, which Pillow's own conversion cuts off instead: every tone above 255 came out white."""
+    if image.mode.startswith("I;16") or image.mode == "I":
+        tones = np.asarray(image, dtype=np.int64)
+        return Image.fromarray((np.clip(tones, 0, 65_535) >> 8).astype(np.uint8)).convert("RGB")
+    return image.convert("RGB")
