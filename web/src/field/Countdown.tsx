@@ -75,7 +75,7 @@ export function CountdownBar({ shown }: { shown: { run_id: string; frame: string
         <Box fontSize="16px">
           {wordsOf(now)}, frame {now.number} of {now.name}
         </Box>
-        <Thumb onClick={now.at === -1 ? dismissCountdown : stopCountdown}>{now.at === -1 ? "Read" : "Stop"}</Thumb>
+        <Thumb onClick={now.at === -1 ? dismissCountdown : stopCountdown}>{now.at === -1 ? "OK" : "Stop"}</Thumb>
       </Box>
       {now.doubt && <Doubt of={now} />}
     </Box>
