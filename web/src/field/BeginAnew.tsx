@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Thumb } from "./Thumb";
 import type { RunWork } from "./useRun";
 
-/** Begin another time out with the same card, once it is confirmed. */
+/** Begin another session with the same card, once it is confirmed. */
 export function BeginAnew({ work }: { work: RunWork }) {
   const [asked, setAsked] = useState(false);
   if (!asked) return <Thumb onClick={() => setAsked(true)}>Begin anew …</Thumb>;

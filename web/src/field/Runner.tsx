@@ -122,7 +122,7 @@ function useTicked(): [number | null, (number: number | null) => void] {
   return [ticked?.number ?? null, (number) => setTicked(number === null ? null : { number })];
 }
 
-/** A time out of long ago is not taken up without a word. */
+/** A session of long ago is not continued without asking. */
 function Resumed({ work, resumed }: { work: RunWork; resumed: NonNullable<RunWork["resumed"]> }) {
   return (
     <Box display="grid" gap="10px" fontSize="20px" role="group" aria-label="Go on or begin anew">

@@ -36,7 +36,7 @@ export function TakeOut({ work }: { work: RunWork }) {
   return (
     <Box display="grid" gap="12px" fontSize="17px">
       <div>
-        {events.length} {events.length === 1 ? "event" : "events"} on this device, of all cards and times out. Read them in under
+        {events.length} {events.length === 1 ? "event" : "events"} on this device, of all cards and sessions. Read them in under
         Logbook, “Read in from the field”.
       </div>
       {shareable && (
@@ -91,7 +91,7 @@ export function TakeOut({ work }: { work: RunWork }) {
   );
 }
 
-/** Everything on this device, of all cards and times out; own: of the time out shown, known also where the browser keeps nothing. */
+/** Everything on this device, of all cards and sessions; own: of the session shown, known also where the browser keeps nothing. */
 function useAllEvents(own: FieldEvent[]): FieldEvent[] {
   const [kept, setKept] = useState<FieldEvent[]>([]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: whatever happens here is kept, and read again.

@@ -76,7 +76,7 @@ export async function keptCounting(): Promise<Counting | undefined> {
   return (await database()).get("counting", COUNTING);
 }
 
-/** Everything that this device keeps, of all cards and times out, each event once. */
+/** Everything that this device keeps, of all cards and sessions, each event once. */
 export async function allEvents(): Promise<FieldEvent[]> {
   return (await (await database()).getAll("events")).map((item) => item.event);
 }
