@@ -21,7 +21,7 @@ from lucid_ridge.operations.photographers import local_photographer
 KEY = "a key that is long enough"
 PASSWORD = "four short plain words"
 # A tick in the store of the field, and how many there are.
-_OPEN = "const done = arguments[arguments.length - 1], asked = indexedDB.open('lucid-ridge-field', 1); asked.onupgradeneeded = () => { const events = asked.result.createObjectStore('events', {keyPath: 'id'}); events.createIndex('run', 'run_id'); events.createIndex('sent', 'sent'); asked.result.createObjectStore('runs', {keyPath: 'run_id'}).createIndex('card', 'card_id'); asked.result.createObjectStore('sheets', {keyPath: 'card_id'}); };"
+_OPEN = "const done = arguments[arguments.length - 1], asked = indexedDB.open('lucid-ridge-field', 2); asked.onupgradeneeded = () => { const events = asked.result.createObjectStore('events', {keyPath: 'id'}); events.createIndex('run', 'run_id'); events.createIndex('sent', 'sent'); asked.result.createObjectStore('runs', {keyPath: 'run_id'}).createIndex('card', 'card_id'); asked.result.createObjectStore('sheets', {keyPath: 'card_id'}); asked.result.createObjectStore('counting'); };"
 _TICK = (
     _OPEN
     + "asked.onsuccess = () => { const put = asked.result.transaction('events', 'readwrite'); put.objectStore('events').put({id: 'a', run_id: 'r', sent: 1, event: {}}); put.oncomplete = () => { asked.result.close(); done(); }; };"
