@@ -150,7 +150,7 @@ def test_a_clock_that_is_set_does_not_end_a_countdown(screen):
     browser.execute_script(_CLOCK)
     _press(browser, "Start")
     browser.execute_script("window.__pass(3600000, false)")
-    _reads(browser, "jumped by 1:00:0")
+    _reads(browser, "jumped by 1:00:00")
     _reads(browser, "exposing")
     assert _shown_s(browser) > 60
 

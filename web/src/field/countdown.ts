@@ -36,7 +36,7 @@ export class Elapsed {
     const slept = hidden && byWall - bySteady > SLACK_MS;
     if (slept) this.doubt = "The device slept: the time is by its clock alone and may be wrong.";
     else if (byWall - bySteady > SLACK_MS)
-      this.doubt = `The device's clock jumped by ${clockText((byWall - bySteady) / 1000)}. If the device slept, so much more has passed.`;
+      this.doubt = `The device's clock jumped by ${clockText(Math.round((byWall - bySteady) / 1000))}. If the device slept, so much more has passed.`;
     this.passed += slept ? byWall : bySteady;
     this.wall = wall;
     this.steady = steady;
