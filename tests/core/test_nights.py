@@ -17,7 +17,7 @@ from lucid_ridge.core.facts.shot import ShotFacts
 from lucid_ridge.core.framing.solids import Shape
 from lucid_ridge.core.light.kinds import LightKind
 from lucid_ridge.core.planning.light import day_of_light, plan_light
-from lucid_ridge.core.planning.outlook import outlook
+from lucid_ridge.core.planning.outlook import best_outlook
 from lucid_ridge.core.planning.way import darkness_reasons
 from lucid_ridge.core.planning.windows import windows_of_date
 from lucid_ridge.core.weather.promise import DEFAULT_WEIGHTS
@@ -225,7 +225,7 @@ def test_verdict_and_list_of_windows_agree_on_the_light_wanted(night, minute, ki
 def test_the_outlook_takes_a_window_of_the_list(night, kind, bearing):
     facts = replace(_facts(night, None, kind), frame=FrameChoices(bearing_deg=bearing))
     day = day_of_light(facts.location, night.day)
-    chance = outlook(facts, day, 600.0, [], None, NOW, DEFAULT_WEIGHTS)
+    chance = best_outlook(facts, [day], 600.0, [], None, NOW, DEFAULT_WEIGHTS)
     windows = [item for item in windows_of_date(facts, day, 600.0, None, NOW, DEFAULT_WEIGHTS).windows if item.window.kind == kind]
     lasting = [item for item in windows if item.take.end_utc - item.take.start_utc > timedelta(minutes=4)]
     if isinstance(chance, str):

@@ -60,7 +60,7 @@ def take_along_outing(outing_id: int) -> Response:
     here = context()
     seen = see_outing(here.session, here.owner_id, outing_id, datetime.now(UTC))
     times = present_outing(here.session, here.owner_id, seen)
-    cards = cards_of_outing(here.session, here.owner_id, seen)
+    cards = cards_of_outing(here.session, seen)
     if not cards:
         raise Conflict("None of this outing's shots has a field card: make the cards first.")
     return _page(

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import replace
 from datetime import datetime, timedelta
 
 from sqlalchemy.orm import Session
@@ -44,7 +43,7 @@ def _entry(shot: Shot, facts: ShotFacts, span: Span, lasts_s: float) -> Calendar
         raise Refused("windows", "A window must end after it starts.")
     assert here is not None
     # Times are told as of the day of the window, which need not be the shot's.
-    facts = replace(facts, light=replace(facts.light, date_local=start.astimezone(facts.zone).date()))
+    facts = facts.choosing(date_local=start.astimezone(facts.zone).date())
     window = Interval(start, end, False, False)
     usable = usable_part(facts, window, lasts_s)
     way = plan_way(facts, lasts_s, (usable.span or window).start_utc)

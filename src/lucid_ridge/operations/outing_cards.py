@@ -7,6 +7,7 @@ from datetime import datetime
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from ..core.outing.plan_with_shots import AtVisit
 from ..store.photographer import Photographer
 from ..store.shots import FieldCard, Shot
 from .cards import OfOuting, new_card
@@ -14,12 +15,11 @@ from .errors import Conflict
 from .facts import inputs_hash
 from .journal import journaled
 from .light import weights_of
-from .outings import AtVisit, SeenOuting, outing_scope, see_outing
+from .outings import SeenOuting, outing_scope, see_outing
 
 
-def cards_of_outing(session: Session, owner_id: int, seen: SeenOuting) -> list[tuple[FieldCard, bool]]:
+def cards_of_outing(session: Session, seen: SeenOuting) -> list[tuple[FieldCard, bool]]:
     """Return the newest card that was made for each stop of an outing, in the order in which they are taken, and whether the plan has moved on since."""
-    del owner_id
     query = select(FieldCard).where(FieldCard.outing_id == seen.row.id).order_by(FieldCard.id)
     made = [card for card in session.scalars(query) if card.run is not None]
     found: list[tuple[FieldCard, bool]] = []
@@ -38,7 +38,7 @@ def make_cards_of_outing(session: Session, owner_id: int, outing_id: int, now_ut
     Raises NotFound, Conflict where none has.
     """
     seen = see_outing(session, owner_id, outing_id, now_utc)
-    kept = cards_of_outing(session, owner_id, seen)
+    kept = cards_of_outing(session, seen)
     current = {card.id for card, stale in kept if not stale}
     weights = weights_of(session.get_one(Photographer, owner_id))
     count = 0

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from typing import TypeVar
 
@@ -13,16 +13,14 @@ from sqlalchemy.orm import Session
 from ..core.facts import outing as core
 from ..core.facts.declaring import facts_of
 from ..core.facts.outing import MOST_STOPS, StopKind
-from ..core.facts.shot import ShotFacts
 from ..core.light.day import LightBand
-from ..core.outing.at_visit import facts_at
 from ..core.outing.packing import Item, packing_list
-from ..core.outing.plan import OutingPlan, plan_outing, with_failures
+from ..core.outing.plan import OutingPlan
 from ..core.outing.plan_b import PlanB, plan_b
+from ..core.outing.plan_with_shots import AtVisit, plan_with_shots
 from ..core.outing.stop_facts import SCOUTING_MIN, StopFacts
+from ..core.outing.stop_windows import Days
 from ..core.planning.light import day_of_light
-from ..core.planning.marks import FAILS, Reason
-from ..core.planning.plan import ShotPlan, plan_shot
 from ..store.outings import Outing, OutingStop
 from ..store.photographer import Photographer
 from ..store.places import Location
@@ -30,25 +28,14 @@ from ..store.shots import Shot
 from .errors import NotFound, Refused
 from .journal import delete_with_references, journaled
 from .light import weights_of
-from .outing_stops import Days, held_for, place_stop, shot_stop, stop_facts
+from .outing_stops import place_stop, shot_stop, stop_facts
 from .rows import LARGEST_ID, assign, owned
 
 LIST_SCOPE = "outings"
-# Frames that take so much longer than was thought change the outing's times [s].
-_LONGER_S = 30.0
 
 
 def outing_scope(outing_id: int) -> str:
     return f"outing:{outing_id}"
-
-
-@dataclass(frozen=True)
-class AtVisit:
-    """A shot as it is taken on an outing: its facts and its plan then."""
-
-    begins_utc: datetime
-    facts: ShotFacts
-    plan: ShotPlan
 
 
 @dataclass(frozen=True)
@@ -183,7 +170,7 @@ def see_outing(session: Session, owner_id: int, outing_id: int, now_utc: datetim
     dates = [row.date_local + timedelta(days=turn) for turn in range(row.days)]
     days = Days(dates, now_utc, weights_of(session.get_one(Photographer, owner_id)))
     stops = tuple(stop_facts(session, owner_id, stop, days) for stop in row.stops)
-    plan, stops, at_visits = _planned(facts, stops)
+    plan, stops, at_visits = plan_with_shots(facts, stops)
     plans_b = tuple(
         plan_b(facts, stops, plan, at, _other_stop(session, owner_id, stop, item, days))
         for at, (stop, item) in enumerate(zip(row.stops, stops, strict=True))
@@ -192,46 +179,6 @@ def see_outing(session: Session, owner_id: int, outing_id: int, now_utc: datetim
     plans = [at_visits[at].plan if at in at_visits else None for at in range(len(stops))]
     packing = packing_list(facts, plan, stops, plans, row.own_items)
     return SeenOuting(row, facts, stops, plan, packing, plans_b, _bands(plan, stops, dates), at_visits)
-
-
-def _planned(facts: core.Outing, stops: tuple[StopFacts, ...]) -> tuple[OutingPlan, tuple[StopFacts, ...], dict[int, AtVisit]]:
-    """Return an outing's plan, and the plan of each of its shots at the time of its visit.
-
-    Frames take as long as the light of that time asks for: where that is longer than was thought, the outing is planned again with it, once. Where the
-    exposures or the frames fail then, that is said, and no time is planned for them.
-    """
-    plan = plan_outing(facts, stops)
-    at_visits = _at_visits(plan, stops)
-    longer = {
-        at: total
-        for at, item in at_visits.items()
-        if not _failures(item) and (total := item.plan.sequence.total_s or 0.0) > stops[at].lasts_s + _LONGER_S
-    }
-    if longer:
-        stops = tuple(
-            replace(item, lasts_s=longer[at], windows=held_for(item, longer[at])) if at in longer else item for at, item in enumerate(stops)
-        )
-        plan = plan_outing(facts, stops)
-        at_visits = _at_visits(plan, stops)
-    return with_failures(plan, stops, {at: _failures(item) for at, item in at_visits.items()}), stops, at_visits
-
-
-def _failures(visit: AtVisit) -> list[Reason]:
-    """Failures of a shot's exposures and frames at its time; callers show the first."""
-    found = [reason for reason in visit.plan.because if reason.severity == FAILS and reason.step in ("exposure", "sequence")]
-    # That the frames run past the light is said of the light already.
-    return [reason for reason in found if "past the light" not in reason.text][:1]
-
-
-def _at_visits(plan: OutingPlan, stops: Sequence[StopFacts]) -> dict[int, AtVisit]:
-    found = {}
-    for visit in plan.visits:
-        item = stops[visit.stop.at]
-        if item.said.kind == StopKind.SHOT and item.facts is not None:
-            begins = plan.at(visit.begin_s)
-            then = facts_at(item.facts, begins)
-            found[visit.stop.at] = AtVisit(begins, then, plan_shot(then))
-    return found
 
 
 def _bands(plan: OutingPlan, stops: Sequence[StopFacts], dates: Sequence[date]) -> tuple[LightBand, ...]:

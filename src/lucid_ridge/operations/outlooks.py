@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import logging
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 
@@ -19,7 +19,7 @@ from ..core.planning.closures import LOOKED_FOR, Closure, closures
 from ..core.planning.light import day_of_light
 from ..core.planning.outlook import Chance, Travel, best_outlook, travel_of
 from ..core.planning.sought_light import SoughtLight, sought_light
-from ..core.spans.instants import local_day
+from ..core.planning.tide_known import days_of_known_tide
 from ..store.photographer import Photographer
 from ..store.places import Location
 from ..store.shots import Shot
@@ -106,23 +106,22 @@ def which_place(
         tuple(
             (number, name, known)
             for name, number, item in named
-            if (known := _tide_days(item.facts, dates, closed.get(number, ()))) < len(dates)
+            if (known := _tide_days((other for other in asked if other.location.id == number), dates)) < len(dates)
         ),
     )
 
 
-def _tide_days(facts: ShotFacts, dates: Sequence[date], closed: Sequence[Closure]) -> int:
-    """Return on how many of the dates the tide is known all day, as far as the way asks for it."""
-    assert facts.location is not None
-    unknown = [item.span for item in closed if not item.known]
-    days = (local_day(day, facts.location.zone) for day in dates)
-    return sum(not any(span.start_utc < end and span.end_utc > start for span in unknown) for start, end in days)
+def _tide_days(items: Iterable[_Asked], dates: Sequence[date]) -> int:
+    """Return on how many of the dates the tide is known for all that is asked for at a place."""
+    # One shot that wants water asks as all of them do.
+    asking = {item.facts.wants_water: item.facts for item in items}.values()
+    return min((known for facts in asking if (known := days_of_known_tide(facts, dates)) is not None), default=len(dates))
 
 
 def _best(
     item: _Asked, dates: Sequence[date], closed: dict[int, list[Closure]], now_utc: datetime, weights: Mapping[str, float]
 ) -> Prospect:
-    """Return a shot's best day; a broken one falls out with a word, and its reason is in the log."""
+    """Return a shot's best day. A shot that cannot be planned is left out and says so; the error is in the log."""
     try:
         if item.location.id not in closed:
             closed[item.location.id] = _closures(item.facts, dates)
@@ -187,7 +186,7 @@ def _prospect(
     found = best_outlook(asked.facts, days, asked.sequence_s, closed, forecast, now_utc, weights, asked.sought)
     chance, why_not = (None, found) if isinstance(found, str) else (found, "")
     day = chance.span.start_utc.astimezone(asked.facts.zone).date() if chance is not None else dates[0]
-    facts = replace(asked.facts, light=replace(asked.facts.light, date_local=day))
+    facts = asked.facts.choosing(date_local=day)
     checked = not location.access_notes or location.access_checked_on is not None
     return Prospect(asked.shot_id, location.id, asked.name, facts, asked.sought, chance, why_not, checked)
 

@@ -8,7 +8,6 @@ from datetime import date, datetime, timedelta
 
 from sqlalchemy.orm import Session
 
-from ..core.facts.place import HazardKind
 from ..core.facts.shot import ShotFacts
 from ..core.light.alignment import find_alignments
 from ..core.light.kinds import kind_named
@@ -18,6 +17,7 @@ from ..core.planning.closures import LOOKED_FOR, closures, closures_near, usable
 from ..core.planning.light_to_use import shot_scene
 from ..core.planning.marks import FAILS, HOLDS, UNSAID, Severity
 from ..core.planning.season_notes import notes_in_season
+from ..core.planning.tide_known import days_of_known_tide
 from ..core.spans.instants import local_day
 from ..core.spans.intervals import Interval
 from ..core.tides.heights import water_spans
@@ -63,6 +63,7 @@ def season(session: Session, owner_id: int, shot_id: int, start_local: date, sea
         raise Refused("viewpoint_id", "A season needs a place: choose a viewpoint first.")
     start, _ = local_day(start_local, facts.location.zone)
     end = start + timedelta(days=SEASON_DAYS)
+    dates = [start_local + timedelta(days=number) for number in range(SEASON_DAYS)]
     lasts_s, closed = sequence_s(facts), closures(facts, start - LOOKED_FOR, end + LOOKED_FOR)
     lit = lasting(_lit_spans(facts, start, end, search), 0.0 if search else _LEAST_S)
     wet = lasting(_wet(facts, lit, start, end), 0.0 if search else _LEAST_S)
@@ -75,20 +76,7 @@ def season(session: Session, owner_id: int, shot_id: int, start_local: date, sea
     days = {mark: _by_day(facts, sorted(spans, key=lambda span: span.start_utc)) for mark, spans in by_mark.items()}
     works = {day.date_local for day in days[HOLDS]}
     unknown = tuple(day for day in days[UNSAID] if day.date_local not in works)
-    return Season(days[HOLDS], days[FAILS], unknown, _tide_days(facts, start_local) if _asks_for_tide(facts) else None)
-
-
-def _asks_for_tide(facts: ShotFacts) -> bool:
-    return facts.wants_water or any(item.kind is HazardKind.TIDE and item.cut_off_m is not None for item in facts.hazards)
-
-
-def _tide_days(facts: ShotFacts, start_local: date) -> int:
-    """Return on how many of the days the tide is known from midnight to midnight."""
-    here = facts.location
-    if here is None or here.tide is None:
-        return 0
-    days = (local_day(start_local + timedelta(days=number), here.zone) for number in range(SEASON_DAYS))
-    return sum(here.tide.covers(start, end) for start, end in days)
+    return Season(days[HOLDS], days[FAILS], unknown, days_of_known_tide(facts, dates))
 
 
 def _wet(facts: ShotFacts, lit: Sequence[Interval], start: datetime, end: datetime) -> list[Interval]:

@@ -97,7 +97,7 @@ def share_outing(session: Session, owner_id: int, outing_id: int, where: Where, 
     Raises NotFound, Conflict where none of its shots has frames yet, Refused for a time that cannot be.
     """
     make_cards_of_outing(session, owner_id, outing_id, now)
-    cards = [card for card, _ in cards_of_outing(session, owner_id, see_outing(session, owner_id, outing_id, now))]
+    cards = [card for card, _ in cards_of_outing(session, see_outing(session, owner_id, outing_id, now))]
     given = given_shots(session, [card.shot_id for card in cards], outing_id) if where is Where.EXACT else None
     return _shared(session, owner_id, _Told([card.id for card in cards], outing_id=outing_id, given=given), where, days, now)
 

@@ -3,7 +3,7 @@ import type { Schemas } from "../api/client";
 import type { Counting } from "./countdowns";
 import { type FieldEvent, newId } from "./events";
 
-/** An event as this device keeps it. sent: the server has said that it holds it; in a file without a server, it was taken out. turn: its place in the order in which this device noted events, whatever its clock did; events of other devices have none. */
+/** An event as this device keeps it. sent: the server has said that it holds it; in a file without a server, it was taken out. turn: its position in the order in which this device recorded events, independent of the clock; events of other devices have none. */
 interface Kept {
   id: string;
   run_id: string;
@@ -81,7 +81,7 @@ export async function allEvents(): Promise<FieldEvent[]> {
   return (await (await database()).getAll("events")).map((item) => item.event);
 }
 
-/** Ids of a time out's events in the order in which this device noted them. */
+/** Ids of a session's events in the order in which this device recorded them. */
 export async function turnsOf(runId: string): Promise<string[]> {
   const kept = await (await database()).getAllFromIndex("events", "run", runId);
   return kept

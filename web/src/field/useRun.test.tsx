@@ -171,7 +171,7 @@ describe("a time out on a device", () => {
     expect(again.result.current?.run.frames["0.0.0.0"]?.taken).toBe(1);
   });
 
-  it("asks before it goes on with a time out of weeks ago, and exports that one too once begun anew", async () => {
+  it("asks before it continues a session of weeks ago, and exports that session too after a new one has begun", async () => {
     const planned = sheet();
     const run = await runOrStart(6);
     const old: FieldEvent = {

@@ -25,7 +25,7 @@ export interface RunWork {
   /** How many events only this device holds: the server has them not yet, or, where there is none, they were not taken out. */
   waiting: number;
   served: boolean;
-  /** The time out is one of long ago: whether to go on with it is asked. */
+  /** The last session with this card, where it is so old that the runner asks whether to continue it. */
   resumed: { at_utc: string; taken: number } | null;
   /** Whether something was found that is to be planned with once the server is back. */
   behind: boolean;
@@ -59,7 +59,7 @@ async function underWay(cardId: number, server: Server | null, runIds: readonly 
   return run;
 }
 
-/** A time out whose last frame was ticked so long ago that it is hardly the same one; null otherwise, or once somebody chose to go on. */
+/** A session whose last frame was ticked more than 18 hours ago; null for a newer one, or after somebody chose to continue it. */
 function longAgo(kept: store.KeptRun, events: FieldEvent[], run: Run): RunWork["resumed"] {
   const last = events.findLast((event) => event.kind === "taken" || event.kind === "skipped");
   const over = Object.values(run.frames).filter(isOver).length;
@@ -85,7 +85,7 @@ export function useRun(cardId: number, planned: Sheet, server: Server | null, ru
   const sending = useRef(false);
   const asked = useRef(0);
   const toldMs = useRef(0);
-  // What was done here, in that order: clocks may be set in between.
+  // Ids of events in the order in which they were recorded here; the clock may be set in between.
   const turns = useRef<string[]>([]);
 
   const send = useCallback(async () => {

@@ -31,7 +31,7 @@ export default function WhichPlace() {
   const [all, setAll] = useState(false);
   const queries = useQueryClient();
   const query = useQuery(outlookQuery(from, Number(days)));
-  // Whoever stops it is not asked for it again by the page.
+  // A job that was stopped is not started again by the page.
   const stop = () =>
     queries.setQueryData(
       outlookQuery(from, Number(days)).queryKey,

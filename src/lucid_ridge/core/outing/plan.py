@@ -2,19 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 from datetime import datetime, timedelta
 
 from ..facts.outing import Outing, StopOrder
-from ..planning.marks import FAILS, HOLDS, Reason, Severity, worst_mark
-from ..spans.instants import local_day, zone_info
-from ..units.spelling import format_moment
+from ..planning.marks import Reason, Severity, worst_mark
+from ..spans.instants import local_day
 from .as_listed import as_listed
 from .day_clock import Part, day_clock, place_after
 from .made_stops import limits_of, made_stop, with_drives
 from .ordering import Order, best_order
-from .reasons import ALL_FIT, ONE_FITS, OutingReasons
+from .reasons import OutingReasons
 from .stop_facts import StopFacts
 from .stops import Limits, Place, Stop, way_between
 from .visits import Visit
@@ -84,26 +83,6 @@ def plan_outing(outing: Outing, stops: Sequence[StopFacts], onwards: Onwards | N
         start, zone, tuple(parts), planned.visits, tuple(taken), tuple(stop.at for stop in left), worst_mark(list(reasons)), tuple(reasons), leave, back,
         planned.walk_m, planned.value, planned.out_s, said.marks,
     )  # fmt: skip
-
-
-def with_failures(plan: OutingPlan, stops: Sequence[StopFacts], failures: Mapping[int, Sequence[Reason]]) -> OutingPlan:
-    """Return a plan with what fails in the plans of its shots at their times; by the stops' places in the list."""
-    more = [
-        Reason("outing", FAILS, f"{stops[at].name} at {_clock_of(plan, stops[at], at)}: {reason.text}", "stops")
-        for at, reasons in failures.items()
-        for reason in reasons
-    ]
-    if not more:
-        return plan
-    kept = [reason for reason in plan.reasons if not (reason.severity == HOLDS and reason.text.startswith((ALL_FIT, ONE_FITS)))]
-    marks = {**plan.marks, **{at: FAILS for at, reasons in failures.items() if reasons}}
-    return replace(plan, reasons=(*more, *kept), mark=worst_mark([*more, *kept]), marks=marks)
-
-
-def _clock_of(plan: OutingPlan, item: StopFacts, at: int) -> str:
-    begins = plan.begins_utc(at)
-    assert begins is not None and item.facts is not None
-    return format_moment(begins.astimezone(item.facts.zone), plan.start_utc.astimezone(zone_info(plan.zone)).date())
 
 
 def _ordered(outing: Outing, stops: Sequence[Stop], limits: Limits) -> Order:

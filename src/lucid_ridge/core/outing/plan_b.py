@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 from ..facts.outing import Outing
 from ..planning.marks import FAILS, TIGHT, UNSAID, Reason, Severity, worst_mark
 from ..planning.plan_b import plan_b_reasons, trigger_of
+from .at_visit import facts_at
 from .day_clock import place_after
 from .made_stops import limits_of
 from .plan import Onwards, OutingPlan, plan_outing
@@ -44,8 +45,8 @@ def plan_b(outing: Outing, stops: Sequence[StopFacts], plan: OutingPlan, at: int
     visit = next((visit for visit in plan.visits if visit.stop.at == at), None)
     begins = plan.start_utc + timedelta(seconds=visit.begin_s) if visit is not None else None
     # It is decided on the day on which the outing comes there, whatever day the shot was planned for.
-    day = begins.astimezone(facts.zone).date() if begins is not None else outing.date_local
-    on_day = replace(facts, light=replace(facts.light, date_local=day, time_utc=begins))
+    untimed = facts.choosing(date_local=outing.date_local, time_utc=None, window_end_utc=None)
+    on_day = facts_at(facts, begins) if begins is not None else untimed
     (said,) = plan_b_reasons(on_day)
     trigger = trigger_of(on_day)
     decided = trigger.moment_utc if trigger is not None else None

@@ -5,10 +5,9 @@ from __future__ import annotations
 import math
 from collections.abc import Collection, Sequence
 from dataclasses import replace
-from datetime import date, datetime, timedelta
+from datetime import datetime, timedelta
 
 from ..facts.outing import Outing, StopKind
-from ..facts.shot import ShotFacts
 from ..planning.closures import closure_words, closures
 from ..planning.marks import CAUTION, FAILS, HOLDS, TIGHT, UNSAID, Reason, Severity, worst_mark
 from ..spans.instants import zone_info
@@ -31,7 +30,7 @@ _LATE_SLACK_S = 1.0
 _REST_AFTER_S = 5 * 3600.0
 # What closes a stop is told where it lies so near its light, and not more of it than this.
 _BESIDE, _MOST_CLOSURES = timedelta(hours=2), 2
-ALL_FIT, ONE_FITS = "All", "The stop fits"
+_BACK = "back_clock"
 
 
 class OutingReasons:
@@ -56,7 +55,7 @@ class OutingReasons:
             at = planned.visits[stay.visits[0]].stop.at
             facts = self.stops[at].facts
             assert facts is not None
-            of_stops[at] += [self._of(at, reason) for reason in way_reasons(_on_day(facts, self.outing.date_local), stay)]
+            of_stops[at] += [self._of(at, reason) for reason in way_reasons(facts.choosing(date_local=self.outing.date_local), stay)]
         for at, reasons in of_stops.items():
             self.marks[at] = worst_mark(reasons)
             found += reasons
@@ -67,8 +66,8 @@ class OutingReasons:
             found.append(Reason("outing", CAUTION, "Tell someone where you are going and by when you will be back.", "contact"))
         if planned.visits and not any(item.severity in (FAILS, TIGHT, UNSAID) for item in found):
             count = len(planned.visits)
-            all_fit = ONE_FITS if count == 1 else f"{ALL_FIT} {count} stops fit"
-            found.append(Reason("outing", HOLDS, f"{all_fit}; back at {self.clock(planned.back_s)}.", "stops"))
+            all_fit = "The stop fits" if count == 1 else f"All {count} stops fit"
+            found.append(Reason("outing", HOLDS, f"{all_fit}; back at {self.clock(planned.back_s)}.", _BACK))
         return found
 
     def _of(self, at: int, reason: Reason) -> Reason:
@@ -103,7 +102,7 @@ class OutingReasons:
         """Return why a stop is left out: the first thing that breaks with it."""
         item, broken = self.stops[stop.at], why_left(order, stop, limits)
         head = f"{item.name} is left out"
-        dial = {Cause.WALK: "most_walk_m", Cause.BACK: "back_clock", Cause.NIGHT: "nights"}.get(broken.cause, "stops")
+        dial = {Cause.WALK: "most_walk_m", Cause.BACK: _BACK, Cause.NIGHT: "nights"}.get(broken.cause, "stops")
         return Reason("outing", FAILS, f"{head}: {self._break_words(item, stop, broken)}", dial)
 
     def _break_words(self, item: StopFacts, stop: Stop, broken: Break) -> str:
@@ -129,7 +128,7 @@ class OutingReasons:
         """Closures of a stop's place around its light."""
         if item.facts is None:
             return ""
-        facts = _on_day(item.facts, self.outing.date_local)
+        facts = item.facts.choosing(date_local=self.outing.date_local)
         spans = [window.span for window in item.windows or ()] or [
             Interval(self.start, self.start + timedelta(days=self.outing.days), False, False)
         ]
@@ -144,7 +143,7 @@ class OutingReasons:
         planned, found = self.planned, []
         if planned.back_s > limits.back_s + _LATE_SLACK_S:
             over = format_duration(planned.back_s - limits.back_s)
-            found.append(Reason("outing", FAILS, f"Back at {self.clock(planned.back_s)}, {over} after you want to be.", "back_clock"))
+            found.append(Reason("outing", FAILS, f"Back at {self.clock(planned.back_s)}, {over} after you want to be.", _BACK))
         most_walk_m = self.outing.most_walk_m
         if most_walk_m is not None and planned.walk_m > most_walk_m + 1:
             text = f"{planned.walk_m / 1000:.1f} km on foot are more than the {most_walk_m / 1000:.1f} km that you want to walk."
@@ -164,9 +163,9 @@ class OutingReasons:
         return found
 
 
-def _on_day(facts: ShotFacts, day: date) -> ShotFacts:
-    """Return facts whose clock times are told as of a day."""
-    return replace(facts, light=replace(facts.light, date_local=day))
+def says_that_all_fit(reason: Reason) -> bool:
+    """Whether a reason is the one that an outing has where nothing speaks against it."""
+    return reason.severity == HOLDS and reason.dial == _BACK
 
 
 def _first_unknown(planned: Order) -> Stop | None:

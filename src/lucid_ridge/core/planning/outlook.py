@@ -83,17 +83,6 @@ class Chance:
         return (self.mark == UNSAID, -(told - against), away, self.span.start_utc)
 
 
-def outlook(
-    facts: ShotFacts, day: LightDay, sequence_s: float, closed: Sequence[Closure], forecast: Forecast | None, now_utc: datetime,
-    weights: Mapping[str, float], sought: SoughtLight | None = None,
-) -> Chance | str:  # fmt: skip
-    """Return a shot's best chance on a date, or a sentence on why there is none. As best_outlook, for a single date."""
-    hours = DateHours(day.noon_utc)
-    scene = shot_scene(facts, *hours.around())
-    assert scene is not None
-    return _found(facts, [(hours, scene)], sequence_s, closed, forecast, now_utc, weights, sought)
-
-
 def best_outlook(
     facts: ShotFacts, days: Sequence[LightDay], sequence_s: float, closed: Sequence[Closure], forecast: Forecast | None, now_utc: datetime,
     weights: Mapping[str, float], sought: SoughtLight | None = None,
@@ -106,14 +95,13 @@ def best_outlook(
     dates = [DateHours(day.noon_utc) for day in days]
     scene = shot_scene(facts, dates[0].around()[0], dates[-1].around()[1])
     assert scene is not None
-    return _found(facts, [(hours, scene) for hours in dates], sequence_s, closed, forecast, now_utc, weights, sought)
+    return _found(facts, dates, scene, sequence_s, closed, forecast, now_utc, weights, sought)
 
 
 def _found(
-    facts: ShotFacts, dates: Sequence[tuple[DateHours, Scene]], sequence_s: float, closed: Sequence[Closure], forecast: Forecast | None,
+    facts: ShotFacts, dates: Sequence[DateHours], scene: Scene, sequence_s: float, closed: Sequence[Closure], forecast: Forecast | None,
     now_utc: datetime, weights: Mapping[str, float], sought: SoughtLight | None,
 ) -> Chance | str:  # fmt: skip
-    scene = dates[0][1]
     sought = sought or sought_light(facts)
     kinds = [name for name in sought.kinds if not kind_named(name).needs_bearing or scene.bearing_deg is not None]
     if not kinds:
@@ -123,7 +111,7 @@ def _found(
     then = replace(facts, forecast=forecast)
     chances: list[Chance] = []
     missed: list[str] = []
-    for hours, _ in dates:
+    for hours in dates:
         for item in windows:
             if not hours.holds(item.window.kind, item.window.span):
                 continue
@@ -133,10 +121,10 @@ def _found(
             else:
                 chances.append(found)
     if not chances:
-        return missed[0] if missed else _why_none(scene, kinds, dates[0][0])
+        return missed[0] if missed else _why_none(scene, kinds, dates[0])
     best = min(chances, key=lambda chance: chance.rank)
     day = best.span.start_utc.astimezone(facts.zone).date()
-    then = replace(then, light=replace(then.light, date_local=day))
+    then = then.choosing(date_local=day)
     # Where it is dark changes no rank, and takes longest: only the best is asked.
     return replace(best, cautions=way_cautions(then, best.way), legs=legs_of(then, best.way, closed))
 

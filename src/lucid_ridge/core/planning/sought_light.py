@@ -37,7 +37,7 @@ class SoughtLight:
         if self.by is SoughtBy.WANTED:
             return f"wants {self.kinds[0]}"
         if self.by is SoughtBy.SAVED:
-            return f"no light chosen: shown for {self.kinds[0]}, as it is saved"
+            return f"no light chosen: shown for {self.kinds[0]}, the light at its saved time"
         return "no light chosen: shown for any low light, glow or blue hour"
 
 

@@ -108,7 +108,7 @@ def shot_windows(
 
 
 def _on_its_date(facts: ShotFacts, window: LightWindow) -> ShotFacts:
-    return replace(facts, light=replace(facts.light, date_local=window.span.start_utc.astimezone(facts.zone).date()))
+    return facts.choosing(date_local=window.span.start_utc.astimezone(facts.zone).date())
 
 
 def _best_part(facts: ShotFacts, window: LightWindow, sequence_s: float, closed: Sequence[Closure]) -> Usable:
