@@ -1,225 +1,22 @@
-"""The field: the runner without a network, through a crash, and the file that is taken along."""
+"""The field: the file that is taken along, a crash, the page without its server, and the logbook."""
 
 import json
-import time
 import urllib.request
 from datetime import datetime
 
 import numpy as np
 import pytest
 from chromium import kill, start_chromium
+from runner import SHOT, card_of, events_of, press, reads, until
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 
 from lucid_ridge.core.field.cameras import FrameOrder
 from lucid_ridge.standins.camera import write_jpeg
 
-SHOT = "Posts at the ebb"
-
-
-def _card(screen):
-    shot = next(item for item in screen.ask("GET", "/notebook")["shots"] if item["name"] == SHOT)
-    return screen.ask("GET", f"/shots/{shot['id']}")["card_id"]
-
-
-def _press(browser, words):
-    """Press a button of the runner by what is written on it."""
-
-    def found():
-        return [
-            item for item in browser.find_elements(By.CSS_SELECTOR, "button") if item.text.strip().startswith(words) and item.is_enabled()
-        ]
-
-    _until(browser, found, f"no button {words}")
-    browser.execute_script("arguments[0].click()", found()[0])
-
-
-def _until(browser, true, why):
-    end = time.monotonic() + 30
-    while time.monotonic() < end:
-        if true():
-            return
-        time.sleep(0.05)
-    raise AssertionError(f"{why}: {browser.find_element(By.TAG_NAME, 'body').text[:600]}")
-
-
-def _reads(browser, words):
-    _until(browser, lambda: words in browser.find_element(By.TAG_NAME, "body").text, f"does not read {words}")
-
-
-def _taken(screen, card):
-    runs = screen.ask("GET", f"/cards/{card}/run")["run_ids"]
-    return [item for run in runs for item in screen.ask("GET", f"/field/runs/{run}")["events"] if item["kind"] == "taken"]
-
-
-def test_frames_are_ticked_with_no_network_and_none_is_lost(screen):
-    card = _card(screen)
-    screen.size(390, 844)
-    screen.open(f"/cards/{card}/run")
-    browser = screen.browser
-    _reads(browser, "Frame 1 of 3")
-    _reads(browser, "Put on 10-stop ND")
-    screen.expect_in_console("ERR_INTERNET_DISCONNECTED")
-    screen.network(offline=True)
-    _press(browser, "Taken")
-    _reads(browser, "Frame 2 of 3")
-    _press(browser, "Skip")
-    _reads(browser, "Frame 3 of 3")
-    _reads(browser, "2 entries wait on this device")
-    assert _taken(screen, card) == []
-    # The page is gone and comes back while the network is away: the device knows what was done.
-    screen.network()
-    browser.refresh()
-    _reads(browser, "Frame 3 of 3")
-    _until(browser, lambda: len(_taken(screen, card)) == 1, "what was ticked has not arrived")
-    _press(browser, "Undo")
-    _reads(browser, "Frame 2 of 3")
-    _press(browser, "Taken")
-    _until(browser, lambda: len(_taken(screen, card)) == 2, "the second has not arrived")
-    entry = next(item for item in screen.ask("GET", "/log")["entries"] if item["name"] == SHOT)
-    assert entry["frames"] == 2
-
-
-def test_what_differs_is_planned_anew(screen):
-    card = _card(screen)
-    screen.size(390, 844)
-    screen.network(latency_ms=300)
-    screen.open(f"/cards/{card}/run")
-    browser = screen.browser
-    _reads(browser, "2'08\"")
-    _press(browser, "It differs")
-    _press(browser, "10-stop ND")
-    # Ten stops less: an eighth.
-    _reads(browser, "1/8")
-    _reads(browser, "no filter on")
-    _press(browser, "Undo")
-    _reads(browser, "2'08\"")
-
-
-# The clock of the device, set or asleep: the wall clock goes further than the steady one, in sight or out of sight.
-_CLOCK = """
-window.__now = Date.now.bind(Date); window.__ahead = 0; Date.now = () => window.__now() + window.__ahead;
-window.__pass = (ms, hidden) => {
-  const see = (state) => {
-    Object.defineProperty(document, 'visibilityState', {configurable: true, get: () => state});
-    document.dispatchEvent(new Event('visibilitychange'));
-  };
-  if (hidden) see('hidden');
-  window.__ahead += ms;
-  if (hidden) see('visible');
-};
-"""
-
-
-def _shown_s(browser, css="[data-countdown]"):
-    minutes, seconds = browser.find_element(By.CSS_SELECTOR, css).text.split(":")
-    return int(minutes) * 60 + int(seconds)
-
-
-def _sessions(screen, card, kind):
-    runs = screen.ask("GET", f"/cards/{card}/run")["run_ids"]
-    return [item for run in runs for item in screen.ask("GET", f"/field/runs/{run}")["events"] if item["kind"] == kind]
-
-
-def test_a_countdown_runs_while_the_phone_sleeps_and_says_that_its_time_may_be_wrong(screen):
-    card = _card(screen)
-    screen.size(390, 844)
-    screen.open(f"/cards/{card}/run")
-    browser = screen.browser
-    _reads(browser, "let it settle 0:05")
-    browser.execute_script(_CLOCK)
-    _press(browser, "Start")
-    _reads(browser, "let it settle")
-    browser.execute_script("window.__pass(20000, true)")
-    _reads(browser, "exposing")
-    browser.execute_script("window.__pass(300000, true)")
-    _reads(browser, "ago")
-    _reads(browser, "The device slept")
-    _press(browser, "Taken")
-    _until(browser, lambda: len(_taken(screen, card)) == 1, "the tick has not arrived")
-    # In doubt it is noted as not known, not as exposed fully.
-    assert _taken(screen, card)[0]["shutter_s"] is None
-
-
-def test_a_clock_that_is_set_does_not_end_a_countdown(screen):
-    card = _card(screen)
-    screen.size(390, 844)
-    screen.open(f"/cards/{card}/run")
-    browser = screen.browser
-    _reads(browser, "let it settle 0:05")
-    browser.execute_script(_CLOCK)
-    _press(browser, "Start")
-    browser.execute_script("window.__pass(3600000, false)")
-    _reads(browser, "jumped by 1:00:00")
-    _reads(browser, "exposing")
-    assert _shown_s(browser) > 60
-
-
-def test_a_countdown_is_not_lost_by_looking_elsewhere_or_by_a_reload(screen):
-    card = _card(screen)
-    screen.size(390, 844)
-    screen.open(f"/cards/{card}/run")
-    browser = screen.browser
-    _reads(browser, "let it settle 0:05")
-    _press(browser, "Start")
-    _reads(browser, "exposing")
-    started = _shown_s(browser)
-    _press(browser, "Note")
-    _until(browser, lambda: browser.find_elements(By.CSS_SELECTOR, "[data-counting]"), "no countdown above the note")
-    _reads(browser, "exposing, frame 1 of")
-    _press(browser, "Back")
-    browser.find_element(By.CSS_SELECTOR, "[aria-label='the frame after']").click()
-    _reads(browser, "Frame 2 of 3")
-    # One camera exposes one frame at a time.
-    (start,) = [item for item in browser.find_elements(By.CSS_SELECTOR, "button") if item.text == "Start"]
-    assert not start.is_enabled()
-    browser.refresh()
-    _reads(browser, "loaded anew")
-    assert 0 < _shown_s(browser) <= started
-    assert len(_sessions(screen, card, "countdown started")) == 1
-    _press(browser, "Stop")
-    _reads(browser, "let it settle 0:05")
-    _until(browser, lambda: len(_sessions(screen, card, "countdown stopped")) == 1, "that it was stopped has not arrived")
-    browser.refresh()
-    _reads(browser, "let it settle 0:05")
-
-
-def test_the_theme_chosen_in_the_runner_is_kept(screen):
-    card = _card(screen)
-    screen.size(390, 844)
-    screen.open(f"/cards/{card}/run")
-    browser = screen.browser
-    _reads(browser, "Frame 1 of 3")
-    shown = lambda: browser.execute_script("return document.documentElement.dataset.theme")  # noqa: E731
-    while shown() != "ember":
-        before = shown()
-        _press(browser, "Theme")
-        _until(browser, lambda before=before: shown() != before, "the theme does not change")
-    browser.find_element(By.LINK_TEXT, "plan").click()
-    screen.find("//*[@aria-label='Theme']")
-    _until(browser, lambda: screen.ask("GET", "/photographer")["theme"] == "ember", "the server does not know the theme")
-    assert shown() == "ember"
-    screen.ask("PATCH", "/photographer", {"theme": "graphite"})
-
-
-def test_two_taps_tick_one_frame_and_undo_stands_where_the_thumb_is(screen):
-    card = _card(screen)
-    screen.size(390, 844)
-    screen.open(f"/cards/{card}/run")
-    browser = screen.browser
-    _reads(browser, "Frame 1 of 3")
-    button = next(item for item in browser.find_elements(By.CSS_SELECTOR, "button") if item.text == "Taken")
-    ActionChains(browser).double_click(button).perform()
-    _reads(browser, "Frame 2 of 3")
-    _until(browser, lambda: len(_taken(screen, card)) == 1, "the tick has not arrived")
-    _press(browser, "Undo frame 1")
-    _reads(browser, "Frame 1 of 3")
-    _press(browser, "Skip")
-    _reads(browser, "Frame 2 of 3")
-
 
 def test_the_file_taken_along_works_alone_and_comes_back(screen, tmp_path):
-    card = _card(screen)
+    card = card_of(screen)
     with urllib.request.urlopen(f"{screen.address}/api/cards/{card}/take-along") as answer:
         page = answer.read()
     path = tmp_path / "posts.html"
@@ -232,39 +29,39 @@ def test_the_file_taken_along_works_alone_and_comes_back(screen, tmp_path):
         )
         browser.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", {"width": 390, "height": 844, "deviceScaleFactor": 1, "mobile": True})
         browser.get(path.as_uri())
-        _reads(browser, "Frame 1 of 3")
-        _press(browser, "Start")
-        _reads(browser, "let it settle")
-        _press(browser, "Stop")
+        reads(browser, "Frame 1 of 3")
+        press(browser, "Start")
+        reads(browser, "let it settle")
+        press(browser, "Stop")
         # A reading: planned EV 11; f/16 at 1/60 s is EV 13.9, so the time is less than a quarter.
-        _press(browser, "It differs")
-        _press(browser, "EV ")
-        _reads(browser, "Read EV")
-        _reads(browser, "16 s" if "16 s" in browser.find_element(By.TAG_NAME, "body").text else "15 s")
-        _press(browser, "Taken")
-        _reads(browser, "Frame 2 of 3")
-        _press(browser, "It differs")
-        _press(browser, "10 min")
-        _press(browser, "It differs")
-        _press(browser, "10-stop ND")
+        press(browser, "It differs")
+        press(browser, "EV ")
+        reads(browser, "Read EV")
+        reads(browser, "16 s" if "16 s" in browser.find_element(By.TAG_NAME, "body").text else "15 s")
+        press(browser, "Taken")
+        reads(browser, "Frame 2 of 3")
+        press(browser, "It differs")
+        press(browser, "10 min")
+        press(browser, "It differs")
+        press(browser, "10-stop ND")
         # A delay and a missing filter together stand in no table: the file says where it ends.
-        _reads(browser, "beyond that the server is needed")
-        _press(browser, "Undo")
+        reads(browser, "beyond that the server is needed")
+        press(browser, "Undo")
         browser.refresh()
-        _reads(browser, "Frame 2 of 3")
+        reads(browser, "Frame 2 of 3")
         severe = [item for item in browser.get_log("browser") if item["level"] == "SEVERE"]
         assert severe == []
-        _press(browser, "Checks")
+        press(browser, "Checks")
         for words in ("Set out", "There", "Set up"):
-            _press(browser, words)
+            press(browser, words)
         battery = browser.find_element(By.CSS_SELECTOR, "input[aria-label='Battery in per cent']")
         battery.send_keys("930")
-        _reads(browser, "A battery shows 0 to 100 %.")
+        reads(browser, "A battery shows 0 to 100 %.")
         battery.send_keys("\b")
-        _press(browser, "Note it")
-        _reads(browser, "93 %")
-        _press(browser, "Back")
-        _press(browser, "Take out")
+        press(browser, "Note it")
+        reads(browser, "93 %")
+        press(browser, "Back")
+        press(browser, "Take out")
         text = browser.execute_async_script(
             "const done = arguments[0];"
             "indexedDB.open('lucid-ridge-field').onsuccess = (event) => {"
@@ -298,10 +95,10 @@ def test_the_file_taken_along_works_alone_and_comes_back(screen, tmp_path):
     )  # fmt: skip
     screen.press("Read the text in")
     screen.reads(f"{len(events)} events read in")
-    assert len(_taken(screen, card)) == 1
+    assert len(events_of(screen, card)) == 1
     screen.press("Read the text in")
     screen.reads("sent twice they count once")
-    assert len(_taken(screen, card)) == 1
+    assert len(events_of(screen, card)) == 1
 
 
 def test_what_is_packed_is_ticked_in_the_file_of_an_outing(screen, tmp_path):
@@ -314,17 +111,17 @@ def test_what_is_packed_is_ticked_in_the_file_of_an_outing(screen, tmp_path):
     browser = start_chromium()
     try:
         browser.get((tmp_path / "bog.html").as_uri())
-        _reads(browser, f"To pack: {len(left)} of {len(packing)} left")
+        reads(browser, f"To pack: {len(left)} of {len(packing)} left")
         browser.find_element(By.CSS_SELECTOR, "[data-packing] summary").click()
         boxes = browser.find_elements(By.CSS_SELECTOR, "[data-packing] input:enabled")
         boxes[0].click()
-        _reads(browser, f"To pack: {len(left) - 1} of {len(packing)} left")
+        reads(browser, f"To pack: {len(left) - 1} of {len(packing)} left")
         boxes[1].click()
-        _reads(browser, f"To pack: {len(left) - 2} of {len(packing)} left")
+        reads(browser, f"To pack: {len(left) - 2} of {len(packing)} left")
         boxes[1].click()
-        _reads(browser, f"To pack: {len(left) - 1} of {len(packing)} left")
+        reads(browser, f"To pack: {len(left) - 1} of {len(packing)} left")
         browser.refresh()
-        _reads(browser, f"To pack: {len(left) - 1} of {len(packing)} left")
+        reads(browser, f"To pack: {len(left) - 1} of {len(packing)} left")
         # Two parts of the page asked for the first card's time out at once: there is one.
         runs = browser.execute_async_script(
             "const done = arguments[0];"
@@ -338,38 +135,38 @@ def test_what_is_packed_is_ticked_in_the_file_of_an_outing(screen, tmp_path):
 
 
 def test_a_browser_that_crashes_has_kept_what_was_ticked(screen, tmp_path):
-    card = _card(screen)
+    card = card_of(screen)
     kept = tmp_path / "profile"
     first = start_chromium(f"--user-data-dir={kept}", whole=True)
     try:
         first.get(f"{screen.address}/cards/{card}/run")
-        _reads(first, "Frame 1 of 3")
+        reads(first, "Frame 1 of 3")
         first.execute_cdp_cmd("Network.enable", {})
         first.execute_cdp_cmd(
             "Network.emulateNetworkConditions", {"offline": True, "latency": 0, "downloadThroughput": 0, "uploadThroughput": 0}
         )
-        _press(first, "Taken")
-        _reads(first, "Frame 2 of 3")
+        press(first, "Taken")
+        reads(first, "Frame 2 of 3")
     finally:
         # Not asked to leave, but ended at once.
         kill(first)
     again = start_chromium(f"--user-data-dir={kept}", whole=True)
     try:
         again.get(f"{screen.address}/cards/{card}/run")
-        _reads(again, "Frame 2 of 3")
-        _until(again, lambda: len(_taken(screen, card)) == 1, "what was ticked before the crash has not arrived")
+        reads(again, "Frame 2 of 3")
+        until(again, lambda: len(events_of(screen, card)) == 1, "what was ticked before the crash has not arrived")
     finally:
         again.quit()
 
 
 def test_the_runner_opens_without_a_server_once_it_was_seen(whole_screen):
     screen = whole_screen
-    card = _card(screen)
+    card = card_of(screen)
     screen.size(390, 844)
     screen.open(f"/cards/{card}/run")
     browser = screen.browser
-    _reads(browser, "Frame 1 of 3")
-    _until(
+    reads(browser, "Frame 1 of 3")
+    until(
         browser,
         lambda: browser.execute_async_script(
             "const done = arguments[0]; navigator.serviceWorker.ready.then(async () => done((await caches.keys()).length > 0 && !!navigator.serviceWorker.controller))"
@@ -382,7 +179,7 @@ def test_the_runner_opens_without_a_server_once_it_was_seen(whole_screen):
     screen.step("exposure")
     screen.dial("Shutter wanted")
     screen.open(f"/cards/{card}/run")
-    _reads(browser, "Frame 1 of 3")
+    reads(browser, "Frame 1 of 3")
     screen.expect_in_console("ERR_")
     screen.expect_in_console("Failed to fetch")
     browser.execute_cdp_cmd("Network.enable", {})
@@ -390,7 +187,7 @@ def test_the_runner_opens_without_a_server_once_it_was_seen(whole_screen):
     browser.execute_cdp_cmd("Network.setBlockedURLs", {"urls": ["*/api/*"]})
     browser.execute_async_script("const done = arguments[0]; fetch('/cards/1/run').then((a) => a.text()).then(() => done())")
     browser.refresh()
-    _reads(browser, "Frame 1 of 3")
+    reads(browser, "Frame 1 of 3")
     browser.execute_cdp_cmd("Network.setBlockedURLs", {"urls": []})
 
 
