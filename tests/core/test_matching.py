@@ -125,3 +125,11 @@ def test_bursts_brackets_and_series_are_told_apart():
         (GroupKind.BURST, 6), (GroupKind.BRACKET, 3), (GroupKind.BRACKET, 3), (GroupKind.SERIES, 4), (GroupKind.SINGLE, 1),
     ]  # fmt: skip
     assert groups_of([]) == ()
+
+
+def test_exposures_minutes_apart_are_no_bracket():
+    apart = [file(150 * at, shutter=shutter) for at, shutter in enumerate((64.0, 128.0, 32.0))]
+    assert all(group.kind != GroupKind.BRACKET for group in groups_of(apart))
+    # Long exposures with a dark frame after each still are one.
+    dark = [file(0, shutter=15.0), file(33, shutter=30.0), file(96, shutter=60.0)]
+    assert [group.kind for group in groups_of(dark)] == [GroupKind.BRACKET]

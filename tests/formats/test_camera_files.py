@@ -7,7 +7,7 @@ import numpy as np
 import pytest
 import rawpy
 import tifffile
-from PIL import ExifTags, Image
+from PIL import ExifTags, Image, ImageOps
 from PIL.TiffImagePlugin import IFDRational
 
 from lucid_ridge.core.field.cameras import FrameOrder
@@ -85,6 +85,58 @@ def test_a_picture_that_lies_on_its_side_is_turned():
     Image.new("RGB", (80, 40)).save(out, "JPEG", exif=exif)
     found = read_camera_file("x.jpg", out.getvalue())
     assert (found.pixels_wide, found.pixels_high) == (40, 80)
+
+
+@pytest.mark.parametrize("orientation", range(1, 9))
+def test_fine_patches_lie_where_the_upright_picture_has_them(orientation):
+    grey = np.zeros((300, 400), dtype=np.uint8)
+    grey[40:100, 300:360] = 255
+    exif = Image.Exif()
+    exif[ExifTags.Base.Orientation] = orientation
+    out = io.BytesIO()
+    Image.fromarray(grey).save(out, "JPEG", exif=exif, quality=95)
+    found = read_camera_file("x.jpg", out.getvalue())
+    upright = np.asarray(ImageOps.exif_transpose(Image.open(io.BytesIO(out.getvalue()))))
+    rows, columns = np.nonzero(upright > 128)
+    x, y = (columns.mean() + 0.5) / upright.shape[1], (rows.mean() + 0.5) / upright.shape[0]
+    assert (found.fine.wide, found.fine.high) == (upright.shape[1], upright.shape[0])
+    assert found.fine.patch(x, y, 40).mean() == pytest.approx(1.0, abs=0.02)
+    assert found.picture[int(y * upright.shape[0]), int(x * upright.shape[1])] == pytest.approx(1.0, abs=0.02)
+
+
+def test_a_heif_is_read_like_a_jpeg():
+    exif = Image.Exif()
+    details = exif.get_ifd(ExifTags.IFD.Exif)
+    details[ExifTags.Base.DateTimeOriginal], details[ExifTags.Base.ExposureTime] = "2026:06:01 04:12:33", IFDRational(1, 2)
+    out = io.BytesIO()
+    Image.new("RGB", (80, 60), (188, 188, 188)).save(out, "HEIF", exif=exif.tobytes())
+    found = read_camera_file("x.heic", out.getvalue())
+    assert (found.clock, found.shutter_s) == (datetime(2026, 6, 1, 4, 12, 33), 0.5)
+    # IEC 61966-2-1: 188 of 255 is half the light.
+    assert found.picture.mean() == pytest.approx(0.5, abs=0.02)
+    with pytest.raises(FormatError):
+        read_camera_file("x.heic", out.getvalue()[:200])
+
+
+@pytest.mark.parametrize(("said", "minutes"), [("+05:45", 345), ("-03:30", -210), ("Z", None), ("+25:00", None), ("", None)])
+def test_how_far_a_clock_is_ahead_is_read(said, minutes):
+    exif = Image.Exif()
+    exif.get_ifd(ExifTags.IFD.Exif)[ExifTags.Base.OffsetTimeOriginal] = said
+    out = io.BytesIO()
+    Image.new("RGB", (40, 40)).save(out, "JPEG", exif=exif)
+    assert read_camera_file("x.jpg", out.getvalue()).utc_offset_min == minutes
+
+
+def test_giants_are_halved_as_they_are_decoded_or_refused():
+    out = io.BytesIO()
+    Image.new("L", (9000, 6000), 188).save(out, "JPEG")
+    found = read_camera_file("x.jpg", out.getvalue())
+    assert (found.pixels_wide, found.fine.wide) == (9000, 4500)
+    assert found.picture.mean() == pytest.approx(0.5, abs=0.01)
+    tiff = io.BytesIO()
+    Image.new("1", (9000, 8000)).save(tiff, "TIFF", compression="group4")
+    with pytest.raises(FormatError, match="send its JPEG"):
+        read_camera_file("x.tif", tiff.getvalue())
 
 
 def test_large_files_are_judged_small():

@@ -11,7 +11,7 @@ from flask import Response
 from ..core.facts.calibrations import CalibrationKind
 from ..formats.camera_files import LARGEST_BYTES
 from ..formats.taken_sheets import MEDIA_TYPES, write_taken
-from ..operations import lessons, log_files
+from ..operations import lessons, log_files, log_judging, log_matching
 from ..operations import log_entries as entries
 from ..operations.calibrated import WATER, switched_on
 from ..operations.errors import NotFound, Refused
@@ -20,7 +20,7 @@ from ..operations.log_figures import log_figures
 from ..store.log import LogEntry
 from .context import Context, changes_nothing, context
 from .files import answers_with, file_response, sent_file, takes_file
-from .present.log import present_calibrations, present_entry, present_figures, present_log
+from .present.log import present_calibrations, present_entry, present_figures, present_log, present_waiting
 from .schemas import log as schemas
 from .schemas.places import FileQuery
 
@@ -103,7 +103,7 @@ def keep_best(entry_id: int) -> Any:
     """Keep the sharpest of what was taken again and again, and drop the others that nobody has decided on."""
     here = context()
     row = entries.get_entry(here.session, here.owner_id, entry_id)
-    log_files.keep_the_best(here.session, row)
+    log_judging.keep_the_best(here.session, row)
     return _seen(here, row)
 
 
@@ -116,11 +116,15 @@ def edit_frame(frame_id: int, json_data: schemas.LogFramePatch) -> Any:
     changes = json_data.model_dump(exclude_unset=True)
     placing = {name: changes.pop(name) for name in ("planned_key", "entry_id") if name in changes}
     if placing:
-        log_files.place_by_hand(here.session, here.owner_id, frame_id, placing.get("entry_id"), placing.get("planned_key"))
+        log_matching.place_by_hand(here.session, here.owner_id, frame_id, placing.get("entry_id"), placing.get("planned_key"))
     measured = {name: changes.pop(name) for name in ("streak_line", "seen_share") if name in changes}
     if measured:
         entries.measure_streak(here.session, here.owner_id, frame_id, measured.get("streak_line"), measured.get("seen_share"))
-    row = entries.edit_frame(here.session, here.owner_id, frame_id, changes)
+    row = (
+        entries.edit_frame(here.session, here.owner_id, frame_id, changes)
+        if changes
+        else entries.frame_of(here.session, here.owner_id, frame_id)
+    )
     if row.entry_id is None:
         raise Refused("entry_id", "Say to which entry the file belongs.")
     found = entries.get_entry(here.session, here.owner_id, row.entry_id)
@@ -137,6 +141,45 @@ def preview(frame_id: int) -> Response:
     if row.preview is None:
         raise NotFound("preview")
     return Response(row.preview, mimetype="image/jpeg")
+
+
+@log.get("/log/waiting")
+@log.output(schemas.WaitingOut)
+def waiting() -> Any:
+    """Files that were read in and are in no entry yet, with what each waits for."""
+    here = context()
+    return present_waiting(here.session, here.owner_id, log_files.waiting_files(here.session, here.owner_id))
+
+
+@log.patch("/log/waiting/<int:frame_id>")
+@log.input(schemas.WaitingPatch, location="json")
+@log.output(schemas.WaitingOut)
+def edit_waiting(frame_id: int, json_data: schemas.WaitingPatch) -> Any:
+    """Give a waiting file the time at which it was taken, or its place in an entry."""
+    here = context()
+    if "clock" in json_data.model_fields_set:
+        log_files.say_clock(here.session, here.owner_id, frame_id, json_data.clock)
+    if "entry_id" in json_data.model_fields_set:
+        log_matching.place_by_hand(here.session, here.owner_id, frame_id, json_data.entry_id, None, json_data.after_frame_id)
+    return present_waiting(here.session, here.owner_id, log_files.waiting_files(here.session, here.owner_id))
+
+
+@log.delete("/log/frames/<int:frame_id>")
+@log.output({}, status_code=204)
+def remove_file(frame_id: int) -> Any:
+    """Take out a file that was read in by mistake. It can be brought back, or read in again."""
+    here = context()
+    log_files.remove_file(here.session, here.owner_id, frame_id)
+    return "", 204
+
+
+@log.post("/log/<int:entry_id>/shot")
+@log.input(schemas.OfShotIn, location="json")
+@log.output(schemas.LogEntryOut)
+def say_shot(entry_id: int, json_data: schemas.OfShotIn) -> Any:
+    """Say which shot an entry is of; its files are held against that shot's plan."""
+    here = context()
+    return _seen(here, log_matching.say_shot(here.session, here.owner_id, entry_id, json_data.shot_id))
 
 
 @log.post("/log/known")
@@ -167,7 +210,7 @@ def read_file(query_data: FileQuery) -> Any:
 def sort_files() -> Any:
     """Sort files that wait to what was planned, and judge them."""
     here = context()
-    found = log_files.sort_in(here.session, here.owner_id)
+    found = log_matching.sort_in(here.session, here.owner_id)
     words = f"{found.matched} sorted to planned frames" + (f", {found.asked} to be looked at" if found.asked else "")
     return schemas.SortedOut(
         matched=found.matched, asked=found.asked, unplanned=found.unplanned, words=f"{words}, {found.unplanned} of no plan." if found.unplanned else f"{words}."
@@ -215,4 +258,4 @@ def switch(calibration_id: int, json_data: schemas.CalibrationPatch) -> Any:
 
 def _seen(here: Context, row: LogEntry) -> schemas.LogEntryOut:
     photos = photo_ids(here.session, here.owner_id, row.run_id) if row.run_id else []
-    return present_entry(here.session, here.owner_id, row, log_files.entry_findings(here.session, row), photos)
+    return present_entry(here.session, here.owner_id, row, log_judging.entry_findings(here.session, row), photos)

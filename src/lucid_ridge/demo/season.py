@@ -32,7 +32,8 @@ from ..core.weather.promise import DEFAULT_WEIGHTS
 from ..operations.facts import shot_facts
 from ..operations.field import SentEvent, take_in
 from ..operations.log_entries import log_run
-from ..operations.log_files import examine, read_in, sort_in
+from ..operations.log_files import examine, read_in
+from ..operations.log_matching import sort_in
 from ..standins.camera import Errors, SimulatedCamera
 from ..standins.camera_scene import scene_rasters
 from ..standins.forecast import simulated_forecast

@@ -257,7 +257,11 @@ def _change(row: Any, before: bool = True, after: bool = True) -> dict[str, Any]
     old: dict[str, Any] = {}
     new: dict[str, Any] = {}
     for column in mapper.local_table.columns:
-        attribute = mapper.get_property_by_column(column).key
+        of_column = mapper.get_property_by_column(column)
+        attribute = of_column.key
+        if before and after and of_column.deferred and attribute in state.unloaded:
+            # A picture that was not even fetched has not changed.
+            continue
         history = state.attrs[attribute].history
         current = getattr(row, attribute)
         new[column.name] = to_json(current)

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from sqlalchemy import Select, func, or_, select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session, undefer
 
 from ..core.facts.declaring import facts_of
 from ..core.facts.log import ASPECT_FIELDS, LogWords, Outcome, Rated, WentWrong
@@ -24,8 +24,16 @@ from .rows import LARGEST_ID, assign, owned
 SCOPE = "log"
 
 
+# What is said of a frame by itself, as the undo bar names it.
+_SAID_OF_FRAMES = {"stars": "stars", "curation": "keeping"}
+
+
 def entry_scope(entry_id: int) -> str:
     return f"log:{entry_id}"
+
+
+def _scope_of(row: LogFrame) -> str:
+    return entry_scope(row.entry_id) if row.entry_id is not None else SCOPE
 
 
 @dataclass(frozen=True)
@@ -122,7 +130,7 @@ def add_entry(
     with journaled(session, owner_id, SCOPE, f"new entry {values['name']}"):
         row = LogEntry(owner_id=owner_id, **values, went_wrong=wrong)
         card = max(shot.cards, key=lambda item: item.id, default=None) if shot is not None else None
-        _describe(row, shot, location, card)
+        describe(row, shot, location, *_record_of(card))
         session.add(row)
         session.flush()
     return row
@@ -145,11 +153,13 @@ def edit_entry(
 def edit_frame(session: Session, owner_id: int, frame_id: int, changes: Mapping[str, object]) -> LogFrame:
     """Change what is said of a frame: its stars and whether it is kept. Raises NotFound."""
     row = frame_of(session, owner_id, frame_id)
-    for name, value in changes.items():
-        if name not in ("stars", "curation"):
-            raise TypeError(f"A frame has no {name} to be said.")
-        setattr(row, name, value)
-    session.flush()
+    unknown = changes.keys() - _SAID_OF_FRAMES.keys()
+    if unknown:
+        raise TypeError(f"A frame has no {', '.join(sorted(unknown))} to be said.")
+    label = " and ".join(_SAID_OF_FRAMES[name] for name in changes)
+    with journaled(session, owner_id, _scope_of(row), f"{label} of {row.file_name or 'a frame'}"):
+        for name, value in changes.items():
+            setattr(row, name, value)
     return row
 
 
@@ -160,8 +170,9 @@ def measure_streak(session: Session, owner_id: int, frame_id: int, line: Sequenc
         _moves(row, "seen_share")
         _long_enough(share, "seen_share")
     # Said in figures there is no line to show.
-    row.streak_line, row.seen_share = (None, share) if share is not None else (list(line) if line else None, _share_of(row, line))
-    session.flush()
+    found = (None, share) if share is not None else (list(line) if line else None, _share_of(row, line))
+    with journaled(session, owner_id, _scope_of(row), f"streak of {row.file_name or 'a frame'}"):
+        row.streak_line, row.seen_share = found
 
 
 def _share_of(row: LogFrame, line: Sequence[float] | None) -> float | None:
@@ -208,7 +219,7 @@ def log_run(session: Session, owner_id: int, run_id: str) -> LogEntry | None:
         shot = session.get(Shot, card.shot_id) if card is not None else None
         row = LogEntry(owner_id=owner_id, run_id=run_id, name=shot.name if shot is not None else "Time out", taken_at_utc=first)
         with journaled(session, owner_id, SCOPE, f"log {row.name}"):
-            _describe(row, shot, shot.viewpoint.location if shot is not None and shot.viewpoint is not None else None, card)
+            describe(row, shot, shot.viewpoint.location if shot is not None and shot.viewpoint is not None else None, *_record_of(card))
             session.add(row)
             session.flush()
     _tick_frames(session, owner_id, row, run)
@@ -231,12 +242,19 @@ def _say_what_was_noted(session: Session, owner_id: int, row: LogEntry, run: Run
             assign(row, changes)
 
 
+def tick_frames(session: Session, owner_id: int, row: LogEntry) -> None:
+    """Let an entry have a frame for every tick that no file stands for."""
+    if row.run_id is not None:
+        _tick_frames(session, owner_id, row, run_of_events(session, owner_id, row.run_id))
+
+
 def _tick_frames(session: Session, owner_id: int, row: LogEntry, run: Run) -> None:
     """Let an entry have a frame for every tick that no file stands for; ticks that were taken back go."""
     record = (row.planned or {}).get("frames", {})
-    have = session.scalars(select(LogFrame).where(LogFrame.entry_id == row.id)).all()
-    filed = {frame.planned_key for frame in have if frame.sha256 is not None}
-    ticks = {frame.planned_key: frame for frame in have if frame.sha256 is None}
+    query = select(LogFrame).where(LogFrame.entry_id == row.id, LogFrame.sha256.is_(None)).options(undefer("*"))
+    filed = set(session.scalars(select(LogFrame.planned_key).where(LogFrame.entry_id == row.id, LogFrame.sha256.is_not(None))))
+    have = session.scalars(query).all()
+    ticks = {frame.planned_key: frame for frame in have}
     for key, frame in run.frames.items():
         if not frame.times_utc or key in filed:
             continue
@@ -273,20 +291,23 @@ def settle_planned(frame: LogFrame, entry: LogEntry, key: str) -> None:
     frame.streak_share = per_s * frame.shutter_s if per_s is not None and frame.shutter_s else None
 
 
-def _describe(row: LogEntry, shot: Shot | None, location: Location | None, card: FieldCard | None) -> None:
-    """Let an entry have what is known of its shot, its place and its plan."""
-    record = (card.run or {}).get("record") if card is not None else None
+def describe(row: LogEntry, shot: Shot | None, location: Location | None, record: Mapping[str, Any] | None, card_id: int | None) -> None:
+    """Let an entry have what is known of its shot, its place and its plan. record: see core.field.recorded."""
     row.shot_id = shot.id if shot is not None else None
     row.location_id = location.id if location is not None else None
     row.place, row.zone = (location.name, location.zone) if location is not None else ("", "UTC")
     row.lens = shot.lens.name if shot is not None and shot.lens is not None else ""
     if record is None:
         return
-    row.planned = {**record, "card_id": card.id if card is not None else None}
+    row.planned = {**record, "card_id": card_id}
     row.subject, row.light_kind, row.look, row.lens = record["subject"], record["light_kind"], record["look"], record["lens"] or row.lens
     for name in ("wind_mps", "cloud_share", "temperature_c", "water_m"):
         if getattr(row, name) is None:
             setattr(row, name, record[name])
+
+
+def _record_of(card: FieldCard | None) -> tuple[Mapping[str, Any] | None, int | None]:
+    return ((card.run or {}).get("record"), card.id) if card is not None else (None, None)
 
 
 def _card_of_run(session: Session, owner_id: int, run_id: str) -> FieldCard | None:

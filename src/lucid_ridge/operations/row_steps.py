@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+import base64
+from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, time
 from typing import Any
@@ -63,9 +64,11 @@ def row_to_json(row: RowMapping | Mapping[str, object]) -> Row:
 
 
 def to_json(value: object) -> object:
-    """Return a column's value as JSON can say it; instants in UTC."""
+    """Return a column's value as JSON can say it: instants in UTC, a camera's clock without a zone, bytes in base64."""
     if isinstance(value, datetime):
-        return value.astimezone(UTC).isoformat()
+        return value.astimezone(UTC).isoformat() if value.tzinfo is not None else value.isoformat()
+    if isinstance(value, bytes):
+        return base64.b64encode(value).decode("ascii")
     if isinstance(value, frozenset):
         return sorted(value)
     return value.isoformat() if isinstance(value, (date, time)) else value
@@ -96,7 +99,9 @@ def _insert(session: Session, step: Step, made: list[Step], remarks: list[str]) 
 def _update(session: Session, step: Step, made: list[Step], remarks: list[str]) -> None:
     table = Base.metadata.tables[step.table]
     assert step.source is not None and step.target is not None
-    now = _present(session, table, step.key)
+    # Only what the edit is about: a row may hold pictures.
+    names = step.target.keys() | step.key.keys()
+    now = _present(session, table, step.key, names)
     if now is None:
         remarks.append(f"the {_word(table)} it changed has been deleted since.")
         return
@@ -114,7 +119,7 @@ def _update(session: Session, step: Step, made: list[Step], remarks: list[str]) 
             del wanted[name]
     if wanted:
         session.execute(update(table).where(is_row(table, step.key)).values(wanted))
-        made.append(Step(step.table, step.key, now, _present(session, table, step.key)))
+        made.append(Step(step.table, step.key, now, _present(session, table, step.key, names)))
 
 
 def _delete(session: Session, table: Table, key: Row, made: list[Step]) -> None:
@@ -148,8 +153,10 @@ def is_row(table: Table, key: Row) -> ColumnElement[bool]:
     return and_(*(table.c[name] == value for name, value in key.items()))
 
 
-def _present(session: Session, table: Table, key: Row) -> Row | None:
-    row = session.execute(select(table).where(is_row(table, key))).mappings().first()
+def _present(session: Session, table: Table, key: Row, names: Collection[str] | None = None) -> Row | None:
+    """Return a row as it is; only these of its columns, where names are given. None where it is gone."""
+    columns = [column for column in table.c if names is None or column.name in names]
+    row = session.execute(select(*columns).where(is_row(table, key))).mappings().first()
     return None if row is None else row_to_json(row)
 
 
@@ -159,7 +166,9 @@ def _exists(session: Session, table: Any, column: Any, value: Any) -> bool:
 
 def row_from_json(table: Table, row: Row) -> Row:
     """Return a row as the database takes it; columns that an older version had are left out."""
-    readers = {datetime: datetime.fromisoformat, date: date.fromisoformat, time: time.fromisoformat}
+    readers: dict[type, Callable[[str], Any]] = {
+        datetime: datetime.fromisoformat, date: date.fromisoformat, time: time.fromisoformat, bytes: base64.b64decode,
+    }  # fmt: skip
     result = {}
     for name, value in row.items():
         if name not in table.c:

@@ -94,8 +94,8 @@ class LogEntry(Base, Journaled):
     )
 
 
-class LogFrame(Base):
-    """A frame that was taken: from a tick, a file, or both; entry_id None: a file that was read in and is not sorted yet. planned_key: of the planned frame, None where nothing was planned. expected_s: the time that the plan had for it.
+class LogFrame(Base, Journaled):
+    """A frame that was taken: from a tick, a file, or both; entry_id None: a file that was read in and waits to be sorted. planned_key: of the planned frame, None where nothing was planned. expected_s: the time that the plan had for it.
 
     stops_on_lens: what the filters cost as they are labelled. sharp_*: relative sharpness where the plan says near, subject and far stand. clipped_*: shares of the pixels.
     """
@@ -152,8 +152,15 @@ class LogFrame(Base):
     seen_share: Mapped[float | None]
     stars: Mapped[int | None]
     over_limit_stops: Mapped[float | None]
-    # As the camera's clock stood, without a zone; None of a tick.
+    # As the camera's clock stood, without a zone; None of a tick, and of a file that does not say.
     clock: Mapped[datetime | None] = mapped_column(DateTime())
+    # How far that clock is ahead of UTC, where the file says so.
+    utc_offset_min: Mapped[int | None]
+    # Which camera: its model and serial number, as each has a clock of its own.
+    camera: Mapped[str] = mapped_column(Text, default="", server_default="")
+    focus_m: Mapped[float | None]
+    # Put away as read in by mistake; its file is forgotten some weeks later.
+    removed_at_utc: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
     curation: Mapped[core.Outcome] = mapped_column(Choice(core.Outcome), default=core.Outcome.OPEN)
     # What the pixels say cell by cell (core/taken/cells.py), from which places of a plan are read later.
     cells: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True), deferred=True)

@@ -17,12 +17,14 @@ from ...core.learning.figures import WINDOW, Counted
 from ...core.learning.lessons import Lesson
 from ...core.learning.words import between_words, figure_words, lesson_words
 from ...core.spans.instants import zone_info
-from ...core.taken.judging import Finding
+from ...core.taken.judged import CameraSettings, Finding
+from ...core.taken.setting_findings import differing, settings_words
 from ...core.units.markings import format_aperture, format_shutter
 from ...core.units.spelling import format_day, format_moment
 from ...operations import lessons as lesson_operations
 from ...operations.log_entries import SCOPE, Listed, entry_scope, numbers_of
 from ...operations.log_figures import LogFigures
+from ...operations.log_judging import taken_settings
 from ...store.log import Calibration, LogEntry, LogFrame
 from ..schemas import log as out
 from .shots import present_undo
@@ -76,11 +78,24 @@ def _frame(row: LogFrame, words: Mapping[str, str], zone: Any, entry: LogEntry) 
     return out.LogFrameOut(
         id=row.id, planned_key=row.planned_key, planned=words.get(row.planned_key or "", ""), matched=row.matched, taken_clock=format_moment(local, day),
         aperture=format_aperture(row.f_number) if row.f_number else "", shutter=format_shutter(row.shutter_s) if row.shutter_s else "",
-        planned_shutter=format_shutter(row.expected_s) if row.expected_s else "", iso=f"{row.iso:g}" if row.iso else "", filters=row.filters, look=row.look,
+        iso=f"{row.iso:g}" if row.iso else "", **_beside_the_plan(row, entry), camera=row.camera, filters=row.filters, look=row.look,
         streak_share=row.streak_share, file_name=row.file_name, error_words=_error(row.exposure_error_ev), clipped_words=_clipped(row), blur_words=_blur(row),
         group_kind=row.group_kind, group_number=row.group_number, stars=row.stars, curation=row.curation, preview=row.sha256 is not None,
         streak_line=row.streak_line, seen_share=row.seen_share, streak_words=_streak(row), measurable=row.sha256 is not None and row.streak_share is not None,
     )  # fmt: skip
+
+
+def _beside_the_plan(row: LogFrame, entry: LogEntry) -> dict[str, str]:
+    """Return the settings that were planned for a frame, and which of those taken are others."""
+    record: Mapping[str, Any] = entry.planned or {}
+    said = record.get("frames", {}).get(row.planned_key or "")
+    if said is None:
+        return {"planned_settings": "", "differs": ""}
+    planned = CameraSettings(said["f_number"], said["shutter_s"], said["iso"], record.get("focal_mm"), said["focus_m"])
+    return {
+        "planned_settings": settings_words(planned),
+        "differs": ", ".join(differing(planned, taken_settings(row))) if row.sha256 else "",
+    }
 
 
 def _streak(row: LogFrame) -> str:
@@ -184,3 +199,18 @@ def _words(row: Calibration) -> str:
         CalibrationState.REFUSED: "You refused it.",
     }
     return f"{lesson_words(row)} {used[row.state]}"
+
+
+def present_waiting(session: Session, owner_id: int, rows: Sequence[LogFrame]) -> out.WaitingOut:
+    """Return the files that wait, each with what it waits for."""
+    return out.WaitingOut(
+        files=[
+            out.WaitingFileOut(
+                id=row.id, file_name=row.file_name, clock=row.clock.isoformat(timespec="minutes") if row.clock is not None else None, camera=row.camera,
+                settings=settings_words(CameraSettings(row.f_number, row.shutter_s, row.iso, row.focal_mm)),
+                why="waits to be sorted" if row.clock is not None else "says no time: type when it was taken, or choose its entry",
+            )
+            for row in rows
+        ],
+        undo=present_undo(session, owner_id, [SCOPE]),
+    )  # fmt: skip

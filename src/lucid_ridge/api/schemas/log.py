@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated
 
-from pydantic import Field
+from pydantic import Field, NaiveDatetime
 
 from ...core.facts.calibrations import CalibrationKind, CalibrationState
 from ...core.facts.log import LogWords, Outcome, WentWrong
@@ -60,6 +60,34 @@ class LogFramePatch(In):
     curation: Outcome = unsaid()
     planned_key: _Key | None = unsaid()
     entry_id: Id = unsaid()
+
+
+class WaitingPatch(In):
+    """clock: by the camera's time at the place, of a file that does not say. entry_id: to which entry it belongs; after_frame_id: the frame of that entry after which it was taken."""
+
+    clock: NaiveDatetime = unsaid()
+    entry_id: Id = unsaid()
+    after_frame_id: Id | None = unsaid()
+
+
+class OfShotIn(In):
+    shot_id: Id
+
+
+class WaitingFileOut(Out):
+    """A file that waits to be sorted. clock: as its camera's clock stood, null where the file does not say; why: what it waits for."""
+
+    id: int
+    file_name: str
+    clock: str | None
+    camera: str
+    settings: str
+    why: str
+
+
+class WaitingOut(Out):
+    files: list[WaitingFileOut]
+    undo: UndoOut
 
 
 class HashesIn(In):
@@ -122,7 +150,7 @@ class LogOut(Out):
 
 
 class LogFrameOut(Out):
-    """A frame. planned: the words of the planned frame it is; labels as the trade writes them; preview: whether there is a small picture; measurable: whether a streak can be
+    """A frame. planned: the words of the planned frame it is; labels as the trade writes them; planned_settings: of the planned frame, differs: where those taken are others; preview: whether there is a small picture; measurable: whether a streak can be
     measured on it."""
 
     id: int
@@ -132,8 +160,10 @@ class LogFrameOut(Out):
     taken_clock: str
     aperture: str
     shutter: str
-    planned_shutter: str
     iso: str
+    planned_settings: str
+    differs: str
+    camera: str
     filters: list[str]
     look: str
     streak_share: float | None

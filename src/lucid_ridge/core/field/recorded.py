@@ -23,6 +23,8 @@ from ..planning.movers import Mover
 from ..planning.plan import ShotPlan
 from ..planning.sun_side import axis_from_sun_deg
 from ..planning.tones import TonesStep, plan_tones
+from ..taken.pixels import CLIPPED_FROM
+from ..taken.places import Place
 from .run_sheet import frame_key
 
 Floats = NDArray[np.float64]
@@ -30,21 +32,9 @@ _POINTS = 96
 
 
 @dataclass(frozen=True)
-class Place:
-    """Where in the frame something stands, as shares of its width and height. distance_m: from the viewpoint. role: near, subject, far, or empty. moves: by itself."""
-
-    name: str
-    x: float
-    y: float
-    distance_m: float
-    role: str
-    moves: bool = False
-
-
-@dataclass(frozen=True)
 class RecordedFrame:
     """number: as which it is taken, from 1. expected: linear light place by place (of the whole picture where there are none), 1 at saturation; None where the picture cannot be foretold.
-    stops_on_lens: as the plan reckons with. change_s: what filters take before it; waits: for a moment of its own.
+    clipped_share: of the picture that the plan lets clip; None likewise. stops_on_lens: as the plan reckons with. change_s: what filters take before it; waits: for a moment of its own.
     """
 
     number: int
@@ -61,6 +51,7 @@ class RecordedFrame:
     start_s: float
     change_s: float = 0.0
     waits: bool = False
+    clipped_share: float | None = None
 
 
 @dataclass(frozen=True)
@@ -76,7 +67,7 @@ class RecordedGroup:
 @dataclass(frozen=True)
 class RecordedPlan:
     """scene_ev100: that the plan reckons with. water_band: shares of the short side between which the wanted look lies, None without one. hand_limit_s: by the rule, whatever the log taught; None on something that stands. light_offset_stops, speed_stops: what the log had taught by then and the plan reckoned with; walk_min, set_up_min, filter_change_s, hit_rate: by the rule or
-    as said, whatever the log taught. moving_id: the element that moves. series: whether it is focused place by place in the hand. battery_counted: frames by the maker's count that the sequence takes at 20 °C.
+    as said, whatever the log taught. moving_id: the element that moves. series: whether it is focused place by place in the hand. battery_counted: frames by the maker's count that the sequence takes at 20 °C. circle_share: the circle of confusion in the sensor's long side.
     """
 
     frames: dict[str, RecordedFrame]
@@ -112,6 +103,7 @@ class RecordedPlan:
     series: bool
     battery_frames: int | None
     battery_counted: float | None
+    circle_share: float | None = None
 
 
 def recorded_plan(facts: ShotFacts, plan: ShotPlan, promise: float | None = None) -> RecordedPlan:
@@ -130,7 +122,7 @@ def recorded_plan(facts: ShotFacts, plan: ShotPlan, promise: float | None = None
         hour.temperature_c if hour else None, plan.light.tide_m, moving.streak_share(1.0) if moving is not None else None,
         by_log.value if by_log is not None else 0.0, facts.light.time_utc.isoformat() if facts.light.time_utc is not None else None,
         *_groups(plan), promise, axis_from_sun_deg(facts), *_moving(moving), *_way(facts.approach), facts.sequence.filter_change_s, facts.depth.hit_rate,
-        facts.frame.hold in IN_HAND and len(plan.depth.positions) > 1, *_battery(facts, plan),
+        facts.frame.hold in IN_HAND and len(plan.depth.positions) > 1, *_battery(facts, plan), settings.coc_mm / max(facts.body.sensor_width_mm, facts.body.sensor_height_mm) if facts.body is not None else None,
     )  # fmt: skip
 
 
@@ -195,22 +187,23 @@ def _frame(facts: ShotFacts, plan: ShotPlan, frame: Frame, tones: TonesStep | No
     on_lens = [item for item in facts.filters if item.id in frame.filter_ids]
     stops = sum(item.stops for item in on_lens if item.kind != FilterKind.GRADUATED)
     moving = next((item for item in plan.exposure.movers if item.main), None)
+    light = light_recorded(tones, frame, stops, plan.light.drift_stops_per_min or 0.0) if tones is not None and frame.aim is None else None
     return RecordedFrame(
         frame.number, frame.f_number, frame.iso, frame.shutter_s, frame.object_distance_m, tuple(sorted(frame.filter_ids)), frame.filters, stops,
-        expected_linear(tones, places, frame, stops, plan.light.drift_stops_per_min or 0.0) if tones is not None and frame.aim is None else None, frame.look or "",
-        moving.streak_share(frame.shutter_s) if moving is not None else None, frame.start_s,
-        frame.around.change_s, frame.around.waits_until_s is not None,
+        light_at(light, places) if light is not None else None, frame.look or "", moving.streak_share(frame.shutter_s) if moving is not None else None, frame.start_s,
+        frame.around.change_s, frame.around.waits_until_s is not None, float((light >= CLIPPED_FROM).mean()) if light is not None else None,
     )  # fmt: skip
 
 
-def expected_linear(
-    tones: TonesStep, places: tuple[Place, ...], frame: Frame, stops_on_lens: float, drift_stops_per_min: float = 0.0
-) -> tuple[float, ...]:
-    """Return the linear light that a frame should record place by place, as the mean of all where it is looked at nowhere. The light changes from the start to
-    the middle of the exposure."""
+def light_recorded(tones: TonesStep, frame: Frame, stops_on_lens: float, drift_stops_per_min: float = 0.0) -> Floats:
+    """Return the linear light that a frame should record (high, wide), 1 at saturation. The light changes from the start to the middle of the exposure."""
     changed = drift_stops_per_min * (frame.start_s + frame.shutter_s / 2) / 60
     settings_ev = math.log2(frame.f_number**2 / frame.shutter_s * 100 / frame.iso) + stops_on_lens - changed
-    light = np.minimum(1.0, np.exp2(tones.seen_ev - settings_ev) * MID_GREY_OF_SATURATION)
+    return np.asarray(np.minimum(1.0, np.exp2(tones.seen_ev - settings_ev) * MID_GREY_OF_SATURATION))
+
+
+def light_at(light: Floats, places: tuple[Place, ...]) -> tuple[float, ...]:
+    """Return the light of a picture place by place, as the mean of all where it is looked at nowhere."""
     if not places:
         return (float(light.mean()),)
     high, wide = light.shape

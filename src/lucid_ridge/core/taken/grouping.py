@@ -31,6 +31,8 @@ class Group:
 
 # Longer than this between the end of a frame and the beginning of the next is another group [s].
 _APART_S = 20.0
+# The exposures of a bracket begin within this of each other: later the light is another [s].
+_BRACKET_S = 120.0
 _BURST_PER_S = 2.0
 _STEP_STOPS = 0.25
 
@@ -69,15 +71,16 @@ def _kinds(files: Sequence[Shown], run: list[int]) -> list[Group]:
         span = (files[run[-1]].clock - files[run[0]].clock).total_seconds()
         fast = span <= (len(run) - 1) / _BURST_PER_S
         return [Group(GroupKind.BURST if fast else GroupKind.SERIES, tuple(run))]
-    return _brackets(run, levels)
+    return _brackets(files, run, levels)
 
 
-def _brackets(run: list[int], levels: list[float]) -> list[Group]:
-    """Return a run whose exposure changes, cut where it comes round to a level that the bracket at hand has had."""
+def _brackets(files: Sequence[Shown], run: list[int], levels: list[float]) -> list[Group]:
+    """Return a run whose exposure changes, cut where it comes round to a level that the bracket at hand has had, or goes on too late."""
     made: list[list[int]] = [[]]
     had: list[float] = []
     for at, level in zip(run, levels, strict=True):
-        if any(abs(level - other) < _STEP_STOPS for other in had):
+        late = made[-1] and (files[at].clock - files[made[-1][-1]].clock).total_seconds() > _BRACKET_S
+        if late or any(abs(level - other) < _STEP_STOPS for other in had):
             made.append([])
             had = []
         made[-1].append(at)

@@ -1,48 +1,38 @@
-"""What is to be said of a time out once its files are read: light against the plan, sharpness place by place over a stack, what is missing."""
+"""What is to be said of a field session once its files are read: light and settings against the plan, clipping and sharpness, what is missing.
+
+Frames are judged as the picture is made of them: each aim of a panorama by itself, each focus position, an exposure bracket as a set, of a frame taken several times the best.
+"""
 
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
 
-from ..field.recorded import Place
 from ..planning.marks import FAILS, HOLDS, TIGHT, UNSAID, Severity
-from ..units.lengths import format_distance
 from .cells import Cells
+from .judged import Finding, JudgedFrame, JudgedGroup, names_of, numbered
+from .places import Place
+from .setting_findings import setting_findings
+from .sharp_findings import sharp_findings
 
-# A place is sharp that is blurred by no more [px, as a Gaussian's sigma].
-SHARP_PX = 1.3
 _LIGHT_TIGHT, _LIGHT_FAILS = 1 / 3, 1.0
 _CLIPPED_TIGHT, _CLIPPED_FAILS = 0.002, 0.02
 # Darker than this light drowns in noise; what should come out brighter than that clips [share of saturation].
 _DARKEST, _BRIGHTEST = 0.002, 0.9
 
 
-@dataclass(frozen=True)
-class JudgedFrame:
-    """A frame of the log as it is judged. number: of the planned frame. focus_m: where it was to be focused. sharp: whether it is as a whole."""
-
-    number: int
-    group: int
-    focus_m: float
-    cells: Cells
-    clipped_share: float
-    clipped_channel: str
-    error_ev: float | None
-    moved: bool
-    sharp: bool | None
-
-
-@dataclass(frozen=True)
-class Finding:
-    severity: Severity
-    text: str
-
-
-def findings(spots: Sequence[Place], frames: Sequence[JudgedFrame], missing: Sequence[int]) -> tuple[Finding, ...]:
-    """Return what is to be said, worst first. missing: numbers of planned frames of which there is no file."""
-    found = [*_missing(missing), *_light(frames), *_clipping(frames), *_moved(frames), *_sharpness(spots, frames)]
+def findings(
+    spots: Sequence[Place],
+    frames: Sequence[JudgedFrame],
+    groups: Mapping[int, JudgedGroup],
+    missing: Sequence[int],
+    circle_share: float | None = None,
+) -> tuple[Finding, ...]:
+    """Return what is to be said, worst first. groups: by the numbers that frames say; missing: numbers of planned frames of which there is no file. circle_share: see sharp_findings."""
+    inside = [frame for frame in frames if not groups[frame.group].beside]
+    found = [
+        *_missing(missing), *_light(frames), *setting_findings(frames), *_clipping(inside, groups), *_moved(inside, groups), *sharp_findings(spots, inside, groups, circle_share),
+    ]  # fmt: skip
     rank = {FAILS: 0, TIGHT: 1, UNSAID: 2, HOLDS: 3}
     return tuple(sorted(found, key=lambda item: rank[item.severity]))
 
@@ -91,61 +81,65 @@ def error_ev(
 def _missing(missing: Sequence[int]) -> list[Finding]:
     if not missing:
         return []
-    which = f"Frame {missing[0]} is" if len(missing) == 1 else f"Frames {', '.join(map(str, missing))} are"
-    return [Finding(FAILS, f"{which} missing among the files: take {'it' if len(missing) == 1 else 'them'} while you still can.")]
-
-
-def _light(frames: Sequence[JudgedFrame]) -> list[Finding]:
-    errors = sorted(frame.error_ev for frame in frames if frame.error_ev is not None)
-    if not errors:
-        return []
-    middle = errors[len(errors) // 2]
-    way = "brighter" if middle > 0 else "darker"
-    if abs(middle) < 0.1:
-        return [Finding(HOLDS, "The light came out as planned, within a tenth of a stop.")]
-    mark = HOLDS if abs(middle) <= _LIGHT_TIGHT else TIGHT if abs(middle) <= _LIGHT_FAILS else FAILS
-    return [Finding(mark, f"The frames came out {abs(middle):.1f} stop {way} than planned.")]
-
-
-def _clipping(frames: Sequence[JudgedFrame]) -> list[Finding]:
-    if not frames:
-        return []
-    # Of a bracket the darkest frame is the one that must hold the highlights.
-    held = min(frames, key=lambda frame: frame.clipped_share)
-    if held.clipped_share <= _CLIPPED_TIGHT:
-        return []
-    mark = FAILS if held.clipped_share > _CLIPPED_FAILS else TIGHT
+    one = len(missing) == 1
     return [
         Finding(
-            mark,
-            f"{held.clipped_channel.capitalize() or 'White'} clips in {held.clipped_share:.1%} of the picture even in the frame that holds most (frame {held.number}).",
+            FAILS,
+            f"{numbered(missing)} {'is' if one else 'are'} missing among the files: take {'it' if one else 'them'} while you still can.",
         )
     ]
 
 
-def _moved(frames: Sequence[JudgedFrame]) -> list[Finding]:
-    moved = [frame.number for frame in frames if frame.moved]
-    if not moved:
+def _light(frames: Sequence[JudgedFrame]) -> list[Finding]:
+    """Return how the light was against the prediction, the settings taken into account, and which frames had other light than the rest."""
+    errors = sorted(frame.error_ev for frame in frames if frame.error_ev is not None)
+    if not errors:
         return []
-    which = f"Frame {moved[0]}" if len(moved) == 1 else f"Frames {', '.join(map(str, moved))}"
-    return [Finding(FAILS, f"{which} moved as a whole: the camera shook or was bumped.")]
-
-
-def _sharpness(spots: Sequence[Place], frames: Sequence[JudgedFrame]) -> list[Finding]:
-    """Return for each place whether one of the frames is sharp there; where none is, which comes nearest, and where that was focused."""
-    still = [frame for frame in frames if not frame.moved]
-    found = []
-    for spot in (spot for spot in spots if not spot.moves):
-        told = [(frame, frame.cells.sigma_px[frame.cells.at(spot.x, spot.y)]) for frame in still]
-        told = [(frame, sigma) for frame, sigma in told if math.isfinite(sigma)]
-        if not told:
-            found.append(Finding(UNSAID, f"{spot.name}: too little detail to tell whether it is sharp."))
-            continue
-        best, sigma = min(told, key=lambda item: item[1])
-        if sigma <= SHARP_PX:
-            which = f" in frame {best.number}" if len(frames) > 1 else ""
-            found.append(Finding(HOLDS, f"{spot.name}: sharp{which}."))
-        else:
-            focused = f", focused at {format_distance(best.focus_m)}," if math.isfinite(best.focus_m) else ""
-            found.append(Finding(FAILS, f"{spot.name}: soft. Even frame {best.number}{focused} blurs it over {2 * sigma:.1f} points."))
+    middle = errors[len(errors) // 2]
+    found = [_of_light(middle)]
+    for frame in frames:
+        if frame.error_ev is not None and abs(frame.error_ev - middle) > _LIGHT_TIGHT:
+            off = frame.error_ev - middle
+            found.append(
+                Finding(
+                    TIGHT if abs(off) <= _LIGHT_FAILS else FAILS,
+                    f"{names_of([frame])} had {abs(off):.1f} stops {'more' if off > 0 else 'less'} light than the others.",
+                )
+            )
     return found
+
+
+def _of_light(error_ev: float) -> Finding:
+    if abs(error_ev) < 0.1:
+        return Finding(HOLDS, "The light was as planned, within a tenth of a stop.")
+    mark = HOLDS if abs(error_ev) <= _LIGHT_TIGHT else TIGHT if abs(error_ev) <= _LIGHT_FAILS else FAILS
+    return Finding(mark, f"The light was {abs(error_ev):.1f} stops {'brighter' if error_ev > 0 else 'darker'} than planned.")
+
+
+def _clipping(frames: Sequence[JudgedFrame], groups: Mapping[int, JudgedGroup]) -> list[Finding]:
+    """Return where highlights are lost that the plan does not give up: of a bracket, its darkest frame must hold them."""
+    sets: dict[tuple[int, int], list[JudgedFrame]] = {}
+    for frame in frames:
+        sets.setdefault((frame.group, frame.place), []).append(frame)
+    found: dict[tuple[Severity, str], list[JudgedFrame]] = {}
+    for those in sets.values():
+        held = min(those, key=lambda frame: frame.clipped_share)
+        beyond = held.clipped_share - (held.planned_clipped or 0.0)
+        if beyond <= _CLIPPED_TIGHT:
+            continue
+        planned = f" ({held.planned_clipped:.1%} planned)" if held.planned_clipped else ""
+        text = f"{held.clipped_channel or 'white'} clips in {held.clipped_share:.1%} of the picture{planned}{' even in the frame that holds most' if len(those) > 1 else ''}"
+        found.setdefault((FAILS if beyond > _CLIPPED_FAILS else TIGHT, text), []).append(held)
+    return [Finding(severity, f"{names_of(those)}: {text}.") for (severity, text), those in found.items()]
+
+
+def _moved(frames: Sequence[JudgedFrame], groups: Mapping[int, JudgedGroup]) -> list[Finding]:
+    """Return which frames moved; of a frame taken several times to choose from, only where all did."""
+
+    def has_another(moved: JudgedFrame) -> bool:
+        return groups[moved.group].best and any(
+            not frame.moved and (frame.group, frame.place, frame.exposure) == (moved.group, moved.place, moved.exposure) for frame in frames
+        )
+
+    moved = [frame for frame in frames if frame.moved and not has_another(frame)]
+    return [Finding(FAILS, f"{names_of(moved)} moved as a whole: the camera shook or was bumped.")] if moved else []

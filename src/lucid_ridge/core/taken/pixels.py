@@ -14,7 +14,7 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-Floats = NDArray[np.float64]
+Floats = NDArray[np.floating]
 
 # So near to white or black nothing is told apart any more [share of the full scale, linear].
 CLIPPED_FROM, BLOCKED_UPTO = 0.985, 0.0008
@@ -108,7 +108,11 @@ def frame_blur(grey: Floats, places: Floats, sharp_sigma_px: float = 0.9) -> Blu
     """Return the blur of a whole frame from patches at places (n, 2). Their spectra together tell a motion of the camera from things that lie in one direction; what is out of focus is
     told by the sharpest of them.
     """
-    patches = np.stack([patch_at(grey, float(x), float(y)) for x, y in places])
+    return blur_together(np.stack([patch_at(grey, float(x), float(y)) for x, y in places]), sharp_sigma_px)
+
+
+def blur_together(patches: Floats, sharp_sigma_px: float = 0.9) -> Blur:
+    """Return the blur of a whole frame from patches of it (n, high, wide); see frame_blur."""
     power, seen = _spectra(patches)
     if not seen.any():
         return Blur(None, BlurKind.UNKNOWN)
