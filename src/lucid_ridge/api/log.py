@@ -11,7 +11,7 @@ from flask import Response
 from ..core.facts.calibrations import CalibrationKind
 from ..formats.camera_files import LARGEST_BYTES
 from ..formats.taken_sheets import MEDIA_TYPES, write_taken
-from ..operations import lessons, log_files, log_judging, log_matching
+from ..operations import lessons, log_files, log_judging, log_matching, log_pictures
 from ..operations import log_entries as entries
 from ..operations.calibrated import WATER, switched_on
 from ..operations.errors import NotFound, Refused
@@ -141,6 +141,14 @@ def preview(frame_id: int) -> Response:
     if row.preview is None:
         raise NotFound("preview")
     return Response(row.preview, mimetype="image/jpeg")
+
+
+@log.get("/log/<int:entry_id>/planned")
+@answers_with("image/png")
+def plan_picture(entry_id: int) -> Response:
+    """The picture that was planned, in tones."""
+    here = context()
+    return Response(log_pictures.plan_picture(here.session, here.owner_id, entry_id), mimetype="image/png")
 
 
 @log.get("/log/waiting")

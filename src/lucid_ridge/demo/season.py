@@ -29,6 +29,7 @@ from ..core.planning.promised import promise_of_light
 from ..core.spans.instants import local_day
 from ..core.weather.forecast import Forecast, ForecastHour
 from ..core.weather.promise import DEFAULT_WEIGHTS
+from ..operations.cards import plan_picture
 from ..operations.facts import shot_facts
 from ..operations.field import SentEvent, take_in
 from ..operations.log_entries import log_run
@@ -274,7 +275,7 @@ def _event(run_id: str, kind: EventKind, moment: datetime, rng: np.random.Genera
 
 def _entry(session: Session, owner_id: int, out: TimeOut, facts: ShotFacts, plan: ShotPlan, run_id: str, promise: float | None) -> LogEntry:
     """Make the entry with the plan as it was kept; the shot in the notebook is planned for another day by now."""
-    record = asdict(recorded_plan(facts, plan, promise))
+    record = asdict(recorded_plan(facts, plan, promise)) | {"picture": plan_picture(facts, plan)}
     viewpoint = out.shot.viewpoint
     assert viewpoint is not None and facts.light.time_utc is not None
     row = LogEntry(

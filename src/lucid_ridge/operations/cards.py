@@ -160,7 +160,7 @@ def card_content(shot: Shot, facts: ShotFacts, plan: ShotPlan) -> dict[str, obje
         "predicted": exposure.predicted,
         "bracket_automatic": exposure.bracket_automatic,
         "range": depth.verdict.text,
-        "picture": _picture(facts, plan),
+        "picture": plan_picture(facts, plan),
         "settings": [{"name": item.name, "value": item.value} for item in plan.settings if item.name not in _ON_THE_CARD],
         "frames": [
             _frame(facts, frame, mark, sequence.frames[0]) for frame, mark in zip(sequence.frames, _marks(sequence.frames), strict=True)
@@ -172,7 +172,7 @@ def card_content(shot: Shot, facts: ShotFacts, plan: ShotPlan) -> dict[str, obje
     }
 
 
-def _picture(facts: ShotFacts, plan: ShotPlan) -> str | None:
+def plan_picture(facts: ShotFacts, plan: ShotPlan) -> str | None:
     """Return the picture in tones as a URL that holds it; None while it cannot be drawn."""
     step = plan_tones(facts, plan, _PICTURE_POINTS)
     return as_data_url(tonal_png(picture_tones(step))) if step is not None else None

@@ -16,6 +16,7 @@ from ..core.planning.promised import promise_of_light
 from ..store.log import LogEntry
 from ..store.photographer import Photographer
 from ..store.shots import FieldCard, Shot
+from .cards import plan_picture
 from .facts import shot_facts
 from .light import weights_of
 
@@ -93,4 +94,4 @@ def _as_planned(session: Session, owner_id: int, shot: Shot) -> PlanOfDay | None
     if not plan.sequence.frames or facts.light.time_utc is None:
         return None
     promise = promise_of_light(facts, plan.light, weights_of(session.get_one(Photographer, owner_id)))
-    return PlanOfDay(shot, None, asdict(recorded_plan(facts, plan, promise)))
+    return PlanOfDay(shot, None, asdict(recorded_plan(facts, plan, promise)) | {"picture": plan_picture(facts, plan)})

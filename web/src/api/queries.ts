@@ -225,7 +225,7 @@ export interface LogSought {
   outcome: Schemas["Outcome"] | null;
 }
 
-const LOG_PAGE = 60;
+const LOG_PAGE = 24;
 
 export const logQuery = (sought: LogSought) =>
   infiniteQueryOptions({
@@ -245,6 +245,10 @@ export const logEntryQuery = (id: number) =>
     queryKey: ["log", "entry", id],
     queryFn: () => take(client.GET("/api/log/{entry_id}", { params: { path: { entry_id: id } } })),
   });
+
+/** Files that were read in and wait to be sorted. */
+export const waitingFilesQuery = () =>
+  queryOptions({ queryKey: ["log", "waiting"], queryFn: () => take(client.GET("/api/log/waiting")) });
 
 export const logFiguresQuery = () =>
   queryOptions({ queryKey: ["log", "figures"], queryFn: () => take(client.GET("/api/log/figures")) });

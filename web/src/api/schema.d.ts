@@ -3208,7 +3208,37 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        delete?: never;
+        /** Take out a file that was read in by mistake. It can be brought back, or read in again. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    frame_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
+            };
+        };
         options?: never;
         head?: never;
         /** Rate a frame, keep or drop it, or say which planned frame it is. */
@@ -3436,6 +3466,99 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/log/waiting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Files that were read in and are in no entry yet, with what each waits for. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["WaitingOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
+                409: components["responses"]["Refused409"];
+                503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log/waiting/{frame_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Give a waiting file the time at which it was taken, or its place in an entry. */
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    frame_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["WaitingPatch"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["WaitingOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
+            };
+        };
+        trace?: never;
+    };
     "/api/log/{entry_id}": {
         parameters: {
             query?: never;
@@ -3607,6 +3730,103 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log/{entry_id}/planned": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The picture that was planned, in tones. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    entry_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description The file */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "image/png": string;
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log/{entry_id}/shot": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say which shot an entry is of; its files are held against that shot's plan. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    entry_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["OfShotIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LogEntryOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
+                403: components["responses"]["Refused403"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -8383,6 +8603,13 @@ export interface components {
             /** Text */
             text: string;
         };
+        /** ClockTickOut */
+        ClockTickOut: {
+            /** Clock */
+            clock: string;
+            /** Share */
+            share: number;
+        };
         /**
          * CloseUpOut
          * @description drawn_mm: from the lens to the film where bellows are used; drawn: ways to count what that costs.
@@ -11139,12 +11366,15 @@ export interface components {
             photos: string[];
             /** Place */
             place: string;
+            /** Plan Picture */
+            plan_picture: boolean;
             /** Planned */
             planned: components["schemas"]["PlannedFrameOut"][];
             /** Sharpness Stars */
             sharpness_stars: number | null;
             /** Shot Id */
             shot_id: number | null;
+            strip: components["schemas"]["SessionStripOut"] | null;
             /** Subject */
             subject: string;
             /**
@@ -11245,7 +11475,7 @@ export interface components {
         };
         /**
          * LogFrameOut
-         * @description A frame. planned: the words of the planned frame it is; labels as the trade writes them; preview: whether there is a small picture; measurable: whether a streak can be
+         * @description A frame. planned: the words of the planned frame it is; labels as the trade writes them; planned_settings: of the planned frame, differs: where those taken are others; preview: whether there is a small picture; measurable: whether a streak can be
          *     measured on it.
          */
         LogFrameOut: {
@@ -11253,9 +11483,13 @@ export interface components {
             aperture: string;
             /** Blur Words */
             blur_words: string;
+            /** Camera */
+            camera: string;
             /** Clipped Words */
             clipped_words: string;
             curation: components["schemas"]["Outcome"];
+            /** Differs */
+            differs: string;
             /** Error Words */
             error_words: string;
             /** File Name */
@@ -11280,8 +11514,8 @@ export interface components {
             planned: string;
             /** Planned Key */
             planned_key: string | null;
-            /** Planned Shutter */
-            planned_shutter: string;
+            /** Planned Settings */
+            planned_settings: string;
             /** Preview */
             preview: boolean;
             /** Seen Share */
@@ -11330,9 +11564,12 @@ export interface components {
         };
         /**
          * LogLineOut
-         * @description An entry as it is listed. asked: how many of its frames one is asked about.
+         * @description An entry as it is listed. best_frame_id: of the frame that stands for it, stars: of that frame; plan_picture: whether there is one; told: what its files say against it, null
+         *     where nothing does.
          */
         LogLineOut: {
+            /** Best Frame Id */
+            best_frame_id: number | null;
             /** Files */
             files: number;
             /** Frames */
@@ -11350,10 +11587,15 @@ export interface components {
             outcome: components["schemas"]["Outcome"];
             /** Place */
             place: string;
+            /** Plan Picture */
+            plan_picture: boolean;
+            /** Stars */
+            stars: number | null;
             /** Subject */
             subject: string;
             /** Taken Words */
             taken_words: string;
+            told: components["schemas"]["FindingOut"] | null;
         };
         /** LogLookOut */
         LogLookOut: {
@@ -11728,6 +11970,11 @@ export interface components {
             /** Total */
             total: number;
             undo: components["schemas"]["UndoOut"];
+        };
+        /** OfShotIn */
+        OfShotIn: {
+            /** Shot Id */
+            shot_id: number;
         };
         /**
          * OpeningDays
@@ -13362,6 +13609,18 @@ export interface components {
             signed_in: boolean;
         };
         /**
+         * SessionStripOut
+         * @description A session on one clock: what was planned, empty where that was another day, and what was taken.
+         */
+        SessionStripOut: {
+            /** Planned */
+            planned: components["schemas"]["SpellOut"][];
+            /** Taken */
+            taken: components["schemas"]["SpellOut"][];
+            /** Ticks */
+            ticks: components["schemas"]["ClockTickOut"][];
+        };
+        /**
          * Severity
          * @description How much a reason says against a plan. A caution is said beside the step that raises it, but does not judge the plan.
          * @enum {string}
@@ -13911,6 +14170,25 @@ export interface components {
             start_clock: string;
             /** To S */
             to_s: number;
+        };
+        /**
+         * SpellOut
+         * @description Something that lasted on the strip. from_share, to_share: of its length; number: of a planned frame, 0 otherwise; words: with its time.
+         */
+        SpellOut: {
+            /** From Share */
+            from_share: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "way" | "set up" | "frame";
+            /** Number */
+            number: number;
+            /** To Share */
+            to_share: number;
+            /** Words */
+            words: string;
         };
         /**
          * SpotIn
@@ -14838,6 +15116,45 @@ export interface components {
             darkens_from: number;
             /** Ring */
             ring: string;
+        };
+        /**
+         * WaitingFileOut
+         * @description A file that waits to be sorted. clock: as its camera's clock stood, null where the file does not say; why: what it waits for.
+         */
+        WaitingFileOut: {
+            /** Camera */
+            camera: string;
+            /** Clock */
+            clock: string | null;
+            /** File Name */
+            file_name: string;
+            /** Id */
+            id: number;
+            /** Settings */
+            settings: string;
+            /** Why */
+            why: string;
+        };
+        /** WaitingOut */
+        WaitingOut: {
+            /** Files */
+            files: components["schemas"]["WaitingFileOut"][];
+            undo: components["schemas"]["UndoOut"];
+        };
+        /**
+         * WaitingPatch
+         * @description clock: by the camera's time at the place, of a file that does not say. entry_id: to which entry it belongs; after_frame_id: the frame of that entry after which it was taken.
+         */
+        WaitingPatch: {
+            /** After Frame Id */
+            after_frame_id?: number | null;
+            /**
+             * Clock
+             * Format: date-time
+             */
+            clock?: string;
+            /** Entry Id */
+            entry_id?: number;
         };
         /**
          * WaterOut

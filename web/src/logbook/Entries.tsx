@@ -13,6 +13,8 @@ import { plural } from "../parts/spelling";
 import { UndoBar } from "../parts/UndoBar";
 import { useAct } from "../parts/useAct";
 import { useSettled } from "../parts/useSettled";
+import { useStored } from "../parts/useStored";
+import { Pictures } from "./Pictures";
 import { ReadIn } from "./ReadIn";
 
 const ANY: LogSought = { words: "", location_id: null, subject: "", light: "", look: "", lens: "", outcome: null };
@@ -21,6 +23,7 @@ const ANY: LogSought = { words: "", location_id: null, subject: "", light: "", l
 export function Entries() {
   const [sought, setSought] = useState(ANY);
   const [adding, setAdding] = useState(false);
+  const [listed, setListed] = useStored("logbook:listed");
   const settled = useSettled(sought, 200);
   const query = useInfiniteQuery(logQuery(settled));
   const pages = query.data?.pages;
@@ -45,14 +48,23 @@ export function Entries() {
         </Empty>
       ) : (
         <>
-          <Box color="muted" fontSize="14px" role="status">
-            {plural(first.total, "entry").replace("entrys", "entries")}
+          <Box display="flex" gap="12px" alignItems="baseline">
+            <Box color="muted" fontSize="14px" role="status">
+              {plural(first.total, "entry").replace("entrys", "entries")}
+            </Box>
+            <Button look="quiet" onClick={() => setListed(listed ? undefined : "list")}>
+              {listed ? "as pictures" : "as a list"}
+            </Button>
           </Box>
-          <Box as="ul" display="grid" data-log="">
-            {entries.map((entry) => (
-              <Line key={entry.id} entry={entry} />
-            ))}
-          </Box>
+          {listed ? (
+            <Box as="ul" display="grid" data-log="">
+              {entries.map((entry) => (
+                <Line key={entry.id} entry={entry} />
+              ))}
+            </Box>
+          ) : (
+            <Pictures entries={entries} />
+          )}
           {query.hasNextPage && (
             <Button disabled={query.isFetchingNextPage} onClick={() => void query.fetchNextPage()}>
               More

@@ -3,9 +3,9 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
 import { client, type Schemas, take } from "../api/client";
 import { OPTIONS } from "../api/facts";
-import { logEntryQuery } from "../api/queries";
+import { logEntryQuery, shotNamesQuery } from "../api/queries";
 import { Button, ButtonLink } from "../parts/Button";
-import { Choice, Field } from "../parts/Field";
+import { Choice, Field, SelectBox } from "../parts/Field";
 import { Mark } from "../parts/Mark";
 import { plain } from "../parts/numbers";
 import { Row, Section } from "../parts/Section";
@@ -15,6 +15,7 @@ import { useAct } from "../parts/useAct";
 import { useTitle } from "../parts/useTitle";
 import { Frames } from "./Frames";
 import { Recipe } from "./Recipe";
+import { Strip } from "./Strip";
 
 export type Entry = Schemas["LogEntryOut"];
 type Patch = Schemas["LogEntryPatch"];
@@ -54,7 +55,9 @@ export default function EntryPage() {
         css={{ "@media (min-width: 960px)": { gridTemplateColumns: "minmax(0, 3fr) minmax(0, 2fr)" } }}
       >
         <Box minW="0" display="grid" gap="12px" alignContent="start">
+          {entry.strip && <Strip strip={entry.strip} />}
           <Findings entry={entry} />
+          {entry.planned.length === 0 && entry.frames.length > 0 && <OfWhichShot entry={entry} />}
           {entry.frames.length ? (
             <Frames entry={entry} />
           ) : (
@@ -62,6 +65,13 @@ export default function EntryPage() {
           )}
         </Box>
         <Box minW="0">
+          {entry.plan_picture && (
+            <Section title="As it was planned">
+              <Box data-backdrop="" lineHeight="0">
+                <chakra.img src={`/api/log/${entry.id}/planned`} alt="As it was planned, in tones" maxW="100%" maxH="230px" />
+              </Box>
+            </Section>
+          )}
           {entry.photos.length > 0 && (
             <Section title="The scene">
               <Box display="flex" gap="8px" flexWrap="wrap">
@@ -102,6 +112,35 @@ function Out({ entry }: { entry: Entry }) {
         </ButtonLink>
       ))}
     </>
+  );
+}
+
+/** Who worked from paper says here which shot it was; its files are then held against that plan. */
+function OfWhichShot({ entry }: { entry: Entry }) {
+  const shots = useQuery(shotNamesQuery());
+  const say = useAct(
+    (shot_id: number) =>
+      take(client.POST("/api/log/{entry_id}/shot", { params: { path: { entry_id: entry.id } }, body: { shot_id } })),
+    { only: ["log"] },
+  );
+  return (
+    <Box display="flex" gap="10px" alignItems="center" fontSize="14px">
+      Which shot was it?
+      <SelectBox
+        aria-label="Which shot it was"
+        width="240px"
+        value=""
+        disabled={say.isPending}
+        onChange={(event) => event.target.value && say.mutate(Number(event.target.value))}
+      >
+        <option value="">none of the notebook</option>
+        {(shots.data ?? []).map((shot) => (
+          <option key={shot.id} value={shot.id}>
+            {shot.name}
+          </option>
+        ))}
+      </SelectBox>
+    </Box>
   );
 }
 

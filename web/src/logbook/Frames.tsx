@@ -25,16 +25,27 @@ export function Frames({ entry }: { entry: Entry }) {
       take(client.PATCH("/api/log/frames/{frame_id}", { params: { path: { frame_id: id } }, body })),
     { only: ["log"] },
   );
+  const remove = useAct(
+    (id: number) => take(client.DELETE("/api/log/frames/{frame_id}", { params: { path: { frame_id: id } } })),
+    { only: ["log"] },
+  );
   return (
     <Box as="ol" display="grid" gap="0" data-frames="">
       {entry.frames.map((frame) => (
-        <One key={frame.id} frame={frame} entry={entry} save={(body) => change.mutate({ id: frame.id, body })} />
+        <One
+          key={frame.id}
+          frame={frame}
+          entry={entry}
+          save={(body) => change.mutate({ id: frame.id, body })}
+          remove={() => remove.mutate(frame.id)}
+        />
       ))}
     </Box>
   );
 }
 
-function One({ frame, entry, save }: { frame: Frame; entry: Entry; save: (body: Patch) => void }) {
+function One({ frame, entry, save, remove }: { frame: Frame; entry: Entry; save: (body: Patch) => void; remove: () => void }) {
+  const cameras = new Set(entry.frames.map((item) => item.camera)).size;
   const said = [frame.error_words, frame.blur_words, frame.clipped_words, frame.streak_words].filter(Boolean);
   const [measures, setMeasures] = useState(false);
   const asked = frame.matched === "asked";
@@ -68,16 +79,31 @@ function One({ frame, entry, save }: { frame: Frame; entry: Entry; save: (body: 
         </Box>
         <Box fontSize="13.5px" color="muted">
           {frame.taken_clock} {frame.file_name}
+          {cameras > 1 && frame.camera && `, ${frame.camera}`}
           {frame.filters.length > 0 && `, ${frame.filters.join(" + ")}`}
           {frame.look && `, ${frame.look}`}
         </Box>
+        {frame.planned_settings && frame.preview && (
+          <Box fontFamily="mono" fontSize="13.5px" color="muted">
+            planned {frame.planned.split(":")[0]}: {frame.planned_settings}
+          </Box>
+        )}
+        {frame.differs && (
+          <Box fontSize="13.5px" color="rust">
+            {frame.differs}
+          </Box>
+        )}
         <Box fontSize="13.5px" color={asked ? "rust" : "muted"}>
-          {frame.planned
-            ? `planned ${frame.planned}`
-            : frame.group_kind
-              ? `${frame.group_kind} ${frame.group_number + 1}`
-              : "not planned"}
-          {HOW[frame.matched] && ` · ${HOW[frame.matched]}`}
+          {[
+            frame.planned
+              ? !frame.preview && `planned ${frame.planned}`
+              : frame.group_kind
+                ? `${frame.group_kind} ${frame.group_number + 1}`
+                : "not planned",
+            HOW[frame.matched],
+          ]
+            .filter(Boolean)
+            .join(" · ")}
         </Box>
       </Box>
       <Box fontSize="13.5px" minW="0" gridColumn={{ base: "2", lg: "auto" }}>
@@ -135,6 +161,11 @@ function One({ frame, entry, save }: { frame: Frame; entry: Entry; save: (body: 
             </option>
           ))}
         </SelectBox>
+        {frame.preview && (
+          <Button look="quiet" px="0" justifySelf="start" fontSize="13px" onClick={remove}>
+            remove the file
+          </Button>
+        )}
       </Box>
     </Box>
   );

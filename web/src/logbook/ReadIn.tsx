@@ -9,6 +9,7 @@ import { Button } from "../parts/Button";
 import { Dialog } from "../parts/Dialog";
 import { TextBox } from "../parts/Field";
 import { plural } from "../parts/spelling";
+import { Waiting } from "./Waiting";
 
 const AT_ONCE = 50;
 const SENT_AT_ONCE = 200;
@@ -31,6 +32,7 @@ export function ReadIn({ waiting }: { waiting: number }) {
   const [told, setTold] = useState("");
   const [out, setOut] = useState(false);
   const [over, setOver] = useState(false);
+  const [shows, setShows] = useState(false);
 
   const sort = async () => {
     const answer = await take(client.POST("/api/log/sort"));
@@ -106,7 +108,7 @@ export function ReadIn({ waiting }: { waiting: number }) {
       </Button>
       <Box color="muted" fontSize="14px" flex="1" minW="220px">
         {progress === null
-          ? "JPEG, TIFF, DNG and raw files, or drop them here. Originals stay as they are; facts and a small preview are kept on this machine."
+          ? "JPEG, HEIC, TIFF, DNG and raw files, or drop them here. Originals stay as they are; facts and a small preview are kept on this machine."
           : `${progress.done} of ${progress.of} read${progress.known ? `, ${progress.known} known before` : ""}${progress.refused.length ? `, ${progress.refused.length} refused` : ""}.`}
       </Box>
       {running && (
@@ -118,7 +120,15 @@ export function ReadIn({ waiting }: { waiting: number }) {
           Stop
         </Button>
       )}
-      {!running && waiting > 0 && <Button onClick={() => void sort()}>Sort {plural(waiting, "file")}</Button>}
+      {!running && waiting > 0 && (
+        <>
+          <Button onClick={() => void sort()}>Sort {plural(waiting, "file")}</Button>
+          <Button look="quiet" aria-expanded={shows} onClick={() => setShows(!shows)}>
+            {shows ? "hide them" : "see them"}
+          </Button>
+        </>
+      )}
+      {shows && waiting > 0 && <Waiting />}
       {told && (
         <Box role="status" flex="1 0 100%" fontSize="14px">
           {told}

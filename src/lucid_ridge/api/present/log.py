@@ -13,6 +13,7 @@ from ...core.exposure.motion import LOOKS
 from ...core.facts.calibrations import CalibrationState
 from ...core.facts.declaring import facts_of
 from ...core.facts.log import LogWords, WentWrong
+from ...core.field.strip import Spell, Strip
 from ...core.learning.figures import WINDOW, Counted
 from ...core.learning.lessons import Lesson
 from ...core.learning.words import between_words, figure_words, lesson_words
@@ -20,11 +21,12 @@ from ...core.spans.instants import zone_info
 from ...core.taken.judged import CameraSettings, Finding
 from ...core.taken.setting_findings import differing, settings_words
 from ...core.units.markings import format_aperture, format_shutter
-from ...core.units.spelling import format_day, format_moment
+from ...core.units.spelling import format_clock, format_day, format_moment
 from ...operations import lessons as lesson_operations
 from ...operations.log_entries import SCOPE, Listed, entry_scope, numbers_of
 from ...operations.log_figures import LogFigures
 from ...operations.log_judging import taken_settings
+from ...operations.log_pictures import entry_pictures, strip_of
 from ...store.log import Calibration, LogEntry, LogFrame
 from ..schemas import log as out
 from .shots import present_undo
@@ -32,11 +34,13 @@ from .shots import present_undo
 
 def present_log(session: Session, owner_id: int, listed: Listed, kinds: dict[str, list[str]], waiting: int) -> out.LogOut:
     """Return a page of the log."""
+    pictures = entry_pictures(session, [row for row, _, _ in listed.entries])
     return out.LogOut(
         entries=[
             out.LogLineOut(
                 id=row.id, name=row.name, place=row.place, taken_words=_when(row), subject=row.subject, look=row.look, light_kind=row.light_kind, outcome=row.outcome,
-                joy_stars=row.joy_stars, frames=frames, files=files,
+                joy_stars=row.joy_stars, frames=frames, files=files, best_frame_id=pictures[row.id].best_frame_id, stars=pictures[row.id].stars,
+                plan_picture=pictures[row.id].planned, told=_finding(pictures[row.id].told),
             )
             for row, frames, files in listed.entries
         ],
@@ -59,8 +63,30 @@ def present_entry(session: Session, owner_id: int, row: LogEntry, found: Sequenc
         frames=[_frame(item, words, zone, row) for item in row.frames],
         planned=[out.PlannedFrameOut(key=key, words=text) for key, text in words.items()],
         findings=[out.FindingOut(severity=item.severity, text=item.text) for item in found], photos=list(photos),
+        plan_picture=bool(record.get("picture") or record.get("card_id")), strip=_strip(strip_of(session, row), zone),
         undo=present_undo(session, owner_id, [entry_scope(row.id)]),
     )  # fmt: skip
+
+
+def _finding(found: Finding | None) -> out.FindingOut | None:
+    return out.FindingOut(severity=found.severity, text=found.text) if found is not None else None
+
+
+def _strip(found: Strip | None, zone: Any) -> out.SessionStripOut | None:
+    if found is None:
+        return None
+
+    def spells(items: Sequence[Spell]) -> list[out.SpellOut]:
+        return [
+            out.SpellOut(
+                kind=item.kind, from_share=found.share(item.begins_utc), to_share=found.share(item.ends_utc), number=item.number,
+                words=f"{item.label}, {format_clock(item.begins_utc.astimezone(zone))}",
+            )
+            for item in items
+        ]  # fmt: skip
+
+    ticks = [out.ClockTickOut(share=found.share(item), clock=format_clock(item.astimezone(zone))) for item in found.ticks]
+    return out.SessionStripOut(ticks=ticks, planned=spells(found.planned), taken=spells(found.taken))
 
 
 def _when(row: LogEntry) -> str:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import Field, NaiveDatetime
 
@@ -115,8 +115,15 @@ class SortedOut(Out):
     words: str
 
 
+class FindingOut(Out):
+    severity: Severity
+    text: str
+
+
 class LogLineOut(Out):
-    """An entry as it is listed. asked: how many of its frames one is asked about."""
+    """An entry as it is listed. best_frame_id: of the frame that stands for it, stars: of that frame; plan_picture: whether there is one; told: what its files say against it, null
+    where nothing does.
+    """
 
     id: int
     name: str
@@ -129,6 +136,10 @@ class LogLineOut(Out):
     joy_stars: int | None
     frames: int
     files: int
+    best_frame_id: int | None
+    stars: int | None
+    plan_picture: bool
+    told: FindingOut | None
 
 
 class LogKindsOut(Out):
@@ -187,9 +198,27 @@ class PlannedFrameOut(Out):
     words: str
 
 
-class FindingOut(Out):
-    severity: Severity
-    text: str
+class SpellOut(Out):
+    """Something that lasted on the strip. from_share, to_share: of its length; number: of a planned frame, 0 otherwise; words: with its time."""
+
+    kind: Literal["way", "set up", "frame"]
+    from_share: float
+    to_share: float
+    number: int
+    words: str
+
+
+class ClockTickOut(Out):
+    share: float
+    clock: str
+
+
+class SessionStripOut(Out):
+    """A session on one clock: what was planned, empty where that was another day, and what was taken."""
+
+    ticks: list[ClockTickOut]
+    planned: list[SpellOut]
+    taken: list[SpellOut]
 
 
 @gives(LogWords)
@@ -209,6 +238,8 @@ class LogEntryOut(Out):
     frames: list[LogFrameOut]
     planned: list[PlannedFrameOut]
     findings: list[FindingOut]
+    plan_picture: bool
+    strip: SessionStripOut | None
     photos: list[str]
     undo: UndoOut
 
