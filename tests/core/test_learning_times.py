@@ -2,6 +2,7 @@
 
 from datetime import UTC, datetime, timedelta
 
+import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -57,12 +58,12 @@ def test_a_filter_takes_what_is_left_when_hands_and_plan_are_taken_off():
     frames = (
         ticked(1, 0, 2, 0, 0, 3), ticked(2, 10, 2, 0, 0, 19), ticked(3, 20, 2, 0, 0, 35), ticked(4, 60, 2, 30, 1, 35 + 40 - 30 + 45 + 6),
     )  # fmt: skip
-    told = filter_changes([out(frames=frames, filter_change_s=30.0), out(frames=frames, filter_change_s=30.0)])
+    told = filter_changes([out(frames=frames, filter_change_s=30.0), out(frames=frames, filter_change_s=30.0)]).measured
     assert [value for value, _ in told] == pytest.approx([1.5, 1.5])
     assert [frame for _, frame in told] == [4, 4]
     # Two filters at once take twice as long for the same figure.
     twice = (*frames[:3], ticked(4, 90, 2, 60, 2, 35 + 70 - 60 + 90 + 6))
-    assert filter_changes([out(frames=twice, filter_change_s=30.0)] * 2)[0][0] == pytest.approx(1.5)
+    assert filter_changes([out(frames=twice, filter_change_s=30.0)] * 2).measured[0][0] == pytest.approx(1.5)
 
 
 def test_pauses_that_mean_something_else_are_left_out():
@@ -73,9 +74,9 @@ def test_pauses_that_mean_something_else_are_left_out():
     rest = (ticked(1, 0, 1, 0, 0, 0), ticked(2, 40, 1, 20, 1, 9000))
     back = (ticked(1, 0, 1, 0, 0, 60), ticked(2, 40, 1, 20, 1, 10))
     outs = [out(frames=item, filter_change_s=20.0) for item in (plain, waits, gap, rest, back)]
-    assert filter_changes(outs) == []
+    assert filter_changes(outs).measured == ()
     # Without pauses to know the hands by nothing is said at all.
-    assert filter_changes([out(frames=(ticked(1, 0, 1, 0, 0, 0), ticked(2, 40, 1, 20, 1, 90)), filter_change_s=20.0)]) == []
+    assert filter_changes([out(frames=(ticked(1, 0, 1, 0, 0, 0), ticked(2, 40, 1, 20, 1, 90)), filter_change_s=20.0)]).measured == ()
 
 
 @given(st.floats(0.3, 4.0), st.floats(0.0, 20.0))
@@ -86,7 +87,7 @@ def test_whatever_hands_and_filter_take_is_found(factor, hands):
         start += 10 + 20 * changes
         tick += 10 + 20 * factor * changes + hands
         frames.append(ticked(number, start, 1, 20.0 * changes, changes, tick))
-    found = filter_changes([out(frames=tuple(frames), filter_change_s=20.0)])
+    found = filter_changes([out(frames=tuple(frames), filter_change_s=20.0)]).measured
     assert [value for value, _ in found] == pytest.approx([factor, factor], abs=1e-6)
 
 
@@ -120,3 +121,23 @@ def test_a_battery_in_the_cold_by_its_own_count():
     for odd in ({"battery": (90.0,)}, {"battery": (50.0, 90.0)}, {"battery": (90.0, 88.0)}, {"temperature_c": None}, {"counted": None}):
         said = {"battery": (90.0, 50.0), "battery_frames": 400, "counted": 80.0, "taken_share": 1.0, "temperature_c": 12.0} | odd
         assert lessons_of_times([out(n, **said) for n in range(6)]) == ()
+
+
+def test_the_interval_of_filter_changes_knows_that_hands_vary():
+    # Hands take 6 ± 3 s, a change 30 ± 4 s as planned; in each of 2,000 seasons six changes and six pauses without one (seeded).
+    rng = np.random.default_rng(31)
+    covered = 0
+    for _ in range(2000):
+        tick, start, frames = 0.0, 0.0, [ticked(0, 0, 1, 0, 0, 0)]
+        for number in range(1, 13):
+            change = 30.0 if number % 2 else 0.0
+            start += 10 + change
+            tick += 10 + rng.normal(6, 3) + (rng.normal(30, 4) if change else 0.0)
+            frames.append(ticked(number, start, 1, change, int(change > 0), tick))
+        (found,) = [
+            item
+            for item in lessons_of_times([out(frames=tuple(frames), filter_change_s=30.0)])
+            if item.kind == CalibrationKind.FILTER_CHANGE
+        ]
+        covered += found.found.low <= 1.0 <= found.found.high
+    assert 0.93 <= covered / 2000 <= 0.97

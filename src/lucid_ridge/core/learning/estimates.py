@@ -1,27 +1,34 @@
 """A figure from repeated measurements, with its interval, and the rule by which it is proposed.
 
-Source: [1] Student 1908, the t distribution: mean ± t·s/√n.
+Sources: [1] Student 1908, the t distribution: mean ± t·s/√n; [2] Welch 1947, Satterthwaite 1946: degrees of freedom of a sum of variances.
 """
 
 from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from scipy.special import stdtrit
 
 # A calibration is proposed from so many measurements on, where its interval at this confidence excludes what counts without it, and the difference is worth a mark: with clean
-# data and twenty things measured this speaks up wrongly in about one season of fifty.
-LEAST_MEASURED, PROPOSE_AT = 4, 0.999
-# Measurements so far from the middle, in robust standard deviations, are another thing going wrong.
-_OUTLIER = 4.0
+# data and twenty things measured this speaks up wrongly in fewer than one season of a hundred.
+LEAST_MEASURED, PROPOSE_AT = 4, 0.9998
+# A measurement is left out as another thing going wrong where it lies farther from the median, in robust standard deviations (1.4826 times the median deviation), than the farthest of
+# this many normal ones does in 998 of 1,000 samples: so good data lose next to nothing. From 400,000 samples of each size.
+# Closer than this to the median nothing is another thing, however alike the rest are.
+_ALIKE = 1e-4
+_COUNTS = (4, 5, 6, 7, 8, 9, 10, 12, 14, 16, 20, 25, 30, 40, 60, 100)
+_OUTLIERS = (36.77, 42.64, 17.66, 19.09, 12.29, 12.96, 9.97, 8.61, 7.82, 7.28, 6.66, 6.2, 5.74, 5.4, 5.0, 4.86)
 
 
 @dataclass(frozen=True)
 class Estimate:
-    """value: mean of what was measured, outliers left out; low, high: at 95 %; spread: standard deviation; kept: which of the measurements count."""
+    """value: mean of what was measured, outliers left out; low, high: at 95 %; spread: standard deviation; kept: which of the measurements count.
+
+    shared: standard error of what all measurements were compared with, and was itself measured, from shared_count measurements.
+    """
 
     value: float
     low: float
@@ -29,17 +36,24 @@ class Estimate:
     spread: float
     count: int
     kept: tuple[int, ...]
+    shared: float = 0.0
+    shared_count: int = 0
 
     def interval(self, confidence: float) -> tuple[float, float]:
-        """Return the interval at a confidence. Source: [1]."""
-        if self.count < 2:
+        """Return the interval at a confidence. Source: [1]; with a shared error [2]."""
+        if self.count < 2 or (self.shared and self.shared_count < 2):
             return -math.inf, math.inf
-        half = float(stdtrit(self.count - 1, 0.5 + confidence / 2)) * self.spread / math.sqrt(self.count)
+        own = self.spread**2 / self.count
+        both = own + self.shared**2
+        freedom = self.count - 1.0
+        if self.shared and math.isfinite(both) and both > 0:
+            freedom = both**2 / (own**2 / (self.count - 1) + self.shared**4 / (self.shared_count - 1))
+        half = float(stdtrit(freedom, 0.5 + confidence / 2)) * math.sqrt(both)
         return self.value - half, self.value + half
 
 
-def estimate(measured: Sequence[float]) -> Estimate | None:
-    """Return the figure that measurements come to; None without any. Those that are not finite are left out. Source: [1]."""
+def estimate(measured: Sequence[float], shared: float = 0.0, shared_count: int = 0) -> Estimate | None:
+    """Return the figure that measurements come to; None without any. Those that are not finite are left out. shared: see Estimate. Sources: [1], [2]."""
     values = np.asarray(measured, dtype=np.float64)
     index = np.flatnonzero(np.isfinite(values))
     if not len(index):
@@ -47,12 +61,18 @@ def estimate(measured: Sequence[float]) -> Estimate | None:
     finite = values[index]
     middle = float(np.median(finite))
     scale = 1.4826 * float(np.median(np.abs(finite - middle)))
-    keep = np.abs(finite - middle) <= max(_OUTLIER * scale, 1e-9) if len(finite) >= 4 else np.ones(len(finite), dtype=bool)
+    farthest = float(np.interp(len(finite), _COUNTS, _OUTLIERS)) * scale
+    keep = np.abs(finite - middle) <= max(farthest, _ALIKE * max(1.0, abs(middle))) if len(finite) >= _COUNTS[0] else np.ones(len(finite), dtype=bool)
     kept = finite[keep]
     spread = float(kept.std(ddof=1)) if len(kept) > 1 else math.inf
-    made = Estimate(float(kept.mean()), -math.inf, math.inf, spread, len(kept), tuple(int(item) for item in index[keep]))
+    if len(kept) < len(finite):
+        # What is left of trimmed data looks closer together than it is.
+        spread = max(spread, scale)
+    made = Estimate(
+        float(kept.mean()), -math.inf, math.inf, spread, len(kept), tuple(int(item) for item in index[keep]), shared, shared_count
+    )
     low, high = made.interval(0.95)
-    return Estimate(made.value, low, high, spread, made.count, made.kept)
+    return replace(made, low=low, high=high)
 
 
 def worth_proposing(found: Estimate, told: float, least: float) -> bool:

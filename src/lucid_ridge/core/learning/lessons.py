@@ -194,10 +194,18 @@ def hand_lessons(frames: Iterable[TakenFrame]) -> list[Lesson]:
 
 
 def lesson(
-    kind: CalibrationKind, subject: int | None, told: float, measured: Sequence[tuple[float, int]], least: float, side: Side = Side.WHOLE
+    kind: CalibrationKind,
+    subject: int | None,
+    told: float,
+    measured: Sequence[tuple[float, int]],
+    least: float,
+    side: Side = Side.WHOLE,
+    shared: tuple[float, int] = (0.0, 0),
 ) -> Lesson | None:
-    """Return the lesson that measurements, each with the id of the frame it rests on, come to; None without any. least: the difference that is worth a mark."""
-    found = estimate([value for value, _ in measured])
+    """Return the lesson that measurements, each with the id of the frame it rests on, come to; None without any. least: the difference that is worth a mark. shared: standard error that
+    all have in common, and from how many measurements it is known.
+    """
+    found = estimate([value for value, _ in measured], *shared)
     if found is None:
         return None
     return Lesson(kind, subject, told, found, tuple(measured[at][1] for at in found.kept), worth_proposing(found, told, least), side)

@@ -9,11 +9,11 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
-from statistics import fmean, median
+from statistics import fmean
 
 from ..facts.calibrations import CalibrationKind, Side
 from ..planning.stores import battery_side, cold_factor
-from .estimates import LEAST_MEASURED, PROPOSE_AT, Estimate
+from .estimates import LEAST_MEASURED, PROPOSE_AT, Estimate, estimate
 from .lessons import Lesson, lesson
 from .rates import wilson_interval
 
@@ -84,7 +84,10 @@ def lessons_of_times(outs: Sequence[TakenOut]) -> tuple[Lesson, ...]:
         lesson(kind, None, 1.0, [(item.took_min / item.planned_min, item.first_id) for item in lasted if item.what == kind], LEAST_LONGER)
         for kind in (CalibrationKind.SET_UP, CalibrationKind.WALKING)
     ]
-    found.append(lesson(CalibrationKind.FILTER_CHANGE, None, 1.0, filter_changes(outs), LEAST_LONGER))
+    changes = filter_changes(outs)
+    found.append(
+        lesson(CalibrationKind.FILTER_CHANGE, None, 1.0, changes.measured, LEAST_LONGER, shared=(changes.shared, changes.hands_count))
+    )
     return tuple(item for item in (*found, series_lesson(outs), *battery_lessons(outs)) if item is not None)
 
 
@@ -103,17 +106,32 @@ def ways(outs: Sequence[TakenOut]) -> list[Lasted]:
     return found
 
 
-def filter_changes(outs: Sequence[TakenOut]) -> list[tuple[float, int]]:
-    """Return how many times as long as planned a filter took to change, each with the frame after it.
+@dataclass(frozen=True)
+class FilterChanges:
+    """measured: how many times as long as planned each change took, with the frame after it. shared: the standard error of what hands take besides, in the same measure; hands_count: how
+    many pauses without a change tell it.
+    """
 
-    Between two ticks pass what the plan has between them, what hands take for every frame, and the change. What hands take is the middle of the pauses with no change.
+    measured: tuple[tuple[float, int], ...] = ()
+    shared: float = 0.0
+    hands_count: int = 0
+
+
+def filter_changes(outs: Sequence[TakenOut]) -> FilterChanges:
+    """Return how many times as long as planned filters took to change.
+
+    Between two ticks pass what the plan has between them, what hands take for every frame, and the change. What hands take is the mean of the pauses with no change; its error is in every
+    measurement alike.
     """
     pauses = [pause for out in outs for pause in _pauses(out)]
-    bare = [over for over, changes, _, _ in pauses if changes == 0]
-    if len(bare) < LEAST_MEASURED:
-        return []
-    hands = median(bare)
-    return [((over - hands) / changes / planned, frame_id) for over, changes, planned, frame_id in pauses if changes and planned]
+    hands = estimate([over for over, changes, _, _ in pauses if changes == 0])
+    if hands is None or hands.count < LEAST_MEASURED:
+        return FilterChanges()
+    told = [(over, changes * planned, frame_id) for over, changes, planned, frame_id in pauses if changes and planned]
+    if not told:
+        return FilterChanges()
+    shared = hands.spread / math.sqrt(hands.count) * fmean(1 / planned for _, planned, _ in told)
+    return FilterChanges(tuple(((over - hands.value) / planned, frame_id) for over, planned, frame_id in told), shared, hands.count)
 
 
 def _pauses(out: TakenOut) -> list[tuple[float, int, float, int]]:
