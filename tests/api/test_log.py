@@ -216,6 +216,28 @@ def test_figures_are_those_of_the_log(api):
         assert (counted["kept"], counted["said"]) == (sum(item["stars"] >= 4 for item in chosen), len(chosen))
 
 
+def test_figures_follow_what_changed(api):
+    before = api.get("/log/figures")
+    assert before["behind"] == 0
+    sill = entry_named(api, "Brown water over the sill")
+    frame = next(item for item in api.get(f"/log/{sill['id']}")["frames"] if item["streak_share"] and item["stars"])
+
+    def stars():
+        return next((item["stars"] for item in api.get("/log/figures")["looks"] if item["frame_id"] == frame["id"]), None)
+
+    assert stars() == frame["stars"]
+    api.patch(f"/log/frames/{frame['id']}", {"stars": None})
+    assert stars() is None
+    api.patch(f"/log/frames/{frame['id']}", {"stars": 1})
+    assert stars() == 1
+    api.client.delete(f"/api/log/frames/{frame['id']}")
+    assert stars() is None
+    api.patch(f"/log/{sill['id']}", {"archived": True})
+    after = api.get("/log/figures")
+    assert all(item["entry_id"] != sill["id"] for item in after["taken"])
+    assert len(after["looks"]) < len(before["looks"])
+
+
 def test_a_streak_is_measured_on_a_picture(api):
     sill = entry_named(api, "Brown water over the sill")
     frames = [item for item in api.get(f"/log/{sill['id']}")["frames"] if item["measurable"]]
@@ -286,6 +308,16 @@ def test_a_frame_is_a_recipe(api):
     assert any(line.startswith("The sun stood") for line in found["lines"])
     assert any("draws the same" in line for line in found["lines"])
     assert found["again"]
+    # What was measured on the picture counts: half the streak, and the shutter that draws it elsewhere is half as long.
+    seen = []
+    for share in (0.2, 0.1):
+        api.patch(f"/log/frames/{frame['id']}", {"seen_share": share})
+        lines = api.get(f"/log/frames/{frame['id']}/recipe?shot_id={shot}")["lines"]
+        assert f"The water drew {share:.0%} of the frame's short side (measured on the picture)" in " ".join(lines)
+        seen.append(next(line for line in lines if "draws the same" in line))
+    assert seen[0] != seen[1]
+    api.patch(f"/log/frames/{frame['id']}", {"seen_share": None})
+    assert "not measured" in " ".join(api.get(f"/log/frames/{frame['id']}/recipe")["lines"])
     # Far in the north that sun may not come; that is an ordinary answer.
     north = next(item["id"] for item in api.get("/locations")["locations"] if item["name"] == "Isfold")
     assert api.get(f"/log/frames/{frame['id']}/recipe?location_id={north}")["place"] == "Isfold"

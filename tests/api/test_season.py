@@ -83,7 +83,7 @@ def test_what_was_planted_is_found(lived, app):
     assert silent == []
 
     # Lessons: what was planted, within what was asked.
-    found = {(item.kind, item.subject): item for item in lesson_operations.learn(session, owner)}
+    found = {(item.kind, item.subject): item for item in lesson_operations.learn(session, owner).calibrations}
     cost = {row.subject: row for row in found.values() if row.kind == CalibrationKind.FILTER_COST}
     assert cost[f"filter:{ten}"].value == pytest.approx(10.3, abs=0.1)
     assert cost[f"filter:{polariser}"].value == pytest.approx(1.9, abs=0.2)
@@ -128,7 +128,7 @@ def test_what_was_planted_is_found(lived, app):
 
 def test_without_planted_errors_nothing_is_proposed(lived):
     session, owner, _ = lived(Planted())
-    found = lesson_operations.learn(session, owner)
+    found = lesson_operations.learn(session, owner).calibrations
     assert [(row.kind, row.name, row.value) for row in found] == []
     # The entries and their frames are all there.
     assert len(session.scalars(select(LogEntry.id).where(LogEntry.planned.is_not(None))).all()) >= 40

@@ -10,13 +10,14 @@ from lucid_ridge.core.errors import InputError
 from lucid_ridge.core.exposure.motion import LOOKS, LookName
 from lucid_ridge.core.exposure.polariser import from_sun_deg
 from lucid_ridge.core.facts.calibrations import Side
+from lucid_ridge.core.learning.digests import TakenFrame, digests_of
 from lucid_ridge.core.learning.lessons import (
-    TakenFrame,
     filter_lessons,
     hand_lessons,
     light_lessons,
     look_lessons,
-    streaks_drawn,
+    speeds_found,
+    streak_drawn,
     water_lessons,
 )
 from lucid_ridge.core.learning.recipe import share_of_line
@@ -33,13 +34,13 @@ def frame(number, **said):
 
 def test_water_that_draws_half_as_long_again_is_half_as_fast_again():
     frames = [frame(n, moving_id=3, streak_share=0.1, seen_share=0.15 * (1 + (n % 3 - 1) / 50)) for n in range(6)]
-    (found,) = water_lessons(frames)
+    (found,) = water_lessons(digests_of(frames))
     assert 2**found.found.value == pytest.approx(1.5, rel=0.01)
     assert (found.subject, found.worth) == (3, True)
     # A plan that reckoned with some of it already comes to the same.
     taught = [frame(n, moving_id=3, streak_share=0.12, seen_share=0.15, speed_used=math.log2(1.2)) for n in range(6)]
-    assert 2 ** water_lessons(taught)[0].found.value == pytest.approx(1.5)
-    assert water_lessons([frame(1, moving_id=3, streak_share=0.1), frame(2, seen_share=0.2, streak_share=0.1)]) == []
+    assert 2 ** water_lessons(digests_of(taught))[0].found.value == pytest.approx(1.5)
+    assert water_lessons(digests_of([frame(1, moving_id=3, streak_share=0.1), frame(2, seen_share=0.2, streak_share=0.1)])) == []
 
 
 def test_looks_are_judged_by_what_the_water_really_drew():
@@ -51,13 +52,14 @@ def test_looks_are_judged_by_what_the_water_really_drew():
         pleases = 5 if TEXTURED.low_share <= share <= TEXTURED.high_share else 2
         seen = share if n < 8 else None
         frames.append(frame(n, moving_id=3, streak_share=share / 2, seen_share=seen, wanted_look=str(LookName.TEXTURED), stars=pleases))
-    drawn = streaks_drawn(frames)
-    assert [drawn[item.id] for item in frames] == pytest.approx(shares * 3)
-    (looks,) = look_lessons(frames)
+    taught = digests_of(frames)
+    speeds = speeds_found(taught)
+    assert [streak_drawn(item, speeds) for entry in taught for item in entry.streaks] == pytest.approx(shares * 3)
+    (looks,) = look_lessons(digests_of(frames))
     assert abs(looks.found.value) < 0.15
     assert not looks.worth
     # Without the streaks the taste would seem to lie a stop away.
-    (misread,) = look_lessons([dataclasses.replace(item, seen_share=None) for item in frames])
+    (misread,) = look_lessons(digests_of([dataclasses.replace(item, seen_share=None) for item in frames]))
     assert misread.found.value == pytest.approx(-1.0, abs=0.15)
 
 
@@ -101,7 +103,7 @@ def pairs(cost_across, cost_along, places):
 
 
 def test_a_polariser_costs_more_across_the_sun_than_along_it():
-    found = {item.side: item for item in filter_lessons(pairs(2.2, 1.7, (1, 2, 3)), {5: 1.5})}
+    found = {item.side: item for item in filter_lessons(digests_of(pairs(2.2, 1.7, (1, 2, 3))), {5: 1.5})}
     assert found[Side.ACROSS].found.value == pytest.approx(2.2, abs=0.01)
     assert found[Side.ALONG].found.value == pytest.approx(1.7, abs=0.01)
     assert found[Side.WHOLE].found.value == pytest.approx(1.95, abs=0.01)
@@ -111,15 +113,15 @@ def test_a_polariser_costs_more_across_the_sun_than_along_it():
 
 def test_one_place_alone_or_no_difference_tells_nothing_of_the_angle():
     # Two places, but each seen from one side only: what differs may be what stands there.
-    assert {item.side for item in filter_lessons(pairs(2.2, 1.6, (1, 2)), {5: 1.5})} == {Side.WHOLE}
-    same = {item.side: item.worth for item in filter_lessons(pairs(1.9, 1.9, (1, 2, 3)), {5: 1.5})}
+    assert {item.side for item in filter_lessons(digests_of(pairs(2.2, 1.6, (1, 2))), {5: 1.5})} == {Side.WHOLE}
+    same = {item.side: item.worth for item in filter_lessons(digests_of(pairs(1.9, 1.9, (1, 2, 3))), {5: 1.5})}
     assert same == {Side.WHOLE: True, Side.ACROSS: False, Side.ALONG: False}
 
 
 def test_a_boat_is_another_hand():
     steady = [frame(n, by_hand=True, over_limit=(n % 7) - 3.0, sharp=(n % 7) - 3.0 < 1.5) for n in range(28)]
     swaying = [frame(100 + n, by_hand=True, boat=True, over_limit=(n % 7) - 3.0, sharp=(n % 7) - 3.0 < -1.5) for n in range(28)]
-    found = {item.side: item.found.value for item in hand_lessons([*steady, *swaying])}
+    found = {item.side: item.found.value for item in hand_lessons(digests_of([*steady, *swaying]))}
     assert found[Side.WHOLE] > 0 > found[Side.BOAT]
 
 
@@ -131,11 +133,11 @@ def test_a_place_may_be_darker_under_cloud_alone():
         frames.append(
             frame(n, entry_id=n, location_id=4, predicted=True, error_ev=error, cover=0.9 if clouded else 0.1, filter_ids=frozenset())
         )
-    found = {item.side: item for item in light_lessons(frames)}
+    found = {item.side: item for item in light_lessons(digests_of(frames))}
     assert found[Side.CLOUDED].found.value == pytest.approx(-0.9, abs=0.03)
     assert found[Side.CLEAR].found.value == pytest.approx(0.0, abs=0.03)
     assert found[Side.CLOUDED].worth
     # Nobody knows the sky: then there is the whole alone.
     unknown = [dataclasses.replace(item, cover=None) for item in frames]
-    assert {item.side for item in light_lessons(unknown)} == {Side.WHOLE}
+    assert {item.side for item in light_lessons(digests_of(unknown))} == {Side.WHOLE}
     assert [sky_side(cover) for cover in (None, 0.0, 0.49, 0.5, 1.0)] == [Side.WHOLE, Side.CLEAR, Side.CLEAR, Side.CLOUDED, Side.CLOUDED]

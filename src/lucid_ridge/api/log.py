@@ -251,7 +251,8 @@ def calibrations() -> Any:
 def learn() -> Any:
     """Look through the log for what it teaches. Nothing is used before it is switched on."""
     here = context()
-    return present_calibrations(here.session, here.owner_id, lessons.learn(here.session, here.owner_id))
+    found = lessons.learn(here.session, here.owner_id)
+    return present_calibrations(here.session, here.owner_id, found.calibrations, found.behind)
 
 
 @log.patch("/calibrations/<int:calibration_id>")

@@ -25,7 +25,19 @@ from .pen import writer_of
 from .touched import touch_all
 
 # Undo, long work and the notebook's list belong to the machine, or are made anew; who may sign in is the server's.
-LEFT_OUT = {"journal_entry", "job", "shot_summary", "kept_outlook", "account", "sign_in", "pass", "sign_in_event", "share", "share_card"}
+LEFT_OUT = {
+    "journal_entry",
+    "job",
+    "shot_summary",
+    "kept_outlook",
+    "log_digest",
+    "account",
+    "sign_in",
+    "pass",
+    "sign_in_event",
+    "share",
+    "share_card",
+}
 # Of the photographer what goes along: how one works, not who one is here.
 _PREFERENCES = (
     "theme", "set_up_min", "reserve_min", "thumb_mm", "arm_mm", "lengths", "hours", "day_order", "dial_steps", "polariser_from_mm", "promise_weights",

@@ -3,22 +3,24 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 from datetime import UTC, datetime
-from typing import Any
 
-from sqlalchemy import Row, func, select
+from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from ..core.facts.calibrations import CalibrationKind, CalibrationState, Side
-from ..core.facts.choices import IN_HAND, Hold
-from ..core.learning.lessons import Lesson, TakenFrame, lessons
+from ..core.learning.digests import Digest
+from ..core.learning.lessons import Lesson, lessons
 from ..core.learning.times import TakenOut, lessons_of_times
 from ..store.kit import Filter
-from ..store.log import Calibration, LogEntry, LogFrame
+from ..store.log import Calibration
 from ..store.places import Element, Location, Viewpoint
 from .calibrated import BOAT, HAND, WATER, battery_subject, filter_subject, forget_switched, place_subject, water_subject
+from .collecting import collector_held
 from .errors import Conflict
 from .journal import journaled
+from .log_digests import taught_by_log
 from .rows import owned
 from .taken_out import taken_out
 
@@ -34,64 +36,35 @@ _OWN = {
 _ANOTHER = 1.0
 
 
-def taken_frames(session: Session, owner_id: int) -> list[TakenFrame]:
-    """Return the frames of the log as lessons read them."""
-    entries = _entries(session, owner_id)
-    query = (
-        select(
-            LogFrame.id, LogFrame.entry_id, LogFrame.taken_at_utc, LogFrame.f_number, LogFrame.shutter_s, LogFrame.iso, LogFrame.focal_mm, LogFrame.spot_means,
-            LogFrame.filter_ids, LogFrame.planned_key, LogFrame.exposure_error_ev, LogFrame.streak_share, LogFrame.seen_share, LogFrame.stars, LogFrame.hold,
-            LogFrame.over_limit_stops, LogFrame.sharp, LogFrame.sha256, LogFrame.matched,
-        )
-        .where(LogFrame.owner_id == owner_id, LogFrame.entry_id.is_not(None))
-        .order_by(LogFrame.taken_at_utc, LogFrame.id)
-    )  # fmt: skip
-    found = []
-    in_hand = frozenset(map(str, IN_HAND))
-    for row in session.execute(query):
-        entry = entries.get(row.entry_id)
-        if entry is None:
-            continue
-        # What is still asked about teaches nothing.
-        sure = row.planned_key is not None and row.matched != "asked"
-        found.append(
-            TakenFrame(
-                row.id, row.entry_id, entry.place, row.taken_at_utc, row.f_number, row.shutter_s, row.iso, row.focal_mm, tuple(row.spot_means) if row.sha256 else (),
-                frozenset(row.filter_ids) if sure else None,
-                row.exposure_error_ev if sure else None, bool(entry.predicted), entry.offset or 0.0, entry.drift or 0.0, row.streak_share, entry.wanted or "", row.stars,
-                row.seen_share, entry.moving, entry.speed or 0.0, entry.from_sun, entry.cover, row.hold in in_hand, row.hold == Hold.BOAT, row.over_limit_stops,
-                row.sharp if row.sha256 else None,
-            )
-        )  # fmt: skip
-    return found
-
-
-def _entries(session: Session, owner_id: int) -> dict[int, Row[Any]]:
-    """Return what of each entry its frames are read with; a plan is large, so it is opened once for all of them."""
-    record = LogEntry.planned
-    query = select(
-        LogEntry.id, LogEntry.location_id.label("place"), record["predicted"].as_boolean().label("predicted"), record["drift_stops_per_min"].as_float().label("drift"),
-        record["wanted_look"].as_string().label("wanted"), record["light_offset_stops"].as_float().label("offset"),
-        record["moving_id"].as_integer().label("moving"), record["speed_stops"].as_float().label("speed"), record["from_sun_deg"].as_float().label("from_sun"),
-        func.coalesce(LogEntry.cloud_share, record["cloud_share"].as_float()).label("cover"),
-    ).where(LogEntry.owner_id == owner_id, LogEntry.archived.is_(False))  # fmt: skip
-    return {row.id: row for row in session.execute(query)}
-
-
-def all_lessons(
-    session: Session, owner_id: int, frames: Sequence[TakenFrame] | None = None, outs: Sequence[TakenOut] | None = None
-) -> tuple[Lesson, ...]:
-    """Return all that the log measures, worth proposing or not. frames, outs: of the log, where they are at hand."""
+def all_lessons(session: Session, owner_id: int, taught: Sequence[Digest], outs: Sequence[TakenOut] | None = None) -> tuple[Lesson, ...]:
+    """Return all that the log measures, worth proposing or not. outs: of the log, where they are at hand."""
     told = {row.id: row.stops for row in session.scalars(select(Filter).where(Filter.owner_id == owner_id))}
-    found = lessons(frames if frames is not None else taken_frames(session, owner_id), told)
+    found = lessons(taught, told)
     return (*found, *lessons_of_times(outs if outs is not None else taken_out(session, owner_id)))
 
 
-def learn(session: Session, owner_id: int) -> Sequence[Calibration]:
+@dataclass(frozen=True)
+class Learnt:
+    """behind: entries that are not worked out yet; nothing is proposed while there are some, and learning again goes on."""
+
+    calibrations: Sequence[Calibration]
+    behind: int = 0
+
+
+def learn(session: Session, owner_id: int) -> Learnt:
     """Look through the log and propose what it teaches; what is switched on follows its evidence, and nothing is switched on by itself."""
+    with collector_held():
+        taught = taught_by_log(session, owner_id)
+        measured = all_lessons(session, owner_id, taught.digests) if not taught.behind else ()
+    if not taught.behind:
+        _propose(session, owner_id, measured)
+    return Learnt(_all(session, owner_id), taught.behind)
+
+
+def _propose(session: Session, owner_id: int, measured: Sequence[Lesson]) -> None:
     have = {(row.kind, row.subject): row for row in _all(session, owner_id)}
     names = names_of_subjects(session, owner_id)
-    found = [(item, subject) for item in all_lessons(session, owner_id) if (subject := subject_of(item)) in names]
+    found = [(item, subject) for item in measured if (subject := subject_of(item)) in names]
     with journaled(session, owner_id, SCOPE, "look through the log"):
         for item, subject in found:
             row = have.pop((item.kind, subject), None)
@@ -112,7 +85,6 @@ def learn(session: Session, owner_id: int) -> Sequence[Calibration]:
                 session.delete(row)
         session.flush()
     forget_switched(session)
-    return _all(session, owner_id)
 
 
 def switch(session: Session, owner_id: int, calibration_id: int, state: CalibrationState) -> Calibration:

@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from ..core.learning.digests import Digest
 from ..core.learning.figures import (
+    WINDOW,
     Counted,
     ErrorPoint,
     HeldClass,
@@ -18,11 +21,13 @@ from ..core.learning.figures import (
     prediction_errors,
     sharp_standing,
 )
-from ..core.learning.lessons import Lesson, streaks_drawn
+from ..core.learning.lessons import Lesson, speeds_found, streak_drawn
 from ..core.learning.times import ways
 from ..core.spans.instants import zone_info
 from ..store.log import LogEntry
-from .lessons import all_lessons, taken_frames
+from .collecting import collector_held
+from .lessons import all_lessons
+from .log_digests import newest_predicted, taught_by_log
 from .taken_out import taken_out
 
 # Drawings show so many of the newest points: more lie on top of each other.
@@ -61,6 +66,8 @@ class LastedPoint:
 
 @dataclass(frozen=True)
 class LogFigures:
+    """behind: entries that are not in them yet; see log_digests."""
+
     taken: tuple[WhenTaken, ...]
     looks: tuple[LookPoint, ...]
     held: tuple[HeldClass, ...]
@@ -72,33 +79,47 @@ class LogFigures:
     promising: Counted
     doubtful: Counted
     lasted: tuple[LastedPoint, ...]
+    behind: int
 
 
 def log_figures(session: Session, owner_id: int) -> LogFigures:
     """Return the figures of a whole log."""
-    frames, outs = taken_frames(session, owner_id), taken_out(session, owner_id)
-    columns = (
-        LogEntry.id, LogEntry.taken_at_utc, LogEntry.zone, LogEntry.outcome, LogEntry.name, LogEntry.light_stars, LogEntry.planned["promise"].as_float(),
-    )  # fmt: skip
-    entries = session.execute(
-        select(*columns).where(LogEntry.owner_id == owner_id, LogEntry.archived.is_(False)).order_by(LogEntry.taken_at_utc)
-    ).all()
+    with collector_held():
+        return _figures(session, owner_id)
+
+
+def _figures(session: Session, owner_id: int) -> LogFigures:
+    known, outs = taught_by_log(session, owner_id), taken_out(session, owner_id)
+    taught = known.digests
+    newest, before = newest_predicted(session, owner_id, MOST_POINTS + WINDOW)
+    columns = (LogEntry.id, LogEntry.taken_at_utc, LogEntry.zone, LogEntry.outcome, LogEntry.name)
+    mine = (LogEntry.owner_id == owner_id, LogEntry.archived.is_(False))
+    entries = session.execute(select(*columns).where(*mine).order_by(LogEntry.taken_at_utc)).all()
     taken = []
-    light = []
-    for entry_id, at, zone, outcome, name, stars, promise in entries:
-        if stars is not None and promise is not None:
-            light.append(LightPoint(entry_id, promise, stars, name))
+    for entry_id, at, zone, outcome, name in entries[-MOST_POINTS:]:
         local = at.astimezone(zone_info(zone))
         taken.append(WhenTaken(entry_id, local.timetuple().tm_yday, local.hour + local.minute / 60, str(outcome), name))
-    drawn = streaks_drawn(frames)
-    looks = tuple(
-        LookPoint(frame.id, drawn[frame.id], frame.stars, frame.wanted_look)
-        for frame in frames
-        if frame.stars is not None and frame.id in drawn
-    )
     names = {entry.id: entry.name for entry in entries}
+    light = _light_points(session, owner_id)
     lasted = tuple(LastedPoint(item.entry_id, str(item.what), item.planned_min, item.took_min, names[item.entry_id]) for item in ways(outs))
     return LogFigures(
-        tuple(taken[-MOST_POINTS:]), looks, held_classes(frames), all_lessons(session, owner_id, frames, outs), prediction_errors(frames)[-MOST_POINTS:], sharp_standing(frames),
-        dict(Counter(item.outcome for item in taken)), tuple(light[-MOST_POINTS:]), *light_that_pleased(light), lasted,
+        tuple(taken), _looks(taught), held_classes(taught), all_lessons(session, owner_id, taught, outs), prediction_errors(newest, before, MOST_POINTS), sharp_standing(taught),
+        dict(Counter(str(entry.outcome) for entry in entries)), tuple(light[-MOST_POINTS:]), *light_that_pleased(light), lasted, known.behind,
     )  # fmt: skip
+
+
+def _light_points(session: Session, owner_id: int) -> list[LightPoint]:
+    """Return the sessions whose light was promised and has stars, the earliest first. Plans are large: only those of rated entries are opened."""
+    promise = LogEntry.planned["promise"].as_float()
+    query = select(LogEntry.id, promise, LogEntry.light_stars, LogEntry.name).where(
+        LogEntry.owner_id == owner_id, LogEntry.archived.is_(False), LogEntry.light_stars.is_not(None), LogEntry.planned.is_not(None)
+    )
+    rows = session.execute(query.order_by(LogEntry.taken_at_utc))
+    return [LightPoint(entry_id, share, stars, name) for entry_id, share, stars, name in rows if share is not None]
+
+
+def _looks(taught: Sequence[Digest]) -> tuple[LookPoint, ...]:
+    """Return the newest frames of moving water that have stars."""
+    speeds = speeds_found(taught)
+    rated = [item for entry in taught for item in entry.streaks if item.stars is not None][-MOST_POINTS:]
+    return tuple(LookPoint(item.frame_id, streak_drawn(item, speeds), item.stars or 0, item.wanted_look) for item in rated)

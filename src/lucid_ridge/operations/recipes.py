@@ -9,11 +9,15 @@ from sqlalchemy.orm import Session
 
 from ..core.facts.place import Location
 from ..core.facts.shot import ShotFacts
+from ..core.learning.digests import StreakTaken
+from ..core.learning.lessons import speeds_found, streak_drawn
 from ..core.learning.recipe import LightAgain, SunThen, light_again, look_of_share, same_streak_s, sun_then
 from ..core.planning.plan import plan_shot
 from ..store import places
+from ..store.log import LogEntry, LogFrame
 from .errors import Conflict
 from .facts import core_location, shot_facts
+from .log_digests import taught_by_log
 from .log_entries import frame_of, get_entry
 from .rows import owned
 from .shots import get_shot
@@ -21,9 +25,10 @@ from .shots import get_shot
 
 @dataclass(frozen=True)
 class Recipe:
-    """again: when the sun comes to stand so at place. same_s: the shutter time that draws the same streak on the shot's water; None where it has none, or the frame."""
+    """share: what the water drew of the frame's short side, measured on the picture or else by what is known of it. again: when the sun comes to stand so at place. same_s: the shutter time that draws the same streak on the shot's water; None where it has none, or the frame."""
 
     share: float | None
+    measured: bool
     look: str
     sun: SunThen
     place: Location
@@ -48,9 +53,18 @@ def frame_recipe(
     shot = get_shot(session, owner_id, shot_id) if shot_id is not None else None
     facts = shot_facts(session, shot) if shot is not None else None
     moving = next((item for item in plan_shot(facts).exposure.movers if item.main), None) if facts is not None else None
-    share = row.streak_share
+    share = _drawn(session, owner_id, row, entry)
     same = same_streak_s(share, moving.streak_share(1.0)) if share and moving is not None else None
     return Recipe(
-        share, look_of_share(share) if share else "", sun, place, light_again(place, sun, today), facts, shot.name if shot is not None else "",
+        share, row.seen_share is not None, look_of_share(share) if share else "", sun, place, light_again(place, sun, today), facts, shot.name if shot is not None else "",
         moving.name if moving is not None else "", same,
     )  # fmt: skip
+
+
+def _drawn(session: Session, owner_id: int, row: LogFrame, entry: LogEntry) -> float | None:
+    """Return the streak that water drew in a frame, as figures and lessons count it; None where nothing moved."""
+    if not row.streak_share:
+        return None
+    record = entry.planned or {}
+    streak = StreakTaken(row.id, row.streak_share, row.seen_share, record.get("moving_id"), record.get("speed_stops") or 0.0, "", None)
+    return streak_drawn(streak, speeds_found(taught_by_log(session, owner_id).digests))

@@ -60,3 +60,17 @@ class KeptOutlook(Base):
     revision: Mapped[int] = mapped_column(BigInteger)
     made_at_utc: Mapped[datetime] = mapped_column(DateTime(timezone=True))
     content: Mapped[dict[str, Any]] = mapped_column(JSONB)
+
+
+class LogDigest(Base):
+    """What an entry of the log teaches (core.learning.digests). stamp: names the state of the entry and its frames that it was made of. errors: of its frames whose light was foretold, by
+    themselves, as only the newest are looked at.
+    """
+
+    __tablename__ = "log_digest"
+
+    entry_id: Mapped[int] = mapped_column(ForeignKey("log_entry.id", ondelete="CASCADE"), primary_key=True)
+    stamp: Mapped[str] = mapped_column(Text)
+    content: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    errors: Mapped[list[Any]] = mapped_column(JSONB)
+    errors_count: Mapped[int]

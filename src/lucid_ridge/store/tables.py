@@ -29,7 +29,7 @@ from .places import (
 )
 from .shares import Share
 from .shots import Backdrop, FieldCard, Framing, Shot, ShotAccessory, ShotFilter, ShotSharpElement
-from .summaries import KeptOutlook, ShotSummary
+from .summaries import KeptOutlook, LogDigest, ShotSummary
 
 
 def is_empty(session: Session) -> bool:
@@ -39,6 +39,6 @@ def is_empty(session: Session) -> bool:
 
 __all__ = [
     "Accessory", "Account", "Backdrop", "Base", "Body", "Calibration", "Element", "FieldCard", "FieldEventRow", "Filter", "Framing", "Hazard", "Job", "JournalEntry", "KeptForecast", "KeptOutlook", "Lens", "Location",
-    "LocationGrid", "LogEntry", "LogFrame", "MeterReading", "Notebook", "Opening", "Origin", "Outing", "OutingStop", "Pass", "Photographer", "PracticeScore", "Scouting", "ScoutingPhoto", "SeasonNote", "Share", "Shot", "ShotAccessory", "ShotFilter", "ShotSharpElement", "ShotSummary", "SignIn", "SignInEvent", "Support", "Viewpoint",
+    "LocationGrid", "LogDigest", "LogEntry", "LogFrame", "MeterReading", "Notebook", "Opening", "Origin", "Outing", "OutingStop", "Pass", "Photographer", "PracticeScore", "Scouting", "ScoutingPhoto", "SeasonNote", "Share", "Shot", "ShotAccessory", "ShotFilter", "ShotSharpElement", "ShotSummary", "SignIn", "SignInEvent", "Support", "Viewpoint",
     "WalkTrack", "is_empty",
 ]  # fmt: skip

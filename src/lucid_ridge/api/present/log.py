@@ -168,7 +168,7 @@ def present_figures(figures: LogFigures, names: Mapping[str, str], shift: float)
         middle_ev=figures.errors[-1].middle if figures.errors else None, window=WINDOW, sharp=figures.sharp.kept, sharp_of=figures.sharp.said,
         sharp_low=figures.sharp.interval.low, sharp_high=figures.sharp.interval.high, outcomes=figures.outcomes,
         light=[out.LightPointOut.model_validate(item) for item in figures.light], promising=_counted(figures.promising), doubtful=_counted(figures.doubtful),
-        lasted=[out.LastedPointOut.model_validate(item) for item in figures.lasted],
+        lasted=[out.LastedPointOut.model_validate(item) for item in figures.lasted], behind=figures.behind,
     )  # fmt: skip
 
 
@@ -203,9 +203,10 @@ def _finite(value: float) -> float | None:
     return value if math.isfinite(value) else None
 
 
-def present_calibrations(session: Session, owner_id: int, rows: Sequence[Calibration]) -> out.CalibrationsOut:
+def present_calibrations(session: Session, owner_id: int, rows: Sequence[Calibration], behind: int = 0) -> out.CalibrationsOut:
     """Return what the log taught, each with a sentence."""
     return out.CalibrationsOut(
+        behind=behind,
         calibrations=[
             out.CalibrationOut(
                 id=row.id, kind=row.kind, name=row.name, told=row.told, value=row.value, low=_finite(row.low), high=_finite(row.high), frames=row.frames, state=row.state,

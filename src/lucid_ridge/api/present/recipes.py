@@ -18,7 +18,8 @@ def present_recipe(found: Recipe) -> out.RecipeOut:
         f"The sun stood {abs(found.sun.altitude_deg):.0f}° {'above' if found.sun.altitude_deg >= 0 else 'below'} the horizon in the {side}."
     ]
     if found.share is not None:
-        lines.append(f"The water drew {found.share:.0%} of the frame's short side: {found.look}.")
+        how = "measured on the picture" if found.measured else "by its speed as known, not measured"
+        lines.append(f"The water drew {found.share:.0%} of the frame's short side ({how}): {found.look}.")
     if found.same_s is not None:
         lines.append(f"On {found.water} of {found.shot_name} {spoken_shutter(found.same_s)} draws the same.")
     elif found.shot is not None:

@@ -330,7 +330,9 @@ class CountedOut(Out):
 
 
 class LogFiguresOut(Out):
-    """promising, doubtful: of light that was promised so, how often it had four stars and more. middle_ev: median absolute error of the newest predictions; window: how many these are. sharp_*: of frames that stood, how many were sharp of those judged."""
+    """promising, doubtful: of light that was promised so, how often it had four stars and more. middle_ev: median absolute error of the newest predictions; window: how many these are. sharp_*: of frames that stood, how many were sharp of those judged. behind: entries that
+    are not worked out yet: asked again, more are.
+    """
 
     taken: list[TakenPointOut]
     looks: list[LogLookOut]
@@ -349,6 +351,7 @@ class LogFiguresOut(Out):
     promising: CountedOut
     doubtful: CountedOut
     lasted: list[LastedPointOut]
+    behind: int
 
 
 class CalibrationOut(Out):
@@ -369,6 +372,9 @@ class CalibrationOut(Out):
 
 
 class CalibrationsOut(Out):
+    """behind: entries that are not worked out yet; learning again goes on with them."""
+
+    behind: int = 0
     calibrations: list[CalibrationOut]
     undo: UndoOut
 

@@ -62,7 +62,11 @@ def estimate(measured: Sequence[float], shared: float = 0.0, shared_count: int =
     middle = float(np.median(finite))
     scale = 1.4826 * float(np.median(np.abs(finite - middle)))
     farthest = float(np.interp(len(finite), _COUNTS, _OUTLIERS)) * scale
-    keep = np.abs(finite - middle) <= max(farthest, _ALIKE * max(1.0, abs(middle))) if len(finite) >= _COUNTS[0] else np.ones(len(finite), dtype=bool)
+    keep = (
+        np.abs(finite - middle) <= max(farthest, _ALIKE * max(1.0, abs(middle)))
+        if len(finite) >= _COUNTS[0]
+        else np.ones(len(finite), dtype=bool)
+    )
     kept = finite[keep]
     spread = float(kept.std(ddof=1)) if len(kept) > 1 else math.inf
     if len(kept) < len(finite):

@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-import math
 from bisect import insort
 from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import UTC, datetime
 
 from ..weather.promise import FAIR_FROM, PROMISING_FROM
-from .lessons import PLEASES_FROM, TakenFrame
+from .digests import Digest, Predicted
+from .lessons import PLEASES_FROM
 from .rates import Interval, prior_hit_rate, wilson_interval, with_prior
 
 # Frames by hand in classes of so many stops beside the rule.
@@ -67,9 +67,10 @@ def counted(answers: Sequence[bool]) -> Counted:
     return Counted(len(answers), sum(answers), wilson_interval(sum(answers), len(answers)))
 
 
-def sharp_standing(frames: Sequence[TakenFrame]) -> Counted:
+def sharp_standing(digests: Sequence[Digest]) -> Counted:
     """Return how many frames are sharp of those that stood and were judged."""
-    return counted([frame.sharp for frame in frames if frame.sharp is not None and not frame.by_hand])
+    judged, sharp = (sum(item.standing[at] for item in digests) for at in (0, 1))
+    return Counted(judged, sharp, wilson_interval(sharp, judged))
 
 
 def light_that_pleased(points: Sequence[LightPoint]) -> tuple[Counted, Counted]:
@@ -78,11 +79,11 @@ def light_that_pleased(points: Sequence[LightPoint]) -> tuple[Counted, Counted]:
     return counted(promising), counted([item.stars >= PLEASES_FROM for item in points if item.promise < FAIR_FROM])
 
 
-def held_classes(frames: Sequence[TakenFrame]) -> tuple[HeldClass, ...]:
+def held_classes(digests: Sequence[Digest]) -> tuple[HeldClass, ...]:
     """Return the hit rate by hand, class by class."""
     classes: dict[int, list[bool]] = defaultdict(list)
-    for frame in frames:
-        if frame.by_hand and frame.over_limit is not None and frame.sharp is not None:
+    for entry in digests:
+        for frame in entry.held:
             classes[round(frame.over_limit / _CLASS_STOPS)].append(frame.sharp)
     found = []
     for at, answers in sorted(classes.items()):
@@ -94,15 +95,23 @@ def held_classes(frames: Sequence[TakenFrame]) -> tuple[HeldClass, ...]:
     return tuple(found)
 
 
-def prediction_errors(frames: Sequence[TakenFrame]) -> tuple[ErrorPoint, ...]:
-    """Return by how much the light of frames differed from what was foretold, in order of time, with the middle of the newest."""
-    told = [frame for frame in frames if frame.error_ev is not None and math.isfinite(frame.error_ev)]
-    sizes = [abs(frame.error_ev or 0.0) for frame in told]
-    newest: list[float] = []
+def prediction_errors(newest: Sequence[Predicted], before: int, most: int) -> tuple[ErrorPoint, ...]:
+    """Return by how much the light of the newest frames, at most so many, differed from what was foretold, in order of time, with the middle of the newest up to each. before: frames that
+    came before those given.
+    """
+    told = sorted(newest, key=lambda item: (item.at_s, item.frame_id))
+    first = max(0, len(told) - most)
+    window: list[float] = []
     found = []
-    for number, (frame, size) in enumerate(zip(told, sizes, strict=True)):
-        insort(newest, size)
-        if number >= WINDOW:
-            newest.remove(sizes[number - WINDOW])
-        found.append(ErrorPoint(frame.id, number + 1, frame.taken_at_utc, frame.error_ev or 0.0, frame.predicted, newest[len(newest) // 2]))
+    # The middle of the first point shown needs those before it.
+    for at in range(max(0, first - WINDOW), len(told)):
+        insort(window, abs(told[at].error_ev))
+        if len(window) > WINDOW:
+            window.remove(abs(told[at - WINDOW].error_ev))
+        if at >= first:
+            found.append(_point(told[at], before + at + 1, window[len(window) // 2]))
     return tuple(found)
+
+
+def _point(item: Predicted, number: int, middle: float) -> ErrorPoint:
+    return ErrorPoint(item.frame_id, number, datetime.fromtimestamp(item.at_s, UTC), item.error_ev, item.predicted, middle)
