@@ -251,7 +251,12 @@ export const waitingFilesQuery = () =>
   queryOptions({ queryKey: ["log", "waiting"], queryFn: () => take(client.GET("/api/log/waiting")) });
 
 export const logFiguresQuery = () =>
-  queryOptions({ queryKey: ["log", "figures"], queryFn: () => take(client.GET("/api/log/figures")) });
+  queryOptions({
+    queryKey: ["log", "figures"],
+    queryFn: () => take(client.GET("/api/log/figures")),
+    // After a large import each answer works out a part.
+    refetchInterval: (query) => (query.state.data?.behind ? 200 : false),
+  });
 
 export const calibrationsQuery = () =>
   queryOptions({ queryKey: ["log", "calibrations"], queryFn: () => take(client.GET("/api/calibrations")) });

@@ -8316,8 +8316,16 @@ export interface components {
          * @enum {string}
          */
         CalibrationState: "proposed" | "on" | "off" | "refused";
-        /** CalibrationsOut */
+        /**
+         * CalibrationsOut
+         * @description behind: entries that are not worked out yet; learning again goes on with them.
+         */
         CalibrationsOut: {
+            /**
+             * Behind
+             * @default 0
+             */
+            behind?: number;
             /** Calibrations */
             calibrations: components["schemas"]["CalibrationOut"][];
             undo: components["schemas"]["UndoOut"];
@@ -11435,11 +11443,14 @@ export interface components {
         };
         /**
          * LogFiguresOut
-         * @description promising, doubtful: of light that was promised so, how often it had four stars and more. middle_ev: median absolute error of the newest predictions; window: how many these are. sharp_*: of frames that stood, how many were sharp of those judged.
+         * @description promising, doubtful: of light that was promised so, how often it had four stars and more. middle_ev: median absolute error of the newest predictions; window: how many these are. sharp_*: of frames that stood, how many were sharp of those judged. behind: entries that
+         *     are not worked out yet: asked again, more are.
          */
         LogFiguresOut: {
             /** Bands */
             bands: components["schemas"]["LogBandOut"][];
+            /** Behind */
+            behind: number;
             doubtful: components["schemas"]["CountedOut"];
             /** Errors */
             errors: components["schemas"]["ErrorPointOut"][];

@@ -6,7 +6,7 @@ import { logFiguresQuery } from "../api/queries";
 import { BottomAxis, LeftAxis } from "../drawing/axes";
 import { Drawing } from "../drawing/Drawing";
 import { Empty, Failed, Pending } from "../parts/States";
-import { hourText } from "../parts/spelling";
+import { hourText, plural } from "../parts/spelling";
 import { ink } from "../theme/system";
 import { Costs, Lasted, Promised } from "./PlannedBesideFound";
 
@@ -31,6 +31,11 @@ export function Charts() {
       gridTemplateColumns="minmax(0, 1fr)"
       css={{ "@media (min-width: 960px)": { gridTemplateColumns: "minmax(0, 1fr) minmax(0, 1fr)" } }}
     >
+      {figures.behind > 0 && (
+        <Box role="status" gridColumn="1 / -1" color="muted">
+          {plural(figures.behind, "entry").replace("entrys", "entries")} still to be counted.
+        </Box>
+      )}
       <Box height="300px">
         <When figures={figures} />
       </Box>

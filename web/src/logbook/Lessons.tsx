@@ -6,6 +6,7 @@ import { Button } from "../parts/Button";
 import { Figure, Figures } from "../parts/Figure";
 import { Section } from "../parts/Section";
 import { Empty, Failed, Pending } from "../parts/States";
+import { plural } from "../parts/spelling";
 import { Cell, Table } from "../parts/Table";
 import { UndoBar } from "../parts/UndoBar";
 import { useAct } from "../parts/useAct";
@@ -31,10 +32,15 @@ export function Lessons() {
     >
       <Box minW="0">
         <Box display="flex" gap="12px" alignItems="baseline" flexWrap="wrap" mb="6px">
-          <Button look="main" disabled={learn.isPending} onClick={() => learn.mutate(undefined)}>
+          <Button look="main" disabled={learn.isPending || figures.data.behind > 0} onClick={() => learn.mutate(undefined)}>
             Look through the log
           </Button>
           <UndoBar undo={undo} scopes={["calibrations"]} />
+          {figures.data.behind > 0 && (
+            <Box role="status" color="muted" fontSize="14px">
+              {plural(figures.data.behind, "entry").replace("entrys", "entries")} still to be counted.
+            </Box>
+          )}
         </Box>
         {calibrations.length === 0 ? (
           <Empty>
