@@ -61,7 +61,7 @@ def test_the_file_taken_along_works_alone_and_comes_back(screen, tmp_path):
         press(browser, "Note it")
         reads(browser, "93 %")
         press(browser, "Back")
-        press(browser, "Take out")
+        press(browser, "Export")
         text = browser.execute_async_script(
             "const done = arguments[0];"
             "indexedDB.open('lucid-ridge-field').onsuccess = (event) => {"

@@ -13,6 +13,7 @@ import { useKeptFocus } from "./parts/useKeptFocus";
 import { useTitle } from "./parts/useTitle";
 import { ShotPage } from "./shot/ShotPage";
 import { TopBar } from "./TopBar";
+import { OnlyRed } from "./theme/OnlyRed";
 
 const Locations = lazy(() => import("./locations/Locations"));
 const WhichPlace = lazy(() => import("./outlook/WhichPlace"));
@@ -37,6 +38,7 @@ export function App() {
   useSpelling();
   return (
     <>
+      <OnlyRed />
       <SkipLink />
       {other !== undefined && (
         <Box

@@ -61,9 +61,24 @@ export function TopBar({ children }: { children?: ReactNode }) {
             strokeLinejoin="round"
           />
         </svg>
-        Lucid Ridge
+        <Box as="span" display={{ base: "none", lg: "inline" }}>
+          Lucid Ridge
+        </Box>
       </Box>
-      <Box as="nav" aria-label="Pages" display="flex" flexWrap="wrap" gap="0 14px" whiteSpace="nowrap">
+      <Box
+        as="nav"
+        aria-label="Pages"
+        display="flex"
+        // On a phone one row that is pushed along.
+        flexWrap={{ base: "nowrap", lg: "wrap" }}
+        overflowX={{ base: "auto", lg: "visible" }}
+        flex={{ base: "1 0 calc(100% - 46px)", lg: "0 1 auto" }}
+        maxW={{ base: "calc(100% - 46px)", lg: "none" }}
+        minW="0"
+        gap="0 14px"
+        whiteSpace="nowrap"
+        css={{ scrollbarWidth: "none" }}
+      >
         {PAGES.map((page) => (
           <NavLink
             key={page.to}
@@ -96,7 +111,7 @@ export function TopBar({ children }: { children?: ReactNode }) {
       <Button look="quiet" onClick={() => setPreferences(true)}>
         Preferences
       </Button>
-      <Button look="quiet" onClick={() => setKeys(true)} aria-label="? keys">
+      <Button look="quiet" display={{ base: "none", lg: "inline-flex" }} onClick={() => setKeys(true)} aria-label="? keys">
         ? keys
       </Button>
       {preferences && <Preferences close={() => setPreferences(false)} />}

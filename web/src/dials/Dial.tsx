@@ -6,7 +6,7 @@ import { DraftNote } from "../parts/DraftNote";
 import { shown } from "../parts/editing";
 import { useEditing } from "../parts/useEditing";
 import { useKeptSelection } from "../parts/useKeptSelection";
-import { ink } from "../theme/system";
+import { ink, REACH } from "../theme/system";
 import { between, type Detent, nearestDetent, stepped } from "./scale";
 
 export type { Detent } from "./scale";
@@ -172,6 +172,7 @@ export function Dial({
               drop();
               letGo();
             }}
+            {...REACH}
             fontSize="12px"
             color="muted"
             bg="transparent"
@@ -216,7 +217,8 @@ export function Dial({
           border="0"
           borderBottom={pinned ? "2px solid" : "2px solid transparent"}
           p="0"
-          minH="24px"
+          minH={{ base: "44px", lg: "24px" }}
+          my={{ base: "-7px", lg: "0" }}
         />
         {unit && (
           <Box as="span" fontSize="13px" color="muted">

@@ -27,16 +27,16 @@ export function Checks({ work }: { work: RunWork }) {
           <Tick key={item.key} work={work} kind="checked" of={item.key} words={item.words} more={item.more} />
         ))}
       </Box>
-      <Box display="flex" gap="20px" fontSize="17px" role="group" aria-label="The end of a countdown is told by">
-        {(["sound", "vibration"] as const).map((name) => (
-          <Box as="label" key={name} display="flex" gap="10px" alignItems="center" minH="44px">
+      <Box display="flex" flexWrap="wrap" gap="0 20px" fontSize="17px" role="group" aria-label="Countdowns are told by">
+        {SIGNALS.map(([name, words]) => (
+          <Box as="label" key={name} display="flex" gap="10px" alignItems="center" minH="56px">
             <input
               type="checkbox"
               style={{ width: 26, height: 26 }}
               checked={signals[name]}
               onChange={(event) => setSignals({ [name]: event.target.checked })}
             />
-            {name} at the end
+            {words}
           </Box>
         ))}
       </Box>
@@ -50,6 +50,11 @@ export function Checks({ work }: { work: RunWork }) {
   );
 }
 
+const SIGNALS = [
+  ["sound", "sound at the end"],
+  ["vibration", "vibration"],
+  ["voice", "spoken, with what comes next"],
+] as const;
 const HERE = Intl.DateTimeFormat().resolvedOptions().timeZone;
 const WORDS: Record<WayKind, string> = { "set out": "Set out", arrived: "There", ready: "Set up" };
 

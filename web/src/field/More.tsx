@@ -15,7 +15,7 @@ const TITLES: Record<Panel, string> = {
   note: "Note, picture, rating",
   checks: "Way, checks and cautions",
   waves: "Rhythm of waves and gusts",
-  out: "Take out what happened",
+  out: "Export what happened",
 };
 
 /** What is reached from the frame at hand, one thing at a time. */

@@ -76,7 +76,7 @@ export function NotePanel({ work, aspects, frame }: { work: RunWork; aspects: st
               <Thumb
                 key={stars}
                 minW="44px"
-                minH="48px"
+                minH="56px"
                 px="0"
                 look={(work.run.ratings[aspect] ?? 0) >= stars ? "chosen" : "plain"}
                 aria-pressed={work.run.ratings[aspect] === stars}

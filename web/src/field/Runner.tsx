@@ -4,11 +4,14 @@ import type { Schemas } from "../api/client";
 import { dayText } from "../parts/spelling";
 import { BeginAnew } from "./BeginAnew";
 import { Countdown, CountdownBar } from "./Countdown";
-import type { Span } from "./countdown";
 import { countedExposureS, dismissCountdown, useCountdown } from "./countdowns";
 import { isOver } from "./events";
+import { FrameFigures } from "./FrameFigures";
+import { Gloves, useGloves } from "./Gloves";
 import { LightLeft } from "./LightLeft";
 import { More, type Panel } from "./More";
+import { spansOf } from "./spans";
+import { say } from "./speech";
 import { Thumb } from "./Thumb";
 import { useAwake } from "./useAwake";
 import type { RunWork } from "./useRun";
@@ -24,6 +27,7 @@ const UNDO_MS = 5000;
 export function Runner({ work, aspects, head }: { work: RunWork; aspects: string[]; head?: React.ReactNode }) {
   const { sheet, run, now } = work;
   const awake = useAwake();
+  const [gloves, wear] = useGloves();
   const [panel, setPanel] = useState<Panel | null>(null);
   const [looked, setLooked] = useState<string | null>(null);
   const [ticked, setTicked] = useTicked();
@@ -42,6 +46,7 @@ export function Runner({ work, aspects, head }: { work: RunWork; aspects: string
     const counted = kind === "taken" ? countedExposureS(work.runId, frame.key) : null;
     setLooked(null);
     setTicked(frame.number);
+    sayNext(sheet, frame);
     await work.tell(kind, { frame: frame.key, ...(counted !== null && { shutter_s: counted }) });
     if (counting?.run_id === work.runId && counting.frame === frame.key && counting.at === -1) dismissCountdown();
   };
@@ -55,6 +60,10 @@ export function Runner({ work, aspects, head }: { work: RunWork; aspects: string
     setTicked(null);
     void work.undo();
   };
+  if (gloves && frame && !work.resumed)
+    return (
+      <Gloves work={work} frame={frame} ticked={ticked} take={() => void tick("taken")} undo={undo} unlock={() => wear(false)} />
+    );
   return (
     <Box as="main" id="main" tabIndex={-1} outline="none" maxW="560px" mx="auto" px="12px" pb="16px" display="grid" gap="12px">
       <Box display="flex" alignItems="baseline" justifyContent="space-between" gap="10px" pt="8px">
@@ -104,11 +113,25 @@ export function Runner({ work, aspects, head }: { work: RunWork; aspects: string
           <Thumb onClick={() => open("note")}>Note</Thumb>
           <Thumb onClick={() => open("checks")}>Checks</Thumb>
           <Thumb onClick={() => open("waves")}>Waves</Thumb>
-          <Thumb onClick={() => open("out")}>Take out</Thumb>
+          <Thumb onClick={() => open("out")}>Export</Thumb>
+          {frame && !work.resumed && (
+            <Thumb gridColumn="1 / -1" onClick={() => wear(true)}>
+              Gloves and rain: hold to tick
+            </Thumb>
+          )}
         </Box>
       )}
     </Box>
   );
+}
+
+/** What comes next, said aloud where that is wanted. */
+function sayNext(sheet: Schemas["RunSheetOut"], frame: Frame): void {
+  const next = sheet.frames[sheet.frames.indexOf(frame) + 1];
+  const words = next
+    ? [...next.actions, ...next.settings].join(", ") || "the same again"
+    : sheet.last_actions.join(", ") || "done";
+  say(`${next ? "Next" : "Then"}: ${words}`);
 }
 
 /** The frame just ticked, for as long as its undo stands beside the thumb. */
@@ -166,7 +189,7 @@ function Told({ work, awake }: { work: RunWork; awake: boolean }) {
           {waiting}{" "}
           {work.served
             ? `${waiting === 1 ? "entry waits" : "entries wait"} on this device for the server.`
-            : `${waiting === 1 ? "entry is" : "entries are"} on this device only: “Take out” saves ${waiting === 1 ? "it" : "them"}.`}
+            : `${waiting === 1 ? "entry is" : "entries are"} on this device only: “Export” saves ${waiting === 1 ? "it" : "them"}.`}
         </Box>
       )}
       {!awake && (
@@ -186,13 +209,6 @@ function Told({ work, awake }: { work: RunWork; awake: boolean }) {
 /** The frame at hand: what the hand does, then the figures, then the countdown. */
 function Face({ frame, work, over, step }: { frame: Frame; work: RunWork; over: number; step: (by: number) => void }) {
   const { sheet, found, run } = work;
-  const set = found.settings[frame.key];
-  const shutter = set?.shutter ?? frame.shutter;
-  const iso = set?.iso ?? frame.iso;
-  const before = sheet.frames[sheet.frames.indexOf(frame) - 1];
-
-  const turned = (name: "focus" | "shutter" | "aperture" | "iso") => (before && before[name] !== frame[name] ? "set anew" : "");
-
   const index = sheet.frames.findIndex((item) => item.key === frame.key);
   const group = sheet.groups.find((item) => item.at === frame.group);
   const mine = run.frames[frame.key];
@@ -220,25 +236,9 @@ function Face({ frame, work, over, step }: { frame: Frame; work: RunWork; over: 
           ›
         </Thumb>
       </Box>
-      <Box as="ol" display="grid" gap="2px" fontSize="20px" lineHeight="1.3" aria-label="Do this first">
-        {frame.actions.map((words) => (
-          <li key={words}>{/^(Put|Take)/.test(words) ? <b>{words}</b> : words}</li>
-        ))}
-      </Box>
-      <Box display="grid" gridTemplateColumns="1fr 1fr" gap="6px 14px" data-figures="">
-        <Big name={frame.focus_at} value={frame.focus} note={turned("focus")} />
-        <Big name="shutter" value={shutter} note={set && set.shutter !== frame.shutter ? "as found" : turned("shutter")} />
-        <Big name="aperture" value={frame.aperture} note={turned("aperture")} />
-        <Big name="ISO" value={iso} note={set && set.iso !== frame.iso ? "as found" : turned("iso")} />
-      </Box>
-      <Box fontSize="16px" color="muted">
-        {frame.aim || sheet.aim}
-        {" · "}
-        {frame.on_lens.length ? `on the lens: ${frame.on_lens.join(" + ")}` : "no filter on"}
-        {frame.bulb && " · bulb"}
-      </Box>
+      <FrameFigures frame={frame} work={work} />
       <Countdown
-        spans={spansOf(frame, sheet, set)}
+        spans={spansOf(frame, sheet, found.settings[frame.key])}
         of={{ run_id: work.runId, card_id: work.cardId, name: sheet.name, frame: frame.key, number: frame.number }}
       />
       <Box fontSize="16px" color="muted" borderTop="1px solid" borderColor="line" pt="6px">
@@ -247,53 +247,6 @@ function Face({ frame, work, over, step }: { frame: Frame; work: RunWork; over: 
           : `Then: ${sheet.last_actions.join(", ") || "done"}`}
       </Box>
     </>
-  );
-}
-
-type SetTo = RunWork["found"]["settings"][string];
-
-/** What is waited for around a frame: with settings as found, the exposure and the dark frame after it last as long as those say. */
-function spansOf(frame: Frame, sheet: Schemas["RunSheetOut"], set: SetTo | undefined): Span[] {
-  const spans = frame.phases.map(({ kind, words, seconds, ...phase }) => ({
-    kind,
-    words,
-    seconds: kind === "event" ? untilS(phase, sheet) : kind === "exposure" && set ? set.shutter_s : seconds,
-  }));
-  if (!set) return spans;
-  const others = spans.filter((span) => span.kind !== "dark frame");
-  return [...others, { kind: "dark frame", words: "dark frame", seconds: set.dark_s }];
-}
-
-function untilS(phase: Pick<Schemas["PhaseOut"], "at_s">, sheet: Schemas["RunSheetOut"]): number {
-  if (phase.at_s === null || !sheet.start_utc) return 0;
-  const left = (Date.parse(sheet.start_utc) - Date.now()) / 1000 + phase.at_s;
-  // Days before, or long after, there is nothing to wait for here.
-  return left > 0 && left < 12 * 3600 ? left : 0;
-}
-
-/** note: why it is to be looked at: it differs from the frame before, or from the plan. */
-function Big({ name, value, note }: { name: string; value: string; note: string }) {
-  return (
-    <Box minW="0">
-      <Box fontSize="15px" color="muted">
-        {name}
-        {note && (
-          <Box as="span" color="accent">
-            {" "}
-            ◂ {note}
-          </Box>
-        )}
-      </Box>
-      <Box
-        fontFamily="mono"
-        fontWeight="600"
-        fontSize={value.length > 8 ? "27px" : "42px"}
-        lineHeight="1.1"
-        overflowWrap="anywhere"
-      >
-        {value}
-      </Box>
-    </Box>
   );
 }
 

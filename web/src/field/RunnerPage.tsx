@@ -62,7 +62,12 @@ function Out({ card }: { card: NonNullable<Awaited<ReturnType<typeof keptSheet>>
         <Box display="flex" gap="10px" alignItems="center" fontSize="15px">
           {card.stale && <span>▲ plan has changed</span>}
           <ThemeTurn />
-          <Link to={`/shots/${card.shot_id}/field`}>plan</Link>
+          <Link
+            to={`/shots/${card.shot_id}/field`}
+            style={{ display: "inline-flex", alignItems: "center", minHeight: 56, padding: "0 8px" }}
+          >
+            plan
+          </Link>
         </Box>
       }
     />

@@ -32,7 +32,16 @@ export function TakeOut({ work }: { work: RunWork }) {
       setTold(failure instanceof Error ? failure.message : "That could not be read.");
     }
   };
-  if (codes) return <Codes codes={codes} close={() => setCodes(null)} />;
+  if (codes)
+    return (
+      <Codes
+        codes={codes}
+        close={(photographed) => {
+          setCodes(null);
+          if (photographed) void out();
+        }}
+      />
+    );
   return (
     <Box display="grid" gap="12px" fontSize="17px">
       <div>
@@ -102,7 +111,7 @@ function useAllEvents(own: FieldEvent[]): FieldEvent[] {
 }
 
 /** Codes one after the other; they are dark on light in every theme, since cameras read no others. */
-function Codes({ codes, close }: { codes: string[]; close: () => void }) {
+function Codes({ codes, close }: { codes: string[]; close: (photographed: boolean) => void }) {
   const [at, setAt] = useState(0);
   const [runs, setRuns] = useState(codes.length > 1);
   useEffect(() => {
@@ -119,7 +128,10 @@ function Codes({ codes, close }: { codes: string[]; close: () => void }) {
       <Box display="grid" gridTemplateColumns="repeat(3, 1fr)" gap="8px" width="100%">
         <Thumb onClick={() => setAt((at + 1) % codes.length)}>Next</Thumb>
         <Thumb onClick={() => setRuns(!runs)}>{runs ? "Hold" : "Run"}</Thumb>
-        <Thumb onClick={close}>Back</Thumb>
+        <Thumb onClick={() => close(false)}>Back</Thumb>
+        <Thumb gridColumn="1 / -1" onClick={() => close(true)}>
+          All of them are photographed
+        </Thumb>
       </Box>
     </Box>
   );

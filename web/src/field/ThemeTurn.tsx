@@ -8,7 +8,7 @@ export function ThemeTurn() {
     applyTheme(next, true);
   };
   return (
-    <Thumb minH="40px" fontSize="15px" onClick={turn}>
+    <Thumb fontSize="15px" onClick={turn}>
       Theme
     </Thumb>
   );

@@ -27,7 +27,7 @@ export function Tick({
   };
   return (
     <Box as="li">
-      <Box as="label" display="grid" gridTemplateColumns="36px 1fr" alignItems="center" minH="52px" fontSize="19px">
+      <Box as="label" display="grid" gridTemplateColumns="36px 1fr" alignItems="center" minH="56px" fontSize="19px">
         <input
           type="checkbox"
           style={{ width: 26, height: 26 }}

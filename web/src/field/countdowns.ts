@@ -3,6 +3,7 @@ import { at, DEVICE, Elapsed, exposedS, type Span, wholeS } from "./countdown";
 import * as store from "./eventStore";
 import { newId } from "./events";
 import { readySound, signal, signalsNow } from "./signals";
+import { countWords, say } from "./speech";
 
 /**
  * The countdown of this device: one camera exposes one frame at a time. It runs whatever the page shows, its start is on the disk
@@ -57,7 +58,11 @@ function tick(): void {
   const now = at(counting.spans, seconds);
   if (now.at !== told) {
     if (told !== -2 || now.at === -1) signal(signalsNow(), now.at !== -1);
+    say(now.at === -1 ? "over" : (counting.spans[now.at]?.words ?? ""));
     told = now.at;
+  } else if (now.at !== -1) {
+    const words = countWords(shown?.at === now.at ? shown.left : now.total, now.left);
+    if (words) say(words);
   }
   show({
     ...counting,

@@ -1,14 +1,16 @@
 import { readDraft } from "../parts/drafts";
 import { fitting, useStoredValues } from "../parts/useStored";
 
-/** Sound and vibration at the end of a countdown, as the photographer chose them on this device. */
+/** Sound and vibration at the end of a countdown, and speech, as the photographer chose them on this device. */
 export interface Signals {
   sound: boolean;
   vibration: boolean;
+  /** Countdowns and what comes next are said aloud. */
+  voice: boolean;
 }
 
 const KEPT_AS = "field signals";
-const INITIAL: Signals = { sound: true, vibration: true };
+const INITIAL: Signals = { sound: true, vibration: true, voice: false };
 
 /** How a countdown tells its end on this device. */
 export const useSignals = () => useStoredValues<Signals>(KEPT_AS, INITIAL);

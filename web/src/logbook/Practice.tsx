@@ -174,7 +174,7 @@ function Metronome({ perMin }: { perMin: number }) {
   useEffect(() => {
     if (!on) return;
     const timer = window.setInterval(() => {
-      signal({ sound: true, vibration: true }, true);
+      signal({ sound: true, vibration: true, voice: false }, true);
       setBeat((before) => before + 1);
     }, 60_000 / perMin);
     return () => window.clearInterval(timer);

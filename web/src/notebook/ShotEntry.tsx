@@ -95,6 +95,7 @@ function Star({ shot }: { shot: Schemas["ShotSummaryOut"] }) {
       look="quiet"
       px="6px"
       py="0"
+      my={{ base: "-12px", lg: "0" }}
       aria-pressed={on}
       aria-label={`favourite: ${shot.name}`}
       color={on ? "accent" : "muted"}

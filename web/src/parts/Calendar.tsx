@@ -8,7 +8,7 @@ const Cell = chakra(DatePicker.TableCellTrigger, {
     alignItems: "center",
     justifyContent: "center",
     minW: "32px",
-    minH: "30px",
+    minH: { base: "44px", lg: "30px" },
     px: "6px",
     fontFamily: "mono",
     fontSize: "14px",

@@ -1,4 +1,5 @@
 import { Box, chakra } from "@chakra-ui/react";
+import { REACH } from "../theme/system";
 import { type Editing, movedMeanwhile } from "./editing";
 
 /** Below a field: what was typed and has not been saved, with a way to send it and one to throw it away. */
@@ -52,6 +53,7 @@ function Press({ press, children }: { press: () => void; children: React.ReactNo
       // The press comes before the field is left, so that leaving it does not send what is being thrown away.
       onPointerDown={(event) => event.preventDefault()}
       onClick={press}
+      {...REACH}
       bg="transparent"
       border="0"
       px="3px"

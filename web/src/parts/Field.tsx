@@ -267,7 +267,7 @@ export function Tick({
       gap="7px"
       cursor="pointer"
       fontSize="14px"
-      minH="24px"
+      minH={{ base: "44px", lg: "24px" }}
       title={hint}
       data-field={field}
     >
@@ -318,7 +318,9 @@ export function Choice<T extends string>({
             alignItems="center"
             position="relative"
             px={quiet ? "7px" : "9px"}
-            minH={quiet ? "26px" : "30px"}
+            minH={{ base: "44px", lg: quiet ? "26px" : "30px" }}
+            minW={{ base: "44px", lg: "0" }}
+            justifyContent="center"
             mr="-1px"
             fontSize={quiet ? "13px" : "14px"}
             cursor="pointer"

@@ -40,7 +40,7 @@ export function PickMenu({
                 value={option.value}
                 px="12px"
                 py="5px"
-                minH="28px"
+                minH={{ base: "44px", lg: "28px" }}
                 fontSize="14px"
                 cursor="pointer"
                 _highlighted={{ bg: "raised", color: "accent" }}

@@ -38,7 +38,8 @@ export function Tabs<T extends string>({
             border="0"
             px="0"
             py="2px"
-            minH="26px"
+            minH={{ base: "44px", lg: "26px" }}
+            minW={{ base: "44px", lg: "0" }}
             fontSize="14px"
             cursor="pointer"
             color="muted"

@@ -1,6 +1,7 @@
 import { chakra, Tooltip } from "@chakra-ui/react";
 import { type ReactNode, useState } from "react";
 import { GLOSSARY } from "../api/facts";
+import { REACH } from "../theme/system";
 import { TipWords } from "./Tip";
 
 export type TermName = keyof typeof GLOSSARY;
@@ -25,6 +26,7 @@ export function Term({ of, children }: { of: TermName; children?: ReactNode }) {
           onClick={() => setOpen(true)}
           onBlur={() => setOpen(false)}
           data-term={of}
+          {...REACH}
           bg="transparent"
           borderWidth="0"
           p="0"

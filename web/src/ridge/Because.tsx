@@ -6,6 +6,7 @@ import { tell } from "../parts/toaster";
 import { labelOf } from "../shot/facts";
 import { homeOf } from "../shot/homes";
 import { STEP_WORDS, type StepName } from "../shot/steps";
+import { REACH } from "../theme/system";
 import { arranged } from "./reasons";
 
 type Reason = Schemas["ReasonOut"];
@@ -78,7 +79,9 @@ function Part({ title, count, children }: { title: string; count?: number; child
         overflowY="auto"
         minH="0"
         display="grid"
-        gap="3px"
+        gap={{ base: "7px", lg: "3px" }}
+        // So that a thumb reaches the first and the last beyond their lines.
+        py={{ base: "10px", lg: "0" }}
         alignContent="start"
         tabIndex={0}
         aria-label={`${title}, list`}
@@ -130,6 +133,7 @@ const ReasonLine = memo(function ReasonLine({
               if (home.step !== step || !fieldOf(dial)) go(home.step, home.panel);
               focusField(dial);
             }}
+            {...REACH}
             ml="8px"
             px="2px"
             minH="24px"

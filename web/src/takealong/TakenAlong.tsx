@@ -50,7 +50,7 @@ function Packing({ items, card }: { items: Taken["packing"]; card: Card }) {
   const left = items.filter((item) => !item.packed && !work.run.checked.has(item.key)).length;
   return (
     <Box as="details" fontSize="17px" data-packing="">
-      <Box as="summary" minH="44px" cursor="pointer">
+      <Box as="summary" minH="56px" cursor="pointer">
         {left ? `To pack: ${left} of ${items.length} left` : "All packed"}
       </Box>
       <Box as="ul" display="grid">
@@ -84,7 +84,7 @@ function One({ card, back }: { card: Card; back: (() => void) | null }) {
         <Box display="flex" gap="8px">
           <ThemeTurn />
           {back && (
-            <Thumb minH="40px" fontSize="15px" onClick={back}>
+            <Thumb fontSize="15px" onClick={back}>
               All stops
             </Thumb>
           )}

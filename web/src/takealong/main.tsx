@@ -3,6 +3,7 @@ import "@fontsource-variable/spline-sans-mono/wght.css";
 import { ChakraProvider } from "@chakra-ui/react";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
+import { OnlyRed } from "../theme/OnlyRed";
 import { system } from "../theme/system";
 import { applyTheme, storedTheme } from "../theme/themes";
 import { type Taken, TakenAlong } from "./TakenAlong";
@@ -15,6 +16,7 @@ if (root)
   createRoot(root).render(
     <StrictMode>
       <ChakraProvider value={system}>
+        <OnlyRed />
         {taken ? <TakenAlong taken={taken} /> : <p>This file holds no cards: take it along from the application.</p>}
       </ChakraProvider>
     </StrictMode>,

@@ -20,9 +20,9 @@ export const buttonRecipe = defineRecipe({
     borderRadius: "3px",
     px: "10px",
     py: "5px",
-    // As large as a thumb needs, whatever is written on it.
-    minH: "24px",
-    minW: "24px",
+    // As large as a thumb needs on a phone, whatever is written on it.
+    minH: { base: "44px", lg: "24px" },
+    minW: { base: "44px", lg: "24px" },
     justifyContent: "center",
     cursor: "pointer",
     whiteSpace: "nowrap",
@@ -64,10 +64,24 @@ export const inputRecipe = defineRecipe({
     px: "8px",
     py: "4px",
     minWidth: 0,
+    minHeight: { base: "44px", lg: "0" },
     width: "100%",
     _invalid: { borderColor: "rust", borderWidth: "2px" },
   },
 });
+
+/** A small button in a line of words: on a phone a thumb reaches it above and below, and the line stays as high as it is. */
+export const REACH = {
+  position: "relative",
+  _after: {
+    content: '""',
+    position: "absolute",
+    insetInline: "0",
+    top: "50%",
+    height: { base: "44px", lg: "24px" },
+    transform: "translateY(-50%)",
+  },
+} as const;
 
 /** Everything that is common to all screens: roles of colour, two typefaces, a few recipes. */
 export const made = createSystem(
@@ -85,6 +99,10 @@ export const made = createSystem(
       "ul, ol": { listStyle: "none" },
       // A link that stands alone is as large as a thumb needs; one in a sentence is a word of it.
       a: { color: "inherit", minHeight: "24px", minWidth: "24px" },
+      // On a phone its words reach as far as a thumb; the line it stands in stays as high as it is.
+      "a:not([class]), nav a": { paddingBlock: { base: "12px", lg: "0" } },
+      button: { minHeight: { base: "44px", lg: "0" } },
+      "label:has(> input[type=checkbox]), label:has(> input[type=radio]), summary": { minHeight: { base: "44px", lg: "24px" } },
       // The browser's own controls bring colours of their own; Ember must not show any.
       "input[type=checkbox]": {
         appearance: "none",

@@ -128,9 +128,6 @@ export function Finder({
               <clipPath id="finder-frame">
                 <rect x={left} y={top} width={w} height={h} />
               </clipPath>
-              <filter id="only-red" colorInterpolationFilters="sRGB">
-                <feColorMatrix values="0.3 0.6 0.1 0 0  0 0 0 0 0  0 0 0 0 0  0 0 0 1 0" />
-              </filter>
               {frame.elements
                 .filter((item) => item.mirror)
                 .map((item) => (
