@@ -149,7 +149,8 @@ def test_the_theme_chosen_in_the_runner_is_kept(screen):
         before = shown()
         press(browser, "Theme")
         until(browser, lambda before=before: shown() != before, "the theme does not change")
-    browser.find_element(By.LINK_TEXT, "plan").click()
+    # Also where the next page is loaded from nothing.
+    screen.open("/logbook")
     screen.find("//*[@aria-label='Theme']")
     until(browser, lambda: screen.ask("GET", "/photographer")["theme"] == "ember", "the server does not know the theme")
     assert shown() == "ember"

@@ -87,6 +87,7 @@ export function TopBar({ children }: { children?: ReactNode }) {
             style={({ isActive }) => ({
               display: "inline-flex",
               alignItems: "center",
+              flexShrink: 0,
               textDecoration: isActive ? "underline" : "none",
               textUnderlineOffset: "6px",
               textDecorationThickness: "2px",

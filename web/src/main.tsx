@@ -10,9 +10,9 @@ import { showKey, watchForKey } from "./account/entry";
 import { ApiError } from "./api/client";
 import { complain, Toaster } from "./parts/toaster";
 import { system } from "./theme/system";
-import { applyTheme, storedTheme } from "./theme/themes";
+import { showStoredTheme } from "./theme/themes";
 
-applyTheme(storedTheme());
+showStoredTheme();
 watchForKey();
 
 const queries = new QueryClient({

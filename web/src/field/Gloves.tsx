@@ -76,7 +76,8 @@ export function Gloves({
       py="10px"
       minH="100dvh"
       display="grid"
-      gridTemplateRows="auto auto 1fr auto auto auto"
+      gridTemplateRows="auto auto 1fr"
+      gridAutoRows="auto"
       gap="10px"
     >
       <Box fontSize="17px">

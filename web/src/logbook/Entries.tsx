@@ -83,6 +83,8 @@ function Sought({ sought, kinds, change }: { sought: LogSought; kinds: Kinds; ch
   const places = useQuery(locationsQuery());
   const listed = (values: string[]) => values.map((value) => ({ value, label: value }));
   const found = (places.data?.locations ?? []).map((place) => ({ value: String(place.id), label: place.name }));
+  const [opened, setOpened] = useState(false);
+  const chosen = Object.entries(sought).filter(([name, value]) => name !== "words" && value).length;
   return (
     <>
       <Input
@@ -92,27 +94,37 @@ function Sought({ sought, kinds, change }: { sought: LogSought; kinds: Kinds; ch
         value={sought.words}
         onChange={(event) => change({ words: event.target.value })}
       />
-      <Pick
-        label="any place"
-        value={String(sought.location_id ?? "")}
-        options={found}
-        choose={(value) => change({ location_id: value ? Number(value) : null })}
-      />
-      <Pick
-        label="any subject"
-        value={sought.subject}
-        options={listed(kinds.subject)}
-        choose={(subject) => change({ subject })}
-      />
-      <Pick label="any light" value={sought.light} options={listed(kinds.light)} choose={(light) => change({ light })} />
-      <Pick label="any look" value={sought.look} options={listed(kinds.look)} choose={(look) => change({ look })} />
-      <Pick label="any lens" value={sought.lens} options={listed(kinds.lens)} choose={(lens) => change({ lens })} />
-      <Pick
-        label="kept or not"
-        value={sought.outcome ?? ""}
-        options={OPTIONS.Outcome}
-        choose={(value) => change({ outcome: (value || null) as LogSought["outcome"] })}
-      />
+      <Button
+        look="quiet"
+        display={{ base: "inline-flex", lg: "none" }}
+        aria-expanded={opened}
+        onClick={() => setOpened(!opened)}
+      >
+        {chosen ? `narrowed by ${chosen}` : "narrow down"}
+      </Button>
+      <Box display={{ base: opened ? "flex" : "none", lg: "flex" }} gap="10px" flexWrap="wrap">
+        <Pick
+          label="any place"
+          value={String(sought.location_id ?? "")}
+          options={found}
+          choose={(value) => change({ location_id: value ? Number(value) : null })}
+        />
+        <Pick
+          label="any subject"
+          value={sought.subject}
+          options={listed(kinds.subject)}
+          choose={(subject) => change({ subject })}
+        />
+        <Pick label="any light" value={sought.light} options={listed(kinds.light)} choose={(light) => change({ light })} />
+        <Pick label="any look" value={sought.look} options={listed(kinds.look)} choose={(look) => change({ look })} />
+        <Pick label="any lens" value={sought.lens} options={listed(kinds.lens)} choose={(lens) => change({ lens })} />
+        <Pick
+          label="kept or not"
+          value={sought.outcome ?? ""}
+          options={OPTIONS.Outcome}
+          choose={(value) => change({ outcome: (value || null) as LogSought["outcome"] })}
+        />
+      </Box>
     </>
   );
 }

@@ -79,7 +79,7 @@ function One({ entry }: { entry: Line }) {
 
 function Pane({ what, children }: { what: string; children: ReactNode }) {
   return (
-    <Box position="relative" bg="raised" overflow="hidden" minW="0" data-backdrop="">
+    <Box position="relative" bg="raised" overflow="hidden" minW="0">
       {children}
       {what && (
         <Box position="absolute" left="0" bottom="0" bg="bg" color="muted" fontSize="12px" px="5px" py="1px">
@@ -91,5 +91,16 @@ function Pane({ what, children }: { what: string; children: ReactNode }) {
 }
 
 function Shown({ src, alt }: { src: string; alt: string }) {
-  return <chakra.img src={src} alt={alt} loading="lazy" width="100%" height="100%" objectFit="cover" display="block" />;
+  return (
+    <chakra.img
+      data-backdrop=""
+      src={src}
+      alt={alt}
+      loading="lazy"
+      width="100%"
+      height="100%"
+      objectFit="cover"
+      display="block"
+    />
+  );
 }

@@ -5,10 +5,10 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { OnlyRed } from "../theme/OnlyRed";
 import { system } from "../theme/system";
-import { applyTheme, storedTheme } from "../theme/themes";
+import { showStoredTheme } from "../theme/themes";
 import { type Taken, TakenAlong } from "./TakenAlong";
 
-applyTheme(storedTheme());
+showStoredTheme();
 
 const root = document.getElementById("root");
 const taken = JSON.parse(document.getElementById("taken-along")?.textContent ?? "null") as Taken | null;

@@ -105,6 +105,11 @@ export function applyTheme(theme: Theme, unsaved = false): void {
   }
 }
 
+/** Show this device's theme for the first paint; nothing is stored by it. */
+export function showStoredTheme(): void {
+  document.documentElement.dataset.theme = storedTheme();
+}
+
 export function storedTheme(): Theme {
   try {
     const stored = localStorage.getItem("theme");
