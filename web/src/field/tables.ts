@@ -23,22 +23,53 @@ export function readTables(sheet: Sheet, run: Run): Found {
   if (!light && run.missing.length === 0) return ASPLANNED;
   if (light?.kind === "late") {
     if (run.missing.length) return ended("A delay and a missing filter together stand in no table.");
-    const row = nearest(tables.delays, run.lateMin, (item) => item.minutes, 5);
-    return row ? asFound(row, `Later by ${run.lateMin} min, done at ${row.ends}.`) : ended(`${run.lateMin} min late.`);
+    return lateBy(sheet, run.lateMin) ?? ended(`${run.lateMin} min late.`);
   }
   const wanted = [...run.missing].sort((a, b) => a - b).join();
   const rows = tables.readings.find((item) => item.missing.join() === wanted)?.rows;
   if (!rows) return ended("These filters together stand in no table.");
   const ev = light?.value ?? tables.planned_ev100;
   if (ev === null || ev === undefined) return ended("");
-  const row = nearest(rows, ev, (item) => item.ev100, 0.51);
+  const row = nearest(rows, ev);
   return row ? asFound(row, `Read EV ${ev.toFixed(1)}.`) : ended(`EV ${ev.toFixed(1)}.`);
 }
 
-function nearest<Row>(rows: Row[], wanted: number, value: (row: Row) => number, within: number): Row | undefined {
-  let best: Row | undefined;
-  for (const row of rows) if (best === undefined || Math.abs(value(row) - wanted) < Math.abs(value(best) - wanted)) best = row;
-  return best !== undefined && Math.abs(value(best) - wanted) <= within ? best : undefined;
+/** The row for a delay; between two rows the nearer one, with how far they lie apart. Null beyond the last. */
+function lateBy(sheet: Sheet, minutes: number): Found | null {
+  const rows = sheet.tables.delays;
+  const after = rows.find((row) => row.minutes >= minutes);
+  if (!after) return null;
+  const said = `Late by ${minutes} min, done at ${after.ends}.`;
+  if (after.minutes === minutes) return asFound(after, said);
+  const before = rows.findLast((row) => row.minutes < minutes);
+  const row = before && minutes - before.minutes < after.minutes - minutes ? before : after;
+  const apart = Math.max(
+    0,
+    ...sheet.frames.map((frame) => {
+      const [one, other] = [before ? shutterOf(before, frame.key) : frame.shutter_s, shutterOf(after, frame.key)];
+      return one && other ? Math.abs(Math.log2(other / one)) : 0;
+    }),
+  );
+  const between = `These are the settings for ${row.minutes} min; from ${before?.minutes ?? 0} to ${after.minutes} min they change by ${apart.toFixed(1)} stops.`;
+  return asFound(row, `Late by ${minutes} min. ${between}`);
+}
+
+function shutterOf(row: Change, key: string): number | undefined {
+  const index = row.frames[key];
+  return index === undefined ? undefined : row.sets[index]?.shutter_s;
+}
+
+// Rounded figures at the very ends of a table still stand in it [EV].
+const AT_THE_END_EV = 0.02;
+
+/** The row nearest to a reading; undefined where it lies beyond the first or the last. */
+function nearest<Row extends { ev100: number }>(rows: Row[], ev: number): Row | undefined {
+  const evs = rows.map((row) => row.ev100);
+  if (ev < Math.min(...evs) - AT_THE_END_EV || ev > Math.max(...evs) + AT_THE_END_EV) return undefined;
+  return rows.reduce<Row | undefined>(
+    (best, row) => (best === undefined || Math.abs(row.ev100 - ev) < Math.abs(best.ev100 - ev) ? row : best),
+    undefined,
+  );
 }
 
 function asFound(row: Change, said: string): Found {

@@ -23,7 +23,8 @@ from .run_sheet import frame_key
 
 # How far a reading may lie from the plan's [stops], and how late one may be [min].
 READING_STOPS, STEPS_PER_STOP = 5, 3
-DELAYS_MIN = (5.0, 10.0, 15.0, 20.0, 30.0, 45.0, 60.0, 90.0)
+DELAYS_MIN = (*range(5, 60, 5), *range(60, 130, 10))
+_COARSE_DELAYS_MIN = (10, 20, 30, 40, 50, 60, 90, 120)
 # Longer sequences carry coarser tables, so that a card is made in a moment.
 _FINE_FRAMES = 60
 
@@ -111,7 +112,7 @@ def tables_of(facts: ShotFacts, plan: ShotPlan) -> Tables:
     rows = tuple(
         (missing, _reading_rows(without_filters(facts, missing), scene, keys, steps)) for missing in _missing_sets(facts)
     ) if scene is not None and keys else ()  # fmt: skip
-    delays = tuple(_delay_row(facts, minutes, keys) for minutes in DELAYS_MIN) if facts.light.time_utc is not None and keys else ()
+    delays = tuple(_delay_row(facts, minutes, keys) for minutes in (DELAYS_MIN if steps > 1 else _COARSE_DELAYS_MIN)) if facts.light.time_utc is not None and keys else ()
     ends = (
         f"The tables taken along reach {READING_STOPS} stops either way of EV {scene:.1f} and {DELAYS_MIN[-1]:.0f} min of delay; beyond that the server is needed."
         if scene is not None
