@@ -334,10 +334,31 @@ def test_answers_are_scored_and_kept(api):
     assert len(names) == 7
     asked = api.get("/practice/question?exercise=hyperfocal%20distance&seed=4")
     assert "Hyperfocal" in asked["text"]
+    assert (asked["seed"], asked["again"]) == (4, "")
     told = api.post("/practice/answers", {"exercise": "hyperfocal distance", "seed": 4, "answer": "1 cm"})
     assert told["score"] == 0
+    assert told["working"]
     right = api.post("/practice/answers", {"exercise": "hyperfocal distance", "seed": 4, "answer": told["right"].removesuffix(".")})
     assert right["score"] == 100
-    kept = next(item["scores"] for item in api.get("/practice")["exercises"] if item["name"] == "hyperfocal distance")
-    assert kept == [0, 100]
+    (today,) = next(item["days"] for item in api.get("/practice")["exercises"] if item["name"] == "hyperfocal distance")
+    assert (today["right"], today["count"]) == (1, 2)
     api.refusal("POST", "/practice/answers", {"exercise": "hyperfocal distance", "seed": 4, "answer": "far"}, "answer")
+    # Wrong, then three others: it comes back by itself, whatever number is asked for.
+    api.post("/practice/answers", {"exercise": "counting stops", "seed": 1, "answer": "60"})
+    for seed in (2, 3, 4):
+        api.post("/practice/answers", {"exercise": "counting stops", "seed": seed, "answer": "60"})
+    again = api.get("/practice/question?exercise=counting%20stops&seed=77")
+    assert again["seed"] == 1
+    assert again["again"].startswith("You got this one wrong on ")
+
+
+def test_exercises_ask_about_ones_own_kit_and_waters(api):
+    names = {item["name"] for item in api.get("/kit")["filters"]}
+    texts = [api.get(f"/practice/question?exercise=time%20behind%20a%20filter&seed={seed}")["text"] for seed in range(12)]
+    assert all(any(name in text for name in names) for text in texts)
+    waters = [api.get(f"/practice/question?exercise=the%20shutter%20for%20a%20look&seed={seed}")["text"] for seed in range(30)]
+    assert any("Falling water at Tern Weir" in text for text in waters)
+    row = next(item for item in api.get("/calibrations")["calibrations"] if item["kind"] == "water speed")
+    api.call("PATCH", f"/calibrations/{row['id']}", {"state": "on"})
+    taught = [api.get(f"/practice/question?exercise=the%20shutter%20for%20a%20look&seed={seed}")["text"] for seed in range(30)]
+    assert any(one != other for one, other in zip(waters, taught, strict=True))

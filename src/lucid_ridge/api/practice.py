@@ -7,9 +7,10 @@ from typing import Any
 
 from apiflask import APIBlueprint
 
-from ..core.learning.practice import ABOUT, Exercise, question
+from ..core.learning.practice import ABOUT, Exercise
 from ..core.learning.recipe import speeds_of_look
 from ..core.units.markings import spoken_shutter
+from ..core.units.spelling import format_day
 from ..operations import practice as operations
 from ..operations.recipes import frame_recipe
 from .context import changes_nothing, context
@@ -24,23 +25,29 @@ practice = APIBlueprint("practice", __name__, url_prefix="/api")
 def exercises() -> Any:
     """The exercises, with their aims and one's newest scores."""
     here = context()
-    scores = operations.scores(here.session, here.owner_id)
+    days = operations.days(here.session, here.owner_id)
     return schemas.PracticeOut(
         exercises=[
             schemas.ExerciseOut(
-                name=item, aim=ABOUT[item].aim, progress=ABOUT[item].progress, outside=ABOUT[item].outside, scores=list(scores[str(item)])
+                name=item, aim=ABOUT[item].aim, goal=ABOUT[item].goal, outside=ABOUT[item].outside,
+                days=[schemas.PracticeDayOut(day=format_day(day.day, year=False), right=day.right, count=day.count) for day in days[str(item)]],
             )
             for item in Exercise
         ]
-    )
+    )  # fmt: skip
 
 
 @practice.get("/practice/question")
 @practice.input(schemas.QuestionQueryIn, location="query")
 @practice.output(schemas.QuestionOut)
 def ask(query_data: schemas.QuestionQueryIn) -> Any:
-    """The question that a number stands for."""
-    return schemas.QuestionOut.model_validate(question(query_data.exercise, query_data.seed))
+    """The question to answer now: one that was answered wrongly and is due again, else the one that the number stands for."""
+    here = context()
+    found = operations.ask(here.session, here.owner_id, query_data.exercise, query_data.seed, datetime.now(UTC))
+    again = f"You got this one wrong on {format_day(found.wrong_utc.date(), year=False)}." if found.wrong_utc is not None else ""
+    return schemas.QuestionOut(
+        seed=found.seed, again=again, text=found.question.text, unit=found.question.unit, bars=list(found.question.bars), beat_per_min=found.question.beat_per_min
+    )  # fmt: skip
 
 
 @practice.post("/practice/answers")

@@ -261,7 +261,8 @@ export const logFiguresQuery = () =>
 export const calibrationsQuery = () =>
   queryOptions({ queryKey: ["log", "calibrations"], queryFn: () => take(client.GET("/api/calibrations")) });
 
-export const practiceQuery = () => queryOptions({ queryKey: ["practice"], queryFn: () => take(client.GET("/api/practice")) });
+export const practiceQuery = () =>
+  queryOptions({ queryKey: ["practice list"], queryFn: () => take(client.GET("/api/practice")) });
 
 export const questionQuery = (exercise: Schemas["Exercise"], seed: number) =>
   queryOptions({

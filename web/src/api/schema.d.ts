@@ -4778,7 +4778,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The question that a number stands for. */
+        /** The question to answer now: one that was answered wrongly and is due again, else the one that the number stands for. */
         get: {
             parameters: {
                 query: {
@@ -9199,18 +9199,18 @@ export interface components {
         Exercise: "counting stops" | "time behind a filter" | "the shutter for a look" | "hyperfocal distance" | "reading a histogram" | "shutter ladder on moving water" | "leaning in by a beat";
         /**
          * ExerciseOut
-         * @description scores: the newest, 0 to 100, the oldest of these first. outside: done with a camera.
+         * @description goal: which result is good. days: on which it was practised, the newest last; outside: done with a camera.
          */
         ExerciseOut: {
             /** Aim */
             aim: string;
+            /** Days */
+            days: components["schemas"]["PracticeDayOut"][];
+            /** Goal */
+            goal: string;
             name: components["schemas"]["Exercise"];
             /** Outside */
             outside: boolean;
-            /** Progress */
-            progress: string;
-            /** Scores */
-            scores: number[];
         };
         /** ExposureFactsOut */
         ExposureFactsOut: {
@@ -11656,12 +11656,17 @@ export interface components {
          * @enum {string}
          */
         Mark: "holds" | "tight" | "fails" | "unsaid";
-        /** MarkedOut */
+        /**
+         * MarkedOut
+         * @description working: how it is worked out, line by line.
+         */
         MarkedOut: {
             /** Right */
             right: string;
             /** Score */
             score: number;
+            /** Working */
+            working: string[];
         };
         /** MarkingOut */
         MarkingOut: {
@@ -12725,6 +12730,18 @@ export interface components {
             /** Taken */
             taken: number | null;
         };
+        /**
+         * PracticeDayOut
+         * @description How many answers of a day were right.
+         */
+        PracticeDayOut: {
+            /** Count */
+            count: number;
+            /** Day */
+            day: string;
+            /** Right */
+            right: number;
+        };
         /** PracticeOut */
         PracticeOut: {
             /** Exercises */
@@ -12862,12 +12879,19 @@ export interface components {
             /** Way Words */
             way_words: string;
         };
-        /** QuestionOut */
+        /**
+         * QuestionOut
+         * @description seed: which question it is. again: why it comes back, empty of a new one.
+         */
         QuestionOut: {
+            /** Again */
+            again: string;
             /** Bars */
             bars: number[];
             /** Beat Per Min */
             beat_per_min: number | null;
+            /** Seed */
+            seed: number;
             /** Text */
             text: string;
             /** Unit */

@@ -15,7 +15,7 @@ type Exercise = Schemas["ExerciseOut"];
 const LARGEST_SEED = 2 ** 31 - 1;
 const newSeed = () => Math.floor(Math.random() * LARGEST_SEED);
 
-/** Short exercises: each with its aim, what counts as progress, and how one has done. */
+/** Short exercises with one's own kit: each with its aim, its goal, and how it went from day to day. */
 export function Practice() {
   const query = useQuery(practiceQuery());
   const [chosen, setChosen] = useState<string | null>(null);
@@ -30,7 +30,7 @@ export function Practice() {
               {item.name[0]?.toUpperCase()}
               {item.name.slice(1)}
             </Box>
-            <Scores scores={item.scores} />
+            <Days days={item.days} />
             <Button
               aria-expanded={chosen === item.name}
               onClick={() => setChosen(chosen === item.name ? null : item.name)}
@@ -40,7 +40,7 @@ export function Practice() {
             </Button>
           </Box>
           <Box color="muted" fontSize="14px">
-            {item.aim} Progress: {item.progress}
+            {item.aim} Goal: {item.goal}
           </Box>
           {chosen === item.name && <Asked exercise={item} />}
         </Box>
@@ -49,28 +49,34 @@ export function Practice() {
   );
 }
 
-/** The newest scores as small bars, the last at the right. */
-function Scores({ scores }: { scores: number[] }) {
-  if (!scores.length) return <Box color="muted">not tried yet</Box>;
-  const mean = scores.reduce((sum, score) => sum + score, 0) / scores.length;
+const LINE_W = 150;
+const LINE_H = 26;
+
+/** The share of right answers from day to day as a line, with the last day in words. */
+function Days({ days }: { days: Exercise["days"] }) {
+  const last = days.at(-1);
+  if (!last) return <Box color="muted">not tried yet</Box>;
+  const point = (day: Exercise["days"][number], at: number) => ({
+    x: days.length > 1 ? 4 + (at / (days.length - 1)) * (LINE_W - 8) : LINE_W - 4,
+    y: LINE_H - 4 - (day.right / day.count) * (LINE_H - 8),
+  });
+  const points = days.map(point);
+  const end = points.at(-1);
   return (
-    <Box display="flex" gap="8px" alignItems="baseline">
-      <svg width={scores.length * 7} height="20" role="img" aria-label={`the newest ${scores.length} scores`}>
-        {scores.map((score, index) => (
-          <rect
-            // biome-ignore lint/suspicious/noArrayIndexKey: scores have no other identity than their order
-            key={index}
-            x={index * 7}
-            width="5"
-            y={19 - (score / 100) * 18}
-            height={1 + (score / 100) * 18}
-            fill={score >= 100 ? ink("accent") : ink("edge")}
-          />
-        ))}
+    <Box display="flex" gap="10px" alignItems="center" fontSize="14px">
+      <svg
+        width={LINE_W}
+        height={LINE_H}
+        role="img"
+        aria-label={`right answers by day: ${days.map((day) => `${day.day} ${day.right} of ${day.count}`).join(", ")}`}
+      >
+        <line x1="0" x2={LINE_W} y1={4} y2={4} stroke={ink("line")} />
+        <polyline points={points.map(({ x, y }) => `${x},${y}`).join(" ")} fill="none" stroke={ink("accent")} strokeWidth="2" />
+        {end && <circle cx={end.x} cy={end.y} r="3" fill={ink("accent")} />}
       </svg>
-      <Box as="span" fontFamily="mono">
-        {Math.round(mean)}
-      </Box>
+      <span>
+        {last.right} of {last.count} right on {last.day}
+      </span>
     </Box>
   );
 }
@@ -82,8 +88,14 @@ function Asked({ exercise }: { exercise: Exercise }) {
   const [wrong, setWrong] = useState("");
   const query = useQuery(questionQuery(exercise.name, seed));
   const answer = useAct(
-    () => take(client.POST("/api/practice/answers", { body: { exercise: exercise.name, seed, answer: text.trim() } })),
-    { quiet: true, only: ["practice"] },
+    () =>
+      take(
+        client.POST("/api/practice/answers", {
+          body: { exercise: exercise.name, seed: query.data?.seed ?? seed, answer: text.trim() },
+        }),
+      ),
+    // The question stays until one goes on.
+    { quiet: true, only: ["practice list"] },
   );
   if (!query.data) return <Box color="muted">…</Box>;
   const check = async () => {
@@ -112,6 +124,11 @@ function Asked({ exercise }: { exercise: Exercise }) {
         else void check();
       }}
     >
+      {query.data.again && (
+        <Box fontSize="13.5px" color="muted">
+          {query.data.again}
+        </Box>
+      )}
       <Box fontSize="16px">{query.data.text}</Box>
       {query.data.bars.length > 0 && <Histogram bars={query.data.bars} />}
       {query.data.beat_per_min !== null && <Metronome perMin={query.data.beat_per_min} />}
@@ -144,6 +161,11 @@ function Asked({ exercise }: { exercise: Exercise }) {
           </Box>
         )}
       </Box>
+      {told?.working.map((line) => (
+        <Box key={line} fontSize="14px" color="muted">
+          {line}
+        </Box>
+      ))}
     </Box>
   );
 }

@@ -44,14 +44,22 @@ class TypedRecipeOut(Out):
     lines: list[str]
 
 
+class PracticeDayOut(Out):
+    """How many answers of a day were right."""
+
+    day: str
+    right: int
+    count: int
+
+
 class ExerciseOut(Out):
-    """scores: the newest, 0 to 100, the oldest of these first. outside: done with a camera."""
+    """goal: which result is good. days: on which it was practised, the newest last; outside: done with a camera."""
 
     name: Exercise
     aim: str
-    progress: str
+    goal: str
     outside: bool
-    scores: list[float]
+    days: list[PracticeDayOut]
 
 
 class PracticeOut(Out):
@@ -64,6 +72,10 @@ class QuestionQueryIn(In):
 
 
 class QuestionOut(Out):
+    """seed: which question it is. again: why it comes back, empty of a new one."""
+
+    seed: int
+    again: str
     text: str
     unit: str
     bars: list[float]
@@ -77,5 +89,8 @@ class AnswerIn(In):
 
 
 class MarkedOut(Out):
+    """working: how it is worked out, line by line."""
+
     score: float
     right: str
+    working: list[str]

@@ -112,7 +112,11 @@ def tables_of(facts: ShotFacts, plan: ShotPlan) -> Tables:
     rows = tuple(
         (missing, _reading_rows(without_filters(facts, missing), scene, keys, steps)) for missing in _missing_sets(facts)
     ) if scene is not None and keys else ()  # fmt: skip
-    delays = tuple(_delay_row(facts, minutes, keys) for minutes in (DELAYS_MIN if steps > 1 else _COARSE_DELAYS_MIN)) if facts.light.time_utc is not None and keys else ()
+    delays = (
+        tuple(_delay_row(facts, minutes, keys) for minutes in (DELAYS_MIN if steps > 1 else _COARSE_DELAYS_MIN))
+        if facts.light.time_utc is not None and keys
+        else ()
+    )
     ends = (
         f"The tables taken along reach {READING_STOPS} stops either way of EV {scene:.1f} and {DELAYS_MIN[-1]:.0f} min of delay; beyond that the server is needed."
         if scene is not None

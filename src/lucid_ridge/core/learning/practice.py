@@ -1,4 +1,4 @@
-"""Short exercises: each states its aim and what counts as progress, asks from a seed so that the same question can be checked, and scores the answer.
+"""Short exercises with one's own kit and waters: each states its aim and goal, asks from a seed so that the same question can be checked, scores the answer and shows how it is worked out.
 
 Scores run from 0 to 100. Within the tolerance named by the trade (a third of a stop, a tenth of a distance) an answer is wholly right; beyond that the score falls off, our own choice.
 """
@@ -9,6 +9,7 @@ import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
+from typing import NamedTuple, TypeVar
 
 import numpy as np
 
@@ -21,6 +22,8 @@ from ..units.lengths import format_distance, parse_distance_m
 from ..units.markings import format_aperture, format_shutter, nearest_third_f_number, nearest_third_shutter_s, parse_shutter
 from ..units.ratios import parse_ev
 from .recipe import streak_share_of
+
+T = TypeVar("T")
 
 
 class Exercise(StrEnum):
@@ -35,10 +38,10 @@ class Exercise(StrEnum):
 
 @dataclass(frozen=True)
 class About:
-    """aim: what it trains. progress: which result means progress. outside: it is done with a camera, and scored by what one counts."""
+    """aim: what it trains. goal: which result is good. outside: it is done with a camera, and scored by what one counts."""
 
     aim: str
-    progress: str
+    goal: str
     outside: bool = False
 
 
@@ -70,20 +73,49 @@ class Question:
 
 @dataclass(frozen=True)
 class Marked:
-    """score: 0 to 100. right: what would have been right, as a sentence."""
+    """score: 0 to 100. right: what would have been right, as a sentence. working: how it is worked out, line by line."""
 
     score: float
     right: str
+    working: tuple[str, ...] = ()
 
 
-def question(exercise: Exercise, seed: int) -> Question:
+class Water(NamedTuple):
+    """Moving water of a place: how fast it is [m/s], as the log corrects it, and how far away [m]."""
+
+    name: str
+    speed_mps: float
+    distance_m: float
+
+
+@dataclass(frozen=True)
+class PracticeKit:
+    """What exercises ask about. filters: name and stops; lenses: name, focal length [mm] and widest aperture; waters: of one's own places. body: its name; width_mm, height_mm: of its sensor."""
+
+    filters: tuple[tuple[str, float], ...] = (("3-stop ND", 3.0), ("6-stop ND", 6.0), ("10-stop ND", 10.0))
+    lenses: tuple[tuple[str, float, float], ...] = tuple(("", focal, 2.8) for focal in (16.0, 20.0, 24.0, 35.0, 50.0))
+    waters: tuple[Water, ...] = tuple(Water("Water", speed, distance) for speed in (0.5, 1.0, 2.0) for distance in (2.0, 4.0, 8.0, 20.0))
+    body: str = "a full frame"
+    width_mm: float = 36.0
+    height_mm: float = 24.0
+
+    @property
+    def circle_mm(self) -> float:
+        return float(coc_handbook_mm(self.width_mm, self.height_mm))
+
+
+# What is asked about while a notebook holds nothing of its own.
+USUAL_KIT = PracticeKit()
+
+
+def question(exercise: Exercise, seed: int, kit: PracticeKit = USUAL_KIT) -> Question:
     """Return the question that a seed stands for."""
-    return _Asked(exercise, seed).question
+    return _Asked(exercise, seed, kit).question
 
 
-def mark(exercise: Exercise, seed: int, answer: str) -> Marked:
+def mark(exercise: Exercise, seed: int, answer: str, kit: PracticeKit = USUAL_KIT) -> Marked:
     """Score an answer as it was typed. Raises InputError for what cannot be read."""
-    return _Asked(exercise, seed).mark(answer)
+    return _Asked(exercise, seed, kit).mark(answer)
 
 
 def ladder_s(middle_s: float = 0.25, count: int = 7) -> tuple[float, ...]:
@@ -105,11 +137,12 @@ class _Ask:
     high: float
     read: Callable[[str], float]
     right: str
+    working: tuple[str, ...] = ()
 
 
 class _Asked:
-    def __init__(self, exercise: Exercise, seed: int) -> None:
-        self.exercise = exercise
+    def __init__(self, exercise: Exercise, seed: int, kit: PracticeKit) -> None:
+        self.exercise, self.kit = exercise, kit
         self.rng = np.random.default_rng((list(Exercise).index(exercise), seed))
         self.ask = self._ask()
         self.question = self.ask.question
@@ -118,7 +151,7 @@ class _Asked:
         asked = self.ask
         value = asked.read(answer)
         if asked.low <= value <= asked.high:
-            return Marked(100.0, asked.right)
+            return Marked(100.0, asked.right, asked.working)
         edge = asked.low if value < asked.low else asked.high
         off = (
             abs(value - edge)
@@ -127,10 +160,10 @@ class _Asked:
             if value > 0
             else math.inf
         )
-        return Marked(round(max(0.0, 100.0 * (1 - off)), 1), asked.right)
+        return Marked(round(max(0.0, 100.0 * (1 - off)), 1), asked.right, asked.working)
 
-    def _pick(self, values: Sequence[float]) -> float:
-        return float(values[int(self.rng.integers(len(values)))])
+    def _pick(self, values: Sequence[T]) -> T:
+        return values[int(self.rng.integers(len(values)))]
 
     def _ask(self) -> _Ask:
         return {
@@ -140,37 +173,61 @@ class _Asked:
 
     def _stops(self) -> _Ask:
         thirds = int(self.rng.integers(-18, 19)) or 3
+        stops = thirds / 3
         if self.rng.random() < 0.5:
             one = float(nearest_third_f_number(self._pick((4.0, 5.6, 8.0))))
-            other = one * 2.0 ** (thirds / 3 / 2)
-            text, stops = f"From {format_aperture(one)} to {format_aperture(other)}: how many stops less light?", thirds / 3
+            other = one * 2.0 ** (stops / 2)
+            labels = format_aperture(one), format_aperture(other)
+            text = f"From {labels[0]} to {labels[1]}: how many stops less light?"
+            working = f"Each stop multiplies the f-number by √2. {labels[1]} over {labels[0]} is {other / one:.2f}, which is √2 to the power of {stops:.1f}."
         else:
             one = float(nearest_third_shutter_s(self._pick((1 / 125, 1 / 30, 1 / 8))))
-            other = one * 2.0 ** (thirds / 3)
-            text, stops = f"From {format_shutter(one)} to {format_shutter(other)}: how many stops more light?", thirds / 3
-        return _Ask(Question(text, "stops, fewer as a minus"), stops - 0.34, stops + 0.34, parse_ev, f"{_thirds(thirds)} stops.")
+            other = one * 2.0**stops
+            labels = format_shutter(one), format_shutter(other)
+            text = f"From {labels[0]} to {labels[1]}: how many stops more light?"
+            working = (
+                f"Each stop doubles the time. {labels[1]} over {labels[0]} is {other / one:.3g}, which is 2 to the power of {stops:.1f}."
+            )
+        return _Ask(
+            Question(text, "stops, fewer as a minus"), stops - 0.34, stops + 0.34, parse_ev, f"{_thirds(thirds)} stops.", (working,)
+        )
 
     def _filters(self) -> _Ask:
         bare = float(nearest_third_shutter_s(2.0 ** (-int(self.rng.integers(2, 25)) / 3)))
-        stops = self._pick((3.0, 6.0, 10.0))
+        name, stops = self._pick(self.kit.filters)
         wanted = float(shutter_with_filters_s(bare, stops))
-        text = f"Metered {format_shutter(bare)} without a filter. Which time with {stops:.0f} stops of ND?"
+        text = f"Metered {format_shutter(bare)} without a filter. Which time with {name}{'' if f'{stops:g}' in name else f' ({stops:g} stops)'}?"
         third = 2 ** (1 / 3) * 1.02
-        return _Ask(Question(text, "a shutter time"), wanted / third, wanted * third, parse_shutter, f"{format_shutter(wanted)}.")
+        working = (
+            f"{stops:g} stops are 2^{stops:g} = {2.0**stops:,.0f} times as long.",
+            f"{format_shutter(bare)} × {2.0**stops:,.0f} = {wanted:.3g} s.",
+        )
+        return _Ask(Question(text, "a shutter time"), wanted / third, wanted * third, parse_shutter, f"{format_shutter(wanted)}.", working)
 
     def _look(self) -> _Ask:
-        focal, distance, speed = self._pick((24.0, 35.0, 70.0)), self._pick((2.0, 4.0, 8.0, 20.0)), self._pick((0.5, 1.0, 2.0))
-        look = (LookName.TEXTURED, LookName.SILKY, LookName.VEILED)[int(self.rng.integers(3))]
-        a_second = streak_share_of(focal, distance, speed, 1.0) * 24
-        low, high = times_of_look_s(look, a_second, 24.0, coc_handbook_mm(36.0, 24.0))
-        text = f"Water at {speed:g} m/s, {distance:g} m away, {focal:g} mm on a full frame, {look}: which shutter time?"
-        return _Ask(Question(text, "a shutter time"), low, high, parse_shutter, f"{format_shutter(low)} to {format_shutter(high)}.")
+        kit, water = self.kit, self._pick(self.kit.waters)
+        _, focal, _ = self._pick(kit.lenses)
+        look = self._pick((LookName.TEXTURED, LookName.SILKY, LookName.VEILED))
+        short = min(kit.width_mm, kit.height_mm)
+        a_second = streak_share_of(focal, water.distance_m, water.speed_mps, 1.0, short) * short
+        low, high = times_of_look_s(look, a_second, short, kit.circle_mm)
+        text = f"{water.name} at {water.speed_mps:.2g} m/s, {format_distance(water.distance_m)} away, {focal:g} mm on {kit.body}, {look}: which shutter time?"
+        working = (
+            f"In a second it draws {focal:g} mm × {water.speed_mps:.2g} m ÷ {water.distance_m:.3g} m = {a_second:.2g} mm, {a_second / short:.0%} of the short side.",
+            f"{str(look).capitalize()} water draws {low * a_second / short:.1%} to {high * a_second / short:.1%} of it: {format_shutter(low)} to {format_shutter(high)}.",
+        )
+        return _Ask(
+            Question(text, "a shutter time"), low, high, parse_shutter, f"{format_shutter(low)} to {format_shutter(high)}.", working
+        )
 
     def _hyperfocal(self) -> _Ask:
-        focal, f_number = self._pick((16.0, 20.0, 24.0, 35.0, 50.0)), float(nearest_third_f_number(self._pick((8.0, 11.0, 16.0))))
-        wanted = float(hyperfocal_distance_mm(focal, f_number, coc_handbook_mm(36.0, 24.0))) / 1000
-        text = f"Hyperfocal distance of {focal:g} mm at {format_aperture(f_number)} on a full frame?"
-        return _Ask(Question(text, "a distance"), wanted / 1.25, wanted * 1.25, _positive_distance, f"{format_distance(wanted)}.")
+        kit = self.kit
+        name, focal, widest = self._pick(kit.lenses)
+        f_number = float(nearest_third_f_number(self._pick([item for item in (8.0, 11.0, 16.0) if item >= widest] or [widest])))
+        wanted = float(hyperfocal_distance_mm(focal, f_number, kit.circle_mm)) / 1000
+        text = f"Hyperfocal distance of {focal:g} mm{f' ({name})' if name else ''} at {format_aperture(f_number)} on {kit.body}?"
+        working = (f"f² ÷ (N × c) + f: {focal:g}² ÷ ({f_number:.3g} × {kit.circle_mm:.3f}) + {focal:g} = {1000 * wanted:,.0f} mm.",)
+        return _Ask(Question(text, "a distance"), wanted / 1.25, wanted * 1.25, _positive_distance, f"{format_distance(wanted)}.", working)
 
     def _histogram(self) -> _Ask:
         off = int(self.rng.integers(-3, 4))
@@ -183,7 +240,14 @@ class _Asked:
         bars[np.flatnonzero(middles <= 0)[-1]] += float(light[middles > 0].sum())
         text = "This scene lies well when its brightest hump ends about a stop and a half from the right edge. By how many stops is this frame off?"
         bars_told = tuple(float(item) for item in bars / bars.max())
-        return _Ask(Question(text, "stops, under as a minus", bars_told), off - 0.5, off + 0.5, parse_ev, f"{_thirds(3 * off)} stops.")
+        return _Ask(
+            Question(text, "stops, under as a minus", bars_told),
+            off - 0.5,
+            off + 0.5,
+            parse_ev,
+            f"{_thirds(3 * off)} stops.",
+            (_histogram_working(off),),
+        )
 
     def _ladder(self) -> _Ask:
         times = ", ".join(format_shutter(time) for time in ladder_s())
@@ -196,19 +260,52 @@ class _Asked:
         )
 
     def _leaning(self) -> _Ask:
-        beat = beat_of_leaning_per_min(0.15, 8.0)
-        text = "Lean in two millimetres a beat over a burst of ten frames at 8 a second. In how many is the coin's edge sharp?"
-        return _Ask(Question(text, "of 10", beat_per_min=beat), 5.0, 10.0, _of(10), "Half of them is good.")
+        beat = beat_of_leaning_per_min(_LEAN_STEP_MM, _LEAN_FRAMES_PER_S)
+        depth = depth_of_field_mm(1.0, _LEAN_F_NUMBER, self.kit.circle_mm)
+        most = min(10, int(depth / _LEAN_STEP_MM) + 1)
+        good = min(5, most)
+        text = f"Lean in two millimetres a beat over a burst of ten frames at 8 a second, at 1:1 and {format_aperture(_LEAN_F_NUMBER)}. In how many is the coin's edge sharp?"
+        working = (
+            f"At 1:1 and {format_aperture(_LEAN_F_NUMBER)} the sharp zone is 2 × N × c × (1 + m) ÷ m² = {depth:.2f} mm deep; each frame moves by {_LEAN_STEP_MM} mm.",
+            f"So at most {most} of ten can be sharp; more would mean that you stood still.",
+        )
+        refusal = f"At most {most} of ten can be sharp while you lean in at this beat. Write a number from 0 to {most}."
+        return _Ask(
+            Question(text, "of 10", beat_per_min=beat),
+            float(good),
+            float(most),
+            _of(most, refusal),
+            f"{good} of ten is good; {most} at most.",
+            working,
+        )
 
 
-def _of(most: int) -> Callable[[str], float]:
+# Leaning in: how far each frame lies from the one before it [mm], at how many frames a second, and how far it is stopped down.
+_LEAN_STEP_MM, _LEAN_FRAMES_PER_S, _LEAN_F_NUMBER = 0.15, 8.0, 8.0
+
+
+def depth_of_field_mm(magnification: float, f_number: float, circle_mm: float) -> float:
+    """Return how deep the sharp zone is close up [mm]: 2 N c (1 + m) / m² for a lens whose pupils are alike (any text on close-up photography)."""
+    return 2 * f_number * circle_mm * (1 + magnification) / magnification**2
+
+
+def _histogram_working(off: int) -> str:
+    lies = 1.5 - off
+    where = f"{lies:.1f} stops from the right edge" if lies > 0 else "at the right edge or beyond it"
+    verdict = "right" if not off else f"{abs(off)} stops over" if off > 0 else f"{abs(off)} stops under"
+    return f"The brightest hump ends {where}; a stop and a half is wanted, so the frame is {verdict}."
+
+
+def _of(most: int, refusal: str = "") -> Callable[[str], float]:
+    refusal = refusal or f"Write a number from 0 to {most}."
+
     def read(text: str) -> float:
         try:
             value = int(text.strip())
         except ValueError:
-            raise InputError("answer", f"Write a number from 0 to {most}.") from None
+            raise InputError("answer", refusal) from None
         if not 0 <= value <= most:
-            raise InputError("answer", f"Write a number from 0 to {most}.")
+            raise InputError("answer", refusal)
         return max(0.01, float(value))
 
     return read
