@@ -21,7 +21,9 @@ import threading
 import time
 import urllib.error
 import urllib.request
+import uuid
 from collections import Counter
+from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 
@@ -87,6 +89,28 @@ def saving(shot_id: int) -> Any:
         hand.client.ask("PATCH", f"/shots/{shot_id}", {"frame": {"pitch_deg": value}})
         hand.kept.append(value)
 
+    return work
+
+
+def counting(card_id: int) -> Any:
+    """Take frame after frame in the field, each with a countdown that starts, stops or ends, as a phone sends it."""
+    run_id = str(uuid.uuid4())
+
+    def work(hand: Hand) -> None:
+        kinds = ("countdown started", "countdown stopped" if len(hand.sent) % 4 else "countdown started", "taken")
+        events = [
+            {
+                "id": str(uuid.uuid4()), "run_id": run_id, "device": "phone", "kind": kind, "card_id": card_id, "frame": "0.0.0.0", "value": 1.0,
+                "at_utc": datetime.now(UTC).isoformat(),
+            }
+            for kind in kinds
+        ]  # fmt: skip
+        for event in events:
+            hand.sent.append(event["id"])
+            hand.kept += hand.client.ask("POST", "/field/events", {"events": [event]})["kept"]
+            time.sleep(0.02)
+
+    work.run_id = run_id
     return work
 
 
@@ -221,7 +245,9 @@ def survive(client: Client, server: start.Server, cluster: Cluster, chance: rand
     shot_ids = [item["id"] for item in shots[:3]]
     savers = [Hand(client, saving(shot_id)) for shot_id in shot_ids]
     importer, asker = Hand(client, importing), Hand(client, asking(location["viewpoints"][0]["id"]))
-    hands = [*savers, importer, asker]
+    card_id = next(client.ask("GET", f"/shots/{item['id']}")["card_id"] for item in shots if item["name"] == "Posts at the ebb")
+    outside = Hand(client, counting(card_id))
+    hands = [*savers, importer, asker, outside]
     for hand in hands:
         hand.start()
     killed: Counter[str] = Counter()
@@ -243,7 +269,7 @@ def survive(client: Client, server: start.Server, cluster: Cluster, chance: rand
         hand.over.set()
     for hand in hands:
         hand.join(30)
-    report(client, savers, shot_ids, importer, asker, killed, away_s)
+    report(client, savers, shot_ids, importer, asker, outside, killed, away_s)
 
 
 def first_answer(client: Client, path: str) -> Any:
@@ -255,7 +281,14 @@ def first_answer(client: Client, path: str) -> Any:
 
 
 def report(
-    client: Client, savers: list[Hand], shot_ids: list[int], importer: Hand, asker: Hand, killed: Counter[str], away_s: list[float]
+    client: Client,
+    savers: list[Hand],
+    shot_ids: list[int],
+    importer: Hand,
+    asker: Hand,
+    outside: Hand,
+    killed: Counter[str],
+    away_s: list[float],
 ) -> None:
     lost = 0
     for hand, shot_id in zip(savers, shot_ids, strict=True):
@@ -267,13 +300,16 @@ def report(
     lost += sum(name not in places for name in importer.kept)
     by_half = sum(places[name] != _PLACES for name in names)
     twice = len(names) - len(set(names))
+    events = [item["id"] for item in client.ask("GET", f"/field/runs/{outside.work.run_id}")["events"]]
+    lost += len(set(outside.kept) - set(events))
+    twice += len(events) - len(set(events))
     states: Counter[str] = Counter()
     for job in asker.kept:
         states[ended(client, job)] += 1
-    refused = sum((hand.refused for hand in (*savers, importer, asker)), Counter())
+    refused = sum((hand.refused for hand in (*savers, importer, asker, outside)), Counter())
     print(f"\nkilled: {', '.join(f'{what} {times}' for what, times in sorted(killed.items()))}")
     print(
-        f"acknowledged: {sum(len(hand.kept) for hand in savers)} edits, {len(importer.kept)} imports, {len(asker.kept)} jobs ({dict(states)})"
+        f"acknowledged: {sum(len(hand.kept) for hand in savers)} edits, {len(importer.kept)} imports, {len(outside.kept)} events of the field, {len(asker.kept)} jobs ({dict(states)})"
     )
     print(f"answers that were no success meanwhile: {dict(refused)}")
     away = sorted(away_s)
@@ -281,7 +317,7 @@ def report(
     print(f"lost: {lost}; there by half: {by_half}; twice: {twice}")
     assert not (lost or by_half or twice)
     assert set(states) <= {"done", "failed"}
-    assert min(len(hand.kept) for hand in (*savers, importer, asker)) > 0
+    assert min(len(hand.kept) for hand in (*savers, importer, asker, outside)) > 0
 
 
 def ended(client: Client, job: int) -> str:

@@ -5,6 +5,21 @@ import time
 from selenium.webdriver.common.by import By
 
 SHOT = "Posts at the ebb"
+# The device's clocks under control. wait: time passes on both; pass: on the wall clock alone, which is set, or the device sleeps out of sight.
+CLOCK = """
+window.__now = Date.now.bind(Date); window.__ahead = 0; Date.now = () => window.__now() + window.__ahead;
+window.__steady = performance.now.bind(performance); window.__later = 0; performance.now = () => window.__steady() + window.__later;
+window.__wait = (ms) => { window.__ahead += ms; window.__later += ms; };
+window.__pass = (ms, hidden) => {
+  const see = (state) => {
+    Object.defineProperty(document, 'visibilityState', {configurable: true, get: () => state});
+    document.dispatchEvent(new Event('visibilitychange'));
+  };
+  if (hidden) see('hidden');
+  window.__ahead += ms;
+  if (hidden) see('visible');
+};
+"""
 
 
 def card_of(screen):

@@ -1,7 +1,7 @@
 """The runner on a phone: frames ticked with no network, countdowns that are not lost, what differs, and what a thumb does."""
 
 import pytest
-from runner import SHOT, events_of, open_runner, press, reads, until
+from runner import CLOCK, SHOT, events_of, open_runner, press, reads, until
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 
@@ -43,23 +43,6 @@ def test_what_differs_is_planned_anew(screen):
     reads(browser, "2'08\"")
 
 
-# The device's clocks under control. wait: time passes on both; pass: on the wall clock alone, which is set, or the device sleeps out of sight.
-_CLOCK = """
-window.__now = Date.now.bind(Date); window.__ahead = 0; Date.now = () => window.__now() + window.__ahead;
-window.__steady = performance.now.bind(performance); window.__later = 0; performance.now = () => window.__steady() + window.__later;
-window.__wait = (ms) => { window.__ahead += ms; window.__later += ms; };
-window.__pass = (ms, hidden) => {
-  const see = (state) => {
-    Object.defineProperty(document, 'visibilityState', {configurable: true, get: () => state});
-    document.dispatchEvent(new Event('visibilitychange'));
-  };
-  if (hidden) see('hidden');
-  window.__ahead += ms;
-  if (hidden) see('visible');
-};
-"""
-
-
 def _shown_s(browser):
     minutes, seconds = browser.find_element(By.CSS_SELECTOR, "[data-countdown]").text.split(":")
     return int(minutes) * 60 + int(seconds)
@@ -68,7 +51,7 @@ def _shown_s(browser):
 def test_a_countdown_runs_while_the_phone_sleeps_and_says_that_its_time_may_be_wrong(screen):
     card, browser = open_runner(screen), screen.browser
     reads(browser, "let it settle 0:05")
-    browser.execute_script(_CLOCK)
+    browser.execute_script(CLOCK)
     press(browser, "Start")
     reads(browser, "let it settle")
     browser.execute_script("window.__pass(20000, true)")
@@ -85,7 +68,7 @@ def test_a_countdown_runs_while_the_phone_sleeps_and_says_that_its_time_may_be_w
 def test_a_countdown_that_ends_tells_how_long_was_exposed(screen):
     card, browser = open_runner(screen), screen.browser
     reads(browser, "let it settle 0:05")
-    browser.execute_script(_CLOCK)
+    browser.execute_script(CLOCK)
     press(browser, "Start")
     reads(browser, "let it settle")
     browser.execute_script("window.__wait(20000)")
@@ -104,7 +87,7 @@ def test_a_clock_that_is_set_does_not_end_a_countdown(screen):
     open_runner(screen)
     browser = screen.browser
     reads(browser, "let it settle 0:05")
-    browser.execute_script(_CLOCK)
+    browser.execute_script(CLOCK)
     press(browser, "Start")
     browser.execute_script("window.__pass(3600000, false)")
     reads(browser, "jumped by 1:00:00")

@@ -9,7 +9,7 @@ export function BeginAnew({ work }: { work: RunWork }) {
   if (!asked) return <Thumb onClick={() => setAsked(true)}>Begin anew …</Thumb>;
   return (
     <Box display="grid" gap="8px" gridColumn="1 / -1" border="1px solid" borderColor="edge" p="10px">
-      <div>Begin at the first frame again? What happened so far stays in the log and in what is taken out.</div>
+      <div>Begin at the first frame again? What happened so far stays in the log and in every export.</div>
       <Box display="grid" gridTemplateColumns="1fr 1fr" gap="8px">
         <Thumb onClick={() => setAsked(false)}>Keep on</Thumb>
         <Thumb
