@@ -22,7 +22,6 @@ STEPS = (
     ("exposure", "Posts at the ebb", "exposure", "Graphite", False),
     ("sequence", "Split boulder under the fell", "sequence", "Graphite", False),
     ("field", "Posts at the ebb", "field", "Graphite", False),
-    ("light-ember", "Midnight sun over the sound", "light", "Ember", False),
     ("picture", "Split boulder under the fell", "exposure", "Graphite", False),
     ("solver", "Posts at the ebb", "exposure", "Graphite", False),
 )
@@ -39,7 +38,8 @@ PAGES = (
     ("locations", "/locations", "//*[@data-track]", False),
     ("which-place", "/which-place?from={day}&days=2", "//*[@data-prospect]", False),
     ("outing", "/outings/1", "//*[@data-ways]", False),
-    ("logbook", "/logbook?view=figures", "//h2[normalize-space()='Sharp by hand']", False),
+    ("logbook", "/logbook", "//img[contains(@alt, 'as it was taken')]", False),
+    ("figures", "/logbook?view=figures", "//h2[normalize-space()='Sharp by hand']", False),
     ("runner", "/cards/1/run", "//*[@data-countdown]", True),
 )
 
