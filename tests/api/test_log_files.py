@@ -89,6 +89,13 @@ def test_files_of_who_worked_from_paper_are_judged_by_the_card_of_that_day(api, 
     assert [frame["planned_key"] for frame in entry["frames"]] == [item["key"] for item in day.frames]
     assert {frame["matched"] for frame in entry["frames"]} == {"sure"}
     assert {frame["differs"] for frame in entry["frames"]} == {"ISO 800 instead of ISO 100"}
+    # The page of pictures says what the entry says first.
+    listed = next(item for item in entries(api) if item["id"] == entry["id"])
+    assert listed["told"] == next(item for item in entry["findings"] if item["severity"] in ("fails", "tight"))
+    assert listed["best_frame_id"] in {frame["id"] for frame in entry["frames"]}
+    assert api.client.get(f"/api/log/{entry['id']}/planned").data.startswith(b"\x89PNG")
+    assert [item["number"] for item in entry["strip"]["taken"]] == [1, 2, 3]
+    assert all(0 <= item["from_share"] <= item["to_share"] <= 1 for row in ("planned", "taken") for item in entry["strip"][row])
     assert any(
         "ISO 800 instead of ISO 100, 3.0 stops more exposure" in item["text"] and item["severity"] == "fails" for item in entry["findings"]
     )

@@ -72,7 +72,7 @@ def _row(entry_id: int, stamp: str, frames: Sequence[TakenFrame]) -> dict[str, A
 
 
 def newest_predicted(session: Session, owner_id: int, least: int) -> tuple[list[Predicted], int]:
-    """Return the newest frames whose light was foretold, at least so many where there are, and how many came before them."""
+    """Return the newest frames whose light was predicted, at least so many where there are, and how many came before them."""
     mine = (LogEntry.owner_id == owner_id, LogEntry.archived.is_(False))
     count = func.sum(LogDigest.errors_count).over(order_by=(LogEntry.taken_at_utc.desc(), LogEntry.id.desc()))
     ranked = (

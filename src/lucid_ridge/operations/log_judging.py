@@ -25,7 +25,7 @@ from .field import run as run_of_events
 from .journal import journaled
 from .log_entries import entry_scope, numbers_of
 
-# A drift that was foretold holds for so long [min].
+# A predicted drift holds for so long [min].
 _SAME_LIGHT_MIN = 30.0
 _CELL_FIGURES = ("mean", "clipped", "sigma_px", "moved_deg")
 # What a file may tell of its settings.
@@ -113,7 +113,7 @@ def _clipped(row: LogFrame) -> tuple[float, str]:
 
 
 def judge(row: LogFrame, record: Mapping[str, Any], key: str) -> None:
-    """Let a frame have by how much its light differs from what was foretold, whether it is sharp, and how far beyond the rule a hand held it."""
+    """Judge a frame's light against the prediction, its sharpness, and how far its time lies beyond the rule for a hand."""
     said = record["frames"][key]
     stitched = judged_groups(record)[int(key.split(".")[0])].stitched
     # In a panorama nobody knows in which frame a thing stands.
@@ -124,7 +124,7 @@ def judge(row: LogFrame, record: Mapping[str, Any], key: str) -> None:
     row.exposure_error_ev = error_ev(row.spot_means, said["expected"] or (), settings, (row.f_number, row.shutter_s, row.iso))
     late = _later_min(row, record, said["start_s"])
     if row.exposure_error_ev is not None and late is not None:
-        # By the time it was taken the light had changed: that was not foretold wrongly.
+        # By the time it was taken the light had changed: that is no error of the prediction.
         row.exposure_error_ev -= record["drift_stops_per_min"] * late
     _judge_sharpness(row, record, cells, spots)
     limit = record.get("hand_limit_s")

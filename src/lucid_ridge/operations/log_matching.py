@@ -309,6 +309,8 @@ def place_by_hand(
 def say_shot(session: Session, owner_id: int, entry_id: int, shot_id: int) -> LogEntry:
     """Say which shot an entry is of: its files are held against the plan of that shot which lies nearest. Raises NotFound, Refused."""
     entry = get_entry(session, owner_id, entry_id)
+    if entry.run_id is not None:
+        raise Refused("shot_id", "This session was ticked in the field: its shot is known.")
     shot = owned(session, owner_id, Shot, shot_id)
     plan = plan_of(session, owner_id, shot, entry.taken_at_utc)
     if plan is None:

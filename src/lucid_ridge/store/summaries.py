@@ -63,7 +63,7 @@ class KeptOutlook(Base):
 
 
 class LogDigest(Base):
-    """What an entry of the log teaches (core.learning.digests). stamp: names the state of the entry and its frames that it was made of. errors: of its frames whose light was foretold, by
+    """What an entry of the log teaches (core.learning.digests). stamp: names the state of the entry and its frames that it was made of. errors: of its frames whose light was predicted, by
     themselves, as only the newest are looked at.
     """
 

@@ -44,6 +44,8 @@ export function Gloves({
   const spans = spansOf(frame, work.sheet, work.found.settings[frame.key]).filter((span) => span.seconds >= COUNTED_FROM_S);
   const mine = now && now.run_id === work.runId && now.frame === frame.key ? now : null;
   const counts = now !== null && now.at !== -1;
+  // One camera exposes one frame at a time, and that may be the one before.
+  const running = mine ?? (counts ? now : null);
   const starts = wholeS(spans) > 0 && !mine && !counts;
   const start = () =>
     startCountdown({
@@ -90,11 +92,12 @@ export function Gloves({
         <FrameFigures frame={frame} work={work} />
       </Box>
       <Box fontFamily="mono" fontSize="52px" fontWeight="600" lineHeight="1.1" role="timer" aria-live="off" data-countdown="">
-        {mine ? (mine.at === -1 ? "over" : clockText(mine.left)) : wholeS(spans) > 0 ? clockText(wholeS(spans)) : ""}
-        {mine && mine.at !== -1 && (
+        {running ? (running.at === -1 ? "over" : clockText(running.left)) : wholeS(spans) > 0 ? clockText(wholeS(spans)) : ""}
+        {running && running.at !== -1 && (
           <Box as="span" fontSize="18px" fontFamily="body" fontWeight="400" color="muted">
             {" "}
-            {mine.spans[mine.at]?.words}
+            {running.spans[running.at]?.words}
+            {running !== mine && `, frame ${running.number}`}
           </Box>
         )}
       </Box>

@@ -33,8 +33,8 @@ _POINTS = 96
 
 @dataclass(frozen=True)
 class RecordedFrame:
-    """number: as which it is taken, from 1. expected: linear light place by place (of the whole picture where there are none), 1 at saturation; None where the picture cannot be foretold.
-    clipped_share: of the picture that the plan lets clip; None likewise. stops_on_lens: as the plan reckons with. change_s: what filters take before it; waits: for a moment of its own.
+    """number: as which it is taken, from 1. expected: linear light place by place (of the whole picture where there are none), 1 at saturation; None where the picture cannot be predicted.
+    clipped_share: of the picture that the plan lets clip; None likewise. stops_on_lens: in the plan. change_s: time for changing filters before it; waits: for a moment of its own.
     """
 
     number: int

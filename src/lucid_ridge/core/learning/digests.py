@@ -25,7 +25,7 @@ _DARKEST, _BRIGHTEST = 0.003, 0.8
 
 @dataclass(frozen=True)
 class TakenFrame:
-    """A frame of the log. means: linear light place by place, None where it clips; error_ev: brighter than expected positive. offset_used: of the light, that the plan reckoned with.
+    """A frame of the log. means: linear light place by place, None where it clips; error_ev: brighter than expected positive. offset_used: correction of the predicted light in the plan.
 
     drift_stops_per_min: of the light as predicted, falling negative. wanted_look: what the water was to look like; stars: of this frame's look. streak_share: of the frame's short side, as planned with the speed
     speed_used [stops over what is written of the element moving_id]; seen_share: as measured on the picture. from_sun_deg: of the optical axis. cover: share of the sky. boat: held on one. over_limit: by how much longer
@@ -93,7 +93,7 @@ class HeldTaken(NamedTuple):
 
 
 class Predicted(NamedTuple):
-    """A frame whose light was foretold. at_s: seconds since 1970."""
+    """A frame whose light was predicted. at_s: seconds since 1970."""
 
     frame_id: int
     at_s: float
@@ -114,7 +114,7 @@ class Digest:
 
 
 def digests_of(frames: Iterable[TakenFrame]) -> list[Digest]:
-    """Return what frames teach, entry by entry."""
+    """Digest frames, entry by entry."""
     entries: dict[int, list[TakenFrame]] = defaultdict(list)
     for frame in frames:
         entries[frame.entry_id].append(frame)
@@ -122,7 +122,7 @@ def digests_of(frames: Iterable[TakenFrame]) -> list[Digest]:
 
 
 def digest(frames: Sequence[TakenFrame]) -> Digest:
-    """Return what the frames of one entry teach, in the order in which they were taken."""
+    """Digest the frames of one entry, given in the order of their times."""
     standing = [frame.sharp for frame in frames if frame.sharp is not None and not frame.by_hand]
     return Digest(
         frames[0].location_id if frames else None,
@@ -143,7 +143,7 @@ def digest(frames: Sequence[TakenFrame]) -> Digest:
 
 
 def predicted(frames: Sequence[TakenFrame]) -> tuple[Predicted, ...]:
-    """Return the frames whose light was foretold."""
+    """Select the frames whose light was predicted."""
     return tuple(
         Predicted(frame.id, frame.taken_at_utc.timestamp(), frame.error_ev, frame.predicted)
         for frame in frames
@@ -152,7 +152,7 @@ def predicted(frames: Sequence[TakenFrame]) -> tuple[Predicted, ...]:
 
 
 def _filters(frames: Sequence[TakenFrame]) -> tuple[FilterCost, ...]:
-    """Return what filters cost, from pairs of frames that differ by that filter alone."""
+    """Measure the cost of filters from pairs of frames that differ by that filter alone."""
     usable = [frame for frame in frames if _usable(frame)]
     found = []
     for frame in usable:

@@ -33,7 +33,7 @@ class HeldClass:
 
 @dataclass(frozen=True)
 class ErrorPoint:
-    """A frame whose light was foretold: by how much it came out brighter [EV]. number: in order of time; middle: of the absolute errors of the newest up to it."""
+    """A frame whose light was predicted: by how much it came out brighter [EV]. number: in order of time; middle: of the absolute errors of the newest up to it."""
 
     frame_id: int
     number: int
@@ -96,7 +96,7 @@ def held_classes(digests: Sequence[Digest]) -> tuple[HeldClass, ...]:
 
 
 def prediction_errors(newest: Sequence[Predicted], before: int, most: int) -> tuple[ErrorPoint, ...]:
-    """Return by how much the light of the newest frames, at most so many, differed from what was foretold, in order of time, with the middle of the newest up to each. before: frames that
+    """Return by how much the light of the newest frames, at most so many, differed from the prediction, in order of time, with the middle of the newest up to each. before: frames that
     came before those given.
     """
     told = sorted(newest, key=lambda item: (item.at_s, item.frame_id))

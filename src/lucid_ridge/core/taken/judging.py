@@ -62,7 +62,7 @@ def error_ev(
     planned: tuple[float, float, float],
     taken: tuple[float | None, float | None, float | None],
 ) -> float | None:
-    """Return by how much a frame is brighter than foretold [EV], the mean over its places, counted back to the settings really used; None where that cannot be told.
+    """Return by how much a frame is brighter than predicted [EV], the mean over its places, counted back to the settings really used; None where that cannot be told.
 
     planned, taken: f-number, shutter time [s], ISO.
     """
