@@ -25,7 +25,7 @@ export function Practice() {
     <Box as="ul" pt="8px" maxW="820px" data-practice="">
       {query.data.exercises.map((item) => (
         <Box as="li" key={item.name} py="10px" borderTop="1px solid" borderColor="line" display="grid" gap="6px">
-          <Box display="flex" gap="14px" alignItems="baseline" flexWrap="wrap">
+          <Box display="flex" gap="14px" alignItems="center" flexWrap="wrap">
             <Box fontWeight="650" fontSize="16px" flex="1">
               {item.name[0]?.toUpperCase()}
               {item.name.slice(1)}

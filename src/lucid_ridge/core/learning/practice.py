@@ -214,7 +214,7 @@ class _Asked:
         text = f"{water.name} at {water.speed_mps:.2g} m/s, {format_distance(water.distance_m)} away, {focal:g} mm on {kit.body}, {look}: which shutter time?"
         working = (
             f"In a second it draws {focal:g} mm × {water.speed_mps:.2g} m ÷ {water.distance_m:.3g} m = {a_second:.2g} mm, {a_second / short:.0%} of the short side.",
-            f"{str(look).capitalize()} water draws {low * a_second / short:.1%} to {high * a_second / short:.1%} of it: {format_shutter(low)} to {format_shutter(high)}.",
+            f"{str(look).capitalize()} water draws {_share(low * a_second / short)} to {_share(high * a_second / short)} of it: {format_shutter(low)} to {format_shutter(high)}.",
         )
         return _Ask(
             Question(text, "a shutter time"), low, high, parse_shutter, f"{format_shutter(low)} to {format_shutter(high)}.", working
@@ -287,6 +287,10 @@ _LEAN_STEP_MM, _LEAN_FRAMES_PER_S, _LEAN_F_NUMBER = 0.15, 8.0, 8.0
 def depth_of_field_mm(magnification: float, f_number: float, circle_mm: float) -> float:
     """Return how deep the sharp zone is close up [mm]: 2 N c (1 + m) / m² for a lens whose pupils are alike (any text on close-up photography)."""
     return 2 * f_number * circle_mm * (1 + magnification) / magnification**2
+
+
+def _share(share: float) -> str:
+    return f"{share:.0%}" if share >= 0.1 else f"{share:.1%}"
 
 
 def _histogram_working(off: int) -> str:
