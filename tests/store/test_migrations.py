@@ -79,7 +79,7 @@ def test_the_database_itself_refuses(demo_engine, statement):
 def test_every_top_level_table_has_an_owner():
     owned = {
         "photographer", "viewpoint", "element", "shot_sharp_element", "shot_filter", "shot_accessory", "field_card", "hazard", "opening", "scouting", "scouting_photo", "season_note", "walk_track",
-        "meter_reading", "location_grid", "kept_forecast", "framing", "backdrop", "notebook", "shot_summary", "outing_stop",
+        "meter_reading", "location_grid", "kept_forecast", "framing", "backdrop", "notebook", "shot_summary", "outing_stop", "log_digest",
         # Of an account, which has one; links and the record of tries may be of nobody yet.
         "sign_in", "pass", "sign_in_event", "share_card",
     }  # fmt: skip
@@ -89,6 +89,6 @@ def test_every_top_level_table_has_an_owner():
 
 def test_of_every_table_it_is_known_whether_plans_depend_on_it():
     """A table that is forgotten here would leave the notebook's list out of date."""
-    without = {"framing", "walk_track", "outing", "outing_stop", "log_entry"}
+    without = {"framing", "walk_track", "outing", "outing_stop", "log_entry", "log_frame"}
     journaled = {mapper.local_table.name for mapper in Base.registry.mappers if issubclass(mapper.class_, Journaled)}
     assert set(BELONGS) == journaled - without

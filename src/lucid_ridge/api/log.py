@@ -165,6 +165,7 @@ def waiting() -> Any:
 def edit_waiting(frame_id: int, json_data: schemas.WaitingPatch) -> Any:
     """Give a waiting file the time at which it was taken, or its place in an entry."""
     here = context()
+    entries.frame_of(here.session, here.owner_id, frame_id)
     if "clock" in json_data.model_fields_set:
         log_files.say_clock(here.session, here.owner_id, frame_id, json_data.clock)
     if "entry_id" in json_data.model_fields_set:
