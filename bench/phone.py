@@ -55,7 +55,7 @@ def main() -> None:
                 time.sleep(chance.uniform(0.0, 1.5))
             finally:
                 kill(browser)
-            print(f"\r{number + 1} of {ROUNDS}", end="", flush=True)
+            print(f"\r{number + 1} of {ROUNDS}, lost {lost}, went on {resumed}", end="", flush=True)
     print(f"\nkept on the device before the kills: {len(known)} events; lost: {lost}; countdowns that went on: {resumed} of {counting - 1}")
     assert lost == 0
     assert resumed == counting - 1

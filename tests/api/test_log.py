@@ -14,6 +14,7 @@ import numpy as np
 import pytest
 
 from lucid_ridge.core.field.cameras import FrameOrder
+from lucid_ridge.operations import log_digests
 from lucid_ridge.standins.camera import write_dng, write_jpeg
 
 CLOCK = datetime(2025, 2, 3, 7, 30)
@@ -236,6 +237,19 @@ def test_figures_follow_what_changed(api):
     after = api.get("/log/figures")
     assert all(item["entry_id"] != sill["id"] for item in after["taken"])
     assert len(after["looks"]) < len(before["looks"])
+
+
+def test_a_long_log_is_counted_part_by_part(api, monkeypatch):
+    whole = api.get("/log/figures")
+    monkeypatch.setattr(log_digests, "DIGEST_VERSION", 99)
+    monkeypatch.setattr(log_digests, "MOST_AT_ONCE", 6)
+    monkeypatch.setattr(log_digests, "_AT_A_TIME", 4)
+    # Sixteen entries, six at a time; nothing is proposed of a part.
+    before = api.get("/calibrations")["calibrations"]
+    learnt = api.call("POST", "/calibrations", expect=200)
+    assert (learnt["behind"], learnt["calibrations"]) == (10, before)
+    assert [api.get("/log/figures")["behind"] for _ in range(2)] == [4, 0]
+    assert api.get("/log/figures") == whole
 
 
 def test_a_streak_is_measured_on_a_picture(api):

@@ -213,6 +213,14 @@ def test_two_bodies_have_a_clock_each(api, day, known):
     api.call("POST", "/log/sort")
     by_id = {frame["id"]: frame for frame in api.get(f"/log/{entry['id']}")["frames"]}
     assert [by_id[item]["planned_key"] for item in (*one, *other)] == [item["key"] for item in taken]
+    # A file that is removed gives way to its tick, and comes back in its place.
+    api.client.delete(f"/api/log/frames/{other[0]}")
+    ticked = [frame["planned_key"] for frame in api.get(f"/log/{entry['id']}")["frames"] if frame["matched"] == "tick"]
+    assert ticked == [taken[2]["key"]]
+    undo(api, f"log:{entry['id']}")
+    frames = api.get(f"/log/{entry['id']}")["frames"]
+    assert other[0] in {frame["id"] for frame in frames}
+    assert not [frame for frame in frames if frame["matched"] == "tick"]
 
 
 def test_what_is_said_of_frames_is_taken_back(api, day, known):

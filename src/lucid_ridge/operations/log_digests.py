@@ -56,14 +56,15 @@ def taught_by_log(session: Session, owner_id: int) -> Taught:
 def renew(session: Session, owner_id: int) -> int:
     """Work out digests that are missing or old, at most MOST_AT_ONCE. Returns how many are left."""
     stale = [(entry_id, stamp) for entry_id, stamp, kept in session.execute(_stamps(owner_id)) if stamp != kept]
-    for begin in range(0, min(len(stale), MOST_AT_ONCE), _AT_A_TIME):
-        part = dict(stale[begin : begin + _AT_A_TIME])
+    now = stale[:MOST_AT_ONCE]
+    for begin in range(0, len(now), _AT_A_TIME):
+        part = dict(now[begin : begin + _AT_A_TIME])
         frames = taken_frames(session, owner_id, list(part))
         rows = [_row(entry_id, stamp, frames.get(entry_id, [])) for entry_id, stamp in part.items()]
         statement = insert(LogDigest).values(rows)
         new = {name: statement.excluded[name] for name in ("stamp", "content", "errors", "errors_count")}
         session.execute(statement.on_conflict_do_update(index_elements=["entry_id"], set_=new))
-    return max(0, len(stale) - MOST_AT_ONCE)
+    return len(stale) - len(now)
 
 
 def _row(entry_id: int, stamp: str, frames: Sequence[TakenFrame]) -> dict[str, Any]:

@@ -18,7 +18,7 @@ from ..formats.taken_sheets import TakenFile
 from ..store.log import LogEntry, LogFrame
 from .errors import Refused
 from .journal import journaled
-from .log_entries import SCOPE, entry_scope, frame_of, numbers_of
+from .log_entries import SCOPE, entry_scope, frame_of, numbers_of, tick_frames
 from .log_judging import SETTINGS, kept_cells
 
 # A file that was put away can be brought back for so long.
@@ -119,8 +119,13 @@ def remove_file(session: Session, owner_id: int, frame_id: int) -> None:
     """Take a file out of the log that was read in by mistake. Raises NotFound, Refused."""
     row = frame_of(session, owner_id, frame_id)
     _is_file(row)
+    entry = session.get(LogEntry, row.entry_id) if row.entry_id is not None else None
     with journaled(session, owner_id, _scope_of(row), f"remove {row.file_name}"):
         row.entry_id, row.removed_at_utc = None, datetime.now(UTC)
+        session.flush()
+        if entry is not None:
+            # What was ticked in the field stands again.
+            tick_frames(session, owner_id, entry)
 
 
 def forget_removed(session: Session, owner_id: int) -> None:
