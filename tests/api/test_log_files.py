@@ -8,9 +8,12 @@ from zoneinfo import ZoneInfo
 
 import numpy as np
 import pytest
+from sqlalchemy import select
 
 from lucid_ridge.core.field.cameras import FrameOrder
 from lucid_ridge.standins.camera import write_jpeg
+from lucid_ridge.store.log import LogEntry
+from lucid_ridge.store.shots import FieldCard
 
 SHOT = "Posts at the ebb"
 
@@ -99,6 +102,36 @@ def test_files_of_who_worked_from_paper_are_judged_by_the_card_of_that_day(api, 
     assert any(
         "ISO 800 instead of ISO 100, 3.0 stops more exposure" in item["text"] and item["severity"] == "fails" for item in entry["findings"]
     )
+
+
+def test_a_plan_of_another_notebook_shows_no_card_of_this_one(api, app, day, known):
+    day.files(api)
+    api.call("POST", "/log/sort")
+    entry = the_new(api, known)
+    assert entry["plan_picture"]
+    # As after a merge: the plan came along, and the number of its card is that of another card here.
+    with app.extensions["sessions"]() as session, session.begin():
+        row = session.get_one(LogEntry, entry["id"])
+        other = session.scalars(select(FieldCard).where(FieldCard.shot_id != day.shot_id)).first()
+        if other is None:
+            other = FieldCard(
+                shot_id=api.shot_id("Layered riggs"),
+                made_at_utc=datetime.now(UTC),
+                inputs_hash="x",
+                content={"picture": "data:image/png;base64,AAAA"},
+                run=None,
+            )
+            session.add(other)
+            session.flush()
+        row.planned = {**row.planned, "card_id": other.id}
+    again = api.get(f"/log/{entry['id']}")
+    assert not again["plan_picture"]
+    api.call("GET", f"/log/{entry['id']}/planned", None, 404)
+    # Nor does one of its own shot that was planned for another time.
+    with app.extensions["sessions"]() as session, session.begin():
+        row = session.get_one(LogEntry, entry["id"])
+        row.planned = {**row.planned, "card_id": day.card_id, "start_utc": "2020-01-01T08:00:00+00:00"}
+    api.call("GET", f"/log/{entry['id']}/planned", None, 404)
 
 
 def test_sorting_is_taken_back_and_done_again(api, day, known):

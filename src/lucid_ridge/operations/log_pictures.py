@@ -38,14 +38,14 @@ class EntryPicture:
 
 def entry_pictures(session: Session, entries: Sequence[LogEntry]) -> dict[int, EntryPicture]:
     """Return what stands for each entry, by its id."""
-    best = _best_frames(session, [row.id for row in entries])
+    best, planned = _best_frames(session, [row.id for row in entries]), with_plan_picture(session, entries)
     made = {}
     for row in entries:
         frame_id, stars = best.get(row.id, (None, None))
         found = (
             next((item for item in entry_findings(session, row) if item.severity in (FAILS, TIGHT)), None) if frame_id is not None else None
         )
-        made[row.id] = EntryPicture(frame_id, stars, _has_plan_picture(row), found)
+        made[row.id] = EntryPicture(frame_id, stars, row.id in planned, found)
     return made
 
 
@@ -69,20 +69,36 @@ def _best_frames(session: Session, entry_ids: Sequence[int]) -> dict[int, tuple[
     return {entry_id: (frame_id, stars) for entry_id, frame_id, stars in session.execute(query) if entry_id is not None}
 
 
-def _has_plan_picture(row: LogEntry) -> bool:
-    record: Mapping[str, Any] = row.planned or {}
-    return bool(record.get("picture") or record.get("card_id"))
+def with_plan_picture(session: Session, entries: Sequence[LogEntry]) -> set[int]:
+    """Return the ids of the entries whose planned picture is kept."""
+    cards = _cards_of(session, entries)
+    return {row.id for row in entries if _record(row).get("picture") or row.id in cards}
 
 
 def plan_picture(session: Session, owner_id: int, entry_id: int) -> bytes:
     """Return the picture that was planned, as PNG. Raises NotFound."""
     row = get_entry(session, owner_id, entry_id)
-    record: Mapping[str, Any] = row.planned or {}
-    card = session.get(FieldCard, record["card_id"]) if record.get("card_id") else None
-    told = record.get("picture") or (card.content.get("picture") if card is not None else None)
+    told = _record(row).get("picture") or _cards_of(session, [row]).get(row.id)
     if not told:
         raise NotFound("picture")
     return base64.b64decode(told.partition(",")[2])
+
+
+def _record(row: LogEntry) -> Mapping[str, Any]:
+    return row.planned or {}
+
+
+def _cards_of(session: Session, entries: Sequence[LogEntry]) -> dict[int, str]:
+    """Return the pictures of the cards that entries were planned on, by entry. A plan that came from another notebook names a card of that one: only a card of the entry's own shot and time
+    is its card.
+    """
+    wanted = {row.id: (_record(row).get("card_id"), row.shot_id, _record(row).get("start_utc")) for row in entries}
+    starts, picture = FieldCard.run["record"]["start_utc"].as_string(), FieldCard.content["picture"].as_string()
+    query = select(FieldCard.id, FieldCard.shot_id, starts, picture).where(
+        FieldCard.id.in_([card_id for card_id, _, _ in wanted.values() if card_id is not None])
+    )
+    found = {(card_id, shot_id, starts_utc): told for card_id, shot_id, starts_utc, told in session.execute(query) if told}
+    return {entry_id: found[card] for entry_id, card in wanted.items() if card in found}
 
 
 def strip_of(session: Session, row: LogEntry) -> Strip | None:

@@ -26,7 +26,7 @@ from ...operations import lessons as lesson_operations
 from ...operations.log_entries import SCOPE, Listed, entry_scope, numbers_of
 from ...operations.log_figures import LogFigures
 from ...operations.log_judging import taken_settings
-from ...operations.log_pictures import entry_pictures, strip_of
+from ...operations.log_pictures import entry_pictures, strip_of, with_plan_picture
 from ...store.log import Calibration, LogEntry, LogFrame
 from ..schemas import log as out
 from .shots import present_undo
@@ -63,7 +63,7 @@ def present_entry(session: Session, owner_id: int, row: LogEntry, found: Sequenc
         frames=[_frame(item, words, zone, row) for item in row.frames],
         planned=[out.PlannedFrameOut(key=key, words=text) for key, text in words.items()],
         findings=[out.FindingOut(severity=item.severity, text=item.text) for item in found], photos=list(photos),
-        plan_picture=bool(record.get("picture") or record.get("card_id")), strip=_strip(strip_of(session, row), zone),
+        plan_picture=bool(with_plan_picture(session, [row])), strip=_strip(strip_of(session, row), zone),
         undo=present_undo(session, owner_id, [entry_scope(row.id)]),
     )  # fmt: skip
 
