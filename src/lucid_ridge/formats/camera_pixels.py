@@ -20,16 +20,13 @@ from PIL import ExifTags, Image, UnidentifiedImageError
 
 from ..core.tones.response import linear_from_srgb
 from .errors import FormatError
-from .rgb import as_rgb
+from .rgb import MOST_PIXELS, as_rgb
 
 pillow_heif.register_heif_opener(thumbnails=False)
 
 Counts = NDArray[np.uint16]
 # On its longer side the picture that is kept for tones has no more points than this; sharpness is measured on finer ones.
 JUDGED_PX = 2400
-MOST_PIXELS = 250_000_000
-# Our own limit stands, with its own words; Pillow's is twice the figure it is given.
-Image.MAX_IMAGE_PIXELS = MOST_PIXELS
 # Above this tones are read from a picture of half the size.
 _TONES_FROM_PIXELS = 30_000_000
 # Above this a JPEG is decoded at a half or a quarter of its size, which its decoder does without holding the whole. Other kinds of file are always held whole.
@@ -127,7 +124,7 @@ def _of_image(content: bytes) -> Pixels:
 
 
 def _upright(tones: Image.Image, fine: Image.Image, turn: Turn, wide: int, high: int) -> Pixels:
-    """Return what a file shows: tones from a picture that may have been halved, the rest from the whole."""
+    """Turn a picture upright and average it. tones: the picture, or half of it; fine: the whole, for measuring blur."""
     picture = turn.upright(_averaged(_strips_of(tones), tones.width, tones.height))
     across, down = (fine.height, fine.width) if turn.quarters % 2 else (fine.width, fine.height)
     return Pixels(

@@ -15,13 +15,10 @@ from PIL import ExifTags, Image, ImageOps, UnidentifiedImageError
 
 from ..core.optics.circle_of_confusion import HANDBOOK_DIAGONAL_MM
 from .errors import FormatError
-from .rgb import as_rgb
+from .rgb import MOST_PIXELS, as_rgb
 
 LARGEST_BYTES = 60_000_000
-_MOST_PIXELS = 250_000_000
 _SHOWN_PX = 1600
-# Our own limit stands, with its own words; Pillow's is twice the figure it is given.
-Image.MAX_IMAGE_PIXELS = _MOST_PIXELS
 # EXIF orientations that turn width and height about. Source: [1].
 _ON_ITS_SIDE = (5, 6, 7, 8)
 _QUALITY = 82
@@ -54,8 +51,8 @@ def read_photo(content: bytes) -> Photo:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")
             with Image.open(io.BytesIO(content), formats=("JPEG", "PNG", "TIFF", "WEBP")) as image:
-                if image.width * image.height > _MOST_PIXELS:
-                    raise FormatError(f"The picture has {image.width * image.height / 1e6:.0f} million pixels; at most {_MOST_PIXELS / 1e6:.0f} are read.")  # fmt: skip
+                if image.width * image.height > MOST_PIXELS:
+                    raise FormatError(f"The picture has {image.width * image.height / 1e6:.0f} million pixels; at most {MOST_PIXELS / 1e6:.0f} are read.")  # fmt: skip
                 exif = image.getexif()
                 details = exif.get_ifd(ExifTags.IFD.Exif)
                 wide, high = image.size[::-1] if exif.get(ExifTags.Base.Orientation) in _ON_ITS_SIDE else image.size

@@ -1,9 +1,13 @@
-"""Pictures of any depth as eight bits of red, green and blue."""
+"""Pictures of any depth as eight bits of red, green and blue, and how large they may be."""
 
 from __future__ import annotations
 
 import numpy as np
 from PIL import Image
+
+MOST_PIXELS = 250_000_000
+# Our own limit stands, with its own words; Pillow's is twice the figure it is given.
+Image.MAX_IMAGE_PIXELS = MOST_PIXELS
 
 
 def as_rgb(image: Image.Image) -> Image.Image:

@@ -41,7 +41,7 @@ class Taught:
 
 
 def taught_by_log(session: Session, owner_id: int) -> Taught:
-    """Return what the owner's entries teach. Of those that changed at most MOST_AT_ONCE are worked out anew: asked again, it goes on."""
+    """Fetch the digests of an owner's entries. At most MOST_AT_ONCE of those that changed are renewed; each further call renews more."""
     behind = renew(session, owner_id)
     query = (
         select(cast(LogDigest.content, Text))

@@ -76,10 +76,9 @@ def _judged(row: LogFrame, record: Mapping[str, Any], numbers: Mapping[str, int]
         return None
     group, place, exposure, _ = (int(part) for part in row.planned_key.split("."))
     said = record["frames"][row.planned_key]
-    planned = CameraSettings(said["f_number"], said["shutter_s"], said["iso"], record.get("focal_mm"), said["focus_m"])
     return JudgedFrame(
-        numbers[row.planned_key], group, place, exposure, cells_of(row), *_clipped(row), row.exposure_error_ev, row.blur_kind == BlurKind.MOTION, row.file_name,
-        said.get("clipped_share"), planned, taken_settings(row),
+        numbers[row.planned_key], group, place, exposure, cells_of(row), *worst_clipped(row), row.exposure_error_ev, row.blur_kind == BlurKind.MOTION, row.file_name,
+        said.get("clipped_share"), planned_settings(record, row.planned_key), taken_settings(row),
     )  # fmt: skip
 
 
@@ -94,10 +93,24 @@ def _unplanned(rows: Sequence[LogFrame]) -> tuple[list[JudgedFrame], dict[int, J
         place, exposure = (at, 0) if alone else (0, at if row.group_kind == GroupKind.BRACKET else 0)
         frames.append(
             JudgedFrame(
-                0, row.group_number, place, exposure, cells_of(row), *_clipped(row), None, row.blur_kind == BlurKind.MOTION, row.file_name
+                0,
+                row.group_number,
+                place,
+                exposure,
+                cells_of(row),
+                *worst_clipped(row),
+                None,
+                row.blur_kind == BlurKind.MOTION,
+                row.file_name,
             )
         )
     return frames, groups
+
+
+def planned_settings(record: Mapping[str, Any], key: str) -> CameraSettings:
+    """Return the settings of a planned frame."""
+    said = record["frames"][key]
+    return CameraSettings(said["f_number"], said["shutter_s"], said["iso"], record.get("focal_mm"), said["focus_m"])
 
 
 def taken_settings(row: LogFrame) -> CameraSettings:
@@ -106,7 +119,8 @@ def taken_settings(row: LogFrame) -> CameraSettings:
     return CameraSettings(**{name: None if name in unsaid else getattr(row, name) for name in SETTINGS})
 
 
-def _clipped(row: LogFrame) -> tuple[float, str]:
+def worst_clipped(row: LogFrame) -> tuple[float, str]:
+    """Return the largest clipped share of the three channels, and which channel it is."""
     shares = {"red": row.clipped_red or 0.0, "green": row.clipped_green or 0.0, "blue": row.clipped_blue or 0.0}
     worst = max(shares, key=lambda name: shares[name])
     return shares[worst], worst

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 from datetime import UTC, datetime, timedelta
 from statistics import median
 from typing import Any
@@ -44,12 +44,11 @@ SURE, ASKED, BY_HAND = "sure", "asked", "by hand"
 
 @dataclass
 class Sorted:
-    """What sorting came to: frames matched for sure, those to be asked about, those of no plan, and by how much each camera's clock was off, by entry and camera [s]."""
+    """How many files were matched for sure, are to be asked about, and belong to no plan."""
 
     matched: int = 0
     asked: int = 0
     unplanned: int = 0
-    offsets_s: dict[tuple[int, str], float] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
@@ -83,7 +82,6 @@ def sort_in(session: Session, owner_id: int) -> Sorted:
 def _put(session: Session, entry: LogEntry, placed: Sequence[Placed], done: Sorted) -> None:
     for item in placed:
         place(session, entry, item.row, item.key, "" if item.key is None else SURE if item.sure else ASKED, item.offset_s)
-        done.offsets_s[entry.id, item.row.camera] = item.offset_s
         done.matched += item.key is not None and item.sure
         done.asked += item.key is not None and not item.sure
 
@@ -96,19 +94,21 @@ def _fitting(rows: Sequence[LogFrame], expected: Sequence[Expected]) -> list[Pla
     found = {name: match(_shown(those), expected) for name, those in cameras.items()}
     certain = [name for name in cameras if found[name].sure_offset]
     if len(certain) > 1:
-        together = [(row, found[row.camera].offset_s) for row in rows if row.camera in certain]
-        placed = _placed(together, expected, 0.0)
+        ordered, shown = _by_corrected_clocks([(row, found[row.camera].offset_s) for row in rows if row.camera in certain])
+        placed = _of_matching(ordered, expected, match(shown, expected, 0.0))
     else:
-        name = certain[0] if certain else max(cameras, key=lambda name: len(found[name].matches))
-        placed = _of_matching([(row, 0.0) for row in cameras[name]], expected, found[name])
-    return placed
+        certain = certain or [max(cameras, key=lambda name: len(found[name].matches))]
+        placed = _of_matching([(row, 0.0) for row in cameras[certain[0]]], expected, found[certain[0]])
+    # What the other cameras took is sought among the frames that are left.
+    others = [row for row in rows if row.camera not in certain]
+    taken = {item.key for item in placed}
+    return placed + (_fitting(others, [item for item in expected if item.key not in taken]) if placed else [])
 
 
-def _placed(rows: Sequence[tuple[LogFrame, float]], expected: Sequence[Expected], offset_s: float | None) -> list[Placed]:
-    """Match files, each with what is added to its own clock [s]."""
-    rows = sorted(rows, key=lambda item: _clock(item[0]) + timedelta(seconds=item[1]))
-    shown = [replace(_shown_of(row), clock=_plain(_clock(row) + timedelta(seconds=offset))) for row, offset in rows]
-    return _of_matching(rows, expected, match(shown, expected, offset_s))
+def _by_corrected_clocks(rows: Sequence[tuple[LogFrame, float]]) -> tuple[list[tuple[LogFrame, float]], list[Shown]]:
+    """Order files by their clocks, each with what is added to it [s], and return them also as they are matched."""
+    ordered = sorted(rows, key=lambda item: _clock(item[0]) + timedelta(seconds=item[1]))
+    return ordered, [replace(_shown_of(row), clock=_plain(_clock(row) + timedelta(seconds=offset))) for row, offset in ordered]
 
 
 def _of_matching(rows: Sequence[tuple[LogFrame, float]], expected: Sequence[Expected], found: Matching) -> list[Placed]:
@@ -205,8 +205,7 @@ def _fit(session: Session, owner_id: int, rows: Sequence[LogFrame], plan: PlanOf
     by_camera = {row.camera: _usual_offset_s(session, owner_id, row, plan) for row in rows}
     usual = [(row, by_camera[row.camera]) for row in rows]
     for fits, those, offset_s in ((True, usual, 0.0), (False, [(row, 0.0) for row in rows], None)):
-        ordered = sorted(those, key=lambda item: _clock(item[0]) + timedelta(seconds=item[1]))
-        shown = [replace(_shown_of(row), clock=_plain(_clock(row) + timedelta(seconds=offset))) for row, offset in ordered]
+        ordered, shown = _by_corrected_clocks(those)
         found = match(shown, expected, offset_s)
         if fits:
             # Settings alone make no frame of a plan: it must have been about then.

@@ -25,7 +25,7 @@ from ...core.units.spelling import format_clock, format_day, format_moment
 from ...operations import lessons as lesson_operations
 from ...operations.log_entries import SCOPE, Listed, entry_scope, numbers_of
 from ...operations.log_figures import LogFigures
-from ...operations.log_judging import taken_settings
+from ...operations.log_judging import planned_settings, taken_settings, worst_clipped
 from ...operations.log_pictures import entry_pictures, strip_of, with_plan_picture
 from ...store.log import Calibration, LogEntry, LogFrame
 from ..schemas import log as out
@@ -114,10 +114,9 @@ def _frame(row: LogFrame, words: Mapping[str, str], zone: Any, entry: LogEntry) 
 def _beside_the_plan(row: LogFrame, entry: LogEntry) -> dict[str, str]:
     """Return the settings that were planned for a frame, and which of those taken are others."""
     record: Mapping[str, Any] = entry.planned or {}
-    said = record.get("frames", {}).get(row.planned_key or "")
-    if said is None:
+    if row.planned_key is None or row.planned_key not in record.get("frames", {}):
         return {"planned_settings": "", "differs": ""}
-    planned = CameraSettings(said["f_number"], said["shutter_s"], said["iso"], record.get("focal_mm"), said["focus_m"])
+    planned = planned_settings(record, row.planned_key)
     return {
         "planned_settings": settings_words(planned),
         "differs": ", ".join(differing(planned, taken_settings(row))) if row.sha256 else "",
@@ -137,9 +136,8 @@ def _error(error: float | None) -> str:
 
 
 def _clipped(row: LogFrame) -> str:
-    shares = {"red": row.clipped_red or 0.0, "green": row.clipped_green or 0.0, "blue": row.clipped_blue or 0.0}
-    worst = max(shares, key=lambda name: shares[name])
-    return f"{worst} clips in {shares[worst]:.1%}" if shares[worst] >= 0.0005 else ""
+    share, channel = worst_clipped(row)
+    return f"{channel} clips in {share:.1%}" if share >= 0.0005 else ""
 
 
 def _blur(row: LogFrame) -> str:

@@ -198,7 +198,7 @@ def _minutes(one: TakenFrame, other: TakenFrame) -> float:
 
 
 def _cost(without: TakenFrame, taken: TakenFrame) -> float | None:
-    """Return what a filter cost by a pair, the mean over the places that both show; light that fell meanwhile is not the filter's doing. None where they share no place."""
+    """Measure the cost of a filter [stops] from a pair of frames: the mean over the places that both show, corrected for the change of light between them. None where they share no place."""
     both = [(one, other) for one, other in zip(without.means, taken.means, strict=False) if _measurable(one) and _measurable(other)]
     if not both:
         return None

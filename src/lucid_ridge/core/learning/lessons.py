@@ -44,7 +44,7 @@ def lessons(digests: Sequence[Digest], told_stops: Mapping[int, float]) -> tuple
 
 
 def filter_lessons(digests: Sequence[Digest], told_stops: Mapping[int, float]) -> list[Lesson]:
-    """Return what filters cost, from pairs of frames of one session that differ by that filter alone; where it was measured often enough across and along the sun's direction, also that.
+    """Estimate the cost of each filter from pairs of frames that differ by that filter alone; also across and along the sun's direction, where both were measured often enough.
 
     A side is worth proposing where it differs from the whole, as it does for a polariser; it must have been measured at two places, for one place differs by what stands there.
     """
@@ -111,7 +111,7 @@ def speeds_found(digests: Iterable[Digest]) -> dict[int, float]:
 
 
 def streak_drawn(streak: StreakTaken, speeds: Mapping[int, float]) -> float:
-    """Return what moving water drew in a frame as a share of the short side: as measured on the picture, else as planned with the speed that its water was found to have."""
+    """Return the length of a streak as a share of the short side: measured on the picture, or else planned with the speed measured for its water."""
     faster = speeds[streak.moving_id] - streak.speed_used if streak.moving_id is not None and streak.moving_id in speeds else 0.0
     return streak.seen_share or streak.streak_share * 2.0**faster
 

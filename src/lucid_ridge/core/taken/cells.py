@@ -9,7 +9,7 @@ from typing import Protocol
 import numpy as np
 from numpy.typing import NDArray
 
-from .pixels import CLIPPED_FROM, Blur, BlurKind, Clipping, blur_together, blurs_of, brightest_channel, clipping, patch_at
+from .pixels import CLIPPED_FROM, Blur, BlurKind, Clipping, blur_together, blurs_of, brightest_channel, clipping, frame_blur, patch_at
 from .sharpness import USUAL_CIRCLE_SHARE, limit_sigma_px
 
 Floats = NDArray[np.floating]
@@ -88,7 +88,7 @@ class Seen:
 
 
 def look_at(picture: Floats, fine: Fine | None = None) -> Seen:
-    """Return what a picture of linear light (high, wide, 3) shows, 1 at saturation. fine: the same picture with more points, on which small blurs are measured."""
+    """Measure tones, clipping and blur of a picture of linear light (high, wide, 3), 1 at saturation. fine: the same picture with more points, on which small blurs are measured."""
     grey = (picture[..., 0] + picture[..., 1] + picture[..., 2]) / 3
     high, wide = grey.shape
     across, down = (ACROSS, DOWN) if wide >= high else (DOWN, ACROSS)
@@ -98,7 +98,11 @@ def look_at(picture: Floats, fine: Fine | None = None) -> Seen:
     limit_px = limit_sigma_px(USUAL_CIRCLE_SHARE, long_px)
     size = int(np.clip(max(high, wide) * _PATCH_SHARE, _LEAST_PX, _MOST_PX))
     blurs = blurs_of(np.stack([patch_at(grey, x, y, size) for x, y in places]).astype(np.float64), limit_px / times)
-    blur = blur_together(np.stack([patch_at(grey, x, y) for x, y in _BLUR_PLACES]).astype(np.float64), limit_px / times) if min(high, wide) >= 2 * _LEAST_PX else Blur(None, BlurKind.UNKNOWN)  # fmt: skip
+    blur = (
+        frame_blur(grey.astype(np.float64), _BLUR_PLACES, limit_px / times)
+        if min(high, wide) >= 2 * _LEAST_PX
+        else Blur(None, BlurKind.UNKNOWN)
+    )
     blurs, blur = [_times(item, times) for item in blurs], _times(blur, times)
     if fine is not None and times > 1 and min(fine.wide, fine.high) >= _FINE_PX:
         finer = blurs_of(np.stack([fine.patch(x, y, _FINE_PX) for x, y in places]), limit_px)

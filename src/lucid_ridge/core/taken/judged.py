@@ -40,7 +40,7 @@ class JudgedGroup:
 
 @dataclass(frozen=True)
 class JudgedFrame:
-    """A frame of the log as it is judged. name: as a sentence begins with it; number: in the plan, 0 of a frame without one. place, exposure: within its group. planned_clipped: share that
+    """A frame to be judged. number: in the plan, 0 of a frame without one. place, exposure: within its group. planned_clipped: share that
     the plan lets clip; None where it cannot tell. error_ev: brighter than predicted, settings and drift apart.
     """
 

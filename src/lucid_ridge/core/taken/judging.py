@@ -28,7 +28,7 @@ def findings(
     missing: Sequence[int],
     circle_share: float | None = None,
 ) -> tuple[Finding, ...]:
-    """Return what is to be said, worst first. groups: by the numbers that frames say; missing: numbers of planned frames of which there is no file. circle_share: see sharp_findings."""
+    """Judge the files of a session, worst finding first. groups: by number; missing: numbers of planned frames without a file. circle_share: see sharp_findings."""
     inside = [frame for frame in frames if not groups[frame.group].beside]
     found = [
         *_missing(missing), *_light(frames), *setting_findings(frames), *_clipping(inside, groups), *_moved(inside, groups), *sharp_findings(spots, inside, groups, circle_share),

@@ -15,7 +15,7 @@ from .sharpness import USUAL_CIRCLE_SHARE, disc_px, limit_sigma_px
 def sharp_findings(
     spots: Sequence[Place], frames: Sequence[JudgedFrame], groups: Mapping[int, JudgedGroup], circle_share: float | None
 ) -> list[Finding]:
-    """Return what is to be said of sharpness by the plan's circle of confusion, as a share of the frame's long side."""
+    """Judge sharpness by the plan's circle of confusion. circle_share: its diameter as a share of the frame's long side; the usual one where the plan has none."""
     circle = circle_share if circle_share else USUAL_CIRCLE_SHARE
     still = [frame for frame in frames if not frame.moved]
     aimed = [frame for frame in frames if groups[frame.group].stitched]
