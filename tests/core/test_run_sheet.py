@@ -1,5 +1,6 @@
 """What is worked through in the field: actions, phases, tables, and plans with what was found."""
 
+import math
 from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 
@@ -107,6 +108,13 @@ def test_tables_hold_what_plans_say(facts):
     planned = {frame.key: frame.shutter_s for frame in run_frames(facts, plan_shot(facts))}
     assert {key: item.shutter_s for key, item in middle.plan.frames.items()} == pytest.approx(planned, rel=1e-6)
     assert [row.minutes for row in tables.delays] == list(DELAYS_MIN)
+    # How far rows lie apart, by the times that stand in them: the first beside the plan.
+    before = planned
+    for row in tables.delays:
+        now = {key: item.shutter_s for key, item in row.plan.frames.items()}
+        both = [abs(math.log2(now[key] / before[key])) for key in now if key in before]
+        assert row.apart_stops == (pytest.approx(max(both)) if both else None)
+        before = now
 
 
 def test_without_light_there_are_no_tables():

@@ -100,7 +100,7 @@ def _tables(tables: Tables) -> dict[str, Any]:
         "readings": [
             {"missing": sorted(missing), "rows": [{"ev100": row.ev100, **_changed(row.plan)} for row in rows]} for missing, rows in tables.readings
         ],
-        "delays": [{"minutes": row.minutes, "ends": row.ends, **_changed(row.plan)} for row in tables.delays],
+        "delays": [{"minutes": row.minutes, "ends": row.ends, "apart_stops": row.apart_stops, **_changed(row.plan)} for row in tables.delays],
         "ends": tables.ends,
     }  # fmt: skip
 

@@ -13073,8 +13073,16 @@ export interface components {
             /** Words */
             words: string;
         };
-        /** RunDelayOut */
+        /**
+         * RunDelayOut
+         * @description apart_stops: by how much shutter times change from the row before; null where that is not known, as in cards of earlier versions.
+         */
         RunDelayOut: {
+            /**
+             * Apart Stops
+             * @default null
+             */
+            apart_stops?: number | null;
             /** Ends */
             ends: string;
             /** Frames */

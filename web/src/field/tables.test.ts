@@ -18,7 +18,12 @@ const sheet = {
   tables: {
     planned_ev100: 10,
     readings: [{ missing: [], rows: [9, 10, 11].map((ev) => ({ ev100: ev, ...change(2 ** (10 - ev)) })) }],
-    delays: MINUTES.map((minutes) => ({ minutes, ends: `12:${minutes}`, ...change(shutterS(minutes)) })),
+    delays: MINUTES.map((minutes, at) => ({
+      minutes,
+      ends: `12:${minutes}`,
+      apart_stops: (minutes - (MINUTES[at - 1] ?? 0)) / 25,
+      ...change(shutterS(minutes)),
+    })),
     ends: "Beyond that the server is needed.",
   },
 } as unknown as Schemas["RunSheetOut"];

@@ -43,20 +43,11 @@ function lateBy(sheet: Sheet, minutes: number): Found | null {
   if (after.minutes === minutes) return asFound(after, said);
   const before = rows.findLast((row) => row.minutes < minutes);
   const row = before && minutes - before.minutes < after.minutes - minutes ? before : after;
-  const apart = Math.max(
-    0,
-    ...sheet.frames.map((frame) => {
-      const [one, other] = [before ? shutterOf(before, frame.key) : frame.shutter_s, shutterOf(after, frame.key)];
-      return one && other ? Math.abs(Math.log2(other / one)) : 0;
-    }),
-  );
-  const between = `These are the settings for ${row.minutes} min; from ${before?.minutes ?? 0} to ${after.minutes} min they change by ${apart.toFixed(1)} stops.`;
+  const apart = after.apart_stops;
+  const known =
+    apart == null ? "" : `; from ${before?.minutes ?? 0} to ${after.minutes} min they change by ${apart.toFixed(1)} stops`;
+  const between = `These are the settings for ${row.minutes} min${known}.`;
   return asFound(row, `Late by ${minutes} min. ${between}`);
-}
-
-function shutterOf(row: Change, key: string): number | undefined {
-  const index = row.frames[key];
-  return index === undefined ? undefined : row.sets[index]?.shutter_s;
 }
 
 // Rounded figures at the very ends of a table still stand in it [EV].

@@ -33,7 +33,7 @@ export function Charts() {
     >
       {figures.behind > 0 && (
         <Box role="status" gridColumn="1 / -1" color="muted">
-          {plural(figures.behind, "entry").replace("entrys", "entries")} still to be counted.
+          {plural(figures.behind, "entry", "entries")} still to be counted.
         </Box>
       )}
       <Box height="300px">

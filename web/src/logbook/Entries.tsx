@@ -50,7 +50,7 @@ export function Entries() {
         <>
           <Box display="flex" gap="12px" alignItems="baseline">
             <Box color="muted" fontSize="14px" role="status">
-              {plural(first.total, "entry").replace("entrys", "entries")}
+              {plural(first.total, "entry", "entries")}
             </Box>
             <Button look="quiet" onClick={() => setListed(listed ? undefined : "list")}>
               {listed ? "as pictures" : "as a list"}

@@ -1,4 +1,4 @@
-import { Box, chakra } from "@chakra-ui/react";
+import { Box } from "@chakra-ui/react";
 import { useState } from "react";
 import { client, type Schemas, take } from "../api/client";
 import { OPTIONS } from "../api/facts";
@@ -6,6 +6,7 @@ import { Button } from "../parts/Button";
 import { SelectBox } from "../parts/Field";
 import { useAct } from "../parts/useAct";
 import type { Entry } from "./EntryPage";
+import { Preview } from "./Preview";
 import { Streak } from "./Streak";
 
 type Frame = Schemas["LogFrameOut"];
@@ -61,17 +62,8 @@ function One({ frame, entry, save, remove }: { frame: Frame; entry: Entry; save:
       alignItems="start"
       opacity={frame.curation === "drop" ? 0.6 : 1}
     >
-      <Box bg="raised" minH="56px" lineHeight="0" data-backdrop="">
-        {frame.preview && (
-          <chakra.img
-            src={`/api/log/frames/${frame.id}/preview`}
-            alt={frame.file_name}
-            loading="lazy"
-            width="100%"
-            maxH="96px"
-            objectFit="contain"
-          />
-        )}
+      <Box bg="raised" minH="56px" lineHeight="0">
+        {frame.preview && <Preview id={frame.id} name={frame.file_name} maxH="96px" />}
       </Box>
       <Box minW="0">
         <Box fontFamily="mono" fontSize="15.5px" fontWeight="600">

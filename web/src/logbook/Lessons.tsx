@@ -38,7 +38,7 @@ export function Lessons() {
           <UndoBar undo={undo} scopes={["calibrations"]} />
           {figures.data.behind > 0 && (
             <Box role="status" color="muted" fontSize="14px">
-              {plural(figures.data.behind, "entry").replace("entrys", "entries")} still to be counted.
+              {plural(figures.data.behind, "entry", "entries")} still to be counted.
             </Box>
           )}
         </Box>

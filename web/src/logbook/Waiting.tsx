@@ -1,4 +1,4 @@
-import { Box, chakra } from "@chakra-ui/react";
+import { Box } from "@chakra-ui/react";
 import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, type Schemas, take } from "../api/client";
@@ -8,6 +8,7 @@ import { Field, SelectBox } from "../parts/Field";
 import { Failed, Pending } from "../parts/States";
 import { UndoBar } from "../parts/UndoBar";
 import { useAct } from "../parts/useAct";
+import { Preview } from "./Preview";
 
 type File = Schemas["WaitingFileOut"];
 const ANY = { words: "", location_id: null, subject: "", light: "", look: "", lens: "", outcome: null };
@@ -47,15 +48,8 @@ function One({ file }: { file: File }) {
       borderTop="1px solid"
       borderColor="line"
     >
-      <Box bg="raised" lineHeight="0" minH="48px" data-backdrop="">
-        <chakra.img
-          src={`/api/log/frames/${file.id}/preview`}
-          alt={file.file_name}
-          loading="lazy"
-          width="100%"
-          maxH="64px"
-          objectFit="contain"
-        />
+      <Box bg="raised" lineHeight="0" minH="48px">
+        <Preview id={file.id} name={file.file_name} maxH="64px" />
       </Box>
       <Box minW="0" fontSize="14px">
         <Box fontWeight="600">{file.file_name}</Box>

@@ -204,8 +204,11 @@ class RunReadingsOut(Out):
 
 
 class RunDelayOut(RunChangeOut):
+    """apart_stops: by how much shutter times change from the row before; null where that is not known, as in cards of earlier versions."""
+
     minutes: float
     ends: str
+    apart_stops: float | None = None
 
 
 class RunTablesOut(Out):

@@ -62,9 +62,12 @@ class ReadingRow:
 
 @dataclass(frozen=True)
 class DelayRow:
+    """apart_stops: by how much shutter times change at most from the row before, or from the plan to the first row; None where no frame is in both."""
+
     minutes: float
     ends: str
     plan: Changed
+    apart_stops: float | None
 
 
 @dataclass(frozen=True)
@@ -112,11 +115,7 @@ def tables_of(facts: ShotFacts, plan: ShotPlan) -> Tables:
     rows = tuple(
         (missing, _reading_rows(without_filters(facts, missing), scene, keys, steps)) for missing in _missing_sets(facts)
     ) if scene is not None and keys else ()  # fmt: skip
-    delays = (
-        tuple(_delay_row(facts, minutes, keys) for minutes in (DELAYS_MIN if steps > 1 else _COARSE_DELAYS_MIN))
-        if facts.light.time_utc is not None and keys
-        else ()
-    )
+    delays = _delay_rows(facts, plan, DELAYS_MIN if steps > 1 else _COARSE_DELAYS_MIN) if facts.light.time_utc is not None and keys else ()
     ends = (
         f"The tables taken along reach {READING_STOPS} stops either way of EV {scene:.1f} and {DELAYS_MIN[-1]:.0f} min of delay; beyond that the server is needed."
         if scene is not None
@@ -148,11 +147,20 @@ def _reading_rows(facts: ShotFacts, scene: float, keys: Sequence[str], steps: in
     return tuple(rows)
 
 
-def _delay_row(facts: ShotFacts, minutes: float, keys: Sequence[str]) -> DelayRow:
-    later = as_found(facts, Difference(later_min=minutes))
-    plan = plan_shot(later)
-    ends = later.clock(later.light.time_utc + timedelta(seconds=plan.sequence.total_s or 0.0)) if later.light.time_utc else ""
-    return DelayRow(minutes, ends, _changed(plan.exposure, plan.sequence, keys, plan.light.reasons))
+def _delay_rows(facts: ShotFacts, planned: ShotPlan, delays_min: Sequence[float]) -> tuple[DelayRow, ...]:
+    before = {frame_key(frame): frame.shutter_s for frame in planned.sequence.frames}
+    keys = list(before)
+    rows = []
+    for minutes in delays_min:
+        later = as_found(facts, Difference(later_min=minutes))
+        plan = plan_shot(later)
+        ends = later.clock(later.light.time_utc + timedelta(seconds=plan.sequence.total_s or 0.0)) if later.light.time_utc else ""
+        changed = _changed(plan.exposure, plan.sequence, keys, plan.light.reasons)
+        now = {key: item.shutter_s for key, item in changed.frames.items()}
+        apart = max((abs(math.log2(now[key] / before[key])) for key in now if key in before), default=None)
+        rows.append(DelayRow(minutes, ends, changed, apart))
+        before = now
+    return tuple(rows)
 
 
 def _changed(exposure: ExposureStep, sequence: SequenceStep, keys: Sequence[str], light: Sequence[Reason] = ()) -> Changed:
