@@ -332,6 +332,9 @@ def test_a_frame_is_a_recipe(api):
     assert seen[0] != seen[1]
     api.patch(f"/log/frames/{frame['id']}", {"seen_share": None})
     assert "not measured" in " ".join(api.get(f"/log/frames/{frame['id']}/recipe")["lines"])
+    # Of a frame that belongs nowhere there is nothing to look up; that is an ordinary answer too.
+    nowhere = send(api, "Z.JPG", write_jpeg(picture(77), order(), CLOCK, "b"))["frame_id"]
+    assert "belongs to no place" in api.get(f"/log/frames/{nowhere}/recipe")["lines"][0]
     # Far in the north that sun may not come; that is an ordinary answer.
     north = next(item["id"] for item in api.get("/locations")["locations"] if item["name"] == "Isfold")
     assert api.get(f"/log/frames/{frame['id']}/recipe?location_id={north}")["place"] == "Isfold"

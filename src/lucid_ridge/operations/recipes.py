@@ -15,7 +15,6 @@ from ..core.learning.recipe import LightAgain, SunThen, light_again, look_of_sha
 from ..core.planning.plan import plan_shot
 from ..store import places
 from ..store.log import LogEntry, LogFrame
-from .errors import Conflict
 from .facts import core_location, shot_facts
 from .log_digests import taught_by_log
 from .log_entries import frame_of, get_entry
@@ -41,12 +40,12 @@ class Recipe:
 
 def frame_recipe(
     session: Session, owner_id: int, frame_id: int, today: date, location_id: int | None = None, shot_id: int | None = None
-) -> Recipe:
-    """Return the recipe of a frame of the log. location_id: where the light is wanted again, its own place where None; shot_id: on whose water. Raises NotFound, Conflict."""
+) -> Recipe | None:
+    """Return the recipe of a frame of the log. location_id: where the light is wanted again, its own place where None; shot_id: on whose water. None while the frame belongs to no place. Raises NotFound."""
     row = frame_of(session, owner_id, frame_id)
     entry = get_entry(session, owner_id, row.entry_id) if row.entry_id is not None else None
     if entry is None or entry.location_id is None:
-        raise Conflict("This frame's entry has no place: its light cannot be looked up.")
+        return None
     taken_at = core_location(owned(session, owner_id, places.Location, entry.location_id))
     sun = sun_then(taken_at, row.taken_at_utc)
     place = core_location(owned(session, owner_id, places.Location, location_id)) if location_id is not None else taken_at

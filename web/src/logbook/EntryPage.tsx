@@ -55,7 +55,7 @@ export default function EntryPage() {
         css={{ "@media (min-width: 960px)": { gridTemplateColumns: "minmax(0, 3fr) minmax(0, 2fr)" } }}
       >
         <Box minW="0" display="grid" gap="12px" alignContent="start">
-          {entry.strip && <Strip strip={entry.strip} />}
+          {entry.strip && entry.strip.planned.length + entry.strip.taken.length > 1 && <Strip strip={entry.strip} />}
           <Findings entry={entry} />
           {entry.planned.length === 0 && entry.frames.length > 0 && <OfWhichShot entry={entry} />}
           {entry.frames.length ? (

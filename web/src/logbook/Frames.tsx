@@ -89,7 +89,7 @@ function One({ frame, entry, save, remove }: { frame: Frame; entry: Entry; save:
           {[
             frame.planned
               ? !frame.preview && `planned ${frame.planned}`
-              : frame.group_kind
+              : frame.group_kind && frame.group_kind !== "single"
                 ? `${frame.group_kind} ${frame.group_number + 1}`
                 : "not planned",
             HOW[frame.matched],

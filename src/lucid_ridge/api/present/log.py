@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
 from datetime import datetime
 from typing import Any
 
@@ -118,7 +119,7 @@ def _beside_the_plan(row: LogFrame, entry: LogEntry) -> dict[str, str]:
         return {"planned_settings": "", "differs": ""}
     planned = planned_settings(record, row.planned_key)
     return {
-        "planned_settings": settings_words(planned),
+        "planned_settings": settings_words(replace(planned, focal_mm=None)),
         "differs": ", ".join(differing(planned, taken_settings(row))) if row.sha256 else "",
     }
 
@@ -132,7 +133,7 @@ def _streak(row: LogFrame) -> str:
 def _error(error: float | None) -> str:
     if error is None:
         return ""
-    return "as planned" if abs(error) < 0.1 else f"{abs(error):.1f} stop {'brighter' if error > 0 else 'darker'}"
+    return "as planned" if abs(error) < 0.1 else f"{abs(error):.1f} stops {'brighter' if error > 0 else 'darker'}"
 
 
 def _clipped(row: LogFrame) -> str:

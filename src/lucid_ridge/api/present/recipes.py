@@ -10,8 +10,10 @@ from ...operations.recipes import Recipe
 from ..schemas import practice as out
 
 
-def present_recipe(found: Recipe) -> out.RecipeOut:
+def present_recipe(found: Recipe | None) -> out.RecipeOut:
     """Return where the sun stood, what the water drew, and when that light comes again."""
+    if found is None:
+        return out.RecipeOut(lines=["This frame belongs to no place: its light cannot be looked up."], place="", again=[])
     zone = zone_info(found.place.zone)
     side = compass_point(found.sun.azimuth_deg)
     lines = [
