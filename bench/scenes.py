@@ -9,8 +9,9 @@ from speed import median_ms, tones_reference
 from sqlalchemy import create_engine, select
 from sqlalchemy.orm import Session
 
-from lucid_ridge.core.planning.plan import plan_shot
-from lucid_ridge.core.planning.scene_layers import (
+from lucid_ridge.core.planning.plan.shot_plan import plan_shot
+from lucid_ridge.core.planning.tones.plan import plan_tones, scene_picture
+from lucid_ridge.core.planning.tones.scene_layers import (
     _shadow_on_ground,
     _sky_lit,
     _solid_at_eye,
@@ -20,7 +21,6 @@ from lucid_ridge.core.planning.scene_layers import (
     _water_ev_at_eye,
     scene_tones,
 )
-from lucid_ridge.core.planning.tones import plan_tones, scene_picture
 from lucid_ridge.operations.facts import shot_facts
 from lucid_ridge.store.tables import Shot
 

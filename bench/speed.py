@@ -40,15 +40,15 @@ from lucid_ridge.core.optics.depth import blur_diameter_mm
 from lucid_ridge.core.optics.stacking import plan_ring_stack
 from lucid_ridge.core.outing.ordering import best_order
 from lucid_ridge.core.outing.stops import Limits, Place, Stop, Window, way_between
-from lucid_ridge.core.planning.depth import plan_depth
-from lucid_ridge.core.planning.focus import FocusPosition
-from lucid_ridge.core.planning.frame_groups import GroupSet, PlannedGroup
-from lucid_ridge.core.planning.frames_in_time import Overheads, build_sequence
-from lucid_ridge.core.planning.lens_comparison import compare_lenses
-from lucid_ridge.core.planning.plan import plan_shot
-from lucid_ridge.core.planning.scene_layers import scene_tones
-from lucid_ridge.core.planning.tonal_range import Exposure
-from lucid_ridge.core.planning.tones import plan_tones, scene_picture
+from lucid_ridge.core.planning.exposure.tonal_range import Exposure
+from lucid_ridge.core.planning.focus.lens_comparison import compare_lenses
+from lucid_ridge.core.planning.focus.optics import FocusPosition
+from lucid_ridge.core.planning.focus.plan import plan_depth
+from lucid_ridge.core.planning.plan.shot_plan import plan_shot
+from lucid_ridge.core.planning.sequence.groups import GroupSet, PlannedGroup
+from lucid_ridge.core.planning.sequence.timeline import Overheads, build_sequence
+from lucid_ridge.core.planning.tones.plan import plan_tones, scene_picture
+from lucid_ridge.core.planning.tones.scene_layers import scene_tones
 from lucid_ridge.core.solving.solver import solve
 
 PLACE = (54.55, -3.10, 10.0)

@@ -6,7 +6,7 @@ from datetime import UTC, date, datetime, timedelta
 import pytest
 from sqlalchemy import select
 
-from lucid_ridge.core.planning.outlook import Travel
+from lucid_ridge.core.planning.day.outlook import Travel
 from lucid_ridge.operations import kept_outlooks, outlooks
 from lucid_ridge.store.places import KeptForecast
 

@@ -11,7 +11,7 @@ from lucid_ridge.core.facts.place import Element, Hazard, HazardKind, Location
 from lucid_ridge.core.facts.shot import changed, facts_from
 from lucid_ridge.core.framing.footing import Ground, standing_area
 from lucid_ridge.core.light.skyline import skyline_of
-from lucid_ridge.core.planning.plan import plan_shot
+from lucid_ridge.core.planning.plan.shot_plan import plan_shot
 
 # 24 November 2026, 11:30: the sun in the south-south-east, some 14° up (checked below).
 FACTS = facts_from(

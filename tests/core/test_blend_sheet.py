@@ -11,9 +11,9 @@ from lucid_ridge.core.facts.frame_groups import FrameGroup, GroupExposure, Group
 from lucid_ridge.core.facts.kit import Lens
 from lucid_ridge.core.facts.place import Element
 from lucid_ridge.core.facts.shot import changed, facts_from
-from lucid_ridge.core.planning.blend_sheet import blend_sheet
-from lucid_ridge.core.planning.frame_lines import frame_lines
-from lucid_ridge.core.planning.plan import plan_shot
+from lucid_ridge.core.planning.plan.shot_plan import plan_shot
+from lucid_ridge.core.planning.sequence.blend_sheet import blend_sheet
+from lucid_ridge.core.planning.sequence.frame_lines import frame_lines
 
 RANGED = {"filters": (), "shadow_ev": 2.0, "highlight_ev": 16.0, "bracket": "range", "bracket_step_ev": 2.0}
 CLOSE = facts_from(

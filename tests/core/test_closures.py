@@ -13,11 +13,11 @@ from lucid_ridge.core.facts.place import Approach, Element, Hazard, HazardKind, 
 from lucid_ridge.core.facts.shot import ShotFacts
 from lucid_ridge.core.framing.solids import Shape
 from lucid_ridge.core.light.skyline import LEVEL
-from lucid_ridge.core.planning.closure_reasons import closure_reasons
-from lucid_ridge.core.planning.closures import LOOKED_FOR, closures, closures_near, legs_of, usable_part
-from lucid_ridge.core.planning.openings import closed_spans
-from lucid_ridge.core.planning.plan import plan_shot
-from lucid_ridge.core.planning.way import plan_way
+from lucid_ridge.core.planning.plan.shot_plan import plan_shot
+from lucid_ridge.core.planning.way.closure_reasons import closure_reasons
+from lucid_ridge.core.planning.way.closures import LOOKED_FOR, closures, closures_near, legs_of, usable_part
+from lucid_ridge.core.planning.way.openings import closed_spans
+from lucid_ridge.core.planning.way.plan import plan_way
 from lucid_ridge.core.spans.intervals import Interval
 from lucid_ridge.core.tides.table import TideTable
 

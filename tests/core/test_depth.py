@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from lucid_ridge.core.errors import InputError
 from lucid_ridge.core.optics import depth as d
 from lucid_ridge.core.optics.conjugates import image_distance_mm, magnification
-from lucid_ridge.core.planning.focus import Focused, Optics
+from lucid_ridge.core.planning.focus.optics import Focused, Optics
 
 
 def test_handbook_example():

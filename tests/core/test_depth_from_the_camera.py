@@ -17,9 +17,9 @@ from lucid_ridge.core.framing.many_cameras import InFocus
 from lucid_ridge.core.framing.tuner import Target, misses_of
 from lucid_ridge.core.optics.depth import airy_diameter_mm, blur_diameter_mm, near_limit_mm
 from lucid_ridge.core.optics.stacking import plan_rail_stack
-from lucid_ridge.core.planning.depth import plan_depth
-from lucid_ridge.core.planning.focused_camera import focused_camera, scene_solids
-from lucid_ridge.core.planning.plan import plan_shot
+from lucid_ridge.core.planning.focus.camera import focused_camera, scene_solids
+from lucid_ridge.core.planning.focus.plan import plan_depth
+from lucid_ridge.core.planning.plan.shot_plan import plan_shot
 
 BODY = Body(1, "Body", 36, 24, 8256, 5504)
 WIDE = Lens(1, "Wide", 24, 24, 2.8, 22.6, 150)

@@ -7,8 +7,8 @@ import pytest
 
 from lucid_ridge.core.facts.kit import Body, Lens
 from lucid_ridge.core.facts.shot import facts_from
-from lucid_ridge.core.planning.dials import dials_of
-from lucid_ridge.core.planning.plan import plan_shot
+from lucid_ridge.core.planning.plan.dials import dials_of
+from lucid_ridge.core.planning.plan.shot_plan import plan_shot
 
 BODY = Body(1, "Body", 36, 24, 6000, 4000, 100, 25600, 1 / 8192, 32, True, 11, 5, 2)
 ZOOM = Lens(1, "Zoom", 24, 70, 2 * math.sqrt(2), 2**4.5, 280, 8)

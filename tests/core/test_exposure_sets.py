@@ -13,7 +13,7 @@ from lucid_ridge.core.exposure.exposure_sets import carrying_index, marked_time_
 from lucid_ridge.core.facts.kit import Body, Lens
 from lucid_ridge.core.facts.place import Element
 from lucid_ridge.core.facts.shot import facts_from
-from lucid_ridge.core.planning.plan import plan_shot
+from lucid_ridge.core.planning.plan.shot_plan import plan_shot
 
 BODY = Body(1, "Body", 36, 24, 8256, 5504, 100, 25600, 1 / 8192, 32, True, 11, 9, 3)
 LENS = Lens(1, "Zoom", 24, 70, 2.8, 2**4.5, 280, 8)

@@ -8,7 +8,7 @@ from lucid_ridge.core.facts.kit import Body, Filter, Lens
 from lucid_ridge.core.facts.place import Element
 from lucid_ridge.core.facts.shot import facts_from
 from lucid_ridge.core.optics.circle_of_confusion import crop_factor
-from lucid_ridge.core.planning.plan import plan_shot
+from lucid_ridge.core.planning.plan.shot_plan import plan_shot
 
 BODY = Body(1, "Body", 36, 24, 8256, 5504, 100, 25600, 1 / 8192, 32, True, 11, 9, 3)
 SLIDE = Body(2, "Slide", 36, 24, 8256, 5504, 50, 50, 1 / 1000, 32, True, 5, 1, 1, film="slide")

@@ -24,9 +24,9 @@ from lucid_ridge.core.facts.frame_groups import (
 )
 from lucid_ridge.core.facts.kit import Body
 from lucid_ridge.core.facts.shot import changed
-from lucid_ridge.core.planning.frames_in_time import build_sequence, overheads_of, total_time_s
-from lucid_ridge.core.planning.plan import plan_shot
-from lucid_ridge.core.planning.stores import cold_factor
+from lucid_ridge.core.planning.plan.shot_plan import plan_shot
+from lucid_ridge.core.planning.sequence.supplies import cold_factor
+from lucid_ridge.core.planning.sequence.timeline import build_sequence, overheads_of, total_time_s
 
 OFF = dataclasses.replace(TEN, on_lens=False)
 

@@ -11,7 +11,7 @@ from lucid_ridge.core.errors import InputError
 from lucid_ridge.core.facts.place import Approach
 from lucid_ridge.core.ground.geodesy import bearing_deg, distance_m, east_north_m, offset
 from lucid_ridge.core.ground.walk import TERRAIN_FACTORS, naismith_h, tobler_speed_km_per_h, walk_along
-from lucid_ridge.core.planning.arrival import plan_arrival
+from lucid_ridge.core.planning.way.arrival import plan_arrival
 
 
 def test_a_degree_of_latitude_is_sixty_nautical_miles():

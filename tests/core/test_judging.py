@@ -5,7 +5,7 @@ import math
 import numpy as np
 import pytest
 
-from lucid_ridge.core.planning.marks import FAILS, HOLDS, TIGHT, UNSAID
+from lucid_ridge.core.planning.verdicts import FAILS, HOLDS, TIGHT, UNSAID
 from lucid_ridge.core.taken.cells import Cells, look_at
 from lucid_ridge.core.taken.judged import CameraSettings, JudgedFrame, JudgedGroup, numbered
 from lucid_ridge.core.taken.judging import findings

@@ -21,8 +21,8 @@ from lucid_ridge.core.learning.lessons import (
     water_lessons,
 )
 from lucid_ridge.core.learning.recipe import share_of_line
-from lucid_ridge.core.planning.light_taught import sky_side
-from lucid_ridge.core.planning.sun_side import side_of
+from lucid_ridge.core.planning.light.calibration import sky_side
+from lucid_ridge.core.planning.light.sun_side import side_of
 
 START = datetime(2026, 3, 1, 7, tzinfo=UTC)
 TEXTURED = next(look for look in LOOKS if look.name == LookName.TEXTURED)

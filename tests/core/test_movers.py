@@ -14,7 +14,7 @@ from lucid_ridge.core.exposure.moving_things import THINGS, MotionWish, MovingKi
 from lucid_ridge.core.facts.kit import Body, Lens
 from lucid_ridge.core.facts.place import Element, Location
 from lucid_ridge.core.facts.shot import facts_from
-from lucid_ridge.core.planning.plan import plan_shot
+from lucid_ridge.core.planning.plan.shot_plan import plan_shot
 from lucid_ridge.core.weather.forecast import Forecast, ForecastHour
 
 BODY = Body(1, "Body", 36, 24, 8256, 5504, 100, 25600, 1 / 8192, 32, True, 11, 9, 3)

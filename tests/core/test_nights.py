@@ -16,10 +16,10 @@ from lucid_ridge.core.facts.place import Approach, Element, Location
 from lucid_ridge.core.facts.shot import ShotFacts
 from lucid_ridge.core.framing.solids import Shape
 from lucid_ridge.core.light.kinds import LightKind
-from lucid_ridge.core.planning.light import day_of_light, plan_light
-from lucid_ridge.core.planning.outlook import best_outlook
-from lucid_ridge.core.planning.way import darkness_reasons
-from lucid_ridge.core.planning.windows import windows_of_date
+from lucid_ridge.core.planning.day.outlook import best_outlook
+from lucid_ridge.core.planning.day.windows import windows_of_date
+from lucid_ridge.core.planning.light.plan import day_of_light, plan_light
+from lucid_ridge.core.planning.way.plan import darkness_reasons
 from lucid_ridge.core.weather.promise import DEFAULT_WEIGHTS
 
 # 35 min of driving and 15 in reserve, 48 min on foot (4 km at 5 km an hour), 20 min to set up: 118 min before the light.

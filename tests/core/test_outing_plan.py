@@ -13,8 +13,8 @@ from lucid_ridge.core.facts.shot import changed
 from lucid_ridge.core.outing.packing import packing_list
 from lucid_ridge.core.outing.plan import plan_outing
 from lucid_ridge.core.outing.stop_facts import StopFacts, StopWindow
-from lucid_ridge.core.planning.plan import plan_shot
-from lucid_ridge.core.planning.way import plan_way
+from lucid_ridge.core.planning.plan.shot_plan import plan_shot
+from lucid_ridge.core.planning.way.plan import plan_way
 from lucid_ridge.core.spans.intervals import Interval
 
 DAY = date(2026, 11, 25)

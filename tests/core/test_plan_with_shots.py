@@ -10,8 +10,8 @@ from lucid_ridge.core.facts.place import Approach
 from lucid_ridge.core.facts.shot import changed
 from lucid_ridge.core.outing.plan_with_shots import plan_with_shots
 from lucid_ridge.core.outing.stop_facts import StopFacts, StopWindow
-from lucid_ridge.core.planning.marks import FAILS
-from lucid_ridge.core.planning.plan import plan_shot
+from lucid_ridge.core.planning.plan.shot_plan import plan_shot
+from lucid_ridge.core.planning.verdicts import FAILS
 from lucid_ridge.core.spans.intervals import Interval
 
 OUT = Outing("Dusk", DUSK.date(), contact="Neighbour")

@@ -9,9 +9,9 @@ from sample_shot import BODY, DUSK, FULL, LENS, PLACE, POLARISER, SHORE, STONE, 
 
 from lucid_ridge.core.facts.kit import Lens
 from lucid_ridge.core.facts.shot import changed, facts_from
-from lucid_ridge.core.planning.frames_in_time import Overheads, build_sequence, total_time_s
-from lucid_ridge.core.planning.marks import STEPS, Reason, worst_first, worst_mark
-from lucid_ridge.core.planning.plan import plan_shot
+from lucid_ridge.core.planning.plan.shot_plan import plan_shot
+from lucid_ridge.core.planning.sequence.timeline import Overheads, build_sequence, total_time_s
+from lucid_ridge.core.planning.verdicts import STEPS, Reason, worst_first, worst_mark
 
 
 def _with(**changes):

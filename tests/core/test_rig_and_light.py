@@ -17,8 +17,8 @@ from lucid_ridge.core.facts.accessory import FIGURES, Accessory, AccessoryKind, 
 from lucid_ridge.core.facts.kit import Body, Lens
 from lucid_ridge.core.facts.place import Element, Location
 from lucid_ridge.core.facts.shot import changed, facts_from
-from lucid_ridge.core.planning.lens_comparison import compare_lenses
-from lucid_ridge.core.planning.plan import plan_shot
+from lucid_ridge.core.planning.focus.lens_comparison import compare_lenses
+from lucid_ridge.core.planning.plan.shot_plan import plan_shot
 from lucid_ridge.core.weather.forecast import Forecast, ForecastHour
 
 BODY = Body(1, "Body", 36, 24, 8256, 5504, write_s=0.0)

@@ -15,8 +15,8 @@ from lucid_ridge.core.field.changes import Difference, as_found, difference_of, 
 from lucid_ridge.core.field.events import EventKind, FieldEvent
 from lucid_ridge.core.field.run_sheet import PhaseKind, filter_actions, last_actions, run_frames
 from lucid_ridge.core.field.tables import DELAYS_MIN, meter, tables_of
-from lucid_ridge.core.planning.light import plan_light
-from lucid_ridge.core.planning.plan import plan_shot
+from lucid_ridge.core.planning.light.plan import plan_light
+from lucid_ridge.core.planning.plan.shot_plan import plan_shot
 
 
 @pytest.fixture

@@ -6,9 +6,9 @@ import pytest
 from lucid_ridge.core.framing.projection import Camera
 from lucid_ridge.core.ground.geodesy import curvature_drop_m
 from lucid_ridge.core.light.ephemeris import apparent_altitude_deg
-from lucid_ridge.core.planning.finder import moon_in_frame, sun_in_frame
-from lucid_ridge.core.planning.light import LightStep
-from lucid_ridge.core.planning.marks import HOLDS, Verdict
+from lucid_ridge.core.planning.frame.finder import moon_in_frame, sun_in_frame
+from lucid_ridge.core.planning.light.plan import LightStep
+from lucid_ridge.core.planning.verdicts import HOLDS, Verdict
 
 LEVEL = Camera(270.0, 50.0, 36.0, 24.0, pitch_deg=0.0, height_m=1.5)
 

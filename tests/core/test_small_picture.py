@@ -10,7 +10,7 @@ from lucid_ridge.core.framing.fine_meshes import fewer_triangles, fine_meshes_of
 from lucid_ridge.core.framing.footing import LEVEL_GROUND, Ground
 from lucid_ridge.core.framing.projection import Camera
 from lucid_ridge.core.framing.solids import Shape, Solid
-from lucid_ridge.core.planning.scene_layers import _ground_mesh, _place_of, ground_seen
+from lucid_ridge.core.planning.tones.scene_layers import _ground_mesh, _place_of, ground_seen
 from lucid_ridge.core.tones.picture import SKY, Layer, enough_triangles, rays, seen_of
 from lucid_ridge.core.tones.quantiles import quantiles
 

@@ -15,7 +15,7 @@ from lucid_ridge.core.facts.choices import BracketMode, DepthMethod, Hold
 from lucid_ridge.core.facts.kit import Filter
 from lucid_ridge.core.facts.shot import changed
 from lucid_ridge.core.facts.wishes import Leaning, Stake
-from lucid_ridge.core.planning.plan import plan_shot
+from lucid_ridge.core.planning.plan.shot_plan import plan_shot
 from lucid_ridge.core.solving import solver
 from lucid_ridge.core.solving.goals import Goal
 from lucid_ridge.core.solving.solver import _Field, smallest_sets, solve

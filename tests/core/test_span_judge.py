@@ -17,14 +17,14 @@ from lucid_ridge.core.light.skyline import LEVEL
 from lucid_ridge.core.outing.at_visit import light_reasons, stays_of
 from lucid_ridge.core.outing.plan import plan_outing
 from lucid_ridge.core.outing.stop_facts import StopFacts, StopWindow
-from lucid_ridge.core.planning.closure_reasons import closure_reasons
-from lucid_ridge.core.planning.closures import closures, closures_of_way, usable_part, way_mark
-from lucid_ridge.core.planning.light import day_of_light
-from lucid_ridge.core.planning.marks import FAILS, HOLDS, TIGHT, UNSAID, worst_mark
-from lucid_ridge.core.planning.outlook import best_outlook
-from lucid_ridge.core.planning.plan import plan_shot
-from lucid_ridge.core.planning.way import plan_way
-from lucid_ridge.core.planning.windows import windows_of_date
+from lucid_ridge.core.planning.day.outlook import best_outlook
+from lucid_ridge.core.planning.day.windows import windows_of_date
+from lucid_ridge.core.planning.light.plan import day_of_light
+from lucid_ridge.core.planning.plan.shot_plan import plan_shot
+from lucid_ridge.core.planning.verdicts import FAILS, HOLDS, TIGHT, UNSAID, worst_mark
+from lucid_ridge.core.planning.way.closure_reasons import closure_reasons
+from lucid_ridge.core.planning.way.closures import closures, closures_of_way, usable_part, way_mark
+from lucid_ridge.core.planning.way.plan import plan_way
 from lucid_ridge.core.spans.intervals import Interval
 from lucid_ridge.core.tides.heights import tide_events, unknown_spans
 from lucid_ridge.core.tides.table import TideTable

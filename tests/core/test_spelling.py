@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from lucid_ridge.core.errors import InputError
 from lucid_ridge.core.facts.shot import ShotFacts
-from lucid_ridge.core.planning.dials import dials_of
+from lucid_ridge.core.planning.plan.dials import dials_of
 from lucid_ridge.core.units.clock import parse_clock
 from lucid_ridge.core.units.days import parse_day
 from lucid_ridge.core.units.lengths import format_distance, format_height, format_move, parse_distance_m, parse_length_m

@@ -15,11 +15,11 @@ from lucid_ridge.core.facts.place import Approach, Element
 from lucid_ridge.core.facts.settings import settings_of
 from lucid_ridge.core.facts.shot import changed, facts_from
 from lucid_ridge.core.field.recorded import recorded_plan
-from lucid_ridge.core.planning.arrival import plan_arrival, walk_minutes
-from lucid_ridge.core.planning.holding import slowest_by_hand_s
-from lucid_ridge.core.planning.light import plan_light
-from lucid_ridge.core.planning.plan import plan_shot
-from lucid_ridge.core.planning.stores import cold_factor
+from lucid_ridge.core.planning.focus.holding import slowest_by_hand_s
+from lucid_ridge.core.planning.light.plan import plan_light
+from lucid_ridge.core.planning.plan.shot_plan import plan_shot
+from lucid_ridge.core.planning.sequence.supplies import cold_factor
+from lucid_ridge.core.planning.way.arrival import plan_arrival, walk_minutes
 from lucid_ridge.core.weather.forecast import Forecast, ForecastHour
 
 MACRO = Lens(2, "Macro", 100, 100, 2.8, 32, 300, max_magnification=1.0, front_mm=60)

@@ -8,7 +8,7 @@ from lucid_ridge.core.facts.choices import LightChoices
 from lucid_ridge.core.facts.place import Hazard, HazardKind, Location
 from lucid_ridge.core.facts.shot import ShotFacts
 from lucid_ridge.core.light.skyline import LEVEL
-from lucid_ridge.core.planning.tide_known import days_of_known_tide
+from lucid_ridge.core.planning.way.tide_known import days_of_known_tide
 from lucid_ridge.core.tides.table import TideTable
 
 START = datetime(2026, 12, 8, 18, tzinfo=UTC)

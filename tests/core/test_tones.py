@@ -20,10 +20,10 @@ from lucid_ridge.core.light.illuminance import cloud_factor_kasten1980, sun_illu
 from lucid_ridge.core.light.materials import REFLECTANCES, Material
 from lucid_ridge.core.light.sky_light import shade_illuminance_lux
 from lucid_ridge.core.light.sky_luminance import relative_luminance_cie2003
-from lucid_ridge.core.planning.plan import plan_shot
-from lucid_ridge.core.planning.sky_ways import sky_ways
-from lucid_ridge.core.planning.tone_reasons import needed_graduated_stops, to_the_right_stops, tone_reasons
-from lucid_ridge.core.planning.tones import plan_tones
+from lucid_ridge.core.planning.plan.shot_plan import plan_shot
+from lucid_ridge.core.planning.tones.plan import plan_tones
+from lucid_ridge.core.planning.tones.reasons import needed_graduated_stops, to_the_right_stops, tone_reasons
+from lucid_ridge.core.planning.tones.sky_ways import sky_ways
 from lucid_ridge.core.tones.lit import Air, StillWater, ev_of, luminance_of, veil_before
 from lucid_ridge.core.tones.picture import SKY
 from lucid_ridge.core.tones.response import screen_tone, srgb_from_linear

@@ -12,9 +12,9 @@ from lucid_ridge.core.facts.choices import LightChoices
 from lucid_ridge.core.facts.place import Approach, Hazard, HazardKind, Location
 from lucid_ridge.core.facts.shot import ShotFacts
 from lucid_ridge.core.light.skyline import LEVEL
-from lucid_ridge.core.planning.closure_reasons import closure_reasons
-from lucid_ridge.core.planning.hazards import hazard_reasons
-from lucid_ridge.core.planning.way import darkness_reasons, plan_way
+from lucid_ridge.core.planning.way.closure_reasons import closure_reasons
+from lucid_ridge.core.planning.way.hazards import hazard_reasons
+from lucid_ridge.core.planning.way.plan import darkness_reasons, plan_way
 from lucid_ridge.core.tides.harmonics import HarmonicConstants, tide_height_m, tide_rate_m_per_h
 
 # 4 km without ascent: 48 min by Naismith's rule (5 km an hour) on a path.

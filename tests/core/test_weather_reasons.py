@@ -9,12 +9,12 @@ from lucid_ridge.core.facts.choices import LightChoices
 from lucid_ridge.core.facts.place import Access, Approach, Element, Location, OtherPlace
 from lucid_ridge.core.facts.shot import ShotFacts
 from lucid_ridge.core.framing.solids import Shape
-from lucid_ridge.core.planning.light import plan_light
-from lucid_ridge.core.planning.place import plan_place
-from lucid_ridge.core.planning.plan import plan_shot
-from lucid_ridge.core.planning.plan_b import plan_b_reasons
-from lucid_ridge.core.planning.way import plan_way
-from lucid_ridge.core.planning.weather import weather_reasons
+from lucid_ridge.core.planning.light.plan import plan_light
+from lucid_ridge.core.planning.place.plan import plan_place
+from lucid_ridge.core.planning.plan.shot_plan import plan_shot
+from lucid_ridge.core.planning.way.plan import plan_way
+from lucid_ridge.core.planning.weather.plan_b import plan_b_reasons
+from lucid_ridge.core.planning.weather.reasons import weather_reasons
 from lucid_ridge.core.weather.cloud import cloud_share, spread_share
 from lucid_ridge.core.weather.forecast import Forecast, ForecastHour
 from lucid_ridge.core.weather.measures import Measure

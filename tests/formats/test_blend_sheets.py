@@ -11,8 +11,8 @@ from sample_shot import FULL
 
 from lucid_ridge.core.facts.frame_groups import FrameGroup, Role, Together
 from lucid_ridge.core.facts.shot import changed
-from lucid_ridge.core.planning.blend_sheet import blend_sheet
-from lucid_ridge.core.planning.plan import plan_shot
+from lucid_ridge.core.planning.plan.shot_plan import plan_shot
+from lucid_ridge.core.planning.sequence.blend_sheet import blend_sheet
 from lucid_ridge.formats.blend_sheets import write_sheet
 
 # ISO 16684-1: keywords stand in dc:subject as an rdf:Bag.

@@ -2,7 +2,7 @@
 
 from datetime import date, timedelta
 
-from lucid_ridge.core.planning.plan import plan_shot
+from lucid_ridge.core.planning.plan.shot_plan import plan_shot
 from lucid_ridge.demo.load import load_demo
 from lucid_ridge.operations.facts import shot_facts
 from lucid_ridge.operations.photographers import local_photographer

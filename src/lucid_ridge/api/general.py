@@ -12,7 +12,7 @@ from flask import Response, g, send_file
 from sqlalchemy import select
 
 from ..core.framing.measuring import thumb_angle_deg
-from ..core.planning.dials import FOCAL_MARKINGS_MM
+from ..core.planning.plan.dials import FOCAL_MARKINGS_MM
 from ..core.units.markings import APERTURE_MARKINGS, ISO_MARKINGS, SHUTTER_MARKINGS, Marking
 from ..core.weather.promise import DEFAULT_WEIGHTS
 from ..formats.archive import LARGEST_BYTES

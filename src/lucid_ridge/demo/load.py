@@ -13,7 +13,7 @@ from ..core.facts.choices import GROUPS
 from ..core.facts.shot import facts_from
 from ..core.light.events import sun_events
 from ..core.light.materials import Material
-from ..core.planning.plan import plan_shot
+from ..core.planning.plan.shot_plan import plan_shot
 from ..core.spans.instants import local_day
 from ..operations.cards import new_card
 from ..operations.facts import inputs_hash, shot_facts

@@ -22,10 +22,10 @@ from ..core.field.events import EventKind, FieldEvent
 from ..core.field.recorded import recorded_plan
 from ..core.field.run_sheet import frame_key
 from ..core.light.events import sun_events
-from ..core.planning.arrival import walk_minutes
-from ..core.planning.light import plan_light
-from ..core.planning.plan import ShotPlan, plan_shot
-from ..core.planning.promised import promise_of_light
+from ..core.planning.light.plan import plan_light
+from ..core.planning.light.promise import promise_of_light
+from ..core.planning.plan.shot_plan import ShotPlan, plan_shot
+from ..core.planning.way.arrival import walk_minutes
 from ..core.spans.instants import local_day
 from ..core.weather.forecast import Forecast, ForecastHour
 from ..core.weather.promise import DEFAULT_WEIGHTS

@@ -12,8 +12,8 @@ import zipfile
 from collections.abc import Sequence
 from xml.etree.ElementTree import Element, SubElement, register_namespace, tostring
 
-from ..core.planning.blend_sheet import BlendRow, BlendSheet
-from ..core.planning.frames_in_time import Frame
+from ..core.planning.sequence.blend_sheet import BlendRow, BlendSheet
+from ..core.planning.sequence.timeline import Frame
 from .csv_points import guarded
 
 MEDIA_TYPES = {"csv": "text/csv", "json": "application/json", "zip": "application/zip"}

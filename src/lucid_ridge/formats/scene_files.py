@@ -15,7 +15,7 @@ from ..core.framing.meshes import hull_2d
 from ..core.framing.outlines import outline
 from ..core.framing.solids import LINES, course_points, meshes_of
 from ..core.ground.geodesy import offset
-from ..core.planning.focused_camera import scene_solids
+from ..core.planning.focus.camera import scene_solids
 
 _WEDGE_M = 100.0
 SCENE_VERSION = 1

@@ -8,9 +8,9 @@ from datetime import datetime, timedelta
 from sqlalchemy.orm import Session
 
 from ..core.facts.shot import ShotFacts
-from ..core.planning.closures import usable_part
-from ..core.planning.way import plan_way, way_words
-from ..core.planning.weather import way_cautions
+from ..core.planning.way.closures import usable_part
+from ..core.planning.way.plan import plan_way, way_words
+from ..core.planning.weather.reasons import way_cautions
 from ..core.spans.intervals import Interval
 from ..formats.calendar import CalendarEntry, write_calendar
 from ..store.shots import Shot

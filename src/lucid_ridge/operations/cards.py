@@ -15,15 +15,15 @@ from ..core.facts.words import choice_words
 from ..core.field.before import focus_checks, framing_words
 from ..core.field.changes import Difference, as_found
 from ..core.outing.at_visit import facts_at
-from ..core.planning.blend_sheet import blend_sheet
-from ..core.planning.closures import legs_of
-from ..core.planning.frame_lines import frame_lines
-from ..core.planning.frames_in_time import Frame
-from ..core.planning.holding import rail_mark
-from ..core.planning.plan import ShotPlan, plan_shot
-from ..core.planning.plan_b import plan_b_reasons
-from ..core.planning.tones import picture_tones, plan_tones
-from ..core.planning.way import plan_way
+from ..core.planning.focus.holding import rail_mark
+from ..core.planning.plan.shot_plan import ShotPlan, plan_shot
+from ..core.planning.sequence.blend_sheet import blend_sheet
+from ..core.planning.sequence.frame_lines import frame_lines
+from ..core.planning.sequence.timeline import Frame
+from ..core.planning.tones.plan import picture_tones, plan_tones
+from ..core.planning.way.closures import legs_of
+from ..core.planning.way.plan import plan_way
+from ..core.planning.weather.plan_b import plan_b_reasons
 from ..core.units.lengths import format_distances_apart, format_duration
 from ..core.units.markings import format_aperture, format_shutter
 from ..core.weather.promise import DEFAULT_WEIGHTS

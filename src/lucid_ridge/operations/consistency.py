@@ -8,7 +8,7 @@ from sqlalchemy import func, select, true
 from sqlalchemy.exc import DBAPIError
 from sqlalchemy.orm import Session
 
-from ..core.planning.plan import plan_shot
+from ..core.planning.plan.shot_plan import plan_shot
 from ..store.base import Base
 from ..store.file_store import FilesAway
 from ..store.ownership import owned_tables

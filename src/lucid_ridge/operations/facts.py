@@ -25,9 +25,9 @@ from ..core.facts.wishes import WishChoices
 from ..core.framing.footing import Ground, StandingArea
 from ..core.light.meter import MeterReading
 from ..core.light.skyline import LEVEL, Skyline, lowered_horizon
-from ..core.planning.arrival import walk_minutes
-from ..core.planning.field_card import CARD_CURRENT, CARD_STALE
-from ..core.planning.sun_side import axis_from_sun_deg, side_of
+from ..core.planning.light.sun_side import axis_from_sun_deg, side_of
+from ..core.planning.plan.field_card import CARD_CURRENT, CARD_STALE
+from ..core.planning.way.arrival import walk_minutes
 from ..core.weather.forecast import Forecast
 from ..store.kit import Filter
 from ..store.photographer import Photographer

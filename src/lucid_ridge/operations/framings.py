@@ -13,9 +13,9 @@ from ..core.facts import kit
 from ..core.facts.choices import FRAMED, FrameChoices, group_of, shot_facts_declared
 from ..core.facts.declaring import Value, facts_of
 from ..core.facts.shot import ShotFacts
-from ..core.planning.depth import plan_depth
-from ..core.planning.frame import FrameStep, plan_frame
-from ..core.planning.light import plan_light
+from ..core.planning.focus.plan import plan_depth
+from ..core.planning.frame.plan import FrameStep, plan_frame
+from ..core.planning.light.plan import plan_light
 from ..store.journal import JournalEntry
 from ..store.kit import Body, Lens
 from ..store.shots import Framing, Shot

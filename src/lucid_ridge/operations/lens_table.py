@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from sqlalchemy.orm import Session
 
-from ..core.planning.lens_comparison import LensComparison, compare_lenses
+from ..core.planning.focus.lens_comparison import LensComparison, compare_lenses
 from ..store.kit import Lens
 from .facts import shot_facts
 from .kit import all_of

@@ -14,10 +14,10 @@ from ..core.facts.settings import DEFAULT_CAMERA_HEIGHT_M
 from ..core.facts.shot import ShotFacts
 from ..core.light.alignment import Hit, SkyBody, Touch, Wanted, find_alignments, seen_element, touching_element
 from ..core.light.day import LightDay
-from ..core.planning.finder import place_in_frame
-from ..core.planning.light import day_of_light
-from ..core.planning.plan import plan_shot
-from ..core.planning.windows import WindowsOfDate, windows_of_date
+from ..core.planning.day.windows import WindowsOfDate, windows_of_date
+from ..core.planning.frame.finder import place_in_frame
+from ..core.planning.light.plan import day_of_light
+from ..core.planning.plan.shot_plan import plan_shot
 from ..core.spans.instants import local_day, zone_info
 from ..core.weather.forecast import Forecast
 from ..core.weather.promise import DEFAULT_WEIGHTS, HEAVIEST

@@ -14,7 +14,7 @@ from sqlalchemy.orm import Session
 
 from ..core.facts.log import Outcome
 from ..core.field.strip import Spell, SpellKind, Strip, strip
-from ..core.planning.marks import FAILS, TIGHT
+from ..core.planning.verdicts import FAILS, TIGHT
 from ..core.spans.instants import zone_info
 from ..core.taken.judged import Finding
 from ..core.units.markings import format_shutter

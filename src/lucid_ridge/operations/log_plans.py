@@ -11,8 +11,8 @@ from sqlalchemy import DateTime, cast, select
 from sqlalchemy.orm import Session
 
 from ..core.field.recorded import recorded_plan
-from ..core.planning.plan import plan_shot
-from ..core.planning.promised import promise_of_light
+from ..core.planning.light.promise import promise_of_light
+from ..core.planning.plan.shot_plan import plan_shot
 from ..store.log import LogEntry
 from ..store.photographer import Photographer
 from ..store.shots import FieldCard, Shot

@@ -14,8 +14,8 @@ from sqlalchemy.orm import Session, selectinload, sessionmaker
 
 from ..core.facts.notebook import NotebookOrder
 from ..core.facts.shot import ShotFacts
-from ..core.planning.marks import FAILS, STEPS
-from ..core.planning.plan import ShotPlan, plan_shot
+from ..core.planning.plan.shot_plan import ShotPlan, plan_shot
+from ..core.planning.verdicts import FAILS, STEPS
 from ..store.outings import Outing, OutingStop
 from ..store.photographer import Photographer
 from ..store.places import Element, Location, Scouting, SeasonNote, Viewpoint

@@ -11,7 +11,7 @@ from ..core.facts import outing as core
 from ..core.facts.declaring import facts_of
 from ..core.outing.stop_facts import StopFacts
 from ..core.outing.stop_windows import Days, daylight_windows, stop_windows
-from ..core.planning.plan import plan_shot
+from ..core.planning.plan.shot_plan import plan_shot
 from ..store.outings import OutingStop
 from ..store.places import KeptForecast, Location
 from ..store.shots import Shot

@@ -20,7 +20,7 @@ from ..core.outing.plan_b import PlanB, plan_b
 from ..core.outing.plan_with_shots import AtVisit, plan_with_shots
 from ..core.outing.stop_facts import SCOUTING_MIN, StopFacts
 from ..core.outing.stop_windows import Days
-from ..core.planning.light import day_of_light
+from ..core.planning.light.plan import day_of_light
 from ..store.outings import Outing, OutingStop
 from ..store.photographer import Photographer
 from ..store.places import Location

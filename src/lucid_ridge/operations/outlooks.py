@@ -15,11 +15,11 @@ from ..core.facts.shot import ShotFacts
 from ..core.light.day import LightDay
 from ..core.light.kinds import LightKind
 from ..core.light.windows import DateHours
-from ..core.planning.closures import LOOKED_FOR, Closure, closures
-from ..core.planning.light import day_of_light
-from ..core.planning.outlook import Chance, Travel, best_outlook, travel_of
-from ..core.planning.sought_light import SoughtLight, sought_light
-from ..core.planning.tide_known import days_of_known_tide
+from ..core.planning.day.outlook import Chance, Travel, best_outlook, travel_of
+from ..core.planning.light.plan import day_of_light
+from ..core.planning.light.sought import SoughtLight, sought_light
+from ..core.planning.way.closures import LOOKED_FOR, Closure, closures
+from ..core.planning.way.tide_known import days_of_known_tide
 from ..store.photographer import Photographer
 from ..store.places import Location
 from ..store.shots import Shot

@@ -12,7 +12,7 @@ from ..core.facts.shot import ShotFacts
 from ..core.learning.digests import StreakTaken
 from ..core.learning.lessons import speeds_found, streak_drawn
 from ..core.learning.recipe import LightAgain, SunThen, light_again, look_of_share, same_streak_s, sun_then
-from ..core.planning.plan import plan_shot
+from ..core.planning.plan.shot_plan import plan_shot
 from ..store import places
 from ..store.log import LogEntry, LogFrame
 from .facts import core_location, shot_facts

@@ -13,8 +13,8 @@ from ..core.field.before import checks_before, focus_checks, framing_words
 from ..core.field.recorded import recorded_plan
 from ..core.field.run_sheet import last_actions, run_frames
 from ..core.field.tables import Changed, Tables, meter, tables_of
-from ..core.planning.plan import ShotPlan
-from ..core.planning.promised import promise_of_light
+from ..core.planning.light.promise import promise_of_light
+from ..core.planning.plan.shot_plan import ShotPlan
 from ..core.spans.instants import unix_seconds
 from ..core.tides.heights import tide_events
 from ..core.units.lengths import format_distance

@@ -13,11 +13,11 @@ from ..core.light.alignment import find_alignments
 from ..core.light.kinds import kind_named
 from ..core.light.season import intersect, lasting
 from ..core.light.windows import wanted_spans
-from ..core.planning.closures import LOOKED_FOR, closures, closures_near, usable_part
-from ..core.planning.light_to_use import shot_scene
-from ..core.planning.marks import FAILS, HOLDS, UNSAID, Severity
-from ..core.planning.season_notes import notes_in_season
-from ..core.planning.tide_known import days_of_known_tide
+from ..core.planning.light.light_to_use import shot_scene
+from ..core.planning.place.season_notes import notes_in_season
+from ..core.planning.verdicts import FAILS, HOLDS, UNSAID, Severity
+from ..core.planning.way.closures import LOOKED_FOR, closures, closures_near, usable_part
+from ..core.planning.way.tide_known import days_of_known_tide
 from ..core.spans.instants import local_day
 from ..core.spans.intervals import Interval
 from ..core.tides.heights import water_spans

@@ -10,8 +10,8 @@ from typing import Protocol, TypeVar
 from sqlalchemy.orm import Session
 
 from ..core.facts.shot import ShotFacts
-from ..core.planning.dials import Dials, dials_of
-from ..core.planning.plan import ShotPlan, plan_shot
+from ..core.planning.plan.dials import Dials, dials_of
+from ..core.planning.plan.shot_plan import ShotPlan, plan_shot
 from ..store.shots import Backdrop, Shot
 from .facts import facts_and_card, surroundings_of
 from .journal import UndoState, undo_state

@@ -6,10 +6,10 @@ from dataclasses import dataclass
 
 from sqlalchemy.orm import Session
 
-from ..core.planning.blend_sheet import BlendSheet, blend_sheet
-from ..core.planning.frame_pictures import FramePicture, frame_pictures
-from ..core.planning.frames_in_time import Frame
-from ..core.planning.plan import plan_shot
+from ..core.planning.plan.shot_plan import plan_shot
+from ..core.planning.sequence.blend_sheet import BlendSheet, blend_sheet
+from ..core.planning.sequence.timeline import Frame
+from ..core.planning.tones.frame_pictures import FramePicture, frame_pictures
 from .facts import shot_facts
 from .shots import get_shot
 

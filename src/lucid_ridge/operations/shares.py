@@ -13,7 +13,7 @@ from sqlalchemy import ColumnElement, delete, select
 from sqlalchemy.orm import Session
 
 from ..core.ground.blurring import rough_position
-from ..core.planning.way import DRIVE
+from ..core.planning.way.plan import DRIVE
 from ..store.outings import Outing
 from ..store.places import Element, Location, LocationGrid, Viewpoint
 from ..store.shares import Share, ShareCard, Where

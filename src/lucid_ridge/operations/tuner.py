@@ -15,9 +15,9 @@ from ..core.framing.many_cameras import InFocus
 from ..core.framing.projection import Camera
 from ..core.framing.solids import BROAD
 from ..core.framing.tuner import Target, TargetKind, Tuned, tune
-from ..core.planning.depth import plan_depth
-from ..core.planning.focused_camera import scene_solids
-from ..core.planning.standing import edge_unknown
+from ..core.planning.focus.camera import scene_solids
+from ..core.planning.focus.plan import plan_depth
+from ..core.planning.frame.standing import edge_unknown
 from ..store.shots import Shot
 from .errors import Refused
 from .facts import shot_facts

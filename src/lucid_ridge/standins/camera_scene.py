@@ -6,8 +6,8 @@ import numpy as np
 
 from ..core.facts.settings import settings_of
 from ..core.facts.shot import ShotFacts
-from ..core.planning.plan import ShotPlan
-from ..core.planning.tones import plan_tones
+from ..core.planning.plan.shot_plan import ShotPlan
+from ..core.planning.tones.plan import plan_tones
 from ..core.tones.exposed import SceneRaster, textured
 from ..core.tones.picture import GROUND, SKY, rays
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ...core.planning.close_up import CloseUpStep
+from ...core.planning.focus.close_up import CloseUpStep
 from ..schemas import close_up as out
 from ..schemas.fields import finite_or_none
 

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
-from ...core.planning.depth import DepthStep
-from ...core.planning.depth_reasons import ElementBlur
+from ...core.planning.focus.plan import DepthStep
+from ...core.planning.focus.reasons import ElementBlur
 from ...core.units.lengths import format_distance, format_distances_apart, format_span
 from ...core.units.markings import format_aperture
 from ..schemas import depth as out

@@ -13,10 +13,10 @@ from ...core.framing.composition import GUIDES
 from ...core.framing.crop import PRINT_PPI, Crop
 from ...core.framing.panorama import Aim
 from ...core.framing.projection import Camera, corner_points
-from ...core.planning.finder import Disc, Drawn, DrawnElement
-from ...core.planning.frame import FrameStep
-from ...core.planning.panorama import PanoramaPlan
-from ...core.planning.plan import ShotPlan
+from ...core.planning.frame.finder import Disc, Drawn, DrawnElement
+from ...core.planning.frame.panorama import PanoramaPlan
+from ...core.planning.frame.plan import FrameStep
+from ...core.planning.plan.shot_plan import ShotPlan
 from ...core.units.lengths import compass_point, format_distance, format_duration
 from ..schemas import plan as out
 from ..schemas.fields import finite_or_none

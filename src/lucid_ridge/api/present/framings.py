@@ -5,7 +5,7 @@ from __future__ import annotations
 from ...core.facts.settings import camera_of, settings_of, standing_on
 from ...core.facts.shot import ShotFacts
 from ...core.framing.projection import Camera, Orientation, corner_points
-from ...core.planning.marks import HOLDS
+from ...core.planning.verdicts import HOLDS
 from ...core.units.lengths import format_distance
 from ...operations.framings import SeenFraming
 from ...store.shots import Backdrop

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ...core.planning.lens_comparison import LensChoice, LensComparison
+from ...core.planning.focus.lens_comparison import LensChoice, LensComparison
 from ...core.units.lengths import format_distance
 from ...core.units.markings import format_aperture
 from ..schemas import lenses as out

@@ -18,7 +18,7 @@ from ...core.light.moon import moon_phase, phase_words
 from ...core.light.season import intersect
 from ...core.light.sky_light import scene_ev100
 from ...core.light.skyline import LEVEL, shows
-from ...core.planning.light import day_of_light, day_shift_stops, ev100_at, moon_lux_at
+from ...core.planning.light.plan import day_of_light, day_shift_stops, ev100_at, moon_lux_at
 from ...core.spans.instants import unix_seconds
 from ...core.spans.intervals import Interval
 from ...core.tides.heights import slack_spans, tide_events

@@ -10,9 +10,9 @@ from numpy.typing import NDArray
 
 from ...core.facts.shot import ShotFacts
 from ...core.framing.solids import FLAT
-from ...core.planning.frame import FrameStep
-from ...core.planning.plan import ShotPlan
-from ...core.planning.tones import picture_tones, plan_tones
+from ...core.planning.frame.plan import FrameStep
+from ...core.planning.plan.shot_plan import ShotPlan
+from ...core.planning.tones.plan import picture_tones, plan_tones
 from ...formats.tonal_png import as_data_url, tonal_png
 from ...store.summaries import KeptMiniature
 from ..schemas import framings as out

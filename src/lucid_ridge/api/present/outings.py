@@ -18,7 +18,7 @@ from ...core.outing.plan import OutingPlan
 from ...core.outing.plan_b import PlanB
 from ...core.outing.stop_facts import StopFacts
 from ...core.outing.visits import Visit
-from ...core.planning.marks import FAILS, Mark
+from ...core.planning.verdicts import FAILS, Mark
 from ...core.spans.instants import unix_seconds, zone_info
 from ...core.units.lengths import format_distance, format_duration
 from ...core.units.spelling import format_day, format_moment, format_time_of_day

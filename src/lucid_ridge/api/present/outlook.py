@@ -6,10 +6,10 @@ from datetime import date, datetime, time, timedelta
 from typing import Any
 
 from ...core.facts.shot import ShotFacts
-from ...core.planning.marks import Mark
-from ...core.planning.outlook import Chance
-from ...core.planning.sought_light import SoughtBy
-from ...core.planning.way import way_words
+from ...core.planning.day.outlook import Chance
+from ...core.planning.light.sought import SoughtBy
+from ...core.planning.verdicts import Mark
+from ...core.planning.way.plan import way_words
 from ...core.units.lengths import format_duration
 from ...core.units.spelling import format_clock, format_day
 from ...operations.kept_outlooks import Answer

@@ -12,7 +12,7 @@ from ...core.exposure.moving_things import passes, speed_of
 from ...core.facts.materials import material_for
 from ...core.facts.place import Approach, OpeningDays
 from ...core.light.materials import REFLECTANCES
-from ...core.planning.arrival import walk_minutes
+from ...core.planning.way.arrival import walk_minutes
 from ...core.units.lengths import format_distance, format_height
 from ...core.units.spelling import format_clock, format_day
 from ...formats.harmonic_constants import write_constants

@@ -6,13 +6,13 @@ import math
 
 from ...core.facts.shot import ShotFacts
 from ...core.light.ephemeris import apparent_altitude_deg
-from ...core.planning.camera_settings import CameraSetting
-from ...core.planning.exposure import ExposureStep
-from ...core.planning.light import LightStep
-from ...core.planning.movers import Mover
-from ...core.planning.place import PlaceStep
-from ...core.planning.plan import ShotPlan
-from ...core.planning.water import WantedTime
+from ...core.planning.exposure.camera_settings import CameraSetting
+from ...core.planning.exposure.movers import Mover
+from ...core.planning.exposure.plan import ExposureStep
+from ...core.planning.exposure.water import WantedTime
+from ...core.planning.light.plan import LightStep
+from ...core.planning.place.plan import PlaceStep
+from ...core.planning.plan.shot_plan import ShotPlan
 from ...core.units.lengths import compass_point, format_distance
 from ...core.units.markings import format_aperture, format_shutter
 from ..schemas import plan as out

@@ -6,13 +6,13 @@ from datetime import timedelta
 
 from ...core.facts.frame_groups import FrameGroup, Moment
 from ...core.facts.shot import ShotFacts
-from ...core.planning.frame_groups import PlannedGroup
-from ...core.planning.frames_in_time import Frame
-from ...core.planning.group_ways import group_ways
-from ...core.planning.marks import Mark, worst_mark
-from ...core.planning.moments import moments_of_day
-from ...core.planning.plan import ShotPlan
-from ...core.planning.stores import Stores
+from ...core.planning.light.moments import moments_of_day
+from ...core.planning.plan.shot_plan import ShotPlan
+from ...core.planning.sequence.group_presets import group_ways
+from ...core.planning.sequence.groups import PlannedGroup
+from ...core.planning.sequence.supplies import Stores
+from ...core.planning.sequence.timeline import Frame
+from ...core.planning.verdicts import Mark, worst_mark
 from ...core.units.lengths import format_distance, format_distances_apart, format_duration
 from ...core.units.markings import format_aperture, format_shutter
 from ...core.units.spelling import format_time_of_day

@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from ...core.facts.place import Approach
 from ...core.ground.blurring import CELL_REACH_KM
 from ...core.ground.walk import Terrain
-from ...core.planning.arrival import walk_minutes
+from ...core.planning.way.arrival import walk_minutes
 from ...core.units.lengths import compass_point, format_distance, format_height
 from ...operations.shared_location import SharedLocation
 from ...store.places import Element, Hazard, Viewpoint

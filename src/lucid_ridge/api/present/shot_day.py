@@ -11,10 +11,10 @@ from ...core.framing.projection import Orientation, field_of_view_deg
 from ...core.light.ephemeris import refraction_deg
 from ...core.light.skyline import shows
 from ...core.light.windows import LightWindow
-from ...core.planning.closures import closure_words
-from ...core.planning.marks import Mark
-from ...core.planning.way import way_words
-from ...core.planning.windows import RankedWindow
+from ...core.planning.day.windows import RankedWindow
+from ...core.planning.verdicts import Mark
+from ...core.planning.way.closures import closure_words
+from ...core.planning.way.plan import way_words
 from ...core.spans.instants import local_day, unix_seconds, zone_info
 from ...core.units.lengths import format_distance, format_height
 from ...core.units.spelling import format_clock, format_day

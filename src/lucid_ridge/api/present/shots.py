@@ -13,8 +13,8 @@ from sqlalchemy.orm import Session
 from ...core.facts.choices import GROUPS, ShotHead
 from ...core.facts.declaring import Kind, facts_of
 from ...core.facts.shot import ShotFacts
-from ...core.planning.dials import Detents, Dials
-from ...core.planning.marks import Mark, StepName
+from ...core.planning.plan.dials import Detents, Dials
+from ...core.planning.verdicts import Mark, StepName
 from ...core.units.lengths import format_distance
 from ...core.units.markings import format_aperture, format_shutter
 from ...core.units.spelling import format_clock

@@ -7,10 +7,10 @@ from typing import Any
 
 import numpy as np
 
-from ...core.planning.graduated import GraduatedEdge
-from ...core.planning.scene_layers import ToneLayer
-from ...core.planning.sky_ways import SkyWay
-from ...core.planning.tones import TonesStep
+from ...core.planning.tones.graduated import GraduatedEdge
+from ...core.planning.tones.plan import TonesStep
+from ...core.planning.tones.scene_layers import ToneLayer
+from ...core.planning.tones.sky_ways import SkyWay
 from ...core.units.lengths import format_duration
 from ...core.units.markings import format_shutter
 from ...operations.tones import SeenTones

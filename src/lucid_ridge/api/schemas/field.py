@@ -10,7 +10,7 @@ from pydantic import Base64Bytes, BeforeValidator, Field
 from ...core.facts.log import Rated
 from ...core.field.events import EventKind
 from ...core.field.run_sheet import PhaseKind
-from ...core.planning.marks import Severity
+from ...core.planning.verdicts import Severity
 from .fields import Aperture, Distance, Id, In, Instant, Iso, Minutes, Out, Shutter, Speed
 from .outings import ItemOut
 

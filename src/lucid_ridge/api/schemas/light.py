@@ -8,7 +8,7 @@ from typing import Annotated, Any
 from pydantic import Field, create_model
 
 from ...core.light.alignment import SkyBody, Touch
-from ...core.planning.marks import Mark, Severity
+from ...core.planning.verdicts import Mark, Severity
 from ...formats.forecasts import FIGURES
 from .facts import unsaid
 from .fields import Angle, Bearing, Day, In, Instant, Name, Number, Out, QueryId, Share

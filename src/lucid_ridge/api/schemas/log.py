@@ -9,7 +9,7 @@ from pydantic import Field, NaiveDatetime
 
 from ...core.facts.calibrations import CalibrationKind, CalibrationState
 from ...core.facts.log import LogWords, Outcome, WentWrong
-from ...core.planning.marks import Severity
+from ...core.planning.verdicts import Severity
 from .facts import changes, gives, takes, unsaid
 from .fields import Id, In, Out, QueryId
 from .plan import UndoOut

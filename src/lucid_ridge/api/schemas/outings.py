@@ -7,7 +7,7 @@ from typing import Annotated
 from pydantic import Field
 
 from ...core.facts.outing import MOST_OWN_ITEMS, Outing, OutingStop, StopKind
-from ...core.planning.marks import Mark, Severity
+from ...core.planning.verdicts import Mark, Severity
 from .facts import changes, gives, takes, unsaid
 from .fields import Id, In, Name, Out
 from .plan import UndoOut

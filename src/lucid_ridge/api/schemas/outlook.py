@@ -7,7 +7,7 @@ from typing import Annotated
 
 from pydantic import Field
 
-from ...core.planning.marks import Mark
+from ...core.planning.verdicts import Mark
 from .fields import Day, In, Out
 from .light import CautionOut, PromiseOut
 

@@ -6,8 +6,8 @@ from datetime import datetime
 
 from ...core.exposure.motion import LookName
 from ...core.exposure.moving_things import MotionWish
-from ...core.planning.marks import Mark, Severity, StepName
-from ...core.planning.movers import Told
+from ...core.planning.exposure.movers import Told
+from ...core.planning.verdicts import Mark, Severity, StepName
 from .close_up import CloseUpOut
 from .depth import DepthOut
 from .fields import Labelled, Out

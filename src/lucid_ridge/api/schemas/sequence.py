@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ...core.facts.frame_groups import FrameGroup, Moment, Role
-from ...core.planning.marks import Mark
+from ...core.planning.verdicts import Mark
 from .facts import gives
 from .fields import Out
 

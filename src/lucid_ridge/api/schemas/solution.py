@@ -6,7 +6,7 @@ from datetime import datetime
 
 from ...core.facts.choices import BracketMode, DepthMethod, Hold
 from ...core.facts.wishes import Stake
-from ...core.planning.marks import Mark
+from ...core.planning.verdicts import Mark
 from ...core.solving.goals import Goal
 from ...core.solving.solver import Kind
 from .fields import Out

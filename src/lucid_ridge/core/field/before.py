@@ -6,8 +6,8 @@ import math
 from dataclasses import dataclass
 
 from ..facts.shot import ShotFacts
-from ..planning.frame import FrameStep
-from ..planning.plan import ShotPlan
+from ..planning.frame.plan import FrameStep
+from ..planning.plan.shot_plan import ShotPlan
 from ..units.lengths import compass_point, format_distance
 
 # Nearer to the viewpoint's mark than this is upon it [m].

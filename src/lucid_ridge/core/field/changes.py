@@ -13,8 +13,8 @@ from ..facts.kit import FilterKind
 from ..facts.place import Element
 from ..facts.settings import settings_of
 from ..facts.shot import ShotFacts
-from ..planning.exposures_taken import metered_reading, scene_ev100, through_stops
-from ..planning.light import plan_light
+from ..planning.exposure.exposures import metered_reading, scene_ev100, through_stops
+from ..planning.light.plan import plan_light
 from .events import EventKind, FieldEvent, standing
 
 

@@ -14,15 +14,15 @@ from ..facts.kit import FilterKind
 from ..facts.place import Approach
 from ..facts.settings import settings_of
 from ..facts.shot import ShotFacts
-from ..planning.arrival import walk_minutes
-from ..planning.blend_sheet import blend_sheet
-from ..planning.frames_in_time import Frame
-from ..planning.holding import slowest_by_hand_s
-from ..planning.light_taught import light_taught
-from ..planning.movers import Mover
-from ..planning.plan import ShotPlan
-from ..planning.sun_side import axis_from_sun_deg
-from ..planning.tones import TonesStep, plan_tones
+from ..planning.exposure.movers import Mover
+from ..planning.focus.holding import slowest_by_hand_s
+from ..planning.light.calibration import light_taught
+from ..planning.light.sun_side import axis_from_sun_deg
+from ..planning.plan.shot_plan import ShotPlan
+from ..planning.sequence.blend_sheet import blend_sheet
+from ..planning.sequence.timeline import Frame
+from ..planning.tones.plan import TonesStep, plan_tones
+from ..planning.way.arrival import walk_minutes
 from ..taken.pixels import CLIPPED_FROM
 from ..taken.places import Place
 from .run_sheet import frame_key

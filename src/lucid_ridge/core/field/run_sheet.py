@@ -7,9 +7,9 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from ..facts.shot import ShotFacts
-from ..planning.frames_in_time import Frame
-from ..planning.holding import rail_moves
-from ..planning.plan import ShotPlan
+from ..planning.focus.holding import rail_moves
+from ..planning.plan.shot_plan import ShotPlan
+from ..planning.sequence.timeline import Frame
 from ..units.lengths import compass_point, format_distances_apart, format_duration
 from ..units.markings import format_aperture, format_shutter
 

@@ -8,14 +8,14 @@ from dataclasses import dataclass
 from datetime import timedelta
 
 from ..facts.shot import ShotFacts
-from ..planning.depth import plan_depth
-from ..planning.exposure import ExposureStep, plan_exposure
-from ..planning.frame import plan_frame
-from ..planning.frames_in_time import Frame
-from ..planning.light import plan_light
-from ..planning.marks import FAILS, TIGHT, Reason
-from ..planning.plan import ShotPlan, plan_shot
-from ..planning.sequence import SequenceStep, plan_sequence
+from ..planning.exposure.plan import ExposureStep, plan_exposure
+from ..planning.focus.plan import plan_depth
+from ..planning.frame.plan import plan_frame
+from ..planning.light.plan import plan_light
+from ..planning.plan.shot_plan import ShotPlan, plan_shot
+from ..planning.sequence.plan import SequenceStep, plan_sequence
+from ..planning.sequence.timeline import Frame
+from ..planning.verdicts import FAILS, TIGHT, Reason
 from ..units.markings import Marking, format_shutter, markings_by
 from ..units.spelling import DialSteps
 from .changes import Difference, as_found, reading_at, with_reading, without_filters

@@ -12,8 +12,8 @@ from typing import NamedTuple
 import numpy as np
 
 from ..facts.calibrations import Side
-from ..planning.light_taught import sky_side
-from ..planning.sun_side import side_of
+from ..planning.light.calibration import sky_side
+from ..planning.light.sun_side import side_of
 from .filters import cost_from_pair_stops
 
 # A digest of another version is worked out anew.

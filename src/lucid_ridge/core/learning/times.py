@@ -12,7 +12,7 @@ from datetime import datetime
 from statistics import fmean
 
 from ..facts.calibrations import CalibrationKind, Side
-from ..planning.stores import battery_side, cold_factor
+from ..planning.sequence.supplies import battery_side, cold_factor
 from .estimates import LEAST_MEASURED, PROPOSE_AT, Estimate, estimate
 from .lessons import Lesson, lesson
 from .rates import wilson_interval

@@ -7,12 +7,12 @@ from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 
 from ..facts.shot import ShotFacts
-from ..planning.arrival import Arrival
-from ..planning.closure_reasons import closure_reasons
-from ..planning.light import plan_light
-from ..planning.marks import CAUTION, FAILS, TIGHT, UNSAID, Reason
-from ..planning.sequence import fit_reason
-from ..planning.way import Way
+from ..planning.light.plan import plan_light
+from ..planning.sequence.plan import fit_reason
+from ..planning.verdicts import CAUTION, FAILS, TIGHT, UNSAID, Reason
+from ..planning.way.arrival import Arrival
+from ..planning.way.closure_reasons import closure_reasons
+from ..planning.way.plan import Way
 from ..spans.intervals import Interval
 from .visits import Visit
 

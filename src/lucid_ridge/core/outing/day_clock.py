@@ -8,7 +8,7 @@ from datetime import datetime, timedelta
 
 from ..facts.outing import Nights, Outing, StopKind
 from ..facts.shot import ShotFacts
-from ..planning.way import PACK_UP_MIN, is_dark
+from ..planning.way.plan import PACK_UP_MIN, is_dark
 from ..spans.intervals import Interval
 from .ordering import Order
 from .stop_facts import StopFacts

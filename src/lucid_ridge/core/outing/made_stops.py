@@ -9,9 +9,9 @@ from datetime import datetime, time, timedelta
 
 from ..facts.outing import Nights, Outing, OutingStop, StopKind
 from ..facts.place import Location
-from ..planning.arrival import walk_minutes
-from ..planning.closures import Closure, closures
-from ..planning.way import PACK_UP_MIN
+from ..planning.way.arrival import walk_minutes
+from ..planning.way.closures import Closure, closures
+from ..planning.way.plan import PACK_UP_MIN
 from ..spans.instants import zone_info
 from .stop_facts import SCOUTING_MIN, StopFacts
 from .stops import Beds, Limits, Place, Stop, Window

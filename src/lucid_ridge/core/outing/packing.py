@@ -14,7 +14,7 @@ from typing import Protocol
 from ..facts.kit import FilterKind, Mount
 from ..facts.outing import Outing, StopKind
 from ..facts.place import HazardKind
-from ..planning.plan import ShotPlan
+from ..planning.plan.shot_plan import ShotPlan
 from ..weather.forecast import ForecastHour, wind_chill_c
 from .plan import OutingPlan
 from .stop_facts import StopFacts

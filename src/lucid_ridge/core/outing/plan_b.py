@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 from ..facts.outing import Outing
-from ..planning.marks import FAILS, TIGHT, UNSAID, Reason, Severity, worst_mark
-from ..planning.plan_b import plan_b_reasons, trigger_of
+from ..planning.verdicts import FAILS, TIGHT, UNSAID, Reason, Severity, worst_mark
+from ..planning.weather.plan_b import plan_b_reasons, trigger_of
 from .at_visit import facts_at
 from .day_clock import place_after
 from .made_stops import limits_of

@@ -8,9 +8,9 @@ from datetime import datetime
 
 from ..facts.outing import Outing, StopKind
 from ..facts.shot import ShotFacts
-from ..planning.marks import FAILS, Reason, worst_mark
-from ..planning.plan import ShotPlan, plan_shot
-from ..planning.sequence import fit_reason
+from ..planning.plan.shot_plan import ShotPlan, plan_shot
+from ..planning.sequence.plan import fit_reason
+from ..planning.verdicts import FAILS, Reason, worst_mark
 from ..spans.instants import zone_info
 from ..units.spelling import format_moment
 from .at_visit import facts_at

@@ -8,8 +8,8 @@ from dataclasses import replace
 from datetime import datetime, timedelta
 
 from ..facts.outing import Outing, StopKind
-from ..planning.closures import closure_words, closures
-from ..planning.marks import CAUTION, FAILS, HOLDS, TIGHT, UNSAID, Reason, Severity, worst_mark
+from ..planning.verdicts import CAUTION, FAILS, HOLDS, TIGHT, UNSAID, Reason, Severity, worst_mark
+from ..planning.way.closures import closure_words, closures
 from ..spans.instants import zone_info
 from ..spans.intervals import Interval
 from ..units.lengths import format_duration

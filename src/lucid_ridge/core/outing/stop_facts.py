@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from ..facts.outing import OutingStop
 from ..facts.shot import ShotFacts
-from ..planning.marks import HOLDS, Severity
+from ..planning.verdicts import HOLDS, Severity
 from ..spans.intervals import Interval
 
 # How long one scouts where nothing is said.

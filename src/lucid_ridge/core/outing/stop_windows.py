@@ -9,11 +9,11 @@ from datetime import date, datetime, timedelta
 from ..facts.outing import OutingStop
 from ..facts.shot import ShotFacts
 from ..light.windows import DateHours
-from ..planning.light import day_of_light, plan_light
-from ..planning.light_to_use import shot_scene
-from ..planning.marks import FAILS, HOLDS, UNSAID
-from ..planning.sought_light import SoughtBy, SoughtLight, sought_light
-from ..planning.windows import ShotWindow, promise_of, shot_windows
+from ..planning.day.windows import ShotWindow, promise_of, shot_windows
+from ..planning.light.light_to_use import shot_scene
+from ..planning.light.plan import day_of_light, plan_light
+from ..planning.light.sought import SoughtBy, SoughtLight, sought_light
+from ..planning.verdicts import FAILS, HOLDS, UNSAID
 from ..spans.intervals import Interval
 from ..weather.forecast import Forecast
 from .stop_facts import StopFacts, StopWindow

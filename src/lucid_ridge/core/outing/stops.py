@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from ..ground.geodesy import distance_m
 from ..ground.walk import naismith_h
-from ..planning.marks import HOLDS, Severity
+from ..planning.verdicts import HOLDS, Severity
 
 # Between two places that nobody has typed a time for: roads are so much longer than the straight line, and driven at so much (our own model).
 ROAD_FACTOR, ROAD_KM_PER_H = 1.35, 55.0

@@ -21,11 +21,11 @@ from ..facts.choices import BracketMode
 from ..facts.kit import Body
 from ..facts.settings import settings_of
 from ..facts.shot import ShotFacts
-from ..planning.exposures_taken import ledger_filter, reading_of
-from ..planning.falling_light import falling_light
-from ..planning.frames_in_time import DARK_FRAME_FROM_S
-from ..planning.light import LightStep
-from ..planning.tonal_range import HARDLY_STOPS, SceneRange, lost_stops, scene_range
+from ..planning.exposure.exposures import ledger_filter, reading_of
+from ..planning.exposure.tonal_range import HARDLY_STOPS, SceneRange, lost_stops, scene_range
+from ..planning.light.falling import falling_light
+from ..planning.light.plan import LightStep
+from ..planning.sequence.timeline import DARK_FRAME_FROM_S
 from ..units.markings import ISO_MARKINGS
 from .missed import SLACK
 from .space import Glass, Space

@@ -9,8 +9,8 @@ from numpy.typing import NDArray
 
 from ..facts.settings import settings_of
 from ..facts.shot import ShotFacts
-from ..planning.depth import focused_at, nearest_imaging
-from ..planning.plan import ShotPlan
+from ..planning.focus.plan import focused_at, nearest_imaging
+from ..planning.plan.shot_plan import ShotPlan
 from .space import Space
 
 Floats = NDArray[np.float64]

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from ..facts.wishes import Stake
-from ..planning.water import WantedTime
+from ..planning.exposure.water import WantedTime
 
 
 class Goal(StrEnum):

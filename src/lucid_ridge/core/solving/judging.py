@@ -15,11 +15,11 @@ from ..facts.choices import BracketMode
 from ..facts.kit import FilterKind
 from ..facts.settings import settings_of
 from ..facts.shot import ShotFacts
-from ..planning.frames_in_time import Overheads, overheads_of
-from ..planning.holding import slowest_by_hand_s
-from ..planning.light import LightStep
-from ..planning.plan import ShotPlan
-from ..planning.water import WantedTime
+from ..planning.exposure.water import WantedTime
+from ..planning.focus.holding import slowest_by_hand_s
+from ..planning.light.plan import LightStep
+from ..planning.plan.shot_plan import ShotPlan
+from ..planning.sequence.timeline import Overheads, overheads_of
 from .exposed_sets import Exposed, dark_frames_s, exposed_sets
 from .focus_table import FocusTable
 from .goals import Goal, Wish

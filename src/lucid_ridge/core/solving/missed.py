@@ -7,7 +7,7 @@ from typing import Any, Protocol
 import numpy as np
 
 from ..facts.shot import ShotFacts
-from ..planning.water import WantedTime
+from ..planning.exposure.water import WantedTime
 from .goals import Goal, Wish
 
 # What rounding of marked times leaves.

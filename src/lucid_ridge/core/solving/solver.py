@@ -18,8 +18,8 @@ from ..facts.choices import Hold
 from ..facts.settings import settings_of
 from ..facts.shot import ShotFacts
 from ..facts.wishes import STAKE_WEIGHTS, Leaning, Stake
-from ..planning.light import LightStep, plan_light
-from ..planning.plan import ShotPlan, plan_shot
+from ..planning.light.plan import LightStep, plan_light
+from ..planning.plan.shot_plan import ShotPlan, plan_shot
 from .focus_table import FocusTable, focus_table
 from .goals import NEVER_RELEASED, Goal, Wish
 from .judging import Judged, judge

@@ -14,9 +14,9 @@ from ..facts.kit import Filter, FilterKind
 from ..facts.settings import settings_of
 from ..facts.shot import ShotFacts
 from ..facts.wishes import Stake
-from ..planning.exposures_taken import ledger_filter
-from ..planning.movers import must_be_frozen
-from ..planning.plan import ShotPlan
+from ..planning.exposure.exposures import ledger_filter
+from ..planning.exposure.movers import must_be_frozen
+from ..planning.plan.shot_plan import ShotPlan
 from ..units.markings import APERTURE_MARKINGS, ISO_MARKINGS
 from .wishes import span_of
 

@@ -11,12 +11,12 @@ from ..facts.kit import Body
 from ..facts.settings import Settings, settings_of
 from ..facts.shot import ShotFacts
 from ..facts.wishes import Stake
-from ..planning.filter_vignetting import shot_vignetting
-from ..planning.holding import slowest_by_hand_s
-from ..planning.movers import Mover, Told, must_be_frozen
-from ..planning.plan import ShotPlan
-from ..planning.tonal_range import SceneRange, lost_stops, scene_range
-from ..planning.water import WantedTime, wanted_time
+from ..planning.exposure.movers import Mover, Told, must_be_frozen
+from ..planning.exposure.tonal_range import SceneRange, lost_stops, scene_range
+from ..planning.exposure.water import WantedTime, wanted_time
+from ..planning.focus.holding import slowest_by_hand_s
+from ..planning.frame.filter_vignetting import shot_vignetting
+from ..planning.plan.shot_plan import ShotPlan
 from .goals import Goal, Wish
 from .missed import missed
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from ..planning.marks import Severity
+from ..planning.verdicts import Severity
 from .cells import Cells
 
 

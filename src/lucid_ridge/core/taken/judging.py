@@ -8,7 +8,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping, Sequence
 
-from ..planning.marks import FAILS, HOLDS, TIGHT, UNSAID, Severity
+from ..planning.verdicts import FAILS, HOLDS, TIGHT, UNSAID, Severity
 from .cells import Cells
 from .judged import Finding, JudgedFrame, JudgedGroup, names_of, numbered
 from .places import Place

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 
-from ..planning.marks import FAILS, HOLDS, TIGHT, Severity
+from ..planning.verdicts import FAILS, HOLDS, TIGHT, Severity
 from ..units.lengths import format_distance
 from ..units.markings import format_aperture, format_shutter
 from .judged import CameraSettings, Finding, JudgedFrame, names_of

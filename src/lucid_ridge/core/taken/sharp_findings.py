@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping, Sequence
 
-from ..planning.marks import FAILS, HOLDS, TIGHT, UNSAID
+from ..planning.verdicts import FAILS, HOLDS, TIGHT, UNSAID
 from ..units.lengths import format_distance
 from .judged import Finding, JudgedFrame, JudgedGroup, names_of
 from .places import Place

@@ -1,0 +1,150 @@
+"""Step 5, what is taken: from the reading through filters, extension, fading light and flash to the exposures, each with its time."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+
+from ...exposure.ev import ev100, shutter_for_ev_s
+from ...exposure.exposure_sets import carrying_index
+from ...exposure.film import corrected_time_s
+from ...exposure.ledger import ExposureReading, Ledger, LedgerFilter, build_ledger, carried_by, on_film
+from ...facts.choices import BracketMode
+from ...facts.kit import Body, Filter, FilterKind
+from ...facts.settings import Settings
+from ...facts.shot import ShotFacts
+from ..focus.plan import DepthStep
+from ..light.falling import falling_light
+from ..light.flash import Flash, lit_by, plan_flash
+from ..light.plan import LightStep
+from ..verdicts import Reason
+from .frozen_frame import FrozenFrame, frozen_frame
+from .movers import Mover, movers
+from .tonal_range import Exposure, SceneRange, plan_exposures, scene_range
+
+
+@dataclass(frozen=True)
+class Taken:
+    """The exposures, darkest first, and what led to them.
+
+    scene_ev100: of the reading, without filters. carrying: which of the exposures carries the picture. fading_stops: what the light's fall asks for,
+    infinite where it outruns the shutter; followed: whether the times have it in them. counted_stops: of the extension, as far as the reading lacks it.
+    steady_s: the time that steady light would ask for, without a flash.
+    """
+
+    reading: ExposureReading
+    scene_ev100: float
+    span: SceneRange
+    ledger: Ledger
+    exposures: tuple[Exposure, ...]
+    carrying: int
+    movers: tuple[Mover, ...]
+    frozen: FrozenFrame | None
+    flash: Flash | None
+    fading_stops: float
+    followed: bool
+    counted_stops: float
+    steady_s: float
+    range_reasons: tuple[Reason, ...]
+    flash_reasons: tuple[Reason, ...]
+
+    @property
+    def shutter_s(self) -> float:
+        """The time of the exposure that carries the picture [s]."""
+        return self.exposures[self.carrying].shutter_s
+
+    @property
+    def lit(self) -> bool:
+        """Whether a flash lights the picture."""
+        return self.flash is not None and self.flash.power is not None
+
+    @property
+    def frozen_by(self) -> tuple[frozenset[int | None], float] | None:
+        """Whom a frame of their own freezes, and its time [s]."""
+        return (self.frozen.ids, self.frozen.exposure.shutter_s) if self.frozen is not None and self.frozen.exposure is not None else None
+
+
+def take(facts: ShotFacts, settings: Settings, body: Body, depth: DepthStep, reading: ExposureReading) -> Taken:
+    """Return the exposures that a reading leads to."""
+    extension = depth.extension_stops
+    # What was on when metered counts only where something was metered.
+    filters = tuple(ledger_filter(item, metered=not reading.predicted) for item in facts.filters)
+    base = (reading, settings.f_number, settings.iso, filters, extension, facts.exposure.compensation_ev)
+    ledger = build_ledger(*base)
+    steady = ledger.shutter_s
+    fading = _fading_stops(facts, ledger.shutter_s)
+    followed = facts.exposure.follow_fading and fading != 0 and math.isfinite(fading)
+    if followed:
+        ledger = build_ledger(*base, fading_stops=fading)
+    flash, flash_reasons = plan_flash(facts, settings, extension, len(depth.positions), ledger.shutter_s)
+    lit = flash is not None and flash.power is not None
+    if flash is not None and lit:
+        ledger = lit_by(ledger, flash)
+    through = through_stops(facts, metered=not reading.predicted)
+    scene = scene_ev100(facts, reading)
+    span = scene_range(facts, through, metered=not reading.predicted)
+    # A flash is as bright in every frame: a bracket of shutter times would change the light of the place alone.
+    alone = facts.choosing(bracket=BracketMode.NONE) if lit else facts
+    exposures, range_reasons = plan_exposures(alone, settings.iso, scene, ledger.shutter_s, span)
+    carrying = carrying_index(tuple(item.shutter_s for item in exposures), ledger.shutter_s)
+    ledger = carried_by(ledger, exposures[carrying].shutter_s, len(exposures))
+    if body.film_exponent is not None:
+        ledger = on_film(ledger, body.film_exponent)
+        exposures = tuple(replace(item, shutter_s=float(corrected_time_s(item.shutter_s, body.film_exponent))) for item in exposures)
+    moving, frozen = movers(facts, settings, depth), None
+    if alone.exposure.bracket == BracketMode.FROZEN_AND_LONG:
+        frozen = frozen_frame(facts, settings, moving, exposures[carrying])
+        range_reasons += frozen.reasons
+        if frozen.exposure is not None:
+            # Its tone is that of the long one: what it takes to get there is its own.
+            exposures, carrying = (frozen.exposure, exposures[carrying]), 1
+    # A meter behind the lens sees the extension, in this reading and in those of highlight and shadow alike.
+    counted = 0.0 if reading.through_lens and not reading.predicted else extension
+    return Taken(
+        reading, scene, span, ledger, exposures, carrying, moving, frozen, flash, fading, followed, counted, steady, tuple(range_reasons), tuple(flash_reasons),
+    )  # fmt: skip
+
+
+def through_stops(facts: ShotFacts, metered: bool) -> float:
+    """Return what the filters took that were on when metered [stops]; metered: whether anything was."""
+    return sum(item.stops for item in (ledger_filter(item, metered) for item in facts.filters) if item.on_when_metered)
+
+
+def scene_ev100(facts: ShotFacts, reading: ExposureReading) -> float:
+    """Return the EV at ISO 100 of the scene that a reading tells of, without filters."""
+    return float(ev100(reading.f_number, reading.shutter_s, reading.iso)) + through_stops(facts, metered=not reading.predicted)
+
+
+def metered_reading(facts: ShotFacts) -> ExposureReading | None:
+    """Return the reading that was metered; None without one."""
+    said = facts.exposure
+    if not (said.metered_f_number and said.metered_shutter_s and said.metered_iso):
+        return None
+    return ExposureReading(said.metered_f_number, said.metered_shutter_s, said.metered_iso, False, said.metered_through_lens)
+
+
+def reading_of(facts: ShotFacts, settings: Settings, light: LightStep) -> ExposureReading | None:
+    """Return the reading in force: the one that was metered, else the one predicted for the moment; None while there is no light yet."""
+    metered = metered_reading(facts)
+    if metered is not None:
+        return metered
+    if light.ev100 is None:
+        return None
+    shutter = float(shutter_for_ev_s(light.ev100, settings.f_number, settings.iso))
+    return ExposureReading(settings.f_number, shutter, settings.iso, predicted=True)
+
+
+def _fading_stops(facts: ShotFacts, shutter_s: float) -> float:
+    """Return log2 of the time really needed over shutter_s, from the predicted fall of light; 0 where it cannot matter."""
+    light = falling_light(facts)
+    if light is None:
+        return 0.0
+    needed = light.needed_s(shutter_s)
+    return math.log2(needed / shutter_s) if math.isfinite(needed) else math.inf
+
+
+def ledger_filter(item: Filter, metered: bool = True) -> LedgerFilter:
+    """Return the filter as it counts for the shutter: a graduated one darkens the sky, not the whole frame."""
+    stops = 0.0 if item.kind == FilterKind.GRADUATED else item.stops
+    measured = f"{item.stops:.1f} by {item.measured_frames} frames, not {item.told_stops:g}" if item.measured_frames else ""
+    return LedgerFilter(item.name, stops, item.on_lens, item.on_when_metered and metered, measured)

@@ -1,0 +1,229 @@
+"""Step 5, everything that moves: how fast it draws itself out, and what it should look like.
+
+Sources: [1] World Meteorological Organization, Beaufort scale: leaves rustle from force 2 (1.6 m/s). How fast tips of plants move is our own model,
+a share of the wind by plant, to be calibrated; so is that the wind where clouds are is twice that on the ground, and that they hang 1,200 m up when low and
+4,000 m when not.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+from enum import StrEnum
+
+from ...exposure.motion import LookName, look_of_streak, times_of_look_s
+from ...exposure.moving_things import CLOUDS, THINGS, MotionWish, MovingKind, MovingThing
+from ...exposure.passing import vanishing_time_s
+from ...facts.choices import IN_HAND
+from ...facts.materials import material_of
+from ...facts.place import Element
+from ...facts.settings import Settings, camera_of
+from ...facts.shot import ShotFacts
+from ...framing.projection import field_of_view_deg
+from ...framing.solids import Shape
+from ...light.materials import Material
+from ...weather.promise import RIPPLES_MPS
+from ..focus.plan import DepthStep
+from .water import LookBand, WantedTime, in_a_second_mm, moving_element
+
+_SHARES = {Shape.TREE: 0.05, Shape.FLOWER: 0.08}
+_BY_MATERIAL = {Material.LEAVES: 0.05, Material.GRASS: 0.08, Material.CONIFERS: 0.04}
+_USUAL_SHARE = 0.05
+_ALOFT, _LOW_M, _HIGH_M = 2.0, 1200.0, 4000.0
+# Ground that is grown over is a blanket, not stalks, from so far away [m].
+_STALKS_WITHIN_M = 30.0
+
+
+class Told(StrEnum):
+    """Where a speed comes from."""
+
+    SAID = "said"
+    USUAL = "usual for its kind"
+    LOG = "by the log"
+    WIND = "from the forecast wind"
+
+
+@dataclass(frozen=True)
+class Mover:
+    """Something that moves and is seen. element: None for the clouds. streak_mm_per_s: what it draws on the sensor.
+
+    wish: what it should look like. main: it is the one that the shutter is set for first; sets_shutter: its wish is the shot's wanted look, which is judged
+    with the shutter. away_m: how high clouds are.
+    """
+
+    element: Element | None
+    name: str
+    speed_mps: float
+    told: Told
+    streak_mm_per_s: float
+    bands: tuple[LookBand, ...]
+    wish: MotionWish | None
+    main: bool = False
+    sets_shutter: bool = False
+    away_m: float | None = None
+    # How long one takes across the frame, and how long it covers a point [s]; None of what does not pass through.
+    crossing_s: float | None = None
+    covering_s: float | None = None
+    # What it comes to in the frame that shows it.
+    look: str = ""
+    # Of the sensor, and the blur allowed: a streak is held against them [mm].
+    short_side_mm: float = 24.0
+    coc_mm: float = 0.03
+    # By how much longer streaks are that please this photographer.
+    look_factor: float = 1.0
+
+    @property
+    def id(self) -> int | None:
+        return self.element.id if self.element is not None else None
+
+    def streak_share(self, shutter_s: float) -> float:
+        """Return what it draws in a time, as a share of the frame's short side."""
+        return self.streak_mm_per_s * shutter_s / self.short_side_mm
+
+    def look_in(self, shutter_s: float) -> str:
+        """Return what it looks like in a time."""
+        streak = self.streak_mm_per_s * shutter_s
+        return look_of_streak(
+            streak if streak <= self.coc_mm else max(self.coc_mm * 1.001, streak / self.look_factor), self.short_side_mm, self.coc_mm
+        )
+
+    @property
+    def thing(self) -> MovingThing | None:
+        """What is known of its kind."""
+        if self.element is None:
+            return CLOUDS
+        return THINGS[self.element.moving] if self.element.moving is not None else None
+
+    @property
+    def passing_per_s(self) -> float | None:
+        """How many pass a second; None where that was not said."""
+        rate = self.element.passing_per_min if self.element is not None else None
+        return None if rate is None or self.crossing_s is None else rate / 60
+
+    @property
+    def trade_times(self) -> Mapping[str, str]:
+        return self.thing.trade_times if self.thing is not None else {}
+
+    def times_for(self, wish: MotionWish) -> WantedTime | None:
+        """Return the times that give what one may wish; None where no time does, or nobody knows."""
+        if wish == MotionWish.GONE:
+            if self.passing_per_s is None or self.covering_s is None:
+                return None
+            least = vanishing_time_s(self.passing_per_s, self.covering_s)
+            return WantedTime(least, math.inf) if math.isfinite(least) else None
+        return next(WantedTime(band.from_s, band.to_s, band.name) for band in self.bands if band.name == wish.look)
+
+    @property
+    def wanted(self) -> WantedTime | None:
+        """The times that give what is wished; None without a wish, and where no time does."""
+        return self.times_for(self.wish) if self.wish is not None else None
+
+    @property
+    def freezes_s(self) -> float:
+        """The longest time that freezes it [s]."""
+        return next(band.to_s for band in self.bands if band.name == LookName.FROZEN)
+
+    def choices(self) -> list[tuple[MotionWish, WantedTime | None]]:
+        """Return what one may wish of it, with the times that give it."""
+        return [(wish, self.times_for(wish)) for wish in MotionWish if wish != MotionWish.GONE or self.crossing_s is not None]
+
+
+def movers(facts: ShotFacts, settings: Settings, depth: DepthStep) -> tuple[Mover, ...]:
+    """Return all that moves and is seen: elements with a speed, said or usual, plants in the forecast wind, and the clouds last."""
+    found = []
+    main = moving_element(facts)
+    for item in facts.elements:
+        speed, told = _speed(facts, item)
+        streak = in_a_second_mm(settings, depth, item, speed) if speed else None
+        if streak:
+            found.append(_mover(facts, settings, item, item.name, speed, told, streak, item is main))
+    clouds = _clouds(facts, settings)
+    return (*found, clouds) if clouds is not None else tuple(found)
+
+
+def _speed(facts: ShotFacts, item: Element) -> tuple[float, Told]:
+    """Return how fast an element moves [m/s], 0 where it stands still or nobody knows, and where that comes from."""
+    if item.moves_mps:
+        return item.moves_mps, Told.LOG if item.taught_speed is not None else Told.SAID if item.speed_mps else Told.USUAL
+    hour, share = facts.hour, swaying_share(item)
+    if not share or hour is None or facts.close_up or hour.gust_mps < RIPPLES_MPS:
+        return 0.0, Told.WIND
+    return share * hour.gust_mps, Told.WIND
+
+
+def swaying_share(item: Element) -> float:
+    """Return the share of the wind that an element's tips move at; 0 for what stands still or has a speed of its own."""
+    if item.moves_mps or item.distance_m > _STALKS_WITHIN_M:
+        return 0.0
+    if item.shape in _SHARES:
+        return _SHARES[item.shape]
+    by_material = _BY_MATERIAL.get(material_of(item), 0.0) if item.shape == Shape.BLOCK else 0.0
+    return by_material or (_USUAL_SHARE if item.moving == MovingKind.PLANTS else 0.0)
+
+
+def _mover(
+    facts: ShotFacts, settings: Settings, item: Element | None, name: str, speed: float, told: Told, streak: float, main: bool,
+    away_m: float | None = None,
+) -> Mover:  # fmt: skip
+    body = facts.body
+    assert body is not None
+    short, wide = min(body.sensor_width_mm, body.sensor_height_mm), max(body.sensor_width_mm, body.sensor_height_mm)
+    # Personal bands are those of a water that draws so much shorter or longer; frozen stays what the sensor shows as frozen.
+    taught = 2.0**facts.taught.look_shift.value if facts.taught.look_shift is not None else 1.0
+    bands = tuple(
+        LookBand(look, *times_of_look_s(look, streak if look == LookName.FROZEN else streak / taught, short, settings.coc_mm))
+        for look in LookName
+    )
+    said = facts.exposure.wanted_look if main else None
+    wish = MotionWish(str(said)) if said is not None else facts.wish_of(item.id if item is not None else None)
+    length = THINGS[item.moving].body_m if item is not None and item.moving is not None else None
+    crossing, covering = (wide / streak, length / speed) if length is not None else (None, None)
+    return Mover(
+        item,
+        name,
+        speed,
+        told,
+        streak,
+        bands,
+        wish,
+        main,
+        said is not None,
+        away_m,
+        crossing,
+        covering,
+        short_side_mm=short,
+        coc_mm=settings.coc_mm,
+        look_factor=taught,
+    )
+
+
+def _clouds(facts: ShotFacts, settings: Settings) -> Mover | None:
+    """Return the clouds; None in a clear sky, a closed one, without a forecast, or in a frame without sky."""
+    body, hour = facts.body, facts.hour
+    if body is None or hour is None or facts.close_up or not 0.1 <= hour.cover <= 0.95 or hour.wind_mps <= 0 or facts.frame.hold in IN_HAND:
+        return None
+    camera = camera_of(facts, settings, body)
+    top = camera.pitch_deg + float(field_of_view_deg(camera.frame_mm[1], camera.focal_mm)) / 2
+    if top <= 2:
+        return None
+    height = _LOW_M if hour.low_cloud >= hour.cover / 2 else _HIGH_M
+    # Seen half way up to the frame's upper edge they are farther away than they are high.
+    away = height / math.sin(math.radians(min(90.0, max(3.0, top / 2))))
+    speed = _ALOFT * hour.wind_mps
+    return _mover(facts, settings, None, "Clouds", speed, Told.WIND, camera.focal_mm * speed / away, False, height)
+
+
+def must_be_frozen(facts: ShotFacts, moving: tuple[Mover, ...]) -> list[tuple[Mover, float]]:
+    """Return what must be sharp and moves without a wish of its own, and what is wished frozen beside the main one, with the longest time [s] that does it.
+
+    What only the wind moves has to be wished for: how fast it is nobody measured.
+    """
+    found = []
+    for item in moving:
+        if item.sets_shutter or (item.main and facts.exposure.wanted_shutter_s):
+            continue
+        sharp = item.wish is None and item.told != Told.WIND and item.id in facts.sharp_element_ids
+        if sharp or item.wish == MotionWish.FROZEN:
+            found.append((item, item.freezes_s))
+    return found

@@ -1,0 +1,34 @@
+"""Step 5, how the light goes on: when it has fallen or risen so far that what is wanted needs no neutral density."""
+
+from __future__ import annotations
+
+import math
+from datetime import timedelta
+
+import numpy as np
+
+from ...facts.shot import ShotFacts
+from ..light.falling import falling_light
+from ..verdicts import HOLDS, Reason
+from .water import WantedTime
+
+_LONGEST_MIN = 120
+
+
+def waiting_reasons(facts: ShotFacts, wanted: WantedTime | None, shutter_s: float) -> list[Reason]:
+    """Return after how many minutes the time wanted needs no neutral density, where it does now. shutter_s: as planned, with what is on the lens."""
+    light = falling_light(facts)
+    dark = facts.dark_stops
+    if wanted is None or light is None or facts.light.time_utc is None or dark <= 0:
+        return []
+    bare = shutter_s * 2.0**-dark
+    if wanted.from_s <= bare:
+        return []
+    lux = light.lux(np.arange(0.0, 60.0 * _LONGEST_MIN + 1, 60.0))
+    fallen = np.log2(lux[0] / lux)
+    enough = np.flatnonzero(fallen >= math.log2(max(wanted.from_s, 1e-9) / bare))
+    if not len(enough):
+        return []
+    when = facts.light.time_utc + timedelta(minutes=int(enough[0]))
+    text = f"In {int(enough[0])} min, at {facts.clock(when)}, the light has fallen so far that this needs no neutral density."
+    return [Reason("exposure", HOLDS, text, "time_utc")]

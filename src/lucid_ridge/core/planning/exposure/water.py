@@ -1,0 +1,117 @@
+"""Step 5, what moves: the looks of water as shutter times for this scene, and the streak that a shutter draws."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ...exposure.motion import LookName, middle_time_s, streak_mm
+from ...exposure.moving_things import passes
+from ...facts.place import Element
+from ...facts.settings import Settings
+from ...facts.shot import ShotFacts
+from ...optics.working_lens import NEAREST
+from ...units.markings import spoken_shutter
+from ..focus.plan import DepthStep
+from ..verdicts import FAILS, HOLDS, TIGHT, Severity
+
+Floats = NDArray[np.float64]
+# By how much a time may miss a band, or one that was typed, and still be tight; and one that was typed at most [stops].
+_NEAR_STOPS, _FAR_STOPS = 1 / 3, 1.0
+
+
+@dataclass(frozen=True)
+class LookBand:
+    """Shutter times [s] that give a look to the moving element of this shot. from_s is 0 for frozen."""
+
+    name: LookName
+    from_s: float
+    to_s: float
+
+
+def moving_element(facts: ShotFacts) -> Element | None:
+    """Return the element whose motion counts: the one chosen, else the first that moves by itself and stays, else the first that moves."""
+    chosen = facts.element(facts.exposure.moving_element_id)
+    if chosen is not None and chosen.moves_mps:
+        return chosen
+    moving = [item for item in facts.elements if item.moves_mps]
+    return next((item for item in moving if not passes(item.moving)), next(iter(moving), None))
+
+
+def in_a_second_mm(settings: Settings, depth: DepthStep, item: Element, speed_mps: float) -> float | None:
+    """Return what an element would draw in a second [mm on the sensor] if it moved so fast; None where it is not seen."""
+    seen = _seen_mm(settings, depth, item)
+    return None if seen is None else float(streak_mm(*seen, speed_mps, 1.0))
+
+
+def _seen_mm(settings: Settings, depth: DepthStep, moving: Element | None) -> tuple[float, float] | None:
+    """Return how far the nearest visible part of what moves lies along the optical axis, where it draws longest, after the focal length of
+    the thin lens that shows it as large as the picture does: as it is focused, with its rig."""
+    span = depth.along.spans.get(moving.id) if moving and depth.along else None
+    if span is None:
+        return None
+    distance_mm = span.near_m * 1000
+    if distance_mm <= (depth.imaging.focal_mm if depth.imaging else settings.focal_mm) * NEAREST:
+        return None
+    scale = (depth.imaging.image_mm if depth.imaging else settings.focal_mm) / distance_mm
+    return distance_mm * scale / (1 + scale), distance_mm
+
+
+@dataclass(frozen=True)
+class WantedTime:
+    """Shutter times [s] that fulfil what is asked for: one that was typed, or a look's whole band; from_s is 0 where only the longest counts, to_s
+    infinite where only the shortest does."""
+
+    from_s: float
+    to_s: float
+    look: LookName | None = None
+
+    @property
+    def middle_s(self) -> float:
+        """The time to show: in the middle of a band, the longest of a limit."""
+        return middle_time_s((self.from_s, self.to_s))
+
+    def error_stops(self, shutter_s: float) -> float:
+        """Return how far a time lies outside [stops], longer positive; 0 inside."""
+        return float(self.errors_stops(shutter_s))
+
+    def errors_stops(self, shutter_s: Any) -> Floats:
+        """Return the same of many times. Broadcasts."""
+        times = np.asarray(shutter_s, dtype=np.float64)
+        longer = np.maximum(0.0, np.log2(times / self.to_s)) if math.isfinite(self.to_s) else np.zeros(times.shape)
+        return np.asarray(longer + np.minimum(0.0, np.log2(times / self.from_s)) if self.from_s > 0 else longer)
+
+    def mark_of(self, shutter_s: float) -> Severity:
+        """Return how a time is judged: within a band or not, and one that was typed by how near it comes."""
+        error = abs(self.error_stops(shutter_s))
+        if self.from_s == self.to_s:
+            return HOLDS if error <= _NEAR_STOPS else TIGHT if error <= _FAR_STOPS else FAILS
+        return HOLDS if error == 0 else TIGHT if error <= _NEAR_STOPS else FAILS
+
+    def over_stops(self, shutter_s: Any) -> Floats:
+        """Return by how much times fail to give what is asked for [stops], 0 of those that do not fail. Broadcasts."""
+        error = np.abs(self.errors_stops(shutter_s))
+        return np.asarray(np.where(error > (_FAR_STOPS if self.from_s == self.to_s else _NEAR_STOPS), error, 0.0))
+
+    @property
+    def words(self) -> str:
+        """What is asked for, as a sentence says it."""
+        if self.from_s == self.to_s:
+            return spoken_shutter(self.to_s)
+        look = f"{self.look}, " if self.look else ""
+        if self.from_s <= 0:
+            return f"{look}{spoken_shutter(self.to_s)} at most"
+        return f"{look}{spoken_shutter(self.from_s)} to {spoken_shutter(self.to_s)}"
+
+
+def wanted_time(facts: ShotFacts, bands: tuple[LookBand, ...]) -> WantedTime | None:
+    """Return the shutter times asked for, typed or as a look's band; None without a wish."""
+    typed = facts.exposure.wanted_shutter_s
+    if typed is not None:
+        return WantedTime(typed, typed)
+    band = next((band for band in bands if band.name == facts.exposure.wanted_look), None)
+    return WantedTime(band.from_s, band.to_s, band.name) if band else None

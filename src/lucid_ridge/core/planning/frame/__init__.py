@@ -1,0 +1,1 @@
+"""Step 3, frame: composition, panorama, vignetting, standing area, and what the finder draws."""

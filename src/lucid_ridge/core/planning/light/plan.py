@@ -1,0 +1,333 @@
+"""Step 2: when, from which side, and how much light."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from datetime import date, datetime, timedelta
+from functools import lru_cache
+from typing import Any
+
+import numpy as np
+
+from ...facts.calibrations import Taught
+from ...facts.choices import DepthChoices, FrameChoices
+from ...facts.place import Location
+from ...facts.settings import settings_of
+from ...facts.shot import ShotFacts
+from ...light.bands import CIVIL_DEG, LOW_BELOW_DEG, SUNRISE_ALTITUDE_DEG
+from ...light.day import LightDay, drift_stops_per_minute, light_day
+from ...light.ephemeris import apparent_altitude_deg
+from ...light.kinds import LightKind
+from ...light.meter import MeterReading, shift_stops
+from ...light.moon import moon_illuminance_lux, moon_phase, phase_words
+from ...light.sky_light import scene_ev100
+from ...light.skyline import clearance_deg
+from ...light.subject import angle_from_view_deg, light_direction
+from ...spans.instants import unix_seconds
+from ...spans.intervals import Interval
+from ...units.lengths import compass_point, format_height
+from ...units.spelling import Spelling, spelling
+from ...weather.cloud import cloud_share
+from ..verdicts import FAILS, HOLDS, UNSAID, Reason, Verdict, worst_mark
+from ..way.plan import plan_way
+from ..weather.plan_b import plan_b_reasons
+from ..weather.reasons import picture_weather_reasons
+from .calibration import light_taught
+from .light_to_use import LightToUse, light_to_use, span_words
+
+
+@dataclass(frozen=True)
+class LightStep:
+    """The chosen instant: its band of light, sun and moon, and the clear-sky EV with its drift. None where not yet known.
+
+    ev100 is of the viewpoint: in shade while the land hides the sun, shifted by the day's meter readings where there are any, else
+    under the cloud that is forecast, with what it may be at least and at most; ev_source says which. window_start_utc, window_end_utc: the light to be used,
+    which ends with what ends_name says; without an end while it goes on beyond the next day.
+    """
+
+    verdict: Verdict
+    reasons: tuple[Reason, ...]
+    band: str | None = None
+    window_start_utc: datetime | None = None
+    window_end_utc: datetime | None = None
+    sun_altitude_deg: float | None = None
+    sun_azimuth_deg: float | None = None
+    direction: str | None = None
+    ev100: float | None = None
+    drift_stops_per_min: float | None = None
+    sun_hidden: bool = False
+    subject_lit: bool | None = None
+    moon_altitude_deg: float | None = None
+    moon_azimuth_deg: float | None = None
+    moon_fraction: float | None = None
+    moon_words: str | None = None
+    shift_stops: float | None = None
+    tide_m: float | None = None
+    tide_rate_m_per_h: float | None = None
+    ends_name: str = ""
+    ev100_low: float | None = None
+    ev100_high: float | None = None
+    ev_source: str = ""
+    # Of the sky covered as the light was expected; None without a forecast.
+    cloud_oktas: float | None = None
+
+
+# A span of wanted water is found to seconds: at its very start the water stands as wanted.
+_WATER_SLACK_M = 0.01
+_NO_SUN = {
+    "always_above": "The sun stays above the horizon all day: there is no sunset.",
+    "always_below": "The sun stays below the horizon all day: there is no sunrise.",
+}
+
+
+@lru_cache(maxsize=64)
+def day_of_light(location: Location, date_local: date) -> LightDay:
+    """Return a location's local day of light; kept, since every edit of a shot asks for it again."""
+    return light_day(
+        location.latitude_deg,
+        location.longitude_deg,
+        location.elevation_m,
+        date_local,
+        location.zone,
+        location.skyline,
+    )
+
+
+def ev100_at(day: LightDay, seconds: Any, shift: float = 0.0, cloud_oktas: float = 0.0) -> Any:
+    """Return the EV at a viewpoint at unix seconds: in shade while the land hides the sun, with the moon's light, under so much cloud."""
+    altitude = np.asarray(day.track.altitude_deg(seconds))
+    shade = np.asarray(clearance_deg(day.track, day.skyline, seconds)) < 0
+    return scene_ev100(altitude, shade, cloud_oktas, moon_lux_at(day, seconds), shift)
+
+
+def moon_lux_at(day: LightDay, seconds: Any) -> Any:
+    """Return the moon's light [lux] at unix seconds; none while the land hides it."""
+    height, _, distance = day.moon_track.horizontal(seconds)
+    lux = np.asarray(moon_illuminance_lux(height, moon_phase(np.asarray(seconds, dtype=np.float64)).phase_angle_deg, distance))
+    return np.where(np.asarray(clearance_deg(day.moon_track, day.skyline, seconds)) >= 0, lux, 0.0)
+
+
+def day_shift_stops(day: LightDay, readings: tuple[MeterReading, ...]) -> float | None:
+    """Return what the meter readings of a day say against its computed light [stops]; None without any."""
+    of_day = [reading for reading in readings if day.start_utc <= reading.time_utc < day.end_utc]
+    if not of_day:
+        return None
+    computed = np.atleast_1d(ev100_at(day, np.array([float(unix_seconds(reading.time_utc)) for reading in of_day])))
+    return shift_stops(of_day, computed.tolist())
+
+
+def plan_light(facts: ShotFacts) -> LightStep:
+    """Return the light at the chosen time, or what is missing to say it. Light that was planned lately is not planned again."""
+    return _planned(_light_facts(facts), spelling())
+
+
+def in_its_weather(step: LightStep, facts: ShotFacts, sequence_s: float) -> LightStep:
+    """Return the step with what the forecast says to the picture while the frames are taken, and with its plan B; both are judged."""
+    way = plan_way(facts, sequence_s)
+    other = plan_b_reasons(facts)
+    more = [*(picture_weather_reasons(facts, way) if way else []), *other]
+    text = step.verdict.text
+    if step.verdict.mark == HOLDS and worst_mark(other) == UNSAID:
+        text += ", plan B hangs on nothing yet"
+    mark = worst_mark([*step.reasons, *more])
+    return replace(step, verdict=replace(step.verdict, mark=mark, text=text), reasons=(*step.reasons, *more))
+
+
+def _light_facts(facts: ShotFacts) -> ShotFacts:
+    """Return what the light depends on, and nothing else: a dial of another step leaves it as it is."""
+    depth, frame = facts.depth, facts.frame
+    return ShotFacts(
+        location=facts.location, elements=facts.elements, readings=facts.readings, body=facts.body, lens=facts.lens, light=facts.light,
+        forecast=facts.forecast, taught=Taught(facts.taught.light_offset, facts.taught.light_clear, facts.taught.light_clouded),
+        sharp_element_ids=facts.sharp_element_ids, frame=FrameChoices(bearing_deg=frame.bearing_deg),
+        depth=DepthChoices(magnification=depth.magnification, subject_element_id=depth.subject_element_id),
+    )  # fmt: skip
+
+
+# A few shots at hand; each holds the skylines of a place.
+@lru_cache(maxsize=32)
+def _planned(facts: ShotFacts, _spelling: Spelling) -> LightStep:
+    if facts.location is None:
+        return _missing("no place yet", "Light needs a place.", "viewpoint_id")
+    if facts.light.date_local is None:
+        return _missing("no date yet", "Choose a date to see the light of that day.", "date_local")
+    day = day_of_light(facts.location, facts.light.date_local)
+    reasons = [Reason("light", HOLDS, _NO_SUN[cause]) for cause in (day.absences["sun"],) if cause]
+    if facts.light.time_utc is None:
+        reasons.append(Reason("light", UNSAID, "Choose the time of the shot on the fall of light.", "time_utc"))
+        return LightStep(Verdict("light", UNSAID, "no time yet"), tuple(reasons))
+    band = day.band_at(facts.light.time_utc)
+    if band is None:
+        reasons.append(Reason("light", UNSAID, "The time of the shot lies outside its date: choose it again.", "time_utc"))
+        return LightStep(Verdict("light", UNSAID, "time outside the date"), tuple(reasons))
+    here, moment = facts.location, facts.light.time_utc
+    seconds = float(unix_seconds(moment))
+    altitude, azimuth = float(day.track.altitude_deg(seconds)), float(day.track.azimuth_deg(seconds))
+    shift = day_shift_stops(day, facts.readings)
+    light = _ev_at(facts, day, seconds, shift)
+    drift = drift_stops_per_minute(day.track, moment)
+    hidden = altitude > SUNRISE_ALTITUDE_DEG and float(clearance_deg(day.track, day.skyline, seconds)) < 0
+    lit = float(clearance_deg(day.track, facts.subject_skyline, seconds)) >= 0
+    settings = settings_of(facts)
+    direction = light_direction(settings.bearing_deg, azimuth) if settings and altitude > CIVIL_DEG else None
+    ends = light_to_use(facts, day, band.kind)
+    reasons.append(_light_reason(facts, band.kind, ends.band, float(apparent_altitude_deg(altitude)), azimuth, direction))
+    reasons += ends.reasons + _land_reasons(facts, day, hidden, lit, altitude)
+    reasons += _change_reasons(shift, drift) + _cloud_reasons(facts, light) + _taught_reasons(facts, shift)
+    tide = here.tide if here.tide is not None and here.tide.covers(moment, moment) else None
+    height, rate = (float(tide.height_m(seconds)), float(tide.rate_m_per_h(seconds))) if tide else (None, None)
+    if height is not None and rate is not None:
+        reasons += _water_reasons(facts, height, rate)
+    elif facts.wants_water:
+        reasons.append(
+            Reason("light", UNSAID, "How the water stands then is not known: the place needs a tide that reaches this time.", "water_low_m")
+        )
+    text = _span_text(facts, ends, altitude, direction, hidden)
+    moon_height, moon_bearing, _ = day.moon_track.horizontal(seconds)
+    phase = moon_phase(moment)
+    return LightStep(
+        Verdict("light", worst_mark(reasons), text), tuple(reasons), band.kind, ends.start_utc, ends.end_utc, altitude, azimuth, direction,
+        light.expected, drift, sun_hidden=hidden, subject_lit=lit, moon_altitude_deg=float(moon_height), moon_azimuth_deg=float(moon_bearing),
+        moon_fraction=float(phase.fraction), moon_words=phase_words(float(phase.elongation_deg)), shift_stops=shift,
+        tide_m=height, tide_rate_m_per_h=rate, ends_name=ends.name, ev100_low=light.low, ev100_high=light.high, ev_source=light.source,
+        cloud_oktas=light.oktas,
+    )  # fmt: skip
+
+
+@dataclass(frozen=True)
+class _Light:
+    """EV at ISO 100 as expected, and within which it will be. oktas: of the cloud it is expected under; None: no forecast was used."""
+
+    expected: float
+    low: float
+    high: float
+    source: str
+    oktas: float | None = None
+
+
+def _ev_at(facts: ShotFacts, day: LightDay, seconds: float, shift: float | None) -> _Light:
+    """Return the light at an instant: by the meter where it was read that day, else under the cloud forecast, else under a clear sky."""
+    moment = facts.light.time_utc
+    by_log = light_taught(facts)
+    taught = by_log.value if by_log is not None and shift is None else 0.0
+    cloud = cloud_share(facts.forecast, moment) if shift is None and facts.forecast is not None and moment is not None else None
+    if cloud is None:
+        clear = float(ev100_at(day, seconds, shift or 0.0)) + taught
+        return _Light(clear, clear, clear, "under a clear sky" if shift is None else "by the meter of that day")
+    thin, expected, thick = (float(ev100_at(day, seconds, 0.0, 8 * share)) + taught for share in cloud)
+    return _Light(expected, thick, thin, "under the cloud forecast", 8 * cloud[1])
+
+
+def _cloud_reasons(facts: ShotFacts, light: _Light) -> list[Reason]:
+    if light.oktas is None or facts.light.time_utc is None:
+        return []
+    spread = f", {light.low:.1f} to {light.high:.1f} with this cloud" if light.high - light.low >= 0.05 else ""
+    text = f"{light.oktas:.0f} of 8 parts of the sky are forecast to be covered at {facts.clock(facts.light.time_utc)}: EV {light.expected:.1f}{spread}."
+    return [Reason("light", HOLDS, text, "time_utc")]
+
+
+def _taught_reasons(facts: ShotFacts, shift: float | None) -> list[Reason]:
+    """Return that the light is predicted as the log taught it; a meter of that day counts instead."""
+    taught = light_taught(facts)
+    if taught is None or shift is not None:
+        return []
+    way = "brighter" if taught.value > 0 else "darker"
+    text = (
+        f"Here the light was {abs(taught.value):.1f} stop {way} than predicted, by {taught.frames} times out: the prediction follows that."
+    )
+    return [Reason("light", HOLDS, text)]
+
+
+def _change_reasons(shift: float | None, drift: float) -> list[Reason]:
+    """Return how the light differs from a clear sky's [stops], and how fast it changes [stops per minute]."""
+    reasons = []
+    if shift is not None and abs(shift) >= 0.05:
+        way = "darker" if shift < 0 else "brighter"
+        reasons.append(
+            Reason("light", HOLDS, f"By the meter this day is {abs(shift):.1f} stop {way} than a clear sky; the plan follows it.")
+        )
+    if abs(drift) >= 0.02:
+        way = "falls" if drift < 0 else "rises"
+        reasons.append(Reason("light", HOLDS, f"The light {way} by {abs(drift):.2f} stop a minute, a stop in {1 / abs(drift):.0f} min."))
+    return reasons
+
+
+def _span_text(facts: ShotFacts, ends: LightToUse, altitude: float, direction: str | None, hidden: bool) -> str:
+    """Return the light's span in words."""
+    side = (
+        ", sun behind the land"
+        if hidden
+        else ""
+        if ends.kind in tuple(LightKind)
+        else f", low {direction} light"
+        if direction and 0 < altitude < LOW_BELOW_DEG
+        else f", {direction} light"
+        if direction and altitude > 0
+        else ""
+    )
+    missing = f", {ends.missing}" if ends.missing else ""
+    if ends.end_utc is None:
+        return f"{ends.kind}{side}, does not end that day{missing}"
+    return f"{facts.clock(ends.start_utc)} to {facts.clock(ends.end_utc)}, {ends.kind}{side}{missing}"
+
+
+def _land_reasons(facts: ShotFacts, day: LightDay, hidden: bool, lit: bool, altitude: float) -> list[Reason]:
+    """Return what the skyline does to the light: whether the sun is hidden now, and when it comes to and leaves this place."""
+    if altitude < -5 / 6 or not day.skyline.bearings_deg:
+        return []
+    assert facts.light.time_utc is not None
+    reasons = []
+    if hidden:
+        later = next((span for span in day.sun_shows if span.start_utc > facts.light.time_utc), None)
+        when = f" It comes out at {facts.clock(later.start_utc)}." if later else " It does not come out again that day."
+        reasons.append(Reason("light", HOLDS, f"The land hides the sun from this viewpoint: it lies in shade.{when}", "time_utc"))
+    else:
+        span = next((span for span in day.sun_shows if span.start_utc <= facts.light.time_utc <= span.end_utc), None)
+        sunset = next((event for event in day.events if event.kind == "sunset" and event.time_utc > facts.light.time_utc), None)
+        if span and sunset and not span.ends_after and sunset.time_utc - span.end_utc > timedelta(minutes=2):
+            early = (sunset.time_utc - span.end_utc).total_seconds() / 60
+            reasons.append(
+                Reason(
+                    "light", HOLDS, f"The sun leaves this place at {facts.clock(span.end_utc)}, {early:.0f} min before sunset.", "time_utc"
+                )
+            )
+    subject = facts.subject
+    if subject and subject.skyline is not None and lit == hidden:
+        state = f"The sun is on {subject.name} while the viewpoint lies in shade." if lit else f"The land keeps the sun off {subject.name}."
+        reasons.append(Reason("light", HOLDS, state, "time_utc"))
+    return reasons
+
+
+def _water_reasons(facts: ShotFacts, height: float, rate: float) -> list[Reason]:
+    """Return how the tide stands, against the depth wanted if there is one."""
+    assert facts.location is not None and facts.location.tide is not None and facts.light.time_utc is not None
+    way = "rising" if rate > 0.05 else "falling" if rate < -0.05 else "at a stand"
+    low, high = facts.water_wanted_m
+    element = facts.element(facts.light.water_element_id)
+    bed = element.bed_m if element and element.bed_m is not None else 0.0
+    at = f"{format_height(height - bed)} of water at {element.name}" if element else format_height(height)
+    text = f"The tide of {facts.location.tide.name} ({facts.location.tide.told}) gives {at} at {facts.clock(facts.light.time_utc)}, {way}."
+    if low is None and high is None:
+        return [Reason("light", HOLDS, text, "water_low_m")]
+    fits = (low is None or height >= low - _WATER_SLACK_M) and (high is None or height <= high + _WATER_SLACK_M)
+    wanted = " to ".join(format_height(depth - bed) for depth in (low, high) if depth is not None)
+    return [Reason("light", HOLDS if fits else FAILS, f"{text} Wanted: {wanted}.", "water_low_m")]
+
+
+def _light_reason(facts: ShotFacts, band: str, span: Interval, altitude: float, azimuth: float, direction: str | None) -> Reason:
+    assert facts.light.time_utc is not None
+    settings = settings_of(facts)
+    from_view = (
+        f", {direction} light at {angle_from_view_deg(settings.bearing_deg, azimuth):.0f}° from the view" if direction and settings else ""
+    )
+    where = f"{abs(altitude):.1f}° {'above' if altitude >= 0 else 'below'} the horizon in the {compass_point(azimuth)}"
+    return Reason(
+        "light",
+        HOLDS,
+        f"At {facts.clock(facts.light.time_utc)} the sun is {where}{from_view}; {span_words(facts, band, span)}.",
+        "time_utc",
+    )
+
+
+def _missing(text: str, sentence: str, dial: str) -> LightStep:
+    return LightStep(Verdict("light", UNSAID, text), (Reason("light", UNSAID, sentence, dial),))
