@@ -126,7 +126,7 @@ def large_jpeg() -> bytes:
 
 
 def look(content: bytes) -> None:
-    from lucid_ridge.operations.log_files import examine
+    from lucid_ridge.operations.log.files import examine
 
     examine("large.jpg", content)
 

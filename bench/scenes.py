@@ -21,7 +21,7 @@ from lucid_ridge.core.planning.tones.scene_layers import (
     _water_ev_at_eye,
     scene_tones,
 )
-from lucid_ridge.operations.facts import shot_facts
+from lucid_ridge.operations.shots.facts import shot_facts
 from lucid_ridge.store.tables import Shot
 
 GOAL_MS = 15

@@ -51,7 +51,7 @@ def instrumented(engine: Any) -> Iterator[None]:
 
     event.listen(engine, "after_cursor_execute", ended)
     try:
-        from lucid_ridge.operations import seen_shots as planning
+        from lucid_ridge.operations.shots import view as planning
     except ImportError:
         from lucid_ridge.api.present import shots as planning  # an older commit plans where it presents
     from lucid_ridge.api.present import shots as presenting

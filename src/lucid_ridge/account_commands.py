@@ -10,9 +10,9 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session, sessionmaker
 
 from .configuration import INVITED_DAYS
-from .operations import accounts as operations
-from .operations.errors import NotFound
-from .operations.photographers import local_photographer
+from .operations.accounts import accounts as operations
+from .operations.accounts.photographers import local_photographer
+from .operations.platform.errors import NotFound
 from .store.accounts import Account, Pass, SignIn
 
 

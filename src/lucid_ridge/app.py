@@ -37,7 +37,7 @@ from .api.shots import shots
 from .api.solutions import solutions
 from .api.visitors import refuse_unknown
 from .configuration import Access, Configuration
-from .operations.accounts import nobodys_password
+from .operations.accounts.accounts import nobodys_password
 from .store.database import open_store
 from .watching import watch
 

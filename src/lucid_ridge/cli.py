@@ -92,7 +92,7 @@ def _prepare(settings: environment.Configuration, no_demo: bool) -> int:
     with sessions() as session, session.begin():
         if is_from_another(session):
             # Only where a backup has taken the notebook's place: it needs the whole store.
-            from .operations.forebears import settle_token
+            from .operations.notebook.predecessors import settle_token
 
             settle_token(session)
     if no_demo:
@@ -111,7 +111,7 @@ def _prepare(settings: environment.Configuration, no_demo: bool) -> int:
 
 
 def _files(settings: environment.Configuration, way: str) -> int:
-    from .operations.moved_files import move_files, sweep_files
+    from .operations.platform.file_moves import move_files, sweep_files
     from .store.database import make_engine
     from .store.file_store import FilesAway, FileStore
 
@@ -132,7 +132,7 @@ def _files(settings: environment.Configuration, way: str) -> int:
 
 
 def _check(settings: environment.Configuration) -> int:
-    from .operations.consistency import look_through
+    from .operations.notebook.consistency import look_through
     from .store.database import open_store
 
     with open_store(settings.database_url, settings.files_address)() as session:
@@ -146,8 +146,8 @@ def _check(settings: environment.Configuration) -> int:
 
 def _archive(settings: environment.Configuration, way: str, path: Path) -> int:
     from .core.errors import InputError
-    from .operations.archive import read_archive, write_archive
-    from .operations.photographers import local_photographer
+    from .operations.accounts.photographers import local_photographer
+    from .operations.notebook.archive import read_archive, write_archive
     from .store.database import open_store
 
     try:

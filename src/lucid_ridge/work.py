@@ -6,11 +6,11 @@ from sqlalchemy.orm import Session, sessionmaker
 
 from .api.present.miniatures import draw_miniature
 from .api.present.outlook import outlook_content
-from .operations.kept_outlooks import OUTLOOK, carry_out_outlook
-from .operations.notebooks import NOTEBOOK, renew_all
-from .operations.photographers import local_photographer
-from .operations.skylines import SKYLINE, carry_out_skyline
-from .operations.worker import Task, Worker
+from .operations.accounts.photographers import local_photographer
+from .operations.notebook.kept_outlooks import OUTLOOK, carry_out_outlook
+from .operations.notebook.pages import NOTEBOOK, renew_all
+from .operations.places.skylines import SKYLINE, carry_out_skyline
+from .operations.platform.worker import Task, Worker
 
 TASKS: dict[str, Task] = {
     NOTEBOOK: lambda sessions, owner_id, _arguments, tell: renew_all(sessions, owner_id, draw_miniature, tell),

@@ -12,8 +12,8 @@ from sqlalchemy.orm import sessionmaker
 
 from lucid_ridge.app import create_app
 from lucid_ridge.configuration import Access, Configuration
-from lucid_ridge.operations import accounts as operations
-from lucid_ridge.operations.photographers import local_photographer
+from lucid_ridge.operations.accounts import accounts as operations
+from lucid_ridge.operations.accounts.photographers import local_photographer
 from lucid_ridge.store.accounts import Account, Pass, SignIn, SignInEvent
 
 HERE = {"Origin": "http://localhost"}

@@ -10,7 +10,7 @@ from sqlalchemy import make_url, text
 from lucid_ridge.app import create_app
 from lucid_ridge.cli import main
 from lucid_ridge.configuration import Configuration
-from lucid_ridge.operations.archive import LEFT_OUT
+from lucid_ridge.operations.notebook.archive import LEFT_OUT
 from lucid_ridge.store.base import Base
 from lucid_ridge.store.database import make_engine
 

@@ -15,7 +15,7 @@ from sqlalchemy import text
 from lucid_ridge.app import create_app
 from lucid_ridge.cli import main
 from lucid_ridge.configuration import Configuration, from_environment
-from lucid_ridge.operations.moved_files import move_files, sweep_files
+from lucid_ridge.operations.platform.file_moves import move_files, sweep_files
 from lucid_ridge.store.database import make_engine
 from lucid_ridge.store.file_store import LARGE_BYTES, FilesAway, FileStore, refuse_address
 from lucid_ridge.store.shots import Backdrop

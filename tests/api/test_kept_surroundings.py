@@ -13,7 +13,7 @@ from sqlalchemy import literal, select, text, union_all
 
 from lucid_ridge.app import create_app
 from lucid_ridge.configuration import Configuration
-from lucid_ridge.operations import surroundings
+from lucid_ridge.operations.platform import shot_context as surroundings
 from lucid_ridge.store.base import Base
 
 WRITING = [item for item in OPERATIONS if item.method.upper() != "GET"]

@@ -14,7 +14,7 @@ import numpy as np
 import pytest
 
 from lucid_ridge.core.field.cameras import FrameOrder
-from lucid_ridge.operations import log_digests
+from lucid_ridge.operations.log import digests as log_digests
 from lucid_ridge.standins.camera import write_dng, write_jpeg
 
 CLOCK = datetime(2025, 2, 3, 7, 30)

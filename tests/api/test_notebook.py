@@ -5,7 +5,7 @@ from itertools import pairwise
 import pytest
 from sqlalchemy import event, text
 
-from lucid_ridge.operations import notebooks
+from lucid_ridge.operations.notebook import pages as notebooks
 
 
 @pytest.fixture

@@ -1,6 +1,6 @@
 """The notebook as a list: copied shots, favourites, what is put away, words anywhere, groups."""
 
-from lucid_ridge.operations import notebooks
+from lucid_ridge.operations.notebook import pages as notebooks
 
 POSTS = "Posts at the ebb"
 

@@ -10,7 +10,7 @@ import gpxpy
 import pytest
 from icalendar import Calendar
 
-from lucid_ridge.operations import outing_stops
+from lucid_ridge.operations.outings import stops as outing_stops
 
 POSTS, SILL = "Posts at the ebb", "Brown water over the sill"
 

@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 
 from lucid_ridge.api.fact_tables import fact_tables
-from lucid_ridge.operations.photographers import local_photographer
+from lucid_ridge.operations.accounts.photographers import local_photographer
 from lucid_ridge.store.photographer import Photographer
 from lucid_ridge.store.places import Location
 from lucid_ridge.store.shots import Shot

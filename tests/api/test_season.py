@@ -11,9 +11,9 @@ from sqlalchemy import delete, select
 from lucid_ridge.core.exposure.motion import LookName
 from lucid_ridge.core.facts.calibrations import CalibrationKind, CalibrationState
 from lucid_ridge.demo.season import Planted, TimeOut, live
-from lucid_ridge.operations import lessons as lesson_operations
-from lucid_ridge.operations.log_figures import log_figures
-from lucid_ridge.operations.photographers import local_photographer
+from lucid_ridge.operations.accounts.photographers import local_photographer
+from lucid_ridge.operations.log import lessons as lesson_operations
+from lucid_ridge.operations.log.figures import log_figures
 from lucid_ridge.store.kit import Filter
 from lucid_ridge.store.log import Calibration, FieldEventRow, LogEntry, LogFrame
 from lucid_ridge.store.shots import Shot

@@ -6,7 +6,7 @@ from datetime import UTC, datetime, timedelta
 import pytest
 from sqlalchemy import text, update
 
-from lucid_ridge.operations.shares import told
+from lucid_ridge.operations.sharing.shares import told
 from lucid_ridge.store.shares import Share, Where
 
 MARK = "⁂"

@@ -7,7 +7,7 @@ import pytest
 from sqlalchemy import select
 
 from lucid_ridge.core.planning.day.outlook import Travel
-from lucid_ridge.operations import kept_outlooks, outlooks
+from lucid_ridge.operations.notebook import kept_outlooks, outlooks
 from lucid_ridge.store.places import KeptForecast
 
 

@@ -11,7 +11,7 @@ from sqlalchemy import create_engine, event, text
 from sqlalchemy.exc import OperationalError
 from wire import grouped
 
-from lucid_ridge.operations import forecasts
+from lucid_ridge.operations.places import forecasts
 from lucid_ridge.services import forecast_client
 from lucid_ridge.standins.forecast_service import ForecastService
 

@@ -14,9 +14,9 @@ from sqlalchemy import create_engine, text
 from sqlalchemy.orm import Session
 
 from lucid_ridge.configuration import Access
-from lucid_ridge.operations.accounts import From as CameFrom
-from lucid_ridge.operations.accounts import account_named, make_pass, use_pass
-from lucid_ridge.operations.photographers import local_photographer
+from lucid_ridge.operations.accounts.accounts import From as CameFrom
+from lucid_ridge.operations.accounts.accounts import account_named, make_pass, use_pass
+from lucid_ridge.operations.accounts.photographers import local_photographer
 
 KEY = "a key that is long enough"
 PASSWORD = "four short plain words"

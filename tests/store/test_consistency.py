@@ -3,7 +3,7 @@
 import pytest
 from sqlalchemy import make_url, text
 
-from lucid_ridge.operations.consistency import look_through
+from lucid_ridge.operations.notebook.consistency import look_through
 from lucid_ridge.store.database import make_engine, make_sessions, migrate, schema_state
 
 

@@ -4,9 +4,9 @@ from datetime import date, timedelta
 
 from lucid_ridge.core.planning.plan.shot_plan import plan_shot
 from lucid_ridge.demo.load import load_demo
-from lucid_ridge.operations.facts import shot_facts
-from lucid_ridge.operations.photographers import local_photographer
-from lucid_ridge.operations.shots import all_shots
+from lucid_ridge.operations.accounts.photographers import local_photographer
+from lucid_ridge.operations.shots.facts import shot_facts
+from lucid_ridge.operations.shots.shots import all_shots
 from lucid_ridge.store.database import make_engine, make_sessions
 from lucid_ridge.store.tables import is_empty
 

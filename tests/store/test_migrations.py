@@ -7,7 +7,7 @@ from alembic.runtime.migration import MigrationContext
 from sqlalchemy import create_engine, inspect, text
 from sqlalchemy.exc import IntegrityError
 
-from lucid_ridge.operations.touched import BELONGS
+from lucid_ridge.operations.platform.invalidation import BELONGS
 from lucid_ridge.store.base import Journaled
 from lucid_ridge.store.database import alembic_config, migrate
 from lucid_ridge.store.tables import Base

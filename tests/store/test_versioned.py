@@ -5,7 +5,7 @@ from alembic import command
 from sqlalchemy import create_engine, text
 from sqlalchemy.exc import StatementError
 
-from lucid_ridge.operations.photographers import local_photographer
+from lucid_ridge.operations.accounts.photographers import local_photographer
 from lucid_ridge.store.database import alembic_config, make_engine, make_sessions, migrate
 from lucid_ridge.store.places import Element, Location, Viewpoint
 

@@ -10,10 +10,10 @@ from sqlalchemy import make_url, select, text
 
 from lucid_ridge.core.errors import InputError
 from lucid_ridge.core.light.terrain import Cancelled
-from lucid_ridge.operations.errors import NotFound
-from lucid_ridge.operations.jobs import ask_for, get_job, open_jobs, stop_job
-from lucid_ridge.operations.photographers import local_photographer
-from lucid_ridge.operations.worker import Worker
+from lucid_ridge.operations.accounts.photographers import local_photographer
+from lucid_ridge.operations.platform.errors import NotFound
+from lucid_ridge.operations.platform.jobs import ask_for, get_job, open_jobs, stop_job
+from lucid_ridge.operations.platform.worker import Worker
 from lucid_ridge.store.database import make_engine, make_sessions
 from lucid_ridge.store.jobs import Job, JobState
 
@@ -177,7 +177,7 @@ def test_work_that_brings_servers_down_is_given_up(sessions, worker):
 
 def test_waiting_ends_when_there_is_work_and_when_there_will_be_none(sessions, worker, monkeypatch):
     # Neither comes of looking now and then.
-    monkeypatch.setattr("lucid_ridge.operations.worker._LOOK_S", 600.0)
+    monkeypatch.setattr("lucid_ridge.operations.platform.worker._LOOK_S", 600.0)
     worker.start()
     for number in range(20):
         job = _until(sessions, _ask(sessions, "sum", f"number {number}", one=number, other=1), JobState.DONE)

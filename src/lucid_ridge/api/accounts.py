@@ -10,8 +10,8 @@ from flask import Response, jsonify
 from sqlalchemy.orm import Session
 
 from ..configuration import Access
-from ..operations import accounts as operations
-from ..operations.errors import Conflict, Refused
+from ..operations.accounts import accounts as operations
+from ..operations.platform.errors import Conflict, Refused
 from ..store.accounts import SignIn
 from .present.accounts import present_account
 from .request_session import request_session

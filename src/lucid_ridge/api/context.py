@@ -10,9 +10,9 @@ from flask import Response, current_app, g, request
 from sqlalchemy.orm import Session
 
 from ..core.units.spelling import METRIC, spell
-from ..operations.pen import lay_down_pen, take_pen
-from ..operations.photographers import owner_and_notebook
-from ..operations.surroundings import surroundings_are
+from ..operations.accounts.photographers import owner_and_notebook
+from ..operations.platform.shot_context import surroundings_are
+from ..operations.platform.write_lock import lay_down_pen, take_pen
 from .errors import OtherNotebook
 from .request_session import request_session
 from .visitors import owner_who_asks

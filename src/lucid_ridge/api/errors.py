@@ -14,8 +14,8 @@ from sqlalchemy.orm.exc import ObjectDeletedError, StaleDataError
 from werkzeug.exceptions import HTTPException
 
 from ..core.errors import InputError
-from ..operations.accounts import TooMany
-from ..operations.errors import ChangedElsewhere, Conflict, NotFound, Refused
+from ..operations.accounts.accounts import TooMany
+from ..operations.platform.errors import ChangedElsewhere, Conflict, NotFound, Refused
 from ..store.file_store import FilesAway
 from .visitors import SignInNeeded
 

@@ -11,11 +11,12 @@ from flask import Response
 from ..formats.elevation import LARGEST_BYTES as LARGEST_GRID_BYTES
 from ..formats.places import MEDIA_TYPES, write_places
 from ..formats.text import LARGEST_BYTES
-from ..operations import exchange as operations
-from ..operations import jobs, rows, skylines
-from ..operations.errors import NotFound
-from ..operations.seen_places import see_location
-from ..operations.usage import shots_at
+from ..operations.places import exchange as operations
+from ..operations.places import skylines
+from ..operations.platform import jobs, rows
+from ..operations.platform.errors import NotFound
+from ..operations.platform.usage import shots_at
+from ..operations.shots.location_details import see_location
 from ..store.jobs import Job
 from ..store.places import Location
 from .context import changes_nothing, context

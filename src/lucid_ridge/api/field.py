@@ -13,13 +13,13 @@ from ..core.exposure.ledger import ExposureReading
 from ..core.facts.log import Rated
 from ..core.field.changes import Difference, difference_of
 from ..core.field.events import FieldEvent
-from ..operations import field as operations
-from ..operations.cards import found_otherwise, get_card
-from ..operations.errors import Conflict, Refused
-from ..operations.field import SentEvent
-from ..operations.log_entries import log_run
-from ..operations.outing_cards import cards_of_outing, make_cards_of_outing
-from ..operations.outings import see_outing
+from ..operations.log import field_events as operations
+from ..operations.log.entries import log_run
+from ..operations.log.field_events import SentEvent
+from ..operations.outings.cards import cards_of_outing, make_cards_of_outing
+from ..operations.outings.outings import see_outing
+from ..operations.platform.errors import Conflict, Refused
+from ..operations.shots.cards import found_otherwise, get_card
 from ..store.shots import FieldCard
 from .context import Context, changes_nothing, context
 from .files import answers_with, file_response

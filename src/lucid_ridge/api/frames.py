@@ -11,12 +11,12 @@ from flask import Response
 
 from ..formats.photo import LARGEST_BYTES
 from ..formats.scene_files import write_ground_geojson, write_scene_json
-from ..operations import backdrops, framings, lens_table, measuring, tuner
-from ..operations import shots as operations
-from ..operations import tones as scene_tones
-from ..operations.errors import NotFound
-from ..operations.facts import shot_facts
-from ..operations.seen_shots import see_shot
+from ..operations.platform.errors import NotFound
+from ..operations.shots import backdrops, framings, lens_table, measuring, tuner
+from ..operations.shots import shots as operations
+from ..operations.shots import tones as scene_tones
+from ..operations.shots.facts import shot_facts
+from ..operations.shots.view import see_shot
 from .context import changes_nothing, context
 from .files import answers_with, file_response, sent_file, takes_file
 from .present.framings import present_framings

@@ -16,9 +16,10 @@ from ..core.planning.plan.dials import FOCAL_MARKINGS_MM
 from ..core.units.markings import APERTURE_MARKINGS, ISO_MARKINGS, SHUTTER_MARKINGS, Marking
 from ..core.weather.promise import DEFAULT_WEIGHTS
 from ..formats.archive import LARGEST_BYTES
-from ..operations import journal, preferences
-from ..operations.archive import Taken, read_archive, write_archive
-from ..operations.light import weights_of
+from ..operations.accounts import preferences
+from ..operations.accounts.promise_weights import weights_of
+from ..operations.notebook.archive import Taken, read_archive, write_archive
+from ..operations.platform import journal
 from ..store.photographer import Photographer
 from .context import Context, context
 from .files import answers_with, sent_file, takes_file

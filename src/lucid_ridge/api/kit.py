@@ -6,10 +6,10 @@ from typing import Any
 
 from apiflask import APIBlueprint
 
-from ..operations import kit as operations
-from ..operations.kit_presets import PRESETS
-from ..operations.kit_presets import add_preset as keep_preset
-from ..operations.usage import uses_of_kit
+from ..operations.kit import pieces as operations
+from ..operations.kit.presets import PRESETS
+from ..operations.kit.presets import add_preset as keep_preset
+from ..operations.platform.usage import uses_of_kit
 from ..store.kit import Accessory, Body, Filter, Lens, Support
 from .context import Context, context
 from .present.kit import present_accessory, present_body, present_filter, present_lens, present_support

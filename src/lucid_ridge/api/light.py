@@ -9,10 +9,12 @@ from apiflask import APIBlueprint
 from flask import Response, current_app
 
 from ..formats.text import LARGEST_BYTES
-from ..operations import calendars, carpets, forecasts, rows, seasons
-from ..operations import light as operations
-from ..operations.facts import core_location, readings_of
-from ..operations.kept_outlooks import answer_which_place
+from ..operations.light import calendars, carpets, seasons
+from ..operations.light import days as operations
+from ..operations.notebook.kept_outlooks import answer_which_place
+from ..operations.places import forecasts
+from ..operations.platform import rows
+from ..operations.shots.facts import core_location, readings_of
 from ..store.places import Location
 from .context import changes_nothing, context
 from .files import answers_with, file_response, sent_file, takes_file

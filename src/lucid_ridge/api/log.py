@@ -11,12 +11,15 @@ from flask import Response
 from ..core.facts.calibrations import CalibrationKind
 from ..formats.camera_files import LARGEST_BYTES
 from ..formats.taken_sheets import MEDIA_TYPES, write_taken
-from ..operations import lessons, log_files, log_judging, log_matching, log_pictures
-from ..operations import log_entries as entries
-from ..operations.calibrated import WATER, switched_on
-from ..operations.errors import NotFound, Refused
-from ..operations.field import photo_ids
-from ..operations.log_figures import log_figures
+from ..operations.kit.calibrations import WATER, switched_on
+from ..operations.log import entries, lessons
+from ..operations.log import files as log_files
+from ..operations.log import judging as log_judging
+from ..operations.log import matching as log_matching
+from ..operations.log import pictures as log_pictures
+from ..operations.log.field_events import photo_ids
+from ..operations.log.figures import log_figures
+from ..operations.platform.errors import NotFound, Refused
 from ..store.log import LogEntry
 from .context import Context, changes_nothing, context
 from .files import answers_with, file_response, sent_file, takes_file

@@ -10,9 +10,9 @@ from apiflask import APIBlueprint
 from flask import Response
 
 from ..formats.outings import MEDIA_TYPES
-from ..operations import outings as operations
-from ..operations.errors import NotFound
-from ..operations.outing_files import outing_file
+from ..operations.outings import outings as operations
+from ..operations.outings.files import outing_file
+from ..operations.platform.errors import NotFound
 from .context import Context, context
 from .files import answers_with, file_response
 from .present.outings import present_outing, present_outings

@@ -8,7 +8,7 @@ from ..core.facts.changes import Changes
 from ..core.facts.choices import DepthChoices, ExposureChoices, FrameChoices, LightChoices, SequenceChoices, ShotHead
 from ..core.facts.frame_groups import FrameGroup
 from ..core.facts.wishes import WishChoices
-from ..operations.shot_edits import FilterUse, MotionWished, ShotEdit, SpotSaid
+from ..operations.shots.edits import FilterUse, MotionWished, ShotEdit, SpotSaid
 from .schemas import shots as schemas
 from .schemas.facts import said
 

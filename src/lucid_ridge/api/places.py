@@ -10,14 +10,14 @@ from flask import Response
 
 from ..formats.coordinates import parse_coordinates
 from ..formats.photo import LARGEST_BYTES as LARGEST_PHOTO_BYTES
-from ..operations import belongings, rows, scoutings, sketches, tides, viewpoints
-from ..operations import place_edits as edits
-from ..operations import places as operations
-from ..operations.errors import Refused
-from ..operations.light import MeterSaid
-from ..operations.light import add_reading as keep_reading
-from ..operations.seen_places import see_location, see_locations
-from ..operations.usage import shots_at
+from ..operations.light.days import MeterSaid
+from ..operations.light.days import add_reading as keep_reading
+from ..operations.places import belongings, edits, scoutings, sketches, tides, viewpoints
+from ..operations.places import locations as operations
+from ..operations.platform import rows
+from ..operations.platform.errors import Refused
+from ..operations.platform.usage import shots_at
+from ..operations.shots.location_details import see_location, see_locations
 from ..store.places import Hazard, Location, MeterReading, Opening, SeasonNote, WalkTrack
 from .context import context
 from .files import answers_with, sent_file, takes_file

@@ -11,8 +11,8 @@ from ..core.learning.practice import ABOUT, Exercise
 from ..core.learning.recipe import speeds_of_look
 from ..core.units.markings import spoken_shutter
 from ..core.units.spelling import format_day
-from ..operations import practice as operations
-from ..operations.recipes import frame_recipe
+from ..operations.log import practice as operations
+from ..operations.log.recipes import frame_recipe
 from .context import changes_nothing, context
 from .present.recipes import present_recipe
 from .schemas import practice as schemas

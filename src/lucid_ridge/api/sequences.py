@@ -10,8 +10,8 @@ from flask import Response
 
 from ..formats.blend_sheets import MEDIA_TYPES, write_sheet
 from ..formats.tonal_png import as_data_url, tonal_png
-from ..operations.errors import NotFound
-from ..operations.sequences import pictures_for, sheet_for
+from ..operations.platform.errors import NotFound
+from ..operations.shots.sequences import pictures_for, sheet_for
 from .context import context
 from .files import answers_with, file_response
 from .present.frame import aim_label

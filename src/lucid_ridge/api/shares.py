@@ -10,7 +10,7 @@ from apiflask import APIBlueprint
 
 from ..core.ground.blurring import CELL_REACH_KM
 from ..core.units.spelling import format_day
-from ..operations import shares as operations
+from ..operations.sharing import shares as operations
 from ..store.shares import Share, Where
 from .context import context
 from .present.shared_places import present_shared_location, rough_words

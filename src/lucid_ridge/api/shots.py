@@ -6,10 +6,10 @@ from typing import Any
 
 from apiflask import APIBlueprint
 
-from ..operations import cards, own_copies
-from ..operations import shots as operations
-from ..operations.notebooks import Listing, page_of_notebook
-from ..operations.seen_shots import see_shot
+from ..operations.notebook.pages import Listing, page_of_notebook
+from ..operations.shots import cards, own_copies
+from ..operations.shots import shots as operations
+from ..operations.shots.view import see_shot
 from ..store.shots import FieldCard
 from .context import context
 from .parse_shots import edit_from_new, edit_from_patch

@@ -6,7 +6,7 @@ from typing import Any
 
 from apiflask import APIBlueprint
 
-from ..operations.solutions import solution_for
+from ..operations.shots.solutions import solution_for
 from .context import context
 from .present.solution import present_solution
 from .schemas.solution import SolutionOut

@@ -10,7 +10,7 @@ from typing import Any, TypeVar
 from flask import Response, current_app, g, request
 
 from ..configuration import Access
-from ..operations.accounts import LONGEST, From, signed_in
+from ..operations.accounts.accounts import LONGEST, From, signed_in
 from ..store.accounts import SignIn
 from .request_session import request_session
 

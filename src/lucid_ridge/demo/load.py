@@ -15,12 +15,12 @@ from ..core.light.events import sun_events
 from ..core.light.materials import Material
 from ..core.planning.plan.shot_plan import plan_shot
 from ..core.spans.instants import local_day
-from ..operations.cards import new_card
-from ..operations.facts import inputs_hash, shot_facts
-from ..operations.framings import choices_of, kept
-from ..operations.lessons import learn
-from ..operations.photographers import local_photographer
-from ..operations.skylines import MEASURED, keep_grid, skyline_by_grid
+from ..operations.accounts.photographers import local_photographer
+from ..operations.log.lessons import learn
+from ..operations.places.skylines import MEASURED, keep_grid, skyline_by_grid
+from ..operations.shots.cards import new_card
+from ..operations.shots.facts import inputs_hash, shot_facts
+from ..operations.shots.framings import choices_of, kept
 from ..standins.tide import tide_at
 from ..store.journal import JournalEntry
 from ..store.kit import Accessory, Body, Filter, Lens, Support

@@ -29,12 +29,12 @@ from ..core.planning.way.arrival import walk_minutes
 from ..core.spans.instants import local_day
 from ..core.weather.forecast import Forecast, ForecastHour
 from ..core.weather.promise import DEFAULT_WEIGHTS
-from ..operations.cards import plan_picture
-from ..operations.facts import shot_facts
-from ..operations.field import SentEvent, take_in
-from ..operations.log_entries import log_run
-from ..operations.log_files import examine, read_in
-from ..operations.log_matching import sort_in
+from ..operations.log.entries import log_run
+from ..operations.log.field_events import SentEvent, take_in
+from ..operations.log.files import examine, read_in
+from ..operations.log.matching import sort_in
+from ..operations.shots.cards import plan_picture
+from ..operations.shots.facts import shot_facts
 from ..standins.camera import Errors, SimulatedCamera
 from ..standins.camera_scene import scene_rasters
 from ..standins.forecast import simulated_forecast

@@ -1,1 +1,1 @@
-"""What can be done with the notebook: one module a resource. They take a session and an owner, flush, and never commit."""
+"""Use cases, one package per subject. They take a session and an owner, flush, and never commit."""

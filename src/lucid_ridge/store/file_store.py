@@ -1,7 +1,7 @@
 """Where large files are kept: in the database, or beside it in a folder or in S3-compatible storage, all behind one column type.
 
 A file outside lies under the SHA-256 of its content and a word of its own, and the row holds that name. It is written before its row is committed, so
-that no row ever names what is not there, and never again; what no row names any more is swept away a day later (operations/moved_files.py).
+that no row ever names what is not there, and never again; what no row names any more is swept away a day later (operations/platform/file_moves.py).
 """
 
 from __future__ import annotations

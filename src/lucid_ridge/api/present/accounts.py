@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from datetime import datetime
 
 from ...core.units.spelling import format_clock, format_day
-from ...operations.accounts import PASSWORD_WORDS
+from ...operations.accounts.accounts import PASSWORD_WORDS
 from ...store.accounts import Account, SignIn, SignInEvent
 from ..schemas import accounts as out
 

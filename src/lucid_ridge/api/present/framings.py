@@ -7,7 +7,7 @@ from ...core.facts.shot import ShotFacts
 from ...core.framing.projection import Camera, Orientation, corner_points
 from ...core.planning.verdicts import HOLDS
 from ...core.units.lengths import format_distance
-from ...operations.framings import SeenFraming
+from ...operations.shots.framings import SeenFraming
 from ...store.shots import Backdrop
 from ..schemas import framings as out
 from ..schemas.plan import VerdictOut

@@ -9,8 +9,8 @@ from ...core.exposure.filters import factor_from_stops
 from ...core.facts.accessory import FIGURES, AccessoryKind, figures_of
 from ...core.framing.projection import field_of_view_deg
 from ...core.units.markings import format_aperture, format_shutter
-from ...operations.known_kit import known_accessory
-from ...operations.usage import Use
+from ...operations.kit.from_rows import known_accessory
+from ...operations.platform.usage import Use
 from ...store.kit import Accessory, Body, Filter, Lens, Support
 from ..schemas import kit as out
 from .places import present_uses

@@ -23,11 +23,11 @@ from ...core.taken.judged import CameraSettings, Finding
 from ...core.taken.setting_findings import differing, settings_words
 from ...core.units.markings import format_aperture, format_shutter
 from ...core.units.spelling import format_clock, format_day, format_moment
-from ...operations import lessons as lesson_operations
-from ...operations.log_entries import SCOPE, Listed, entry_scope, numbers_of
-from ...operations.log_figures import LogFigures
-from ...operations.log_judging import planned_settings, taken_settings, worst_clipped
-from ...operations.log_pictures import entry_pictures, strip_of, with_plan_picture
+from ...operations.log import lessons as lesson_operations
+from ...operations.log.entries import SCOPE, Listed, entry_scope, numbers_of
+from ...operations.log.figures import LogFigures
+from ...operations.log.judging import planned_settings, taken_settings, worst_clipped
+from ...operations.log.pictures import entry_pictures, strip_of, with_plan_picture
 from ...store.log import Calibration, LogEntry, LogFrame
 from ..schemas import log as out
 from .shots import present_undo

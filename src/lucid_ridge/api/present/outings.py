@@ -22,7 +22,7 @@ from ...core.planning.verdicts import FAILS, Mark
 from ...core.spans.instants import unix_seconds, zone_info
 from ...core.units.lengths import format_distance, format_duration
 from ...core.units.spelling import format_day, format_moment, format_time_of_day
-from ...operations.outings import LIST_SCOPE, SeenOuting, outing_scope
+from ...operations.outings.outings import LIST_SCOPE, SeenOuting, outing_scope
 from ...store import outings as store
 from ..schemas import outings as out
 from .shots import present_undo

@@ -12,8 +12,8 @@ from ...core.planning.verdicts import Mark
 from ...core.planning.way.plan import way_words
 from ...core.units.lengths import format_duration
 from ...core.units.spelling import format_clock, format_day
-from ...operations.kept_outlooks import Answer
-from ...operations.outlooks import Outlook, Prospect
+from ...operations.notebook.kept_outlooks import Answer
+from ...operations.notebook.outlooks import Outlook, Prospect
 from ..schemas import outlook as out
 from ..schemas.light import CautionOut
 from .shot_day import present_promise

@@ -18,11 +18,11 @@ from ...core.units.spelling import format_clock, format_day
 from ...formats.harmonic_constants import write_constants
 from ...formats.measured_angles import write_angles
 from ...formats.tide_tables import write_tide_table
-from ...operations.exchange import Imported
-from ...operations.seen_places import SeenLocation, SeenLocations
-from ...operations.sketches import Sketch
-from ...operations.skylines import position_of
-from ...operations.usage import Use
+from ...operations.places.exchange import Imported
+from ...operations.places.sketches import Sketch
+from ...operations.places.skylines import position_of
+from ...operations.platform.usage import Use
+from ...operations.shots.location_details import SeenLocation, SeenLocations
 from ...standins.tide import tide_places
 from ...store.places import Element, Hazard, Location, LocationGrid, MeterReading, Opening, Scouting, SeasonNote, Viewpoint, WalkTrack
 from ..schemas import places as out

@@ -6,7 +6,7 @@ from ...core.spans.instants import zone_info
 from ...core.units.lengths import compass_point
 from ...core.units.markings import spoken_shutter
 from ...core.units.spelling import format_day, format_moment
-from ...operations.recipes import Recipe
+from ...operations.log.recipes import Recipe
 from ..schemas import practice as out
 
 

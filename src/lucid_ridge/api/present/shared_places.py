@@ -10,7 +10,7 @@ from ...core.ground.blurring import CELL_REACH_KM
 from ...core.ground.walk import Terrain
 from ...core.planning.way.arrival import walk_minutes
 from ...core.units.lengths import compass_point, format_distance, format_height
-from ...operations.shared_location import SharedLocation
+from ...operations.sharing.shared_location import SharedLocation
 from ...store.places import Element, Hazard, Viewpoint
 from ..schemas import shares as out
 from .places import position_words, present_opening, present_season_note, present_sketch, present_track

@@ -20,8 +20,8 @@ from ...core.units.lengths import format_distance, format_height
 from ...core.units.spelling import format_clock, format_day
 from ...core.weather.forecast import Forecast, ForecastHour, wind_chill_c
 from ...core.weather.promise import Promise
-from ...operations.forecasts import ForecastState
-from ...operations.light import DayForShot
+from ...operations.light.days import DayForShot
+from ...operations.places.forecasts import ForecastState
 from ..schemas import light as out
 from .light import LocalDay
 

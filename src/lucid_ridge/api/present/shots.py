@@ -18,10 +18,10 @@ from ...core.planning.verdicts import Mark, StepName
 from ...core.units.lengths import format_distance
 from ...core.units.markings import format_aperture, format_shutter
 from ...core.units.spelling import format_clock
-from ...operations import journal
-from ...operations.facts import core_group, groups_of, spots_of, wishes_of
-from ...operations.notebooks import Entry
-from ...operations.seen_shots import SeenShot
+from ...operations.notebook.pages import Entry
+from ...operations.platform import journal
+from ...operations.shots.facts import core_group, groups_of, spots_of, wishes_of
+from ...operations.shots.view import SeenShot
 from ...store.shots import Shot
 from ..schemas import shots as out
 from ..schemas.framings import MiniatureOut

@@ -10,7 +10,7 @@ from ...core.solving.solver import Kind, Solved
 from ...core.solving.space import Candidate
 from ...core.units.lengths import format_duration
 from ...core.units.markings import format_aperture, format_shutter
-from ...operations.solutions import SolvedShot
+from ...operations.shots.solutions import SolvedShot
 from ..schemas import solution as out
 from ..schemas.shots import FilterUseOut
 

@@ -13,7 +13,7 @@ from ...core.planning.tones.scene_layers import ToneLayer
 from ...core.planning.tones.sky_ways import SkyWay
 from ...core.units.lengths import format_duration
 from ...core.units.markings import format_shutter
-from ...operations.tones import SeenTones
+from ...operations.shots.tones import SeenTones
 from ..schemas import tones as out
 from ..schemas.plan import ReasonOut
 from ..schemas.shots import FilterUseOut

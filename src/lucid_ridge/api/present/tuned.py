@@ -8,8 +8,8 @@ from ...core.facts.shot import ShotFacts
 from ...core.framing.projection import Camera
 from ...core.framing.tuner import Relief, Solution, Target
 from ...core.units.lengths import compass_point, format_distance, format_move
-from ...operations.measuring import Measured
-from ...operations.tuner import TunedShot
+from ...operations.shots.measuring import Measured
+from ...operations.shots.tuner import TunedShot
 from ..schemas import tuning as out
 
 _FREEDOM_WORDS = {

@@ -8,9 +8,9 @@ from zoneinfo import ZoneInfo
 
 from ...core.light.bands import BANDS_DEG
 from ...core.units.spelling import MONTHS, format_day, format_moment
-from ...operations.carpets import DAYS, Carpet
-from ...operations.light import SeenHit
-from ...operations.seasons import Season, SeasonDay
+from ...operations.light.carpets import DAYS, Carpet
+from ...operations.light.days import SeenHit
+from ...operations.light.seasons import Season, SeasonDay
 from ..schemas import light as out
 
 

@@ -6,7 +6,7 @@ from typing import Annotated
 
 from pydantic import Field
 
-from ...operations.shares import LONGEST_DAYS
+from ...operations.sharing.shares import LONGEST_DAYS
 from ...store.shares import Where
 from .accounts import Secret
 from .fields import In, Out

@@ -6,7 +6,7 @@ from typing import Annotated
 
 from pydantic import Field
 
-from ...operations.tuner import WishKind
+from ...operations.shots.tuner import WishKind
 from .fields import Distance, Id, In, LengthM, LengthMm, Number, Out, Share
 
 

@@ -1,0 +1,1 @@
+"""Photographers, accounts and their preferences."""

@@ -1,0 +1,33 @@
+"""Whose notebook it is: the local photographer's, or an account's. Commands ask for it too, so that nothing heavy stands here."""
+
+from __future__ import annotations
+
+from sqlalchemy import bindparam, select
+from sqlalchemy.orm import Session
+
+from ...store.notebook import Notebook
+from ...store.photographer import Photographer
+
+# Made once: every request asks for it.
+_TOKEN = select(Notebook.token).limit(1).scalar_subquery()
+_OWNER_AND_NOTEBOOK = select(Photographer, _TOKEN).order_by(Photographer.id).limit(1)
+_NAMED_AND_NOTEBOOK = select(Photographer, _TOKEN).where(Photographer.id == bindparam("owner"))
+
+
+def local_photographer(session: Session) -> Photographer:
+    """Return the local photographer, making the row the first time."""
+    found = session.scalars(select(Photographer).order_by(Photographer.id).limit(1)).first()
+    if found is None:
+        found = Photographer(name="Local photographer")
+        session.add(found)
+        session.flush()
+    return found
+
+
+def owner_and_notebook(session: Session, owner_id: int | None = None) -> tuple[Photographer, str]:
+    """Return an owner, or the local photographer, and the token of the notebook, which no other one has."""
+    if owner_id is not None:
+        owner, token = session.execute(_NAMED_AND_NOTEBOOK, {"owner": owner_id}).one()
+        return owner, f"{token}-{owner_id}"
+    found = session.execute(_OWNER_AND_NOTEBOOK).first()
+    return (found[0], found[1] or "") if found else (local_photographer(session), session.scalar(select(_TOKEN)) or "")

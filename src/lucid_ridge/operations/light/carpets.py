@@ -1,0 +1,47 @@
+"""A year of light at a viewpoint: day of year by time of day, as EV."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import UTC, date, datetime, time, timedelta
+
+import numpy as np
+from sqlalchemy.orm import Session
+
+from ...core.light.sky_light import scene_ev100
+from ...core.light.skyline import clearance_deg
+from ...core.light.track import sun_track
+from ...core.spans.instants import local_day, zone_info
+from ..platform import rows
+from ..shots.facts import core_location
+
+DAYS, STEP_MIN = 365, 15
+
+
+@dataclass(frozen=True)
+class Carpet:
+    """first: the first local date. ev100[day][slot]: whole EV every step_min of the local clock. hidden: behind the land, by day."""
+
+    first: date
+    step_min: int
+    ev100: list[list[int]]
+    hidden: list[list[bool]]
+
+
+def year_carpet(session: Session, owner_id: int, viewpoint_id: int, first: date) -> Carpet:
+    """Return the clear-sky light of the year from a local date on, in the viewpoint's own clock time."""
+    point = rows.viewpoint(session, owner_id, viewpoint_id)
+    here = core_location(point.location, point)
+    zone = zone_info(here.zone)
+    local_day(first, here.zone), local_day(first + timedelta(days=DAYS), here.zone)
+    # The clock of a day is taken as it stands at noon; on the two days of clock changes the small hours are an hour off.
+    noons = [datetime.combine(first + timedelta(days=number), time(12), tzinfo=zone).astimezone(UTC) for number in range(DAYS)]
+    slots = (np.arange(24 * 60 // STEP_MIN) * STEP_MIN - 720) * 60.0
+    seconds = np.array([noon.timestamp() for noon in noons])[:, None] + slots
+    track = sun_track(
+        here.latitude_deg, here.longitude_deg, here.elevation_m, noons[0] - timedelta(hours=13), noons[-1] + timedelta(hours=13)
+    )
+    shade = np.asarray(clearance_deg(track, here.skyline, seconds)) < 0
+    altitude = np.asarray(track.altitude_deg(seconds))
+    ev = np.asarray(scene_ev100(altitude, shade))
+    return Carpet(first, STEP_MIN, np.rint(ev).astype(int).tolist(), (shade & (altitude > -5 / 6)).tolist())

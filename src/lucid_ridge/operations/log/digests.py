@@ -1,0 +1,164 @@
+"""What each entry of the log teaches, kept in the database and worked out anew only where the entry or its frames have changed."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Sequence
+from dataclasses import asdict, dataclass
+from typing import Any
+
+from sqlalchemy import BigInteger, Row, Select, Text, cast, func, literal_column, select
+from sqlalchemy.dialects.postgresql import insert
+from sqlalchemy.orm import Session
+
+from ...core.facts.choices import IN_HAND, Hold
+from ...core.learning.digests import (
+    DIGEST_VERSION,
+    Digest,
+    FilterCost,
+    HeldTaken,
+    LightError,
+    Predicted,
+    StreakTaken,
+    TakenFrame,
+    digest,
+    predicted,
+)
+from ...store.log import LogEntry, LogFrame
+from ...store.summaries import LogDigest
+
+# So many entries are worked out while a page waits: about a second of work.
+MOST_AT_ONCE = 600
+_AT_A_TIME = 200
+
+
+@dataclass(frozen=True)
+class Taught:
+    """digests: of the owner's entries, the earliest first. behind: how many entries changed and are not worked out yet, as they are too many for one answer."""
+
+    digests: list[Digest]
+    behind: int
+
+
+def taught_by_log(session: Session, owner_id: int) -> Taught:
+    """Fetch the digests of an owner's entries. At most MOST_AT_ONCE of those that changed are renewed; each further call renews more."""
+    behind = renew(session, owner_id)
+    query = (
+        select(cast(LogDigest.content, Text))
+        .join(LogEntry, LogEntry.id == LogDigest.entry_id)
+        .where(LogEntry.owner_id == owner_id, LogEntry.archived.is_(False))
+        .order_by(LogEntry.taken_at_utc, LogEntry.id)
+    )
+    # Read as one: a log of years has thousands.
+    return Taught([_read(item) for item in json.loads(f"[{','.join(session.scalars(query))}]")], behind)
+
+
+def renew(session: Session, owner_id: int) -> int:
+    """Work out digests that are missing or old, at most MOST_AT_ONCE. Returns how many are left."""
+    stale = [(entry_id, stamp) for entry_id, stamp, kept in session.execute(_stamps(owner_id)) if stamp != kept]
+    now = stale[:MOST_AT_ONCE]
+    for begin in range(0, len(now), _AT_A_TIME):
+        part = dict(now[begin : begin + _AT_A_TIME])
+        frames = taken_frames(session, owner_id, list(part))
+        rows = [_row(entry_id, stamp, frames.get(entry_id, [])) for entry_id, stamp in part.items()]
+        statement = insert(LogDigest).values(rows)
+        new = {name: statement.excluded[name] for name in ("stamp", "content", "errors", "errors_count")}
+        session.execute(statement.on_conflict_do_update(index_elements=["entry_id"], set_=new))
+    return len(stale) - len(now)
+
+
+def _row(entry_id: int, stamp: str, frames: Sequence[TakenFrame]) -> dict[str, Any]:
+    errors = predicted(frames)
+    return {"entry_id": entry_id, "stamp": stamp, "content": asdict(digest(frames)), "errors": errors, "errors_count": len(errors)}
+
+
+def newest_predicted(session: Session, owner_id: int, least: int) -> tuple[list[Predicted], int]:
+    """Return the newest frames whose light was predicted, at least so many where there are, and how many came before them."""
+    mine = (LogEntry.owner_id == owner_id, LogEntry.archived.is_(False))
+    count = func.sum(LogDigest.errors_count).over(order_by=(LogEntry.taken_at_utc.desc(), LogEntry.id.desc()))
+    ranked = (
+        select(LogDigest.entry_id, (count - LogDigest.errors_count).label("newer"))
+        .join(LogEntry, LogEntry.id == LogDigest.entry_id)
+        .where(*mine)
+        .subquery()
+    )
+    query = select(cast(LogDigest.errors, Text)).join(ranked, ranked.c.entry_id == LogDigest.entry_id).where(ranked.c.newer < least)
+    found = [Predicted(*item) for entry in json.loads(f"[{','.join(session.scalars(query))}]") for item in entry]
+    total = session.scalar(select(func.sum(LogDigest.errors_count)).join(LogEntry, LogEntry.id == LogDigest.entry_id).where(*mine)) or 0
+    return found, total - len(found)
+
+
+def _stamps(owner_id: int) -> Select[Any]:
+    """Return the query for what names the state of each entry: the transactions that wrote it and its frames last."""
+    frame_written = cast(cast(literal_column("log_frame.xmin"), Text), BigInteger)
+    frames = (
+        select(LogFrame.entry_id, func.count().label("count"), func.sum(frame_written).label("written"))
+        .where(LogFrame.owner_id == owner_id, LogFrame.entry_id.is_not(None))
+        .group_by(LogFrame.entry_id)
+        .subquery()
+    )
+    parts = (
+        str(DIGEST_VERSION), cast(literal_column("log_entry.xmin"), Text), cast(func.coalesce(frames.c.count, 0), Text), cast(func.coalesce(frames.c.written, 0), Text),
+    )  # fmt: skip
+    return (
+        select(LogEntry.id, func.concat_ws(":", *parts), LogDigest.stamp)
+        .outerjoin(frames, frames.c.entry_id == LogEntry.id)
+        .outerjoin(LogDigest, LogDigest.entry_id == LogEntry.id)
+        .where(LogEntry.owner_id == owner_id, LogEntry.archived.is_(False))
+        .order_by(LogEntry.id)
+    )
+
+
+def _read(kept: dict[str, Any]) -> Digest:
+    return Digest(
+        kept["location_id"],
+        tuple(FilterCost(*item) for item in kept["filters"]),
+        LightError(*kept["light"]) if kept["light"] is not None else None,
+        tuple(map(StreakTaken._make, kept["streaks"])),
+        tuple(map(HeldTaken._make, kept["held"])),
+        tuple(kept["standing"]),
+    )
+
+
+def taken_frames(session: Session, owner_id: int, entry_ids: Sequence[int]) -> dict[int, list[TakenFrame]]:
+    """Return the frames of entries as lessons read them, by entry, in the order in which they were taken."""
+    entries = _entries(session, owner_id, entry_ids)
+    query = (
+        select(
+            LogFrame.id, LogFrame.entry_id, LogFrame.taken_at_utc, LogFrame.f_number, LogFrame.shutter_s, LogFrame.iso, LogFrame.focal_mm, LogFrame.spot_means,
+            LogFrame.filter_ids, LogFrame.planned_key, LogFrame.exposure_error_ev, LogFrame.streak_share, LogFrame.seen_share, LogFrame.stars, LogFrame.hold,
+            LogFrame.over_limit_stops, LogFrame.sharp, LogFrame.sha256, LogFrame.matched,
+        )
+        .where(LogFrame.owner_id == owner_id, LogFrame.entry_id.in_(entry_ids))
+        .order_by(LogFrame.taken_at_utc, LogFrame.id)
+    )  # fmt: skip
+    found: dict[int, list[TakenFrame]] = {}
+    in_hand = frozenset(map(str, IN_HAND))
+    for row in session.execute(query):
+        entry = entries.get(row.entry_id)
+        if entry is None:
+            continue
+        # What is still asked about teaches nothing.
+        sure = row.planned_key is not None and row.matched != "asked"
+        found.setdefault(row.entry_id, []).append(
+            TakenFrame(
+                row.id, row.entry_id, entry.place, row.taken_at_utc, row.f_number, row.shutter_s, row.iso, row.focal_mm, tuple(row.spot_means) if row.sha256 else (),
+                frozenset(row.filter_ids) if sure else None,
+                row.exposure_error_ev if sure else None, bool(entry.predicted), entry.offset or 0.0, entry.drift or 0.0, row.streak_share, entry.wanted or "", row.stars,
+                row.seen_share, entry.moving, entry.speed or 0.0, entry.from_sun, entry.cover, row.hold in in_hand, row.hold == Hold.BOAT, row.over_limit_stops,
+                row.sharp if row.sha256 else None,
+            )
+        )  # fmt: skip
+    return found
+
+
+def _entries(session: Session, owner_id: int, entry_ids: Sequence[int]) -> dict[int, Row[Any]]:
+    """Return what of each entry its frames are read with; a plan is large, so it is opened once for all of them."""
+    record = LogEntry.planned
+    query = select(
+        LogEntry.id, LogEntry.location_id.label("place"), record["predicted"].as_boolean().label("predicted"), record["drift_stops_per_min"].as_float().label("drift"),
+        record["wanted_look"].as_string().label("wanted"), record["light_offset_stops"].as_float().label("offset"),
+        record["moving_id"].as_integer().label("moving"), record["speed_stops"].as_float().label("speed"), record["from_sun_deg"].as_float().label("from_sun"),
+        func.coalesce(LogEntry.cloud_share, record["cloud_share"].as_float()).label("cover"),
+    ).where(LogEntry.owner_id == owner_id, LogEntry.id.in_(entry_ids))  # fmt: skip
+    return {row.id: row for row in session.execute(query)}

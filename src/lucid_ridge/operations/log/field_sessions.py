@@ -1,0 +1,116 @@
+"""Times out as they were ticked, for what they teach beside their pictures."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Mapping, Sequence
+from datetime import datetime
+from typing import Any
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from ...core.facts.log import Outcome
+from ...core.field.events import EventKind, FieldEvent, standing
+from ...core.field.run import Run, run_of
+from ...core.learning.times import TakenOut, TickedFrame
+from ...store.log import FieldEventRow, LogEntry, LogFrame
+from .field_events import PLAIN
+
+# The newest times out count: a pace changes over the years, and plans are large.
+NEWEST = 300
+
+
+def taken_out(session: Session, owner_id: int) -> list[TakenOut]:
+    """Return the newest times out that were planned and ticked, the earliest first."""
+    query = (
+        select(LogEntry)
+        .where(LogEntry.owner_id == owner_id, LogEntry.archived.is_(False), LogEntry.run_id.is_not(None), LogEntry.planned.is_not(None))
+        .order_by(LogEntry.taken_at_utc.desc())
+        .limit(NEWEST)
+    )
+    entries = list(session.scalars(query))[::-1]
+    events = _events(session, owner_id, [row.run_id for row in entries if row.run_id])
+    frames = _frame_ids(session, [row.id for row in entries])
+    return [_taken_out(row, events[row.run_id or ""], frames[row.id]) for row in entries if frames[row.id] and events[row.run_id or ""]]
+
+
+def _events(session: Session, owner_id: int, run_ids: Sequence[str]) -> dict[str, list[FieldEvent]]:
+    columns = [getattr(FieldEventRow, name) for name in PLAIN]
+    query = select(*columns).where(FieldEventRow.owner_id == owner_id, FieldEventRow.run_id.in_(run_ids))
+    found: dict[str, list[FieldEvent]] = defaultdict(list)
+    for row in session.execute(query):
+        found[row.run_id].append(FieldEvent(*row))
+    return found
+
+
+def _frame_ids(session: Session, entry_ids: Sequence[int]) -> dict[int, dict[str | None, int]]:
+    """Return of each entry the frame that stands for a planned one, by its key; under None its first."""
+    query = (
+        select(LogFrame.entry_id, LogFrame.planned_key, LogFrame.id)
+        .where(LogFrame.entry_id.in_(entry_ids))
+        .order_by(LogFrame.taken_at_utc, LogFrame.id)
+    )
+    found: dict[int, dict[str | None, int]] = defaultdict(dict)
+    for entry_id, key, frame_id in session.execute(query):
+        if entry_id is None:
+            continue
+        found[entry_id].setdefault(None, frame_id)
+        if key is not None:
+            found[entry_id][key] = frame_id
+    return found
+
+
+def _taken_out(row: LogEntry, events: Sequence[FieldEvent], ids: Mapping[str | None, int]) -> TakenOut:
+    record: Mapping[str, Any] = row.planned or {}
+    told = standing(events)
+    run = run_of(row.run_id or "", told)
+    ticks: dict[str, list[datetime]] = defaultdict(list)
+    for event in told:
+        if event.kind == EventKind.TAKEN and event.frame is not None:
+            ticks[event.frame].append(event.at_utc)
+    said = sorted(record.get("frames", {}).items(), key=lambda item: item[1]["number"])
+    # What nobody has judged tells nothing of how many come out whole.
+    series = _series(said) if record.get("series") and row.outcome in (Outcome.KEEP, Outcome.DROP) else []
+    return TakenOut(
+        row.id, ids[None], row.taken_at_utc, _ticked(said, ticks, ids), run.set_out_utc, run.arrived_utc, run.ready_utc, record.get("walk_min"), record.get("set_up_min"),
+        record.get("filter_change_s"), max((len(ticks[key]) for key in series), default=0) or None, row.outcome == Outcome.KEEP, record.get("hit_rate"),
+        tuple(value for _, value in run.battery), record.get("battery_frames"), record.get("battery_counted"), _share_between(run, said, ticks),
+        row.temperature_c if row.temperature_c is not None else record.get("temperature_c"),
+    )  # fmt: skip
+
+
+def _ticked(
+    said: Sequence[tuple[str, Mapping[str, Any]]], ticks: Mapping[str, Sequence[datetime]], ids: Mapping[str | None, int]
+) -> tuple[TickedFrame | None, ...]:
+    """Return the planned frames in order; None of those that were ticked not once, but never or again."""
+    found: list[TickedFrame | None] = []
+    on_lens: set[int] | None = None
+    for key, frame in said:
+        now = set(frame["filter_ids"])
+        times = ticks.get(key, ())
+        if len(times) == 1 and key in ids and "change_s" in frame:
+            changes = len(on_lens ^ now) if on_lens is not None else 0
+            found.append(TickedFrame(ids[key], frame["start_s"], frame["shutter_s"], frame["change_s"], changes, frame["waits"], times[0]))
+        else:
+            found.append(None)
+        on_lens = now
+    return tuple(found)
+
+
+def _series(said: Sequence[tuple[str, Mapping[str, Any]]]) -> list[str]:
+    """Return the keys of the largest group that is focused in several places, one after the other; empty without one."""
+    groups: dict[str, dict[str, str]] = defaultdict(dict)
+    for key, _ in said:
+        group, place = key.split(".")[:2]
+        groups[group].setdefault(place, key)
+    largest = max(groups.values(), key=len, default={})
+    return list(largest.values()) if len(largest) > 1 else []
+
+
+def _share_between(run: Run, said: Sequence[tuple[str, Mapping[str, Any]]], ticks: Mapping[str, Sequence[datetime]]) -> float:
+    """Return which share of the plan's frames was taken between the first and the last reading of the battery; a frame taken twice counts twice."""
+    if len(run.battery) < 2 or not said:
+        return 0.0
+    first, last = run.battery[0][0], run.battery[-1][0]
+    return sum(first <= moment <= last for times in ticks.values() for moment in times) / len(said)

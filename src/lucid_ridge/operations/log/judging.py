@@ -1,0 +1,217 @@
+"""Files of the log judged against what was planned: each frame's light and sharpness as it is placed, and what is to be said of an entry."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import fields
+from datetime import datetime
+from typing import Any
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session, undefer
+
+from ...core.facts.frame_groups import BESIDE_THE_PICTURE, Together
+from ...core.facts.log import Outcome
+from ...core.taken.cells import Cells, Seen
+from ...core.taken.grouping import GroupKind
+from ...core.taken.judged import CameraSettings, Finding, JudgedFrame, JudgedGroup
+from ...core.taken.judging import error_ev, findings, means_at, moved_at
+from ...core.taken.pixels import BlurKind
+from ...core.taken.places import Place
+from ...core.taken.sharpness import USUAL_CIRCLE_SHARE, limit_sigma_px
+from ...store.log import LogEntry, LogFrame
+from ..platform.journal import journaled
+from .entries import entry_scope, numbers_of
+from .field_events import run as run_of_events
+
+# A predicted drift holds for so long [min].
+_SAME_LIGHT_MIN = 30.0
+_CELL_FIGURES = ("mean", "clipped", "sigma_px", "moved_deg")
+# What a file may tell of its settings.
+SETTINGS = ("f_number", "shutter_s", "iso", "focal_mm", "focus_m")
+
+
+def entry_findings(session: Session, entry: LogEntry) -> tuple[Finding, ...]:
+    """Return what is to be said of an entry's files; nothing while there are none."""
+    query = select(LogFrame).where(LogFrame.entry_id == entry.id, LogFrame.sha256.is_not(None)).options(undefer(LogFrame.cells))
+    rows = session.scalars(query.order_by(LogFrame.taken_at_utc, LogFrame.id)).all()
+    if not rows:
+        return ()
+    record = entry.planned or {}
+    if not record.get("frames"):
+        return findings((), *_unplanned(rows), ())
+    numbers = numbers_of(entry)
+    planned = sorted((row for row in rows if row.planned_key in numbers), key=lambda row: numbers[row.planned_key or ""])
+    judged = [item for row in planned if (item := _judged(row, record, numbers)) is not None]
+    have = {row.planned_key for row in planned}
+    # A frame that was skipped in the field is not missing.
+    run = run_of_events(session, entry.owner_id, entry.run_id) if entry.run_id else None
+    skipped = {key for key, frame in run.frames.items() if frame.skipped} if run is not None else set()
+    missing = [number for key, number in numbers.items() if key not in have and key not in skipped] if have else []
+    return findings(spots_of(record), judged, judged_groups(record), missing, record.get("circle_share"))
+
+
+def spots_of(record: Mapping[str, Any]) -> list[Place]:
+    """Return where a plan looks for sharpness."""
+    return [Place(item["name"], item["x"], item["y"], item["distance_m"], item["role"], item["moves"]) for item in record.get("places", [])]
+
+
+def judged_groups(record: Mapping[str, Any]) -> dict[int, JudgedGroup]:
+    """Return how the groups of a plan become pictures, by their numbers."""
+    groups = {int(key.split(".")[0]): JudgedGroup() for key in record["frames"]}
+    for group in record.get("groups", []):
+        steps = dict(group["steps"])
+        stitched = str(Together.STITCH) in steps
+        stacks = steps.get(str(Together.STACK), [])
+        aims = tuple(tuple(sorted({int(key.split(".")[1]) for key in keys})) for keys in stacks) if stitched else ()
+        groups[int(group["frames"][0].split(".")[0])] = JudgedGroup(
+            group["name"], stitched, bool(stacks) and not stitched, str(Together.BEST) in steps, group["role"] in BESIDE_THE_PICTURE, aims,
+        )  # fmt: skip
+    return groups
+
+
+def _judged(row: LogFrame, record: Mapping[str, Any], numbers: Mapping[str, int]) -> JudgedFrame | None:
+    if row.cells is None or row.planned_key is None:
+        return None
+    group, place, exposure, _ = (int(part) for part in row.planned_key.split("."))
+    said = record["frames"][row.planned_key]
+    return JudgedFrame(
+        numbers[row.planned_key], group, place, exposure, cells_of(row), *worst_clipped(row), row.exposure_error_ev, row.blur_kind == BlurKind.MOTION, row.file_name,
+        said.get("clipped_share"), planned_settings(record, row.planned_key), taken_settings(row),
+    )  # fmt: skip
+
+
+def _unplanned(rows: Sequence[LogFrame]) -> tuple[list[JudgedFrame], dict[int, JudgedGroup]]:
+    """Return frames without a plan in the groups that they seem to form: a bracket is a set, of a burst the best counts."""
+    frames, groups = [], {}
+    for at, row in enumerate(rows):
+        if row.cells is None:
+            continue
+        alone = row.group_kind not in (GroupKind.BRACKET, GroupKind.BURST)
+        groups[row.group_number] = JudgedGroup(best=row.group_kind == GroupKind.BURST)
+        place, exposure = (at, 0) if alone else (0, at if row.group_kind == GroupKind.BRACKET else 0)
+        frames.append(
+            JudgedFrame(
+                0,
+                row.group_number,
+                place,
+                exposure,
+                cells_of(row),
+                *worst_clipped(row),
+                None,
+                row.blur_kind == BlurKind.MOTION,
+                row.file_name,
+            )
+        )
+    return frames, groups
+
+
+def planned_settings(record: Mapping[str, Any], key: str) -> CameraSettings:
+    """Return the settings of a planned frame."""
+    said = record["frames"][key]
+    return CameraSettings(said["f_number"], said["shutter_s"], said["iso"], record.get("focal_mm"), said["focus_m"])
+
+
+def taken_settings(row: LogFrame) -> CameraSettings:
+    """Return what a file says of its settings; what it does not say was filled in from the plan and proves nothing."""
+    unsaid = (row.cells or {}).get("unsaid", ())
+    return CameraSettings(**{name: None if name in unsaid else getattr(row, name) for name in SETTINGS})
+
+
+def worst_clipped(row: LogFrame) -> tuple[float, str]:
+    """Return the largest clipped share of the three channels, and which channel it is."""
+    shares = {"red": row.clipped_red or 0.0, "green": row.clipped_green or 0.0, "blue": row.clipped_blue or 0.0}
+    worst = max(shares, key=lambda name: shares[name])
+    return shares[worst], worst
+
+
+def judge(row: LogFrame, record: Mapping[str, Any], key: str) -> None:
+    """Judge a frame's light against the prediction, its sharpness, and how far its time lies beyond the rule for a hand."""
+    said = record["frames"][key]
+    stitched = judged_groups(record)[int(key.split(".")[0])].stitched
+    # In a panorama nobody knows in which frame a thing stands.
+    spots = [] if stitched else spots_of(record)
+    cells = cells_of(row) if row.cells is not None else None
+    row.spot_means = list(means_at(cells, spots)) if cells is not None and spots else [row.mean_linear if not row.clipped_green else None]
+    settings = (said["f_number"], said["shutter_s"], said["iso"])
+    row.exposure_error_ev = error_ev(row.spot_means, said["expected"] or (), settings, (row.f_number, row.shutter_s, row.iso))
+    late = _later_min(row, record, said["start_s"])
+    if row.exposure_error_ev is not None and late is not None:
+        # By the time it was taken the light had changed: that is no error of the prediction.
+        row.exposure_error_ev -= record["drift_stops_per_min"] * late
+    _judge_sharpness(row, record, cells, spots)
+    limit = record.get("hand_limit_s")
+    row.over_limit_stops = math.log2(row.shutter_s / limit) if limit and row.shutter_s else None
+
+
+def _judge_sharpness(row: LogFrame, record: Mapping[str, Any], cells: Cells | None, spots: Sequence[Place]) -> None:
+    kept = row.cells or {}
+    whole = BlurKind(kept.get("whole_kind", row.blur_kind))
+    if cells is None or whole == BlurKind.UNKNOWN:
+        return
+    limit_px = limit_sigma_px(record.get("circle_share") or USUAL_CIRCLE_SHARE, cells.long_px)
+    if spots:
+        # Water and leaves move by themselves: only what stands tells of the camera.
+        moved = moved_at(cells, spots)
+        around = [cells.sigma_px[at] for spot in spots if not spot.moves for at in cells.around(spot.x, spot.y)]
+        told = [sigma for sigma in around if math.isfinite(sigma)]
+        least = min(told, default=None)
+    else:
+        moved, least = whole == BlurKind.MOTION, cells.sharpest_px()
+    row.sharp = least is not None and not moved and least <= limit_px if least is not None else None
+    row.blur_kind = str(BlurKind.MOTION if moved else BlurKind.SHARP if row.sharp else BlurKind.DEFOCUS)
+
+
+def _later_min(row: LogFrame, record: Mapping[str, Any], start_s: float) -> float | None:
+    """Return by how much later than planned a frame was taken [min]; None where nobody knows, or it was another day."""
+    if not record.get("start_utc"):
+        return None
+    minutes = (row.taken_at_utc - datetime.fromisoformat(record["start_utc"])).total_seconds() / 60 - start_s / 60
+    return minutes if abs(minutes) <= _SAME_LIGHT_MIN else None
+
+
+def best_of(rows: Sequence[LogFrame]) -> LogFrame | None:
+    """Return the frame of a group that is least blurred, of those that were not dropped; None where nobody can tell."""
+    told = [row for row in rows if row.curation != Outcome.DROP and row.blur_px is not None and row.blur_kind != BlurKind.MOTION]
+    return min(told, key=lambda row: row.blur_px or math.inf, default=None)
+
+
+def keep_the_best(session: Session, entry: LogEntry) -> int:
+    """Keep the sharpest frame of every group that is the same picture taken again and again, and drop the others that nobody has decided on. Returns how many were kept."""
+    groups: dict[tuple[str, int], list[LogFrame]] = {}
+    for row in entry.frames:
+        if row.sha256 is not None:
+            # A burst that nobody planned, or one planned frame taken more than once.
+            name = (
+                row.planned_key.rsplit(".", 1)[0] if row.planned_key else row.group_kind if row.group_kind == str(GroupKind.BURST) else ""
+            )
+            groups.setdefault((name, row.group_number if not row.planned_key else -1), []).append(row)
+    kept = 0
+    with journaled(session, entry.owner_id, entry_scope(entry.id), "keep the sharpest of each"):
+        for (name, _), rows in groups.items():
+            best = best_of(rows) if name and len(rows) > 1 else None
+            if best is None:
+                continue
+            kept += 1
+            for row in rows:
+                if row.curation == Outcome.OPEN:
+                    row.curation = Outcome.KEEP if row is best else Outcome.DROP
+    return kept
+
+
+def kept_cells(seen: Seen, unsaid: Sequence[str]) -> dict[str, Any]:
+    """Return what a picture shows as JSON keeps it: four figures are enough, and it knows no NaN. unsaid: settings of which its file says nothing."""
+    cells = seen.cells
+    plain = {item.name: getattr(cells, item.name) for item in fields(cells)}
+    for name in _CELL_FIGURES:
+        plain[name] = [float(f"{value:.4g}") if math.isfinite(value) else None for value in plain[name]]
+    return {**plain, "whole_kind": str(seen.blur.kind), "unsaid": list(unsaid)}
+
+
+def cells_of(row: LogFrame) -> Cells:
+    """Return the cells of a file; those of earlier versions were judged in at most 2,400 points."""
+    kept: Mapping[str, Any] = row.cells or {}
+    figures = {name: tuple(math.nan if value is None else value for value in kept[name]) for name in _CELL_FIGURES}
+    long_px = kept.get("long_px") or min(2400, max(row.pixels_wide or 2400, row.pixels_high or 2400))
+    return Cells(kept["across"], kept["down"], **figures, long_px=long_px)

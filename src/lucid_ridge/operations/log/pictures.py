@@ -1,0 +1,153 @@
+"""Entries of the log as pictures: the best frame of each, the plan's picture beside it, what differs most, and the session on one clock."""
+
+from __future__ import annotations
+
+import base64
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+from datetime import datetime, timedelta
+from typing import Any
+
+from sqlalchemy import case, select
+from sqlalchemy.dialects.postgresql import distinct_on
+from sqlalchemy.orm import Session
+
+from ...core.facts.log import Outcome
+from ...core.field.strip import Spell, SpellKind, Strip, strip
+from ...core.planning.verdicts import FAILS, TIGHT
+from ...core.spans.instants import zone_info
+from ...core.taken.judged import Finding
+from ...core.units.markings import format_shutter
+from ...store.log import LogEntry, LogFrame
+from ...store.shots import FieldCard
+from ..platform.errors import NotFound
+from .entries import get_entry, numbers_of
+from .field_events import run as run_of_events
+from .judging import entry_findings
+
+
+@dataclass(frozen=True)
+class EntryPicture:
+    """best_frame_id: of the frame that stands for an entry, with its stars; None without files. told: what speaks most against it."""
+
+    best_frame_id: int | None
+    stars: int | None
+    planned: bool
+    told: Finding | None
+
+
+def entry_pictures(session: Session, entries: Sequence[LogEntry]) -> dict[int, EntryPicture]:
+    """Return what stands for each entry, by its id."""
+    best, planned = _best_frames(session, [row.id for row in entries]), with_plan_picture(session, entries)
+    made = {}
+    for row in entries:
+        frame_id, stars = best.get(row.id, (None, None))
+        found = (
+            next((item for item in entry_findings(session, row) if item.severity in (FAILS, TIGHT)), None) if frame_id is not None else None
+        )
+        made[row.id] = EntryPicture(frame_id, stars, row.id in planned, found)
+    return made
+
+
+def _best_frames(session: Session, entry_ids: Sequence[int]) -> dict[int, tuple[int, int | None]]:
+    """Return of each entry the frame that was kept, has most stars, or is sharpest, in this order."""
+    rank = case((LogFrame.curation == Outcome.KEEP, 0), (LogFrame.curation == Outcome.DROP, 2), else_=1)
+    query = (
+        select(LogFrame.entry_id, LogFrame.id, LogFrame.stars)
+        .where(LogFrame.entry_id.in_(entry_ids), LogFrame.sha256.is_not(None))
+        .ext(distinct_on(LogFrame.entry_id))
+        .order_by(
+            LogFrame.entry_id,
+            rank,
+            LogFrame.stars.desc().nulls_last(),
+            LogFrame.planned_key.is_(None),
+            LogFrame.sharp.desc().nulls_last(),
+            LogFrame.blur_px.nulls_last(),
+            LogFrame.id,
+        )
+    )
+    return {entry_id: (frame_id, stars) for entry_id, frame_id, stars in session.execute(query) if entry_id is not None}
+
+
+def with_plan_picture(session: Session, entries: Sequence[LogEntry]) -> set[int]:
+    """Return the ids of the entries whose planned picture is kept."""
+    cards = _cards_of(session, entries)
+    return {row.id for row in entries if _record(row).get("picture") or row.id in cards}
+
+
+def plan_picture(session: Session, owner_id: int, entry_id: int) -> bytes:
+    """Return the picture that was planned, as PNG. Raises NotFound."""
+    row = get_entry(session, owner_id, entry_id)
+    told = _record(row).get("picture") or _cards_of(session, [row]).get(row.id)
+    if not told:
+        raise NotFound("picture")
+    return base64.b64decode(told.partition(",")[2])
+
+
+def _record(row: LogEntry) -> Mapping[str, Any]:
+    return row.planned or {}
+
+
+def _cards_of(session: Session, entries: Sequence[LogEntry]) -> dict[int, str]:
+    """Return the pictures of the cards that entries were planned on, by entry. A plan that came from another notebook names a card of that one: only a card of the entry's own shot and time
+    is its card.
+    """
+    wanted = {row.id: (_record(row).get("card_id"), row.shot_id, _record(row).get("start_utc")) for row in entries}
+    starts, picture = FieldCard.run["record"]["start_utc"].as_string(), FieldCard.content["picture"].as_string()
+    query = select(FieldCard.id, FieldCard.shot_id, starts, picture).where(
+        FieldCard.id.in_([card_id for card_id, _, _ in wanted.values() if card_id is not None])
+    )
+    found = {(card_id, shot_id, starts_utc): told for card_id, shot_id, starts_utc, told in session.execute(query) if told}
+    return {entry_id: found[card] for entry_id, card in wanted.items() if card in found}
+
+
+def strip_of(session: Session, row: LogEntry) -> Strip | None:
+    """Return an entry's session on one clock; None where nothing was taken."""
+    taken = [_frame_spell(frame, numbers_of(row)) for frame in row.frames]
+    if row.run_id is not None:
+        run = run_of_events(session, row.owner_id, row.run_id)
+        taken += _way(run.set_out_utc, run.arrived_utc, run.ready_utc)
+    planned, taken = (
+        [_local(item, row.zone) for item in items] for items in (_planned(row), sorted(taken, key=lambda item: item.begins_utc))
+    )
+    return strip(planned, taken)
+
+
+def _local(item: Spell, zone: str) -> Spell:
+    """Return a spell by the clock of its place, so that full hours are those of that clock."""
+    here = zone_info(zone)
+    return replace(item, begins_utc=item.begins_utc.astimezone(here), ends_utc=item.ends_utc.astimezone(here))
+
+
+def _frame_spell(frame: LogFrame, numbers: Mapping[str, int]) -> Spell:
+    lasts = timedelta(seconds=frame.shutter_s or 0.0)
+    # A tick comes when the shutter has closed; a file says when it opened.
+    begins = frame.taken_at_utc if frame.sha256 is not None else frame.taken_at_utc - lasts
+    label = f"{frame.file_name or 'ticked'}{f', {format_shutter(frame.shutter_s)}' if frame.shutter_s else ''}"
+    return Spell("frame", begins, begins + lasts, label, numbers.get(frame.planned_key or "", 0))
+
+
+def _planned(row: LogEntry) -> list[Spell]:
+    record: Mapping[str, Any] = row.planned or {}
+    if not record.get("start_utc"):
+        return []
+    start = datetime.fromisoformat(record["start_utc"])
+    found = []
+    for said in record["frames"].values():
+        begins = start + timedelta(seconds=said["start_s"])
+        label = f"frame {said['number']}, {format_shutter(said['shutter_s'])}"
+        found.append(Spell("frame", begins, begins + timedelta(seconds=said["shutter_s"]), label, said["number"]))
+    set_up, walk = record.get("set_up_min"), record.get("walk_min")
+    arrives = start - timedelta(minutes=set_up) if set_up else None
+    leaves = arrives - timedelta(minutes=walk) if walk and arrives is not None else None
+    return sorted((*found, *_way(leaves, arrives, start)), key=lambda item: item.begins_utc)
+
+
+def _way(left: datetime | None, arrived: datetime | None, ready: datetime | None) -> list[Spell]:
+    legs: tuple[tuple[SpellKind, str, datetime | None, datetime | None], ...] = (
+        ("way", "on the way", left, arrived),
+        ("set up", "setting up", arrived, ready),
+    )
+    return [
+        Spell(kind, begins, ends, label) for kind, label, begins, ends in legs if begins is not None and ends is not None and ends > begins
+    ]

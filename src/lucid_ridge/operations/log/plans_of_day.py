@@ -1,0 +1,97 @@
+"""Plans of a day that files may belong to where nothing was ticked in the field: its field cards, and shots that were planned without one."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import asdict, dataclass
+from datetime import datetime, timedelta
+from typing import Any
+
+from sqlalchemy import DateTime, cast, select
+from sqlalchemy.orm import Session
+
+from ...core.field.recorded import recorded_plan
+from ...core.planning.light.promise import promise_of_light
+from ...core.planning.plan.shot_plan import plan_shot
+from ...store.log import LogEntry
+from ...store.photographer import Photographer
+from ...store.shots import FieldCard, Shot
+from ..accounts.promise_weights import weights_of
+from ..shots.cards import plan_picture
+from ..shots.facts import shot_facts
+
+# Working out a plan takes its time; so many shots of one day are looked at.
+_MOST_SHOTS = 60
+
+
+@dataclass(frozen=True)
+class PlanOfDay:
+    """A plan as the log keeps it (see core.field.recorded), of which shot it is, and its card, where it has one."""
+
+    shot: Shot
+    card_id: int | None
+    record: Mapping[str, Any]
+
+    @property
+    def starts_utc(self) -> datetime:
+        return datetime.fromisoformat(self.record["start_utc"])
+
+
+def plans_between(session: Session, owner_id: int, first: datetime, last: datetime) -> list[PlanOfDay]:
+    """Return the plans whose frames begin within a span and that no entry of the log has: cards, the newest of a shot and time; else the shot as it is planned now."""
+    query = select(LogEntry.shot_id, LogEntry.planned["start_utc"].as_string()).where(
+        LogEntry.owner_id == owner_id, LogEntry.taken_at_utc.between(first - timedelta(days=1), last + timedelta(days=1))
+    )
+    logged = {(shot_id, starts) for shot_id, starts in session.execute(query)}
+    found = [*_of_cards(session, owner_id, first, last), *_of_shots(session, owner_id, first, last)]
+    newest: dict[tuple[int, str], PlanOfDay] = {}
+    for plan in found:
+        at = (plan.shot.id, plan.record["start_utc"])
+        if at not in logged:
+            newest.setdefault(at, plan)
+    return list(newest.values())
+
+
+def plan_of(session: Session, owner_id: int, shot: Shot, near: datetime) -> PlanOfDay | None:
+    """Return the plan of a shot that lies nearest to a time: of its cards, or as it is planned now; None while it has no frames."""
+    cards = [PlanOfDay(shot, card.id, card.run["record"]) for card in reversed(shot.cards) if card.run and card.run.get("record")]
+    told = [plan for plan in cards if plan.record.get("start_utc")]
+    if told:
+        return min(told, key=lambda plan: abs(plan.starts_utc - near))
+    return _as_planned(session, owner_id, shot)
+
+
+def _of_cards(session: Session, owner_id: int, first: datetime, last: datetime) -> list[PlanOfDay]:
+    starts = FieldCard.run["record"]["start_utc"].as_string()
+    query = (
+        select(FieldCard)
+        .join(Shot)
+        .where(Shot.owner_id == owner_id, cast(starts, DateTime(timezone=True)).between(first, last))
+        .order_by(FieldCard.id.desc())
+    )
+    return [
+        PlanOfDay(session.get_one(Shot, card.shot_id), card.id, card.run["record"])
+        for card in session.scalars(query)
+        if card.run is not None
+    ]
+
+
+def _of_shots(session: Session, owner_id: int, first: datetime, last: datetime) -> list[PlanOfDay]:
+    begins = Shot.__table__.c.time_utc
+    query = (
+        select(Shot)
+        .where(Shot.owner_id == owner_id, Shot.archived.is_(False), begins.between(first, last))
+        .order_by(Shot.id)
+        .limit(_MOST_SHOTS)
+    )
+    found = (_as_planned(session, owner_id, shot) for shot in session.scalars(query))
+    return [plan for plan in found if plan is not None]
+
+
+def _as_planned(session: Session, owner_id: int, shot: Shot) -> PlanOfDay | None:
+    facts = shot_facts(session, shot)
+    plan = plan_shot(facts)
+    if not plan.sequence.frames or facts.light.time_utc is None:
+        return None
+    promise = promise_of_light(facts, plan.light, weights_of(session.get_one(Photographer, owner_id)))
+    return PlanOfDay(shot, None, asdict(recorded_plan(facts, plan, promise)) | {"picture": plan_picture(facts, plan)})

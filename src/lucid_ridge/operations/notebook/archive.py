@@ -1,0 +1,238 @@
+"""The whole notebook out, and in again: every row that is the photographer's, with its files; what is made anew is left out."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from datetime import date, datetime, time
+from typing import IO, Any
+
+from sqlalchemy import Column, Date, DateTime, Float, Table, Time, exists, insert, select, text, update
+from sqlalchemy.exc import DBAPIError, StatementError
+from sqlalchemy.orm import Session
+
+from ... import __version__
+from ...formats.archive import ArchiveReader, ArchiveWriter, Row
+from ...formats.errors import FormatError
+from ...store.file_store import KeptFile
+from ...store.notebook import Notebook
+from ...store.ownership import owned_tables
+from ...store.photographer import Photographer
+from ..platform.invalidation import touch_all
+from ..platform.merge_rows import ORIGINS, Grafted, graft, is_numbered, remember
+from ..platform.write_lock import writer_of
+from .consistency import look_through
+
+# Undo, long work and the notebook's list belong to the machine, or are made anew; who may sign in is the server's.
+LEFT_OUT = {
+    "journal_entry",
+    "job",
+    "shot_summary",
+    "kept_outlook",
+    "log_digest",
+    "account",
+    "sign_in",
+    "pass",
+    "sign_in_event",
+    "share",
+    "share_card",
+}
+# Of the photographer what goes along: how one works, not who one is here.
+_PREFERENCES = (
+    "theme", "set_up_min", "reserve_min", "thumb_mm", "arm_mm", "lengths", "hours", "day_order", "dial_steps", "polariser_from_mm", "promise_weights",
+)  # fmt: skip
+_AT_ONCE = 500
+_ENDLESS = ("inf", "-inf")
+
+
+@dataclass(frozen=True)
+class Taken:
+    """What went into an archive, or came out of it: rows, and how many of them are shots. known: how many rows were here already."""
+
+    rows: int
+    shots: int
+    known: int = 0
+
+
+def write_archive(session: Session, owner_id: int, target: IO[bytes], now_utc: datetime) -> Taken:
+    """Write all that is an owner's into a file."""
+    writer, rows = ArchiveWriter(target), 0
+    counts: dict[str, int] = {}
+    for name, (table, owned) in owned_tables(owner_id).items():
+        if name in LEFT_OUT:
+            continue
+        keys = list(table.primary_key.columns)
+        found = session.execute(select(table).where(owned).order_by(*keys).execution_options(yield_per=_AT_ONCE))
+        listed = [_out(table, row._mapping, writer) for row in found]
+        writer.table(name, listed)
+        counts[name] = len(listed)
+        rows += len(listed)
+    owner = session.get_one(Photographer, owner_id)
+    writer.manifest(
+        {
+            "application": __version__, "schema": schema_revision(session), "notebook": session.scalar(select(Notebook.token)), "written_at_utc": now_utc,
+            "preferences": {name: _said(getattr(owner, name)) for name in _PREFERENCES},
+        }
+    )  # fmt: skip
+    return Taken(rows, counts.get("shot", 0))
+
+
+def read_archive(session: Session, owner_id: int, source: IO[bytes]) -> Taken:
+    """Read an archive into a notebook; all of it or nothing. Into one in which something is written already what it lacks is added, and what it has stays.
+
+    Raises FormatError for what cannot be read.
+    """
+    reader = ArchiveReader(source)
+    tables = {name: pair for name, pair in owned_tables(owner_id).items() if name not in LEFT_OUT}
+    here = schema_revision(session)
+    if reader.manifest.get("schema") != here:
+        raise FormatError(
+            f"This archive has schema {reader.manifest.get('schema')!r}, written by Lucid Ridge {reader.manifest.get('application')!r}; schema {here} is read here."
+            " Read it with that version, bring its notebook up to date, and save it anew."
+        )
+    unknown = set(reader.tables) - set(tables)
+    if unknown:
+        raise FormatError(f"This archive has tables that are not known: {', '.join(sorted(unknown))}.")
+
+    def read(name: str) -> list[Row]:
+        return [_in(tables[name][0], owner_id, row, reader) for row in reader.table(name)] if name in tables else []
+
+    if any(session.scalar(select(exists().select_from(table))) for table, _ in tables.values()):
+        taken = _added(session, owner_id, str(reader.manifest.get("notebook")), read)
+    else:
+        taken = _as_it_is(session, tables, read)
+        remember_all(session, owner_id, str(reader.manifest.get("notebook")), read(ORIGINS))
+        _preferences(session, owner_id, reader.manifest.get("preferences"))
+    session.flush()
+    session.expire_all()
+    troubles = look_through(session, owner_id).troubles
+    if troubles:
+        raise FormatError(f"This archive holds what cannot be used: {troubles[0]}")
+    touch_all(session, writer_of(session, owner_id).revision, owner_id)
+    return taken
+
+
+def _as_it_is(session: Session, tables: Mapping[str, tuple[Table, object]], read: Callable[[str], list[Row]]) -> Taken:
+    """Read an archive where nobody has written anything: every row keeps its id."""
+    rows = shots = 0
+    for name, (table, _) in tables.items():
+        listed = read(name)
+        _keep(session, table, listed)
+        rows += len(listed)
+        shots += len(listed) if name == "shot" else 0
+    return Taken(rows, shots)
+
+
+def remember_all(session: Session, owner_id: int, notebook: str, origins: Sequence[Row] = ()) -> None:
+    """Note of every row that an owner has that it has come from another notebook, with the id that it has."""
+    same = {
+        name: {number: number for number in session.scalars(select(table.columns.id).where(owned))}
+        for name, (table, owned) in owned_tables(owner_id).items()
+        if name not in LEFT_OUT and is_numbered(table)
+    }
+    remember(session, owner_id, notebook, origins, Grafted(same))
+
+
+def _added(session: Session, owner_id: int, notebook: str, read: Callable[[str], list[Row]]) -> Taken:
+    """Add what a notebook lacks."""
+    try:
+        found = graft(session, owner_id, notebook, read)
+    except (DBAPIError, StatementError, TypeError, ValueError, KeyError, AttributeError) as error:
+        raise FormatError(f"This archive holds what cannot be used: {_first_line(error)}") from error
+    return Taken(found.rows, len(found.added.get("shot", ())), found.known)
+
+
+def schema_revision(session: Session) -> str:
+    """Return which schema the database has."""
+    return str(session.scalar(text("select version_num from alembic_version")))
+
+
+def _out(table: Table, row: Mapping[Any, Any], writer: ArchiveWriter) -> Row:
+    said = {}
+    key = "-".join(str(row[column]) for column in table.primary_key.columns if column.name != "owner_id")
+    for column in table.columns:
+        value = row[column]
+        if column.name == "owner_id":
+            continue
+        if isinstance(value, bytes):
+            ending = "jpg" if value.startswith(b"\xff\xd8\xff") else "bin"
+            said[column.name] = writer.file(f"{table.name}/{key}-{column.name}.{ending}", value)
+        else:
+            said[column.name] = _said(value)
+    return said
+
+
+def _said(value: Any) -> Any:
+    """Return a value as JSON has it: a choice as its word, a number without end as "inf"."""
+    return str(value) if isinstance(value, str) or (isinstance(value, float) and not math.isfinite(value)) else value
+
+
+def _in(table: Table, owner_id: int, said: Row, reader: ArchiveReader) -> Row:
+    unknown = set(said) - {column.name for column in table.columns}
+    if unknown or "owner_id" in said:
+        raise FormatError(f"{table.name}: there is no column {', '.join(sorted(unknown)) or 'owner_id'}.")
+    row = {name: _value(table.columns[name], value, reader) for name, value in said.items()}
+    return row | {"owner_id": owner_id} if "owner_id" in table.columns else row
+
+
+def _value(column: Column[Any], value: Any, reader: ArchiveReader) -> Any:
+    if value is None:
+        return None
+    if isinstance(column.type, KeptFile):
+        return reader.file(value)
+    if isinstance(column.type, Float) and value in _ENDLESS:
+        return float(value)
+    kinds: dict[type, type[datetime] | type[date] | type[time]] = {DateTime: datetime, Date: date, Time: time}
+    kind = kinds.get(type(column.type))
+    if kind is None:
+        return value
+    try:
+        return kind.fromisoformat(value)
+    except (TypeError, ValueError) as error:
+        raise FormatError(f"{column.table.name}.{column.name}: {value!r} is no {kind.__name__}.") from error
+
+
+def _keep(session: Session, table: Table, rows: list[Row]) -> None:
+    # What names another row of its own table may come before it: that is said once all are there.
+    own = [key.parent.name for key in table.foreign_keys if key.column.table is table]
+    try:
+        for piece in _pieces([{**row, **dict.fromkeys(set(own) & set(row))} for row in rows]):
+            session.execute(insert(table), piece)
+        for row in rows:
+            named = {name: row[name] for name in own if row.get(name) is not None}
+            if named:
+                session.execute(update(table).where(table.columns.id == row["id"]).values(named))
+    except (DBAPIError, StatementError, TypeError, ValueError, KeyError) as error:
+        raise FormatError(f"{table.name}: {_first_line(error)}") from error
+    if rows and is_numbered(table):
+        session.execute(text(f"select setval(pg_get_serial_sequence('{table.name}', 'id'), (select max(id) from {table.name}))"))
+
+
+def _first_line(error: Exception) -> str:
+    cause = error.orig if isinstance(error, (DBAPIError, StatementError)) and error.orig is not None else error
+    return (str(cause).splitlines() or [type(cause).__name__])[0][:300]
+
+
+def _pieces(rows: list[Row]) -> Iterator[list[Row]]:
+    """Yield rows that say the same columns, some at a time: a column that is not said has its default."""
+    piece: list[Row] = []
+    for row in rows:
+        if piece and (len(piece) >= _AT_ONCE or piece[0].keys() != row.keys()):
+            yield piece
+            piece = []
+        piece.append(row)
+    if piece:
+        yield piece
+
+
+def _preferences(session: Session, owner_id: int, said: object) -> None:
+    owner = session.get_one(Photographer, owner_id)
+    if not isinstance(said, dict) or not set(said) <= set(_PREFERENCES):
+        raise FormatError("The manifest's preferences are not those of a photographer.")
+    for name, value in said.items():
+        setattr(owner, name, value)
+    try:
+        session.flush()
+    except (DBAPIError, StatementError, TypeError, ValueError) as error:
+        raise FormatError("The manifest's preferences are not those of a photographer.") from error

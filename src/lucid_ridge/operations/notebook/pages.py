@@ -1,0 +1,232 @@
+"""The notebook: a page of its shots by what comes next, each with what is kept of its plan."""
+
+from __future__ import annotations
+
+import logging
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from datetime import date, datetime
+from typing import Any
+
+from sqlalchemy import ColumnElement, Select, and_, case, cast, exists, func, null, or_, select, update
+from sqlalchemy.dialects.postgresql import JSONPATH, insert
+from sqlalchemy.orm import Session, selectinload, sessionmaker
+
+from ...core.facts.notebook import NotebookOrder
+from ...core.facts.shot import ShotFacts
+from ...core.planning.plan.shot_plan import ShotPlan, plan_shot
+from ...core.planning.verdicts import FAILS, STEPS
+from ...store.outings import Outing, OutingStop
+from ...store.photographer import Photographer
+from ...store.places import Element, Location, Scouting, SeasonNote, Viewpoint
+from ...store.shots import Shot
+from ...store.summaries import KeptMiniature, KeptVerdict, ShotSummary
+from ..platform.jobs import ask_for
+from ..shots.facts import PLAN_VERSION, shot_facts
+
+VERSION = f"{PLAN_VERSION}.5"
+_log = logging.getLogger(__name__)
+# The verdict of a shot that cannot be planned.
+BROKEN = "cannot be planned: the reason is in the server's log"
+# The kind of work.
+NOTEBOOK = "notebook"
+# So many are planned while the page waits; what is more is planned in the background.
+_AT_ONCE, _BATCH = 24, 50
+Draw = Callable[[ShotFacts, ShotPlan], KeptMiniature | None]
+
+
+@dataclass(frozen=True)
+class Listing:
+    """Which shots, and in which order. archived: those that were put away, instead of the others."""
+
+    words: str = ""
+    by: NotebookOrder = NotebookOrder.NEXT
+    archived: bool = False
+    favourites: bool = False
+
+
+@dataclass(frozen=True)
+class Entry:
+    """A shot's line in the notebook. group: of its order. fresh: verdicts and miniature are those of the shot as it stands."""
+
+    id: int
+    name: str
+    intent: str
+    favourite: bool
+    archived: bool
+    group: str | None
+    location_name: str | None
+    zone: str | None
+    date_local: date | None
+    time_utc: datetime | None
+    verdicts: Sequence[KeptVerdict]
+    miniature: KeptMiniature | None
+    fresh: bool
+
+
+@dataclass(frozen=True)
+class Page:
+    """total: how many shots there are with these words. pending: some entries are being planned."""
+
+    entries: tuple[Entry, ...]
+    total: int
+    pending: bool
+
+
+def page_of_notebook(session: Session, owner_id: int, draw: Draw, listing: Listing | None = None, offset: int = 0, limit: int = 60) -> Page:
+    """Return a page of the notebook. draw: makes a finder in small from a shot and its plan."""
+    revision = session.get_one(Photographer, owner_id).revision
+    query = _entries(owner_id, listing or Listing())
+    total = session.scalar(select(func.count()).select_from(query.order_by(None).subquery())) or 0
+    entries = _read(session, query.offset(offset).limit(limit))
+    stale = [entry.id for entry in entries if not entry.fresh]
+    if stale:
+        renew(session, owner_id, stale[:_AT_ONCE], revision, draw)
+        entries = _read(session, query.offset(offset).limit(limit))
+    rest = [entry.id for entry in entries if not entry.fresh]
+    # A few that were written meanwhile are planned when they are asked for again.
+    if len(rest) > _AT_ONCE or len(stale) > _AT_ONCE:
+        ask_for(session, owner_id, NOTEBOOK, "planning the notebook", "notebook")
+    return Page(tuple(entries), total, bool(rest))
+
+
+def renew(session: Session, owner_id: int, shot_ids: Sequence[int], revision: int, draw: Draw) -> None:
+    """Plan shots and keep what the notebook shows of them. revision: the notebook's, as it was read.
+
+    A shot that cannot be planned or drawn is kept as broken, with its reason in the log, so that the others are still listed.
+    """
+    for shot in whole_shots(session, owner_id, shot_ids):
+        kept = {"made_revision": revision, "version": VERSION, **_summary(session, shot, draw)}
+        session.execute(insert(ShotSummary).values(shot_id=shot.id).on_conflict_do_nothing())
+        # Whoever has written meanwhile has touched it: what was read before is not kept.
+        session.execute(update(ShotSummary).where(ShotSummary.shot_id == shot.id, ShotSummary.touched_revision <= revision).values(kept))
+
+
+def _summary(session: Session, shot: Shot, draw: Draw) -> dict[str, Any]:
+    """Return the verdicts, small picture and duration of a shot; of a broken one verdicts that say so."""
+    try:
+        with session.begin_nested():
+            facts = shot_facts(session, shot)
+            plan = plan_shot(facts)
+    except Exception:
+        _log.exception("Shot %s cannot be planned.", shot.id)
+        broken = [{"step": step, "mark": str(FAILS), "text": BROKEN} for step in STEPS]
+        return {"verdicts": broken, "miniature": None, "sequence_s": None}
+    verdicts = [{"step": item.step, "mark": str(item.mark), "text": item.text} for item in plan.verdicts]
+    try:
+        miniature = draw(facts, plan)
+    except Exception:
+        _log.exception("The picture of shot %s cannot be drawn.", shot.id)
+        miniature = None
+    return {"verdicts": verdicts, "miniature": miniature, "sequence_s": plan.sequence.total_s}
+
+
+def renew_all(sessions: sessionmaker[Session], owner_id: int, draw: Draw, tell: Callable[[float], bool]) -> str:
+    """Plan whatever of a notebook has been written since it was planned. tell: takes the progress, answers whether to go on."""
+    done = 0
+    while True:
+        with sessions() as session, session.begin():
+            revision = session.get_one(Photographer, owner_id).revision
+            stale = select(Shot.id).outerjoin(ShotSummary).where(Shot.owner_id == owner_id, ~_fresh()).order_by(Shot.id)
+            ids = session.scalars(stale.limit(_BATCH)).all()
+            left = session.scalar(select(func.count()).select_from(stale.order_by(None).subquery())) or 0
+            renew(session, owner_id, ids, revision, draw)
+        done += len(ids)
+        if not ids or not tell(done / max(1, done + left - len(ids))):
+            return f"{done} shots planned."
+
+
+def _fresh() -> ColumnElement[bool]:
+    return and_(
+        func.coalesce(ShotSummary.version, "") == VERSION,
+        func.coalesce(ShotSummary.made_revision, -1) >= func.coalesce(ShotSummary.touched_revision, 0),
+    )
+
+
+# The state of a shot: its worst mark, as it is kept, the worst first.
+_STATES = ("something fails", "something is open", "tight", "holds")
+
+
+def _state(answers: Sequence[Any]) -> ColumnElement[Any]:
+    """Return for each shot that of the answers which stands for its state."""
+
+    def any_is(mark: str) -> ColumnElement[bool]:
+        # The card is made last of all: without one nothing of the plan is open.
+        return func.jsonb_path_exists(ShotSummary.verdicts, cast(f'$[*] ? (@.mark == "{mark}" && @.step != "field")', JSONPATH))
+
+    *worse, holds = answers
+    return case(*((any_is(mark), answer) for mark, answer in zip(("fails", "unsaid", "tight"), worse, strict=True)), else_=holds)
+
+
+def _outing() -> ColumnElement[str]:
+    """The name of the first outing that has a shot."""
+    stops = select(Outing.name).join(OutingStop, OutingStop.outing_id == Outing.id).where(OutingStop.shot_id == Shot.id)
+    return stops.order_by(Outing.date_local, Outing.id).limit(1).correlate(Shot).scalar_subquery()
+
+
+def _group(by: NotebookOrder) -> ColumnElement[Any]:
+    if by == NotebookOrder.PLACE:
+        return Location.name.expression
+    if by == NotebookOrder.OUTING:
+        return _outing()
+    return _state(_STATES) if by == NotebookOrder.STATE else null()
+
+
+def _order(by: NotebookOrder, group: ColumnElement[Any]) -> list[ColumnElement[Any]]:
+    """Return by what the groups are put in order."""
+    if by == NotebookOrder.NEXT:
+        return []
+    return [_state(range(len(_STATES)))] if by == NotebookOrder.STATE else [group.nulls_last()]
+
+
+def _entries(owner_id: int, listing: Listing) -> Select[*tuple[Any, ...]]:
+    columns, group = Shot.__table__.c, _group(listing.by)
+    query = (
+        select(
+            Shot.id, Shot.name, Shot.intent, Shot.favourite, Shot.archived, group.label("group"), Location.name.label("location_name"), Location.zone, columns.date_local, columns.time_utc,
+            ShotSummary.verdicts, ShotSummary.miniature, _fresh().label("fresh"),
+        )
+        .outerjoin(Viewpoint, Viewpoint.id == Shot.viewpoint_id)
+        .outerjoin(Location, Location.id == Viewpoint.location_id)
+        .outerjoin(ShotSummary, ShotSummary.shot_id == Shot.id)
+        .where(Shot.owner_id == owner_id, Shot.archived == listing.archived)
+    )  # fmt: skip
+    if listing.favourites:
+        query = query.where(Shot.favourite)
+    words = listing.words
+    if words.strip():
+        pattern = "%" + "".join(f"\\{letter}" if letter in "\\%_" else letter for letter in words.strip()) + "%"
+        query = query.where(_has(pattern))
+    return query.order_by(*_order(listing.by, group), columns.date_local.nulls_last(), columns.time_utc.nulls_last(), Shot.id)
+
+
+def _has(pattern: str) -> ColumnElement[bool]:
+    """Whether words stand in anything that is written about a shot: itself, its place, what is seen there, visits, outings."""
+    elements = select(Element.id).where(Element.viewpoint_id == Shot.viewpoint_id, Element.name.ilike(pattern))
+    visits = select(Scouting.id).where(
+        Scouting.viewpoint_id == Shot.viewpoint_id, or_(Scouting.note.ilike(pattern), Scouting.bring.ilike(pattern))
+    )
+    seasons = select(SeasonNote.id).where(SeasonNote.location_id == Location.id, SeasonNote.note.ilike(pattern))
+    outings = (
+        select(OutingStop.id)
+        .join(Outing)
+        .where(OutingStop.shot_id == Shot.id, or_(Outing.name.ilike(pattern), Outing.note.ilike(pattern), OutingStop.note.ilike(pattern)))
+    )
+    own = (Shot.name, Shot.intent, Location.name, Location.access_notes, Viewpoint.name)
+    return or_(*(column.ilike(pattern) for column in own), *(exists(item) for item in (elements, visits, seasons, outings)))
+
+
+def _read(session: Session, query: Select[*tuple[Any, ...]]) -> list[Entry]:
+    return [Entry(**{**row, "verdicts": row["verdicts"] or []}) for row in session.execute(query).mappings()]
+
+
+def whole_shots(session: Session, owner_id: int, shot_ids: Sequence[int]) -> Sequence[Shot]:
+    """Return shots with all that their plans need, in few queries."""
+    place = selectinload(Shot.viewpoint)
+    location = place.selectinload(Viewpoint.location)
+    query = select(Shot).where(Shot.owner_id == owner_id, Shot.id.in_(shot_ids)).order_by(Shot.id).options(
+        place.selectinload(Viewpoint.elements), place.selectinload(Viewpoint.scoutings), location.selectinload(Location.hazards), location.selectinload(Location.season_notes),
+        location.selectinload(Location.readings), location.selectinload(Location.openings), location.joinedload(Location.forecast),
+        selectinload(Shot.sharp), selectinload(Shot.filters), selectinload(Shot.rig),
+    )  # fmt: skip
+    return session.scalars(query).all()

@@ -1,0 +1,1 @@
+"""Outings: several shots and other stops on one or more days."""

@@ -1,0 +1,1 @@
+"""Locations with viewpoints, elements, hazards, tides, forecasts and skylines."""

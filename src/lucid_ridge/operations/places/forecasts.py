@@ -1,0 +1,229 @@
+"""The forecast of a location: asked for at most every half hour, kept, and shown with its age when nothing newer is to be had."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from datetime import UTC, date, datetime, timedelta
+from threading import Lock
+from typing import Any
+
+from sqlalchemy.dialects.postgresql import insert
+from sqlalchemy.exc import IntegrityError
+from sqlalchemy.orm import Session
+
+from ...core.weather.forecast import Forecast, ForecastHour
+from ...formats.forecasts import read_forecast, read_forecast_json
+from ...services.forecast_client import Unreachable, ask_forecast
+from ...store.places import KeptForecast, Location
+from ..platform.errors import Refused
+from ..platform.invalidation import stale_at
+from ..platform.rows import owned
+from ..platform.write_lock import change_surroundings
+
+ASK_AGAIN_AFTER = timedelta(minutes=30)
+# After a failure the service is left alone for a while, so that no screen waits for it again and again.
+TRY_AGAIN_AFTER = timedelta(seconds=60)
+FROM_SERVICE, FROM_FILE = "service", "file"
+_AROUND = timedelta(hours=48)
+# Forecasts as they were read last, by location, time and changes: reading one takes longer than planning a shot.
+_read: dict[tuple[int, datetime, str], Forecast | None] = {}
+_MOST_READ = 400
+_one_at_a_time = Lock()
+
+
+@dataclass(frozen=True)
+class ForecastState:
+    """What is known. forecast None: nothing yet. problem: why there is nothing newer, empty when all is well. by_hand: hours changed by hand."""
+
+    forecast: Forecast | None
+    source: str
+    simulated: bool
+    fetched_at_utc: datetime | None
+    problem: str
+    by_hand: frozenset[datetime] = frozenset()
+
+
+@dataclass(frozen=True)
+class Question:
+    """What a forecast service is to be asked, once no transaction is open any more."""
+
+    location_id: int
+    latitude_deg: float
+    longitude_deg: float
+    zone: str
+
+
+@dataclass(frozen=True)
+class Answered:
+    """What came of asking. content None: the service failed; problem says how, or what was odd about the answer."""
+
+    content: dict[str, object] | None
+    problem: str
+
+
+def question_for(session: Session, owner_id: int, location_id: int, service_url: str | None, now_utc: datetime) -> Question | None:
+    """Return what to ask the service for a location; None while the forecast kept is fresh enough, comes from a file, or there is no service."""
+    location = owned(session, owner_id, Location, location_id)
+    kept = session.get(KeptForecast, location.id)
+    if service_url is None or (kept is not None and (kept.source == FROM_FILE or _fresh(kept, now_utc))):
+        return None
+    return Question(location.id, location.latitude_deg, location.longitude_deg, location.zone)
+
+
+def ask(question: Question, service_url: str, now_utc: datetime) -> Answered:
+    """Ask the service. Touches no database and never raises for a failing service."""
+    try:
+        answer = ask_forecast(service_url, question.latitude_deg, question.longitude_deg, question.zone, now_utc)
+    except Unreachable as error:
+        return Answered(None, str(error))
+    return Answered(json.loads(answer.content), " ".join(answer.remarks))
+
+
+def keep_answer(session: Session, owner_id: int, question: Question, answered: Answered, now_utc: datetime) -> None:
+    """Keep what a service answered; of two answers at once the later stands. A forecast from a file is left alone."""
+    # First, as the pen is taken first: whoever writes waits for the other here and nowhere else.
+    change_surroundings(session, owner_id)
+    values: dict[str, Any] = {"location_id": question.location_id, "tried_at_utc": now_utc, "problem": answered.problem}
+    if answered.content is not None:
+        values |= {"content": answered.content, "fetched_at_utc": now_utc, "simulated": bool(answered.content.get("simulated", False))}
+    statement = insert(KeptForecast).values(**{"source": FROM_SERVICE, "simulated": True} | values)
+    try:
+        with session.begin_nested():
+            session.execute(
+                statement.on_conflict_do_update(index_elements=["location_id"], set_=values, where=KeptForecast.source != FROM_FILE)
+            )
+    except IntegrityError:
+        # The location was deleted while the service was asked.
+        pass
+    stale_at(session, question.location_id)
+    session.expire_all()
+
+
+def kept_state(session: Session, owner_id: int, location_id: int) -> ForecastState:
+    """Return the forecast of a location as it is kept."""
+    return state_of(session.get(KeptForecast, owned(session, owner_id, Location, location_id).id))
+
+
+def state_of(kept: KeptForecast | None) -> ForecastState:
+    """Return what a kept row says, without asking anyone."""
+    if kept is None:
+        return ForecastState(None, FROM_SERVICE, True, None, "")
+    forecast = forecast_of(kept)
+    return ForecastState(forecast, kept.source, kept.simulated, kept.fetched_at_utc, kept.problem, frozenset(_hours_of(kept.edits)))
+
+
+def forecast_of(kept: KeptForecast | None) -> Forecast | None:
+    """Return the forecast that is kept, with what was changed by hand; None where there is none."""
+    if kept is None or kept.fetched_at_utc is None:
+        return None
+    key = (kept.location_id, kept.fetched_at_utc, json.dumps(kept.edits, sort_keys=True))
+    with _one_at_a_time:
+        if key in _read:
+            return _read[key]
+    # Read outside the lock: the row may still have to be fetched, and others need not wait for that.
+    forecast = _parsed(kept)
+    with _one_at_a_time:
+        while len(_read) >= _MOST_READ:
+            _read.pop(next(iter(_read)))
+        _read[key] = forecast
+    return forecast
+
+
+def hours_around(whole: Forecast | None, day: date | None, last: date | None = None) -> Forecast | None:
+    """Return the hours of a forecast around a date, or around the dates to the last; None where there is no forecast, no date, or no hour of it."""
+    if whole is None or day is None:
+        return None
+    noons = [datetime(item.year, item.month, item.day, 12, tzinfo=UTC) for item in (day, last or day)]
+    hours = whole.between(noons[0] - _AROUND, noons[1] + _AROUND)
+    return replace(whole, hours=hours) if hours else None
+
+
+def edit_hour(session: Session, owner_id: int, location_id: int, moment: datetime, figures: Mapping[str, float]) -> ForecastState:
+    """Change figures of an hour by hand; they stand until they are taken back, whatever newer forecasts say. Raises Refused."""
+    location = owned(session, owner_id, Location, location_id)
+    kept = session.get(KeptForecast, location.id)
+    forecast = forecast_of(kept)
+    if kept is None or forecast is None:
+        raise Refused("time_utc", "There is no forecast whose hours could be changed: ask for one, or import one.")
+    hour = forecast.at(moment)
+    if hour is None:
+        raise Refused("time_utc", "The forecast does not hold this hour.")
+    key = hour.time_utc.isoformat()
+    kept.edits = {**kept.edits, key: {**kept.edits.get(key, {}), **figures}}
+    session.flush()
+    stale_at(session, location.id)
+    return state_of(kept)
+
+
+def drop_edits(session: Session, owner_id: int, location_id: int) -> ForecastState:
+    """Take back all that was changed by hand in a location's forecast."""
+    location = owned(session, owner_id, Location, location_id)
+    kept = session.get(KeptForecast, location.id)
+    if kept is not None:
+        kept.edits = {}
+        session.flush()
+        stale_at(session, location.id)
+    return state_of(kept)
+
+
+def _parsed(kept: KeptForecast) -> Forecast | None:
+    if kept.content is None or kept.fetched_at_utc is None:
+        return None
+    forecast = read_forecast_json(json.dumps(kept.content).encode(), kept.fetched_at_utc)
+    by_hand = _hours_of(kept.edits)
+    return replace(forecast, hours=tuple(_changed(hour, by_hand.get(hour.time_utc, {})) for hour in forecast.hours))
+
+
+def _changed(hour: ForecastHour, figures: Mapping[str, float]) -> ForecastHour:
+    values: dict[str, Any] = dict(figures)
+    return replace(hour, **values)
+
+
+def _hours_of(edits: Mapping[str, Mapping[str, float]]) -> dict[datetime, Mapping[str, float]]:
+    return {datetime.fromisoformat(text): figures for text, figures in edits.items()}
+
+
+def import_forecast(session: Session, owner_id: int, location_id: int, file_name: str, content: bytes, now_utc: datetime) -> ForecastState:
+    """Take an hourly forecast from a file; it stands until it is dropped. Raises FormatError and changes nothing for what is none."""
+    location = owned(session, owner_id, Location, location_id)
+    forecast = read_forecast(file_name, content, now_utc)
+    kept = session.get(KeptForecast, location.id) or KeptForecast(location_id=location.id)
+    kept.source, kept.simulated, kept.problem = FROM_FILE, False, ""
+    kept.fetched_at_utc = kept.tried_at_utc = now_utc
+    kept.content = _plain(forecast)
+    session.add(kept)
+    session.flush()
+    stale_at(session, location.id)
+    return state_of(kept)
+
+
+def drop_forecast(session: Session, owner_id: int, location_id: int) -> None:
+    """Forget what is kept, so that the service is asked again."""
+    location = owned(session, owner_id, Location, location_id)
+    kept = session.get(KeptForecast, location.id)
+    if kept is not None:
+        session.delete(kept)
+        session.flush()
+        stale_at(session, location.id)
+
+
+def _fresh(kept: KeptForecast, now_utc: datetime) -> bool:
+    wait = TRY_AGAIN_AFTER if kept.problem and not _remark_only(kept) else ASK_AGAIN_AFTER
+    return timedelta(0) <= now_utc - kept.tried_at_utc < wait
+
+
+def _remark_only(kept: KeptForecast) -> bool:
+    """Whether the last try did bring a forecast, if an odd one."""
+    return kept.fetched_at_utc == kept.tried_at_utc
+
+
+def _plain(forecast: Forecast) -> dict[str, object]:
+    return {
+        "issued": forecast.issued_utc.isoformat(),
+        "hours": [
+            {"time": hour.time_utc.isoformat(), **{name: getattr(hour, name) for name in hour.__dataclass_fields__ if name != "time_utc"}}
+            for hour in forecast.hours
+        ],
+    }

@@ -1,0 +1,1 @@
+"""Share links to cards, outings and locations, and copies made from them."""

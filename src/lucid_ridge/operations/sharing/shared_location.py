@@ -1,0 +1,56 @@
+"""A location as a link tells it, from the rows that were kept when the link was made."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from ...core.ground.blurring import rough_position
+from ...store.base import Base
+from ...store.places import Element, Hazard, Location, LocationGrid, Opening, SeasonNote, Viewpoint, WalkTrack
+from ..places.sketches import Sketch, sketch_of
+from ..platform.row_changes import row_from_json
+
+
+@dataclass(frozen=True)
+class SharedLocation:
+    """exact: whether names, notes and positions are told, and a plan of the place. position: latitude and longitude [degrees]. The rows belong to no session."""
+
+    exact: bool
+    row: Location
+    position: tuple[float, float]
+    hazards: Sequence[Hazard]
+    openings: Sequence[Opening]
+    seasons: Sequence[SeasonNote]
+    tracks: Sequence[WalkTrack]
+    viewpoints: Sequence[tuple[Viewpoint, Sequence[Element]]]
+    sketch: Sketch | None
+
+
+def told_location(given: Mapping[str, Sequence[Mapping[str, Any]]], exact: bool, grid: LocationGrid | None) -> SharedLocation:
+    """Return what is told. Not exact: neither a name nor a note, no walk, skyline or plan, and of the position the middle of a wide cell."""
+    (row,) = _made(given, Location)
+    elements = _made(given, Element)
+    viewpoints = [(point, [item for item in elements if item.viewpoint_id == point.id]) for point in _made(given, Viewpoint)]
+    hazards, openings, seasons = _made(given, Hazard), _made(given, Opening), _made(given, SeasonNote)
+    position = row.latitude_deg, row.longitude_deg
+    tracks, sketch = _made(given, WalkTrack), None
+    if exact:
+        row.viewpoints, row.tracks = [point for point, _ in viewpoints], tracks
+        sketch = sketch_of(row, grid)
+    if not exact:
+        position = rough_position(*position)
+        row = Location(name="", notes="", access_notes="", access_source="", plan_b="", zone=row.zone, elevation_m=row.elevation_m, walk_terrain=row.walk_terrain, walk_m=row.walk_m, walk_ascent_m=row.walk_ascent_m)  # fmt: skip
+        for note in (*hazards, *openings, *seasons):
+            note.note = ""
+        for at, (point, seen) in enumerate(viewpoints, 1):
+            point.name, point.notes, point.latitude_deg, point.longitude_deg = f"Viewpoint {at}", "", None, None
+            for item in seen:
+                item.name = ""
+    return SharedLocation(exact, row, position, hazards, openings, seasons, tracks if exact else (), viewpoints, sketch)
+
+
+def _made(given: Mapping[str, Sequence[Mapping[str, Any]]], kind: type[Any]) -> list[Any]:
+    table = Base.metadata.tables[kind.__tablename__]
+    return [kind(**row_from_json(table, dict(row))) for row in given.get(table.name, ())]

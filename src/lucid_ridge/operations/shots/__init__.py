@@ -1,0 +1,1 @@
+"""Shots: editing them, their facts and plans, framings, the solver, and field cards."""

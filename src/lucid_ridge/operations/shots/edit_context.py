@@ -1,0 +1,50 @@
+"""What an edit of a shot is held against: zone, elements and kit, kept between edits as the rest of its surroundings is."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from sqlalchemy.orm import Session
+
+from ...core.facts import kit, place
+from ...core.facts.accessory import Accessory
+from ...store.shots import Shot
+from ..kit.from_rows import known_accessory, known_body, known_lens
+from ..platform.shot_context import kept_with
+from .facts import elements_of
+
+
+@dataclass(frozen=True)
+class UsedKit:
+    """Body, lens and close-up rig that a shot uses."""
+
+    body: kit.Body | None
+    lens: kit.Lens | None
+    accessories: tuple[Accessory, ...]
+
+
+def zone_of(session: Session, shot: Shot) -> str | None:
+    """Return the zone of the place where a shot is taken; None without a place."""
+    return kept_with(session, shot.id, "zone", lambda: shot.viewpoint.location.zone if shot.viewpoint else None)
+
+
+def known_elements(session: Session, shot: Shot) -> dict[int, place.Element]:
+    """Return what is seen from a shot's viewpoint, by id."""
+
+    def read() -> dict[int, place.Element]:
+        return {item.id: item for item in elements_of(shot.viewpoint)} if shot.viewpoint else {}
+
+    return kept_with(session, shot.id, "elements", read)
+
+
+def used_kit(session: Session, shot: Shot) -> UsedKit:
+    """Return the kit that a shot uses."""
+
+    def read() -> UsedKit:
+        return UsedKit(
+            known_body(shot.body) if shot.body else None,
+            known_lens(shot.lens) if shot.lens else None,
+            tuple(known_accessory(use.accessory) for use in shot.rig),
+        )
+
+    return kept_with(session, shot.id, "kit", read)

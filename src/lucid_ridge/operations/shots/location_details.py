@@ -1,0 +1,68 @@
+"""Places as they stand, with what is known of their use."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from ...core.facts.place import Approach
+from ...store.photographer import Photographer
+from ...store.places import Location, LocationGrid, Viewpoint
+from ...store.shots import Shot
+from ..kit.calibrations import switched_on
+from ..places.locations import all_locations, location_scope
+from ..platform.journal import UndoState, undo_state
+from ..platform.usage import Use
+from .facts import approach_of
+
+
+@dataclass(frozen=True)
+class SeenLocation:
+    """uses: the shots taken from each of its viewpoints, by id. grid: its elevation grid, without the heights. approach: as plans reckon the way there."""
+
+    row: Location
+    uses: Mapping[int, Sequence[Use]]
+    grid: LocationGrid | None
+    approach: Approach
+
+
+@dataclass(frozen=True)
+class SeenLocations:
+    locations: tuple[SeenLocation, ...]
+    undo: UndoState
+
+
+def see_location(session: Session, row: Location) -> SeenLocation:
+    """Return a location with the shots from its viewpoints and its grid."""
+    return _see(session, [row])[0]
+
+
+def see_locations(session: Session, owner_id: int) -> SeenLocations:
+    """Return all of an owner's locations, and what undo would take back."""
+    rows = all_locations(session, owner_id)
+    scopes = ["locations", *(location_scope(row.id) for row in rows)]
+    return SeenLocations(tuple(_see(session, rows)), undo_state(session, owner_id, scopes))
+
+
+def _see(session: Session, rows: Sequence[Location]) -> list[SeenLocation]:
+    ids = [row.id for row in rows]
+    uses: dict[int, list[Use]] = defaultdict(list)
+    query = (
+        select(Viewpoint.id, Shot.id, Shot.name)
+        .join(Viewpoint, Viewpoint.id == Shot.viewpoint_id)
+        .where(Viewpoint.location_id.in_(ids))
+        .order_by(Shot.id)
+    )
+    for viewpoint_id, shot_id, name in session.execute(query):
+        uses[viewpoint_id].append(Use(shot_id, name))
+    grids = {grid.location_id: grid for grid in session.scalars(select(LocationGrid).where(LocationGrid.location_id.in_(ids)))}
+    return [
+        SeenLocation(
+            row, uses, grids.get(row.id), approach_of(row, session.get_one(Photographer, row.owner_id), switched_on(session, row.owner_id))
+        )
+        for row in rows
+    ]

@@ -1,0 +1,65 @@
+"""Keeping a shot's date, time and window of one piece while one of them is edited."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from datetime import UTC, date, datetime, time, timedelta
+
+from ...core.errors import InputError
+from ...core.facts.choices import LightChoices
+from ...core.spans.instants import local_day, unix_seconds, zone_info
+from .checks import refusal
+from .edits import ShotEdit
+
+
+def timed(light: LightChoices, edit: ShotEdit, before: LightChoices, zone_before: str | None, zone: str | None) -> LightChoices:
+    """Return the choices of light with date, time and window fitted to each other.
+
+    A new date or place keeps the clock time, a new time sets the date; a window ends after the shot's time, within a day, and a new
+    date or a later time lets an old end go. Raises Refused at the value that cannot be.
+    """
+    light = _with_time(light, edit, before, zone_before, zone)
+    if light.date_local is None:
+        light = replace(light, time_utc=None)
+    elif "date_local" in edit.light:
+        try:
+            local_day(light.date_local, zone or "UTC")
+        except InputError as error:
+            raise refusal("date_local", error.message) from error
+    return _with_window(light, edit, before)
+
+
+def _with_time(light: LightChoices, edit: ShotEdit, before: LightChoices, zone_before: str | None, zone: str | None) -> LightChoices:
+    if edit.clock_local is not None:
+        if zone is None or light.date_local is None:
+            raise refusal("clock_local", "A clock time needs a viewpoint and a date first.")
+        return replace(light, time_utc=_at(light.date_local, edit.clock_local, zone))
+    if "time_utc" in edit.light and light.time_utc is not None:
+        if zone is None:
+            raise refusal("time_utc", "A time needs a viewpoint first: its zone says what the clock shows.")
+        try:
+            unix_seconds(light.time_utc)
+        except InputError as error:
+            raise refusal("time_utc", error.message) from error
+        return replace(light, date_local=light.time_utc.astimezone(zone_info(zone)).date())
+    if before.time_utc is not None and light.time_utc is not None and light.date_local is not None and zone is not None:
+        shown = before.time_utc.astimezone(zone_info(zone_before or zone)).time()
+        if "date_local" in edit.light or zone != zone_before:
+            return replace(light, time_utc=_at(light.date_local, shown, zone))
+    return light
+
+
+def _with_window(light: LightChoices, edit: ShotEdit, before: LightChoices) -> LightChoices:
+    end = light.window_end_utc
+    if end is None:
+        return light
+    fits = light.time_utc is not None and timedelta(0) < end - light.time_utc <= timedelta(days=1)
+    if "window_end_utc" in edit.light and not fits:
+        raise refusal("window_end_utc", "A window ends after the time of the shot, within a day of it.")
+    old = "window_end_utc" not in edit.light and before.time_utc is not None and "date_local" in edit.light
+    return replace(light, window_end_utc=None) if old or not fits else light
+
+
+def _at(day: date, clock: time, zone: str) -> datetime:
+    """Return the instant a clock shows a time; of two (when clocks go back) the first, of none (forward) the hour after."""
+    return datetime.combine(day, clock, tzinfo=zone_info(zone)).astimezone(UTC)

@@ -1,0 +1,64 @@
+"""A shot as it stands, with all that follows from it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from functools import partial
+from typing import Protocol, TypeVar
+
+from sqlalchemy.orm import Session
+
+from ...core.facts.shot import ShotFacts
+from ...core.planning.plan.dials import Dials, dials_of
+from ...core.planning.plan.shot_plan import ShotPlan, plan_shot
+from ...store.shots import Backdrop, Shot
+from ..places.locations import location_scope
+from ..platform.journal import UndoState, undo_state
+from ..platform.shot_context import kept_with
+from ..platform.usage import Use, around
+from .edits import FilterUse
+from .facts import facts_and_card, surroundings_of
+from .shots import shot_scope
+
+Kept = TypeVar("Kept")
+
+
+class Keep(Protocol):
+    """Returns what was made under a name, else makes it."""
+
+    def __call__(self, what: str, read: Callable[[], Kept], /) -> Kept: ...
+
+
+@dataclass(frozen=True)
+class SeenShot:
+    """row: the shot's own. card_id: of its newest field card. namesake: another shot has the same name. neighbours: the shots from its viewpoint.
+
+    uses: what it does with filters of the bag. keep: what is made of its surroundings alone need not be made again until they change.
+    """
+
+    row: Shot
+    facts: ShotFacts
+    plan: ShotPlan
+    dials: Dials
+    card_id: int | None
+    undo: UndoState
+    backdrop: Backdrop | None
+    namesake: bool
+    neighbours: tuple[Use, ...]
+    uses: tuple[FilterUse, ...]
+    keep: Keep
+
+
+def see_shot(session: Session, owner_id: int, row: Shot) -> SeenShot:
+    """Return a shot with its plan, its dials, and what undo would take back."""
+    there = surroundings_of(session, row)
+    facts, card_id = facts_and_card(session, row, there)
+    scopes = [shot_scope(row.id)] + ([location_scope(there.location_id)] if there.location_id is not None else [])
+    neighbours, namesake = kept_with(session, row.id, "neighbours", lambda: around(session, row))
+    has_backdrop = kept_with(session, row.id, "backdrop", lambda: session.get(Backdrop, row.id) is not None)
+    return SeenShot(
+        row, facts, plan_shot(facts), dials_of(facts), card_id, undo_state(session, owner_id, scopes),
+        session.get(Backdrop, row.id) if has_backdrop else None, namesake, neighbours, there.uses,
+        partial(kept_with, session, row.id),
+    )  # fmt: skip
