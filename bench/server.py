@@ -53,8 +53,8 @@ def instrumented(engine: Any) -> Iterator[None]:
     try:
         from lucid_ridge.operations.shots import view as planning
     except ImportError:
-        from lucid_ridge.api.present import shots as planning  # an older commit plans where it presents
-    from lucid_ridge.api.present import shots as presenting
+        from lucid_ridge.api.shots.present import shots as planning  # an older commit plans where it presents
+    from lucid_ridge.api.shots.present import shots as presenting
 
     planning.plan_shot = timed("core", planning.plan_shot)
     presenting.present_plan = timed("present", presenting.present_plan)

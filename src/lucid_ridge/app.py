@@ -14,28 +14,28 @@ from sqlalchemy.exc import OperationalError
 from werkzeug.middleware.proxy_fix import ProxyFix
 
 from . import __version__
-from .api.accounts import accounts
-from .api.answers import AnswerProvider
-from .api.context import close, settle, start_anew, tell_revision
-from .api.errors import error_response, in_the_way, register_errors
-from .api.exchange import exchange
-from .api.field import field
-from .api.files import MEDIA_TYPE, file_limit
-from .api.frames import frames
-from .api.front_end import front_end
-from .api.general import general
-from .api.kit import kit
-from .api.light import light
-from .api.log import log
-from .api.openapi import tidy_spec
-from .api.outings import outings
-from .api.places import places
-from .api.practice import practice
-from .api.sequences import sequences
-from .api.shares import shares
-from .api.shots import shots
-from .api.solutions import solutions
-from .api.visitors import refuse_unknown
+from .api.accounts.routes import accounts
+from .api.kit.routes import kit
+from .api.light.routes import light
+from .api.log.field_routes import field
+from .api.log.practice_routes import practice
+from .api.log.routes import log
+from .api.notebook.routes import general
+from .api.outings.routes import outings
+from .api.places.exchange_routes import exchange
+from .api.places.routes import places
+from .api.platform.answers import AnswerProvider
+from .api.platform.context import close, settle, start_anew, tell_revision
+from .api.platform.errors import error_response, in_the_way, register_errors
+from .api.platform.files import MEDIA_TYPE, file_limit
+from .api.platform.front_end import front_end
+from .api.platform.openapi import tidy_spec
+from .api.platform.visitors import refuse_unknown
+from .api.sharing.routes import shares
+from .api.shots.bench_routes import frames
+from .api.shots.routes import shots
+from .api.shots.sequence_routes import sequences
+from .api.shots.solution_routes import solutions
 from .configuration import Access, Configuration
 from .operations.accounts.accounts import nobodys_password
 from .store.database import open_store

@@ -42,7 +42,7 @@ def main(argv: list[str] | None = None) -> int:
     if options.command == "openapi":
         return _openapi()
     if options.command == "facts":
-        from .api.fact_tables import fact_tables
+        from .api.platform.fact_tables import fact_tables
 
         print(fact_tables(), end="")
         return 0

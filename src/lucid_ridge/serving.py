@@ -10,7 +10,7 @@ from typing import Any
 
 from apiflask import APIFlask
 
-from .api.files import largest_file
+from .api.platform.files import largest_file
 from .watching import serve_figures
 from .work import make_worker
 

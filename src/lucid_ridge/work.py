@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from sqlalchemy.orm import Session, sessionmaker
 
-from .api.present.miniatures import draw_miniature
-from .api.present.outlook import outlook_content
+from .api.light.present.outlook import outlook_content
+from .api.shots.present.miniatures import draw_miniature
 from .operations.accounts.photographers import local_photographer
 from .operations.notebook.kept_outlooks import OUTLOOK, carry_out_outlook
 from .operations.notebook.pages import NOTEBOOK, renew_all

@@ -25,7 +25,7 @@ from lucid_ridge.store.base import Base
 from lucid_ridge.store.jobs import Job
 from lucid_ridge.store.photographer import Photographer
 from lucid_ridge.store.places import Scouting, ScoutingPhoto
-from lucid_ridge.store.shares import Share, ShareCard
+from lucid_ridge.store.sharing import Share, ShareCard
 from lucid_ridge.store.shots import Backdrop, FieldCard
 
 # What is written into every text of theirs: where it turns up in an answer, something of theirs was read.

@@ -6,7 +6,7 @@ from pathlib import Path
 
 import pytest
 
-from lucid_ridge.api.fact_tables import fact_tables
+from lucid_ridge.api.platform.fact_tables import fact_tables
 from lucid_ridge.operations.accounts.photographers import local_photographer
 from lucid_ridge.store.photographer import Photographer
 from lucid_ridge.store.places import Location

@@ -15,7 +15,7 @@ from sqlalchemy import event
 from sqlalchemy.exc import OperationalError
 from sqlalchemy.orm import Session
 
-from lucid_ridge.api.files import largest_file
+from lucid_ridge.api.platform.files import largest_file
 from lucid_ridge.app import create_app
 from lucid_ridge.configuration import Configuration
 from lucid_ridge.formats import archive, camera_files, elevation

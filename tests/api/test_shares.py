@@ -7,7 +7,7 @@ import pytest
 from sqlalchemy import text, update
 
 from lucid_ridge.operations.sharing.shares import told
-from lucid_ridge.store.shares import Share, Where
+from lucid_ridge.store.sharing import Share, Where
 
 MARK = "⁂"
 

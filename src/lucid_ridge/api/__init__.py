@@ -1,3 +1,3 @@
 """HTTP: blueprints that parse, call an operation and dump. One commit a request."""
 
-from . import answers as answers
+from .platform import answers as answers

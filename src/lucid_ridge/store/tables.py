@@ -27,7 +27,7 @@ from .places import (
     Viewpoint,
     WalkTrack,
 )
-from .shares import Share
+from .sharing import Share
 from .shots import Backdrop, FieldCard, Framing, Shot, ShotAccessory, ShotFilter, ShotSharpElement
 from .summaries import KeptOutlook, LogDigest, ShotSummary
 

@@ -16,7 +16,7 @@ from ...core.ground.blurring import rough_position
 from ...core.planning.way.plan import DRIVE
 from ...store.outings import Outing
 from ...store.places import Element, Location, LocationGrid, Viewpoint
-from ...store.shares import Share, ShareCard, Where
+from ...store.sharing import Share, ShareCard, Where
 from ...store.shots import FieldCard, Shot
 from ..outings.cards import cards_of_outing, make_cards_of_outing
 from ..outings.outings import see_outing

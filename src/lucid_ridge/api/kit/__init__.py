@@ -1,0 +1,1 @@
+"""Bodies, lenses, filters, supports and accessories."""

@@ -1,0 +1,1 @@
+"""The light of days and years."""

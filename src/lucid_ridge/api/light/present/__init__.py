@@ -1,0 +1,1 @@
+"""Days and years of light as response bodies."""

@@ -1,0 +1,1 @@
+"""The log, practice, and events from the field."""

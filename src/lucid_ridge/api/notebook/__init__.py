@@ -1,0 +1,1 @@
+"""Health, markings, preferences, undo and archives."""

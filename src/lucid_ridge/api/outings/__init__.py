@@ -1,0 +1,1 @@
+"""Outings with their stops and cards."""

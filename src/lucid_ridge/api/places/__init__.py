@@ -1,0 +1,1 @@
+"""Locations, viewpoints, elements, and their files."""

@@ -1,0 +1,1 @@
+"""What every blueprint uses: request context, errors, files, field types, undo, who may ask."""

@@ -1,0 +1,41 @@
+"""Undo and redo: what they would do, as part of many responses, and their requests."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from pydantic import Field
+from sqlalchemy.orm import Session
+
+from ...operations.platform import journal
+from .fields import Id, In, Name, Out
+
+
+class UndoOut(Out):
+    """What undo and redo would turn; the ids are sent along, so that nothing else is turned in its place."""
+
+    undo_label: str | None
+    redo_label: str | None
+    undo_id: int | None
+    redo_id: int | None
+
+
+class ScopesIn(In):
+    """Whose edits undo and redo look at: shot:3, location:2, locations, shots, kit. entry_id: the edit that is meant."""
+
+    scopes: Annotated[list[Name], Field(min_length=1, max_length=2000)]
+    entry_id: Id | None = None
+
+
+class UndoneOut(Out):
+    """done false: nothing of the edit could be applied any more and it is passed over; words say why."""
+
+    label: str
+    done: bool
+    words: str
+    undo: UndoOut
+
+
+def present_undo(session: Session, owner_id: int, scopes: list[str]) -> UndoOut:
+    """Return what undo and redo would do for these scopes."""
+    return UndoOut.model_validate(journal.undo_state(session, owner_id, scopes))

@@ -1,1 +1,0 @@
-"""From rows and core results to response bodies."""

@@ -1,1 +1,0 @@
-"""What comes in and what goes out, apart."""

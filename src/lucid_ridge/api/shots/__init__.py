@@ -1,0 +1,1 @@
+"""Shots, their plans, the composition bench, the solver, and field cards."""

@@ -1,0 +1,1 @@
+"""Shots and their plans as response bodies."""

@@ -1,0 +1,53 @@
+"""Framings kept, the walk-through and the backdrop as response bodies."""
+
+from __future__ import annotations
+
+from ....core.facts.settings import camera_of, settings_of, standing_on
+from ....core.facts.shot import ShotFacts
+from ....core.framing.projection import Camera, Orientation, corner_points
+from ....core.planning.verdicts import HOLDS
+from ....core.units.lengths import format_distance
+from ....operations.shots.framings import SeenFraming
+from ....store.shots import Backdrop
+from ..schemas import framings as out
+from ..schemas.plan import VerdictOut
+from .miniatures import present_miniature
+
+
+def present_framings(kept: list[SeenFraming], walk: list[SeenFraming]) -> out.FramingsOut:
+    """Return what is kept and what was walked through."""
+    return out.FramingsOut(kept=[_framing(item) for item in kept], walk=[_framing(item) for item in walk])
+
+
+def _framing(item: SeenFraming) -> out.FramingOut:
+    frame = item.frame
+    height = f", camera at {format_distance(frame.camera_height_m)}" if frame.camera_height_m is not None else ""
+    focal = f"{frame.focal_mm:g} mm {item.facts.frame.orientation}, {frame.bearing_deg:.0f}°{height}" if frame.focal_mm is not None and frame.bearing_deg is not None else "no lens"  # fmt: skip
+    return out.FramingOut(
+        id=item.id, label=item.label, made_at_utc=item.made_at_utc, clock=item.facts.clock(item.made_at_utc), words=focal,
+        verdict=VerdictOut.model_validate(frame.verdict), collisions=sum(reading.mark != HOLDS and not reading.muted for reading in frame.readings),
+        miniature=present_miniature(frame), choices=out.FramingChoices.model_validate(dict(item.choices)), now=item.now,
+    )  # fmt: skip
+
+
+def present_backdrop(row: Backdrop, facts: ShotFacts) -> out.BackdropOut | None:
+    """Return where a photograph's corners lie; None while the shot has no camera."""
+    settings = settings_of(facts)
+    if settings is None or facts.body is None:
+        return None
+    here = standing_on(camera_of(facts, settings, facts.body), facts.ground)
+    wide = row.sensor_width_mm >= row.sensor_height_mm
+    sides = (row.sensor_width_mm, row.sensor_height_mm) if wide else (row.sensor_height_mm, row.sensor_width_mm)
+    taken = Camera(
+        row.bearing_deg,
+        row.focal_mm,
+        *sides,
+        row.pitch_deg,
+        Orientation.LANDSCAPE if wide else Orientation.PORTRAIT,
+        here.east_m,
+        here.north_m,
+        here.height_m,
+    )
+    plain = {name: getattr(row, name) for name in out.BackdropOut.model_fields if name not in ("url", "corners")}
+    url = f"/api/shots/{row.shot_id}/backdrop/picture?kept={row.kept_at_utc.timestamp():.0f}"
+    return out.BackdropOut(**plain, url=url, corners=corner_points(taken).round(3).tolist())

@@ -1,0 +1,22 @@
+"""The solver."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from apiflask import APIBlueprint
+
+from ...operations.shots.solutions import solution_for
+from ..platform.context import context
+from .present.solution import present_solution
+from .schemas.solution import SolutionOut
+
+solutions = APIBlueprint("solutions", __name__, url_prefix="/api")
+
+
+@solutions.get("/shots/<int:shot_id>/solution")
+@solutions.output(SolutionOut)
+def solution(shot_id: int) -> Any:
+    """The plans that give what is wished of a shot, side by side; where none does, what has to give way and by how much. Changes nothing."""
+    here = context()
+    return present_solution(solution_for(here.session, here.owner_id, shot_id))
