@@ -49,24 +49,52 @@ def test_imports_go_downwards(layer):
     assert seen > 5
 
 
-def _packages_of_the_core():
-    """Return which packages of the core each of them imports."""
-    core, found = SOURCE / "core", {}
-    for path in core.rglob("*.py"):
-        package = path.relative_to(core).parts[0]
-        imported = {module[2] for module in _imports(path) if module[:2] == ("lucid_ridge", "core") and len(module) > 2}
-        found.setdefault(package, set()).update(name for name in imported if (core / name).is_dir() and name != package)
-    return found
+def _rooms(folder):
+    """Return which sub-packages and modules of a package each of them imports."""
+    package = ("lucid_ridge", *folder.relative_to(SOURCE).parts)
+    rooms = {path.stem for path in folder.iterdir() if not path.stem.startswith("_")}
+    imports = {room: set() for room in rooms}
+    for path in folder.rglob("*.py"):
+        room = path.relative_to(folder).parts[0].removesuffix(".py")
+        if room not in rooms:
+            continue
+        for module in _imports(path):
+            if module[: len(package)] == package and len(module) > len(package):
+                imports[room].add(module[len(package)])
+    return {room: (imported & rooms) - {room} for room, imported in imports.items()}
 
 
-def test_no_circle_runs_between_the_packages_of_the_core():
-    left = _packages_of_the_core()
-    assert {"light", "tides", "spans", "facts"} <= set(left)
+@pytest.mark.parametrize(
+    ("folder", "some"),
+    [
+        ("core", {"light", "tides", "spans", "facts"}),
+        ("core/planning", {"verdicts", "way", "focus", "exposure", "tones"}),
+        ("operations", {"platform", "places", "shots", "log"}),
+        ("api", {"platform", "places", "shots", "log"}),
+    ],
+)
+def test_no_circle_runs_between_rooms(folder, some):
+    left = _rooms(SOURCE / folder)
+    assert some <= set(left)
     while left:
-        free = [name for name, wanted in left.items() if not wanted & set(left)]
-        assert free, f"A circle runs through {sorted(left)}"
+        free = [name for name, imported in left.items() if not imported & set(left)]
+        assert free, f"A circle runs through {sorted(left)} of {folder}"
         for name in free:
             del left[name]
+
+
+# Each room of the planning package may import only those before it.
+RIDGE_LINE = (
+    "verdicts", "reasons", "wording", "way", "weather", "light", "place", "day", "focus", "frame", "exposure", "sequence", "plan", "tones",
+)  # fmt: skip
+
+
+def test_planning_is_built_along_the_ridge_line():
+    rooms = _rooms(SOURCE / "core" / "planning")
+    assert set(rooms) <= set(RIDGE_LINE)
+    for room, imported in rooms.items():
+        later = set(RIDGE_LINE[RIDGE_LINE.index(room) :])
+        assert not imported & later, f"planning/{room} imports {sorted(imported & later)}"
 
 
 def test_the_core_neither_reads_the_clock_nor_files():
