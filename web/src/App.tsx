@@ -1,32 +1,32 @@
 import { Box } from "@chakra-ui/react";
 import { lazy, Suspense } from "react";
 import { Link, Navigate, Route, Routes, useLocation } from "react-router";
-import { Door } from "./account/Door";
-import { useShut } from "./account/entry";
+import { Door } from "./accounts/Door";
+import { useShut } from "./accounts/entry";
 import { usePulse } from "./api/usePulse";
+import { useKeptFocus } from "./lib/focus/useKeptFocus";
+import { useTitle } from "./lib/focus/useTitle";
+import { useSpelling } from "./lib/format/spelling";
 import { Notebook } from "./notebook/Notebook";
-import { Button } from "./parts/Button";
-import { ErrorBoundary } from "./parts/ErrorBoundary";
-import { Empty, Pending } from "./parts/States";
-import { useSpelling } from "./parts/spelling";
-import { useKeptFocus } from "./parts/useKeptFocus";
-import { useTitle } from "./parts/useTitle";
-import { ShotPage } from "./shot/ShotPage";
-import { TopBar } from "./TopBar";
+import { TopBar } from "./platform/TopBar";
+import { ShotPage } from "./shots/ShotPage";
 import { OnlyRed } from "./theme/OnlyRed";
+import { Button } from "./ui/form/Button";
+import { ErrorBoundary } from "./ui/layout/ErrorBoundary";
+import { Empty, Pending } from "./ui/layout/States";
 
-const Locations = lazy(() => import("./locations/Locations"));
-const WhichPlace = lazy(() => import("./outlook/WhichPlace"));
+const Locations = lazy(() => import("./places/Locations"));
+const WhichPlace = lazy(() => import("./notebook/outlook/WhichPlace"));
 const Kit = lazy(() => import("./kit/Kit"));
 const Outings = lazy(() => import("./outings/Outings"));
 const OutingPage = lazy(() => import("./outings/OutingPage"));
 const OutingCard = lazy(() => import("./outings/OutingCard"));
-const Logbook = lazy(() => import("./logbook/Logbook"));
-const EntryPage = lazy(() => import("./logbook/EntryPage"));
-const CardPage = lazy(() => import("./field/CardPage"));
-const SharedPage = lazy(() => import("./field/SharedPage"));
-const Join = lazy(() => import("./account/Join"));
-const RunnerPage = lazy(() => import("./field/RunnerPage"));
+const Logbook = lazy(() => import("./log/Logbook"));
+const EntryPage = lazy(() => import("./log/EntryPage"));
+const CardPage = lazy(() => import("./field/card/CardPage"));
+const SharedPage = lazy(() => import("./sharing/SharedPage"));
+const Join = lazy(() => import("./accounts/Join"));
+const RunnerPage = lazy(() => import("./field/runner/RunnerPage"));
 
 /** Addresses and what stands there. */
 export function App() {

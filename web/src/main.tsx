@@ -6,11 +6,11 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
 import { App } from "./App";
-import { showKey, watchForKey } from "./account/entry";
+import { showKey, watchForKey } from "./accounts/entry";
 import { ApiError } from "./api/client";
-import { complain, Toaster } from "./parts/toaster";
 import { system } from "./theme/system";
 import { showStoredTheme } from "./theme/themes";
+import { complain, Toaster } from "./ui/overlay/toaster";
 
 showStoredTheme();
 watchForKey();

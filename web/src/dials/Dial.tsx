@@ -1,12 +1,12 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { type KeyboardEvent, type PointerEvent, useEffect, useId, useRef, useState } from "react";
 import { useSize } from "../drawing/useSize";
-import { afterPaint } from "../parts/afterPaint";
-import { DraftNote } from "../parts/DraftNote";
-import { shown } from "../parts/editing";
-import { useEditing } from "../parts/useEditing";
-import { useKeptSelection } from "../parts/useKeptSelection";
+import { afterPaint } from "../lib/drafts/afterPaint";
+import { shown } from "../lib/drafts/editing";
+import { useEditing } from "../lib/drafts/useEditing";
+import { useKeptSelection } from "../lib/focus/useKeptSelection";
 import { ink, REACH } from "../theme/system";
+import { DraftNote } from "../ui/form/DraftNote";
 import { between, type Detent, nearestDetent, stepped } from "./scale";
 
 export type { Detent } from "./scale";

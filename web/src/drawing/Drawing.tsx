@@ -1,6 +1,6 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { memo, type ReactNode, type RefObject, useCallback, useId, useRef, useState } from "react";
-import { Button } from "../parts/Button";
+import { Button } from "../ui/form/Button";
 import { type Outline, saveCsv, saveJson, savePng, saveSvg } from "./export";
 import { useSize } from "./useSize";
 

@@ -1,4 +1,4 @@
-import { saveAs } from "../parts/saveAs";
+import { saveAs } from "../lib/format/saveAs";
 
 const SVG = "http://www.w3.org/2000/svg";
 const OUTLINED = { fill: "none", stroke: "rgb(255, 255, 255)", "stroke-width": "0.75", "stroke-opacity": "0.6" };

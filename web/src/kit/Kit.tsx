@@ -5,17 +5,17 @@ import { client, type Schemas, take } from "../api/client";
 import { OPTIONS } from "../api/facts";
 import { kitQuery, presetsQuery, refreshPlans } from "../api/queries";
 import { readsFrom } from "../api/session";
-import { asBody } from "../parts/asBody";
-import { Button } from "../parts/Button";
-import { Select } from "../parts/Field";
-import { NewForm } from "../parts/NewForm";
-import { plain } from "../parts/numbers";
-import { PickMenu } from "../parts/PickMenu";
-import { FailedPage, Pending } from "../parts/States";
-import { lengthText } from "../parts/spelling";
-import { UndoBar } from "../parts/UndoBar";
-import { useAct } from "../parts/useAct";
-import { useTitle } from "../parts/useTitle";
+import { asBody } from "../lib/drafts/asBody";
+import { useAct } from "../lib/drafts/useAct";
+import { useTitle } from "../lib/focus/useTitle";
+import { plain } from "../lib/format/numbers";
+import { lengthText } from "../lib/format/spelling";
+import { Button } from "../ui/form/Button";
+import { Select } from "../ui/form/Field";
+import { NewForm } from "../ui/form/NewForm";
+import { PickMenu } from "../ui/form/PickMenu";
+import { FailedPage, Pending } from "../ui/layout/States";
+import { UndoBar } from "../ui/overlay/UndoBar";
 import {
   type AccessoryKind,
   accessoryFields,

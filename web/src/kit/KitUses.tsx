@@ -1,10 +1,10 @@
 import { Box } from "@chakra-ui/react";
 import { useState } from "react";
 import { client, type Schemas, take } from "../api/client";
-import { Button } from "../parts/Button";
-import { SelectBox } from "../parts/Field";
-import { tell } from "../parts/toaster";
-import { useAct } from "../parts/useAct";
+import { useAct } from "../lib/drafts/useAct";
+import { Button } from "../ui/form/Button";
+import { SelectBox } from "../ui/form/Field";
+import { tell } from "../ui/overlay/toaster";
 
 const OWN: Record<string, Schemas["OwnIn"]["what"]> = { bodies: "body", lenses: "lens", supports: "support" };
 

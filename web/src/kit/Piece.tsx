@@ -3,11 +3,11 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, type Schemas, take } from "../api/client";
 import { refreshPlans } from "../api/queries";
-import { asBody } from "../parts/asBody";
-import { DeleteButton } from "../parts/DeleteButton";
-import { Field, Select, Tick } from "../parts/Field";
-import { plain } from "../parts/numbers";
-import { useAct } from "../parts/useAct";
+import { asBody } from "../lib/drafts/asBody";
+import { useAct } from "../lib/drafts/useAct";
+import { plain } from "../lib/format/numbers";
+import { DeleteButton } from "../ui/form/DeleteButton";
+import { Field, Select, Tick } from "../ui/form/Field";
 import { type KitField, typed } from "./fields";
 import { KitUses } from "./KitUses";
 

@@ -6,15 +6,15 @@ import { client, type Schemas, take } from "../api/client";
 import { OPTIONS } from "../api/facts";
 import { type Listing, notebookQuery } from "../api/queries";
 import { readsFrom } from "../api/session";
-import { asBody } from "../parts/asBody";
-import { Button } from "../parts/Button";
-import { Choice, Input, Tick } from "../parts/Field";
-import { NewForm } from "../parts/NewForm";
-import { Empty, FailedPage, Pending } from "../parts/States";
-import { UndoBar } from "../parts/UndoBar";
-import { useSettled } from "../parts/useSettled";
-import { useStoredValues } from "../parts/useStored";
-import { useTitle } from "../parts/useTitle";
+import { asBody } from "../lib/drafts/asBody";
+import { useSettled } from "../lib/drafts/useSettled";
+import { useStoredValues } from "../lib/drafts/useStored";
+import { useTitle } from "../lib/focus/useTitle";
+import { Button } from "../ui/form/Button";
+import { Choice, Input, Tick } from "../ui/form/Field";
+import { NewForm } from "../ui/form/NewForm";
+import { Empty, FailedPage, Pending } from "../ui/layout/States";
+import { UndoBar } from "../ui/overlay/UndoBar";
 import { ShotEntry } from "./ShotEntry";
 
 // So long after the last letter the notebook is searched.

@@ -2,11 +2,11 @@ import { Box } from "@chakra-ui/react";
 import { Link } from "react-router";
 import { client, type Schemas, take } from "../api/client";
 import { Miniature } from "../drawing/Miniature";
-import { Button } from "../parts/Button";
-import { Mark, markWords } from "../parts/Mark";
-import { dayText } from "../parts/spelling";
-import { useAct } from "../parts/useAct";
-import { STEP_WORDS } from "../shot/steps";
+import { useAct } from "../lib/drafts/useAct";
+import { dayText } from "../lib/format/spelling";
+import { STEP_WORDS } from "../shots/steps";
+import { Button } from "../ui/form/Button";
+import { Mark, markWords } from "../ui/layout/Mark";
 
 const RANK = { fails: 0, tight: 1, unsaid: 2, holds: 3 } as const;
 

@@ -2,7 +2,7 @@ import { type ScaleLinear, scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 import { BAND_ROLES } from "../drawing/bands";
 import { Drawing } from "../drawing/Drawing";
-import { hourText } from "../parts/spelling";
+import { hourText } from "../lib/format/spelling";
 import { ink } from "../theme/system";
 import type { Outing } from "./useOuting";
 

@@ -2,10 +2,10 @@ import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useParams } from "react-router";
 import { outingQuery } from "../api/queries";
-import { PaperPage } from "../parts/PaperPage";
-import { FailedPage, Pending } from "../parts/States";
-import { dayText } from "../parts/spelling";
-import { useTitle } from "../parts/useTitle";
+import { useTitle } from "../lib/focus/useTitle";
+import { dayText } from "../lib/format/spelling";
+import { PaperPage } from "../ui/layout/PaperPage";
+import { FailedPage, Pending } from "../ui/layout/States";
 import type { Outing } from "./useOuting";
 
 const MONO = "var(--lr-fonts-mono)";

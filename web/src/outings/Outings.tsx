@@ -4,13 +4,13 @@ import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { client, take } from "../api/client";
 import { outingsQuery } from "../api/queries";
-import { Button } from "../parts/Button";
-import { NewForm } from "../parts/NewForm";
-import { Empty, FailedPage, Pending } from "../parts/States";
-import { dayText } from "../parts/spelling";
-import { UndoBar } from "../parts/UndoBar";
-import { useAct } from "../parts/useAct";
-import { useTitle } from "../parts/useTitle";
+import { useAct } from "../lib/drafts/useAct";
+import { useTitle } from "../lib/focus/useTitle";
+import { dayText } from "../lib/format/spelling";
+import { Button } from "../ui/form/Button";
+import { NewForm } from "../ui/form/NewForm";
+import { Empty, FailedPage, Pending } from "../ui/layout/States";
+import { UndoBar } from "../ui/overlay/UndoBar";
 
 /** All outings, the latest first. */
 export default function Outings() {

@@ -1,7 +1,7 @@
 import { Box } from "@chakra-ui/react";
-import { Field, Tick } from "../parts/Field";
-import { Section } from "../parts/Section";
-import { complain } from "../parts/toaster";
+import { Field, Tick } from "../ui/form/Field";
+import { Section } from "../ui/layout/Section";
+import { complain } from "../ui/overlay/toaster";
 import type { OutingWork } from "./useOuting";
 
 /** What to pack, ticked the evening before; one's own things beside. */

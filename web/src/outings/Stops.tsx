@@ -3,12 +3,12 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { locationsQuery, shotNamesQuery } from "../api/queries";
-import { Button } from "../parts/Button";
-import { Field, Select, Tick } from "../parts/Field";
-import { Mark } from "../parts/Mark";
-import { plain } from "../parts/numbers";
-import { Row, Section } from "../parts/Section";
-import { complain } from "../parts/toaster";
+import { plain } from "../lib/format/numbers";
+import { Button } from "../ui/form/Button";
+import { Field, Select, Tick } from "../ui/form/Field";
+import { Mark } from "../ui/layout/Mark";
+import { Row, Section } from "../ui/layout/Section";
+import { complain } from "../ui/overlay/toaster";
 import type { OutingWork, Stop } from "./useOuting";
 
 const said = (act: Promise<void>) => act.catch((failure: Error) => complain(failure.message, "outing"));

@@ -1,9 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { sceneQuery, tonesQuery } from "../api/queries";
-import { useRested } from "../parts/useSettled";
-import { useAnswered } from "../shot/useAnswered";
-import type { Shot } from "../shot/useShot";
+import { useRested } from "../lib/drafts/useSettled";
+import { useAnswered } from "../shots/useAnswered";
+import type { Shot } from "../shots/useShot";
 import {
   type Corrections,
   type Graduated,

@@ -1,6 +1,6 @@
 import { Box, chakra, VisuallyHidden } from "@chakra-ui/react";
 import type { Schemas } from "../../api/client";
-import type { ShotWork } from "../../shot/useShot";
+import type { ShotWork } from "../../shots/useShot";
 import { ink } from "../../theme/system";
 
 /** Stop down and take one frame, or stack at the sharpest aperture: both for every aperture, side by side. */

@@ -1,9 +1,9 @@
 import { Box } from "@chakra-ui/react";
-import { Figure, Figures } from "../../parts/Figure";
-import { Empty } from "../../parts/States";
-import { ShotDial } from "../../shot/ShotField";
-import { StepLayout } from "../../shot/StepLayout";
-import type { ShotWork } from "../../shot/useShot";
+import { ShotDial } from "../../shots/ShotField";
+import { StepLayout } from "../../shots/StepLayout";
+import type { ShotWork } from "../../shots/useShot";
+import { Figure, Figures } from "../../ui/layout/Figure";
+import { Empty } from "../../ui/layout/States";
 import { ApertureStrip } from "./ApertureStrip";
 import { FocusChoices } from "./FocusChoices";
 import { LensTable } from "./LensTable";

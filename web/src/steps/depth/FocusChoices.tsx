@@ -1,9 +1,9 @@
 import { Box, chakra } from "@chakra-ui/react";
 import type { Schemas } from "../../api/client";
-import { Section } from "../../parts/Section";
-import { Cell, Table } from "../../parts/Table";
-import { Take } from "../../parts/Take";
-import type { ShotWork } from "../../shot/useShot";
+import type { ShotWork } from "../../shots/useShot";
+import { Take } from "../../ui/form/Take";
+import { Section } from "../../ui/layout/Section";
+import { Cell, Table } from "../../ui/layout/Table";
 import { RingMarks } from "./RingMarks";
 
 type FocusChoice = Schemas["FocusChoiceOut"];

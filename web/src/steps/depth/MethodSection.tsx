@@ -1,8 +1,8 @@
 import { OPTIONS } from "../../api/facts";
-import { Choice, Select } from "../../parts/Field";
-import { Row, Section } from "../../parts/Section";
-import { ShotField } from "../../shot/ShotField";
-import type { ShotWork } from "../../shot/useShot";
+import { ShotField } from "../../shots/ShotField";
+import type { ShotWork } from "../../shots/useShot";
+import { Choice, Select } from "../../ui/form/Field";
+import { Row, Section } from "../../ui/layout/Section";
 
 /** How it is made sharp: frames, where to focus, and what counts as sharp. */
 export function MethodSection({ shot, set, errors }: ShotWork) {

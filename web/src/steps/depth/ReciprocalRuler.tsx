@@ -4,8 +4,8 @@ import { useEffect, useState } from "react";
 import { BottomAxis, Hatch, LeftAxis } from "../../drawing/axes";
 import { Drawing } from "../../drawing/Drawing";
 import { Handle } from "../../drawing/Handle";
-import { lengthText, roundLength } from "../../parts/spelling";
-import type { Shot, ShotWork } from "../../shot/useShot";
+import { lengthText, roundLength } from "../../lib/format/spelling";
+import type { Shot, ShotWork } from "../../shots/useShot";
 import { ink } from "../../theme/system";
 
 const DISTANCES = [0.1, 0.12, 0.15, 0.2, 0.25, 0.3, 0.4, 0.5, 0.6, 0.8, 1, 1.5, 2, 3, 5, 10, 20, 50, 100, 300, 1000, 3000, 10000];

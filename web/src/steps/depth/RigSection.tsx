@@ -3,10 +3,10 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { KINDS, OPTIONS } from "../../api/facts";
 import { kitQuery } from "../../api/queries";
-import { Select, Tick } from "../../parts/Field";
-import { Row, Section } from "../../parts/Section";
-import { ShotField } from "../../shot/ShotField";
-import type { ShotWork } from "../../shot/useShot";
+import { ShotField } from "../../shots/ShotField";
+import type { ShotWork } from "../../shots/useShot";
+import { Select, Tick } from "../../ui/form/Field";
+import { Row, Section } from "../../ui/layout/Section";
 
 /** How the camera is held, and what of the bag stands before, behind and around the lens. */
 export function RigSection({ shot, set, asked }: ShotWork) {

@@ -2,10 +2,10 @@ import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import type { Schemas } from "../../api/client";
 import { kitQuery } from "../../api/queries";
-import { Field, Tick } from "../../parts/Field";
-import { Row, Section } from "../../parts/Section";
-import { ShotField } from "../../shot/ShotField";
-import type { ShotWork } from "../../shot/useShot";
+import { ShotField } from "../../shots/ShotField";
+import type { ShotWork } from "../../shots/useShot";
+import { Field, Tick } from "../../ui/form/Field";
+import { Row, Section } from "../../ui/layout/Section";
 
 /** What must be sharp: elements and limits, or close up a depth of the subject. */
 export function SharpSection({ shot, change, set, asked, errors }: ShotWork) {

@@ -1,7 +1,7 @@
 import { scaleLinear } from "d3-scale";
 import { BottomAxis } from "../../drawing/axes";
 import { Drawing } from "../../drawing/Drawing";
-import type { Shot } from "../../shot/useShot";
+import type { Shot } from "../../shots/useShot";
 import { ink } from "../../theme/system";
 
 /** Close up the ruler is in millimetres along the subject, from its nearest sharp point to its farthest; one bar a frame. */

@@ -1,6 +1,6 @@
 import { Box } from "@chakra-ui/react";
-import { Section } from "../../parts/Section";
-import type { Shot } from "../../shot/useShot";
+import type { Shot } from "../../shots/useShot";
+import { Section } from "../../ui/layout/Section";
 
 /** What is set on the camera before the first frame, and why. */
 export function CameraSettings({ shot }: { shot: Shot }) {

@@ -2,9 +2,9 @@ import { Box } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
 import { atOneField, type Schemas } from "../../api/client";
 import { shotQuery } from "../../api/queries";
-import { Field, Tick } from "../../parts/Field";
-import { plain } from "../../parts/numbers";
-import type { ShotWork } from "../../shot/useShot";
+import { plain } from "../../lib/format/numbers";
+import type { ShotWork } from "../../shots/useShot";
+import { Field, Tick } from "../../ui/form/Field";
 
 type Use = Schemas["FilterUseOut"];
 type Filter = Schemas["FilterOut"];

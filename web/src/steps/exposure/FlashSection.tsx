@@ -1,7 +1,7 @@
-import { Figure, Figures } from "../../parts/Figure";
-import { Row, Section } from "../../parts/Section";
-import { ShotField } from "../../shot/ShotField";
-import type { ShotWork } from "../../shot/useShot";
+import { ShotField } from "../../shots/ShotField";
+import type { ShotWork } from "../../shots/useShot";
+import { Figure, Figures } from "../../ui/layout/Figure";
+import { Row, Section } from "../../ui/layout/Section";
 
 /** The light that one brings: how far it stands, its power, and how the light of the place stands to it. */
 export function FlashSection({ shot }: ShotWork) {

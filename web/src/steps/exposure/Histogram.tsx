@@ -1,6 +1,6 @@
 import { scaleLinear } from "d3-scale";
 import { Hatch } from "../../drawing/axes";
-import type { Shot } from "../../shot/useShot";
+import type { Shot } from "../../shots/useShot";
 import { ink } from "../../theme/system";
 import type { Tones } from "../../tones/sceneData";
 

@@ -2,15 +2,15 @@ import { Box } from "@chakra-ui/react";
 import { useSearchParams } from "react-router";
 import type { Schemas } from "../../api/client";
 import { OPTIONS } from "../../api/facts";
-import { Button } from "../../parts/Button";
-import { Select } from "../../parts/Field";
-import { MarkShape, markWords } from "../../parts/Mark";
-import { Row, Section } from "../../parts/Section";
-import { Cell, Table } from "../../parts/Table";
-import { Take } from "../../parts/Take";
-import { ShotField } from "../../shot/ShotField";
-import type { Patch, ShotWork } from "../../shot/useShot";
+import { ShotField } from "../../shots/ShotField";
+import type { Patch, ShotWork } from "../../shots/useShot";
 import type { Toned } from "../../tones/useTones";
+import { Button } from "../../ui/form/Button";
+import { Select } from "../../ui/form/Field";
+import { Take } from "../../ui/form/Take";
+import { MarkShape, markWords } from "../../ui/layout/Mark";
+import { Row, Section } from "../../ui/layout/Section";
+import { Cell, Table } from "../../ui/layout/Table";
 
 type Way = Schemas["SkyWayOut"];
 

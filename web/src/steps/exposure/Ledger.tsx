@@ -1,7 +1,7 @@
 import { scaleLinear, scaleLog } from "d3-scale";
 import { Hatch } from "../../drawing/axes";
 import { Drawing } from "../../drawing/Drawing";
-import type { Shot } from "../../shot/useShot";
+import type { Shot } from "../../shots/useShot";
 import { ink } from "../../theme/system";
 import type { Tones } from "../../tones/sceneData";
 

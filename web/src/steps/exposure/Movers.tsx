@@ -1,8 +1,8 @@
 import { Box } from "@chakra-ui/react";
 import type { Schemas } from "../../api/client";
-import { Select } from "../../parts/Field";
-import { Section } from "../../parts/Section";
-import type { ShotWork } from "../../shot/useShot";
+import type { ShotWork } from "../../shots/useShot";
+import { Select } from "../../ui/form/Field";
+import { Section } from "../../ui/layout/Section";
 
 type Mover = Schemas["MoverOut"];
 type Wish = NonNullable<Mover["wish"]>;

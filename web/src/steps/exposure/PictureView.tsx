@@ -1,12 +1,12 @@
 import { useEffect, useMemo, useState } from "react";
 import { Drawing } from "../../drawing/Drawing";
 import { Handle } from "../../drawing/Handle";
-import { Choice } from "../../parts/Field";
-import type { ShotWork } from "../../shot/useShot";
+import type { ShotWork } from "../../shots/useShot";
 import { ink } from "../../theme/system";
 import type { Graduated } from "../../tones/sceneData";
 import { TonalCanvas } from "../../tones/TonalCanvas";
 import { type Toned, useResponse } from "../../tones/useTones";
+import { Choice } from "../../ui/form/Field";
 import { Histogram } from "./Histogram";
 
 const percent = (share: number) => `${share > 0 && share < 0.01 ? "under 1" : Math.round(100 * share)} %`;

@@ -1,8 +1,8 @@
 import { Box } from "@chakra-ui/react";
 import type { Schemas } from "../../api/client";
-import { Button } from "../../parts/Button";
-import { plain } from "../../parts/numbers";
-import type { Shot, ShotWork } from "../../shot/useShot";
+import { plain } from "../../lib/format/numbers";
+import type { Shot, ShotWork } from "../../shots/useShot";
+import { Button } from "../../ui/form/Button";
 
 /** Settings from the bag that give the wanted time, best first. */
 export function Proposals({

@@ -1,11 +1,11 @@
 import { Box } from "@chakra-ui/react";
 import { useState } from "react";
 import { atOneField, type Schemas } from "../../api/client";
-import { Button } from "../../parts/Button";
-import { Field, Select } from "../../parts/Field";
-import { plain } from "../../parts/numbers";
-import { Row, Section } from "../../parts/Section";
-import type { ShotWork } from "../../shot/useShot";
+import { plain } from "../../lib/format/numbers";
+import type { ShotWork } from "../../shots/useShot";
+import { Button } from "../../ui/form/Button";
+import { Field, Select } from "../../ui/form/Field";
+import { Row, Section } from "../../ui/layout/Section";
 
 type Spot = Schemas["SpotOut"];
 

@@ -3,13 +3,13 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate } from "react-router";
 import { client, take } from "../../api/client";
 import { cardQuery } from "../../api/queries";
-import { Card } from "../../field/Card";
-import { Button, ButtonLink } from "../../parts/Button";
-import { Section } from "../../parts/Section";
-import { Empty, Failed, Pending } from "../../parts/States";
-import { useAct } from "../../parts/useAct";
-import { StepLayout } from "../../shot/StepLayout";
-import type { ShotWork } from "../../shot/useShot";
+import { Card } from "../../field/card/Card";
+import { useAct } from "../../lib/drafts/useAct";
+import { StepLayout } from "../../shots/StepLayout";
+import type { ShotWork } from "../../shots/useShot";
+import { Button, ButtonLink } from "../../ui/form/Button";
+import { Section } from "../../ui/layout/Section";
+import { Empty, Failed, Pending } from "../../ui/layout/States";
 
 /** Step 7: the card to take along. It stays as it was made, whatever happens to the plan. */
 export default function FieldPage({ shot }: ShotWork) {

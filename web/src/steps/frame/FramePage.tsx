@@ -1,19 +1,19 @@
 import { useState } from "react";
 import { useSearchParams } from "react-router";
-import { Empty } from "../../parts/States";
-import { Tabs } from "../../parts/Tabs";
-import { StepLayout } from "../../shot/StepLayout";
-import type { ShotWork } from "../../shot/useShot";
-import { CameraPanel } from "./CameraPanel";
-import { CloseUpPanel } from "./CloseUpPanel";
-import { CropSection } from "./CropSection";
-import { heightAlone } from "./Finder";
-import { FineTuner } from "./FineTuner";
-import { FrameReadings } from "./FrameReadings";
-import { Framings } from "./Framings";
-import { PanoramaSection } from "./PanoramaSection";
-import { ScenePanel } from "./ScenePanel";
-import { type View, Views } from "./Views";
+import { StepLayout } from "../../shots/StepLayout";
+import type { ShotWork } from "../../shots/useShot";
+import { Empty } from "../../ui/layout/States";
+import { Tabs } from "../../ui/layout/Tabs";
+import { heightAlone } from "./finder/Finder";
+import { CameraPanel } from "./panels/CameraPanel";
+import { CloseUpPanel } from "./panels/CloseUpPanel";
+import { CropSection } from "./panels/CropSection";
+import { FineTuner } from "./panels/FineTuner";
+import { FrameReadings } from "./panels/FrameReadings";
+import { Framings } from "./panels/Framings";
+import { PanoramaSection } from "./panels/PanoramaSection";
+import { ScenePanel } from "./panels/ScenePanel";
+import { type View, Views } from "./panels/Views";
 
 type Panel = "camera" | "scene" | "reading" | "tuner" | "framings" | "crop" | "close";
 const PANELS: { value: Panel; label: string }[] = [

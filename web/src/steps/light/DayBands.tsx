@@ -2,7 +2,7 @@ import { type ScaleLinear, scaleLinear } from "d3-scale";
 import { area, line } from "d3-shape";
 import type { Schemas } from "../../api/client";
 import { Labels } from "../../drawing/Labels";
-import { heightText } from "../../parts/spelling";
+import { heightText } from "../../lib/format/spelling";
 import { ink } from "../../theme/system";
 
 type Day = Schemas["LightDayOut"];

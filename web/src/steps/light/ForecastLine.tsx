@@ -4,11 +4,11 @@ import { useState } from "react";
 import { client, type Schemas, take } from "../../api/client";
 import { forecastQuery, photographerQuery } from "../../api/queries";
 import { upload } from "../../api/upload";
-import { Button } from "../../parts/Button";
-import { Dialog } from "../../parts/Dialog";
-import { Field } from "../../parts/Field";
-import { FilePick } from "../../parts/FilePick";
-import { Section } from "../../parts/Section";
+import { Button } from "../../ui/form/Button";
+import { Field } from "../../ui/form/Field";
+import { FilePick } from "../../ui/form/FilePick";
+import { Section } from "../../ui/layout/Section";
+import { Dialog } from "../../ui/overlay/Dialog";
 import { HoursByHand } from "./HoursByHand";
 
 /** How old the forecast is, whether it is simulated, what went wrong; and the weights of its promise. */

@@ -1,7 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import type { Schemas } from "../../api/client";
-import { Button } from "../../parts/Button";
-import type { ShotWork } from "../../shot/useShot";
+import type { ShotWork } from "../../shots/useShot";
+import { Button } from "../../ui/form/Button";
 
 /** The alignments of a year, each to be put into the shot. */
 export function Hits({ hits, set }: { hits: Schemas["HitOut"][]; set: ShotWork["set"] }) {

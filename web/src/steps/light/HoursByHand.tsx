@@ -2,11 +2,11 @@ import { Box } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { client, type Schemas, take } from "../../api/client";
 import { forecastHoursQuery } from "../../api/queries";
-import { Button } from "../../parts/Button";
-import { Dialog } from "../../parts/Dialog";
-import { Field } from "../../parts/Field";
-import { plain } from "../../parts/numbers";
-import { Failed } from "../../parts/States";
+import { plain } from "../../lib/format/numbers";
+import { Button } from "../../ui/form/Button";
+import { Field } from "../../ui/form/Field";
+import { Failed } from "../../ui/layout/States";
+import { Dialog } from "../../ui/overlay/Dialog";
 
 type Hour = Schemas["HourOut"];
 type Figure = Exclude<keyof Schemas["HourPatch"], "time_utc">;

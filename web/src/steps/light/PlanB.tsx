@@ -1,10 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { MEASURE_UNITS, OPTIONS } from "../../api/facts";
 import { locationsQuery, shotNamesQuery } from "../../api/queries";
-import { Select } from "../../parts/Field";
-import { Row, Section } from "../../parts/Section";
-import { ShotField } from "../../shot/ShotField";
-import type { ShotWork } from "../../shot/useShot";
+import { ShotField } from "../../shots/ShotField";
+import type { ShotWork } from "../../shots/useShot";
+import { Select } from "../../ui/form/Field";
+import { Row, Section } from "../../ui/layout/Section";
 
 /** Where to go when the light does not come, and what that hangs on. */
 export function PlanB({ shot, set, errors }: ShotWork) {

@@ -3,10 +3,10 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, type Schemas, take } from "../../api/client";
 import { refreshPlans } from "../../api/queries";
-import { asBody } from "../../parts/asBody";
-import { Button } from "../../parts/Button";
-import { NewForm } from "../../parts/NewForm";
-import { Section } from "../../parts/Section";
+import { asBody } from "../../lib/drafts/asBody";
+import { Button } from "../../ui/form/Button";
+import { NewForm } from "../../ui/form/NewForm";
+import { Section } from "../../ui/layout/Section";
 
 /** Meter readings of the day against the clock; they shift the curve. */
 export function Readings({

@@ -1,8 +1,8 @@
 import { Box } from "@chakra-ui/react";
 import type { Schemas } from "../../api/client";
-import { Button } from "../../parts/Button";
-import { Section } from "../../parts/Section";
-import type { ShotWork } from "../../shot/useShot";
+import type { ShotWork } from "../../shots/useShot";
+import { Button } from "../../ui/form/Button";
+import { Section } from "../../ui/layout/Section";
 import { saveCalendar } from "./Windows";
 
 /** On which days of a year the shot works altogether. */

@@ -1,8 +1,8 @@
 import { Box } from "@chakra-ui/react";
 import type { Schemas } from "../../api/client";
-import { Figure, Figures } from "../../parts/Figure";
-import { Section } from "../../parts/Section";
-import { heightText } from "../../parts/spelling";
+import { heightText } from "../../lib/format/spelling";
+import { Figure, Figures } from "../../ui/layout/Figure";
+import { Section } from "../../ui/layout/Section";
 
 const signed = (value: number, digits: number) => `${value < 0 ? "−" : ""}${Math.abs(value).toFixed(digits)}`;
 

@@ -1,9 +1,9 @@
 import { Box } from "@chakra-ui/react";
 import { OPTIONS } from "../../api/facts";
-import { Select } from "../../parts/Field";
-import { Row, Section } from "../../parts/Section";
-import { ShotField } from "../../shot/ShotField";
-import type { ShotWork } from "../../shot/useShot";
+import { ShotField } from "../../shots/ShotField";
+import type { ShotWork } from "../../shots/useShot";
+import { Select } from "../../ui/form/Field";
+import { Row, Section } from "../../ui/layout/Section";
 
 /** What light and how much water the shot wants. */
 export function Wanted({ shot, set, errors }: ShotWork) {

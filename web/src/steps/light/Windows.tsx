@@ -1,12 +1,11 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { useState } from "react";
 import { client, type Schemas } from "../../api/client";
-
-import { Button } from "../../parts/Button";
-import { Cautions } from "../../parts/Cautions";
-import { Section } from "../../parts/Section";
-import { saveAs } from "../../parts/saveAs";
-import type { ShotWork } from "../../shot/useShot";
+import { saveAs } from "../../lib/format/saveAs";
+import type { ShotWork } from "../../shots/useShot";
+import { Button } from "../../ui/form/Button";
+import { Cautions } from "../../ui/layout/Cautions";
+import { Section } from "../../ui/layout/Section";
 import { PromiseBar } from "./PromiseBar";
 import { PromiseReasons } from "./PromiseReasons";
 

@@ -2,11 +2,11 @@ import { Box } from "@chakra-ui/react";
 import { useEffect, useRef, useState } from "react";
 import { ApiError, client, type Schemas, take } from "../../api/client";
 import { MOON_LIMITS, OPTIONS, SUN_LIMITS } from "../../api/facts";
-import { Button } from "../../parts/Button";
-import { Choice, Input, Labelled, Select } from "../../parts/Field";
-import { Row, Section } from "../../parts/Section";
-import { fitting, useStored } from "../../parts/useStored";
-import type { ShotWork } from "../../shot/useShot";
+import { fitting, useStored } from "../../lib/drafts/useStored";
+import type { ShotWork } from "../../shots/useShot";
+import { Button } from "../../ui/form/Button";
+import { Choice, Input, Labelled, Select } from "../../ui/form/Field";
+import { Row, Section } from "../../ui/layout/Section";
 import { Hits } from "./Hits";
 import { Season } from "./Season";
 

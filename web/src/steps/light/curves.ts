@@ -1,4 +1,4 @@
-import { clockIn } from "../../parts/spelling";
+import { clockIn } from "../../lib/format/spelling";
 
 /** The value of an evenly sampled curve between its samples. */
 export function along(curve: number[], step: number, seconds: number): number {

@@ -2,9 +2,9 @@ import { Box } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { OPTIONS } from "../../api/facts";
-import { asBody } from "../../parts/asBody";
-import { Button } from "../../parts/Button";
-import { NewForm } from "../../parts/NewForm";
+import { asBody } from "../../lib/drafts/asBody";
+import { Button } from "../../ui/form/Button";
+import { NewForm } from "../../ui/form/NewForm";
 import { useElements } from "./useElements";
 
 const FIELDS = [

@@ -2,11 +2,11 @@ import { Box, chakra } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { OPTIONS } from "../../api/facts";
-import { DeleteButton } from "../../parts/DeleteButton";
-import { Field, Select } from "../../parts/Field";
-import { plain } from "../../parts/numbers";
-import { Row } from "../../parts/Section";
-import { useAct } from "../../parts/useAct";
+import { useAct } from "../../lib/drafts/useAct";
+import { plain } from "../../lib/format/numbers";
+import { DeleteButton } from "../../ui/form/DeleteButton";
+import { Field, Select } from "../../ui/form/Field";
+import { Row } from "../../ui/layout/Section";
 import { isLine, shapeWords, useElements } from "./useElements";
 
 type Element = Schemas["ElementOut"];

@@ -5,8 +5,8 @@ import { Drawing } from "../../drawing/Drawing";
 import { Handle } from "../../drawing/Handle";
 import { Labels, type NamedWish } from "../../drawing/Labels";
 import { handleBox } from "../../drawing/labels";
-import { lengthText, roundLength } from "../../parts/spelling";
-import type { Shot } from "../../shot/useShot";
+import { lengthText, roundLength } from "../../lib/format/spelling";
+import type { Shot } from "../../shots/useShot";
 import { ink } from "../../theme/system";
 import { useElements } from "./useElements";
 

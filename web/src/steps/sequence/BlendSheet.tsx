@@ -1,10 +1,10 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { blendSheetQuery } from "../../api/queries";
-import { ButtonLink } from "../../parts/Button";
-import { Section } from "../../parts/Section";
-import { useAnswered } from "../../shot/useAnswered";
-import type { Shot } from "../../shot/useShot";
+import { useAnswered } from "../../shots/useAnswered";
+import type { Shot } from "../../shots/useShot";
+import { ButtonLink } from "../../ui/form/Button";
+import { Section } from "../../ui/layout/Section";
 
 const FILES = [
   { ending: "csv", label: "CSV" },

@@ -2,8 +2,8 @@ import { Box } from "@chakra-ui/react";
 import { scaleLinear } from "d3-scale";
 import { Hatch } from "../../drawing/axes";
 import { Drawing } from "../../drawing/Drawing";
-import { plural } from "../../parts/spelling";
-import type { Shot } from "../../shot/useShot";
+import { plural } from "../../lib/format/spelling";
+import type { Shot } from "../../shots/useShot";
 import { ink } from "../../theme/system";
 import { GroupCards } from "./GroupCards";
 

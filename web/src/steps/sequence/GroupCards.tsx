@@ -3,11 +3,11 @@ import { useQuery } from "@tanstack/react-query";
 import { memo, useState } from "react";
 import type { Schemas } from "../../api/client";
 import { framePicturesQuery } from "../../api/queries";
-import { Button } from "../../parts/Button";
-import { Mark } from "../../parts/Mark";
-import { plural } from "../../parts/spelling";
-import { useAnswered } from "../../shot/useAnswered";
-import type { Shot } from "../../shot/useShot";
+import { plural } from "../../lib/format/spelling";
+import { useAnswered } from "../../shots/useAnswered";
+import type { Shot } from "../../shots/useShot";
+import { Button } from "../../ui/form/Button";
+import { Mark } from "../../ui/layout/Mark";
 
 type Group = Schemas["PlannedGroupOut"];
 type Frame = Schemas["SequenceFrameOut"];

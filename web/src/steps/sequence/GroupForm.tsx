@@ -1,11 +1,11 @@
 import { Box } from "@chakra-ui/react";
 import { atOneField, type Schemas } from "../../api/client";
 import { OPTIONS } from "../../api/facts";
-import { Button } from "../../parts/Button";
-import { Field, Select, Tick } from "../../parts/Field";
-import { plain } from "../../parts/numbers";
-import { Row } from "../../parts/Section";
-import type { Shot } from "../../shot/useShot";
+import { plain } from "../../lib/format/numbers";
+import type { Shot } from "../../shots/useShot";
+import { Button } from "../../ui/form/Button";
+import { Field, Select, Tick } from "../../ui/form/Field";
+import { Row } from "../../ui/layout/Section";
 import type { Said } from "./groupList";
 
 type Filter = Schemas["FilterOut"];

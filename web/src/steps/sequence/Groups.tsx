@@ -2,12 +2,12 @@ import { Box } from "@chakra-ui/react";
 import { type KeyboardEvent, useRef, useState } from "react";
 import type { Schemas } from "../../api/client";
 import { OPTIONS } from "../../api/facts";
-import { Button } from "../../parts/Button";
-import { Choice } from "../../parts/Field";
-import { Mark } from "../../parts/Mark";
-import { PickMenu } from "../../parts/PickMenu";
-import { Section } from "../../parts/Section";
-import type { ShotWork } from "../../shot/useShot";
+import type { ShotWork } from "../../shots/useShot";
+import { Button } from "../../ui/form/Button";
+import { Choice } from "../../ui/form/Field";
+import { PickMenu } from "../../ui/form/PickMenu";
+import { Mark } from "../../ui/layout/Mark";
+import { Section } from "../../ui/layout/Section";
 import { GroupForm } from "./GroupForm";
 import { listed, moved, type Said, sent } from "./groupList";
 

@@ -1,5 +1,5 @@
 import type { Schemas } from "../../api/client";
-import type { Shot, ShotWork } from "../../shot/useShot";
+import type { Shot, ShotWork } from "../../shots/useShot";
 
 export type Said = Schemas["FrameGroupOut"];
 export type Sent = Schemas["FrameGroupIn"];

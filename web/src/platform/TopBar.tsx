@@ -1,0 +1,163 @@
+import { Box } from "@chakra-ui/react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { type ReactNode, useCallback, useEffect, useState } from "react";
+import { NavLink, useNavigate } from "react-router";
+import { client, take } from "../api/client";
+import { photographerQuery } from "../api/queries";
+import { isTyping } from "../lib/focus/isTyping";
+import { spell } from "../lib/format/spelling";
+import { KeysDialog } from "../shots/KeysDialog";
+import { applyTheme, storedTheme, THEMES, type Theme, unsavedTheme } from "../theme/themes";
+import { Button } from "../ui/form/Button";
+import { Choice } from "../ui/form/Field";
+import { Preferences } from "./Preferences";
+
+const PAGES = [
+  { to: "/", label: "Notebook" },
+  { to: "/which-place", label: "Which place?" },
+  { to: "/outings", label: "Outings" },
+  { to: "/logbook", label: "Logbook" },
+  { to: "/locations", label: "Locations" },
+  { to: "/kit", label: "Kit" },
+];
+const THEME_WORDS: Record<Theme, string> = { graphite: "Graphite", paper: "Paper", ember: "Ember" };
+
+/** The name, the pages, and what belongs to the page at hand. */
+export function TopBar({ children }: { children?: ReactNode }) {
+  const [keys, setKeys] = useState(false);
+  const [preferences, setPreferences] = useState(false);
+  const navigate = useNavigate();
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (isTyping(event) || document.querySelector("[role=dialog]") || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (event.key === "?") setKeys(true);
+      if (event.key !== "n" && event.key !== "/") return;
+      event.preventDefault();
+      void navigate(event.key === "n" ? "/?new" : "/?find");
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, [navigate]);
+  return (
+    <Box
+      as="header"
+      display="flex"
+      alignItems="center"
+      flexWrap="wrap"
+      gap="4px 16px"
+      px="16px"
+      py={{ base: "5px", lg: "0" }}
+      minH="44px"
+      borderBottom="1px solid"
+      borderColor="line"
+      css={{ "@media print": { display: "none" } }}
+    >
+      <Box display="flex" alignItems="center" gap="8px" fontWeight="700" fontSize="16px">
+        <svg width="22" height="16" viewBox="0 0 22 16" aria-hidden="true">
+          <path
+            d="M1 15 L6 7 L9 11 L14 2 L21 15"
+            fill="none"
+            stroke="var(--lr-colors-accent)"
+            strokeWidth="2"
+            strokeLinejoin="round"
+          />
+        </svg>
+        <Box as="span" display={{ base: "none", lg: "inline" }}>
+          Lucid Ridge
+        </Box>
+      </Box>
+      <Box
+        as="nav"
+        aria-label="Pages"
+        display="flex"
+        // On a phone one row that is pushed along.
+        flexWrap={{ base: "nowrap", lg: "wrap" }}
+        overflowX={{ base: "auto", lg: "visible" }}
+        flex={{ base: "1 0 calc(100% - 46px)", lg: "0 1 auto" }}
+        maxW={{ base: "calc(100% - 46px)", lg: "none" }}
+        minW="0"
+        gap="0 14px"
+        whiteSpace="nowrap"
+        css={{ scrollbarWidth: "none" }}
+      >
+        {PAGES.map((page) => (
+          <NavLink
+            key={page.to}
+            to={page.to}
+            end={page.to === "/"}
+            style={({ isActive }) => ({
+              display: "inline-flex",
+              alignItems: "center",
+              flexShrink: 0,
+              textDecoration: isActive ? "underline" : "none",
+              textUnderlineOffset: "6px",
+              textDecorationThickness: "2px",
+              textDecorationColor: "var(--lr-colors-accent)",
+            })}
+          >
+            {page.label}
+          </NavLink>
+        ))}
+      </Box>
+      <Box
+        flex={{ base: children ? "1 0 100%" : "1", lg: "1" }}
+        order={{ base: 1, lg: 0 }}
+        minW="0"
+        display="flex"
+        alignItems="center"
+        gap="10px"
+      >
+        {children}
+      </Box>
+      <ThemeChoice />
+      <Button look="quiet" onClick={() => setPreferences(true)}>
+        Preferences
+      </Button>
+      <Button look="quiet" display={{ base: "none", lg: "inline-flex" }} onClick={() => setKeys(true)} aria-label="? keys">
+        ? keys
+      </Button>
+      {preferences && <Preferences close={() => setPreferences(false)} />}
+      {keys && <KeysDialog close={() => setKeys(false)} />}
+    </Box>
+  );
+}
+
+function ThemeChoice() {
+  const queries = useQueryClient();
+  const photographer = useQuery(photographerQuery());
+  const [theme, setTheme] = useState<Theme>(storedTheme);
+  const saved = photographer.data?.theme;
+  useEffect(() => {
+    if (photographer.data) spell(photographer.data);
+  }, [photographer.data]);
+  const choose = useCallback(
+    async (wanted: Theme) => {
+      setTheme(wanted);
+      applyTheme(wanted);
+      const answer = await take(client.PATCH("/api/photographer", { body: { theme: wanted } })).catch(() => undefined);
+      if (answer) queries.setQueryData(photographerQuery().queryKey, answer);
+      else applyTheme(wanted, true);
+    },
+    [queries],
+  );
+  useEffect(() => {
+    if (!saved) return;
+    // Chosen in the runner: the latest choice counts.
+    const chosen = unsavedTheme();
+    if (chosen && chosen !== saved) {
+      void choose(chosen);
+      return;
+    }
+    setTheme(saved);
+    applyTheme(saved);
+  }, [saved, choose]);
+  return (
+    <Choice
+      quiet
+      label="Theme"
+      value={theme}
+      options={THEMES.map((name) => ({ value: name, label: THEME_WORDS[name] }))}
+      choose={(name) => void choose(name)}
+    />
+  );
+}
