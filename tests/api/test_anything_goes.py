@@ -158,6 +158,8 @@ def test_answers_fit_the_openapi_document(api, method, path):
 
 
 def _check(value, schema, schemas, where):
+    if schema == {}:
+        return 0
     if "$ref" in schema:
         return _check(value, schemas[schema["$ref"].rsplit("/", 1)[-1]], schemas, where)
     if "anyOf" in schema:

@@ -73,7 +73,7 @@ def test_a_standing_area_holds_camera_and_tuner(api, boulder):
     area = {"corners": [[-0.4, -0.4], [0.4, -0.4], [0.4, 0.4], [-0.4, 0.4]], "drops": [1]}
     assert api.patch(f"/viewpoints/{point}", {"standing": area})["standing"] == area
     outside = api.patch(f"/shots/{boulder['id']}", {"camera_east_m": 0.9})
-    assert any("outside the area" in reason["text"] and reason["severity"] == "fails" for reason in outside["plan"]["because"])
+    assert any(reason["code"] == "standing.outside_area" and reason["severity"] == "fails" for reason in outside["plan"]["because"])
     api.patch(f"/shots/{boulder['id']}", {"camera_east_m": 0})
     stone, larch = _id(boulder, "Split boulder"), _id(boulder, "Lone larch")
     wish = {

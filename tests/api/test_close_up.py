@@ -108,8 +108,8 @@ def test_an_insect_asleep_by_hand(api):
          "braced": True, "frames_per_s": 10, "hit_rate": 0.25, "patience_s": 600, "flash_distance_m": "12 cm", "camera_height_m": "36 cm", **METERED},
     )  # fmt: skip
     assert made["plan"]["depth"]["method_words"] == "leaning in"
-    assert "lean in at 5.4 mm/s while 10 frames a second" in _said(made, "depth")
-    assert "4 are to be expected" in _said(made, "depth")
+    assert "lean in at 5.4 mm/s while taking 10 frames a second" in _said(made, "depth")
+    assert "expect 4 tries" in _said(made, "depth")
     assert "burst is the exposure" in _said(made, "exposure")
     assert [_verdict(made, step)["mark"] for step in ("depth", "exposure")] == ["holds", "holds"]
     # What it sits upon is no collision.
@@ -155,7 +155,7 @@ def test_a_capsule_at_the_tripod_s_foot_with_the_column_inverted(api):
         {"accessory_ids": [kit["rail"]], "magnification": 0.8, "subject_depth_mm": 4, "f_number": "f/8", "camera_height_m": "15 cm", "pitch_deg": -45,
          "bearing_deg": 10, "depth_method": "rail", **METERED},
     )  # fmt: skip
-    assert "The column must be inverted" in _said(made, "frame")
+    assert "Reverse the column" in _said(made, "frame")
     assert _verdict(made, "depth")["mark"] == "holds"
     # From above at 45° the capsule's top is nearest: there the focus begins, at the distance that 0.8:1 has.
     (seen,) = made["plan"]["depth"]["elements"]

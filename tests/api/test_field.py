@@ -150,9 +150,9 @@ def test_the_way_in_is_learnt_from_what_was_noted(api):
     plain = api.get(f"/shots/{shot}")["plan"]
     api.call("PATCH", f"/calibrations/{row['id']}", {"state": "on"})
     taught = api.get(f"/shots/{shot}")["plan"]
-    said = [reason["text"] for reason in taught["because"] if reason["text"].startswith("Setting up takes")]
-    assert said == [f"Setting up takes {20 * row['value']:.0f} min by {row['frames']} times out, not 20."]
-    assert not [reason for reason in plain["because"] if reason["text"].startswith("Setting up takes")]
+    said = [reason["text"] for reason in taught["because"] if reason["code"] == "way.own_set_up"]
+    assert said == [f"You take {20 * row['value']:.0f} min to set up (from {row['frames']} sessions), not the 20 min entered."]
+    assert not [reason for reason in plain["because"] if reason["code"] == "way.own_set_up"]
 
 
 def test_series_by_hand_are_counted_and_those_on_a_rail_are_not(api):

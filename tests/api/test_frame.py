@@ -57,7 +57,7 @@ def test_readings_follow_the_guide_and_can_be_muted(api, boulder):
     api.patch(f"/elements/{ids['Lone larch']}", {"bearing_deg": 125, "distance_m": 12, "base_m": -6})
     worse = api.get(f"/shots/{boulder['id']}")["plan"]
     clash = next(item for item in worse["frame"]["readings"] if item["key"].startswith("air") and item["mark"] == "tight")
-    assert "run into each other" in clash["text"]
+    assert "overlap by" in clash["text"]
     assert "opens it by" in clash["text"]
     assert any(reason["text"] == clash["text"] for reason in worse["because"])
     muted = api.patch(f"/shots/{boulder['id']}", {"muted_readings": [clash["key"]]})["plan"]
@@ -125,7 +125,7 @@ def test_a_crop_lends_reach_and_costs_pixels(api, boulder):
     assert cropped["frame"]["crop"]["prints"][0]["width_cm"] == pytest.approx(3669 / 300 * 2.54, abs=0.01)
     # What the crop cuts is said first.
     assert "cut at the left and bottom" in cropped["verdicts"][2]["text"]
-    assert any("3669 × 3669 pixels are left" in reason["text"] for reason in cropped["because"])
+    assert any("3669 × 3669 pixels remain" in reason["text"] for reason in cropped["because"])
     error = api.refusal("PATCH", f"/shots/{boulder['id']}", {"crop_focal_mm": 18}, "crop_focal_mm")
     assert "shorter than the 20 mm" in error["message"]
     api.refusal("PATCH", f"/shots/{boulder['id']}", {"crop_aspect": "7:3"}, "crop_aspect")

@@ -154,6 +154,6 @@ def test_what_a_body_holds_is_kit(api, posts):
     assert body["battery_frames"] == 420
     api.patch(f"/bodies/{body['id']}", {"battery_frames": 10, "batteries": 1, "card_gb": 0.1})
     reasons = [item["text"] for item in api.get(f"/shots/{posts}")["plan"]["because"]]
-    assert any("of the battery" in text and "take another along" in text for text in reasons)
+    assert any("of the battery" in text and "take another one along" in text for text in reasons)
     assert any("of the card" in text for text in reasons)
     api.refusal("PATCH", f"/bodies/{body['id']}", {"batteries": 0}, "batteries")

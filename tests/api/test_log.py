@@ -302,7 +302,7 @@ def test_water_that_is_faster_than_written_is_planned_so(api):
     faster = float(taught["speed_label"].split()[0]) / float(plain["speed_label"].split()[0])
     assert faster == pytest.approx(2 ** row["value"], rel=0.05)
     words = " ".join(reason["text"] for reason in api.get(f"/shots/{shot}")["plan"]["because"])
-    assert f"by {row['frames']} streaks measured in the log" in words
+    assert f"(from {row['frames']} streaks measured in the log)" in words
     # What is written of the element stays as it is written.
     point = next(
         item

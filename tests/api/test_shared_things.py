@@ -152,12 +152,11 @@ def test_every_reason_leads_to_a_field_that_is_there():
     # The sentence's "change it" goes to the element that bears the name.
     planning = Path(__file__).parents[2] / "src" / "lucid_ridge" / "core" / "planning"
     dials = set()
-    for path in planning.glob("*.py"):
-        for call in re.findall(r"Reason\((?:[^()]|\([^()]*\)|\((?:[^()]|\([^()]*\))*\))*\)", path.read_text()):
-            if found := re.search(r',\s*"([a-z_]+)",?\s*\)$', call):
-                dials.add(found[1])
+    for path in planning.rglob("*.py"):
+        for call in re.findall(r"\.(?:holds|tight|fails|unsaid|caution)\((\"[^()]*)\)", path.read_text()):
+            dials.update(re.findall(r'"([a-z_]+)"', call))
     assert {"f_number", "time_utc", "camera_height_m", "wanted_shutter_s"} <= dials
-    homes = (WEB / "shot" / "homes.ts").read_text()
+    homes = (WEB / "shots" / "homes.ts").read_text()
     known = set(re.findall(r"^  ([a-z_]+): \[at", homes, re.MULTILINE))
     assert dials - known == set()
     screens = "\n".join(path.read_text() for path in (WEB / "steps").rglob("*.tsx"))

@@ -63,7 +63,7 @@ def test_beyond_the_table_nothing_is_promised(api, estuary, posts):
     assert (marks["place"], marks["light"]) == ("unsaid", "unsaid")
     said = " ".join(reason["text"] for reason in plan["because"])
     assert "whether the way is open is not known" in said
-    assert "needs a tide that reaches this time" in said
+    assert "the place needs a tide that covers it" in said
 
 
 def test_constants_of_ones_own(api, estuary):
@@ -152,7 +152,7 @@ def test_hours_changed_by_hand_stand(api, app, posts, service):
     assert (again[15]["low_cloud"], again[15]["gust_mps"], again[15]["by_hand"]) == (1.0, 19.0, True)
     said = " ".join(reason["text"] for reason in api.get(f"/shots/{posts['id']}")["plan"]["because"])
     assert "a gale" in said
-    assert "8 of 8 parts of the sky" in said
+    assert "is overcast (8/8)" in said
     # A newer forecast leaves them standing.
     with app.extensions["test_sessions"]() as session:
         kept = session.scalars(select(KeptForecast).where(KeptForecast.location_id == location)).one()
@@ -178,7 +178,7 @@ def test_plan_b_goes_onto_the_card(api, posts):
     plan = api.patch(f"/shots/{posts['id']}", facts)["plan"]
     text = next(reason["text"] for reason in plan["because"] if "Plan B" in reason["text"])
     assert text.startswith("Plan B is Hollin Bog, 20 min drive and")
-    assert "if low cloud stands over 60% at 13:00" in text
+    assert "if low cloud is over 60% at 13:00" in text
     card = api.post(f"/shots/{posts['id']}/cards", None)
     assert card["content"]["plan_b"] == text
     api.refusal("PATCH", f"/shots/{posts['id']}", {"plan_b_shot_id": posts["id"]}, "plan_b_shot_id")

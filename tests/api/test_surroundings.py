@@ -76,7 +76,7 @@ def test_wanted_water_is_held_against_the_tide(api, posts):
 def test_hazards_and_seasons_speak_at_their_time_of_the_year(api):
     shot = api.shot_id("Split boulder under the fell")
     location = _location(api, "Blackwater Tarn")
-    assert any("batteries carried warm" in text for text in _texts(api, shot))
+    assert any("carry batteries warm" in text for text in _texts(api, shot))
     made = api.post(
         f"/locations/{location['id']}/seasons",
         {"kind": "snow", "note": "first on the fell", "from_month": 11, "from_day": 20, "to_month": 2, "to_day": 3},
@@ -84,7 +84,7 @@ def test_hazards_and_seasons_speak_at_their_time_of_the_year(api):
     assert made["words"] == "20 Nov to 3 Feb"
     assert any("first on the fell" in text for text in _texts(api, shot))
     api.patch(f"/shots/{shot}", {"date_local": "2027-07-01"})
-    assert not any("first on the fell" in text or "batteries carried warm" in text for text in _texts(api, shot))
+    assert not any("first on the fell" in text or "carry batteries warm" in text for text in _texts(api, shot))
     api.delete(f"/seasons/{made['id']}")
     api.delete(f"/seasons/{made['id']}", 404)
     api.refusal("POST", f"/locations/{location['id']}/hazards", {"kind": "dragons"}, "kind")

@@ -86,7 +86,7 @@ def test_readings_of_one_patch_that_contradict_each_other(api):
     shot = api.shot_id(MIDNIGHT)
     two = [{"part": "sky", "element_id": None, "said": said, "through_stops": 0} for said in ("EV 12", "EV 15")]
     api.patch(f"/shots/{shot}", {"spots": two})
-    assert any("the sky lie 3.0 stops apart" in reason["text"] for reason in api.get(f"/shots/{shot}/tones")["reasons"])
+    assert any("the sky differ by 3.0 stops" in reason["text"] for reason in api.get(f"/shots/{shot}/tones")["reasons"])
 
 
 def test_readings_of_an_element_follow_it(api):

@@ -30,10 +30,10 @@ def _picture(screen):
 def test_dragging_the_camera_changes_finder_and_verdicts(screen):
     screen.open_shot(BOULDER, "frame")
     screen.press("Reading")
-    before, drawn = _reading(screen, "Split boulder stands"), _finder(screen)
+    before, drawn = _reading(screen, "Split boulder is"), _finder(screen)
     screen.drag(screen.handle("Position of the camera"), -14, 10)
     screen.wait(lambda: _finder(screen) != drawn)
-    screen.wait(lambda: _reading(screen, "Split boulder stands") != before)
+    screen.wait(lambda: _reading(screen, "Split boulder is") != before)
     screen.press("Camera")
     assert screen.field("East of the mark").get_attribute("value") != "0"
     # The same by keys, a tenth of a metre at a time.
@@ -91,7 +91,7 @@ def test_the_tuner_runs_and_is_taken_back(screen):
     screen.find("//*[@data-solution]")
     screen.press("Stand there")
     screen.press("Reading")
-    screen.find("//*[@data-reading]/span[normalize-space()='Lone larch stands on the left third.']")
+    screen.find("//*[@data-reading]/span[normalize-space()='Lone larch is on the left third.']")
     screen.press("Camera")
     assert screen.field("Bearing").get_attribute("value") != before
     screen.undo()

@@ -56,7 +56,7 @@ def test_a_place_of_ones_own_and_a_shot_there(screen):
     screen.count("[data-slice]", 4)
 
     screen.step("exposure")
-    screen.reads("predicted")
+    screen.reads("estimated")
     screen.type("Shutter", "1/8")
     screen.find("(//input[@id = //label[normalize-space()='ISO']/@for])[1]").send_keys("100", Keys.ENTER)
     screen.find("(//input[@id = //label[normalize-space()='Aperture']/@for])[1]").send_keys("f/16", Keys.ENTER)

@@ -42,7 +42,9 @@ def _plan(**changes):
 
 
 def _said(plan, *weights):
-    return " ".join(reason.text for reason in plan.because if reason.step == "frame" and (not weights or reason.severity in weights))
+    return " ".join(
+        f"{reason.code}: {reason.text}" for reason in plan.because if reason.step == "frame" and (not weights or reason.severity in weights)
+    )
 
 
 def test_outside_the_standing_area_fails_and_the_edge_is_a_caution():
@@ -52,14 +54,14 @@ def test_outside_the_standing_area_fails_and_the_edge_is_a_caution():
     near = _plan(standing=AREA, camera_east_m=0.6)
     assert "The edge is 0.40 m away" in _said(near, "caution")
     outside = _plan(standing=AREA, camera_east_m=1.5)
-    assert "stands 0.50 m outside" in _said(outside, "fails")
+    assert "standing.outside_area: The camera is 0.50 m outside" in _said(outside, "fails")
 
 
 def test_an_edge_that_is_only_noted_asks_for_the_standing_area():
     edge = (Hazard(HazardKind.EDGE, "loose"),)
     assert "Draw the standing area first" not in _said(_plan(hazards=edge))
     moved = _plan(hazards=edge, camera_north_m=-1.43)
-    assert "the camera stands 1.43 m from the mark. Draw the standing area first." in _said(moved, "unsaid")
+    assert "standing.edge_not_drawn: An edge is recorded here, but no standing area: the camera is 1.43 m from" in _said(moved, "unsaid")
     assert moved.frame.verdict.mark != "holds"
     # With the area drawn it is judged by that; without an edge nothing is asked.
     assert "Draw the standing area" not in _said(_plan(hazards=edge, standing=AREA, camera_north_m=0.4))
@@ -70,9 +72,9 @@ def test_an_edge_that_is_only_noted_asks_for_the_standing_area():
     ("height", "weight", "words"),
     [
         (1.2, "holds", "holds the camera at 1.20 m"),
-        (0.2, "tight", "column must be inverted"),
+        (0.2, "tight", "standing.column_reversed"),
         (0.05, "tight", "bag on the ground"),
-        (2.0, "fails", "0.40 m higher"),
+        (2.0, "fails", "reaches 1.60 m, 0.40 m less"),
     ],
 )
 def test_what_the_tripod_reaches(height, weight, words):
@@ -135,10 +137,10 @@ def test_the_background_close_up_melts_or_not():
     near = _close(elements=(flower, dataclasses.replace(leaf, distance_m=0.19)), f_number=32)
     # The flower begins 5 mm before its middle: 45 mm behind a subject 120.8 mm away, f/32 and 1.5:1: 72.5/32 · 1.5 · 45/165.8 = 0.92 mm,
     # and 0.11 mm of diffraction: 2.6 % of the width; twice as far would not matter.
-    assert "Leaf lies 0.4 times as far behind the subject as the camera stands before it, and does not melt: its blur is 3%" in _said(
+    assert "Leaf is 0.4 times as far behind the subject as the camera is before it and does not melt: its blur is 3%" in _said(
         near, "tight"
     )
-    assert "Leaf lies 1.7 times" in _said(_close(elements=(flower, leaf)), "holds")
+    assert "close_up.background: Leaf is 1.7 times" in _said(_close(elements=(flower, leaf)), "holds")
     # The wall it grows on is no background.
     wall = _close(elements=(flower, Element(3, "Wall", "block", 0, 0.165, 2.0, 1.0)))
     assert wall.frame.close_up.background_name is None
@@ -167,7 +169,7 @@ def test_filters_in_the_corners():
     glass = [Filter(number, f"Glass {number}", "neutral density", 1, on_lens=True) for number in (1, 2)]
     cut = _plan(lens=lens, filters=tuple(glass))
     assert cut.frame.vignetting.darkens_from_mm == pytest.approx(24 * (34.5 - 24 / 11 / 2) / 50, abs=0.01)
-    assert "Glass 2 cuts the corners" in _said(cut, "fails")
+    assert "vignetting.cuts: Glass 2" in _said(cut, "fails")
     # Zoomed in it clears; without a known depth it is only said to be possible.
     assert "clears the corners" in _said(_plan(lens=lens, filters=tuple(glass), focal_mm=50), "holds")
     unknown = _plan(lens=dataclasses.replace(lens, pupil_depth_mm=None), filters=tuple(glass))

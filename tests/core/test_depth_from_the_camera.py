@@ -32,7 +32,7 @@ def _shot(**values):
 
 
 def _text(step):
-    return " ".join(reason.text for reason in step.reasons)
+    return " ".join(f"{reason.code}: {reason.text}" for reason in step.reasons)
 
 
 def test_a_gentian_at_the_tripod_s_foot():
@@ -81,7 +81,7 @@ def test_what_must_be_sharp_behind_the_camera_is_not_judged_as_held():
     front, back = Element(1, "Stone", "boulder", 0, 3, 0.5, 0.4), Element(2, "Hut", "block", 180, 30, 4, 3)
     step = plan_depth(_shot(elements=(front, back), sharp_element_ids=frozenset({1, 2}), camera_height_m=1.0))
     assert step.verdict.mark == "unsaid"
-    assert "Hut must be sharp and stands behind the camera" in _text(step)
+    assert "focus.element_behind_camera: Hut" in _text(step)
     alone = plan_depth(_shot(elements=(front, back), sharp_element_ids=frozenset({2}), camera_height_m=1.0))
     assert alone.verdict.mark == "unsaid"
     # In a panorama the camera is turned to it.
@@ -100,8 +100,11 @@ def test_one_blur_decides_and_diffraction_alone_is_named():
     assert len(step.positions) == 11
     assert plan_rail_stack(2.0, 8.0, 0.030, 5.0, overlap=0.2).count == 19
     assert step.verdict.mark == "fails"
-    assert "Diffraction alone at f/8 draws points 32 µm wide, more than the 30 µm allowed" in _text(step)
-    assert "f/5.6 holds it in" in _text(step)
+    assert (
+        "focus.diffraction_too_soft: Too soft from diffraction, whatever the stack: f/8 draws points 32 µm wide, more than the 30 µm allowed"
+        in _text(step)
+    )
+    assert "f/5.6 works in" in _text(step)
     # There it does: sqrt(30² - 22.5²) = 19.8 µm are left, slices of 2 · 5.6 · 0.0198 · 3/4 = 0.166 mm.
     open_ = plan_depth(changed(shot, f_number=5.6))
     assert open_.verdict.mark == "holds"
@@ -150,7 +153,7 @@ def test_macro_framing_agrees_with_its_magnification():
     # 72 mm at 1.5:1 and 300 mm: f = 300 · 1.5/2.5² = 72, u = 72 (1 + 1/1.5) = 120 mm; in the barrel's terms 300 - 160 = 140 mm of room.
     assert close.object_mm == pytest.approx(120)
     assert close.working_mm == pytest.approx(140)
-    assert "8 cm nearer" in " ".join(reason.text for reason in close.reasons) or "80 mm nearer" in " ".join(
+    assert "8 cm nearer" in " ".join(f"{reason.code}: {reason.text}" for reason in close.reasons) or "80 mm nearer" in " ".join(
         reason.text for reason in close.reasons
     )
     # The fine-tuner measures the same picture.

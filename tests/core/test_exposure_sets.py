@@ -26,7 +26,7 @@ def _plan(**said):
 
 
 def _said(plan, *weights):
-    return " ".join(reason.text for reason in plan.exposure.reasons if not weights or reason.severity in weights)
+    return " ".join(f"{reason.code}: {reason.text}" for reason in plan.exposure.reasons if not weights or reason.severity in weights)
 
 
 def test_times_that_a_camera_marks():
@@ -84,7 +84,7 @@ def test_highlights_first():
     only = plan.exposure.exposures[0]
     assert 14.5 <= only.brightest_ev <= 14.5 + 1 / 3 + 1e-6
     assert plan.exposure.ledger.lines[-1].label == "Range"
-    assert "exposed for it" in _said(_plan(bracket="highlights"), "unsaid")
+    assert "range.no_readings" in _said(_plan(bracket="highlights"), "unsaid")
 
 
 def test_every_frame_has_its_look():

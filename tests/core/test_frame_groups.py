@@ -51,7 +51,7 @@ def test_without_groups_of_ones_own_there_is_one_of_all_that_was_planned():
     # The same list said by oneself comes to the same frames, and is judged.
     own = _groups(FrameGroup(Role.STACK, together=Together.STACK))
     assert own.sequence.frames == plan.sequence.frames
-    assert _said(own) == [("holds", "The groups hold all that depth and exposure ask for.")]
+    assert _said(own) == [("holds", "The groups cover everything that depth and exposure ask for.")]
 
 
 def test_two_near_and_far_plus_one_for_the_sky():
@@ -143,7 +143,7 @@ def test_a_moment_that_does_not_come_is_no_answer():
     north = dataclasses.replace(FULL.location, latitude_deg=70.0, longitude_deg=25.0, zone="UTC")
     waits = FrameGroup(Role.SKY, start=GroupStart.MOMENT, start_moment=Moment.SUNSET)
     plan = _groups(waits, location=north, date_local=datetime(2026, 6, 21).date(), time_utc=datetime(2026, 6, 21, 22, 0, tzinfo=UTC))
-    assert ("unsaid", "Sky: sunset does not come on that day, the group follows the one before it.") in _said(plan)
+    assert ("unsaid", "Sky: sunset does not come on that day; the group follows the one before it.") in _said(plan)
     assert plan.sequence.frames
 
 
@@ -151,12 +151,12 @@ def test_a_moment_that_does_not_come_is_no_answer():
     ("group", "text"),
     [
         (FrameGroup(focus=GroupFocus.POSITION, focus_number=9), "there are 4 focus positions, not 9"),
-        (FrameGroup(focus=GroupFocus.DISTANCE), "say the distance"),
+        (FrameGroup(focus=GroupFocus.DISTANCE), "enter the distance"),
         (FrameGroup(focus=GroupFocus.DISTANCE, focus_m=0.05), "cannot be focused on"),
         (FrameGroup(focus=GroupFocus.ELEMENT), "choose what it is focused on"),
-        (FrameGroup(exposure=GroupExposure.OWN), "say the time"),
+        (FrameGroup(exposure=GroupExposure.OWN), "enter the exposure time"),
         (FrameGroup(exposure=GroupExposure.OWN, shutter_s=1 / 32000, iso=100.0), "cannot be taken"),
-        (FrameGroup(start=GroupStart.CLOCK), "say what it waits for"),
+        (FrameGroup(start=GroupStart.CLOCK), "enter what it waits for"),
         (FrameGroup(iso=12.0), "cannot be set"),
     ],
 )
@@ -193,7 +193,7 @@ def test_exposures_that_are_left_out_are_missed():
     assert [text for text in _fails(bright) if "No group holds the highlights" in text]
     assert [text for text in _fails(_groups(FrameGroup(exposure=GroupExposure.DARKEST), **ranged)) if "No group holds the shadows" in text]
     darker = _groups(FrameGroup(offset_ev=-3.0), filters=())
-    assert [text for text in _fails(darker) if "as bright as the exposure that was planned" in text]
+    assert [text for text in _fails(darker) if "as bright as the planned exposure" in text]
 
 
 def test_a_wish_that_no_group_shows_is_missed():
@@ -201,7 +201,7 @@ def test_a_wish_that_no_group_shows_is_missed():
     planned = plan_shot(changed(FULL, **sharp)).exposure
     assert planned.look == "frozen"
     plan = _groups(FrameGroup(Role.LONG, exposure=GroupExposure.OWN, shutter_s=1.0, filters=GroupFilters.BARE), **sharp)
-    assert any("as it is wished: frozen" in text for text in _fails(plan)), _said(plan)
+    assert any("as you want it: frozen" in text for text in _fails(plan)), _said(plan)
     assert not any("as it is wished" in text for text in _fails(_groups(FrameGroup(), **sharp)))
 
 
@@ -254,14 +254,14 @@ def test_cold_takes_a_third_at_freezing():
 def test_battery_and_card():
     body = dataclasses.replace(FULL.body, battery_frames=400, file_mb=50.0, card_gb=0.15)
     plan = _groups(filters=(), body=body)
-    stores = plan.sequence.stores
-    assert stores.frames == 4
-    assert stores.files_mb == 200
-    assert stores.card_share == pytest.approx(200 / 150)
+    supplies = plan.sequence.supplies
+    assert supplies.frames == 4
+    assert supplies.files_mb == 200
+    assert supplies.card_share == pytest.approx(200 / 150)
     assert any("fill 133% of the card" in reason.text for reason in plan.sequence.reasons)
     # By hand: 4 frames, and a minute of the camera on counts as two.
-    assert stores.battery_share == pytest.approx((4 + 2 * stores.on_s / 60) / 400)
-    unknown = _groups(filters=()).sequence.stores
+    assert supplies.battery_share == pytest.approx((4 + 2 * supplies.on_s / 60) / 400)
+    unknown = _groups(filters=()).sequence.supplies
     assert (unknown.battery_share, unknown.card_share) == (None, None)
 
 

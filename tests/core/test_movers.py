@@ -37,7 +37,7 @@ def _plan(shutter=1.0, gust=10.0, cloud=0.0, forecast=True, **said):
 
 
 def _marks(step, words):
-    return {str(reason.severity) for reason in step.reasons if words in reason.text}
+    return {str(reason.severity) for reason in step.reasons if words in f"{reason.code}: {reason.text}"}
 
 
 def test_a_speed_said_goes_before_the_usual_one():
@@ -106,11 +106,11 @@ def test_without_a_rate_nobody_judges():
 def test_a_wish_for_what_stands_still_is_not_judged():
     rock = Element(4, "Rock", "boulder", 0, 6.0, 2, 1)
     step = _plan(1.0, elements=(FALL, rock), motion_wishes=((4, MotionWish.FROZEN),))
-    assert _marks(step, "cannot be told") == {"unsaid"}
+    assert _marks(step, "not_judged") == {"unsaid"}
     # Plants without a forecast, and clouds without one, alike.
     step = _plan(1.0, forecast=False, elements=(FALL, FERN), motion_wishes=((3, MotionWish.FROZEN), (None, MotionWish.SILKY)))
-    assert _marks(step, "cannot be told") == {"unsaid"}
-    assert sum("cannot be told" in reason.text for reason in step.reasons) == 2
+    assert _marks(step, "not_judged") == {"unsaid"}
+    assert sum("not_judged" in reason.code for reason in step.reasons) == 2
     assert step.verdict.mark != "holds"
 
 
@@ -118,7 +118,7 @@ def test_frozen_leaves_and_silky_water_are_two_frames():
     wishes = {"elements": (FALL, FERN), "wanted_look": "silky", "motion_wishes": ((3, MotionWish.FROZEN),)}
     one = _plan(1.0, 4.0, **wishes)
     # What the forecast moves is never certain to smear.
-    assert _marks(one, "no one time does all that is wished: take two frames") == {"tight"}
+    assert _marks(one, "no single time gives everything you want: take two frames") == {"tight"}
     two = _plan(1.0, 4.0, **wishes, bracket="frozen and long")
     assert len(two.exposures) == 2
     assert _marks(two, "Fern: ") == {"holds"}
@@ -162,7 +162,7 @@ def test_verdict_list_and_frames_agree(shutter, wish, main, gust, bracket, rate)
         if (reason.text.startswith(("Walkers:", "So many of Walkers")) and reason.dial == "motion_wishes")
         or "So many of Walkers" in reason.text
     ]
-    assert len(said) == 1 or (wish != MotionWish.GONE and any("no one time" in reason.text for reason in step.reasons))
+    assert len(said) == 1 or (wish != MotionWish.GONE and any("no single time" in reason.text for reason in step.reasons))
     times = item.wanted
     if times is not None and said:
         inside = times.from_s * (1 - 1e-9) <= time <= times.to_s * (1 + 1e-9)

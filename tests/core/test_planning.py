@@ -10,8 +10,9 @@ from sample_shot import BODY, DUSK, FULL, LENS, PLACE, POLARISER, SHORE, STONE, 
 from lucid_ridge.core.facts.kit import Lens
 from lucid_ridge.core.facts.shot import changed, facts_from
 from lucid_ridge.core.planning.plan.shot_plan import plan_shot
+from lucid_ridge.core.planning.reasons import Reason, worst_first, worst_mark
 from lucid_ridge.core.planning.sequence.timeline import Overheads, build_sequence, total_time_s
-from lucid_ridge.core.planning.verdicts import STEPS, Reason, worst_first, worst_mark
+from lucid_ridge.core.planning.verdicts import STEPS
 
 
 def _with(**changes):
@@ -23,7 +24,7 @@ def _mark(plan, step):
 
 
 def _texts(plan, step):
-    return " ".join(reason.text for reason in plan.because if reason.step == step)
+    return " ".join(f"{reason.code}: {reason.text}" for reason in plan.because if reason.step == step)
 
 
 def test_an_empty_shot_is_valid_and_every_step_says_what_it_lacks():
@@ -62,7 +63,7 @@ def test_asking_for_two_minutes():
     assert (best.filter_names, best.iso) == (("Ten",), 100)
     assert best.shutter_s == pytest.approx(128)
     assert "take Ten" in _texts(plan, "exposure")
-    assert "0.09 stop longer" in _texts(_with(wanted_shutter_s=120), "exposure")
+    assert "exposure.near_wanted_time: 2 min 08 s is 0.09 stops longer" in _texts(_with(wanted_shutter_s=120), "exposure")
 
 
 def test_a_look_of_water_becomes_a_shutter():
@@ -117,7 +118,7 @@ def test_prediction_is_marked_as_such():
     plan = _with(metered_shutter_s=None)
     assert plan.exposure.predicted
     assert _mark(plan, "exposure") == "tight"
-    assert "not metered" in _texts(plan, "exposure")
+    assert "exposure.estimated" in _texts(plan, "exposure")
     assert plan.exposure.ledger.lines[0].label == "Predicted light"
 
 
@@ -130,7 +131,7 @@ def test_settings_in_force_are_known_before_there_is_light():
 def test_fading_light_is_followed_only_when_asked():
     late = {"time_utc": DUSK + timedelta(minutes=40)}
     assert _with(**late).exposure.shutter_s == 128
-    assert "Follow the fading light" in _texts(_with(**late), "exposure")
+    assert "exposure.light_changes" in _texts(_with(**late), "exposure")
     followed = _with(**late, follow_fading=True)
     assert followed.exposure.shutter_s > 128 * 1.05
     assert followed.exposure.ledger.lines[-1].kind == "fading"
@@ -173,7 +174,7 @@ def test_one_frame_says_how_soft_it_leaves_the_range():
     plan = _with(depth_method="single")
     assert len(plan.depth.positions) == 1
     assert _mark(plan, "depth") == "fails"
-    assert "soft by" in _texts(plan, "depth")
+    assert "focus.range_soft" in _texts(plan, "depth")
 
 
 @pytest.mark.parametrize(
@@ -201,8 +202,8 @@ def test_criteria_of_sharpness():
     assert by_pixels.depth.coc_mm == pytest.approx(2 * 36 / 8256)
     # f/16 draws points 23 µm wide of the 8.7 allowed: no stack holds that, and the plan says what would.
     assert _mark(by_pixels, "depth") == "fails"
-    assert "Diffraction alone at f/16" in _texts(by_pixels, "depth")
-    assert "f/4 holds it in" in _texts(by_pixels, "depth")
+    assert "focus.diffraction_too_soft" in _texts(by_pixels, "depth")
+    assert "f/4 works in" in _texts(by_pixels, "depth")
     assert _with(coc_criterion="custom", coc_custom_mm=0.06).depth.coc_mm == 0.06
     assert _with(coc_criterion="print").depth.coc_mm == pytest.approx(0.01047, abs=0.0001)
 
@@ -221,7 +222,7 @@ def test_what_must_be_sharp_outside_typed_limits_is_judged_in_one_frame_too():
     assert _mark(plan, "depth") == "fails"
     for item in soft:
         if item.span.near_m < 5:
-            assert f"{item.name} is {item.verdict}, outside the limits typed" in _texts(plan, "depth")
+            assert f"focus.soft_element: {item.name} is {item.verdict}, outside the limits" in _texts(plan, "depth")
 
 
 def test_a_school_that_has_no_answer_says_what_is_done_instead():
@@ -280,7 +281,7 @@ def test_the_sun_in_the_frame_raises_a_caution_that_does_not_judge():
 def test_after_sunset_the_way_back_is_dark():
     """Sunset is at 16:00 here: until the sun is 6° down, three quarters of an hour later, one walks without a lamp (common practice)."""
     assert "head torch" not in _texts(_with(time_utc=DUSK - timedelta(minutes=30)), "place")
-    assert "Dark on the way" in _texts(_with(time_utc=DUSK + timedelta(minutes=100)), "place")
+    assert "way.dark" in _texts(_with(time_utc=DUSK + timedelta(minutes=100)), "place")
 
 
 def test_days_without_sunset_and_sunrise():
@@ -296,7 +297,7 @@ def test_slow_and_fast_shutters():
     no_bulb = _with(body=dataclasses.replace(BODY, has_bulb=False))
     assert "no bulb" in _texts(no_bulb, "exposure")
     fast = _with(filters=(), metered_shutter_s=1 / 6000, body=dataclasses.replace(BODY, fastest_shutter_s=1 / 4096))
-    assert "faster than the Body can" in _texts(fast, "exposure")
+    assert "exposure.too_fast_for_body" in _texts(fast, "exposure")
 
 
 def test_field_card_states():
@@ -306,8 +307,9 @@ def test_field_card_states():
 
 
 def test_worst_reasons_come_first():
-    reasons = [Reason("light", "holds", "a"), Reason("field", "fails", "b"), Reason("place", "caution", "c"), Reason("depth", "tight", "d")]
-    assert [reason.text for reason in worst_first(reasons)] == ["b", "d", "c", "a"]
+    found = (("light", "holds"), ("field", "fails"), ("place", "caution"), ("depth", "tight"))
+    reasons = [Reason(step=step, code=f"{step}.test", severity=severity, text="") for step, severity in found]
+    assert [reason.step for reason in worst_first(reasons)] == ["field", "depth", "place", "light"]
     assert worst_mark(reasons) == "fails"
     assert worst_mark([reasons[2]]) == "holds"
     assert worst_mark([]) == "holds"

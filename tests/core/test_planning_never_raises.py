@@ -23,8 +23,9 @@ from lucid_ridge.core.light.kinds import LightKind
 from lucid_ridge.core.light.skyline import LEVEL, skyline_of
 from lucid_ridge.core.optics.circle_of_confusion import CocCriterion
 from lucid_ridge.core.planning.plan.shot_plan import plan_shot
+from lucid_ridge.core.planning.reasons import worst_mark
 from lucid_ridge.core.planning.tones.plan import picture_tones, plan_tones
-from lucid_ridge.core.planning.verdicts import STEPS, worst_mark
+from lucid_ridge.core.planning.verdicts import STEPS
 from lucid_ridge.core.tides.harmonics import HarmonicConstants, HarmonicTide
 from lucid_ridge.core.weather.forecast import Forecast, ForecastHour
 from lucid_ridge.core.weather.measures import Measure

@@ -21,7 +21,8 @@ from lucid_ridge.core.planning.day.outlook import best_outlook
 from lucid_ridge.core.planning.day.windows import windows_of_date
 from lucid_ridge.core.planning.light.plan import day_of_light
 from lucid_ridge.core.planning.plan.shot_plan import plan_shot
-from lucid_ridge.core.planning.verdicts import FAILS, HOLDS, TIGHT, UNSAID, worst_mark
+from lucid_ridge.core.planning.reasons import worst_mark
+from lucid_ridge.core.planning.verdicts import FAILS, HOLDS, TIGHT, UNSAID
 from lucid_ridge.core.planning.way.closure_reasons import closure_reasons
 from lucid_ridge.core.planning.way.closures import closures, closures_of_way, usable_part, way_mark
 from lucid_ridge.core.planning.way.plan import plan_way

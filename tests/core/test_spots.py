@@ -30,7 +30,7 @@ def _plan(**said):
 
 
 def _said(plan, *weights):
-    return " ".join(reason.text for reason in plan.exposure.reasons if not weights or reason.severity in weights)
+    return " ".join(f"{reason.code}: {reason.text}" for reason in plan.exposure.reasons if not weights or reason.severity in weights)
 
 
 @pytest.mark.parametrize(
@@ -112,7 +112,7 @@ def test_a_frozen_frame_raises_the_iso_where_it_must():
     assert "open the aperture" in _said(_plan(body=slow, wanted_look="silky", metered_shutter_s=2.0, bracket="frozen and long"), "fails")
     still = _plan(elements=(WATER,), sharp_element_ids=frozenset(), bracket="frozen and long")
     assert len(still.exposure.exposures) == 1
-    assert "Say what must be frozen" in _said(still, "unsaid")
+    assert "motion.nothing_to_freeze" in _said(still, "unsaid")
 
 
 def test_how_long_to_wait_until_no_filter_is_needed():

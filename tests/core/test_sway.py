@@ -27,7 +27,7 @@ def _plan(gust=10.0, cloud=0.0, **said):
 
 
 def _said(plan, *weights):
-    return " ".join(reason.text for reason in plan.exposure.reasons if not weights or reason.severity in weights)
+    return " ".join(f"{reason.code}: {reason.text}" for reason in plan.exposure.reasons if not weights or reason.severity in weights)
 
 
 def test_a_tree_in_gusts_smears_at_a_second():
@@ -52,7 +52,7 @@ def test_what_does_not_sway(said):
 def test_clouds_over_two_minutes():
     # Low cloud, half the sky; 10 m/s aloft, 1,200 m up, seen at half of 13.5°: 1200/sin 6.75° = 10.2 km away; 50 mm · 1200 m / 10.2 km = 5.9 mm of 24.
     text = _said(_plan(cloud=0.5, metered_shutter_s=120.0))
-    assert "Clouds at some 1,200 m draw about 2" in text
+    assert "motion.clouds_drawn: Clouds some 1,200 m away move about 2" in text
     assert "5% of" in text or "4% of" in text
     assert "Clouds" not in _said(_plan(cloud=0.0, metered_shutter_s=120.0))
     assert "Clouds" not in _said(_plan(cloud=0.5, metered_shutter_s=120.0, pitch_deg=-30.0))

@@ -36,7 +36,7 @@ def taught(kind, value, told=1.0):
 
 
 def texts(plan):
-    return " ".join(reason.text for reason in plan.because)
+    return " ".join(f"{reason.code}: {reason.text}" for reason in plan.because)
 
 
 def test_an_own_pace_by_hand():
@@ -66,10 +66,10 @@ def test_the_plan_reckons_with_all_of_it_and_the_log_keeps_what_counted_without(
     assert said["Channel"].speed_mps == pytest.approx(usual["Channel"].speed_mps * 2**faster)
     assert said["Channel"].streak_share(1.0) == pytest.approx(usual["Channel"].streak_share(1.0) * 2**faster)
     words = texts(plan)
-    assert f"You walk {walk:.2f} times as long" in words
-    assert f"Setting up takes {20 * set_up:.0f} min by 9 times out, not 20." in words
-    assert f"A filter takes {20 * change:.0f} s to change by 9 changes of the log, not 20." in words
-    assert f"Channel is reckoned {2**faster:.1f} times as fast as written of it" in words
+    assert f"You take {walk:.2f} times as long on foot" in words
+    assert f"You take {20 * set_up:.0f} min to set up (from 9 sessions), not the 20 min entered." in words
+    assert f"You take {20 * change:.0f} s to change a filter (from 9 changes in the log), not 20 s." in words
+    assert f"Channel is counted as {2**faster:.1f} times the speed entered" in words
     kept = recorded_plan(own, plan)
     assert (kept.walk_min, kept.set_up_min, kept.filter_change_s) == (pytest.approx(60), 20.0, 20.0)
     assert (kept.moving_id, kept.speed_stops) == (WATER.id, faster)
@@ -90,10 +90,10 @@ def test_series_by_hand_are_the_logs_unless_the_shot_says_otherwise():
         depth_method="rail", metered_f_number=8.0, metered_shutter_s=1 / 500, metered_iso=100.0, hold=Hold.HAND, frames_per_s=8.0,
     )  # fmt: skip
     by_log = replace(close, taught=Taught(series=taught(CalibrationKind.SERIES, 0.25)))
-    assert "Say how many of your series by hand come out whole" in texts(plan_shot(close))
-    assert "With 25% of the series whole, by 9 series of the log, 4 are to be expected" in texts(plan_shot(by_log))
+    assert "focus.hand_stack_hits_missing" in texts(plan_shot(close))
+    assert "With 25% of your series good (from 9 series of the log), expect 4 tries" in texts(plan_shot(by_log))
     said = changed(by_log, hit_rate=0.5)
-    assert "With 50% of the series whole 2 are to be expected" in texts(plan_shot(said))
+    assert "With 50% of your series good, expect 2 tries" in texts(plan_shot(said))
 
 
 def test_batteries_are_the_logs_in_the_cold_and_out_of_it():
@@ -102,11 +102,11 @@ def test_batteries_are_the_logs_in_the_cold_and_out_of_it():
     for celsius, left in ((-5.0, 0.4), (4.9, 0.4), (5.0, 0.9), (20.0, 0.9)):
         hours = tuple(ForecastHour(DUSK.replace(hour=hour, minute=0), 0, 0, 0, 0, 0, 0, celsius, 0) for hour in range(12, 20))
         facts = replace(FULL, body=body, forecast=Forecast(DUSK.replace(hour=12), hours))
-        plain, plan = plan_shot(facts).sequence.stores, plan_shot(replace(facts, taught=own)).sequence.stores
+        plain, plan = plan_shot(facts).sequence.supplies, plan_shot(replace(facts, taught=own)).sequence.supplies
         assert plain.cold == pytest.approx(cold_factor(celsius))
         assert plan.cold == left
         assert plan.battery_share * left == pytest.approx(plain.battery_share * plain.cold)
-        assert "readings of the log" in texts(plan_shot(replace(facts, taught=own)))
+        assert "readings in the log" in texts(plan_shot(replace(facts, taught=own)))
 
 
 def test_a_boat_has_its_own_steadiness():

@@ -59,7 +59,7 @@ def _tones(**changes):
 
 
 def _said(facts, step, *weights):
-    return " ".join(reason.text for reason in tone_reasons(facts, step) if not weights or reason.severity in weights)
+    return " ".join(f"{reason.code}: {reason.text}" for reason in tone_reasons(facts, step) if not weights or reason.severity in weights)
 
 
 @pytest.mark.parametrize(("altitude", "oktas"), [(45, 0), (7.5, 3), (30, 8), (0.5, 0), (-4, 0), (-17, 6)])
@@ -224,7 +224,7 @@ def test_on_its_own_the_edge_lies_on_the_skyline_and_a_tree_through_it_loses():
     sky_rows = (step.picture.marks == SKY).sum(axis=0).mean() / step.picture.marks.shape[0]
     assert step.graduated.on_skyline
     assert step.graduated.at == pytest.approx(sky_rows, abs=0.15)
-    assert "Tree stands through the edge" in _said(facts, step, "tight")
+    assert "tones.darkened_by_edge: Tree" in _said(facts, step, "tight")
 
 
 def test_a_long_lens_makes_a_hard_edge_soft():
@@ -241,7 +241,7 @@ def test_a_polariser_on_a_wide_lens_is_warned_of():
     assert "dark patch" in _said(wide, step, "tight")
     long, _, step = _tones(filters=(POLARISER,), lens=TELE, focal_mm=200.0, bearing_deg=120.0, pitch_deg=6.0, time_utc=LOW)
     assert step.polariser_high_stops - step.polariser_low_stops < 0.8
-    assert "even enough" in _said(long, step, "holds")
+    assert "evenly enough" in _said(long, step, "holds")
     # Off the lens nothing is said.
     assert _said(*[_tones()[at] for at in (0, 2)]).find("polariser") == -1
 
@@ -361,7 +361,7 @@ def test_a_polariser_over_a_panorama():
     wide = _tones(filters=(POLARISER,), pano_across_deg=180.0, time_utc=LOW, bearing_deg=180.0)
     assert "the frames will not join" in _said(wide[0], wide[2], "tight")
     narrow = _tones(filters=(POLARISER,), pano_across_deg=30.0, time_utc=NOON, bearing_deg=92.0, focal_mm=35.0)
-    assert "even enough" in _said(narrow[0], narrow[2], "holds")
+    assert "evenly enough" in _said(narrow[0], narrow[2], "holds")
 
 
 @pytest.mark.parametrize(("iso", "held"), [(100.0, 11.0), (50.0, 11.0), (800.0, 8.0), (409_600.0, 1.0)])
@@ -375,5 +375,7 @@ def test_the_range_at_a_high_iso_is_judged_as_it_is():
     said = {"metered_f_number": 8.0, "metered_shutter_s": 1 / 64, "metered_iso": 100.0, "shadow_ev": 5.0, "highlight_ev": 14.0}
     fits, lost = (_tones(**said, iso=iso)[1] for iso in (100.0, 1600.0))
     # Nine stops: 11 are held at ISO 100, 7 at ISO 1600.
-    assert "bracket" not in " ".join(reason.text for reason in fits.exposure.reasons if reason.severity == "fails")
-    assert "this body holds 7" in " ".join(reason.text for reason in lost.exposure.reasons if reason.severity == "fails")
+    assert "bracket" not in " ".join(f"{reason.code}: {reason.text}" for reason in fits.exposure.reasons if reason.severity == "fails")
+    assert "this body holds 7" in " ".join(
+        f"{reason.code}: {reason.text}" for reason in lost.exposure.reasons if reason.severity == "fails"
+    )

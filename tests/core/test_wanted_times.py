@@ -31,7 +31,11 @@ def _plan(**values):
 
 
 def _said(plan, *weights):
-    return " ".join(reason.text for reason in plan.because if reason.step == "exposure" and (not weights or reason.severity in weights))
+    return " ".join(
+        f"{reason.code}: {reason.text}"
+        for reason in plan.because
+        if reason.step == "exposure" and (not weights or reason.severity in weights)
+    )
 
 
 def _band(plan, name):
@@ -42,7 +46,7 @@ def test_frozen_is_a_limit():
     limit = _band(_plan(), "frozen")[1]
     for times in (0.9, 0.5, 0.1):
         fast = _plan(wanted_look="frozen", metered_shutter_s=limit * times)
-        assert "lies within frozen" in _said(fast, "holds")
+        assert "exposure.within_look" in _said(fast, "holds")
         assert fast.exposure.verdict.mark == "holds"
     slow = _plan(wanted_look="frozen", metered_shutter_s=limit * 2)
     assert "1.0 stops longer than frozen" in _said(slow, "fails")
@@ -54,7 +58,7 @@ def test_a_look_is_a_band():
     low, high = _band(_plan(), "textured")
     for time in (low * 1.01, math.sqrt(low * high), high * 0.9, high * 0.99):
         plan = _plan(wanted_look="textured", metered_shutter_s=time)
-        assert "lies within textured" in _said(plan, "holds")
+        assert "is within textured" in _said(plan, "holds")
         assert plan.exposure.look == "textured"
     for time, weight in ((high * 1.2, "tight"), (high * 2, "fails"), (low / 2, "fails")):
         plan = _plan(wanted_look="textured", metered_shutter_s=time)
@@ -166,12 +170,14 @@ def test_each_frame_of_a_stack_gets_the_time_its_own_light_needs():
         altitude = np.array([_airless_altitude_deg(start + timedelta(seconds=float(item))) for item in seconds])
         gathered.append(float(np.trapezoid(sun_illuminance_lux(altitude), seconds)))
     assert gathered == pytest.approx([gathered[0]] * len(gathered), rel=0.02)
-    assert "each is open as long as its own light needs" in " ".join(reason.text for reason in followed.sequence.reasons)
-    assert "The light falls by 0.5 stop" in " ".join(reason.text for reason in _plan(**there).sequence.reasons)
+    assert "each is open as long as its own light needs" in " ".join(
+        f"{reason.code}: {reason.text}" for reason in followed.sequence.reasons
+    )
+    assert "The light falls by 0.5 stop" in " ".join(f"{reason.code}: {reason.text}" for reason in _plan(**there).sequence.reasons)
     # Begun too late the last ones cannot gather their light at all, and that is said.
     late = _plan(**{**there, "time_utc": datetime(2026, 11, 25, 16, 25, tzinfo=UTC), "metered_shutter_s": 128.0}, follow_fading=True)
     assert late.sequence.verdict.mark == "fails"
-    assert "The light goes before frame" in " ".join(reason.text for reason in late.sequence.reasons)
+    assert "sequence.too_dark" in " ".join(f"{reason.code}: {reason.text}" for reason in late.sequence.reasons)
 
 
 def _airless_altitude_deg(moment):

@@ -117,7 +117,7 @@ def _tide_at(hours):
         (13.5, "fails", "closes the way in"),
         (12.0, "fails", "closes the way in, 10:52 to 11:40 and the way out, 12:40 to 13:28"),
         # Out from 07:40 to 08:28: before it, with the last way back 48 min before ten.
-        (7.0, "caution", "Be on the way back by 09:12"),
+        (7.0, "caution", "Start back by 09:12"),
         # In from 14:52: it is open again.
         (16.0, "caution", "open again when you walk in at 14:52"),
     ],

@@ -104,7 +104,7 @@ def test_the_spread_grows_with_the_lead_and_brackets_the_expected():
 
 def test_what_the_plan_says_of_the_cloud():
     text = " ".join(reason.text for reason in plan_light(_facts({"low_cloud": 1.0}, issued=MOMENT - timedelta(days=1))).reasons)
-    assert "8 of 8 parts of the sky are forecast to be covered" in text
+    assert "is overcast (8/8)" in text
     assert "with this cloud" in text
 
 
@@ -116,7 +116,7 @@ def test_a_plan_b_without_a_trigger_is_not_judged_to_hold():
     plain = _facts()
     assert plan_shot(plain).light.verdict.mark == "holds"
     open_ = plan_shot(replace(plain, plan_b=BOG)).light.verdict
-    assert (open_.mark, open_.text.endswith(", plan B hangs on nothing yet")) == ("unsaid", True)
+    assert (open_.mark, open_.text.endswith(", plan B not decided")) == ("unsaid", True)
     whole = replace(plain.light, plan_b_measure=Measure.RAIN, plan_b_over=0.5, plan_b_clock=time(10))
     assert plan_shot(replace(plain, plan_b=BOG, light=whole)).light.verdict.mark == "holds"
 
@@ -152,7 +152,7 @@ def test_plan_b_hangs_on_its_trigger(change, more, severity):
 
 def test_the_trigger_is_said_in_words():
     assert _plan_b({"low_cloud": 0.72})[0].text.endswith(
-        "if low cloud stands over 60% at 10:00; forecast is 72%: as it looks now, go there."
+        "if low cloud is over 60% at 10:00; the forecast is 72%: by this forecast, go there."
     )
     late = _plan_b({"low_cloud": 0.72}, clock=time(11, 30))[0].text
     # The shot begins before half past eleven: it is decided at the last half past eleven before it.

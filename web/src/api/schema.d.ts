@@ -8607,6 +8607,8 @@ export interface components {
         };
         /** CautionOut */
         CautionOut: {
+            /** Code */
+            code: string;
             severity: components["schemas"]["Severity"];
             /** Text */
             text: string;
@@ -10480,6 +10482,7 @@ export interface components {
             /** Token */
             token: string;
         };
+        JsonValue: unknown;
         /**
          * KeptEventsOut
          * @description kept: ids that the server holds now; sent once more they count once.
@@ -11652,7 +11655,7 @@ export interface components {
         LookName: "frozen" | "textured" | "silky" | "veiled" | "flattened";
         /**
          * Mark
-         * @description What a step is judged as.
+         * @description The mark of a step: ● holds, ◐ tight, ▲ fails, ○ not judged.
          * @enum {string}
          */
         Mark: "holds" | "tight" | "fails" | "unsaid";
@@ -12327,6 +12330,8 @@ export interface components {
         };
         /** OutingReasonOut */
         OutingReasonOut: {
+            /** Code */
+            code: string;
             /** Dial */
             dial: string | null;
             severity: components["schemas"]["Severity"];
@@ -12999,10 +13004,19 @@ export interface components {
              */
             time_utc: string;
         };
-        /** ReasonOut */
+        /**
+         * ReasonOut
+         * @description Why a step is judged as it is. code: stable name of the reason; figures: what its sentence is made from.
+         */
         ReasonOut: {
+            /** Code */
+            code: string;
             /** Dial */
             dial: string | null;
+            /** Figures */
+            figures: {
+                [key: string]: components["schemas"]["JsonValue"];
+            };
             severity: components["schemas"]["Severity"];
             step: components["schemas"]["StepName"];
             /** Text */
@@ -13665,7 +13679,7 @@ export interface components {
         };
         /**
          * Severity
-         * @description How much a reason says against a plan. A caution is said beside the step that raises it, but does not judge the plan.
+         * @description How much a reason counts against a plan. A caution is shown beside its step and does not affect the verdict.
          * @enum {string}
          */
         Severity: "holds" | "tight" | "fails" | "unsaid" | "caution";

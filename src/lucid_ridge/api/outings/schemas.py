@@ -135,6 +135,7 @@ class StopSpotOut(Out):
 
 
 class OutingReasonOut(Out):
+    code: str
     severity: Severity
     text: str
     dial: str | None

@@ -15,7 +15,7 @@ from ..framing.solids import Shape
 from ..light.meter import MeterReading
 from ..light.skyline import LEVEL, Skyline
 from ..optics.working_lens import WorkingLens
-from ..units.spelling import format_moment
+from ..units.spelling import LocalTime
 from ..weather.forecast import Forecast, ForecastHour
 from .accessory import Accessory, AccessoryKind, of_kind, rigged
 from .calibrations import Taught
@@ -95,9 +95,13 @@ class ShotFacts:
     def zone(self) -> ZoneInfo:
         return ZoneInfo(self.location.zone if self.location else "UTC")
 
+    def at(self, moment: datetime) -> LocalTime:
+        """Return an instant as local time, beside the shot's day."""
+        return LocalTime(moment.astimezone(self.zone), self.light.date_local)
+
     def clock(self, moment: datetime) -> str:
         """Return the local clock time of an instant, with its day where that is not the shot's."""
-        return format_moment(moment.astimezone(self.zone), self.light.date_local)
+        return str(self.at(moment))
 
     @property
     def subject(self) -> Element | None:

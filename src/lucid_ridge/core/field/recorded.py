@@ -136,10 +136,10 @@ def _way(approach: Approach | None) -> tuple[float | None, float | None]:
 
 
 def _battery(facts: ShotFacts, plan: ShotPlan) -> tuple[int | None, float | None]:
-    stores, body = plan.sequence.stores, facts.body
-    if stores is None or stores.battery_share is None or body is None or body.battery_frames is None:
+    supplies, body = plan.sequence.supplies, facts.body
+    if supplies is None or supplies.battery_share is None or body is None or body.battery_frames is None:
         return None, None
-    return body.battery_frames, stores.battery_share * body.battery_frames * body.batteries * stores.cold
+    return body.battery_frames, supplies.battery_share * body.battery_frames * body.batteries * supplies.cold
 
 
 def _groups(plan: ShotPlan) -> tuple[tuple[RecordedGroup, ...], str | None]:

@@ -13,9 +13,10 @@ from ..planning.focus.plan import plan_depth
 from ..planning.frame.plan import plan_frame
 from ..planning.light.plan import plan_light
 from ..planning.plan.shot_plan import ShotPlan, plan_shot
+from ..planning.reasons import Reason
 from ..planning.sequence.plan import SequenceStep, plan_sequence
 from ..planning.sequence.timeline import Frame
-from ..planning.verdicts import FAILS, TIGHT, Reason
+from ..planning.verdicts import FAILS, TIGHT
 from ..units.markings import Marking, format_shutter, markings_by
 from ..units.spelling import DialSteps
 from .changes import Difference, as_found, reading_at, with_reading, without_filters

@@ -8,8 +8,9 @@ from datetime import datetime, timedelta
 
 from ..facts.shot import ShotFacts
 from ..planning.light.plan import plan_light
+from ..planning.reasons import Reason
 from ..planning.sequence.plan import fit_reason
-from ..planning.verdicts import CAUTION, FAILS, TIGHT, UNSAID, Reason
+from ..planning.verdicts import CAUTION, FAILS, TIGHT, UNSAID
 from ..planning.way.arrival import Arrival
 from ..planning.way.closure_reasons import closure_reasons
 from ..planning.way.plan import Way

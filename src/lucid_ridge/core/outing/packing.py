@@ -99,13 +99,13 @@ def _stores(add: Add, stops: Sequence[StopFacts], plans: Sequence[ShotPlan | Non
     bodies = {}
     for at in taken:
         facts, made = stops[at].facts, plans[at]
-        stores = made.sequence.stores if made is not None else None
-        if facts is None or facts.body is None or stores is None:
+        supplies = made.sequence.supplies if made is not None else None
+        if facts is None or facts.body is None or supplies is None:
             continue
         bodies[facts.body.id] = facts.body
         sums = shares.setdefault(facts.body.id, [0.0, 0.0])
-        sums[0] += (stores.battery_share or 0.0) * facts.body.batteries
-        sums[1] += stores.card_share or 0.0
+        sums[0] += (supplies.battery_share or 0.0) * facts.body.batteries
+        sums[1] += supplies.card_share or 0.0
     for body_id, (batteries, cards) in shares.items():
         body = bodies[body_id]
         need = max(1, math.ceil(batteries * 1.2 + 1e-9)) + 1

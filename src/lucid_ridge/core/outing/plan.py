@@ -7,7 +7,8 @@ from dataclasses import dataclass, field, replace
 from datetime import datetime, timedelta
 
 from ..facts.outing import Outing, StopOrder
-from ..planning.verdicts import Reason, Severity, worst_mark
+from ..planning.reasons import Reason, worst_mark
+from ..planning.verdicts import Severity
 from ..spans.instants import local_day
 from .as_listed import as_listed
 from .day_clock import Part, day_clock, place_after

@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 from ..facts.outing import Outing
-from ..planning.verdicts import FAILS, TIGHT, UNSAID, Reason, Severity, worst_mark
+from ..planning.reasons import Reason, worst_mark
+from ..planning.verdicts import FAILS, TIGHT, UNSAID, Severity
 from ..planning.weather.plan_b import plan_b_reasons, trigger_of
 from .at_visit import facts_at
 from .day_clock import place_after

@@ -9,23 +9,23 @@ from datetime import datetime
 from ..facts.outing import Outing, StopKind
 from ..facts.shot import ShotFacts
 from ..planning.plan.shot_plan import ShotPlan, plan_shot
-from ..planning.sequence.plan import fit_reason
-from ..planning.verdicts import FAILS, Reason, worst_mark
+from ..planning.reasons import Reason, worst_mark
+from ..planning.verdicts import FAILS
 from ..spans.instants import zone_info
-from ..units.spelling import format_moment
+from ..units.spelling import LocalTime
 from .at_visit import facts_at
 from .plan import OutingPlan, plan_outing
-from .reasons import says_that_all_fit
+from .reasons import of_stop, says_that_all_fit
 from .stop_facts import StopFacts
 from .stop_windows import held_for
 
-# Frames that take so much longer than was thought change the outing's times [s].
+# Frames that take this much longer than assumed change the outing's times [s].
 _LONGER_S = 30.0
 
 
 @dataclass(frozen=True)
 class AtVisit:
-    """A shot as it is taken on an outing: its facts and its plan then."""
+    """A shot at the time of its visit: its facts and its plan then."""
 
     begins_utc: datetime
     facts: ShotFacts
@@ -35,8 +35,8 @@ class AtVisit:
 def plan_with_shots(outing: Outing, stops: tuple[StopFacts, ...]) -> tuple[OutingPlan, tuple[StopFacts, ...], dict[int, AtVisit]]:
     """Return an outing's plan, and the plan of each of its shots at the time of its visit.
 
-    Frames take as long as the light of that time asks for: where that is longer than was thought, the outing is planned again with it, once. Where the
-    exposures or the frames fail then, that is said, and no time is planned for them.
+    Frames take as long as the light of that time needs. If that is longer than assumed, the outing is planned once more with it. If
+    exposure or sequence fail at that time, a reason says so, and no more time is planned for them.
     """
     plan = plan_outing(outing, stops)
     at_visits = _at_visits(plan, stops)
@@ -55,11 +55,12 @@ def plan_with_shots(outing: Outing, stops: tuple[StopFacts, ...]) -> tuple[Outin
 
 
 def _failures(visit: AtVisit) -> list[Reason]:
-    """Return the first failure of a shot's exposures or frames at its time. That the frames outlast the light is a reason of the light already."""
-    light, sequence = visit.plan.light, visit.plan.sequence
-    fit = fit_reason(visit.facts, light, sequence.total_s or 0.0, sequence.available_s)
-    found = [reason for reason in visit.plan.because if reason.severity == FAILS and reason.step in ("exposure", "sequence")]
-    return [reason for reason in found if reason != fit][:1]
+    """Return the first failure of a shot's exposure or sequence at its time; frames that outlast the light count as a reason of the light."""
+    return [
+        reason
+        for reason in visit.plan.because
+        if reason.severity == FAILS and reason.step in ("exposure", "sequence") and reason.code != "sequence.fit"
+    ][:1]
 
 
 def _at_visits(plan: OutingPlan, stops: Sequence[StopFacts]) -> dict[int, AtVisit]:
@@ -74,12 +75,8 @@ def _at_visits(plan: OutingPlan, stops: Sequence[StopFacts]) -> dict[int, AtVisi
 
 
 def _with_failures(plan: OutingPlan, stops: Sequence[StopFacts], failures: Mapping[int, Sequence[Reason]]) -> OutingPlan:
-    """Return a plan with what fails in the plans of its shots at their times; by the stops' places in the list."""
-    more = [
-        Reason("outing", FAILS, f"{stops[at].name} at {_clock_of(plan, stops[at], at)}: {reason.text}", "stops")
-        for at, reasons in failures.items()
-        for reason in reasons
-    ]
+    """Return a plan with the failures of its shots at their times, by the index of their stop."""
+    more = [of_stop(stops[at].name, reason, _begins(plan, stops[at], at)) for at, reasons in failures.items() for reason in reasons]
     if not more:
         return plan
     kept = [reason for reason in plan.reasons if not says_that_all_fit(reason)]
@@ -87,7 +84,7 @@ def _with_failures(plan: OutingPlan, stops: Sequence[StopFacts], failures: Mappi
     return replace(plan, reasons=(*more, *kept), mark=worst_mark([*more, *kept]), marks=marks)
 
 
-def _clock_of(plan: OutingPlan, item: StopFacts, at: int) -> str:
+def _begins(plan: OutingPlan, item: StopFacts, at: int) -> LocalTime:
     begins = plan.begins_utc(at)
     assert begins is not None and item.facts is not None
-    return format_moment(begins.astimezone(item.facts.zone), plan.start_utc.astimezone(zone_info(plan.zone)).date())
+    return LocalTime(begins.astimezone(item.facts.zone), plan.start_utc.astimezone(zone_info(plan.zone)).date())

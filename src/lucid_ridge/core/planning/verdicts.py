@@ -1,4 +1,4 @@
-"""Marks, verdicts and reasons: what every step says of itself."""
+"""Verdicts: the mark and the few words under a summit of the ridge line."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from enum import StrEnum
 
 
 class Severity(StrEnum):
-    """How much a reason says against a plan. A caution is said beside the step that raises it, but does not judge the plan."""
+    """How much a reason counts against a plan. A caution is shown beside its step and does not affect the verdict."""
 
     HOLDS = "holds"
     TIGHT = "tight"
@@ -18,7 +18,7 @@ class Severity(StrEnum):
 
 
 class Mark(StrEnum):
-    """What a step is judged as."""
+    """The mark of a step: ● holds, ◐ tight, ▲ fails, ○ not judged."""
 
     HOLDS = "holds"
     TIGHT = "tight"
@@ -42,39 +42,19 @@ _RANK = {FAILS: 0, TIGHT: 1, UNSAID: 2, CAUTION: 3, HOLDS: 4}
 
 
 @dataclass(frozen=True)
-class Reason:
-    """A sentence with figures. dial: the field that would change it, in step."""
-
-    step: str
-    severity: Severity
-    text: str
-    dial: str | None = None
-
-
-@dataclass(frozen=True)
 class Verdict:
-    """What stands under a summit of the ridge line: a mark and a few words with their figure."""
+    """The verdict of a step: its mark, and a few words with a figure."""
 
     step: str
     mark: Severity
     text: str
 
 
-def worst_first(reasons: list[Reason]) -> tuple[Reason, ...]:
-    """Return reasons by severity, worst first, and by step within one."""
-    return tuple(sorted(reasons, key=lambda reason: (_RANK[reason.severity], STEPS.index(reason.step))))
-
-
-def worst_mark(reasons: list[Reason]) -> Severity:
-    """Return the worst mark among reasons, holds where there are none; cautions do not count."""
-    return worst_of([reason.severity for reason in reasons])
-
-
 def worst_of(marks: Iterable[Severity]) -> Severity:
-    """Return the worst of marks, holds where there are none; cautions do not count."""
-    return min((mark for mark in marks if mark != CAUTION), key=mark_rank, default=HOLDS)
+    """Return the worst of marks; holds if there are none. Cautions do not count."""
+    return min((mark for mark in marks if mark != CAUTION), key=rank, default=HOLDS)
 
 
-def mark_rank(mark: Severity) -> int:
-    """Return the place of a mark in the order from fails (0) to holds."""
+def rank(mark: Severity) -> int:
+    """Return the rank of a mark, from 0 (fails) to 4 (holds)."""
     return _RANK[mark]

@@ -86,6 +86,17 @@ def format_moment(local: datetime, day: date | None) -> str:
     return f"{format_clock(local)} on {format_day(local.date(), weekday=True, year=False)}"
 
 
+@dataclass(frozen=True)
+class LocalTime:
+    """A local time beside the day spoken of; as text its clock time, with its day where that is another."""
+
+    local: datetime
+    day: date | None = None
+
+    def __str__(self) -> str:
+        return format_moment(self.local, self.day)
+
+
 def format_hour(hour: int) -> str:
     """Return a full hour as a scale writes it: "16", or "4 pm"."""
     return f"{hour:02d}" if spelling().hours is Hours.TWENTY_FOUR else f"{hour % 12 or 12} {'am' if hour < 12 else 'pm'}"

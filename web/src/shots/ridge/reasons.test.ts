@@ -5,8 +5,10 @@ import { arranged } from "./reasons";
 type Reason = Schemas["ReasonOut"];
 const reason = (step: Reason["step"], severity: Reason["severity"], text: string): Reason => ({
   step,
+  code: `${step}.test`,
   severity,
   text,
+  figures: {},
   dial: null,
 });
 const texts = (found: Reason[]) => found.map((item) => item.text);

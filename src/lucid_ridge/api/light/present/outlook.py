@@ -106,7 +106,7 @@ def _prospect(item: Prospect, chance: Chance, first: date) -> out.ProspectOut:
         drive_words=_drive(facts, chance),
         lane=lane,
         promise=present_promise(chance.promise) if chance.promise else None,
-        cautions=[CautionOut(severity=reason.severity, text=reason.text) for reason in chance.cautions],
+        cautions=[CautionOut(code=reason.code, severity=reason.severity, text=reason.text) for reason in chance.cautions],
         notes=[words for words in (*chance.said, chance.moon, *chance.season) if words],
         access_checked=item.access_checked,
     )

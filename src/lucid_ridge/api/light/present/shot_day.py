@@ -129,7 +129,7 @@ def _window(facts: ShotFacts, local: LocalDay, item: RankedWindow) -> out.Window
         take_end_utc=take.end_utc,
         take_words="Take this window" if whole else f"Take {local.clock(take.start_utc)} to {local.clock(take.end_utc)}",
         way_words=way_words(facts, item.way) if item.way and facts.approach else "",
-        cautions=[out.CautionOut(severity=reason.severity, text=reason.text) for reason in item.reasons],
+        cautions=[out.CautionOut(code=reason.code, severity=reason.severity, text=reason.text) for reason in item.reasons],
         promise=present_promise(item.promise) if item.promise else None,
     )
 

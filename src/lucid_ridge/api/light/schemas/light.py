@@ -155,6 +155,7 @@ class PromiseOut(Out):
 
 
 class CautionOut(Out):
+    code: str
     severity: Severity
     text: str
 

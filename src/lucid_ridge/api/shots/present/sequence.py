@@ -8,11 +8,12 @@ from ....core.facts.frame_groups import FrameGroup, Moment
 from ....core.facts.shot import ShotFacts
 from ....core.planning.light.moments import moments_of_day
 from ....core.planning.plan.shot_plan import ShotPlan
+from ....core.planning.reasons import worst_mark
 from ....core.planning.sequence.group_presets import group_ways
 from ....core.planning.sequence.groups import PlannedGroup
-from ....core.planning.sequence.supplies import Stores
+from ....core.planning.sequence.supplies import Supplies
 from ....core.planning.sequence.timeline import Frame
-from ....core.planning.verdicts import Mark, worst_mark
+from ....core.planning.verdicts import Mark
 from ....core.units.lengths import format_distance, format_distances_apart, format_duration
 from ....core.units.markings import format_aperture, format_shutter
 from ....core.units.spelling import format_time_of_day
@@ -35,7 +36,7 @@ def present_sequence(facts: ShotFacts, plan: ShotPlan) -> out.SequenceOut:
             for way in group_ways(facts, plan.depth, plan.exposure, aims)
         ],
         moments=[out.MomentOut(name=moment, clock=facts.clock(moments[moment]) if moment in moments else None) for moment in Moment],
-        stores=_stores(step.stores) if step.stores else None,
+        stores=_supplies(step.supplies) if step.supplies else None,
         rows=len({aim.row for aim in aims}) if len(aims) > 1 else 0,
         total_s=step.total_s,
         total_label=format_duration(step.total_s) if step.total_s is not None else None,
@@ -111,8 +112,8 @@ def _isos(frames: list[tuple[Frame, str]]) -> str:
     return f" at ISO {', '.join(found)}" if found else ""
 
 
-def _stores(stores: Stores) -> out.StoresOut:
+def _supplies(supplies: Supplies) -> out.StoresOut:
     return out.StoresOut(
-        open_label=format_duration(stores.open_s), battery_share=stores.battery_share, cold=stores.cold, files_mb=stores.files_mb,
-        card_share=stores.card_share,
+        open_label=format_duration(supplies.open_s), battery_share=supplies.battery_share, cold=supplies.cold, files_mb=supplies.files_mb,
+        card_share=supplies.card_share,
     )  # fmt: skip

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from ....core.facts.shot import ShotFacts
 from ....core.facts.words import choice_words
-from ....core.planning.verdicts import Mark, worst_mark
+from ....core.planning.reasons import worst_mark
+from ....core.planning.verdicts import Mark
 from ....core.solving.sentences import concession_words, glass_words, missed_words
 from ....core.solving.solver import Kind, Solved
 from ....core.solving.space import Candidate

@@ -3,10 +3,14 @@
 from __future__ import annotations
 
 from datetime import datetime
+from typing import Annotated
+
+from pydantic import BeforeValidator, JsonValue
 
 from ....core.exposure.motion import LookName
 from ....core.exposure.moving_things import MotionWish
 from ....core.planning.exposure.movers import Told
+from ....core.planning.reasons import plain_figures
 from ....core.planning.verdicts import Mark, Severity, StepName
 from ...platform.fields import Labelled, Out
 from .close_up import CloseUpOut
@@ -21,9 +25,13 @@ class VerdictOut(Out):
 
 
 class ReasonOut(Out):
+    """Why a step is judged as it is. code: stable name of the reason; figures: what its sentence is made from."""
+
     step: StepName
+    code: str
     severity: Severity
     text: str
+    figures: Annotated[dict[str, JsonValue], BeforeValidator(plain_figures)]
     dial: str | None
 
 

@@ -21,7 +21,8 @@ from ...weather.promise import Promise
 from ..light.light_to_use import shot_scene
 from ..light.sought import SoughtLight, sought_light
 from ..place.season_notes import notes_in_season
-from ..verdicts import FAILS, HOLDS, TIGHT, UNSAID, Reason, Severity
+from ..reasons import Reason
+from ..verdicts import FAILS, HOLDS, TIGHT, UNSAID, Severity
 from ..way.closures import Closure, Leg, legs_of
 from ..way.plan import Way, plan_way
 from ..weather.reasons import way_cautions, weather_reasons

@@ -17,7 +17,8 @@ from ...spans.intervals import Interval
 from ...weather.forecast import Forecast
 from ...weather.promise import Promise, rate_window
 from ..light.light_to_use import shot_scene
-from ..verdicts import FAILS, UNSAID, Reason, Severity, mark_rank, worst_of
+from ..reasons import Reason
+from ..verdicts import FAILS, UNSAID, Severity, rank, worst_of
 from ..way.closures import LOOKED_FOR, Closure, Leg, Usable, closures, closures_near, legs_of, usable_part
 from ..way.plan import Way, plan_way
 from ..weather.reasons import look_of, way_cautions
@@ -114,7 +115,7 @@ def _on_its_date(facts: ShotFacts, window: LightWindow) -> ShotFacts:
 def _best_part(facts: ShotFacts, window: LightWindow, sequence_s: float, closed: Sequence[Closure]) -> Usable:
     """Return the best of the parts in which the water stands as wanted, or of the whole window where there are none."""
     parts = [usable_part(facts, part, sequence_s, closed) for part in window.wet_spans or (window.span,)]
-    return max(parts, key=lambda part: (mark_rank(part.mark), part.span is not None, part.length))
+    return max(parts, key=lambda part: (rank(part.mark), part.span is not None, part.length))
 
 
 def windows_of_date(

@@ -17,7 +17,7 @@ from ..focus.plan import DepthStep
 from ..light.falling import falling_light
 from ..light.flash import Flash, lit_by, plan_flash
 from ..light.plan import LightStep
-from ..verdicts import Reason
+from ..reasons import Reason
 from .frozen_frame import FrozenFrame, frozen_frame
 from .movers import Mover, movers
 from .tonal_range import Exposure, SceneRange, plan_exposures, scene_range

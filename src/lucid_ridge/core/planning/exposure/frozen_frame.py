@@ -1,4 +1,4 @@
-"""Step 5, two frames where one cannot show it: long for what flows, short for what must not smear."""
+"""A second, short frame that freezes what must be sharp, beside the long one."""
 
 from __future__ import annotations
 
@@ -8,15 +8,16 @@ from dataclasses import dataclass
 from ...exposure.exposure_sets import marked_time_s
 from ...facts.settings import Settings
 from ...facts.shot import ShotFacts
-from ...units.markings import ISO_MARKINGS, format_shutter, spoken_shutter
-from ..verdicts import FAILS, HOLDS, UNSAID, Reason
+from ...units.markings import ISO_MARKINGS
+from ..reasons import Reason
+from . import wording as say
 from .movers import Mover, must_be_frozen
 from .tonal_range import Exposure
 
 
 @dataclass(frozen=True)
 class FrozenFrame:
-    """The short frame, None where there is none to take, and what is said of it. ids: of the elements that it freezes."""
+    """The short frame, None if there is none to take, with its reasons. ids: of the elements it freezes."""
 
     exposure: Exposure | None
     reasons: tuple[Reason, ...]
@@ -24,29 +25,24 @@ class FrozenFrame:
 
 
 def frozen_frame(facts: ShotFacts, settings: Settings, movers: tuple[Mover, ...], long: Exposure) -> FrozenFrame:
-    """Return the frame that freezes what must be sharp and moves, as bright as the long one: without its neutral density, at a higher ISO if need be."""
+    """Return the frame that freezes what moves and must be sharp, as bright as the long one: without neutral density, at a higher ISO if needed."""
     body = facts.body
     assert body is not None
     moving = must_be_frozen(facts, movers)
     if not moving:
-        text = (
-            "Say what must be frozen: an element that must be sharp and has a speed, or one wished frozen. Until then there is one frame."
-        )
-        return FrozenFrame(None, (Reason("exposure", UNSAID, text, "sharp_element_ids"),))
+        return FrozenFrame(None, (say.nothing_to_freeze().unsaid("sharp_element_ids"),))
     longest = min(time for _, time in moving)
     dark = facts.dark_stops
     time, iso = long.shutter_s * 2.0**-dark, settings.iso
     if time > longest * (1 + 1e-6):
         needed = settings.iso * time / longest
         iso = min((mark.value for mark in ISO_MARKINGS if needed * (1 - 1e-6) <= mark.value <= body.max_iso), default=math.nan)
-    names = " and ".join(item.name for item, _ in moving)
+    names = tuple(item.name for item, _ in moving)
     if math.isnan(iso):
-        text = f"{names} stand{'s' if len(moving) == 1 else ''} still only in {format_shutter(longest)}, which no ISO up to {body.max_iso:g} gives here: open the aperture."
-        return FrozenFrame(None, (Reason("exposure", FAILS, text, "f_number"),))
+        return FrozenFrame(None, (say.cannot_freeze(elements=names, freezes_s=longest, max_iso=body.max_iso).fails("f_number"),))
     shutter = marked_time_s(time * settings.iso / iso, body.slowest_shutter_s, -1)
-    # Set to a marking that is a little shorter it holds a little more of the highlights.
+    # A marking that is a little shorter holds a little more of the highlights.
     lift = math.log2(time * settings.iso / iso / shutter)
-    without = " without the neutral density" if dark else ""
-    text = f"{names} in a frame of {'its' if len(moving) == 1 else 'their'} own: {spoken_shutter(shutter)} at ISO {iso:g}{without}, blended with the one of {spoken_shutter(long.shutter_s)}."
+    words = say.frozen_frame(elements=names, shutter_s=shutter, iso=iso, without_nd=dark > 0, long_s=long.shutter_s)
     made = Exposure(shutter, 0.0, long.brightest_ev + lift - body.held_stops(iso), long.brightest_ev + lift, iso=iso, bare=dark > 0)
-    return FrozenFrame(made, (Reason("exposure", HOLDS, text, "bracket"),), frozenset(item.id for item, _ in moving))
+    return FrozenFrame(made, (words.holds("bracket"),), frozenset(item.id for item, _ in moving))

@@ -1,4 +1,4 @@
-"""Step 5: from the light to the shutter, the filters and the bracket."""
+"""Step 5: shutter time, filters and bracket, from the light."""
 
 from __future__ import annotations
 
@@ -9,12 +9,15 @@ from ...exposure.ledger import ExposureReading, Ledger
 from ...exposure.proposals import Proposal
 from ...facts.settings import Settings, settings_of
 from ...facts.shot import ShotFacts
-from ...units.markings import format_aperture, format_shutter, spoken_shutter
+from ...units.markings import spoken_shutter
 from ..focus.holding import hold_reasons
 from ..focus.plan import DepthStep
 from ..light.flash import Flash, flash_words, led_reasons
 from ..light.plan import LightStep
-from ..verdicts import FAILS, HOLDS, TIGHT, UNSAID, Reason, Verdict, worst_mark
+from ..reasons import Reason, worst_mark
+from ..verdicts import HOLDS, UNSAID, Verdict
+from ..wording import Sentence
+from . import wording as say
 from .exposures import reading_of, take
 from .filter_reasons import filter_reasons
 from .mover_reasons import aim_of, mover_reasons
@@ -57,16 +60,14 @@ class ExposureStep:
 
 
 def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> ExposureStep:
-    """Return the ledger, the exposures and their judgement; unsaid while there is neither a reading nor a time."""
+    """Return the ledger, the exposures and their verdict; not judged without a reading or a time."""
     settings = settings_of(facts)
     if settings is None or facts.body is None or facts.lens is None:
         lacking = "body" if facts.body is None else "lens"
-        return _missing(f"no {lacking} yet", f"Choose a {lacking}: the exposure needs it.", f"{lacking}_id")
+        return _missing(f"no {lacking} yet", say.no_body_or_lens(lacking=lacking), f"{lacking}_id")
     reading = reading_of(facts, settings, light)
     if reading is None:
-        return _missing(
-            "no light yet", "Meter the scene, or choose a time so that the light can be predicted.", "metered_shutter_s", settings
-        )
+        return _missing("no light yet", say.no_light(), "metered_shutter_s", settings)
     taken = take(facts, settings, facts.body, depth, reading)
     shutter, flash = taken.shutter_s, taken.flash
     main = next((item for item in taken.movers if item.main), None)
@@ -89,7 +90,7 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
     text = spoken + (f", {carried.look}" if carried.look else "") + (f", bracket of {len(exposures)}" if len(exposures) > 1 else "")
     moving = moving_element(facts)
     return ExposureStep(
-        Verdict("exposure", worst_mark(reasons), text + (", predicted" if reading.predicted else "")), tuple(reasons), reading.predicted,
+        Verdict("exposure", worst_mark(reasons), text + (", estimated" if reading.predicted else "")), tuple(reasons), reading.predicted,
         taken.scene_ev100, settings.f_number, settings.iso, taken.ledger, shutter, wanted.middle_s if wanted else None, proposals, bands,
         carried.look, carried.streak_share, moving.id if moving else None, taken.span.stops, facts.body.held_stops(settings.iso), exposures,
         is_automatic(facts, exposures), flash, taken.fading_stops if taken.followed and not taken.lit else 0.0, taken.carrying,
@@ -99,105 +100,95 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
 
 
 def _fading_reasons(fading: float, shutter: float) -> list[Reason]:
-    """Return what is to be said of light that changes by so many stops [EV] while a shutter of so many seconds is open."""
+    """Return the reason about light that changes by fading [stops] while the shutter is open for shutter [s]."""
     if math.isinf(fading):
-        text = "The light goes faster than the shutter can gather it: open the aperture, raise the ISO or take a filter off."
-        return [Reason("exposure", FAILS, text, "f_number")]
+        return [say.light_too_fast().fails("f_number")]
     if not abs(fading) >= 0.1:
         return []
-    way, needed = "falls" if fading > 0 else "rises", shutter * 2.0**fading
-    text = (
-        f"The light {way} while the shutter is open: {spoken_shutter(needed)} gathers what {spoken_shutter(shutter)} would in steady light. "
-        "Follow the fading light."
-    )
-    return [Reason("exposure", TIGHT, text, "follow_fading")]
+    words = say.light_changes(fading_stops=fading, steady_s=shutter, needed_s=shutter * 2.0**fading)
+    return [words.tight("follow_fading")]
 
 
 def _look_reasons(facts: ShotFacts, main: Mover, exposures: tuple[Exposure, ...], carrying: int) -> list[Reason]:
-    """Return what the main mover looks like in the exposure that carries the picture, and whether it differs from frame to frame."""
+    """Return the look of the main mover in the exposure that carries the picture, and whether it differs between frames."""
     carried = exposures[carrying]
-    share, streak = carried.streak_share or 0.0, main.streak_mm_per_s * carried.shutter_s
-    drawn = (
-        f"{share:.0f}× the frame's short side" if share >= 2 else f"{share:.0%} of the frame's short side" if share >= 0.005
-        else f"{streak * 1000:.0f} µm on the sensor"
-    )  # fmt: skip
-    text = f"{main.name} at {main.speed_mps:.2g} m/s draws {drawn} in {spoken_shutter(carried.shutter_s)}: {carried.look}."
-    return [Reason("exposure", HOLDS, text, "wanted_look"), *_taught(facts, main), *_looks_differ(main, exposures, carrying)]
+    words = say.drawn(
+        element=main.name,
+        speed_mps=main.speed_mps,
+        frame_share=carried.streak_share or 0.0,
+        streak_mm=main.streak_mm_per_s * carried.shutter_s,
+        shutter_s=carried.shutter_s,
+        look=carried.look or "",
+    )
+    return [words.holds("wanted_look"), *_taught(facts, main), *_looks_differ(main, exposures, carrying)]
 
 
 def _taught(facts: ShotFacts, main: Mover) -> list[Reason]:
-    """Return that the looks are the photographer's own, and that the speed is by the log."""
+    """Return the reasons for a speed taken from the log and for the photographer's own looks."""
     found = []
     speed = main.element.taught_speed if main.element is not None else None
     if speed is not None:
-        text = (
-            f"{main.name} is reckoned {2.0**speed.value:.1f} times as fast as written of it, by {speed.frames} streaks measured in the log."
-        )
-        found.append(Reason("exposure", HOLDS, text, "wanted_look"))
+        words = say.speed_by_the_log(element=main.name, times_entered=2.0**speed.value, streaks=speed.frames)
+        found.append(words.holds("wanted_look"))
     taught = facts.taught.look_shift
     if taught is not None:
-        way = "longer" if taught.value > 0 else "shorter"
-        text = f"The looks are your own: streaks {abs(taught.value):.1f} stop {way} than usual please you, by {taught.frames} rated frames."
-        found.append(Reason("exposure", HOLDS, text, "wanted_look"))
+        found.append(say.own_looks(shift_stops=taught.value, frames=taught.frames).holds("wanted_look"))
     return found
 
 
 def _with_look(item: Exposure, main: Mover | None) -> Exposure:
-    """Return an exposure with what it makes of the main mover."""
+    """Return an exposure with the look of the main mover."""
     if main is None:
         return item
     return replace(item, look=main.look_in(item.shutter_s), streak_share=main.streak_share(item.shutter_s))
 
 
 def _looking(item: Mover, shutter_s: float, frozen: tuple[frozenset[int | None], float] | None) -> Mover:
-    """Return something that moves with what it comes to: in the frame of its own where it has one."""
+    """Return a mover with its look; in its own frame where it has one."""
     return replace(item, look=item.look_in(frozen[1] if frozen is not None and item.id in frozen[0] else shutter_s))
 
 
 def _looks_differ(moving: Mover, exposures: tuple[Exposure, ...], carrying: int) -> list[Reason]:
-    """Return that the frames of a set show what moves differently: put together it is taken from one of them."""
+    """Return the reason that a mover looks different in the frames of a set."""
     if len({item.look for item in exposures}) < 2:
         return []
-    each = ", ".join(f"{item.look} in {spoken_shutter(item.shutter_s)}" for item in exposures)
-    text = f"{moving.name} looks different in each frame ({each}): take it from the frame of {spoken_shutter(exposures[carrying].shutter_s)} alone."
-    return [Reason("exposure", HOLDS, text, "bracket")]
+    looks = tuple((item.look or "", item.shutter_s) for item in exposures)
+    words = say.looks_differ(element=moving.name, looks=looks, carrying_s=exposures[carrying].shutter_s)
+    return [words.holds("bracket")]
 
 
 def _light_reasons(light: LightStep, reading: ExposureReading) -> list[Reason]:
     if not reading.predicted:
         return []
-    spread = ""
-    if light.ev100_low is not None and light.ev100_high is not None and light.ev100_high - light.ev100_low >= 0.05:
-        spread = f" (EV {light.ev100_low:.1f} to {light.ev100_high:.1f})"
-    text = f"The exposure is predicted from the sun's altitude {light.ev_source}{spread}, not metered: meter before you trust it."
-    return [Reason("exposure", TIGHT, text, "metered_shutter_s")]
+    low, high = light.ev100_low, light.ev100_high
+    wide = low is not None and high is not None and high - low >= 0.05
+    words = say.estimated(source=light.ev_source, ev100_low=low if wide else None, ev100_high=high if wide else None)
+    return [words.tight("metered_shutter_s")]
 
 
 def _wish_reasons(facts: ShotFacts, wanted: WantedTime | None, shutter: float, proposals: tuple[Proposal, ...]) -> list[Reason]:
     if wanted is None:
         if facts.exposure.wanted_look:
-            return [Reason("exposure", UNSAID, "The look of water needs an element that moves: give one a speed.", "elements")]
+            return [say.looks_need_speed().unsaid("elements")]
         return []
-    mark, error, given = wanted.mark_of(shutter), wanted.error_stops(shutter), spoken_shutter(shutter)
-    way, dial = "longer" if error >= 0 else "shorter", "wanted_look" if wanted.look else "wanted_shutter_s"
+    mark, error = wanted.mark_of(shutter), wanted.error_stops(shutter)
+    dial = "wanted_look" if wanted.look else "wanted_shutter_s"
+    if mark == HOLDS and wanted.look:
+        return [say.within_look(shutter_s=shutter, wanted=wanted.words).holds(dial)]
     if mark == HOLDS:
-        text = (
-            f"{given} lies within {wanted.words}."
-            if wanted.look
-            else f"{given} is {abs(error):.2f} stop {way} than the {wanted.words} asked for."
-        )
-        return [Reason("exposure", HOLDS, text, dial)]
-    asked = wanted.words if wanted.look else f"the {wanted.words} asked for"
-    return [Reason("exposure", mark, f"{given} is {abs(error):.1f} stops {way} than {asked}: {_help(proposals)}.", dial)]
-
-
-def _help(proposals: tuple[Proposal, ...]) -> str:
-    if not proposals:
-        return "nothing in the bag comes within a stop of it"
-    first = proposals[0]
-    glass = " + ".join(first.filter_names) or "no filter"
-    kept = f", which changes the {' and the '.join(first.changes)} you set" if first.changes else ""
-    return f"take {glass} at {format_aperture(first.f_number)}, ISO {first.iso:g}{kept}"
+        return [say.near_wanted_time(shutter_s=shutter, wanted=wanted.words, error_stops=error).holds(dial)]
+    best = proposals[0] if proposals else None
+    words = say.off_wanted_time(
+        shutter_s=shutter,
+        wanted=wanted.words,
+        is_look=wanted.look is not None,
+        error_stops=error,
+        filters=best.filter_names if best else None,
+        f_number=best.f_number if best else 0.0,
+        iso=best.iso if best else 0.0,
+        changes=best.changes if best else (),
+    )
+    return [words.reason(mark, dial)]
 
 
 def _shutter_reasons(facts: ShotFacts, exposures: tuple[Exposure, ...]) -> list[Reason]:
@@ -206,37 +197,17 @@ def _shutter_reasons(facts: ShotFacts, exposures: tuple[Exposure, ...]) -> list[
     found = []
     fastest, slowest = exposures[0].shutter_s, exposures[-1].shutter_s
     if fastest < body.shortest_s:
-        found.append(
-            Reason(
-                "exposure",
-                FAILS,
-                f"{format_shutter(fastest)} is faster than the {body.name} can ({format_shutter(body.fastest_shutter_s)}).",
-                "f_number",
-            )
-        )
-    if body.needs_bulb(slowest):
-        if body.has_bulb:
-            found.append(
-                Reason(
-                    "exposure",
-                    HOLDS,
-                    f"{spoken_shutter(slowest)} is longer than the shutter times itself: use bulb and a timer.",
-                    "filters",
-                )
-            )
-        else:
-            found.append(
-                Reason(
-                    "exposure",
-                    FAILS,
-                    f"{spoken_shutter(slowest)} is longer than the {body.name} can ({format_shutter(body.slowest_shutter_s)}), and it has no bulb setting.",
-                    "filters",
-                )
-            )
+        words = say.too_fast_for_body(shutter_s=fastest, body=body.name, fastest_s=body.fastest_shutter_s)
+        found.append(words.fails("f_number"))
+    if body.needs_bulb(slowest) and body.has_bulb:
+        found.append(say.needs_bulb(shutter_s=slowest, slowest_s=body.slowest_shutter_s).holds("filters"))
+    elif body.needs_bulb(slowest):
+        words = say.no_bulb(shutter_s=slowest, body=body.name, slowest_s=body.slowest_shutter_s)
+        found.append(words.fails("filters"))
     return found
 
 
-def _missing(text: str, sentence: str, dial: str, settings: Settings | None = None) -> ExposureStep:
-    reasons = (Reason("exposure", UNSAID, sentence, dial),)
+def _missing(text: str, words: Sentence, dial: str, settings: Settings | None = None) -> ExposureStep:
+    reasons = (words.unsaid(dial),)
     verdict = Verdict("exposure", UNSAID, text)
     return ExposureStep(verdict, reasons, f_number=settings.f_number, iso=settings.iso) if settings else ExposureStep(verdict, reasons)

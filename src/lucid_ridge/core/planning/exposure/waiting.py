@@ -1,4 +1,4 @@
-"""Step 5, how the light goes on: when it has fallen or risen so far that what is wanted needs no neutral density."""
+"""When the light has fallen so far that the wanted time needs no neutral density."""
 
 from __future__ import annotations
 
@@ -9,14 +9,15 @@ import numpy as np
 
 from ...facts.shot import ShotFacts
 from ..light.falling import falling_light
-from ..verdicts import HOLDS, Reason
+from ..reasons import Reason
+from . import wording as say
 from .water import WantedTime
 
 _LONGEST_MIN = 120
 
 
 def waiting_reasons(facts: ShotFacts, wanted: WantedTime | None, shutter_s: float) -> list[Reason]:
-    """Return after how many minutes the time wanted needs no neutral density, where it does now. shutter_s: as planned, with what is on the lens."""
+    """Return after how many minutes the wanted time needs no neutral density, if it needs some now. shutter_s: as planned, with the filters on the lens."""
     light = falling_light(facts)
     dark = facts.dark_stops
     if wanted is None or light is None or facts.light.time_utc is None or dark <= 0:
@@ -30,5 +31,4 @@ def waiting_reasons(facts: ShotFacts, wanted: WantedTime | None, shutter_s: floa
     if not len(enough):
         return []
     when = facts.light.time_utc + timedelta(minutes=int(enough[0]))
-    text = f"In {int(enough[0])} min, at {facts.clock(when)}, the light has fallen so far that this needs no neutral density."
-    return [Reason("exposure", HOLDS, text, "time_utc")]
+    return [say.wait_for_it(minutes=int(enough[0]), at=facts.at(when)).holds("time_utc")]

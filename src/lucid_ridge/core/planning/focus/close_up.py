@@ -24,10 +24,10 @@ from ...optics.close_up import (
 )
 from ...optics.depth import near_limit_mm
 from ...optics.working_lens import Imaging
-from ...units.lengths import format_distance
 from ...units.markings import format_aperture
 from ..light.plan import LightStep
-from ..verdicts import CAUTION, FAILS, HOLDS, TIGHT, Reason
+from ..reasons import Reason
+from . import close_up_wording as say
 from .camera import AlongAxis, scene_solids, shot_lens, to_come_nearer_m
 from .optics import Optics, optics_at
 from .plan import DepthStep
@@ -103,7 +103,7 @@ def plan_close_up(facts: ShotFacts, settings: Settings, camera: Camera, depth: D
     seen = (optics.focal_mm, optics.f_number, scale, frame_mm[0])
     background = background_behind(*seen, gap_mm, optics.pupil_ratio, optics.airy_mm)
     field = (field_width_mm(frame_mm[0], scale), field_width_mm(frame_mm[1], scale))
-    reasons = [Reason("frame", HOLDS, f"At {scale:g}:1 the frame holds {field[0]:.1f} × {field[1]:.1f} mm.", "magnification")]
+    reasons = [say.field(magnification=scale, width_mm=field[0], height_mm=field[1]).holds("magnification")]
     reasons += _room(facts, working, lens.front_mm is not None) + _come_nearer(facts, settings, imaging)
     reasons.append(_melting(background, behind[0] if behind else None, melts_from_mm(*seen, pupil_ratio=optics.pupil_ratio)))
     reasons += _card(facts, imaging, frame_mm[0]) + _veils(facts, along, depth, optics, imaging, frame_mm[0])
@@ -141,11 +141,10 @@ def _card(facts: ShotFacts, imaging: Imaging, sensor_width_mm: float) -> list[Re
     for card in facts.rig(AccessoryKind.CARD):
         gap = imaging.object_mm * ((card.width_mm or 0.0) * imaging.magnification / sensor_width_mm - 1)
         if gap <= 0:
-            found.append(Reason("frame", FAILS, f"{card.name} is narrower than the field: it fills it nowhere.", "accessory_ids"))
+            found.append(say.card_too_narrow(card=card.name).fails("accessory_ids"))
             continue
         over = math.log2((card.reflectance or 0.18) / 0.18)
-        tone = "a mid tone" if abs(over) < 0.2 else f"{abs(over):.1f} stops {'over' if over > 0 else 'under'} a mid tone"
-        found.append(Reason("frame", HOLDS, f"{card.name} fills the frame up to {format_distance(gap / 1000)} behind the subject, as {tone} in the same light.", "accessory_ids"))  # fmt: skip
+        found.append(say.card(card=card.name, reach_m=gap / 1000, over_mid_stops=over).holds("accessory_ids"))
     return found
 
 
@@ -166,28 +165,26 @@ def _veils(facts: ShotFacts, along: AlongAxis, depth: DepthStep, optics: Optics,
         share = min(9.99, blurs.get(item.id, 0.0) / width_mm)
         if not math.isfinite(share):
             continue
-        where = f"{item.name}, {format_distance(span.near_m)} from the lens, is blurred over {share:.0%} of the width"
         if share >= MELTS_SHARE:
-            found.append(Reason("frame", HOLDS, f"{where}: a veil before the subject.", "elements"))
+            found.append(say.veil(element=item.name, near_m=span.near_m, blur_share=share).holds("elements"))
         else:
-            found.append(
-                Reason(
-                    "frame", TIGHT, f"{where}: neither sharp nor melted. {_to_melt(facts, optics, imaging, share, width_mm)}", "elements"
-                )
-            )
+            near_m, f_number = _veils_from(facts, optics, imaging, share, width_mm)
+            words = say.half_sharp(element=item.name, near_m=span.near_m, blur_share=share, veils_from_m=near_m, veils_at_f_number=f_number)
+            found.append(words.tight("elements"))
     return found
 
 
-def _to_melt(facts: ShotFacts, optics: Optics, imaging: Imaging, share: float, width_mm: float) -> str:
-    """Return what would make a veil of something before the subject: blur goes as the pupil's width, and grows towards the lens."""
+def _veils_from(facts: ShotFacts, optics: Optics, imaging: Imaging, share: float, width_mm: float) -> tuple[float, float | None]:
+    """Return the distance from the lens [m] and the aperture that would make a veil of something before the subject.
+
+    Blur grows with the pupil's width and towards the lens. No aperture where the lens does not open that far.
+    """
     assert facts.lens is not None
     # Where its blur is the share that melts: the near limit of that blur.
     near = near_limit_mm(optics.focal_mm, optics.f_number, MELTS_SHARE * width_mm, imaging.object_mm, optics.pupil_ratio)
     wide = optics.marked * share / MELTS_SHARE
-    ways = [f"{format_distance(near / 1000)} from the lens"]
-    if wide >= facts.lens.f_number_min:
-        ways.insert(0, f"at {format_aperture(2.0 ** (math.floor(6 * math.log2(wide) + 1e-9) / 6))}")
-    return f"It veils {' or '.join(ways)}; or keep it out of the frame."
+    opened = 2.0 ** (math.floor(6 * math.log2(wide) + 1e-9) / 6) if wide >= facts.lens.f_number_min else None
+    return near / 1000, opened
 
 
 def behind_subject(facts: ShotFacts, along: AlongAxis, object_mm: float) -> tuple[Element, float] | None:
@@ -209,38 +206,30 @@ def _come_nearer(facts: ShotFacts, settings: Settings, imaging: Imaging) -> list
     away = to_come_nearer_m(facts, put, scene_solids(facts)[facts.elements.index(subject)], imaging.object_mm / 1000) * 1000
     if abs(away) < _MOVES_FROM_MM:
         return []
-    way = "nearer to" if away > 0 else "back from"
-    text = f"In focus at {imaging.magnification:g}:1 the lens is {imaging.object_mm:.0f} mm from {subject.name}: {format_distance(abs(away) / 1000)} {way} it than the camera was put."
-    return [Reason("frame", HOLDS, text, "magnification")]
+    words = say.move_camera(magnification=imaging.magnification, subject=subject.name, object_mm=imaging.object_mm, nearer_mm=away)
+    return [words.holds("magnification")]
 
 
 def _room(facts: ShotFacts, working_mm: float, known: bool) -> list[Reason]:
     if working_mm <= 0:
-        return [Reason("frame", FAILS, "The subject would have to lie inside the lens: take a longer lens or a smaller magnification.", "magnification")]  # fmt: skip
-    what = f"{working_mm:.0f} mm from the front of the lens" if known else f"{working_mm:.0f} mm from the lens (its length is not known)"
-    alive = any(item.shape == "insect" for item in facts.elements)
-    if alive and working_mm < _FLIES_OFF_M * 1000:
-        return [Reason("frame", TIGHT, f"The subject is {what}: an insect will fly. Twice the focal length gives nearly twice the room.", "lens_id")]  # fmt: skip
-    return [Reason("frame", HOLDS, f"The subject is {what}.", "magnification")]
+        return [say.inside_lens().fails("magnification")]
+    flies = working_mm < _FLIES_OFF_M * 1000 and any(item.shape == "insect" for item in facts.elements)
+    words = say.working_distance(working_mm=working_mm, lens_length_known=known, insect_flies=flies)
+    return [words.tight("lens_id") if flies else words.holds("magnification")]
 
 
 def _melting(background: Background, behind: Element | None, melts_from_mm: float) -> Reason:
     if behind is None:
-        if math.isinf(melts_from_mm):
-            text = f"Nothing is noted behind the subject; at this aperture no background blurs over {MELTS_SHARE:.0%} of the width: open up for one that melts."
-        else:
-            text = f"Nothing is noted behind the subject: what lies {format_distance(melts_from_mm / 1000)} behind it and further melts."
-        return Reason("frame", HOLDS, text, "elements")
-    share = f"{background.blur_share:.0%}" if background.blur_share >= 0.01 else f"{background.blur_share:.1%}"
-    lies = f"{behind.name} lies {background.times:.1f} times as far behind the subject as the camera stands before it"
-    if background.melts:
-        return Reason("frame", HOLDS, f"{lies}, and melts: its blur is {share} of the frame's width.", "elements")
-    more = (
-        "open up"
-        if math.isinf(melts_from_mm) or background.by_rule
-        else f"it melts from {format_distance(melts_from_mm / 1000)} on, or open up"
+        return say.nothing_behind(melts_from_m=melts_from_mm / 1000, melts_share=MELTS_SHARE).holds("elements")
+    words = say.background(
+        element=behind.name,
+        times_subject_distance=background.times,
+        blur_share=background.blur_share,
+        melts=background.melts,
+        melts_share=MELTS_SHARE,
+        melts_from_m=None if math.isinf(melts_from_mm) or background.by_rule else melts_from_mm / 1000,
     )
-    return Reason("frame", TIGHT, f"{lies}, and does not melt: its blur is {share} of the frame's width, and {MELTS_SHARE:.0%} is wanted: {more}.", "f_number")  # fmt: skip
+    return words.holds("elements") if background.melts else words.tight("f_number")
 
 
 def _level(camera: Camera, subject: Element | None) -> list[Reason]:
@@ -248,22 +237,18 @@ def _level(camera: Camera, subject: Element | None) -> list[Reason]:
         return []
     middle = subject.base_m + subject.height_m / 2
     off_mm = (camera.height_m - middle) * 1000
-    if abs(off_mm) <= max(3.0, subject.height_m * 500):
-        text = f"The camera is level with {subject.name} ({abs(off_mm):.0f} mm off its middle)."
-    else:
-        text = f"The camera looks from {abs(off_mm):.0f} mm {'above' if off_mm > 0 else 'below'} the middle of {subject.name}."
-    return [Reason("frame", HOLDS, text, "camera_height_m")]
+    is_level = abs(off_mm) <= max(3.0, subject.height_m * 500)
+    return [say.level(subject=subject.name, above_mm=off_mm, is_level=is_level).holds("camera_height_m")]
 
 
 def _shadows(sketch: LightSketch) -> list[Reason]:
     if sketch.sun_azimuth_deg is None:
         return []
     if sketch.lens_shades:
-        return [Reason("frame", TIGHT, f"The lens stands in the sun's way ({sketch.sun_off_deg:.0f}° off it) and shades the subject: move round it or back with a longer lens.", "bearing_deg")]  # fmt: skip
+        return [say.lens_shades(sun_off_deg=sketch.sun_off_deg).tight("bearing_deg")]
     if sketch.person_shades:
-        return [Reason("frame", TIGHT, "The sun comes over your shoulder, low: your own shadow falls on the subject.", "bearing_deg")]
-    text = "Watch where your shadow and your knees go: nothing is tidied away, bent or uprooted for the picture."
-    return [Reason("frame", CAUTION, text, None)]
+        return [say.own_shadow().tight("bearing_deg")]
+    return [say.leave_no_trace().caution()]
 
 
 def _sketch(facts: ShotFacts, settings: Settings, light: LightStep, object_mm: float, working_mm: float) -> LightSketch:

@@ -19,13 +19,16 @@ from ...optics.stacking import RailStack, slice_depth_inoue1997_mm
 from ...optics.working_lens import BARE, Imaging
 from ...units.lengths import format_distance
 from ...units.markings import format_aperture
-from ..verdicts import FAILS, TIGHT, UNSAID, Reason, Verdict, worst_mark
+from ..reasons import Reason, worst_mark
+from ..verdicts import FAILS, UNSAID, Verdict
+from ..wording import Sentence
+from . import wording as say
 from .apertures import ApertureChoice, aperture_choices, rail_stack, ring_stack
 from .camera import AlongAxis, along_axis, shot_lens
 from .choices import FocusCheck, FocusChoice, focus_checks, focus_choices
 from .holding import rail_words
 from .optics import Focused, FocusPosition, Optics, optics_at, positions_at, single_focus_m
-from .reasons import DepthFound, ElementBlur, depth_reasons, how_stacked, soft_words
+from .reasons import DepthFound, ElementBlur, depth_reasons, how_stacked
 
 CURVE_POINTS = 300
 _METHOD_WORDS = {DepthMethod.SINGLE: "one frame", DepthMethod.RING: "turning the ring"}
@@ -77,38 +80,31 @@ def plan_depth(facts: ShotFacts) -> DepthStep:
     settings = settings_of(facts)
     if settings is None:
         lacking = "body" if facts.body is None else "lens"
-        return _missing(f"no {lacking} yet", f"Choose a {lacking}: depth of field starts from it.", f"{lacking}_id")
+        return _missing(f"no {lacking} yet", say.no_body_or_lens(lacking=lacking), f"{lacking}_id")
     lens = shot_lens(facts, settings)
     if facts.close_up:
         imaging: Imaging | None = lens.at_magnification(float(facts.depth.magnification or 1))
         assert imaging is not None
         along = along_axis(facts, settings, imaging)
         if facts.depth.subject_depth_mm is None:
-            sentence = "Say how deep the subject is, in mm from its nearest to its farthest sharp point."
-            return _missing("no subject depth yet", sentence, "subject_depth_mm", facts, settings, along, imaging)
+            return _missing("no subject depth yet", say.no_subject_depth(), "subject_depth_mm", facts, settings, along, imaging)
         near = imaging.object_mm / 1000
         far = near + facts.depth.subject_depth_mm / 1000
     else:
         along = along_axis(facts, settings)
         limits = wanted_range_m(facts, along)
         if limits is None:
-            behind = [item.name for item in facts.elements if item.id in facts.sharp_element_ids]
-            sentence = "Say which elements must be sharp, or type a near and a far limit."
-            if behind:
-                sentence = (
-                    f"{' and '.join(behind)} must be sharp and cannot be judged behind the camera: turn it, or type a near and a far limit."
-                )
+            behind = tuple(item.name for item in facts.elements if item.id in facts.sharp_element_ids)
+            words = say.sharp_behind_camera(elements=behind) if behind else say.nothing_sharp()
             return _missing(
-                "nothing in view named sharp" if behind else "nothing named sharp", sentence, "sharp_element_ids", facts, settings, along
+                "nothing in view named sharp" if behind else "nothing named sharp", words, "sharp_element_ids", facts, settings, along
             )
         near, far = limits
         imaging = nearest_imaging(facts, settings, near)
     if far < near:
-        text = f"The far limit ({format_distance(far)}) is closer than the near limit ({format_distance(near)})."
-        return _refused(settings, along, "far is nearer than near", text, "far_m")
+        return _refused(settings, along, "far is nearer than near", say.far_before_near(near_m=near, far_m=far), "far_m")
     if imaging is None or not imaging.images(near * 1000):
-        text = f"{format_distance(near)} lies within the focal length: no lens images that."
-        return _refused(settings, along, "closer than the focal length", text, "near_m")
+        return _refused(settings, along, "closer than the focal length", say.within_focal_length(near_m=near), "near_m")
     return _planned(facts, settings, imaging, along, near, far)
 
 
@@ -134,7 +130,7 @@ def _planned(facts: ShotFacts, settings: Settings, imaging: Imaging, along: Alon
     try:
         method, positions, rail, more = _positions(facts, optics, along, near, far)
     except InputError as error:
-        return _refused(settings, along, "too many frames", error.message, "f_number")
+        return _refused(settings, along, "too many frames", say.too_many_frames(message=error.message), "f_number")
     focused = Focused.of(optics, positions)
     worst = focused.worst_defocus_mm(near, far)
     blurs = _blurs(facts, along, focused, AxialSpan(near, far))
@@ -220,7 +216,7 @@ def _positions(
         method = DepthMethod.SINGLE if ring.count == 1 else DepthMethod.RAIL if facts.close_up else DepthMethod.RING
     if method == DepthMethod.RAIL and not (math.isfinite(far) and far > near):
         method = DepthMethod.RING
-        more.append(Reason("depth", TIGHT, "A rail cannot reach to infinity: planned with the focus ring.", "depth_method"))
+        more.append(say.no_rail_to_infinity().tight("depth_method"))
     if method == DepthMethod.SINGLE:
         return method, positions_at(optics, np.array([single_focus_m(facts, optics, along, near, far)])), None, more
     if method == DepthMethod.RAIL:
@@ -246,7 +242,7 @@ def _blur(id_: int, name: str, span: AxialSpan | None, must: bool, focused: Focu
         return ElementBlur(id_, name, span, must, math.inf, math.inf, math.inf, "closer than the lens images")
     defocus = focused.worst_defocus_mm(span.near_m, span.far_m)
     times = focused.optics.times_limit(defocus)
-    words = "sharp" if times <= 1 else f"soft by {soft_words(times)}"
+    words = "sharp" if times <= 1 else f"soft by {say.times(times)}"
     return ElementBlur(id_, name, span, must, defocus, focused.optics.total_mm(defocus), times, words)
 
 
@@ -262,16 +258,16 @@ def _curve(focused: Focused, near: float, far: float) -> tuple[NDArray[np.float6
     return distance, np.asarray(depth.total_blur_mm(focused.least_defocus_mm(distance), focused.optics.airy_mm))
 
 
-def _refused(settings: Settings, along: AlongAxis, text: str, sentence: str, dial: str) -> DepthStep:
-    reason = Reason("depth", FAILS, sentence, dial)
+def _refused(settings: Settings, along: AlongAxis, text: str, words: Sentence, dial: str) -> DepthStep:
+    reason = words.fails(dial)
     return DepthStep(Verdict("depth", FAILS, text), (reason,), settings.f_number, settings.coc_mm, along=along)
 
 
 def _missing(
-    text: str, sentence: str, dial: str, facts: ShotFacts | None = None, settings: Settings | None = None, along: AlongAxis | None = None,
+    text: str, words: Sentence, dial: str, facts: ShotFacts | None = None, settings: Settings | None = None, along: AlongAxis | None = None,
     imaging: Imaging | None = None,
 ) -> DepthStep:  # fmt: skip
-    verdict, reasons = Verdict("depth", UNSAID, text), (Reason("depth", UNSAID, sentence, dial),)
+    verdict, reasons = Verdict("depth", UNSAID, text), (words.unsaid(dial),)
     if facts is None or settings is None or facts.lens is None:
         return DepthStep(verdict, reasons)
     far = shot_lens(facts, settings).at_distance(math.inf)

@@ -1,4 +1,4 @@
-"""Step 3: whether what is screwed or slotted before the lens stands in the corners."""
+"""Whether filters, holder or hood vignette."""
 
 from __future__ import annotations
 
@@ -9,9 +9,11 @@ from ...facts.kit import Body, Filter, Lens
 from ...facts.settings import Settings
 from ...facts.shot import ShotFacts
 from ...framing.vignetting import HOLDER_FIRST_MM, Vignetting, deepest_pupil_mm, rings_of, vignetting
-from ..verdicts import FAILS, HOLDS, TIGHT, Reason
+from ..reasons import Reason
+from ..verdicts import FAILS, TIGHT
+from . import wording as say
 
-# Where the kit does not say, a usual thread [mm].
+# A usual filter thread, where the kit has none [mm].
 _USUAL_THREAD_MM = 77.0
 
 
@@ -45,17 +47,16 @@ def _half_diagonal_mm(body: Body) -> float:
 
 
 def vignetting_reasons(facts: ShotFacts, found: Vignetting | None) -> list[Reason]:
-    """Return what the ring that cuts first says."""
+    """Return the reason about the ring that cuts first."""
     if found is None:
         if facts.lens is not None and facts.lens.filter_thread_mm is None and any(item.on_lens for item in facts.filters):
-            return [Reason("frame", HOLDS, f"Whether filters clear the corners is not known: {facts.lens.name} has no filter thread in the kit.", "lens_id")]  # fmt: skip
+            return [say.no_thread(lens=facts.lens.name).holds("lens_id")]
         return []
     if found.clear:
-        return [Reason("frame", HOLDS, f"{found.ring.name} clears the corners at this focal length.", "filters")]
+        return [say.clear(ring=found.ring.name).holds("filters")]
     known = facts.lens is not None and facts.lens.pupil_depth_mm is not None
-    worst = "" if known else " at worst (the kit does not know how deep its entrance pupil lies)"
     if found.dark_from_mm < found.corner_mm:
-        text = f"{found.ring.name} cuts the corners: dark from {found.dark_from_mm / found.corner_mm:.0%} of the half diagonal outwards{worst}. Zoom in, crop, or take one off."
-        return [Reason("frame", FAILS if known else TIGHT, text, "focal_mm")]
-    text = f"{found.ring.name} darkens the corners: from {found.darkens_from_mm / found.corner_mm:.0%} of the half diagonal outwards{worst}, less when stopped down."
-    return [Reason("frame", TIGHT, text, "focal_mm")]
+        words = say.cuts(ring=found.ring.name, from_share=found.dark_from_mm / found.corner_mm, pupil_known=known)
+        return [words.reason(FAILS if known else TIGHT, "focal_mm")]
+    words = say.darkens(ring=found.ring.name, from_share=found.darkens_from_mm / found.corner_mm, pupil_known=known)
+    return [words.tight("focal_mm")]

@@ -1,4 +1,4 @@
-"""Step 3, panorama: the frames of a wider field and what they cost in pixels, slip, time and light."""
+"""Panoramas: the frames of a wider field, their pixels, parallax and light."""
 
 from __future__ import annotations
 
@@ -11,7 +11,9 @@ from ...facts.shot import ShotFacts
 from ...framing.panorama import Panorama, parallax_slip_rad, plan_panorama
 from ...framing.projection import Camera, field_of_view_deg
 from ..light.plan import LightStep
-from ..verdicts import CAUTION, FAILS, HOLDS, TIGHT, Reason
+from ..reasons import Reason
+from ..verdicts import HOLDS, TIGHT
+from . import wording as say
 
 # Slips of less than this do not show in the stitch [pixels].
 _SLIP_PX = 2.0
@@ -20,9 +22,8 @@ _MOVES_AFTER_S = 60.0
 
 @dataclass(frozen=True)
 class PanoramaPlan:
-    """plan None: what is asked for cannot be taken, and the reasons say why. slip_px: of the nearest element against the far; None: no pivot offset.
-
-    brightest: index of the aim whose exposure all are locked on, where the sun's side is known.
+    """A panorama. plan: None if it cannot be taken, and the reasons say why. slip_px: parallax of the nearest element; None without a
+    pivot offset. brightest: index of the aim towards the sun, on which exposure is locked; None if unknown.
     """
 
     plan: Panorama | None
@@ -33,7 +34,7 @@ class PanoramaPlan:
 
 
 def plan_shot_panorama(facts: ShotFacts, camera: Camera, body: Body, light: LightStep) -> PanoramaPlan | None:
-    """Return the panorama asked for; None for a single frame."""
+    """Return the panorama of a shot; None for a single frame."""
     if facts.frame.pano_across_deg is None and facts.frame.pano_upwards_deg is None:
         return None
     fields = tuple(float(field_of_view_deg(side, camera.focal_mm)) for side in camera.frame_mm)
@@ -44,31 +45,36 @@ def plan_shot_panorama(facts: ShotFacts, camera: Camera, body: Body, light: Ligh
             across, upwards, (fields[0], fields[1]), facts.frame.pano_overlap, camera.bearing_deg, facts.frame.pitch_deg, focal_px
         )
     except InputError as error:
-        return PanoramaPlan(None, (Reason("frame", FAILS, error.message, error.field),))
+        return PanoramaPlan(None, (say.not_possible(message=error.message).fails(error.field),))
     count = plan.rows * plan.columns
     wide, high = plan.flat_px or plan.cylindrical_px
     kind = "flat" if plan.flat_px else "cylindrical"
-    shape = f"{plan.columns} frame{'s' if plan.columns > 1 else ''}" + (f" in {plan.rows} rows" if plan.rows > 1 else "")
-    reasons = [
-        Reason("frame", HOLDS, f"A panorama of {plan.across_deg:.0f}° by {plan.upwards_deg:.0f}°: {shape}, {wide} × {high} pixels stitched {kind}.", "pano_across_deg")
-    ]  # fmt: skip
+    words = say.size(
+        across_deg=plan.across_deg,
+        upwards_deg=plan.upwards_deg,
+        columns=plan.columns,
+        rows=plan.rows,
+        pixels=(wide, high),
+        projection=kind,
+    )
+    reasons = [words.holds("pano_across_deg")]
     if count == 1:
-        reasons.append(Reason("frame", HOLDS, "One frame holds the whole field: no panorama is needed.", "pano_across_deg"))
+        reasons.append(say.one_frame_enough().holds("pano_across_deg"))
     if not plan.flat_px:
-        reasons.append(Reason("frame", HOLDS, "Wider than 120° a flat projection stretches its sides: stitch on a cylinder, where straight level lines bow.", "pano_across_deg"))  # fmt: skip
+        reasons.append(say.cylinder().holds("pano_across_deg"))
     if abs(facts.frame.roll_deg) > 0.05:
-        reasons.append(Reason("frame", TIGHT, "The frames are counted for a levelled head: set the lean to 0.", "roll_deg"))
+        reasons.append(say.head_not_level().tight("roll_deg"))
     slip, nearest = _slip(facts, plan, focal_px)
     if slip is not None and nearest is not None:
-        weight = TIGHT if slip > _SLIP_PX else HOLDS
-        advice = ": move the pivot under it" if slip > _SLIP_PX else ""
-        reasons.append(Reason("frame", weight, f"{nearest} slips by {slip:.1f} pixels between frames with the pivot {facts.frame.pano_pivot_mm:g} mm off the entrance pupil{advice}.", "pano_pivot_mm"))  # fmt: skip
+        shows = slip > _SLIP_PX
+        slipped = say.slip(element=nearest, slip_px=slip, pivot_mm=facts.frame.pano_pivot_mm, shows=shows)
+        reasons.append(slipped.reason(TIGHT if shows else HOLDS, "pano_pivot_mm"))
     brightest = _brightest(plan, light)
     if count > 1:
-        where = f" on frame {brightest + 1}, towards the sun" if brightest is not None else ""
-        reasons.append(Reason("frame", HOLDS, f"Meter the brightest part{where}, and lock exposure, white balance and focus: with several planes of focus, one whole pass for each.", "pano_across_deg"))  # fmt: skip
+        lock = say.lock_exposure(sunward_frame=brightest + 1 if brightest is not None else None)
+        reasons.append(lock.holds("pano_across_deg"))
         if any((item.moves_mps or 0) > 0 for item in facts.elements):
-            reasons.append(Reason("frame", CAUTION, "Clouds, water and light move on between the frames: take them swiftly, the moving part within one frame.", "settle_s"))  # fmt: skip
+            reasons.append(say.things_move().caution("settle_s"))
     return PanoramaPlan(plan, tuple(reasons), slip, nearest, brightest)
 
 

@@ -19,7 +19,9 @@ from ..focus.camera import focused_camera, scene_solids
 from ..focus.close_up import LIES_ON, CloseUpStep, plan_close_up
 from ..focus.plan import DepthStep
 from ..light.plan import LightStep
-from ..verdicts import CAUTION, FAILS, HOLDS, TIGHT, UNSAID, Reason, Verdict, worst_first, worst_mark
+from ..reasons import Reason, worst_first, worst_mark
+from ..verdicts import FAILS, HOLDS, TIGHT, UNSAID, Verdict
+from . import wording as say
 from .composition import FrameReading, composition_readings
 from .filter_vignetting import shot_vignetting, vignetting_reasons
 from .finder import Disc, Drawn, draw_scene
@@ -80,7 +82,7 @@ def plan_frame(facts: ShotFacts, depth: DepthStep, light: LightStep) -> FrameSte
     settings = settings_of(facts)
     if settings is None or facts.body is None or facts.lens is None:
         lacking = "body" if facts.body is None else "lens"
-        reason = Reason("frame", UNSAID, f"Choose a {lacking}: the frame is drawn from it.", f"{lacking}_id")
+        reason = say.no_body_or_lens(lacking=lacking).unsaid(f"{lacking}_id")
         return FrameStep(Verdict("frame", UNSAID, f"no {lacking} yet"), (reason,))
     reasons = kit_reasons(facts, settings.focal_mm)
     above_ground = focused_camera(facts, settings, depth.imaging)
@@ -104,9 +106,14 @@ def plan_frame(facts: ShotFacts, depth: DepthStep, light: LightStep) -> FrameSte
     reasons += _sun_reasons(drawn.sun)
     width, height = camera.frame_mm
     horizontal, vertical = (float(field_of_view_deg(side, camera.focal_mm)) for side in (width, height))
-    reasons.append(
-        Reason("frame", HOLDS, f"{settings.focal_mm:g} mm {facts.frame.orientation} sees {horizontal:.1f}° by {vertical:.1f}°, centred on {settings.bearing_deg % 360:.0f}°.", "focal_mm")
-    )  # fmt: skip
+    words = say.view(
+        focal_mm=settings.focal_mm,
+        orientation=facts.frame.orientation,
+        across_deg=horizontal,
+        upwards_deg=vertical,
+        bearing_deg=settings.bearing_deg % 360,
+    )
+    reasons.append(words.holds("focal_mm"))
     reasons += _crop_reasons(facts, crop)
     panorama = plan_shot_panorama(facts, camera, facts.body, light)
     close = plan_close_up(facts, settings, above_ground, depth, light)
@@ -170,9 +177,7 @@ def _verdict_text(
 def _sun_reasons(sun: Disc | None) -> list[Reason]:
     if sun is None or not (0 <= sun.x <= 1 and 0 <= sun.y <= 1):
         return []
-    return [
-        Reason("frame", CAUTION, "The sun stands in the frame: never look at it through an optical finder or a long lens; a neutral density filter is not a solar filter.", "bearing_deg")
-    ]  # fmt: skip
+    return [say.sun_in_frame().caution("bearing_deg")]
 
 
 def _crop_reasons(facts: ShotFacts, crop: Crop) -> list[Reason]:
@@ -182,16 +187,19 @@ def _crop_reasons(facts: ShotFacts, crop: Crop) -> list[Reason]:
     aspect = (
         f"{facts.frame.crop_ratio:.2f}:1" if facts.frame.crop_aspect == "free" and facts.frame.crop_ratio else facts.frame.crop_aspect or ""
     )
-    what = [aspect, f"the view of {crop.as_focal_mm:g} mm" if facts.frame.crop_focal_mm else ""]
-    text = (
-        f"Cropped to {' and '.join(part for part in what if part)}: {crop.pixels_wide} × {crop.pixels_high} pixels are left, "
-        f"{crop.pixel_share:.0%}, a print of {wide:.0f} × {high:.0f} cm at 300 ppi."
-    )
-    scale = facts.depth.magnification
+    scale, field_mm = facts.depth.magnification, None
     if scale is not None and facts.body is not None:
-        wide = sides_mm(facts.body, facts.frame.orientation)[0]
-        text += f" The field shrinks to {wide * crop.width_share / scale:.1f} mm across; a crop adds no detail."
-    return [Reason("frame", TIGHT if crop.pixel_share < _SMALL_CROP else HOLDS, text, "crop_focal_mm")]
+        field_mm = sides_mm(facts.body, facts.frame.orientation)[0] * crop.width_share / scale
+    words = say.crop(
+        aspect=aspect,
+        as_focal_mm=crop.as_focal_mm if facts.frame.crop_focal_mm else None,
+        pixels_wide=crop.pixels_wide,
+        pixels_high=crop.pixels_high,
+        pixel_share=crop.pixel_share,
+        print_cm=(wide, high),
+        field_mm=field_mm,
+    )
+    return [words.reason(TIGHT if crop.pixel_share < _SMALL_CROP else HOLDS, "crop_focal_mm")]
 
 
 def _first_clause(sentence: str) -> str:
@@ -205,19 +213,16 @@ def kit_reasons(facts: ShotFacts, focal_mm: float) -> list[Reason]:
     assert lens is not None
     if lens.focal_min_mm <= focal_mm <= lens.focal_max_mm:
         return []
-    return [
-        Reason("frame", FAILS, f"{focal_mm:g} mm is outside the {lens.name} ({lens.focal_min_mm:g} to {lens.focal_max_mm:g} mm).", "focal_mm")
-    ]  # fmt: skip
+    words = say.no_such_focal_length(focal_mm=focal_mm, lens=lens.name, shortest_mm=lens.focal_min_mm, longest_mm=lens.focal_max_mm)
+    return [words.fails("focal_mm")]
 
 
 def _cut_reason(name: str, kept: Outline, must_be_sharp: bool) -> Reason:
     if not kept.in_view:
-        weight = FAILS if must_be_sharp else TIGHT
-        return Reason("frame", weight, f"Out of the frame: {name}. Turn the camera or take a wider lens.", "bearing_deg")
-    edges = [side for side, over in zip(("left", "right", "top", "bottom"), _overhang(kept), strict=True) if over > 0.002]
-    where = " and ".join(edges) or "edge"
+        return say.out_of_frame(element=name).reason(FAILS if must_be_sharp else TIGHT, "bearing_deg")
+    edges = tuple(side for side, over in zip(("left", "right", "top", "bottom"), _overhang(kept), strict=True) if over > 0.002)
     dial = "pitch_deg" if set(edges) & {"top", "bottom"} else "bearing_deg"
-    return Reason("frame", TIGHT, f"Cut at the {where}: {name}, {kept.share:.0%} in the frame.", dial)
+    return say.cut(element=name, edges=edges, share=kept.share).tight(dial)
 
 
 def _overhang(shape: Outline) -> tuple[float, float, float, float]:

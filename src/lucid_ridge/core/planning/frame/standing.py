@@ -1,4 +1,4 @@
-"""Step 3, where the camera stands: the standing area with its edges, and whether the tripod reaches the height."""
+"""The standing area with its edges, and whether the tripod reaches the camera height."""
 
 from __future__ import annotations
 
@@ -8,16 +8,16 @@ from ...facts.choices import Hold
 from ...facts.place import HazardKind
 from ...facts.settings import Settings
 from ...facts.shot import ShotFacts
-from ...units.lengths import format_distance
-from ..verdicts import CAUTION, FAILS, HOLDS, TIGHT, UNSAID, Reason
+from ..reasons import Reason
+from . import wording as say
 
-# Nearer to a drop than this a tripod leg, or a step back, is over it.
+# Nearer to a drop than this, a tripod leg or a step back is over it.
 _DROP_CAUTION_M = 1.0
 _OUTSIDE_M = 0.05
 
 
 def standing_reasons(facts: ShotFacts, settings: Settings) -> list[Reason]:
-    """Return what the ground and the tripod say to the camera's place."""
+    """Return reasons from the standing area and the tripod."""
     return [*_area(facts), *_support(facts, settings)]
 
 
@@ -28,28 +28,23 @@ def _area(facts: ShotFacts) -> list[Reason]:
     reasons = []
     outside = float(facts.standing.outside_m(*here))
     if outside > _OUTSIDE_M:
-        reasons.append(
-            Reason("frame", FAILS, f"The camera stands {format_distance(outside)} outside the area where one can stand.", "camera_east_m")
-        )
+        reasons.append(say.outside_area(outside_m=outside).fails("camera_east_m"))
     drop = facts.standing.to_drop_m(*here)
     if drop is not None and (drop < _DROP_CAUTION_M or outside > _OUTSIDE_M):
-        reasons.append(
-            Reason("frame", CAUTION, f"The edge is {format_distance(max(0.01, drop))} away: never step back with the eye at the finder, and keep the legs off it.", "camera_east_m")
-        )  # fmt: skip
+        reasons.append(say.near_edge(drop_m=max(0.01, drop)).caution("camera_east_m"))
     return reasons
 
 
 def _unknown_edge(facts: ShotFacts) -> list[Reason]:
-    """Return what must be said of a camera moved from the mark where an edge is recorded, but not where it runs."""
+    """Return the reason about a camera moved off the tripod mark at a place with an edge but no standing area."""
     off = math.hypot(facts.frame.camera_east_m, facts.frame.camera_north_m)
     if off <= _OUTSIDE_M or not edge_unknown(facts):
         return []
-    text = f"An edge is recorded here, but not where one can stand: the camera stands {format_distance(off)} from the mark. Draw the standing area first."
-    return [Reason("frame", UNSAID, text, "camera_east_m")]
+    return [say.edge_not_drawn(moved_m=off).unsaid("camera_east_m")]
 
 
 def edge_unknown(facts: ShotFacts) -> bool:
-    """Whether an edge with a drop is recorded at the place, while no standing area says where it runs."""
+    """Return whether the place has an edge with a drop, but no standing area that shows where it runs."""
     return facts.standing is None and any(item.kind is HazardKind.EDGE for item in facts.hazards)
 
 
@@ -58,18 +53,13 @@ def _support(facts: ShotFacts, settings: Settings) -> list[Reason]:
     if support is None or facts.frame.hold != Hold.TRIPOD:
         return []
     if height > support.height_max_m * 1.005:
-        over = format_distance(height - support.height_max_m)
-        text = (
-            f"The tripod is too low: {support.name} reaches {format_distance(support.height_max_m)}, and the camera is meant {over} higher."
-        )
-        return [Reason("frame", FAILS, text, "camera_height_m")]
+        words = say.tripod_too_low(support=support.name, reach_m=support.height_max_m, over_m=height - support.height_max_m)
+        return [words.fails("camera_height_m")]
     if height >= support.height_min_m * 0.995:
-        text = f"{support.name} holds the camera at {format_distance(height)} ({format_distance(support.height_min_m)} to {format_distance(support.height_max_m)})."
-        return [Reason("frame", HOLDS, text, "camera_height_m")]
+        words = say.tripod_reaches(support=support.name, height_m=height, lowest_m=support.height_min_m, reach_m=support.height_max_m)
+        return [words.holds("camera_height_m")]
     if support.inverted_min_m is not None and height >= support.inverted_min_m * 0.995:
-        text = f"The column must be inverted: at {format_distance(height)} the camera hangs between the legs of {support.name}."
-        return [Reason("frame", TIGHT, text, "camera_height_m")]
+        return [say.column_reversed(support=support.name, height_m=height).tight("camera_height_m")]
     lowest = support.height_min_m if support.inverted_min_m is None else support.inverted_min_m
-    under = format_distance(max(0.01, lowest - height))
-    text = f"The tripod is too high: {support.name} goes no lower than {format_distance(lowest)}, {under} over the camera. Lay it on a bag on the ground."
-    return [Reason("frame", TIGHT, text, "camera_height_m")]
+    words = say.tripod_too_high(support=support.name, lowest_m=lowest, over_m=max(0.01, lowest - height))
+    return [words.tight("camera_height_m")]

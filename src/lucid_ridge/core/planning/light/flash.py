@@ -1,4 +1,4 @@
-"""Step 5, light that one brings: a flash's power and its share against the light of the place, an LED."""
+"""Light the photographer brings: the power of a flash and its share against ambient light, and LEDs."""
 
 from __future__ import annotations
 
@@ -11,19 +11,23 @@ from ...facts.accessory import Accessory, AccessoryKind
 from ...facts.choices import Hold
 from ...facts.settings import Settings
 from ...facts.shot import ShotFacts
-from ...units.lengths import format_distance
-from ...units.markings import format_shutter, spoken_shutter
-from ..verdicts import FAILS, HOLDS, TIGHT, UNSAID, Reason
+from ...units.markings import spoken_shutter
+from ..reasons import Reason
+from ..verdicts import HOLDS, TIGHT
+from . import wording as say
 
-# With the light of the place so many stops below, nothing of its motion shows (common practice).
+# With ambient light this many stops below, no motion shows in it (common practice).
 ALONE_FROM_STOPS = 3.0
 _HAND_MOST, _STACK_MOST = 1 / 16, 1 / 4
 
 
 @dataclass(frozen=True)
 class Flash:
-    """A flash in use. power: share of full power; recycle_s: after each frame; ambient_below_stops: the light of the place under the flash's
-    exposure at shutter_s; setting: as it is set, in words. All None where its distance is not said."""
+    """A flash in use.
+
+    power: share of full power, None while its distance is not known. setting: as it is set, in words. recycle_s: pause after each
+    frame [s]. ambient_below_stops: ambient light below the flash's exposure at shutter_s [stops].
+    """
 
     name: str
     shutter_s: float
@@ -41,18 +45,18 @@ class Flash:
 def plan_flash(
     facts: ShotFacts, settings: Settings, extension_stops: float, frames: int, ambient_s: float
 ) -> tuple[Flash | None, list[Reason]]:
-    """Return the flash of the rig and what is to be said of it; None without one. frames: that it lights; ambient_s: the shutter
-    that the light of the place asks for."""
+    """Return the flash of the rig and its reasons; None without one. frames: how many it lights; ambient_s: the shutter time
+    that ambient light alone asks for [s]."""
     flashes = facts.rig(AccessoryKind.FLASH)
     if not flashes:
         return None, []
     flash, shutter, distance = flashes[0], facts.exposure.flash_shutter_s, facts.exposure.flash_distance_m
     if distance is None:
-        return Flash(flash.name, shutter), [Reason("exposure", UNSAID, f"Say how far {flash.name} stands from the subject: its power follows.", "flash_distance_m")]  # fmt: skip
+        return Flash(flash.name, shutter), [say.no_flash_distance(flash=flash.name).unsaid("flash_distance_m")]
     below = math.log2(ambient_s / shutter)
     if below < -0.1:
-        text = f"The light of the place alone is {-below:.1f} stops too bright at {format_shutter(shutter)}: stop down, lower the ISO or shorten the shutter."
-        return Flash(flash.name, shutter, ambient_below_stops=below), [Reason("exposure", FAILS, text, "flash_shutter_s")]
+        words = say.ambient_too_bright(over_stops=-below, shutter_s=shutter)
+        return Flash(flash.name, shutter, ambient_below_stops=below), [words.fails("flash_shutter_s")]
     light = 2 ** (extension_stops / 2 + _loss_stops(facts) / 2 + facts.exposure.compensation_ev / 2)
     whole = power_fraction(_guide(flash), distance, settings.f_number * light, settings.iso)
     power = whole * max(1e-3, 1 - 2.0 ** -max(0.0, below))
@@ -68,7 +72,7 @@ def _guide(flash: Accessory) -> float:
 
 
 def _loss_stops(facts: ShotFacts) -> float:
-    """Return what diffusers and filters take of a flash's light."""
+    """Return how much of a flash's light diffusers and filters take [stops]."""
     diffused = sum(item.loss_stops or 0.0 for item in facts.rig(AccessoryKind.DIFFUSER))
     return diffused + sum(item.stops for item in facts.filters if item.on_lens and item.kind != "graduated")
 
@@ -76,51 +80,42 @@ def _loss_stops(facts: ShotFacts) -> float:
 def _reasons(facts: ShotFacts, frames: int, flash: Flash, spare: float, distance: float) -> list[Reason]:
     assert flash.power is not None
     if flash.power > 1.001:
-        text = f"{flash.name} at {format_distance(distance)} would need {flash.power:.1f} times its full power: bring it nearer, open up or raise the ISO."
-        return [Reason("exposure", FAILS, text, "flash_distance_m")]
-    rests = f", {spare:.1f} stops to spare" if spare >= 0.05 else ""
-    ready = f"after {flash.recycle_s:.1f} s" if flash.recycle_s >= 0.05 else "at once"
-    text = f"{flash.name} at {format_distance(distance)}: {flash.setting}{rests}, ready again {ready}."
-    most = _HAND_MOST if facts.frame.hold == Hold.HAND else _STACK_MOST
-    weight = HOLDS
-    if frames > 1 and 2.0 ** -power_setting(flash.power)[0] > most:
-        weight = TIGHT
-        text += f" For a stack {'by hand ' if facts.frame.hold == Hold.HAND else ''}1/{round(1 / most)} and less lets it keep up."
-    if spare > 1.05:
-        weight = TIGHT
-        text += " It cannot give so little: take it further away, diffuse it or stop down."
-    found = [Reason("exposure", weight, text, "flash_distance_m")]
-    if flash.alone:
-        said = f"The light of the place lies {flash.ambient_below_stops:.1f} stops below the flash at {format_shutter(flash.shutter_s)}: the flash alone draws the picture, and stops what moves."
-    elif flash.ambient_below_stops >= 0.3:
-        said = f"The light of the place lies {flash.ambient_below_stops:.1f} stops below the flash at {format_shutter(flash.shutter_s)}: both show, and what moves is doubled."
-    else:
-        said = f"At {format_shutter(flash.shutter_s)} the light of the place is enough by itself; the flash only fills."
-    found.append(Reason("exposure", HOLDS, said, "flash_shutter_s"))
-    return found
+        words = say.too_weak(flash=flash.name, distance_m=distance, times_full_power=flash.power)
+        return [words.fails("flash_distance_m")]
+    by_hand = facts.frame.hold == Hold.HAND
+    most = _HAND_MOST if by_hand else _STACK_MOST
+    slow, strong = frames > 1 and 2.0 ** -power_setting(flash.power)[0] > most, spare > 1.05
+    words = say.power(
+        flash=flash.name,
+        distance_m=distance,
+        setting=flash.setting,
+        spare_stops=spare,
+        recycle_s=flash.recycle_s,
+        stack_limit=most if slow else None,
+        by_hand=by_hand,
+        too_strong=strong,
+    )
+    share = say.ambient(below_stops=flash.ambient_below_stops, shutter_s=flash.shutter_s, alone=flash.alone)
+    return [words.reason(TIGHT if slow or strong else HOLDS, "flash_distance_m"), share.holds("flash_shutter_s")]
 
 
 def led_reasons(facts: ShotFacts, scene_ev100: float) -> list[Reason]:
-    """Return what LEDs of the rig add to the light of the place."""
+    """Return what the LEDs of the rig add to ambient light."""
     found = []
     for lamp in facts.rig(AccessoryKind.LED):
         distance = facts.exposure.flash_distance_m
         if distance is None:
-            found.append(
-                Reason("exposure", UNSAID, f"Say how far {lamp.name} stands from the subject: its light follows.", "flash_distance_m")
-            )
+            found.append(say.no_flash_distance(flash=lamp.name).unsaid("flash_distance_m"))
             continue
         gives = led_ev100(lamp.lux_at_1m or 1.0, distance)
         over = gives - scene_ev100
-        adds = math.log2(1 + 2.0**over)
-        way = "over" if over > 0 else "under"
-        text = f"{lamp.name} at {format_distance(distance)} gives EV {gives:.1f}, {abs(over):.1f} stops {way} the light of the place: together {adds:.1f} stops more; meter with it on."
-        found.append(Reason("exposure", HOLDS, text, "flash_distance_m"))
+        words = say.led(lamp=lamp.name, distance_m=distance, ev100=gives, over_ambient_stops=over, adds_stops=math.log2(1 + 2.0**over))
+        found.append(words.holds("flash_distance_m"))
     return found
 
 
 def lit_by(ledger: Ledger, flash: Flash) -> Ledger:
-    """Return a ledger that ends with the shutter that is open while the flash burns."""
+    """Return a ledger that ends with the shutter time set for the flash."""
     stops = -flash.ambient_below_stops
     detail = f"at {flash.setting}; other light falls behind"
     return Ledger((*ledger.lines, LedgerLine(flash.name, detail, stops, flash.shutter_s, "flash")))

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
+from typing import TypedDict
 
 from ...facts.settings import settings_of
 from ...facts.shot import ShotFacts
@@ -15,19 +16,29 @@ from ...light.kinds import kind_named, water_condition
 from ...light.sought import Scene
 from ...light.windows import DAY_SAMPLE_S, DateHours, kinds_through, spans_of
 from ...spans.intervals import Interval
-from ..verdicts import FAILS, HOLDS, UNSAID, Reason
+from ...units.spelling import LocalTime
+from ..reasons import Reason
+from . import wording as say
 
 # The start of a window is found to seconds; a time taken from there is inside it.
 _NEAR = timedelta(seconds=30)
-# With less than this left a light is over.
+# With less than this left, a light counts as over.
 _OVER = timedelta(seconds=1)
+
+
+class Ends(TypedDict):
+    """Start and end of a light; None where it goes on for days."""
+
+    start: LocalTime | None
+    end: LocalTime | None
 
 
 @dataclass(frozen=True)
 class LightToUse:
-    """kind: its name; the span of it that can be used, without an end where it goes on beyond the next day; name: of what ends it.
+    """The light at the shot's time.
 
-    band: the span of the sun's band. missing: a few words where the wanted light is not there.
+    kind: its name. start_utc, end_utc: the span that can be used; no end where it goes on beyond the next day. name: what ends it.
+    band: the span of the sun's band. missing: a few words if the wanted light is not there.
     """
 
     kind: str
@@ -55,9 +66,9 @@ def shot_scene(facts: ShotFacts, start_utc: datetime, end_utc: datetime) -> Scen
 
 
 def light_to_use(facts: ShotFacts, day: LightDay, band: str) -> LightToUse:
-    """Return the light at the shot's time, which lies in a band of the day, and judge whether it is the light wanted.
+    """Return the light at the shot's time, and judge whether it is the light wanted. band: the band of the day it lies in.
 
-    It ends with the window chosen, with the light wanted, with the water wanted, or, where neither is said, with the band.
+    The light ends with the chosen window, the wanted light or the wanted depth of water; without those, with the band.
     """
     moment = facts.light.time_utc
     assert facts.location is not None and moment is not None
@@ -81,13 +92,15 @@ def light_to_use(facts: ShotFacts, day: LightDay, band: str) -> LightToUse:
 
 def span_words(facts: ShotFacts, kind: str, span: Interval) -> str:
     """Return how long a kind of light lasts, open where it goes on for days."""
-    if span.starts_before and span.ends_after:
-        return f"{kind} lasts all day and does not end"
-    if span.ends_after:
-        return f"{kind} lasts from {facts.clock(span.start_utc)} and does not end that day"
-    if span.starts_before:
-        return f"{kind} lasts until {facts.clock(span.end_utc)}"
-    return f"{kind} lasts from {facts.clock(span.start_utc)} to {facts.clock(span.end_utc)}"
+    return say.span(kind, **ends_of(facts, span))
+
+
+def ends_of(facts: ShotFacts, span: Interval) -> Ends:
+    """Return start and end of a span as local times; None for an end that lies beyond what was searched."""
+    return {
+        "start": None if span.starts_before else facts.at(span.start_utc),
+        "end": None if span.ends_after else facts.at(span.end_utc),
+    }
 
 
 def _around(facts: ShotFacts, day: LightDay) -> Scene:
@@ -102,25 +115,24 @@ def _band_spans(facts: ShotFacts, around: Scene, band: str) -> list[Interval]:
 
 
 def _wanted_now(facts: ShotFacts, around: Scene) -> tuple[Interval | None, list[Reason], str]:
-    """Return the span of the wanted light at the shot's time, what is to be said of it, and a few words where it is not there."""
+    """Return the span of the wanted light at the shot's time, its reasons, and a few words if it is not there."""
     wanted, moment = facts.light.wanted_light, facts.light.time_utc
     assert moment is not None
     if wanted is None:
         return None, [], ""
     kind = kind_named(wanted)
     if kind.needs_bearing and around.bearing_deg is None:
-        text = f"{str(wanted).capitalize()} is wanted, which has a side: say where the camera looks."
-        return None, [Reason("light", UNSAID, text, "bearing_deg")], ""
+        return None, [say.needs_bearing(wanted=wanted).unsaid("bearing_deg")], ""
     spans = spans_of(around, kind.conditions, DAY_SAMPLE_S)
     now = _holding(spans, moment)
     if now is not None:
-        return now, [Reason("light", HOLDS, f"It is the light wanted: {span_words(facts, wanted, now)}.", "wanted_light")], ""
+        return now, [say.wanted_light(wanted=wanted, **ends_of(facts, now)).holds("wanted_light")], ""
     later = next((span for span in spans if span.start_utc > moment), None)
     earlier = next((span for span in reversed(spans) if span.end_utc < moment), None)
     near = min((span for span in (later, earlier) if span), key=lambda span: _apart(span, moment), default=None)
-    when = f"the nearest {span_words(facts, wanted, near)[len(wanted) + 1 :]}" if near else "it does not come within a day"
-    text = f"{str(wanted).capitalize()} is wanted, and is not there at {facts.clock(moment)}: {when}."
-    return None, [Reason("light", FAILS, text, "time_utc")], f"not the {wanted} wanted"
+    ends = ends_of(facts, near) if near else Ends(start=None, end=None)
+    words = say.not_in_window(wanted=wanted, at=facts.at(moment), over=near.end_utc < moment if near else None, **ends)
+    return None, [words.fails("time_utc")], f"not the {wanted} wanted"
 
 
 def _water_now(facts: ShotFacts, around: Scene) -> Interval | None:

@@ -1,4 +1,4 @@
-"""Step 2: when, from which side, and how much light."""
+"""Step 2: the light of the chosen time: its kind, direction and amount."""
 
 from __future__ import annotations
 
@@ -25,15 +25,17 @@ from ...light.skyline import clearance_deg
 from ...light.subject import angle_from_view_deg, light_direction
 from ...spans.instants import unix_seconds
 from ...spans.intervals import Interval
-from ...units.lengths import compass_point, format_height
 from ...units.spelling import Spelling, spelling
 from ...weather.cloud import cloud_share
-from ..verdicts import FAILS, HOLDS, UNSAID, Reason, Verdict, worst_mark
+from ..reasons import Reason, worst_mark
+from ..verdicts import FAILS, HOLDS, UNSAID, Verdict
 from ..way.plan import plan_way
 from ..weather.plan_b import plan_b_reasons
 from ..weather.reasons import picture_weather_reasons
+from ..wording import Sentence
+from . import wording as say
 from .calibration import light_taught
-from .light_to_use import LightToUse, light_to_use, span_words
+from .light_to_use import LightToUse, ends_of, light_to_use
 
 
 @dataclass(frozen=True)
@@ -72,12 +74,8 @@ class LightStep:
     cloud_oktas: float | None = None
 
 
-# A span of wanted water is found to seconds: at its very start the water stands as wanted.
+# Spans of wanted water are found to seconds, so the height at their start may miss the limit by this.
 _WATER_SLACK_M = 0.01
-_NO_SUN = {
-    "always_above": "The sun stays above the horizon all day: there is no sunset.",
-    "always_below": "The sun stays below the horizon all day: there is no sunrise.",
-}
 
 
 @lru_cache(maxsize=64)
@@ -94,21 +92,21 @@ def day_of_light(location: Location, date_local: date) -> LightDay:
 
 
 def ev100_at(day: LightDay, seconds: Any, shift: float = 0.0, cloud_oktas: float = 0.0) -> Any:
-    """Return the EV at a viewpoint at unix seconds: in shade while the land hides the sun, with the moon's light, under so much cloud."""
+    """Return the EV at a viewpoint at Unix seconds: in shade while the land hides the sun, with moonlight, under cloud [oktas]."""
     altitude = np.asarray(day.track.altitude_deg(seconds))
     shade = np.asarray(clearance_deg(day.track, day.skyline, seconds)) < 0
     return scene_ev100(altitude, shade, cloud_oktas, moon_lux_at(day, seconds), shift)
 
 
 def moon_lux_at(day: LightDay, seconds: Any) -> Any:
-    """Return the moon's light [lux] at unix seconds; none while the land hides it."""
+    """Return the moon's illuminance [lux] at Unix seconds; zero while the land hides it."""
     height, _, distance = day.moon_track.horizontal(seconds)
     lux = np.asarray(moon_illuminance_lux(height, moon_phase(np.asarray(seconds, dtype=np.float64)).phase_angle_deg, distance))
     return np.where(np.asarray(clearance_deg(day.moon_track, day.skyline, seconds)) >= 0, lux, 0.0)
 
 
 def day_shift_stops(day: LightDay, readings: tuple[MeterReading, ...]) -> float | None:
-    """Return what the meter readings of a day say against its computed light [stops]; None without any."""
+    """Return the mean difference of a day's meter readings from its computed light [stops]; None without readings."""
     of_day = [reading for reading in readings if day.start_utc <= reading.time_utc < day.end_utc]
     if not of_day:
         return None
@@ -117,24 +115,24 @@ def day_shift_stops(day: LightDay, readings: tuple[MeterReading, ...]) -> float 
 
 
 def plan_light(facts: ShotFacts) -> LightStep:
-    """Return the light at the chosen time, or what is missing to say it. Light that was planned lately is not planned again."""
+    """Return the light at the chosen time, or what is missing. Recent results are cached."""
     return _planned(_light_facts(facts), spelling())
 
 
 def in_its_weather(step: LightStep, facts: ShotFacts, sequence_s: float) -> LightStep:
-    """Return the step with what the forecast says to the picture while the frames are taken, and with its plan B; both are judged."""
+    """Return the step with the forecast while the frames are taken, and with plan B; both count for its verdict."""
     way = plan_way(facts, sequence_s)
     other = plan_b_reasons(facts)
     more = [*(picture_weather_reasons(facts, way) if way else []), *other]
     text = step.verdict.text
     if step.verdict.mark == HOLDS and worst_mark(other) == UNSAID:
-        text += ", plan B hangs on nothing yet"
+        text += ", plan B not decided"
     mark = worst_mark([*step.reasons, *more])
     return replace(step, verdict=replace(step.verdict, mark=mark, text=text), reasons=(*step.reasons, *more))
 
 
 def _light_facts(facts: ShotFacts) -> ShotFacts:
-    """Return what the light depends on, and nothing else: a dial of another step leaves it as it is."""
+    """Return only the facts that the light depends on, so that an edit of another step reuses the cached result."""
     depth, frame = facts.depth, facts.frame
     return ShotFacts(
         location=facts.location, elements=facts.elements, readings=facts.readings, body=facts.body, lens=facts.lens, light=facts.light,
@@ -148,17 +146,17 @@ def _light_facts(facts: ShotFacts) -> ShotFacts:
 @lru_cache(maxsize=32)
 def _planned(facts: ShotFacts, _spelling: Spelling) -> LightStep:
     if facts.location is None:
-        return _missing("no place yet", "Light needs a place.", "viewpoint_id")
+        return _missing("no place yet", say.no_place(), "viewpoint_id")
     if facts.light.date_local is None:
-        return _missing("no date yet", "Choose a date to see the light of that day.", "date_local")
+        return _missing("no date yet", say.no_date(), "date_local")
     day = day_of_light(facts.location, facts.light.date_local)
-    reasons = [Reason("light", HOLDS, _NO_SUN[cause]) for cause in (day.absences["sun"],) if cause]
+    reasons = [say.no_sunrise_or_sunset(cause=cause).holds() for cause in (day.absences["sun"],) if cause]
     if facts.light.time_utc is None:
-        reasons.append(Reason("light", UNSAID, "Choose the time of the shot on the fall of light.", "time_utc"))
+        reasons.append(say.no_time().unsaid("time_utc"))
         return LightStep(Verdict("light", UNSAID, "no time yet"), tuple(reasons))
     band = day.band_at(facts.light.time_utc)
     if band is None:
-        reasons.append(Reason("light", UNSAID, "The time of the shot lies outside its date: choose it again.", "time_utc"))
+        reasons.append(say.time_outside_date().unsaid("time_utc"))
         return LightStep(Verdict("light", UNSAID, "time outside the date"), tuple(reasons))
     here, moment = facts.location, facts.light.time_utc
     seconds = float(unix_seconds(moment))
@@ -179,9 +177,7 @@ def _planned(facts: ShotFacts, _spelling: Spelling) -> LightStep:
     if height is not None and rate is not None:
         reasons += _water_reasons(facts, height, rate)
     elif facts.wants_water:
-        reasons.append(
-            Reason("light", UNSAID, "How the water stands then is not known: the place needs a tide that reaches this time.", "water_low_m")
-        )
+        reasons.append(say.tide_not_known().unsaid("water_low_m"))
     text = _span_text(facts, ends, altitude, direction, hidden)
     moon_height, moon_bearing, _ = day.moon_track.horizontal(seconds)
     phase = moon_phase(moment)
@@ -196,7 +192,7 @@ def _planned(facts: ShotFacts, _spelling: Spelling) -> LightStep:
 
 @dataclass(frozen=True)
 class _Light:
-    """EV at ISO 100 as expected, and within which it will be. oktas: of the cloud it is expected under; None: no forecast was used."""
+    """EV at ISO 100: expected, lowest and highest. oktas: cloud it is expected under; None if no forecast was used."""
 
     expected: float
     low: float
@@ -206,7 +202,7 @@ class _Light:
 
 
 def _ev_at(facts: ShotFacts, day: LightDay, seconds: float, shift: float | None) -> _Light:
-    """Return the light at an instant: by the meter where it was read that day, else under the cloud forecast, else under a clear sky."""
+    """Return the light at an instant: from the day's meter readings, else under the forecast cloud, else under a clear sky."""
     moment = facts.light.time_utc
     by_log = light_taught(facts)
     taught = by_log.value if by_log is not None and shift is None else 0.0
@@ -221,39 +217,31 @@ def _ev_at(facts: ShotFacts, day: LightDay, seconds: float, shift: float | None)
 def _cloud_reasons(facts: ShotFacts, light: _Light) -> list[Reason]:
     if light.oktas is None or facts.light.time_utc is None:
         return []
-    spread = f", {light.low:.1f} to {light.high:.1f} with this cloud" if light.high - light.low >= 0.05 else ""
-    text = f"{light.oktas:.0f} of 8 parts of the sky are forecast to be covered at {facts.clock(facts.light.time_utc)}: EV {light.expected:.1f}{spread}."
-    return [Reason("light", HOLDS, text, "time_utc")]
+    at = facts.at(facts.light.time_utc)
+    words = say.cloud(oktas=light.oktas, at=at, ev100=light.expected, ev100_low=light.low, ev100_high=light.high)
+    return [words.holds("time_utc")]
 
 
 def _taught_reasons(facts: ShotFacts, shift: float | None) -> list[Reason]:
-    """Return that the light is predicted as the log taught it; a meter of that day counts instead."""
+    """Return the reason that the log corrects the prediction; none if there is a reading of that day."""
     taught = light_taught(facts)
     if taught is None or shift is not None:
         return []
-    way = "brighter" if taught.value > 0 else "darker"
-    text = (
-        f"Here the light was {abs(taught.value):.1f} stop {way} than predicted, by {taught.frames} times out: the prediction follows that."
-    )
-    return [Reason("light", HOLDS, text)]
+    return [say.by_the_log(difference_stops=taught.value, sessions=taught.frames).holds()]
 
 
 def _change_reasons(shift: float | None, drift: float) -> list[Reason]:
-    """Return how the light differs from a clear sky's [stops], and how fast it changes [stops per minute]."""
+    """Return reasons for the difference from a clear sky [stops] and for the rate of change [stops per minute]."""
     reasons = []
     if shift is not None and abs(shift) >= 0.05:
-        way = "darker" if shift < 0 else "brighter"
-        reasons.append(
-            Reason("light", HOLDS, f"By the meter this day is {abs(shift):.1f} stop {way} than a clear sky; the plan follows it.")
-        )
+        reasons.append(say.metered(difference_stops=shift).holds())
     if abs(drift) >= 0.02:
-        way = "falls" if drift < 0 else "rises"
-        reasons.append(Reason("light", HOLDS, f"The light {way} by {abs(drift):.2f} stop a minute, a stop in {1 / abs(drift):.0f} min."))
+        reasons.append(say.changing(stops_per_min=drift).holds())
     return reasons
 
 
 def _span_text(facts: ShotFacts, ends: LightToUse, altitude: float, direction: str | None, hidden: bool) -> str:
-    """Return the light's span in words."""
+    """Return the span of the light as the verdict's text."""
     side = (
         ", sun behind the land"
         if hidden
@@ -272,62 +260,60 @@ def _span_text(facts: ShotFacts, ends: LightToUse, altitude: float, direction: s
 
 
 def _land_reasons(facts: ShotFacts, day: LightDay, hidden: bool, lit: bool, altitude: float) -> list[Reason]:
-    """Return what the skyline does to the light: whether the sun is hidden now, and when it comes to and leaves this place."""
+    """Return reasons from the skyline: whether it hides the sun now, and when the sun comes and goes."""
     if altitude < -5 / 6 or not day.skyline.bearings_deg:
         return []
     assert facts.light.time_utc is not None
     reasons = []
     if hidden:
         later = next((span for span in day.sun_shows if span.start_utc > facts.light.time_utc), None)
-        when = f" It comes out at {facts.clock(later.start_utc)}." if later else " It does not come out again that day."
-        reasons.append(Reason("light", HOLDS, f"The land hides the sun from this viewpoint: it lies in shade.{when}", "time_utc"))
+        reasons.append(say.sun_behind_land(shows_at=facts.at(later.start_utc) if later else None).holds("time_utc"))
     else:
         span = next((span for span in day.sun_shows if span.start_utc <= facts.light.time_utc <= span.end_utc), None)
         sunset = next((event for event in day.events if event.kind == "sunset" and event.time_utc > facts.light.time_utc), None)
         if span and sunset and not span.ends_after and sunset.time_utc - span.end_utc > timedelta(minutes=2):
             early = (sunset.time_utc - span.end_utc).total_seconds() / 60
-            reasons.append(
-                Reason(
-                    "light", HOLDS, f"The sun leaves this place at {facts.clock(span.end_utc)}, {early:.0f} min before sunset.", "time_utc"
-                )
-            )
+            reasons.append(say.sun_leaves(at=facts.at(span.end_utc), before_sunset_min=early).holds("time_utc"))
     subject = facts.subject
     if subject and subject.skyline is not None and lit == hidden:
-        state = f"The sun is on {subject.name} while the viewpoint lies in shade." if lit else f"The land keeps the sun off {subject.name}."
-        reasons.append(Reason("light", HOLDS, state, "time_utc"))
+        reasons.append(say.subject_in_other_light(subject=subject.name, lit=lit).holds("time_utc"))
     return reasons
 
 
 def _water_reasons(facts: ShotFacts, height: float, rate: float) -> list[Reason]:
-    """Return how the tide stands, against the depth wanted if there is one."""
+    """Return the reason from the tide, judged against the wanted depth if there is one."""
     assert facts.location is not None and facts.location.tide is not None and facts.light.time_utc is not None
-    way = "rising" if rate > 0.05 else "falling" if rate < -0.05 else "at a stand"
     low, high = facts.water_wanted_m
     element = facts.element(facts.light.water_element_id)
     bed = element.bed_m if element and element.bed_m is not None else 0.0
-    at = f"{format_height(height - bed)} of water at {element.name}" if element else format_height(height)
-    text = f"The tide of {facts.location.tide.name} ({facts.location.tide.told}) gives {at} at {facts.clock(facts.light.time_utc)}, {way}."
-    if low is None and high is None:
-        return [Reason("light", HOLDS, text, "water_low_m")]
+    words = say.tide(
+        place=facts.location.tide.name,
+        source=facts.location.tide.told,
+        at=facts.at(facts.light.time_utc),
+        height_m=height - bed,
+        element=element.name if element else None,
+        rate_m_per_h=rate,
+        wanted_low_m=None if low is None else low - bed,
+        wanted_high_m=None if high is None else high - bed,
+    )
     fits = (low is None or height >= low - _WATER_SLACK_M) and (high is None or height <= high + _WATER_SLACK_M)
-    wanted = " to ".join(format_height(depth - bed) for depth in (low, high) if depth is not None)
-    return [Reason("light", HOLDS if fits else FAILS, f"{text} Wanted: {wanted}.", "water_low_m")]
+    return [words.reason(HOLDS if fits else FAILS, "water_low_m")]
 
 
 def _light_reason(facts: ShotFacts, band: str, span: Interval, altitude: float, azimuth: float, direction: str | None) -> Reason:
     assert facts.light.time_utc is not None
     settings = settings_of(facts)
-    from_view = (
-        f", {direction} light at {angle_from_view_deg(settings.bearing_deg, azimuth):.0f}° from the view" if direction and settings else ""
+    words = say.sun(
+        at=facts.at(facts.light.time_utc),
+        altitude_deg=altitude,
+        azimuth_deg=azimuth,
+        direction=direction,
+        from_view_deg=angle_from_view_deg(settings.bearing_deg, azimuth) if settings else None,
+        kind=band,
+        **ends_of(facts, span),
     )
-    where = f"{abs(altitude):.1f}° {'above' if altitude >= 0 else 'below'} the horizon in the {compass_point(azimuth)}"
-    return Reason(
-        "light",
-        HOLDS,
-        f"At {facts.clock(facts.light.time_utc)} the sun is {where}{from_view}; {span_words(facts, band, span)}.",
-        "time_utc",
-    )
+    return words.holds("time_utc")
 
 
-def _missing(text: str, sentence: str, dial: str) -> LightStep:
-    return LightStep(Verdict("light", UNSAID, text), (Reason("light", UNSAID, sentence, dial),))
+def _missing(text: str, words: Sentence, dial: str) -> LightStep:
+    return LightStep(Verdict("light", UNSAID, text), (words.unsaid(dial),))

@@ -1,4 +1,4 @@
-"""Step 1: where the tripod stands, what stands before it, how one gets there and what is dangerous."""
+"""Step 1: the tripod position, the elements before it, the way there and its dangers."""
 
 from __future__ import annotations
 
@@ -9,15 +9,14 @@ from ...facts.place import OpeningKind
 from ...facts.shot import ShotFacts
 from ...light.track import sun_track
 from ...spans.instants import unix_seconds
-from ...units.lengths import compass_point, format_distance
-from ...units.spelling import format_day
-from ..verdicts import CAUTION, HOLDS, UNSAID, Reason, Verdict, worst_mark
+from ..reasons import Reason, worst_mark
+from ..verdicts import UNSAID, Verdict
 from ..way.arrival import Arrival
 from ..way.closure_reasons import closure_reasons
 from ..way.hazards import hazard_reasons
 from ..way.plan import darkness_reasons, plan_way, way_reasons
 from ..weather.reasons import way_weather_reasons
-from ..wording import after_colon, ended
+from . import wording as say
 from .season_notes import notes_in_season
 
 # Longer ago than this, gates and fees may have changed.
@@ -34,23 +33,21 @@ class PlaceStep:
 
 
 def plan_place(facts: ShotFacts, sequence_s: float = 0.0) -> PlaceStep:
-    """Return what is known of the place, and what is missing before the next steps can compute. sequence_s: how long the frames take."""
-    reasons = []
+    """Return the step of the place. sequence_s: how long the frames take [s]."""
     if facts.location is None:
-        reasons.append(Reason("place", UNSAID, "Choose a viewpoint: light and depth start from it.", "viewpoint_id"))
-        return PlaceStep(Verdict("place", UNSAID, "no viewpoint yet"), tuple(reasons))
+        return PlaceStep(Verdict("place", UNSAID, "no viewpoint yet"), (say.no_viewpoint().unsaid("viewpoint_id"),))
     if not facts.elements:
-        reasons.append(Reason("place", UNSAID, f"{facts.viewpoint_name} has no elements: add what stands in the scene.", "elements"))
-        return PlaceStep(Verdict("place", UNSAID, f"{facts.location.name}, no elements"), tuple(reasons))
+        reason = say.no_elements(viewpoint=facts.viewpoint_name or "").unsaid("elements")
+        return PlaceStep(Verdict("place", UNSAID, f"{facts.location.name}, no elements"), (reason,))
     nearest = min(facts.seen_from_camera.elements, key=lambda item: item.distance_m)
-    reasons.append(
-        Reason(
-            "place",
-            HOLDS,
-            f"{facts.location.name}, {facts.viewpoint_name}: nearest is {nearest.name} at "
-            f"{format_distance(nearest.distance_m)}, {compass_point(nearest.bearing_deg)}.",
-        )
+    words = say.nearest(
+        location=facts.location.name,
+        viewpoint=facts.viewpoint_name or "",
+        element=nearest.name,
+        distance_m=nearest.distance_m,
+        bearing_deg=nearest.bearing_deg,
     )
+    reasons = [words.holds()]
     way = plan_way(facts, sequence_s)
     reasons += hazard_reasons(facts, _sun_altitude_deg(facts), way)
     reasons += _access_reasons(facts) + _opening_reasons(facts) + _scouting_reasons(facts) + _season_reasons(facts)
@@ -80,27 +77,25 @@ def _access_reasons(facts: ShotFacts) -> list[Reason]:
     if access is None:
         return []
     if access.checked_on is None:
-        text = ended(f"Access was not checked{after_colon(access.notes)}")
-        return [Reason("place", CAUTION, f"{text} Ask before you go.")] if access.notes else []
-    source = f", {access.source}" if access.source else ""
+        return [say.access_not_checked(notes=access.notes).caution()] if access.notes else []
     months = _months_between(access.checked_on, facts.light.date_local)
     if months > _CHECKED_FOR_MONTHS:
-        text = f"Access was last checked {months} months before that day, {format_day(access.checked_on)}{source}: {access.notes or 'open'}"
-        return [Reason("place", CAUTION, f"{ended(text)} Ask again before you go.")]
-    return [Reason("place", HOLDS, ended(f"Access, checked {format_day(access.checked_on)}{source}: {access.notes or 'open'}"))]
+        words = say.access_checked_long_ago(months=months, checked_on=access.checked_on, source=access.source, notes=access.notes)
+        return [words.caution()]
+    return [say.access_checked(checked_on=access.checked_on, source=access.source, notes=access.notes).holds()]
 
 
 def _months_between(checked: date, day: date | None) -> int:
-    """Return the whole months from one day to another; 0 where there is none, or where it comes first."""
+    """Return the whole months from one day to another; 0 without a day, or if it comes first."""
     if day is None:
         return 0
     return max(0, (day.year - checked.year) * 12 + day.month - checked.month - (day.day < checked.day))
 
 
 def _opening_reasons(facts: ShotFacts) -> list[Reason]:
-    """Return what permits without dates ask for; what has hours or dates is judged with the way."""
+    """Return a reason for each permit without dates; what has hours or dates is judged with the way."""
     return [
-        Reason("place", CAUTION, ended(f"A permit is needed here{after_colon(item.note)}"))
+        say.permit_needed(note=item.note).caution()
         for item in facts.openings
         if item.kind is OpeningKind.PERMIT and item.first_date is item.last_date is None
     ]
@@ -108,14 +103,10 @@ def _opening_reasons(facts: ShotFacts) -> list[Reason]:
 
 def _scouting_reasons(facts: ShotFacts) -> list[Reason]:
     visit = facts.scouted
-    if visit is None:
-        return []
-    bring = f" {ended(f'Bring {visit.bring}')}" if visit.bring else ""
-    return [Reason("place", HOLDS, f"{ended(f'Scouted by day on {format_day(visit.visited_on)}{after_colon(visit.note)}')}{bring}")]
+    return [say.scouted(visited_on=visit.visited_on, note=visit.note, bring=visit.bring).holds()] if visit else []
 
 
 def _season_reasons(facts: ShotFacts) -> list[Reason]:
     if facts.light.time_utc is None:
         return []
-    notes = notes_in_season(facts, facts.light.time_utc)
-    return [Reason("place", HOLDS, ended(f"At that time of the year, {words}")) for words in notes]
+    return [say.season(note=note).holds() for note in notes_in_season(facts, facts.light.time_utc)]

@@ -1,4 +1,4 @@
-"""What the season brings on a date, by the notes kept of a place."""
+"""Season notes of a place that apply on a date."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from ..wording import after_colon
 
 
 def notes_in_season(facts: ShotFacts, moment: datetime) -> tuple[str, ...]:
-    """Return what is noted for the local date of an instant, a kind with its note each: "leaf colour: larches gold"."""
+    """Return the notes that apply on the local date of an instant, each with its kind: "leaf colour: larches gold"."""
     local = moment.astimezone(facts.zone)
     return tuple(
         f"{item.kind}{after_colon(item.note)}"

@@ -1,12 +1,14 @@
-"""Step 7: the card that goes into the field."""
+"""Step 7: the field card."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 
 from ...facts.shot import ShotFacts
+from ..reasons import Reason, worst_mark
 from ..sequence.plan import SequenceStep
-from ..verdicts import HOLDS, TIGHT, UNSAID, Reason, Verdict, worst_mark
+from ..verdicts import UNSAID, Verdict
+from . import wording as say
 
 CARD_CURRENT, CARD_STALE = "current", "stale"
 
@@ -18,17 +20,17 @@ class FieldStep:
 
 
 def plan_field(facts: ShotFacts, sequence: SequenceStep) -> FieldStep:
-    """Return whether a field card exists and still says what the plan says."""
+    """Return whether a field card exists and still matches the plan."""
     if not sequence.frames:
-        reason = Reason("field", UNSAID, "A field card follows once there are frames to take.")
+        reason = say.no_frames().unsaid()
         return FieldStep(Verdict("field", UNSAID, "no frames yet"), (reason,))
     if facts.card == CARD_CURRENT:
-        reasons = [Reason("field", HOLDS, f"The field card holds all {len(sequence.frames)} frames of this plan.")]
+        reasons = [say.current(frames=len(sequence.frames)).holds()]
         text = "card is current"
     elif facts.card == CARD_STALE:
-        reasons = [Reason("field", TIGHT, "The plan has changed since the field card was made: make it again.", "card")]
+        reasons = [say.out_of_date().tight("card")]
         text = "card is out of date"
     else:
-        reasons = [Reason("field", UNSAID, "Make a field card to take along: it stays as it is when the plan changes.", "card")]
+        reasons = [say.no_card().unsaid("card")]
         text = "no card yet"
     return FieldStep(Verdict("field", worst_mark(reasons), text), tuple(reasons))

@@ -11,8 +11,9 @@ from ..focus.plan import DepthStep, plan_depth
 from ..frame.plan import FrameStep, plan_frame
 from ..light.plan import LightStep, in_its_weather, plan_light
 from ..place.plan import PlaceStep, plan_place
+from ..reasons import Reason, worst_first
 from ..sequence.plan import SequenceStep, plan_sequence
-from ..verdicts import Reason, Verdict, worst_first
+from ..verdicts import Verdict
 from .field_card import FieldStep, plan_field
 
 

@@ -16,8 +16,7 @@ from ...facts.kit import Body, Filter, FilterKind
 from ...facts.settings import settings_of
 from ...facts.shot import ShotFacts
 from ...framing.panorama import Aim
-from ...units.lengths import format_distance
-from ...units.markings import ISO_MARKINGS, format_aperture, spoken_shutter
+from ...units.markings import ISO_MARKINGS
 from ..exposure.exposures import ledger_filter
 from ..exposure.movers import Mover
 from ..exposure.plan import ExposureStep
@@ -28,11 +27,15 @@ from ..focus.reasons import cannot_focus
 from ..light.falling import falling_light
 from ..light.moments import starts_at
 from ..light.plan import LightStep
-from ..verdicts import FAILS, TIGHT, UNSAID, Reason, Severity
+from ..reasons import Reason
+from ..verdicts import FAILS, TIGHT
+from . import wording as say
 
 # By less than this a frame counts as bright as another [stops]: half the step of the dials.
 AS_BRIGHT_STOPS = 1 / 6 + 1e-6
 _MUCH_STOPS = 1.0
+
+_DIAL = "frame_groups"
 
 
 @dataclass(frozen=True)
@@ -102,29 +105,26 @@ def _planned(
     positions = _positions(facts, depth, group, reasons)
     starts = starts_at(facts, light, group)
     if group.start != GroupStart.AT_ONCE and starts is None:
-        reasons.append(said_of(UNSAID, group, _no_start(facts, group)))
+        reasons.append(_no_start(facts, group))
     waits = (starts - facts.light.time_utc).total_seconds() if starts is not None and facts.light.time_utc is not None else None
     # A flash is as bright at any hour.
     lost = 0.0 if _lit(exposure) else _light_lost_stops(facts, waits)
     sets = _sets(facts, exposure, group, lost, reasons)
     taken = tuple(aim for aim in aims if group.aim_row is None or aim.row == group.aim_row - 1) if len(aims) > 1 else ()
     if len(aims) > 1 and not taken:
-        reasons.append(said_of(FAILS, group, f"the panorama has no row {group.aim_row}"))
+        reasons.append(say.no_such_row(group=group.called, row=group.aim_row).fails(_DIAL))
         positions = ()
     return PlannedGroup(at, group, positions, sets, taken, waits, tuple(reasons))
 
 
-def said_of(mark: Severity, group: FrameGroup, text: str) -> Reason:
-    """Return what is to be said of one group."""
-    return Reason("sequence", mark, f"{group.called[:1].upper()}{group.called[1:]}: {text}.", "frame_groups")
-
-
-def _no_start(facts: ShotFacts, group: FrameGroup) -> str:
+def _no_start(facts: ShotFacts, group: FrameGroup) -> Reason:
     if facts.light.time_utc is None:
-        return "choose the time of the shot, then the group can wait for its own"
-    if group.start == GroupStart.MOMENT and group.start_moment is not None:
-        return f"{group.start_moment} does not come on that day, the group follows the one before it"
-    return "say what it waits for"
+        words = say.no_shot_time(group=group.called)
+    elif group.start == GroupStart.MOMENT and group.start_moment is not None:
+        words = say.moment_does_not_come(group=group.called, moment=group.start_moment)
+    else:
+        words = say.no_start(group=group.called)
+    return words.unsaid(_DIAL)
 
 
 def _lit(exposure: ExposureStep) -> bool:
@@ -154,8 +154,8 @@ def _positions(
     }.get(group.focus)  # fmt: skip
     if chosen is not None:
         if chosen >= len(planned):
-            count = f"{len(planned)} focus position{'s' if len(planned) > 1 else ''}"
-            reasons.append(said_of(FAILS, group, f"there are {count}, not {group.focus_number}"))
+            words = say.no_such_position(group=group.called, positions=len(planned), number=group.focus_number)
+            reasons.append(words.fails(_DIAL))
             return ()
         return (nearest_first[chosen],)
     return _own_focus(facts, depth, group, reasons)
@@ -172,17 +172,17 @@ def _own_focus(
     else:
         away = group.focus_m
     if away is None or settings is None or depth.imaging is None or facts.lens is None:
-        lacking = "choose what it is focused on" if group.focus == GroupFocus.ELEMENT else "say the distance that it is focused at"
-        reasons.append(said_of(UNSAID, group, lacking))
+        lacking = say.no_focus_element if group.focus == GroupFocus.ELEMENT else say.no_focus_distance
+        reasons.append(lacking(group=group.called).unsaid(_DIAL))
         return ()
     optics = optics_at(settings, depth.imaging)
     if not optics.images(away):
-        reasons.append(said_of(FAILS, group, f"nothing so near as {away:g} m is imaged"))
+        reasons.append(say.within_focal_length(group=group.called, distance_m=away).fails(_DIAL))
         return ()
     position = positions_at(optics, np.array([away]))[0]
     if cannot_focus(facts, settings, position):
-        text = f"the {facts.lens.name} cannot be focused on {format_distance(away)}, which is {format_distance(position.focus_distance_m)} from the sensor"
-        reasons.append(said_of(FAILS, group, text))
+        words = say.cannot_focus(group=group.called, lens=facts.lens.name, object_m=away, focus_m=position.focus_distance_m)
+        reasons.append(words.fails(_DIAL))
     return ((None, position),)
 
 
@@ -239,7 +239,7 @@ def _set(facts: ShotFacts, exposure: ExposureStep, group: FrameGroup, base: int,
     said: list[Reason] = []
     if group.exposure == GroupExposure.OWN:
         if group.shutter_s is None:
-            said.append(said_of(UNSAID, group, "say the time that its frames are open"))
+            said.append(say.no_time_of_its_own(group=group.called).unsaid(_DIAL))
             time, iso = metered, iso_then
         else:
             time = float(_metered_s(body, group.shutter_s))
@@ -254,9 +254,7 @@ def _set(facts: ShotFacts, exposure: ExposureStep, group: FrameGroup, base: int,
     otherwise = darker != 0 or group.offset_ev != 0 or group.exposure == GroupExposure.OWN or group.iso not in (None, iso_then)
     if _lit(exposure) and otherwise:
         # Time, filter and ISO weigh differently on the burst and on the light of the place: nobody has judged their sum.
-        said.append(
-            said_of(UNSAID, group, "its own exposure is reckoned for the light of the place, not for the flash: meter a test frame")
-        )
+        said.append(say.not_judged_with_flash(group=group.called).unsaid(_DIAL))
         said += _settable_reasons(body, group, shutter, iso)
     else:
         said += _brightness_reasons(facts, exposure, group, over, shutter, iso) + _settable_reasons(body, group, shutter, iso)
@@ -293,25 +291,21 @@ def _brightness_reasons(
     """Return what is to be said of a group that comes out brighter or darker than was asked for."""
     if abs(over) <= AS_BRIGHT_STOPS or group.role == Role.DARK:
         return []
-    mark, way = FAILS if abs(over) > _MUCH_STOPS else TIGHT, "brighter" if over > 0 else "darker"
-    cure = (
-        f"take {over:.1f} stops of neutral density, or a shorter time"
-        if over > 0
-        else "take a filter off, open the aperture or raise the ISO"
-    )
+    closed = None
     if over > 0 and exposure.f_number is not None and facts.lens is not None:
-        closed = exposure.f_number * 2 ** (over / 2)
-        if closed <= facts.lens.f_number_max:
-            cure = f"take {over:.1f} stops of neutral density, close to {format_aperture(closed)}, or a shorter time"
-    return [said_of(mark, group, f"{spoken_shutter(shutter_s)} at ISO {iso:g} is {abs(over):.1f} stops {way} than the picture: {cure}")]
+        smaller = exposure.f_number * 2 ** (over / 2)
+        closed = smaller if smaller <= facts.lens.f_number_max else None
+    words = say.off_brightness(group=group.called, shutter_s=shutter_s, iso=iso, over_stops=over, close_to_f_number=closed)
+    return [words.reason(FAILS if abs(over) > _MUCH_STOPS else TIGHT, _DIAL)]
 
 
 def _settable_reasons(body: Body, group: FrameGroup, shutter_s: float, iso: float) -> list[Reason]:
     found = []
     if not body.can_time(shutter_s):
-        found.append(said_of(FAILS, group, f"{spoken_shutter(shutter_s)} cannot be taken with {body.name}"))
+        found.append(say.no_such_time(group=group.called, shutter_s=shutter_s, body=body.name).fails(_DIAL))
     if body.film_exponent is None and not body.takes_iso(iso):
-        found.append(said_of(FAILS, group, f"ISO {iso:g} cannot be set on {body.name}: it has {body.base_iso:g} to {body.max_iso:g}"))
+        words = say.no_such_iso(group=group.called, iso=iso, body=body.name, lowest=body.base_iso, highest=body.max_iso)
+        found.append(words.fails(_DIAL))
     return found
 
 

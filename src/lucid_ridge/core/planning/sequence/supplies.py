@@ -1,6 +1,6 @@
-"""Step 6, what the frames take of the battery and the card.
+"""Battery and card used by the frames.
 
-Sources: [1] CIPA DC-002, the standard of the maker's count: a frame every 30 s with the monitor on, so that a minute of a camera that is on counts about as two
+Sources: [1] CIPA DC-002, how makers count frames per battery: one every 30 s with the monitor on, so that a minute of a camera that is on counts about as two
 frames; [2] common practice: near freezing a battery gives a third less.
 """
 
@@ -11,19 +11,23 @@ from dataclasses import dataclass
 
 from ...facts.calibrations import Calibrated, Side
 from ...facts.shot import ShotFacts
-from ..verdicts import FAILS, HOLDS, TIGHT, Reason
+from ..reasons import Reason
+from ..verdicts import FAILS, TIGHT
+from . import wording as say
 from .timeline import Frame, Overheads
 
 FRAMES_TO_A_MINUTE = 2.0
 _WARM_C, _FREEZING_C, _LEAST, _TIGHT_SHARE = 20.0, 0.0, 0.5, 0.75
-# Under this a battery counts as cold.
+# Below this a battery counts as cold.
 COLD_BELOW_C = 5.0
 
 
 @dataclass(frozen=True)
-class Stores:
-    """open_s: of all exposures and dark frames; on_s: of the camera on, waits for a moment left out. battery_share: of all batteries; files_mb, card_share: None where
-    the body does not say. cold: what is left of a battery in the cold, 1 where it is warm or nobody knows.
+class Supplies:
+    """Battery and card used by a sequence.
+
+    open_s: all exposures and dark frames [s]. on_s: time the camera is on, without waits for a moment [s]. battery_share: of all
+    batteries. files_mb, card_share: None where the body's figures are missing. cold: share of its capacity that a battery has left.
     """
 
     frames: int
@@ -36,13 +40,13 @@ class Stores:
 
 
 def cold_factor(temperature_c: float) -> float:
-    """Return what is left of a battery's count at a temperature: all at 20 °C, two thirds at 0 °C, no less than half. Source: [2]."""
+    """Return the share of a battery's capacity left at a temperature: all at 20 °C, two thirds at 0 °C, at least half. Source: [2]."""
     left = 1 - (_WARM_C - temperature_c) / (_WARM_C - _FREEZING_C) / 3
     return min(1.0, max(_LEAST, left))
 
 
-def stores_of(facts: ShotFacts, frames: Sequence[Frame], overheads: Overheads) -> Stores:
-    """Return what frames take. Source: [1]."""
+def supplies_of(facts: ShotFacts, frames: Sequence[Frame], overheads: Overheads) -> Supplies:
+    """Return the battery and card used by frames. Source: [1]."""
     body = facts.body
     assert body is not None
     open_s = sum(frame.shutter_s + overheads.dark_s(frame.shutter_s) for frame in frames)
@@ -54,11 +58,11 @@ def stores_of(facts: ShotFacts, frames: Sequence[Frame], overheads: Overheads) -
     battery = counted / (body.battery_frames * body.batteries * cold) if body.battery_frames else None
     files = len(frames) * body.file_mb if body.file_mb else None
     card = files / (body.card_gb * 1000) if files is not None and body.card_gb else None
-    return Stores(len(frames), open_s, on_s, cold, battery, files, card)
+    return Supplies(len(frames), open_s, on_s, cold, battery, files, card)
 
 
 def battery_side(temperature_c: float) -> Side:
-    """Return whether a battery is in the cold, as the log tells them apart."""
+    """Return whether a battery counts as cold in the log."""
     return Side.COLD if temperature_c < COLD_BELOW_C else Side.MILD
 
 
@@ -69,30 +73,31 @@ def _taught(facts: ShotFacts) -> Calibrated | None:
 
 
 def _left(facts: ShotFacts) -> float:
-    """Return what is left of a battery's count: by the log, else by practice; all of it where the temperature is not known."""
+    """Return the share of a battery's capacity that is left: from the log, else by common practice; 1 if the temperature is not known."""
     taught = _taught(facts)
     if taught is not None:
         return taught.value
     return cold_factor(facts.hour.temperature_c) if facts.hour is not None else 1.0
 
 
-def stores_reasons(facts: ShotFacts, stores: Stores) -> list[Reason]:
-    """Return whether battery and card last; nothing where the body does not say."""
+def supply_reasons(facts: ShotFacts, supplies: Supplies) -> list[Reason]:
+    """Return reasons about battery and card; empty where the body's figures are missing."""
     body = facts.body
     assert body is not None
     found = []
-    if stores.battery_share is not None:
-        share, taught = stores.battery_share, _taught(facts)
-        cold = f", in the cold {stores.cold:.0%} of what they give" if stores.cold < 0.95 else ""
-        if taught is not None:
-            cold = f", which give {stores.cold:.0%} of their count by {taught.frames} readings of the log"
-        has = "battery" if body.batteries == 1 else f"{body.batteries} batteries"
+    if supplies.battery_share is not None:
+        share, taught = supplies.battery_share, _taught(facts)
+        words = say.battery(
+            share=share,
+            batteries=body.batteries,
+            left=supplies.cold,
+            log_readings=taught.frames if taught is not None else None,
+            low=share > _TIGHT_SHARE,
+        )
         if share > _TIGHT_SHARE:
-            mark = FAILS if share > 1 else TIGHT
-            found.append(Reason("sequence", mark, f"The frames take {share:.0%} of the {has}{cold}: take another along.", "body_id"))
+            found.append(words.reason(FAILS if share > 1 else TIGHT, "body_id"))
         elif share > 0.1:
-            found.append(Reason("sequence", HOLDS, f"The frames take {share:.0%} of the {has}{cold}.", "body_id"))
-    if stores.card_share is not None and stores.card_share > _TIGHT_SHARE:
-        mark = FAILS if stores.card_share > 1 else TIGHT
-        found.append(Reason("sequence", mark, f"The frames fill {stores.card_share:.0%} of the card: take another along.", "body_id"))
+            found.append(words.holds("body_id"))
+    if supplies.card_share is not None and supplies.card_share > _TIGHT_SHARE:
+        found.append(say.card(share=supplies.card_share).reason(FAILS if supplies.card_share > 1 else TIGHT, "body_id"))
     return found

@@ -10,15 +10,15 @@ from datetime import datetime, timedelta
 
 import numpy as np
 
-from ...facts.calibrations import Calibrated
 from ...facts.place import Approach
 from ...facts.shot import ShotFacts
 from ...light.bands import CIVIL_DEG
 from ...light.track import sun_track
 from ...spans.instants import unix_seconds
 from ...spans.intervals import Interval
-from ...units.spelling import format_day
-from ..verdicts import CAUTION, HOLDS, Reason
+from ..reasons import Reason
+from ..wording import Sentence
+from . import wording as say
 from .arrival import Arrival, plan_arrival, walk_minutes
 
 # To put away camera and tripod (common practice).
@@ -71,55 +71,44 @@ def plan_way(facts: ShotFacts, sequence_s: float, moment_utc: datetime | None = 
 
 def way_words(facts: ShotFacts, way: Way) -> str:
     """Return the latest times of the way there, and when one is back, as a sentence or two."""
+    return _times(facts, way).text
+
+
+def _times(facts: ShotFacts, way: Way) -> Sentence:
     arrival = way.arrival
-    back = f" Back at the car about {facts.clock(way.walk_out.end_utc)}." if arrival.walk_min else ""
-    walk = f", {arrival.walk_min:.0f} min on foot" if arrival.walk_min else ""
-    if arrival.leave_home_utc is None and arrival.walk_min is None:
-        return f"Set up by {facts.clock(arrival.set_up_utc)}; neither the drive nor the walk is known."
-    if arrival.leave_home_utc is None:
-        return f"Set up by {facts.clock(arrival.set_up_utc)}{walk}: start walking at {facts.clock(arrival.leave_car_utc)}.{back}"
-    return (
-        f"Leave home by {facts.clock(arrival.leave_home_utc)}, the car by {facts.clock(arrival.leave_car_utc)}{walk}; "
-        f"set up from {facts.clock(arrival.set_up_utc)}.{back}"
+    return say.times(
+        leave_home=facts.at(arrival.leave_home_utc) if arrival.leave_home_utc else None,
+        leave_car=facts.at(arrival.leave_car_utc),
+        set_up=facts.at(arrival.set_up_utc),
+        back=facts.at(way.walk_out.end_utc),
+        walk_min=arrival.walk_min,
     )
 
 
 def way_reasons(facts: ShotFacts, way: Way) -> list[Reason]:
-    """Return the times of the way, and whether they are the photographer's own by the log."""
-    found = [Reason("place", HOLDS, way_words(facts, way))]
+    """Return the times of the way, and which of them come from the photographer's own log."""
+    found = [_times(facts, way).holds()]
     approach = facts.approach
-    if approach is not None and approach.taught_walk is not None and way.arrival.walk_min:
-        taught = approach.taught_walk
-        text = f"You walk {taught.value:.2f} times as long as the rule says, by {_outs(taught)}: the way is reckoned so."
-        found.append(Reason("place", HOLDS, text))
-    if approach is not None and approach.taught_set_up is not None:
-        taught = approach.taught_set_up
-        text = f"Setting up takes {approach.setting_up_min:.0f} min by {_outs(taught)}, not {approach.set_up_min:g}."
-        found.append(Reason("place", HOLDS, text))
+    if approach is not None and (pace := approach.taught_walk) is not None and way.arrival.walk_min:
+        found.append(say.own_pace(times_the_rule=pace.value, sessions=pace.frames).holds())
+    if approach is not None and (set_up := approach.taught_set_up) is not None:
+        words = say.own_set_up(own_min=approach.setting_up_min, entered_min=approach.set_up_min, sessions=set_up.frames)
+        found.append(words.holds())
     return found
-
-
-def _outs(taught: Calibrated) -> str:
-    return f"{taught.frames} {'time' if taught.frames == 1 else 'times'} out"
 
 
 def darkness_reasons(facts: ShotFacts, way: Way) -> list[Reason]:
     """Return which walk is in the dark, by the sun's altitude over each of them."""
-    dark = [
-        f"the walk {name} ({facts.clock(leg.start_utc)} to {facts.clock(leg.end_utc)})" if way.arrival.walk_min else f"the way {name} at {facts.clock(leg.end_utc)}"
+    legs = tuple(
+        (name, facts.at(leg.start_utc), facts.at(leg.end_utc))
         for name, leg in (("in", way.walk_in), ("out", way.walk_out))
         if is_dark(facts, leg)
-    ]  # fmt: skip
-    if not dark:
+    )
+    if not legs:
         return []
     visit = facts.scouted
-    known = (
-        f"; you were there by day on {format_day(visit.visited_on)}"
-        if visit
-        else ", and do not rely on paths you have not walked in daylight"
-    )
-    text = f"Dark on {' and '.join(dark)}: carry a head torch{known}."
-    return [Reason("place", CAUTION, text, "time_utc")]
+    words = say.dark(legs=legs, walk_known=bool(way.arrival.walk_min), scouted_on=visit.visited_on if visit else None)
+    return [words.caution("time_utc")]
 
 
 def is_dark(facts: ShotFacts, leg: Interval) -> bool:

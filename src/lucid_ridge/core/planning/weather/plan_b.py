@@ -1,4 +1,4 @@
-"""Where to go when the light does not come, and what that hangs on."""
+"""Plan B: where to go instead, and the forecast that decides it."""
 
 from __future__ import annotations
 
@@ -6,14 +6,14 @@ from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 
 from ...facts.shot import ShotFacts
-from ...units.lengths import format_duration
-from ...weather.measures import format_measure, measured
-from ..verdicts import CAUTION, HOLDS, UNSAID, Reason
+from ...weather.measures import measured
+from ..reasons import Reason
+from . import wording as say
 
 
 @dataclass(frozen=True)
 class Trigger:
-    """When it is decided, what the forecast says for then (None where it does not reach), and whether that sends one to plan B."""
+    """When plan B is decided, the forecast for then (None where it does not reach), and whether it exceeds the limit."""
 
     moment_utc: datetime
     value: float | None
@@ -21,7 +21,7 @@ class Trigger:
 
 
 def trigger_of(facts: ShotFacts) -> Trigger | None:
-    """Return how a shot's plan B stands; None while no trigger or no date is said. It is decided at the last such clock time before the shot begins."""
+    """Return the trigger of a shot's plan B; None without a rule or a date. It is decided at the last such clock time before the shot begins."""
     light = facts.light
     if light.plan_b_measure is None or light.plan_b_over is None or light.plan_b_clock is None or light.date_local is None:
         return None
@@ -35,24 +35,21 @@ def trigger_of(facts: ShotFacts) -> Trigger | None:
 
 
 def plan_b_reasons(facts: ShotFacts) -> list[Reason]:
-    """Return where else to go, with its drive and walk, and whether the forecast would send one there."""
+    """Return the reason that names plan B, with drive and walk, and whether the forecast decides for it."""
     other, light = facts.plan_b, facts.light
     if other is None:
         return []
-    legs = [
-        f"{format_duration(60 * round(minutes))} {word}"
-        for minutes, word in ((other.drive_min, "drive"), (other.walk_min, "on foot"))
-        if minutes
-    ]
-    text = f"Plan B is {other.name}{', ' + ' and '.join(legs) if legs else ''}"
     trigger = trigger_of(facts)
     if trigger is None or light.plan_b_measure is None or light.plan_b_over is None:
-        return [Reason("light", UNSAID, f"{text}: say what it hangs on, and when that is decided.", "plan_b_measure")]
-    limit = format_measure(light.plan_b_measure, light.plan_b_over)
-    text += f", if {light.plan_b_measure} stands over {limit} at {facts.clock(trigger.moment_utc)}"
-    if trigger.value is None:
-        return [Reason("light", HOLDS, f"{text}; no forecast reaches that hour yet.", "plan_b_measure")]
-    said = f"{text}; forecast is {format_measure(light.plan_b_measure, trigger.value)}"
-    if not trigger.pulled:
-        return [Reason("light", HOLDS, f"{said}.", "plan_b_measure")]
-    return [Reason("light", CAUTION, f"{said}: as it looks now, go there.", "plan_b_measure")]
+        return [say.plan_b_rule_missing(name=other.name, drive_min=other.drive_min, walk_min=other.walk_min).unsaid("plan_b_measure")]
+    words = say.plan_b(
+        name=other.name,
+        drive_min=other.drive_min,
+        walk_min=other.walk_min,
+        measure=light.plan_b_measure,
+        limit=light.plan_b_over,
+        decided_at=facts.at(trigger.moment_utc),
+        forecast=trigger.value,
+        go=trigger.pulled,
+    )
+    return [words.caution("plan_b_measure") if trigger.pulled else words.holds("plan_b_measure")]
