@@ -59,7 +59,9 @@ def fill(url: str) -> list[tuple[str, int]]:
     with engine.begin() as connection:
         first = connection.execute(text("select min(id) from photographer")).scalar_one()
         connection.execute(
-            text("insert into photographer (id, name, theme) select :first + n, 'P' || n, 'graphite' from generate_series(1, :many) n"),
+            text(
+                "insert into photographer (id, name, theme) select :first + n, 'P' || n, 'graphite' from generate_series(1, :many) n"
+            ),
             {"first": first, "many": PHOTOGRAPHERS},
         )
         for name in _PLAIN + _OF_SHOTS:
@@ -67,12 +69,16 @@ def fill(url: str) -> list[tuple[str, int]]:
         tokens = [(f"token-{number}", first + number) for number in range(1, AT_ONCE + 1)]
         for at, (token, owner) in enumerate(tokens, 1):
             connection.execute(
-                text("insert into account (id, owner_id, name, password, made_at_utc) values (:at, :owner, :name, 'x', now())"),
+                text(
+                    "insert into account (id, owner_id, name, password, made_at_utc) values (:at, :owner, :name, 'x', now())"
+                ),
                 {"at": at, "owner": owner, "name": f"P{at}"},
             )
             digest = hashlib.sha256(token.encode()).hexdigest()
             connection.execute(
-                text("insert into sign_in (account_id, token_digest, began_at_utc, seen_at_utc) values (:at, :digest, now(), now())"),
+                text(
+                    "insert into sign_in (account_id, token_digest, began_at_utc, seen_at_utc) values (:at, :digest, now(), now())"
+                ),
                 {"at": at, "digest": digest},
             )
         shots = connection.execute(text("select count(*) from shot")).scalar_one()
@@ -82,7 +88,9 @@ def fill(url: str) -> list[tuple[str, int]]:
     return [(token, 2 + number * _APART) for number, (token, _) in enumerate(tokens, 1)]
 
 
-def hand(port: int, token: str, shot: int, pause_s: float, until: float, times: list[float], seen: Counter[int]) -> None:
+def hand(
+    port: int, token: str, shot: int, pause_s: float, until: float, times: list[float], seen: Counter[int]
+) -> None:
     """Turn a dial until the time is over."""
     connection = http.client.HTTPConnection("127.0.0.1", port, timeout=60)
     told = {
@@ -106,8 +114,14 @@ def hand(port: int, token: str, shot: int, pause_s: float, until: float, times: 
 def main() -> None:
     people = fill(os.environ["LUCID_RIDGE_DATABASE_URL"])
     port = 48_219
-    environment = os.environ | {"LUCID_RIDGE_ACCESS": "accounts", "LUCID_RIDGE_HOSTS": _NAME, "LUCID_RIDGE_BEHIND_PROXY": "1"}
-    server = subprocess.Popen([sys.executable, "-m", "lucid_ridge", "serve", "--port", str(port), "--listen", "127.0.0.1"], env=environment)
+    environment = os.environ | {
+        "LUCID_RIDGE_ACCESS": "accounts",
+        "LUCID_RIDGE_HOSTS": _NAME,
+        "LUCID_RIDGE_BEHIND_PROXY": "1",
+    }
+    server = subprocess.Popen(
+        [sys.executable, "-m", "lucid_ridge", "serve", "--port", str(port), "--listen", "127.0.0.1"], env=environment
+    )
     try:
         time.sleep(10)
         print(
@@ -121,7 +135,10 @@ def main() -> None:
             times: list[float] = []
             seen: Counter[int] = Counter()
             until = time.monotonic() + SECONDS
-            threads = [threading.Thread(target=hand, args=(port, *people[at], pause, until, times, seen)) for at in range(hands)]
+            threads = [
+                threading.Thread(target=hand, args=(port, *people[at], pause, until, times, seen))
+                for at in range(hands)
+            ]
             for thread in threads:
                 thread.start()
                 time.sleep(pause / hands if pause else 0)

@@ -43,7 +43,9 @@ def fill(url: str, entries: int) -> None:
         if entries > have:
             columns = [
                 name
-                for name in connection.scalars(text("select column_name from information_schema.columns where table_name = 'log_entry'"))
+                for name in connection.scalars(
+                    text("select column_name from information_schema.columns where table_name = 'log_entry'")
+                )
                 if name not in ("id", "run_id", "taken_at_utc")
             ]
             listed = ", ".join(f'"{name}"' for name in columns)
@@ -107,7 +109,9 @@ def main() -> None:
     for name, work in (("read and looked at", look), ("decoded alone", decode)):
         with multiprocessing.get_context("spawn").Pool(1) as pool:
             seconds, megabytes = pool.apply(in_own_process, (work, content))
-        goal = f"   goals 1.5 s, 400 MB{'' if seconds <= 1.5 and megabytes <= 400 else ' MISSED'}" if work is look else ""
+        goal = (
+            f"   goals 1.5 s, 400 MB{'' if seconds <= 1.5 and megabytes <= 400 else ' MISSED'}" if work is look else ""
+        )
         print(f"  {name:22} {seconds:6.2f} s {megabytes:6.0f} MB more{goal}")
 
 

@@ -56,7 +56,9 @@ def main() -> None:
             finally:
                 kill(browser)
             print(f"\r{number + 1} of {ROUNDS}, lost {lost}, went on {resumed}", end="", flush=True)
-    print(f"\nkept on the device before the kills: {len(known)} events; lost: {lost}; countdowns that went on: {resumed} of {counting - 1}")
+    print(
+        f"\nkept on the device before the kills: {len(known)} events; lost: {lost}; countdowns that went on: {resumed} of {counting - 1}"
+    )
     assert lost == 0
     assert resumed == counting - 1
 

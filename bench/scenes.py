@@ -30,7 +30,9 @@ GOAL_MS = 15
 def main() -> None:
     with Session(create_engine(os.environ["LUCID_RIDGE_DATABASE_URL"])) as session:
         scenes = {shot.name: shot_facts(session, shot) for shot in session.scalars(select(Shot).order_by(Shot.id))}
-    print(f"\n{f'the scene in tones (goal {GOAL_MS} ms)':42}{'new light':>11}{'turned':>8}{'exposure':>10}{'reference':>11}   [ms]")
+    print(
+        f"\n{f'the scene in tones (goal {GOAL_MS} ms)':42}{'new light':>11}{'turned':>8}{'exposure':>10}{'reference':>11}   [ms]"
+    )
     for name, facts in scenes.items():
         plan = plan_shot(facts)
         if plan_tones(facts, plan) is None:
@@ -45,12 +47,23 @@ def main() -> None:
                     scene_picture.cache_clear()
                 if moved is False:
                     # In another light nothing is as it was; a camera that turns sees the same things in the same light.
-                    for kept in (_sky_lit, _solid_lit, _veil, _solid_at_eye, _solid_ev, _water_ev_at_eye, _shadow_on_ground):
+                    for kept in (
+                        _sky_lit,
+                        _solid_lit,
+                        _veil,
+                        _solid_at_eye,
+                        _solid_ev,
+                        _water_ev_at_eye,
+                        _shadow_on_ground,
+                    ):
                         kept.cache_clear()
                 used = facts
                 if moved:
                     used = replace(
-                        facts, frame=replace(facts.frame, bearing_deg=((facts.frame.bearing_deg or 0.0) + 0.1 * next(turns)) % 360)
+                        facts,
+                        frame=replace(
+                            facts.frame, bearing_deg=((facts.frame.bearing_deg or 0.0) + 0.1 * next(turns)) % 360
+                        ),
                     )
                 return plan_tones(used, plan)
 

@@ -87,7 +87,8 @@ def grow(url: str, wanted: int) -> None:
         there = connection.execute(text("select count(*) from shot")).scalar_one()
         while there < wanted:
             made = connection.execute(
-                text(f"insert into shot ({listed}) select {listed} from shot order by id limit :left"), {"left": min(10, wanted - there)}
+                text(f"insert into shot ({listed}) select {listed} from shot order by id limit :left"),
+                {"left": min(10, wanted - there)},
             )
             there += made.rowcount
         # Copies look elsewhere, so that no answer serves for two of them.
@@ -104,7 +105,11 @@ def main() -> None:
 
         make_worker(app.extensions["sessions"]).start()
     client = app.test_client()
-    shot = next(item["id"] for item in client.get("/api/notebook").get_json()["shots"] if item["name"] == "Split boulder under the fell")
+    shot = next(
+        item["id"]
+        for item in client.get("/api/notebook").get_json()["shots"]
+        if item["name"] == "Split boulder under the fell"
+    )
     grouped = "frame" in client.get(f"/api/shots/{shot}").get_json()["facts"]
     numbers = iter(range(1, 100_000))
 
@@ -114,7 +119,9 @@ def main() -> None:
         assert answer.status_code == 200, answer.get_data(as_text=True)
 
     with instrumented(app.extensions["sessions"].kw["bind"]):
-        print(f"\n{'server, one process':34}{'p50':>8}{'p95':>8}{'SQL':>8}{'core':>8}{'present':>9}{'statements':>12}   [ms]")
+        print(
+            f"\n{'server, one process':34}{'p50':>8}{'p95':>8}{'SQL':>8}{'core':>8}{'present':>9}{'statements':>12}   [ms]"
+        )
         works = (
             ("an edit: a dial turned", turn, 120),
             ("a shot read", lambda: client.get(f"/api/shots/{shot}").get_json(), 60),

@@ -69,7 +69,9 @@ def median_ms(work: Callable[[], object], runs: int = 15) -> float:
 
 
 def depth_curve() -> object:
-    return blur_diameter_mm(24, 16, np.array([[358.0], [589.0], [1751.0]]), np.geomspace(250, 1e6, 1000)[None, :]).min(axis=0)
+    return blur_diameter_mm(24, 16, np.array([[358.0], [589.0], [1751.0]]), np.geomspace(250, 1e6, 1000)[None, :]).min(
+        axis=0
+    )
 
 
 def _bag() -> tuple[object, list[Lens]]:
@@ -78,7 +80,7 @@ def _bag() -> tuple[object, list[Lens]]:
         for number, focal in enumerate((24, 35, 50, 60, 85, 100, 105, 135, 150, 200), start=10)
     ]
     facts = facts_from(
-        body=Body(1, "Body", 36, 24, 8256, 5504), lens=lenses[5], elements=(Element(1, "Rosette", "flower", 0, 0.2, 0.012, 0.012, 0.05),),
+        body=Body(1, "Body", 36, 24, 8256, 5504), lens=lenses[5], elements=(Element(id=1, name="Rosette", shape="flower", bearing_deg=0, distance_m=0.2, width_m=0.012, height_m=0.012, base_m=0.05),),
         camera_height_m=0.056, f_number=8.0, magnification=1.0, subject_depth_mm=3.0, depth_method="rail",
     )  # fmt: skip
     return facts, lenses
@@ -104,7 +106,9 @@ def depth_plan_reference() -> object:
     for item in FACTS.elements:
         distance = item.distance_m * 1000
         hyperfocal = 24 * 24 / (16 * 0.03) + 24
-        found.append((hyperfocal * distance / (hyperfocal + distance), hyperfocal * distance / max(1.0, hyperfocal - distance)))
+        found.append(
+            (hyperfocal * distance / (hyperfocal + distance), hyperfocal * distance / max(1.0, hyperfocal - distance))
+        )
     return found
 
 
@@ -180,8 +184,32 @@ FACTS = facts_from(
     elements=(Element(1, "Stone", "boulder", 233, 0.3, 0.2, 0.15), Element(2, "Shore", "ridge", 233, 2400, 2600, 140)),
     date_local=date(2026, 11, 25),
     time_utc=datetime(2026, 11, 25, 15, 25, tzinfo=UTC),
-    body=Body(1, "Body", 36, 24, 8256, 5504, 100, 25600, 1 / 8192, 32, True, 11, 9, 3),
-    lens=Lens(1, "Zoom", 24, 70, 2.8, 22.6, 280, 8),
+    body=Body(
+        id=1,
+        name="Body",
+        sensor_width_mm=36,
+        sensor_height_mm=24,
+        pixels_wide=8256,
+        pixels_high=5504,
+        base_iso=100,
+        max_iso=25600,
+        fastest_shutter_s=1 / 8192,
+        slowest_shutter_s=32,
+        has_bulb=True,
+        dynamic_range_stops=11,
+        bracket_frames=9,
+        bracket_step_ev=3,
+    ),
+    lens=Lens(
+        id=1,
+        name="Zoom",
+        focal_min_mm=24,
+        focal_max_mm=70,
+        f_number_min=2.8,
+        f_number_max=22.6,
+        closest_focus_mm=280,
+        sharpest_f_number=8,
+    ),
     focal_mm=24,
     sharp_element_ids=frozenset({1, 2}),
     f_number=16,
@@ -210,7 +238,9 @@ def tones_of_another_exposure() -> object:
 def tones_reference() -> object:
     """The luminance of the sky alone, over as many points as the small picture has."""
     sky = daylight(7.5, 180)
-    towards = np.stack(np.broadcast_arrays(np.linspace(-0.5, 0.5, 96), np.ones(96), np.linspace(0, 0.4, 64)[:, None]), axis=-1)
+    towards = np.stack(
+        np.broadcast_arrays(np.linspace(-0.5, 0.5, 96), np.ones(96), np.linspace(0, 0.4, 64)[:, None]), axis=-1
+    )
     return sky.sky_cd_m2(towards / np.linalg.norm(towards, axis=-1, keepdims=True))
 
 
@@ -378,8 +408,12 @@ def skyline_reference(grid: ElevationGrid, rays: int) -> float:
                 r, c = int(row), int(column)
                 dr, dc = row - r, column - c
                 h = grid.heights_m
-                land = (h[r, c] * (1 - dc) + h[r, c + 1] * dc) * (1 - dr) + (h[r + 1, c] * (1 - dc) + h[r + 1, c + 1] * dc) * dr
-                best = max(best, math.degrees(math.atan((land - distance * distance * 0.87 / 12_742_018 - eye) / distance)))
+                land = (h[r, c] * (1 - dc) + h[r, c + 1] * dc) * (1 - dr) + (
+                    h[r + 1, c] * (1 - dc) + h[r + 1, c + 1] * dc
+                ) * dr
+                best = max(
+                    best, math.degrees(math.atan((land - distance * distance * 0.87 / 12_742_018 - eye) / distance))
+                )
             distance += max(15.0, min(30.0, distance * math.radians(BEARING_STEP_DEG)))
     assert curvature_drop_m(1000.0) > 0
     return (time.perf_counter() - began) * 360 / BEARING_STEP_DEG / rays
@@ -396,7 +430,9 @@ def long_work() -> None:
         print(f"{'alignments of the ' + body + ' in a year':44}{here:10.2f}{reference:12.1f}{goal:8}   {words}")
     grid = _terrain()
     here = median_ms(lambda: skyline_from_grid(grid, 54.5, -3.5), 3) / 1000
-    print(f"{'skyline from 3601 × 3601 points, 60 km':44}{here:10.2f}{skyline_reference(grid, 6):12.1f}{10:8}   plain Python, from 6 rays")
+    print(
+        f"{'skyline from 3601 × 3601 points, 60 km':44}{here:10.2f}{skyline_reference(grid, 6):12.1f}{10:8}   plain Python, from 6 rays"
+    )
 
 
 def main() -> None:

@@ -119,7 +119,11 @@ def importing(hand: Hand) -> None:
     name = f"Imported {len(hand.sent)}"
     hand.sent.append(name)
     rows = "".join(f"Point {at},{55 + at / 100},{-3 - at / 100}\n" for at in range(_PLACES))
-    hand.client.ask("POST", f"/locations/import?file_name={urllib.request.quote(name)}.csv", f"name,latitude,longitude\n{rows}".encode())
+    hand.client.ask(
+        "POST",
+        f"/locations/import?file_name={urllib.request.quote(name)}.csv",
+        f"name,latitude,longitude\n{rows}".encode(),
+    )
     hand.kept.append(name)
     time.sleep(0.1)
 
@@ -182,7 +186,9 @@ def migrate_killed(cluster: Cluster, chance: random.Random, number: int) -> bool
     cluster.create_database(name, "older")
     environment = notebook.environment(cluster, name)
     before = cluster.sql_in(name, "select name || orientation from shot order by id").strip()
-    process = subprocess.Popen([PYTHON, "-m", "lucid_ridge", "prepare", "--no-demo"], env=environment, stdout=subprocess.DEVNULL)
+    process = subprocess.Popen(
+        [PYTHON, "-m", "lucid_ridge", "prepare", "--no-demo"], env=environment, stdout=subprocess.DEVNULL
+    )
     time.sleep(chance.uniform(0.8, 3.0))
     process.kill()
     killed = process.wait() != 0
@@ -241,11 +247,15 @@ def survive(client: Client, server: start.Server, cluster: Cluster, chance: rand
     shots = first_answer(client, "/notebook")["shots"]
     location = client.ask("GET", "/locations")["locations"][0]
     corner = {"west": round(location["longitude_deg"] - 0.2, 3), "south": round(location["latitude_deg"] - 0.2, 3)}
-    client.ask("POST", f"/locations/{location['id']}/grid?file_name=survival.asc", grid().decode().format(**corner).encode())
+    client.ask(
+        "POST", f"/locations/{location['id']}/grid?file_name=survival.asc", grid().decode().format(**corner).encode()
+    )
     shot_ids = [item["id"] for item in shots[:3]]
     savers = [Hand(client, saving(shot_id)) for shot_id in shot_ids]
     importer, asker = Hand(client, importing), Hand(client, asking(location["viewpoints"][0]["id"]))
-    card_id = next(client.ask("GET", f"/shots/{item['id']}")["card_id"] for item in shots if item["name"] == "Posts at the ebb")
+    card_id = next(
+        client.ask("GET", f"/shots/{item['id']}")["card_id"] for item in shots if item["name"] == "Posts at the ebb"
+    )
     outside = Hand(client, counting(card_id))
     hands = [*savers, importer, asker, outside]
     for hand in hands:
@@ -269,7 +279,16 @@ def survive(client: Client, server: start.Server, cluster: Cluster, chance: rand
         hand.over.set()
     for hand in hands:
         hand.join(30)
-    report(client, savers, shot_ids, importer, asker, outside, killed, away_s)
+    report(
+        client=client,
+        savers=savers,
+        shot_ids=shot_ids,
+        importer=importer,
+        asker=asker,
+        outside=outside,
+        killed=killed,
+        away_s=away_s,
+    )
 
 
 def first_answer(client: Client, path: str) -> Any:

@@ -7,7 +7,9 @@ import schemathesis
 from lucid_ridge.app import create_app
 from lucid_ridge.configuration import Configuration
 
-DOCUMENT = schemathesis.openapi.from_wsgi("/api/openapi.json", create_app(Configuration(database_url="postgresql+psycopg://")))
+DOCUMENT = schemathesis.openapi.from_wsgi(
+    "/api/openapi.json", create_app(Configuration(database_url="postgresql+psycopg://"))
+)
 OPERATIONS = [found.ok() for found in DOCUMENT.get_all_operations()]
 # Which table an id is of, by the name of the parameter or field.
 OF = {

@@ -32,7 +32,9 @@ def press(browser, words):
 
     def found():
         return [
-            item for item in browser.find_elements(By.CSS_SELECTOR, "button") if item.text.strip().startswith(words) and item.is_enabled()
+            item
+            for item in browser.find_elements(By.CSS_SELECTOR, "button")
+            if item.text.strip().startswith(words) and item.is_enabled()
         ]
 
     until(browser, found, f"no button {words}")

@@ -11,8 +11,32 @@ PLACE = Location("Estuary", 54.53, -3.21, 4, "Europe/London")
 STONE = Element(1, "Stone", "boulder", 233, 0.30, 0.2, 0.15)
 SHORE = Element(2, "Shore", "ridge", 233, 2400, 2600, 140)
 WATER = Element(3, "Channel", "water", 233, 4.0, 20, 30, speed_mps=1.0)
-BODY = Body(1, "Body", 36, 24, 8256, 5504, 100, 25600, 1 / 8192, 32, True, 11, 9, 3)
-LENS = Lens(1, "Zoom", 24, 70, 2.8, 2**4.5, 280, 8)
+BODY = Body(
+    id=1,
+    name="Body",
+    sensor_width_mm=36,
+    sensor_height_mm=24,
+    pixels_wide=8256,
+    pixels_high=5504,
+    base_iso=100,
+    max_iso=25600,
+    fastest_shutter_s=1 / 8192,
+    slowest_shutter_s=32,
+    has_bulb=True,
+    dynamic_range_stops=11,
+    bracket_frames=9,
+    bracket_step_ev=3,
+)
+LENS = Lens(
+    id=1,
+    name="Zoom",
+    focal_min_mm=24,
+    focal_max_mm=70,
+    f_number_min=2.8,
+    f_number_max=2**4.5,
+    closest_focus_mm=280,
+    sharpest_f_number=8,
+)
 TEN = Filter(1, "Ten", "neutral density", 10, on_lens=True)
 POLARISER = Filter(2, "Polariser", "polariser", 1.5, on_lens=True)
 DUSK = datetime(2026, 11, 25, 15, 25, tzinfo=UTC)

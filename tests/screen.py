@@ -50,7 +50,8 @@ class Screen:
     def size(self, width: int, height: int) -> None:
         mobile = width < 600
         self.browser.execute_cdp_cmd(
-            "Emulation.setDeviceMetricsOverride", {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": mobile}
+            "Emulation.setDeviceMetricsOverride",
+            {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": mobile},
         )
 
     def expect_in_console(self, status: str) -> None:
@@ -83,7 +84,9 @@ class Screen:
 
     def find(self, xpath: str) -> WebElement:
         """Wait for an element and return it."""
-        return WebDriverWait(self.browser, WAIT_S, poll_frequency=0.1).until(lambda b: b.find_element(By.XPATH, xpath), f"no {xpath}")
+        return WebDriverWait(self.browser, WAIT_S, poll_frequency=0.1).until(
+            lambda b: b.find_element(By.XPATH, xpath), f"no {xpath}"
+        )
 
     def all(self, css: str) -> list[WebElement]:
         return self.browser.find_elements(By.CSS_SELECTOR, css)
@@ -94,7 +97,9 @@ class Screen:
 
     def wait(self, condition: Any, words: str = "") -> None:
         # What an answer has just exchanged is looked at again.
-        patient = WebDriverWait(self.browser, WAIT_S, poll_frequency=0.1, ignored_exceptions=[StaleElementReferenceException])
+        patient = WebDriverWait(
+            self.browser, WAIT_S, poll_frequency=0.1, ignored_exceptions=[StaleElementReferenceException]
+        )
         patient.until(lambda _: condition(), words)
 
     def reads(self, text: str) -> None:
@@ -172,7 +177,11 @@ class Screen:
     def chosen(self, group: str) -> str:
         """Return the words of the alternative that is chosen in a group."""
         box = self.find(f"//*[@role='radiogroup' and @aria-label='{group}']")
-        return str(self.browser.execute_script("return arguments[0].querySelector('input:checked')?.closest('label').innerText ?? ''", box))
+        return str(
+            self.browser.execute_script(
+                "return arguments[0].querySelector('input:checked')?.closest('label').innerText ?? ''", box
+            )
+        )
 
     def network(self, *, offline: bool = False, latency_ms: int = 0) -> None:
         """Make the way to the server slow, or cut it."""
@@ -217,7 +226,9 @@ class Screen:
     def ask(self, method: str, path: str, body: object = None) -> Any:
         """Another hand: the same server, without this page."""
         data = None if body is None else json.dumps(on_the_wire(path, body)).encode()
-        request = urllib.request.Request(f"{self.address}/api{path}", data, {"Content-Type": "application/json"}, method=method)
+        request = urllib.request.Request(
+            f"{self.address}/api{path}", data, {"Content-Type": "application/json"}, method=method
+        )
         with urllib.request.urlopen(request, timeout=30) as answer:
             return json.loads(answer.read() or b"null")
 
@@ -227,7 +238,12 @@ class Screen:
     def facts(self, shot_id: int | None = None) -> dict[str, Any]:
         """What the server holds of a shot, that at hand without its id: values by the names of their facts."""
         said = self.ask("GET", f"/shots/{shot_id or self.shot_id()}")["facts"]
-        return {name: value for part in (said, *(said[group] for group in GROUPS)) for name, value in part.items() if name not in GROUPS}
+        return {
+            name: value
+            for part in (said, *(said[group] for group in GROUPS))
+            for name, value in part.items()
+            if name not in GROUPS
+        }
 
     def keys(self, *keys: str) -> None:
         ActionChains(self.browser).send_keys(*keys).perform()
@@ -247,7 +263,9 @@ class Screen:
     def drag(self, element: WebElement, x: int, y: int) -> None:
         chain = ActionChains(self.browser, duration=20).move_to_element(element).click_and_hold()
         for part in range(1, 5):
-            chain.move_by_offset(x // 4, y // 4) if part < 4 else chain.move_by_offset(x - 3 * (x // 4), y - 3 * (y // 4))
+            chain.move_by_offset(x // 4, y // 4) if part < 4 else chain.move_by_offset(
+                x - 3 * (x // 4), y - 3 * (y // 4)
+            )
         chain.release().perform()
 
 

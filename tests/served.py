@@ -27,7 +27,11 @@ def _log_refusal(response: Response) -> Response:
     """What was refused, and why, stands beside a test that fails by it."""
     if response.status_code >= 400 and request.path.startswith("/api/"):
         _LOG.warning(
-            "%s %s %s: %s", request.method, request.path, request.get_data(as_text=True)[:500], response.get_data(as_text=True)[:500]
+            "%s %s %s: %s",
+            request.method,
+            request.path,
+            request.get_data(as_text=True)[:500],
+            response.get_data(as_text=True)[:500],
         )
     return response
 

@@ -85,7 +85,9 @@ def mend(cluster: Cluster, database: str) -> None:
         cluster.drop_database(leftover)
 
 
-def restore(cluster: Cluster, database: str, path: Path, schema_of: Callable[[str], str], folder: Path = FOLDER) -> Path | None:
+def restore(
+    cluster: Cluster, database: str, path: Path, schema_of: Callable[[str], str], folder: Path = FOLDER
+) -> Path | None:
     """Put a backup in the notebook's place; return where the notebook that it replaces is kept. schema_of: says of a database whether it is current, behind, ahead or none.
 
     Raises SetupError where anything of that fails; then the notebook is as it was.
@@ -99,7 +101,9 @@ def restore(cluster: Cluster, database: str, path: Path, schema_of: Callable[[st
         cluster.read_in(name, path)
         state = schema_of(name)
         if state.startswith("ahead"):
-            raise SetupError(f"{path.name} was made by a newer Lucid Ridge ({state}). Restore it with that one. Nothing was changed.")
+            raise SetupError(
+                f"{path.name} was made by a newer Lucid Ridge ({state}). Restore it with that one. Nothing was changed."
+            )
         if state.startswith("none"):
             raise SetupError(f"{path.name} holds no notebook of Lucid Ridge. Nothing was changed.")
 
@@ -110,7 +114,9 @@ def restore(cluster: Cluster, database: str, path: Path, schema_of: Callable[[st
 ANOTHER_TOKEN = "update notebook set token = concat_ws(' was ', gen_random_uuid()::text, token)"
 
 
-def replace(cluster: Cluster, database: str, fill: Callable[[str], None], why: str, folder: Path = FOLDER) -> Path | None:
+def replace(
+    cluster: Cluster, database: str, fill: Callable[[str], None], why: str, folder: Path = FOLDER
+) -> Path | None:
     """Fill a database of its own and put it in the notebook's place; the notebook it replaces is kept as a backup, whose path is returned, None where there was none.
 
     fill: takes the name of that database, which is empty. Raises SetupError where anything of that fails; then the notebook is as it was.
@@ -142,4 +148,7 @@ def words(backups: Sequence[Backup]) -> str:
     """Return a list of backups to be read, the newest first."""
     if not backups:
         return "  none yet"
-    return "\n".join(f"  {item.path}  {item.path.stat().st_size / 1e6:.1f} MB{f', {item.why}' if item.why else ''}" for item in backups)
+    return "\n".join(
+        f"  {item.path}  {item.path.stat().st_size / 1e6:.1f} MB{f', {item.why}' if item.why else ''}"
+        for item in backups
+    )

@@ -95,7 +95,12 @@ def _checked(name: str, command: list[object], folder: Path = ROOT) -> Checked:
     """Run a check. One that fails is told at once, and again with the others."""
     began = time.monotonic()
     done = subprocess.run(
-        [str(part) for part in command], cwd=folder, env=application_environment(), check=False, capture_output=True, text=True
+        [str(part) for part in command],
+        cwd=folder,
+        env=application_environment(),
+        check=False,
+        capture_output=True,
+        text=True,
     )
     found = Checked(name, f"{done.stdout}{done.stderr}", done.returncode != 0, time.monotonic() - began)
     if found.failed:

@@ -23,7 +23,12 @@ def say(text: str) -> None:
 def run(command: Sequence[str | Path], **options: Any) -> subprocess.CompletedProcess[str]:
     """Run a program, keep its output, and show it only when it fails."""
     done = subprocess.run(
-        [str(part) for part in command], stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True, check=False, **options
+        [str(part) for part in command],
+        stdout=subprocess.PIPE,
+        stderr=subprocess.STDOUT,
+        text=True,
+        check=False,
+        **options,
     )
     if done.returncode:
         tail = "\n".join((done.stdout or "").strip().splitlines()[-30:])

@@ -53,7 +53,9 @@ def key_of(local: Path, renew: bool = False) -> str:
 def on_loopback(port: int, local: Path, renew: bool) -> Door:
     """Return the door on this machine's loopback, opened by the key."""
     key = key_of(local, renew)
-    return Door(f"http://127.0.0.1:{port}/", ["--port", str(port)], {"LUCID_RIDGE_ACCESS": "key", "LUCID_RIDGE_KEY": key}, key)
+    return Door(
+        f"http://127.0.0.1:{port}/", ["--port", str(port)], {"LUCID_RIDGE_ACCESS": "key", "LUCID_RIDGE_KEY": key}, key
+    )
 
 
 def beyond(cluster: Cluster, options: argparse.Namespace, port: int) -> Door:
@@ -76,7 +78,9 @@ def beyond(cluster: Cluster, options: argparse.Namespace, port: int) -> Door:
 def check(options: argparse.Namespace) -> None:
     """Raise SetupError where what is said of serving beyond this machine does not suffice."""
     if not options.name:
-        raise SetupError("Say under which name browsers will open it: --name notebook.example.org (or the address itself).")
+        raise SetupError(
+            "Say under which name browsers will open it: --name notebook.example.org (or the address itself)."
+        )
     if options.behind_proxy:
         if options.listen not in ("127.0.0.1", "::1", "localhost"):
             raise SetupError(
@@ -114,7 +118,9 @@ def invite(cluster: Cluster, options: argparse.Namespace, port: int) -> int:
         raise SetupError(made.stderr.strip() or "No link could be made.")
     link = made.stdout.split()[-1]
     where = address(options, port) if options.name else "https://(the address it is served at)/"
-    say(f"{'It sets a new password' if options.recover else 'It makes an account'}, once; hand it on as you would a key:\n{where}{link}")
+    say(
+        f"{'It sets a new password' if options.recover else 'It makes an account'}, once; hand it on as you would a key:\n{where}{link}"
+    )
     return 0
 
 

@@ -39,13 +39,31 @@ def ensure_python(development: bool = False) -> None:
 
 def _install(lock: Path) -> None:
     """Install locked packages by uv, which takes seconds, or by pip itself where uv cannot be had or does not find the packages."""
-    pip: list[str | Path] = [PYTHON, "-m", "pip", "install", "--quiet", "--disable-pip-version-check", "--require-hashes"]
+    pip: list[str | Path] = [
+        PYTHON,
+        "-m",
+        "pip",
+        "install",
+        "--quiet",
+        "--disable-pip-version-check",
+        "--require-hashes",
+    ]
     say("Installing Python packages …")
     # Only pip knows the index that it is set up for.
     if not _index_of_its_own():
         with tempfile.TemporaryDirectory(prefix="lucid-ridge-uv-") as aside, contextlib.suppress(SetupError):
             run([*pip, "--target", aside, "-r", ROOT / "requirements-installer.lock"], cwd=ROOT)
-            uv = [Path(aside) / "bin" / "uv", "pip", "install", "--quiet", "--no-cache", "--link-mode", "copy", "--python", PYTHON]
+            uv = [
+                Path(aside) / "bin" / "uv",
+                "pip",
+                "install",
+                "--quiet",
+                "--no-cache",
+                "--link-mode",
+                "copy",
+                "--python",
+                PYTHON,
+            ]
             run([*uv, "--require-hashes", "-r", lock], cwd=ROOT)
             return
         say("The quick way did not work; now by pip, which takes about two minutes …")
@@ -84,7 +102,14 @@ def ensure_web() -> None:
     """Build the front end into web/dist when any of its sources has changed."""
     sources = [path for path in sorted((WEB / "src").rglob("*")) if path.is_file()]
     sources += [path for path in sorted((WEB / "public").rglob("*")) if path.is_file()]
-    names = ("index.html", "takealong/index.html", "vite.config.ts", "vite.takealong.config.ts", "tsconfig.json", "package-lock.json")
+    names = (
+        "index.html",
+        "takealong/index.html",
+        "vite.config.ts",
+        "vite.takealong.config.ts",
+        "tsconfig.json",
+        "package-lock.json",
+    )
     sources += [WEB / name for name in names]
     wanted = _digest(sources)
     stamp = DIST / ".stamp"

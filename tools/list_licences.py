@@ -45,13 +45,17 @@ def python_licence(name: str) -> str:
     said = metadata.metadata(name)
     if expression := said.get("License-Expression"):
         return str(expression)
-    classified = [item.rsplit(" :: ", 1)[-1] for item in said.get_all("Classifier") or [] if item.startswith("License :: ")]
+    classified = [
+        item.rsplit(" :: ", 1)[-1] for item in said.get_all("Classifier") or [] if item.startswith("License :: ")
+    ]
     free_text = (said.get("License") or "").strip()
     # Some write the whole text of the licence where its name belongs.
     if "Redistribution and use in source and binary forms" in free_text:
         free_text = "BSD License"
     first = free_text.partition("\n")[0].strip()
-    return " or ".join(item for item in classified if item != "OSI Approved") or (first if 0 < len(first) < 60 else "not said")
+    return " or ".join(item for item in classified if item != "OSI Approved") or (
+        first if 0 < len(first) < 60 else "not said"
+    )
 
 
 def front_end() -> dict[str, tuple[str, str]]:

@@ -25,9 +25,13 @@ def prepare(cluster: Cluster, options: argparse.Namespace) -> None:
         replaced = backups.restore(cluster, DATABASE, options.restore, lambda name: schema(cluster, name))
         say(f"{options.restore.name} is the notebook now.")
     elif options.archive:
-        replaced = backups.replace(cluster, DATABASE, lambda name: _read_archive(cluster, name, options.archive), "before-archive")
+        replaced = backups.replace(
+            cluster, DATABASE, lambda name: _read_archive(cluster, name, options.archive), "before-archive"
+        )
     elif options.fresh:
-        replaced = backups.replace(cluster, DATABASE, lambda name: _fill(cluster, name, options.no_demo), "before-fresh")
+        replaced = backups.replace(
+            cluster, DATABASE, lambda name: _fill(cluster, name, options.no_demo), "before-fresh"
+        )
     if replaced:
         say(f"The old notebook is kept. To get it back: ./start --restore {near(replaced)}")
     if cluster.has_database(DATABASE):
@@ -61,7 +65,9 @@ def keep_safe(cluster: Cluster, asked_for: bool) -> None:
             + backups.words(backups.listed())
         )
     if state.startswith("behind") or asked_for:
-        say(f"A backup was made: {near(backups.make(cluster, DATABASE, 'before-upgrade' if state.startswith('behind') else 'asked-for'))}")
+        say(
+            f"A backup was made: {near(backups.make(cluster, DATABASE, 'before-upgrade' if state.startswith('behind') else 'asked-for'))}"
+        )
     elif backups.is_due(datetime.now()):
         backups.make(cluster, DATABASE, "daily")
 
@@ -77,7 +83,9 @@ def daily(cluster: Cluster) -> None:
 
 def command(cluster: Cluster, *arguments: str) -> int:
     """Run a command of the application on the notebook; return how it ended."""
-    return subprocess.run([str(PYTHON), "-m", "lucid_ridge", *arguments], cwd=ROOT, env=environment(cluster), check=False).returncode
+    return subprocess.run(
+        [str(PYTHON), "-m", "lucid_ridge", *arguments], cwd=ROOT, env=environment(cluster), check=False
+    ).returncode
 
 
 def environment(cluster: Cluster, name: str = DATABASE) -> dict[str, str]:

@@ -41,7 +41,9 @@ def main(scripts: list[str]) -> int:
         }
         environment["PYTHONPATH"] += f":{ROOT / 'tests'}"
         run([PYTHON, "-m", "lucid_ridge", "prepare"], cwd=ROOT, env=environment)
-        server = subprocess.Popen([str(PYTHON), "-m", "lucid_ridge", "serve", "--port", str(port)], cwd=ROOT, env=environment)
+        server = subprocess.Popen(
+            [str(PYTHON), "-m", "lucid_ridge", "serve", "--port", str(port)], cwd=ROOT, env=environment
+        )
         if not answers(f"http://127.0.0.1:{port}/", server):
             raise SetupError("The server did not answer.")
         for script in scripts:

@@ -66,7 +66,10 @@ def _install(packages: list[str]) -> None:
         raise SetupError(f"Missing: {words}. This machine has no apt-get; install the like of them and run this again.")
     if os.geteuid() == 0:
         prefix = []
-    elif shutil.which("sudo") and subprocess.run(["sudo", "-n", "true"], capture_output=True, check=False).returncode == 0:
+    elif (
+        shutil.which("sudo")
+        and subprocess.run(["sudo", "-n", "true"], capture_output=True, check=False).returncode == 0
+    ):
         prefix = ["sudo", "-n"]
     else:
         raise SetupError(f"Missing Debian packages: {words}.\n{by_hand}")

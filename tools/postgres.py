@@ -102,7 +102,19 @@ class Cluster:
         settings = f"-k {self.socket_dir} -c listen_addresses='' -c port={PORT} -c max_connections=40"
         if not self.durable:
             settings += " -c fsync=off -c synchronous_commit=off -c full_page_writes=off"
-        command = [self._program("pg_ctl"), "-D", self.data, "-l", self.data / "server.log", "-o", settings, "-w", "-t", "30", "start"]
+        command = [
+            self._program("pg_ctl"),
+            "-D",
+            self.data,
+            "-l",
+            self.data / "server.log",
+            "-o",
+            settings,
+            "-w",
+            "-t",
+            "30",
+            "start",
+        ]
         for attempt in range(10):
             try:
                 # pg_ctl's child inherits its output; a pipe would never close.
@@ -152,12 +164,18 @@ class Cluster:
         command = [self._program("pg_dump"), "-h", self.socket_dir, "-p", str(PORT), "-U", ROLE, name]
         with os.fdopen(os.open(aside, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600), "wb") as file:
             found = subprocess.run(
-                [str(part) for part in command], stdout=file, stderr=subprocess.PIPE, env=_clean_environment(), check=False
+                [str(part) for part in command],
+                stdout=file,
+                stderr=subprocess.PIPE,
+                env=_clean_environment(),
+                check=False,
             )
             file.flush()
             os.fsync(file.fileno())
         if found.returncode or not ends_as_a_backup(aside):
-            raise SetupError(f"The backup could not be made; nothing was changed.\n{found.stderr.decode(errors='replace').strip()}")
+            raise SetupError(
+                f"The backup could not be made; nothing was changed.\n{found.stderr.decode(errors='replace').strip()}"
+            )
         aside.rename(target)
         folder = os.open(target.parent, os.O_RDONLY)
         os.fsync(folder)
@@ -168,7 +186,9 @@ class Cluster:
 
     def _psql(self, database: str, *arguments: str | Path) -> str:
         reached = ["-h", self.socket_dir, "-p", str(PORT), "-U", ROLE, "-d", database]
-        return run([self._program("psql"), *reached, "-XAtq", "-v", "ON_ERROR_STOP=1", *arguments], env=_clean_environment()).stdout
+        return run(
+            [self._program("psql"), *reached, "-XAtq", "-v", "ON_ERROR_STOP=1", *arguments], env=_clean_environment()
+        ).stdout
 
     def _program(self, name: str) -> Path:
         folder = postgres_bin(self.major)
@@ -198,7 +218,11 @@ class Cluster:
             return False
 
     def _clear_remains(self) -> None:
-        for leftover in (self.data / "postmaster.pid", self.socket_dir / f".s.PGSQL.{PORT}", self.socket_dir / f".s.PGSQL.{PORT}.lock"):
+        for leftover in (
+            self.data / "postmaster.pid",
+            self.socket_dir / f".s.PGSQL.{PORT}",
+            self.socket_dir / f".s.PGSQL.{PORT}.lock",
+        ):
             leftover.unlink(missing_ok=True)
 
     def _make_socket_dir(self) -> None:
@@ -278,7 +302,9 @@ def _account() -> pwd.struct_passwd | None:
 
 
 def _reachable(folder: Path, account: pwd.struct_passwd) -> bool:
-    probe = subprocess.run(["test", "-x", str(folder)], cwd="/", user=account.pw_uid, group=account.pw_gid, extra_groups=[], check=False)
+    probe = subprocess.run(
+        ["test", "-x", str(folder)], cwd="/", user=account.pw_uid, group=account.pw_gid, extra_groups=[], check=False
+    )
     return probe.returncode == 0
 
 

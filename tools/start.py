@@ -74,13 +74,18 @@ def main(argv: list[str]) -> int:
 
 def _parse(argv: list[str]) -> argparse.Namespace:
     parser = argparse.ArgumentParser(prog="./start", description="Set up Lucid Ridge and serve it on this machine.")
-    parser.add_argument("--port", type=int, help=f"port on 127.0.0.1 (default: {USUAL_PORT}, or a free one if that is taken)")
+    parser.add_argument(
+        "--port", type=int, help=f"port on 127.0.0.1 (default: {USUAL_PORT}, or a free one if that is taken)"
+    )
     parser.add_argument("--fresh", action="store_true", help="put the database aside as a backup and rebuild the demo")
     parser.add_argument("--no-demo", action="store_true", help="start with an empty notebook instead of the demo")
     parser.add_argument("--backup", action="store_true", help="make a backup of the notebook now, then go on")
     parser.add_argument("--backups", action="store_true", help="list the backups there are, and do nothing else")
     parser.add_argument(
-        "--restore", metavar="FILE", type=Path, help="put a backup in the notebook's place; what stood there is kept as a backup"
+        "--restore",
+        metavar="FILE",
+        type=Path,
+        help="put a backup in the notebook's place; what stood there is kept as a backup",
     )
     parser.add_argument(
         "--save",
@@ -89,7 +94,10 @@ def _parse(argv: list[str]) -> argparse.Namespace:
         help="write the whole notebook into an archive that is readable without us, and do nothing else",
     )
     parser.add_argument(
-        "--archive", metavar="FILE", type=Path, help="put an archive in the notebook's place; what stood there is kept as a backup"
+        "--archive",
+        metavar="FILE",
+        type=Path,
+        help="put an archive in the notebook's place; what stood there is kept as a backup",
     )
     parser.add_argument(
         "--merge",
@@ -98,25 +106,45 @@ def _parse(argv: list[str]) -> argparse.Namespace:
         help="add what an archive holds and the notebook lacks, and do nothing else; a backup is made before",
     )
     parser.add_argument(
-        "--new-key", action="store_true", help="make another key for this notebook: every browser must open the printed address anew"
+        "--new-key",
+        action="store_true",
+        help="make another key for this notebook: every browser must open the printed address anew",
     )
     beyond = parser.add_argument_group("beyond this machine, with accounts")
-    beyond.add_argument("--listen", metavar="ADDRESS", help="serve at this address of the network, encrypted, to whoever has an account")
+    beyond.add_argument(
+        "--listen", metavar="ADDRESS", help="serve at this address of the network, encrypted, to whoever has an account"
+    )
     beyond.add_argument("--name", metavar="HOST", help="the name, or address, under which browsers open it")
-    beyond.add_argument("--certificate", metavar="FILE", type=Path, help="the certificate for that name, with its chain")
+    beyond.add_argument(
+        "--certificate", metavar="FILE", type=Path, help="the certificate for that name, with its chain"
+    )
     beyond.add_argument("--private-key", metavar="FILE", type=Path, help="the certificate's key")
-    beyond.add_argument("--behind-proxy", action="store_true", help="a proxy on this machine encrypts, and says where requests come from")
-    beyond.add_argument("--invite", action="store_true", help="print a link by which somebody makes an account, and do nothing else")
-    beyond.add_argument("--own", action="store_true", help="with --invite: give the account the notebook that is here now")
-    beyond.add_argument("--recover", metavar="ACCOUNT", help="print a link that sets an account's password anew, and do nothing else")
-    parser.add_argument("--check", action="store_true", help="look through the whole notebook for what is broken, and do nothing else")
+    beyond.add_argument(
+        "--behind-proxy",
+        action="store_true",
+        help="a proxy on this machine encrypts, and says where requests come from",
+    )
+    beyond.add_argument(
+        "--invite", action="store_true", help="print a link by which somebody makes an account, and do nothing else"
+    )
+    beyond.add_argument(
+        "--own", action="store_true", help="with --invite: give the account the notebook that is here now"
+    )
+    beyond.add_argument(
+        "--recover", metavar="ACCOUNT", help="print a link that sets an account's password anew, and do nothing else"
+    )
+    parser.add_argument(
+        "--check", action="store_true", help="look through the whole notebook for what is broken, and do nothing else"
+    )
     options = parser.parse_args(argv)
     for name in ("restore", "save", "archive", "merge", "certificate", "private_key"):
         said = getattr(options, name)
         if said is not None:
             setattr(options, name, CALLED_FROM / said.expanduser())
     if sum(map(bool, (options.restore, options.fresh, options.archive))) > 1:
-        parser.error("--restore puts a backup in the notebook's place, --archive an archive, --fresh the demo: choose one of them")
+        parser.error(
+            "--restore puts a backup in the notebook's place, --archive an archive, --fresh the demo: choose one of them"
+        )
     if options.merge and (options.restore or options.fresh or options.archive or options.save):
         parser.error("--merge adds to the notebook that is here, and goes with nothing that puts another in its place")
     options.name = options.name.lower() if options.name else None
@@ -137,12 +165,16 @@ def _serve(cluster: Cluster, options: argparse.Namespace, serving: users.Serving
     serving.at(port)
     for number in (signal.SIGTERM, signal.SIGINT, signal.SIGHUP):
         signal.signal(number, lambda *_: server.end())
-    if (options.listen and connects(options.listen, port, server)) or (not options.listen and answers(door.address, server)):
+    if (options.listen and connects(options.listen, port, server)) or (
+        not options.listen and answers(door.address, server)
+    ):
         say(f"\nLucid Ridge is at {door.way_in}")
         if options.listen:
             doors.as_code(door.address)
         else:
-            say("It belongs to you alone: the address holds the key, and a browser that has opened it once is known from then on.")
+            say(
+                "It belongs to you alone: the address holds the key, and a browser that has opened it once is known from then on."
+            )
         say("Stop it with Ctrl+C.")
     code = watch(server, cluster)
     return 0 if code in (0, -signal.SIGTERM) else code
@@ -158,7 +190,9 @@ class Server:
         self.process = self._begin()
 
     def _begin(self) -> subprocess.Popen[bytes]:
-        return subprocess.Popen(self._command, cwd=ROOT, env=self._environment, pass_fds=self._kept_open, preexec_fn=users.end_with_parent)
+        return subprocess.Popen(
+            self._command, cwd=ROOT, env=self._environment, pass_fds=self._kept_open, preexec_fn=users.end_with_parent
+        )
 
     def poll(self) -> int | None:
         """Return how it ended; None while it runs."""
@@ -256,7 +290,9 @@ def _until(attempt: Callable[[], None], server: Server | subprocess.Popen[bytes]
         waited_s = time.monotonic() - began
         if waited_s - said_s >= SAY_EVERY_S:
             said_s = waited_s
-            say(f"The server is loading and has not answered for {waited_s:.0f} s; its address is printed as soon as it does.")
+            say(
+                f"The server is loading and has not answered for {waited_s:.0f} s; its address is printed as soon as it does."
+            )
         time.sleep(0.1)
     return False
 

@@ -57,7 +57,8 @@ def make_way(local: Path, may_ask: bool) -> None:
         if _taken(lock, 0.0):
             others = _others(local)
             where = (
-                " and ".join(f"at http://127.0.0.1:{port}/" if port else f"as process {pid}" for pid, port in others) or "from this folder"
+                " and ".join(f"at http://127.0.0.1:{port}/" if port else f"as process {pid}" for pid, port in others)
+                or "from this folder"
             )
             told = f"Lucid Ridge is being served {where}. Replacing its notebook now would lose what is being written: stop it first (Ctrl+C there)."
             if not may_ask or not others:

@@ -118,7 +118,11 @@ def _refuse_other_sites() -> Any:
     """Answer only under its own names, and let nothing be written from other sites' pages."""
     if _host_of(f"//{request.host}") not in current_app.config["HOSTS"]:
         return error_response(400, "Lucid Ridge answers under its own names only.")
-    return None if request.method not in _WITH_BODY or _from_own_page() else error_response(403, "Requests from other sites are refused.")
+    return (
+        None
+        if request.method not in _WITH_BODY or _from_own_page()
+        else error_response(403, "Requests from other sites are refused.")
+    )
 
 
 def _from_own_page() -> bool:

@@ -29,11 +29,14 @@ def main(argv: list[str] | None = None) -> int:
     _declare_accounts(commands)
     commands.add_parser("schema", help="say whether the database's schema is none, behind, current or ahead")
     commands.add_parser("check", help="read the whole notebook and plan every shot; say what is broken")
-    archive = commands.add_parser("archive", help="write the whole notebook into a file, or add what one holds to this notebook")
+    archive = commands.add_parser(
+        "archive", help="write the whole notebook into a file, or add what one holds to this notebook"
+    )
     archive.add_argument("way", choices=("out", "in"))
     archive.add_argument("file", type=Path)
     files = commands.add_parser(
-        "files", help="move large files out of the database or into it again, or let those go that nobody names any more"
+        "files",
+        help="move large files out of the database or into it again, or let those go that nobody names any more",
     )
     files.add_argument("way", choices=("out", "in", "sweep"))
     commands.add_parser("openapi", help="print the OpenAPI document")
@@ -73,7 +76,9 @@ def _declare_accounts(commands: Any) -> None:
     invite = kinds.add_parser(
         "invite", help=f"make a link by which somebody makes an account, once, within {environment.INVITED_DAYS} days"
     )
-    invite.add_argument("--own", action="store_true", help="give the account the notebook that this machine has had so far")
+    invite.add_argument(
+        "--own", action="store_true", help="give the account the notebook that this machine has had so far"
+    )
     recover = kinds.add_parser("recover", help="make a link that sets an account's password anew, once, within a day")
     recover.add_argument("name")
     for what in ("close", "reopen"):
@@ -124,7 +129,9 @@ def _files(settings: environment.Configuration, way: str) -> int:
         if way == "sweep":
             print(f"{sweep_files(engine, files, datetime.now(UTC))} files let go.")
         else:
-            print(f"{move_files(engine, outwards=way == 'out')} files moved {'out of' if way == 'out' else 'into'} the database.")
+            print(
+                f"{move_files(engine, outwards=way == 'out')} files moved {'out of' if way == 'out' else 'into'} the database."
+            )
     except (FilesAway, OSError) as error:
         print(error, file=sys.stderr)
         return 1
@@ -202,7 +209,9 @@ def _serve(settings: environment.Configuration, options: argparse.Namespace) -> 
         return 0
     serve_beyond(
         lambda: create_app(settings),
-        Wire(options.listen, options.port, options.certificate, options.private_key, metrics_port=settings.metrics_port),
+        Wire(
+            options.listen, options.port, options.certificate, options.private_key, metrics_port=settings.metrics_port
+        ),
     )
     return 0
 

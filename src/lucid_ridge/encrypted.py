@@ -22,7 +22,11 @@ Send: TypeAlias = Callable[[Message], Awaitable[None]]
 AT_ONCE = 12
 # Of an answer no more is held in memory; it is sent in pieces.
 _IN_MEMORY_BYTES, _PIECE_BYTES = 1_000_000, 1 << 16
-_TOO_LARGE: Message = {"type": "http.response.start", "status": 413, "headers": [(b"content-length", b"0"), (b"connection", b"close")]}
+_TOO_LARGE: Message = {
+    "type": "http.response.start",
+    "status": 413,
+    "headers": [(b"content-length", b"0"), (b"connection", b"close")],
+}
 # So long a client may stay silent within a request, and between two [s].
 _SILENT_S, _IDLE_S = 30, 60
 
@@ -113,7 +117,9 @@ async def _live(receive: Receive, send: Send) -> None:
             return
 
 
-def serve_encrypted(app: APIFlask, address: str, port: int, certificate: Path, private_key: Path, largest_body_bytes: int) -> None:
+def serve_encrypted(
+    app: APIFlask, address: str, port: int, certificate: Path, private_key: Path, largest_body_bytes: int
+) -> None:
     """Serve at an address of the network, in one process, until it is told to end."""
     config = Config()
     config.bind = [f"[{address}]:{port}" if ":" in address else f"{address}:{port}"]

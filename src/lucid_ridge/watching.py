@@ -69,7 +69,11 @@ def _counted() -> Callable[[int, float], None]:
     from prometheus_client import REGISTRY, Histogram
 
     lasted = Histogram(
-        "lucid_ridge_request_seconds", "How long requests took.", ["operation", "status"], buckets=_SECONDS, registry=REGISTRY
+        "lucid_ridge_request_seconds",
+        "How long requests took.",
+        ["operation", "status"],
+        buckets=_SECONDS,
+        registry=REGISTRY,
     )
     return lambda status, seconds: lasted.labels(operation(), str(status)).observe(seconds)
 

@@ -15,7 +15,9 @@ from .operations.platform.worker import Task, Worker
 TASKS: dict[str, Task] = {
     NOTEBOOK: lambda sessions, owner_id, _arguments, tell: renew_all(sessions, owner_id, draw_miniature, tell),
     SKYLINE: carry_out_skyline,
-    OUTLOOK: lambda sessions, owner_id, arguments, tell: carry_out_outlook(sessions, owner_id, arguments, tell, outlook_content),
+    OUTLOOK: lambda sessions, owner_id, arguments, tell: carry_out_outlook(
+        sessions, owner_id, arguments, tell, outlook_content
+    ),
 }
 
 

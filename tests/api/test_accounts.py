@@ -95,7 +95,9 @@ def test_an_invitation_makes_an_account_with_a_notebook_of_its_own(app, invite):
     # The link holds once, and another notebook is another.
     assert (
         "used"
-        in guest.ask("POST", "/passes", {"token": token, "name": "b", "password": "four short plain words"}, expect=422)["error"]["message"]
+        in guest.ask(
+            "POST", "/passes", {"token": token, "name": "b", "password": "four short plain words"}, expect=422
+        )["error"]["message"]
     )
     other = Browser(app)
     other.join(invite(), "Bo")
@@ -110,7 +112,9 @@ def test_the_notebook_of_this_machine_is_given_to_one_account(app, invite):
     owner.join(token, "Keeper")
     assert len(owner.ask("GET", "/notebook")["shots"]) >= 10
     late = Browser(app)
-    refused = late.ask("POST", "/passes", {"token": second, "name": "Late", "password": "four short plain words"}, expect=422)
+    refused = late.ask(
+        "POST", "/passes", {"token": second, "name": "Late", "password": "four short plain words"}, expect=422
+    )
     assert refused["error"]["fields"][0]["field"] == "token"
     assert late.ask("GET", "/session")["signed_in"] is False
 
@@ -217,12 +221,19 @@ def test_guessing_from_many_places_ends(app, invite, sessions, cheap):
 
 
 def test_where_one_is_signed_in_is_seen_and_ended(app, invite):
-    first, second, other = Browser(app), Browser(app, HTTP_USER_AGENT="Mozilla/5.0 (Android 16) Chrome/140 Safari/537"), Browser(app)
+    first, second, other = (
+        Browser(app),
+        Browser(app, HTTP_USER_AGENT="Mozilla/5.0 (Android 16) Chrome/140 Safari/537"),
+        Browser(app),
+    )
     first.join(invite(), "Ada")
     second.sign_in("Ada")
     other.join(invite(), "Bo")
     told = first.ask("GET", "/account")
-    assert {(item["device"], item["here"]) for item in told["sign_ins"]} == {("Firefox on Linux", True), ("Chrome on Android", False)}
+    assert {(item["device"], item["here"]) for item in told["sign_ins"]} == {
+        ("Firefox on Linux", True),
+        ("Chrome on Android", False),
+    }
     assert [item["outcome"] for item in told["events"]] == ["signed in", "joined"]
     elsewhere = next(item["id"] for item in told["sign_ins"] if not item["here"])
     other.ask("DELETE", f"/account/sign-ins/{elsewhere}", expect=404)
@@ -236,13 +247,19 @@ def test_another_password_signs_out_elsewhere(app, invite):
     first, second = Browser(app), Browser(app)
     first.join(invite(), "Ada")
     second.sign_in("Ada")
-    error = first.ask("POST", "/account/password", {"old": "wrong words here", "new": "other plain short words"}, expect=422)["error"]
+    error = first.ask(
+        "POST", "/account/password", {"old": "wrong words here", "new": "other plain short words"}, expect=422
+    )["error"]
     assert error["fields"][0]["field"] == "old"
     assert (
-        first.ask("POST", "/account/password", {"old": "four short plain words", "new": "short"}, expect=422)["error"]["fields"][0]["field"]
+        first.ask("POST", "/account/password", {"old": "four short plain words", "new": "short"}, expect=422)["error"][
+            "fields"
+        ][0]["field"]
         == "new"
     )
-    first.ask("POST", "/account/password", {"old": "four short plain words", "new": "other plain short words"}, expect=204)
+    first.ask(
+        "POST", "/account/password", {"old": "four short plain words", "new": "other plain short words"}, expect=204
+    )
     first.ask("GET", "/notebook")
     second.ask("GET", "/notebook", expect=401)
     second.sign_in("Ada", expect=422)
@@ -318,7 +335,9 @@ def test_an_archive_holds_no_account(app, invite):
     assert b"argon2" not in content and b"sign_in" not in content
     # One that was filled is taken by another account, with nothing of the first's door.
     assert (
-        browser.client.post("/api/archive?file_name=a.zip", data=content, content_type="application/octet-stream", headers=HERE).status_code
+        browser.client.post(
+            "/api/archive?file_name=a.zip", data=content, content_type="application/octet-stream", headers=HERE
+        ).status_code
         == 201
     )
 
@@ -329,7 +348,9 @@ def test_the_key_of_this_machine(sessions):
     assert browser.ask("GET", "/session") == {"access": "key", "signed_in": False, "name": None}
     assert "./start" in browser.ask("GET", "/notebook", expect=401)["error"]["message"]
     browser.ask("GET", "/health")
-    assert browser.ask("POST", "/session/key", {"key": "another key"}, expect=422)["error"]["fields"][0]["field"] == "key"
+    assert (
+        browser.ask("POST", "/session/key", {"key": "another key"}, expect=422)["error"]["fields"][0]["field"] == "key"
+    )
     browser.ask("POST", "/session/key", {"key": ""}, expect=422)
     browser.ask("GET", "/notebook", expect=401)
     browser.ask("POST", "/session/key", {"key": "the very key"}, expect=201)
@@ -347,14 +368,25 @@ def test_the_key_of_this_machine(sessions):
 
 
 def test_names_it_answers_to(sessions):
-    app = create_app(Configuration(database_url="", access=Access.ACCOUNTS, hosts=frozenset({"club.example"}), behind_proxy=True), sessions)
+    app = create_app(
+        Configuration(database_url="", access=Access.ACCOUNTS, hosts=frozenset({"club.example"}), behind_proxy=True),
+        sessions,
+    )
     told = {"X-Forwarded-Proto": "https", "X-Forwarded-Host": "club.example", "X-Forwarded-For": "192.0.2.9"}
     assert app.test_client().get("/api/session", headers=told).status_code == 200
     assert app.test_client().get("/api/session", headers=told | {"X-Forwarded-Host": "evil.example"}).status_code == 400
     for _ in range(8):
         body = {"name": "Ada", "password": "wrong words here"}
-        assert app.test_client().post("/api/session", json=body, headers=told | {"Origin": "https://club.example"}).status_code == 422
-    assert app.test_client().post("/api/session", json=body, headers=told | {"Origin": "https://club.example"}).status_code == 429
+        assert (
+            app.test_client()
+            .post("/api/session", json=body, headers=told | {"Origin": "https://club.example"})
+            .status_code
+            == 422
+        )
+    assert (
+        app.test_client().post("/api/session", json=body, headers=told | {"Origin": "https://club.example"}).status_code
+        == 429
+    )
     # The limit is of the address that the proxy tells, not of the proxy's.
     elsewhere = told | {"Origin": "https://club.example", "X-Forwarded-For": "192.0.2.10"}
     assert app.test_client().post("/api/session", json=body, headers=elsewhere).status_code == 422

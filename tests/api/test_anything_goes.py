@@ -105,7 +105,8 @@ def _random_edit(chance, shot, filters):
             {"near_m": pick([0.5, 1.5, None]), "far_infinite": pick([True, False]), "far_m": None},
             {
                 "filters": [
-                    {"filter_id": number, "on_lens": pick([True, False]), "on_when_metered": pick([True, False])} for number in filters
+                    {"filter_id": number, "on_lens": pick([True, False]), "on_when_metered": pick([True, False])}
+                    for number in filters
                 ]
             },
             {"date_local": pick(["2026-12-01", "2027-06-21"])},
@@ -150,7 +151,10 @@ def test_answers_fit_the_openapi_document(api, method, path):
         name
         for name in document["paths"]
         if len(name.split("/")) == len(f"/api{path}".split("?")[0].split("/"))
-        and all(a == b or a.startswith("{") for a, b in zip(name.split("/"), f"/api{path}".split("?")[0].split("/"), strict=True))
+        and all(
+            a == b or a.startswith("{")
+            for a, b in zip(name.split("/"), f"/api{path}".split("?")[0].split("/"), strict=True)
+        )
     )
     promised = document["paths"][template][method.lower()]["responses"]["200"]["content"]["application/json"]["schema"]
     checked = _check(api.get(path), promised, schemas, path)
@@ -169,7 +173,9 @@ def _check(value, schema, schemas, where):
         return _check(value, next(option for option in schema["anyOf"] if option != {"type": "null"}), schemas, where)
     if schema.get("type") == "object" and "properties" in schema:
         assert set(value) == set(schema["properties"]), where
-        return 1 + sum(_check(value[name], part, schemas, f"{where}.{name}") for name, part in schema["properties"].items())
+        return 1 + sum(
+            _check(value[name], part, schemas, f"{where}.{name}") for name, part in schema["properties"].items()
+        )
     if schema.get("type") == "object":
         return sum(_check(item, schema["additionalProperties"], schemas, f"{where}.*") for item in value.values())
     if schema.get("type") == "array":

@@ -51,7 +51,11 @@ def test_everything_goes_out_and_comes_back(api, empty):
     api.call("PATCH", "/photographer", {"hours": "12", "set_up_min": 31})
     # An interval may have no end, which JSON cannot say.
     with api.client.application.extensions["sessions"]() as session, session.begin():
-        session.execute(text("update calibration set low = '-Infinity', high = 'Infinity' where id = (select min(id) from calibration)"))
+        session.execute(
+            text(
+                "update calibration set low = '-Infinity', high = 'Infinity' where id = (select min(id) from calibration)"
+            )
+        )
     content = saved(api.client)
     held, manifest = _without_origins(content)
     assert set(manifest["tables"]) == {table.name for table in Base.metadata.sorted_tables} - LEFT_OUT - {
@@ -109,14 +113,20 @@ def first(**said):
 def test_what_does_not_fit_is_refused_and_nothing_is_kept(api, empty, table, change, told):
     client, address = empty
     answer = client.post(
-        "/api/archive?file_name=a.zip", data=changed(saved(api.client), table, change), content_type="application/octet-stream"
+        "/api/archive?file_name=a.zip",
+        data=changed(saved(api.client), table, change),
+        content_type="application/octet-stream",
     )
     assert answer.status_code == 422, answer.get_data(as_text=True)
     assert told in answer.get_json()["error"]["message"]
     engine = make_engine(address)
     with engine.connect() as connection:
         assert (
-            connection.scalar(text("select (select count(*) from shot) + (select count(*) from lens) + (select count(*) from location)"))
+            connection.scalar(
+                text(
+                    "select (select count(*) from shot) + (select count(*) from lens) + (select count(*) from location)"
+                )
+            )
             == 0
         )
     engine.dispose()

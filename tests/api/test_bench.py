@@ -35,7 +35,9 @@ def test_what_is_sent_is_enough_to_draw_the_frame(boulder):
         points = np.array([point for mesh in seen["meshes"] for point in mesh["points"]])
         placed = np.column_stack((points, np.ones(len(points)))) @ matrix.T
         x, y = placed[:, 0] / placed[:, 2], placed[:, 1] / placed[:, 2]
-        assert (x.min(), x.max(), y.min(), y.max()) == pytest.approx((seen["left"], seen["right"], seen["top"], seen["bottom"]), abs=2e-4)
+        assert (x.min(), x.max(), y.min(), y.max()) == pytest.approx(
+            (seen["left"], seen["right"], seen["top"], seen["bottom"]), abs=2e-4
+        )
         for mesh in seen["meshes"]:
             assert len(mesh["faces"]) == len(mesh["tones"])
             assert max(max(face) for face in mesh["faces"]) < len(mesh["points"])
@@ -73,7 +75,10 @@ def test_a_standing_area_holds_camera_and_tuner(api, boulder):
     area = {"corners": [[-0.4, -0.4], [0.4, -0.4], [0.4, 0.4], [-0.4, 0.4]], "drops": [1]}
     assert api.patch(f"/viewpoints/{point}", {"standing": area})["standing"] == area
     outside = api.patch(f"/shots/{boulder['id']}", {"camera_east_m": 0.9})
-    assert any(reason["code"] == "standing.outside_area" and reason["severity"] == "fails" for reason in outside["plan"]["because"])
+    assert any(
+        reason["code"] == "standing.outside_area" and reason["severity"] == "fails"
+        for reason in outside["plan"]["because"]
+    )
     api.patch(f"/shots/{boulder['id']}", {"camera_east_m": 0})
     stone, larch = _id(boulder, "Split boulder"), _id(boulder, "Lone larch")
     wish = {
@@ -101,14 +106,20 @@ def test_beside_a_recorded_edge_the_tuner_asks_for_the_standing_area_first(api):
     point = shot["place"]["viewpoint"]
     api.patch(f"/viewpoints/{point['id']}", {"standing": None})
     wish = {"targets": [{"kind": "place", "element_id": point["elements"][0]["id"], "x": 0.6}], "step_m": 2}
-    assert "draw the area where one can stand" in api.refusal("POST", f"/shots/{shot['id']}/tune", wish, "step_m")["message"]
+    assert (
+        "draw the area where one can stand"
+        in api.refusal("POST", f"/shots/{shot['id']}/tune", wish, "step_m")["message"]
+    )
     # Where it need not step aside, it may look.
     assert api.post(f"/shots/{shot['id']}/tune", {**wish, "step_m": 0}, 200)["solutions"]
 
 
 def test_what_the_tuner_found_is_what_the_plan_then_reads(api, boulder):
     larch = _id(boulder, "Lone larch")
-    wish = {"targets": [{"kind": "place", "element_id": larch, "x": 1 / 3}, {"kind": "horizon", "y": 0.3}], "step_m": 0.4}
+    wish = {
+        "targets": [{"kind": "place", "element_id": larch, "x": 1 / 3}, {"kind": "horizon", "y": 0.3}],
+        "step_m": 0.4,
+    }
     found = api.post(f"/shots/{boulder['id']}/tune", wish, 200)["solutions"][0]
     assert found["all_met"]
     tuned = api.patch(f"/shots/{boulder['id']}", found["changes"])
@@ -131,10 +142,19 @@ def test_the_tuner_may_crop_beyond_the_lens(api, boulder):
 
 def test_nothing_is_cut_where_that_is_wished(api, boulder):
     api.patch(f"/shots/{boulder['id']}", {"bearing_deg": 165, "pitch_deg": -25})
-    wish = {"targets": [{"kind": "uncut", "clearance": 0.01}], "step_m": 0.3, "height_low_m": 0.5, "height_high_m": 0.9, "focal": True}
+    wish = {
+        "targets": [{"kind": "uncut", "clearance": 0.01}],
+        "step_m": 0.3,
+        "height_low_m": 0.5,
+        "height_high_m": 0.9,
+        "focal": True,
+    }
     found = api.post(f"/shots/{boulder['id']}/tune", wish, 200)["solutions"][0]
     # The boulder and the larch: land, water and the path may run out.
-    assert [miss["words"] for miss in found["misses"]] == ["Split boulder whole in the frame", "Lone larch whole in the frame"]
+    assert [miss["words"] for miss in found["misses"]] == [
+        "Split boulder whole in the frame",
+        "Lone larch whole in the frame",
+    ]
     assert found["all_met"]
     tuned = api.patch(f"/shots/{boulder['id']}", found["changes"])
     for name in ("Split boulder", "Lone larch"):
@@ -146,7 +166,11 @@ def test_a_crop_is_dragged_by_its_share_and_its_place(api, boulder):
     # Half the field of 20 mm is that of 40 mm.
     assert half["facts"]["frame"]["crop_focal_mm"] == 40
     crop = half["plan"]["frame"]["crop"]
-    assert (crop["left"], crop["width_share"], crop["share"]) == (pytest.approx(0.05), pytest.approx(0.5), pytest.approx(0.5))
+    assert (crop["left"], crop["width_share"], crop["share"]) == (
+        pytest.approx(0.05),
+        pytest.approx(0.5),
+        pytest.approx(0.5),
+    )
     assert api.patch(f"/shots/{boulder['id']}", {"crop_share": 1})["facts"]["frame"]["crop_focal_mm"] is None
     free = api.patch(f"/shots/{boulder['id']}", {"crop_aspect": "free"})
     assert free["facts"]["frame"]["crop_ratio"] == 1.5
@@ -244,7 +268,10 @@ def test_a_photograph_stands_behind_at_its_true_field(api, boulder):
     shot = _send(api, path, _photograph(FocalLength=20.0, FocalLengthIn35mmFilm=20), "scout.jpg", 201)
     behind = shot["backdrop"]
     assert behind["sensor_width_mm"] == pytest.approx(36, abs=0.01)
-    assert (behind["bearing_deg"], behind["pitch_deg"]) == (shot["plan"]["frame"]["bearing_deg"], shot["facts"]["frame"]["pitch_deg"])
+    assert (behind["bearing_deg"], behind["pitch_deg"]) == (
+        shot["plan"]["frame"]["bearing_deg"],
+        shot["facts"]["frame"]["pitch_deg"],
+    )
     # Taken with the shot's own focal length it fills the finder but for the little that focusing close narrows it.
     matrix = np.array(shot["plan"]["frame"]["view"]["matrix"])
     placed = np.column_stack((behind["corners"], np.ones(4))) @ matrix.T
@@ -299,7 +326,9 @@ def test_the_scene_as_files(api, boulder):
     assert answer.headers["Content-Disposition"] == 'attachment; filename="split-boulder-under-the-fell.json"'
     scene = json.loads(answer.data)
     assert scene["camera"]["focal_mm"] == 20
-    assert {item["name"] for item in scene["elements"]} == {item["name"] for item in boulder["place"]["viewpoint"]["elements"]}
+    assert {item["name"] for item in scene["elements"]} == {
+        item["name"] for item in boulder["place"]["viewpoint"]["elements"]
+    }
     ground = json.loads(api.client.get(f"/api/shots/{boulder['id']}/ground.geojson").data)
     features = {item["properties"]["name"]: item for item in ground["features"]}
     # The larch stands 34 m away at 148°: 111.2 km a degree of latitude, 64.5 km a degree of longitude at 54.56° (any almanac).
@@ -329,7 +358,9 @@ def test_a_panorama_goes_into_the_sequence_and_onto_the_card(api, boulder):
     # Each plane of focus is one whole pass over all aims.
     planes = len({frame["focus_index"] for frame in frames})
     assert planes >= 2
-    assert [(frame["focus_index"], frame["aim_label"]) for frame in frames] == [(plane, aim) for plane in range(planes) for aim in aims]
+    assert [(frame["focus_index"], frame["aim_label"]) for frame in frames] == [
+        (plane, aim) for plane in range(planes) for aim in aims
+    ]
     card = api.post(f"/shots/{boulder['id']}/cards", None)
     assert [frame["aim"] for frame in card["content"]["frames"]] == planes * aims
     api.refusal("PATCH", f"/shots/{boulder['id']}", {"pano_across_deg": 400}, "pano_across_deg")

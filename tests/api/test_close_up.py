@@ -17,7 +17,9 @@ def _kit(api, *keys):
 
 def _ids(api):
     kit = api.get("/kit")
-    return {(kind, item["id"]) for kind in ("bodies", "lenses", "filters", "supports", "accessories") for item in kit[kind]}
+    return {
+        (kind, item["id"]) for kind in ("bodies", "lenses", "filters", "supports", "accessories") for item in kit[kind]
+    }
 
 
 def _shot(api, name, body, lens, *elements, **support):
@@ -46,7 +48,7 @@ METERED = {"metered_f_number": "f/8", "metered_shutter_s": "1/8", "metered_iso":
 
 
 def test_a_rosette_beyond_the_lens_with_tubes_a_rail_and_flash(api):
-    kit = _kit(api, "body-full-24", "lens-100-macro", "tubes-36", "tubes-12", "rail", "flash-small", "diffuser")
+    kit = _kit(api, *"body-full-24 lens-100-macro tubes-36 tubes-12 rail flash-small diffuser".split())
     rosette = {
         "name": "Rosette",
         "shape": "flower",
@@ -86,7 +88,9 @@ def test_a_rosette_beyond_the_lens_with_tubes_a_rail_and_flash(api):
     assert api.get(f"/shots/{shot}")["facts"]["frame"]["accessory_ids"] == []
     assert "rig" in api.post("/undo", {"scopes": [f"shot:{shot}"]}, 200)["label"]
     assert api.get(f"/shots/{shot}")["facts"]["frame"]["accessory_ids"] == sorted(rig)
-    assert [use["name"] for item in api.get("/kit")["accessories"] if item["id"] == kit["rail"] for use in item["used_by"]] == ["Sundew"]
+    assert [
+        use["name"] for item in api.get("/kit")["accessories"] if item["id"] == kit["rail"] for use in item["used_by"]
+    ] == ["Sundew"]
 
 
 def test_an_insect_asleep_by_hand(api):
@@ -100,7 +104,14 @@ def test_an_insect_asleep_by_hand(api):
         "height_m": 0.011,
         "base_m": 0.35,
     }
-    rush = {"name": "Rush", "shape": "post", "bearing_deg": 75, "distance_m": "25.5 cm", "width_m": 0.003, "height_m": 0.7}
+    rush = {
+        "name": "Rush",
+        "shape": "post",
+        "bearing_deg": 75,
+        "distance_m": "25.5 cm",
+        "width_m": 0.003,
+        "height_m": 0.7,
+    }
     shot, _ = _shot(api, "Lacewing", kit["body-full-24"], kit["lens-100-macro"], lacewing, rush)
     made = api.patch(
         f"/shots/{shot}",
@@ -121,8 +132,22 @@ def test_an_insect_asleep_by_hand(api):
 
 def test_a_flower_before_a_far_ridge_in_three(api):
     kit = _kit(api, "body-full-24", "lens-24-70")
-    flower = {"name": "Thrift", "shape": "flower", "bearing_deg": 200, "distance_m": "40 cm", "width_m": 0.03, "height_m": 0.08}
-    ridge = {"name": "Fell", "shape": "ridge", "bearing_deg": 200, "distance_m": "5 km", "width_m": 4000, "height_m": 500}
+    flower = {
+        "name": "Thrift",
+        "shape": "flower",
+        "bearing_deg": 200,
+        "distance_m": "40 cm",
+        "width_m": 0.03,
+        "height_m": 0.08,
+    }
+    ridge = {
+        "name": "Fell",
+        "shape": "ridge",
+        "bearing_deg": 200,
+        "distance_m": "5 km",
+        "width_m": 4000,
+        "height_m": 500,
+    }
     shot, ids = _shot(api, "Thrift", kit["body-full-24"], kit["lens-24-70"], flower, ridge)
     made = api.patch(
         f"/shots/{shot}",
@@ -148,7 +173,14 @@ def test_a_flower_before_a_far_ridge_in_three(api):
 
 def test_a_capsule_at_the_tripod_s_foot_with_the_column_inverted(api):
     kit = _kit(api, "body-full-24", "lens-100-macro", "tripod-low", "rail")
-    capsule = {"name": "Capsule", "shape": "post", "bearing_deg": 10, "distance_m": "12 cm", "width_m": 0.004, "height_m": 0.03}
+    capsule = {
+        "name": "Capsule",
+        "shape": "post",
+        "bearing_deg": 10,
+        "distance_m": "12 cm",
+        "width_m": 0.004,
+        "height_m": 0.03,
+    }
     shot, _ = _shot(api, "Capsule", kit["body-full-24"], kit["lens-100-macro"], capsule, support_id=kit["tripod-low"])
     made = api.patch(
         f"/shots/{shot}",
@@ -165,7 +197,15 @@ def test_a_capsule_at_the_tripod_s_foot_with_the_column_inverted(api):
 
 def test_a_view_camera_at_three_hundred_millimetres_of_draw(api):
     kit = _kit(api, "body-4x5", "lens-150-view", "view-camera")
-    shell = {"name": "Shell", "shape": "block", "bearing_deg": 0, "distance_m": "32 cm", "width_m": 0.06, "height_m": 0.05, "base_m": 0.4}
+    shell = {
+        "name": "Shell",
+        "shape": "block",
+        "bearing_deg": 0,
+        "distance_m": "32 cm",
+        "width_m": 0.06,
+        "height_m": 0.05,
+        "base_m": 0.4,
+    }
     shot, _ = _shot(api, "Shell", kit["body-4x5"], kit["lens-150-view"], shell)
     api.patch(f"/shots/{shot}", {"accessory_ids": [kit["view-camera"]]})
     made = api.patch(
@@ -203,7 +243,11 @@ def test_a_magnification_from_a_ruler(api):
         ({"name": "Rail", "kind": "rail", "travel_mm": 100}, "finest_mm", "Of a rail the finest step must be known."),
         ({"name": "Flash", "kind": "flash", "guide_number_m": 0, "recycle_s": 3}, "guide_number_m", "at least 1"),
         ({"name": "Thing", "kind": "magic"}, "kind", ""),
-        ({"name": "Bellows", "kind": "bellows", "shortest_mm": 90, "longest_mm": 40}, "longest_mm", "at least the shortest"),
+        (
+            {"name": "Bellows", "kind": "bellows", "shortest_mm": 90, "longest_mm": 40},
+            "longest_mm",
+            "at least the shortest",
+        ),
         ({"name": "Tube", "kind": "extension tube", "length_mm": 12, "depth_mm": 3}, "depth_mm", "no such field"),
     ],
 )

@@ -7,7 +7,11 @@ import pytest
 from every_operation import OPERATIONS
 from hypothesis import HealthCheck, Phase, given, settings
 from schemathesis.checks import not_a_server_error
-from schemathesis.specs.openapi.checks import content_type_conformance, response_schema_conformance, status_code_conformance
+from schemathesis.specs.openapi.checks import (
+    content_type_conformance,
+    response_schema_conformance,
+    status_code_conformance,
+)
 
 CHECKS = (not_a_server_error, status_code_conformance, content_type_conformance, response_schema_conformance)
 CALLS_EACH = -(-int(os.environ.get("LUCID_RIDGE_CONTRACT_CALLS", "1500")) // len(OPERATIONS))

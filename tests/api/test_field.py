@@ -20,7 +20,13 @@ def card_of(api, name=SHOT):
 
 
 def event(kind, run_id, **said):
-    return {"id": str(uuid.uuid4()), "run_id": run_id, "device": "phone", "at_utc": "2026-06-01T04:00:00Z", "kind": kind} | said
+    return {
+        "id": str(uuid.uuid4()),
+        "run_id": run_id,
+        "device": "phone",
+        "at_utc": "2026-06-01T04:00:00Z",
+        "kind": kind,
+    } | said
 
 
 def test_a_run_sheet_says_frame_by_frame_what_to_do(api):
@@ -51,7 +57,9 @@ def test_tables_agree_with_the_server(api):
     shot_id, card = api.shot_id(POSTS), card_of(api, POSTS)
     sheet = api.get(f"/cards/{card}/run")["sheet"]
     ten = sheet["filters"][0]["id"]
-    marks = {name: {mark["label"]: mark["ev"] for mark in sheet["meter"][name]} for name in ("apertures", "shutters", "isos")}
+    marks = {
+        name: {mark["label"]: mark["ev"] for mark in sheet["meter"][name]} for name in ("apertures", "shutters", "isos")
+    }
     said = ("f/16", "1/15", "100")
     ev = marks["apertures"][said[0]] + marks["shutters"][said[1]] + marks["isos"][said[2]]
     for missing in ([], [ten]):
@@ -110,7 +118,10 @@ def test_events_of_the_field_become_a_log_entry(api):
     card = card_of(api)
     keys = [frame["key"] for frame in api.get(f"/cards/{card}/run")["sheet"]["frames"]]
     run_id = str(uuid.uuid4())
-    ticks = [event("taken", run_id, frame=key, card_id=card, at_utc=f"2026-06-01T04:0{at}:00Z") for at, key in enumerate(keys[:3])]
+    ticks = [
+        event("taken", run_id, frame=key, card_id=card, at_utc=f"2026-06-01T04:0{at}:00Z")
+        for at, key in enumerate(keys[:3])
+    ]
     api.call(
         "POST",
         "/field/events",
@@ -151,7 +162,9 @@ def test_the_way_in_is_learnt_from_what_was_noted(api):
     api.call("PATCH", f"/calibrations/{row['id']}", {"state": "on"})
     taught = api.get(f"/shots/{shot}")["plan"]
     said = [reason["text"] for reason in taught["because"] if reason["code"] == "way.own_set_up"]
-    assert said == [f"You take {20 * row['value']:.0f} min to set up (from {row['frames']} sessions), not the 20 min entered."]
+    assert said == [
+        f"You take {20 * row['value']:.0f} min to set up (from {row['frames']} sessions), not the 20 min entered."
+    ]
     assert not [reason for reason in plain["because"] if reason["code"] == "way.own_set_up"]
 
 
@@ -167,7 +180,13 @@ def test_series_by_hand_are_counted_and_those_on_a_rail_are_not(api):
         for _ in range(tries):
             for key in keys:
                 events.append(
-                    event("taken", run_id, frame=key, card_id=card, at_utc=f"2026-06-02T04:{second // 60:02d}:{second % 60:02d}Z")
+                    event(
+                        "taken",
+                        run_id,
+                        frame=key,
+                        card_id=card,
+                        at_utc=f"2026-06-02T04:{second // 60:02d}:{second % 60:02d}Z",
+                    )
                 )
                 second += 1
         api.call("POST", "/field/events", {"events": events})

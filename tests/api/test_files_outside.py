@@ -99,7 +99,9 @@ def test_addresses_that_say_nowhere_are_refused(said, monkeypatch):
 def test_a_photograph_lies_outside_and_a_small_file_in_its_row(demo_database, address):
     app, api = _client(demo_database, address)
     path = f"/shots/{api.shot_id('Split boulder under the fell')}/backdrop"
-    made = api.client.post(f"/api{path}?file_name=scout.jpg", data=_picture(), content_type="application/octet-stream").get_json()
+    made = api.client.post(
+        f"/api{path}?file_name=scout.jpg", data=_picture(), content_type="application/octet-stream"
+    ).get_json()
     shown = api.client.get(made["backdrop"]["url"]).data
     assert shown.startswith(b"\xff\xd8\xff") and len(shown) > LARGE_BYTES
     assert len(_held(demo_database)) < 200
@@ -133,7 +135,9 @@ def test_what_no_row_names_is_swept_a_day_later(demo_database, address):
     app, api = _client(demo_database, address)
     files, engine = FileStore(address), app.extensions["sessions"].kw["bind"]
     path = f"/shots/{api.shot_id('Split boulder under the fell')}/backdrop"
-    made = api.client.post(f"/api{path}?file_name=a.jpg", data=_picture(2), content_type="application/octet-stream").get_json()
+    made = api.client.post(
+        f"/api{path}?file_name=a.jpg", data=_picture(2), content_type="application/octet-stream"
+    ).get_json()
     idle = files.put(b"of a transaction that was rolled back" * 500)
     assert sweep_files(engine, files, NOW) == 0
     assert idle in dict(files.names())
@@ -149,7 +153,9 @@ def test_what_no_row_names_is_swept_a_day_later(demo_database, address):
 def test_storage_that_is_away_is_told_and_changes_nothing(demo_database, tmp_path):
     app, api = _client(demo_database, f"file://{tmp_path}/files")
     path = f"/shots/{api.shot_id('Split boulder under the fell')}/backdrop"
-    made = api.client.post(f"/api{path}?file_name=a.jpg", data=_picture(), content_type="application/octet-stream").get_json()
+    made = api.client.post(
+        f"/api{path}?file_name=a.jpg", data=_picture(), content_type="application/octet-stream"
+    ).get_json()
     (tmp_path / "files").rename(tmp_path / "aside")
     (tmp_path / "files").write_text("in the way")
     answer = api.client.get(made["backdrop"]["url"])
@@ -166,7 +172,9 @@ def test_storage_that_is_away_is_told_and_changes_nothing(demo_database, tmp_pat
 def test_a_full_disk_is_called_a_full_disk(demo_database, tmp_path, monkeypatch):
     app, api = _client(demo_database, f"file://{tmp_path}/files")
     # As the folder's storage words it.
-    full = GenericError("Generic LocalFileSystem error: Unable to copy data to file /srv/x: No space left on device (os error 28)")
+    full = GenericError(
+        "Generic LocalFileSystem error: Unable to copy data to file /srv/x: No space left on device (os error 28)"
+    )
 
     def put(*_):
         raise full

@@ -23,7 +23,9 @@ def test_a_step_aside_slides_near_against_far_and_changes_the_depth(api, boulder
     # Looking south-east (134°) a step to the right is towards the south-west: -0.69 east for a metre, -0.72 north.
     right = (math.cos(math.radians(134)) * 0.3, -math.sin(math.radians(134)) * 0.3)
     moved = api.patch(f"/shots/{boulder['id']}", {"camera_east_m": right[0], "camera_north_m": right[1]})
-    slid = {name: _middle(moved, name) - _middle(boulder, name) for name in ("Split boulder", "Lone larch", "Corran Fell")}
+    slid = {
+        name: _middle(moved, name) - _middle(boulder, name) for name in ("Split boulder", "Lone larch", "Corran Fell")
+    }
     # To the left all of them: the stone at one's feet most, the larch at 34 m by 0.3/34 · 20/36 of the width, the fell not at all.
     assert slid["Split boulder"] < -0.1
     assert slid["Lone larch"] == pytest.approx(-0.3 / 34 * 20 / 36, abs=0.003)
@@ -37,7 +39,8 @@ def test_a_step_aside_slides_near_against_far_and_changes_the_depth(api, boulder
     assert after == pytest.approx(math.sqrt(0.81 + 0.09 + 0.54 * math.sin(math.radians(9))), abs=0.002)
     # Depth counts along the axis: to the right of a view that looks at it from the right the boulder begins no nearer than it was.
     nearest = [
-        next(item for item in shot["plan"]["depth"]["elements"] if item["name"] == "Split boulder")["near_m"] for shot in (boulder, moved)
+        next(item for item in shot["plan"]["depth"]["elements"] if item["name"] == "Split boulder")["near_m"]
+        for shot in (boulder, moved)
     ]
     assert nearest[1] == pytest.approx(nearest[0], abs=0.12)
     undone = api.post("/undo", {"scopes": [f"shot:{boulder['id']}"]}, 200)
@@ -56,7 +59,9 @@ def test_readings_follow_the_guide_and_can_be_muted(api, boulder):
     ids = {item["name"]: item["id"] for item in boulder["place"]["viewpoint"]["elements"]}
     api.patch(f"/elements/{ids['Lone larch']}", {"bearing_deg": 125, "distance_m": 12, "base_m": -6})
     worse = api.get(f"/shots/{boulder['id']}")["plan"]
-    clash = next(item for item in worse["frame"]["readings"] if item["key"].startswith("air") and item["mark"] == "tight")
+    clash = next(
+        item for item in worse["frame"]["readings"] if item["key"].startswith("air") and item["mark"] == "tight"
+    )
     assert "overlap by" in clash["text"]
     assert "opens it by" in clash["text"]
     assert any(reason["text"] == clash["text"] for reason in worse["because"])
@@ -113,7 +118,10 @@ def test_the_tuner_says_what_contradicts(api, boulder):
 def test_wishes_that_make_no_sense_are_refused(api, boulder, wish, field):
     api.refusal("POST", f"/shots/{boulder['id']}/tune", wish, field)
     api.refusal(
-        "POST", f"/shots/{api.shot_id('Hollow lane, not scouted yet')}/tune", {"targets": [{"kind": "horizon", "y": 0.5}]}, "targets"
+        "POST",
+        f"/shots/{api.shot_id('Hollow lane, not scouted yet')}/tune",
+        {"targets": [{"kind": "horizon", "y": 0.5}]},
+        "targets",
     )
 
 

@@ -31,7 +31,14 @@ def test_without_a_list_the_plan_makes_the_groups(api, posts):
 
 
 def test_groups_are_read_as_the_trade_writes_them(api, posts):
-    shot = _said(api, posts, NEAR, WAVE, {"role": "sky", "start": "at a clock time", "start_clock": "15:24"}, frame_order="pinned")
+    shot = _said(
+        api,
+        posts,
+        NEAR,
+        WAVE,
+        {"role": "sky", "start": "at a clock time", "start_clock": "15:24"},
+        frame_order="pinned",
+    )
     said = shot["facts"]["sequence"]["frame_groups"]
     assert [item["role"] for item in said] == ["near", "frozen", "sky"]
     assert said[1]["shutter_s"] == pytest.approx(1 / 512)
@@ -134,7 +141,12 @@ def test_a_card_lists_groups_and_folds_a_rail(api):
     assert (line["first"], line["last"]) == (1, len(content["frames"]))
     assert "every" in line["focus"]
     posts = api.shot_id(POSTS)
-    _said(api, posts, {"role": "whole stack"}, {"role": "sky", "start": "at a clock time", "start_clock": "15:24", "focus": "the farthest"})
+    _said(
+        api,
+        posts,
+        {"role": "whole stack"},
+        {"role": "sky", "start": "at a clock time", "start_clock": "15:24", "focus": "the farthest"},
+    )
     groups = api.post(f"/shots/{posts}/cards", {})["content"]["groups"]
     assert [(item["name"], item["waits"]) for item in groups] == [("whole stack", False), ("sky", True)]
     assert groups[1]["starts"] == "15:24"

@@ -91,7 +91,12 @@ def test_whatever_is_written_is_planned_with(worn, operation):
     now = worn.read()
 
     @settings(
-        max_examples=3, deadline=None, database=None, derandomize=True, phases=[Phase.generate], suppress_health_check=list(HealthCheck)
+        max_examples=3,
+        deadline=None,
+        database=None,
+        derandomize=True,
+        phases=[Phase.generate],
+        suppress_health_check=list(HealthCheck),
     )
     @given(case=operation.as_strategy())
     def run(case):
@@ -171,7 +176,12 @@ def test_a_dial_keeps_what_surrounds_and_nothing_else_does(here):
         here.app.test_client().patch(f"/api/shots/{shot}", json=body)
         here.hold()
     assert token() == first
-    for body in ({"name": "else"}, {"depth": {"sharp_element_ids": []}}, {"frame": {"accessory_ids": []}}, {"exposure": {"filters": []}}):
+    for body in (
+        {"name": "else"},
+        {"depth": {"sharp_element_ids": []}},
+        {"frame": {"accessory_ids": []}},
+        {"exposure": {"filters": []}},
+    ):
         assert here.app.test_client().patch(f"/api/shots/{shot}", json=body).status_code == 200
         assert token() != first
         first = token()

@@ -53,10 +53,15 @@ def test_taking_a_window(api, posts):
     window = api.get(f"/shots/{posts}/day")["windows"][0]
     # The window is low back light; of it the part is taken in which the water stands as wanted and the way is open.
     assert window["start_utc"] < window["take_start_utc"] < window["take_end_utc"] < window["end_utc"]
-    taken = api.patch(f"/shots/{posts}", {"time_utc": window["take_start_utc"], "window_end_utc": window["take_end_utc"]})
+    taken = api.patch(
+        f"/shots/{posts}", {"time_utc": window["take_start_utc"], "window_end_utc": window["take_end_utc"]}
+    )
     assert window["take_words"] == f"Take {taken['plan']['light']['window_label']}"
     assert taken["plan"]["verdicts"][0]["mark"] == "holds"
-    assert any(f"ends at {taken['facts']['light']['window_end_clock']}" in reason["text"] for reason in taken["plan"]["because"])
+    assert any(
+        f"ends at {taken['facts']['light']['window_end_clock']}" in reason["text"]
+        for reason in taken["plan"]["because"]
+    )
     # A later time past its end lets it go, another date too; an end before the time is refused.
     assert api.patch(f"/shots/{posts}", {"clock_local": "16:30"})["facts"]["light"]["window_end_utc"] is None
     error = api.refusal("PATCH", f"/shots/{posts}", {"window_end_utc": window["start_utc"]}, "window_end_utc")
@@ -69,7 +74,9 @@ def test_the_land_hides_the_sun(api):
     light = api.get(f"/viewpoints/{point}/light?date_local={day}")
     assert light["has_skyline"]
     assert "min after sunrise" in light["land_words"][0]
-    assert light["shadow"][0]["start_clock"] == next(event["clock"] for event in light["events"] if event["kind"] == "sunrise")
+    assert light["shadow"][0]["start_clock"] == next(
+        event["clock"] for event in light["events"] if event["kind"] == "sunrise"
+    )
     hidden = api.patch(f"/shots/{shot['id']}", {"clock_local": "09:00"})["plan"]
     assert hidden["light"]["sun_hidden"]
     assert "behind the land" in hidden["verdicts"][1]["text"]
@@ -163,11 +170,15 @@ def test_a_service_that_sends_too_much_is_cut_off(api, app, posts):
 
 def _csv(day, hours=range(24)):
     rows = [f"{day}T{hour:02d}:00Z,{0.05 if hour > 12 else 0.9},0.1,0.6,1,2,0,5,0" for hour in hours]
-    return ("time,low_cloud,middle_cloud,high_cloud,wind_mps,gust_mps,rain_mm,temperature_c,fog\n" + "\n".join(rows)).encode()
+    return (
+        "time,low_cloud,middle_cloud,high_cloud,wind_mps,gust_mps,rain_mm,temperature_c,fog\n" + "\n".join(rows)
+    ).encode()
 
 
 def _send(api, location, content, name, expect):
-    answer = api.client.post(f"/api/locations/{location}/forecast?file_name={name}", data=content, content_type="application/octet-stream")
+    answer = api.client.post(
+        f"/api/locations/{location}/forecast?file_name={name}", data=content, content_type="application/octet-stream"
+    )
     assert answer.status_code == expect, answer.get_data(as_text=True)
     return answer.get_json()
 
@@ -186,7 +197,9 @@ def test_an_imported_forecast_stands_until_it_is_dropped(api, posts, service):
     assert morning["promise"]["rating"] < window["promise"]["rating"]
     # Weights are the photographer's: without the horizon's cloud the morning is as good as its other factors.
     api.patch("/photographer", {"promise_weights": {"low cloud at the horizon": 0}})
-    again = next(item for item in api.get(f"/shots/{posts}/day")["windows"] if item["start_utc"] == morning["start_utc"])
+    again = next(
+        item for item in api.get(f"/shots/{posts}/day")["windows"] if item["start_utc"] == morning["start_utc"]
+    )
     assert again["promise"]["rating"] > morning["promise"]["rating"]
     api.refusal("PATCH", "/photographer", {"promise_weights": {"luck": 3}}, "promise_weights")
     api.refusal("PATCH", "/photographer", {"promise_weights": {"rain": 101}}, "promise_weights")
@@ -201,7 +214,9 @@ def test_an_imported_forecast_stands_until_it_is_dropped(api, posts, service):
 def test_an_alignment_can_be_put_into_a_shot(api):
     shot = api.get(f"/shots/{api.shot_id('Layered riggs')}")
     point = shot["place"]["viewpoint"]["id"]
-    found = api.get(f"/viewpoints/{point}/alignments?from_date=2026-11-24&bearing_deg=281&tolerance_deg=1.5&low_deg=0&high_deg=8")
+    found = api.get(
+        f"/viewpoints/{point}/alignments?from_date=2026-11-24&bearing_deg=281&tolerance_deg=1.5&low_deg=0&high_deg=8"
+    )
     assert found["hits"]
     hit = found["hits"][0]
     assert abs(hit["azimuth_deg"] - 281) <= 1.5
@@ -245,7 +260,9 @@ def test_the_season_of_a_shot(api, posts):
     season = api.get(f"/shots/{posts}/season?from_date=2026-11-24")
     assert 20 < len(season["days"]) < 300
     day = season["days"][0]
-    taken = api.patch(f"/shots/{posts}", {"time_utc": day["spans"][0]["start_utc"], "window_end_utc": day["spans"][0]["end_utc"]})
+    taken = api.patch(
+        f"/shots/{posts}", {"time_utc": day["spans"][0]["start_utc"], "window_end_utc": day["spans"][0]["end_utc"]}
+    )
     # What the season promises holds in the plan: the light wanted, and the water within a hair at the span's edge.
     assert taken["plan"]["light"]["direction"] == "back"
     assert 1.79 <= taken["plan"]["light"]["tide_m"] <= 2.31
@@ -263,7 +280,9 @@ def test_the_season_of_a_shot(api, posts):
 
 def test_windows_go_into_a_calendar_with_an_alarm(api, posts):
     found = [item for item in api.get(f"/shots/{posts}/day")["windows"] if not item["broken"]][:2]
-    windows = [{"start_utc": item["take_start_utc"], "end_utc": item["take_end_utc"], "kind": item["kind"]} for item in found]
+    windows = [
+        {"start_utc": item["take_start_utc"], "end_utc": item["take_end_utc"], "kind": item["kind"]} for item in found
+    ]
     answer = api.client.post(f"/api/shots/{posts}/calendar", json={"windows": windows})
     assert answer.status_code == 200
     assert answer.mimetype == "text/calendar"

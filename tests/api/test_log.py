@@ -39,13 +39,18 @@ def entry_named(api, name):
 
 
 def test_an_entry_by_hand_is_found_changed_and_put_away(api):
-    made = api.post("/log", {"name": "Rime on the fence", "taken_at_utc": "2026-01-03T08:10:00Z", "words": "cold fingers", "joy_stars": 5})
+    made = api.post(
+        "/log",
+        {"name": "Rime on the fence", "taken_at_utc": "2026-01-03T08:10:00Z", "words": "cold fingers", "joy_stars": 5},
+    )
     assert entry_named(api, "Rime on the fence")["joy_stars"] == 5
     for words in ("rime", "cold fing", "fence rime"):
         assert [item["id"] for item in api.get(f"/log?words={words}")["entries"]] == [made["id"]]
     # What stands for any letter elsewhere is a letter here.
     assert api.get("/log?words=%25")["entries"] == []
-    changed = api.patch(f"/log/{made['id']}", {"outcome": "keep", "went_wrong": ["camera shake", "camera shake"], "water_stars": 3})
+    changed = api.patch(
+        f"/log/{made['id']}", {"outcome": "keep", "went_wrong": ["camera shake", "camera shake"], "water_stars": 3}
+    )
     assert (changed["outcome"], changed["went_wrong"], changed["water_stars"]) == ("keep", ["camera shake"], 3)
     api.call("POST", "/undo", {"scopes": [f"log:{made['id']}"]})
     assert api.get(f"/log/{made['id']}")["outcome"] == "open"
@@ -79,7 +84,10 @@ def test_the_demos_log_is_found_by_what_one_remembers(api):
 
 
 def test_files_are_read_once_sorted_and_shown(api):
-    jpeg, dng = write_jpeg(picture(), order(), CLOCK, "b"), write_dng(picture(2), order(0.5), CLOCK.replace(minute=31), "b")
+    jpeg, dng = (
+        write_jpeg(picture(), order(), CLOCK, "b"),
+        write_dng(picture(2), order(0.5), CLOCK.replace(minute=31), "b"),
+    )
     first = send(api, "A.JPG", jpeg)
     assert send(api, "again.jpg", jpeg) == {"frame_id": first["frame_id"], "known": True, "file_name": "A.JPG"}
     send(api, "B.DNG", dng)
@@ -94,7 +102,8 @@ def test_files_are_read_once_sorted_and_shown(api):
 
 
 @pytest.mark.parametrize(
-    ("name", "content"), [("A.JPG", b""), ("A.JPG", b"\xff\xd8\xffx"), ("A.exe", b"MZ"), ("A.DNG", b"II*\0" + b"\0" * 90)]
+    ("name", "content"),
+    [("A.JPG", b""), ("A.JPG", b"\xff\xd8\xffx"), ("A.exe", b"MZ"), ("A.DNG", b"II*\0" + b"\0" * 90)],
 )
 def test_what_is_no_picture_is_refused_and_nothing_is_kept(api, name, content):
     before = api.get("/log")["waiting"]
@@ -112,7 +121,10 @@ def test_a_file_is_placed_by_hand(api):
     now = next(item for item in api.get(f"/log/{posts['id']}")["frames"] if item["id"] == frame["id"])
     assert (now["planned_key"], now["matched"], now["stars"], now["curation"]) == (other, "by hand", 4, "keep")
     api.patch(f"/log/frames/{frame['id']}", {"planned_key": None})
-    assert next(item for item in api.get(f"/log/{posts['id']}")["frames"] if item["id"] == frame["id"])["planned_key"] is None
+    assert (
+        next(item for item in api.get(f"/log/{posts['id']}")["frames"] if item["id"] == frame["id"])["planned_key"]
+        is None
+    )
     api.refusal("PATCH", f"/log/frames/{frame['id']}", {"planned_key": "9.9.9.9"}, "planned_key")
     api.call("PATCH", "/log/frames/999999", {"stars": 1}, 404)
 
@@ -142,7 +154,11 @@ def test_a_frame_skipped_in_the_field_is_not_missing_among_the_files(api):
     api.patch(f"/log/frames/{file['frame_id']}", {"entry_id": entry["id"], "planned_key": keys[0]})
 
     def missing():
-        return [item["text"] for item in api.get(f"/log/{entry['id']}")["findings"] if "missing among the files" in item["text"]]
+        return [
+            item["text"]
+            for item in api.get(f"/log/{entry['id']}")["findings"]
+            if "missing among the files" in item["text"]
+        ]
 
     assert missing() == [
         f"Frames 2 {'to' if len(keys) > 3 else 'and'} {len(keys)} are missing among the files: take them while you still can."
@@ -155,7 +171,9 @@ def test_what_was_taken_goes_out_with_the_files_real_names(api):
     posts = next(item for item in api.get("/log")["entries"] if item["name"] == "Posts at the ebb")
     entry = api.get(f"/log/{posts['id']}")
     files = [frame["file_name"] for frame in entry["frames"] if frame["preview"]]
-    rows = list(csv.DictReader(io.StringIO(api.client.get(f"/api/log/{posts['id']}/export/csv").get_data(as_text=True))))
+    rows = list(
+        csv.DictReader(io.StringIO(api.client.get(f"/api/log/{posts['id']}/export/csv").get_data(as_text=True)))
+    )
     assert [row["file"] for row in rows] == files
     assert {row["role"] for row in rows} >= {"test", "whole picture"}
     told = json.loads(api.client.get(f"/api/log/{posts['id']}/export/json").data)
@@ -224,7 +242,9 @@ def test_figures_follow_what_changed(api):
     frame = next(item for item in api.get(f"/log/{sill['id']}")["frames"] if item["streak_share"] and item["stars"])
 
     def stars():
-        return next((item["stars"] for item in api.get("/log/figures")["looks"] if item["frame_id"] == frame["id"]), None)
+        return next(
+            (item["stars"] for item in api.get("/log/figures")["looks"] if item["frame_id"] == frame["id"]), None
+        )
 
     assert stars() == frame["stars"]
     api.patch(f"/log/frames/{frame['id']}", {"stars": None})
@@ -266,7 +286,11 @@ def test_a_streak_is_measured_on_a_picture(api):
     seen = said([0.1, 0.5, 0.1 + 2 / 3, 0.5])
     assert seen["streak_line"] == pytest.approx([0.1, 0.5, 0.1 + 2 / 3, 0.5])
     assert seen["streak_words"].startswith("streak 100% of the short side, ")
-    for line, field in (([0.5, 0.5, 0.5, 0.5], "streak_line"), ([0, 0, 1.2, 1], "streak_line.2"), ([0, 0, 1], "streak_line")):
+    for line, field in (
+        ([0.5, 0.5, 0.5, 0.5], "streak_line"),
+        ([0, 0, 1.2, 1], "streak_line.2"),
+        ([0, 0, 1], "streak_line"),
+    ):
         api.refusal("PATCH", path, {"streak_line": line}, field)
     assert said(None)["streak_words"] == ""
     # In figures it needs no line, and no pointer to draw one.
@@ -290,7 +314,9 @@ def test_water_that_is_faster_than_written_is_planned_so(api):
     shot = api.shot_id("Brown water over the sill")
 
     def water():
-        return next(item for item in api.get(f"/shots/{shot}")["plan"]["exposure"]["movers"] if item["name"] == "Falling water")
+        return next(
+            item for item in api.get(f"/shots/{shot}")["plan"]["exposure"]["movers"] if item["name"] == "Falling water"
+        )
 
     plain = water()
     row = next(item for item in api.get("/calibrations")["calibrations"] if item["kind"] == "water speed")
@@ -355,7 +381,9 @@ def test_answers_are_scored_and_kept(api):
     told = api.post("/practice/answers", {"exercise": "hyperfocal distance", "seed": 4, "answer": "1 cm"})
     assert told["score"] == 0
     assert told["working"]
-    right = api.post("/practice/answers", {"exercise": "hyperfocal distance", "seed": 4, "answer": told["right"].removesuffix(".")})
+    right = api.post(
+        "/practice/answers", {"exercise": "hyperfocal distance", "seed": 4, "answer": told["right"].removesuffix(".")}
+    )
     assert right["score"] == 100
     (today,) = next(item["days"] for item in api.get("/practice")["exercises"] if item["name"] == "hyperfocal distance")
     assert (today["right"], today["count"]) == (1, 2)
@@ -371,11 +399,17 @@ def test_answers_are_scored_and_kept(api):
 
 def test_exercises_ask_about_ones_own_kit_and_waters(api):
     names = {item["name"] for item in api.get("/kit")["filters"]}
-    texts = [api.get(f"/practice/question?exercise=time%20behind%20a%20filter&seed={seed}")["text"] for seed in range(12)]
+    texts = [
+        api.get(f"/practice/question?exercise=time%20behind%20a%20filter&seed={seed}")["text"] for seed in range(12)
+    ]
     assert all(any(name in text for name in names) for text in texts)
-    waters = [api.get(f"/practice/question?exercise=the%20shutter%20for%20a%20look&seed={seed}")["text"] for seed in range(30)]
+    waters = [
+        api.get(f"/practice/question?exercise=the%20shutter%20for%20a%20look&seed={seed}")["text"] for seed in range(30)
+    ]
     assert any("Falling water at Tern Weir" in text for text in waters)
     row = next(item for item in api.get("/calibrations")["calibrations"] if item["kind"] == "water speed")
     api.call("PATCH", f"/calibrations/{row['id']}", {"state": "on"})
-    taught = [api.get(f"/practice/question?exercise=the%20shutter%20for%20a%20look&seed={seed}")["text"] for seed in range(30)]
+    taught = [
+        api.get(f"/practice/question?exercise=the%20shutter%20for%20a%20look&seed={seed}")["text"] for seed in range(30)
+    ]
     assert any(one != other for one, other in zip(waters, taught, strict=True))

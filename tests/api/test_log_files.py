@@ -53,7 +53,9 @@ def day(api):
     """Return the card of a shot and what it plans, by the notebook's own answers."""
     shot = api.get(f"/shots/{api.shot_id(SHOT)}")
     sheet = api.get(f"/cards/{shot['card_id']}/run")["sheet"]
-    zone = ZoneInfo(next(item["zone"] for item in api.get("/locations")["locations"] if sheet["place"].startswith(item["name"])))
+    zone = ZoneInfo(
+        next(item["zone"] for item in api.get("/locations")["locations"] if sheet["place"].startswith(item["name"]))
+    )
     frames = [
         {"f_number": float(item["aperture"].removeprefix("f/")), "shutter_s": item["shutter_s"], "iso": float(item["iso"]), "start_s": item["start_s"], "key": item["key"]}
         for item in sheet["frames"]
@@ -98,9 +100,12 @@ def test_files_of_who_worked_from_paper_are_judged_by_the_card_of_that_day(api, 
     assert listed["best_frame_id"] in {frame["id"] for frame in entry["frames"]}
     assert api.client.get(f"/api/log/{entry['id']}/planned").data.startswith(b"\x89PNG")
     assert [item["number"] for item in entry["strip"]["taken"]] == [1, 2, 3]
-    assert all(0 <= item["from_share"] <= item["to_share"] <= 1 for row in ("planned", "taken") for item in entry["strip"][row])
+    assert all(
+        0 <= item["from_share"] <= item["to_share"] <= 1 for row in ("planned", "taken") for item in entry["strip"][row]
+    )
     assert any(
-        "ISO 800 instead of ISO 100, 3.0 stops more exposure" in item["text"] and item["severity"] == "fails" for item in entry["findings"]
+        "ISO 800 instead of ISO 100, 3.0 stops more exposure" in item["text"] and item["severity"] == "fails"
+        for item in entry["findings"]
     )
 
 
@@ -159,7 +164,10 @@ def test_files_of_another_day_are_of_no_plan_until_one_says_of_which(api, day, k
     entry = the_new(api, known)
     assert (entry["shot_id"], entry["planned"]) == (None, [])
     told = api.call("POST", f"/log/{entry['id']}/shot", {"shot_id": day.shot_id})
-    assert (told["name"], [frame["planned_key"] for frame in told["frames"]]) == (SHOT, [item["key"] for item in day.frames])
+    assert (told["name"], [frame["planned_key"] for frame in told["frames"]]) == (
+        SHOT,
+        [item["key"] for item in day.frames],
+    )
     assert any("settings are as planned" in item["text"] for item in told["findings"])
     undo(api, f"log:{entry['id']}")
     again = api.get(f"/log/{entry['id']}")
@@ -196,7 +204,9 @@ def test_a_scan_gets_a_place_in_the_order_of_an_entry(api, day, known):
     api.call("POST", "/log/sort")
     entry = the_new(api, known)
     scan = send(
-        api, "scan.JPG", without_clock(write_jpeg(picture(91), FrameOrder(8.0, 0.5, 100.0, 35.0, 5.0), datetime(2026, 1, 1), "film"))
+        api,
+        "scan.JPG",
+        without_clock(write_jpeg(picture(91), FrameOrder(8.0, 0.5, 100.0, 35.0, 5.0), datetime(2026, 1, 1), "film")),
     )
     api.patch(f"/log/waiting/{scan}", {"entry_id": entry["id"], "after_frame_id": ids[0]})
     assert [frame["id"] for frame in api.get(f"/log/{entry['id']}")["frames"]][:3] == [ids[0], scan, ids[1]]
@@ -231,7 +241,10 @@ def test_a_picture_read_in_by_mistake_goes_and_comes_back(api, day, known):
 def test_two_bodies_have_a_clock_each(api, day, known):
     run_id = "11111111-1111-4111-8111-111111111111"
     # No two pauses are alike, so that two files of a body are enough to find its clock.
-    taken = [item | {"start_s": start_s} for item, start_s in zip([day.frames[0], *day.frames], (0.0, 200.0, 700.0, 1130.0), strict=True)]
+    taken = [
+        item | {"start_s": start_s}
+        for item, start_s in zip([day.frames[0], *day.frames], (0.0, 200.0, 700.0, 1130.0), strict=True)
+    ]
     ticks = [
         {
             "id": f"22222222-2222-4222-8222-00000000000{at}", "run_id": run_id, "device": "phone", "kind": "taken", "frame": item["key"], "card_id": day.card_id,
@@ -289,7 +302,10 @@ def test_keeping_the_sharpest_is_taken_back(api):
         return [frame["curation"] for frame in api.get(f"/log/{riggs['id']}")["frames"]]
 
     for frame in api.get(f"/log/{riggs['id']}")["frames"]:
-        api.patch(f"/log/frames/{frame['id']}", {"planned_key": api.get(f"/log/{riggs['id']}")["planned"][0]["key"], "curation": "open"})
+        api.patch(
+            f"/log/frames/{frame['id']}",
+            {"planned_key": api.get(f"/log/{riggs['id']}")["planned"][0]["key"], "curation": "open"},
+        )
     before = kept()
     api.call("POST", f"/log/{riggs['id']}/best")
     assert kept() != before

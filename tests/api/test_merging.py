@@ -127,7 +127,11 @@ def _plan(notebook, shot):
 
     def bare(value):
         if isinstance(value, dict):
-            return {name: bare(item) for name, item in value.items() if not name.endswith(("id", "ids")) and name not in ("key", "path")}
+            return {
+                name: bare(item)
+                for name, item in value.items()
+                if not name.endswith(("id", "ids")) and name not in ("key", "path")
+            }
         return [bare(item) for item in value] if isinstance(value, list) else value
 
     plan = notebook.call("GET", f"/shots/{shot}")["plan"]
@@ -146,10 +150,14 @@ def test_what_a_notebook_lacks_comes_with_all_that_it_names(demo, notebooks):
     assert not set(theirs.values()) & set(mine.values())
     for name, number in mine.items():
         assert _plan(other, theirs[name]) == _plan(demo, number), name
-    names = {table: {row["id"]: row.get("name") for row in rows} for table, rows in other.tables("element", "filter").items()}
+    names = {
+        table: {row["id"]: row.get("name") for row in rows} for table, rows in other.tables("element", "filter").items()
+    }
     shot = next(row for row in other.rows("shot") if row["id"] == theirs["Posts at the ebb"])
     was = next(row for row in demo.rows("shot") if row["id"] == mine["Posts at the ebb"])
-    were = {table: {row["id"]: row.get("name") for row in rows} for table, rows in demo.tables("element", "filter").items()}
+    were = {
+        table: {row["id"]: row.get("name") for row in rows} for table, rows in demo.tables("element", "filter").items()
+    }
 
     def named(row, of):
         group = row["frame_groups"][0]
@@ -212,7 +220,9 @@ def test_what_was_changed_here_stays_and_what_is_new_there_comes(demo, notebooks
     assert {"Posts, mine", "Lichen map (copy)", "Layered riggs"} <= set(names)
     assert "Posts at the ebb" not in names
     assert [row["name"] for row in other.rows("element")].count("Late buoy") == 1
-    assert [row for row in other.rows("shot_filter") if row["shot_id"] == posts] == [row for row in kept if row["shot_id"] == posts]
+    assert [row for row in other.rows("shot_filter") if row["shot_id"] == posts] == [
+        row for row in kept if row["shot_id"] == posts
+    ]
     # What was deleted here and is wanted again comes again.
     other.call("DELETE", f"/shots/{names['Layered riggs']}")
     first = other.shots()

@@ -10,7 +10,15 @@ def walkers(api):
     """The sill's shot and an element of people who pass."""
     shot = api.shot_id(SILL)
     place = api.get(f"/shots/{shot}")["place"]["viewpoint"]["id"]
-    said = {"name": "Walkers", "shape": "block", "bearing_deg": 19, "distance_m": 12, "width_m": 3, "height_m": 1.8, "moving": "people"}
+    said = {
+        "name": "Walkers",
+        "shape": "block",
+        "bearing_deg": 19,
+        "distance_m": 12,
+        "width_m": 3,
+        "height_m": 1.8,
+        "moving": "people",
+    }
     made = api.post(f"/viewpoints/{place}/elements", said)
     assert (made["moves_mps"], made["passes"], made["passing_per_min"]) == (1.4, True, None)
     return shot, made["id"]
@@ -57,7 +65,10 @@ def test_wishes_that_make_no_sense_are_refused(api, walkers):
 
 def test_wishes_follow_their_element(api, walkers):
     shot, people = walkers
-    api.patch(f"/shots/{shot}", {"motion_wishes": [{"element_id": people, "wish": "frozen"}, {"element_id": None, "wish": "silky"}]})
+    api.patch(
+        f"/shots/{shot}",
+        {"motion_wishes": [{"element_id": people, "wish": "frozen"}, {"element_id": None, "wish": "silky"}]},
+    )
     own = api.post(f"/shots/{shot}/own", {"what": "viewpoint"}, 200)
     copied = next(item["id"] for item in own["place"]["viewpoint"]["elements"] if item["name"] == "Walkers")
     assert {item["element_id"] for item in own["facts"]["exposure"]["motion_wishes"]} == {copied, None}
@@ -104,7 +115,10 @@ def test_who_keeps_polarisers_off_wide_lenses(api):
     assert api.patch("/photographer", {"polariser_from_mm": 50})["polariser_from_mm"] == 50
     assert _because(api.get(f"/shots/{shot}"), "your preference") == ["tight"]
     # The notebook's marks follow, as the plan's do.
-    marks = {item["name"]: {verdict["step"]: verdict["mark"] for verdict in item["verdicts"]} for item in api.get("/notebook")["shots"]}
+    marks = {
+        item["name"]: {verdict["step"]: verdict["mark"] for verdict in item["verdicts"]}
+        for item in api.get("/notebook")["shots"]
+    }
     assert marks[SILL]["exposure"] == "tight"
     assert api.patch("/photographer", {"polariser_from_mm": None})["polariser_from_mm"] is None
     assert _because(api.get(f"/shots/{shot}"), "your preference") == []
@@ -123,4 +137,6 @@ def test_the_notebook_shows_the_picture(api):
     assert entries[SILL]["picture"].startswith("data:image/png;base64,")
     assert len(entries[SILL]["picture"]) < 20_000
     bare = api.post("/shots", {"name": "Bare"})
-    assert next(item["miniature"] for item in api.get("/notebook")["shots"] if item["id"] == bare["id"])["picture"] is None
+    assert (
+        next(item["miniature"] for item in api.get("/notebook")["shots"] if item["id"] == bare["id"])["picture"] is None
+    )

@@ -59,7 +59,8 @@ def test_a_card_makes_the_field_step_hold_in_the_list(api):
     shot = api.shot_id("Layered riggs")
     before = next(entry for entry in api.get("/notebook")["shots"] if entry["id"] == shot)["verdicts"][-1]
     api.patch(
-        f"/shots/{shot}", {"near_m": 4, "far_infinite": True, "metered_f_number": 11, "metered_shutter_s": "1/30", "metered_iso": 100}
+        f"/shots/{shot}",
+        {"near_m": 4, "far_infinite": True, "metered_f_number": 11, "metered_shutter_s": "1/30", "metered_iso": 100},
     )
     api.post(f"/shots/{shot}/cards", None)
     after = next(entry for entry in api.get("/notebook")["shots"] if entry["id"] == shot)["verdicts"][-1]
@@ -126,7 +127,11 @@ def test_what_was_written_meanwhile_is_not_kept_over(own_api, monkeypatch):
     def slow(facts):
         found = plan(facts)
         if not edited:
-            edited.append(own_api.client.application.test_client().patch(f"/api/shots/{shot}", json={"frame": {"bearing_deg": 100}}))
+            edited.append(
+                own_api.client.application.test_client().patch(
+                    f"/api/shots/{shot}", json={"frame": {"bearing_deg": 100}}
+                )
+            )
         return found
 
     monkeypatch.setattr(notebooks, "plan_shot", slow)

@@ -19,7 +19,9 @@ def test_a_copy_says_the_same_and_has_a_life_of_its_own(api):
     for part in ("light", "frame", "depth", "exposure", "sequence", "wishes"):
         assert made["facts"][part] == before["facts"][part], part
     # All that is planned is planned alike but for the card, which stays with the first.
-    assert [item["mark"] for item in made["plan"]["verdicts"][:6]] == [item["mark"] for item in before["plan"]["verdicts"][:6]]
+    assert [item["mark"] for item in made["plan"]["verdicts"][:6]] == [
+        item["mark"] for item in before["plan"]["verdicts"][:6]
+    ]
     api.patch(f"/shots/{made['id']}", {"f_number": "f/8", "sharp_element_ids": []})
     assert api.get(f"/shots/{first}")["facts"]["depth"] == before["facts"]["depth"]
     api.post("/undo", {"scopes": ["shots"], "entry_id": api.get("/notebook")["undo"]["undo_id"]}, expect=200)
@@ -68,7 +70,8 @@ def test_groups_by_place_outing_and_state(api):
     assert by_outing["Sundew after rain"] == "Bog at first light, then the sill"
     assert by_outing[POSTS] == ""
     marks = {
-        shot["name"]: (shot["group"], [item["mark"] for item in shot["verdicts"][:6]]) for shot in api.get("/notebook?by=state")["shots"]
+        shot["name"]: (shot["group"], [item["mark"] for item in shot["verdicts"][:6]])
+        for shot in api.get("/notebook?by=state")["shots"]
     }
     for group, six in marks.values():
         worst = "fails" if "fails" in six else "open" if "unsaid" in six else "tight" if "tight" in six else "holds"
@@ -78,11 +81,15 @@ def test_groups_by_place_outing_and_state(api):
 
 def test_a_shot_without_elements_opens_and_is_listed(api):
     """A new place, a new shot with the first body and lens, a date and a time, and nothing in the scene."""
-    place = api.post("/locations", {"name": "Bare Moor", "latitude_deg": 54.5, "longitude_deg": -3.1, "zone": "Europe/London"})
+    place = api.post(
+        "/locations", {"name": "Bare Moor", "latitude_deg": 54.5, "longitude_deg": -3.1, "zone": "Europe/London"}
+    )
     point = api.post(f"/locations/{place['id']}/viewpoints", {"name": "Cairn"})["id"]
     kit = api.get("/kit")
     shot = api.post("/shots", {"name": "Bare"})["id"]
-    api.patch(f"/shots/{shot}", {"viewpoint_id": point, "body_id": kit["bodies"][0]["id"], "lens_id": kit["lenses"][0]["id"]})
+    api.patch(
+        f"/shots/{shot}", {"viewpoint_id": point, "body_id": kit["bodies"][0]["id"], "lens_id": kit["lenses"][0]["id"]}
+    )
     api.patch(f"/shots/{shot}", {"date_local": "2026-12-04", "time_utc": "2026-12-04T15:20:00Z"})
     assert api.get(f"/shots/{shot}/tones")["ready"] is True
     assert "Bare" in _names(api)

@@ -62,7 +62,9 @@ def test_limits_count_before_a_file_is_parsed(monkeypatch):
         kml.read_kml(b"<k:Placemark>" * 20_000)
 
 
-@pytest.mark.parametrize("content", [b"\xef\xbb\xbf", "\u00a0".encode(), "\u2028".encode(), b"\xef\xbb\xbf\xef\xbb\xbf"])
+@pytest.mark.parametrize(
+    "content", [b"\xef\xbb\xbf", "\u00a0".encode(), "\u2028".encode(), b"\xef\xbb\xbf\xef\xbb\xbf"]
+)
 @pytest.mark.parametrize("name", ["f.csv", "f.json"])
 def test_empty_looking_forecasts_are_refused(api, name, content):
     _refused(_send(api, "/locations/1/forecast", content, name))
@@ -91,12 +93,29 @@ def test_times_at_the_ends_of_the_calendar(api, moment):
         ('{"name": "\\ud800"}', 422),
         ('{"focal_mm": NaN}', 422),
     ],
-    ids=["5000 digits", "4000 digits", "deep lists", "deep objects", "null", "list", "text", "number", "surrogate", "NaN"],
+    ids=[
+        "5000 digits",
+        "4000 digits",
+        "deep lists",
+        "deep objects",
+        "null",
+        "list",
+        "text",
+        "number",
+        "surrogate",
+        "NaN",
+    ],
 )
 @pytest.mark.parametrize("method", ["PATCH", "POST"])
 def test_odd_json(api, method, body, status):
-    path = f"/api/shots/{api.shot_id('Posts at the ebb')}" if method == "PATCH" else f"/api/shots/{api.shot_id('Posts at the ebb')}/tune"
-    answer = api.client.open(path, method=method, data=body.encode("utf-8", "surrogatepass"), content_type="application/json")
+    path = (
+        f"/api/shots/{api.shot_id('Posts at the ebb')}"
+        if method == "PATCH"
+        else f"/api/shots/{api.shot_id('Posts at the ebb')}/tune"
+    )
+    answer = api.client.open(
+        path, method=method, data=body.encode("utf-8", "surrogatepass"), content_type="application/json"
+    )
     assert answer.status_code in (status, 422), answer.get_data(as_text=True)[:200]
     assert answer.get_json()["error"]["message"]
 
@@ -122,7 +141,20 @@ def test_a_latitude_with_an_underscore_is_none(api):
 
 
 @pytest.mark.parametrize(
-    "name", ["\u200b", "\u2060\ufeff", "\u00ad", "a\u0000b", "a\x1bb", "a\nb", "a\u202eb", "a\ufffeb", "\u2800", "a\u2028b", "\u3164"]
+    "name",
+    [
+        "\u200b",
+        "\u2060\ufeff",
+        "\u00ad",
+        "a\u0000b",
+        "a\x1bb",
+        "a\nb",
+        "a\u202eb",
+        "a\ufffeb",
+        "\u2800",
+        "a\u2028b",
+        "\u3164",
+    ],
 )
 def test_names_that_cannot_be_seen_or_kept_are_refused(api, name):
     api.refusal("POST", "/shots", {"name": name}, "name")

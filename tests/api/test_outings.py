@@ -20,12 +20,22 @@ def outing(api):
     """An outing of five stops: three shots of that day, a place to scout, and a rest."""
     posts = api.get(f"/shots/{api.shot_id(POSTS)}")
     made = api.post(
-        "/outings", {"name": "The estuary and the sill", "date_local": posts["facts"]["light"]["date_local"], "contact": "Neighbour"}
+        "/outings",
+        {
+            "name": "The estuary and the sill",
+            "date_local": posts["facts"]["light"]["date_local"],
+            "contact": "Neighbour",
+        },
     )
     for name in (POSTS, SILL, "Split boulder under the fell"):
         api.post(f"/outings/{made['id']}/stops", {"shot_id": api.shot_id(name)})
-    api.post(f"/outings/{made['id']}/stops", {"kind": "scouting", "location_id": posts["place"]["location_id"], "minutes": 30})
-    return api.post(f"/outings/{made['id']}/stops", {"kind": "rest", "minutes": 30, "after_clock": "12:00", "note": "Soup"})
+    api.post(
+        f"/outings/{made['id']}/stops",
+        {"kind": "scouting", "location_id": posts["place"]["location_id"], "minutes": 30},
+    )
+    return api.post(
+        f"/outings/{made['id']}/stops", {"kind": "rest", "minutes": 30, "after_clock": "12:00", "note": "Soup"}
+    )
 
 
 def test_five_stops_have_their_order_and_times(api, outing):
@@ -70,7 +80,9 @@ def test_forty_minutes_late_is_planned_anew_and_says_what_falls_out(api, outing)
     assert late["parts"][0]["from_h"] >= outing["parts"][0]["from_h"] + 40 / 60 - 1e-6
     fallen = set(outing["order"]) - set(late["order"])
     for at in fallen:
-        assert any(outing["stops"][at]["name"] in reason["text"] for reason in late["because"] if reason["severity"] == "fails")
+        assert any(
+            outing["stops"][at]["name"] in reason["text"] for reason in late["because"] if reason["severity"] == "fails"
+        )
     # What is done stays as it was.
     first = outing["stops"][outing["order"][0]]
     done = api.patch(f"/stops/{first['id']}", {"done": True})
@@ -165,7 +177,9 @@ def test_an_outing_without_stops_and_one_that_is_deleted(api):
 def test_plan_b_has_its_times_on_the_outing_in_the_calendar_and_in_the_file(api):
     """The posts' plan B is the sheepfold, decided at one o'clock by the low cloud."""
     shot = api.get(f"/shots/{api.shot_id(POSTS)}")
-    made = api.post("/outings", {"name": "Ebb", "date_local": shot["facts"]["light"]["date_local"], "contact": "Neighbour"})
+    made = api.post(
+        "/outings", {"name": "Ebb", "date_local": shot["facts"]["light"]["date_local"], "contact": "Neighbour"}
+    )
     seen = api.post(f"/outings/{made['id']}/stops", {"shot_id": shot["id"]})
     (plan,) = seen["plans_b"]
     assert (plan["name"], plan["decided_h"]) == (POSTS, 13.0)
@@ -226,7 +240,11 @@ def test_the_cards_of_an_outing_are_of_the_outing(api, outing):
     for card, stop in zip(along["cards"], taken, strict=True):
         sheet = card["sheet"]
         assert (sheet["outing"], sheet["date"], card["stale"]) == (outing["facts"]["name"], day.isoformat(), False)
-        begins = next(part["from_h"] for part in moved["parts"] if part["kind"] == "frames" and part["stop"] == moved["stops"].index(stop))
+        begins = next(
+            part["from_h"]
+            for part in moved["parts"]
+            if part["kind"] == "frames" and part["stop"] == moved["stops"].index(stop)
+        )
         started = datetime.fromisoformat(sheet["start_utc"])
         midnight = datetime(day.year, day.month, day.day, tzinfo=ZoneInfo("Europe/London"))
         assert (started - midnight) / timedelta(hours=1) == pytest.approx(begins, abs=1 / 120)
@@ -246,7 +264,9 @@ def test_the_cards_of_an_outing_are_of_the_outing(api, outing):
     ids = [card["card_id"] for card in along["cards"]]
     api.post(f"/outings/{outing['id']}/cards", None)
     again = api.client.get(f"/api/outings/{outing['id']}/take-along").get_data(as_text=True)
-    assert [card["card_id"] for card in json.loads(re.search(r'id="taken-along">(.*?)<', again, re.S)[1])["cards"]] == ids
+    assert [
+        card["card_id"] for card in json.loads(re.search(r'id="taken-along">(.*?)<', again, re.S)[1])["cards"]
+    ] == ids
 
 
 @pytest.mark.parametrize("later_days", [0, 1, 2, 4, 6])
@@ -267,10 +287,15 @@ def test_outing_calendar_card_and_the_shots_own_page_agree(api, outing, later_da
         if stop["kind"] != "shot":
             continue
         begins = midnight + timedelta(hours=frames[at]["from_h"])
-        assert any(stop["name"] in str(entry["summary"]) and abs(entry["dtstart"].dt - begins) < timedelta(seconds=60) for entry in entries)
+        assert any(
+            stop["name"] in str(entry["summary"]) and abs(entry["dtstart"].dt - begins) < timedelta(seconds=60)
+            for entry in entries
+        )
         if stop["name"] in cards:
             assert abs(datetime.fromisoformat(cards[stop["name"]]["start_utc"]) - begins) < timedelta(seconds=60)
-        own = api.patch(f"/shots/{stop['shot_id']}", {"date_local": day.isoformat(), "time_utc": begins.astimezone(UTC).isoformat()})
+        own = api.patch(
+            f"/shots/{stop['shot_id']}", {"date_local": day.isoformat(), "time_utc": begins.astimezone(UTC).isoformat()}
+        )
         marks = {verdict["step"]: verdict["mark"] for verdict in own["plan"]["verdicts"]}
         bad = {"fails", "unsaid"}
         if stop["mark"] not in bad:
@@ -283,7 +308,8 @@ def test_outing_calendar_card_and_the_shots_own_page_agree(api, outing, later_da
 
 def test_two_days_have_a_night_and_a_rest_its_hours(api, outing):
     two = api.patch(
-        f"/outings/{outing['id']}", {"days": 2, "nights": "base", "base_name": "The hostel", "base_evening_min": 15, "base_morning_min": 25}
+        f"/outings/{outing['id']}",
+        {"days": 2, "nights": "base", "base_name": "The hostel", "base_evening_min": 15, "base_morning_min": 25},
     )
     assert two["facts"]["nights"] == "base"
     assert all("hostel" in part["words"] for part in two["parts"] if part["kind"] == "night")
@@ -304,7 +330,9 @@ def test_the_margin_of_the_tide_is_a_fact_of_the_place(api):
     before = api.get(f"/shots/{shot}/day")["closed"]
     api.patch(f"/locations/{place['id']}", {"tide_margin_m": 0, "tide_margin_min": 0})
     after = api.get(f"/shots/{shot}/day")["closed"]
-    wide, narrow = (sum(span["to_s"] - span["from_s"] for span in spans if span["by_tide"]) for spans in (before, after))
+    wide, narrow = (
+        sum(span["to_s"] - span["from_s"] for span in spans if span["by_tide"]) for spans in (before, after)
+    )
     assert wide > narrow + 3600
     api.refusal("PATCH", f"/locations/{place['id']}", {"tide_margin_m": -1}, "tide_margin_m")
     assert api.patch(f"/locations/{place['id']}", {"horizon": "sea"})["horizon"] == "sea"

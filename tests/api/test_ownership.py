@@ -68,7 +68,12 @@ def fill(api, session, other):
     """Let them have one of each thing that the demo has none of, so that there is something to ask for; and edits that could be undone."""
     shot = api.shot_id("Posts at the ebb")
     api.patch(f"/shots/{shot}", {"intent": "theirs"})
-    assert api.client.post("/api/practice/answers", json={"exercise": "counting stops", "seed": 1, "answer": "1"}).status_code < 300
+    assert (
+        api.client.post(
+            "/api/practice/answers", json={"exercise": "counting stops", "seed": 1, "answer": "1"}
+        ).status_code
+        < 300
+    )
     session.add(
         Backdrop(
             shot_id=shot, name="b.jpg", pixels_wide=3, pixels_high=2, focal_mm=24, focal_source="said", sensor_width_mm=36, sensor_height_mm=24, bearing_deg=0,
@@ -76,14 +81,26 @@ def fill(api, session, other):
         )
     )  # fmt: skip
     visit = session.scalars(select(Scouting.id)).first()
-    session.add(ScoutingPhoto(scouting_id=visit, name="p.jpg", kept_at_utc=datetime(2026, 1, 1, tzinfo=UTC), content=b"\xff\xd8\xff"))
+    session.add(
+        ScoutingPhoto(
+            scouting_id=visit, name="p.jpg", kept_at_utc=datetime(2026, 1, 1, tzinfo=UTC), content=b"\xff\xd8\xff"
+        )
+    )
     account = Account(owner_id=other, name="Theirs", password="x", made_at_utc=datetime(2026, 1, 1, tzinfo=UTC))
     session.add(account)
     session.flush()
-    session.add(SignIn(account_id=account.id, token_digest="x", began_at_utc=account.made_at_utc, seen_at_utc=account.made_at_utc))
+    session.add(
+        SignIn(
+            account_id=account.id, token_digest="x", began_at_utc=account.made_at_utc, seen_at_utc=account.made_at_utc
+        )
+    )
     card = session.scalars(select(FieldCard.id)).first()
     link = Share(
-        owner_id=other, token="theirs", where_told="exact", made_at_utc=account.made_at_utc, until_utc=datetime(2100, 1, 1, tzinfo=UTC)
+        owner_id=other,
+        token="theirs",
+        where_told="exact",
+        made_at_utc=account.made_at_utc,
+        until_utc=datetime(2100, 1, 1, tzinfo=UTC),
     )
     session.add(link)
     session.flush()
@@ -127,7 +144,9 @@ def world(server_url, template):
                 for column in table.columns:
                     if column.name in WORDS and str(column.type) == "TEXT":
                         session.execute(
-                            text(f"update {table_name} t set {column.name} = {column.name} || '{MARK}' where {sql} = :other"),
+                            text(
+                                f"update {table_name} t set {column.name} = {column.name} || '{MARK}' where {sql} = :other"
+                            ),
                             {"other": other},
                         )
                 if "id" in table.columns:
@@ -182,7 +201,9 @@ def test_an_archive_holds_ones_own_alone(world):
     assert json.loads(told[told.rindex(b'{\n "format"') :])["tables"]["shot"] == 0
     assert MARK.encode() not in told
     assert (
-        world.app.test_client().post("/api/archive?file_name=a.zip", data=content, content_type="application/octet-stream").status_code
+        world.app.test_client()
+        .post("/api/archive?file_name=a.zip", data=content, content_type="application/octet-stream")
+        .status_code
         < 500
     )
     world.unchanged()

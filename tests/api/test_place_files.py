@@ -92,7 +92,9 @@ def test_bad_files_change_nothing(api, app, content, name):
 def test_files_go_only_where_files_are_taken(api):
     answer = api.client.post("/api/locations", data=b"x", content_type="application/octet-stream")
     assert answer.status_code == 415
-    answer = api.client.post(f"/api/locations/{_id(api, 'Isfold')}/import?file_name=a.gpx", data=GPX, content_type="text/plain")
+    answer = api.client.post(
+        f"/api/locations/{_id(api, 'Isfold')}/import?file_name=a.gpx", data=GPX, content_type="text/plain"
+    )
     assert answer.status_code == 415
     answer = api.client.post(
         f"/api/locations/{_id(api, 'Isfold')}/import?file_name=a.gpx",

@@ -3,7 +3,14 @@
 import pytest
 
 PLACE = {"name": "Kelda Head", "latitude_deg": 58.1, "longitude_deg": "-6.3", "elevation_m": "40"}
-LENS = {"name": "Prime", "focal_min_mm": 50, "focal_max_mm": 50, "f_number_min": "f/1.8", "f_number_max": "f/16", "closest_focus_mm": 450}
+LENS = {
+    "name": "Prime",
+    "focal_min_mm": 50,
+    "focal_max_mm": 50,
+    "f_number_min": "f/1.8",
+    "f_number_max": "f/16",
+    "closest_focus_mm": 450,
+}
 
 
 def _point(api, name):
@@ -49,7 +56,8 @@ def test_impossible_locations_are_refused_at_their_field(api, change, field, wor
 
 
 @pytest.mark.parametrize(
-    ("day", "absence", "words"), [("2026-06-21", "always_above", "no sunset"), ("2026-12-21", "always_below", "no sunrise")]
+    ("day", "absence", "words"),
+    [("2026-06-21", "always_above", "no sunset"), ("2026-12-21", "always_below", "no sunrise")],
 )
 def test_days_without_sunset_or_sunrise_are_ordinary(api, day, absence, words):
     light = api.get(f"/viewpoints/{_point(api, 'Isfold')}/light?date_local={day}")
@@ -83,12 +91,22 @@ def test_elements_come_and_go_and_come_back(api):
     viewpoint = place["viewpoints"][0]["id"]
     made = api.post(
         f"/viewpoints/{viewpoint}/elements",
-        {"name": "Buoy", "shape": "boulder", "bearing_deg": "-120", "distance_m": "120 m", "width_m": "80 cm", "height_m": "6 ft"},
+        {
+            "name": "Buoy",
+            "shape": "boulder",
+            "bearing_deg": "-120",
+            "distance_m": "120 m",
+            "width_m": "80 cm",
+            "height_m": "6 ft",
+        },
     )
     assert (made["bearing_deg"], made["distance_m"], made["height_m"]) == (240, 120, pytest.approx(1.8288))
     api.patch(f"/elements/{made['id']}", {"speed_mps": 0.2})
     shot = api.shot_id("Posts at the ebb")
-    api.patch(f"/shots/{shot}", {"sharp_element_ids": [made["id"]], "moving_element_id": made["id"], "near_m": None, "far_infinite": False})
+    api.patch(
+        f"/shots/{shot}",
+        {"sharp_element_ids": [made["id"]], "moving_element_id": made["id"], "near_m": None, "far_infinite": False},
+    )
     api.delete(f"/elements/{made['id']}")
     facts = api.get(f"/shots/{shot}")["facts"]
     assert facts["depth"]["sharp_element_ids"] == []

@@ -22,7 +22,11 @@ def test_unknown_addresses_and_methods(api):
 
 @pytest.mark.parametrize(
     ("data", "kind", "status"),
-    [("{", "application/json", 400), ("a=1", "application/x-www-form-urlencoded", 415), ("[1]", "application/json", 422)],
+    [
+        ("{", "application/json", 400),
+        ("a=1", "application/x-www-form-urlencoded", 415),
+        ("[1]", "application/json", 422),
+    ],
 )
 def test_bodies_that_are_no_json_object(api, data, kind, status):
     answer = api.client.post("/api/shots", data=data, content_type=kind)
@@ -38,7 +42,9 @@ def test_an_enormous_body_is_refused(api):
 
 def test_other_hosts_and_other_sites_are_refused(api):
     assert api.client.get("/api/health", headers={"Host": "evil.example"}).status_code == 400
-    assert api.client.post("/api/shots", json={"name": "x"}, headers={"Origin": "http://evil.example"}).status_code == 403
+    assert (
+        api.client.post("/api/shots", json={"name": "x"}, headers={"Origin": "http://evil.example"}).status_code == 403
+    )
     assert api.client.get("/api/health", headers={"Host": "127.0.0.1:8710"}).status_code == 200
 
 

@@ -30,7 +30,12 @@ def _plan(api, shot="Posts at the ebb"):
 def test_a_visit_is_offered_when_the_shot_is_planned(api, point):
     made = api.post(
         f"/viewpoints/{point}/scoutings",
-        {"visited_on": "20 Nov 2026", "bring": "waders", "note": "Dry to the second post.", "angles": "lone cairn 212 4,5\n236° 2.8°"},
+        {
+            "visited_on": "20 Nov 2026",
+            "bring": "waders",
+            "note": "Dry to the second post.",
+            "angles": "lone cairn 212 4,5\n236° 2.8°",
+        },
     )
     assert [(item["name"], item["bearing_deg"], item["altitude_deg"]) for item in made["angles"]] == [
         ("lone cairn", 212.0, 4.5),
@@ -86,7 +91,9 @@ def test_what_cannot_be_a_visit(api, point, body, field):
 
 
 def test_a_visit_goes_through_a_file(api, point):
-    api.post(f"/viewpoints/{point}/scoutings", {"visited_on": "2026-11-20", "bring": "waders", "angles": "cairn 212 4.5"})
+    api.post(
+        f"/viewpoints/{point}/scoutings", {"visited_on": "2026-11-20", "bring": "waders", "angles": "cairn 212 4.5"}
+    )
     here = next(item for item in api.get("/locations")["locations"] if item["name"] == "Sallow Estuary")
     file = api.client.get(f"/api/locations/{here['id']}/export/geojson").get_data()
     api.client.post("/api/locations/import?file_name=x.geojson", data=file, content_type="application/octet-stream")

@@ -50,7 +50,11 @@ def lived(app):
 
     def run(planted, outs=None, seed=7):
         owner = local_photographer(session).id
-        return session, owner, live(session, owner, season(session) if outs is None else outs, planted, TODAY, seed, points=256)
+        return (
+            session,
+            owner,
+            live(session, owner, season(session) if outs is None else outs, planted, TODAY, seed, points=256),
+        )
 
     yield run
     session.close()
@@ -77,8 +81,15 @@ def test_what_was_planted_is_found(lived, app):
     entry_of = {name: out.entry_id for out in times_out for name in out.files}
     rows = {row.file_name: row for row in session.scalars(select(LogFrame).where(LogFrame.sha256.is_not(None)))}
     assert set(truth) == set(rows)
-    right = sum(rows[name].planned_key == key and (key is None or rows[name].entry_id == entry_of[name]) for name, key in truth.items())
-    silent = [name for name, key in truth.items() if rows[name].planned_key not in (None, key) and rows[name].matched == "sure"]
+    right = sum(
+        rows[name].planned_key == key and (key is None or rows[name].entry_id == entry_of[name])
+        for name, key in truth.items()
+    )
+    silent = [
+        name
+        for name, key in truth.items()
+        if rows[name].planned_key not in (None, key) and rows[name].matched == "sure"
+    ]
     assert right / len(truth) >= 0.98
     assert silent == []
 
@@ -94,7 +105,11 @@ def test_what_was_planted_is_found(lived, app):
     assert 2 ** abs(looks.value - 0.6) <= 1.15
     water = next(row for row in found.values() if row.kind == CalibrationKind.WATER_SPEED)
     assert 2**water.value == pytest.approx(1.3, rel=0.1)
-    for kind, factor in ((CalibrationKind.WALKING, 1.2), (CalibrationKind.SET_UP, 1.4), (CalibrationKind.FILTER_CHANGE, 1.5)):
+    for kind, factor in (
+        (CalibrationKind.WALKING, 1.2),
+        (CalibrationKind.SET_UP, 1.4),
+        (CalibrationKind.FILTER_CHANGE, 1.5),
+    ):
         row = found[kind, str(kind)]
         assert row.value == pytest.approx(factor, rel=0.15)
         assert row.low <= factor <= row.high
@@ -118,7 +133,10 @@ def test_what_was_planted_is_found(lived, app):
         lesson_operations.switch(session, owner, row.id, CalibrationState.ON)
     before = figures.errors[-1].middle
     shots = {shot.name: shot for shot in session.scalars(select(Shot))}
-    later = [TimeOut(shots["Towers from the steppe"], 90 - 3 * number, "sunrise", 10.0 + 2 * number, metered=False) for number in range(10)]
+    later = [
+        TimeOut(shots["Towers from the steppe"], 90 - 3 * number, "sunrise", 10.0 + 2 * number, metered=False)
+        for number in range(10)
+    ]
     later += [TimeOut(shots["Posts at the ebb"], 45 - number, "sunset", -25.0) for number in range(5)]
     lived(planted, later, seed=8)
     after = log_figures(session, owner).errors[-1].middle

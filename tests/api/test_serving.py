@@ -60,7 +60,9 @@ def test_health_says_that_the_database_is_away():
     assert "database does not answer" in json.load(refused.value)["error"]["message"]
 
 
-@pytest.mark.parametrize("full", [psycopg.errors.DiskFull("could not extend file"), OSError(errno.ENOSPC, "No space left on device")])
+@pytest.mark.parametrize(
+    "full", [psycopg.errors.DiskFull("could not extend file"), OSError(errno.ENOSPC, "No space left on device")]
+)
 def test_a_full_disk_is_called_a_full_disk(app, api, full):
     shot = api.shot_id("Posts at the ebb")
     before = api.get(f"/shots/{shot}")["facts"]["frame"]["pitch_deg"]

@@ -99,13 +99,18 @@ def test_what_is_odd_is_said_and_not_refused(api):
     past = api.patch(f"/shots/{shot['id']}", {"date_local": "2001-01-01"})["remarks"]
     assert [item["field"] for item in past] == ["date_local", "name"]
     coming = str(date.today() + timedelta(days=400))
-    assert [item["field"] for item in api.patch(f"/shots/{shot['id']}", {"date_local": coming, "name": "Another"})["remarks"]] == []
+    assert [
+        item["field"]
+        for item in api.patch(f"/shots/{shot['id']}", {"date_local": coming, "name": "Another"})["remarks"]
+    ] == []
 
 
 def test_metering_leaves_aperture_and_iso_alone(api):
     shot = api.shot_id("Posts at the ebb")
     before = api.get(f"/shots/{shot}")["facts"]
-    after = api.patch(f"/shots/{shot}", {"metered_f_number": "f/4", "metered_shutter_s": "1/125", "metered_iso": 800})["facts"]
+    after = api.patch(f"/shots/{shot}", {"metered_f_number": "f/4", "metered_shutter_s": "1/125", "metered_iso": 800})[
+        "facts"
+    ]
     for group, name in (("depth", "f_number"), ("exposure", "iso")):
         assert after[group][name] == before[group][name]
 
@@ -121,7 +126,9 @@ def test_a_window_keeps_its_name_in_the_shot(api):
     for name in ("Posts at the ebb", "Sundew after rain", "Layered riggs"):
         shot = api.shot_id(name)
         for window in api.get(f"/shots/{shot}/day")["windows"]:
-            plan = api.patch(f"/shots/{shot}", {"time_utc": window["start_utc"], "window_end_utc": window["end_utc"]})["plan"]
+            plan = api.patch(f"/shots/{shot}", {"time_utc": window["start_utc"], "window_end_utc": window["end_utc"]})[
+                "plan"
+            ]
             verdict = next(item for item in plan["verdicts"] if item["step"] == "light")
             assert window["kind"] in verdict["text"], (name, window["kind"], verdict["text"])
 
@@ -130,7 +137,11 @@ def test_an_element_is_as_far_in_one_list_as_in_the_other(api):
     for shot in api.get("/notebook")["shots"]:
         answer = api.get(f"/shots/{shot['id']}")
         seen = {item["id"]: item["distance_label"] for item in answer["plan"]["place"]["seen"]}
-        drawn = {item["element_id"]: item["distance_label"] for item in answer["plan"]["depth"].get("elements", []) if "element_id" in item}
+        drawn = {
+            item["element_id"]: item["distance_label"]
+            for item in answer["plan"]["depth"].get("elements", [])
+            if "element_id" in item
+        }
         assert {key: seen[key] for key in drawn if key in seen} == {key: drawn[key] for key in drawn if key in seen}
 
 

@@ -180,7 +180,10 @@ def _share_place(api, place, expect=201, **said):
 
 
 def test_a_location_is_read_as_it_was_without_the_way_from_home(app, api, place):
-    api.patch(f"/locations/{place['id']}", {"access_notes": "Gate by the barn\nAsk at the farm", "plan_b": "Stay low", "drive_min": 4321})
+    api.patch(
+        f"/locations/{place['id']}",
+        {"access_notes": "Gate by the barn\nAsk at the farm", "plan_b": "Stay low", "drive_min": 4321},
+    )
     made = _share_place(api, place, where="exact")
     found = _read(api, made)
     assert (found["title"], found["cards"], found["copied"]) == ("Blackwater Tarn", [], True)
@@ -193,7 +196,8 @@ def test_a_location_is_read_as_it_was_without_the_way_from_home(app, api, place)
     assert [item["name"] for item in told_["viewpoints"]] == [item["name"] for item in place["viewpoints"]]
     sketch = api.get(f"/locations/{place['id']}/sketch")
     assert told_["sketch"] == sketch | {
-        name: [item | {"id": told_["sketch"][name][at]["id"]} for at, item in enumerate(sketch[name])] for name in ("viewpoints", "tracks")
+        name: [item | {"id": told_["sketch"][name][at]["id"]} for at, item in enumerate(sketch[name])]
+        for name in ("viewpoints", "tracks")
     }
     assert len(sketch["contours"]) > 3
     seen = {item["name"] for point in place["viewpoints"] for item in point["elements"]}
@@ -271,7 +275,11 @@ def _shown(api, shot_id):
 
     def bare(value):
         if isinstance(value, dict):
-            return {name: bare(item) for name, item in value.items() if not name.endswith(("id", "ids")) and name not in ("key", "path")}
+            return {
+                name: bare(item)
+                for name, item in value.items()
+                if not name.endswith(("id", "ids")) and name not in ("key", "path")
+            }
         return [bare(item) for item in value] if isinstance(value, list) else value
 
     plan = api.get(f"/shots/{shot_id}")["plan"]
@@ -279,7 +287,10 @@ def _shown(api, shot_id):
     del plan["place"]["leave_home"]
     own = ("field", "place", "light")
     steps = [step for step in plan["because"] if step["step"] not in own]
-    return bare({**plan, "because": steps, "verdicts": [item for item in plan["verdicts"] if item["step"] not in own]} | {"light": None})
+    return bare(
+        {**plan, "because": steps, "verdicts": [item for item in plan["verdicts"] if item["step"] not in own]}
+        | {"light": None}
+    )
 
 
 def _elements(api, shot_id):
@@ -336,7 +347,9 @@ def test_a_location_is_copied_and_what_is_changed_there_stays(app, api, place):
     (mine,) = api.get("/locations")["locations"]
     assert mine["name"] == "My tarn"
     assert mine["drive_min"] is None
-    assert [len(point["elements"]) for point in mine["viewpoints"]] == [len(point["elements"]) for point in place["viewpoints"]]
+    assert [len(point["elements"]) for point in mine["viewpoints"]] == [
+        len(point["elements"]) for point in place["viewpoints"]
+    ]
     # One's own link leads to one's own.
     own = _share_place(api, mine, where="exact")
     assert _copy(api, own)["path"] == f"/locations/{number}"

@@ -80,7 +80,10 @@ def test_texts_of_the_trade_are_read_by_the_server(api, shot):
     assert facts["exposure"]["metered_shutter_s"] == 1 / 64
     assert facts["depth"]["f_number"] == pytest.approx(2**3.5)
     assert facts["depth"]["near_m"] == pytest.approx(0.4)
-    assert (facts["light"]["clock_local"], facts["light"]["time_utc"]) == ("15:31", f"{shot['facts']['light']['date_local']}T15:31:00Z")
+    assert (facts["light"]["clock_local"], facts["light"]["time_utc"]) == (
+        "15:31",
+        f"{shot['facts']['light']['date_local']}T15:31:00Z",
+    )
 
 
 def test_letting_go_gives_the_choice_back(api, shot):
@@ -103,7 +106,11 @@ def test_a_shot_needs_nothing_but_a_name(api):
     assert {verdict["step"]: verdict["mark"] for verdict in shot["plan"]["verdicts"]} == {
         "place": "unsaid", "light": "unsaid", "frame": "holds", "depth": "unsaid", "exposure": "unsaid", "sequence": "unsaid", "field": "unsaid",
     }  # fmt: skip
-    assert all(reason["dial"] or reason["step"] == "field" for reason in shot["plan"]["because"] if reason["severity"] == "unsaid")
+    assert all(
+        reason["dial"] or reason["step"] == "field"
+        for reason in shot["plan"]["because"]
+        if reason["severity"] == "unsaid"
+    )
 
 
 @pytest.mark.parametrize(
@@ -152,7 +159,9 @@ def test_bad_input_is_refused_at_its_field_and_changes_nothing(api, shot, body, 
     assert api.get(f"/shots/{shot['id']}")["facts"] == shot["facts"]
 
 
-@pytest.mark.parametrize("text", ['{"exposure": {"iso": NaN}}', '{"exposure": {"iso": Infinity}}', '{"depth": {"near_m": -Infinity}}'])
+@pytest.mark.parametrize(
+    "text", ['{"exposure": {"iso": NaN}}', '{"exposure": {"iso": Infinity}}', '{"depth": {"near_m": -Infinity}}']
+)
 def test_numbers_that_are_not_finite_are_refused(api, shot, text):
     answer = api.client.patch(f"/api/shots/{shot['id']}", data=text, content_type="application/json")
     assert answer.status_code in (400, 422)

@@ -50,7 +50,9 @@ def test_the_notebook_speaks_as_is_preferred_too(api):
 
 def test_values_are_kept_as_ever(american):
     shot = american.shot_id("Posts at the ebb")
-    facts = american.patch(f"/shots/{shot}", {"near_m": "6′ 2″", "date_local": "Nov 24, 2026", "clock_local": "4:05 pm"})["facts"]
+    facts = american.patch(
+        f"/shots/{shot}", {"near_m": "6′ 2″", "date_local": "Nov 24, 2026", "clock_local": "4:05 pm"}
+    )["facts"]
     assert facts["depth"]["near_m"] == pytest.approx(1.8796)
     assert facts["labels"]["near_m"] == "6′ 2″"
     assert facts["light"]["date_local"] == "2026-11-24"

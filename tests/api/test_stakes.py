@@ -40,7 +40,9 @@ def _table(day, first="05:30"):
 def test_a_typed_tide_moves_the_windows(api, estuary, posts):
     day = date.fromisoformat(posts["facts"]["light"]["date_local"])
     before = api.get(f"/shots/{posts['id']}/day")
-    answer = api.put(f"/locations/{estuary['id']}/tide", {"table": _table(day), "source": "harbour table", "noted_on": "2026-11-01"})
+    answer = api.put(
+        f"/locations/{estuary['id']}/tide", {"table": _table(day), "source": "harbour table", "noted_on": "2026-11-01"}
+    )
     assert answer["own_tide"]["words"].startswith("12 waters from")
     light = api.get(f"/viewpoints/{posts['place']['viewpoint']['id']}/light?date_local={day}")
     assert (light["tide"]["told"], light["tide"]["simulated"]) == ("harbour table, noted 1 Nov 2026", False)
@@ -67,7 +69,9 @@ def test_beyond_the_table_nothing_is_promised(api, estuary, posts):
 
 
 def test_constants_of_ones_own(api, estuary):
-    answer = api.put(f"/locations/{estuary['id']}/tide", {"constants": "M2 1.4 327\ns2 0,4 12°", "mean_m": "2.4", "source": "survey"})
+    answer = api.put(
+        f"/locations/{estuary['id']}/tide", {"constants": "M2 1.4 327\ns2 0,4 12°", "mean_m": "2.4", "source": "survey"}
+    )
     assert answer["own_tide"]["constants"] == "M2 1.4 327\nS2 0.4 12"
     assert api.delete(f"/locations/{estuary['id']}/tide", 200)["own_tide"] is None
 
@@ -98,7 +102,8 @@ def test_an_invented_tide_is_not_taken_to_another_continent(api):
 def test_opening_hours_rule_a_window_down_everywhere(api, ungated, posts):
     # The gate is open from nine to three: the way to a quarter past three's light does not fit, nor the glow's.
     made = api.post(
-        f"/locations/{ungated['id']}/openings", {"kind": "open", "from_clock": "9:00", "to_clock": "3 pm", "note": "The barrier."}
+        f"/locations/{ungated['id']}/openings",
+        {"kind": "open", "from_clock": "9:00", "to_clock": "3 pm", "note": "The barrier."},
     )
     assert made["words"] == "open 09:00 to 15:00, every day"
     plan = api.get(f"/shots/{posts['id']}")["plan"]
@@ -110,15 +115,24 @@ def test_opening_hours_rule_a_window_down_everywhere(api, ungated, posts):
     assert "shut" in glow["broken"]
     assert day["windows"][0]["broken"] == "" or all(item["broken"] for item in day["windows"])
     entry = api.client.post(
-        f"/api/shots/{posts['id']}/calendar", json={"windows": [{name: glow[name] for name in ("start_utc", "end_utc", "kind")}]}
+        f"/api/shots/{posts['id']}/calendar",
+        json={"windows": [{name: glow[name] for name in ("start_utc", "end_utc", "kind")}]},
     )
     # Lines of a calendar are folded at 75 octets.
     assert "No way there" in entry.get_data(as_text=True).replace("\r\n ", "")
     card = api.post(f"/shots/{posts['id']}/cards", None)
     assert any("The place is shut" in text for text in card["content"]["warnings"])
-    assert [leg["name"] for leg in card["content"]["way"]] == ["drive", "walk in", "set up", "frames", "pack up", "walk out"]
+    assert [leg["name"] for leg in card["content"]["way"]] == [
+        "drive",
+        "walk in",
+        "set up",
+        "frames",
+        "pack up",
+        "walk out",
+    ]
     changed = api.patch(
-        f"/openings/{made['id']}", {"to_clock": "20:00", "first_date": "2020-04-01", "last_date": "2020-09-30", "every_year": True}
+        f"/openings/{made['id']}",
+        {"to_clock": "20:00", "first_date": "2020-04-01", "last_date": "2020-09-30", "every_year": True},
     )
     assert changed["words"] == "open 09:00 to 20:00, 1 Apr to 30 Sep every year"
     assert api.get(f"/shots/{posts['id']}")["plan"]["verdicts"][0]["mark"] == "holds"
@@ -131,7 +145,10 @@ def test_the_season_leaves_out_days_without_a_way(api, ungated, posts):
     free = api.get(path)
     # On some days the light is shorter than the frames; the gate is no matter there.
     short = [day["date_local"] for day in free["closed"]]
-    api.post(f"/locations/{ungated['id']}/openings", {"kind": "closed", "first_date": "2026-12-01", "last_date": "2026-12-31"})
+    api.post(
+        f"/locations/{ungated['id']}/openings",
+        {"kind": "closed", "first_date": "2026-12-01", "last_date": "2026-12-31"},
+    )
     shut = api.get(path)
     december = [day for day in free["days"] if day["date_local"].startswith("2026-12")]
     assert december
@@ -146,7 +163,10 @@ def test_hours_changed_by_hand_stand(api, app, posts, service):
     day = posts["facts"]["light"]["date_local"]
     hours = api.get(f"/locations/{location}/forecast/hours?date_local={day}")["hours"]
     assert len(hours) == 24
-    state = api.patch(f"/locations/{location}/forecast/hours", {"time_utc": hours[15]["time_utc"], "low_cloud": "100 %", "gust_mps": 19})
+    state = api.patch(
+        f"/locations/{location}/forecast/hours",
+        {"time_utc": hours[15]["time_utc"], "low_cloud": "100 %", "gust_mps": 19},
+    )
     assert state["hours_by_hand"] == 1
     again = api.get(f"/locations/{location}/forecast/hours?date_local={day}")["hours"]
     assert (again[15]["low_cloud"], again[15]["gust_mps"], again[15]["by_hand"]) == (1.0, 19.0, True)
@@ -160,7 +180,9 @@ def test_hours_changed_by_hand_stand(api, app, posts, service):
         session.commit()
     assert api.get(f"/locations/{location}/forecast")["age_words"] == "just now"
     assert api.get(f"/locations/{location}/forecast/hours?date_local={day}")["hours"][15]["by_hand"]
-    api.refusal("PATCH", f"/locations/{location}/forecast/hours", {"time_utc": "1999-01-01T00:00:00Z", "fog": 0.1}, "time_utc")
+    api.refusal(
+        "PATCH", f"/locations/{location}/forecast/hours", {"time_utc": "1999-01-01T00:00:00Z", "fog": 0.1}, "time_utc"
+    )
     api.refusal("PATCH", f"/locations/{location}/forecast/hours", {"time_utc": hours[0]["time_utc"], "fog": 2}, "fog")
     assert api.delete(f"/locations/{location}/forecast/hours", 200)["hours_by_hand"] == 0
 
@@ -193,11 +215,19 @@ def test_which_place(api, service):
         api.get(f"/locations/{location['id']}/forecast")
     found = api.get(f"/outlook?from_date={day}&days=2")
     names = [item["name"] for item in (*found["best"], *found["fallen"])]
-    assert sorted(names) == sorted(shot["name"] for shot in api.get("/notebook")["shots"] if shot["name"] != "Hollow lane, not scouted yet")
+    assert sorted(names) == sorted(
+        shot["name"] for shot in api.get("/notebook")["shots"] if shot["name"] != "Hollow lane, not scouted yet"
+    )
     ratings = [
-        item["promise"]["rating"] - 0.1 * (item["promise"]["high"] - item["promise"]["low"]) for item in found["best"] if item["promise"]
+        item["promise"]["rating"] - 0.1 * (item["promise"]["high"] - item["promise"]["low"])
+        for item in found["best"]
+        if item["promise"]
     ]
-    tight = [10 * sum(caution["severity"] == "tight" for caution in item["cautions"]) for item in found["best"] if item["promise"]]
+    tight = [
+        10 * sum(caution["severity"] == "tight" for caution in item["cautions"])
+        for item in found["best"]
+        if item["promise"]
+    ]
     # Those nearer home come first, and within a group what promises most.
     groups = [tuple(Travel).index(item["travel"]) for item in found["best"] if item["promise"]]
     ranked = [(group, less - rating) for rating, less, group in zip(ratings, tight, groups, strict=True)]
@@ -269,19 +299,23 @@ def test_a_table_that_ends_is_said_by_season_and_which_place(api, ungated, posts
     assert "known for 0 of the next 365 days" in season["words"]
     assert len(season["days"]) <= 1 and len(season["unknown"]) > 200
     found = api.get(f"/outlook?from_date={day + timedelta(days=1)}&days=3")
-    assert [(item["name"], item["known_words"]) for item in found["without_tide"] if item["name"] == "Sallow Estuary"] == [
-        ("Sallow Estuary", "none of these days")
-    ]
+    assert [
+        (item["name"], item["known_words"]) for item in found["without_tide"] if item["name"] == "Sallow Estuary"
+    ] == [("Sallow Estuary", "none of these days")]
     assert not [item for item in found["best"] if item["place"] == "Sallow Estuary" and item["mark"] == "holds"]
 
 
 def test_a_long_climb_is_taken_as_a_track(api):
     """Ten thousand points that climb and fall by more than a walk may: the track is there, and the location's own walk stays unsaid."""
     place = api.post("/locations", {"name": "High moor", "coordinates": "54.6, -3.0"})
-    steps = "".join(f'<trkpt lat="{54.6 + at * 1e-4:.6f}" lon="-3.0"><ele>{(at % 200) * 6}</ele></trkpt>' for at in range(10_000))
+    steps = "".join(
+        f'<trkpt lat="{54.6 + at * 1e-4:.6f}" lon="-3.0"><ele>{(at % 200) * 6}</ele></trkpt>' for at in range(10_000)
+    )
     gpx = f'<gpx version="1.1"><trk><name>Ups and downs</name><trkseg>{steps}</trkseg></trk></gpx>'
     answer = api.client.post(
-        f"/api/locations/{place['id']}/import?file_name=long.gpx", data=gpx.encode(), content_type="application/octet-stream"
+        f"/api/locations/{place['id']}/import?file_name=long.gpx",
+        data=gpx.encode(),
+        content_type="application/octet-stream",
     )
     assert answer.status_code == 200, answer.get_data(as_text=True)
     seen = next(item for item in api.get("/locations")["locations"] if item["id"] == place["id"])

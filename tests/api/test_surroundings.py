@@ -9,7 +9,9 @@ def _location(api, name):
 
 
 def _texts(api, shot_id, step=None):
-    return [reason["text"] for reason in api.get(f"/shots/{shot_id}")["plan"]["because"] if step in (None, reason["step"])]
+    return [
+        reason["text"] for reason in api.get(f"/shots/{shot_id}")["plan"]["because"] if step in (None, reason["step"])
+    ]
 
 
 @pytest.fixture
@@ -40,7 +42,9 @@ def test_a_viewpoint_by_bearing_and_distance(api):
     # 1.2 km north are 0.0108° of latitude (111.2 km a degree).
     assert made["latitude_deg"] == pytest.approx(54.531 + 0.01079, abs=2e-4)
     assert made["longitude_deg"] == pytest.approx(-3.214)
-    api.refusal("POST", f"/locations/{estuary['id']}/viewpoints", {"name": "x", "from_bearing_deg": 3}, "from_viewpoint_id")
+    api.refusal(
+        "POST", f"/locations/{estuary['id']}/viewpoints", {"name": "x", "from_bearing_deg": 3}, "from_viewpoint_id"
+    )
     api.refusal(
         "POST", f"/locations/{estuary['id']}/viewpoints", {"name": "x", "from_viewpoint_id": 99999, "from_bearing_deg": 3, "from_distance_m": 3},
         "from_viewpoint_id",
@@ -88,7 +92,9 @@ def test_hazards_and_seasons_speak_at_their_time_of_the_year(api):
     api.delete(f"/seasons/{made['id']}")
     api.delete(f"/seasons/{made['id']}", 404)
     api.refusal("POST", f"/locations/{location['id']}/hazards", {"kind": "dragons"}, "kind")
-    api.refusal("POST", f"/locations/{location['id']}/seasons", {"kind": "snow", "from_month": 13, "to_month": 1}, "from_month")
+    api.refusal(
+        "POST", f"/locations/{location['id']}/seasons", {"kind": "snow", "from_month": 13, "to_month": 1}, "from_month"
+    )
 
 
 def test_access_says_whether_it_was_checked(api, posts):
@@ -111,7 +117,9 @@ def test_leaving_home_follows_the_way_and_the_preparation(api, posts):
     after = api.get(f"/shots/{posts}")["plan"]["place"]
     assert after["leave_home"] is None
     assert after["walk_min"] == pytest.approx(4.8)
-    api.refusal("PATCH", f"/locations/{_location(api, 'Sallow Estuary')['id']}", {"tide_place": "Atlantis"}, "tide_place")
+    api.refusal(
+        "PATCH", f"/locations/{_location(api, 'Sallow Estuary')['id']}", {"tide_place": "Atlantis"}, "tide_place"
+    )
 
 
 def test_meter_readings_shift_the_day(api, posts):
@@ -119,7 +127,8 @@ def test_meter_readings_shift_the_day(api, posts):
     location, day = shot["place"]["location_id"], shot["facts"]["light"]["date_local"]
     ev = shot["plan"]["light"]["ev100"]
     made = api.post(
-        f"/locations/{location}/readings", {"date_local": day, "clock_local": shot["facts"]["light"]["clock_local"], "ev100": ev - 0.7}
+        f"/locations/{location}/readings",
+        {"date_local": day, "clock_local": shot["facts"]["light"]["clock_local"], "ev100": ev - 0.7},
     )
     after = api.get(f"/shots/{posts}")
     assert after["plan"]["light"]["ev100"] == pytest.approx(ev - 0.7, abs=1e-6)
@@ -128,11 +137,17 @@ def test_meter_readings_shift_the_day(api, posts):
     assert len(light["readings"]) == 1
     # f/16 at 1/8 s and ISO 100 is EV 11 (ISO 2720: log2(256 · 8)); it stands for itself.
     by_settings = api.post(
-        f"/locations/{location}/readings", {"date_local": day, "clock_local": "12:00", "f_number": "f/16", "shutter_s": "1/8", "iso": 100}
+        f"/locations/{location}/readings",
+        {"date_local": day, "clock_local": "12:00", "f_number": "f/16", "shutter_s": "1/8", "iso": 100},
     )
     assert by_settings["ev100"] == pytest.approx(11.0)
     api.refusal("POST", f"/locations/{location}/readings", {"date_local": day, "clock_local": "12:00"}, "ev100")
-    api.refusal("POST", f"/locations/{location}/readings", {"date_local": day, "clock_local": "12:00", "f_number": 8}, "shutter_s")
+    api.refusal(
+        "POST",
+        f"/locations/{location}/readings",
+        {"date_local": day, "clock_local": "12:00", "f_number": 8},
+        "shutter_s",
+    )
     api.delete(f"/readings/{made['id']}")
 
 

@@ -34,7 +34,9 @@ def test_the_scene_and_its_counts(api):
     assert scene["mirrors"]
     assert all(layer["mirror_ev"] for layer in scene["layers"] if layer["kind"] == "thing")
     plan = api.get(f"/shots/{shot}")["plan"]["exposure"]
-    assert [frame["brightest_ev"] for frame in tones["frames"]] == [frame["brightest_ev"] for frame in plan["exposures"]]
+    assert [frame["brightest_ev"] for frame in tones["frames"]] == [
+        frame["brightest_ev"] for frame in plan["exposures"]
+    ]
     assert tones["carrying"] == plan["carrying"]
     assert {part["name"] for part in tones["parts"]} >= {"Sky", "Ground and land", "Split boulder"}
 
@@ -74,7 +76,9 @@ def test_spot_readings_make_the_range_and_move_the_picture(api):
     land_before = next(part["middle_ev"] for part in before["parts"] if part["name"] == "Ground and land")
     assert middle["Ground and land"] - land_before == pytest.approx(tones["sky_stops"] / 2, abs=1e-3)
     land = {"part": "land", "element_id": None, "said": "EV 2", "through_stops": 1}
-    changed = api.patch(f"/shots/{shot}", {"spots": [sky, land], "bracket": "range", "bracket_step_ev": 2})["plan"]["exposure"]
+    changed = api.patch(f"/shots/{shot}", {"spots": [sky, land], "bracket": "range", "bracket_step_ev": 2})["plan"][
+        "exposure"
+    ]
     # 16 to 3 (one stop of filter counted back): 13 stops, 11 held: two frames or three.
     assert changed["range_stops"] == pytest.approx(13)
     assert len(changed["exposures"]) in (2, 3)
@@ -91,7 +95,11 @@ def test_readings_of_one_patch_that_contradict_each_other(api):
 
 def test_readings_of_an_element_follow_it(api):
     shot = api.shot_id(SPLIT)
-    stone = next(item["id"] for item in api.get(f"/shots/{shot}")["place"]["viewpoint"]["elements"] if item["name"] == "Split boulder")
+    stone = next(
+        item["id"]
+        for item in api.get(f"/shots/{shot}")["place"]["viewpoint"]["elements"]
+        if item["name"] == "Split boulder"
+    )
     spots = [
         {"part": "element", "element_id": stone, "said": "EV 6", "through_stops": 0},
         {"part": "sky", "element_id": None, "said": "EV 11", "through_stops": 0},
@@ -100,7 +108,10 @@ def test_readings_of_an_element_follow_it(api):
     # Into a copy of the viewpoint for this shot alone.
     own = api.post(f"/shots/{shot}/own", {"what": "viewpoint"}, 200)
     copied = next(item["id"] for item in own["place"]["viewpoint"]["elements"] if item["name"] == "Split boulder")
-    assert [(item["part"], item["element_id"]) for item in own["facts"]["exposure"]["spots"]] == [("element", copied), ("sky", None)]
+    assert [(item["part"], item["element_id"]) for item in own["facts"]["exposure"]["spots"]] == [
+        ("element", copied),
+        ("sky", None),
+    ]
     middle = {part["name"]: part["middle_ev"] for part in api.get(f"/shots/{shot}/tones")["parts"]}
     assert (middle["Split boulder"], middle["Sky"]) == (pytest.approx(6, abs=1e-3), pytest.approx(11, abs=1e-3))
     # Nothing is said from another viewpoint of what stands at this one; undo has it back.
@@ -141,13 +152,19 @@ def test_readings_that_say_nothing_are_refused(api, spot, field):
 
 def test_what_things_are_made_of(api):
     shot = api.shot_id(SPLIT)
-    element = next(item for item in api.get(f"/shots/{shot}")["place"]["viewpoint"]["elements"] if item["name"] == "Split boulder")
+    element = next(
+        item for item in api.get(f"/shots/{shot}")["place"]["viewpoint"]["elements"] if item["name"] == "Split boulder"
+    )
     assert (element["material"], element["reflectance_typical"]) == (None, 0.18)
-    dark = next(part["middle_ev"] for part in api.get(f"/shots/{shot}/tones")["parts"] if part["name"] == "Split boulder")
+    dark = next(
+        part["middle_ev"] for part in api.get(f"/shots/{shot}/tones")["parts"] if part["name"] == "Split boulder"
+    )
     changed = api.patch(f"/elements/{element['id']}", {"material": "fresh snow"})
     assert "Split boulder" in str(changed)
     # 0.88 for 0.18 is 2.3 stops.
-    light = next(part["middle_ev"] for part in api.get(f"/shots/{shot}/tones")["parts"] if part["name"] == "Split boulder")
+    light = next(
+        part["middle_ev"] for part in api.get(f"/shots/{shot}/tones")["parts"] if part["name"] == "Split boulder"
+    )
     assert light - dark > 1.2
     api.refusal("PATCH", f"/elements/{element['id']}", {"material": "cheese"}, "material")
     api.refusal("PATCH", f"/elements/{element['id']}", {"reflectance": 1.2}, "reflectance")
@@ -172,13 +189,25 @@ def test_frozen_grass_and_long_water_are_two_frames(api):
     place = api.get(f"/shots/{shot}")["place"]["viewpoint"]["id"]
     grass = api.post(
         f"/viewpoints/{place}/elements",
-        {"name": "Rushes", "shape": "block", "bearing_deg": 12, "distance_m": 4.6, "width_m": 1, "height_m": 0.4, "speed_mps": 0.05},
+        {
+            "name": "Rushes",
+            "shape": "block",
+            "bearing_deg": 12,
+            "distance_m": 4.6,
+            "width_m": 1,
+            "height_m": 0.4,
+            "speed_mps": 0.05,
+        },
     )["id"]
     facts = api.get(f"/shots/{shot}")["facts"]
     moving = api.get(f"/shots/{shot}")["plan"]["exposure"]["moving_element_id"]
     sharp = [*facts["depth"]["sharp_element_ids"], grass]
-    one = api.patch(f"/shots/{shot}", {"sharp_element_ids": sharp, "wanted_look": "textured", "moving_element_id": moving})
-    assert any("Rushes must be sharp" in reason["text"] and "two frames" in reason["text"] for reason in one["plan"]["because"])
+    one = api.patch(
+        f"/shots/{shot}", {"sharp_element_ids": sharp, "wanted_look": "textured", "moving_element_id": moving}
+    )
+    assert any(
+        "Rushes must be sharp" in reason["text"] and "two frames" in reason["text"] for reason in one["plan"]["because"]
+    )
     two = api.patch(f"/shots/{shot}", {"bracket": "frozen and long"})["plan"]
     frames = two["exposure"]["exposures"]
     assert len(frames) == 2
@@ -196,7 +225,10 @@ def test_what_is_set_on_the_camera(api):
     assert said["Aperture"] == "f/11"
     assert "automatic bracket of 3 at 2 EV" in said["Drive"]
     assert said["Stabiliser"] == "off"
-    held = {item["name"]: item["value"] for item in api.patch(f"/shots/{shot}", {"hold": "hand"})["plan"]["exposure"]["settings"]}
+    held = {
+        item["name"]: item["value"]
+        for item in api.patch(f"/shots/{shot}", {"hold": "hand"})["plan"]["exposure"]["settings"]
+    }
     assert held["Stabiliser"] == "on"
 
 
@@ -216,7 +248,11 @@ def test_the_card_has_the_picture_and_the_settings(api):
 
 def test_a_card_says_what_changes_between_two_frames(api):
     shot = api.shot_id(POSTS)
-    posts = next(item["id"] for item in api.get(f"/shots/{shot}")["place"]["viewpoint"]["elements"] if item["name"] == "Mooring posts")
+    posts = next(
+        item["id"]
+        for item in api.get(f"/shots/{shot}")["place"]["viewpoint"]["elements"]
+        if item["name"] == "Mooring posts"
+    )
     api.patch(f"/elements/{posts}", {"speed_mps": 0.05})
     plan = api.patch(f"/shots/{shot}", {"bracket": "frozen and long", "depth_method": "single"})["plan"]
     assert [frame["bare"] for frame in plan["exposure"]["exposures"]] == [True, False]

@@ -26,7 +26,9 @@ class Hand:
         headers = {"Lucid-Ridge-Hand": self.name}
         if self.seen is not None and method != "GET":
             headers["If-Match"] = f'"{self.seen}"'
-        answer = self.api.client.application.test_client().open(f"/api{path}", method=method, json=body, headers=headers)
+        answer = self.api.client.application.test_client().open(
+            f"/api{path}", method=method, json=body, headers=headers
+        )
         if answer.status_code < 400:
             self.seen = int(answer.headers["ETag"].strip('"'))
         return answer
@@ -137,9 +139,18 @@ def test_undo_leaves_what_was_changed_since(api, shot):
 def test_redo_brings_a_shot_back_as_it_had_become(api):
     made = api.post("/shots", {"name": "Weir in spate"})["id"]
     place = api.get("/locations")["locations"][0]["viewpoints"][0]
-    filters = [{"filter_id": item["id"], "on_lens": True, "on_when_metered": False} for item in api.get("/kit")["filters"][:2]]
+    filters = [
+        {"filter_id": item["id"], "on_lens": True, "on_when_metered": False} for item in api.get("/kit")["filters"][:2]
+    ]
     api.patch(
-        f"/shots/{made}", {"viewpoint_id": place["id"], "f_number": "f/11", "pitch_deg": -8, "filters": filters, "date_local": "2027-02-01"}
+        f"/shots/{made}",
+        {
+            "viewpoint_id": place["id"],
+            "f_number": "f/11",
+            "pitch_deg": -8,
+            "filters": filters,
+            "date_local": "2027-02-01",
+        },
     )
     api.patch(f"/shots/{made}", {"sharp_element_ids": [place["elements"][0]["id"]], "intent": "white water"})
     api.post(f"/shots/{made}/framings", {"name": "low"})
@@ -217,12 +228,16 @@ def test_six_hands_on_one_shot(own_api):
             hand.read(shot)
             pick = chance.randrange(6)
             if pick == 0:
-                uses = [{"filter_id": one, "on_lens": chance.random() < 0.5, "on_when_metered": False} for one in filters]
+                uses = [
+                    {"filter_id": one, "on_lens": chance.random() < 0.5, "on_when_metered": False} for one in filters
+                ]
                 answers.append(hand.patch(shot, filters=uses))
             elif pick == 1:
                 answers.append(hand.patch(shot, sharp_element_ids=chance.sample(elements, 2)))
             elif pick == 2:
-                answers.append(hand.call("PATCH", f"/elements/{chance.choice(elements)}", {"width_m": chance.uniform(0.5, 2)}))
+                answers.append(
+                    hand.call("PATCH", f"/elements/{chance.choice(elements)}", {"width_m": chance.uniform(0.5, 2)})
+                )
             elif pick == 3:
                 answers.append(hand.turn(chance.choice(["undo", "redo"]), shot))
             else:
@@ -256,7 +271,9 @@ def test_a_deadlock_is_tried_again(own_api, times, status):
             raise OperationalError(statement, {}, _Deadlock())
 
     event.listen(engine, "before_cursor_execute", collide)
-    answer = own_api.client.patch(f"/api/shots/{own_api.shot_id('Posts at the ebb')}", json={"frame": {"pitch_deg": 2.5}})
+    answer = own_api.client.patch(
+        f"/api/shots/{own_api.shot_id('Posts at the ebb')}", json={"frame": {"pitch_deg": 2.5}}
+    )
     event.remove(engine, "before_cursor_execute", collide)
     assert answer.status_code == status
     if status == 409:
@@ -271,7 +288,8 @@ def test_a_commit_that_fails_is_said_in_the_one_shape(own_api, server_url):
         # The database goes away at the very moment of the commit.
         with other.connect() as executioner:
             executioner.execute(
-                text("select pg_terminate_backend(:pid)"), {"pid": connection.connection.driver_connection.info.backend_pid}
+                text("select pg_terminate_backend(:pid)"),
+                {"pid": connection.connection.driver_connection.info.backend_pid},
             )
         time.sleep(0.2)
 
@@ -289,7 +307,9 @@ def test_a_commit_that_fails_is_said_in_the_one_shape(own_api, server_url):
 def test_a_page_of_another_notebook_can_change_nothing(api, shot):
     mine = api.get("/revision")["notebook"]
     assert api.call("PATCH", f"/shots/{shot}", {"frame": {"pitch_deg": 1}}, 200, {"Lucid-Ridge-Notebook": mine})
-    error = api.call("PATCH", f"/shots/{shot}", {"frame": {"pitch_deg": 2}}, 409, {"Lucid-Ridge-Notebook": "another"})["error"]
+    error = api.call("PATCH", f"/shots/{shot}", {"frame": {"pitch_deg": 2}}, 409, {"Lucid-Ridge-Notebook": "another"})[
+        "error"
+    ]
     assert error["kind"] == "other_notebook"
     assert api.get(f"/shots/{shot}")["facts"]["frame"]["pitch_deg"] == 1
     api.call("GET", f"/shots/{shot}", None, 409, {"Lucid-Ridge-Notebook": "another"})
@@ -313,7 +333,10 @@ def test_the_revision_grows_with_every_write_and_with_nothing_else(api, shot):
 def test_only_a_write_says_that_it_wrote(api, shot):
     client = api.client
     assert "Lucid-Ridge-Wrote" not in client.get(f"/api/shots/{shot}").headers
-    assert "Lucid-Ridge-Wrote" not in client.post(f"/api/shots/{shot}/measure", json={"thumbs": 2, "distance_m": 10}).headers
+    assert (
+        "Lucid-Ridge-Wrote"
+        not in client.post(f"/api/shots/{shot}/measure", json={"thumbs": 2, "distance_m": 10}).headers
+    )
     assert "Lucid-Ridge-Wrote" not in client.patch(f"/api/shots/{shot}", json={"frame": {"pitch_deg": 100}}).headers
     assert client.patch(f"/api/shots/{shot}", json={"frame": {"pitch_deg": 2}}).headers["Lucid-Ridge-Wrote"] == "1"
 

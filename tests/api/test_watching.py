@@ -35,7 +35,9 @@ def watched(demo_engine, figures, monkeypatch):
 def _counted(figures):
     return {
         (found["operation"], found["status"]): float(number)
-        for labels, number in re.findall(r"^lucid_ridge_request_seconds_count{(.+)} (\S+)$", generate_latest(figures).decode(), re.M)
+        for labels, number in re.findall(
+            r"^lucid_ridge_request_seconds_count{(.+)} (\S+)$", generate_latest(figures).decode(), re.M
+        )
         for found in [dict(re.findall(r'(\w+)="([^"]*)"', labels))]
     }
 
@@ -68,7 +70,9 @@ def test_what_is_logged_is_json():
         "logging.getLogger('lucid_ridge.requests').info('answered', extra={'operation': 'GET /api/kit', 'status': 200, 'took_ms': 1.5})\n"
         "try:\n    1 / 0\nexcept ZeroDivisionError:\n    logging.getLogger('x').exception('two\\nlines')\n"
     )
-    found = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, check=True).stderr.splitlines()
+    found = subprocess.run(
+        [sys.executable, "-c", script], capture_output=True, text=True, check=True
+    ).stderr.splitlines()
     first, second = map(json.loads, found)
     assert {name: first[name] for name in ("level", "of", "message", "operation", "status", "took_ms")} == {
         "level": "INFO", "of": "lucid_ridge.requests", "message": "answered", "operation": "GET /api/kit", "status": 200, "took_ms": 1.5,
@@ -85,7 +89,9 @@ def test_what_a_statement_carried_is_in_no_error(demo_engine, server_url):
 
     engine = make_engine(server_url)
     with engine.connect() as connection, pytest.raises(DBAPIError) as caught:
-        connection.execute(text("select no_such_column from pg_class where relname = :name"), {"name": "a secret place"})
+        connection.execute(
+            text("select no_such_column from pg_class where relname = :name"), {"name": "a secret place"}
+        )
     engine.dispose()
     assert "no_such_column" in str(caught.value)
     assert "a secret place" not in str(caught.value)
@@ -103,7 +109,9 @@ def test_figures_of_several_processes_are_served_together(tmp_path):
         "watching.serve_figures(port)\n"
         "print(port, flush=True)\nsys.stdin.read()\n"
     )
-    with subprocess.Popen([sys.executable, "-c", script], stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True) as process:
+    with subprocess.Popen(
+        [sys.executable, "-c", script], stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True
+    ) as process:
         port = int(process.stdout.readline())
         with urllib.request.urlopen(f"http://127.0.0.1:{port}/metrics", timeout=10) as answer:
             told = answer.read().decode()

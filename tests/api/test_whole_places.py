@@ -31,10 +31,16 @@ def rich(api):
     """The estuary with everything that can belong to a location."""
     here = _location(api, "Sallow Estuary")
     path = f"/locations/{here['id']}"
-    api.post(f"{path}/openings", {"kind": "open", "from_clock": "6:30", "to_clock": "1:00", "days": "Saturday and Sunday", "note": "Gate"})
+    api.post(
+        f"{path}/openings",
+        {"kind": "open", "from_clock": "6:30", "to_clock": "1:00", "days": "Saturday and Sunday", "note": "Gate"},
+    )
     api.post(f"{path}/openings", {"kind": "permit", "first_date": "2026-12-01", "last_date": "2026-12-31"})
     api.post(f"{path}/readings", {"date_local": "2026-12-09", "clock_local": "15:15", "ev100": 9.3, "note": "grey"})
-    api.put(f"{path}/tide", {"table": "9 Dec 2026 05:12 1.3\n11:30 4.6\n17:40 1.5", "source": "harbour", "noted_on": "2026-11-01"})
+    api.put(
+        f"{path}/tide",
+        {"table": "9 Dec 2026 05:12 1.3\n11:30 4.6\n17:40 1.5", "source": "harbour", "noted_on": "2026-11-01"},
+    )
     point = here["viewpoints"][0]["id"]
     api.put(f"/viewpoints/{point}/skyline", {"text": "90 2\n180 1.5\n270 4"})
     corners = {"corners": [[-1, -1], [2, -1], [2, 2]], "drops": [1]}
@@ -67,12 +73,16 @@ def test_all_locations_come_back_at_once(api):
 @pytest.mark.parametrize("ending", ["gpx", "kml", "csv"])
 def test_names_are_unchanged_and_places_kept_apart(api, ending):
     """“First viewpoint” does not return as “Vic: First viewpoint”."""
-    before = {item["name"]: [point["name"] for point in item["viewpoints"]] for item in api.get("/locations")["locations"]}
+    before = {
+        item["name"]: [point["name"] for point in item["viewpoints"]] for item in api.get("/locations")["locations"]
+    }
     file = api.client.get(f"/api/export/{ending}").get_data()
     for item in api.get("/locations")["locations"]:
         api.delete(f"/locations/{item['id']}")
     _send(api, "/locations/import", f"all.{ending}", file)
-    assert {item["name"]: [point["name"] for point in item["viewpoints"]] for item in api.get("/locations")["locations"]} == before
+    assert {
+        item["name"]: [point["name"] for point in item["viewpoints"]] for item in api.get("/locations")["locations"]
+    } == before
 
 
 def test_other_programs_see_points_and_lines(api, rich):
@@ -101,7 +111,10 @@ def test_what_belongs_to_a_whole_location_can_be_added_to_another(api, rich):
         (lambda place: place.update(colour="red"), "“colour”, which is not known"),
         (lambda place: place.pop("name"), "lacks “name”"),
         (lambda place: place["hazards"][0].update(kind="dragon"), "hazard 1: kind must be one of"),
-        (lambda place: place["viewpoints"][0]["elements"][0].update(distance_m=-1), "viewpoint 1, element 1: distance_m must be"),
+        (
+            lambda place: place["viewpoints"][0]["elements"][0].update(distance_m=-1),
+            "viewpoint 1, element 1: distance_m must be",
+        ),
         (lambda place: place["viewpoints"][0].update(skyline=[[1, 2, 3]]), "pairs of numbers"),
         (lambda place: place["walks"][0].update(points=[[1, 2, 3]]), "walk 1 needs from 2"),
         (lambda place: place.update(hazards=7), "must be a list"),

@@ -23,7 +23,9 @@ _ONE_PROCESS = (
     "--num-raster-threads=1",
 )
 # The worker keeps every file of the application anew for each test; where it is what is tried, whole_screen lets it.
-_NO_SERVICE_WORKER = "if (navigator.serviceWorker) navigator.serviceWorker.register = () => new Promise(() => undefined);"
+_NO_SERVICE_WORKER = (
+    "if (navigator.serviceWorker) navigator.serviceWorker.register = () => new Promise(() => undefined);"
+)
 
 
 class Browsers:

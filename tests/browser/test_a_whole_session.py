@@ -83,7 +83,9 @@ def test_a_session_in_ember_without_a_network_and_with_a_reload_in_each_countdow
     for at, (tick, frame) in enumerate(zip(ticks, frames, strict=True)):
         opened = datetime.fromisoformat(tick["at_utc"]) - timedelta(seconds=frame["shutter_s"] + 3)
         picture = np.clip(rng.normal(0.3, 0.1, (240, 160, 3)), 0, 1)
-        order = FrameOrder(float(frame["aperture"].removeprefix("f/")), frame["shutter_s"], 800.0 if at == 1 else 100.0, 24.0, 5.0)
+        order = FrameOrder(
+            float(frame["aperture"].removeprefix("f/")), frame["shutter_s"], 800.0 if at == 1 else 100.0, 24.0, 5.0
+        )
         content = write_jpeg(picture, order, opened.replace(tzinfo=None) + timedelta(minutes=67), "body")
         request = urllib.request.Request(
             f"{screen.address}/api/log/files?file_name=R{at}.JPG", content, {"Content-Type": "application/octet-stream"}
@@ -131,7 +133,9 @@ def taken_along(screen, tmp_path):
     browser.execute_cdp_cmd("Network.enable", {})
     nothing = {"offline": True, "latency": 0, "downloadThroughput": 0, "uploadThroughput": 0}
     browser.execute_cdp_cmd("Network.emulateNetworkConditions", nothing)
-    browser.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", {"width": 390, "height": 844, "deviceScaleFactor": 1, "mobile": True})
+    browser.execute_cdp_cmd(
+        "Emulation.setDeviceMetricsOverride", {"width": 390, "height": 844, "deviceScaleFactor": 1, "mobile": True}
+    )
     browser.get((tmp_path / "posts.html").as_uri())
     reads(browser, "Frame 1 of 3")
     yield browser

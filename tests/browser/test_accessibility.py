@@ -17,7 +17,9 @@ def test_the_checker_finds_what_is_wrong(screen):
     # A check that could not fail would prove nothing.
     screen.open("/kit")
     screen.find("//main//h2")
-    screen.browser.execute_script("document.querySelector('main').insertAdjacentHTML('beforeend', '<input><img src=\"/x.png\">')")
+    screen.browser.execute_script(
+        "document.querySelector('main').insertAdjacentHTML('beforeend', '<input><img src=\"/x.png\">')"
+    )
     screen.expect_in_console("404")
     assert {finding.split(":")[0] for finding in serious(screen)} >= {"label", "image-alt"}
 
@@ -58,7 +60,9 @@ def test_forms_and_dialogs(screen):
         screen.steady(screen.find(f"//button[@aria-expanded='false'][contains(., '{piece}')]")).click()
     found += serious(screen)
     screen.open_shot("Posts at the ebb", "place")
-    screen.press("Name, intent, deleting") if screen.all("[aria-label='Name, intent, deleting']") else screen.press("Posts at the ebb")
+    screen.press("Name, intent, deleting") if screen.all("[aria-label='Name, intent, deleting']") else screen.press(
+        "Posts at the ebb"
+    )
     screen.find("//*[@role='dialog']")
     found += serious(screen)
     assert not found, "\n".join(sorted(set(found)))

@@ -52,7 +52,9 @@ def visitor():
 def _link(engine, own=False, recover=None):
     with Session(engine) as session, session.begin():
         account = account_named(session, recover) if recover else None
-        return make_pass(session, datetime.now(UTC), account=account, notebook_of_id=local_photographer(session).id if own else None)
+        return make_pass(
+            session, datetime.now(UTC), account=account, notebook_of_id=local_photographer(session).id if own else None
+        )
 
 
 def _fill(screen, act, **values):
@@ -123,7 +125,9 @@ def test_what_was_typed_when_the_door_fell_shut_is_sent_when_it_opens(visitor, s
         _fill(screen, "Sign in", Name="Ada", Password=PASSWORD)
         screen.reads("Split boulder under the fell")
         with engine.connect() as connection:
-            shot = connection.execute(text("select id from shot where name = 'Split boulder under the fell'")).scalar_one()
+            shot = connection.execute(
+                text("select id from shot where name = 'Split boulder under the fell'")
+            ).scalar_one()
         screen.open(f"/shots/{shot}/depth")
         screen.find("//label[normalize-space()='Near limit']")
         with engine.begin() as connection:
@@ -135,7 +139,9 @@ def test_what_was_typed_when_the_door_fell_shut_is_sent_when_it_opens(visitor, s
 
         def kept():
             with engine.connect() as connection:
-                return connection.execute(text("select near_m from shot where name = 'Split boulder under the fell'")).scalar_one()
+                return connection.execute(
+                    text("select near_m from shot where name = 'Split boulder under the fell'")
+                ).scalar_one()
 
         screen.wait(lambda: kept() == 0.62)
         screen.wait(lambda: screen.field("Near limit").get_attribute("value") == "0.62 m")
@@ -161,7 +167,9 @@ def test_another_account_finds_nothing_of_the_one_before(visitor, server_url, te
         _fill(screen, "Make my account", Name="Bo", Password=PASSWORD)
         screen.reads("New shot")
         screen.wait(lambda: "Split boulder" not in screen.text())
-        assert visitor.execute_script("return [localStorage.getItem('draft:x'), localStorage.getItem('unsent:shot:2')]") == [None, None]
+        assert visitor.execute_script(
+            "return [localStorage.getItem('draft:x'), localStorage.getItem('unsent:shot:2')]"
+        ) == [None, None]
         assert visitor.execute_async_script(_TICKS) == 0
         visitor.get("about:blank")
 
@@ -177,7 +185,9 @@ def test_an_outing_is_shared_and_read_by_who_has_no_account(visitor, server_url,
             shots = [
                 row.name
                 for row in session.execute(
-                    text("select distinct h.name from outing_stop s join shot h on h.id = s.shot_id where s.outing_id = :id"),
+                    text(
+                        "select distinct h.name from outing_stop s join shot h on h.id = s.shot_id where s.outing_id = :id"
+                    ),
                     {"id": outing},
                 )
             ]

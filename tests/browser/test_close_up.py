@@ -9,7 +9,9 @@ def test_by_hand_with_flash_and_then_on_the_rail(screen):
     screen.open_shot(LACEWING, "depth")
     screen.reads("leaning in")
     screen.reads("lean in at 4.3 mm/s")
-    screen.find("//select[@id = //label[normalize-space()='Camera held by']/@for]/option[normalize-space()='a tripod']").click()
+    screen.find(
+        "//select[@id = //label[normalize-space()='Camera held by']/@for]/option[normalize-space()='a tripod']"
+    ).click()
     screen.reads("on the rail")
     screen.tick("Geared rail")
     screen.reads("Geared rail can: 100 mm in steps from 0.05 mm")

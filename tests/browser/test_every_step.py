@@ -6,7 +6,12 @@ import pytest
 from axe import serious
 from screen import STEPS
 
-POSTS, BOULDER, MIDNIGHT, SUNDEW = "Posts at the ebb", "Split boulder under the fell", "Midnight sun over the sound", "Sundew after rain"
+POSTS, BOULDER, MIDNIGHT, SUNDEW = (
+    "Posts at the ebb",
+    "Split boulder under the fell",
+    "Midnight sun over the sound",
+    "Sundew after rain",
+)
 # Drawings with labels in them.
 LABELLED = ("place", "light", "frame")
 PANELS = ("Scene", "Reading", "Fine-tuner", "Framings", "Crop, panorama")
@@ -32,7 +37,9 @@ return [...document.querySelectorAll('[role=slider]')].filter(e => {
 }).map(e => e.outerHTML.slice(0, 200));
 """
 REASONS = "footer button, [aria-label='Because, list'] button"
-CLICK_REASON = "const button = document.querySelectorAll(arguments[0])[arguments[1]]; button?.click(); return button?.textContent;"
+CLICK_REASON = (
+    "const button = document.querySelectorAll(arguments[0])[arguments[1]]; button?.click(); return button?.textContent;"
+)
 
 
 @pytest.mark.parametrize("shot", (POSTS, BOULDER, MIDNIGHT, "Layered riggs", SUNDEW))
@@ -79,7 +86,9 @@ def _there(screen, step):
 def _untidy(screen):
     """Return digits that nobody needs, words stuck to themselves (such as a name and the kind of thing it is), and sliders beyond their ends."""
     shown = f"{screen.text()} {' '.join(screen.browser.execute_script(VALUES))}"
-    found = re.findall(r"\d\.\d{5,}|\d[eE]-?\d\d|NaN|undefined|\[object", shown) + re.findall(r"([a-z]{5,})\1", shown.lower())
+    found = re.findall(r"\d\.\d{5,}|\d[eE]-?\d\d|NaN|undefined|\[object", shown) + re.findall(
+        r"([a-z]{5,})\1", shown.lower()
+    )
     return [*found, *screen.browser.execute_script(BEYOND_THEIR_LIMITS)]
 
 

@@ -25,9 +25,12 @@ def test_the_file_taken_along_works_alone_and_comes_back(screen, tmp_path):
     try:
         browser.execute_cdp_cmd("Network.enable", {})
         browser.execute_cdp_cmd(
-            "Network.emulateNetworkConditions", {"offline": True, "latency": 0, "downloadThroughput": 0, "uploadThroughput": 0}
+            "Network.emulateNetworkConditions",
+            {"offline": True, "latency": 0, "downloadThroughput": 0, "uploadThroughput": 0},
         )
-        browser.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", {"width": 390, "height": 844, "deviceScaleFactor": 1, "mobile": True})
+        browser.execute_cdp_cmd(
+            "Emulation.setDeviceMetricsOverride", {"width": 390, "height": 844, "deviceScaleFactor": 1, "mobile": True}
+        )
         browser.get(path.as_uri())
         reads(browser, "Frame 1 of 3")
         press(browser, "Start")
@@ -143,7 +146,8 @@ def test_a_browser_that_crashes_has_kept_what_was_ticked(screen, tmp_path):
         reads(first, "Frame 1 of 3")
         first.execute_cdp_cmd("Network.enable", {})
         first.execute_cdp_cmd(
-            "Network.emulateNetworkConditions", {"offline": True, "latency": 0, "downloadThroughput": 0, "uploadThroughput": 0}
+            "Network.emulateNetworkConditions",
+            {"offline": True, "latency": 0, "downloadThroughput": 0, "uploadThroughput": 0},
         )
         press(first, "Taken")
         reads(first, "Frame 2 of 3")
@@ -185,7 +189,9 @@ def test_the_runner_opens_without_a_server_once_it_was_seen(whole_screen):
     browser.execute_cdp_cmd("Network.enable", {})
     # The worker's own requests fail as well: what it answers comes from what it has kept.
     browser.execute_cdp_cmd("Network.setBlockedURLs", {"urls": ["*/api/*"]})
-    browser.execute_async_script("const done = arguments[0]; fetch('/cards/1/run').then((a) => a.text()).then(() => done())")
+    browser.execute_async_script(
+        "const done = arguments[0]; fetch('/cards/1/run').then((a) => a.text()).then(() => done())"
+    )
     browser.refresh()
     reads(browser, "Frame 1 of 3")
     browser.execute_cdp_cmd("Network.setBlockedURLs", {"urls": []})
@@ -219,9 +225,9 @@ def test_a_streak_is_drawn_on_a_picture(screen):
     screen.press("measure a streak")
     picture = screen.find("//*[@data-streak]")
     wide = picture.rect["width"]
-    ActionChains(screen.browser).move_to_element_with_offset(picture, int(-wide / 4), 0).click_and_hold().move_by_offset(
-        int(wide / 2), 0
-    ).release().perform()
+    ActionChains(screen.browser).move_to_element_with_offset(
+        picture, int(-wide / 4), 0
+    ).click_and_hold().move_by_offset(int(wide / 2), 0).release().perform()
     screen.press("Keep it")
     # Half of the width of a 3:2 picture is three quarters of its short side.
     screen.reads("streak 75% of the short side")

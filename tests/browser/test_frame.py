@@ -206,7 +206,10 @@ def test_the_bench_by_keys_only(screen):
         "Split boulder on the ground", "Corner 1 of the standing area", "Shore path begins here",
     } <= names  # fmt: skip
     # From reading to tuner to undo without a mouse.
-    for tab, landmark in (("Reading", "//*[@data-reading]"), ("Fine-tuner", "//button[normalize-space()='Find the camera']")):
+    for tab, landmark in (
+        ("Reading", "//*[@data-reading]"),
+        ("Fine-tuner", "//button[normalize-space()='Find the camera']"),
+    ):
         screen.find(f"//button[@role='tab' and normalize-space()='{tab}']").send_keys(Keys.ENTER)
         screen.find(landmark)
     screen.find("//button[normalize-space()='Find the camera']").send_keys(Keys.ENTER)
@@ -220,12 +223,19 @@ def test_the_bench_by_keys_only(screen):
 def test_the_bench_on_a_phone(screen):
     screen.size(390, 844)
     screen.open_shot(BOULDER, "frame")
-    for view, handle in (("Ground", "Position of the camera"), ("Flank", "Height of the camera"), ("Finder", "Aim of the camera")):
+    for view, handle in (
+        ("Ground", "Position of the camera"),
+        ("Flank", "Height of the camera"),
+        ("Finder", "Aim of the camera"),
+    ):
         screen.find(f"//button[@role='tab' and normalize-space()='{view}']").click()
         screen.handle(handle)
         assert screen.browser.execute_script("return document.documentElement.scrollWidth") <= 391
     # The panels follow the picture and its caption at once.
-    picture, panels = screen.find("//*[@data-bench]//canvas").rect, screen.find("//button[@role='tab' and normalize-space()='Scene']").rect
+    picture, panels = (
+        screen.find("//*[@data-bench]//canvas").rect,
+        screen.find("//button[@role='tab' and normalize-space()='Scene']").rect,
+    )
     assert 0 < panels["y"] - picture["y"] - picture["height"] < 60
     for panel in ("Scene", "Reading", "Fine-tuner", "Framings", "Crop, panorama"):
         screen.find(f"//button[@role='tab' and normalize-space()='{panel}']").click()
@@ -249,12 +259,15 @@ def test_a_path_is_bent_by_hand_and_by_text(screen):
 
 def test_ticks_in_quick_succession_all_count(screen):
     screen.open_shot("Towers from the steppe", "depth")
-    boxes = [screen.find(f"//label[span[normalize-space()='{name}']]/input") for name in ("Coirón tuft", "Quelén towers")]
+    boxes = [
+        screen.find(f"//label[span[normalize-space()='{name}']]/input") for name in ("Coirón tuft", "Quelén towers")
+    ]
     screen.browser.execute_script("for (const box of arguments[0]) box.click()", boxes)
     screen.wait(
         lambda: (
             not any(
-                screen.find(f"//label[span[normalize-space()='{name}']]/input").is_selected() for name in ("Coirón tuft", "Quelén towers")
+                screen.find(f"//label[span[normalize-space()='{name}']]/input").is_selected()
+                for name in ("Coirón tuft", "Quelén towers")
             )
         )
     )

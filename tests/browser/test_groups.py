@@ -30,7 +30,8 @@ def test_groups_are_made_moved_and_removed_with_the_keyboard(screen):
     for at in (2, 1, 0):
         screen.chord(Keys.ALT, Keys.ARROW_UP)
         screen.wait(
-            lambda at=at: screen.browser.switch_to.active_element.get_attribute("data-group-row") == str(at), f"the row {at} has no focus"
+            lambda at=at: screen.browser.switch_to.active_element.get_attribute("data-group-row") == str(at),
+            f"the row {at} has no focus",
         )
     screen.wait(lambda: _roles(screen) == ["sky", "near", "middle", "far"])
     screen.wait(lambda: screen.facts()["frame_order"] == "pinned")
@@ -52,7 +53,12 @@ def test_a_group_of_a_time_of_its_own_with_a_slow_server(screen):
     _select(screen, "Exposure", "a time of its own")
     screen.type("Shutter", "1/500")
     screen.type("How often", "20")
-    screen.wait(lambda: (screen.facts()["frame_groups"][1]["shutter_label"], screen.facts()["frame_groups"][1]["count"]) == ("1/500", 20))
+    screen.wait(
+        lambda: (
+            (screen.facts()["frame_groups"][1]["shutter_label"], screen.facts()["frame_groups"][1]["count"])
+            == ("1/500", 20)
+        )
+    )
     # Twenty frames at each of the focus positions are folded into one card, and unfolded again.
     screen.count("[data-folded='1']", 1)
     screen.find("//li[@data-group='1']//button[starts-with(normalize-space(), 'show all')]").click()
@@ -62,7 +68,9 @@ def test_a_group_of_a_time_of_its_own_with_a_slow_server(screen):
     screen.expect_in_console("422")
     screen.type("Shutter", "fast")
     screen.reads("fast")
-    screen.wait(lambda: screen.field("Shutter").get_attribute("aria-invalid") == "true", "the refused time is not marked")
+    screen.wait(
+        lambda: screen.field("Shutter").get_attribute("aria-invalid") == "true", "the refused time is not marked"
+    )
     assert screen.value("Shutter") == "fast"
     assert screen.facts()["frame_groups"][1]["shutter_label"] == "1/500"
 

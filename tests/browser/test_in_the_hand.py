@@ -15,7 +15,11 @@ from selenium.webdriver.common.keys import Keys
 
 def _held(browser, words, seconds):
     """Hold a finger on a button for so long."""
-    button = next(item for item in browser.find_elements(By.CSS_SELECTOR, "[data-gloves] button") if item.text.strip().startswith(words))
+    button = next(
+        item
+        for item in browser.find_elements(By.CSS_SELECTOR, "[data-gloves] button")
+        if item.text.strip().startswith(words)
+    )
     ActionChains(browser).click_and_hold(button).pause(seconds).release().perform()
 
 
@@ -89,7 +93,11 @@ def test_countdowns_and_what_comes_next_are_spoken_once_chosen(screen):
     until(browser, lambda: "3" in browser.execute_script("return window.__said"), "the seconds are not counted aloud")
     press(browser, "Stop")
     press(browser, "Taken")
-    until(browser, lambda: browser.execute_script("return window.__said.at(-1)").startswith("Next: "), "what comes next is not said")
+    until(
+        browser,
+        lambda: browser.execute_script("return window.__said.at(-1)").startswith("Next: "),
+        "what comes next is not said",
+    )
     said = browser.execute_script("return window.__said")
     assert said[0] == "let it settle"
 
@@ -180,7 +188,9 @@ def test_in_ember_nothing_is_green_or_blue(screen, pages):
         )
         time.sleep(0.6)
         colours = screen.browser.execute_script(_COLOURS)
-        shown = np.asarray(Image.open(io.BytesIO(base64.b64decode(screen.browser.get_screenshot_as_base64()))).convert("RGB"))
+        shown = np.asarray(
+            Image.open(io.BytesIO(base64.b64decode(screen.browser.get_screenshot_as_base64()))).convert("RGB")
+        )
         lit = int((shown[..., 1:].max(axis=2) > 0).sum())
         assert shown[..., 0].max() > 60
         if colours or lit:

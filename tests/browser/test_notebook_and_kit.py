@@ -39,7 +39,15 @@ def test_a_lens_of_ones_own(screen):
     screen.expect_in_console("422")
     screen.open("/kit")
     screen.press("add a lens")
-    _fill(screen, name="Old fifty", focal_min_mm="50", focal_max_mm="35", f_number_min="f/1.8", f_number_max="f/16", closest_focus_mm="450")
+    _fill(
+        screen,
+        name="Old fifty",
+        focal_min_mm="50",
+        focal_max_mm="35",
+        f_number_min="f/1.8",
+        f_number_max="f/16",
+        closest_focus_mm="450",
+    )
     screen.press("Add the lens")
     screen.find("//form//*[@role='alert' and contains(., 'at least the shortest')]")
     _fill(screen, focal_max_mm="50")
@@ -80,10 +88,15 @@ def test_drawings_are_saved_as_they_look(screen):
     for text in screen.browser.execute_script("return window.saved"):
         drawing = ET.fromstring(text)
         assert drawing.tag == "{http://www.w3.org/2000/svg}svg"
-        shapes = list(drawing.iter("{http://www.w3.org/2000/svg}path")) + list(drawing.iter("{http://www.w3.org/2000/svg}rect"))
+        shapes = list(drawing.iter("{http://www.w3.org/2000/svg}path")) + list(
+            drawing.iter("{http://www.w3.org/2000/svg}rect")
+        )
         assert len(shapes) > 2
         # Colours stand in the file itself, and what can only be dragged here is left out.
-        assert all("rgb" in (shape.get("style") or "") or shape.get("fill", "").startswith(("rgb", "url", "none")) for shape in shapes[1:])
+        assert all(
+            "rgb" in (shape.get("style") or "") or shape.get("fill", "").startswith(("rgb", "url", "none"))
+            for shape in shapes[1:]
+        )
         assert "data-handle" not in text
     finder = ET.fromstring(screen.browser.execute_script("return window.saved")[2])
     # The finder is a picture in tones: the outlines of what it shows go along, under their names.

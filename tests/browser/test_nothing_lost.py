@@ -159,7 +159,11 @@ def test_one_value_in_two_hands_is_asked_about(screen):
     # Before the page has asked again: this hand still saw 100.
     screen.type_over(screen.dial("ISO"), "200")
     screen.keys(Keys.ENTER)
-    screen.wait(lambda: "Changed elsewhere" in screen.text() or "Changed meanwhile" in screen.text() or screen.facts()["iso"] == 200)
+    screen.wait(
+        lambda: (
+            "Changed elsewhere" in screen.text() or "Changed meanwhile" in screen.text() or screen.facts()["iso"] == 200
+        )
+    )
     if "Changed elsewhere since you read it" in screen.text():
         assert screen.facts()["iso"] == 400
         screen.press("take mine")
@@ -187,7 +191,9 @@ def test_redo_of_a_new_shot_brings_back_what_it_had_become(screen):
     screen.open("/")
     screen.press("New shot")
     screen.field("Name").send_keys("Weir in spate", Keys.ENTER)
-    screen.find("//select[@id = //label[normalize-space()='Where the tripod stands']/@for]/option[contains(., 'Isfold')]").click()
+    screen.find(
+        "//select[@id = //label[normalize-space()='Where the tripod stands']/@for]/option[contains(., 'Isfold')]"
+    ).click()
     screen.wait(lambda: screen.mark("place") == "holds")
     screen.step("depth")
     screen.type_over(screen.dial("Aperture"), "11")
@@ -208,7 +214,9 @@ def test_an_answer_under_way_stays_with_its_shot(screen):
     screen.network(latency_ms=300)
     screen.type_over(screen.dial("Aperture"), "8")
     screen.keys(Keys.ENTER)
-    screen.browser.execute_script("history.pushState({}, '', '/'); window.dispatchEvent(new PopStateEvent('popstate', {state: {}}))")
+    screen.browser.execute_script(
+        "history.pushState({}, '', '/'); window.dispatchEvent(new PopStateEvent('popstate', {state: {}}))"
+    )
     screen.find(f"//main//h2/a[normalize-space()='{BOULDER}']").click()
     screen.step("depth")
     second, aperture = screen.shot_id(), screen.dial("Aperture").get_attribute("value")

@@ -25,7 +25,10 @@ def test_a_bare_shutter_of_sixty_is_asked_about(screen):
 
 def test_the_long_dial_is_labelled_by_minutes_and_seconds(screen):
     screen.open_shot(POSTS, "exposure")
-    marks = {round(mark["value"]): mark["label"] for mark in screen.ask("GET", f"/shots/{screen.shot_id()}")["dials"]["shutters"]["marks"]}
+    marks = {
+        round(mark["value"]): mark["label"]
+        for mark in screen.ask("GET", f"/shots/{screen.shot_id()}")["dials"]["shutters"]["marks"]
+    }
     assert (marks[512], marks[1024]) == ("8'32\"", "17'04\"")
     screen.type_over(screen.dial("Shutter wanted"), "8'32\"")
     screen.keys(Keys.ENTER)
@@ -51,7 +54,9 @@ def test_what_people_write_is_read(screen, shot, step):
     screen.open_shot(shot, step)
     for label, typed, name, value in (item[2:] for item in SPELLINGS if item[:2] == (shot, step)):
         screen.type(label, typed)
-        screen.wait(lambda name=name, value=value: screen.facts()[name] == pytest.approx(value, rel=1e-6), f"{label} {typed}")
+        screen.wait(
+            lambda name=name, value=value: screen.facts()[name] == pytest.approx(value, rel=1e-6), f"{label} {typed}"
+        )
         # And what is shown for it is read again.
         shown = screen.value(label)
         screen.type(label, shown)
@@ -75,7 +80,9 @@ def test_a_zoom_of_two_apertures_and_a_prime_of_one_focal_length(screen):
         screen.press("Add the lens")
         screen.find(f"//button[@aria-expanded='false' and contains(., '{name}')]")
     made = {lens["name"]: lens for lens in screen.ask("GET", "/kit")["lenses"]}
-    assert made["Kit zoom"]["f_number_min_label"] == "f/3.5–5.6" or made["Kit zoom"]["f_number_min_label"] == "f/3.5-5.6"
+    assert (
+        made["Kit zoom"]["f_number_min_label"] == "f/3.5–5.6" or made["Kit zoom"]["f_number_min_label"] == "f/3.5-5.6"
+    )
     assert (made["Plain fifty"]["focal_min_mm"], made["Plain fifty"]["focal_max_mm"]) == (50, 50)
     assert made["Plain fifty"]["closest_focus_mm"] == 280
 
@@ -193,7 +200,9 @@ def test_the_page_says_where_one_is(screen):
     # The focus goes along with a step that was chosen by key.
     assert screen.browser.switch_to.active_element.get_attribute("id") == "main"
     screen.keys("]")
-    screen.wait(lambda: any("Exposure:" in item.get_attribute("textContent") for item in screen.all("[aria-live=polite]")))
+    screen.wait(
+        lambda: any("Exposure:" in item.get_attribute("textContent") for item in screen.all("[aria-live=polite]"))
+    )
 
 
 # WCAG 2.2, 2.5.8: 24 by 24 CSS pixels; links within a sentence are excepted. 16 px keep a phone from zooming into a field.
@@ -215,6 +224,9 @@ def test_on_a_phone_nothing_runs_out_and_a_thumb_hits(screen):
     screen.size(390, 844)
     for path in ON_A_PHONE:
         screen.open(path)
-        screen.wait(lambda: screen.all("main *") and screen.all("h1, h2, figure, article") and "Fetching" not in screen.text(), path)
+        screen.wait(
+            lambda: screen.all("main *") and screen.all("h1, h2, figure, article") and "Fetching" not in screen.text(),
+            path,
+        )
         assert screen.browser.execute_script("return document.documentElement.scrollWidth") <= 390, path
         assert screen.browser.execute_script(TOO_SMALL) == [], path

@@ -34,7 +34,9 @@ def test_a_place_of_ones_own_and_a_shot_there(screen):
     _fill(screen, name="Skerry at dusk")
     screen.press("Begin the shot")
     screen.find("//*[@data-step='place' and @data-mark='unsaid']")
-    screen.find("//select[@id = //label[normalize-space()='Where the tripod stands']/@for]/option[contains(., 'Kelda Head')]").click()
+    screen.find(
+        "//select[@id = //label[normalize-space()='Where the tripod stands']/@for]/option[contains(., 'Kelda Head')]"
+    ).click()
     screen.wait(lambda: screen.mark("place") == "holds")
 
     screen.step("light")
@@ -159,7 +161,11 @@ def test_three_themes_and_no_green_or_blue_at_night(screen, tmp_path):
     backgrounds = set()
     for theme in ("Graphite", "Paper", "Ember"):
         screen.find(f"//label[normalize-space()='{theme}']").click()
-        screen.wait(lambda theme=theme: screen.browser.execute_script("return document.documentElement.dataset.theme") == theme.lower())
+        screen.wait(
+            lambda theme=theme: (
+                screen.browser.execute_script("return document.documentElement.dataset.theme") == theme.lower()
+            )
+        )
         backgrounds.add(screen.browser.execute_script("return getComputedStyle(document.body).backgroundColor"))
     assert len(backgrounds) == 3
 
@@ -183,7 +189,9 @@ def test_three_themes_and_no_green_or_blue_at_night(screen, tmp_path):
 def test_the_card_prints_on_one_small_page(whole_screen):
     whole_screen.open("/cards/1")
     whole_screen.find("//article//h1")
-    printed = whole_screen.browser.execute_cdp_cmd("Page.printToPDF", {"preferCSSPageSize": True, "printBackground": False})
+    printed = whole_screen.browser.execute_cdp_cmd(
+        "Page.printToPDF", {"preferCSSPageSize": True, "printBackground": False}
+    )
     pdf = base64.b64decode(printed["data"])
     assert pdf.startswith(b"%PDF")
     assert pdf.count(b"/Type /Page\n") + pdf.count(b"/Type /Page ") + pdf.count(b"/Type/Page/") == 1

@@ -22,8 +22,12 @@ def _drag_on_slope(screen, from_share, to_share):
     picker = screen.find("//*[name()='rect' and @data-picker]")
     box = picker.rect
     start, end = (round(box["width"] * (share - 0.5)) for share in (from_share, to_share))
-    chain = ActionChains(screen.browser, duration=20).move_to_element_with_offset(picker, start, -round(box["height"] * 0.3))
-    chain.click_and_hold().move_by_offset((end - start) // 2, 0).move_by_offset(end - start - (end - start) // 2, 0).release().perform()
+    chain = ActionChains(screen.browser, duration=20).move_to_element_with_offset(
+        picker, start, -round(box["height"] * 0.3)
+    )
+    chain.click_and_hold().move_by_offset((end - start) // 2, 0).move_by_offset(
+        end - start - (end - start) // 2, 0
+    ).release().perform()
 
 
 def _minutes(clock):

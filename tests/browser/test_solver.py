@@ -14,10 +14,14 @@ def test_a_plan_is_taken_and_undone(screen):
     screen.wait(lambda: screen.facts()["leaning"] == "clean")
     screen.find("//*[@data-plan='best']//button[normalize-space()='as it stands' and @disabled]")
     screen.find("//*[@data-plan='quickest']//button[normalize-space()='take']").click()
-    screen.wait(lambda: screen.facts()["f_number"] != before["f_number"] or screen.facts()["filters"] != before["filters"])
+    screen.wait(
+        lambda: screen.facts()["f_number"] != before["f_number"] or screen.facts()["filters"] != before["filters"]
+    )
     screen.count("[role=dialog]", 0)
     screen.undo()
-    screen.wait(lambda: (screen.facts()["f_number"], screen.facts()["filters"]) == (before["f_number"], before["filters"]))
+    screen.wait(
+        lambda: (screen.facts()["f_number"], screen.facts()["filters"]) == (before["f_number"], before["filters"])
+    )
 
 
 def test_what_has_to_give_way_is_named_by_how_much_and_taken(screen):
@@ -35,6 +39,9 @@ def test_what_has_to_give_way_is_named_by_how_much_and_taken(screen):
     screen.press("solve")
     screen.expect_in_console("422")
     screen.type("Frames at most", "none")
-    screen.wait(lambda: screen.field("Frames at most").get_attribute("aria-invalid") == "true", "the refused limit is not marked")
+    screen.wait(
+        lambda: screen.field("Frames at most").get_attribute("aria-invalid") == "true",
+        "the refused limit is not marked",
+    )
     assert screen.value("Frames at most") == "none"
     assert screen.facts()["most_frames"] == 1

@@ -59,7 +59,11 @@ def test_a_window_inside_the_cut_off_is_ruled_down_and_a_typed_tide_moves_it(scr
     _line(screen, "low back light").find_element("tag name", "button").click()
     screen.find(f"//*[@data-window='low back light']//button[.='{after['take_words']}']")
     # The calendar's entry, the card and the window say the same times.
-    screen.ask("PATCH", f"/shots/{shot}", {"light": {"time_utc": after["take_start_utc"], "window_end_utc": after["take_end_utc"]}})
+    screen.ask(
+        "PATCH",
+        f"/shots/{shot}",
+        {"light": {"time_utc": after["take_start_utc"], "window_end_utc": after["take_end_utc"]}},
+    )
     card = screen.ask("POST", f"/shots/{shot}/cards")["content"]
     entry = _calendar(screen, shot, after)
     leave = re.search(r"Leave home by (\d\d:\d\d)", after["way_words"])[1]
@@ -77,7 +81,9 @@ def _calendar(screen, shot, window):
     """The text of a window's calendar entry, unfolded."""
     span = {"start_utc": window["take_start_utc"], "end_utc": window["take_end_utc"], "kind": window["kind"]}
     body = json.dumps({"windows": [span]}).encode()
-    request = urllib.request.Request(f"{screen.address}/api/shots/{shot}/calendar", body, {"Content-Type": "application/json"})
+    request = urllib.request.Request(
+        f"{screen.address}/api/shots/{shot}/calendar", body, {"Content-Type": "application/json"}
+    )
     with urllib.request.urlopen(request, timeout=30) as answer:
         return answer.read().decode().replace("\r\n ", "").replace("\\,", ",").replace("\\;", ";")
 
@@ -111,7 +117,9 @@ def _forecast_known(screen, location):
 
 
 def test_an_hour_of_the_forecast_is_changed_by_hand(screen):
-    location = next(item["id"] for item in screen.ask("GET", "/locations")["locations"] if item["name"] == "Sallow Estuary")
+    location = next(
+        item["id"] for item in screen.ask("GET", "/locations")["locations"] if item["name"] == "Sallow Estuary"
+    )
     screen.wait(lambda: _forecast_known(screen, location))
     screen.open_shot(POSTS, "light")
     screen.press("Change hours by hand …")

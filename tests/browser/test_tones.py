@@ -56,7 +56,9 @@ def test_spot_readings_make_a_bracket(screen):
         before = len(screen.all("[data-spots] li"))
         screen.type("The meter says", said)
         screen.count("[data-spots] li", before + 1)
-    screen.find("//select[@id = //label[normalize-space()='Exposures']/@for]/option[normalize-space()='bracket over the range']").click()
+    screen.find(
+        "//select[@id = //label[normalize-space()='Exposures']/@for]/option[normalize-space()='bracket over the range']"
+    ).click()
     # EV 17 and EV 6: 11 stops fit into one frame of 11; a brighter sky does not.
     screen.reads("One frame holds")
     screen.find("//select[@id = //label[normalize-space()='Of']/@for]/option[normalize-space()='the sky']").click()
@@ -73,7 +75,9 @@ def test_a_graduated_filter_on_the_skyline_removes_the_bracket(screen):
     _picture(screen, MIDNIGHT)
     screen.type("Highlight", "15")
     screen.type("Shadow", "2.5")
-    screen.find("//select[@id = //label[normalize-space()='Exposures']/@for]/option[normalize-space()='bracket over the range']").click()
+    screen.find(
+        "//select[@id = //label[normalize-space()='Exposures']/@for]/option[normalize-space()='bracket over the range']"
+    ).click()
     screen.wait(lambda: "bracket of" in screen.verdict("exposure"))
     screen.tick("3-stop soft graduated")
     screen.wait(lambda: "bracket of" not in screen.verdict("exposure"))
@@ -81,13 +85,22 @@ def test_a_graduated_filter_on_the_skyline_removes_the_bracket(screen):
     before, sky = int(handle.get_attribute("aria-valuenow")), _pixels(screen)[1]
     # Dragged down below the picture's middle the whole sky is darker, at once and after the answer.
     ActionChains(screen.browser).drag_and_drop_by_offset(handle, 0, 90).perform()
-    screen.wait(lambda: int(screen.find("//*[@data-graduated-edge]//*[@role='slider'][1]").get_attribute("aria-valuenow")) > before + 20)
+    screen.wait(
+        lambda: (
+            int(screen.find("//*[@data-graduated-edge]//*[@role='slider'][1]").get_attribute("aria-valuenow"))
+            > before + 20
+        )
+    )
     screen.wait(lambda: screen.field("Edge of the filter").get_attribute("value") != "")
     screen.wait(lambda: _pixels(screen)[1] <= sky)
     handle = screen.find("//*[@data-graduated-edge]//*[@role='slider'][1]")
     moved = int(handle.get_attribute("aria-valuenow"))
     handle.send_keys(Keys.ARROW_UP, Keys.ARROW_UP, Keys.ARROW_UP, Keys.ARROW_UP)
-    screen.wait(lambda: int(screen.find("//*[@data-graduated-edge]//*[@role='slider'][1]").get_attribute("aria-valuenow")) < moved)
+    screen.wait(
+        lambda: (
+            int(screen.find("//*[@data-graduated-edge]//*[@role='slider'][1]").get_attribute("aria-valuenow")) < moved
+        )
+    )
     screen.press("edge onto the skyline")
     screen.wait(lambda: screen.field("Edge of the filter").get_attribute("value") == "")
 
@@ -107,7 +120,9 @@ def test_black_and_white_through_red_darkens_a_blue_sky(screen):
     _picture(screen, RIGGS)
     screen.wait(lambda: _pixels(screen)[1] > 60)
     sky = _pixels(screen)[1]
-    screen.find("//select[@id = //label[normalize-space()='In black and white, through']/@for]/option[normalize-space()='red']").click()
+    screen.find(
+        "//select[@id = //label[normalize-space()='In black and white, through']/@for]/option[normalize-space()='red']"
+    ).click()
     screen.wait(lambda: _pixels(screen)[1] < sky - 15)
 
 
@@ -120,9 +135,13 @@ def test_frozen_leaves_and_silky_water_give_two_frames(screen):
     screen.step("depth")
     screen.tick("Leaning alder")
     screen.step("exposure")
-    screen.find("//select[@id = //label[normalize-space()='Falling water']/@for]/option[starts-with(normalize-space(), 'silky')]").click()
+    screen.find(
+        "//select[@id = //label[normalize-space()='Falling water']/@for]/option[starts-with(normalize-space(), 'silky')]"
+    ).click()
     screen.reads("Leaning alder must be sharp")
-    screen.find("//select[@id = //label[normalize-space()='Exposures']/@for]/option[contains(., 'one frozen, one long')]").click()
+    screen.find(
+        "//select[@id = //label[normalize-space()='Exposures']/@for]/option[contains(., 'one frozen, one long')]"
+    ).click()
     screen.reads("in a frame of its own")
     screen.count("[data-exposure]", 2)
 
@@ -164,10 +183,20 @@ def test_people_are_wished_away(screen):
     name = "Brown water over the sill"
     shot = next(item["id"] for item in screen.ask("GET", "/notebook")["shots"] if item["name"] == name)
     point = screen.ask("GET", f"/shots/{shot}")["place"]["viewpoint"]["id"]
-    said = {"name": "Walkers", "shape": "block", "bearing_deg": 19, "distance_m": 12, "width_m": 3, "height_m": 1.8, "moving": "people"}
+    said = {
+        "name": "Walkers",
+        "shape": "block",
+        "bearing_deg": 19,
+        "distance_m": 12,
+        "width_m": 3,
+        "height_m": 1.8,
+        "moving": "people",
+    }
     screen.ask("POST", f"/viewpoints/{point}/elements", said)
     screen.open_shot(name, "exposure")
-    screen.find("//select[@id = //label[normalize-space()='Walkers']/@for]/option[starts-with(normalize-space(), 'gone')]").click()
+    screen.find(
+        "//select[@id = //label[normalize-space()='Walkers']/@for]/option[starts-with(normalize-space(), 'gone')]"
+    ).click()
     screen.reads("Say how many of Walkers pass a minute")
     screen.step("place")
     screen.find("//li/button[contains(., 'Walkers')]").click()

@@ -48,7 +48,10 @@ def test_midsummer_sunset_stands_furthest_north():
     # sin(declination)/cos(latitude) gives the furthest bearing of sunset: 360 - acos(0.3978/0.5807) = 313.2°, a little more with
     # refraction. Beyond it the sun never sets.
     assert find_alignments(*PLACE, START, YEAR, Wanted("sun", 320, 1.0, low_deg=-0.3, high_deg=0.5)) == []
-    assert {hit.best_utc.month for hit in find_alignments(*PLACE, START, YEAR, Wanted("sun", 314, 1.0, low_deg=-0.3, high_deg=0.5))} <= {
+    assert {
+        hit.best_utc.month
+        for hit in find_alignments(*PLACE, START, YEAR, Wanted("sun", 314, 1.0, low_deg=-0.3, high_deg=0.5))
+    } <= {
         6,
         7,
     }
@@ -74,7 +77,9 @@ def test_the_light_wanted_bounds_the_hits():
 
 def test_a_skyline_delays_a_hit_to_where_the_body_shows():
     level = find_alignments(*PLACE, START, START + timedelta(days=30), Wanted("sun", 135, 20, high_deg=20))
-    behind = find_alignments(*PLACE, START, START + timedelta(days=30), Wanted("sun", 135, 20, high_deg=20), skyline_of([(0, 5.0)]))
+    behind = find_alignments(
+        *PLACE, START, START + timedelta(days=30), Wanted("sun", 135, 20, high_deg=20), skyline_of([(0, 5.0)])
+    )
     assert len(level) == len(behind) == 30
     assert all(late.start_utc > early.start_utc for early, late in zip(level, behind, strict=True))
 
@@ -112,7 +117,9 @@ def test_more_than_three_years_are_refused():
 def _brute_force(place, wanted_disc, year=2026):
     """Minute by minute through a year with another library's sun: whether the disc touches the outline and its upper limb is over the horizon."""
     bearing, half_width, bottom, top = wanted_disc
-    seconds = np.arange(datetime(year, 1, 1, tzinfo=UTC).timestamp(), datetime(year + 1, 1, 1, tzinfo=UTC).timestamp(), 60.0)
+    seconds = np.arange(
+        datetime(year, 1, 1, tzinfo=UTC).timestamp(), datetime(year + 1, 1, 1, tzinfo=UTC).timestamp(), 60.0
+    )
     altitude, azimuth = sun_by_meeus(place[0], place[1], seconds)
     off = np.abs((azimuth - bearing + 180) % 360 - 180)
     apparent = altitude + refraction_of(altitude)
@@ -125,7 +132,9 @@ def sun_by_meeus(latitude_deg, longitude_deg, seconds):
     days = (seconds - 946_728_000.0) / 86400.0
     t = (days + 69.2 / 86400) / 36525
     mean_longitude, anomaly = 280.46646 + 36000.76983 * t, np.radians(357.52911 + 35999.05029 * t)
-    centre = (1.914602 - 0.004817 * t) * np.sin(anomaly) + 0.019993 * np.sin(2 * anomaly) + 0.000289 * np.sin(3 * anomaly)
+    centre = (
+        (1.914602 - 0.004817 * t) * np.sin(anomaly) + 0.019993 * np.sin(2 * anomaly) + 0.000289 * np.sin(3 * anomaly)
+    )
     node = np.radians(125.04 - 1934.136 * t)
     longitude = np.radians(mean_longitude + centre - 0.00569 - 0.00478 * np.sin(node))
     tilt = np.radians(23.439291 - 0.0130042 * t + 0.00256 * np.cos(node))
@@ -133,8 +142,12 @@ def sun_by_meeus(latitude_deg, longitude_deg, seconds):
     declination = np.arcsin(np.sin(tilt) * np.sin(longitude))
     hour_angle = np.radians(280.46061837 + 360.98564736629 * days + longitude_deg) - ascension
     latitude = np.radians(latitude_deg)
-    altitude = np.arcsin(np.sin(latitude) * np.sin(declination) + np.cos(latitude) * np.cos(declination) * np.cos(hour_angle))
-    azimuth = np.arctan2(np.sin(hour_angle), np.cos(hour_angle) * np.sin(latitude) - np.tan(declination) * np.cos(latitude))
+    altitude = np.arcsin(
+        np.sin(latitude) * np.sin(declination) + np.cos(latitude) * np.cos(declination) * np.cos(hour_angle)
+    )
+    azimuth = np.arctan2(
+        np.sin(hour_angle), np.cos(hour_angle) * np.sin(latitude) - np.tan(declination) * np.cos(latitude)
+    )
     return np.degrees(altitude), (np.degrees(azimuth) + 180) % 360
 
 

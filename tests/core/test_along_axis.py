@@ -37,10 +37,23 @@ POSES = [
 def test_depth_by_turning_the_world_step_by_step(pose):
     # A second way: turn the points about the vertical and then about the level axis, one rotation matrix each (any mechanics text).
     bearing, pitch, roll, east, north, height = pose
-    camera = Camera(bearing, 35, 36, 24, pitch, "landscape", east, north, height, roll)
+    camera = Camera(
+        bearing_deg=bearing,
+        focal_mm=35,
+        sensor_width_mm=36,
+        sensor_height_mm=24,
+        pitch_deg=pitch,
+        orientation="landscape",
+        east_m=east,
+        north_m=north,
+        height_m=height,
+        roll_deg=roll,
+    )
     points = np.array([[3.0, 4.0, 0.5], [-2.0, 0.1, 2.0], [0.0, 12.0, -1.0]])
     about_up = math.radians(bearing)
-    level = np.array([[math.cos(about_up), -math.sin(about_up), 0], [math.sin(about_up), math.cos(about_up), 0], [0, 0, 1]])
+    level = np.array(
+        [[math.cos(about_up), -math.sin(about_up), 0], [math.sin(about_up), math.cos(about_up), 0], [0, 0, 1]]
+    )
     tilt = math.radians(-pitch)
     tipped = np.array([[1, 0, 0], [0, math.cos(tilt), -math.sin(tilt)], [0, math.sin(tilt), math.cos(tilt)]])
     turned = (points - [east, north, height]) @ level.T @ tipped.T
@@ -51,9 +64,22 @@ def test_depth_by_turning_the_world_step_by_step(pose):
 def test_a_solid_lies_where_rays_through_the_frame_meet_it(pose):
     # Ray-traced: a block's nearest and farthest visible depth by rays through a grid of points of the frame (slab method, any graphics text).
     bearing, pitch, roll, east, north, height = pose
-    camera = Camera(bearing, 18, 36, 24, pitch, "landscape", east, north, height, roll)
+    camera = Camera(
+        bearing_deg=bearing,
+        focal_mm=18,
+        sensor_width_mm=36,
+        sensor_height_mm=24,
+        pitch_deg=pitch,
+        orientation="landscape",
+        east_m=east,
+        north_m=north,
+        height_m=height,
+        roll_deg=roll,
+    )
     ahead = np.radians(bearing)
-    foot = np.array([east, north]) + 3.0 * np.array([np.sin(ahead), np.cos(ahead)]) * max(0.15, math.cos(math.radians(pitch)))
+    foot = np.array([east, north]) + 3.0 * np.array([np.sin(ahead), np.cos(ahead)]) * max(
+        0.15, math.cos(math.radians(pitch))
+    )
     solid = Solid(
         "block",
         math.degrees(math.atan2(*foot)) % 360,
@@ -121,7 +147,9 @@ def test_ground_that_rises_ahead_is_nearer():
     away = 0.5 / (down + math.tan(math.radians(20)))
     assert ground_at_the_edge_m(_camera(0.5, 0), uphill) == pytest.approx(away, rel=1e-3)
     # Beyond the reach of a slope that falls away faster than one looks, the ground is level again.
-    assert ground_at_the_edge_m(_camera(0.5, 0), Ground(40, 0, 5)) == pytest.approx((0.5 + 5 * math.tan(math.radians(40))) / down, rel=1e-3)
+    assert ground_at_the_edge_m(_camera(0.5, 0), Ground(40, 0, 5)) == pytest.approx(
+        (0.5 + 5 * math.tan(math.radians(40))) / down, rel=1e-3
+    )
 
 
 def test_what_shows_of_a_boulder_ends_at_its_outline():

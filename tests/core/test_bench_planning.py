@@ -20,8 +20,32 @@ FACTS = facts_from(
     elements=(Element(1, "Stone", "boulder", 180, 2.0, 0.6, 0.4), Element(2, "Mast", "post", 188, 60, 0.5, 9)),
     date_local=date(2026, 11, 24),
     time_utc=datetime(2026, 11, 24, 11, 30, tzinfo=UTC),
-    body=Body(1, "Body", 36, 24, 8256, 5504, 100, 25600, 1 / 8192, 32, True, 11, 9, 3),
-    lens=Lens(1, "Zoom", 24, 70, 2.8, 22.6, 380, 8),
+    body=Body(
+        id=1,
+        name="Body",
+        sensor_width_mm=36,
+        sensor_height_mm=24,
+        pixels_wide=8256,
+        pixels_high=5504,
+        base_iso=100,
+        max_iso=25600,
+        fastest_shutter_s=1 / 8192,
+        slowest_shutter_s=32,
+        has_bulb=True,
+        dynamic_range_stops=11,
+        bracket_frames=9,
+        bracket_step_ev=3,
+    ),
+    lens=Lens(
+        id=1,
+        name="Zoom",
+        focal_min_mm=24,
+        focal_max_mm=70,
+        f_number_min=2.8,
+        f_number_max=22.6,
+        closest_focus_mm=380,
+        sharpest_f_number=8,
+    ),
     focal_mm=24,
     bearing_deg=184,
     pitch_deg=-8,
@@ -34,7 +58,18 @@ FACTS = facts_from(
 )
 AREA = standing_area([(-1, -1), (1, -1), (1, 1), (-1, 1)], [1])
 LEGS = Support(1, "Legs", 0.4, 1.6, 0.1)
-MACRO = Lens(2, "Macro", 90, 90, 2.8, 32, 300, 5.6, 2.0, front_mm=88)
+MACRO = Lens(
+    id=2,
+    name="Macro",
+    focal_min_mm=90,
+    focal_max_mm=90,
+    f_number_min=2.8,
+    f_number_max=32,
+    closest_focus_mm=300,
+    sharpest_f_number=5.6,
+    max_magnification=2.0,
+    front_mm=88,
+)
 
 
 def _plan(**changes):
@@ -43,7 +78,9 @@ def _plan(**changes):
 
 def _said(plan, *weights):
     return " ".join(
-        f"{reason.code}: {reason.text}" for reason in plan.because if reason.step == "frame" and (not weights or reason.severity in weights)
+        f"{reason.code}: {reason.text}"
+        for reason in plan.because
+        if reason.step == "frame" and (not weights or reason.severity in weights)
     )
 
 
@@ -61,7 +98,10 @@ def test_an_edge_that_is_only_noted_asks_for_the_standing_area():
     edge = (Hazard(HazardKind.EDGE, "loose"),)
     assert "Draw the standing area first" not in _said(_plan(hazards=edge))
     moved = _plan(hazards=edge, camera_north_m=-1.43)
-    assert "standing.edge_not_drawn: An edge is recorded here, but no standing area: the camera is 1.43 m from" in _said(moved, "unsaid")
+    assert (
+        "standing.edge_not_drawn: An edge is recorded here, but no standing area: the camera is 1.43 m from"
+        in _said(moved, "unsaid")
+    )
     assert moved.frame.verdict.mark != "holds"
     # With the area drawn it is judged by that; without an edge nothing is asked.
     assert "Draw the standing area" not in _said(_plan(hazards=edge, standing=AREA, camera_north_m=0.4))
@@ -102,7 +142,15 @@ def test_a_pivot_beside_the_pupil_slips_and_one_under_it_does_not():
     # By hand: chord 2 · 60 mm · sin(turn/2) times (1/2 - 1/60), in pixels of 36 mm/8256 at the focal length as it images.
     aims = wide.frame.panorama.plan.aims
     turn = aims[1].bearing_deg - aims[0].bearing_deg
-    slip = 2 * 0.06 * math.sin(math.radians(turn) / 2) * (1 / 2 - 1 / 60) * 24 * (1 + wide.depth.magnification) / (36 / 8256)
+    slip = (
+        2
+        * 0.06
+        * math.sin(math.radians(turn) / 2)
+        * (1 / 2 - 1 / 60)
+        * 24
+        * (1 + wide.depth.magnification)
+        / (36 / 8256)
+    )
     assert wide.frame.panorama.slip_px == pytest.approx(slip, rel=0.01)
     assert _plan(pano_across_deg=120).frame.panorama.slip_px is None
 
@@ -115,7 +163,9 @@ def test_a_panorama_that_cannot_be_taken_says_why():
 
 
 def _close(**changes):
-    flower = Element(1, "Flower", "flower", 0, 0.15, 0.01, 0.008, 0.1)
+    flower = Element(
+        id=1, name="Flower", shape="flower", bearing_deg=0, distance_m=0.15, width_m=0.01, height_m=0.008, base_m=0.1
+    )
     return _plan(**{"elements": (flower,), "lens": MACRO, "focal_mm": 90, "magnification": 1.5, "subject_depth_mm": 3.0, "bearing_deg": 0.0, "pitch_deg": 0.0, "camera_height_m": 0.104, "sharp_element_ids": frozenset({1}), **changes})  # fmt: skip
 
 
@@ -133,12 +183,25 @@ def test_the_bench_close_up():
 
 
 def test_the_background_close_up_melts_or_not():
-    flower, leaf = Element(1, "Flower", "flower", 0, 0.15, 0.01, 0.008, 0.1), Element(2, "Leaf", "block", 0, 0.35, 0.1, 0.3)
+    flower, leaf = (
+        Element(
+            id=1,
+            name="Flower",
+            shape="flower",
+            bearing_deg=0,
+            distance_m=0.15,
+            width_m=0.01,
+            height_m=0.008,
+            base_m=0.1,
+        ),
+        Element(2, "Leaf", "block", 0, 0.35, 0.1, 0.3),
+    )
     near = _close(elements=(flower, dataclasses.replace(leaf, distance_m=0.19)), f_number=32)
     # The flower begins 5 mm before its middle: 45 mm behind a subject 120.8 mm away, f/32 and 1.5:1: 72.5/32 · 1.5 · 45/165.8 = 0.92 mm,
     # and 0.11 mm of diffraction: 2.6 % of the width; twice as far would not matter.
-    assert "Leaf is 0.4 times as far behind the subject as the camera is before it and does not melt: its blur is 3%" in _said(
-        near, "tight"
+    assert (
+        "Leaf is 0.4 times as far behind the subject as the camera is before it and does not melt: its blur is 3%"
+        in _said(near, "tight")
     )
     assert "close_up.background: Leaf is 1.7 times" in _said(_close(elements=(flower, leaf)), "holds")
     # The wall it grows on is no background.
@@ -158,9 +221,13 @@ def test_ones_own_shadow_close_up():
 
 
 def test_insects_fly_off():
-    wasp = Element(1, "Wasp", "insect", 0, 0.15, 0.02, 0.01, 0.1)
+    wasp = Element(
+        id=1, name="Wasp", shape="insect", bearing_deg=0, distance_m=0.15, width_m=0.02, height_m=0.01, base_m=0.1
+    )
     # 302 mm from the sensor less 90 and 120 of barrel: 92 mm.
-    assert "an insect will fly" in _said(_close(elements=(wasp,), lens=dataclasses.replace(MACRO, front_mm=120)), "tight")
+    assert "an insect will fly" in _said(
+        _close(elements=(wasp,), lens=dataclasses.replace(MACRO, front_mm=120)), "tight"
+    )
 
 
 def test_filters_in_the_corners():
@@ -226,5 +293,7 @@ def test_sun_and_moon_and_the_land_are_drawn():
     ).frame.drawn.moon
     # A day after full moon nearly all of the disc is lit; half a degree of 73.7° is the disc's share.
     assert moon.fraction > 0.97
-    assert moon.diameter_share == pytest.approx(math.radians(0.52) * 24 * (1 + night.depth.magnification) / 36, rel=0.01)
+    assert moon.diameter_share == pytest.approx(
+        math.radians(0.52) * 24 * (1 + night.depth.magnification) / 36, rel=0.01
+    )
     assert (moon.x, moon.y) == (pytest.approx(0.5, abs=1e-3), pytest.approx(0.5, abs=1e-3))

@@ -17,7 +17,7 @@ from lucid_ridge.core.planning.sequence.frame_lines import frame_lines
 
 RANGED = {"filters": (), "shadow_ev": 2.0, "highlight_ev": 16.0, "bracket": "range", "bracket_step_ev": 2.0}
 CLOSE = facts_from(
-    body=FULL.body, lens=Lens(2, "Close-up lens", 100, 100, 2.8, 32, 300, max_magnification=1.0), elements=(Element(1, "Rosette", "flower", 0, 0.2, 0.012, 0.012, 0.05),),
+    body=FULL.body, lens=Lens(2, "Close-up lens", 100, 100, 2.8, 32, 300, max_magnification=1.0), elements=(Element(id=1, name="Rosette", shape="flower", bearing_deg=0, distance_m=0.2, width_m=0.012, height_m=0.012, base_m=0.05),),
     camera_height_m=0.056, f_number=8.0, magnification=1.0, subject_depth_mm=3.0, depth_method="rail", metered_f_number=8, metered_shutter_s=1 / 4,
     metered_iso=100,
 )  # fmt: skip
@@ -40,7 +40,13 @@ def test_exposures_are_merged_at_each_focus_and_then_stacked():
 
 def test_the_best_of_twenty_is_chosen_before_it_is_blended():
     wave = FrameGroup(
-        Role.FROZEN, "wave", GroupFocus.FARTHEST, exposure=GroupExposure.CARRYING, count=20, burst_per_s=5, together=Together.BEST
+        Role.FROZEN,
+        "wave",
+        GroupFocus.FARTHEST,
+        exposure=GroupExposure.CARRYING,
+        count=20,
+        burst_per_s=5,
+        together=Together.BEST,
     )
     long = FrameGroup(Role.LONG, focus=GroupFocus.FARTHEST, exposure=GroupExposure.CARRYING, together=Together.BLEND)
     test = FrameGroup(Role.TEST, focus=GroupFocus.NEAREST)
@@ -68,7 +74,12 @@ def test_a_rail_of_even_steps_is_one_line():
 
 def test_a_bracket_at_each_focus_is_a_line_with_its_times():
     lines = frame_lines(plan_shot(changed(FULL, **RANGED)).sequence.frames)
-    assert [(line.first.number, line.last.number, len(line.shutters_s)) for line in lines] == [(1, 3, 3), (4, 6, 3), (7, 9, 3), (10, 12, 3)]
+    assert [(line.first.number, line.last.number, len(line.shutters_s)) for line in lines] == [
+        (1, 3, 3),
+        (4, 6, 3),
+        (7, 9, 3),
+        (10, 12, 3),
+    ]
     burst = FrameGroup(focus=GroupFocus.NEAREST, exposure=GroupExposure.CARRYING, count=7)
     (line,) = frame_lines(plan_shot(changed(FULL, filters=(TEN,), frame_groups=(burst,))).sequence.frames)
     assert (line.repeats, len(line.shutters_s)) == (7, 1)
@@ -98,7 +109,11 @@ def test_every_frame_stands_once_in_sheet_and_lines(groups, ranged, close):
         for each in row.steps:
             assert sorted(number for numbers in each.sets for number in numbers) == list(row.frames)
     lines = frame_lines(step.frames)
-    assert [line.first.number for line in lines] == [1, *(line.last.number + 1 for line in lines[:-1])] if lines else not numbers
+    assert (
+        [line.first.number for line in lines] == [1, *(line.last.number + 1 for line in lines[:-1])]
+        if lines
+        else not numbers
+    )
     for line in lines:
         assert (line.last.number - line.first.number + 1) % (len(line.shutters_s) * line.repeats) == 0
     for one, other in pairwise(lines):

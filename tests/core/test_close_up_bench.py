@@ -45,7 +45,9 @@ def test_twice_the_focal_length_gives_nearly_twice_the_room():
     # Extension at 1:1 costs two stops (common practice).
     assert alone.cost_stops == pytest.approx(2.0)
     # The longer lens sees half the angle behind the subject.
-    assert math.tan(math.radians(longer.background_deg / 2)) == pytest.approx(math.tan(math.radians(alone.background_deg / 2)) / 2)
+    assert math.tan(math.radians(longer.background_deg / 2)) == pytest.approx(
+        math.tan(math.radians(alone.background_deg / 2)) / 2
+    )
 
 
 def test_a_converter_enlarges_and_keeps_the_distance():

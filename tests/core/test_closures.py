@@ -9,7 +9,16 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lucid_ridge.core.facts.choices import LightChoices
-from lucid_ridge.core.facts.place import Approach, Element, Hazard, HazardKind, Location, Opening, OpeningDays, OpeningKind
+from lucid_ridge.core.facts.place import (
+    Approach,
+    Element,
+    Hazard,
+    HazardKind,
+    Location,
+    Opening,
+    OpeningDays,
+    OpeningKind,
+)
 from lucid_ridge.core.facts.shot import ShotFacts
 from lucid_ridge.core.framing.solids import Shape
 from lucid_ridge.core.light.skyline import LEVEL
@@ -34,8 +43,20 @@ WALK = Approach(walk_m=4000.0, ascent_m=0.0, set_up_min=20.0)
 
 def _facts(hours=None, **more):
     moment = None if hours is None else DAY + timedelta(hours=hours)
-    here = Location("Bar", 54.0, -3.0, 0.0, "UTC", LEVEL, TIDE, 0.0, 0.0)
-    return ShotFacts(location=here, approach=WALK, hazards=(BAR,), light=LightChoices(date_local=DAY.date(), time_utc=moment), **more)
+    here = Location(
+        name="Bar",
+        latitude_deg=54.0,
+        longitude_deg=-3.0,
+        elevation_m=0.0,
+        zone="UTC",
+        skyline=LEVEL,
+        tide=TIDE,
+        tide_margin_m=0.0,
+        tide_margin_min=0.0,
+    )
+    return ShotFacts(
+        location=here, approach=WALK, hazards=(BAR,), light=LightChoices(date_local=DAY.date(), time_utc=moment), **more
+    )
 
 
 def _span(start, end):
@@ -77,7 +98,9 @@ def test_a_stay_between_two_walks_may_outlast_the_cut_off():
     short = replace(WALK, walk_m=400.0)
     facts = replace(_facts(9.75), approach=short)
     assert usable_part(facts, _span(9.7, 9.8), 7 * 3600.0).span is not None
-    assert [item.severity for item in closure_reasons(facts, plan_way(facts, 7 * 3600.0)) if "10:00 to 14:00" in item.text] == ["tight"]
+    assert [
+        item.severity for item in closure_reasons(facts, plan_way(facts, 7 * 3600.0)) if "10:00 to 14:00" in item.text
+    ] == ["tight"]
 
 
 GATE = Opening(OpeningKind.OPEN, "The barrier at the lane.", time(8, 0), time(20, 0))
@@ -88,7 +111,10 @@ def test_behind_a_gate_one_may_not_even_stay():
     # Frames until 19:30, packed by 19:40, back at 20:28: the gate has closed at 20:00.
     found = closure_reasons(facts, plan_way(facts, 30 * 60.0))
     assert [item.severity for item in found] == ["fails"]
-    assert "shut from 20:00 to 08:00 on Mon 2 Mar. It closes the way out, 19:40 to 20:28. The barrier at the lane." in found[0].text
+    assert (
+        "shut from 20:00 to 08:00 on Mon 2 Mar. It closes the way out, 19:40 to 20:28. The barrier at the lane."
+        in found[0].text
+    )
     # A start by 18:32 is back in time: 30, 10 and 48 min before eight.
     usable = usable_part(facts, _span(17, 21), 30 * 60.0)
     assert abs((usable.span.end_utc - (DAY + timedelta(hours=18, minutes=32))).total_seconds()) < 1
@@ -107,8 +133,20 @@ def test_hours_days_dates_and_permits():
     weekdays = Opening(OpeningKind.OPEN, "", time(9), time(17), OpeningDays.MONDAY_TO_FRIDAY)
     assert _shut([weekdays], LONDON, start, end) == [("Fri 00:00", "Fri 09:00"), ("Fri 17:00", "Mon 00:00")]
     late = Opening(OpeningKind.OPEN, "", time(20), time(2))
-    assert _shut([late], LONDON, start, end - timedelta(days=1)) == [("Fri 02:00", "Fri 20:00"), ("Sat 02:00", "Sat 20:00")]
-    breeding = Opening(OpeningKind.CLOSED, "terns nest", None, None, OpeningDays.EVERY_DAY, date(2020, 4, 1), date(2020, 7, 31), True)
+    assert _shut([late], LONDON, start, end - timedelta(days=1)) == [
+        ("Fri 02:00", "Fri 20:00"),
+        ("Sat 02:00", "Sat 20:00"),
+    ]
+    breeding = Opening(
+        kind=OpeningKind.CLOSED,
+        note="terns nest",
+        from_clock=None,
+        to_clock=None,
+        days=OpeningDays.EVERY_DAY,
+        first_date=date(2020, 4, 1),
+        last_date=date(2020, 7, 31),
+        every_year=True,
+    )
     assert closed_spans([breeding], LONDON, start, end)[0][0].start_utc == start
     assert closed_spans([breeding], LONDON, start + timedelta(days=90), end + timedelta(days=90)) == []
     winter = replace(breeding, first_date=date(2020, 11, 1), last_date=date(2020, 2, 28))
@@ -125,7 +163,9 @@ def test_hours_on_the_nights_the_clocks_change():
     # 29 March 2026: from 01:00 to 02:00 there is no such hour; shut from 22:00 to 08:00 is nine hours of real time, in October eleven.
     for day, hours in ((date(2026, 3, 28), 9), (date(2026, 10, 24), 11)):
         start = datetime.combine(day, time(12), tzinfo=LONDON).astimezone(UTC)
-        night = closed_spans([Opening(OpeningKind.OPEN, "", time(8), time(22))], LONDON, start, start + timedelta(days=1))
+        night = closed_spans(
+            [Opening(OpeningKind.OPEN, "", time(8), time(22))], LONDON, start, start + timedelta(days=1)
+        )
         assert [(span.end_utc - span.start_utc) / timedelta(hours=1) for span, _ in night] == [hours]
 
 
@@ -137,7 +177,9 @@ def test_windows_verdict_and_reasons_agree(hour, sequence_h, walk_m, cut_m, open
     """A start is left in a window exactly where the reasons of a shot at that time do not fail."""
     closes = (opens + for_h) % 24
     hours = Opening(OpeningKind.OPEN, "", _clock(opens), _clock(closes))
-    facts = replace(_facts(hour), hazards=(replace(BAR, cut_off_m=cut_m),), openings=(hours,), approach=replace(WALK, walk_m=walk_m))
+    facts = replace(
+        _facts(hour), hazards=(replace(BAR, cut_off_m=cut_m),), openings=(hours,), approach=replace(WALK, walk_m=walk_m)
+    )
     way = plan_way(facts, sequence_h * 3600)
     fails = any(item.severity == "fails" for item in closure_reasons(facts, way))
     instant = Interval(way.moment_utc, way.moment_utc + timedelta(milliseconds=1), False, False)
@@ -152,7 +194,12 @@ def test_windows_verdict_and_reasons_agree(hour, sequence_h, walk_m, cut_m, open
 def test_legs_are_closed_and_dark_each_by_itself():
     # By hand, 1 March at 54° N: the sun sets about 17:50 and is 6° down about 18:25 (any almanac). Frames 17:00 to 17:30, packed 17:40,
     # back at 18:28. A gate that shuts at 17:35 meets packing up and the walk out, and neither drive, walk in, set-up nor frames.
-    facts = replace(_facts(17.0), hazards=(), openings=(replace(GATE, to_clock=time(17, 35)),), approach=replace(WALK, drive_min=40.0))
+    facts = replace(
+        _facts(17.0),
+        hazards=(),
+        openings=(replace(GATE, to_clock=time(17, 35)),),
+        approach=replace(WALK, drive_min=40.0),
+    )
     way = plan_way(facts, 30 * 60.0)
     legs = legs_of(facts, way, closures(facts, DAY, DAY + timedelta(days=1)))
     assert [(leg.name, leg.closed) for leg in legs] == [
@@ -169,7 +216,11 @@ def test_closures_are_shared_out_to_the_spans_they_may_meet():
     known = closures(_facts(), DAY, DAY + timedelta(hours=30))
     spans = [_span(8, 9), _span(20, 21)]
     assert closures_near(spans, known) == [
-        [item for item in known if item.span.end_utc >= span.start_utc - LOOKED_FOR and item.span.start_utc <= span.end_utc + LOOKED_FOR]
+        [
+            item
+            for item in known
+            if item.span.end_utc >= span.start_utc - LOOKED_FOR and item.span.start_utc <= span.end_utc + LOOKED_FOR
+        ]
         for span in spans
     ]
     assert closures_near([], known) == []

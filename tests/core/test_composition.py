@@ -53,7 +53,12 @@ def test_an_overlap_names_the_move_that_opens_it():
 
 
 def test_ridges_water_and_what_is_out_of_the_frame_are_no_pair():
-    scene = [Solid("ridge", 0, 500, 900, 60), Solid("water", 0, 3, 20, 50), Solid("post", 0, 5, 0.2, 1), Solid("post", 180, 5, 0.2, 1)]
+    scene = [
+        Solid("ridge", 0, 500, 900, 60),
+        Solid("water", 0, 3, 20, 50),
+        Solid("post", 0, 5, 0.2, 1),
+        Solid("post", 180, 5, 0.2, 1),
+    ]
     reading = read(scene, CAMERA, "thirds")
     assert reading.pairs == ()
     assert reading.coverage.shares[3] == 0
@@ -64,7 +69,9 @@ def test_the_horizon_moves_with_the_pitch():
     # Level it lies in the middle; pitched 10° down it rises by 24 · tan 10° = 4.23 mm of 24.
     assert read([Solid("post", 0, 5, 0.2, 1)], CAMERA, "none").horizon_y == pytest.approx(0.5)
     down = Camera(0, 24, 36, 24, -10, height_m=1.0)
-    assert read([Solid("post", 0, 5, 0.2, 1)], down, "none").horizon_y == pytest.approx(0.5 - math.tan(math.radians(10)))
+    assert read([Solid("post", 0, 5, 0.2, 1)], down, "none").horizon_y == pytest.approx(
+        0.5 - math.tan(math.radians(10))
+    )
 
 
 def test_shares_of_the_frame():
@@ -176,4 +183,6 @@ def test_lean_and_falling_uprights():
     reading = read([Solid("post", 0, 10, 0.2, 1)], leaning, "none")
     assert reading.leans_deg == 2.0
     # Pitched by p a vertical plane at the side of the frame, 18 mm out, leans by atan(18 · tan p / 24).
-    assert reading.verticals_lean_deg == pytest.approx(math.degrees(math.atan(18 * math.tan(math.radians(15)) / 24)), abs=0.01)
+    assert reading.verticals_lean_deg == pytest.approx(
+        math.degrees(math.atan(18 * math.tan(math.radians(15)) / 24)), abs=0.01
+    )

@@ -101,7 +101,9 @@ def test_best_single_aperture_agrees_with_hansma():
     apertures = np.geomspace(4, 64, 401)
     focus = d.blur_balanced_focus_mm(near, far)
     scale = magnification(focal, focus)
-    optics = [Optics(focal, float(number), float(number), float(number * (1 + scale)), 1.0, 0.03) for number in apertures]
+    optics = [
+        Optics(focal, float(number), float(number), float(number * (1 + scale)), 1.0, 0.03) for number in apertures
+    ]
     blurs = [one.total_mm(Focused.at(one, [focus / 1000]).worst_defocus_mm(near / 1000, far / 1000)) for one in optics]
     spread = image_distance_mm(focal, near) - image_distance_mm(focal, far)
     assert abs(2 * math.log2(apertures[np.argmin(blurs)] / math.sqrt(375 * spread))) < 1 / 6

@@ -38,7 +38,9 @@ def _text(step):
 def test_a_gentian_at_the_tripod_s_foot():
     # 0.2 m from the mark under 1.5 m, 75° down: its middle (4 cm up) is 1.46 m along the axis, its top 1.423 m, its foot 1.501 m (hand-worked).
     gentian = Element(1, "Gentian", "post", 0, 0.2, 0.002, 0.08)
-    step = plan_depth(_shot(elements=(gentian,), sharp_element_ids=frozenset({1}), camera_height_m=1.5, pitch_deg=-75, f_number=8))
+    step = plan_depth(
+        _shot(elements=(gentian,), sharp_element_ids=frozenset({1}), camera_height_m=1.5, pitch_deg=-75, f_number=8)
+    )
     assert step.near_m == pytest.approx(1.423, abs=1e-3)
     assert step.far_m == pytest.approx(1.501, abs=1e-3)
     assert step.positions[0].object_distance_m == pytest.approx(1.46, abs=5e-3)
@@ -49,7 +51,14 @@ def test_a_slab_before_the_feet_takes_one_frame():
     # 0.7 m away, 10 cm high, 20° down from 1.5 m: 1.137 m along the axis (hand-worked), not 0.7 m; f/16 holds it to infinity in one frame.
     slab = Element(1, "Slab", "block", 0, 0.7, 0.4, 0.1)
     step = plan_depth(
-        _shot(elements=(slab,), sharp_element_ids=frozenset({1}), far_infinite=True, camera_height_m=1.5, pitch_deg=-20, f_number=11)
+        _shot(
+            elements=(slab,),
+            sharp_element_ids=frozenset({1}),
+            far_infinite=True,
+            camera_height_m=1.5,
+            pitch_deg=-20,
+            f_number=11,
+        )
     )
     assert step.near_m == pytest.approx(1.137, abs=1e-3)
     assert step.verdict.mark == "holds"
@@ -63,7 +72,12 @@ def test_the_ground_at_the_frame_s_edge_is_offered_and_can_be_asked_for():
     # 0.34 m high, 14° down, 24 mm upright: 0.351 m along the axis (hand-worked).
     far = Element(1, "Peak", "ridge", 0, 5000, 4000, 500)
     shot = _shot(
-        elements=(far,), sharp_element_ids=frozenset({1}), camera_height_m=0.34, pitch_deg=-14, orientation="portrait", f_number=11
+        elements=(far,),
+        sharp_element_ids=frozenset({1}),
+        camera_height_m=0.34,
+        pitch_deg=-14,
+        orientation="portrait",
+        f_number=11,
     )
     offered = plan_depth(shot)
     assert offered.ground.span.near_m == pytest.approx(0.351, abs=1e-3)
@@ -85,14 +99,18 @@ def test_what_must_be_sharp_behind_the_camera_is_not_judged_as_held():
     alone = plan_depth(_shot(elements=(front, back), sharp_element_ids=frozenset({2}), camera_height_m=1.0))
     assert alone.verdict.mark == "unsaid"
     # In a panorama the camera is turned to it.
-    round_about = plan_depth(_shot(elements=(front, back), sharp_element_ids=frozenset({1, 2}), camera_height_m=1.0, pano_across_deg=360.0))
+    round_about = plan_depth(
+        _shot(elements=(front, back), sharp_element_ids=frozenset({1, 2}), camera_height_m=1.0, pano_across_deg=360.0)
+    )
     assert round_about.far_m == pytest.approx(30, rel=0.02)
 
 
 def test_one_blur_decides_and_diffraction_alone_is_named():
     # 2:1 at f/8: N_e 24, 2.44 · 0.55 µm · 24 = 32 µm of 30 allowed. Slices as a microscopist counts them, 0.677 mm (Inoué and Spring, from
     # memory): 5 mm with 20 % of overlap in 11 frames, where the geometric 0.36 mm would ask for 19.
-    shot = _shot(lens=NINETY, magnification=2.0, subject_depth_mm=5.0, f_number=8.0, coc_criterion="custom", coc_custom_mm=0.030)
+    shot = _shot(
+        lens=NINETY, magnification=2.0, subject_depth_mm=5.0, f_number=8.0, coc_criterion="custom", coc_custom_mm=0.030
+    )
     step = plan_depth(shot)
     assert step.airy_mm == pytest.approx(0.0322, abs=1e-4)
     assert step.slice_mm == pytest.approx(0.677, abs=1e-3)
@@ -135,7 +153,9 @@ def test_macro_framing_agrees_with_its_magnification():
     # A sundew 15 × 25 mm put at 0.20 m, 100 mm, 1.5:1 on 36 × 24 mm: the field is 24 × 16 mm, so its front takes 15/24 of the width and does
     # not fit its height (hand-worked); the camera comes nearer to where the magnification has it.
     tube = Lens(5, "Macro", 100, 100, 2.8, 32, 300, max_magnification=1.5, front_mm=60)
-    sundew = Element(1, "Sundew", "block", 0, 0.20, 0.015, 0.025, 0.05)
+    sundew = Element(
+        id=1, name="Sundew", shape="block", bearing_deg=0, distance_m=0.20, width_m=0.015, height_m=0.025, base_m=0.05
+    )
     shot = _shot(
         lens=tube,
         elements=(sundew,),
@@ -153,9 +173,9 @@ def test_macro_framing_agrees_with_its_magnification():
     # 72 mm at 1.5:1 and 300 mm: f = 300 · 1.5/2.5² = 72, u = 72 (1 + 1/1.5) = 120 mm; in the barrel's terms 300 - 160 = 140 mm of room.
     assert close.object_mm == pytest.approx(120)
     assert close.working_mm == pytest.approx(140)
-    assert "8 cm nearer" in " ".join(f"{reason.code}: {reason.text}" for reason in close.reasons) or "80 mm nearer" in " ".join(
-        reason.text for reason in close.reasons
-    )
+    assert "8 cm nearer" in " ".join(
+        f"{reason.code}: {reason.text}" for reason in close.reasons
+    ) or "80 mm nearer" in " ".join(reason.text for reason in close.reasons)
     # The fine-tuner measures the same picture.
     inside = settings_of(shot)
     camera = focused_camera(shot, inside, plan.depth.imaging)
@@ -186,7 +206,9 @@ lenses = st.builds(
     scenes, lenses, st.sampled_from([2.8, 4.0, 5.6, 8.0, 11.0, 16.0, 22.0, 32.0]), st.sampled_from(DepthMethod), st.sampled_from(FocusSchool),
     st.floats(0.05, 3), st.floats(-80, 10), st.booleans(), st.booleans(), st.floats(0.008, 0.06),
 )  # fmt: skip
-def test_verdict_list_strip_and_ruler_agree(scene, lens, f_number, method, school, height, pitch, infinite, ground, coc):
+def test_verdict_list_strip_and_ruler_agree(
+    scene, lens, f_number, method, school, height, pitch, infinite, ground, coc
+):
     shot = _shot(
         lens=lens, elements=tuple(scene), sharp_element_ids=frozenset(item.id for item in scene[:2]), f_number=f_number, depth_method=method,
         focus_school=school, subject_element_id=scene[0].id, camera_height_m=height, pitch_deg=pitch, far_infinite=infinite, ground_sharp=ground,
@@ -228,6 +250,7 @@ def test_verdict_list_strip_and_ruler_agree(scene, lens, f_number, method, schoo
     # Slices meet: what one position holds the next one takes over.
     if step.method == "ring":
         assert all(
-            one.far_limit_m >= other.near_limit_m * (1 - 1e-6) for one, other in zip(step.positions, step.positions[1:], strict=False)
+            one.far_limit_m >= other.near_limit_m * (1 - 1e-6)
+            for one, other in zip(step.positions, step.positions[1:], strict=False)
         )
     assert not np.isnan(step.curve_blur_mm).any()

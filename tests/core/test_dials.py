@@ -10,8 +10,32 @@ from lucid_ridge.core.facts.shot import facts_from
 from lucid_ridge.core.planning.plan.dials import dials_of
 from lucid_ridge.core.planning.plan.shot_plan import plan_shot
 
-BODY = Body(1, "Body", 36, 24, 6000, 4000, 100, 25600, 1 / 8192, 32, True, 11, 5, 2)
-ZOOM = Lens(1, "Zoom", 24, 70, 2 * math.sqrt(2), 2**4.5, 280, 8)
+BODY = Body(
+    id=1,
+    name="Body",
+    sensor_width_mm=36,
+    sensor_height_mm=24,
+    pixels_wide=6000,
+    pixels_high=4000,
+    base_iso=100,
+    max_iso=25600,
+    fastest_shutter_s=1 / 8192,
+    slowest_shutter_s=32,
+    has_bulb=True,
+    dynamic_range_stops=11,
+    bracket_frames=5,
+    bracket_step_ev=2,
+)
+ZOOM = Lens(
+    id=1,
+    name="Zoom",
+    focal_min_mm=24,
+    focal_max_mm=70,
+    f_number_min=2 * math.sqrt(2),
+    f_number_max=2**4.5,
+    closest_focus_mm=280,
+    sharpest_f_number=8,
+)
 # A zoom marked f/3.5-5.6: it opens less wide the longer it is set.
 KIT_ZOOM = dataclasses.replace(
     ZOOM, name="Kit zoom", focal_min_mm=18, focal_max_mm=55, f_number_min=2 ** (11 / 6), f_number_min_long=2**2.5
@@ -27,7 +51,9 @@ def test_without_kit_the_dials_show_what_the_trade_engraves():
     dials = dials_of(facts_from())
     assert {"f/1.4", "f/8", "f/22"} <= set(_labels(dials.apertures))
     assert {"24", "50", "200"} <= set(_labels(dials.focals))
-    assert all(detents.at_start and detents.at_end for detents in (dials.apertures, dials.isos, dials.focals, dials.shutters))
+    assert all(
+        detents.at_start and detents.at_end for detents in (dials.apertures, dials.isos, dials.focals, dials.shutters)
+    )
 
 
 def test_apertures_end_where_the_lens_does():

@@ -30,7 +30,9 @@ def test_refraction_at_the_horizon():
     assert ephemeris.refraction_deg(np.array([45.0])) == pytest.approx(1 / 60, abs=0.001)
 
 
-@pytest.mark.parametrize(("latitude", "longitude"), [(54.55, -3.1), (68.2, 13.7), (-45.1, -72.2), (0, 0), (-70, 160), (80, -100)])
+@pytest.mark.parametrize(
+    ("latitude", "longitude"), [(54.55, -3.1), (68.2, 13.7), (-45.1, -72.2), (0, 0), (-70, 160), (80, -100)]
+)
 def test_sun_and_moon_agree_with_another_library(latitude, longitude):
     # ephem (VSOP87 and a truncated ELP) is good to about 0.01° for both.
     observer = ephem.Observer()
@@ -67,7 +69,12 @@ def test_shapes_and_kinds_of_times():
 
 @pytest.mark.parametrize(
     ("place", "field"),
-    [((91, 0, 0), "latitude_deg"), ((0, 181, 0), "longitude_deg"), ((0, 0, 9999), "elevation_m"), ((math.nan, 0, 0), "latitude_deg")],
+    [
+        ((91, 0, 0), "latitude_deg"),
+        ((0, 181, 0), "longitude_deg"),
+        ((0, 0, 9999), "elevation_m"),
+        ((math.nan, 0, 0), "latitude_deg"),
+    ],
 )
 def test_impossible_places_are_refused(place, field):
     with pytest.raises(InputError) as caught:

@@ -24,7 +24,12 @@ def _judge(latitude, longitude, start, horizon, rising):
 @pytest.mark.parametrize("latitude", [-55, -33, 0, 40, 54.55, 60])
 @pytest.mark.parametrize(
     ("kind", "horizon", "rising"),
-    [("sunrise", "-0:50", True), ("sunset", "-0:50", False), ("civil_dawn", "-6", True), ("nautical_dusk", "-12", False)],
+    [
+        ("sunrise", "-0:50", True),
+        ("sunset", "-0:50", False),
+        ("civil_dawn", "-6", True),
+        ("nautical_dusk", "-12", False),
+    ],
 )
 def test_events_agree_with_another_library(latitude, kind, horizon, rising):
     # USNO definitions; ephem stands as judge. A whole year over more latitudes is in test_events_against_ephem.py.
@@ -39,7 +44,10 @@ def test_events_agree_with_another_library(latitude, kind, horizon, rising):
 
 def test_summer_without_sunset_and_winter_without_sunrise_are_ordinary():
     # A fact of the trade: beyond the polar circle; 68.2° N in late June and late December.
-    for day, cause in ((datetime(2026, 6, 21, tzinfo=UTC), "always_above"), (datetime(2026, 12, 21, tzinfo=UTC), "always_below")):
+    for day, cause in (
+        (datetime(2026, 6, 21, tzinfo=UTC), "always_above"),
+        (datetime(2026, 12, 21, tzinfo=UTC), "always_below"),
+    ):
         kinds = {event.kind for event in sun_events(68.2, 13.7, 0, day, day + DAY)}
         assert "sunrise" not in kinds
         assert "sunset" not in kinds
@@ -96,7 +104,9 @@ def test_transit_south_of_the_tropics_is_in_the_north():
     start = datetime(2026, 11, 29, tzinfo=UTC)
     transit = next(event for event in sun_events(-45.1, -72.2, 0, start, start + DAY) if event.kind == "transit")
     assert min(transit.azimuth_deg, 360 - transit.azimuth_deg) < 0.05
-    assert transit.altitude_deg == pytest.approx(90 - (45.1 - 21.5), abs=0.3)  # declination -21.5° on that day, any almanac
+    assert transit.altitude_deg == pytest.approx(
+        90 - (45.1 - 21.5), abs=0.3
+    )  # declination -21.5° on that day, any almanac
 
 
 def test_intervals_cover_the_day_without_gaps():
@@ -116,7 +126,10 @@ def test_light_falls_a_stop_in_a_quarter_of_an_hour_around_sunset():
     # Common practice: around sunrise and sunset about a stop in ten to fifteen minutes, while the sun is low but still up.
     day = light_day(54.55, -3.1, 0, date(2026, 11, 24), "Europe/London")
     sunset = next(event for event in day.events if event.kind == "sunset")
-    minutes = [-1 / drift_stops_per_minute(day.track, sunset.time_utc - timedelta(minutes=before)) for before in (5, 10, 15, 20)]
+    minutes = [
+        -1 / drift_stops_per_minute(day.track, sunset.time_utc - timedelta(minutes=before))
+        for before in (5, 10, 15, 20)
+    ]
     assert 10 <= np.mean(minutes) <= 20
     # After sunset it goes faster, and fastest at the end of civil twilight.
     assert -1 / drift_stops_per_minute(day.track, sunset.time_utc + timedelta(minutes=30)) < 6

@@ -36,7 +36,9 @@ def _sun_by_ephem(latitude, event):
 
 def _moon_by_astronomy_engine(latitude, event):
     before = event.time_utc - timedelta(minutes=25)
-    start = astronomy.Time.Make(before.year, before.month, before.day, before.hour, before.minute, before.second + before.microsecond / 1e6)
+    start = astronomy.Time.Make(
+        before.year, before.month, before.day, before.hour, before.minute, before.second + before.microsecond / 1e6
+    )
     direction = astronomy.Direction.Rise if event.kind == "moonrise" else astronomy.Direction.Set
     found = astronomy.SearchRiseSet(astronomy.Body.Moon, astronomy.Observer(latitude, 10, 0), direction, start, 2)
     return found.Utc().replace(tzinfo=UTC)
@@ -63,7 +65,9 @@ def test_a_year_of_the_sun(latitude):
             assert slack > SHARP_S, f"ephem knows no {event.kind} on {event.time_utc} at {latitude}"
             continue
         # Where it grazes, ephem may step over a pair of crossings minutes apart; it never may where it is sharp.
-        assert apart < slack or (slack > SHARP_S and apart > 3600), f"{event.kind} on {event.time_utc} at {latitude}: {apart:.1f} s apart"
+        assert apart < slack or (slack > SHARP_S and apart > 3600), (
+            f"{event.kind} on {event.time_utc} at {latitude}: {apart:.1f} s apart"
+        )
     assert len(events) > (300 if abs(latitude) < 54 else 80)
     assert sharp > (0.97 if abs(latitude) < 76 else 0.9) * len(events)
 
@@ -84,7 +88,11 @@ def test_one_lunar_day_a_month_has_no_moonrise():
     # A fact of almanacs: moonrise comes some 50 min later each day, so that about once a month a day has none. It is "not in this
     # window", not "always below".
     days = [START + timedelta(days=number) for number in range(59)]
-    without = [day for day in days if not any(event.kind == "moonrise" for event in moon_events(40, 0, 0, day, day + timedelta(days=1)))]
+    without = [
+        day
+        for day in days
+        if not any(event.kind == "moonrise" for event in moon_events(40, 0, 0, day, day + timedelta(days=1)))
+    ]
     assert len(without) == 2
     for day in without:
         assert moon_absence(40, 0, 0, day, day + timedelta(days=1)) is None
@@ -92,7 +100,9 @@ def test_one_lunar_day_a_month_has_no_moonrise():
 
 def test_the_moon_stays_up_and_down_near_the_pole():
     # At 80° N the moon's declination (up to 28°) keeps it up for days and down for days each month (any almanac).
-    causes = {moon_absence(80, 10, 0, START + timedelta(days=day), START + timedelta(days=day + 1)) for day in range(28)}
+    causes = {
+        moon_absence(80, 10, 0, START + timedelta(days=day), START + timedelta(days=day + 1)) for day in range(28)
+    }
     assert causes == {"always_above", "always_below", None}
 
 

@@ -171,7 +171,9 @@ def test_a_kept_polariser_is_in_every_proposal():
 
 def test_every_proposal_is_a_right_exposure():
     scene = 9.3
-    for proposal in propose_settings(scene, (4.0, 4.0), BAG, APERTURES, [100.0, 200.0, 400.0], 11.3, 100, other_stops=0.5):
+    for proposal in propose_settings(
+        scene, (4.0, 4.0), BAG, APERTURES, [100.0, 200.0, 400.0], 11.3, 100, other_stops=0.5
+    ):
         stops = sum(item.stops for item in BAG if item.id in proposal.filter_ids) + 0.5
         assert ev.ev100(proposal.f_number, proposal.shutter_s / 2**stops, proposal.iso) == pytest.approx(scene)
 

@@ -15,18 +15,51 @@ from lucid_ridge.core.facts.place import Element
 from lucid_ridge.core.facts.shot import facts_from
 from lucid_ridge.core.planning.plan.shot_plan import plan_shot
 
-BODY = Body(1, "Body", 36, 24, 8256, 5504, 100, 25600, 1 / 8192, 32, True, 11, 9, 3)
-LENS = Lens(1, "Zoom", 24, 70, 2.8, 2**4.5, 280, 8)
+BODY = Body(
+    id=1,
+    name="Body",
+    sensor_width_mm=36,
+    sensor_height_mm=24,
+    pixels_wide=8256,
+    pixels_high=5504,
+    base_iso=100,
+    max_iso=25600,
+    fastest_shutter_s=1 / 8192,
+    slowest_shutter_s=32,
+    has_bulb=True,
+    dynamic_range_stops=11,
+    bracket_frames=9,
+    bracket_step_ev=3,
+)
+LENS = Lens(
+    id=1,
+    name="Zoom",
+    focal_min_mm=24,
+    focal_max_mm=70,
+    f_number_min=2.8,
+    f_number_max=2**4.5,
+    closest_focus_mm=280,
+    sharpest_f_number=8,
+)
 WATER = Element(3, "Channel", "water", 0, 4.0, 20, 30, speed_mps=1.0)
 
 
 def _plan(**said):
-    start = {"body": BODY, "lens": LENS, "f_number": 8.0, "metered_f_number": 8.0, "metered_shutter_s": 1 / 8, "metered_iso": 100.0}
+    start = {
+        "body": BODY,
+        "lens": LENS,
+        "f_number": 8.0,
+        "metered_f_number": 8.0,
+        "metered_shutter_s": 1 / 8,
+        "metered_iso": 100.0,
+    }
     return plan_shot(facts_from(**{**start, **said}))
 
 
 def _said(plan, *weights):
-    return " ".join(f"{reason.code}: {reason.text}" for reason in plan.exposure.reasons if not weights or reason.severity in weights)
+    return " ".join(
+        f"{reason.code}: {reason.text}" for reason in plan.exposure.reasons if not weights or reason.severity in weights
+    )
 
 
 def test_times_that_a_camera_marks():
@@ -58,13 +91,20 @@ def test_the_bracket_s_headline_is_one_of_its_frames():
     # Where just two frames would do and no marking fits, one more is taken: shadows at EV 0 leave nothing to spare.
     assert len(_plan(shadow_ev=0.0, highlight_ev=13.0, bracket="range").exposure.exposures) == 3
     assert plan.exposure.shutter_s in times
-    assert plan.exposure.ledger.shutter_s == plan.exposure.shutter_s == plan.exposure.exposures[plan.exposure.carrying].shutter_s
+    assert (
+        plan.exposure.ledger.shutter_s
+        == plan.exposure.shutter_s
+        == plan.exposure.exposures[plan.exposure.carrying].shutter_s
+    )
 
 
 def test_compensation_is_in_every_frame():
-    plain, brighter = (_plan(shadow_ev=1.0, highlight_ev=15.0, bracket="around", compensation_ev=value) for value in (0.0, 1.0))
+    plain, brighter = (
+        _plan(shadow_ev=1.0, highlight_ev=15.0, bracket="around", compensation_ev=value) for value in (0.0, 1.0)
+    )
     assert [
-        two.shutter_s / one.shutter_s for one, two in zip(plain.exposure.exposures, brighter.exposure.exposures, strict=True)
+        two.shutter_s / one.shutter_s
+        for one, two in zip(plain.exposure.exposures, brighter.exposure.exposures, strict=True)
     ] == pytest.approx([2, 2, 2])
     assert plain.exposure.exposures[0].brightest_ev - brighter.exposure.exposures[0].brightest_ev == pytest.approx(1)
 

@@ -27,7 +27,19 @@ from lucid_ridge.core.facts.words import choice_words
 from lucid_ridge.core.framing.composition import Guide
 from lucid_ridge.core.framing.solids import Shape
 
-BODY = Body(1, "Body", 36, 24, 6000, 4000, 100, 25600, 1 / 8192, 32, False)
+BODY = Body(
+    id=1,
+    name="Body",
+    sensor_width_mm=36,
+    sensor_height_mm=24,
+    pixels_wide=6000,
+    pixels_high=4000,
+    base_iso=100,
+    max_iso=25600,
+    fastest_shutter_s=1 / 8192,
+    slowest_shutter_s=32,
+    has_bulb=False,
+)
 ZOOM = Lens(1, "Zoom", 24, 70, 2.8, 22.6, 380)
 
 
@@ -70,7 +82,11 @@ def test_a_number_without_bounds_is_no_declaration():
 
 def test_paths_and_labels():
     assert (group_of("f_number"), path_of("f_number"), label_of("f_number")) == ("depth", "depth.f_number", "aperture")
-    assert (path_of("name"), path_of("filters"), path_of("clock_local")) == ("name", "exposure.filters", "light.clock_local")
+    assert (path_of("name"), path_of("filters"), path_of("clock_local")) == (
+        "name",
+        "exposure.filters",
+        "light.clock_local",
+    )
     assert label_of("left_over_mm") == "left over"
     assert {"body_id", "lens_id", "focal_mm", "crop_x"} <= set(FRAMED)
     assert "f_number" not in FRAMED and "guide" not in FRAMED
@@ -89,7 +105,13 @@ def test_what_values_are_called(thing, name, words):
 
 @pytest.mark.parametrize(
     ("item", "words"),
-    [(BracketMode.NONE, "one frame"), (Guide.NONE, "none"), (Guide.GRID, "squares"), (Shape.POST, "post"), (Shape.POSTS, "row of posts")],
+    [
+        (BracketMode.NONE, "one frame"),
+        (Guide.NONE, "none"),
+        (Guide.GRID, "squares"),
+        (Shape.POST, "post"),
+        (Shape.POSTS, "row of posts"),
+    ],
 )
 def test_what_choices_are_called(item, words):
     """Two enumerations may have members of the same text, which Python takes for equal."""
@@ -104,7 +126,11 @@ def test_changes_know_what_is_declared():
     assert (changes.number("f_number"), changes.number("near_m"), changes.number("far_m")) == (8.0, None, None)
     assert "near_m" in changes and "far_m" not in changes
     assert Changes(FrameChoices).applied_to(FrameChoices(pitch_deg=3)) == FrameChoices(pitch_deg=3)
-    for wrong in (lambda: Changes(DepthChoices, {"focal_mm": 24.0}), lambda: changes.number("focal_mm"), lambda: changes.also(iso=100)):
+    for wrong in (
+        lambda: Changes(DepthChoices, {"focal_mm": 24.0}),
+        lambda: changes.number("focal_mm"),
+        lambda: changes.also(iso=100),
+    ):
         with pytest.raises(TypeError):
             wrong()
 
@@ -120,7 +146,15 @@ def test_facts_from_one_flat_list():
 
 @pytest.mark.parametrize(
     ("shutter_s", "can"),
-    [(1 / 8192, True), (1 / 8000, True), (1 / 16000, False), (32.0, True), (30.0, True), (64.0, False), (math.inf, False)],
+    [
+        (1 / 8192, True),
+        (1 / 8000, True),
+        (1 / 16000, False),
+        (32.0, True),
+        (30.0, True),
+        (64.0, False),
+        (math.inf, False),
+    ],
 )
 def test_what_a_body_can_time(shutter_s, can):
     # Markings are rounded: 1/8000 is engraved for 1/8192, 30 for 32 (common practice).

@@ -10,10 +10,66 @@ from lucid_ridge.core.facts.shot import facts_from
 from lucid_ridge.core.optics.circle_of_confusion import crop_factor
 from lucid_ridge.core.planning.plan.shot_plan import plan_shot
 
-BODY = Body(1, "Body", 36, 24, 8256, 5504, 100, 25600, 1 / 8192, 32, True, 11, 9, 3)
-SLIDE = Body(2, "Slide", 36, 24, 8256, 5504, 50, 50, 1 / 1000, 32, True, 5, 1, 1, film="slide")
-NEGATIVE = Body(3, "Negative", 36, 24, 8256, 5504, 400, 400, 1 / 1000, 32, True, 8, 1, 1, film="negative")
-LENS = Lens(1, "Zoom", 16, 70, 2.8, 2**4.5, 280, 8)
+BODY = Body(
+    id=1,
+    name="Body",
+    sensor_width_mm=36,
+    sensor_height_mm=24,
+    pixels_wide=8256,
+    pixels_high=5504,
+    base_iso=100,
+    max_iso=25600,
+    fastest_shutter_s=1 / 8192,
+    slowest_shutter_s=32,
+    has_bulb=True,
+    dynamic_range_stops=11,
+    bracket_frames=9,
+    bracket_step_ev=3,
+)
+SLIDE = Body(
+    id=2,
+    name="Slide",
+    sensor_width_mm=36,
+    sensor_height_mm=24,
+    pixels_wide=8256,
+    pixels_high=5504,
+    base_iso=50,
+    max_iso=50,
+    fastest_shutter_s=1 / 1000,
+    slowest_shutter_s=32,
+    has_bulb=True,
+    dynamic_range_stops=5,
+    bracket_frames=1,
+    bracket_step_ev=1,
+    film="slide",
+)
+NEGATIVE = Body(
+    id=3,
+    name="Negative",
+    sensor_width_mm=36,
+    sensor_height_mm=24,
+    pixels_wide=8256,
+    pixels_high=5504,
+    base_iso=400,
+    max_iso=400,
+    fastest_shutter_s=1 / 1000,
+    slowest_shutter_s=32,
+    has_bulb=True,
+    dynamic_range_stops=8,
+    bracket_frames=1,
+    bracket_step_ev=1,
+    film="negative",
+)
+LENS = Lens(
+    id=1,
+    name="Zoom",
+    focal_min_mm=16,
+    focal_max_mm=70,
+    f_number_min=2.8,
+    f_number_max=2**4.5,
+    closest_focus_mm=280,
+    sharpest_f_number=8,
+)
 VARIABLE = BagFilter(7, "Variable", 2.0, stops_max=8.0)
 
 
@@ -35,8 +91,12 @@ def test_a_variable_filter_is_turned_to_the_time_wanted():
     assert best.set_stops == (pytest.approx(7.0),)
     assert best.shutter_s == pytest.approx(1.0)
     # 2 s asks for 8, its strongest; 4 s for more than it has: a stop off is all that is offered.
-    assert propose_settings(13.0, (2.0, 2.0), [VARIABLE], [8.0], [100.0], 8.0, 100.0)[0].set_stops == (pytest.approx(8.0),)
-    assert propose_settings(13.0, (4.0, 4.0), [VARIABLE], [8.0], [100.0], 8.0, 100.0)[0].error_stops == pytest.approx(-1.0)
+    assert propose_settings(13.0, (2.0, 2.0), [VARIABLE], [8.0], [100.0], 8.0, 100.0)[0].set_stops == (
+        pytest.approx(8.0),
+    )
+    assert propose_settings(13.0, (4.0, 4.0), [VARIABLE], [8.0], [100.0], 8.0, 100.0)[0].error_stops == pytest.approx(
+        -1.0
+    )
     # With a fixed one of six they share it: 4 s is nine stops, three of them turned.
     both = propose_settings(13.0, (4.0, 4.0), [VARIABLE, BagFilter(8, "Six", 6.0)], [8.0], [100.0], 8.0, 100.0)[0]
     assert both.shutter_s == pytest.approx(4.0)
@@ -76,16 +136,22 @@ def test_who_keeps_polarisers_off_wide_lenses_is_told():
 def test_a_slide_keeps_a_third_of_a_stop_and_a_negative_holds_two_more():
     # Mid-grey at EV 6, saturation three stops over it (ISO 12232): highlights at EV 8.9 leave a tenth of a stop, EV 10 lies a stop beyond.
     near = {"shadow_ev": 5.0, "highlight_ev": 8.9}
-    assert "tight" in _mark(_said(body=SLIDE, metered_iso=50.0, metered_shutter_s=2.0, **near), "on a slide keep a third")
+    assert "tight" in _mark(
+        _said(body=SLIDE, metered_iso=50.0, metered_shutter_s=2.0, **near), "on a slide keep a third"
+    )
     assert _mark(_said(**near), "slide") == []
     over = {"shadow_ev": 5.0, "highlight_ev": 10.0}
-    assert _mark(_said(body=NEGATIVE, metered_iso=400.0, metered_shutter_s=0.25, **over), "a negative still holds") == ["tight"]
+    assert _mark(_said(body=NEGATIVE, metered_iso=400.0, metered_shutter_s=0.25, **over), "a negative still holds") == [
+        "tight"
+    ]
     assert _mark(_said(**over), "highlights are clipped") == ["fails"]
     assert _mark(
-        _said(body=SLIDE, metered_iso=50.0, metered_shutter_s=2.0, shadow_ev=7.0, highlight_ev=10.0), "highlights are clipped"
+        _said(body=SLIDE, metered_iso=50.0, metered_shutter_s=2.0, shadow_ev=7.0, highlight_ev=10.0),
+        "highlights are clipped",
     ) == ["fails"]
     assert _mark(
-        _said(body=NEGATIVE, metered_iso=400.0, metered_shutter_s=0.25, compensation_ev=-1.0), "filters.negative_underexposed"
+        _said(body=NEGATIVE, metered_iso=400.0, metered_shutter_s=0.25, compensation_ev=-1.0),
+        "filters.negative_underexposed",
     ) == ["caution"]
 
 

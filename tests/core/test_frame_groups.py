@@ -77,7 +77,12 @@ def test_twenty_for_a_breaking_wave_then_one_of_half_a_second():
         filters=GroupFilters.NO_DENSITY,
     )  # fmt: skip
     drain = FrameGroup(
-        Role.LONG, "draining", GroupFocus.FARTHEST, exposure=GroupExposure.OWN, shutter_s=0.5, filters=GroupFilters.NO_DENSITY
+        Role.LONG,
+        "draining",
+        GroupFocus.FARTHEST,
+        exposure=GroupExposure.OWN,
+        shutter_s=0.5,
+        filters=GroupFilters.NO_DENSITY,
     )
     plan = _groups(wave, drain)
     frames = [frame for frame in plan.sequence.frames if frame.group == 0]
@@ -89,7 +94,9 @@ def test_twenty_for_a_breaking_wave_then_one_of_half_a_second():
     (half,) = (frame for frame in plan.sequence.frames if frame.group == 1)
     # Half a second is two stops more than 1/8: base ISO is reached, and a filter is lacking.
     assert (half.shutter_s, half.iso) == (0.5, 100)
-    assert any(text.startswith("Draining: 0.5 s at ISO 100 is 2.0 stops brighter than the picture") for text in _fails(plan)), _fails(plan)
+    assert any(
+        text.startswith("Draining: 0.5 s at ISO 100 is 2.0 stops brighter than the picture") for text in _fails(plan)
+    ), _fails(plan)
 
 
 def test_two_minutes_then_the_same_without_the_filter():
@@ -142,7 +149,12 @@ def test_a_moment_that_does_not_come_is_no_answer():
     # Polar day: no sunset in June at 70° N.
     north = dataclasses.replace(FULL.location, latitude_deg=70.0, longitude_deg=25.0, zone="UTC")
     waits = FrameGroup(Role.SKY, start=GroupStart.MOMENT, start_moment=Moment.SUNSET)
-    plan = _groups(waits, location=north, date_local=datetime(2026, 6, 21).date(), time_utc=datetime(2026, 6, 21, 22, 0, tzinfo=UTC))
+    plan = _groups(
+        waits,
+        location=north,
+        date_local=datetime(2026, 6, 21).date(),
+        time_utc=datetime(2026, 6, 21, 22, 0, tzinfo=UTC),
+    )
     assert ("unsaid", "Sky: sunset does not come on that day; the group follows the one before it.") in _said(plan)
     assert plan.sequence.frames
 
@@ -167,7 +179,11 @@ def test_what_a_group_lacks_or_cannot_do_is_said(group, text):
 
 
 def test_a_focus_of_its_own():
-    plan = _groups(FrameGroup(focus=GroupFocus.ELEMENT, focus_element_id=1), FrameGroup(focus=GroupFocus.DISTANCE, focus_m=5.0), filters=())
+    plan = _groups(
+        FrameGroup(focus=GroupFocus.ELEMENT, focus_element_id=1),
+        FrameGroup(focus=GroupFocus.DISTANCE, focus_m=5.0),
+        filters=(),
+    )
     first, second = (next(frame for frame in plan.sequence.frames if frame.group == at) for at in (0, 1))
     span = plan.depth.along.spans[1]
     assert span.near_m <= first.object_distance_m <= span.far_m
@@ -177,7 +193,9 @@ def test_a_focus_of_its_own():
 
 def test_muted_dark_and_test_frames_are_no_part_of_the_picture():
     assert any("No group is of the picture" in text for text in _fails(_groups(FrameGroup(Role.TEST))))
-    plan = _groups(FrameGroup(Role.STACK), FrameGroup(Role.DARK, focus=GroupFocus.FARTHEST), FrameGroup(Role.FAR, muted=True))
+    plan = _groups(
+        FrameGroup(Role.STACK), FrameGroup(Role.DARK, focus=GroupFocus.FARTHEST), FrameGroup(Role.FAR, muted=True)
+    )
     assert {frame.group for frame in plan.sequence.frames} == {0, 1}
     assert not _fails(plan)
     silent = _groups(FrameGroup(muted=True))
@@ -191,13 +209,24 @@ def test_exposures_that_are_left_out_are_missed():
     assert not _fails(whole)
     bright = _groups(FrameGroup(exposure=GroupExposure.BRIGHTEST), **ranged)
     assert [text for text in _fails(bright) if "No group holds the highlights" in text]
-    assert [text for text in _fails(_groups(FrameGroup(exposure=GroupExposure.DARKEST), **ranged)) if "No group holds the shadows" in text]
+    assert [
+        text
+        for text in _fails(_groups(FrameGroup(exposure=GroupExposure.DARKEST), **ranged))
+        if "No group holds the shadows" in text
+    ]
     darker = _groups(FrameGroup(offset_ev=-3.0), filters=())
     assert [text for text in _fails(darker) if "as bright as the planned exposure" in text]
 
 
 def test_a_wish_that_no_group_shows_is_missed():
-    sharp = {"filters": (OFF,), "wanted_look": "frozen", "moving_element_id": 3, "metered_shutter_s": 1 / 512, "f_number": 16, "iso": 100}
+    sharp = {
+        "filters": (OFF,),
+        "wanted_look": "frozen",
+        "moving_element_id": 3,
+        "metered_shutter_s": 1 / 512,
+        "f_number": 16,
+        "iso": 100,
+    }
     planned = plan_shot(changed(FULL, **sharp)).exposure
     assert planned.look == "frozen"
     plan = _groups(FrameGroup(Role.LONG, exposure=GroupExposure.OWN, shutter_s=1.0, filters=GroupFilters.BARE), **sharp)
@@ -237,7 +266,22 @@ def test_a_group_through_another_filter_counts_its_stops():
 
 
 def test_on_film_a_group_through_a_filter_is_open_as_long_as_the_film_needs():
-    film = Body(2, "Film", 36, 24, 8256, 5504, 100, 100, 1 / 1000, 32, True, 7, 1, film_exponent=1.31)
+    film = Body(
+        id=2,
+        name="Film",
+        sensor_width_mm=36,
+        sensor_height_mm=24,
+        pixels_wide=8256,
+        pixels_high=5504,
+        base_iso=100,
+        max_iso=100,
+        fastest_shutter_s=1 / 1000,
+        slowest_shutter_s=32,
+        has_bulb=True,
+        dynamic_range_stops=7,
+        bracket_frames=1,
+        film_exponent=1.31,
+    )
     plan = _groups(FrameGroup(filters=GroupFilters.NO_DENSITY), FrameGroup(), body=film, metered_shutter_s=1 / 32)
     bare, dark = (next(frame for frame in plan.sequence.frames if frame.group == at) for at in (0, 1))
     assert bare.shutter_s == pytest.approx(1 / 32)

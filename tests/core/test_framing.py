@@ -25,9 +25,25 @@ def _by_rotation(camera, points):
     return 0.5 + camera.focal_mm * right / forward / width, 0.5 - camera.focal_mm * up / forward / height, forward > 0
 
 
-@given(st.floats(-720, 720), st.floats(-89.9, 89.9), st.sampled_from(["landscape", "portrait"]), st.floats(10, 400), st.integers(0, 10_000))
+@given(
+    st.floats(-720, 720),
+    st.floats(-89.9, 89.9),
+    st.sampled_from(["landscape", "portrait"]),
+    st.floats(10, 400),
+    st.integers(0, 10_000),
+)
 def test_projection_agrees_with_scipys_rotations(bearing, pitch, orientation, focal, seed):
-    camera = Camera(bearing, focal, 36, 24, pitch, orientation, 3.0, -7.0, 1.6)
+    camera = Camera(
+        bearing_deg=bearing,
+        focal_mm=focal,
+        sensor_width_mm=36,
+        sensor_height_mm=24,
+        pitch_deg=pitch,
+        orientation=orientation,
+        east_m=3.0,
+        north_m=-7.0,
+        height_m=1.6,
+    )
     points = np.random.default_rng(seed).normal(0, 100, (20, 3))
     ours = project(camera, points)
     x, y, in_front = _by_rotation(camera, points)
@@ -39,7 +55,13 @@ def test_projection_agrees_with_scipys_rotations(bearing, pitch, orientation, fo
 
 
 def test_straight_ahead_is_the_middle():
-    for bearing, point in ((0, (0, 10, 0)), (90, (10, 0, 0)), (180, (0, -10, 0)), (270, (-10, 0, 0)), (450, (10, 0, 0))):
+    for bearing, point in (
+        (0, (0, 10, 0)),
+        (90, (10, 0, 0)),
+        (180, (0, -10, 0)),
+        (270, (-10, 0, 0)),
+        (450, (10, 0, 0)),
+    ):
         seen = project(Camera(bearing, 24, 36, 24), point)
         assert (seen.x, seen.y) == (pytest.approx(0.5), pytest.approx(0.5))
 
@@ -60,7 +82,8 @@ def test_by_hand():
 
 
 @pytest.mark.parametrize(
-    ("focal", "across"), [(14, 104.3), (20, 84.0), (24, 73.7), (35, 54.4), (50, 39.6), (85, 23.9), (135, 15.2), (200, 10.3)]
+    ("focal", "across"),
+    [(14, 104.3), (20, 84.0), (24, 73.7), (35, 54.4), (50, 39.6), (85, 23.9), (135, 15.2), (200, 10.3)],
 )
 def test_fields_of_view_of_36_by_24(focal, across):
     # Handbook tables of horizontal angles of view for 36 x 24 mm.
@@ -150,7 +173,18 @@ def test_land_from_the_skyline_stands_as_high_as_the_skyline():
 
 @given(st.floats(0, 360), st.floats(-80, 80), st.floats(-45, 45), st.integers(0, 1000))
 def test_a_leaning_camera_agrees_with_scipys_rotations(bearing, pitch, roll, seed):
-    camera = Camera(bearing, 35, 36, 24, pitch, "landscape", 1.0, 2.0, 1.5, roll)
+    camera = Camera(
+        bearing_deg=bearing,
+        focal_mm=35,
+        sensor_width_mm=36,
+        sensor_height_mm=24,
+        pitch_deg=pitch,
+        orientation="landscape",
+        east_m=1.0,
+        north_m=2.0,
+        height_m=1.5,
+        roll_deg=roll,
+    )
     points = np.random.default_rng(seed).normal(0, 50, (20, 3))
     relative = points - [1.0, 2.0, 1.5]
     turned = Rotation.from_euler("z", bearing, degrees=True).apply(relative)
@@ -163,9 +197,26 @@ def test_a_leaning_camera_agrees_with_scipys_rotations(bearing, pitch, roll, see
     assert ours.y[keep] == pytest.approx(0.5 - 35 * (up / forward / 24)[keep], abs=1e-6)
 
 
-@given(st.floats(0, 360), st.floats(-90, 90), st.floats(-45, 45), st.sampled_from(["landscape", "portrait"]), st.integers(0, 1000))
+@given(
+    st.floats(0, 360),
+    st.floats(-90, 90),
+    st.floats(-45, 45),
+    st.sampled_from(["landscape", "portrait"]),
+    st.integers(0, 1000),
+)
 def test_the_view_matrix_says_what_projection_says(bearing, pitch, roll, orientation, seed):
-    camera = Camera(bearing, 50, 36, 24, pitch, orientation, -4.0, 9.0, 2.0, roll)
+    camera = Camera(
+        bearing_deg=bearing,
+        focal_mm=50,
+        sensor_width_mm=36,
+        sensor_height_mm=24,
+        pitch_deg=pitch,
+        orientation=orientation,
+        east_m=-4.0,
+        north_m=9.0,
+        height_m=2.0,
+        roll_deg=roll,
+    )
     points = np.random.default_rng(seed).normal(0, 100, (20, 3))
     placed = np.column_stack((points, np.ones(20))) @ view_matrix(camera).T
     ours = project(camera, points)
@@ -176,7 +227,18 @@ def test_the_view_matrix_says_what_projection_says(bearing, pitch, roll, orienta
 
 
 def test_corners_of_the_frame_are_its_corners():
-    camera = Camera(123, 28, 36, 24, -12, "portrait", 1.0, 2.0, 1.5, 7)
+    camera = Camera(
+        bearing_deg=123,
+        focal_mm=28,
+        sensor_width_mm=36,
+        sensor_height_mm=24,
+        pitch_deg=-12,
+        orientation="portrait",
+        east_m=1.0,
+        north_m=2.0,
+        height_m=1.5,
+        roll_deg=7,
+    )
     seen = project(camera, corner_points(camera))
     assert seen.x == pytest.approx([0, 1, 1, 0], abs=1e-9)
     assert seen.y == pytest.approx([0, 0, 1, 1], abs=1e-9)
@@ -204,6 +266,11 @@ def test_lowering_the_camera_raises_the_near_against_the_far():
     tops = []
     for height in (1.5, 0.5):
         camera = Camera(0, 24, 36, 24, height_m=height)
-        tops.append((outline(camera, Solid("boulder", 0, 2, 1, 0.6)).top, outline(camera, Solid("ridge", 0, 5000, 3000, 400)).top))
+        tops.append(
+            (
+                outline(camera, Solid("boulder", 0, 2, 1, 0.6)).top,
+                outline(camera, Solid("ridge", 0, 5000, 3000, 400)).top,
+            )
+        )
     assert tops[1][0] < tops[0][0] - 0.2
     assert tops[1][1] == pytest.approx(tops[0][1], abs=0.002)

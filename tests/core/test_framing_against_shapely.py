@@ -104,7 +104,8 @@ def test_a_crop_has_the_box_that_is_left(solid, window):
 
 STARS = st.integers(3, 12).flatmap(
     lambda count: st.tuples(
-        st.lists(st.floats(0.4, 5), min_size=count, max_size=count), st.lists(st.floats(0.05, 0.9), min_size=count, max_size=count)
+        st.lists(st.floats(0.4, 5), min_size=count, max_size=count),
+        st.lists(st.floats(0.05, 0.9), min_size=count, max_size=count),
     )
 )
 
@@ -114,7 +115,9 @@ def test_standing_in_any_simple_area(star, places):
     # Corners around the middle at growing angles never cross.
     radii, steps = star
     angles = 2 * math.pi * np.cumsum(steps) / (sum(steps) * 1.02)
-    corners = [(radius * math.cos(angle), radius * math.sin(angle)) for radius, angle in zip(radii, angles, strict=True)]
+    corners = [
+        (radius * math.cos(angle), radius * math.sin(angle)) for radius, angle in zip(radii, angles, strict=True)
+    ]
     polygon = shapely.Polygon(corners)
     assume(polygon.is_valid and polygon.area > 0.05)
     area = standing_area(corners, [0])
@@ -141,7 +144,9 @@ def test_areas_that_cross_themselves_are_refused_and_others_are_not(corners):
 
 @given(uprights)
 def test_a_body_seen_from_above_is_as_large_as_it_is_wide(solid):
-    footprint = shapely.convex_hull(shapely.multipoints(np.concatenate([mesh.points[:, :2] for mesh in meshes_of(solid)])))
+    footprint = shapely.convex_hull(
+        shapely.multipoints(np.concatenate([mesh.points[:, :2] for mesh in meshes_of(solid)]))
+    )
     # Turned so that the line of sight runs upwards, its width is the one given.
     turned = shapely.affinity.rotate(footprint, solid.bearing_deg, origin=(0, 0))
     left, _, right, _ = turned.bounds

@@ -26,7 +26,9 @@ def test_distance_against_another_library():
     # gpxpy's own haversine uses the equatorial radius (6378.137 km): 0.11 % longer than the mean one.
     for place in ((54.5, -3.2), (-45, -72), (68.2, 13.7)):
         theirs = gpxpy.geo.haversine_distance(*place, place[0] + 0.01, place[1] + 0.02)
-        assert distance_m(*place, place[0] + 0.01, place[1] + 0.02) == pytest.approx(theirs * 6371.0088 / 6378.137, rel=1e-6)
+        assert distance_m(*place, place[0] + 0.01, place[1] + 0.02) == pytest.approx(
+            theirs * 6371.0088 / 6378.137, rel=1e-6
+        )
 
 
 @pytest.mark.parametrize("bearing", [0, 37, 90, 179.9, 233, 359])
@@ -107,14 +109,18 @@ def test_a_level_track_with_a_receivers_noise_is_level(count):
 @pytest.mark.parametrize("length_m", [150.0, 400.0, 900.0])
 def test_wandering_heights_are_no_climb(length_m):
     """A true climb of 15 m under heights that wander by ±4 m: less than 60 m."""
-    walk = walk_along(_level(1000, 4000.0, lambda along: 15 * along / 4000 + 4 * math.sin(2 * math.pi * along / length_m)))
+    walk = walk_along(
+        _level(1000, 4000.0, lambda along: 15 * along / 4000 + 4 * math.sin(2 * math.pi * along / length_m))
+    )
     assert walk.ascent_m < 60
 
 
 def test_a_real_climb_is_counted():
     # Three hills of 60 m, 800 m from foot to foot, with noise: 180 m of climb.
     random = np.random.default_rng(5)
-    walk = walk_along(_level(2400, 2400.0, lambda along: 30 * (1 - math.cos(2 * math.pi * along / 800)) + random.uniform(-2, 2)))
+    walk = walk_along(
+        _level(2400, 2400.0, lambda along: 30 * (1 - math.cos(2 * math.pi * along / 800)) + random.uniform(-2, 2))
+    )
     assert walk.ascent_m == pytest.approx(180, rel=0.08)
 
 
@@ -129,7 +135,9 @@ def test_a_gap_between_segments_is_not_walked():
 
 def test_when_to_leave():
     light = datetime(2026, 11, 24, 15, 30, tzinfo=UTC)
-    arrival = plan_arrival(Approach(drive_min=40, walk_m=2500, ascent_m=100, terrain="rough", set_up_min=20, reserve_min=15), light)
+    arrival = plan_arrival(
+        Approach(drive_min=40, walk_m=2500, ascent_m=100, terrain="rough", set_up_min=20, reserve_min=15), light
+    )
     # 2.5 km and 100 m: half an hour and ten minutes, a third more on rough ground: 52 min.
     assert arrival.walk_min == pytest.approx(40 * TERRAIN_FACTORS["rough"])
     assert arrival.set_up_utc == light - timedelta(minutes=20)

@@ -28,14 +28,29 @@ def cells(sigma_px=1.0, long_px=2400, at=None):
 def frame(number, group=0, place=0, exposure=0, sigma_px=1.0, clipped=0.0, **more):
     said = {"planned": PLAN, "taken": PLAN, "error_ev": 0.0, "moved": False} | more
     error, moved, of = said.pop("error_ev"), said.pop("moved"), said.pop("cells", None)
-    return JudgedFrame(number, group, place, exposure, of or cells(sigma_px), clipped, "red", error, moved, f"F{number}.JPG", **said)
+    return JudgedFrame(
+        number=number,
+        group=group,
+        place=place,
+        exposure=exposure,
+        cells=of or cells(sigma_px),
+        clipped_share=clipped,
+        clipped_channel="red",
+        error_ev=error,
+        moved=moved,
+        file_name=f"F{number}.JPG",
+        **said,
+    )
 
 
 WHOLE = JudgedGroup()
 
 
 def said(frames, group=WHOLE, spots=(), missing=(), circle_share=None):
-    return {item.text: item.severity for item in findings(spots, frames, {0: group, 1: JudgedGroup()}, missing, circle_share)}
+    return {
+        item.text: item.severity
+        for item in findings(spots, frames, {0: group, 1: JudgedGroup()}, missing, circle_share)
+    }
 
 
 def test_a_soft_first_and_a_blown_fifth_frame_of_a_panorama_are_found():
@@ -50,7 +65,12 @@ def test_a_soft_first_and_a_blown_fifth_frame_of_a_panorama_are_found():
 
 
 def test_a_whole_panorama_is_sharp_only_when_every_view_is():
-    assert said([frame(n, place=n) for n in range(1, 4)], JudgedGroup(stitched=True))["All 3 views of the panorama are sharp."] == HOLDS
+    assert (
+        said([frame(n, place=n) for n in range(1, 4)], JudgedGroup(stitched=True))[
+            "All 3 views of the panorama are sharp."
+        ]
+        == HOLDS
+    )
     moved = said([frame(n, place=n, moved=n == 2) for n in range(1, 4)], JudgedGroup(stitched=True))
     assert not any(text.startswith("All 3") for text in moved)
     assert moved["Frame 2 moved as a whole: the camera shook or was bumped."] == FAILS
@@ -65,7 +85,11 @@ def test_of_a_stacked_panorama_each_view_needs_one_sharp_frame():
 
 
 def test_a_bracket_is_judged_as_a_set():
-    bracket = [frame(1, exposure=0, clipped=0.001), frame(2, exposure=1, clipped=0.08), frame(3, exposure=2, clipped=0.3)]
+    bracket = [
+        frame(1, exposure=0, clipped=0.001),
+        frame(2, exposure=1, clipped=0.08),
+        frame(3, exposure=2, clipped=0.3),
+    ]
     assert not any("clips" in text for text in said(bracket))
     blown = [frame(n, exposure=n, clipped=0.05 * n) for n in (1, 2, 3)]
     assert said(blown)["Frame 1: red clips in 5.0% of the picture even in the frame that holds most."] == FAILS
@@ -113,7 +137,9 @@ def test_other_settings_are_found(taken, text, mark):
 
 
 def test_one_open_frame_of_six_is_found():
-    found = said([frame(n, place=n, taken=CameraSettings(5.6, 1 / 60, 100, 35) if n == 4 else PLAN) for n in range(1, 7)])
+    found = said(
+        [frame(n, place=n, taken=CameraSettings(5.6, 1 / 60, 100, 35) if n == 4 else PLAN) for n in range(1, 7)]
+    )
     # f/5.6 for f/11 is two stops on the marked scale (1.95 by the numbers).
     assert found["Frame 4: f/5.6 instead of f/11, 1.9 stops more exposure."] == FAILS
 
@@ -163,7 +189,9 @@ class Stored:
 
     def patch(self, x, y, size_px):
         half = size_px // 2
-        row, column = (max(half, min(side - half, round(share * side))) for share, side in ((y, self.high), (x, self.wide)))
+        row, column = (
+            max(half, min(side - half, round(share * side))) for share, side in ((y, self.high), (x, self.wide))
+        )
         return self.grey[row - half : row + half, column - half : column + half]
 
 

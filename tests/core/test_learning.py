@@ -55,17 +55,53 @@ def test_practice_expects_most_at_the_limit_and_few_far_over_it():
 
 def test_the_ten_stop_that_is_ten_point_three():
     # Worked by hand: 1/64 s to 16 s are 2^10; means 1 : 0.812 are 0.30 stops.
-    assert cost_from_pair_stops(8, 1 / 64, 100, 1.0, 8, 16, 100, 0.812) == pytest.approx(10.30, abs=0.005)
+    assert cost_from_pair_stops(
+        f_number_without=8,
+        shutter_without_s=1 / 64,
+        iso_without=100,
+        mean_without=1.0,
+        f_number_with=8,
+        shutter_with_s=16,
+        iso_with=100,
+        mean_with=0.812,
+    ) == pytest.approx(10.30, abs=0.005)
     # The same over aperture and ISO: f/8 to f/16 are two stops less, ISO 400 two more.
-    assert cost_from_pair_stops(8, 1 / 64, 100, 1.0, 16, 16, 400, 0.812) == pytest.approx(10.30, abs=0.005)
+    assert cost_from_pair_stops(
+        f_number_without=8,
+        shutter_without_s=1 / 64,
+        iso_without=100,
+        mean_without=1.0,
+        f_number_with=16,
+        shutter_with_s=16,
+        iso_with=400,
+        mean_with=0.812,
+    ) == pytest.approx(10.30, abs=0.005)
 
 
 def test_costs_over_arrays_and_edges():
-    found = cost_from_pair_stops(8, 1, 100, np.array([1.0, 0.5]), 8, np.array([2.0, 2.0]), 100, 1.0)
+    found = cost_from_pair_stops(
+        f_number_without=8,
+        shutter_without_s=1,
+        iso_without=100,
+        mean_without=np.array([1.0, 0.5]),
+        f_number_with=8,
+        shutter_with_s=np.array([2.0, 2.0]),
+        iso_with=100,
+        mean_with=1.0,
+    )
     assert found == pytest.approx([1.0, 0.0])
     for wrong in (0.0, -1.0, math.nan, math.inf):
         with pytest.raises(InputError):
-            cost_from_pair_stops(8, wrong, 100, 1, 8, 1, 100, 1)
+            cost_from_pair_stops(
+                f_number_without=8,
+                shutter_without_s=wrong,
+                iso_without=100,
+                mean_without=1,
+                f_number_with=8,
+                shutter_with_s=1,
+                iso_with=100,
+                mean_with=1,
+            )
 
 
 def test_an_estimate_has_students_interval():

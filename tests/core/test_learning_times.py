@@ -19,7 +19,7 @@ def at(minutes=0.0, seconds=0.0):
 
 
 def out(number=1, **said):
-    return TakenOut(number, number, START, **said)
+    return TakenOut(entry_id=number, first_id=number, at_utc=START, **said)
 
 
 def ticked(number, start_s, shutter_s, change_s, changes, tick_s, waits=False):
@@ -33,7 +33,10 @@ def of(kind, outs, side=Side.WHOLE):
 def test_setting_up_and_walking_are_told_by_what_was_noted():
     # 20 minutes planned and 30 taken; a walk of 40 by the rule done in 50.
     noted = [
-        out(n, walk_min=40.0, set_up_min=20.0, set_out_utc=at(0), arrived_utc=at(50 + n / 10), ready_utc=at(80 + n / 10)) for n in range(6)
+        out(
+            n, walk_min=40.0, set_up_min=20.0, set_out_utc=at(0), arrived_utc=at(50 + n / 10), ready_utc=at(80 + n / 10)
+        )
+        for n in range(6)
     ]
     assert of(CalibrationKind.SET_UP, noted).found.value == pytest.approx(1.5)
     assert of(CalibrationKind.SET_UP, noted).worth
@@ -76,7 +79,12 @@ def test_pauses_that_mean_something_else_are_left_out():
     outs = [out(frames=item, filter_change_s=20.0) for item in (plain, waits, gap, rest, back)]
     assert filter_changes(outs).measured == ()
     # Without pauses to know the hands by nothing is said at all.
-    assert filter_changes([out(frames=(ticked(1, 0, 1, 0, 0, 0), ticked(2, 40, 1, 20, 1, 90)), filter_change_s=20.0)]).measured == ()
+    assert (
+        filter_changes(
+            [out(frames=(ticked(1, 0, 1, 0, 0, 0), ticked(2, 40, 1, 20, 1, 90)), filter_change_s=20.0)]
+        ).measured
+        == ()
+    )
 
 
 @given(st.floats(0.3, 4.0), st.floats(0.0, 20.0))
@@ -109,17 +117,35 @@ def test_series_by_hand_are_counted_as_wilson_has_it():
 
 def test_a_battery_in_the_cold_by_its_own_count():
     # 400 frames a battery; 80 by the maker's count took 40 per cent: half of the count is left. Practice expects two thirds at 0 °C.
-    cold = [out(n, battery=(90.0 + n, 50.0 + n), battery_frames=400, counted=80.0, taken_share=1.0, temperature_c=0.0) for n in range(5)]
+    cold = [
+        out(n, battery=(90.0 + n, 50.0 + n), battery_frames=400, counted=80.0, taken_share=1.0, temperature_c=0.0)
+        for n in range(5)
+    ]
     found = of(CalibrationKind.BATTERY, cold, Side.COLD)
     assert found.found.value == pytest.approx(0.5)
     assert found.told == pytest.approx(2 / 3)
     assert found.worth
     assert of(CalibrationKind.BATTERY, cold, Side.MILD) is None
     # Half of the frames for half of the drop is the same.
-    half = [out(n, battery=(90.0, 70.0), battery_frames=400, counted=80.0, taken_share=0.5, temperature_c=0.0) for n in range(4)]
+    half = [
+        out(n, battery=(90.0, 70.0), battery_frames=400, counted=80.0, taken_share=0.5, temperature_c=0.0)
+        for n in range(4)
+    ]
     assert of(CalibrationKind.BATTERY, half, Side.COLD).found.value == pytest.approx(0.5)
-    for odd in ({"battery": (90.0,)}, {"battery": (50.0, 90.0)}, {"battery": (90.0, 88.0)}, {"temperature_c": None}, {"counted": None}):
-        said = {"battery": (90.0, 50.0), "battery_frames": 400, "counted": 80.0, "taken_share": 1.0, "temperature_c": 12.0} | odd
+    for odd in (
+        {"battery": (90.0,)},
+        {"battery": (50.0, 90.0)},
+        {"battery": (90.0, 88.0)},
+        {"temperature_c": None},
+        {"counted": None},
+    ):
+        said = {
+            "battery": (90.0, 50.0),
+            "battery_frames": 400,
+            "counted": 80.0,
+            "taken_share": 1.0,
+            "temperature_c": 12.0,
+        } | odd
         assert lessons_of_times([out(n, **said) for n in range(6)]) == ()
 
 

@@ -29,7 +29,13 @@ TEXTURED = next(look for look in LOOKS if look.name == LookName.TEXTURED)
 
 
 def frame(number, **said):
-    return TakenFrame(number, said.pop("entry_id", 1), said.pop("location_id", 1), START + timedelta(minutes=number), **said)
+    return TakenFrame(
+        id=number,
+        entry_id=said.pop("entry_id", 1),
+        location_id=said.pop("location_id", 1),
+        taken_at_utc=START + timedelta(minutes=number),
+        **said,
+    )
 
 
 def test_water_that_draws_half_as_long_again_is_half_as_fast_again():
@@ -40,7 +46,10 @@ def test_water_that_draws_half_as_long_again_is_half_as_fast_again():
     # A plan that reckoned with some of it already comes to the same.
     taught = [frame(n, moving_id=3, streak_share=0.12, seen_share=0.15, speed_used=math.log2(1.2)) for n in range(6)]
     assert 2 ** water_lessons(digests_of(taught))[0].found.value == pytest.approx(1.5)
-    assert water_lessons(digests_of([frame(1, moving_id=3, streak_share=0.1), frame(2, seen_share=0.2, streak_share=0.1)])) == []
+    assert (
+        water_lessons(digests_of([frame(1, moving_id=3, streak_share=0.1), frame(2, seen_share=0.2, streak_share=0.1)]))
+        == []
+    )
 
 
 def test_looks_are_judged_by_what_the_water_really_drew():
@@ -51,7 +60,16 @@ def test_looks_are_judged_by_what_the_water_really_drew():
     for n, share in enumerate(shares * 3):
         pleases = 5 if TEXTURED.low_share <= share <= TEXTURED.high_share else 2
         seen = share if n < 8 else None
-        frames.append(frame(n, moving_id=3, streak_share=share / 2, seen_share=seen, wanted_look=str(LookName.TEXTURED), stars=pleases))
+        frames.append(
+            frame(
+                n,
+                moving_id=3,
+                streak_share=share / 2,
+                seen_share=seen,
+                wanted_look=str(LookName.TEXTURED),
+                stars=pleases,
+            )
+        )
     taught = digests_of(frames)
     speeds = speeds_found(taught)
     assert [streak_drawn(item, speeds) for entry in taught for item in entry.streaks] == pytest.approx(shares * 3)
@@ -120,7 +138,9 @@ def test_one_place_alone_or_no_difference_tells_nothing_of_the_angle():
 
 def test_a_boat_is_another_hand():
     steady = [frame(n, by_hand=True, over_limit=(n % 7) - 3.0, sharp=(n % 7) - 3.0 < 1.5) for n in range(28)]
-    swaying = [frame(100 + n, by_hand=True, boat=True, over_limit=(n % 7) - 3.0, sharp=(n % 7) - 3.0 < -1.5) for n in range(28)]
+    swaying = [
+        frame(100 + n, by_hand=True, boat=True, over_limit=(n % 7) - 3.0, sharp=(n % 7) - 3.0 < -1.5) for n in range(28)
+    ]
     found = {item.side: item.found.value for item in hand_lessons(digests_of([*steady, *swaying]))}
     assert found[Side.WHOLE] > 0 > found[Side.BOAT]
 
@@ -131,7 +151,15 @@ def test_a_place_may_be_darker_under_cloud_alone():
         clouded = n % 2 == 0
         error = (-0.9 if clouded else 0.0) + (n % 3 - 1) * 0.05
         frames.append(
-            frame(n, entry_id=n, location_id=4, predicted=True, error_ev=error, cover=0.9 if clouded else 0.1, filter_ids=frozenset())
+            frame(
+                n,
+                entry_id=n,
+                location_id=4,
+                predicted=True,
+                error_ev=error,
+                cover=0.9 if clouded else 0.1,
+                filter_ids=frozenset(),
+            )
         )
     found = {item.side: item for item in light_lessons(digests_of(frames))}
     assert found[Side.CLOUDED].found.value == pytest.approx(-0.9, abs=0.03)
@@ -140,4 +168,10 @@ def test_a_place_may_be_darker_under_cloud_alone():
     # Nobody knows the sky: then there is the whole alone.
     unknown = [dataclasses.replace(item, cover=None) for item in frames]
     assert {item.side for item in light_lessons(digests_of(unknown))} == {Side.WHOLE}
-    assert [sky_side(cover) for cover in (None, 0.0, 0.49, 0.5, 1.0)] == [Side.WHOLE, Side.CLEAR, Side.CLEAR, Side.CLOUDED, Side.CLOUDED]
+    assert [sky_side(cover) for cover in (None, 0.0, 0.49, 0.5, 1.0)] == [
+        Side.WHOLE,
+        Side.CLEAR,
+        Side.CLEAR,
+        Side.CLOUDED,
+        Side.CLOUDED,
+    ]

@@ -57,19 +57,33 @@ def test_distance_labels(metres, label):
 
 
 @pytest.mark.parametrize(
-    ("seconds", "label"), [(0.6, "0.6 s"), (5, "5 s"), (45, "45 s"), (128, "2 min 08 s"), (120, "2 min"), (3900, "1 h 05 min")]
+    ("seconds", "label"),
+    [(0.6, "0.6 s"), (5, "5 s"), (45, "45 s"), (128, "2 min 08 s"), (120, "2 min"), (3900, "1 h 05 min")],
 )
 def test_durations(seconds, label):
     assert lengths.format_duration(seconds) == label
 
 
 def test_compass_points_wrap():
-    assert [lengths.compass_point(bearing) for bearing in (0, 359, 45, 225, 720 + 270, -90)] == ["N", "N", "NE", "SW", "W", "W"]
+    assert [lengths.compass_point(bearing) for bearing in (0, 359, 45, 225, 720 + 270, -90)] == [
+        "N",
+        "N",
+        "NE",
+        "SW",
+        "W",
+        "W",
+    ]
 
 
 def test_distances_that_would_read_alike_get_more_digits():
     # Five focus marks within two millimetres.
-    assert format_distances_apart([0.4051, 0.4056, 0.4061, 1.2, math.inf]) == ["405.1 mm", "405.6 mm", "406.1 mm", "1.20 m", "∞"]
+    assert format_distances_apart([0.4051, 0.4056, 0.4061, 1.2, math.inf]) == [
+        "405.1 mm",
+        "405.6 mm",
+        "406.1 mm",
+        "1.20 m",
+        "∞",
+    ]
     assert format_distances_apart([0.411, 0.413, 0.415]) == ["411 mm", "413 mm", "415 mm"]
     assert format_distances_apart([0.4, 0.4]) == ["0.40 m", "0.40 m"]
     assert format_distances_apart([]) == []

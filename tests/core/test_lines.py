@@ -33,7 +33,9 @@ def test_what_is_seen_of_a_course_is_what_shapely_clips(course):
         return
     pieces = [piece for piece in getattr(clipped, "geoms", [clipped]) if piece.length > 1e-6]
     path = shapely.LineString(np.column_stack((seen.x, seen.y)))
-    ends = sorted(path.project(shapely.Point(point)) for piece in pieces for point in (piece.coords[0], piece.coords[-1]))
+    ends = sorted(
+        path.project(shapely.Point(point)) for piece in pieces for point in (piece.coords[0], piece.coords[-1])
+    )
     assert path.project(shapely.Point(line.enters)) == pytest.approx(ends[0], abs=1e-6)
     assert shapely.Point(line.enters).distance(path) < 1e-9
     on_edge = {"left": line.enters[0], "right": 1 - line.enters[0], "top": line.enters[1], "bottom": 1 - line.enters[1]}

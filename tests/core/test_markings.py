@@ -69,7 +69,9 @@ def test_a_bare_whole_number_is_asked_about(text):
     assert f"1/{text}" in refusal.value.message and f"{text} s" in refusal.value.message
 
 
-@pytest.mark.parametrize(("seconds", "label"), [(60.0, "60 s"), (120.0, "2'"), (128.0, "2'08\""), (512.0, "8'32\""), (1024.0, "17'04\"")])
+@pytest.mark.parametrize(
+    ("seconds", "label"), [(60.0, "60 s"), (120.0, "2'"), (128.0, "2'08\""), (512.0, "8'32\""), (1024.0, "17'04\"")]
+)
 def test_long_times_are_shown_to_the_second(seconds, label):
     assert m.format_shutter(seconds) == label
     assert m.parse_shutter(label) == seconds
@@ -77,13 +79,20 @@ def test_long_times_are_shown_to_the_second(seconds, label):
 
 @pytest.mark.parametrize(
     ("text", "ends"),
-    [("f/3.5-5.6", (2 ** (11 / 6), 2**2.5)), ("ƒ/4–6.3", (4.0, 2 ** (16 / 6))), ("2.8", (2**1.5, 2**1.5)), ("f/4 to f/5.6", (4.0, 2**2.5))],
+    [
+        ("f/3.5-5.6", (2 ** (11 / 6), 2**2.5)),
+        ("ƒ/4–6.3", (4.0, 2 ** (16 / 6))),
+        ("2.8", (2**1.5, 2**1.5)),
+        ("f/4 to f/5.6", (4.0, 2**2.5)),
+    ],
 )
 def test_zooms_are_read_as_their_rims_are_engraved(text, ends):
     assert m.parse_aperture_pair(text) == pytest.approx(ends)
 
 
-@pytest.mark.parametrize("text", ["", "  ", "abc", "1/0", "0", "-1/60", "1/60/2", "f/8", "1e400", "nan", "inf", "2'30\"x"])
+@pytest.mark.parametrize(
+    "text", ["", "  ", "abc", "1/0", "0", "-1/60", "1/60/2", "f/8", "1e400", "nan", "inf", "2'30\"x"]
+)
 def test_what_is_no_shutter_time_is_refused_with_what_is_allowed(text):
     with pytest.raises(InputError) as caught:
         m.parse_shutter(text)
@@ -93,7 +102,15 @@ def test_what_is_no_shutter_time_is_refused_with_what_is_allowed(text):
 
 @pytest.mark.parametrize(
     ("text", "f_number"),
-    [("f/11", 2**3.5), ("11", 2**3.5), ("F11", 2**3.5), ("f 5.6", 2**2.5), ("5.9", 5.9), ("f/8", 8.0), ("f/22", 2**4.5)],
+    [
+        ("f/11", 2**3.5),
+        ("11", 2**3.5),
+        ("F11", 2**3.5),
+        ("f 5.6", 2**2.5),
+        ("5.9", 5.9),
+        ("f/8", 8.0),
+        ("f/22", 2**4.5),
+    ],
 )
 def test_aperture_texts(text, f_number):
     assert m.parse_aperture(text) == pytest.approx(f_number, rel=1e-12)
@@ -142,7 +159,13 @@ def test_nearest_thirds():
 
 @pytest.mark.parametrize("bad", [0, -1, math.inf, math.nan])
 def test_numbers_that_are_no_time_are_refused(bad):
-    for function in (m.format_shutter, m.nearest_third_shutter_s, m.format_aperture, m.nearest_third_f_number, m.nearest_marked_iso):
+    for function in (
+        m.format_shutter,
+        m.nearest_third_shutter_s,
+        m.format_aperture,
+        m.nearest_third_f_number,
+        m.nearest_marked_iso,
+    ):
         with pytest.raises(InputError):
             function(bad)
 

@@ -14,7 +14,9 @@ DAWN = datetime(2026, 6, 1, 3, 40, tzinfo=UTC)
 
 def planned(times_s, shutters_s, within_s=20.0, **more):
     return [
-        Expected(f"0.{at}.0.0", DAWN + timedelta(seconds=time), within_s, 11.0, shutter, 100.0, 24.0, ticked=True, **more)
+        Expected(
+            f"0.{at}.0.0", DAWN + timedelta(seconds=time), within_s, 11.0, shutter, 100.0, 24.0, ticked=True, **more
+        )
         for at, (time, shutter) in enumerate(zip(times_s, shutters_s, strict=True))
     ]
 

@@ -53,7 +53,10 @@ def test_meeus_illuminated_fraction():
 
 def _longitude_deg(right_ascension_deg, declination_deg, obliquity_deg=23.440636):
     turn, height, tilt = (math.radians(value) for value in (right_ascension_deg, declination_deg, obliquity_deg))
-    return math.degrees(math.atan2(math.sin(turn) * math.cos(tilt) + math.tan(height) * math.sin(tilt), math.cos(turn))) % 360
+    return (
+        math.degrees(math.atan2(math.sin(turn) * math.cos(tilt) + math.tan(height) * math.sin(tilt), math.cos(turn)))
+        % 360
+    )
 
 
 def test_phases_against_another_library():
@@ -63,7 +66,10 @@ def test_phases_against_another_library():
         moment = quarter.time.Utc().replace(tzinfo=UTC)
         off = (moon_phase(moment).elongation_deg - 90 * quarter.quarter + 180) % 360 - 180
         assert abs(off) < 0.01
-        assert phase_words(90.0 * quarter.quarter) == ("new moon", "first quarter", "full moon", "last quarter")[quarter.quarter]
+        assert (
+            phase_words(90.0 * quarter.quarter)
+            == ("new moon", "first quarter", "full moon", "last quarter")[quarter.quarter]
+        )
         quarter = astronomy.NextMoonQuarter(quarter)
 
 
@@ -71,7 +77,9 @@ def test_elongation_runs_on_through_new_and_full_moon():
     """Against another library's difference of ecliptic longitudes, every three hours of two months; the moon's latitude plays no part."""
     moments = [datetime(2026, 11, 1, tzinfo=UTC) + timedelta(hours=3 * step) for step in range(480)]
     found = moon_phase(moments).elongation_deg
-    wanted = [astronomy.MoonPhase(astronomy.Time.Make(item.year, item.month, item.day, item.hour, 0, 0)) for item in moments]
+    wanted = [
+        astronomy.MoonPhase(astronomy.Time.Make(item.year, item.month, item.day, item.hour, 0, 0)) for item in moments
+    ]
     off = (found - np.array(wanted) + 180) % 360 - 180
     assert np.abs(off).max() < 0.01
     steps = np.diff(found) % 360
@@ -84,7 +92,9 @@ def test_phase_words_wrap_around():
     assert [phase_words(angle) for angle in (0, 359, 30, 90, 120, 181, 225, 268, 300)] == [
         "new moon", "new moon", "waxing crescent", "first quarter", "waxing gibbous", "full moon", "waning gibbous", "last quarter", "waning crescent",
     ]  # fmt: skip
-    assert phase_at(datetime(2026, 11, 24, 14, 54, tzinfo=UTC))[2] == "full moon"  # any almanac: full on 24 November 2026
+    assert (
+        phase_at(datetime(2026, 11, 24, 14, 54, tzinfo=UTC))[2] == "full moon"
+    )  # any almanac: full on 24 November 2026
 
 
 def test_light_of_the_moon():

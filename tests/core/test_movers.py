@@ -17,8 +17,32 @@ from lucid_ridge.core.facts.shot import facts_from
 from lucid_ridge.core.planning.plan.shot_plan import plan_shot
 from lucid_ridge.core.weather.forecast import Forecast, ForecastHour
 
-BODY = Body(1, "Body", 36, 24, 8256, 5504, 100, 25600, 1 / 8192, 32, True, 11, 9, 3)
-LENS = Lens(1, "Zoom", 24, 70, 2.8, 2**4.5, 280, 8)
+BODY = Body(
+    id=1,
+    name="Body",
+    sensor_width_mm=36,
+    sensor_height_mm=24,
+    pixels_wide=8256,
+    pixels_high=5504,
+    base_iso=100,
+    max_iso=25600,
+    fastest_shutter_s=1 / 8192,
+    slowest_shutter_s=32,
+    has_bulb=True,
+    dynamic_range_stops=11,
+    bracket_frames=9,
+    bracket_step_ev=3,
+)
+LENS = Lens(
+    id=1,
+    name="Zoom",
+    focal_min_mm=24,
+    focal_max_mm=70,
+    f_number_min=2.8,
+    f_number_max=2**4.5,
+    closest_focus_mm=280,
+    sharpest_f_number=8,
+)
 NOON = datetime(2026, 11, 25, 12, tzinfo=UTC)
 FALL = Element(1, "Fall", "water", 0, 4.0, 6, 3, speed_mps=1.0)
 BEACH = Element(2, "Walkers", "block", 0, 20.0, 10, 1.8, moving=MovingKind.PEOPLE, passing_per_min=4.0)
@@ -26,7 +50,17 @@ FERN = Element(3, "Fern", "flower", 2, 3.5, 0.8, 0.5)
 
 
 def _plan(shutter=1.0, gust=10.0, cloud=0.0, forecast=True, **said):
-    hour = ForecastHour(NOON, cloud, 0.0, 0.0, gust / 2, gust, 0.0, 5.0, 0.0)
+    hour = ForecastHour(
+        time_utc=NOON,
+        low_cloud=cloud,
+        middle_cloud=0.0,
+        high_cloud=0.0,
+        wind_mps=gust / 2,
+        gust_mps=gust,
+        rain_mm=0.0,
+        temperature_c=5.0,
+        fog=0.0,
+    )
     start = {
         "body": BODY, "lens": LENS, "focal_mm": 50.0, "f_number": 8.0, "metered_f_number": 8.0, "metered_shutter_s": shutter, "metered_iso": 100.0,
         "elements": (FALL,), "bearing_deg": 0.0, "camera_height_m": 1.5, "location": Location("Weir", 54.5, -3.1, 90, "Europe/London"),
@@ -46,7 +80,12 @@ def test_a_speed_said_goes_before_the_usual_one():
     assert speed_of(None, None) is None
     # The wind moves plants: they have no speed of their own.
     assert speed_of(None, MovingKind.PLANTS) is None
-    assert {kind for kind in MovingKind if passes(kind)} == {MovingKind.PEOPLE, MovingKind.BIRDS, MovingKind.BOAT, MovingKind.INSECT}
+    assert {kind for kind in MovingKind if passes(kind)} == {
+        MovingKind.PEOPLE,
+        MovingKind.BIRDS,
+        MovingKind.BOAT,
+        MovingKind.INSECT,
+    }
     assert not passes(None)
     assert all(thing.speed_mps is None or 0 < thing.speed_mps <= 20 for thing in THINGS.values())
 
@@ -108,7 +147,9 @@ def test_a_wish_for_what_stands_still_is_not_judged():
     step = _plan(1.0, elements=(FALL, rock), motion_wishes=((4, MotionWish.FROZEN),))
     assert _marks(step, "not_judged") == {"unsaid"}
     # Plants without a forecast, and clouds without one, alike.
-    step = _plan(1.0, forecast=False, elements=(FALL, FERN), motion_wishes=((3, MotionWish.FROZEN), (None, MotionWish.SILKY)))
+    step = _plan(
+        1.0, forecast=False, elements=(FALL, FERN), motion_wishes=((3, MotionWish.FROZEN), (None, MotionWish.SILKY))
+    )
     assert _marks(step, "not_judged") == {"unsaid"}
     assert sum("not_judged" in reason.code for reason in step.reasons) == 2
     assert step.verdict.mark != "holds"
@@ -127,7 +168,13 @@ def test_frozen_leaves_and_silky_water_are_two_frames():
 
 def test_proposals_give_all_that_is_wished_where_one_time_can():
     # The fall silky from 0.8 s on and the walkers gone: the times of both, not those of the first alone.
-    step = _plan(1 / 60, elements=(FALL, BEACH), wanted_look="veiled", motion_wishes=((2, MotionWish.GONE),), metered_shutter_s=2.0)
+    step = _plan(
+        1 / 60,
+        elements=(FALL, BEACH),
+        wanted_look="veiled",
+        motion_wishes=((2, MotionWish.GONE),),
+        metered_shutter_s=2.0,
+    )
     least = max(item.wanted.from_s for item in step.movers)
     assert least > 10
     for proposal in step.proposals:
@@ -148,7 +195,15 @@ def test_the_main_mover_stays_what_it_was():
 )  # fmt: skip
 def test_verdict_list_and_frames_agree(shutter, wish, main, gust, bracket, rate):
     walkers = Element(2, "Walkers", "block", 0, 20.0, 10, 1.8, moving=MovingKind.PEOPLE, passing_per_min=rate)
-    step = _plan(shutter, gust, 0.5, elements=(FALL, walkers, FERN), wanted_look=main, motion_wishes=((2, wish),), bracket=bracket)
+    step = _plan(
+        shutter,
+        gust,
+        0.5,
+        elements=(FALL, walkers, FERN),
+        wanted_look=main,
+        motion_wishes=((2, wish),),
+        bracket=bracket,
+    )
     item = next(found for found in step.movers if found.id == 2)
     frozen = bracket == "frozen and long" and wish == MotionWish.FROZEN and len(step.exposures) == 2
     time = step.exposures[0].shutter_s if frozen else step.shutter_s
@@ -162,7 +217,9 @@ def test_verdict_list_and_frames_agree(shutter, wish, main, gust, bracket, rate)
         if (reason.text.startswith(("Walkers:", "So many of Walkers")) and reason.dial == "motion_wishes")
         or "So many of Walkers" in reason.text
     ]
-    assert len(said) == 1 or (wish != MotionWish.GONE and any("no single time" in reason.text for reason in step.reasons))
+    assert len(said) == 1 or (
+        wish != MotionWish.GONE and any("no single time" in reason.text for reason in step.reasons)
+    )
     times = item.wanted
     if times is not None and said:
         inside = times.from_s * (1 - 1e-9) <= time <= times.to_s * (1 + 1e-9)

@@ -59,14 +59,18 @@ def _facts(night, moment=None, wanted=None):
 
 def _windows(night):
     facts = _facts(night)
-    return windows_of_date(facts, day_of_light(facts.location, night.day), FRAMES.total_seconds(), None, NOW, DEFAULT_WEIGHTS).windows
+    return windows_of_date(
+        facts, day_of_light(facts.location, night.day), FRAMES.total_seconds(), None, NOW, DEFAULT_WEIGHTS
+    ).windows
 
 
 def _noon(night):
     """When the sun passes the meridian that day, by ephem."""
     observer = _observer(night)
     observer.date = ephem.Date(
-        datetime.combine(night.day, datetime.min.time(), tzinfo=ZoneInfo(night.zone)).astimezone(UTC).replace(tzinfo=None)
+        datetime.combine(night.day, datetime.min.time(), tzinfo=ZoneInfo(night.zone))
+        .astimezone(UTC)
+        .replace(tzinfo=None)
     )
     return observer.next_transit(ephem.Sun()).datetime().replace(tzinfo=UTC)
 
@@ -110,7 +114,9 @@ def test_a_night_is_whole_from_noon_to_noon(night):
         assert (ours[clear] == (margin[clear] >= 0))[int(np.count_nonzero(clear[:begun])) :].all(), kind
         # No two windows touch: none is cut at midnight.
         ordered = sorted(spans, key=lambda span: span.start_utc)
-        assert all(after.start_utc - before.end_utc > timedelta(minutes=1) for before, after in itertools.pairwise(ordered))
+        assert all(
+            after.start_utc - before.end_utc > timedelta(minutes=1) for before, after in itertools.pairwise(ordered)
+        )
 
 
 @pytest.mark.parametrize("night", NIGHTS, ids=lambda night: night.name)
@@ -146,7 +152,9 @@ def test_the_light_of_a_whole_bright_night_is_one_window():
     # 66.2° N, 21 June, looking north: the sun stands low, and sinks to −0.4° only, which refraction lifts over the horizon.
     night = Night("bright", 66.2, 15.0, "Europe/Stockholm", date(2026, 6, 21))
     facts = replace(_facts(night), frame=FrameChoices(bearing_deg=0.0))
-    found = windows_of_date(facts, day_of_light(facts.location, night.day), FRAMES.total_seconds(), None, NOW, DEFAULT_WEIGHTS).windows
+    found = windows_of_date(
+        facts, day_of_light(facts.location, night.day), FRAMES.total_seconds(), None, NOW, DEFAULT_WEIGHTS
+    ).windows
     low = [item.window.span for item in found if item.window.kind == LightKind.LOW_BACK_LIGHT]
     assert len(low) == 1
     # The sun is lowest at 01:02 by the clocks there (13 h minus 15° east, and two minutes), on the following day; half the span lies on either side.
@@ -162,7 +170,9 @@ def test_what_does_not_end_that_day_is_an_ordinary_answer():
     assert (light.verdict.mark, light.window_end_utc, light.band) == ("holds", None, "daylight")
     assert "does not end" in light.verdict.text
     # In the polar night the sun stays more than 11° down at Christmas: the dark lasts, the kind of light wanted is not there at noon.
-    dark = plan_light(_facts(replace(night, day=date(2026, 12, 24)), datetime(2026, 12, 24, 11, tzinfo=UTC), LightKind.BLUE_HOUR))
+    dark = plan_light(
+        _facts(replace(night, day=date(2026, 12, 24)), datetime(2026, 12, 24, 11, tzinfo=UTC), LightKind.BLUE_HOUR)
+    )
     assert dark.verdict.mark == "fails"
     assert "nor within a day of it" in " ".join(reason.text for reason in dark.reasons)
 
@@ -226,7 +236,11 @@ def test_the_outlook_takes_a_window_of_the_list(night, kind, bearing):
     facts = replace(_facts(night, None, kind), frame=FrameChoices(bearing_deg=bearing))
     day = day_of_light(facts.location, night.day)
     chance = best_outlook(facts, [day], 600.0, [], None, NOW, DEFAULT_WEIGHTS)
-    windows = [item for item in windows_of_date(facts, day, 600.0, None, NOW, DEFAULT_WEIGHTS).windows if item.window.kind == kind]
+    windows = [
+        item
+        for item in windows_of_date(facts, day, 600.0, None, NOW, DEFAULT_WEIGHTS).windows
+        if item.window.kind == kind
+    ]
     lasting = [item for item in windows if item.take.end_utc - item.take.start_utc > timedelta(minutes=4)]
     if isinstance(chance, str):
         assert not lasting

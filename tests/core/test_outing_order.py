@@ -16,12 +16,22 @@ HOUR = 3600.0
 
 
 def _place(key, north_km, walk_min=10.0, drive_min=30.0, viewpoint=0):
-    return Place(key, 54.0 + north_km / 111.2, -3.0, walk_min * 60, walk_min * 80, None if drive_min is None else drive_min * 60, viewpoint)
+    return Place(
+        key,
+        54.0 + north_km / 111.2,
+        -3.0,
+        walk_min * 60,
+        walk_min * 80,
+        None if drive_min is None else drive_min * 60,
+        viewpoint,
+    )
 
 
 def _stop(at, windows, place=None, stay_min=20.0, set_up_min=10.0, leg_min=None):
     made = tuple(Window(start * HOUR, end * HOUR, value) for start, end, value in windows)
-    return Stop(at, f"stop {at}", made, set_up_min * 60, stay_min * 60, place, None if leg_min is None else leg_min * 60)
+    return Stop(
+        at, f"stop {at}", made, set_up_min * 60, stay_min * 60, place, None if leg_min is None else leg_min * 60
+    )
 
 
 def test_a_dawn_and_an_evening_in_their_order():
@@ -50,7 +60,10 @@ def test_what_cannot_both_be_had_is_chosen_by_what_it_promises():
 
 
 def test_limits_are_hard():
-    stops = [_stop(0, [(7.0, 8.0, 1.0)], _place(1, 0.0, walk_min=60)), _stop(1, [(7.0, 20.0, 0.6)], _place(2, 5.0, walk_min=5))]
+    stops = [
+        _stop(0, [(7.0, 8.0, 1.0)], _place(1, 0.0, walk_min=60)),
+        _stop(1, [(7.0, 20.0, 0.6)], _place(2, 5.0, walk_min=5)),
+    ]
     assert len(best_order(stops, Limits()).visits) == 2
     # An hour in and an hour out at 80 m a minute are 9.6 km.
     short = best_order(stops, Limits(most_walk_m=2000))
@@ -71,7 +84,9 @@ def test_no_stops_and_stops_without_a_window():
 
 def test_a_rest_happens_wherever_one_is():
     rest = _stop(1, [(12.0, 14.0, 0.3)], None, stay_min=45.0, set_up_min=0.0)
-    order = best_order([_stop(0, [(7.0, 7.5, 1.0)], _place(1, 0.0)), rest, _stop(2, [(16.0, 16.5, 1.0)], _place(2, 10.0))], Limits())
+    order = best_order(
+        [_stop(0, [(7.0, 7.5, 1.0)], _place(1, 0.0)), rest, _stop(2, [(16.0, 16.5, 1.0)], _place(2, 10.0))], Limits()
+    )
     assert [visit.stop.at for visit in order.visits] == [0, 1, 2]
     # Nobody sits on the spot till noon: one walks back, rests at the car, and drives on from there.
     assert order.visits[1].leg == Leg(walk_out_s=600, walk_m=800)
@@ -105,7 +120,10 @@ def _closed(place, walks=(), stay=(), unknown=()):
         return tuple((start * HOUR, end * HOUR) for start, end in hours)
 
     return dataclasses.replace(
-        place, walks_closed=tuple(sorted((*spans(walks), *spans(stay)))), stay_closed=spans(stay), walks_unknown=spans(unknown)
+        place,
+        walks_closed=tuple(sorted((*spans(walks), *spans(stay)))),
+        stay_closed=spans(stay),
+        walks_unknown=spans(unknown),
     )
 
 
@@ -152,7 +170,9 @@ def test_a_tide_that_is_not_known_is_taken_last():
     (visit,) = best_order([stop], limits).visits
     assert stop.windows[visit.window].doubtful
     assert visit.begin_s == 15 * HOUR
-    known = dataclasses.replace(stop, windows=(*windows, *(dataclasses.replace(window, value=0.3) for window in doubtful)))
+    known = dataclasses.replace(
+        stop, windows=(*windows, *(dataclasses.replace(window, value=0.3) for window in doubtful))
+    )
     (visit,) = best_order([known], limits).visits
     assert visit.begin_s == 9 * HOUR
 
@@ -176,7 +196,9 @@ def test_between_two_days_one_sleeps():
     assert why_left(short, noon, Limits(beds=beds)).cause == Cause.NIGHT
     # In a tent there is no such limit; at a base the two drives are those that were typed.
     assert len(best_order([late, noon], Limits()).visits) == 2
-    based = best_order([dusk, dawn], Limits(beds=dataclasses.replace(beds, evening_s=300.0, morning_s=900.0))).visits[1].bed
+    based = (
+        best_order([dusk, dawn], Limits(beds=dataclasses.replace(beds, evening_s=300.0, morning_s=900.0))).visits[1].bed
+    )
     assert based.from_s == pytest.approx(20.5 * HOUR + 300)
     assert based.to_s == pytest.approx(31 * HOUR - 20 * 60 - 900)
 
@@ -202,7 +224,11 @@ HALF = STEP / 2
 CLOSED = st.lists(st.tuples(st.integers(60, 220), st.integers(4, 60), st.booleans()), max_size=2)
 STOPS = st.lists(
     st.tuples(
-        st.lists(st.tuples(st.integers(72, 240), st.sampled_from([3, 6, 24]), st.sampled_from([0.3, 0.5, 1.0])), min_size=0, max_size=2),
+        st.lists(
+            st.tuples(st.integers(72, 240), st.sampled_from([3, 6, 24]), st.sampled_from([0.3, 0.5, 1.0])),
+            min_size=0,
+            max_size=2,
+        ),
         st.sampled_from([0, 1, 2, 3, None]),
         st.sampled_from([10.0, 45.0]),
     ),
@@ -251,7 +277,11 @@ def _searched(stops, limits):
         found = {}
         for arrive in there:
             for step in range(arrive + _in_steps(stop.set_up_s), last_step):
-                values = [window.value for window in stop.windows if window.start_s - 1e-6 <= step * STEP <= window.end_s + 1e-6]
+                values = [
+                    window.value
+                    for window in stop.windows
+                    if window.start_s - 1e-6 <= step * STEP <= window.end_s + 1e-6
+                ]
                 done = step * STEP + stop.stay_s
                 if _meets(stop.place.stay_closed, arrive * STEP, done):
                     break
@@ -272,7 +302,9 @@ def _searched(stops, limits):
         for at in left:
             stop = stops[at]
             way = leg(here, stop)
-            cars = arrivals_at_car(free, here, 0.0 if here is not None and here.place.key == stop.place.key else way.drive_s)
+            cars = arrivals_at_car(
+                free, here, 0.0 if here is not None and here.place.key == stop.place.key else way.drive_s
+            )
             first = min(cars, default=last_step)
             there = {
                 step + _in_steps(stop.place.walk_s)
@@ -370,7 +402,12 @@ def test_rests_and_walks_keep_their_limits(said, walk):
 
 def test_seven_stops_equal_a_search_of_all_their_orders():
     stops = [
-        _stop(at, [(6 + 1.3 * at, 8 + 1.3 * at, 0.4 + 0.1 * (at * 3 % 5)), (15 + 0.2 * at, 16.5 + 0.3 * at, 0.5)], PLACES[at % 4], 30.0)
+        _stop(
+            at,
+            [(6 + 1.3 * at, 8 + 1.3 * at, 0.4 + 0.1 * (at * 3 % 5)), (15 + 0.2 * at, 16.5 + 0.3 * at, 0.5)],
+            PLACES[at % 4],
+            30.0,
+        )
         for at in range(7)
     ]
     limits = Limits(back_s=19 * HOUR)

@@ -30,7 +30,16 @@ def _at(hour, minute=0):
 
 def _shot(begin, end, facts=HERE, location=1, said=SAID, name="Shot", promise=0.5, lasts=600.0):
     windows = (StopWindow(Interval(begin, end, False, False), promise, "low light"),) if begin else ()
-    return StopFacts(said, name, facts, windows, lasts, location, location, location)
+    return StopFacts(
+        said=said,
+        name=name,
+        facts=facts,
+        windows=windows,
+        lasts_s=lasts,
+        location_id=location,
+        viewpoint_id=location,
+        shot_id=location,
+    )
 
 
 def _texts(plan, severity):
@@ -66,7 +75,10 @@ def test_walks_in_the_dark_ask_for_a_lamp():
 
 
 def test_what_falls_out_says_by_how_much_and_why():
-    one, other = _shot(_at(10), _at(10, 10), name="One", promise=0.9), _shot(_at(10), _at(10, 20), name="Other", location=2, promise=0.3)
+    one, other = (
+        _shot(_at(10), _at(10, 10), name="One", promise=0.9),
+        _shot(_at(10), _at(10, 20), name="Other", location=2, promise=0.3),
+    )
     plan = plan_outing(OUT, [one, other])
     assert plan.order == (0,) and plan.left == (1,)
     (said,) = _texts(plan, "fails")
@@ -87,7 +99,9 @@ def test_a_pinned_order_is_kept_and_its_lateness_told():
     stops = [_shot(_at(15), _at(15, 20), name="Late"), _shot(_at(9), _at(9, 30), name="Early", location=2)]
     pinned = plan_outing(dataclasses.replace(OUT, stop_order=StopOrder.PINNED), stops)
     assert pinned.order == (0, 1)
-    assert any(text.startswith("Early begins at") and "after low light has ended" in text for text in _texts(pinned, "fails"))
+    assert any(
+        text.startswith("Early begins at") and "after low light has ended" in text for text in _texts(pinned, "fails")
+    )
     assert plan_outing(OUT, stops).order == (1, 0)
 
 
@@ -118,7 +132,7 @@ def test_five_hours_without_a_rest_are_told_and_a_rest_mends_it():
     stops = [_shot(_at(9), _at(9, 30), lasts=3 * 3600), _shot(_at(13), _at(15), location=2, lasts=3 * 3600)]
     assert any("without food or a rest" in text for text in _texts(plan_outing(OUT, stops), "caution"))
     # In between one waits anyway: there the rest costs nothing.
-    rest = StopFacts(OutingStop(StopKind.REST, minutes=15.0), "Soup")
+    rest = StopFacts(said=OutingStop(StopKind.REST, minutes=15.0), name="Soup")
     with_rest = plan_outing(OUT, [stops[0], rest, stops[1]])
     assert not any("without food or a rest" in text for text in _texts(with_rest, "caution"))
 

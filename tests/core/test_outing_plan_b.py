@@ -32,15 +32,38 @@ DUSK = _at(16)
 def _shot(begin, end, name="Shot", location=1, decided=None, **said):
     facts = dataclasses.replace(FULL, approach=WALK)
     if decided is not None:
-        facts = changed(facts, plan_b=OtherPlace("Fold", 30.0, 12.0), plan_b_measure="low cloud", plan_b_over=85.0, plan_b_clock=decided)
+        facts = changed(
+            facts,
+            plan_b=OtherPlace("Fold", 30.0, 12.0),
+            plan_b_measure="low cloud",
+            plan_b_over=85.0,
+            plan_b_clock=decided,
+        )
     windows = StopWindow(Interval(begin, end, False, False), 0.5, "low light")
-    return StopFacts(OutingStop(**said), name, facts, (windows,), 600.0, location, location, location)
+    return StopFacts(
+        said=OutingStop(**said),
+        name=name,
+        facts=facts,
+        windows=(windows,),
+        lasts_s=600.0,
+        location_id=location,
+        viewpoint_id=location,
+        shot_id=location,
+    )
 
 
 def _other(end=DUSK, location=9, **said):
     facts = dataclasses.replace(FULL, approach=WALK)
     spans = (StopWindow(Interval(_at(8), end, False, False), 0.25, "daylight"),)
-    return StopFacts(OutingStop(StopKind.SCOUTING, minutes=45.0, **said), "Fold", facts, spans, 0.0, location, location)
+    return StopFacts(
+        said=OutingStop(StopKind.SCOUTING, minutes=45.0, **said),
+        name="Fold",
+        facts=facts,
+        windows=spans,
+        lasts_s=0.0,
+        location_id=location,
+        viewpoint_id=location,
+    )
 
 
 def _b(stops, other, at=0, outing=OUT):

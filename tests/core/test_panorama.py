@@ -80,7 +80,9 @@ def test_slip_of_a_pivot_beside_the_pupil():
     assert parallax_slip_rad(0, 60, 2, math.inf) == 0
     # Against projection: two cameras a chord apart see near and far move against each other by just that.
     here, there = Camera(0, 50, 36, 24), Camera(0, 50, 36, 24, east_m=0.08)
-    slips = [float(project(there, (0, distance, 0)).x - project(here, (0, distance, 0)).x) * 36 / 50 for distance in (2, 1e9)]
+    slips = [
+        float(project(there, (0, distance, 0)).x - project(here, (0, distance, 0)).x) * 36 / 50 for distance in (2, 1e9)
+    ]
     assert abs(slips[0] - slips[1]) == pytest.approx(0.04, abs=1e-6)
 
 

@@ -15,12 +15,23 @@ from lucid_ridge.core.planning.verdicts import FAILS
 from lucid_ridge.core.spans.intervals import Interval
 
 OUT = Outing("Dusk", DUSK.date(), contact="Neighbour")
-SHOT = replace(FULL, location=replace(PLACE, zone="UTC"), approach=Approach(drive_min=30.0, walk_m=500.0, set_up_min=10.0))
+SHOT = replace(
+    FULL, location=replace(PLACE, zone="UTC"), approach=Approach(drive_min=30.0, walk_m=500.0, set_up_min=10.0)
+)
 
 
 def _stop(facts, lasts_s, last_start=0.0):
     span = Interval(facts.light.time_utc, facts.light.time_utc + timedelta(seconds=last_start), False, False)
-    return StopFacts(OutingStop(StopKind.SHOT), "Stone", facts, (StopWindow(span, 0.5, "golden hour"),), lasts_s, 1, 1, 1)
+    return StopFacts(
+        said=OutingStop(StopKind.SHOT),
+        name="Stone",
+        facts=facts,
+        windows=(StopWindow(span, 0.5, "golden hour"),),
+        lasts_s=lasts_s,
+        location_id=1,
+        viewpoint_id=1,
+        shot_id=1,
+    )
 
 
 def _texts(plan):

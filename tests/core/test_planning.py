@@ -63,7 +63,9 @@ def test_asking_for_two_minutes():
     assert (best.filter_names, best.iso) == (("Ten",), 100)
     assert best.shutter_s == pytest.approx(128)
     assert "take Ten" in _texts(plan, "exposure")
-    assert "exposure.near_wanted_time: 2 min 08 s is 0.09 stops longer" in _texts(_with(wanted_shutter_s=120), "exposure")
+    assert "exposure.near_wanted_time: 2 min 08 s is 0.09 stops longer" in _texts(
+        _with(wanted_shutter_s=120), "exposure"
+    )
 
 
 def test_a_look_of_water_becomes_a_shutter():
@@ -79,7 +81,9 @@ def test_bracket_is_nested_inside_each_focus_position():
     plan = _with(filters=(), shadow_ev=2.0, highlight_ev=16.0, bracket="range", bracket_step_ev=2.0)
     frames = plan.sequence.frames
     assert len(frames) == 4 * 3
-    assert [(frame.focus_index, frame.exposure_index) for frame in frames] == [(f, e) for f in range(4) for e in range(3)]
+    assert [(frame.focus_index, frame.exposure_index) for frame in frames] == [
+        (f, e) for f in range(4) for e in range(3)
+    ]
     for first, second, third in zip(frames[::3], frames[1::3], frames[2::3], strict=True):
         assert second.shutter_s / first.shutter_s == pytest.approx(4)
         assert third.shutter_s / second.shutter_s == pytest.approx(4)
@@ -151,7 +155,9 @@ def test_sequence_against_the_light_that_is_left():
 def _two_foci(plan):
     """One group of two focus positions with one exposure of 4 s."""
     group = plan.sequence.groups[0]
-    four_seconds = dataclasses.replace(group.sets[0], exposure=dataclasses.replace(group.sets[0].exposure, shutter_s=4.0))
+    four_seconds = dataclasses.replace(
+        group.sets[0], exposure=dataclasses.replace(group.sets[0].exposure, shutter_s=4.0)
+    )
     return [dataclasses.replace(group, positions=group.positions[:2], sets=(four_seconds,))]
 
 
@@ -226,7 +232,9 @@ def test_what_must_be_sharp_outside_typed_limits_is_judged_in_one_frame_too():
 
 
 def test_a_school_that_has_no_answer_says_what_is_done_instead():
-    third = _with(near_m=2.0, far_infinite=True, depth_method="single", focus_school="third", sharp_element_ids=frozenset())
+    third = _with(
+        near_m=2.0, far_infinite=True, depth_method="single", focus_school="third", sharp_element_ids=frozenset()
+    )
     assert "A third of the way to infinity is no distance" in _texts(third, "depth")
     assert third.depth.positions[0].object_distance_m == pytest.approx(4.0)
     subject = _with(
@@ -253,8 +261,26 @@ def test_focus_closer_than_the_lens_can():
 
 
 def test_close_up_on_a_rail():
-    macro = Lens(2, "Macro", 90, 90, 2.8, 32, 300, 5.6, max_magnification=2.0)
-    plan = _with(lens=macro, focal_mm=90, magnification=1.5, subject_depth_mm=4.0, f_number=5.6, filters=(), metered_through_lens=False)
+    macro = Lens(
+        id=2,
+        name="Macro",
+        focal_min_mm=90,
+        focal_max_mm=90,
+        f_number_min=2.8,
+        f_number_max=32,
+        closest_focus_mm=300,
+        sharpest_f_number=5.6,
+        max_magnification=2.0,
+    )
+    plan = _with(
+        lens=macro,
+        focal_mm=90,
+        magnification=1.5,
+        subject_depth_mm=4.0,
+        f_number=5.6,
+        filters=(),
+        metered_through_lens=False,
+    )
     assert plan.depth.method == "rail"
     assert plan.depth.positions[0].rail_mm == 0
     assert plan.depth.positions[-1].rail_mm >= 4.0

@@ -129,14 +129,21 @@ approaches = st.builds(
 )  # fmt: skip
 weathers = st.fixed_dictionaries(
     {name: st.floats(0, 1) for name in ("low_cloud", "middle_cloud", "high_cloud", "fog")}
-    | {"wind_mps": st.floats(0, 40), "gust_mps": st.floats(0, 60), "rain_mm": st.floats(0, 30), "temperature_c": st.floats(-40, 40)}
+    | {
+        "wind_mps": st.floats(0, 40),
+        "gust_mps": st.floats(0, 60),
+        "rain_mm": st.floats(0, 30),
+        "temperature_c": st.floats(-40, 40),
+    }
 )
 
 
 def _forecast(day, one, other):
     """Three days around a date, in which the weather changes every fourth hour."""
     start = datetime(day.year, day.month, day.day, tzinfo=UTC) - timedelta(days=1)
-    hours = [ForecastHour(start + timedelta(hours=number), **(other if number // 4 % 2 else one)) for number in range(72)]
+    hours = [
+        ForecastHour(start + timedelta(hours=number), **(other if number // 4 % 2 else one)) for number in range(72)
+    ]
     return Forecast(start, tuple(hours))
 
 
@@ -157,9 +164,12 @@ shots = st.fixed_dictionaries(
             )
         ),
         "scoutings": st.lists(
-            st.builds(place.Scouting, st.dates(date(2020, 1, 1), date(2026, 1, 1)), st.sampled_from(["", "gate"])), max_size=1
+            st.builds(place.Scouting, st.dates(date(2020, 1, 1), date(2026, 1, 1)), st.sampled_from(["", "gate"])),
+            max_size=1,
         ).map(tuple),
-        "plan_b": _maybe(st.builds(place.OtherPlace, st.just("Bog"), _maybe(st.floats(0, 600)), _maybe(st.floats(0, 600)))),
+        "plan_b": _maybe(
+            st.builds(place.OtherPlace, st.just("Bog"), _maybe(st.floats(0, 600)), _maybe(st.floats(0, 600)))
+        ),
         "plan_b_measure": _maybe(st.sampled_from(Measure)),
         "plan_b_over": _maybe(st.floats(0, 100)),
         "plan_b_clock": _maybe(clocks),
@@ -174,7 +184,9 @@ shots = st.fixed_dictionaries(
         "bearing_deg": _maybe(st.floats(0, 360)),
         "pitch_deg": st.floats(-90, 90),
         "roll_deg": st.floats(-45, 45),
-        "ground": st.builds(Ground, slope_deg=st.floats(0, 45), down_bearing_deg=st.floats(0, 360), reach_m=st.floats(1, 1000)),
+        "ground": st.builds(
+            Ground, slope_deg=st.floats(0, 45), down_bearing_deg=st.floats(0, 360), reach_m=st.floats(1, 1000)
+        ),
         "standing": _maybe(st.just(standing_area([(-1, -1), (2, -1), (0, 2)], [1]))),
         "support": _maybe(st.just(Support(1, "Legs", 0.4, 1.6, 0.1))),
         "camera_east_m": st.floats(-1000, 1000),

@@ -22,7 +22,12 @@ from lucid_ridge.core.learning.practice import (
 from lucid_ridge.core.learning.spacing import Answered, next_question
 
 OWN = PracticeKit(
-    (("Big stopper", 10.3),), (("24-70 mm zoom", 70.0, 2.8),), (Water("Beck at Stone Ford", 1.3, 3.0),), "the Half-frame body", 23.5, 15.6
+    (("Big stopper", 10.3),),
+    (("24-70 mm zoom", 70.0, 2.8),),
+    (Water("Beck at Stone Ford", 1.3, 3.0),),
+    "the Half-frame body",
+    23.5,
+    15.6,
 )
 NOW = datetime(2026, 5, 1, 9, tzinfo=UTC)
 
@@ -70,7 +75,13 @@ def test_a_histogram_is_whole():
 
 @pytest.mark.parametrize(
     ("exercise", "answer"),
-    [(Exercise.STOPS, "many"), (Exercise.FILTERS, "long"), (Exercise.HYPERFOCAL, "-2 m"), (Exercise.LADDER, "9"), (Exercise.LEANING, "x")],
+    [
+        (Exercise.STOPS, "many"),
+        (Exercise.FILTERS, "long"),
+        (Exercise.HYPERFOCAL, "-2 m"),
+        (Exercise.LADDER, "9"),
+        (Exercise.LEANING, "x"),
+    ],
 )
 def test_what_cannot_be_read_is_refused(exercise, answer):
     with pytest.raises(InputError):
@@ -87,7 +98,10 @@ def test_ladder_and_beat():
 
 def test_questions_are_of_ones_own_kit():
     assert "Big stopper (10.3 stops)" in question(Exercise.FILTERS, 1, OWN).text
-    assert "Beck at Stone Ford at 1.3 m/s, 3.00 m away, 70 mm on the Half-frame body" in question(Exercise.LOOK, 1, OWN).text
+    assert (
+        "Beck at Stone Ford at 1.3 m/s, 3.00 m away, 70 mm on the Half-frame body"
+        in question(Exercise.LOOK, 1, OWN).text
+    )
     asked = question(Exercise.HYPERFOCAL, 2, OWN).text
     assert "70 mm (24-70 mm zoom)" in asked
     # H = f²/(N c) + f with c a fifteen-hundredth of the diagonal of 23.5 × 15.6 mm: 18.8 µm; at f/8 it is 32.6 m.

@@ -16,7 +16,9 @@ def test_positive_takes_numbers_of_every_kind(value):
     assert (result > 0).all()
 
 
-@pytest.mark.parametrize("value", [0, 0.0, -1.0, -1, math.nan, [1, 0], [1, math.nan], "x", None, [[1], [1, 2]], math.inf])
+@pytest.mark.parametrize(
+    "value", [0, 0.0, -1.0, -1, math.nan, [1, 0], [1, math.nan], "x", None, [[1], [1, 2]], math.inf]
+)
 def test_what_is_not_positive_is_refused_by_name(value):
     with pytest.raises(InputError) as caught:
         q.positive("length_mm", value)

@@ -63,7 +63,9 @@ def test_the_same_light_comes_twice_a_year():
     assert found[1].first <= date(2026, 8, 11) <= found[1].last
     for span in found:
         again = sun_then(HERE, span.time_utc)
-        assert again.altitude_deg == pytest.approx(sun_then(HERE, datetime(2026, 5, 1, 18, 30, tzinfo=UTC)).altitude_deg, abs=1.0)
+        assert again.altitude_deg == pytest.approx(
+            sun_then(HERE, datetime(2026, 5, 1, 18, 30, tzinfo=UTC)).altitude_deg, abs=1.0
+        )
 
 
 def test_a_sun_that_never_stands_there_is_an_ordinary_answer():

@@ -29,7 +29,9 @@ FLASH = Accessory(3, "Flash", AccessoryKind.FLASH, guide_number_m=24, recycle_s=
 DIFFUSER = Accessory(4, "Diffuser", AccessoryKind.DIFFUSER, loss_stops=2)
 CARD = Accessory(5, "Card", AccessoryKind.CARD, width_mm=300, reflectance=0.09)
 LED = Accessory(6, "Lamp", AccessoryKind.LED, lux_at_1m=100)
-SUNDEW = Element(1, "Sundew", "flower", 0, 0.2, 0.012, 0.012, 0.05)
+SUNDEW = Element(
+    id=1, name="Sundew", shape="flower", bearing_deg=0, distance_m=0.2, width_m=0.012, height_m=0.012, base_m=0.05
+)
 
 
 def _shot(**values):
@@ -42,7 +44,9 @@ def _shot(**values):
 
 def _said(plan, step, *weights):
     return " ".join(
-        f"{reason.code}: {reason.text}" for reason in plan.because if reason.step == step and (not weights or reason.severity in weights)
+        f"{reason.code}: {reason.text}"
+        for reason in plan.because
+        if reason.step == step and (not weights or reason.severity in weights)
     )
 
 
@@ -145,7 +149,14 @@ def test_a_rig_is_judged_for_a_landscape_too():
     view = Accessory(9, "View", AccessoryKind.VIEW_CAMERA, shortest_mm=70, longest_mm=320)
     long = Lens(5, "Long", 150, 150, 5.6, 64, 1200)
     near = _shot(
-        lens=long, elements=(), magnification=None, subject_depth_mm=None, depth_method="single", near_m=0.5, far_m=0.5, accessories=(view,)
+        lens=long,
+        elements=(),
+        magnification=None,
+        subject_depth_mm=None,
+        depth_method="single",
+        near_m=0.5,
+        far_m=0.5,
+        accessories=(view,),
     )
     assert plan_shot(near).depth.verdict.mark == "holds"
     assert "closer than the Long focuses" in _said(plan_shot(changed(near, accessories=())), "depth", "fails")
@@ -155,7 +166,13 @@ def test_a_converter_narrows_the_view_and_lengthens_the_streak():
     double = Accessory(8, "Double", AccessoryKind.CONVERTER, factor=2)
     drain = Element(1, "Drain", "block", 0, 10.0, 1, 1, speed_mps=0.5)
     shot = _shot(
-        elements=(drain,), magnification=None, subject_depth_mm=None, depth_method="single", near_m=10.0, far_m=10.0, camera_height_m=0.5
+        elements=(drain,),
+        magnification=None,
+        subject_depth_mm=None,
+        depth_method="single",
+        near_m=10.0,
+        far_m=10.0,
+        camera_height_m=0.5,
     )
     bare, with_ = plan_shot(shot), plan_shot(changed(shot, accessories=(double,)))
     # Focused on 10 m: m = 0.0101 and twice that; the angle of 200 mm; nothing sharp named yet it is that already.
@@ -209,21 +226,32 @@ def test_a_stack_by_hand():
     assert "burst is the exposure" in _said(by_hand, "exposure", "holds")
     dim = plan_shot(_shot(hold="hand", frames_per_s=8.0))
     assert "holding.too_slow: By hand 1/8 is 5.3 stops longer than the 1/320" in _said(dim, "exposure", "fails")
-    assert "4.7 stops longer than the 1/200" in _said(plan_shot(_shot(hold="hand", braced=True, frames_per_s=8.0)), "exposure", "fails")
+    assert "4.7 stops longer than the 1/200" in _said(
+        plan_shot(_shot(hold="hand", braced=True, frames_per_s=8.0)), "exposure", "fails"
+    )
     bright = plan_shot(_shot(hold="hand", frames_per_s=8.0, metered_shutter_s=1 / 406))
     assert "within the 1/320" in _said(bright, "exposure", "holds")
 
 
 def test_what_a_flash_alone_lights_is_not_judged_by_the_shutter():
     # The rosette sways, and is wished frozen. 1/8 s would smear it; by the flash alone nobody says what its burst does.
-    swaying = {"elements": (dataclasses.replace(SUNDEW, speed_mps=0.05), dataclasses.replace(SUNDEW, id=2, name="Bud", speed_mps=0.05))}
+    swaying = {
+        "elements": (
+            dataclasses.replace(SUNDEW, speed_mps=0.05),
+            dataclasses.replace(SUNDEW, id=2, name="Bud", speed_mps=0.05),
+        )
+    }
     wished = plan_shot(_shot(**swaying, motion_wishes=((2, MotionWish.FROZEN),)))
     assert "Bud: 1/8 is" in _said(wished, "exposure", "fails")
-    lit = plan_shot(_shot(**swaying, motion_wishes=((2, MotionWish.FROZEN),), accessories=(FLASH,), flash_distance_m=0.12))
+    lit = plan_shot(
+        _shot(**swaying, motion_wishes=((2, MotionWish.FROZEN),), accessories=(FLASH,), flash_distance_m=0.12)
+    )
     assert lit.exposure.flash.alone
     assert "motion.not_judged_with_flash" in _said(lit, "exposure", "unsaid")
     # Nor is a wish forgotten that nobody could judge anyway.
-    blind = plan_shot(_shot(**swaying, motion_wishes=((None, MotionWish.SILKY),), accessories=(FLASH,), flash_distance_m=0.12))
+    blind = plan_shot(
+        _shot(**swaying, motion_wishes=((None, MotionWish.SILKY),), accessories=(FLASH,), flash_distance_m=0.12)
+    )
     assert "motion.clouds_not_judged" in _said(blind, "exposure", "unsaid")
     assert lit.exposure.verdict.mark != "holds"
 
@@ -242,13 +270,17 @@ def test_flash_in_the_plan():
     starts = [frame.start_s for frame in plan.sequence.frames]
     assert starts[1] - starts[0] >= 0.25
     # A stack wants 1/4 and less to keep up, by hand 1/16 (common practice). At 0.35 m: 0.22 of full power, so 1/4; at 0.4 m 0.28, so 1/2.
-    assert "lets it keep up" not in _said(plan_shot(_shot(accessories=(FLASH, DIFFUSER), flash_distance_m=0.35)), "exposure")
+    assert "lets it keep up" not in _said(
+        plan_shot(_shot(accessories=(FLASH, DIFFUSER), flash_distance_m=0.35)), "exposure"
+    )
     assert "it keeps up at 1/4 power or less" in _said(
         plan_shot(_shot(accessories=(FLASH, DIFFUSER), flash_distance_m=0.4)), "exposure", "tight"
     )
     by_hand = plan_shot(_shot(accessories=(FLASH, DIFFUSER), flash_distance_m=0.35, hold="hand", frames_per_s=5.0))
     assert "For a stack by hand it keeps up at 1/16 power or less" in _said(by_hand, "exposure", "tight")
-    assert "would need" in _said(plan_shot(_shot(accessories=(FLASH, DIFFUSER), flash_distance_m=3.0)), "exposure", "fails")
+    assert "would need" in _said(
+        plan_shot(_shot(accessories=(FLASH, DIFFUSER), flash_distance_m=3.0)), "exposure", "fails"
+    )
     assert "flash.no_flash_distance" in _said(plan_shot(_shot(accessories=(FLASH,))), "exposure", "unsaid")
     day = plan_shot(_shot(accessories=(FLASH,), flash_distance_m=0.15, metered_shutter_s=1 / 2000))
     assert "stops too bright at 1/200" in _said(day, "exposure", "fails")
@@ -260,7 +292,9 @@ def test_flash_in_the_plan():
 def test_the_card_fills_the_field_up_to_somewhere():
     # 300 mm of card on a field of 36 mm at 1:1, 150 mm from the lens: 150 · (300/36 - 1) = 1.1 m behind the subject; a stop under mid tone.
     plan = plan_shot(_shot(accessories=(CARD,)))
-    assert "Card fills the frame up to 1.10 m behind the subject, as 1.0 stops under a mid tone" in _said(plan, "frame", "holds")
+    assert "Card fills the frame up to 1.10 m behind the subject, as 1.0 stops under a mid tone" in _said(
+        plan, "frame", "holds"
+    )
     small = plan_shot(_shot(accessories=(dataclasses.replace(CARD, width_mm=30),)))
     assert "close_up.card_too_narrow" in _said(small, "frame", "fails")
 
@@ -290,7 +324,9 @@ def test_bellows_three_ways():
     view = Accessory(9, "View", AccessoryKind.VIEW_CAMERA, shortest_mm=70, longest_mm=320)
     sheet = Body(2, "Sheet", 120, 95, 12000, 9500)
     long = Lens(5, "Long", 150, 150, 5.6, 64, 1200)
-    plan = plan_shot(_shot(body=sheet, lens=long, accessories=(view,), f_number=22.6, depth_method="single", subject_depth_mm=1.0))
+    plan = plan_shot(
+        _shot(body=sheet, lens=long, accessories=(view,), f_number=22.6, depth_method="single", subject_depth_mm=1.0)
+    )
     close = plan.frame.close_up
     assert close.drawn_mm == pytest.approx(300)
     assert [way.stops for way in close.drawn] == pytest.approx([2, 2, 2])
@@ -299,15 +335,23 @@ def test_bellows_three_ways():
 
 
 def test_a_bean_bag_and_a_patient_subject():
-    assert "A bean bag lies on the ground" in _said(plan_shot(_shot(hold="bean bag", camera_height_m=1.6)), "exposure", "tight")
-    assert "sequence.subject_moves_on" in _said(plan_shot(_shot(accessories=(RAIL,), patience_s=5.0)), "sequence", "fails")
-    assert "sequence.subject_stays" in _said(plan_shot(_shot(accessories=(RAIL,), patience_s=600.0)), "sequence", "holds")
+    assert "A bean bag lies on the ground" in _said(
+        plan_shot(_shot(hold="bean bag", camera_height_m=1.6)), "exposure", "tight"
+    )
+    assert "sequence.subject_moves_on" in _said(
+        plan_shot(_shot(accessories=(RAIL,), patience_s=5.0)), "sequence", "fails"
+    )
+    assert "sequence.subject_stays" in _said(
+        plan_shot(_shot(accessories=(RAIL,), patience_s=600.0)), "sequence", "holds"
+    )
 
 
 def test_a_ring_stack_on_the_lens_s_throw():
     # A ring moves the lens evenly: at magnification m it is turned by m over the largest. 50 mm to 0.2:1, near 0.55 m: m = 0.1, half the throw.
     lens = Lens(15, "Fifty", 50, 50, 1.8, 22, 360, max_magnification=0.2)
-    step = plan_shot(facts_from(body=BODY, lens=lens, near_m=0.55, far_infinite=True, f_number=8.0, depth_method="ring")).depth
+    step = plan_shot(
+        facts_from(body=BODY, lens=lens, near_m=0.55, far_infinite=True, f_number=8.0, depth_method="ring")
+    ).depth
     assert len(step.throw) == len(step.positions)
     assert 0.4 < step.throw[0] < 0.5
     assert step.throw[0] == pytest.approx(50 / (step.positions[0].object_distance_m * 1000 - 50) / 0.2, rel=1e-2)
@@ -319,7 +363,15 @@ def _forecast(wind_mps, temperature_c=6.0, still_from=5):
     start = datetime(2026, 7, 1, tzinfo=UTC)
     hours = [
         ForecastHour(
-            start + timedelta(hours=h), 0, 0, 0, 0.5 if still_from <= h < still_from + 3 else wind_mps, wind_mps, 0, temperature_c, 0
+            time_utc=start + timedelta(hours=h),
+            low_cloud=0,
+            middle_cloud=0,
+            high_cloud=0,
+            wind_mps=0.5 if still_from <= h < still_from + 3 else wind_mps,
+            gust_mps=wind_mps,
+            rain_mm=0,
+            temperature_c=temperature_c,
+            fog=0,
         )
         for h in range(24)
     ]
@@ -329,7 +381,12 @@ def _forecast(wind_mps, temperature_c=6.0, still_from=5):
 def test_wind_and_a_close_up_stack():
     # WMO: leaves rustle from 1.6 m/s, are in constant motion from 3.4.
     place = Location("Bog", 54.5, -3.1, 200, "UTC")
-    there = {"location": place, "date_local": date(2026, 7, 1), "time_utc": datetime(2026, 7, 1, 9, tzinfo=UTC), "accessories": (RAIL,)}
+    there = {
+        "location": place,
+        "date_local": date(2026, 7, 1),
+        "time_utc": datetime(2026, 7, 1, 9, tzinfo=UTC),
+        "accessories": (RAIL,),
+    }
     windy = plan_shot(_shot(**there, forecast=_forecast(5.0)))
     assert "constant motion" in _said(windy, "sequence", "tight")
     assert "Still air is forecast from 05:00 to 08:00, 6 °C" in _said(windy, "sequence", "tight")
@@ -340,7 +397,9 @@ def test_wind_and_a_close_up_stack():
     assert "motion" not in _said(plan_shot(_shot(**there, forecast=_forecast(5.0), elements=(stone,))), "sequence")
     assert "motion" not in _said(plan_shot(_shot(**there, forecast=_forecast(5.0), subject_moves=True)), "sequence")
     warm = dataclasses.replace(SUNDEW, shape="insect")
-    assert "insects are awake" in _said(plan_shot(_shot(**there, forecast=_forecast(1.0, 18.0), elements=(warm,))), "sequence", "caution")
+    assert "insects are awake" in _said(
+        plan_shot(_shot(**there, forecast=_forecast(1.0, 18.0), elements=(warm,))), "sequence", "caution"
+    )
     assert "A bump" in _said(windy, "sequence", "holds")
 
 
@@ -409,6 +468,8 @@ def test_what_moves_at_twice_life_size_is_judged():
     # The lens works at 66.7 mm there and its subject is as near as its engraved 100 mm: 1 cm/s for 1/64 s at 2:1 draws 0.3125 mm (2 · 10 · 1/64).
     short = dataclasses.replace(MACRO, max_magnification=2.0)
     swaying = dataclasses.replace(SUNDEW, speed_mps=0.01)
-    plan = plan_shot(_shot(lens=short, elements=(swaying,), magnification=2.0, sharp_element_ids=(1,), metered_shutter_s=1 / 64))
+    plan = plan_shot(
+        _shot(lens=short, elements=(swaying,), magnification=2.0, sharp_element_ids=(1,), metered_shutter_s=1 / 64)
+    )
     assert plan.exposure.streak_share == pytest.approx(2 * 10 * plan.exposure.shutter_s / 24, rel=0.02)
     assert "Sundew" in _said(plan, "exposure", "fails") + _said(plan, "depth", "fails")

@@ -81,7 +81,9 @@ def test_a_reading_moves_the_time_by_its_stops(facts):
 def test_the_same_reading_changes_nothing(facts):
     ev = metered_ev100(facts)
     assert ev is not None
-    same = with_reading(facts, ExposureReading(8.0, 64 * 2.0**-ev, 100.0, through_lens=facts.exposure.metered_through_lens))
+    same = with_reading(
+        facts, ExposureReading(8.0, 64 * 2.0**-ev, 100.0, through_lens=facts.exposure.metered_through_lens)
+    )
     assert [frame.shutter_s for frame in plan_shot(same).sequence.frames] == pytest.approx(
         [frame.shutter_s for frame in plan_shot(facts).sequence.frames], rel=1e-6
     )
@@ -89,7 +91,10 @@ def test_the_same_reading_changes_nothing(facts):
 
 def test_filters_that_were_on_when_metered_are_counted_back():
     facts = FULL
-    on = tuple(replace(item, on_when_metered=item.on_lens and item.kind == FilterKind.NEUTRAL_DENSITY) for item in facts.filters)
+    on = tuple(
+        replace(item, on_when_metered=item.on_lens and item.kind == FilterKind.NEUTRAL_DENSITY)
+        for item in facts.filters
+    )
     through = replace(facts, filters=on)
     counted = sum(item.stops for item in on if item.on_when_metered)
     bare, ev = metered_ev100(facts), metered_ev100(through)
@@ -131,7 +136,8 @@ def test_later_is_later(facts):
     before, after = metered_ev100(facts), metered_ev100(later)
     if before is not None:
         change = (
-            plan_shot(later.choosing(metered_shutter_s=None)).light.ev100 - plan_shot(facts.choosing(metered_shutter_s=None)).light.ev100
+            plan_shot(later.choosing(metered_shutter_s=None)).light.ev100
+            - plan_shot(facts.choosing(metered_shutter_s=None)).light.ev100
         )
         assert after == pytest.approx(before + change, abs=1e-6)
 
@@ -163,7 +169,10 @@ def test_a_reading_is_carried_along_by_the_delay_that_came_after_it(facts):
     reading = ExposureReading(8.0, 1.0, 100.0, through_lens=facts.exposure.metered_through_lens)
     first = as_found(facts, Difference(reading=reading))
     ev = metered_ev100(first)
-    at_once, after = as_found(facts, Difference(30.0, reading, 30.0)), as_found(facts, Difference(30.0, reading, 0.0))
+    at_once, after = (
+        as_found(facts, Difference(later_min=30.0, reading=reading, read_after_min=30.0)),
+        as_found(facts, Difference(later_min=30.0, reading=reading, read_after_min=0.0)),
+    )
     assert metered_ev100(at_once) == pytest.approx(ev)
     fall = plan_light(after).ev100 - plan_light(first).ev100
     assert fall < -0.5

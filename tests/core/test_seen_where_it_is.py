@@ -14,7 +14,7 @@ LEVEL = Camera(270.0, 50.0, 36.0, 24.0, pitch_deg=0.0, height_m=1.5)
 
 
 def _light(**values):
-    return LightStep(Verdict("light", HOLDS, ""), (), **values)
+    return LightStep(verdict=Verdict("light", HOLDS, ""), reasons=(), **values)
 
 
 def test_the_drop_of_land_holds_refraction():

@@ -19,7 +19,12 @@ from lucid_ridge.core.exposure.graduated import (
 )
 from lucid_ridge.core.exposure.polariser import beyond_cost_stops, darkening_stops, polarisation_degree
 from lucid_ridge.core.light.sky_luminance import CLEAR, OVERCAST, UNIFORM, relative_luminance_cie2003
-from lucid_ridge.core.light.surfaces import ev100_of_surface, slope_variance_cox1954, water_reflectance, water_reflectances
+from lucid_ridge.core.light.surfaces import (
+    ev100_of_surface,
+    slope_variance_cox1954,
+    water_reflectance,
+    water_reflectances,
+)
 
 
 def _horizontal_over_zenith(sky_type, sun_altitude_deg):
@@ -50,7 +55,9 @@ def test_a_clear_sky_is_brightest_at_the_sun_and_darkest_across():
     assert relative_luminance_cie2003(CLEAR, 33, 90, 0) == pytest.approx(1)
 
 
-@pytest.mark.parametrize("wrong", [(0, 30, 30, 0), (16, 30, 30, 0), (12, -1, 30, 0), (12, 30, 91, 0), (12, 30, math.nan, 0)])
+@pytest.mark.parametrize(
+    "wrong", [(0, 30, 30, 0), (16, 30, 30, 0), (12, -1, 30, 0), (12, 30, 91, 0), (12, 30, math.nan, 0)]
+)
 def test_no_such_sky(wrong):
     with pytest.raises(InputError):
         relative_luminance_cie2003(*wrong)
@@ -88,7 +95,9 @@ def test_roughness_by_the_wind():
 
 def test_polarisation_of_the_clear_sky():
     # Rayleigh: none towards and away from the sun, all at 90°, (1 - 1/2)/(1 + 1/2) = 1/3 at 45°.
-    assert polarisation_degree(0, 90, np.array([0, 0, 0, 90]), np.array([90, 270, 180, 0])) == pytest.approx([0, 0, 1, 1], abs=1e-12)
+    assert polarisation_degree(0, 90, np.array([0, 0, 0, 90]), np.array([90, 270, 180, 0])) == pytest.approx(
+        [0, 0, 1, 1], abs=1e-12
+    )
     assert polarisation_degree(0, 0, 45, 0) == pytest.approx(1 / 3)
     assert polarisation_degree(0, 0, 90, 0, maximum=0.75) == 0.75
     # log2(1.75/0.25) = 2.807.
@@ -101,8 +110,12 @@ def test_polarisation_of_the_clear_sky():
 
 @given(st.floats(0, 0.99), st.floats(0, 90))
 def test_the_two_ways_to_turn_a_polariser_make_its_darkening(degree, turned):
-    assert beyond_cost_stops(degree, 0) - beyond_cost_stops(degree, 90) == pytest.approx(darkening_stops(degree), abs=1e-9)
-    assert beyond_cost_stops(degree, 90) - 1e-9 <= beyond_cost_stops(degree, turned) <= beyond_cost_stops(degree, 0) + 1e-9
+    assert beyond_cost_stops(degree, 0) - beyond_cost_stops(degree, 90) == pytest.approx(
+        darkening_stops(degree), abs=1e-9
+    )
+    assert (
+        beyond_cost_stops(degree, 90) - 1e-9 <= beyond_cost_stops(degree, turned) <= beyond_cost_stops(degree, 0) + 1e-9
+    )
 
 
 def test_film_by_its_exponent():

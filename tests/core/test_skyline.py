@@ -65,7 +65,11 @@ def test_a_level_skyline_is_the_almanac():
     # By definition of the US Naval Observatory the upper limb stands on a level horizon at an airless -50'.
     assert needed_altitude_deg(0.0) == pytest.approx(-50 / 60)
     spans = shows(TRACK, LEVEL)
-    rise, fall = (event.time_utc for event in sun_events(*PLACE, DAY, DAY + timedelta(days=1)) if event.kind in ("sunrise", "sunset"))
+    rise, fall = (
+        event.time_utc
+        for event in sun_events(*PLACE, DAY, DAY + timedelta(days=1))
+        if event.kind in ("sunrise", "sunset")
+    )
     assert len(spans) == 1
     assert abs((spans[0].start_utc - rise).total_seconds()) < 0.5
     assert abs((spans[0].end_utc - fall).total_seconds()) < 0.5
@@ -129,14 +133,28 @@ def test_sunrise_over_the_sea_from_a_height(latitude):
     observer.date = "2026/4/10 00:00:00"
     theirs = observer.next_rising(ephem.Sun()).datetime().replace(tzinfo=UTC)
     rises = {
-        name: next(event.time_utc for event in found.events if event.kind == "sunrise") for name, found in (("low", low), ("level", level))
+        name: next(event.time_utc for event in found.events if event.kind == "sunrise")
+        for name, found in (("low", low), ("level", level))
     }
     assert abs((rises["low"] - theirs).total_seconds()) < 30
     assert timedelta(minutes=3) < rises["level"] - rises["low"] < timedelta(minutes=15)
     # The sun shows from then on, and low light begins: one rule for all.
     assert abs((low.sun_shows[0].start_utc - rises["low"]).total_seconds()) < 30
-    scene = Scene(latitude, -3.1, 0.0, low.start_utc, low.end_utc, 180.0, lowered_horizon(900.0), lowered_horizon(900.0))
-    light = [window for window in find_windows(scene)[0] if window.kind in ("low side light", "low back light", "low front light")]
+    scene = Scene(
+        latitude_deg=latitude,
+        longitude_deg=-3.1,
+        elevation_m=0.0,
+        start_utc=low.start_utc,
+        end_utc=low.end_utc,
+        bearing_deg=180.0,
+        skyline=lowered_horizon(900.0),
+        subject_skyline=lowered_horizon(900.0),
+    )
+    light = [
+        window
+        for window in find_windows(scene)[0]
+        if window.kind in ("low side light", "low back light", "low front light")
+    ]
     assert abs((min(window.span.start_utc for window in light) - rises["low"]).total_seconds()) < 60
     # A typed skyline goes before it: land 2° up, and no dip.
     assert skyline_of([(0, 2.0), (180, 2.0)]).dip_deg == 0.0

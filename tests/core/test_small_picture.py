@@ -31,7 +31,9 @@ def _set_into(camera, layers):
 
 
 def _wall(squares: int, size_m: float, away_m: float, tone: float = 1.0) -> Layer:
-    across, up = np.meshgrid(np.linspace(-size_m / 2, size_m / 2, squares + 1), np.linspace(-size_m / 2, size_m / 2, squares + 1))
+    across, up = np.meshgrid(
+        np.linspace(-size_m / 2, size_m / 2, squares + 1), np.linspace(-size_m / 2, size_m / 2, squares + 1)
+    )
     mesh = sheet(np.stack((across, np.full_like(across, away_m), up), axis=-1))
     return Layer(mesh.points, mesh.triangles, np.full((len(mesh.points), 1), tone), 0)
 
@@ -53,7 +55,9 @@ def test_a_wall_that_fills_the_frame_has_no_holes(squares, times, away):
 def test_through_oblong_triangles_turned_any_way_the_back_of_a_thing_is_not_seen(broad, tall, turned, off):
     """A wall of oblong faces, so many points of the picture broad and tall, larger than the frame, and another behind it."""
     columns, rows = 2 + int(130 / broad), 2 + int(130 / tall)
-    across, up = np.meshgrid((np.arange(columns + 1) - columns / 2 + off) * broad, (np.arange(rows + 1) - rows / 2 + off) * tall)
+    across, up = np.meshgrid(
+        (np.arange(columns + 1) - columns / 2 + off) * broad, (np.arange(rows + 1) - rows / 2 + off) * tall
+    )
     angle = np.radians(turned)
     x, z = across * np.cos(angle) - up * np.sin(angle), across * np.sin(angle) + up * np.cos(angle)
     mesh = sheet(np.stack((x / WIDE, np.full_like(x, 1.0), z / WIDE), axis=-1))
@@ -83,7 +87,12 @@ def test_slim_triangles_leave_no_holes(long, rows, turned, slim):
     across, up = np.meshgrid(np.linspace(-0.5, 0.5, 2 + int(rows)), np.linspace(-0.5, 0.5, 3))
     angle = np.radians(turned)
     x, z = across * long / WIDE, up * long * slim / WIDE
-    mesh = sheet(np.stack((x * np.cos(angle) - z * np.sin(angle), np.full_like(x, 1.0), x * np.sin(angle) + z * np.cos(angle)), axis=-1))
+    mesh = sheet(
+        np.stack(
+            (x * np.cos(angle) - z * np.sin(angle), np.full_like(x, 1.0), x * np.sin(angle) + z * np.cos(angle)),
+            axis=-1,
+        )
+    )
     _, marks = _set(Layer(mesh.points, mesh.triangles, np.ones((len(mesh.points), 1)), 0))
     place_x, place_z = rays(CAMERA, WIDE, HIGH)[..., 0], rays(CAMERA, WIDE, HIGH)[..., 2]
     along = np.abs(place_x * np.cos(angle) + place_z * np.sin(angle)) / rays(CAMERA, WIDE, HIGH)[..., 1] * WIDE
@@ -141,7 +150,10 @@ def test_a_closed_thing_is_as_it_was_without_its_far_side(shape, bearing, away, 
     camera = Camera(bearing, 36.0, 36.0, 24.0, height_m=1.5, pitch_deg=pitch)
     for mesh in (item for item in fine_meshes_of(Solid(shape, bearing, away, 1.6, 1.2)) if item.closed):
         depths = np.linalg.norm(mesh.points - np.array([0.0, 0.0, 1.5]), axis=1)[:, None]
-        mirrored, triangles = 0.0 if in_water else None, enough_triangles(camera, mesh.points, mesh.triangles, mesh.grid, WIDE, HIGH)
+        mirrored, triangles = (
+            0.0 if in_water else None,
+            enough_triangles(camera, mesh.points, mesh.triangles, mesh.grid, WIDE, HIGH),
+        )
         (front, marks), (all_of_it, all_marks) = (
             _set_into(camera, [Layer(mesh.points, triangles, depths, 0, mirrored, closed)]) for closed in (True, False)
         )
@@ -162,8 +174,12 @@ def test_what_hangs_over_the_eye_or_the_water_shows_its_inner_side(mirrored):
     # Things have no floor: from below one looks into them.
     camera = Camera(0.0, 36.0, 36.0, 24.0, height_m=0.5, pitch_deg=20.0 if mirrored is None else -20.0)
     for mesh in fine_meshes_of(Solid(Shape.BLOCK, 0.0, 3.0, 1.6, 1.2, base_m=1.5)):
-        shown, marks = _set_into(camera, [Layer(mesh.points, mesh.triangles, np.ones((len(mesh.points), 1)), 0, mirrored, True)])
-        _, all_marks = _set_into(camera, [Layer(mesh.points, mesh.triangles, np.ones((len(mesh.points), 1)), 0, mirrored, False)])
+        shown, marks = _set_into(
+            camera, [Layer(mesh.points, mesh.triangles, np.ones((len(mesh.points), 1)), 0, mirrored, True)]
+        )
+        _, all_marks = _set_into(
+            camera, [Layer(mesh.points, mesh.triangles, np.ones((len(mesh.points), 1)), 0, mirrored, False)]
+        )
         assert (marks == all_marks).all()
         assert (marks == 0).sum() > 100
         assert shown.max() == pytest.approx(1.0)
@@ -173,7 +189,9 @@ def test_a_wall_that_one_stands_in_is_seen_from_within():
     camera = Camera(0.0, 36.0, 36.0, 24.0, height_m=0.5)
     for mesh in fine_meshes_of(Solid(Shape.BLOCK, 0.0, -1.0, 4.0, 3.0)):
         assert mesh.closed
-        _, marks = _set_into(camera, [Layer(mesh.points, mesh.triangles, np.ones((len(mesh.points), 1)), 0, None, mesh.closed)])
+        _, marks = _set_into(
+            camera, [Layer(mesh.points, mesh.triangles, np.ones((len(mesh.points), 1)), 0, None, mesh.closed)]
+        )
         # It has no floor.
         assert (marks[: HIGH // 2] == 0).all()
 
@@ -183,7 +201,9 @@ def test_what_lies_behind_the_camera_is_not_in_the_picture():
     assert (marks == SKY).all()
 
 
-@pytest.mark.parametrize("shape", [Shape.BOULDER, Shape.TREE, Shape.POST, Shape.FLOWER, Shape.RIDGE, Shape.MUSHROOM, Shape.INSECT])
+@pytest.mark.parametrize(
+    "shape", [Shape.BOULDER, Shape.TREE, Shape.POST, Shape.FLOWER, Shape.RIDGE, Shape.MUSHROOM, Shape.INSECT]
+)
 def test_few_rows_reach_as_far_as_all(shape):
     solid = Solid(shape, 0, 5, 2, 1.5)
     every = np.concatenate([mesh.points for mesh in fine_meshes_of(solid)])
@@ -194,7 +214,9 @@ def test_few_rows_reach_as_far_as_all(shape):
         assert np.abs(few.min(axis=0) - every.min(axis=0)).max() < 1e-6
         assert np.abs(few.max(axis=0) - every.max(axis=0)).max() < 1e-6
         for mesh in meshes:
-            assert mesh.triangles.max() < len(mesh.points) == len(mesh.normals) == len(mesh.albedo) == len(mesh.open_sky)
+            assert (
+                mesh.triangles.max() < len(mesh.points) == len(mesh.normals) == len(mesh.albedo) == len(mesh.open_sky)
+            )
             assert np.allclose(np.linalg.norm(mesh.normals, axis=1), 1, atol=1e-6)
 
 
@@ -242,7 +264,10 @@ def test_however_far_one_turns_the_sheets_around_the_eye_reach_beyond_the_frame(
 
 
 def test_a_small_turn_leaves_the_sheets_as_they_are():
-    places = {_place_of(Camera(bearing, 24.0, 36.0, 24.0, height_m=1.4), LEVEL_GROUND)[3] for bearing in np.arange(100.0, 110.0, 0.1)}
+    places = {
+        _place_of(Camera(bearing, 24.0, 36.0, 24.0, height_m=1.4), LEVEL_GROUND)[3]
+        for bearing in np.arange(100.0, 110.0, 0.1)
+    }
     assert 1 < len(places) <= 4
 
 
@@ -250,7 +275,18 @@ def test_a_small_turn_leaves_the_sheets_as_they_are():
 def test_a_small_step_leaves_the_sheets_as_they_are(ground):
     def at(east_m: float, north_m: float, height_m: float) -> tuple[float, ...]:
         return _place_of(
-            Camera(100.0, 24.0, 36.0, 24.0, -8.0, "landscape", east_m, north_m, float(ground.height_m(east_m, north_m)) + height_m), ground
+            Camera(
+                bearing_deg=100.0,
+                focal_mm=24.0,
+                sensor_width_mm=36.0,
+                sensor_height_mm=24.0,
+                pitch_deg=-8.0,
+                orientation="landscape",
+                east_m=east_m,
+                north_m=north_m,
+                height_m=float(ground.height_m(east_m, north_m)) + height_m,
+            ),
+            ground,
         )
 
     # An eye 1.4 m over the ground walks 30 cm: a sixteenth of its height is 9 cm.
@@ -265,7 +301,17 @@ def test_a_small_step_leaves_the_sheets_as_they_are(ground):
 
 
 def test_the_ground_is_met_where_the_ray_comes_down_however_the_sheet_lies():
-    camera = Camera(100.0, 24.0, 36.0, 24.0, -20.0, "landscape", 0.037, -0.021, 1.37)
+    camera = Camera(
+        bearing_deg=100.0,
+        focal_mm=24.0,
+        sensor_width_mm=36.0,
+        sensor_height_mm=24.0,
+        pitch_deg=-20.0,
+        orientation="landscape",
+        east_m=0.037,
+        north_m=-0.021,
+        height_m=1.37,
+    )
     seen = ground_seen(camera, LEVEL_GROUND, 24, 16)
     mesh = _ground_mesh(LEVEL_GROUND, _place_of(camera, LEVEL_GROUND))
     towards = rays(camera, 24, 16)[seen.here]

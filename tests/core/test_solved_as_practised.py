@@ -16,19 +16,29 @@ from lucid_ridge.core.solving.goals import Goal
 from lucid_ridge.core.solving.sentences import concession_words
 from lucid_ridge.core.solving.solver import solve
 
-THREE, SIX, TEN = (Filter(number, f"{stops}-stop", "neutral density", stops) for number, stops in ((1, 3), (2, 6), (3, 10)))
+THREE, SIX, TEN = (
+    Filter(number, f"{stops}-stop", "neutral density", stops) for number, stops in ((1, 3), (2, 6), (3, 10))
+)
 GRAD = Filter(4, "3-stop graduated", "graduated", 3)
 POLARISER = Filter(5, "Polariser", "polariser", 1.5)
 BAG = (THREE, SIX, TEN, GRAD, POLARISER)
 STREAM = Element(3, "Stream", "water", 233, 4.0, 20, 30, speed_mps=1.0)
 LEAVES = Element(8, "Fern", "flower", 233, 1.5, 0.5, 0.5, speed_mps=0.3)
 # Without a bag and without a stack: what must be sharp lies far enough for one frame.
-FAR = {"elements": (SHORE, STREAM), "sharp_element_ids": frozenset({2}), "near_m": 2400.0, "pitch_deg": 0.0, "camera_height_m": 1.5}
+FAR = {
+    "elements": (SHORE, STREAM),
+    "sharp_element_ids": frozenset({2}),
+    "near_m": 2400.0,
+    "pitch_deg": 0.0,
+    "camera_height_m": 1.5,
+}
 
 
 def _shot(**said):
     # EV 15 at f/16: 1/125 at ISO 100, a sunny day (the sunny-16 rule).
-    base = changed(FULL, filters=BAG, f_number=None, metered_f_number=16, metered_shutter_s=1 / 128, metered_iso=100, **FAR)
+    base = changed(
+        FULL, filters=BAG, f_number=None, metered_f_number=16, metered_shutter_s=1 / 128, metered_iso=100, **FAR
+    )
     return changed(base, **said)
 
 
@@ -118,7 +128,16 @@ def test_frozen_fern_and_silky_stream_are_two_frames():
         "near_m": 1.4,
         "motion_wishes": ((8, MotionWish.FROZEN),),
     }
-    found = solve(_shot(wanted_look="silky", moving_element_id=3, metered_shutter_s=1 / 8, camera_height_m=1.2, pitch_deg=-15.0, **both))
+    found = solve(
+        _shot(
+            wanted_look="silky",
+            moving_element_id=3,
+            metered_shutter_s=1 / 8,
+            camera_height_m=1.2,
+            pitch_deg=-15.0,
+            **both,
+        )
+    )
     assert found.best.candidate.bracket == BracketMode.FROZEN_AND_LONG
     short, long = sorted(item.shutter_s for item in found.best.plan.exposure.exposures)
     assert long / short > 8
@@ -152,7 +171,7 @@ def test_an_insect_in_the_hand_is_one_sharp_burst_at_a_short_time():
     # Close up by hand 1/320 is the floor; the ISO pays for it.
     macro = Lens(7, "Close-up lens", 100, 100, 2.8, 32, 300, max_magnification=1.0)
     insect = facts_from(
-        body=BODY, lens=macro, elements=(Element(1, "Lacewing", "insect", 0, 0.25, 0.012, 0.012, 0.05),), camera_height_m=0.3, magnification=0.5, subject_depth_mm=2.5,
+        body=BODY, lens=macro, elements=(Element(id=1, name="Lacewing", shape="insect", bearing_deg=0, distance_m=0.25, width_m=0.012, height_m=0.012, base_m=0.05),), camera_height_m=0.3, magnification=0.5, subject_depth_mm=2.5,
         metered_f_number=8, metered_shutter_s=1 / 30, metered_iso=100, hold="hand", filters=BAG,
     )  # fmt: skip
     found = solve(insect)
@@ -192,7 +211,9 @@ def test_one_frame_from_a_hand_before_the_lens_to_infinity_leaves_something_soft
     facts = _shot(most_frames=1, **near)
     found = solve(facts)
     assert any("be soft by" in words for words in _named(found, facts, Goal.SHARP))
-    assert any(words.startswith("take ") and words.endswith("instead of 1") for words in _named(found, facts, Goal.FRAMES))
+    assert any(
+        words.startswith("take ") and words.endswith("instead of 1") for words in _named(found, facts, Goal.FRAMES)
+    )
 
 
 def test_a_long_time_by_hand_asks_for_something_that_stands():

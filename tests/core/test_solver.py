@@ -60,15 +60,22 @@ def _field(facts):
 def fields():
     """Fields of shots at different corners: metered, predicted, in the hand, close up, with leaves and water, on a panorama, with dark frames."""
     with_leaves = changed(
-        SHOT, elements=(*FULL.elements, LEAVES), sharp_element_ids=frozenset({1, 2, 7}), motion_wishes=((7, MotionWish.FROZEN),)
+        SHOT,
+        elements=(*FULL.elements, LEAVES),
+        sharp_element_ids=frozenset({1, 2, 7}),
+        motion_wishes=((7, MotionWish.FROZEN),),
     )
     return [
         _field(changed(SHOT, keep_hold=Stake.WISH)),
         _field(changed(SHOT, metered_shutter_s=None, metered_f_number=None, keep_start=Stake.WISH)),
         _field(with_leaves),
-        _field(changed(SHOT, body=dataclasses.replace(BODY, dark_frame=True, bracket_step_ev=1.0), bracket_step_ev=1.0)),
+        _field(
+            changed(SHOT, body=dataclasses.replace(BODY, dark_frame=True, bracket_step_ev=1.0), bracket_step_ev=1.0)
+        ),
         _field(changed(SHOT, pano_across_deg=120.0, turn_s=3.0)),
-        _field(changed(SHOT, frame_groups=(), compensation_ev=-0.7, highlight_margin_ev=0.5, metered_through_lens=False)),
+        _field(
+            changed(SHOT, frame_groups=(), compensation_ev=-0.7, highlight_margin_ev=0.5, metered_through_lens=False)
+        ),
     ]
 
 
@@ -166,7 +173,9 @@ def test_never_worse_than_trying_everything(monkeypatch, leaning):
 def test_the_smallest_sets_are_those_of_a_search_over_all_subsets(masks):
     # A set of released wishes makes a plan possible where some candidate misses nothing else.
     possible = [subset for subset in range(64) if any(mask & ~subset == 0 for mask in masks)]
-    minimal = {subset for subset in possible if not any(other != subset and other & subset == other for other in possible)}
+    minimal = {
+        subset for subset in possible if not any(other != subset and other & subset == other for other in possible)
+    }
     assert set(smallest_sets(masks)) == minimal
 
 

@@ -35,7 +35,10 @@ DAY = datetime(2026, 12, 9, tzinfo=UTC)
 NOW = DAY - timedelta(days=3)
 # 03:10 4.0, 09:20 0.7, 15:30 4.2 m.
 ENDS = TideTable(
-    "Bar", tuple((DAY.timestamp() + 3600 * hour, height) for hour, height in ((3 + 1 / 6, 4.0), (9 + 1 / 3, 0.7), (15.5, 4.2)))
+    "Bar",
+    tuple(
+        (DAY.timestamp() + 3600 * hour, height) for hour, height in ((3 + 1 / 6, 4.0), (9 + 1 / 3, 0.7), (15.5, 4.2))
+    ),
 )
 BAR = Hazard(HazardKind.TIDE, cut_off_m=2.5)
 # 12 min on foot: a kilometre at 5 km/h.
@@ -45,9 +48,23 @@ POST = Element(1, "Post", Shape.POSTS, 233.0, 8.0, 0.3, 1.4)
 
 def _facts(hour=None, tide=ENDS, margin_m=0.0, margin_min=0.0, **light):
     moment = None if hour is None else DAY + timedelta(hours=hour)
-    here = Location("Bar", 54.5, -3.2, 0.0, "UTC", LEVEL, tide, margin_m, margin_min)
+    here = Location(
+        name="Bar",
+        latitude_deg=54.5,
+        longitude_deg=-3.2,
+        elevation_m=0.0,
+        zone="UTC",
+        skyline=LEVEL,
+        tide=tide,
+        tide_margin_m=margin_m,
+        tide_margin_min=margin_min,
+    )
     return ShotFacts(
-        location=here, approach=WALK, hazards=(BAR,), elements=(POST,), light=LightChoices(date_local=DAY.date(), time_utc=moment, **light)
+        location=here,
+        approach=WALK,
+        hazards=(BAR,),
+        elements=(POST,),
+        light=LightChoices(date_local=DAY.date(), time_utc=moment, **light),
     )
 
 
@@ -76,15 +93,26 @@ def test_where_the_table_ends_nothing_is_open():
 
 def test_a_gap_of_more_than_seven_hours_is_not_known():
     gap = TideTable(
-        "Bar", tuple((DAY.timestamp() + 3600 * hour, height) for hour, height in ((0.0, 0.6), (6.2, 4.0), (18.6, 3.8), (24.8, 0.7)))
+        "Bar",
+        tuple(
+            (DAY.timestamp() + 3600 * hour, height)
+            for hour, height in ((0.0, 0.6), (6.2, 4.0), (18.6, 3.8), (24.8, 0.7))
+        ),
     )
     spans = unknown_spans(gap, DAY, DAY + timedelta(hours=24))
-    assert [(span.start_utc, span.end_utc) for span in spans] == [(DAY + timedelta(hours=6.2), DAY + timedelta(hours=18.6))]
+    assert [(span.start_utc, span.end_utc) for span in spans] == [
+        (DAY + timedelta(hours=6.2), DAY + timedelta(hours=18.6))
+    ]
     assert not gap.covers(DAY + timedelta(hours=7), DAY + timedelta(hours=8))
     # 3.8 m is a high water by what follows it, though less than the one before the gap.
     kinds = {_clock(event.time_utc): event.kind for event in tide_events(gap, DAY, DAY + timedelta(hours=25))}
     assert kinds["18:36"] == "high water"
-    assert way_mark(plan_way(_facts(12.0, gap), 600.0), closures_of_way(_facts(12.0, gap), plan_way(_facts(12.0, gap), 600.0))) == UNSAID
+    assert (
+        way_mark(
+            plan_way(_facts(12.0, gap), 600.0), closures_of_way(_facts(12.0, gap), plan_way(_facts(12.0, gap), 600.0))
+        )
+        == UNSAID
+    )
 
 
 def test_one_tide_a_day_has_longer_gaps():
@@ -125,12 +153,23 @@ WATERS = st.builds(
     st.floats(0, 12), st.floats(3, 5), st.floats(0, 2), st.sampled_from([(), (0, 1), (3, 4), (-6, -5, -4, -3, -2, -1), (6, 7, 8, 9, 10, 11)]),
 )  # fmt: skip
 GATES = st.none() | st.builds(
-    lambda opens, hours: Opening(OpeningKind.OPEN, "", time(opens), time((opens + hours) % 24)), st.integers(0, 23), st.integers(3, 20)
+    lambda opens, hours: Opening(OpeningKind.OPEN, "", time(opens), time((opens + hours) % 24)),
+    st.integers(0, 23),
+    st.integers(3, 20),
 )
 
 
 @settings(max_examples=80, deadline=None)
-@given(WATERS, GATES, st.floats(1.5, 4.5), st.floats(0, 0.6), st.floats(0, 60), st.floats(0, 23.9), st.floats(0, 4000), st.floats(0, 3))
+@given(
+    WATERS,
+    GATES,
+    st.floats(1.5, 4.5),
+    st.floats(0, 0.6),
+    st.floats(0, 60),
+    st.floats(0, 23.9),
+    st.floats(0, 4000),
+    st.floats(0, 3),
+)
 def test_day_page_windows_and_reasons_give_one_answer(tide, gate, cut_m, margin_m, margin_min, hour, walk_m, hours):
     facts = replace(
         _facts(hour, tide, margin_m, margin_min), hazards=(replace(BAR, cut_off_m=cut_m),), openings=() if gate is None else (gate,),
@@ -153,7 +192,14 @@ def test_day_page_windows_and_reasons_give_one_answer(tide, gate, cut_m, margin_
 
 
 @settings(max_examples=40, deadline=None)
-@given(WATERS, GATES, st.floats(1.5, 4.5), st.sampled_from(["glow", "blue hour", "dark sky"]), st.floats(0, 3), st.floats(60, 3000))
+@given(
+    WATERS,
+    GATES,
+    st.floats(1.5, 4.5),
+    st.sampled_from(["glow", "blue hour", "dark sky"]),
+    st.floats(0, 3),
+    st.floats(60, 3000),
+)
 def test_which_place_takes_the_day_pages_windows(tide, gate, cut_m, kind, water_m, lasts_s):
     facts = replace(
         _facts(None, tide, wanted_light=kind, water_high_m=water_m),
@@ -165,7 +211,11 @@ def test_which_place_takes_the_day_pages_windows(tide, gate, cut_m, kind, water_
     windows = [item for item in found.windows if item.window.kind == kind]
     # Both are given the same closures: searched for from another start, the instant at which water passes a height differs by microseconds.
     chance = best_outlook(facts, [day], lasts_s, found.closed, None, NOW, DEFAULT_WEIGHTS)
-    good = [item for item in windows if item.mark != FAILS and item.take.end_utc - item.take.start_utc >= timedelta(minutes=3)]
+    good = [
+        item
+        for item in windows
+        if item.mark != FAILS and item.take.end_utc - item.take.start_utc >= timedelta(minutes=3)
+    ]
     if isinstance(chance, str):
         assert not good
     else:
@@ -174,15 +224,27 @@ def test_which_place_takes_the_day_pages_windows(tide, gate, cut_m, kind, water_
 
 def test_every_wet_part_of_a_window_is_tried():
     """Dark sky, water under 2.3 m, shut from midnight to six: the longest wet part lies behind the gate, the other one does not."""
-    tide = TideTable("Bar", tuple((DAY.timestamp() + 3600 * (at * 6.2 - 12), 0.5 if at % 2 else 4.5) for at in range(12)))
+    tide = TideTable(
+        "Bar", tuple((DAY.timestamp() + 3600 * (at * 6.2 - 12), 0.5 if at % 2 else 4.5) for at in range(12))
+    )
     shut = Opening(OpeningKind.CLOSED, "", time(0), time(6))
     facts = replace(_facts(None, tide, wanted_light="dark sky", water_high_m=2.3), hazards=(), openings=(shut,))
     day = day_of_light(facts.location, DAY.date())
-    (page,) = [item for item in windows_of_date(facts, day, 600.0, None, NOW, DEFAULT_WEIGHTS).windows if item.window.kind == "dark sky"]
+    (page,) = [
+        item
+        for item in windows_of_date(facts, day, 600.0, None, NOW, DEFAULT_WEIGHTS).windows
+        if item.window.kind == "dark sky"
+    ]
     assert len(page.window.wet_spans) > 1
     assert page.mark == HOLDS
     chance = best_outlook(
-        facts, [day], 600.0, closures(facts, DAY - timedelta(days=2), DAY + timedelta(days=3)), None, NOW, DEFAULT_WEIGHTS
+        facts,
+        [day],
+        600.0,
+        closures(facts, DAY - timedelta(days=2), DAY + timedelta(days=3)),
+        None,
+        NOW,
+        DEFAULT_WEIGHTS,
     )
     assert chance.span == page.usable.span
 
@@ -193,7 +255,16 @@ HERE = replace(changed(FULL, wanted_light=None, time_utc=None, date_local=DAY.da
 
 def _stop(facts, start, end, location=1, minutes=None, name="Shot", lasts=600.0, kind=StopKind.SHOT):
     windows = (StopWindow(_span(start, end), 0.5, "its light"),)
-    return StopFacts(OutingStop(kind, minutes=minutes), name, facts, windows, lasts, location, location, location)
+    return StopFacts(
+        said=OutingStop(kind, minutes=minutes),
+        name=name,
+        facts=facts,
+        windows=windows,
+        lasts_s=lasts,
+        location_id=location,
+        viewpoint_id=location,
+        shot_id=location,
+    )
 
 
 @settings(max_examples=40, deadline=None)
@@ -241,7 +312,12 @@ def test_an_outing_in_the_wrong_light_does_not_hold():
 
 def test_scouting_a_place_that_is_shut_all_day_does_not_hold():
     shut = replace(
-        HERE, openings=(Opening(OpeningKind.CLOSED, "Lambing.", None, None, first_date=date(2026, 12, 1), last_date=date(2026, 12, 31)),)
+        HERE,
+        openings=(
+            Opening(
+                OpeningKind.CLOSED, "Lambing.", None, None, first_date=date(2026, 12, 1), last_date=date(2026, 12, 31)
+            ),
+        ),
     )
     plan = plan_outing(OUT, [_stop(shut, 9, 15, kind=StopKind.SCOUTING, minutes=45.0)])
     assert (plan.order, plan.mark) == ((), FAILS)
@@ -256,13 +332,17 @@ def test_several_days_go_home_at_night():
     assert night.where == "at home"
     assert night.span.end_utc - night.span.start_utc >= timedelta(hours=6)
     # Nobody waits at the tripod till morning.
-    assert all(part.span.end_utc - part.span.start_utc < timedelta(hours=1) for part in plan.parts if part.kind == "wait")
+    assert all(
+        part.span.end_utc - part.span.start_utc < timedelta(hours=1) for part in plan.parts if part.kind == "wait"
+    )
     tent = plan_outing(replace(two, nights="out"), stops)
     assert not [part for part in tent.parts if part.kind == "night"]
 
 
 def test_a_rest_has_its_hours():
-    soup = StopFacts(OutingStop(StopKind.REST, minutes=30.0, after_clock=time(12), before_clock=time(13)), "Soup")
+    soup = StopFacts(
+        said=OutingStop(StopKind.REST, minutes=30.0, after_clock=time(12), before_clock=time(13)), name="Soup"
+    )
     plan = plan_outing(OUT, [_stop(HERE, 9, 9.5), soup, _stop(HERE, 15, 15.5, 2)])
     rest = next(part for part in plan.parts if part.kind == "rest")
     assert DAY + timedelta(hours=12) <= rest.span.start_utc <= DAY + timedelta(hours=13)

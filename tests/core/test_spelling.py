@@ -13,7 +13,17 @@ from lucid_ridge.core.units.clock import parse_clock
 from lucid_ridge.core.units.days import parse_day
 from lucid_ridge.core.units.lengths import format_distance, format_height, format_move, parse_distance_m, parse_length_m
 from lucid_ridge.core.units.markings import format_shutter, parse_shutter
-from lucid_ridge.core.units.spelling import DayOrder, DialSteps, Hours, Lengths, Spelling, format_clock, format_day, spelled, spelling
+from lucid_ridge.core.units.spelling import (
+    DayOrder,
+    DialSteps,
+    Hours,
+    Lengths,
+    Spelling,
+    format_clock,
+    format_day,
+    spelled,
+    spelling,
+)
 
 AMERICAN = Spelling(Lengths.FEET, Hours.TWELVE, DayOrder.MONTH_FIRST, DialSteps.HALVES)
 
@@ -53,7 +63,9 @@ def test_small_moves():
         assert [format_move(value) for value in (0.0127, 0.127, 1.5)] == ["0.5″", "5″", "4′ 11″"]
 
 
-@pytest.mark.parametrize(("hour", "text"), [(0, "12:05 am"), (9, "9:05 am"), (12, "12:05 pm"), (16, "4:05 pm"), (23, "11:05 pm")])
+@pytest.mark.parametrize(
+    ("hour", "text"), [(0, "12:05 am"), (9, "9:05 am"), (12, "12:05 pm"), (16, "4:05 pm"), (23, "11:05 pm")]
+)
 def test_twelve_hours(hour, text):
     moment = datetime(2026, 11, 24, hour, 5)
     assert format_clock(moment) == f"{hour:02d}:05"
@@ -64,7 +76,11 @@ def test_twelve_hours(hour, text):
 
 def test_days_and_their_order():
     day = date(2026, 11, 24)
-    assert (format_day(day), format_day(day, weekday=True), format_day(day, year=False)) == ("24 Nov 2026", "Tue 24 Nov 2026", "24 Nov")
+    assert (format_day(day), format_day(day, weekday=True), format_day(day, year=False)) == (
+        "24 Nov 2026",
+        "Tue 24 Nov 2026",
+        "24 Nov",
+    )
     with spelled(AMERICAN):
         written = (format_day(day), format_day(day, weekday=True), format_day(day, year=False))
         assert written == ("Nov 24, 2026", "Tue, Nov 24, 2026", "Nov 24")
@@ -86,7 +102,8 @@ def test_days_as_people_write_them(text):
 
 
 @pytest.mark.parametrize(
-    "text", ["", "tomorrow", "31 Feb 2026", "24 Foo 2026", "2026", "24 Nov", "24/24/2026", "0/1/2026", "1_0 Nov 2026", None]
+    "text",
+    ["", "tomorrow", "31 Feb 2026", "24 Foo 2026", "2026", "24 Nov", "24/24/2026", "0/1/2026", "1_0 Nov 2026", None],
 )
 def test_what_is_no_day_is_refused(text):
     with pytest.raises(InputError) as refusal:
@@ -111,7 +128,17 @@ def test_dials_in_halves_and_whole_stops():
     labels = [mark.label for mark in halves.shutters.marks]
     assert labels[labels.index("1/125") : labels.index("1/30") + 1] == ["1/125", "1/90", "1/60", "1/45", "1/30"]
     assert [mark.label for mark in halves.isos.marks][4:8] == ["100", "140", "200", "280"]
-    assert [mark.label for mark in whole.apertures.marks][:9] == ["f/0.7", "f/1", "f/1.4", "f/2", "f/2.8", "f/4", "f/5.6", "f/8", "f/11"]
+    assert [mark.label for mark in whole.apertures.marks][:9] == [
+        "f/0.7",
+        "f/1",
+        "f/1.4",
+        "f/2",
+        "f/2.8",
+        "f/4",
+        "f/5.6",
+        "f/8",
+        "f/11",
+    ]
     assert [mark.label for mark in whole.shutters.marks][10:20] == [
         "1/15",
         "1/8",

@@ -33,7 +33,25 @@ def test_clock_times_to_the_second():
 
 @pytest.mark.parametrize(
     "text",
-    ["", "8", "8.3", "24:00", "8:60", "830", "13 pm", "0 am", "8:3", "noon", "-1:00", "8:30:61", "1e1:00", "１６:04", "16:04x", None, 830],
+    [
+        "",
+        "8",
+        "8.3",
+        "24:00",
+        "8:60",
+        "830",
+        "13 pm",
+        "0 am",
+        "8:3",
+        "noon",
+        "-1:00",
+        "8:30:61",
+        "1e1:00",
+        "１６:04",
+        "16:04x",
+        None,
+        830,
+    ],
 )
 def test_what_is_no_clock_time_is_refused_with_examples(text):
     with pytest.raises(InputError, match="clock time"):
@@ -79,7 +97,8 @@ def test_what_is_no_angle(text):
 
 
 @pytest.mark.parametrize(
-    ("text", "magnification"), [("1.5:1", 1.5), ("1:2", 0.5), ("0.5", 0.5), ("1.5×", 1.5), ("2x", 2), ("1 : 4", 0.25), ("1,5:1", 1.5)]
+    ("text", "magnification"),
+    [("1.5:1", 1.5), ("1:2", 0.5), ("0.5", 0.5), ("1.5×", 1.5), ("2x", 2), ("1 : 4", 0.25), ("1,5:1", 1.5)],
 )
 def test_magnifications(text, magnification):
     assert parse_magnification(text) == magnification
@@ -101,7 +120,9 @@ def test_speeds_of_a_sensor(text, iso):
     assert parse_iso(text) == iso
 
 
-@pytest.mark.parametrize(("text", "ev"), [("12", 12), ("EV 12", 12), ("+1/3", 1 / 3), ("-2/3", -2 / 3), ("2 stops", 2), ("−1,5", -1.5)])
+@pytest.mark.parametrize(
+    ("text", "ev"), [("12", 12), ("EV 12", 12), ("+1/3", 1 / 3), ("-2/3", -2 / 3), ("2 stops", 2), ("−1,5", -1.5)]
+)
 def test_stops(text, ev):
     assert parse_ev(text) == pytest.approx(ev)
 
@@ -115,17 +136,23 @@ def test_what_a_filter_costs(text, stops):
     assert parse_filter_stops(text) == pytest.approx(stops, abs=1e-9)
 
 
-@pytest.mark.parametrize(("text", "metres"), [("2", 2), ("45 cm", 0.45), ("-3 m", -3), ("0", 0), ("6 ft", 1.8288), ("6'2\"", 1.8796)])
+@pytest.mark.parametrize(
+    ("text", "metres"), [("2", 2), ("45 cm", 0.45), ("-3 m", -3), ("0", 0), ("6 ft", 1.8288), ("6'2\"", 1.8796)]
+)
 def test_lengths(text, metres):
     assert parse_length_m(text) == pytest.approx(metres)
 
 
-@pytest.mark.parametrize(("text", "millimetres"), [("8", 8), ("8 mm", 8), ("3.8 cm", 38), ("0.38 m", 380), ("1 in", 25.4)])
+@pytest.mark.parametrize(
+    ("text", "millimetres"), [("8", 8), ("8 mm", 8), ("3.8 cm", 38), ("0.38 m", 380), ("1 in", 25.4)]
+)
 def test_small_lengths(text, millimetres):
     assert parse_length_mm(text) == pytest.approx(millimetres)
 
 
-@pytest.mark.parametrize(("text", "minutes"), [("35", 35), ("35 min", 35), ("1 h 05 min", 65), ("1:05", 65), ("90 s", 1.5)])
+@pytest.mark.parametrize(
+    ("text", "minutes"), [("35", 35), ("35 min", 35), ("1 h 05 min", 65), ("1:05", 65), ("90 s", 1.5)]
+)
 def test_minutes(text, minutes):
     assert parse_minutes(text) == minutes
 

@@ -14,8 +14,32 @@ from lucid_ridge.core.facts.shot import facts_from
 from lucid_ridge.core.facts.spots import SpotPart, SpotReading, parse_reading
 from lucid_ridge.core.planning.plan.shot_plan import plan_shot
 
-BODY = Body(1, "Body", 36, 24, 8256, 5504, 100, 25600, 1 / 8192, 32, True, 11, 9, 3)
-LENS = Lens(1, "Zoom", 24, 70, 2.8, 2**4.5, 280, 8)
+BODY = Body(
+    id=1,
+    name="Body",
+    sensor_width_mm=36,
+    sensor_height_mm=24,
+    pixels_wide=8256,
+    pixels_high=5504,
+    base_iso=100,
+    max_iso=25600,
+    fastest_shutter_s=1 / 8192,
+    slowest_shutter_s=32,
+    has_bulb=True,
+    dynamic_range_stops=11,
+    bracket_frames=9,
+    bracket_step_ev=3,
+)
+LENS = Lens(
+    id=1,
+    name="Zoom",
+    focal_min_mm=24,
+    focal_max_mm=70,
+    f_number_min=2.8,
+    f_number_max=2**4.5,
+    closest_focus_mm=280,
+    sharpest_f_number=8,
+)
 SIX = Filter(1, "Six", "neutral density", 6, on_lens=True)
 WATER = Element(1, "Fall", "water", 0, 4.0, 6, 3, speed_mps=1.0)
 FERN = Element(2, "Fern", "block", 2, 3.5, 0.8, 0.5, speed_mps=0.05)
@@ -30,7 +54,9 @@ def _plan(**said):
 
 
 def _said(plan, *weights):
-    return " ".join(f"{reason.code}: {reason.text}" for reason in plan.exposure.reasons if not weights or reason.severity in weights)
+    return " ".join(
+        f"{reason.code}: {reason.text}" for reason in plan.exposure.reasons if not weights or reason.severity in weights
+    )
 
 
 @pytest.mark.parametrize(
@@ -109,7 +135,9 @@ def test_a_frozen_frame_raises_the_iso_where_it_must():
     assert math.log2(long.shutter_s / frozen.shutter_s) - math.log2(frozen.iso / 100) == pytest.approx(0, abs=0.34)
     assert frozen.shutter_s <= 1 / 11
     slow = dataclasses.replace(BODY, max_iso=200)
-    assert "open the aperture" in _said(_plan(body=slow, wanted_look="silky", metered_shutter_s=2.0, bracket="frozen and long"), "fails")
+    assert "open the aperture" in _said(
+        _plan(body=slow, wanted_look="silky", metered_shutter_s=2.0, bracket="frozen and long"), "fails"
+    )
     still = _plan(elements=(WATER,), sharp_element_ids=frozenset(), bracket="frozen and long")
     assert len(still.exposure.exposures) == 1
     assert "motion.nothing_to_freeze" in _said(still, "unsaid")

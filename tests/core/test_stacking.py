@@ -28,7 +28,9 @@ def test_slices_meet_and_hold_both_ends():
     assert (stack.far_limits_mm[:-1] >= stack.near_limits_mm[1:]).all()
     # The limits are those of the depth-of-field formulas for each position.
     assert stack.near_limits_mm == pytest.approx(near_limit_mm(24, 16, 0.030, stack.object_distances_mm), rel=1e-9)
-    assert stack.far_limits_mm[:-1] == pytest.approx(far_limit_mm(24, 16, 0.030, stack.object_distances_mm[:-1]), rel=1e-9)
+    assert stack.far_limits_mm[:-1] == pytest.approx(
+        far_limit_mm(24, 16, 0.030, stack.object_distances_mm[:-1]), rel=1e-9
+    )
 
 
 @given(st.floats(14, 200), st.floats(2.8, 22), st.floats(1.3, 60), st.floats(1.0, 1e4), st.floats(0, 0.6))
@@ -113,7 +115,9 @@ def test_rail_frames_are_moves_plus_one():
 def test_microscopists_depth():
     # Inoué and Spring 1997 (from memory): λ/NA² + e/(M NA). At 5:1, f/2.8: NA = 5/(2·2.8·6) = 0.1488.
     aperture = 5 / (2 * 2.8 * 6)
-    assert stacking.slice_depth_inoue1997_mm(5, 2.8, 0.01) == pytest.approx(0.00055 / aperture**2 + 0.01 / (5 * aperture))
+    assert stacking.slice_depth_inoue1997_mm(5, 2.8, 0.01) == pytest.approx(
+        0.00055 / aperture**2 + 0.01 / (5 * aperture)
+    )
 
 
 def test_hand_held_rocking_speed():

@@ -10,14 +10,48 @@ from lucid_ridge.core.facts.shot import facts_from
 from lucid_ridge.core.planning.plan.shot_plan import plan_shot
 from lucid_ridge.core.weather.forecast import Forecast, ForecastHour
 
-BODY = Body(1, "Body", 36, 24, 8256, 5504, 100, 25600, 1 / 8192, 32, True, 11, 9, 3)
-LENS = Lens(1, "Zoom", 24, 70, 2.8, 2**4.5, 280, 8)
+BODY = Body(
+    id=1,
+    name="Body",
+    sensor_width_mm=36,
+    sensor_height_mm=24,
+    pixels_wide=8256,
+    pixels_high=5504,
+    base_iso=100,
+    max_iso=25600,
+    fastest_shutter_s=1 / 8192,
+    slowest_shutter_s=32,
+    has_bulb=True,
+    dynamic_range_stops=11,
+    bracket_frames=9,
+    bracket_step_ev=3,
+)
+LENS = Lens(
+    id=1,
+    name="Zoom",
+    focal_min_mm=24,
+    focal_max_mm=70,
+    f_number_min=2.8,
+    f_number_max=2**4.5,
+    closest_focus_mm=280,
+    sharpest_f_number=8,
+)
 ALDER = Element(1, "Alder", "tree", 0, 10.0, 4, 7)
 NOON = datetime(2026, 11, 25, 12, tzinfo=UTC)
 
 
 def _plan(gust=10.0, cloud=0.0, **said):
-    hour = ForecastHour(NOON, cloud, 0.0, 0.0, gust / 2, gust, 0.0, 5.0, 0.0)
+    hour = ForecastHour(
+        time_utc=NOON,
+        low_cloud=cloud,
+        middle_cloud=0.0,
+        high_cloud=0.0,
+        wind_mps=gust / 2,
+        gust_mps=gust,
+        rain_mm=0.0,
+        temperature_c=5.0,
+        fog=0.0,
+    )
     start = {
         "body": BODY, "lens": LENS, "focal_mm": 50.0, "f_number": 8.0, "metered_f_number": 8.0, "metered_shutter_s": 1.0, "metered_iso": 100.0, "elements": (ALDER,),
         "bearing_deg": 0.0, "camera_height_m": 1.5, "sharp_element_ids": frozenset({1}), "location": Location("Weir", 54.5, -3.1, 90, "Europe/London"),
@@ -27,7 +61,9 @@ def _plan(gust=10.0, cloud=0.0, **said):
 
 
 def _said(plan, *weights):
-    return " ".join(f"{reason.code}: {reason.text}" for reason in plan.exposure.reasons if not weights or reason.severity in weights)
+    return " ".join(
+        f"{reason.code}: {reason.text}" for reason in plan.exposure.reasons if not weights or reason.severity in weights
+    )
 
 
 def test_a_tree_in_gusts_smears_at_a_second():

@@ -23,11 +23,15 @@ from lucid_ridge.core.planning.way.arrival import plan_arrival, walk_minutes
 from lucid_ridge.core.weather.forecast import Forecast, ForecastHour
 
 MACRO = Lens(2, "Macro", 100, 100, 2.8, 32, 300, max_magnification=1.0, front_mm=60)
-SUNDEW = Element(1, "Sundew", "flower", 0, 0.2, 0.012, 0.012, 0.05)
+SUNDEW = Element(
+    id=1, name="Sundew", shape="flower", bearing_deg=0, distance_m=0.2, width_m=0.012, height_m=0.012, base_m=0.05
+)
 # Five kilometres on the level by the rule of five kilometres an hour: sixty minutes.
 APPROACH = Approach(30.0, 5000.0, 0.0, set_up_min=20.0, reserve_min=15.0)
 HEADED = replace(
-    FULL, approach=APPROACH, frame_groups=(FrameGroup(Role.TEST, exposure=GroupExposure.CARRYING, filters=GroupFilters.BARE), FrameGroup())
+    FULL,
+    approach=APPROACH,
+    frame_groups=(FrameGroup(Role.TEST, exposure=GroupExposure.CARRYING, filters=GroupFilters.BARE), FrameGroup()),
 )
 
 
@@ -40,7 +44,9 @@ def texts(plan):
 
 
 def test_an_own_pace_by_hand():
-    own = replace(APPROACH, taught_walk=taught(CalibrationKind.WALKING, 1.25), taught_set_up=taught(CalibrationKind.SET_UP, 1.5))
+    own = replace(
+        APPROACH, taught_walk=taught(CalibrationKind.WALKING, 1.25), taught_set_up=taught(CalibrationKind.SET_UP, 1.5)
+    )
     assert walk_minutes(APPROACH) == pytest.approx(60)
     assert walk_minutes(own) == pytest.approx(75)
     arrival = plan_arrival(own, DUSK)
@@ -54,7 +60,11 @@ def test_the_plan_reckons_with_all_of_it_and_the_log_keeps_what_counted_without(
     speed = taught(CalibrationKind.WATER_SPEED, faster, 0.0)
     own = replace(
         HEADED,
-        approach=replace(APPROACH, taught_walk=taught(CalibrationKind.WALKING, walk), taught_set_up=taught(CalibrationKind.SET_UP, set_up)),
+        approach=replace(
+            APPROACH,
+            taught_walk=taught(CalibrationKind.WALKING, walk),
+            taught_set_up=taught(CalibrationKind.SET_UP, set_up),
+        ),
         elements=tuple(replace(item, taught_speed=speed) if item.id == WATER.id else item for item in HEADED.elements),
         taught=Taught(filter_change=taught(CalibrationKind.FILTER_CHANGE, change)),
     )
@@ -98,9 +108,24 @@ def test_series_by_hand_are_the_logs_unless_the_shot_says_otherwise():
 
 def test_batteries_are_the_logs_in_the_cold_and_out_of_it():
     body = replace(FULL.body, battery_frames=10, batteries=1)
-    own = Taught(cold_battery=taught(CalibrationKind.BATTERY, 0.4, 0.6), mild_battery=taught(CalibrationKind.BATTERY, 0.9, 1.0))
+    own = Taught(
+        cold_battery=taught(CalibrationKind.BATTERY, 0.4, 0.6), mild_battery=taught(CalibrationKind.BATTERY, 0.9, 1.0)
+    )
     for celsius, left in ((-5.0, 0.4), (4.9, 0.4), (5.0, 0.9), (20.0, 0.9)):
-        hours = tuple(ForecastHour(DUSK.replace(hour=hour, minute=0), 0, 0, 0, 0, 0, 0, celsius, 0) for hour in range(12, 20))
+        hours = tuple(
+            ForecastHour(
+                time_utc=DUSK.replace(hour=hour, minute=0),
+                low_cloud=0,
+                middle_cloud=0,
+                high_cloud=0,
+                wind_mps=0,
+                gust_mps=0,
+                rain_mm=0,
+                temperature_c=celsius,
+                fog=0,
+            )
+            for hour in range(12, 20)
+        )
         facts = replace(FULL, body=body, forecast=Forecast(DUSK.replace(hour=12), hours))
         plain, plan = plan_shot(facts).sequence.supplies, plan_shot(replace(facts, taught=own)).sequence.supplies
         assert plain.cold == pytest.approx(cold_factor(celsius))
@@ -110,12 +135,16 @@ def test_batteries_are_the_logs_in_the_cold_and_out_of_it():
 
 
 def test_a_boat_has_its_own_steadiness():
-    own = Taught(hand_shift=taught(CalibrationKind.HAND_HELD, 1.0, 0.0), boat_shift=taught(CalibrationKind.HAND_HELD, -1.0, 0.0))
+    own = Taught(
+        hand_shift=taught(CalibrationKind.HAND_HELD, 1.0, 0.0), boat_shift=taught(CalibrationKind.HAND_HELD, -1.0, 0.0)
+    )
     for hold, factor in ((Hold.HAND, 2.0), (Hold.BOAT, 0.5)):
         facts = changed(FULL, hold=hold)
         plain, plan = plan_shot(facts), plan_shot(replace(facts, taught=own))
         limit = slowest_by_hand_s(facts, settings_of(facts), plain.depth.imaging)
-        assert slowest_by_hand_s(replace(facts, taught=own), settings_of(facts), plan.depth.imaging) == pytest.approx(limit * factor)
+        assert slowest_by_hand_s(replace(facts, taught=own), settings_of(facts), plan.depth.imaging) == pytest.approx(
+            limit * factor
+        )
         assert recorded_plan(replace(facts, taught=own), plan).hand_limit_s == pytest.approx(limit)
 
 
@@ -123,10 +152,25 @@ def test_the_light_is_the_logs_under_such_a_sky():
     own = Taught(*(taught(CalibrationKind.LIGHT_OFFSET, value, 0.0) for value in (-0.3, 0.2, -0.8)))
     plain = replace(FULL, readings=())
     for cover, value in ((0.0, 0.2), (0.9, -0.8)):
-        hours = tuple(ForecastHour(DUSK.replace(hour=hour, minute=0), cover, 0, 0, 0, 0, 0, 8, 0) for hour in range(12, 20))
+        hours = tuple(
+            ForecastHour(
+                time_utc=DUSK.replace(hour=hour, minute=0),
+                low_cloud=cover,
+                middle_cloud=0,
+                high_cloud=0,
+                wind_mps=0,
+                gust_mps=0,
+                rain_mm=0,
+                temperature_c=8,
+                fog=0,
+            )
+            for hour in range(12, 20)
+        )
         facts = replace(plain, forecast=Forecast(DUSK.replace(hour=12), hours))
         assert plan_light(replace(facts, taught=own)).ev100 == pytest.approx(plan_light(facts).ev100 + value)
         assert recorded_plan(replace(facts, taught=own), plan_shot(facts)).light_offset_stops == value
     # Without a forecast of the sky the whole counts.
     assert plan_light(replace(plain, taught=own)).ev100 == pytest.approx(plan_light(plain).ev100 - 0.3)
-    assert plan_light(replace(plain, taught=Taught(light_clouded=own.light_clouded))).ev100 == pytest.approx(plan_light(plain).ev100)
+    assert plan_light(replace(plain, taught=Taught(light_clouded=own.light_clouded))).ev100 == pytest.approx(
+        plan_light(plain).ev100
+    )

@@ -13,13 +13,17 @@ from lucid_ridge.core.tides.table import TideTable
 
 START = datetime(2026, 12, 8, 18, tzinfo=UTC)
 # Waters every six hours from 18:00 on the 8th to 06:00 on the 11th: the 9th and the 10th are known from midnight to midnight.
-TABLE = TideTable("Bar", tuple(((START + timedelta(hours=6 * turn)).timestamp(), 4.0 if turn % 2 else 1.0) for turn in range(11)))
+TABLE = TideTable(
+    "Bar", tuple(((START + timedelta(hours=6 * turn)).timestamp(), 4.0 if turn % 2 else 1.0) for turn in range(11))
+)
 BAR = Hazard(HazardKind.TIDE, cut_off_m=2.5)
 WINTER = Hazard(HazardKind.TIDE, cut_off_m=2.5, from_month=11, to_month=3)
 
 
 def _facts(tide, *hazards, **light):
-    return ShotFacts(location=Location("Bar", 54.5, -3.2, 0.0, "UTC", LEVEL, tide), hazards=hazards, light=LightChoices(**light))
+    return ShotFacts(
+        location=Location("Bar", 54.5, -3.2, 0.0, "UTC", LEVEL, tide), hazards=hazards, light=LightChoices(**light)
+    )
 
 
 def _dates(first, count):

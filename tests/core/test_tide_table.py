@@ -22,7 +22,15 @@ TABLE = _table((0, 1.0), (6, 5.0), (12, 1.0))
 @pytest.mark.parametrize(
     ("sixth", "cosine", "twelfths"),
     # Common practice: after one sixth of the time 0.067 of the range by the cosine, 1/12 = 0.083 by twelfths; at a third and half equal.
-    [(0, 0.0, 0.0), (1, 0.067, 0.0833), (2, 0.25, 0.25), (3, 0.5, 0.5), (4, 0.75, 0.75), (5, 0.933, 0.9167), (6, 1.0, 1.0)],
+    [
+        (0, 0.0, 0.0),
+        (1, 0.067, 0.0833),
+        (2, 0.25, 0.25),
+        (3, 0.5, 0.5),
+        (4, 0.75, 0.75),
+        (5, 0.933, 0.9167),
+        (6, 1.0, 1.0),
+    ],
 )
 def test_half_cosine_and_twelfths(sixth, cosine, twelfths):
     at = START.timestamp() + sixth * 3600
@@ -45,9 +53,9 @@ def test_outside_its_dates_and_in_gaps_nothing_is_known():
     assert gappy.covers(START, START + timedelta(hours=6))
     assert not gappy.covers(START, START + timedelta(hours=7))
     assert not gappy.covers(START, START + timedelta(hours=36))
-    assert water_spans(gappy, START - timedelta(hours=2), START + timedelta(hours=40), 0.0, None)[0].end_utc <= START + timedelta(
-        hours=6, seconds=1
-    )
+    assert water_spans(gappy, START - timedelta(hours=2), START + timedelta(hours=40), 0.0, None)[
+        0
+    ].end_utc <= START + timedelta(hours=6, seconds=1)
 
 
 def test_events_are_the_waters_themselves():

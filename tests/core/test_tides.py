@@ -61,7 +61,9 @@ def test_equilibrium_arguments_against_utide(name):
     assert np.abs(off).max() < 0.005  # degrees: half a second of tide
 
 
-@pytest.mark.parametrize("name", ["M2", "N2", "K1", "O1", "K2", "M4", "MS4", "NU2", "L2", "P1", "M6", "MK3", "MN4", "MSF", "Q1"])
+@pytest.mark.parametrize(
+    "name", ["M2", "N2", "K1", "O1", "K2", "M4", "MS4", "NU2", "L2", "P1", "M6", "MK3", "MN4", "MSF", "Q1"]
+)
 def test_nodal_corrections_against_utide(name):
     """Over the 18.6 years of the node. UTide sums the satellites of each, Doodson and Warburg's series round them: of Q1 and MSF four per cent remain."""
     hours = START.timestamp() + 3600.0 * np.linspace(0, 163_000, 19)
@@ -170,7 +172,9 @@ def test_one_constituent_alone_is_a_cosine():
     alone = HarmonicTide("Alone", HarmonicConstants(2.0, (("S2", 1.0, 0.0),)))
     # The solar tide has its high water at noon and midnight of the mean sun, at Greenwich with no lag.
     assert tide_height_m(alone.constants, START.timestamp()) == pytest.approx(3.0)
-    assert tide_height_m(alone.constants, np.array([[START.timestamp() + 6 * 3600]])) == pytest.approx(np.array([[1.0]]))
+    assert tide_height_m(alone.constants, np.array([[START.timestamp() + 6 * 3600]])) == pytest.approx(
+        np.array([[1.0]])
+    )
 
 
 def test_constants_that_make_no_sense_are_refused():

@@ -29,9 +29,46 @@ from lucid_ridge.core.tones.picture import SKY
 from lucid_ridge.core.tones.response import screen_tone, srgb_from_linear
 
 UP, SOUTH = np.array([0.0, 0.0, 1.0]), np.array([0.0, -1.0, 0.0])
-BODY = Body(1, "Body", 36, 24, 8256, 5504, 100, 25600, 1 / 8192, 32, True, 11, 9, 3)
-WIDE = Lens(1, "Wide", 16, 35, 2.8, 22, 280, 8, filter_thread_mm=77, pupil_depth_mm=30)
-TELE = Lens(2, "Tele", 70, 200, 2.8, 22, 1200, 8, filter_thread_mm=77, pupil_depth_mm=110)
+BODY = Body(
+    id=1,
+    name="Body",
+    sensor_width_mm=36,
+    sensor_height_mm=24,
+    pixels_wide=8256,
+    pixels_high=5504,
+    base_iso=100,
+    max_iso=25600,
+    fastest_shutter_s=1 / 8192,
+    slowest_shutter_s=32,
+    has_bulb=True,
+    dynamic_range_stops=11,
+    bracket_frames=9,
+    bracket_step_ev=3,
+)
+WIDE = Lens(
+    id=1,
+    name="Wide",
+    focal_min_mm=16,
+    focal_max_mm=35,
+    f_number_min=2.8,
+    f_number_max=22,
+    closest_focus_mm=280,
+    sharpest_f_number=8,
+    filter_thread_mm=77,
+    pupil_depth_mm=30,
+)
+TELE = Lens(
+    id=2,
+    name="Tele",
+    focal_min_mm=70,
+    focal_max_mm=200,
+    f_number_min=2.8,
+    f_number_max=22,
+    closest_focus_mm=1200,
+    sharpest_f_number=8,
+    filter_thread_mm=77,
+    pupil_depth_mm=110,
+)
 GRAD = Filter(1, "Three-stop grad", "graduated", 3, on_lens=True, mount="plate", gradation=Gradation.HARD)
 POLARISER = Filter(2, "Polariser", "polariser", 1.5, on_lens=True)
 PLACE = Location("Shore", 54.55, -3.1, 10, "Europe/London")
@@ -59,13 +96,19 @@ def _tones(**changes):
 
 
 def _said(facts, step, *weights):
-    return " ".join(f"{reason.code}: {reason.text}" for reason in tone_reasons(facts, step) if not weights or reason.severity in weights)
+    return " ".join(
+        f"{reason.code}: {reason.text}"
+        for reason in tone_reasons(facts, step)
+        if not weights or reason.severity in weights
+    )
 
 
 @pytest.mark.parametrize(("altitude", "oktas"), [(45, 0), (7.5, 3), (30, 8), (0.5, 0), (-4, 0), (-17, 6)])
 def test_the_light_on_level_ground_is_what_the_formulas_say(altitude, oktas):
     light = daylight(altitude, 120, oktas=oktas)
-    assert light.level_lux == pytest.approx(float(sun_illuminance_lux(altitude)) * float(cloud_factor_kasten1980(oktas)), rel=1e-3)
+    assert light.level_lux == pytest.approx(
+        float(sun_illuminance_lux(altitude)) * float(cloud_factor_kasten1980(oktas)), rel=1e-3
+    )
     # What the sky sends down is what its luminances come to.
     assert light.irradiance_lux(UP) == pytest.approx(light.sky_lux, rel=0.05)
 
@@ -86,7 +129,9 @@ def test_light_on_any_surface_against_the_integral(altitude, oktas, x, y, z):
         return
     light, normal = daylight(altitude, 200, oktas=oktas), np.array([x, y, z]) / length
     # By midpoints of two degrees over the whole sphere, the ground below.
-    alt, az = (np.radians(angle) for angle in np.meshgrid(np.arange(-89.0, 90, 2), np.arange(1.0, 360, 2), indexing="ij"))
+    alt, az = (
+        np.radians(angle) for angle in np.meshgrid(np.arange(-89.0, 90, 2), np.arange(1.0, 360, 2), indexing="ij")
+    )
     towards = np.stack((np.cos(alt) * np.sin(az), np.cos(alt) * np.cos(az), np.sin(alt)), axis=-1)
     radiance = np.where(alt > 0, light.sky_cd_m2(towards), light.ground_cd_m2)
     direct = float((radiance * np.maximum(0.0, towards @ normal) * np.cos(alt)).sum() * math.radians(2) ** 2)
@@ -128,7 +173,9 @@ def test_what_stands_in_still_water():
     # Looking straight down on the mirrored zenith: 2.04 % of it (Fresnel), beside the water's own light.
     above = np.array([[0.0, 0.0, 1000.0]])
     own = 0.03 * light.level_lux / math.pi
-    assert water.mirrors(np.array([8000.0]), water.shares_of(above, eye), eye, light)[0] == pytest.approx([0.02037 * 8000 + own], rel=2e-3)
+    assert water.mirrors(np.array([8000.0]), water.shares_of(above, eye), eye, light)[0] == pytest.approx(
+        [0.02037 * 8000 + own], rel=2e-3
+    )
     # At Brewster's angle the light that swings upright is gone: twice the drop is the run over tan 53.1°.
     at_brewster = np.array([[0.0, (2 + 10) * 1.333, 10.0]])
     assert water.polariser_stops(at_brewster, eye)[0] < -10
@@ -184,7 +231,11 @@ def test_fresh_snow_is_two_stops_over_grass():
 def test_a_material_said_and_a_reflectance_measured():
     known = REFLECTANCES[Material.DARK_ROCK].typical
     stone = [
-        next(part.middle_ev for part in _tones(elements=(replace(STONE, **said), TREE, RIDGE))[2].parts if part.element_id == 1)
+        next(
+            part.middle_ev
+            for part in _tones(elements=(replace(STONE, **said), TREE, RIDGE))[2].parts
+            if part.element_id == 1
+        )
         for said in ({"material": Material.DARK_ROCK}, {"reflectance": known}, {"reflectance": 2 * known})
     ]
     assert stone[0] == pytest.approx(stone[1])
@@ -239,7 +290,9 @@ def test_a_polariser_on_a_wide_lens_is_warned_of():
     wide, _, step = _tones(filters=(POLARISER,), focal_mm=16.0, bearing_deg=120.0, pitch_deg=10.0, time_utc=LOW)
     assert step.polariser_high_stops - step.polariser_low_stops > 0.8
     assert "dark patch" in _said(wide, step, "tight")
-    long, _, step = _tones(filters=(POLARISER,), lens=TELE, focal_mm=200.0, bearing_deg=120.0, pitch_deg=6.0, time_utc=LOW)
+    long, _, step = _tones(
+        filters=(POLARISER,), lens=TELE, focal_mm=200.0, bearing_deg=120.0, pitch_deg=6.0, time_utc=LOW
+    )
     assert step.polariser_high_stops - step.polariser_low_stops < 0.8
     assert "evenly enough" in _said(long, step, "holds")
     # Off the lens nothing is said.
@@ -272,7 +325,13 @@ def test_the_graduated_filter_that_the_sky_asks_for():
 @settings(max_examples=25, deadline=None, suppress_health_check=[HealthCheck.too_slow])
 def test_frames_range_counts_and_sentences_agree(time, bearing, pitch, focal, compensation, filters, bracket, metered):
     said = (
-        {"metered_f_number": 8.0, "metered_shutter_s": 1 / 30, "metered_iso": 100.0, "highlight_ev": 15.0, "shadow_ev": 3.0}
+        {
+            "metered_f_number": 8.0,
+            "metered_shutter_s": 1 / 30,
+            "metered_iso": 100.0,
+            "highlight_ev": 15.0,
+            "shadow_ev": 3.0,
+        }
         if metered
         else {}
     )
@@ -286,7 +345,9 @@ def test_frames_range_counts_and_sentences_agree(time, bearing, pitch, focal, co
     for item in step.frames:
         assert item.clipped == pytest.approx((step.seen_ev > item.brightest_ev).mean())
         assert item.blocked == pytest.approx((step.seen_ev < item.darkest_ev).mean())
-        assert (item.clipped > 0.01) == (step.highlight_ev > item.brightest_ev) or item.clipped == pytest.approx(0.01, abs=2e-3)
+        assert (item.clipped > 0.01) == (step.highlight_ev > item.brightest_ev) or item.clipped == pytest.approx(
+            0.01, abs=2e-3
+        )
     assert sum(step.histogram) == pytest.approx(1.0, abs=0.02)
     assert step.shadow_ev <= step.middle_ev <= step.highlight_ev
     assert sum(part.share for part in step.parts) == pytest.approx(1.0)
@@ -313,12 +374,21 @@ def _ways(**changes):
 def test_ways_to_hold_sky_and_land():
     soft, narrow = replace(GRAD, on_lens=False), replace(BODY, dynamic_range_stops=4.0)
     ways = _ways(filters=(soft,), body=narrow)
-    assert set(ways) == {"Three-stop grad", "bracket around the reading", "land and sky, blended", "one, for the highlights"}
+    assert set(ways) == {
+        "Three-stop grad",
+        "bracket around the reading",
+        "land and sky, blended",
+        "one, for the highlights",
+    }
     # As many frames as the range asks for at 2 EV: 1 + ceil((range - 4)/2).
     bare = _tones(filters=(soft,), body=narrow, time_utc=LOW, bearing_deg=225.0, pitch_deg=2.0)[2].picture.ev
     over = float(np.quantile(bare, 0.99) - np.quantile(bare, 0.01)) - 4
     assert over > 0
-    assert ways["bracket around the reading"].frames == ways["bracket around the reading"].bracket_count == 1 + math.ceil(over / 2)
+    assert (
+        ways["bracket around the reading"].frames
+        == ways["bracket around the reading"].bracket_count
+        == 1 + math.ceil(over / 2)
+    )
     assert ways["bracket around the reading"].holds
     assert [item.on_lens for item in ways["Three-stop grad"].filters] == [True]
     assert not any(item.on_lens for way in ways.values() if way.name != "Three-stop grad" for item in way.filters)
@@ -344,17 +414,33 @@ def test_a_range_that_was_read_makes_the_bracket():
 
 
 @pytest.mark.parametrize(
-    "said", [{}, {"highlight_ev": 14.0, "shadow_ev": 3.0, "metered_f_number": 8.0, "metered_shutter_s": 0.1, "metered_iso": 100.0}]
+    "said",
+    [
+        {},
+        {
+            "highlight_ev": 14.0,
+            "shadow_ev": 3.0,
+            "metered_f_number": 8.0,
+            "metered_shutter_s": 0.1,
+            "metered_iso": 100.0,
+        },
+    ],
 )
 def test_a_way_taken_is_the_way_chosen_and_takes_the_frames_it_said(said):
-    shot = {"filters": (replace(GRAD, on_lens=False), POLARISER), "body": replace(BODY, dynamic_range_stops=4.0), **said}
+    shot = {
+        "filters": (replace(GRAD, on_lens=False), POLARISER),
+        "body": replace(BODY, dynamic_range_stops=4.0),
+        **said,
+    }
     for way in _ways(**shot).values():
         taken = {**shot, "bracket": way.bracket, "filters": way.filters}
         if way.bracket_count is not None:
             taken["bracket_count"] = way.bracket_count
         assert [item.name for item in _ways(**taken).values() if item.chosen] == [way.name]
         if said or way.bracket in ("around", "none"):
-            assert len(_tones(time_utc=LOW, bearing_deg=225.0, pitch_deg=2.0, **taken)[1].exposure.exposures) == way.frames, way.name
+            assert (
+                len(_tones(time_utc=LOW, bearing_deg=225.0, pitch_deg=2.0, **taken)[1].exposure.exposures) == way.frames
+            ), way.name
 
 
 def test_a_polariser_over_a_panorama():
@@ -372,10 +458,18 @@ def test_a_stop_of_range_is_lost_with_each_doubling_of_iso(iso, held):
 
 
 def test_the_range_at_a_high_iso_is_judged_as_it_is():
-    said = {"metered_f_number": 8.0, "metered_shutter_s": 1 / 64, "metered_iso": 100.0, "shadow_ev": 5.0, "highlight_ev": 14.0}
+    said = {
+        "metered_f_number": 8.0,
+        "metered_shutter_s": 1 / 64,
+        "metered_iso": 100.0,
+        "shadow_ev": 5.0,
+        "highlight_ev": 14.0,
+    }
     fits, lost = (_tones(**said, iso=iso)[1] for iso in (100.0, 1600.0))
     # Nine stops: 11 are held at ISO 100, 7 at ISO 1600.
-    assert "bracket" not in " ".join(f"{reason.code}: {reason.text}" for reason in fits.exposure.reasons if reason.severity == "fails")
+    assert "bracket" not in " ".join(
+        f"{reason.code}: {reason.text}" for reason in fits.exposure.reasons if reason.severity == "fails"
+    )
     assert "this body holds 7" in " ".join(
         f"{reason.code}: {reason.text}" for reason in lost.exposure.reasons if reason.severity == "fails"
     )

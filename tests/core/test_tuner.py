@@ -25,7 +25,8 @@ LIMITS = {
 
 def _cameras(camera):
     one = {
-        name: np.array([float(getattr(camera, name))]) for name in ("east_m", "north_m", "height_m", "focal_mm", "bearing_deg", "pitch_deg")
+        name: np.array([float(getattr(camera, name))])
+        for name in ("east_m", "north_m", "height_m", "focal_mm", "bearing_deg", "pitch_deg")
     }
     return Cameras(**one, frame_mm=camera.frame_mm)
 
@@ -35,23 +36,29 @@ def _cameras(camera):
 def test_many_cameras_see_what_one_sees(orientation, seed):
     chance = np.random.default_rng(seed)
     camera = Camera(
-        chance.uniform(330, 390),
-        chance.uniform(20, 60),
-        36,
-        24,
-        chance.uniform(-25, 10),
-        orientation,
-        *chance.uniform(-0.8, 0.8, 2),
-        chance.uniform(0.5, 1.8),
+        bearing_deg=chance.uniform(330, 390),
+        focal_mm=chance.uniform(20, 60),
+        sensor_width_mm=36,
+        sensor_height_mm=24,
+        pitch_deg=chance.uniform(-25, 10),
+        orientation=orientation,
+        east_m=chance.uniform(-0.8, 0.8),
+        north_m=chance.uniform(-0.8, 0.8),
+        height_m=chance.uniform(0.5, 1.8),
     )
     boxes = SceneModel(SCENE).boxes(_cameras(camera))
     for index, solid in enumerate(SCENE):
         one = outline(camera, solid)
-        assert (boxes.left[0, index], boxes.right[0, index], boxes.top[0, index], boxes.bottom[0, index]) == pytest.approx(
-            (one.left, one.right, one.top, one.bottom), abs=1e-9
-        )
+        assert (
+            boxes.left[0, index],
+            boxes.right[0, index],
+            boxes.top[0, index],
+            boxes.bottom[0, index],
+        ) == pytest.approx((one.left, one.right, one.top, one.bottom), abs=1e-9)
     bearing = math.radians(camera.bearing_deg)
-    far = project(camera, (camera.east_m + 1e8 * math.sin(bearing), camera.north_m + 1e8 * math.cos(bearing), camera.height_m))
+    far = project(
+        camera, (camera.east_m + 1e8 * math.sin(bearing), camera.north_m + 1e8 * math.cos(bearing), camera.height_m)
+    )
     assert boxes.horizon_y[0] == pytest.approx(float(far.y), abs=1e-6)
 
 
@@ -60,18 +67,24 @@ def _planted(seed):
     chance = np.random.default_rng(seed)
     while True:
         camera = Camera(
-            chance.uniform(345, 368),
-            chance.uniform(26, 40),
-            36,
-            24,
-            chance.uniform(-12, 0),
-            "landscape",
-            *chance.uniform(-0.9, 0.9, 2),
-            chance.uniform(0.6, 1.6),
+            bearing_deg=chance.uniform(345, 368),
+            focal_mm=chance.uniform(26, 40),
+            sensor_width_mm=36,
+            sensor_height_mm=24,
+            pitch_deg=chance.uniform(-12, 0),
+            orientation="landscape",
+            east_m=chance.uniform(-0.9, 0.9),
+            north_m=chance.uniform(-0.9, 0.9),
+            height_m=chance.uniform(0.6, 1.6),
         )
         boxes = SceneModel(SCENE).boxes(_cameras(camera))
         middle_x, middle_y = (boxes.left + boxes.right)[0] / 2, (boxes.top + boxes.bottom)[0] / 2
-        inside = (middle_x[:2] > 0.1).all() and (middle_x[:2] < 0.9).all() and (middle_y[:2] > 0.1).all() and (middle_y[:2] < 0.95).all()
+        inside = (
+            (middle_x[:2] > 0.1).all()
+            and (middle_x[:2] < 0.9).all()
+            and (middle_y[:2] > 0.1).all()
+            and (middle_y[:2] < 0.95).all()
+        )
         if inside:
             break
     air = float(separation(boxes, 0, 1, 1.5)[0])
@@ -126,7 +139,10 @@ def test_the_limit_that_stands_in_the_way_is_named():
     near, far = Solid("post", 0, 4, 0.2, 1.5), Solid("post", 0, 40, 0.8, 6)
     limits = {"east_m": (-0.05, 0.05), "bearing_deg": (350, 370)}
     tuned = tune(
-        [near, far], [Target("clearance", 0, 1, clearance=0.05), Target("place", 1, x=0.5)], Camera(0, 35, 36, 24, height_m=1.2), limits
+        [near, far],
+        [Target("clearance", 0, 1, clearance=0.05), Target("place", 1, x=0.5)],
+        Camera(0, 35, 36, 24, height_m=1.2),
+        limits,
     )
     assert not all(tuned.solutions[0].met)
     assert tuned.reliefs[0].freedom == "east_m"
@@ -158,7 +174,9 @@ def test_dropping_the_camera_opens_a_gap_above_by_hand():
         gaps.append(gap)
     assert gaps[1] > 8 * gaps[0]
     limits = {"height_m": (0.3, 1.8)}
-    tuned = tune([branch, fell], [Target("clearance", 0, 1, clearance=0.2)], Camera(0, 24, 36, 24, height_m=1.6), limits)
+    tuned = tune(
+        [branch, fell], [Target("clearance", 0, 1, clearance=0.2)], Camera(0, 24, 36, 24, height_m=1.6), limits
+    )
     assert all(tuned.solutions[0].met)
     # (2 - h)/3.1 - (20 - h)/200 = 0.2 · 36/24 gives h = 0.7720 m.
     assert tuned.solutions[0].camera.height_m == pytest.approx(0.7720, abs=0.002)
@@ -185,7 +203,9 @@ def test_a_longer_lens_from_further_back_keeps_the_near_and_enlarges_the_far_by_
 
 def test_elements_behind_the_camera_miss_every_target():
     behind = Solid("post", 180, 5, 0.2, 2)
-    assert misses_of([behind], [Target("place", 0, x=0.5), Target("whole", 0)], Camera(0, 35, 36, 24, height_m=1.5))[1] > 1
+    assert (
+        misses_of([behind], [Target("place", 0, x=0.5), Target("whole", 0)], Camera(0, 35, 36, 24, height_m=1.5))[1] > 1
+    )
 
 
 @pytest.mark.parametrize(
@@ -214,10 +234,14 @@ def test_targets_that_say_too_little_are_refused(wrong):
 def test_it_stands_inside_any_area_and_as_high_above_the_slope(seed):
     chance = np.random.default_rng(seed)
     corners = [
-        (float(r * math.cos(a)), float(r * math.sin(a))) for r, a in zip(chance.uniform(0.5, 1.5, 5), np.arange(5) * 1.2, strict=True)
+        (float(r * math.cos(a)), float(r * math.sin(a)))
+        for r, a in zip(chance.uniform(0.5, 1.5, 5), np.arange(5) * 1.2, strict=True)
     ]
     area, ground = standing_area(corners, [0]), Ground(float(chance.uniform(2, 12)), float(chance.uniform(0, 360)), 20)
-    targets = [Target("place", 1, x=float(chance.uniform(0.2, 0.8))), Target("place", 0, x=float(chance.uniform(0.2, 0.8)), y=0.75)]
+    targets = [
+        Target("place", 1, x=float(chance.uniform(0.2, 0.8))),
+        Target("place", 0, x=float(chance.uniform(0.2, 0.8)), y=0.75),
+    ]
     tuned = tune(SCENE, targets, Camera(0, 35, 36, 24, height_m=1.2), LIMITS, area, seed, ground)
     for solution in tuned.solutions:
         camera = solution.camera

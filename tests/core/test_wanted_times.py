@@ -14,9 +14,35 @@ from lucid_ridge.core.facts.shot import facts_from
 from lucid_ridge.core.light.illuminance import sun_illuminance_lux
 from lucid_ridge.core.planning.plan.shot_plan import plan_shot
 
-BODY = Body(1, "Body", 36, 24, 8256, 5504, 100, 25600, 1 / 8192, 32, True, 11, 9, 3)
-LENS = Lens(1, "Zoom", 24, 70, 2.8, 2**4.5, 280, 8)
-WATER = Element(1, "Drain", "water", 0, 4.0, 3, 3, -1.2, speed_mps=1.0)
+BODY = Body(
+    id=1,
+    name="Body",
+    sensor_width_mm=36,
+    sensor_height_mm=24,
+    pixels_wide=8256,
+    pixels_high=5504,
+    base_iso=100,
+    max_iso=25600,
+    fastest_shutter_s=1 / 8192,
+    slowest_shutter_s=32,
+    has_bulb=True,
+    dynamic_range_stops=11,
+    bracket_frames=9,
+    bracket_step_ev=3,
+)
+LENS = Lens(
+    id=1,
+    name="Zoom",
+    focal_min_mm=24,
+    focal_max_mm=70,
+    f_number_min=2.8,
+    f_number_max=2**4.5,
+    closest_focus_mm=280,
+    sharpest_f_number=8,
+)
+WATER = Element(
+    id=1, name="Drain", shape="water", bearing_deg=0, distance_m=4.0, width_m=3, height_m=3, base_m=-1.2, speed_mps=1.0
+)
 TEN = Filter(1, "Ten", "neutral density", 10, on_lens=True, on_when_metered=True)
 POLARISER = Filter(2, "Polariser", "polariser", 1.5, on_lens=True, on_when_metered=True)
 GRAD = Filter(3, "Grad", "graduated", 3, on_lens=True)
@@ -121,7 +147,13 @@ def test_highlights_read_through_a_filter_are_as_much_brighter():
 
 def test_a_bracket_that_the_body_takes_by_itself():
     # Three in a burst: settle 5, timer 2 once, then one after the other.
-    ranged = {"shadow_ev": 1.0, "highlight_ev": 15.0, "bracket": "range", "bracket_step_ev": 2.0, "metered_shutter_s": 1 / 125}
+    ranged = {
+        "shadow_ev": 1.0,
+        "highlight_ev": 15.0,
+        "bracket": "range",
+        "bracket_step_ev": 2.0,
+        "metered_shutter_s": 1 / 125,
+    }
     plan = _plan(**ranged)
     assert (len(plan.exposure.exposures), plan.exposure.bracket_automatic) == (3, True)
     frames = plan.sequence.frames
@@ -136,10 +168,18 @@ def test_a_bracket_that_the_body_takes_by_itself():
 def test_motion_is_part_of_sharpness():
     # Grass at 0.1 m/s, 4 m away, 24 mm: 0.1 · 24/3976 · 1/4 s = 0.151 mm, five times the 0.030 allowed (hand-worked); 1/20 s freezes it.
     grass = Element(2, "Grass", "block", 0, 4.0, 1, 0.3, speed_mps=0.1)
-    plan = _plan(elements=(grass,), sharp_element_ids=frozenset({2}), pitch_deg=0.0, camera_height_m=0.3, metered_shutter_s=1 / 4)
+    plan = _plan(
+        elements=(grass,), sharp_element_ids=frozenset({2}), pitch_deg=0.0, camera_height_m=0.3, metered_shutter_s=1 / 4
+    )
     assert "Grass must be sharp and at 0.1 m/s smears over 5.0× the limit in 1/4" in _said(plan, "fails")
     assert plan.exposure.verdict.mark == "fails"
-    fast = _plan(elements=(grass,), sharp_element_ids=frozenset({2}), pitch_deg=0.0, camera_height_m=0.3, metered_shutter_s=1 / 32)
+    fast = _plan(
+        elements=(grass,),
+        sharp_element_ids=frozenset({2}),
+        pitch_deg=0.0,
+        camera_height_m=0.3,
+        metered_shutter_s=1 / 32,
+    )
     assert "smears" not in _said(fast)
     # What need not be sharp, or has a look that is wanted, may.
     assert "smears" not in _said(_plan(elements=(grass,), sharp_element_ids=frozenset(), near_m=2.0, far_m=8.0))
@@ -173,9 +213,14 @@ def test_each_frame_of_a_stack_gets_the_time_its_own_light_needs():
     assert "each is open as long as its own light needs" in " ".join(
         f"{reason.code}: {reason.text}" for reason in followed.sequence.reasons
     )
-    assert "The light falls by 0.5 stop" in " ".join(f"{reason.code}: {reason.text}" for reason in _plan(**there).sequence.reasons)
+    assert "The light falls by 0.5 stop" in " ".join(
+        f"{reason.code}: {reason.text}" for reason in _plan(**there).sequence.reasons
+    )
     # Begun too late the last ones cannot gather their light at all, and that is said.
-    late = _plan(**{**there, "time_utc": datetime(2026, 11, 25, 16, 25, tzinfo=UTC), "metered_shutter_s": 128.0}, follow_fading=True)
+    late = _plan(
+        **{**there, "time_utc": datetime(2026, 11, 25, 16, 25, tzinfo=UTC), "metered_shutter_s": 128.0},
+        follow_fading=True,
+    )
     assert late.sequence.verdict.mark == "fails"
     assert "sequence.too_dark" in " ".join(f"{reason.code}: {reason.text}" for reason in late.sequence.reasons)
 

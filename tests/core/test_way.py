@@ -22,16 +22,34 @@ WALK = Approach(walk_m=4000.0, ascent_m=0.0, set_up_min=20.0)
 
 
 def _facts(moment, latitude=54.5, longitude=-3.2, zone="Europe/London", approach=WALK, tide=None, hazards=()):
-    here = Location("Here", latitude, longitude, 0.0, zone, LEVEL, tide, 0.0, 0.0)
-    return ShotFacts(location=here, approach=approach, hazards=hazards, light=LightChoices(date_local=moment.date(), time_utc=moment))
+    here = Location(
+        name="Here",
+        latitude_deg=latitude,
+        longitude_deg=longitude,
+        elevation_m=0.0,
+        zone=zone,
+        skyline=LEVEL,
+        tide=tide,
+        tide_margin_m=0.0,
+        tide_margin_min=0.0,
+    )
+    return ShotFacts(
+        location=here, approach=approach, hazards=hazards, light=LightChoices(date_local=moment.date(), time_utc=moment)
+    )
 
 
 def test_the_legs_follow_each_other():
     moment = datetime(2026, 11, 24, 15, 0, tzinfo=UTC)
     way = plan_way(_facts(moment), 25 * 60.0)
-    assert (way.walk_in.start_utc, way.walk_in.end_utc) == (moment - timedelta(minutes=68), moment - timedelta(minutes=20))
+    assert (way.walk_in.start_utc, way.walk_in.end_utc) == (
+        moment - timedelta(minutes=68),
+        moment - timedelta(minutes=20),
+    )
     # 25 min of frames and ten to pack, then 48 min back.
-    assert (way.walk_out.start_utc, way.walk_out.end_utc) == (moment + timedelta(minutes=35), moment + timedelta(minutes=83))
+    assert (way.walk_out.start_utc, way.walk_out.end_utc) == (
+        moment + timedelta(minutes=35),
+        moment + timedelta(minutes=83),
+    )
     assert (way.stay.start_utc, way.stay.end_utc) == (way.walk_in.end_utc, way.walk_out.start_utc)
 
 
@@ -137,7 +155,20 @@ def test_a_stay_that_outlasts_the_cut_off_is_said():
 
 
 def test_without_a_time_or_a_tide_it_is_only_said():
-    facts = ShotFacts(location=Location("Here", 54.0, -3.0, 0.0, "UTC", LEVEL, TIDE, 0.0, 0.0), hazards=(BAR,))
+    facts = ShotFacts(
+        location=Location(
+            name="Here",
+            latitude_deg=54.0,
+            longitude_deg=-3.0,
+            elevation_m=0.0,
+            zone="UTC",
+            skyline=LEVEL,
+            tide=TIDE,
+            tide_margin_m=0.0,
+            tide_margin_min=0.0,
+        ),
+        hazards=(BAR,),
+    )
     assert plan_way(facts, 0.0) is None
     assert "cuts this place off above 3.0 m" in hazard_reasons(facts, None, None)[0].text
     dry = replace(facts, location=replace(facts.location, tide=None))

@@ -34,7 +34,9 @@ def _forecast(now=None, before=None, hours=2, **change):
 
 def _rate(kind="low side light", forecast=None, look=None, weights=DEFAULT_WEIGHTS, now=None):
     forecast = forecast or _forecast()
-    return rate_window(kind, START, START + timedelta(hours=1), forecast, now or START - timedelta(hours=6), look or Look(), weights)
+    return rate_window(
+        kind, START, START + timedelta(hours=1), forecast, now or START - timedelta(hours=6), look or Look(), weights
+    )
 
 
 @pytest.mark.parametrize(
@@ -55,12 +57,23 @@ def test_weather_moves_the_rating_the_right_way(kind, worse, better):
 
 FIGURES = st.fixed_dictionaries(
     {name: st.floats(0, 1) for name in ("low_cloud", "middle_cloud", "high_cloud", "fog")}
-    | {"wind_mps": st.floats(0, 20), "gust_mps": st.floats(0, 30), "rain_mm": st.floats(0, 5), "temperature_c": st.floats(-20, 30)}
+    | {
+        "wind_mps": st.floats(0, 20),
+        "gust_mps": st.floats(0, 30),
+        "rain_mm": st.floats(0, 5),
+        "temperature_c": st.floats(-20, 30),
+    }
 )
 LOOKS = st.builds(Look, st.booleans(), st.booleans(), st.booleans(), st.booleans())
 
 
-@given(FIGURES, LOOKS, st.sampled_from(["low_cloud", "middle_cloud", "high_cloud"]), st.floats(0, 1), st.sampled_from(SUN_KINDS))
+@given(
+    FIGURES,
+    LOOKS,
+    st.sampled_from(["low_cloud", "middle_cloud", "high_cloud"]),
+    st.floats(0, 1),
+    st.sampled_from(SUN_KINDS),
+)
 def test_more_cloud_never_raises_direct_light(figures, look, deck, more, kind):
     cloudier = {**figures, deck: min(1.0, figures[deck] + more)}
     assert _rate(kind, _forecast(**cloudier), look).rating <= _rate(kind, _forecast(**figures), look).rating + 1e-9
@@ -77,7 +90,8 @@ def test_fog_raises_nothing_but_mist(figures, look, more, kind):
 def test_a_trace_of_rain_is_no_step(figures, look, wet, kind):
     """A hundredth of a millimetre an hour moves a rating by less than a point."""
     dry, damp = (
-        _rate(kind, _forecast(before={"rain_mm": wet}, **{**figures, "rain_mm": figures["rain_mm"] + more}), look) for more in (0.0, 0.01)
+        _rate(kind, _forecast(before={"rain_mm": wet}, **{**figures, "rain_mm": figures["rain_mm"] + more}), look)
+        for more in (0.0, 0.01)
     )
     assert abs(dry.rating - damp.rating) < 1.0
 
@@ -92,7 +106,14 @@ def test_direct_light_under_a_clear_sky_comes_first():
 
 
 def test_mist_wants_a_calm_clear_night_near_the_dew_point_in_a_valley():
-    damp = {"temperature_c": 5.0, "dew_point_c": 4.8, "wind_mps": 0.3, "low_cloud": 0.0, "middle_cloud": 0.0, "high_cloud": 0.0}
+    damp = {
+        "temperature_c": 5.0,
+        "dew_point_c": 4.8,
+        "wind_mps": 0.3,
+        "low_cloud": 0.0,
+        "middle_cloud": 0.0,
+        "high_cloud": 0.0,
+    }
     valley = Look(valley=True)
     good = _rate("mist", _forecast(before=damp, **damp), valley)
     assert good.word == "promising"
@@ -130,10 +151,15 @@ def test_the_spread_grows_with_the_lead_time_and_with_gaps():
     def width(promise):
         return promise.high - promise.low
 
-    near, far = (_rate("open shade", _forecast(now=START - timedelta(days=days)), now=START - timedelta(days=days)) for days in (0.2, 9))
+    near, far = (
+        _rate("open shade", _forecast(now=START - timedelta(days=days)), now=START - timedelta(days=days))
+        for days in (0.2, 9)
+    )
     assert width(far) > 2 * width(near)
     assert far.lead_h == pytest.approx(9 * 24)
-    gap = rate_window("open shade", START, START + timedelta(hours=3), _forecast(hours=1), START, Look(), DEFAULT_WEIGHTS)
+    gap = rate_window(
+        "open shade", START, START + timedelta(hours=3), _forecast(hours=1), START, Look(), DEFAULT_WEIGHTS
+    )
     assert gap.hours_missing == 2
     # An old forecast is no better than its age.
     stale = _rate("open shade", _forecast(now=START - timedelta(days=4)), now=START - timedelta(hours=1))
@@ -142,7 +168,15 @@ def test_the_spread_grows_with_the_lead_time_and_with_gaps():
 
 def test_no_forecast_no_promise():
     assert (
-        rate_window("glow", START + timedelta(days=5), START + timedelta(days=5, hours=1), _forecast(), START, Look(), DEFAULT_WEIGHTS)
+        rate_window(
+            "glow",
+            START + timedelta(days=5),
+            START + timedelta(days=5, hours=1),
+            _forecast(),
+            START,
+            Look(),
+            DEFAULT_WEIGHTS,
+        )
         is None
     )
 

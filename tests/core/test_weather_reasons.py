@@ -20,7 +20,17 @@ from lucid_ridge.core.weather.forecast import Forecast, ForecastHour
 from lucid_ridge.core.weather.measures import Measure
 
 MOMENT = datetime(2026, 6, 10, 11, tzinfo=UTC)
-CALM = ForecastHour(MOMENT, 0.0, 0.0, 0.0, 1.0, 1.2, 0.0, 12.0, 0.0)
+CALM = ForecastHour(
+    time_utc=MOMENT,
+    low_cloud=0.0,
+    middle_cloud=0.0,
+    high_cloud=0.0,
+    wind_mps=1.0,
+    gust_mps=1.2,
+    rain_mm=0.0,
+    temperature_c=12.0,
+    fog=0.0,
+)
 POST = Element(1, "Post", Shape.POSTS, 180.0, 8.0, 0.3, 1.4)
 TARN = Element(2, "Tarn", Shape.WATER, 180.0, 20.0, 30.0, 40.0)
 
@@ -69,7 +79,9 @@ def test_each_limit(change, elements, step, severity, words):
     assert words in found[0][2]
 
 
-@pytest.mark.parametrize("change", [{"gust_mps": 10.7}, {"temperature_c": 0.0, "wind_mps": 8.33}, {"fog": 0.4}, {"rain_mm": 0.05}])
+@pytest.mark.parametrize(
+    "change", [{"gust_mps": 10.7}, {"temperature_c": 0.0, "wind_mps": 8.33}, {"fog": 0.4}, {"rain_mm": 0.05}]
+)
 def test_under_the_limits_nothing_is_said(change):
     assert _said(_facts(change)) == []
 
@@ -103,7 +115,9 @@ def test_the_spread_grows_with_the_lead_and_brackets_the_expected():
 
 
 def test_what_the_plan_says_of_the_cloud():
-    text = " ".join(reason.text for reason in plan_light(_facts({"low_cloud": 1.0}, issued=MOMENT - timedelta(days=1))).reasons)
+    text = " ".join(
+        reason.text for reason in plan_light(_facts({"low_cloud": 1.0}, issued=MOMENT - timedelta(days=1))).reasons
+    )
     assert "is overcast (8/8)" in text
     assert "with this cloud" in text
 
@@ -170,4 +184,7 @@ def test_access_checked_long_ago_is_a_caution():
         reasons = plan_place(replace(facts, access=Access("Gate by the lane", checked, ""))).reasons
         found = [item for item in reasons if "Gate by the lane" in item.text]
         assert [str(item.severity) for item in found] == [severity]
-    assert "14 months before" in plan_place(replace(facts, access=Access("Gate", datetime(2025, 4, 9).date(), ""))).reasons[1].text
+    assert (
+        "14 months before"
+        in plan_place(replace(facts, access=Access("Gate", datetime(2025, 4, 9).date(), ""))).reasons[1].text
+    )

@@ -20,7 +20,9 @@ START, END = local_day(date(2026, 11, 24), "Europe/London")
 
 
 def _scene(**more):
-    return Scene(**{"latitude_deg": 54.55, "longitude_deg": -3.1, "elevation_m": 0.0, "start_utc": START, "end_utc": END, **more})
+    return Scene(
+        **{"latitude_deg": 54.55, "longitude_deg": -3.1, "elevation_m": 0.0, "start_utc": START, "end_utc": END, **more}
+    )
 
 
 def _by_kind(windows):
@@ -42,7 +44,9 @@ def test_a_view_to_the_south_has_side_light_at_both_ends_of_a_november_day():
 def test_blue_hour_and_glow_come_twice_and_touch():
     kinds = _by_kind(find_windows(_scene())[0])
     assert len(kinds["blue hour"]) == len(kinds["glow"]) == 2
-    morning_blue, morning_glow = (min(kinds[name], key=lambda window: window.span.start_utc) for name in ("blue hour", "glow"))
+    morning_blue, morning_glow = (
+        min(kinds[name], key=lambda window: window.span.start_utc) for name in ("blue hour", "glow")
+    )
     assert abs((morning_blue.span.end_utc - morning_glow.span.start_utc).total_seconds()) < 1
 
 
@@ -80,10 +84,14 @@ def test_polar_summer_and_winter():
     # 68.2° N: no glow in June since the sun does not set; no low sun in December since it does not rise (facts of the trade).
     for day, kind in ((date(2026, 6, 21), "glow"), (date(2026, 12, 21), "low side light")):
         start, end = local_day(day, "Europe/Oslo")
-        _, out = find_windows(_scene(latitude_deg=68.2, longitude_deg=13.7, start_utc=start, end_utc=end, bearing_deg=270.0))
+        _, out = find_windows(
+            _scene(latitude_deg=68.2, longitude_deg=13.7, start_utc=start, end_utc=end, bearing_deg=270.0)
+        )
         assert kind in {item.kind for item in out}
     start, end = local_day(date(2026, 6, 21), "Europe/Oslo")
-    windows = _by_kind(find_windows(_scene(latitude_deg=68.2, longitude_deg=13.7, start_utc=start, end_utc=end, bearing_deg=270.0))[0])
+    windows = _by_kind(
+        find_windows(_scene(latitude_deg=68.2, longitude_deg=13.7, start_utc=start, end_utc=end, bearing_deg=270.0))[0]
+    )
     assert sum((w.span.end_utc - w.span.start_utc).total_seconds() for w in windows["low side light"]) > 2 * 3600
 
 
@@ -91,7 +99,10 @@ def test_water_and_light_together():
     tide = tide_at("Sallow Bar")
     windows, out = find_windows(_scene(tide=tide, water_low_m=0.0, water_high_m=50.0), "blue hour")
     assert windows[0].wanted
-    assert windows[0].wet_span == windows[0].span or abs((windows[0].wet_span.end_utc - windows[0].span.end_utc).total_seconds()) < 1
+    assert (
+        windows[0].wet_span == windows[0].span
+        or abs((windows[0].wet_span.end_utc - windows[0].span.end_utc).total_seconds()) < 1
+    )
     windows, out = find_windows(_scene(tide=tide, water_low_m=30.0, water_high_m=None), "blue hour")
     assert not any(window.wanted for window in windows)
     assert "30.0" in next(item.reason for item in out if item.kind == "blue hour")
@@ -140,7 +151,8 @@ def test_intersecting_spans():
 
 
 @pytest.mark.parametrize(
-    ("month", "day", "inside"), [(10, 20, False), (10, 21, True), (12, 31, True), (1, 1, True), (2, 3, True), (2, 4, False), (7, 1, False)]
+    ("month", "day", "inside"),
+    [(10, 20, False), (10, 21, True), (12, 31, True), (1, 1, True), (2, 3, True), (2, 4, False), (7, 1, False)],
 )
 def test_a_season_may_run_over_new_year(month, day, inside):
     assert in_season(datetime(2026, month, day, tzinfo=UTC), 10, 21, 2, 3) is inside

@@ -27,9 +27,17 @@ def test_every_code_names_one_sentence():
 
 def test_a_sentence_knows_its_code_its_figures_and_its_step():
     reason = focus.range_soft(focused_m=1.2, times_limit=2.1).fails("depth_method")
-    assert (reason.code, reason.step, reason.severity, reason.dial) == ("focus.range_soft", "depth", FAILS, "depth_method")
+    assert (reason.code, reason.step, reason.severity, reason.dial) == (
+        "focus.range_soft",
+        "depth",
+        FAILS,
+        "depth_method",
+    )
     assert reason.figures == {"focused_m": 1.2, "times_limit": 2.1}
-    assert reason.text == "One frame focused at 1.20 m is too soft at the ends (2.1× the limit): stop down or take a stack."
+    assert (
+        reason.text
+        == "One frame focused at 1.20 m is too soft at the ends (2.1× the limit): stop down or take a stack."
+    )
 
 
 def test_reasons_are_made_by_catalogues_alone():
@@ -38,7 +46,9 @@ def test_reasons_are_made_by_catalogues_alone():
         for node in ast.walk(ast.parse(path.read_text())):
             if isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id == "Reason":
                 seen += 1
-                assert path == CORE / "planning" / "wording.py", f"{path}:{node.lineno} makes a reason without a catalogue"
+                assert path == CORE / "planning" / "wording.py", (
+                    f"{path}:{node.lineno} makes a reason without a catalogue"
+                )
     assert seen == 1
 
 
@@ -52,7 +62,14 @@ def test_parts_of_sentences():
 
 def test_figures_go_out_as_plain_json():
     noon = LocalTime(datetime(2026, 6, 1, 12, tzinfo=UTC), date(2026, 6, 1))
-    figures = {"at": noon, "on": date(2026, 6, 1), "far_m": math.inf, "kind": Lengths.FEET, "legs": (("in", noon), 2), "none": None}
+    figures = {
+        "at": noon,
+        "on": date(2026, 6, 1),
+        "far_m": math.inf,
+        "kind": Lengths.FEET,
+        "legs": (("in", noon), 2),
+        "none": None,
+    }
     assert plain_figures(figures) == {
         "at": "2026-06-01T12:00:00+00:00",
         "on": "2026-06-01",

@@ -15,7 +15,9 @@ from lucid_ridge.core.optics.working_lens import Rig, WorkingLens
 def test_a_lens_that_shortens():
     # A "100 mm" that reaches 1:1 at 300 mm works at 75 mm there, D m / (1 + m)^2, with the subject 150 mm away (hand-worked).
     close = WorkingLens(100, 1.0, 300).at_magnification(1.0)
-    assert (close.focal_mm, close.object_mm, close.image_mm, close.focus_distance_mm) == pytest.approx((75, 150, 150, 300))
+    assert (close.focal_mm, close.object_mm, close.image_mm, close.focus_distance_mm) == pytest.approx(
+        (75, 150, 150, 300)
+    )
     assert close.cost_stops == pytest.approx(2)
     # 90 mm at 2:1 focuses at its own 300 mm (66.7 mm there).
     twice = WorkingLens(90, 2.0, 300).at_magnification(2.0)
@@ -55,7 +57,9 @@ def test_the_plain_thin_lens_is_a_special_case():
 @pytest.mark.parametrize(("dioptres", "stops"), [(10, 0.0), (5, 0.83), (2, 1.47)])
 def test_close_up_lenses_cost_only_what_the_lens_is_drawn_out(dioptres, stops):
     # 1:1 on 100 mm; by hand 2 log2(f'(1 + m)/f).
-    assert WorkingLens(100, 1.0, rig=Rig(dioptres=dioptres)).at_magnification(1.0).cost_stops == pytest.approx(stops, abs=0.005)
+    assert WorkingLens(100, 1.0, rig=Rig(dioptres=dioptres)).at_magnification(1.0).cost_stops == pytest.approx(
+        stops, abs=0.005
+    )
 
 
 def test_bellows_of_a_view_camera():
@@ -105,7 +109,9 @@ def test_what_a_lens_reaches_without_being_told():
     assert zoom.working(70).closest_mm == 380
 
 
-@pytest.mark.parametrize("rig", [{"extension_mm": (5, 2)}, {"extension_mm": (-1, 2)}, {"dioptres": -1}, {"converter": 0.5}])
+@pytest.mark.parametrize(
+    "rig", [{"extension_mm": (5, 2)}, {"extension_mm": (-1, 2)}, {"dioptres": -1}, {"converter": 0.5}]
+)
 def test_impossible_rigs_are_refused(rig):
     with pytest.raises(InputError):
         Rig(**rig)

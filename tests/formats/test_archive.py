@@ -17,7 +17,8 @@ def packed(**entries):
     with zipfile.ZipFile(target, "w", zipfile.ZIP_DEFLATED) as made:
         for name, content in entries.items():
             made.writestr(
-                name.replace("__", "/").replace("_json", ".json"), content if isinstance(content, (bytes, str)) else json.dumps(content)
+                name.replace("__", "/").replace("_json", ".json"),
+                content if isinstance(content, (bytes, str)) else json.dumps(content),
             )
     target.seek(0)
     return target
@@ -82,7 +83,14 @@ def test_rows_and_files_are_what_they_should_be():
     for name in ("shot", "lens"):
         with pytest.raises(FormatError):
             reader.table(name)
-    for said in (None, "files/x", {"file": "../../etc/passwd"}, {"file": "/etc/passwd"}, {"file": 3}, {"file": "files/none"}):
+    for said in (
+        None,
+        "files/x",
+        {"file": "../../etc/passwd"},
+        {"file": "/etc/passwd"},
+        {"file": 3},
+        {"file": "files/none"},
+    ):
         with pytest.raises(FormatError):
             reader.file(said)
 

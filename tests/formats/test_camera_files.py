@@ -107,7 +107,10 @@ def test_fine_patches_lie_where_the_upright_picture_has_them(orientation):
 def test_a_heif_is_read_like_a_jpeg():
     exif = Image.Exif()
     details = exif.get_ifd(ExifTags.IFD.Exif)
-    details[ExifTags.Base.DateTimeOriginal], details[ExifTags.Base.ExposureTime] = "2026:06:01 04:12:33", IFDRational(1, 2)
+    details[ExifTags.Base.DateTimeOriginal], details[ExifTags.Base.ExposureTime] = (
+        "2026:06:01 04:12:33",
+        IFDRational(1, 2),
+    )
     out = io.BytesIO()
     Image.new("RGB", (80, 60), (188, 188, 188)).save(out, "HEIF", exif=exif.tobytes())
     found = read_camera_file("x.heic", out.getvalue())
@@ -118,7 +121,9 @@ def test_a_heif_is_read_like_a_jpeg():
         read_camera_file("x.heic", out.getvalue()[:200])
 
 
-@pytest.mark.parametrize(("said", "minutes"), [("+05:45", 345), ("-03:30", -210), ("Z", None), ("+25:00", None), ("", None)])
+@pytest.mark.parametrize(
+    ("said", "minutes"), [("+05:45", 345), ("-03:30", -210), ("Z", None), ("+25:00", None), ("", None)]
+)
 def test_how_far_a_clock_is_ahead_is_read(said, minutes):
     exif = Image.Exif()
     exif.get_ifd(ExifTags.IFD.Exif)[ExifTags.Base.OffsetTimeOriginal] = said

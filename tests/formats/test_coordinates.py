@@ -29,7 +29,10 @@ from lucid_ridge.formats.coordinates import parse_coordinates
 )
 def test_degrees(text, latitude, longitude, notation):
     found = parse_coordinates(text)
-    assert (found.latitude_deg, found.longitude_deg) == (pytest.approx(latitude, abs=1e-9), pytest.approx(longitude, abs=1e-9))
+    assert (found.latitude_deg, found.longitude_deg) == (
+        pytest.approx(latitude, abs=1e-9),
+        pytest.approx(longitude, abs=1e-9),
+    )
     assert found.notation == notation
 
 
@@ -52,7 +55,9 @@ def test_a_coarse_square_stands_for_its_middle():
     one, next_east = parse_coordinates("30U VF 86 42"), parse_coordinates("30U VF 87 42")
     assert one.longitude_deg < next_east.longitude_deg
     corner = mgrs.MGRS().toLatLon("30UVF8600042000")
-    assert utm.from_latlon(one.latitude_deg, one.longitude_deg)[0] - utm.from_latlon(*corner)[0] == pytest.approx(500, abs=2)
+    assert utm.from_latlon(one.latitude_deg, one.longitude_deg)[0] - utm.from_latlon(*corner)[0] == pytest.approx(
+        500, abs=2
+    )
 
 
 @pytest.mark.parametrize(

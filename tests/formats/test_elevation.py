@@ -43,7 +43,13 @@ def test_an_ascii_grid():
 def _geotiff(crs, transform, heights):
     with MemoryFile() as memory:
         with memory.open(
-            driver="GTiff", height=heights.shape[0], width=heights.shape[1], count=1, dtype="float32", crs=crs, transform=transform
+            driver="GTiff",
+            height=heights.shape[0],
+            width=heights.shape[1],
+            count=1,
+            dtype="float32",
+            crs=crs,
+            transform=transform,
         ) as target:
             target.write(heights, 1)
         return memory.read()
@@ -55,7 +61,9 @@ def test_a_geotiff_in_degrees_and_one_in_metres():
     assert degrees.height_m(54.5995, -3.2995) == pytest.approx(100)
     metres = read_elevation("a.tiff", _geotiff("EPSG:32630", from_origin(486000, 6043000, 30, 30), heights))
     # UTM 30N: rasterio's own transformation says where the middle of a cell lies.
-    longitude, latitude = rasterio.warp.transform("EPSG:32630", "EPSG:4326", [486000 + 30 * 25.5], [6043000 - 30 * 20.5])
+    longitude, latitude = rasterio.warp.transform(
+        "EPSG:32630", "EPSG:4326", [486000 + 30 * 25.5], [6043000 - 30 * 20.5]
+    )
     assert metres.height_m(latitude[0], longitude[0]) == pytest.approx(125, abs=0.5)
 
 
@@ -68,7 +76,11 @@ def test_a_geotiff_in_degrees_and_one_in_metres():
         ("a.asc", b"hello", "cannot be read"),
         ("a.asc", b"ncols 2\nnrows 2\nxllcorner 486000\nyllcorner 6042000\ncellsize 30\n1 2\n3 4\n", "not degrees"),
         ("a.asc", b"ncols 1\nnrows 2\nxllcorner 1\nyllcorner 2\ncellsize 0.1\n1\n3\n", "two rows"),
-        ("a.asc", b"ncols 2\nnrows 2\nxllcorner 1\nyllcorner 2\ncellsize 0.1\n-9999 -9999\n-9999 -9999\n", "no heights"),
+        (
+            "a.asc",
+            b"ncols 2\nnrows 2\nxllcorner 1\nyllcorner 2\ncellsize 0.1\n-9999 -9999\n-9999 -9999\n",
+            "no heights",
+        ),
         ("a.asc", b"ncols 99999\nnrows 99999\nxllcorner 1\nyllcorner 2\ncellsize 0.0001\n1 2\n", "at most 40 million"),
         ("a.tif", b"II*\0garbage", "cannot be read"),
         ("a.vrt", b"<VRTDataset/>", "does not end"),

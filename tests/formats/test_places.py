@@ -73,7 +73,10 @@ def test_kml_is_read_by_another_library():
 
 def test_geojson_and_csv_are_read_by_the_standard_library():
     root = json.loads(write_places("geojson", DATA))
-    assert root["features"][0]["geometry"] == {"type": "Point", "coordinates": [-3.214, 54.531, 4.0]}  # RFC 7946: longitude first
+    assert root["features"][0]["geometry"] == {
+        "type": "Point",
+        "coordinates": [-3.214, 54.531, 4.0],
+    }  # RFC 7946: longitude first
     rows = list(csv.DictReader(io.StringIO(write_places("csv", DATA).decode())))
     assert float(rows[1]["latitude"]) == -45.1
     assert rows[1]["elevation"] == ""
@@ -101,11 +104,16 @@ def test_a_table_may_use_semicolons_tabs_and_other_headings():
 
 
 def test_decimal_commas_longitudes_to_360_and_spaces_around_commas():
-    assert read_places("a.csv", b"name;lat;lon;ele\nCairn;54,5;-3,1;120,5\n").points == (GeoPoint("Cairn", 54.5, -3.1, 120.5),)
+    assert read_places("a.csv", b"name;lat;lon;ele\nCairn;54,5;-3,1;120,5\n").points == (
+        GeoPoint("Cairn", 54.5, -3.1, 120.5),
+    )
     assert read_places("a.csv", b"name,lat,lon\nCairn,54.5,356.9\n").points[0].longitude_deg == pytest.approx(-3.1)
     kml = b"<kml><Placemark><name>Way</name><LineString><coordinates>-3.1 , 54.5 , 10\n-3.2, 54.6, 12</coordinates></LineString></Placemark></kml>"
     (track,) = read_places("a.kml", kml).tracks
-    assert [(step.longitude_deg, step.latitude_deg, step.elevation_m) for step in track.points] == [(-3.1, 54.5, 10), (-3.2, 54.6, 12)]
+    assert [(step.longitude_deg, step.latitude_deg, step.elevation_m) for step in track.points] == [
+        (-3.1, 54.5, 10),
+        (-3.2, 54.6, 12),
+    ]
 
 
 def test_segments_of_a_track_keep_their_beginnings():
@@ -146,7 +154,11 @@ OUTSIDE = b'<?xml version="1.0"?><!DOCTYPE gpx [<!ENTITY x SYSTEM "file:///etc/h
         ("a.gpx", b'<gpx version="1.1"></gpx>', "neither points nor tracks"),
         ("a.gpx", b'<?xml version="1.0" encoding="klingon"?><gpx version="1.1"/>', "encoding"),
         ("a.gpx", "<gpx><name>é</name></gpx>".encode("latin-1"), "well-formed"),
-        ("a.kml", b"<kml><Placemark><Point><coordinates>1</coordinates></Point></Placemark></kml>", "longitude,latitude"),
+        (
+            "a.kml",
+            b"<kml><Placemark><Point><coordinates>1</coordinates></Point></Placemark></kml>",
+            "longitude,latitude",
+        ),
         ("a.kml", b"<kml><Placemark><Point><coordinates>1,two</coordinates></Point></Placemark></kml>", "latitude"),
         ("a.geojson", b"{", "not JSON"),
         ("a.geojson", b"[]", "not a GeoJSON"),

@@ -22,14 +22,45 @@ FACTS = facts_from(
     viewpoint_name="Bank",
     elements=tuple(
         Element(
-            number, f"The {shape}", shape, 200.0 + 3 * number, 5.0 + 4 * number, 2.0, 1.5, course=((250, 60.0),) if shape == "path" else ()
+            number,
+            f"The {shape}",
+            shape,
+            200.0 + 3 * number,
+            5.0 + 4 * number,
+            2.0,
+            1.5,
+            course=((250, 60.0),) if shape == "path" else (),
         )
         for number, shape in enumerate(Shape, start=1)
     ),
     date_local=date(2026, 11, 24),
     time_utc=datetime(2026, 11, 24, 11, 30, tzinfo=UTC),
-    body=Body(1, "Body", 36, 24, 8256, 5504, 100, 25600, 1 / 8192, 32, True, 11, 9, 3),
-    lens=Lens(1, "Zoom", 24, 70, 2.8, 22.6, 380, 8),
+    body=Body(
+        id=1,
+        name="Body",
+        sensor_width_mm=36,
+        sensor_height_mm=24,
+        pixels_wide=8256,
+        pixels_high=5504,
+        base_iso=100,
+        max_iso=25600,
+        fastest_shutter_s=1 / 8192,
+        slowest_shutter_s=32,
+        has_bulb=True,
+        dynamic_range_stops=11,
+        bracket_frames=9,
+        bracket_step_ev=3,
+    ),
+    lens=Lens(
+        id=1,
+        name="Zoom",
+        focal_min_mm=24,
+        focal_max_mm=70,
+        f_number_min=2.8,
+        f_number_max=22.6,
+        closest_focus_mm=380,
+        sharpest_f_number=8,
+    ),
     focal_mm=24,
     bearing_deg=215,
     camera_east_m=3.0,
@@ -68,7 +99,10 @@ def test_things_stand_where_they_are():
         turn = math.radians(element.bearing_deg)
         assert east == pytest.approx(element.distance_m * math.sin(turn), abs=0.15)
         assert north == pytest.approx(element.distance_m * math.cos(turn), abs=0.15)
-    assert _metres(features["Dusk"]["geometry"]["coordinates"]) == (pytest.approx(3, abs=0.02), pytest.approx(-2, abs=0.02))
+    assert _metres(features["Dusk"]["geometry"]["coordinates"]) == (
+        pytest.approx(3, abs=0.02),
+        pytest.approx(-2, abs=0.02),
+    )
     assert features["The path"]["geometry"]["type"] == "LineString"
 
 
@@ -76,7 +110,9 @@ def test_the_view_is_as_wide_as_the_field():
     view = _ground()["view"]["geometry"]["coordinates"][0]
     apex = min(view, key=lambda corner: math.hypot(_metres(corner)[0] - 3, _metres(corner)[1] + 2))
     sides = [corner for corner in view if corner != apex]
-    turns = sorted({round(math.degrees(math.atan2(_metres(corner)[0] - 3, _metres(corner)[1] + 2)) % 360, 1) for corner in sides})
+    turns = sorted(
+        {round(math.degrees(math.atan2(_metres(corner)[0] - 3, _metres(corner)[1] + 2)) % 360, 1) for corner in sides}
+    )
     # 24 mm on 36 mm: 73.7° (handbook tables), around 215°.
     assert turns[-1] - turns[0] == pytest.approx(73.7, abs=0.4)
     assert sum(turns) / 2 == pytest.approx(215, abs=0.4)

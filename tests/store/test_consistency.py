@@ -24,7 +24,9 @@ def test_the_demo_is_whole(session):
     assert found.shots == session.scalar(text("select count(*) from shot"))
     assert found.rows > 300
     assert found.tables == session.scalar(
-        text("select count(*) from information_schema.tables where table_schema = 'public' and table_name <> 'alembic_version'")
+        text(
+            "select count(*) from information_schema.tables where table_schema = 'public' and table_name <> 'alembic_version'"
+        )
     )
 
 

@@ -21,15 +21,22 @@ def test_the_demo_loads_on_a_leap_day_too(migrated_database):
         shots = all_shots(session, local_photographer(session).id)
         dated = [shot for shot in shots if shot.light.date_local]
         assert len(dated) == 10
-        assert all(day < shot.light.date_local <= day + timedelta(days=367) or shot.light.date_local == day for shot in dated)
+        assert all(
+            day < shot.light.date_local <= day + timedelta(days=367) or shot.light.date_local == day for shot in dated
+        )
         for shot in dated:
             facts = shot_facts(session, shot)
             assert facts.light.time_utc.astimezone(facts.zone).date() == facts.light.date_local, shot.name
             marks = {verdict.step: verdict.mark for verdict in plan_shot(shot_facts(session, shot)).verdicts}
-            assert "unsaid" not in {marks[step] for step in ("place", "light", "frame", "depth", "exposure", "sequence")}, shot.name
+            assert "unsaid" not in {
+                marks[step] for step in ("place", "light", "frame", "depth", "exposure", "sequence")
+            }, shot.name
             assert marks["depth"] in ("holds", "tight"), shot.name
             # The bench is shown at its best: nothing that must be sharp is out of the frame, nobody stands where one cannot.
-            assert marks["frame"] in ("holds", "tight"), (shot.name, plan_shot(shot_facts(session, shot)).frame.verdict.text)
+            assert marks["frame"] in ("holds", "tight"), (
+                shot.name,
+                plan_shot(shot_facts(session, shot)).frame.verdict.text,
+            )
             for item in facts.elements:
                 if item.id in facts.sharp_element_ids:
                     assert item.shape != "water" or item.speed_mps >= 1, (shot.name, item.name)

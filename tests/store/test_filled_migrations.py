@@ -33,7 +33,10 @@ def _fill(engine):
             " true, 0, 0, false, 'none', 2, 2, 5)"
         )
         choices = json.dumps({"orientation": "upright", "focal_mm": 24.0})
-        run("insert into framing (shot_id, name, made_at_utc, choices) values (1, 'Kept', now(), cast(:choices as jsonb))", choices=choices)
+        run(
+            "insert into framing (shot_id, name, made_at_utc, choices) values (1, 'Kept', now(), cast(:choices as jsonb))",
+            choices=choices,
+        )
         changes = json.dumps(CHANGES)
         run(
             "insert into journal_entry (owner_id, made_at_utc, scope, label, changes, undone)"
@@ -45,7 +48,11 @@ def _fill(engine):
 def _state(engine):
     with engine.connect() as connection:
         one = lambda statement: connection.execute(text(statement)).scalar_one()  # noqa: E731
-        return one("select orientation from shot"), one("select choices from framing"), one("select changes from journal_entry")
+        return (
+            one("select orientation from shot"),
+            one("select choices from framing"),
+            one("select changes from journal_entry"),
+        )
 
 
 def test_older_words_become_the_new_ones_and_back(empty_database):

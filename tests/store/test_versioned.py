@@ -19,7 +19,9 @@ def sessions(migrated_database):
 
 def _viewpoint(session, **values):
     owner = local_photographer(session)
-    location = Location(owner_id=owner.id, name="Here", latitude_deg=54.0, longitude_deg=-3.0, elevation_m=0.0, zone="Europe/London")
+    location = Location(
+        owner_id=owner.id, name="Here", latitude_deg=54.0, longitude_deg=-3.0, elevation_m=0.0, zone="Europe/London"
+    )
     point = Viewpoint(name="Mark", location=location, **values)
     session.add(point)
     session.flush()
@@ -69,8 +71,14 @@ def test_older_values_are_brought_along_and_back(empty_database):
         )  # fmt: skip
     migrate(empty_database)
     with make_sessions(engine)() as session:
-        assert [point.skyline for point in session.query(Viewpoint).order_by(Viewpoint.id)] == [[[0, 1.5], [90, 2]], None]
+        assert [point.skyline for point in session.query(Viewpoint).order_by(Viewpoint.id)] == [
+            [[0, 1.5], [90, 2]],
+            None,
+        ]
     command.downgrade(config, "0011")
     with engine.connect() as connection:
-        assert connection.execute(text("select skyline from viewpoint order by id")).scalars().all() == [[[0, 1.5], [90, 2]], None]
+        assert connection.execute(text("select skyline from viewpoint order by id")).scalars().all() == [
+            [[0, 1.5], [90, 2]],
+            None,
+        ]
     engine.dispose()

@@ -164,7 +164,10 @@ def test_what_takes_the_notebooks_place_is_whole_before_it_does(book):
     assert backups.listed(folder) == []
 
     def whole(name):
-        cluster.sql_in(name, "create table notebook (token text); create table note (words text); insert into note values ('another')")
+        cluster.sql_in(
+            name,
+            "create table notebook (token text); create table note (words text); insert into note values ('another')",
+        )
 
     kept = backups.replace(cluster, "book", whole, "before-archive", folder)
     assert notes(cluster) == "another"

@@ -22,7 +22,13 @@ from start import _parse, connects, free_port
 
 from lucid_ridge import cli
 
-SAID = {"listen": "0.0.0.0", "name": "notebook.example", "certificate": None, "private_key": None, "behind_proxy": False}
+SAID = {
+    "listen": "0.0.0.0",
+    "name": "notebook.example",
+    "certificate": None,
+    "private_key": None,
+    "behind_proxy": False,
+}
 
 
 @pytest.fixture
@@ -107,7 +113,8 @@ def test_served_with_certificate_and_accounts_from_nothing(made_cluster, certifi
     assert subprocess.run(prepared, cwd=doors.ROOT, env=application, capture_output=True, check=False).returncode == 0
     port = free_port()
     options = argparse.Namespace(
-        **SAID | {"listen": "127.0.0.1", "name": "localhost", "certificate": certificate[0], "private_key": certificate[1]}
+        **SAID
+        | {"listen": "127.0.0.1", "name": "localhost", "certificate": certificate[0], "private_key": certificate[1]}
     )
     with pytest.raises(SetupError, match="--invite --own"):
         doors.beyond(cluster, options, port)
@@ -128,7 +135,9 @@ def test_served_with_certificate_and_accounts_from_nothing(made_cluster, certifi
         )
         assert refused.returncode == 1 and "alone" in refused.stderr
     server = subprocess.Popen(
-        [doors.PYTHON, "-m", "lucid_ridge", "serve", *door.arguments], cwd=doors.ROOT, env=application | door.environment
+        [doors.PYTHON, "-m", "lucid_ridge", "serve", *door.arguments],
+        cwd=doors.ROOT,
+        env=application | door.environment,
     )
     try:
         assert connects("127.0.0.1", port, server)
@@ -148,7 +157,9 @@ def test_served_with_certificate_and_accounts_from_nothing(made_cluster, certifi
         with pytest.raises(urllib.error.HTTPError) as shut:
             ask("/notebook")
         assert shut.value.code == 401
-        told, headers = ask("/passes", {"token": link.partition("#")[2], "name": "Ada", "password": "four short plain words"})
+        told, headers = ask(
+            "/passes", {"token": link.partition("#")[2], "name": "Ada", "password": "four short plain words"}
+        )
         assert told["name"] == "Ada"
         assert headers["Set-Cookie"].startswith("__Host-lucid-ridge=")
         assert "max-age" in headers["Strict-Transport-Security"]
@@ -171,7 +182,9 @@ def test_served_with_certificate_and_accounts_from_nothing(made_cluster, certifi
         assert command("accounts", "reopen", "ADA")[0] == 0
         # Unencrypted nothing is to be had.
         with pytest.raises((OSError, urllib.error.URLError)):
-            urllib.request.build_opener(urllib.request.ProxyHandler({})).open(f"http://localhost:{port}/", timeout=10).read()
+            urllib.request.build_opener(urllib.request.ProxyHandler({})).open(
+                f"http://localhost:{port}/", timeout=10
+            ).read()
     finally:
         server.terminate()
         assert server.wait(30) in (0, -15)
@@ -185,11 +198,15 @@ def _behind_a_proxy(cluster, application, command):
     """Several processes: what one has let in the others let in. The proxy is played by the test."""
     port = free_port()
     door = doors.beyond(
-        cluster, argparse.Namespace(**SAID | {"listen": "127.0.0.1", "name": "notebook.example", "behind_proxy": True}), port
+        cluster,
+        argparse.Namespace(**SAID | {"listen": "127.0.0.1", "name": "notebook.example", "behind_proxy": True}),
+        port,
     )
     link = command("accounts", "invite")[1].strip()
     server = subprocess.Popen(
-        [doors.PYTHON, "-m", "lucid_ridge", "serve", *door.arguments], cwd=doors.ROOT, env=application | door.environment
+        [doors.PYTHON, "-m", "lucid_ridge", "serve", *door.arguments],
+        cwd=doors.ROOT,
+        env=application | door.environment,
     )
     try:
         assert connects("127.0.0.1", port, server)
@@ -209,7 +226,9 @@ def _behind_a_proxy(cluster, application, command):
             assert answer.status in (200, 201), told
             return told, answer.headers
 
-        _, headers = ask("/passes", {"token": link.partition("#")[2], "name": "Bee", "password": "five short plain words here"})
+        _, headers = ask(
+            "/passes", {"token": link.partition("#")[2], "name": "Bee", "password": "five short plain words here"}
+        )
         cookie = headers["Set-Cookie"].partition(";")[0]
         assert cookie.startswith("__Host-lucid-ridge=")
         assert len(children.read_text().split()) == 2
@@ -231,7 +250,9 @@ def _send_slowly(stack, port, certificate):
         for _ in range(60):
             plain = stack.enter_context(socket.create_connection(("127.0.0.1", port)))
             if begun is not None:
-                stack.enter_context(_trusting(certificate).wrap_socket(plain, server_hostname="localhost")).sendall(begun)
+                stack.enter_context(_trusting(certificate).wrap_socket(plain, server_hostname="localhost")).sendall(
+                    begun
+                )
 
 
 def test_a_code_for_the_phone_is_printed(capfd):

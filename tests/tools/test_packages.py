@@ -81,7 +81,9 @@ def test_packages_that_lie_there_half_made_are_installed_anew(tmp_path, monkeypa
         (web / name).write_text("{}")
 
     def npm(command, cwd):
-        calls.append(sorted(path.name for path in (cwd / "node_modules").glob("*")) if (cwd / "node_modules").exists() else [])
+        calls.append(
+            sorted(path.name for path in (cwd / "node_modules").glob("*")) if (cwd / "node_modules").exists() else []
+        )
         if calls[-1]:
             raise SetupError("npm ci failed (190): ENOTEMPTY")
         (cwd / "node_modules").mkdir()
@@ -128,7 +130,9 @@ def test_where_the_quick_way_fails_pip_installs_them(installing, failing, capsys
     calls, fails, _ = installing
     fails.append(failing)
     environment._install(environment.ROOT / "requirements.lock")
-    assert "-m pip install" in calls[-1] and "--require-hashes" in calls[-1] and calls[-1].endswith("/requirements.lock")
+    assert (
+        "-m pip install" in calls[-1] and "--require-hashes" in calls[-1] and calls[-1].endswith("/requirements.lock")
+    )
     assert "by pip" in capsys.readouterr().out
 
 

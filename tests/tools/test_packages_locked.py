@@ -22,7 +22,9 @@ def test_every_package_wanted_is_locked_at_its_version(wanted):
 def test_every_locked_package_has_digests(wanted):
     entries = re.split(r"\n(?=[a-z0-9])", wanted.with_suffix(".lock").read_text().strip())
     assert len(entries) == len(locked(wanted.with_suffix(".lock"))) > 60
-    assert [entry.splitlines()[0] for entry in entries if not re.search(r"--hash=sha256:[0-9a-f]{64}$", entry, re.M)] == []
+    assert [
+        entry.splitlines()[0] for entry in entries if not re.search(r"--hash=sha256:[0-9a-f]{64}$", entry, re.M)
+    ] == []
 
 
 def test_what_installs_them_is_locked_too():

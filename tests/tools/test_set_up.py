@@ -123,7 +123,10 @@ def test_a_server_ends_with_the_command_that_started_it():
         "time.sleep(60)\n"
     )
     parent = subprocess.Popen(
-        [sys.executable, "-c", script], stdout=subprocess.PIPE, text=True, env={**os.environ, "PYTHONPATH": os.pathsep.join(sys.path)}
+        [sys.executable, "-c", script],
+        stdout=subprocess.PIPE,
+        text=True,
+        env={**os.environ, "PYTHONPATH": os.pathsep.join(sys.path)},
     )
     child = int(parent.stdout.readline())
     parent.kill()

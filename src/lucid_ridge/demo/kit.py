@@ -39,7 +39,9 @@ def demo_kit(
         "grad": Filter(owner_id=owner_id, name="3-stop soft graduated", kind="graduated", stops=3, mount="plate", thickness_mm=2),
     }  # fmt: skip
     supports = {
-        "legs": Support(owner_id=owner_id, name="Tripod, three sections", height_min_m=0.38, height_max_m=1.65, inverted_min_m=0.08),
+        "legs": Support(
+            owner_id=owner_id, name="Tripod, three sections", height_min_m=0.38, height_max_m=1.65, inverted_min_m=0.08
+        ),
         "low": Support(owner_id=owner_id, name="Ground pod", height_min_m=0.05, height_max_m=0.3),
     }
     accessories = {
@@ -49,6 +51,8 @@ def demo_kit(
         "rail": Accessory(owner_id=owner_id, name="Geared rail", kind="rail", travel_mm=100, finest_mm=0.05),
         "flash": Accessory(owner_id=owner_id, name="Small flash", kind="flash", guide_number_m=24, recycle_s=3),
         "diffuser": Accessory(owner_id=owner_id, name="Paper diffuser", kind="diffuser", loss_stops=1.5),
-        "card": Accessory(owner_id=owner_id, name="Grey-green card", kind="background card", width_mm=297, reflectance=0.18),
+        "card": Accessory(
+            owner_id=owner_id, name="Grey-green card", kind="background card", width_mm=297, reflectance=0.18
+        ),
     }
     return bodies, lenses, filters, supports, accessories

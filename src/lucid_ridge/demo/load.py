@@ -36,7 +36,12 @@ WITH_CARD = {"Posts at the ebb", "Split boulder under the fell"}
 OTHER_FRAMINGS: dict[str, dict[str, dict[str, Any]]] = {
     "Split boulder under the fell": {
         "as found, from the chest": {"camera_height_m": 1.3, "pitch_deg": -22.0},
-        "upright, the boulder large": {"orientation": "portrait", "bearing_deg": 128.0, "pitch_deg": -18.0, "focal_mm": 24.0},
+        "upright, the boulder large": {
+            "orientation": "portrait",
+            "bearing_deg": 128.0,
+            "pitch_deg": -18.0,
+            "focal_mm": 24.0,
+        },
         "low, the larch alone": {"camera_height_m": 0.4, "bearing_deg": 148.0, "pitch_deg": 4.0, "focal_mm": 35.0},
     }
 }
@@ -50,11 +55,29 @@ def load_demo(session: Session, today: date | None = None) -> None:
     places = demo_locations(owner.id)
     add_surroundings(places, day)
     bodies, lenses, filters, supports, accessories = demo_kit(owner.id)
-    session.add_all([*bodies.values(), *lenses.values(), *filters.values(), *supports.values(), *accessories.values(), *places.values()])
+    session.add_all(
+        [
+            *bodies.values(),
+            *lenses.values(),
+            *filters.values(),
+            *supports.values(),
+            *accessories.values(),
+            *places.values(),
+        ]
+    )
     session.flush()
     _add_skylines(session, owner.id, places)
     _add_readings(places, day)
-    shots = _shots(owner.id, day, places, bodies, lenses, filters, supports, accessories)
+    shots = _shots(
+        owner_id=owner.id,
+        day=day,
+        places=places,
+        bodies=bodies,
+        lenses=lenses,
+        filters=filters,
+        supports=supports,
+        accessories=accessories,
+    )
     for shot in shots:
         session.add(shot)
         # Kept in the order of the list, which is the order of their ids.
@@ -62,7 +85,9 @@ def load_demo(session: Session, today: date | None = None) -> None:
         if shot.name in WITH_CARD:
             _add_card(session, shot)
         for name, changes in OTHER_FRAMINGS.get(shot.name, {}).items():
-            shot.framings.append(Framing(name=name, made_at_utc=datetime.now(UTC), choices=kept({**choices_of(shot), **changes})))
+            shot.framings.append(
+                Framing(name=name, made_at_utc=datetime.now(UTC), choices=kept({**choices_of(shot), **changes}))
+            )
     by_name = {shot.name: shot for shot in shots}
     session.add_all(demo_outings(owner.id, by_name, places))
     session.flush()

@@ -90,7 +90,8 @@ class Lived:
 def demo_times_out(shots: Mapping[str, Shot]) -> list[TimeOut]:
     """Return the times out of the demo's season: a year in which something can be learnt."""
     posts, sill, riggs, steppe = (
-        shots[name] for name in ("Posts at the ebb", "Brown water over the sill", "Layered riggs", "Towers from the steppe")
+        shots[name]
+        for name in ("Posts at the ebb", "Brown water over the sill", "Layered riggs", "Towers from the steppe")
     )
     outs = []
     for number, days in enumerate((310, 222, 129, 43)):
@@ -105,10 +106,18 @@ def demo_times_out(shots: Mapping[str, Shot]) -> list[TimeOut]:
 
 
 def live(
-    session: Session, owner_id: int, outs: Sequence[TimeOut], planted: Planted, today: datetime, seed: int, points: int = 240
+    session: Session,
+    owner_id: int,
+    outs: Sequence[TimeOut],
+    planted: Planted,
+    today: datetime,
+    seed: int,
+    points: int = 240,
 ) -> list[Lived]:
     """Live through times out in order: plan, take, tick, read back, sort and rate each. points: of the longer side of the files."""
-    return [_live_one(session, owner_id, out, planted, today, (seed, number), points) for number, out in enumerate(outs)]
+    return [
+        _live_one(session, owner_id, out, planted, today, (seed, number), points) for number, out in enumerate(outs)
+    ]
 
 
 def _live_one(
@@ -141,9 +150,13 @@ def _way_in(facts: ShotFacts, planted: Planted, run_id: str, rng: np.random.Gene
     assert start is not None and approach is not None
     ready = start - timedelta(minutes=float(rng.uniform(0.5, 3.0)))
     arrived = ready - timedelta(minutes=approach.set_up_min * planted.set_up_factor * float(rng.lognormal(0.0, 0.10)))
-    set_out = arrived - timedelta(minutes=(walk_minutes(approach) or 0.0) * planted.walk_factor * float(rng.lognormal(0.0, 0.06)))
+    set_out = arrived - timedelta(
+        minutes=(walk_minutes(approach) or 0.0) * planted.walk_factor * float(rng.lognormal(0.0, 0.06))
+    )
     kinds = (EventKind.SET_OUT, EventKind.ARRIVED, EventKind.READY, EventKind.BEGAN)
-    return [_event(run_id, kind, moment, rng) for kind, moment in zip(kinds, (set_out, arrived, ready, start), strict=True)]
+    return [
+        _event(run_id, kind, moment, rng) for kind, moment in zip(kinds, (set_out, arrived, ready, start), strict=True)
+    ]
 
 
 def _promise(facts: ShotFacts, plan: ShotPlan, days_before: int) -> float | None:
@@ -152,14 +165,19 @@ def _promise(facts: ShotFacts, plan: ShotPlan, days_before: int) -> float | None
     assert here is not None and start is not None
     told = simulated_forecast(here.latitude_deg, here.longitude_deg, here.zone, start - timedelta(days=1), hours=72)
     hours = tuple(
-        ForecastHour(time_utc=datetime.fromisoformat(item["time"]).astimezone(UTC), **{name: item[name] for name in item if name != "time"})
+        ForecastHour(
+            time_utc=datetime.fromisoformat(item["time"]).astimezone(UTC),
+            **{name: item[name] for name in item if name != "time"},
+        )
         for item in told["hours"]
     )
     forecast = Forecast(datetime.fromisoformat(told["issued"]), hours)
     return promise_of_light(replace(facts, forecast=forecast), plan.light, DEFAULT_WEIGHTS)
 
 
-def _as_planned(session: Session, out: TimeOut, planted: Planted, today: datetime, rng: np.random.Generator) -> ShotFacts:
+def _as_planned(
+    session: Session, out: TimeOut, planted: Planted, today: datetime, rng: np.random.Generator
+) -> ShotFacts:
     """Return the facts of a shot as it was planned for that day."""
     facts = shot_facts(session, out.shot)
     assert facts.location is not None
@@ -172,7 +190,11 @@ def _as_planned(session: Session, out: TimeOut, planted: Planted, today: datetim
         metered_f_number=None, metered_shutter_s=None, metered_iso=None, wanted_shutter_s=None, highlight_ev=None, shadow_ev=None, frame_order=FrameOrder.PINNED,
     )  # fmt: skip
     facts = replace(
-        facts, readings=(), forecast=None, spots=(), filters=tuple(replace(item, on_when_metered=False) for item in facts.filters)
+        facts,
+        readings=(),
+        forecast=None,
+        spots=(),
+        filters=tuple(replace(item, on_when_metered=False) for item in facts.filters),
     )
     if out.metered:
         light = plan_light(facts).ev100
@@ -234,32 +256,38 @@ def _take(
     assert rasters is not None
     bare = rasters[0]
     errors = Errors(dict(planted.filter_stops), planted.clock_s, stops=0.03, water_factor=planted.water_factor)
-    camera = SimulatedCamera(body, bare, {item.id: item.stops for item in facts.filters}, seed, errors, hold_stops=planted.hold_stops)
+    camera = SimulatedCamera(
+        body, bare, {item.id: item.stops for item in facts.filters}, seed, errors, hold_stops=planted.hold_stops
+    )
     polarisers = {item.id for item in facts.filters if item.kind == FilterKind.POLARISER}
     truth, files, late = _Truth(), [], float(rng.uniform(20, 90))
     for number, frame in enumerate(plan.sequence.frames):
         # Hands are slower than plans, and sometimes a frame is taken that nobody planned.
-        late += float(rng.uniform(4, 12)) + (planted.change_factor - 1) * frame.around.change_s * float(rng.lognormal(0.0, 0.1))
+        late += float(rng.uniform(4, 12)) + (planted.change_factor - 1) * frame.around.change_s * float(
+            rng.lognormal(0.0, 0.1)
+        )
         opens = start + timedelta(seconds=frame.start_s + late)
         raster = rasters[bool(frame.filter_ids & polarisers)]
         camera.scene, camera.busy_until = raster, None
         minutes = ((opens - start).total_seconds() + frame.shutter_s / 2) / 60
         camera.light_stops = (plan.light.drift_stops_per_min or 0.0) * minutes
         order = CameraOrder(
-            frame.f_number,
-            frame.shutter_s,
-            frame.iso,
-            plan.frame.focal_mm,
-            frame.object_distance_m,
-            frame.filter_ids,
-            facts.frame.hold in IN_HAND,
-            frame_key(frame),
+            f_number=frame.f_number,
+            shutter_s=frame.shutter_s,
+            iso=frame.iso,
+            focal_mm=plan.frame.focal_mm,
+            focus_m=frame.object_distance_m,
+            filter_ids=frame.filter_ids,
+            held=facts.frame.hold in IN_HAND,
+            key=frame_key(frame),
         )
         for file in camera.take(order, opens):
             name = f"{start:%m%d}{seed % 997:03d}{number:02d}{file.name}"
             files.append((name, file.content))
             truth.files[name] = frame_key(frame)
-        truth.ticks.append((frame_key(frame), opens + timedelta(seconds=frame.shutter_s + float(rng.uniform(1.0, 4.0)))))
+        truth.ticks.append(
+            (frame_key(frame), opens + timedelta(seconds=frame.shutter_s + float(rng.uniform(1.0, 4.0))))
+        )
     if rng.random() < 0.3:
         extra = replace(order, shutter_s=1 / 500, iso=max(body.base_iso, 400.0), f_number=5.6, key=None)
         camera.busy_until = None
@@ -269,11 +297,17 @@ def _take(
     return files, truth
 
 
-def _event(run_id: str, kind: EventKind, moment: datetime, rng: np.random.Generator, frame: str | None = None) -> FieldEvent:
-    return FieldEvent(str(uuid.UUID(bytes=rng.bytes(16), version=4)), run_id, "demo", moment.astimezone(UTC), kind, frame)
+def _event(
+    run_id: str, kind: EventKind, moment: datetime, rng: np.random.Generator, frame: str | None = None
+) -> FieldEvent:
+    return FieldEvent(
+        str(uuid.UUID(bytes=rng.bytes(16), version=4)), run_id, "demo", moment.astimezone(UTC), kind, frame
+    )
 
 
-def _entry(session: Session, owner_id: int, out: TimeOut, facts: ShotFacts, plan: ShotPlan, run_id: str, promise: float | None) -> LogEntry:
+def _entry(
+    session: Session, owner_id: int, out: TimeOut, facts: ShotFacts, plan: ShotPlan, run_id: str, promise: float | None
+) -> LogEntry:
     """Make the entry with the plan as it was kept; the shot in the notebook is planned for another day by now."""
     record = asdict(recorded_plan(facts, plan, promise)) | {"picture": plan_picture(facts, plan)}
     viewpoint = out.shot.viewpoint

@@ -39,7 +39,9 @@ def corran_grid() -> ElevationGrid:
 
 def _base(x: np.ndarray, y: np.ndarray) -> np.ndarray:
     places = np.array([east_north_m(latitude, longitude, *_ORIGIN) for latitude, longitude, _ in _KNOWN])
-    smooth = RBFInterpolator(places / 1000, [height for _, _, height in _KNOWN], kernel="thin_plate_spline", smoothing=0.0)
+    smooth = RBFInterpolator(
+        places / 1000, [height for _, _, height in _KNOWN], kernel="thin_plate_spline", smoothing=0.0
+    )
     coarse = smooth(np.column_stack((x.ravel(), y.ravel())) / 1000).reshape(x.shape)
     return np.asarray(coarse)
 

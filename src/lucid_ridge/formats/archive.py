@@ -64,7 +64,9 @@ class ArchiveReader:
         if self.manifest.get("format") != FORMAT:
             raise FormatError("This ZIP is no archive of a notebook: its manifest does not say so.")
         if self.manifest.get("version") != VERSION:
-            raise FormatError(f"This archive is of version {self.manifest.get('version')!r}; version {VERSION} is read here.")
+            raise FormatError(
+                f"This archive is of version {self.manifest.get('version')!r}; version {VERSION} is read here."
+            )
 
     def table(self, name: str) -> list[Row]:
         """Return the rows of a table; none where the archive has no such table."""
@@ -78,7 +80,11 @@ class ArchiveReader:
     @property
     def tables(self) -> list[str]:
         """The tables that the archive holds."""
-        return [name.removeprefix("tables/").removesuffix(".json") for name in self._zip.namelist() if name.startswith("tables/")]
+        return [
+            name.removeprefix("tables/").removesuffix(".json")
+            for name in self._zip.namelist()
+            if name.startswith("tables/")
+        ]
 
     def file(self, said: object) -> bytes:
         """Return the file that stands for a value."""

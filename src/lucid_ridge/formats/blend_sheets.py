@@ -34,7 +34,9 @@ def _csv(name: str, sheet: BlendSheet, frames: Sequence[Frame]) -> bytes:
     """Return a line for each frame. Source: [2]."""
     text = io.StringIO()
     table = csv.writer(text, lineterminator="\r\n")
-    table.writerow(["shot", "frame", "group", "role", "focus_m", "rail_mm", "aperture", "shutter_s", "iso", "filters", *_STEPS])
+    table.writerow(
+        ["shot", "frame", "group", "role", "focus_m", "rail_mm", "aperture", "shutter_s", "iso", "filters", *_STEPS]
+    )
     for row, frame in _in_order(sheet, frames):
         rail = "" if frame.rail_mm is None else f"{frame.rail_mm:.3f}"
         table.writerow(
@@ -51,7 +53,9 @@ _STEPS = ("first_set", "second_set", "third_set", "fourth_set")
 
 def _set_numbers(row: BlendRow, number: int) -> list[str]:
     """Return to which set of each step of its group a frame belongs: what to do, and the set's number."""
-    found = [f"{step.how} {1 + next(at for at, numbers in enumerate(step.sets) if number in numbers)}" for step in row.steps]
+    found = [
+        f"{step.how} {1 + next(at for at, numbers in enumerate(step.sets) if number in numbers)}" for step in row.steps
+    ]
     return found + [""] * (len(_STEPS) - len(found))
 
 

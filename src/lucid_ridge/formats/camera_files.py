@@ -65,14 +65,16 @@ def read_camera_file(name: str, content: bytes) -> CameraFile:
     if len(content) > LARGEST_BYTES:
         raise FormatError(f"The file has {len(content) / 1e6:.0f} MB; at most {LARGEST_BYTES / 1e6:.0f} MB are read.")
     if ending not in RAW_ENDINGS | PLAIN_ENDINGS:
-        raise FormatError("This is no kind of file that cameras write: use JPEG, HEIC, TIFF, DNG or the camera's raw file.")
+        raise FormatError(
+            "This is no kind of file that cameras write: use JPEG, HEIC, TIFF, DNG or the camera's raw file."
+        )
     raw = ending in RAW_ENDINGS
     pixels = raw_pixels(content) if raw else plain_pixels(content)
     tags = _tags(content if pixels.exif is None else pixels.exif.removeprefix(b"Exif\0\0"))
     return CameraFile(
-        name, hashlib.sha256(content).hexdigest(), _clock(tags), _utc_offset_min(tags), _number(tags, "FNumber", 0.4, 200), _number(tags, "ExposureTime", 1e-7, 1e6),
-        _number(tags, "ISOSpeedRatings", 1, 1e7), _number(tags, "FocalLength", 0.5, 5000), _number(tags, "SubjectDistance", 0.001, 1e6), _text(tags, "Model"), _text(tags, "BodySerialNumber"),
-        pixels.wide, pixels.high, pixels.picture, pixels.fine, raw, _preview(pixels.picture),
+        name=name, sha256=hashlib.sha256(content).hexdigest(), clock=_clock(tags), utc_offset_min=_utc_offset_min(tags), f_number=_number(tags, "FNumber", 0.4, 200), shutter_s=_number(tags, "ExposureTime", 1e-7, 1e6),
+        iso=_number(tags, "ISOSpeedRatings", 1, 1e7), focal_mm=_number(tags, "FocalLength", 0.5, 5000), focus_m=_number(tags, "SubjectDistance", 0.001, 1e6), model=_text(tags, "Model"), serial=_text(tags, "BodySerialNumber"),
+        pixels_wide=pixels.wide, pixels_high=pixels.high, picture=pixels.picture, fine=pixels.fine, is_linear=raw, preview=_preview(pixels.picture),
     )  # fmt: skip
 
 

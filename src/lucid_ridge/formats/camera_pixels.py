@@ -71,7 +71,8 @@ class FinePixels:
         wide, high = (self.high, self.wide) if self.turn.quarters % 2 else (self.wide, self.high)
         half = min(size_px, wide, high) // 2
         column, row = (
-            max(half, min(side - half, round(share * side))) for share, side in zip(self.turn.stored(x, y), (wide, high), strict=True)
+            max(half, min(side - half, round(share * side)))
+            for share, side in zip(self.turn.stored(x, y), (wide, high), strict=True)
         )
         counts = self.strip(column - half, row - half, column + half, row + half)
         return self.turn.upright(counts.mean(axis=2) / FULL_SCALE)
@@ -114,13 +115,19 @@ def _of_image(content: bytes) -> Pixels:
                 f"The picture has {pixels / 1e6:.0f} million pixels; of this kind of file at most {_OTHERS_UPTO_PIXELS / 1e6:.0f} million are read: send its JPEG."
             )
         # A HEIF is turned upright as it is decoded.
-        turn = Turn(*_TURNS.get(image.getexif().get(ExifTags.Base.Orientation, 1), (False, 0))) if kind != "HEIF" else Turn()
+        turn = (
+            Turn(*_TURNS.get(image.getexif().get(ExifTags.Base.Orientation, 1), (False, 0)))
+            if kind != "HEIF"
+            else Turn()
+        )
         if kind == "JPEG" and pixels > _JPEG_WHOLE_UPTO_PIXELS:
             part = 2 if pixels <= 4 * _JPEG_WHOLE_UPTO_PIXELS else 4
             image.draft("RGB", (wide // part, high // part))
         image.load()
         tones = image.reduce(2) if image.mode == "RGB" and image.width * image.height > _TONES_FROM_PIXELS else image
-        return replace(_upright(tones, image, turn, wide, high), exif=image.info.get("exif") if kind == "HEIF" else None)
+        return replace(
+            _upright(tones, image, turn, wide, high), exif=image.info.get("exif") if kind == "HEIF" else None
+        )
 
 
 def _upright(tones: Image.Image, fine: Image.Image, turn: Turn, wide: int, high: int) -> Pixels:

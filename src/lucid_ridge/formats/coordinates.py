@@ -102,7 +102,9 @@ def _from_degrees(text: str) -> Coordinates:
         negative = (part["sign"] in ("-", "−")) != (letter in ("S", "W"))
         if letter and part["sign"] in ("-", "−"):
             raise InputError("coordinates", f"“{text[:60]}” has a minus sign and a letter: leave one out.")
-        values.append(-(degrees + minutes / 60 + seconds / 3600) if negative else degrees + minutes / 60 + seconds / 3600)
+        values.append(
+            -(degrees + minutes / 60 + seconds / 3600) if negative else degrees + minutes / 60 + seconds / 3600
+        )
         letters.append(letter)
     kinds = ["lat" if letter in ("N", "S") else "lon" if letter else "" for letter in letters]
     if kinds in (["lon", "lat"], ["lon", ""], ["", "lat"]):

@@ -35,8 +35,12 @@ def read_elevation(file_name: str, content: bytes) -> ElevationGrid:
     if len(content) > LARGEST_BYTES:
         raise FormatError(f"The file has {len(content) / 1e6:.0f} MB; at most {LARGEST_BYTES / 1e6:.0f} MB are read.")
     if ending == "hgt" and not _names_a_place(name):
-        raise FormatError("An .hgt file is placed by its name, such as N54W004.hgt: give it back the name it came with.")
-    with _opened(name.upper().replace(".HGT", ".hgt") if ending == "hgt" else f"grid.{ending}", content, _DRIVERS[ending]) as source:
+        raise FormatError(
+            "An .hgt file is placed by its name, such as N54W004.hgt: give it back the name it came with."
+        )
+    with _opened(
+        name.upper().replace(".HGT", ".hgt") if ending == "hgt" else f"grid.{ending}", content, _DRIVERS[ending]
+    ) as source:
         return _grid(source, ending)
 
 
@@ -93,15 +97,21 @@ def _heights(source: Any) -> Any:
 def _reprojected(source: Any) -> ElevationGrid:
     from rasterio.warp import Resampling, calculate_default_transform, reproject
 
-    transform, width, height = calculate_default_transform(source.crs, "EPSG:4326", source.width, source.height, *source.bounds)
+    transform, width, height = calculate_default_transform(
+        source.crs, "EPSG:4326", source.width, source.height, *source.bounds
+    )
     if width * height > MOST_POINTS:
-        raise FormatError(f"Turned into degrees the grid has {width} × {height} points; at most {MOST_POINTS / 1e6:.0f} million are read.")
+        raise FormatError(
+            f"Turned into degrees the grid has {width} × {height} points; at most {MOST_POINTS / 1e6:.0f} million are read."
+        )
     target = np.full((height, width), np.nan, dtype=np.float32)
     reproject(
         _heights(source), target, src_transform=source.transform, src_crs=source.crs, dst_transform=transform, dst_crs="EPSG:4326",
         src_nodata=np.nan, dst_nodata=np.nan, resampling=Resampling.bilinear,
     )  # fmt: skip
-    return _checked(ElevationGrid(target, transform.f + transform.e / 2, transform.c + transform.a / 2, -transform.e, transform.a))
+    return _checked(
+        ElevationGrid(target, transform.f + transform.e / 2, transform.c + transform.a / 2, -transform.e, transform.a)
+    )
 
 
 def _names_a_place(name: str) -> bool:

@@ -44,7 +44,12 @@ def _read(item: Declared, value: Any, where: str) -> Any:
         return None
     low, high = item.fact.low, item.fact.high
     if low is not None and high is not None:
-        if isinstance(value, bool) or not isinstance(value, (int, float)) or not low <= value <= high or (item.fact.above and value == low):
+        if (
+            isinstance(value, bool)
+            or not isinstance(value, (int, float))
+            or not low <= value <= high
+            or (item.fact.above and value == low)
+        ):
             raise FormatError(f"{where} must be a number from {low:g} to {high:g}, not “{str(value)[:40]}”.")
         return int(value) if item.kind is Kind.COUNT else float(value)
     if item.choices:
@@ -61,5 +66,7 @@ def _read(item: Declared, value: Any, where: str) -> Any:
         try:
             return (date if item.kind is Kind.DATE else time).fromisoformat(value)
         except ValueError:
-            raise FormatError(f"{where}: “{value[:40]}” is not a {'date' if item.kind is Kind.DATE else 'clock time'}.") from None
+            raise FormatError(
+                f"{where}: “{value[:40]}” is not a {'date' if item.kind is Kind.DATE else 'clock time'}."
+            ) from None
     return "".join(letter for letter in value if letter in "\n\t" or letter.isprintable())

@@ -62,7 +62,9 @@ def moment(text: Any, where: str) -> datetime:
     except ValueError:
         raise FormatError(f"{where}: “{str(text)[:40]}” is not a time such as 2026-01-31T16:00+00:00.") from None
     if found.tzinfo is None:
-        raise FormatError(f"{where}: “{str(text)[:40]}” does not say its offset from UTC; write 2026-01-31T16:00+00:00.")
+        raise FormatError(
+            f"{where}: “{str(text)[:40]}” does not say its offset from UTC; write 2026-01-31T16:00+00:00."
+        )
     try:
         return found.astimezone(UTC)
     except OverflowError:

@@ -99,9 +99,12 @@ def check_counts(points: int, track_points: int) -> None:
 def printable(data: GeoData) -> GeoData:
     """Return data whose names and notes hold nothing that XML and tables cannot carry."""
     points = tuple(
-        replace(point, name=_name(point.name, "Point"), notes=_words(point.notes), group=_name(point.group, "")) for point in data.points
+        replace(point, name=_name(point.name, "Point"), notes=_words(point.notes), group=_name(point.group, ""))
+        for point in data.points
     )
-    tracks = tuple(replace(track, name=_name(track.name, "Track"), group=_name(track.group, "")) for track in data.tracks)
+    tracks = tuple(
+        replace(track, name=_name(track.name, "Track"), group=_name(track.group, "")) for track in data.tracks
+    )
     return GeoData(points, tracks, data.whole, data.drawn)
 
 

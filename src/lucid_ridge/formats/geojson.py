@@ -77,7 +77,10 @@ def write_geojson(data: GeoData) -> bytes:
         {
             "type": "Feature",
             "properties": {"name": track.name, **_group(track)},
-            "geometry": {"type": "LineString", "coordinates": [_position(step) for step in in_one_dimension(track.points)]},
+            "geometry": {
+                "type": "LineString",
+                "coordinates": [_position(step) for step in in_one_dimension(track.points)],
+            },
         }
         for track in (*data.tracks, *(item for item in data.drawn if isinstance(item, GeoTrack)))
     ]
@@ -95,13 +98,18 @@ def _whole(feature: dict[str, Any]) -> dict[str, Any]:
     return found if isinstance(found, dict) else {}
 
 
-def _add(geometry: dict[str, Any], name: str, notes: str, points: list[GeoPoint], tracks: list[GeoTrack], depth: int) -> None:
+def _add(
+    geometry: dict[str, Any], name: str, notes: str, points: list[GeoPoint], tracks: list[GeoTrack], depth: int
+) -> None:
     kind, places = geometry.get("type"), geometry.get("coordinates")
     if kind == "Point":
         place = _place(places)
         points.append(GeoPoint(name, place.latitude_deg, place.longitude_deg, place.elevation_m, notes))
     elif kind == "MultiPoint":
-        points += [GeoPoint(name, item.latitude_deg, item.longitude_deg, item.elevation_m, notes) for item in map(_place, _list(places))]
+        points += [
+            GeoPoint(name, item.latitude_deg, item.longitude_deg, item.elevation_m, notes)
+            for item in map(_place, _list(places))
+        ]
     elif kind == "LineString":
         tracks.append(GeoTrack(name, tuple(map(_place, _list(places)))))
     elif kind == "MultiLineString":
@@ -123,7 +131,9 @@ def _place(value: Any) -> TrackPoint:
     if len(parts) < 2 or any(isinstance(part, (bool, dict, list)) for part in parts):
         raise FormatError(f"“{str(value)[:40]}” is not a position [longitude, latitude].")
     return TrackPoint(
-        number(parts[1], "latitude"), number(parts[0], "longitude"), number(parts[2], "number of metres") if len(parts) > 2 else None
+        number(parts[1], "latitude"),
+        number(parts[0], "longitude"),
+        number(parts[2], "number of metres") if len(parts) > 2 else None,
     )
 
 

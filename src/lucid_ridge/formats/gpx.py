@@ -26,7 +26,12 @@ def read_gpx(content: bytes) -> GeoData:
         raise FormatError(f"The GPX file cannot be read: {str(error)[:120]}.") from None
     points = tuple(
         GeoPoint(
-            point.name or "", point.latitude, point.longitude, point.elevation, point.description or point.comment or "", point.source or ""
+            point.name or "",
+            point.latitude,
+            point.longitude,
+            point.elevation,
+            point.description or point.comment or "",
+            point.source or "",
         )
         for point in parsed.waypoints
     )
@@ -38,10 +43,17 @@ def read_gpx(content: bytes) -> GeoData:
         )
         for track in parsed.tracks
     ]
-    lines += [(route.name or "", route.source or "", [(point, False) for point in route.points]) for route in parsed.routes]
+    lines += [
+        (route.name or "", route.source or "", [(point, False) for point in route.points]) for route in parsed.routes
+    ]
     tracks = tuple(
         GeoTrack(
-            name, tuple(TrackPoint(point.latitude, point.longitude, point.elevation, point.time, begins) for point, begins in line), group
+            name,
+            tuple(
+                TrackPoint(point.latitude, point.longitude, point.elevation, point.time, begins)
+                for point, begins in line
+            ),
+            group,
         )
         for name, group, line in lines
     )
@@ -54,14 +66,20 @@ def write_gpx(data: GeoData) -> bytes:
     made.creator = "Lucid Ridge"
     for point in data.points:
         waypoint = gpxpy.gpx.GPXWaypoint(
-            point.latitude_deg, point.longitude_deg, elevation=point.elevation_m, name=point.name, description=point.notes or None
+            point.latitude_deg,
+            point.longitude_deg,
+            elevation=point.elevation_m,
+            name=point.name,
+            description=point.notes or None,
         )
         waypoint.source = point.group or None
         made.waypoints.append(waypoint)
     for track in data.tracks:
         line = gpxpy.gpx.GPXTrackSegment(
             [
-                gpxpy.gpx.GPXTrackPoint(step.latitude_deg, step.longitude_deg, elevation=step.elevation_m, time=step.time_utc)
+                gpxpy.gpx.GPXTrackPoint(
+                    step.latitude_deg, step.longitude_deg, elevation=step.elevation_m, time=step.time_utc
+                )
                 for step in track.points
             ]
         )

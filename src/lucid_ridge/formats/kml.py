@@ -20,7 +20,11 @@ def read_kml(content: bytes) -> GeoData:
     root = parse_xml(content, "kml")
     points: list[GeoPoint] = []
     tracks: list[GeoTrack] = []
-    groups = {item: child_text(folder, "name") for folder in children(root, "Folder") for item in children(folder, "Placemark")}
+    groups = {
+        item: child_text(folder, "name")
+        for folder in children(root, "Folder")
+        for item in children(folder, "Placemark")
+    }
     for placemark in children(root, "Placemark"):
         group = groups.get(placemark, "")
         name, notes = child_text(placemark, "name"), child_text(placemark, "description")
@@ -30,7 +34,11 @@ def read_kml(content: bytes) -> GeoData:
         for line in children(placemark, "LineString"):
             tracks.append(GeoTrack(name, tuple(_tuples(child_text(line, "coordinates"))), group))
         for line in children(placemark, "Track"):
-            steps = [_place((item.text or "").split()) for item in line if str(item.tag).endswith("}coord") or item.tag == "coord"]
+            steps = [
+                _place((item.text or "").split())
+                for item in line
+                if str(item.tag).endswith("}coord") or item.tag == "coord"
+            ]
             tracks.append(GeoTrack(name, tuple(steps), group))
     return checked(GeoData(tuple(points), tuple(tracks)))
 

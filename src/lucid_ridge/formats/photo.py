@@ -46,7 +46,9 @@ def read_photo(content: bytes) -> Photo:
     if not content:
         raise FormatError("The file is empty.")
     if len(content) > LARGEST_BYTES:
-        raise FormatError(f"The picture has {len(content) / 1e6:.0f} MB; at most {LARGEST_BYTES / 1e6:.0f} MB are read.")
+        raise FormatError(
+            f"The picture has {len(content) / 1e6:.0f} MB; at most {LARGEST_BYTES / 1e6:.0f} MB are read."
+        )
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")
@@ -70,7 +72,9 @@ def read_photo(content: bytes) -> Photo:
         # Pillow raises many kinds for damaged files.
         raise FormatError("The picture is damaged and cannot be read to its end.") from None
     focal, sensor, source = _field(details, wide, high)
-    return Photo(out.getvalue(), wide, high, focal, sensor[0] if sensor else None, sensor[1] if sensor else None, source)
+    return Photo(
+        out.getvalue(), wide, high, focal, sensor[0] if sensor else None, sensor[1] if sensor else None, source
+    )
 
 
 def _field(details: Any, wide: int, high: int) -> tuple[float | None, tuple[float, float] | None, str]:

@@ -11,8 +11,18 @@ from .geojson import read_geojson, write_geojson
 from .gpx import read_gpx, write_gpx
 from .kml import read_kml, write_kml
 
-_READERS: dict[str, Callable[[bytes], GeoData]] = {"gpx": read_gpx, "kml": read_kml, "geojson": read_geojson, "csv": read_csv}
-_WRITERS: dict[str, Callable[[GeoData], bytes]] = {"gpx": write_gpx, "kml": write_kml, "geojson": write_geojson, "csv": write_csv}
+_READERS: dict[str, Callable[[bytes], GeoData]] = {
+    "gpx": read_gpx,
+    "kml": read_kml,
+    "geojson": read_geojson,
+    "csv": read_csv,
+}
+_WRITERS: dict[str, Callable[[GeoData], bytes]] = {
+    "gpx": write_gpx,
+    "kml": write_kml,
+    "geojson": write_geojson,
+    "csv": write_csv,
+}
 MEDIA_TYPES = {
     "gpx": "application/gpx+xml",
     "kml": "application/xml",

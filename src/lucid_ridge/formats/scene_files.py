@@ -69,7 +69,9 @@ def write_ground_geojson(name: str, facts: ShotFacts) -> bytes:
             return [round(longitude, 8), round(latitude, 8)]
 
         def feature(kind: str, coordinates: Any, **facts_of: Any) -> None:
-            features.append({"type": "Feature", "geometry": {"type": kind, "coordinates": coordinates}, "properties": facts_of})
+            features.append(
+                {"type": "Feature", "geometry": {"type": kind, "coordinates": coordinates}, "properties": facts_of}
+            )
 
         feature("Point", position(0, 0), name=facts.viewpoint_name or here.name, what="viewpoint")
         camera = (facts.frame.camera_east_m, facts.frame.camera_north_m)
@@ -79,14 +81,25 @@ def write_ground_geojson(name: str, facts: ShotFacts) -> bytes:
             feature("Point", position(*camera), name=name, what="camera", bearing_deg=round(settings.bearing_deg, 2), height_m=settings.camera_height_m)  # fmt: skip
             half = math.atan(made.frame_mm[0] / 2 / made.focal_mm)
             sides = [math.radians(settings.bearing_deg) + turn for turn in (-half, half)]
-            ends = [position(camera[0] + _WEDGE_M * math.sin(side), camera[1] + _WEDGE_M * math.cos(side)) for side in sides]
+            ends = [
+                position(camera[0] + _WEDGE_M * math.sin(side), camera[1] + _WEDGE_M * math.cos(side)) for side in sides
+            ]
             feature("Polygon", _ring([position(*camera), *ends]), name="view", what="view")
         if facts.standing is not None:
-            feature("Polygon", _ring([position(*corner) for corner in facts.standing.corners]), name="standing area", what="standing area")
+            feature(
+                "Polygon",
+                _ring([position(*corner) for corner in facts.standing.corners]),
+                name="standing area",
+                what="standing area",
+            )
         for item, solid in zip(facts.elements, scene_solids(facts), strict=True):
             about = {"name": item.name, "what": item.shape, "height_m": item.height_m, "distance_m": item.distance_m}
             if item.shape in LINES:
-                feature("LineString", [position(*point[:2]) for point in course_points(solid, facts.ground).tolist()], **about)
+                feature(
+                    "LineString",
+                    [position(*point[:2]) for point in course_points(solid, facts.ground).tolist()],
+                    **about,
+                )
                 continue
             footprint = _footprint([mesh.points[:, :2] for mesh in meshes_of(solid, facts.ground)])
             if len(footprint) > 2:

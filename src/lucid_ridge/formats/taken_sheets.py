@@ -64,7 +64,20 @@ def _csv(name: str, files: Sequence[TakenFile]) -> bytes:
     text = io.StringIO()
     table = csv.writer(text, lineterminator="\r\n")
     table.writerow(
-        ["shot", "file", "group", "role", "planned_frame", "shutter_s", "aperture", "iso", "filters", "put_together", "decision", "rating"]
+        [
+            "shot",
+            "file",
+            "group",
+            "role",
+            "planned_frame",
+            "shutter_s",
+            "aperture",
+            "iso",
+            "filters",
+            "put_together",
+            "decision",
+            "rating",
+        ]
     )
     for file in files:
         figures = [f"{value:.6g}" if value is not None else "" for value in (file.shutter_s, file.f_number, file.iso)]
@@ -98,7 +111,9 @@ def _sidecars(name: str, files: Sequence[TakenFile]) -> bytes:
         for file in files:
             stem = (
                 "".join(
-                    sign for sign in file.file_name.rpartition(".")[0] or file.file_name if sign.isprintable() and sign not in '/\\:*?"<>|'
+                    sign
+                    for sign in file.file_name.rpartition(".")[0] or file.file_name
+                    if sign.isprintable() and sign not in '/\\:*?"<>|'
                 )
                 or "file"
             )
@@ -113,7 +128,9 @@ def _sidecars(name: str, files: Sequence[TakenFile]) -> bytes:
 def _xmp(name: str, file: TakenFile) -> bytes:
     root = Element(f"{{{_X}}}xmpmeta")
     about = SubElement(
-        SubElement(root, f"{{{_RDF}}}RDF"), f"{{{_RDF}}}Description", {f"{{{_RDF}}}about": "", f"{{{_XMP}}}Rating": str(rating_of(file))}
+        SubElement(root, f"{{{_RDF}}}RDF"),
+        f"{{{_RDF}}}Description",
+        {f"{{{_RDF}}}about": "", f"{{{_XMP}}}Rating": str(rating_of(file))},
     )
     if file.curation != Outcome.OPEN:
         about.set(f"{{{_XMP}}}Label", str(file.curation))

@@ -16,10 +16,24 @@ from ..core.units.spelling import format_clock, format_day
 from .errors import FormatError
 
 MOST_WATERS = 3000
-_CLOCK = re.compile(r"(?<![\d.:-])(\d{1,2}[:.h]\d{2})(?::\d{2})?\s*([ap]\.?m\.?(?![a-z]))?(?=[\s,;TZz+-]|$)", re.IGNORECASE)
+_CLOCK = re.compile(
+    r"(?<![\d.:-])(\d{1,2}[:.h]\d{2})(?::\d{2})?\s*([ap]\.?m\.?(?![a-z]))?(?=[\s,;TZz+-]|$)", re.IGNORECASE
+)
 _WORDS = re.compile(r"\b(high|low|water|hw|lw|hi|lo|h|l)\b\.?", re.IGNORECASE)
 _OFFSET = re.compile(r"^\s*(z|gmt|utc|ut|wet|west|bst|cet|cest|eet|eest|[+-]\d{2}:?\d{2})\b", re.IGNORECASE)
-_OFFSETS_H = {"z": 0, "gmt": 0, "utc": 0, "ut": 0, "wet": 0, "west": 1, "bst": 1, "cet": 1, "cest": 2, "eet": 2, "eest": 3}
+_OFFSETS_H = {
+    "z": 0,
+    "gmt": 0,
+    "utc": 0,
+    "ut": 0,
+    "wet": 0,
+    "west": 1,
+    "bst": 1,
+    "cet": 1,
+    "cest": 2,
+    "eet": 2,
+    "eest": 3,
+}
 _YEAR = re.compile(r"\b(?:19|20)\d\d\b")
 
 
@@ -59,7 +73,9 @@ def read_tide_table(text: str, zone: str, clock: TableClock = TableClock.LOCAL) 
         try:
             metres = parse_length_m(rest)
         except InputError:
-            raise FormatError(f"Line {number}: after the time stands “{rest[:40]}”, not a height such as 1.3 m.") from None
+            raise FormatError(
+                f"Line {number}: after the time stands “{rest[:40]}”, not a height such as 1.3 m."
+            ) from None
         if not -30 <= metres <= 30:
             raise FormatError(f"Line {number}: a height of {metres:g} m is not a tide's.")
         try:
@@ -103,7 +119,9 @@ def _moment(day: date, time: time_of_day, zone: tzinfo, number: int) -> datetime
     moment = local.astimezone(UTC)
     if moment.astimezone(zone).replace(tzinfo=None) != local.replace(tzinfo=None):
         said = f"{format_clock(local)} on {format_day(day)}"
-        raise FormatError(f"Line {number}: there is no {said}: the clocks go forward then. Is the table in winter time all year?")
+        raise FormatError(
+            f"Line {number}: there is no {said}: the clocks go forward then. Is the table in winter time all year?"
+        )
     return moment
 
 
@@ -129,6 +147,8 @@ def _day(text: str, before: date | None, year: int | None, number: int) -> date:
         try:
             found = parse_day_of_year(text, known)
             # A table that runs on from December says January of the next year.
-            return found if before is None or found >= before or before.month != 12 else parse_day_of_year(text, known + 1)
+            return (
+                found if before is None or found >= before or before.month != 12 else parse_day_of_year(text, known + 1)
+            )
         except InputError:
             raise FormatError(f"Line {number}: {error.message}") from None

@@ -43,7 +43,9 @@ def parse_xml(content: bytes, root_name: str) -> Element:
     """
     check_size(content)
     if content.count(b"<") > MOST_TAGS:
-        raise FormatError(f"The file has more than {MOST_TAGS // 2:,} elements. Thin it out or split it.".replace(",", " "))
+        raise FormatError(
+            f"The file has more than {MOST_TAGS // 2:,} elements. Thin it out or split it.".replace(",", " ")
+        )
     try:
         parser = DefusedXMLParser(target=_Shallow(), forbid_dtd=True)
         parser.feed(content)
@@ -55,7 +57,9 @@ def parse_xml(content: bytes, root_name: str) -> Element:
     except (LookupError, ValueError, UnicodeError):
         raise FormatError("The file's text encoding cannot be read. Save it as UTF-8.") from None
     if local_name(root) != root_name:
-        raise FormatError(f"This is not a {root_name.upper()} file: its outermost element is “{local_name(root)[:40]}”.")
+        raise FormatError(
+            f"This is not a {root_name.upper()} file: its outermost element is “{local_name(root)[:40]}”."
+        )
     return root
 
 

@@ -35,7 +35,15 @@ class Answer:
 
 @cache
 def _pool() -> urllib3.PoolManager:
-    retry = urllib3.Retry(total=1, connect=1, read=0, status=1, status_forcelist=(502, 503, 504), backoff_factor=0.1, raise_on_status=False)
+    retry = urllib3.Retry(
+        total=1,
+        connect=1,
+        read=0,
+        status=1,
+        status_forcelist=(502, 503, 504),
+        backoff_factor=0.1,
+        raise_on_status=False,
+    )
     return urllib3.PoolManager(timeout=urllib3.Timeout(connect=CONNECT_S, read=READ_S), retries=retry)
 
 
@@ -53,7 +61,9 @@ def ask_forecast(url: str, latitude_deg: float, longitude_deg: float, zone: str,
         slow = isinstance(error.reason, urllib3.exceptions.TimeoutError) and not isinstance(
             error.reason, urllib3.exceptions.NewConnectionError
         )
-        raise Unreachable("The forecast service is too slow to answer." if slow else "The forecast service cannot be reached.") from None
+        raise Unreachable(
+            "The forecast service is too slow to answer." if slow else "The forecast service cannot be reached."
+        ) from None
     except urllib3.exceptions.HTTPError:
         raise Unreachable("The forecast service broke off its answer.") from None
     if response.status != 200:

@@ -73,11 +73,13 @@ class SimulatedCamera:
         pitch = self.body.sensor_width_mm / max(self.scene.ev.shape)
         focus = max(order.focal_mm / 1000 * 1.05, self.errors.slips_m.get(key, order.focus_m))
         how = Exposing(
-            order.f_number, order.shutter_s, order.iso, on_lens - self.light_stops + float(rng.normal(0, 1)) * self.errors.stops, focus,
+            f_number=order.f_number, shutter_s=order.shutter_s, iso=order.iso, stops_on_lens=on_lens - self.light_stops + float(rng.normal(0, 1)) * self.errors.stops, focus_m=focus,
             # A thin lens: the disc of a point is f²/N times the difference of 1/distance.
-            (order.focal_mm**2 / 1000) / order.f_number / pitch, self.body.base_iso, shake_px, shake_deg,
+            blur_px_per_dioptre=(order.focal_mm**2 / 1000) / order.f_number / pitch, base_iso=self.body.base_iso, shake_px=shake_px, shake_deg=shake_deg,
         )  # fmt: skip
-        moving = SceneRaster(self.scene.ev, self.scene.distance_m, self.scene.moves_px_per_s * self.errors.water_factor, self.scene.tint)
+        moving = SceneRaster(
+            self.scene.ev, self.scene.distance_m, self.scene.moves_px_per_s * self.errors.water_factor, self.scene.tint
+        )
         linear = expose(moving, how, int(rng.integers(2**31)))
         self.taken += 1
         dark = order.shutter_s if self.body.dark_frame and order.shutter_s >= 1 else 0.0
@@ -140,7 +142,9 @@ def write_dng(linear: Floats, order: FrameOrder, clock: datetime, model: str) ->
         mosaic[row::2, column::2] = linear[row:high:2, column:wide:2, channel]
     raw = np.round(_BLACK + mosaic * (_WHITE - _BLACK)).astype(np.uint16)
     one = (1, 1)
-    matrix: tuple[int, ...] = tuple(item for row in range(3) for column in range(3) for item in ((1, 1) if row == column else (0, 1)))
+    matrix: tuple[int, ...] = tuple(
+        item for row in range(3) for column in range(3) for item in ((1, 1) if row == column else (0, 1))
+    )
     tags: list[tuple[Any, ...]] = [
         (50706, "B", 4, (1, 4, 0, 0), True), (50708, "s", 0, model, True), (33421, "H", 2, (2, 2), True), (33422, "B", 4, (0, 1, 1, 2), True),
         (50714, "H", 1, _BLACK, True), (50717, "H", 1, _WHITE, True), (50721, "2i", 9, matrix, True), (50778, "H", 1, 21, True), (50728, "2I", 3, one * 3, True),

@@ -38,4 +38,6 @@ def scene_rasters(facts: ShotFacts, plan: ShotPlan, points: int, seed: int) -> t
     low_sun = plan.light.sun_altitude_deg is not None and plan.light.sun_altitude_deg < 6
     tint = np.where((marks == SKY)[..., None], _WARM if low_sun else _PLAIN, _PLAIN)
     bare = textured(tones.bare_ev, seed, stops=0.35)
-    return SceneRaster(bare, distance, moves, tint), SceneRaster(bare + tones.picture.polariser_stops, distance, moves, tint)
+    return SceneRaster(bare, distance, moves, tint), SceneRaster(
+        bare + tones.picture.polariser_stops, distance, moves, tint
+    )

@@ -16,7 +16,9 @@ HORIZON_H = 24 * 16
 _PATTERN_H, _ISSUE_H = 30.0, 6
 
 
-def simulated_forecast(latitude_deg: float, longitude_deg: float, zone: str, now_utc: datetime, hours: int = HORIZON_H) -> dict[str, Any]:
+def simulated_forecast(
+    latitude_deg: float, longitude_deg: float, zone: str, now_utc: datetime, hours: int = HORIZON_H
+) -> dict[str, Any]:
     """Return a forecast as a service would send it: issued at the last full six hours, hourly from there, in local time with offset."""
     issued = now_utc.astimezone(UTC).replace(minute=0, second=0, microsecond=0)
     issued -= timedelta(hours=issued.hour % _ISSUE_H)
@@ -27,7 +29,9 @@ def simulated_forecast(latitude_deg: float, longitude_deg: float, zone: str, now
         "zone": zone,
         "latitude_deg": latitude_deg,
         "longitude_deg": longitude_deg,
-        "hours": [_hour(latitude_deg, longitude_deg, issued + timedelta(hours=number), info) for number in range(hours)],
+        "hours": [
+            _hour(latitude_deg, longitude_deg, issued + timedelta(hours=number), info) for number in range(hours)
+        ],
     }
 
 
@@ -43,7 +47,11 @@ def _hour(latitude: float, longitude: float, moment: datetime, info: ZoneInfo) -
     hour_of_day = math.cos(2 * math.pi * (local.hour - 15) / 24)
     warmth = 26 - 0.42 * abs(latitude) + 0.14 * abs(latitude) * season + 3.0 * hour_of_day * (1 - 0.6 * low)
     calm_dawn = 1.0 if 4 <= local.hour <= 9 else 0.25
-    fog = _share(1.6 * calm_dawn * (_wave(latitude, longitude, moment, "fog") - 0.45) * (1 - wind / 6)) if wind < 6 else 0.0
+    fog = (
+        _share(1.6 * calm_dawn * (_wave(latitude, longitude, moment, "fog") - 0.45) * (1 - wind / 6))
+        if wind < 6
+        else 0.0
+    )
     return {
         "time": local.isoformat(),
         "low_cloud": round(low, 2),

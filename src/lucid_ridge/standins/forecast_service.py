@@ -32,7 +32,9 @@ class ForecastService:
         self._stopping = threading.Event()
         self._server = ThreadingHTTPServer(("127.0.0.1", 0), _handler(self))
         self._server.daemon_threads = True
-        self._thread = threading.Thread(target=self._server.serve_forever, args=(0.05,), name="forecast service", daemon=True)
+        self._thread = threading.Thread(
+            target=self._server.serve_forever, args=(0.05,), name="forecast service", daemon=True
+        )
         self._thread.start()
 
     @property
@@ -54,7 +56,11 @@ class ForecastService:
         if self.mode == "nonsense":
             return 200, b"<html>not here</html>"
         try:
-            latitude, longitude, zone = float(query["latitude_deg"][0]), float(query["longitude_deg"][0]), query["zone"][0]
+            latitude, longitude, zone = (
+                float(query["latitude_deg"][0]),
+                float(query["longitude_deg"][0]),
+                query["zone"][0],
+            )
             ZoneInfo(zone)
         except (KeyError, ValueError, OSError):
             return 400, b'{"error": "latitude_deg, longitude_deg and zone are needed"}'
@@ -79,7 +85,9 @@ def _handler(service: ForecastService) -> type[BaseHTTPRequestHandler]:
     class Handler(BaseHTTPRequestHandler):
         def do_GET(self) -> None:
             parts = urlsplit(self.path)
-            status, body = (404, b"{}") if parts.path != "/forecast" else service.answer(parse_qs(parts.query), datetime.now(UTC))
+            status, body = (
+                (404, b"{}") if parts.path != "/forecast" else service.answer(parse_qs(parts.query), datetime.now(UTC))
+            )
             try:
                 self.send_response(status)
                 self.send_header("Content-Type", "application/json")

@@ -46,7 +46,10 @@ class NoRoom(DontWrapMixin, OSError):
 def refuse_address(address: str) -> None:
     """Raise ValueError for what is neither a folder's address nor a bucket's."""
     told = urlsplit(address)
-    if not ((told.scheme == "file" and not told.netloc and told.path.startswith("/")) or (told.scheme == "s3" and told.netloc)):
+    if not (
+        (told.scheme == "file" and not told.netloc and told.path.startswith("/"))
+        or (told.scheme == "s3" and told.netloc)
+    ):
         raise ValueError(f"Files are kept in file:///a/folder or s3://bucket/prefix, not in {address}.")
 
 
@@ -67,7 +70,9 @@ class FileStore:
             self._store = LocalStore(self._folder, mkdir=True)
         else:
             options: Any = _WAIT | {"allow_http": os.environ.get("AWS_ENDPOINT_URL", "").startswith("http:")}
-            self._store = S3Store(told.netloc, prefix=told.path.strip("/") or None, client_options=options, retry_config=_AGAIN)
+            self._store = S3Store(
+                told.netloc, prefix=told.path.strip("/") or None, client_options=options, retry_config=_AGAIN
+            )
 
     def put(self, content: bytes) -> str:
         """Keep a file and return its name. Raises FilesAway, NoRoom."""

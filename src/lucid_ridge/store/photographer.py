@@ -44,8 +44,12 @@ class Photographer(Base):
     arm_mm: Mapped[float] = mapped_column(default=630.0, server_default="630")
     lengths: Mapped[Lengths] = mapped_column(Choice(Lengths), default=Lengths.METRES, server_default=Lengths.METRES)
     hours: Mapped[Hours] = mapped_column(Choice(Hours), default=Hours.TWENTY_FOUR, server_default=Hours.TWENTY_FOUR)
-    day_order: Mapped[DayOrder] = mapped_column(Choice(DayOrder), default=DayOrder.DAY_FIRST, server_default=DayOrder.DAY_FIRST)
-    dial_steps: Mapped[DialSteps] = mapped_column(Choice(DialSteps), default=DialSteps.THIRDS, server_default=DialSteps.THIRDS)
+    day_order: Mapped[DayOrder] = mapped_column(
+        Choice(DayOrder), default=DayOrder.DAY_FIRST, server_default=DayOrder.DAY_FIRST
+    )
+    dial_steps: Mapped[DialSteps] = mapped_column(
+        Choice(DialSteps), default=DialSteps.THIRDS, server_default=DialSteps.THIRDS
+    )
     polariser_from_mm: Mapped[float | None]
     promise_weights: Mapped[dict[str, float]] = mapped_column(JSONB, default=dict, server_default="{}")
     revision: Mapped[int] = mapped_column(BigInteger, default=0, server_default="0")

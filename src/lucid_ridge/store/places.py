@@ -50,10 +50,14 @@ class Location(Base, Journaled):
     tide_place: Mapped[str | None] = mapped_column(Text)
     tide_margin_m: Mapped[float] = mapped_column(default=core.TIDE_MARGIN_M, server_default="0.3")
     tide_margin_min: Mapped[float] = mapped_column(default=core.TIDE_MARGIN_MIN, server_default="30")
-    horizon: Mapped[core.Horizon] = mapped_column(Choice(core.Horizon), default=core.Horizon.AS_TYPED, server_default="as typed")
+    horizon: Mapped[core.Horizon] = mapped_column(
+        Choice(core.Horizon), default=core.Horizon.AS_TYPED, server_default="as typed"
+    )
     horizon_drop_m: Mapped[float | None]
     own_tide: Mapped[OwnTide | None] = mapped_column(Versioned(OwnTide))
-    viewpoints: Mapped[list[Viewpoint]] = relationship(back_populates="location", cascade="all, delete-orphan", order_by="Viewpoint.id")
+    viewpoints: Mapped[list[Viewpoint]] = relationship(
+        back_populates="location", cascade="all, delete-orphan", order_by="Viewpoint.id"
+    )
     hazards: Mapped[list[Hazard]] = relationship(cascade="all, delete-orphan", order_by="Hazard.id")
     openings: Mapped[list[Opening]] = relationship(cascade="all, delete-orphan", order_by="Opening.id")
     season_notes: Mapped[list[SeasonNote]] = relationship(cascade="all, delete-orphan", order_by="SeasonNote.id")
@@ -85,8 +89,12 @@ class Viewpoint(Base, Journaled):
     ground_down_bearing_deg: Mapped[float] = mapped_column(default=0.0, server_default="0")
     ground_reach_m: Mapped[float] = mapped_column(default=30.0, server_default="30")
     location: Mapped[Location] = relationship(back_populates="viewpoints", lazy="joined")
-    scoutings: Mapped[list[Scouting]] = relationship(cascade="all, delete-orphan", order_by="Scouting.visited_on, Scouting.id")
-    elements: Mapped[list[Element]] = relationship(back_populates="viewpoint", cascade="all, delete-orphan", order_by="Element.id")
+    scoutings: Mapped[list[Scouting]] = relationship(
+        cascade="all, delete-orphan", order_by="Scouting.visited_on, Scouting.id"
+    )
+    elements: Mapped[list[Element]] = relationship(
+        back_populates="viewpoint", cascade="all, delete-orphan", order_by="Element.id"
+    )
 
 
 class Scouting(Base, Journaled):
@@ -140,7 +148,9 @@ class Element(Base, Journaled):
     material: Mapped[Material | None] = mapped_column(Choice(Material))
     reflectance: Mapped[float | None]
     skyline: Mapped[list[list[float]] | None] = mapped_column(Versioned(Pairs))
-    course: Mapped[list[list[float]]] = mapped_column(Versioned(Pairs), default=list, server_default='{"version": 1, "value": []}')
+    course: Mapped[list[list[float]]] = mapped_column(
+        Versioned(Pairs), default=list, server_default='{"version": 1, "value": []}'
+    )
     viewpoint: Mapped[Viewpoint] = relationship(back_populates="elements")
 
 
@@ -197,7 +207,12 @@ class WalkTrack(Base, Journaled):
     """A track to or around a location. points: [[latitude, longitude, height or null], …], thinned; the figures are of the whole."""
 
     __tablename__ = "walk_track"
-    __table_args__ = (not_blank(), between("length_m", 0.0, 1e7), between("ascent_m", 0.0, 1e6), between("descent_m", 0.0, 1e6))
+    __table_args__ = (
+        not_blank(),
+        between("length_m", 0.0, 1e7),
+        between("ascent_m", 0.0, 1e6),
+        between("descent_m", 0.0, 1e6),
+    )
 
     id: Mapped[int] = mapped_column(primary_key=True)
     location_id: Mapped[int] = mapped_column(ForeignKey("location.id", ondelete="CASCADE"), index=True)

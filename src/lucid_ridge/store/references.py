@@ -52,7 +52,9 @@ def followed(table: str, row: Mapping[str, Any], move: Move) -> dict[str, Any]:
             for path, target in paths:
                 made[column] = _along(made[column], path, target, move)
     if table == "shot" and made.get("muted_readings"):
-        made["muted_readings"] = sorted(key for item in made["muted_readings"] if (key := _of_elements(item, move)) is not None)
+        made["muted_readings"] = sorted(
+            key for item in made["muted_readings"] if (key := _of_elements(item, move)) is not None
+        )
     if table == "outing" and made.get("packed"):
         made["packed"] = [key for item in made["packed"] if (key := _keyed(item, _PIECES, move)) is not None]
     if table == "calibration" and made.get("subject"):

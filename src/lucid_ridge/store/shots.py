@@ -42,16 +42,24 @@ class Shot(Base, Journaled):
     wishes: Mapped[WishChoices] = composite(WishChoices, *columns_of(WishChoices))
     favourite: Mapped[bool] = mapped_column(default=False, server_default="false")
     archived: Mapped[bool] = mapped_column(default=False, server_default="false")
-    motion_wishes: Mapped[list[Wished]] = mapped_column(Versioned(list[Wished]), default=list, server_default='{"version": 1, "value": []}')
-    frame_groups: Mapped[list[Group]] = mapped_column(Versioned(list[Group]), default=list, server_default='{"version": 1, "value": []}')
-    spots: Mapped[list[Spot]] = mapped_column(Versioned(list[Spot]), default=list, server_default='{"version": 1, "value": []}')
+    motion_wishes: Mapped[list[Wished]] = mapped_column(
+        Versioned(list[Wished]), default=list, server_default='{"version": 1, "value": []}'
+    )
+    frame_groups: Mapped[list[Group]] = mapped_column(
+        Versioned(list[Group]), default=list, server_default='{"version": 1, "value": []}'
+    )
+    spots: Mapped[list[Spot]] = mapped_column(
+        Versioned(list[Spot]), default=list, server_default='{"version": 1, "value": []}'
+    )
 
     # Fetched in the same query: every plan needs them.
     viewpoint: Mapped[Viewpoint | None] = relationship(lazy="joined")
     body: Mapped[Body | None] = relationship(lazy="joined")
     lens: Mapped[Lens | None] = relationship(lazy="joined")
     support: Mapped[Support | None] = relationship(lazy="joined")
-    sharp: Mapped[list[ShotSharpElement]] = relationship(cascade="all, delete-orphan", order_by="ShotSharpElement.element_id")
+    sharp: Mapped[list[ShotSharpElement]] = relationship(
+        cascade="all, delete-orphan", order_by="ShotSharpElement.element_id"
+    )
     filters: Mapped[list[ShotFilter]] = relationship(cascade="all, delete-orphan", order_by="ShotFilter.filter_id")
     rig: Mapped[list[ShotAccessory]] = relationship(cascade="all, delete-orphan", order_by="ShotAccessory.accessory_id")
     framings: Mapped[list[Framing]] = relationship(cascade="all, delete-orphan", order_by="Framing.id")
@@ -90,7 +98,9 @@ class ShotAccessory(Base, Journaled):
     __tablename__ = "shot_accessory"
 
     shot_id: Mapped[int] = mapped_column(ForeignKey("shot.id", ondelete="CASCADE"), primary_key=True)
-    accessory_id: Mapped[int] = mapped_column(ForeignKey("accessory.id", ondelete="CASCADE"), primary_key=True, index=True)
+    accessory_id: Mapped[int] = mapped_column(
+        ForeignKey("accessory.id", ondelete="CASCADE"), primary_key=True, index=True
+    )
 
     accessory: Mapped[Accessory] = relationship(lazy="joined")
 

@@ -105,7 +105,10 @@ class Versioned(TypeDecorator[Any]):
         if value is None:
             return None
         try:
-            return {"version": self.version, "value": self._adapter.dump_python(self._adapter.validate_python(value), mode="json")}
+            return {
+                "version": self.version,
+                "value": self._adapter.dump_python(self._adapter.validate_python(value), mode="json"),
+            }
         except ValidationError as error:
             raise TypeError(f"This does not have the schema of its column: {error.errors()[0]['msg']}") from error
 
@@ -113,5 +116,7 @@ class Versioned(TypeDecorator[Any]):
         if value is None:
             return None
         if value["version"] != self.version:
-            raise RuntimeError(f"A column holds version {value['version']} of its schema; this application reads {self.version}.")
+            raise RuntimeError(
+                f"A column holds version {value['version']} of its schema; this application reads {self.version}."
+            )
         return value["value"]

@@ -17,7 +17,9 @@ _SYSTEMS = ("Android", "iPhone", "iPad", "Windows", "Mac OS", "Linux")
 _WORDS = {"Edg": "Edge", "OPR": "Opera", "Mac OS": "macOS"}
 
 
-def present_account(account: Account, there: Sequence[SignIn], here: SignIn, events: Sequence[SignInEvent]) -> out.AccountOut:
+def present_account(
+    account: Account, there: Sequence[SignIn], here: SignIn, events: Sequence[SignInEvent]
+) -> out.AccountOut:
     """Return an account, where it is signed in, and what was done with it lately."""
     return out.AccountOut(
         name=account.name,

@@ -14,7 +14,17 @@ from ...operations.accounts import accounts as operations
 from ...operations.platform.errors import Conflict, Refused
 from ...store.accounts import SignIn
 from ..platform.request_session import request_session
-from ..platform.visitors import SignInNeeded, access, came_from, has_key, has_shown_key, let_in, let_out, open_to_all, visitor
+from ..platform.visitors import (
+    SignInNeeded,
+    access,
+    came_from,
+    has_key,
+    has_shown_key,
+    let_in,
+    let_out,
+    open_to_all,
+    visitor,
+)
 from . import schemas
 from .present import present_account
 
@@ -31,7 +41,9 @@ def session_state() -> Any:
     if access() is Access.KEY:
         return schemas.SessionOut(access=Access.KEY, signed_in=has_shown_key(), name=None)
     here = visitor()
-    return schemas.SessionOut(access=Access.ACCOUNTS, signed_in=here is not None, name=here.account.name if here else None)
+    return schemas.SessionOut(
+        access=Access.ACCOUNTS, signed_in=here is not None, name=here.account.name if here else None
+    )
 
 
 @accounts.post("/session")
@@ -104,7 +116,10 @@ def account() -> Any:
     """One's account: where it is signed in, and what was done with it lately."""
     session, here = _here()
     return present_account(
-        here.account, operations.sign_ins_of(session, here.account, _now()), here, operations.events_of(session, here.account)
+        here.account,
+        operations.sign_ins_of(session, here.account, _now()),
+        here,
+        operations.events_of(session, here.account),
     )
 
 

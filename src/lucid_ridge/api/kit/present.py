@@ -45,12 +45,21 @@ def present_lens(row: Lens, uses: Sequence[Use] = ()) -> out.LensOut:
 def _widest(row: Lens) -> str:
     """Return the widest aperture as lenses are labelled: f/2.8, f/3.5-5.6."""
     label = format_aperture(row.f_number_min)
-    return label if row.f_number_min_long is None else f"{label}-{format_aperture(row.f_number_min_long).removeprefix('f/')}"
+    return (
+        label
+        if row.f_number_min_long is None
+        else f"{label}-{format_aperture(row.f_number_min_long).removeprefix('f/')}"
+    )
 
 
 def present_filter(row: Filter, uses: Sequence[Use] = ()) -> out.FilterOut:
     plain = {name: getattr(row, name) for name in out.FilterOut.model_fields if hasattr(row, name)}
-    return out.FilterOut(**plain, density=row.stops * math.log10(2), factor=float(factor_from_stops(row.stops)), used_by=present_uses(uses))
+    return out.FilterOut(
+        **plain,
+        density=row.stops * math.log10(2),
+        factor=float(factor_from_stops(row.stops)),
+        used_by=present_uses(uses),
+    )
 
 
 def present_support(row: Support, uses: Sequence[Use] = ()) -> out.SupportOut:
@@ -61,4 +70,6 @@ def present_support(row: Support, uses: Sequence[Use] = ()) -> out.SupportOut:
 def present_accessory(row: Accessory, uses: Sequence[Use] = ()) -> out.AccessoryOut:
     plain = {name: getattr(row, name) for name in out.AccessoryOut.model_fields if hasattr(row, name)}
     kind = AccessoryKind(row.kind)
-    return out.AccessoryOut(**plain, words=figures_of(known_accessory(row)), figures=list(FIGURES[kind]), used_by=present_uses(uses))
+    return out.AccessoryOut(
+        **plain, words=figures_of(known_accessory(row)), figures=list(FIGURES[kind]), used_by=present_uses(uses)
+    )

@@ -99,7 +99,9 @@ def edit_forecast_hour(location_id: int, json_data: Any) -> Any:
     """Change figures of an hour of the forecast by hand."""
     here = context()
     figures = json_data.model_dump(exclude_unset=True, exclude={"time_utc"})
-    return present_forecast(forecasts.edit_hour(here.session, here.owner_id, location_id, json_data.time_utc, figures), datetime.now(UTC))
+    return present_forecast(
+        forecasts.edit_hour(here.session, here.owner_id, location_id, json_data.time_utc, figures), datetime.now(UTC)
+    )
 
 
 @light.delete("/locations/<int:location_id>/forecast/hours")
@@ -117,7 +119,9 @@ def alignments(viewpoint_id: int, query_data: schemas.AlignmentQuery) -> Any:
     """When sun or moon stands around a bearing, or behind an element as a shot's camera sees it, over a year or more."""
     here = context()
     start, search = query_data.from_date, _search(query_data)
-    hits = operations.alignments(here.session, here.owner_id, viewpoint_id, start, query_data.days, search, query_data.shot_id)
+    hits = operations.alignments(
+        here.session, here.owner_id, viewpoint_id, start, query_data.days, search, query_data.shot_id
+    )
     zone = rows.viewpoint(here.session, here.owner_id, viewpoint_id).location.zone
     return present_hits(hits, start, zone, search.body)
 
@@ -137,7 +141,9 @@ def carpet(viewpoint_id: int, query_data: schemas.CarpetQuery) -> Any:
 def outlook(query_data: OutlookQuery) -> Any:
     """Which place on a day or some days: every shot's best window, ranked, and why others are left out. Asks no service. Of a large notebook a job works it out."""
     here = context()
-    found = answer_which_place(here.session, here.owner_id, query_data.from_date, query_data.days, datetime.now(UTC), outlook_content)
+    found = answer_which_place(
+        here.session, here.owner_id, query_data.from_date, query_data.days, datetime.now(UTC), outlook_content
+    )
     return present_answer(found, query_data.from_date, query_data.days)
 
 

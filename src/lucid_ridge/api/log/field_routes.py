@@ -137,12 +137,16 @@ def _difference(said: schemas.DifferenceIn) -> Difference:
     if said.f_number is not None and said.shutter_s is not None and said.iso is not None:
         read = ExposureReading(said.f_number, said.shutter_s, said.iso)
     elif any(item is not None for item in reading):
-        lacking = next(name for name, value in zip(("f_number", "shutter_s", "iso"), reading, strict=True) if value is None)
+        lacking = next(
+            name for name, value in zip(("f_number", "shutter_s", "iso"), reading, strict=True) if value is None
+        )
         raise Refused(lacking, "A reading needs aperture, shutter time and ISO.")
     if (said.element_id is None) != (said.distance_m is None):
-        raise Refused("distance_m" if said.distance_m is None else "element_id", "Say which element stands how far away.")
+        raise Refused(
+            "distance_m" if said.distance_m is None else "element_id", "Say which element stands how far away."
+        )
     return Difference(
-        said.later_min, read, said.later_min, frozenset(said.missing_filter_ids), said.wind_mps,
+        later_min=said.later_min, reading=read, read_after_min=said.later_min, missing_filter_ids=frozenset(said.missing_filter_ids), wind_mps=said.wind_mps,
         element_id=said.element_id, distance_m=said.distance_m,
     )  # fmt: skip
 

@@ -44,7 +44,11 @@ def ask(query_data: schemas.QuestionQueryIn) -> Any:
     """The question to answer now: one that was answered wrongly and is due again, else the one that the number stands for."""
     here = context()
     found = operations.ask(here.session, here.owner_id, query_data.exercise, query_data.seed, datetime.now(UTC))
-    again = f"You got this one wrong on {format_day(found.wrong_utc.date(), year=False)}." if found.wrong_utc is not None else ""
+    again = (
+        f"You got this one wrong on {format_day(found.wrong_utc.date(), year=False)}."
+        if found.wrong_utc is not None
+        else ""
+    )
     return schemas.QuestionOut(
         seed=found.seed, again=again, text=found.question.text, unit=found.question.unit, bars=list(found.question.bars), beat_per_min=found.question.beat_per_min
     )  # fmt: skip
@@ -56,7 +60,9 @@ def ask(query_data: schemas.QuestionQueryIn) -> Any:
 def answer(json_data: schemas.AnswerIn) -> Any:
     """Score an answer and keep the score."""
     here = context()
-    return operations.answer(here.session, here.owner_id, json_data.exercise, json_data.seed, json_data.answer, datetime.now(UTC))
+    return operations.answer(
+        here.session, here.owner_id, json_data.exercise, json_data.seed, json_data.answer, datetime.now(UTC)
+    )
 
 
 @practice.get("/log/frames/<int:frame_id>/recipe")
@@ -66,7 +72,9 @@ def recipe(frame_id: int, query_data: schemas.RecipeQueryIn) -> Any:
     """What made a frame, when its light comes again, and the shutter that does the same on another shot's water."""
     here = context()
     today = datetime.now(UTC).date()
-    return present_recipe(frame_recipe(here.session, here.owner_id, frame_id, today, query_data.location_id, query_data.shot_id))
+    return present_recipe(
+        frame_recipe(here.session, here.owner_id, frame_id, today, query_data.location_id, query_data.shot_id)
+    )
 
 
 @practice.post("/recipe")

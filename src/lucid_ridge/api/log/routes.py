@@ -37,7 +37,9 @@ def page(query_data: schemas.LogQueryIn) -> Any:
     """The log, the latest first."""
     here = context()
     said = query_data.model_dump(exclude={"offset", "limit"})
-    listed = entries.list_entries(here.session, here.owner_id, entries.Sought(**said), query_data.offset, query_data.limit)
+    listed = entries.list_entries(
+        here.session, here.owner_id, entries.Sought(**said), query_data.offset, query_data.limit
+    )
     waiting = log_files.waiting_count(here.session, here.owner_id)
     return present_log(here.session, here.owner_id, listed, entries.kinds_of(here.session, here.owner_id), waiting)
 
@@ -119,10 +121,14 @@ def edit_frame(frame_id: int, json_data: schemas.LogFramePatch) -> Any:
     changes = json_data.model_dump(exclude_unset=True)
     placing = {name: changes.pop(name) for name in ("planned_key", "entry_id") if name in changes}
     if placing:
-        log_matching.place_by_hand(here.session, here.owner_id, frame_id, placing.get("entry_id"), placing.get("planned_key"))
+        log_matching.place_by_hand(
+            here.session, here.owner_id, frame_id, placing.get("entry_id"), placing.get("planned_key")
+        )
     measured = {name: changes.pop(name) for name in ("streak_line", "seen_share") if name in changes}
     if measured:
-        entries.measure_streak(here.session, here.owner_id, frame_id, measured.get("streak_line"), measured.get("seen_share"))
+        entries.measure_streak(
+            here.session, here.owner_id, frame_id, measured.get("streak_line"), measured.get("seen_share")
+        )
     row = (
         entries.edit_frame(here.session, here.owner_id, frame_id, changes)
         if changes
@@ -172,7 +178,9 @@ def edit_waiting(frame_id: int, json_data: schemas.WaitingPatch) -> Any:
     if "clock" in json_data.model_fields_set:
         log_files.say_clock(here.session, here.owner_id, frame_id, json_data.clock)
     if "entry_id" in json_data.model_fields_set:
-        log_matching.place_by_hand(here.session, here.owner_id, frame_id, json_data.entry_id, None, json_data.after_frame_id)
+        log_matching.place_by_hand(
+            here.session, here.owner_id, frame_id, json_data.entry_id, None, json_data.after_frame_id
+        )
     return present_waiting(here.session, here.owner_id, log_files.waiting_files(here.session, here.owner_id))
 
 

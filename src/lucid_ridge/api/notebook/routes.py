@@ -58,7 +58,9 @@ def archive() -> Response:
     target = tempfile.TemporaryFile()  # noqa: SIM115, closed with the answer
     write_archive(here.session, here.owner_id, target, now)
     target.seek(0)
-    return send_file(target, mimetype="application/zip", as_attachment=True, download_name=f"lucid-ridge-{now:%Y-%m-%d}.zip")
+    return send_file(
+        target, mimetype="application/zip", as_attachment=True, download_name=f"lucid-ridge-{now:%Y-%m-%d}.zip"
+    )
 
 
 @general.post("/archive")
@@ -111,12 +113,17 @@ def edit_photographer(json_data: PhotographerPatch) -> Any:
     """Choose the theme, the times of preparation, the weights."""
     here = context()
     return _present_photographer(
-        preferences.edit_photographer(here.session, here.owner_id, said(json_data, but=["promise_weights"]), json_data.promise_weights)
+        preferences.edit_photographer(
+            here.session, here.owner_id, said(json_data, but=["promise_weights"]), json_data.promise_weights
+        )
     )
 
 
 def _present_photographer(row: Photographer) -> PhotographerOut:
-    weights = [WeightOut(name=name, weight=weight, model_weight=DEFAULT_WEIGHTS[name]) for name, weight in weights_of(row).items()]
+    weights = [
+        WeightOut(name=name, weight=weight, model_weight=DEFAULT_WEIGHTS[name])
+        for name, weight in weights_of(row).items()
+    ]
     return PhotographerOut(
         id=row.id,
         name=row.name,

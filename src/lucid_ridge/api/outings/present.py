@@ -95,7 +95,10 @@ def present_outing(session: Session, owner_id: int, seen: SeenOuting) -> out.Out
 
 
 def _part(part: Part, clock: _Clock) -> out.PartOut:
-    begins, words = clock.at(part.span.start_utc), f"{part.kind}{f' {part.where}' if part.where else ''}, {_lasting(part)}"
+    begins, words = (
+        clock.at(part.span.start_utc),
+        f"{part.kind}{f' {part.where}' if part.where else ''}, {_lasting(part)}",
+    )
     return out.PartOut(
         kind=part.kind, from_h=clock.hours(part.span.start_utc), to_h=clock.hours(part.span.end_utc), clock=begins, words=words, label=f"{begins} {words}",
         stop=part.stop, estimated=part.estimated, dark=part.dark,
@@ -235,7 +238,9 @@ def _tide(outside: list[StopFacts], first: float, last: float, plan: OutingPlan)
 
 def _weather(outside: list[StopFacts], plan: OutingPlan, first: float, last: float) -> list[out.OutingHourOut]:
     """Return the forecast's hours at the first place that one is known of."""
-    facts: ShotFacts | None = next((item.facts for item in outside if item.facts is not None and item.facts.forecast is not None), None)
+    facts: ShotFacts | None = next(
+        (item.facts for item in outside if item.facts is not None and item.facts.forecast is not None), None
+    )
     if facts is None or facts.forecast is None:
         return []
     found = []
@@ -244,7 +249,11 @@ def _weather(outside: list[StopFacts], plan: OutingPlan, first: float, last: flo
         if known is not None:
             found.append(
                 out.OutingHourOut(
-                    from_h=hour, cover=known.cover, rain_mm=known.rain_mm, temperature_c=known.temperature_c, gust_mps=known.gust_mps
+                    from_h=hour,
+                    cover=known.cover,
+                    rain_mm=known.rain_mm,
+                    temperature_c=known.temperature_c,
+                    gust_mps=known.gust_mps,
                 )
             )
     return found
@@ -253,11 +262,15 @@ def _weather(outside: list[StopFacts], plan: OutingPlan, first: float, last: flo
 def _spots(stops: tuple[StopFacts, ...]) -> list[out.StopSpotOut]:
     """Return where the stops are, from above, around their middle."""
     places = [
-        (at, item.name, item.facts.location) for at, item in enumerate(stops) if item.facts is not None and item.facts.location is not None
+        (at, item.name, item.facts.location)
+        for at, item in enumerate(stops)
+        if item.facts is not None and item.facts.location is not None
     ]
     if not places:
         return []
-    middle = [sum(getattr(here, name) for _, _, here in places) / len(places) for name in ("latitude_deg", "longitude_deg")]
+    middle = [
+        sum(getattr(here, name) for _, _, here in places) / len(places) for name in ("latitude_deg", "longitude_deg")
+    ]
     found = []
     for at, name, here in places:
         east, north = east_north_m(here.latitude_deg, here.longitude_deg, *middle)

@@ -107,4 +107,6 @@ def outing_export(outing_id: int, ending: str) -> Response:
 
 
 def _seen(here: Context, outing_id: int) -> schemas.OutingOut:
-    return present_outing(here.session, here.owner_id, operations.see_outing(here.session, here.owner_id, outing_id, datetime.now(UTC)))
+    return present_outing(
+        here.session, here.owner_id, operations.see_outing(here.session, here.owner_id, outing_id, datetime.now(UTC))
+    )

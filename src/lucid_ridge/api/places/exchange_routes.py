@@ -81,7 +81,9 @@ def _export(location_id: int | None, name: str, ending: str) -> Response:
 def give_grid(location_id: int, query_data: FileQuery) -> Any:
     """Keep an elevation grid (.hgt, .asc, GeoTIFF) for a location, in place of an older one."""
     here = context()
-    return present_grid(skylines.store_grid(here.session, here.owner_id, location_id, query_data.file_name, sent_file()))
+    return present_grid(
+        skylines.store_grid(here.session, here.owner_id, location_id, query_data.file_name, sent_file())
+    )
 
 
 @exchange.delete("/locations/<int:location_id>/grid")

@@ -24,7 +24,18 @@ from ...operations.places.skylines import position_of
 from ...operations.platform.usage import Use
 from ...operations.shots.location_details import SeenLocation, SeenLocations
 from ...standins.tide import tide_places
-from ...store.places import Element, Hazard, Location, LocationGrid, MeterReading, Opening, Scouting, SeasonNote, Viewpoint, WalkTrack
+from ...store.places import (
+    Element,
+    Hazard,
+    Location,
+    LocationGrid,
+    MeterReading,
+    Opening,
+    Scouting,
+    SeasonNote,
+    Viewpoint,
+    WalkTrack,
+)
 from ..platform.shared_schemas import present_uses
 from ..platform.undo import UndoOut
 from . import schemas as out
@@ -61,13 +72,26 @@ def present_viewpoint(row: Viewpoint, uses: Sequence[Use]) -> out.ViewpointOut:
 def present_location(seen: SeenLocation) -> out.LocationOut:
     """Return a location with all that belongs to it."""
     row = seen.row
-    computed = {"viewpoints", "hazards", "openings", "own_tide", "season_notes", "tracks", "readings", "grid", "walk_label", "walk_words"}
+    computed = {
+        "viewpoints",
+        "hazards",
+        "openings",
+        "own_tide",
+        "season_notes",
+        "tracks",
+        "readings",
+        "grid",
+        "walk_label",
+        "walk_words",
+    }
     plain = {name: getattr(row, name) for name in out.LocationOut.model_fields if name not in computed}
     minutes = walk_minutes(replace(seen.approach, taught_walk=None))
     return out.LocationOut(
         **plain,
         walk_label=format_distance(row.walk_m) if row.walk_m is not None else None,
-        walk_words=f"{minutes:.0f} min by Naismith's rule on this ground{_as_walked(seen.approach)}" if minutes is not None else None,
+        walk_words=f"{minutes:.0f} min by Naismith's rule on this ground{_as_walked(seen.approach)}"
+        if minutes is not None
+        else None,
         viewpoints=[present_viewpoint(point, seen.uses.get(point.id, ())) for point in row.viewpoints],
         hazards=[present_hazard(item) for item in row.hazards],
         openings=[present_opening(item) for item in row.openings],
@@ -103,17 +127,27 @@ def present_scouting(row: Scouting) -> out.ScoutingOut:
     plain = {name: getattr(row, name) for name in ("id", "visited_on", "note", "bring")}
     angles = [out.AngleOut(name=item[0], bearing_deg=item[1], altitude_deg=item[2]) for item in row.angles or ()]
     return out.ScoutingOut(
-        **plain, angles=angles, angles_text=write_angles(row.angles or ()), day_words=format_day(row.visited_on), photo=photo
+        **plain,
+        angles=angles,
+        angles_text=write_angles(row.angles or ()),
+        day_words=format_day(row.visited_on),
+        photo=photo,
     )
 
 
 def present_opening(row: Opening) -> out.OpeningOut:
     """Return an opening entry with a sentence that says it: open 08:00 to 18:00, Monday to Friday, 1 Apr to 30 Sep every year."""
-    plain = {name: getattr(row, name) for name in ("id", "kind", "note", "days", "first_date", "last_date", "every_year")}
+    plain = {
+        name: getattr(row, name) for name in ("id", "kind", "note", "days", "first_date", "last_date", "every_year")
+    }
     start, end = _clock(row.from_clock), _clock(row.to_clock)
     hours = f" {start or 'midnight'} to {end or 'midnight'}" if start or end else ""
     dates = [format_day(day, year=not row.every_year) for day in (row.first_date, row.last_date) if day]
-    when = f", {' to '.join(dates) if len(dates) == 2 else ('from ' if row.first_date else 'until ') + dates[0]}" if dates else ""
+    when = (
+        f", {' to '.join(dates) if len(dates) == 2 else ('from ' if row.first_date else 'until ') + dates[0]}"
+        if dates
+        else ""
+    )
     every = " every year" if row.every_year and dates else ""
     days = f", {row.days}" if row.days != OpeningDays.EVERY_DAY or not when else ""
     return out.OpeningOut(**plain, from_clock=start, to_clock=end, words=f"{row.kind}{hours}{days}{when}{every}")
@@ -155,7 +189,12 @@ def present_track(row: WalkTrack) -> out.TrackOut:
 def present_reading(row: MeterReading, zone: str) -> out.ReadingOut:
     local = row.time_utc.astimezone(ZoneInfo(zone))
     return out.ReadingOut(
-        id=row.id, time_utc=row.time_utc, date_local=local.date(), clock=format_clock(local), ev100=row.ev100, note=row.note
+        id=row.id,
+        time_utc=row.time_utc,
+        date_local=local.date(),
+        clock=format_clock(local),
+        ev100=row.ev100,
+        note=row.note,
     )
 
 
@@ -169,7 +208,9 @@ def present_grid(row: LocationGrid) -> out.GridOut:
 
 def present_imported(found: Imported, seen: SeenLocation) -> out.ImportedOut:
     parts = [
-        f"{count} {word}{'' if count == 1 else 's'}" for count, word in ((found.viewpoints, "viewpoint"), (found.tracks, "track")) if count
+        f"{count} {word}{'' if count == 1 else 's'}"
+        for count, word in ((found.viewpoints, "viewpoint"), (found.tracks, "track"))
+        if count
     ]
     return out.ImportedOut(
         location=present_location(seen), viewpoints=found.viewpoints, tracks=found.tracks,
@@ -181,9 +222,17 @@ def present_sketch(sketch: Sketch) -> out.SketchOut:
     return out.SketchOut(
         middle=list(sketch.middle),
         half_m=sketch.half_m,
-        viewpoints=[out.SketchPointOut(id=row, name=name, east_m=east, north_m=north) for row, name, east, north in sketch.viewpoints],
-        tracks=[out.SketchTrackOut(id=row, name=name, line=[list(step) for step in line]) for row, name, line in sketch.tracks],
-        contours=[out.ContourOut(level_m=item.level_m, line=[list(step) for step in item.line]) for item in sketch.contours],
+        viewpoints=[
+            out.SketchPointOut(id=row, name=name, east_m=east, north_m=north)
+            for row, name, east, north in sketch.viewpoints
+        ],
+        tracks=[
+            out.SketchTrackOut(id=row, name=name, line=[list(step) for step in line])
+            for row, name, line in sketch.tracks
+        ],
+        contours=[
+            out.ContourOut(level_m=item.level_m, line=[list(step) for step in item.line]) for item in sketch.contours
+        ],
         contour_step_m=sketch.contour_step_m,
     )
 

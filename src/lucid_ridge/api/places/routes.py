@@ -67,7 +67,9 @@ def _viewpoint_edit(body: schemas.ViewpointIn | schemas.ViewpointPatch) -> edits
 def _element_edit(body: schemas.ElementIn | schemas.ElementPatch) -> edits.ElementEdit:
     # A new element is given whole, of another only what is named.
     new = isinstance(body, schemas.ElementIn)
-    columns = {name: value for name, value in dict(body).items() if name != "course"} if new else said(body, but=["course"])
+    columns = (
+        {name: value for name, value in dict(body).items() if name != "course"} if new else said(body, but=["course"])
+    )
     course = body.course if body.course is not None else [] if "course" in body.model_fields_set else None
     return edits.ElementEdit(columns, course)
 
@@ -126,7 +128,9 @@ def edit_location(location_id: int, json_data: schemas.LocationPatch) -> Any:
     columns = with_position(said(json_data))
     zone = columns.pop("zone", None)
     edit = edits.LocationEdit(columns, str(zone) if zone is not None else None)
-    return present_location(see_location(here.session, operations.edit_location(here.session, here.owner_id, location_id, edit)))
+    return present_location(
+        see_location(here.session, operations.edit_location(here.session, here.owner_id, location_id, edit))
+    )
 
 
 @places.delete("/locations/<int:location_id>")
@@ -144,7 +148,9 @@ def delete_location(location_id: int) -> Any:
 def add_viewpoint(location_id: int, json_data: schemas.ViewpointIn) -> Any:
     """Add a viewpoint."""
     here = context()
-    return present_viewpoint(viewpoints.add_viewpoint(here.session, here.owner_id, location_id, _viewpoint_edit(json_data)), ())
+    return present_viewpoint(
+        viewpoints.add_viewpoint(here.session, here.owner_id, location_id, _viewpoint_edit(json_data)), ()
+    )
 
 
 @places.patch("/viewpoints/<int:viewpoint_id>")
@@ -207,7 +213,9 @@ def sketch(location_id: int) -> Any:
 def add_hazard(location_id: int, json_data: schemas.HazardIn) -> Any:
     """Record a hazard."""
     here = context()
-    return present_hazard(belongings.add_belonging(here.session, here.owner_id, location_id, Hazard, json_data.model_dump()))
+    return present_hazard(
+        belongings.add_belonging(here.session, here.owner_id, location_id, Hazard, json_data.model_dump())
+    )
 
 
 @places.patch("/hazards/<int:hazard_id>")
@@ -235,7 +243,9 @@ def delete_hazard(hazard_id: int) -> Any:
 def add_opening(location_id: int, json_data: schemas.OpeningIn) -> Any:
     """Record opening hours, a closure or a permit."""
     here = context()
-    return present_opening(belongings.add_belonging(here.session, here.owner_id, location_id, Opening, json_data.model_dump()))
+    return present_opening(
+        belongings.add_belonging(here.session, here.owner_id, location_id, Opening, json_data.model_dump())
+    )
 
 
 @places.patch("/openings/<int:opening_id>")
@@ -274,7 +284,9 @@ def edit_scouting(scouting_id: int, json_data: schemas.ScoutingPatch) -> Any:
     """Change what is said of a visit."""
     here = context()
     changes = json_data.model_dump(exclude_unset=True, exclude={"angles"})
-    return present_scouting(scoutings.edit_scouting(here.session, here.owner_id, scouting_id, changes, json_data.angles))
+    return present_scouting(
+        scoutings.edit_scouting(here.session, here.owner_id, scouting_id, changes, json_data.angles)
+    )
 
 
 @places.delete("/scoutings/<int:scouting_id>")
@@ -294,7 +306,9 @@ def keep_scouting_photo(scouting_id: int, query_data: FileQuery) -> Any:
     """Keep a visit's photograph, in place of an older one."""
     here = context()
     now = datetime.now(UTC)
-    return present_scouting(scoutings.keep_photo(here.session, here.owner_id, scouting_id, query_data.file_name, sent_file(), now))
+    return present_scouting(
+        scoutings.keep_photo(here.session, here.owner_id, scouting_id, query_data.file_name, sent_file(), now)
+    )
 
 
 @places.get("/scoutings/<int:scouting_id>/photo")
@@ -339,7 +353,9 @@ def drop_own_tide(location_id: int) -> Any:
 def add_season_note(location_id: int, json_data: schemas.SeasonNoteIn) -> Any:
     """Note what a part of the year brings."""
     here = context()
-    return present_season_note(belongings.add_belonging(here.session, here.owner_id, location_id, SeasonNote, json_data.model_dump()))
+    return present_season_note(
+        belongings.add_belonging(here.session, here.owner_id, location_id, SeasonNote, json_data.model_dump())
+    )
 
 
 @places.delete("/seasons/<int:note_id>")
@@ -357,7 +373,9 @@ def delete_season_note(note_id: int) -> Any:
 def edit_track(track_id: int, json_data: schemas.TrackPatch) -> Any:
     """Rename a track."""
     here = context()
-    return present_track(belongings.edit_belonging(here.session, here.owner_id, WalkTrack, track_id, json_data.model_dump()))
+    return present_track(
+        belongings.edit_belonging(here.session, here.owner_id, WalkTrack, track_id, json_data.model_dump())
+    )
 
 
 @places.delete("/tracks/<int:track_id>")

@@ -14,7 +14,24 @@ from ...core.ground.walk import Terrain
 from ...formats.tide_tables import TableClock
 from ...store.jobs import JobState
 from ..platform.fact_fields import changes, gives, takes
-from ..platform.fields import Aperture, Bearing, Clock, Day, Distance, Ev, Id, In, Iso, LengthM, Name, Note, Number, Out, Position, Shutter
+from ..platform.fields import (
+    Aperture,
+    Bearing,
+    Clock,
+    Day,
+    Distance,
+    Ev,
+    Id,
+    In,
+    Iso,
+    LengthM,
+    Name,
+    Note,
+    Number,
+    Out,
+    Position,
+    Shutter,
+)
 from ..platform.shared_schemas import ShotRefOut
 from ..platform.undo import UndoOut
 
@@ -41,7 +58,10 @@ Course = Annotated[
         {
             "anyOf": [
                 {"type": "string"},
-                {"type": "array", "items": {"type": "array", "items": {"anyOf": [{"type": "number"}, {"type": "string"}]}}},
+                {
+                    "type": "array",
+                    "items": {"type": "array", "items": {"anyOf": [{"type": "number"}, {"type": "string"}]}},
+                },
             ]
         }
     ),
@@ -83,7 +103,9 @@ class ViewpointIn(In):
 class StandingIn(In):
     """Where one can stand: corners (east, north) in metres from the mark; drops: sides, by their first corner, with a fall beyond."""
 
-    corners: Annotated[list[Annotated[list[float], Field(min_length=2, max_length=2)]], Field(min_length=3, max_length=24)]
+    corners: Annotated[
+        list[Annotated[list[float], Field(min_length=2, max_length=2)]], Field(min_length=3, max_length=24)
+    ]
     drops: Annotated[list[Annotated[int, Field(ge=0, le=23)]], Field(max_length=24)] = []
 
 
@@ -113,7 +135,9 @@ class SkylineIn(In):
     """The skyline as text (a bearing and an altitude a line) or as pairs; both null take it away."""
 
     text: Note | None = None
-    points: Annotated[list[Annotated[list[float], Field(min_length=2, max_length=2)]], Field(max_length=1440)] | None = None
+    points: (
+        Annotated[list[Annotated[list[float], Field(min_length=2, max_length=2)]], Field(max_length=1440)] | None
+    ) = None
 
 
 @takes(core.Hazard)

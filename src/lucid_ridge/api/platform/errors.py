@@ -52,7 +52,9 @@ class OtherNotebook(Exception):
     message = "This page was opened on another notebook than the one served now. Nothing was changed: reload the page."
 
 
-def error_response(status: int, message: str, fields: list[dict[str, str]] | None = None, kind: str | None = None) -> tuple[Response, int]:
+def error_response(
+    status: int, message: str, fields: list[dict[str, str]] | None = None, kind: str | None = None
+) -> tuple[Response, int]:
     """Return the error shape with a status."""
     body = {"error": {"kind": kind or _KINDS.get(status, "failure"), "message": message, "fields": fields or []}}
     return jsonify(body), status
@@ -81,7 +83,10 @@ def register_errors(app: APIFlask) -> None:
     app.register_error_handler(TooMany, lambda error: error_response(429, error.message))
     for moved in (StaleDataError, ObjectDeletedError):
         app.register_error_handler(
-            moved, lambda _: error_response(409, "This was changed or deleted at the same moment elsewhere. Look again and repeat it.")
+            moved,
+            lambda _: error_response(
+                409, "This was changed or deleted at the same moment elsewhere. Look again and repeat it."
+            ),
         )
     app.register_error_handler(
         Refused, lambda error: error_response(422, error.message, [{"field": error.field, "message": error.message}])
@@ -90,7 +95,9 @@ def register_errors(app: APIFlask) -> None:
         InputError, lambda error: error_response(422, error.message, [{"field": error.field, "message": error.message}])
     )
     app.register_error_handler(DataError, lambda _: error_response(422, "A value is outside what can be stored."))
-    app.register_error_handler(IntegrityError, lambda _: error_response(422, "A value does not fit with what is already there."))
+    app.register_error_handler(
+        IntegrityError, lambda _: error_response(422, "A value does not fit with what is already there.")
+    )
     for down in (OperationalError, InterfaceError, PoolTimeout):
         app.register_error_handler(down, _no_database)
     app.register_error_handler(FilesAway, _no_files)
@@ -167,21 +174,32 @@ def _no_database(error: Exception) -> tuple[Response, int]:
         return error_response(409, "Somebody else was writing the same at that moment. Nothing was changed: repeat it.")
     current_app.logger.error("database: %s", error)
     if _no_room(error):
-        return error_response(507, "The disk is full: nothing was changed. What you typed is kept; make room and try again.")
-    return error_response(503, "The notebook's database does not answer. What you typed is kept; try again in a moment.")
+        return error_response(
+            507, "The disk is full: nothing was changed. What you typed is kept; make room and try again."
+        )
+    return error_response(
+        503, "The notebook's database does not answer. What you typed is kept; try again in a moment."
+    )
 
 
 def _no_files(error: FilesAway) -> tuple[Response, int]:
     current_app.logger.error("files: %s", error)
-    return error_response(503, "The storage of photographs does not answer. What you typed is kept; try again in a moment.")
+    return error_response(
+        503, "The storage of photographs does not answer. What you typed is kept; try again in a moment."
+    )
 
 
 def _no_room(error: BaseException) -> bool:
     """Whether the database, or this process, has run out of room on the disk."""
     cause = error.orig if isinstance(error, DBAPIError) else error
-    return getattr(cause, "sqlstate", None) == _DISK_FULL or getattr(cause, "errno", None) in (errno.ENOSPC, errno.EDQUOT)
+    return getattr(cause, "sqlstate", None) == _DISK_FULL or getattr(cause, "errno", None) in (
+        errno.ENOSPC,
+        errno.EDQUOT,
+    )
 
 
 def _unexpected(error: Exception) -> tuple[Response, int]:
     current_app.logger.exception("unexpected error", exc_info=error)
-    return error_response(500, "Something went wrong on our side; the details are in the server's log. Nothing was changed.")
+    return error_response(
+        500, "Something went wrong on our side; the details are in the server's log. Nothing was changed."
+    )

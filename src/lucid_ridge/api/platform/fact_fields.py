@@ -40,7 +40,9 @@ _WRITTEN: dict[Kind, Any] = {
 }
 _MOST_KEYS = 200
 # A clock time of a place has no offset, which JSON Schema's "time" must have.
-_ClockOut = Annotated[time, PlainSerializer(lambda value: f"{value:%H:%M}", return_type=str), WithJsonSchema({"type": "string"})]
+_ClockOut = Annotated[
+    time, PlainSerializer(lambda value: f"{value:%H:%M}", return_type=str), WithJsonSchema({"type": "string"})
+]
 
 
 def takes(group: type, *, but: Collection[str] = ()) -> Callable[[type[Model]], type[Model]]:
@@ -66,11 +68,17 @@ def gives(group: type, *, but: Collection[str] = ()) -> Callable[[type[Model]], 
 def said(model: BaseModel, *, but: Collection[str] = ()) -> dict[str, Value]:
     """Return what a request names, with the values as the core knows them."""
     # In the order in which they are declared: undo names them so.
-    plain = {name: getattr(model, name) for name in type(model).model_fields if name in model.model_fields_set and name not in but}
+    plain = {
+        name: getattr(model, name)
+        for name in type(model).model_fields
+        if name in model.model_fields_set and name not in but
+    }
     return {name: frozenset(value) if isinstance(value, list) else value for name, value in plain.items()}
 
 
-def _with(group: type, field_of: Callable[[Declared], Any], but: Collection[str]) -> Callable[[type[Model]], type[Model]]:
+def _with(
+    group: type, field_of: Callable[[Declared], Any], but: Collection[str]
+) -> Callable[[type[Model]], type[Model]]:
     def derived(model: type[Model]) -> type[Model]:
         more = {name: field_of(item) for name, item in facts_of(group).items() if name not in but}
         return create_model(model.__name__, __base__=model, __module__=model.__module__, __doc__=model.__doc__, **more)
@@ -83,7 +91,11 @@ def _request(item: Declared) -> Any:
     if item.kind == Kind.KEYS:
         plain = Annotated[list[fields.Name], Field(max_length=_MOST_KEYS)]
     elif item.fact.low is not None and item.kind != Kind.BEARING:
-        limits = Field(gt=item.fact.low, le=item.fact.high) if item.fact.above else Field(ge=item.fact.low, le=item.fact.high)
+        limits = (
+            Field(gt=item.fact.low, le=item.fact.high)
+            if item.fact.above
+            else Field(ge=item.fact.low, le=item.fact.high)
+        )
         plain = Annotated[plain, limits]
     return plain | None if item.optional else plain
 

@@ -45,7 +45,11 @@ _CHOICES: tuple[type[StrEnum], ...] = (
 
 def fact_tables() -> str:
     """Return the module's source."""
-    shot = {name: _row(item, group) for group, kind in {"": ShotHead, **GROUPS}.items() for name, item in facts_of(kind).items()}
+    shot = {
+        name: _row(item, group)
+        for group, kind in {"": ShotHead, **GROUPS}.items()
+        for name, item in facts_of(kind).items()
+    }
     beside = {name: {"group": group, "label": label} for name, (group, label) in BESIDE.items()}
     options = {kind.__name__: [{"value": str(item), "label": choice_words(item)} for item in kind] for kind in _CHOICES}
     shapes = {

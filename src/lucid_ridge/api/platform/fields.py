@@ -8,7 +8,16 @@ from datetime import UTC, date, datetime, time
 from typing import Annotated, Any
 from unicodedata import category
 
-from pydantic import AfterValidator, AwareDatetime, BaseModel, BeforeValidator, ConfigDict, Field, StringConstraints, WithJsonSchema
+from pydantic import (
+    AfterValidator,
+    AwareDatetime,
+    BaseModel,
+    BeforeValidator,
+    ConfigDict,
+    Field,
+    StringConstraints,
+    WithJsonSchema,
+)
 
 from ...core.facts.spots import parse_reading
 from ...core.units.angles import parse_angle_deg, parse_bearing_deg
@@ -156,7 +165,9 @@ def _coordinates(value: Any) -> Any:
 
 # One text for a whole position: decimal degrees, degrees-minutes-seconds, UTM or MGRS.
 Position = Annotated[
-    tuple[float, float], BeforeValidator(_coordinates), WithJsonSchema({"type": "string", "examples": ["54°31′52″N 3°12′50″W"]})
+    tuple[float, float],
+    BeforeValidator(_coordinates),
+    WithJsonSchema({"type": "string", "examples": ["54°31′52″N 3°12′50″W"]}),
 ]
 
 Clock = Annotated[time, BeforeValidator(_clock), WithJsonSchema({"type": "string", "examples": ["16:04"]})]
@@ -166,7 +177,12 @@ Instant = Annotated[AwareDatetime, BeforeValidator(_instant), AfterValidator(_in
 
 # Any turn is read; what comes out lies in 0..360.
 Bearing = Annotated[
-    float, _Finite, Field(ge=-360, le=720), _written(parse_bearing_deg), AfterValidator(lambda value: value % 360), _TEXT_OR_NUMBER
+    float,
+    _Finite,
+    Field(ge=-360, le=720),
+    _written(parse_bearing_deg),
+    AfterValidator(lambda value: value % 360),
+    _TEXT_OR_NUMBER,
 ]
 
 

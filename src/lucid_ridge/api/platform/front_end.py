@@ -34,5 +34,7 @@ def page(path: str = "index.html") -> Response:
         response.headers["Content-Type"] = plain or "application/octet-stream"
         response.headers["Content-Encoding"] = "gzip"
     response.headers["Vary"] = "Accept-Encoding"
-    response.headers["Cache-Control"] = "public, max-age=31536000, immutable" if path.startswith("assets/") else "no-cache"
+    response.headers["Cache-Control"] = (
+        "public, max-age=31536000, immutable" if path.startswith("assets/") else "no-cache"
+    )
     return response

@@ -118,7 +118,9 @@ def _declare_refusals(spec: dict[str, Any]) -> dict[str, Any]:
             for parameter in operations[method].get("parameters", []):
                 if parameter["in"] == "path" and parameter["schema"].get("type") == "integer":
                     parameter["schema"]["minimum"] = 1
-            for status in _statuses(path, method, "requestBody" in operations[method] or bool(operations[method].get("parameters"))):
+            for status in _statuses(
+                path, method, "requestBody" in operations[method] or bool(operations[method].get("parameters"))
+            ):
                 responses[str(status)] = {"$ref": f"#/components/responses/Refused{status}"}
     return spec
 

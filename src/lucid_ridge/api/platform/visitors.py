@@ -25,7 +25,9 @@ class SignInNeeded(Exception):
         super().__init__()
         by_key = access() is Access.KEY
         self.message = (
-            "This notebook opens by the address that ./start has printed: it holds the key." if by_key else "Sign in to open your notebook."
+            "This notebook opens by the address that ./start has printed: it holds the key."
+            if by_key
+            else "Sign in to open your notebook."
         )
 
 
@@ -95,7 +97,9 @@ def cookie_name() -> str:
 def let_in(response: Response, token: str) -> Response:
     """Give the browser its cookie."""
     seconds = int(LONGEST.total_seconds()) if access() is Access.ACCOUNTS else _LONG_S
-    response.set_cookie(cookie_name(), token, max_age=seconds, path="/", secure=request.is_secure, httponly=True, samesite="Strict")
+    response.set_cookie(
+        cookie_name(), token, max_age=seconds, path="/", secure=request.is_secure, httponly=True, samesite="Strict"
+    )
     return response
 
 

@@ -49,7 +49,9 @@ def present_shared_location(place: SharedLocation) -> out.SharedLocationOut:
 def _way(place: SharedLocation) -> list[str]:
     row = place.row
     minutes = walk_minutes(Approach(None, row.walk_m, row.walk_ascent_m, row.walk_terrain))
-    lines = [f"{track.name}: {track.length_label}, {track.naismith_words}" for track in map(present_track, place.tracks)]
+    lines = [
+        f"{track.name}: {track.length_label}, {track.naismith_words}" for track in map(present_track, place.tracks)
+    ]
     if row.walk_m is not None and minutes is not None:
         lines.insert(0, f"{format_distance(row.walk_m)}{_OVER[row.walk_terrain]}, {minutes:.0f} min by Naismith's rule")
     return lines
@@ -57,7 +59,11 @@ def _way(place: SharedLocation) -> list[str]:
 
 def _hazard(row: Hazard) -> str:
     cut = f" above {format_height(row.cut_off_m)} of water" if row.cut_off_m is not None else ""
-    months = f", {calendar.month_abbr[row.from_month]} to {calendar.month_abbr[row.to_month]}" if row.from_month and row.to_month else ""
+    months = (
+        f", {calendar.month_abbr[row.from_month]} to {calendar.month_abbr[row.to_month]}"
+        if row.from_month and row.to_month
+        else ""
+    )
     return _with(f"{row.kind}{cut}{months}", row.note)
 
 

@@ -22,7 +22,10 @@ from .present import present_shared_location, rough_words
 shares = APIBlueprint("shares", __name__, url_prefix="/api")
 
 _WAYS = {
-    Where.HIDDEN: ("nothing", "No name and no position of any of your places, and no note of yours, stands in what is shared."),
+    Where.HIDDEN: (
+        "nothing",
+        "No name and no position of any of your places, and no note of yours, stands in what is shared.",
+    ),
     Where.ROUGH: (
         "roughly where",
         f"The middle of a cell within {CELL_REACH_KM} km of it, and no name: for rare plants, nests, and places that are loved too much.",
@@ -67,7 +70,9 @@ def shares_of_outing(outing_id: int) -> Any:
 def share_card(card_id: int, json_data: schemas.ShareIn) -> Any:
     """Make a link by which others read a card, with as much of the place as is said."""
     here = context()
-    return _present(operations.share_card(here.session, here.owner_id, card_id, json_data.where, json_data.days, datetime.now(UTC)))
+    return _present(
+        operations.share_card(here.session, here.owner_id, card_id, json_data.where, json_data.days, datetime.now(UTC))
+    )
 
 
 @shares.post("/outings/<int:outing_id>/shares")
@@ -76,7 +81,11 @@ def share_card(card_id: int, json_data: schemas.ShareIn) -> Any:
 def share_outing(outing_id: int, json_data: schemas.ShareIn) -> Any:
     """Make a link by which others read the cards of an outing's shots; those that are missing or old are made first."""
     here = context()
-    return _present(operations.share_outing(here.session, here.owner_id, outing_id, json_data.where, json_data.days, datetime.now(UTC)))
+    return _present(
+        operations.share_outing(
+            here.session, here.owner_id, outing_id, json_data.where, json_data.days, datetime.now(UTC)
+        )
+    )
 
 
 @shares.get("/locations/<int:location_id>/shares")
@@ -84,7 +93,9 @@ def share_outing(outing_id: int, json_data: schemas.ShareIn) -> Any:
 def shares_of_location(location_id: int) -> Any:
     """The links to a location that still hold."""
     here = context()
-    return _listed(operations.shares_of_location(here.session, here.owner_id, location_id, datetime.now(UTC)), _WAYS_OF_A_PLACE)
+    return _listed(
+        operations.shares_of_location(here.session, here.owner_id, location_id, datetime.now(UTC)), _WAYS_OF_A_PLACE
+    )
 
 
 @shares.post("/locations/<int:location_id>/shares")
@@ -93,7 +104,11 @@ def shares_of_location(location_id: int) -> Any:
 def share_location(location_id: int, json_data: schemas.ShareIn) -> Any:
     """Make a link by which others read a location as it is now, with as much of the place as is said."""
     here = context()
-    return _present(operations.share_location(here.session, here.owner_id, location_id, json_data.where, json_data.days, datetime.now(UTC)))
+    return _present(
+        operations.share_location(
+            here.session, here.owner_id, location_id, json_data.where, json_data.days, datetime.now(UTC)
+        )
+    )
 
 
 @shares.post("/shared/copy")
@@ -107,7 +122,9 @@ def copy_shared(json_data: schemas.SharedIn) -> Any:
         path = f"/outings/{found.outing_id}"
     else:
         path = f"/shots/{found.shot_id}/place" if found.shot_id is not None else f"/locations/{found.location_id}"
-    return schemas.CopiedOut(path=path, words="It is in your notebook." if found.rows else "It was in your notebook already.")
+    return schemas.CopiedOut(
+        path=path, words="It is in your notebook." if found.rows else "It was in your notebook already."
+    )
 
 
 @shares.delete("/shares/<int:share_id>")
@@ -146,13 +163,19 @@ def shared(json_data: schemas.SharedIn) -> Any:
 def _title(found: operations.SharedCards) -> str:
     if found.location is not None:
         return found.location.row.name or "A place"
-    return found.outing or (str(found.cards[0].content["name"]) if len(found.cards) == 1 else f"An outing of {len(found.cards)} shots")
+    return found.outing or (
+        str(found.cards[0].content["name"]) if len(found.cards) == 1 else f"An outing of {len(found.cards)} shots"
+    )
 
 
 def _listed(found: Sequence[Share], told: Mapping[Where, tuple[str, str]] | None = None) -> schemas.SharesOut:
-    ways = [schemas.ShareWayOut(where=where, label=label, tells=tells) for where, (label, tells) in (told or _WAYS).items()]
+    ways = [
+        schemas.ShareWayOut(where=where, label=label, tells=tells) for where, (label, tells) in (told or _WAYS).items()
+    ]
     return schemas.SharesOut(shares=[_present(row) for row in found], ways=ways, longest_days=operations.LONGEST_DAYS)
 
 
 def _present(row: Share) -> schemas.ShareOut:
-    return schemas.ShareOut(id=row.id, path=f"/shared#{row.token}", where=row.where_told, until_words=format_day(row.until_utc.date()))
+    return schemas.ShareOut(
+        id=row.id, path=f"/shared#{row.token}", where=row.where_told, until_words=format_day(row.until_utc.date())
+    )

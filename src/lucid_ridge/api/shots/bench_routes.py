@@ -42,7 +42,9 @@ frames = APIBlueprint("frames", __name__, url_prefix="/api")
 def tune(shot_id: int, json_data: tuning.TuneIn) -> Any:
     """Find the camera that puts the elements where they belong; changes nothing."""
     here = context()
-    wish = tuner.TuneWish(**{**dict(json_data), "targets": tuple(tuner.TargetWish(**dict(item)) for item in json_data.targets)})
+    wish = tuner.TuneWish(
+        **{**dict(json_data), "targets": tuple(tuner.TargetWish(**dict(item)) for item in json_data.targets)}
+    )
     return present_tuned(tuner.tune_shot(here.session, here.owner_id, shot_id, wish))
 
 
@@ -93,7 +95,9 @@ def keep_framing(shot_id: int, json_data: kept.FramingIn) -> Any:
 def take_framing(framing_id: int) -> Any:
     """Give the shot a kept framing."""
     here = context()
-    return present_shot(see_shot(here.session, here.owner_id, framings.take_framing(here.session, here.owner_id, framing_id)))
+    return present_shot(
+        see_shot(here.session, here.owner_id, framings.take_framing(here.session, here.owner_id, framing_id))
+    )
 
 
 @frames.post("/shots/<int:shot_id>/framing")
@@ -123,7 +127,9 @@ def keep_backdrop(shot_id: int, query_data: FileQuery) -> Any:
     """Put a photograph behind the finder, scaled by its EXIF."""
     here = context()
     backdrops.keep_backdrop(here.session, here.owner_id, shot_id, query_data.file_name, sent_file(), datetime.now(UTC))
-    return present_shot(see_shot(here.session, here.owner_id, operations.get_shot(here.session, here.owner_id, shot_id)))
+    return present_shot(
+        see_shot(here.session, here.owner_id, operations.get_shot(here.session, here.owner_id, shot_id))
+    )
 
 
 @frames.patch("/shots/<int:shot_id>/backdrop")
@@ -133,7 +139,9 @@ def edit_backdrop(shot_id: int, json_data: kept.BackdropPatch) -> Any:
     """Say where the photograph was aimed, with which lens, and how strongly it shows."""
     here = context()
     backdrops.edit_backdrop(here.session, here.owner_id, shot_id, json_data.model_dump(exclude_unset=True))
-    return present_shot(see_shot(here.session, here.owner_id, operations.get_shot(here.session, here.owner_id, shot_id)))
+    return present_shot(
+        see_shot(here.session, here.owner_id, operations.get_shot(here.session, here.owner_id, shot_id))
+    )
 
 
 @frames.delete("/shots/<int:shot_id>/backdrop")
@@ -163,7 +171,9 @@ def backdrop_picture(shot_id: int) -> Response:
 def measure(shot_id: int, json_data: tuning.MeasureIn) -> Any:
     """Size or distance of something from thumbs at arm's length or pixels of a test frame; changes nothing."""
     here = context()
-    return present_measured(measuring.measure(here.session, here.owner_id, shot_id, measuring.MeasureWish(**dict(json_data))))
+    return present_measured(
+        measuring.measure(here.session, here.owner_id, shot_id, measuring.MeasureWish(**dict(json_data)))
+    )
 
 
 @frames.get("/shots/<int:shot_id>/scene.json")
@@ -189,5 +199,6 @@ def _scene_file(shot_id: int, write: Any, ending: str, media_type: str) -> Respo
 
 def _framings(here: Any, shot_id: int) -> kept.FramingsOut:
     return present_framings(
-        framings.kept_framings(here.session, here.owner_id, shot_id), framings.walk_through(here.session, here.owner_id, shot_id)
+        framings.kept_framings(here.session, here.owner_id, shot_id),
+        framings.walk_through(here.session, here.owner_id, shot_id),
     )

@@ -53,7 +53,9 @@ def add_shot(json_data: schemas.ShotIn) -> Any:
 def copy_shot(shot_id: int) -> Any:
     """Make a shot that says the same as this one."""
     here = context()
-    return present_shot(see_shot(here.session, here.owner_id, operations.copy_shot(here.session, here.owner_id, shot_id)))
+    return present_shot(
+        see_shot(here.session, here.owner_id, operations.copy_shot(here.session, here.owner_id, shot_id))
+    )
 
 
 @shots.get("/shots/<int:shot_id>")
@@ -61,7 +63,9 @@ def copy_shot(shot_id: int) -> Any:
 def shot(shot_id: int) -> Any:
     """A shot with its plan."""
     here = context()
-    return present_shot(see_shot(here.session, here.owner_id, operations.get_shot(here.session, here.owner_id, shot_id)))
+    return present_shot(
+        see_shot(here.session, here.owner_id, operations.get_shot(here.session, here.owner_id, shot_id))
+    )
 
 
 @shots.patch("/shots/<int:shot_id>")
@@ -81,7 +85,9 @@ def edit_shot(shot_id: int, json_data: schemas.ShotPatch) -> Any:
 def give_own(shot_id: int, json_data: schemas.OwnIn) -> Any:
     """Give the shot a copy of its own of something that others use too; undo takes it back."""
     here = context()
-    return present_shot(see_shot(here.session, here.owner_id, own_copies.give_own(here.session, here.owner_id, shot_id, json_data.what)))
+    return present_shot(
+        see_shot(here.session, here.owner_id, own_copies.give_own(here.session, here.owner_id, shot_id, json_data.what))
+    )
 
 
 @shots.delete("/shots/<int:shot_id>")

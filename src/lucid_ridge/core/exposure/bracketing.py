@@ -60,7 +60,10 @@ def plan_bracket(
     held, step = float(positive("held_stops", held_stops)), float(positive("step_ev", step_ev))
     margin = float(not_negative("highlight_margin_ev", highlight_margin_ev))
     if highlight < shadow:
-        raise InputError("highlight_ev", f"The highlight reading (EV {highlight:g}) must not be under the shadow reading (EV {shadow:g}).")
+        raise InputError(
+            "highlight_ev",
+            f"The highlight reading (EV {highlight:g}) must not be under the shadow reading (EV {shadow:g}).",
+        )
     if step > held:
         raise InputError("step_ev", f"Steps of {step:g} EV would leave gaps: one frame holds {held:g} stops.")
     span = highlight - shadow + margin

@@ -44,7 +44,13 @@ def times_around_s(base_s: float, count: int, step_ev: float, slowest_s: float) 
 
 
 def times_over_s(
-    base_s: float, least_stops: float, most_stops: float, count: int, step_ev: float, slowest_s: float, tolerance_stops: float = 0.0
+    base_s: float,
+    least_stops: float,
+    most_stops: float,
+    count: int,
+    step_ev: float,
+    slowest_s: float,
+    tolerance_stops: float = 0.0,
 ) -> tuple[float, ...]:
     """Return the times [s] of count exposures a step apart whose darkest lies between two distances from the base [stops, brighter positive].
 
@@ -56,7 +62,13 @@ def times_over_s(
 
 
 def darkest_over_s(
-    base_s: Any, least_stops: Any, most_stops: Any, count: Any, step_ev: float, slowest_s: float, tolerance_stops: float = 0.0
+    base_s: Any,
+    least_stops: Any,
+    most_stops: Any,
+    count: Any,
+    step_ev: float,
+    slowest_s: float,
+    tolerance_stops: float = 0.0,
 ) -> tuple[Floats, Floats]:
     """Return the darkest time [s] of such a set, from which the others follow by steps, and how many there are. Broadcasts."""
     base = positive("base_s", base_s)
@@ -64,14 +76,20 @@ def darkest_over_s(
     own, middle, miss = np.log2(marked / base), (np.asarray(count) - 1) / 2, tolerance_stops + _SLACK
     best, index = np.full(np.broadcast_shapes(own.shape, np.shape(count), np.shape(least_stops)), np.inf), np.zeros(())
     for at in range(int(np.max(count))):
-        fits = (at < np.asarray(count)) & (least_stops - miss <= own - at * step_ev) & (own - at * step_ev <= most_stops + miss)
+        fits = (
+            (at < np.asarray(count))
+            & (least_stops - miss <= own - at * step_ev)
+            & (own - at * step_ev <= most_stops + miss)
+        )
         nearer = np.where(fits, np.abs(at - middle), np.inf)
         index = np.where(nearer < best, at, index)
         best = np.minimum(best, nearer)
     darkest = marked_times_s(base * 2.0**most_stops, slowest_s, -1)
     more = np.where(np.log2(darkest / base) >= least_stops - _SLACK, 0, 1)
     found = np.isfinite(best)
-    return np.where(found, marked * 2.0 ** (-step_ev * index), darkest), np.asarray(np.where(found, count, count + more))
+    return np.where(found, marked * 2.0 ** (-step_ev * index), darkest), np.asarray(
+        np.where(found, count, count + more)
+    )
 
 
 def carrying_index(times_s: tuple[float, ...], base_s: float) -> int:

@@ -15,7 +15,9 @@ LONGEST_S = 6 * 3600.0
 
 
 def fading_exposure_s(
-    shutter_s: float, illuminance_lux: Callable[[NDArray[np.float64]], NDArray[np.float64]], longest_s: float = LONGEST_S
+    shutter_s: float,
+    illuminance_lux: Callable[[NDArray[np.float64]], NDArray[np.float64]],
+    longest_s: float = LONGEST_S,
 ) -> float:
     """Return the time t [s] with the integral of E over 0..t equal to E(0) · shutter_s; infinity past longest_s.
 

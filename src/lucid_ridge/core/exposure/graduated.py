@@ -71,7 +71,9 @@ def seen_stops(gradation: Gradation, strength_stops: float, from_edge_mm: Quanti
     # Strips of a disc by the mid-points of equal heights, each weighted with its length.
     at = (np.arange(_SAMPLES) + 0.5) / _SAMPLES * 2 - 1
     weight = np.sqrt(1 - at * at)
-    plate = np.asarray(plate_stops(gradation, strength_stops, height[..., None] + at * positive("pupil_mm", pupil_mm) / 2))
+    plate = np.asarray(
+        plate_stops(gradation, strength_stops, height[..., None] + at * positive("pupil_mm", pupil_mm) / 2)
+    )
     return in_callers_shape(-np.log2((np.exp2(-plate) * weight).sum(axis=-1) / weight.sum()))
 
 

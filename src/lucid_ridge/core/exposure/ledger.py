@@ -66,7 +66,11 @@ def carried_by(ledger: Ledger, shutter_s: float, count: int) -> Ledger:
     if abs(stops) < 0.005:
         # Too little for a line of its own.
         return Ledger((*ledger.lines[:-1], replace(ledger.lines[-1], shutter_s=shutter_s)))
-    label, detail = ("Bracket", "the frame that carries the picture") if count > 1 else ("Range", "so that highlights and shadows are held")
+    label, detail = (
+        ("Bracket", "the frame that carries the picture")
+        if count > 1
+        else ("Range", "so that highlights and shadows are held")
+    )
     line = LedgerLine(label, detail, stops, shutter_s, "bracket")
     return Ledger((*ledger.lines, line))
 
@@ -77,7 +81,9 @@ def on_film(ledger: Ledger, exponent: float) -> Ledger:
     if stops < 0.005:
         return ledger
     detail = f"{format_shutter(ledger.shutter_s)} by the meter, to the power of {exponent:g}"
-    return Ledger((*ledger.lines, LedgerLine("Film", detail, stops, float(corrected_time_s(ledger.shutter_s, exponent)), "film")))
+    return Ledger(
+        (*ledger.lines, LedgerLine("Film", detail, stops, float(corrected_time_s(ledger.shutter_s, exponent)), "film"))
+    )
 
 
 def build_ledger(

@@ -52,14 +52,22 @@ class MovingThing:
     trade_times: Mapping[str, str] = field(default_factory=dict)
 
 
-_WATER: Mapping[str, str] = {MotionWish.FROZEN: "1/1000 s or faster", MotionWish.VEILED: "30 s and more", MotionWish.FLATTENED: "minutes"}
+_WATER: Mapping[str, str] = {
+    MotionWish.FROZEN: "1/1000 s or faster",
+    MotionWish.VEILED: "30 s and more",
+    MotionWish.FLATTENED: "minutes",
+}
 THINGS: Mapping[MovingKind, MovingThing] = {
     MovingKind.FALLS: MovingThing(3.0, None, {**_WATER, MotionWish.TEXTURED: "0.3 to 5 s, big ones shorter"}),
-    MovingKind.SURF: MovingThing(1.5, None, {**_WATER, MotionWish.TEXTURED: "0.25 to 2 s", MotionWish.SILKY: "5 to 7 s"}),
+    MovingKind.SURF: MovingThing(
+        1.5, None, {**_WATER, MotionWish.TEXTURED: "0.25 to 2 s", MotionWish.SILKY: "5 to 7 s"}
+    ),
     MovingKind.STREAM: MovingThing(1.0, None, {**_WATER, MotionWish.TEXTURED: "0.25 to 2 s"}),
     MovingKind.RIPPLES: MovingThing(0.3, None, {MotionWish.VEILED: "30 s and more", MotionWish.FLATTENED: "minutes"}),
     MovingKind.PLANTS: MovingThing(None, None, {MotionWish.FROZEN: "1/125 to 1/250 s in a breeze"}),
-    MovingKind.PEOPLE: MovingThing(1.4, 0.5, {MotionWish.FROZEN: "1/125 s walking, 1/500 s running", MotionWish.GONE: "three minutes"}),
+    MovingKind.PEOPLE: MovingThing(
+        1.4, 0.5, {MotionWish.FROZEN: "1/125 s walking, 1/500 s running", MotionWish.GONE: "three minutes"}
+    ),
     MovingKind.BIRDS: MovingThing(10.0, 0.5, {MotionWish.FROZEN: "1/1000 to 1/2000 s"}),
     MovingKind.BOAT: MovingThing(3.0, 6.0, {MotionWish.FROZEN: "1/250 s and faster"}),
     MovingKind.INSECT: MovingThing(0.5, 0.01, {MotionWish.FROZEN: "1/320 s and faster"}),

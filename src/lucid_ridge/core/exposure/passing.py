@@ -20,7 +20,9 @@ def empty_chance(passing_per_s: float, crossing_s: float, shutter_s: float) -> f
     crossing_s: how long one takes across the frame.
     """
     rate = float(not_negative("passing_per_s", passing_per_s))
-    return math.exp(-rate * (float(not_negative("crossing_s", crossing_s)) + float(not_negative("shutter_s", shutter_s))))
+    return math.exp(
+        -rate * (float(not_negative("crossing_s", crossing_s)) + float(not_negative("shutter_s", shutter_s)))
+    )
 
 
 def frames_needed(chance: float, sure: float = 0.9) -> float:

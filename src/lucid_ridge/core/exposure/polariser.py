@@ -17,7 +17,11 @@ CLEAR_SKY_MAXIMUM = 0.75
 
 
 def polarisation_degree(
-    sun_altitude_deg: Quantity, sun_azimuth_deg: Quantity, view_altitude_deg: Quantity, view_azimuth_deg: Quantity, maximum: Quantity = 1.0
+    sun_altitude_deg: Quantity,
+    sun_azimuth_deg: Quantity,
+    view_altitude_deg: Quantity,
+    view_azimuth_deg: Quantity,
+    maximum: Quantity = 1.0,
 ) -> Any:
     """Return how far light from a direction of the clear sky is polarised, 0 to maximum: most at 90° from the sun. Broadcasts. Source: [1].
 
@@ -27,14 +31,21 @@ def polarisation_degree(
     return in_callers_shape(degree_by_cosine(cosine, _share("maximum", maximum)))
 
 
-def from_sun_deg(sun_altitude_deg: Quantity, sun_azimuth_deg: Quantity, view_altitude_deg: Quantity, view_azimuth_deg: Quantity) -> Any:
+def from_sun_deg(
+    sun_altitude_deg: Quantity, sun_azimuth_deg: Quantity, view_altitude_deg: Quantity, view_azimuth_deg: Quantity
+) -> Any:
     """Return the angle between the sun and a direction [deg], 0 to 180. Broadcasts."""
     cosine = _cosine_from_sun(sun_altitude_deg, sun_azimuth_deg, view_altitude_deg, view_azimuth_deg)
     return in_callers_shape(np.degrees(np.arccos(np.clip(cosine, -1.0, 1.0))))
 
 
-def _cosine_from_sun(sun_altitude_deg: Quantity, sun_azimuth_deg: Quantity, view_altitude_deg: Quantity, view_azimuth_deg: Quantity) -> Any:
-    sun, view = (np.radians(finite(*item)) for item in (("sun_altitude_deg", sun_altitude_deg), ("view_altitude_deg", view_altitude_deg)))
+def _cosine_from_sun(
+    sun_altitude_deg: Quantity, sun_azimuth_deg: Quantity, view_altitude_deg: Quantity, view_azimuth_deg: Quantity
+) -> Any:
+    sun, view = (
+        np.radians(finite(*item))
+        for item in (("sun_altitude_deg", sun_altitude_deg), ("view_altitude_deg", view_altitude_deg))
+    )
     turn = np.radians(finite("sun_azimuth_deg", sun_azimuth_deg) - finite("view_azimuth_deg", view_azimuth_deg))
     return np.sin(sun) * np.sin(view) + np.cos(sun) * np.cos(view) * np.cos(turn)
 

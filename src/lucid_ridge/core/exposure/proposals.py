@@ -36,7 +36,7 @@ class BagFilter:
         return 0.0 if self.stops_max is None else self.stops_max - self.stops
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Proposal:
     """Settings that come near a wanted shutter time. error_stops > 0: longer than wanted. changes: what was set by hand and is not kept."""
 
@@ -88,13 +88,23 @@ def propose_settings(
             times = bare + sum(item.stops for item in on_lens)
             # What can be turned is turned towards the middle of the times that will do, in thirds; any shorter time will do without.
             room = sum(item.room_stops for item in on_lens) if shortest > 0 else 0.0
-            turned = np.clip(np.round(((low + math.log2(longest)) / 2 - times) * 3) / 3, 0.0, room) if room else np.zeros_like(times)
+            turned = (
+                np.clip(np.round(((low + math.log2(longest)) / 2 - times) * 3) / 3, 0.0, room)
+                if room
+                else np.zeros_like(times)
+            )
             times = times + turned
             errors = np.maximum(0.0, times - math.log2(longest)) + np.minimum(0.0, times - low)
             misses = np.abs(errors)
             # Of times that all will do, those nearer the middle.
             aside = 0.05 * np.abs(times - (low + math.log2(longest)) / 2) if shortest > 0 else 0.0
-            costs = aside + _ERROR_WEIGHT * np.maximum(0.0, misses - _FREE_ERROR_STOPS) + misses + setting_cost + _FILTER_WEIGHT * size
+            costs = (
+                aside
+                + _ERROR_WEIGHT * np.maximum(0.0, misses - _FREE_ERROR_STOPS)
+                + misses
+                + setting_cost
+                + _FILTER_WEIGHT * size
+            )
             costs[misses > 1] = np.inf
             ids, names = tuple(item.id for item in on_lens), tuple(item.name for item in on_lens)
             for row, column in enumerate(np.argmin(costs, axis=1)):
@@ -102,12 +112,12 @@ def propose_settings(
                     error = float(errors[row, column])
                     settings = _turned(on_lens, float(turned[row, column]))
                     proposal = Proposal(
-                        ids,
-                        names,
-                        float(apertures[column]),
-                        float(speeds[row]),
-                        2.0 ** float(times[row, column]),
-                        error,
+                        filter_ids=ids,
+                        filter_names=names,
+                        f_number=float(apertures[column]),
+                        iso=float(speeds[row]),
+                        shutter_s=2.0 ** float(times[row, column]),
+                        error_stops=error,
                         set_stops=settings,
                     )
                     found.append((float(costs[row, column]), proposal))

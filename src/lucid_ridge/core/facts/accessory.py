@@ -139,5 +139,7 @@ def _rigged(lens: Lens, focal_mm: float, accessories: tuple[Accessory, ...]) -> 
     if ring:
         # From the sensor to the reversed rim, and on to the principal plane that the rim stood before.
         stands = max(0.0, (ring[0].length_mm or 0.0) + (lens.front_mm or 0.0) - focal_mm)
-        return WorkingLens(focal_mm, 0.0, None, 1 / lens.pupil_ratio, Rig((stands + least, stands + most), dioptres, converter))
+        return WorkingLens(
+            focal_mm, 0.0, None, 1 / lens.pupil_ratio, Rig((stands + least, stands + most), dioptres, converter)
+        )
     return lens.working(focal_mm, Rig((least, most), dioptres, converter))

@@ -134,8 +134,12 @@ class DepthChoices:
     far_m: Annotated[float | None, Fact(Kind.DISTANCE, 0.0, 1e6, above=True, label="far limit")] = None
     far_infinite: Annotated[bool, Fact(label="sharp to infinity")] = False
     ground_sharp: Annotated[bool, Fact(label="ground at the frame's edge")] = False
-    magnification: Annotated[float | None, Fact(Kind.MAGNIFICATION, 0.0, 20.0, above=True, label="magnification")] = None
-    subject_depth_mm: Annotated[float | None, Fact(Kind.LENGTH_MM, 0.0, 10_000.0, above=True, label="subject's depth")] = None
+    magnification: Annotated[float | None, Fact(Kind.MAGNIFICATION, 0.0, 20.0, above=True, label="magnification")] = (
+        None
+    )
+    subject_depth_mm: Annotated[
+        float | None, Fact(Kind.LENGTH_MM, 0.0, 10_000.0, above=True, label="subject's depth")
+    ] = None
     coc_criterion: Annotated[CocCriterion, Fact(label="sharpness criterion")] = CocCriterion.HANDBOOK
     coc_custom_mm: Annotated[float | None, Fact(Kind.LENGTH_MM, 0.001, 1.0, label="circle of confusion")] = None
     print_width_mm: Annotated[float, Fact(Kind.LENGTH_MM, 10.0, 20_000.0, label="print width")] = 600.0
@@ -160,7 +164,9 @@ class ExposureChoices:
     """
 
     metered_f_number: Annotated[float | None, Fact(Kind.APERTURE, 0.5, 128.0, label="metered aperture")] = None
-    metered_shutter_s: Annotated[float | None, Fact(Kind.SHUTTER, 0.0, 86_400.0, above=True, label="metered shutter time")] = None
+    metered_shutter_s: Annotated[
+        float | None, Fact(Kind.SHUTTER, 0.0, 86_400.0, above=True, label="metered shutter time")
+    ] = None
     metered_iso: Annotated[float | None, Fact(Kind.ISO, 1.0, 1e7, label="metered ISO")] = None
     metered_through_lens: Annotated[bool, Fact(label="read through the lens")] = True
     shadow_ev: Annotated[float | None, Fact(Kind.EV, -15.0, 25.0, label="shadow reading")] = None
@@ -169,11 +175,15 @@ class ExposureChoices:
     compensation_ev: Annotated[float, Fact(Kind.EV, -10.0, 10.0, label="compensation")] = 0.0
     iso: Annotated[float | None, Fact(Kind.ISO, 1.0, 1e7, label="ISO")] = None
     follow_fading: Annotated[bool, Fact(label="fading light")] = False
-    wanted_shutter_s: Annotated[float | None, Fact(Kind.SHUTTER, 0.0, 86_400.0, above=True, label="wanted shutter")] = None
+    wanted_shutter_s: Annotated[float | None, Fact(Kind.SHUTTER, 0.0, 86_400.0, above=True, label="wanted shutter")] = (
+        None
+    )
     wanted_look: Annotated[LookName | None, Fact(label="wanted look")] = None
     moving_element_id: Annotated[int | None, Fact(label="what sets the shutter", refers=_ELEMENT)] = None
     flash_distance_m: Annotated[float | None, Fact(Kind.DISTANCE, 0.01, 20.0, label="light to subject")] = None
-    flash_shutter_s: Annotated[float, Fact(Kind.SHUTTER, 0.0, 60.0, above=True, label="shutter with flash")] = 2 ** (-23 / 3)
+    flash_shutter_s: Annotated[float, Fact(Kind.SHUTTER, 0.0, 60.0, above=True, label="shutter with flash")] = 2 ** (
+        -23 / 3
+    )
     bracket: Annotated[BracketMode, Fact(label="bracket")] = BracketMode.NONE
     bracket_step_ev: Annotated[float, Fact(Kind.EV, 0.0, 10.0, above=True, label="bracket step")] = 2.0
     bracket_count: Annotated[int, Fact(Kind.COUNT, 2, 15, label="frames of the bracket")] = 3

@@ -43,7 +43,9 @@ class Support:
     name: Annotated[str, Fact(Kind.NAME)]
     height_min_m: Annotated[float, Fact(Kind.LENGTH_M, 0.0, 20.0, label="lowest place")]
     height_max_m: Annotated[float, Fact(Kind.LENGTH_M, 0.01, 20.0, label="highest place")]
-    inverted_min_m: Annotated[float | None, Fact(Kind.LENGTH_M, 0.0, 20.0, label="lowest with the column inverted")] = None
+    inverted_min_m: Annotated[float | None, Fact(Kind.LENGTH_M, 0.0, 20.0, label="lowest with the column inverted")] = (
+        None
+    )
 
 
 @dataclass(frozen=True)
@@ -120,14 +122,20 @@ class Lens:
     f_number_max: Annotated[float, Fact(Kind.APERTURE, 0.5, 128.0, label="smallest aperture")]
     closest_focus_mm: Annotated[float, Fact(Kind.LENGTH_MM, 10.0, 1e6, label="closest focus")]
     sharpest_f_number: Annotated[float, Fact(Kind.APERTURE, 0.5, 128.0, label="sharpest aperture")] = 8.0
-    max_magnification: Annotated[float | None, Fact(Kind.MAGNIFICATION, 0.0, 20.0, above=True, label="largest magnification")] = None
+    max_magnification: Annotated[
+        float | None, Fact(Kind.MAGNIFICATION, 0.0, 20.0, above=True, label="largest magnification")
+    ] = None
     pupil_ratio: Annotated[float, Fact(Kind.NUMBER, 0.1, 10.0, label="pupil ratio")] = 1.0
     filter_thread_mm: Annotated[float | None, Fact(Kind.LENGTH_MM, 10.0, 200.0, label="filter thread")] = None
-    pupil_depth_mm: Annotated[float | None, Fact(Kind.LENGTH_MM, 0.0, 500.0, label="depth of the entrance pupil")] = None
+    pupil_depth_mm: Annotated[float | None, Fact(Kind.LENGTH_MM, 0.0, 500.0, label="depth of the entrance pupil")] = (
+        None
+    )
     front_mm: Annotated[float | None, Fact(Kind.LENGTH_MM, 0.0, 500.0, label="principal plane to front rim")] = None
     hood_mm: Annotated[float | None, Fact(Kind.LENGTH_MM, 1.0, 300.0, label="length of the hood")] = None
     hood_clear_mm: Annotated[float | None, Fact(Kind.LENGTH_MM, 10.0, 500.0, label="opening of the hood")] = None
-    f_number_min_long: Annotated[float | None, Fact(Kind.APERTURE, 0.5, 128.0, label="widest aperture at the long end")] = None
+    f_number_min_long: Annotated[
+        float | None, Fact(Kind.APERTURE, 0.5, 128.0, label="widest aperture at the long end")
+    ] = None
 
     @property
     def is_zoom(self) -> bool:
@@ -145,7 +153,11 @@ class Lens:
 
     def takes_aperture(self, f_number: float, focal_mm: float) -> bool:
         """Whether an f-number can be set at a focal length [mm]; markings are rounded, so a fiftieth either way counts."""
-        return self.widest_f_number(focal_mm) * (1 - _APERTURE_SLACK) <= f_number <= self.f_number_max * (1 + _APERTURE_SLACK)
+        return (
+            self.widest_f_number(focal_mm) * (1 - _APERTURE_SLACK)
+            <= f_number
+            <= self.f_number_max * (1 + _APERTURE_SLACK)
+        )
 
     def largest_magnification(self, focal_mm: float) -> float:
         """Return the largest magnification at a focal length [mm]: as told where it counts, else what the closest focus gives a thin lens."""

@@ -79,7 +79,9 @@ class PlaceSaid:
     tide_margin_m: Annotated[float, Fact(Kind.LENGTH_M, 0.0, 10.0, label="tide margin in height")] = TIDE_MARGIN_M
     tide_margin_min: Annotated[float, Fact(Kind.MINUTES, 0.0, 360.0, label="tide margin in time")] = TIDE_MARGIN_MIN
     horizon: Annotated[Horizon, Fact(label="horizon")] = Horizon.AS_TYPED
-    horizon_drop_m: Annotated[float | None, Fact(Kind.LENGTH_M, 0.0, 9000.0, label="height above the land at the horizon")] = None
+    horizon_drop_m: Annotated[
+        float | None, Fact(Kind.LENGTH_M, 0.0, 9000.0, label="height above the land at the horizon")
+    ] = None
 
 
 @dataclass(frozen=True)

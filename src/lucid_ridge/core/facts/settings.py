@@ -39,7 +39,9 @@ def settings_of(facts: ShotFacts) -> Settings | None:
         f_number=facts.depth.f_number or max(lens.sharpest_f_number, lens.widest_f_number(focal_mm)),
         iso=facts.exposure.iso or body.base_iso,
         coc_mm=coc_mm(facts, body),
-        bearing_deg=frame.bearing_deg if frame.bearing_deg is not None else (looked_at[0].bearing_deg if looked_at else 0.0),
+        bearing_deg=frame.bearing_deg
+        if frame.bearing_deg is not None
+        else (looked_at[0].bearing_deg if looked_at else 0.0),
         camera_height_m=frame.camera_height_m if frame.camera_height_m is not None else DEFAULT_CAMERA_HEIGHT_M,
     )
 
@@ -58,7 +60,13 @@ def crop_of(facts: ShotFacts, body: Body, focal_mm: float) -> Crop:
         pixels = pixels[::-1]
     longer = frame.crop_focal_mm if frame.crop_focal_mm and frame.crop_focal_mm >= focal_mm else None
     return crop_frame(
-        sides_mm(body, frame.orientation), pixels, focal_mm, longer, frame.crop_aspect, frame.crop_ratio, (frame.crop_x, frame.crop_y)
+        sides_mm(body, frame.orientation),
+        pixels,
+        focal_mm,
+        longer,
+        frame.crop_aspect,
+        frame.crop_ratio,
+        (frame.crop_x, frame.crop_y),
     )
 
 
@@ -67,8 +75,8 @@ def camera_of(facts: ShotFacts, settings: Settings, body: Body, image_mm: float 
     one, at image_mm. Without that it stands at infinity, with its rig."""
     frame = facts.frame
     return Camera(
-        settings.bearing_deg, image_mm or facts.lens_at(settings.focal_mm).far_focal_mm, body.sensor_width_mm, body.sensor_height_mm, frame.pitch_deg,
-        frame.orientation, frame.camera_east_m, frame.camera_north_m, settings.camera_height_m, frame.roll_deg,
+        bearing_deg=settings.bearing_deg, focal_mm=image_mm or facts.lens_at(settings.focal_mm).far_focal_mm, sensor_width_mm=body.sensor_width_mm, sensor_height_mm=body.sensor_height_mm, pitch_deg=frame.pitch_deg,
+        orientation=frame.orientation, east_m=frame.camera_east_m, north_m=frame.camera_north_m, height_m=settings.camera_height_m, roll_deg=frame.roll_deg,
     )  # fmt: skip
 
 
@@ -85,7 +93,9 @@ def coc_mm(facts: ShotFacts, body: Body) -> float:
     if depth.coc_criterion == CocCriterion.PRINT:
         crop = crop_of(facts, body, frame.focal_mm or (facts.lens.focal_min_mm if facts.lens else _NORMAL_FOCAL_MM))
         # By shares, not by pixels: of a very small crop not one whole pixel may be left.
-        return coc_print_mm(sides_mm(body, frame.orientation)[0] * crop.width_share, depth.print_width_mm, depth.viewing_distance_mm)
+        return coc_print_mm(
+            sides_mm(body, frame.orientation)[0] * crop.width_share, depth.print_width_mm, depth.viewing_distance_mm
+        )
     if depth.coc_criterion == CocCriterion.PIXELS:
         return coc_pixels_mm(body.sensor_width_mm, body.pixels_wide)
     return coc_handbook_mm(body.sensor_width_mm, body.sensor_height_mm)

@@ -172,7 +172,11 @@ class ShotFacts:
     @property
     def hour(self) -> ForecastHour | None:
         """What is forecast for the hour of the shot; None where that is not known."""
-        return self.forecast.at(self.light.time_utc) if self.forecast is not None and self.light.time_utc is not None else None
+        return (
+            self.forecast.at(self.light.time_utc)
+            if self.forecast is not None and self.light.time_utc is not None
+            else None
+        )
 
     def wish_of(self, element_id: int | None) -> MotionWish | None:
         """What is wished of something that moves beside the main one; None stands for the clouds."""

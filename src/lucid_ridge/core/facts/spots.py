@@ -52,13 +52,17 @@ def parse_reading(text: str) -> float:
         try:
             found = parse_ev(text)
         except InputError:
-            raise InputError("reading", f"“{shown(text)}” is not a reading. Write 1/20 at f/11, ISO 100, or EV 12.") from None
+            raise InputError(
+                "reading", f"“{shown(text)}” is not a reading. Write 1/20 at f/11, ISO 100, or EV 12."
+            ) from None
     else:
         left = _ISO.sub(" ", _APERTURE.sub(" ", text))
         shutter = re.sub(r"\bat\b|[,;@]", " ", left, flags=re.IGNORECASE).strip()
         if not shutter:
             raise InputError("reading", f"“{shown(text)}” has no shutter time. Write 1/20 at f/11, ISO 100.")
-        found = float(ev100(parse_aperture(f"f/{aperture[1]}"), parse_shutter(shutter), parse_iso(speed[1]) if speed else 100.0))
+        found = float(
+            ev100(parse_aperture(f"f/{aperture[1]}"), parse_shutter(shutter), parse_iso(speed[1]) if speed else 100.0)
+        )
     if not _LOWEST_EV <= found <= _HIGHEST_EV:
         raise InputError("reading", f"A reading lies from EV {_LOWEST_EV:g} to {_HIGHEST_EV:g}, not EV {found:.1f}.")
     return found

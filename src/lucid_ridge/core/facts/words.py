@@ -25,7 +25,11 @@ _WORDS: dict[type[StrEnum], dict[str, str]] = {
         BracketMode.FROZEN_AND_LONG: "two: one frozen, one long",
     },
     CocCriterion: {CocCriterion.CUSTOM: "my own", CocCriterion.PIXELS: "two pixels", CocCriterion.PRINT: "by print"},
-    DepthMethod: {DepthMethod.AUTO: "fewest that do it", DepthMethod.RING: "turn the ring", DepthMethod.SINGLE: "one frame"},
+    DepthMethod: {
+        DepthMethod.AUTO: "fewest that do it",
+        DepthMethod.RING: "turn the ring",
+        DepthMethod.SINGLE: "one frame",
+    },
     FocusSchool: {
         FocusSchool.BALANCED: "blur balanced between near and far",
         FocusSchool.HYPERFOCAL: "hyperfocal distance",
@@ -36,7 +40,12 @@ _WORDS: dict[type[StrEnum], dict[str, str]] = {
     Horizon: {Horizon.SEA: "the sea"},
     StopOrder: {StopOrder.CHOSEN: "what promises most", StopOrder.PINNED: "as listed"},
     FrameOrder: {FrameOrder.CHOSEN: "fewest changes", FrameOrder.PINNED: "as listed"},
-    Hold: {Hold.BOAT: "hand, from a moving boat", Hold.TRIPOD: "a tripod", Hold.BEAN_BAG: "a bean bag or the ground", Hold.HAND: "hand"},
+    Hold: {
+        Hold.BOAT: "hand, from a moving boat",
+        Hold.TRIPOD: "a tripod",
+        Hold.BEAN_BAG: "a bean bag or the ground",
+        Hold.HAND: "hand",
+    },
     Guide: {Guide.GRID: "squares"},
     Outcome: {Outcome.OPEN: "not decided"},
     Mount: {Mount.PLATE: "plate in a holder", Mount.SCREW: "screwed in"},

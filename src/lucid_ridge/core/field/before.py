@@ -41,7 +41,11 @@ def checks_before(facts: ShotFacts, plan: ShotPlan) -> tuple[Check, ...]:
     stabiliser = next((item.value for item in plan.settings if item.name == "Stabiliser"), None)
     if stabiliser:
         found.append(Check("stabiliser", f"Stabiliser {stabiliser}"))
-    found += [Check("level", "Camera level, horizon checked"), Check("focus", "Autofocus off"), Check("file", "Card in, battery full")]
+    found += [
+        Check("level", "Camera level, horizon checked"),
+        Check("focus", "Autofocus off"),
+        Check("file", "Card in, battery full"),
+    ]
     if any(item.on_lens for item in facts.filters):
         found.append(Check("clean", "Filters clean, both sides"))
         if facts.dark_stops >= _EYEPIECE_FROM_STOPS:

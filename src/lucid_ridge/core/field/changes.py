@@ -18,7 +18,7 @@ from ..planning.light.plan import plan_light
 from .events import EventKind, FieldEvent, standing
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Difference:
     """What was found. later_min: by how much all that is left begins later. reading: of the light, with no filter on; read_after_min: how much of the delay was known when it was
     taken, so that it is carried along by the rest. missing_filter_ids: not in the bag after all.
@@ -50,11 +50,15 @@ def difference_of(events: Iterable[FieldEvent]) -> Difference:
     if reading is not None and reading.f_number and reading.shutter_s and reading.iso:
         read = ExposureReading(reading.f_number, reading.shutter_s, reading.iso)
     return Difference(
-        sum(event.value or 0.0 for event in late),
-        read,
-        sum(event.value or 0.0 for event in late if reading is not None and event.at_utc <= reading.at_utc),
-        frozenset(int(event.value) for event in told if event.kind == EventKind.FILTER_MISSING and event.value is not None),
-        wind.value if wind is not None else None,
+        later_min=sum(event.value or 0.0 for event in late),
+        reading=read,
+        read_after_min=sum(
+            event.value or 0.0 for event in late if reading is not None and event.at_utc <= reading.at_utc
+        ),
+        missing_filter_ids=frozenset(
+            int(event.value) for event in told if event.kind == EventKind.FILTER_MISSING and event.value is not None
+        ),
+        wind_mps=wind.value if wind is not None else None,
         element_id=int(stands.text) if stands is not None and stands.text.isdecimal() else None,
         distance_m=stands.value if stands is not None else None,
     )
@@ -123,7 +127,8 @@ def reading_at(facts: ShotFacts, scene_ev100: float) -> ExposureReading | None:
 def without_filters(facts: ShotFacts, missing: frozenset[int]) -> ShotFacts:
     """Return the facts with filters gone from the lens, from the bag and from every group of frames."""
     groups = tuple(
-        replace(group, filter_ids=tuple(item for item in group.filter_ids if item not in missing)) for group in facts.frame_groups
+        replace(group, filter_ids=tuple(item for item in group.filter_ids if item not in missing))
+        for group in facts.frame_groups
     )
     return replace(facts, filters=tuple(item for item in facts.filters if item.id not in missing), frame_groups=groups)
 

@@ -31,7 +31,7 @@ Floats = NDArray[np.float64]
 _POINTS = 96
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class RecordedFrame:
     """number: as which it is taken, from 1. expected: linear light place by place (of the whole picture where there are none), 1 at saturation; None where the picture cannot be predicted.
     clipped_share: of the picture that the plan lets clip; None likewise. stops_on_lens: in the plan. change_s: time for changing filters before it; waits: for a moment of its own.
@@ -64,7 +64,7 @@ class RecordedGroup:
     steps: tuple[tuple[str, tuple[tuple[str, ...], ...]], ...]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class RecordedPlan:
     """scene_ev100: that the plan reckons with. water_band: shares of the short side between which the wanted look lies, None without one. hand_limit_s: by the rule, whatever the log taught; None on something that stands. light_offset_stops, speed_stops: what the log had taught by then and the plan reckoned with; walk_min, set_up_min, filter_change_s, hit_rate: by the rule or
     as said, whatever the log taught. moving_id: the element that moves. series: whether it is focused place by place in the hand. battery_counted: frames by the maker's count that the sequence takes at 20 °C. circle_share: the circle of confusion in the sensor's long side.
@@ -115,24 +115,63 @@ def recorded_plan(facts: ShotFacts, plan: ShotPlan, promise: float | None = None
     moving = next((item for item in plan.exposure.movers if item.main), None)
     hour, by_log = facts.hour, light_taught(facts)
     frames = {frame_key(frame): _frame(facts, plan, frame, tones, places) for frame in plan.sequence.frames}
+    bare = replace(facts, taught=replace(facts.taught, hand_shift=None, boat_shift=None))
+    groups, together = _groups(plan)
+    moving_id, speed_stops = _moving(moving)
+    walk_min, set_up_min = _way(facts.approach)
+    battery_frames, battery_counted = _battery(facts, plan)
+    body = facts.body
     return RecordedPlan(
-        frames, places, plan.exposure.scene_ev100, plan.exposure.predicted, plan.frame.focal_mm, facts.lens.name if facts.lens else "",
-        facts.subject.name if facts.subject else "", plan.light.band or "", plan.exposure.look or "", str(facts.exposure.wanted_look or ""), str(facts.frame.hold),
-        slowest_by_hand_s(replace(facts, taught=replace(facts.taught, hand_shift=None, boat_shift=None)), settings, plan.depth.imaging), plan.light.drift_stops_per_min or 0.0, hour.wind_mps if hour else None, hour.cover if hour else None,
-        hour.temperature_c if hour else None, plan.light.tide_m, moving.streak_share(1.0) if moving is not None else None,
-        by_log.value if by_log is not None else 0.0, facts.light.time_utc.isoformat() if facts.light.time_utc is not None else None,
-        *_groups(plan), promise, axis_from_sun_deg(facts), *_moving(moving), *_way(facts.approach), facts.sequence.filter_change_s, facts.depth.hit_rate,
-        facts.frame.hold in IN_HAND and len(plan.depth.positions) > 1, *_battery(facts, plan), settings.coc_mm / max(facts.body.sensor_width_mm, facts.body.sensor_height_mm) if facts.body is not None else None,
-    )  # fmt: skip
+        frames=frames,
+        places=places,
+        scene_ev100=plan.exposure.scene_ev100,
+        predicted=plan.exposure.predicted,
+        focal_mm=plan.frame.focal_mm,
+        lens=facts.lens.name if facts.lens else "",
+        subject=facts.subject.name if facts.subject else "",
+        light_kind=plan.light.band or "",
+        look=plan.exposure.look or "",
+        wanted_look=str(facts.exposure.wanted_look or ""),
+        hold=str(facts.frame.hold),
+        hand_limit_s=slowest_by_hand_s(bare, settings, plan.depth.imaging),
+        drift_stops_per_min=plan.light.drift_stops_per_min or 0.0,
+        wind_mps=hour.wind_mps if hour else None,
+        cloud_share=hour.cover if hour else None,
+        temperature_c=hour.temperature_c if hour else None,
+        water_m=plan.light.tide_m,
+        streak_per_s=moving.streak_share(1.0) if moving is not None else None,
+        light_offset_stops=by_log.value if by_log is not None else 0.0,
+        start_utc=facts.light.time_utc.isoformat() if facts.light.time_utc is not None else None,
+        groups=groups,
+        together=together,
+        promise=promise,
+        from_sun_deg=axis_from_sun_deg(facts),
+        moving_id=moving_id,
+        speed_stops=speed_stops,
+        walk_min=walk_min,
+        set_up_min=set_up_min,
+        filter_change_s=facts.sequence.filter_change_s,
+        hit_rate=facts.depth.hit_rate,
+        series=facts.frame.hold in IN_HAND and len(plan.depth.positions) > 1,
+        battery_frames=battery_frames,
+        battery_counted=battery_counted,
+        circle_share=settings.coc_mm / max(body.sensor_width_mm, body.sensor_height_mm) if body is not None else None,
+    )
 
 
 def _moving(moving: Mover | None) -> tuple[int | None, float]:
     element = moving.element if moving is not None else None
-    return (None, 0.0) if element is None else (element.id, element.taught_speed.value if element.taught_speed is not None else 0.0)
+    return (
+        (None, 0.0)
+        if element is None
+        else (element.id, element.taught_speed.value if element.taught_speed is not None else 0.0)
+    )
 
 
 def _way(approach: Approach | None) -> tuple[float | None, float | None]:
-    return (None, None) if approach is None else (walk_minutes(replace(approach, taught_walk=None)), approach.set_up_min)
+    return (
+        (None, None) if approach is None else (walk_minutes(replace(approach, taught_walk=None)), approach.set_up_min)
+    )
 
 
 def _battery(facts: ShotFacts, plan: ShotPlan) -> tuple[int | None, float | None]:
@@ -151,7 +190,10 @@ def _groups(plan: ShotPlan) -> tuple[tuple[RecordedGroup, ...], str | None]:
             row.group.called,
             str(row.group.role),
             tuple(keys[number] for number in row.frames),
-            tuple((str(step.how), tuple(tuple(keys[number] for number in numbers) for numbers in step.sets)) for step in row.steps),
+            tuple(
+                (str(step.how), tuple(tuple(keys[number] for number in numbers) for numbers in step.sets))
+                for step in row.steps
+            ),
         )
         for row in sheet.rows
     )
@@ -161,14 +203,20 @@ def _groups(plan: ShotPlan) -> tuple[tuple[RecordedGroup, ...], str | None]:
 def places_of(facts: ShotFacts, tones: TonesStep) -> tuple[Place, ...]:
     """Return where what must be sharp, and the subject, stand in the frame: the point of each that is nearest to its middle."""
     marks = tones.picture.marks
-    wanted = [(at, item) for at, item in enumerate(facts.elements) if item.id in facts.sharp_element_ids or item == facts.subject]
+    wanted = [
+        (at, item)
+        for at, item in enumerate(facts.elements)
+        if item.id in facts.sharp_element_ids or item == facts.subject
+    ]
     found = []
     for at, item in wanted:
         rows, columns = np.nonzero(marks == at)
         if len(rows) < 4:
             continue
         middle = int(np.argmin(np.square(rows - np.median(rows)) + np.square(columns - np.median(columns))))
-        found.append((item, float((columns[middle] + 0.5) / marks.shape[1]), float((rows[middle] + 0.5) / marks.shape[0])))
+        found.append(
+            (item, float((columns[middle] + 0.5) / marks.shape[1]), float((rows[middle] + 0.5) / marks.shape[0]))
+        )
     found.sort(key=lambda one: one[0].distance_m)
     return tuple(
         Place(
@@ -183,15 +231,21 @@ def places_of(facts: ShotFacts, tones: TonesStep) -> tuple[Place, ...]:
     )
 
 
-def _frame(facts: ShotFacts, plan: ShotPlan, frame: Frame, tones: TonesStep | None, places: tuple[Place, ...]) -> RecordedFrame:
+def _frame(
+    facts: ShotFacts, plan: ShotPlan, frame: Frame, tones: TonesStep | None, places: tuple[Place, ...]
+) -> RecordedFrame:
     on_lens = [item for item in facts.filters if item.id in frame.filter_ids]
     stops = sum(item.stops for item in on_lens if item.kind != FilterKind.GRADUATED)
     moving = next((item for item in plan.exposure.movers if item.main), None)
-    light = light_recorded(tones, frame, stops, plan.light.drift_stops_per_min or 0.0) if tones is not None and frame.aim is None else None
+    light = (
+        light_recorded(tones, frame, stops, plan.light.drift_stops_per_min or 0.0)
+        if tones is not None and frame.aim is None
+        else None
+    )
     return RecordedFrame(
-        frame.number, frame.f_number, frame.iso, frame.shutter_s, frame.object_distance_m, tuple(sorted(frame.filter_ids)), frame.filters, stops,
-        light_at(light, places) if light is not None else None, frame.look or "", moving.streak_share(frame.shutter_s) if moving is not None else None, frame.start_s,
-        frame.around.change_s, frame.around.waits_until_s is not None, float((light >= CLIPPED_FROM).mean()) if light is not None else None,
+        number=frame.number, f_number=frame.f_number, iso=frame.iso, shutter_s=frame.shutter_s, focus_m=frame.object_distance_m, filter_ids=tuple(sorted(frame.filter_ids)), filters=frame.filters, stops_on_lens=stops,
+        expected=light_at(light, places) if light is not None else None, look=frame.look or "", streak_share=moving.streak_share(frame.shutter_s) if moving is not None else None, start_s=frame.start_s,
+        change_s=frame.around.change_s, waits=frame.around.waits_until_s is not None, clipped_share=float((light >= CLIPPED_FROM).mean()) if light is not None else None,
     )  # fmt: skip
 
 

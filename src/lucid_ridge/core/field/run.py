@@ -55,11 +55,11 @@ def run_of(run_id: str, events: Iterable[FieldEvent]) -> Run:
             frames[event.frame] = _next(frames.get(event.frame, FrameRun(event.frame)), event)
     wind = [event.value for event in told if event.kind == EventKind.WIND]
     return Run(
-        run_id, frames, sum(event.value or 0.0 for event in told if event.kind == EventKind.LATE), wind[-1] if wind else None,
-        tuple(event.text for event in told if event.kind == EventKind.NOTE and event.frame is None),
-        {event.text: event.value for event in told if event.kind == EventKind.RATING and event.value is not None},
-        _first(told, EventKind.SET_OUT), _first(told, EventKind.ARRIVED), _first(told, EventKind.READY),
-        tuple((event.at_utc, event.value) for event in told if event.kind == EventKind.BATTERY and event.value is not None and 0 <= event.value <= 100),
+        run_id=run_id, frames=frames, late_min=sum(event.value or 0.0 for event in told if event.kind == EventKind.LATE), wind_mps=wind[-1] if wind else None,
+        notes=tuple(event.text for event in told if event.kind == EventKind.NOTE and event.frame is None),
+        ratings={event.text: event.value for event in told if event.kind == EventKind.RATING and event.value is not None},
+        set_out_utc=_first(told, EventKind.SET_OUT), arrived_utc=_first(told, EventKind.ARRIVED), ready_utc=_first(told, EventKind.READY),
+        battery=tuple((event.at_utc, event.value) for event in told if event.kind == EventKind.BATTERY and event.value is not None and 0 <= event.value <= 100),
     )  # fmt: skip
 
 
@@ -70,7 +70,13 @@ def _first(events: Iterable[FieldEvent], kind: EventKind) -> datetime | None:
 def _next(frame: FrameRun, event: FieldEvent) -> FrameRun:
     if event.kind == EventKind.TAKEN:
         times = (*frame.times_utc, event.at_utc)
-        return replace(frame, taken=frame.taken + event.count, times_utc=times, skipped=False, shutter_s=event.shutter_s or frame.shutter_s)
+        return replace(
+            frame,
+            taken=frame.taken + event.count,
+            times_utc=times,
+            skipped=False,
+            shutter_s=event.shutter_s or frame.shutter_s,
+        )
     if event.kind == EventKind.SKIPPED:
         return replace(frame, skipped=True)
     if event.kind == EventKind.AGAIN:

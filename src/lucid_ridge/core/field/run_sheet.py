@@ -47,7 +47,7 @@ class Phase:
     at_s: float | None = None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class RunFrame:
     """A frame to take. key: the same frame in every plan of the shot anew. actions: what the hand does before it, filters first, as one says it; settings: which of its figures are set anew.
 
@@ -91,13 +91,27 @@ def run_frames(facts: ShotFacts, plan: ShotPlan) -> tuple[RunFrame, ...]:
         before = frames[at - 1] if at else None
         actions = _actions(before, frame, aims[at] if not at or aims[at] != aims[at - 1] else "")
         settings = _settings(before, frame, focuses[at] if not at or focuses[at] != focuses[at - 1] else None)
+        focus_at, focus = focuses[at]
         made.append(
             RunFrame(
-                frame_key(frame), frame.number, frame.group, aims[at], *focuses[at], format_aperture(frame.f_number), format_shutter(frame.shutter_s),
-                frame.shutter_s, f"{frame.iso:g}", frame.filters, actions, settings, phases_of(frame), frame.start_s,
-                facts.body is not None and facts.body.needs_bulb(frame.shutter_s),
+                key=frame_key(frame),
+                number=frame.number,
+                group=frame.group,
+                aim=aims[at],
+                focus_at=focus_at,
+                focus=focus,
+                aperture=format_aperture(frame.f_number),
+                shutter=format_shutter(frame.shutter_s),
+                shutter_s=frame.shutter_s,
+                iso=f"{frame.iso:g}",
+                on_lens=frame.filters,
+                actions=actions,
+                settings=settings,
+                phases=phases_of(frame),
+                start_s=frame.start_s,
+                bulb=facts.body is not None and facts.body.needs_bulb(frame.shutter_s),
             )
-        )  # fmt: skip
+        )
     return tuple(made)
 
 

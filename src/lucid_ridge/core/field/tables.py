@@ -116,7 +116,11 @@ def tables_of(facts: ShotFacts, plan: ShotPlan) -> Tables:
     rows = tuple(
         (missing, _reading_rows(without_filters(facts, missing), scene, keys, steps)) for missing in _missing_sets(facts)
     ) if scene is not None and keys else ()  # fmt: skip
-    delays = _delay_rows(facts, plan, DELAYS_MIN if steps > 1 else _COARSE_DELAYS_MIN) if facts.light.time_utc is not None and keys else ()
+    delays = (
+        _delay_rows(facts, plan, DELAYS_MIN if steps > 1 else _COARSE_DELAYS_MIN)
+        if facts.light.time_utc is not None and keys
+        else ()
+    )
     ends = (
         f"The tables taken along reach {READING_STOPS} stops either way of EV {scene:.1f} and {DELAYS_MIN[-1]:.0f} min of delay; beyond that the server is needed."
         if scene is not None
@@ -155,7 +159,11 @@ def _delay_rows(facts: ShotFacts, planned: ShotPlan, delays_min: Sequence[float]
     for minutes in delays_min:
         later = as_found(facts, Difference(later_min=minutes))
         plan = plan_shot(later)
-        ends = later.clock(later.light.time_utc + timedelta(seconds=plan.sequence.total_s or 0.0)) if later.light.time_utc else ""
+        ends = (
+            later.clock(later.light.time_utc + timedelta(seconds=plan.sequence.total_s or 0.0))
+            if later.light.time_utc
+            else ""
+        )
         changed = _changed(plan.exposure, plan.sequence, keys, plan.light.reasons)
         now = {key: item.shutter_s for key, item in changed.frames.items()}
         apart = max((abs(math.log2(now[key] / before[key])) for key in now if key in before), default=None)
@@ -164,7 +172,9 @@ def _delay_rows(facts: ShotFacts, planned: ShotPlan, delays_min: Sequence[float]
     return tuple(rows)
 
 
-def _changed(exposure: ExposureStep, sequence: SequenceStep, keys: Sequence[str], light: Sequence[Reason] = ()) -> Changed:
+def _changed(
+    exposure: ExposureStep, sequence: SequenceStep, keys: Sequence[str], light: Sequence[Reason] = ()
+) -> Changed:
     found = {frame_key(frame): frame for frame in sequence.frames}
     said = [*exposure.reasons, *sequence.reasons, *light]
     fails = [reason for reason in said if reason.severity == FAILS]

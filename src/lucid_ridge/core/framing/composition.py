@@ -143,7 +143,12 @@ def _read(
     shifts = np.array([(0.0, 0.0, 0.0), *(shift for _, _, shift in moves)])
     # All small moves are seen at once.
     here = as_cameras([camera] * len(shifts))
-    moved = replace(here, east_m=here.east_m + shifts[:, 0], north_m=here.north_m + shifts[:, 1], height_m=here.height_m + shifts[:, 2])
+    moved = replace(
+        here,
+        east_m=here.east_m + shifts[:, 0],
+        north_m=here.north_m + shifts[:, 1],
+        height_m=here.height_m + shifts[:, 2],
+    )
     boxes = model.boxes(moved, window)
     aspect = camera.frame_mm[0] * window[2] / (camera.frame_mm[1] * window[3])
     inside = [index for index in range(len(solids)) if _in_frame(boxes, index) and index not in melted]
@@ -154,19 +159,25 @@ def _read(
             clearance = separation(boxes, one, other, aspect)
             nearer = min(solids[one].distance_m, solids[other].distance_m)
             size = next(least for least, _, _ in _STEPS if nearer >= least)
-            best = max((index for index, move in enumerate(moves) if move[0] == size), key=lambda index: clearance[1 + index])
+            best = max(
+                (index for index, move in enumerate(moves) if move[0] == size), key=lambda index: clearance[1 + index]
+            )
             opens = float(clearance[1 + best] - clearance[0])
-            pairs.append(Pair(one, other, float(clearance[0]), moves[best][1] if opens > 0.002 else None, max(0.0, opens)))
+            pairs.append(
+                Pair(one, other, float(clearance[0]), moves[best][1] if opens > 0.002 else None, max(0.0, opens))
+            )
     standing = replace(camera, height_m=camera.height_m + float(ground.height_m(camera.east_m, camera.north_m)))
     return Composition(
-        tuple(_placements(boxes, solids, inside, guide, aspect)),
-        tuple(pairs),
-        tuple(edge for index in upright for edge in _edges(boxes, index, aspect)),
-        tuple(_leads(standing, solids, ground, window, boxes, inside, aspect)),
-        float(boxes.horizon_y[0]),
-        camera.roll_deg,
-        math.degrees(math.atan(abs(math.tan(math.radians(camera.pitch_deg))) * camera.frame_mm[0] / 2 / camera.focal_mm)),
-        coverage(
+        placements=tuple(_placements(boxes, solids, inside, guide, aspect)),
+        pairs=tuple(pairs),
+        edges=tuple(edge for index in upright for edge in _edges(boxes, index, aspect)),
+        leads=tuple(_leads(standing, solids, ground, window, boxes, inside, aspect)),
+        horizon_y=float(boxes.horizon_y[0]),
+        leans_deg=camera.roll_deg,
+        verticals_lean_deg=math.degrees(
+            math.atan(abs(math.tan(math.radians(camera.pitch_deg))) * camera.frame_mm[0] / 2 / camera.focal_mm)
+        ),
+        coverage=coverage(
             [outline(standing, solid, ground).polygons for solid in solids],
             [math.inf if solid.shape in FLAT else solid.distance_m for solid in solids],
             window,
@@ -191,11 +202,18 @@ def _moves(camera: Camera, step: float, lift: float) -> list[tuple[str, tuple[fl
 
 
 def _in_frame(boxes: Boxes, index: int) -> bool:
-    return bool(boxes.right[0, index] > 0 and boxes.left[0, index] < 1 and boxes.bottom[0, index] > 0 and boxes.top[0, index] < 1)
+    return bool(
+        boxes.right[0, index] > 0
+        and boxes.left[0, index] < 1
+        and boxes.bottom[0, index] > 0
+        and boxes.top[0, index] < 1
+    )
 
 
 def _middle(boxes: Boxes, index: int) -> tuple[float, float]:
-    return float(boxes.left[0, index] + boxes.right[0, index]) / 2, float(boxes.top[0, index] + boxes.bottom[0, index]) / 2
+    return float(boxes.left[0, index] + boxes.right[0, index]) / 2, float(
+        boxes.top[0, index] + boxes.bottom[0, index]
+    ) / 2
 
 
 def _placements(boxes: Boxes, solids: Sequence[Solid], inside: list[int], guide: str, aspect: float) -> list[Placement]:

@@ -44,7 +44,10 @@ def coverage(
     total = owner.size
     bare = owner < 0
     halves = (bare[:, : _ACROSS // 2], bare[:, _ACROSS // 2 :]), (bare[: rows // 2], bare[rows // 2 :])
-    words = [pair[0] if first.mean() >= second.mean() else pair[1] for pair, (first, second) in zip(_SIDES, halves, strict=True)]
+    words = [
+        pair[0] if first.mean() >= second.mean() else pair[1]
+        for pair, (first, second) in zip(_SIDES, halves, strict=True)
+    ]
     return Coverage(
         tuple(float(np.count_nonzero(owner == index)) / total for index in range(len(outlines))),
         float(bare.mean()),
@@ -52,7 +55,9 @@ def coverage(
     )
 
 
-def _fill(owner: NDArray[np.int_], polygon: NDArray[np.float64], x: NDArray[np.float64], y: NDArray[np.float64], index: int) -> None:
+def _fill(
+    owner: NDArray[np.int_], polygon: NDArray[np.float64], x: NDArray[np.float64], y: NDArray[np.float64], index: int
+) -> None:
     """Mark the grid's points inside a polygon, by the crossings of each row with its sides."""
     following = np.roll(polygon, -1, axis=0)
     crosses = (polygon[:, 1] > y[:, None]) != (following[:, 1] > y[:, None])

@@ -23,7 +23,9 @@ class Aspect(StrEnum):
     FREE = "free"
 
 
-ASPECTS: dict[str, float] = {name: int(name.split(":")[0]) / int(name.split(":")[1]) for name in Aspect if name != Aspect.FREE}
+ASPECTS: dict[str, float] = {
+    name: int(name.split(":")[0]) / int(name.split(":")[1]) for name in Aspect if name != Aspect.FREE
+}
 PRINT_PPI = (300, 240, 180)
 _MM_PER_INCH = 25.4
 
@@ -71,7 +73,9 @@ def crop_frame(
     InputError for a shorter lens than the one in use, an unknown aspect, or a free one without its ratio.
     """
     if as_focal_mm is not None and as_focal_mm < focal_mm * 0.999:
-        raise InputError("crop_focal_mm", f"A crop lends reach: {as_focal_mm:g} mm is shorter than the {focal_mm:g} mm in use.")
+        raise InputError(
+            "crop_focal_mm", f"A crop lends reach: {as_focal_mm:g} mm is shorter than the {focal_mm:g} mm in use."
+        )
     share = 1.0 if as_focal_mm is None else min(1.0, focal_mm / as_focal_mm)
     width, height = share, share
     if aspect is not None:
@@ -81,7 +85,9 @@ def crop_frame(
             height = share * own / wanted
         else:
             width = share * wanted / own
-    left, top = (min(max(centre - size / 2, 0.0), 1 - size) for centre, size in zip(middle, (width, height), strict=True))
+    left, top = (
+        min(max(centre - size / 2, 0.0), 1 - size) for centre, size in zip(middle, (width, height), strict=True)
+    )
     return Crop(width, height, round(pixels[0] * width), round(pixels[1] * height), focal_mm / share, left, top)
 
 

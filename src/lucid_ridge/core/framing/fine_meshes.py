@@ -110,7 +110,14 @@ def sheet(points: Floats, around: bool = False, thin: bool = False) -> FineMesh:
     count = rows * columns
     grid = (rows, columns, around)
     return FineMesh(
-        points.reshape(-1, 3), normals.reshape(-1, 3), _triangles(*grid), np.ones(count), np.ones(count), thin, around and not thin, grid
+        points=points.reshape(-1, 3),
+        normals=normals.reshape(-1, 3),
+        triangles=_triangles(*grid),
+        albedo=np.ones(count),
+        open_sky=np.ones(count),
+        thin=thin,
+        closed=around and not thin,
+        grid=grid,
     )
 
 
@@ -148,7 +155,9 @@ def _every(grid: Grid, down: int, over: int) -> Triangles:
     kept = np.unique(np.append(np.arange(0, rows, down), rows - 1))
     # Around there is no outermost, but fewer than five columns are no round thing.
     beside = (
-        np.arange(0, columns, min(over, max(1, columns // 5))) if around else np.unique(np.append(np.arange(0, columns, over), columns - 1))
+        np.arange(0, columns, min(over, max(1, columns // 5)))
+        if around
+        else np.unique(np.append(np.arange(0, columns, over), columns - 1))
     )
     return np.asarray(kept[:, None] * columns + beside, dtype=np.int32)
 
@@ -190,7 +199,9 @@ def _fitted(points: Floats, across_m: float, away_m: float, height_m: float, bot
     """Return points stretched to an extent: centred in x, from the front in y, from the bottom in z."""
     low, high = points.reshape(-1, 3).min(axis=0), points.reshape(-1, 3).max(axis=0)
     share = (points - low) / np.maximum(high - low, 1e-12)
-    return np.asarray((share - np.array([0.5, 0.0, 0.0])) * np.array([across_m, away_m, height_m]) + np.array([0.0, 0.0, bottom_m]))
+    return np.asarray(
+        (share - np.array([0.5, 0.0, 0.0])) * np.array([across_m, away_m, height_m]) + np.array([0.0, 0.0, bottom_m])
+    )
 
 
 def _boulder(solid: Solid) -> list[FineMesh]:
@@ -205,7 +216,9 @@ def _boulder(solid: Solid) -> list[FineMesh]:
     body[..., 2] = np.where(body[..., 2] > 0.3, body[..., 2] - 0.10 * cleft * body[..., 2], body[..., 2])
     mesh = sheet(_fitted(body, width, 0.8 * width, height), around=True)
     albedo = 1 + 0.24 * grain + 0.20 * pits + 0.36 * rough(body, 4.5, 4)
-    return [replace(mesh, albedo=np.clip(albedo, 0.3, 1.8).ravel(), open_sky=np.clip(1 - 0.9 * cleft, 0.08, 1.0).ravel())]
+    return [
+        replace(mesh, albedo=np.clip(albedo, 0.3, 1.8).ravel(), open_sky=np.clip(1 - 0.9 * cleft, 0.08, 1.0).ravel())
+    ]
 
 
 def _post_at(x: float, width: float, height: float, seed: int) -> FineMesh:
@@ -249,11 +262,15 @@ def _tree(solid: Solid) -> list[FineMesh]:
                 + drop * (1.2 - level) * 1.4
                 + 0.010 * rough(np.stack((np.cos(angle), np.sin(angle), np.full(sectors, share * 3)), axis=-1), 7.0, at)
             )
-            rings.append(np.stack((radius * np.cos(angle), radius * np.sin(angle), np.clip(rise, 0.0, 1.0) * height), axis=-1))
+            rings.append(
+                np.stack((radius * np.cos(angle), radius * np.sin(angle), np.clip(rise, 0.0, 1.0) * height), axis=-1)
+            )
         # From the rim inwards, so that the upper side is outside.
         rosette = sheet(np.array(rings[::-1]), around=True, thin=True)
         inner = np.linspace(1.15, 0.5, len(rings))[:, None] * (0.75 + 0.35 * length)
-        parts.append(replace(rosette, albedo=inner.ravel(), open_sky=np.repeat(np.linspace(1.0, 0.5, len(rings)), sectors)))
+        parts.append(
+            replace(rosette, albedo=inner.ravel(), open_sky=np.repeat(np.linspace(1.0, 0.5, len(rings)), sectors))
+        )
     top = turned(((0.93, 0.03), (1.0, 0.0)), 4, 6) * np.array([0.5 * width, 0.5 * width, height])
     top[..., 2] = np.linspace(0.93, 1.0, 4)[:, None] * height
     return [*parts, sheet(top, around=True)]
@@ -263,7 +280,9 @@ def _tree(solid: Solid) -> list[FineMesh]:
 _TO_A_SPUR = 44
 
 
-def land_between(top: Floats, bottom: Floats, towards: Floats, seed: int, along: Floats | None = None, rows: int = 26) -> FineMesh:
+def land_between(
+    top: Floats, bottom: Floats, towards: Floats, seed: int, along: Floats | None = None, rows: int = 26
+) -> FineMesh:
     """Return land as a sheet from its foot to its skyline, sloping towards the eye with spurs and gullies. All shape (n, 3); towards: level, of length 1.
 
     along: how far along the land each column lies, in widths of a spur; None: evenly. rows: from foot to skyline.
@@ -330,7 +349,8 @@ def _flower(solid: Solid) -> list[FineMesh]:
             parts.append(replace(sheet(leaf, thin=True), albedo=veins.ravel()))
     eye = turned(((0.0, 1.0), (0.6, 0.85), (1.0, 0.3)), 8, 16) * np.array([0.1 * width, 0.1 * width, 0.14 * height])
     dome = replace(
-        sheet(eye + np.array([0, 0, 0.52 * height]), around=True), albedo=0.6 + 0.3 * rough(eye / max(width, 1e-9), 60.0, 3).ravel()
+        sheet(eye + np.array([0, 0, 0.52 * height]), around=True),
+        albedo=0.6 + 0.3 * rough(eye / max(width, 1e-9), 60.0, 3).ravel(),
     )
     return [*parts, dome]
 
@@ -353,10 +373,15 @@ def _insect(solid: Solid) -> list[FineMesh]:
         parts.append(replace(sheet(points, around=True), albedo=bands.ravel()))
     for side in (-1, 1):
         root = np.array([side * 0.05 * width, 0.0, 0.5 * height])
-        one, two = np.array([side * 0.3 * width, 0.2 * width, height]), np.array([side * 0.12 * width, 0.35 * width, 0.95 * height])
+        one, two = (
+            np.array([side * 0.3 * width, 0.2 * width, height]),
+            np.array([side * 0.12 * width, 0.35 * width, 0.95 * height]),
+        )
         u, v = np.linspace(0, 1, 8)[:, None, None], np.linspace(0, 1, 6)[None, :, None]
         wing = root + u * ((one - root) * (1 - v) + (two - root) * v)
-        parts.append(replace(sheet(wing, thin=True), albedo=(2.2 + 0.5 * np.cos(20 * v[..., 0] + 6 * u[..., 0])).ravel()))
+        parts.append(
+            replace(sheet(wing, thin=True), albedo=(2.2 + 0.5 * np.cos(20 * v[..., 0] + 6 * u[..., 0])).ravel())
+        )
     return parts
 
 
@@ -367,8 +392,13 @@ def _mushroom(solid: Solid) -> list[FineMesh]:
     gills = np.where(np.arange(26)[:, None] < 6, 0.7 + 0.35 * np.cos(np.arange(48) * math.pi), 1.0)
     size = np.array([0.5 * width, 0.5 * width, height])
     return [
-        replace(sheet(stem * size, around=True), albedo=np.clip(1.1 + 0.2 * rough(stem * np.array([5, 5, 1.0]), 2.0, 8), 0.5, 1.6).ravel()),
-        replace(sheet(cap * size, around=True), albedo=np.clip(gills * (0.8 + 0.25 * rough(cap, 4.0, 9)), 0.3, 1.6).ravel()),
+        replace(
+            sheet(stem * size, around=True),
+            albedo=np.clip(1.1 + 0.2 * rough(stem * np.array([5, 5, 1.0]), 2.0, 8), 0.5, 1.6).ravel(),
+        ),
+        replace(
+            sheet(cap * size, around=True), albedo=np.clip(gills * (0.8 + 0.25 * rough(cap, 4.0, 9)), 0.3, 1.6).ravel()
+        ),
     ]
 
 
@@ -397,7 +427,11 @@ def _water(solid: Solid) -> FineMesh:
     bearing = math.radians(solid.bearing_deg)
     across, away = np.array([math.cos(bearing), -math.sin(bearing)]), np.array([math.sin(bearing), math.cos(bearing)])
     near, far = solid.distance_m, solid.distance_m + solid.height_m
-    rows = np.geomspace(max(near, 0.3), max(far, near * 1.0001, 0.31), 44) if far > 2 * near else np.linspace(near, far, 44)
+    rows = (
+        np.geomspace(max(near, 0.3), max(far, near * 1.0001, 0.31), 44)
+        if far > 2 * near
+        else np.linspace(near, far, 44)
+    )
     rows[0], rows[-1] = near, far
     columns = np.linspace(-0.5, 0.5, 29) * solid.width_m
     flat = rows[:, None, None] * away + columns[None, :, None] * across
@@ -415,13 +449,17 @@ def _divided(mesh: Mesh, solid: Solid) -> FineMesh:
         quads = (
             [corners]
             if len(corners) == 4
-            else [np.array([corners[0], corners[i], corners[i + 1], corners[i + 1]]) for i in range(1, len(corners) - 1)]
+            else [
+                np.array([corners[0], corners[i], corners[i + 1], corners[i + 1]]) for i in range(1, len(corners) - 1)
+            ]
         )
         for one, two, three, four in quads:
             u, v = np.linspace(0, 1, fine)[None, :, None], np.linspace(0, 1, fine)[:, None, None]
             grid = sheet((one * (1 - u) + two * u) * (1 - v) + (four * (1 - u) + three * u) * v)
             upright = normal if mesh.closed or normal[2] >= 0 else -normal
-            parts.append(replace(grid, normals=np.tile(upright, (len(grid.points), 1)), triangles=grid.triangles + base))
+            parts.append(
+                replace(grid, normals=np.tile(upright, (len(grid.points), 1)), triangles=grid.triangles + base)
+            )
             base += len(grid.points)
     points = np.concatenate([part.points for part in parts])
     scale = max(solid.height_m, 1e-6) if solid.shape not in LINES or solid.shape == Shape.WALL else 1.0
@@ -429,6 +467,15 @@ def _divided(mesh: Mesh, solid: Solid) -> FineMesh:
     albedo = np.ones(len(points)) if solid.shape in WET else np.clip(1 + 0.22 * skin, 0.4, 1.7)
     normals = np.concatenate([part.normals for part in parts])
     if mesh.closed:
-        normals = normals + 0.18 * np.stack((rough(points / scale, 9.0, 13), rough(points / scale, 9.0, 14), 0 * skin), axis=1)
+        normals = normals + 0.18 * np.stack(
+            (rough(points / scale, 9.0, 13), rough(points / scale, 9.0, 14), 0 * skin), axis=1
+        )
         normals /= np.linalg.norm(normals, axis=1, keepdims=True)
-    return FineMesh(points, normals, np.concatenate([part.triangles for part in parts]), albedo, np.ones(len(points)), closed=mesh.closed)
+    return FineMesh(
+        points,
+        normals,
+        np.concatenate([part.triangles for part in parts]),
+        albedo,
+        np.ones(len(points)),
+        closed=mesh.closed,
+    )

@@ -32,12 +32,16 @@ class Ground:
 
     def __post_init__(self) -> None:
         if not 0 <= float(finite("slope_deg", self.slope_deg)) <= STEEPEST_DEG:
-            raise InputError("slope_deg", f"The ground slopes by 0 to {STEEPEST_DEG:g} degrees, not {self.slope_deg:g}.")
+            raise InputError(
+                "slope_deg", f"The ground slopes by 0 to {STEEPEST_DEG:g} degrees, not {self.slope_deg:g}."
+            )
 
     def height_m(self, east_m: Any, north_m: Any) -> Any:
         """Return the height of the ground [m] at places. Broadcasts; zero everywhere on level ground."""
         bearing = math.radians(self.down_bearing_deg)
-        along = np.asarray(east_m, dtype=np.float64) * math.sin(bearing) + np.asarray(north_m, dtype=np.float64) * math.cos(bearing)
+        along = np.asarray(east_m, dtype=np.float64) * math.sin(bearing) + np.asarray(
+            north_m, dtype=np.float64
+        ) * math.cos(bearing)
         height = -math.tan(math.radians(self.slope_deg)) * np.clip(along, -self.reach_m, self.reach_m)
         return float(height) if np.ndim(height) == 0 else height
 
@@ -71,7 +75,9 @@ class StandingArea:
 
     def _to_sides(self, east_m: Any, north_m: Any) -> tuple[Floats, NDArray[np.bool_]]:
         starts, runs = self._sides
-        here = np.stack(np.broadcast_arrays(np.asarray(east_m, dtype=np.float64), np.asarray(north_m, dtype=np.float64)), axis=-1)
+        here = np.stack(
+            np.broadcast_arrays(np.asarray(east_m, dtype=np.float64), np.asarray(north_m, dtype=np.float64)), axis=-1
+        )
         relative = here[..., None, :] - starts
         length = np.maximum(np.sum(runs * runs, axis=1), 1e-18)
         along = np.clip(np.sum(relative * runs, axis=-1) / length, 0.0, 1.0)
@@ -92,14 +98,18 @@ def standing_area(corners: Sequence[Sequence[float]], drops: Sequence[int] = ())
     clean = []
     for corner in corners:
         if len(corner) != 2 or not all(math.isfinite(value) and abs(value) <= 1000 for value in corner):
-            raise InputError("standing", "Each corner is an east and a north in metres from the mark, at most 1000 m away.")
+            raise InputError(
+                "standing", "Each corner is an east and a north in metres from the mark, at most 1000 m away."
+            )
         clean.append((float(corner[0]), float(corner[1])))
     count = len(clean)
     if any(not 0 <= side < count for side in drops):
         raise InputError("standing", f"The sides of this area are numbered 0 to {count - 1}.")
     for one in range(count):
         for other in range(one + 2, count):
-            if (one, other) != (0, count - 1) and _cross(clean[one], clean[(one + 1) % count], clean[other], clean[(other + 1) % count]):
+            if (one, other) != (0, count - 1) and _cross(
+                clean[one], clean[(one + 1) % count], clean[other], clean[(other + 1) % count]
+            ):
                 raise InputError("standing", "The sides of the standing area cross each other: move a corner.")
     return StandingArea(tuple(clean), frozenset(drops))
 

@@ -43,7 +43,10 @@ def leading_line(camera: Camera, course: Floats, window: tuple[float, float, flo
         cut = _in_front(here, there)
         if cut is None:
             continue
-        ends = [((point[0] / point[2] - window[0]) / window[2], (point[1] / point[2] - window[1]) / window[3]) for point in cut]
+        ends = [
+            ((point[0] / point[2] - window[0]) / window[2], (point[1] / point[2] - window[1]) / window[3])
+            for point in cut
+        ]
         inside = _inside(ends[0], ends[1])
         if inside is not None:
             segments.append(inside)

@@ -123,24 +123,32 @@ class SceneModel:
         width, height = cameras.frame_mm
         seen = forward > _NEAREST_M
         depth = np.where(seen, forward, 1.0)
-        x = np.where(seen, 0.5 + cameras.focal_mm[:, None] * right / depth / width, np.where(right >= 0, _BEHIND, -_BEHIND))
+        x = np.where(
+            seen, 0.5 + cameras.focal_mm[:, None] * right / depth / width, np.where(right >= 0, _BEHIND, -_BEHIND)
+        )
         y = np.where(seen, 0.5 - cameras.focal_mm[:, None] * lift / depth / height, _BEHIND)
         horizon_y = 0.5 - cameras.focal_mm * horizon_lift / height
         if window != WHOLE:
-            x, y, horizon_y = (x - window[0]) / window[2], (y - window[1]) / window[3], (horizon_y - window[1]) / window[3]
+            x, y, horizon_y = (
+                (x - window[0]) / window[2],
+                (y - window[1]) / window[3],
+                (horizon_y - window[1]) / window[3],
+            )
         return Boxes(
-            np.minimum.reduceat(x, self.starts, axis=1),
-            np.maximum.reduceat(x, self.starts, axis=1),
-            np.minimum.reduceat(y, self.starts, axis=1),
-            np.maximum.reduceat(y, self.starts, axis=1),
-            horizon_y,
-            x,
-            y,
-            self.parts,
+            left=np.minimum.reduceat(x, self.starts, axis=1),
+            right=np.maximum.reduceat(x, self.starts, axis=1),
+            top=np.minimum.reduceat(y, self.starts, axis=1),
+            bottom=np.maximum.reduceat(y, self.starts, axis=1),
+            horizon_y=horizon_y,
+            x=x,
+            y=y,
+            parts=self.parts,
         )
 
 
-def separation(boxes: Boxes, one: int, other: int, aspect: float, steps: int = EXACT_STEPS, enough: float = math.inf) -> Floats:
+def separation(
+    boxes: Boxes, one: int, other: int, aspect: float, steps: int = EXACT_STEPS, enough: float = math.inf
+) -> Floats:
     """Return the clearance between two elements' outlines as a share of the frame's width, negative where they overlap; shape (n,).
 
     Between two convex outlines it is the widest gap that any direction shows: eight are tried both ways, and the best is refined by golden
@@ -148,11 +156,16 @@ def separation(boxes: Boxes, one: int, other: int, aspect: float, steps: int = E
     posts) the one that comes nearest counts. enough: where the boxes alone are so far apart, their gap is taken. aspect: width over height.
     """
     across = np.maximum(boxes.left[:, other] - boxes.right[:, one], boxes.left[:, one] - boxes.right[:, other])
-    upwards = np.maximum(boxes.top[:, other] - boxes.bottom[:, one], boxes.top[:, one] - boxes.bottom[:, other]) / aspect
+    upwards = (
+        np.maximum(boxes.top[:, other] - boxes.bottom[:, one], boxes.top[:, one] - boxes.bottom[:, other]) / aspect
+    )
     gaps = np.asarray(np.maximum(across, upwards))
     close = np.flatnonzero(gaps < enough)
     if close.size:
-        bodies = [[(boxes.x[close, part], boxes.y[close, part] / aspect) for part in boxes.parts[element]] for element in (one, other)]
+        bodies = [
+            [(boxes.x[close, part], boxes.y[close, part] / aspect) for part in boxes.parts[element]]
+            for element in (one, other)
+        ]
         gaps[close] = np.minimum.reduce([_widest_gap(near, far, steps) for near in bodies[0] for far in bodies[1]])
     return gaps
 

@@ -37,7 +37,9 @@ def flat(points: Floats) -> Mesh:
     return Mesh(points, (tuple(range(len(points))),), closed=False)
 
 
-def lathe(rings: Sequence[tuple[float, float]], across_m: float, away_m: float, sectors: int, ripple: float = 0.0) -> Mesh:
+def lathe(
+    rings: Sequence[tuple[float, float]], across_m: float, away_m: float, sectors: int, ripple: float = 0.0
+) -> Mesh:
     """Return a body of horizontal rings (height [m], radius as share of the half size), across_m wide and away_m deep around the origin.
 
     ripple makes it uneven, as a stone is. A last radius of 0 is an apex.
@@ -65,12 +67,16 @@ def lathe(rings: Sequence[tuple[float, float]], across_m: float, away_m: float, 
     return Mesh(np.concatenate(points), tuple(faces))
 
 
-def box(left_m: float, right_m: float, near_m: float, far_m: float, bottom_m: float, top_m: float, taper: float = 1.0) -> Mesh:
+def box(
+    left_m: float, right_m: float, near_m: float, far_m: float, bottom_m: float, top_m: float, taper: float = 1.0
+) -> Mesh:
     """Return a box; taper shrinks its top towards its middle."""
     corners = np.array([[left_m, near_m], [right_m, near_m], [right_m, far_m], [left_m, far_m]])
     middle = corners.mean(axis=0)
     top = middle + (corners - middle) * taper
-    points = np.concatenate((np.column_stack((corners, np.full(4, bottom_m))), np.column_stack((top, np.full(4, top_m)))))
+    points = np.concatenate(
+        (np.column_stack((corners, np.full(4, bottom_m))), np.column_stack((top, np.full(4, top_m))))
+    )
     sides = tuple((i, (i + 1) % 4, 4 + (i + 1) % 4, 4 + i) for i in range(4))
     return Mesh(points, (*sides, (4, 5, 6, 7)))
 
@@ -89,7 +95,9 @@ def hull_2d(points: Floats) -> Floats:
     def chain(sequence: list[tuple[float, ...]]) -> list[tuple[float, ...]]:
         line: list[tuple[float, ...]] = []
         for x, y in sequence:
-            while len(line) > 1 and (line[-1][0] - line[-2][0]) * (y - line[-2][1]) <= (line[-1][1] - line[-2][1]) * (x - line[-2][0]):
+            while len(line) > 1 and (line[-1][0] - line[-2][0]) * (y - line[-2][1]) <= (line[-1][1] - line[-2][1]) * (
+                x - line[-2][0]
+            ):
                 line.pop()
             line.append((x, y))
         return line[:-1]

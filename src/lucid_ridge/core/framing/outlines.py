@@ -43,7 +43,12 @@ def in_window(shape: Outline, window: tuple[float, float, float, float]) -> Outl
         return shape
     left, top, width, height = window
     corner, size = np.array([left, top]), np.array([width, height])
-    box = ((shape.left - left) / width, (shape.right - left) / width, (shape.top - top) / height, (shape.bottom - top) / height)
+    box = (
+        (shape.left - left) / width,
+        (shape.right - left) / width,
+        (shape.top - top) / height,
+        (shape.bottom - top) / height,
+    )
     return Outline(tuple((polygon - corner) / size for polygon in shape.polygons), *box, _share(*box))
 
 
@@ -62,7 +67,9 @@ def outline_of(camera: Camera, meshes: Sequence[Mesh]) -> Outline:
         return Outline((), math.nan, math.nan, math.nan, math.nan, 0.0)
     every = np.concatenate(polygons)
     (left, top), (right, bottom) = every.min(axis=0), every.max(axis=0)
-    return Outline(tuple(polygons), float(left), float(right), float(top), float(bottom), _share(left, right, top, bottom))
+    return Outline(
+        tuple(polygons), float(left), float(right), float(top), float(bottom), _share(left, right, top, bottom)
+    )
 
 
 def _seen(matrix: Floats, mesh: Mesh) -> list[Floats]:

@@ -79,10 +79,14 @@ def plan_panorama(
     0.9 and more, rows beyond straight up or down, or more than MOST_FRAMES frames.
     """
     round_about = across_deg == 360
-    columns = full_circle_count(fields_deg[0], overlap) if round_about else frames_for(across_deg, fields_deg[0], overlap)
+    columns = (
+        full_circle_count(fields_deg[0], overlap) if round_about else frames_for(across_deg, fields_deg[0], overlap)
+    )
     rows = frames_for(upwards_deg, fields_deg[1], overlap)
     if columns * rows > MOST_FRAMES:
-        raise InputError("pano_across_deg", f"That would be {columns * rows} frames; at most {MOST_FRAMES}: take a shorter lens.")
+        raise InputError(
+            "pano_across_deg", f"That would be {columns * rows} frames; at most {MOST_FRAMES}: take a shorter lens."
+        )
     steps = tuple(0.0 if count == 1 else (span - field) / (count - 1) for count, span, field in zip((columns, rows), (across_deg, upwards_deg), fields_deg, strict=True))  # fmt: skip
     if round_about:
         # The seam is a step like the others.

@@ -99,7 +99,9 @@ def view_matrix(camera: Camera) -> NDArray[np.float64]:
     """
     right, up, forward = camera_axes(camera.bearing_deg, camera.pitch_deg, camera.roll_deg)
     width, height = camera.frame_mm
-    rows = np.array([camera.focal_mm / width * right + 0.5 * forward, -camera.focal_mm / height * up + 0.5 * forward, forward])
+    rows = np.array(
+        [camera.focal_mm / width * right + 0.5 * forward, -camera.focal_mm / height * up + 0.5 * forward, forward]
+    )
     matrix = np.column_stack((rows, -rows @ np.array([camera.east_m, camera.north_m, camera.height_m])))
     matrix.setflags(write=False)
     return matrix
@@ -110,7 +112,11 @@ def corner_points(camera: Camera, distance_m: float = 1e4) -> NDArray[np.float64
     right, up, forward = camera_axes(camera.bearing_deg, camera.pitch_deg, camera.roll_deg)
     width, height = camera.frame_mm
     signs = np.array([[-1, 1], [1, 1], [1, -1], [-1, -1]]) / 2
-    rays = forward + np.outer(signs[:, 0] * width / camera.focal_mm, right) + np.outer(signs[:, 1] * height / camera.focal_mm, up)
+    rays = (
+        forward
+        + np.outer(signs[:, 0] * width / camera.focal_mm, right)
+        + np.outer(signs[:, 1] * height / camera.focal_mm, up)
+    )
     return np.asarray(np.array([camera.east_m, camera.north_m, camera.height_m]) + distance_m * rays)
 
 
@@ -123,7 +129,9 @@ def project(camera: Camera, points_enu_m: Any) -> Projected:
     if points.shape[-1:] != (3,):
         raise InputError("points_enu_m", "Points need three coordinates: east, north and up.")
     relative = points - np.array([camera.east_m, camera.north_m, camera.height_m])
-    right, up, forward = np.moveaxis(relative @ camera_axes(camera.bearing_deg, camera.pitch_deg, camera.roll_deg).T, -1, 0)
+    right, up, forward = np.moveaxis(
+        relative @ camera_axes(camera.bearing_deg, camera.pitch_deg, camera.roll_deg).T, -1, 0
+    )
     # Points at right angles to the view differ from zero only by rounding; they are not in front.
     in_front = forward > 1e-12 * np.maximum(1.0, np.linalg.norm(relative, axis=-1))
     depth = np.where(in_front, forward, np.nan)

@@ -36,4 +36,6 @@ def rough(points: Any, frequency: float, seed: int) -> Floats:
 def ragged(count: int, seed: int) -> Floats:
     """Return lengths of twigs around a stem, 0.45 to 1: every other one short."""
     chance = np.random.default_rng(1000 + seed)
-    return np.asarray(chance.uniform(0.72, 1.0, count) * np.where(np.arange(count) % 2, 1.0, chance.uniform(0.55, 0.8, count)))
+    return np.asarray(
+        chance.uniform(0.72, 1.0, count) * np.where(np.arange(count) % 2, 1.0, chance.uniform(0.55, 0.8, count))
+    )

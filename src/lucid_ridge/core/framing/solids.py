@@ -112,7 +112,10 @@ def _parts(solid: Solid) -> tuple[Mesh, ...]:
         return (_post(0.0, width, height),)
     if solid.shape == Shape.POSTS:
         tops = (1, 0.93, 0.97, 0.86, 0.95, 0.9)
-        return tuple(_post(x * width, 0.05 * width, top * height) for x, top in zip(np.linspace(-0.475, 0.475, 6), tops, strict=True))
+        return tuple(
+            _post(x * width, 0.05 * width, top * height)
+            for x, top in zip(np.linspace(-0.475, 0.475, 6), tops, strict=True)
+        )
     if solid.shape == Shape.TREE:
         crown = ((0.2 * height, 0.55), (0.34 * height, 1.0), (0.62 * height, 0.62), (height, 0.0))
         return (lathe(((0.0, 1.0), (0.3 * height, 0.8)), 0.09 * width, 0.09 * width, 6), lathe(crown, width, width, 10))
@@ -137,7 +140,9 @@ def _parts(solid: Solid) -> tuple[Mesh, ...]:
         )
         return (_post(0.0, 0.08 * width, 0.5 * height), lathe(head, width, width, 16))
     if solid.shape == Shape.INSECT:
-        body = lathe(((0.0, 0.3), (0.3 * height, 0.9), (0.45 * height, 1.0), (0.62 * height, 0.5)), width, 0.3 * width, 10)
+        body = lathe(
+            ((0.0, 0.3), (0.3 * height, 0.9), (0.45 * height, 1.0), (0.62 * height, 0.5)), width, 0.3 * width, 10
+        )
         wings = [
             flat(np.array([[side * 0.05 * width, 0, 0.5 * height], [side * 0.3 * width, 0.2 * width, height],
                            [side * 0.12 * width, 0.35 * width, 0.95 * height]]))
@@ -160,7 +165,14 @@ def _water(solid: Solid) -> Mesh:
     bearing = math.radians(solid.bearing_deg)
     across, away = np.array([math.cos(bearing), -math.sin(bearing)]), np.array([math.sin(bearing), math.cos(bearing)])
     half, near, far = 0.5 * solid.width_m, solid.distance_m, solid.distance_m + solid.height_m
-    corners = np.array([near * away - half * across, near * away + half * across, far * away + half * across, far * away - half * across])
+    corners = np.array(
+        [
+            near * away - half * across,
+            near * away + half * across,
+            far * away + half * across,
+            far * away - half * across,
+        ]
+    )
     return flat(np.column_stack((corners, solid.base_m - curvature_drop_m(np.hypot(*corners.T)))))
 
 
@@ -215,7 +227,9 @@ def _line(solid: Solid, ground: Ground) -> tuple[Mesh, ...]:
         ring = np.array([right[index], right[index + 1], left[index + 1], left[index]])
         if wall:
             quads = tuple((i, (i + 1) % 4, 4 + (i + 1) % 4, 4 + i) for i in range(4))
-            parts.append(Mesh(np.concatenate((lifted(ring, 0.0), lifted(ring, solid.height_m))), (*quads, (4, 5, 6, 7))))
+            parts.append(
+                Mesh(np.concatenate((lifted(ring, 0.0), lifted(ring, solid.height_m))), (*quads, (4, 5, 6, 7)))
+            )
         else:
             parts.append(flat(lifted(ring, 0.0)))
     return tuple(parts)

@@ -74,7 +74,7 @@ class Target:
             raise InputError("weight", "A weight must lie above 0 and up to 100.")
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Solution:
     """A camera, how far each target is missed by it [shares of the frame], and the weighted sum of squares."""
 
@@ -141,7 +141,11 @@ def tune(
 
 
 def misses_of(
-    solids: Sequence[Solid], targets: Sequence[Target], camera: Camera, ground: Ground = LEVEL_GROUND, in_focus: InFocus | None = None
+    solids: Sequence[Solid],
+    targets: Sequence[Target],
+    camera: Camera,
+    ground: Ground = LEVEL_GROUND,
+    in_focus: InFocus | None = None,
 ) -> tuple[float, ...]:
     """Return how far each target is missed by one camera [shares of the frame]."""
     problem = _Problem(SceneModel(solids, ground, in_focus), tuple(targets), camera, {}, None, WHOLE)
@@ -163,7 +167,11 @@ def _only_named(
         )
         for target in targets
     )
-    return [solids[index] for index in kept], renamed, replace(in_focus, element=places[in_focus.element]) if in_focus else None
+    return (
+        [solids[index] for index in kept],
+        renamed,
+        replace(in_focus, element=places[in_focus.element]) if in_focus else None,
+    )
 
 
 def _check(solids: Sequence[Solid], targets: Sequence[Target], limits: Mapping[str, tuple[float, float]]) -> None:
@@ -203,7 +211,11 @@ class _Problem:
         """Return weighted signed misses of every target, one column a number to be zero; shape (n, m)."""
         cameras = self.cameras(values)
         boxes = self.model.boxes(cameras, self.window)
-        columns = [column * math.sqrt(target.weight) for target in self.targets for column in self._columns(target, boxes, QUICK_STEPS)]
+        columns = [
+            column * math.sqrt(target.weight)
+            for target in self.targets
+            for column in self._columns(target, boxes, QUICK_STEPS)
+        ]
         columns += [
             _STAY * (values[:, index] - self._begin(name)) / max(high - low, 1e-9)
             for index, (name, (low, high)) in enumerate(self.limits.items())
@@ -214,7 +226,9 @@ class _Problem:
     def misses(self, values: Floats) -> Floats:
         """Return each target's miss, not weighted; shape (n, targets)."""
         boxes = self.model.boxes(self.cameras(values), self.window)
-        each = [np.sqrt(np.sum(np.square(self._columns(target, boxes, EXACT_STEPS)), axis=0)) for target in self.targets]
+        each = [
+            np.sqrt(np.sum(np.square(self._columns(target, boxes, EXACT_STEPS)), axis=0)) for target in self.targets
+        ]
         return np.stack(each, axis=1)
 
     def solve(self, seed: int, starts: int, steps: int) -> list[Solution]:
@@ -237,7 +251,10 @@ class _Problem:
                 if len(chosen) == most:
                     return chosen
                 other = replace(self, anchor=((name, bound),)).solve(seed, _FEW_STARTS, _FEW_STEPS)[0]
-                as_good = all(miss <= max(MET_WITHIN, best * 1.05) for miss, best in zip(other.misses, found[0].misses, strict=True))
+                as_good = all(
+                    miss <= max(MET_WITHIN, best * 1.05)
+                    for miss, best in zip(other.misses, found[0].misses, strict=True)
+                )
                 if as_good and all(self._differ(self._row(other), self._row(one)) for one in chosen):
                     chosen.append(other)
         return chosen
@@ -296,9 +313,18 @@ class _Problem:
         assert index is not None
         if target.kind == "clearance":
             assert target.other is not None
-            return [np.minimum(0.0, separation(boxes, index, target.other, aspect, steps, target.clearance) - target.clearance)]
+            return [
+                np.minimum(
+                    0.0, separation(boxes, index, target.other, aspect, steps, target.clearance) - target.clearance
+                )
+            ]
         if target.kind == "whole":
-            edges = (boxes.left[:, index], 1 - boxes.right[:, index], boxes.top[:, index] / aspect, (1 - boxes.bottom[:, index]) / aspect)
+            edges = (
+                boxes.left[:, index],
+                1 - boxes.right[:, index],
+                boxes.top[:, index] / aspect,
+                (1 - boxes.bottom[:, index]) / aspect,
+            )
             return [np.maximum(-9.0, np.minimum(0.0, edge - target.clearance)) for edge in edges]
         columns = []
         if target.x is not None:
@@ -319,7 +345,9 @@ class _Problem:
         if "bearing_deg" not in names:
             return
         wanted = {index for target in self.targets for index in (target.element, target.other) if index is not None}
-        middles = np.array([self.model.points[self.model.of_element(index)].mean(axis=0) for index in wanted] or [[0.0, 1.0, 0.0]])
+        middles = np.array(
+            [self.model.points[self.model.of_element(index)].mean(axis=0) for index in wanted] or [[0.0, 1.0, 0.0]]
+        )
         cameras = self.cameras(values)
         offsets = middles[None] - np.stack((cameras.east_m, cameras.north_m, cameras.height_m), axis=1)[:, None]
         unit = offsets / np.linalg.norm(offsets, axis=2, keepdims=True)
@@ -371,7 +399,10 @@ class _Problem:
                 chosen.append(index)
             if len(chosen) == most:
                 break
-        return [Solution(self._camera(values[index]), tuple(misses[index].tolist()), float(cost[index])) for index in chosen]
+        return [
+            Solution(camera=self._camera(values[index]), misses=tuple(misses[index].tolist()), cost=float(cost[index]))
+            for index in chosen
+        ]
 
     def _differ(self, one: Floats, other: Floats) -> bool:
         return any(abs(one[index] - other[index]) > _DIFFERENT[name] for index, name in enumerate(self.limits))

@@ -40,7 +40,11 @@ class Vignetting:
 
 
 def rings_of(
-    thread_mm: float, screw_filters: Sequence[tuple[str, float]], plates: int, hood_mm: float | None, hood_clear_mm: float | None
+    thread_mm: float,
+    screw_filters: Sequence[tuple[str, float]],
+    plates: int,
+    hood_mm: float | None,
+    hood_clear_mm: float | None,
 ) -> tuple[Ring, ...]:
     """Return the rings before a lens: screw-in filters (name, thickness in mm) first, then the holder with its plates; a hood only without one."""
     ahead, rings = 0.0, []

@@ -30,7 +30,8 @@ def curvature_drop_m(distance_m: Any) -> Any:
 def distance_m(latitude_1_deg: Any, longitude_1_deg: Any, latitude_2_deg: Any, longitude_2_deg: Any) -> Any:
     """Return the great-circle distance [m]. Broadcasts. Source: [1]."""
     lat1, lon1, lat2, lon2 = (
-        np.radians(finite("position", value)) for value in (latitude_1_deg, longitude_1_deg, latitude_2_deg, longitude_2_deg)
+        np.radians(finite("position", value))
+        for value in (latitude_1_deg, longitude_1_deg, latitude_2_deg, longitude_2_deg)
     )
     half = np.sin((lat2 - lat1) / 2) ** 2 + np.cos(lat1) * np.cos(lat2) * np.sin((lon2 - lon1) / 2) ** 2
     return in_callers_shape(2 * EARTH_RADIUS_M * np.arcsin(np.sqrt(np.clip(half, 0, 1))))
@@ -39,7 +40,8 @@ def distance_m(latitude_1_deg: Any, longitude_1_deg: Any, latitude_2_deg: Any, l
 def bearing_deg(latitude_1_deg: Any, longitude_1_deg: Any, latitude_2_deg: Any, longitude_2_deg: Any) -> Any:
     """Return the bearing [degrees from north] from the first to the second place. Broadcasts. Source: [1]."""
     lat1, lon1, lat2, lon2 = (
-        np.radians(finite("position", value)) for value in (latitude_1_deg, longitude_1_deg, latitude_2_deg, longitude_2_deg)
+        np.radians(finite("position", value))
+        for value in (latitude_1_deg, longitude_1_deg, latitude_2_deg, longitude_2_deg)
     )
     east = np.sin(lon2 - lon1) * np.cos(lat2)
     north = np.cos(lat1) * np.sin(lat2) - np.sin(lat1) * np.cos(lat2) * np.cos(lon2 - lon1)
@@ -53,13 +55,20 @@ def offset(latitude_deg: float, longitude_deg: float, bearing: float, along_m: f
     """
     if not 0 <= along_m <= 20_000_000:
         raise InputError("distance_m", f"A distance must lie from 0 to 20,000 km, not {along_m:g} m.")
-    lat, lon, turn, angle = np.radians(latitude_deg), np.radians(longitude_deg), np.radians(bearing), along_m / EARTH_RADIUS_M
+    lat, lon, turn, angle = (
+        np.radians(latitude_deg),
+        np.radians(longitude_deg),
+        np.radians(bearing),
+        along_m / EARTH_RADIUS_M,
+    )
     lat2 = np.arcsin(np.clip(np.sin(lat) * np.cos(angle) + np.cos(lat) * np.sin(angle) * np.cos(turn), -1, 1))
     lon2 = lon + np.arctan2(np.sin(turn) * np.sin(angle) * np.cos(lat), np.cos(angle) - np.sin(lat) * np.sin(lat2))
     return float(np.degrees(lat2)), float((np.degrees(lon2) + 540) % 360 - 180)
 
 
-def east_north_m(latitude_deg: Any, longitude_deg: Any, origin_latitude_deg: float, origin_longitude_deg: float) -> tuple[Any, Any]:
+def east_north_m(
+    latitude_deg: Any, longitude_deg: Any, origin_latitude_deg: float, origin_longitude_deg: float
+) -> tuple[Any, Any]:
     """Return metres east and north of an origin, for a sketch of a few kilometres. Broadcasts."""
     metre = np.radians(EARTH_RADIUS_M)
     turn = (np.asarray(longitude_deg, dtype=np.float64) - origin_longitude_deg + 540) % 360 - 180

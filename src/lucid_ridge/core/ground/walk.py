@@ -81,7 +81,9 @@ def walk_along(points: Sequence[tuple[float, float, float | None]], breaks: Coll
     parts = [_segment(points[start:end]) for start, end in pairwise(starts) if end - start > 1]
     if not parts:
         return Walk(0.0, 0.0, 0.0, 0.0, None)
-    length, ascent, descent = (sum(values) for values in zip(*((part[0], part[1], part[2]) for part in parts), strict=True))
+    length, ascent, descent = (
+        sum(values) for values in zip(*((part[0], part[1], part[2]) for part in parts), strict=True)
+    )
     hours = [part[3] for part in parts]
     tobler = None if any(math.isnan(hour) for hour in hours) else sum(hours)
     return Walk(length, ascent, descent, float(naismith_h(length, ascent)), tobler)

@@ -23,7 +23,7 @@ _PAIR_WITHIN_MIN = 45.0
 _DARKEST, _BRIGHTEST = 0.003, 0.8
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class TakenFrame:
     """A frame of the log. means: linear light place by place, None where it clips; error_ev: brighter than expected positive. offset_used: correction of the predicted light in the plan.
 
@@ -129,7 +129,15 @@ def digest(frames: Sequence[TakenFrame]) -> Digest:
         _filters(frames),
         _light(frames),
         tuple(
-            StreakTaken(frame.id, frame.streak_share, frame.seen_share, frame.moving_id, frame.speed_used, frame.wanted_look, frame.stars)
+            StreakTaken(
+                frame.id,
+                frame.streak_share,
+                frame.seen_share,
+                frame.moving_id,
+                frame.speed_used,
+                frame.wanted_look,
+                frame.stars,
+            )
             for frame in frames
             if frame.streak_share and (frame.stars is not None or frame.seen_share is not None)
         ),
@@ -166,7 +174,9 @@ def _filters(frames: Sequence[TakenFrame]) -> tuple[FilterCost, ...]:
 
 def _light(frames: Sequence[TakenFrame]) -> LightError | None:
     """Return by how much the light of a session differs from what was predicted, whatever was taken in it."""
-    said = [frame for frame in frames if frame.predicted and frame.error_ev is not None and frame.location_id is not None]
+    said = [
+        frame for frame in frames if frame.predicted and frame.error_ev is not None and frame.location_id is not None
+    ]
     if not said:
         return None
     bare = [frame for frame in said if not frame.filter_ids] or said
@@ -175,7 +185,9 @@ def _light(frames: Sequence[TakenFrame]) -> LightError | None:
 
 
 def _usable(frame: TakenFrame) -> bool:
-    return None not in (frame.f_number, frame.shutter_s, frame.iso, frame.filter_ids) and any(_measurable(value) for value in frame.means)
+    return None not in (frame.f_number, frame.shutter_s, frame.iso, frame.filter_ids) and any(
+        _measurable(value) for value in frame.means
+    )
 
 
 def _measurable(value: float | None) -> bool:
@@ -199,13 +211,20 @@ def _minutes(one: TakenFrame, other: TakenFrame) -> float:
 
 def _cost(without: TakenFrame, taken: TakenFrame) -> float | None:
     """Measure the cost of a filter [stops] from a pair of frames: the mean over the places that both show, corrected for the change of light between them. None where they share no place."""
-    both = [(one, other) for one, other in zip(without.means, taken.means, strict=False) if _measurable(one) and _measurable(other)]
+    both = [
+        (one, other)
+        for one, other in zip(without.means, taken.means, strict=False)
+        if _measurable(one) and _measurable(other)
+    ]
     if not both:
         return None
-    bare, seen = np.array([item[0] for item in both], dtype=np.float64), np.array([item[1] for item in both], dtype=np.float64)
+    bare, seen = (
+        np.array([item[0] for item in both], dtype=np.float64),
+        np.array([item[1] for item in both], dtype=np.float64),
+    )
     costs = cost_from_pair_stops(
-        without.f_number or math.nan, without.shutter_s or math.nan, without.iso or math.nan, bare, taken.f_number or math.nan, taken.shutter_s or math.nan,
-        taken.iso or math.nan, seen,
+        f_number_without=without.f_number or math.nan, shutter_without_s=without.shutter_s or math.nan, iso_without=without.iso or math.nan, mean_without=bare, f_number_with=taken.f_number or math.nan, shutter_with_s=taken.shutter_s or math.nan,
+        iso_with=taken.iso or math.nan, mean_with=seen,
     )  # fmt: skip
     # The middle of a long exposure is when its light came.
     minutes = (taken.taken_at_utc - without.taken_at_utc).total_seconds() / 60 + (

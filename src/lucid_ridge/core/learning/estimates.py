@@ -73,7 +73,14 @@ def estimate(measured: Sequence[float], shared: float = 0.0, shared_count: int =
         # What is left of trimmed data looks closer together than it is.
         spread = max(spread, scale)
     made = Estimate(
-        float(kept.mean()), -math.inf, math.inf, spread, len(kept), tuple(int(item) for item in index[keep]), shared, shared_count
+        value=float(kept.mean()),
+        low=-math.inf,
+        high=math.inf,
+        spread=spread,
+        count=len(kept),
+        kept=tuple(int(item) for item in index[keep]),
+        shared=shared,
+        shared_count=shared_count,
     )
     low, high = made.interval(0.95)
     return replace(made, low=low, high=high)

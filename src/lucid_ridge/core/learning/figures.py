@@ -90,7 +90,14 @@ def held_classes(digests: Sequence[Digest]) -> tuple[HeldClass, ...]:
         over, hits = at * _CLASS_STOPS, sum(answers)
         expected = prior_hit_rate(2.0**over, 1.0)
         found.append(
-            HeldClass(over, hits, len(answers), wilson_interval(hits, len(answers)), expected, with_prior(hits, len(answers), expected))
+            HeldClass(
+                over,
+                hits,
+                len(answers),
+                wilson_interval(hits, len(answers)),
+                expected,
+                with_prior(hits, len(answers), expected),
+            )
         )
     return tuple(found)
 
@@ -114,4 +121,6 @@ def prediction_errors(newest: Sequence[Predicted], before: int, most: int) -> tu
 
 
 def _point(item: Predicted, number: int, middle: float) -> ErrorPoint:
-    return ErrorPoint(item.frame_id, number, datetime.fromtimestamp(item.at_s, UTC), item.error_ev, item.predicted, middle)
+    return ErrorPoint(
+        item.frame_id, number, datetime.fromtimestamp(item.at_s, UTC), item.error_ev, item.predicted, middle
+    )

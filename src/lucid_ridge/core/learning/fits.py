@@ -76,4 +76,6 @@ def _profiled(grid: Floats, share: Floats, yes: NDArray[np.bool_], weights: Floa
     low, high = float(inside.min()), float(inside.max())
     bounded = low > grid[0] + _STEP and high < grid[-1] - _STEP and bool(yes.any()) and not bool(yes.all())
     spread = (high - low) / 2 / 1.96 * math.sqrt(count) if bounded else math.inf
-    return Estimate(value, low if bounded else -math.inf, high if bounded else math.inf, spread, count, tuple(range(count)))
+    return Estimate(
+        value, low if bounded else -math.inf, high if bounded else math.inf, spread, count, tuple(range(count))
+    )

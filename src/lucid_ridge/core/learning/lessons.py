@@ -60,7 +60,9 @@ def filter_lessons(digests: Sequence[Digest], told_stops: Mapping[int, float]) -
             # One place differs by what stands there, not by the sun alone.
             sides_told = all(len(seen[filter_id, side]) > 1 for side in _SUN_SIDES)
             sided = measured if sides_told else [(*item[:2], Side.WHOLE) for item in measured]
-            found += _whole_and_sides(CalibrationKind.FILTER_COST, filter_id, told_stops[filter_id], sided, LEAST_FILTER, _SUN_SIDES)
+            found += _whole_and_sides(
+                CalibrationKind.FILTER_COST, filter_id, told_stops[filter_id], sided, LEAST_FILTER, _SUN_SIDES
+            )
     return found
 
 
@@ -74,12 +76,19 @@ def light_lessons(digests: Iterable[Digest]) -> list[Lesson]:
             by_place[item.location_id].append(item.light)
     found = []
     for place, measured in sorted(by_place.items()):
-        found += _whole_and_sides(CalibrationKind.LIGHT_OFFSET, place, 0.0, measured, LEAST_LIGHT, (Side.CLEAR, Side.CLOUDED))
+        found += _whole_and_sides(
+            CalibrationKind.LIGHT_OFFSET, place, 0.0, measured, LEAST_LIGHT, (Side.CLEAR, Side.CLOUDED)
+        )
     return found
 
 
 def _whole_and_sides(
-    kind: CalibrationKind, subject: int, told: float, measured: Sequence[tuple[float, int, Side]], least: float, sides: tuple[Side, Side]
+    kind: CalibrationKind,
+    subject: int,
+    told: float,
+    measured: Sequence[tuple[float, int, Side]],
+    least: float,
+    sides: tuple[Side, Side],
 ) -> list[Lesson]:
     """Return the lesson of all that was measured, and of each side where both were measured often enough: beside the whole, where that is worth proposing, else beside what is told."""
     whole = lesson(kind, subject, told, [item[:2] for item in measured], least)
@@ -99,20 +108,29 @@ def water_lessons(digests: Iterable[Digest]) -> list[Lesson]:
             if streak.moving_id is not None and streak.seen_share:
                 faster = math.log2(streak.seen_share / streak.streak_share) + streak.speed_used
                 by_water[streak.moving_id].append((faster, streak.frame_id))
-    found = [lesson(CalibrationKind.WATER_SPEED, water, 0.0, measured, LEAST_SPEED) for water, measured in sorted(by_water.items())]
+    found = [
+        lesson(CalibrationKind.WATER_SPEED, water, 0.0, measured, LEAST_SPEED)
+        for water, measured in sorted(by_water.items())
+    ]
     return [item for item in found if item is not None]
 
 
 def speeds_found(digests: Iterable[Digest]) -> dict[int, float]:
     """Return by how much faster waters are than is written of them [stops], by element, where that was measured often enough."""
     return {
-        item.subject: item.found.value for item in water_lessons(digests) if item.subject is not None and item.found.count >= LEAST_MEASURED
+        item.subject: item.found.value
+        for item in water_lessons(digests)
+        if item.subject is not None and item.found.count >= LEAST_MEASURED
     }
 
 
 def streak_drawn(streak: StreakTaken, speeds: Mapping[int, float]) -> float:
     """Return the length of a streak as a share of the short side: measured on the picture, or else planned with the speed measured for its water."""
-    faster = speeds[streak.moving_id] - streak.speed_used if streak.moving_id is not None and streak.moving_id in speeds else 0.0
+    faster = (
+        speeds[streak.moving_id] - streak.speed_used
+        if streak.moving_id is not None and streak.moving_id in speeds
+        else 0.0
+    )
     return streak.seen_share or streak.streak_share * 2.0**faster
 
 
@@ -120,8 +138,12 @@ def look_lessons(digests: Sequence[Digest]) -> list[Lesson]:
     """Return by how much the photographer's own looks lie beside the trade's bands, from frames with stars."""
     speeds = speeds_found(digests)
     bands = {str(look.name): (look.low_share, look.high_share) for look in LOOKS}
-    rated = [item for entry in digests for item in entry.streaks if item.stars is not None and item.wanted_look in bands]
-    found = bands_shift([(streak_drawn(item, speeds), *bands[item.wanted_look], (item.stars or 0) >= PLEASES_FROM) for item in rated])
+    rated = [
+        item for entry in digests for item in entry.streaks if item.stars is not None and item.wanted_look in bands
+    ]
+    found = bands_shift(
+        [(streak_drawn(item, speeds), *bands[item.wanted_look], (item.stars or 0) >= PLEASES_FROM) for item in rated]
+    )
     if found is None:
         return []
     ids = tuple(item.frame_id for item in rated)
@@ -137,7 +159,9 @@ def hand_lessons(digests: Iterable[Digest]) -> list[Lesson]:
         found = hold_shift([item.over_limit for item in told], [item.sharp for item in told])
         if found is not None:
             ids = tuple(item.frame_id for item in told)
-            lessons_found.append(Lesson(CalibrationKind.HAND_HELD, None, 0.0, found, ids, worth_proposing(found, 0.0, LEAST_HAND), side))
+            lessons_found.append(
+                Lesson(CalibrationKind.HAND_HELD, None, 0.0, found, ids, worth_proposing(found, 0.0, LEAST_HAND), side)
+            )
     return lessons_found
 
 
@@ -156,4 +180,12 @@ def lesson(
     found = estimate([value for value, _ in measured], *shared)
     if found is None:
         return None
-    return Lesson(kind, subject, told, found, tuple(measured[at][1] for at in found.kept), worth_proposing(found, told, least), side)
+    return Lesson(
+        kind,
+        subject,
+        told,
+        found,
+        tuple(measured[at][1] for at in found.kept),
+        worth_proposing(found, told, least),
+        side,
+    )

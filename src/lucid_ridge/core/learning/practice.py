@@ -19,7 +19,13 @@ from ..exposure.motion import LookName, times_of_look_s
 from ..optics.circle_of_confusion import coc_handbook_mm
 from ..optics.depth import hyperfocal_distance_mm
 from ..units.lengths import format_distance, parse_distance_m
-from ..units.markings import format_aperture, format_shutter, nearest_third_f_number, nearest_third_shutter_s, parse_shutter
+from ..units.markings import (
+    format_aperture,
+    format_shutter,
+    nearest_third_f_number,
+    nearest_third_shutter_s,
+    parse_shutter,
+)
 from ..units.ratios import parse_ev
 from .recipe import streak_share_of
 
@@ -94,7 +100,9 @@ class PracticeKit:
 
     filters: tuple[tuple[str, float], ...] = (("3-stop ND", 3.0), ("6-stop ND", 6.0), ("10-stop ND", 10.0))
     lenses: tuple[tuple[str, float, float], ...] = tuple(("", focal, 2.8) for focal in (16.0, 20.0, 24.0, 35.0, 50.0))
-    waters: tuple[Water, ...] = tuple(Water("Water", speed, distance) for speed in (0.5, 1.0, 2.0) for distance in (2.0, 4.0, 8.0, 20.0))
+    waters: tuple[Water, ...] = tuple(
+        Water("Water", speed, distance) for speed in (0.5, 1.0, 2.0) for distance in (2.0, 4.0, 8.0, 20.0)
+    )
     body: str = "a full frame"
     width_mm: float = 36.0
     height_mm: float = 24.0
@@ -120,7 +128,9 @@ def mark(exercise: Exercise, seed: int, answer: str, kit: PracticeKit = USUAL_KI
 
 def ladder_s(middle_s: float = 0.25, count: int = 7) -> tuple[float, ...]:
     """Return shutter times [s] a stop apart around a middle one."""
-    return tuple(float(nearest_third_shutter_s(middle_s * 2.0**step)) for step in range(-(count // 2), count - count // 2))
+    return tuple(
+        float(nearest_third_shutter_s(middle_s * 2.0**step)) for step in range(-(count // 2), count - count // 2)
+    )
 
 
 def beat_of_leaning_per_min(step_mm: float, frames_per_s: float, each_mm: float = 2.0) -> float:
@@ -185,11 +195,14 @@ class _Asked:
             other = one * 2.0**stops
             labels = format_shutter(one), format_shutter(other)
             text = f"From {labels[0]} to {labels[1]}: how many stops more light?"
-            working = (
-                f"Each stop doubles the time. {labels[1]} over {labels[0]} is {other / one:.3g}, which is 2 to the power of {stops:.1f}."
-            )
+            working = f"Each stop doubles the time. {labels[1]} over {labels[0]} is {other / one:.3g}, which is 2 to the power of {stops:.1f}."
         return _Ask(
-            Question(text, "stops, fewer as a minus"), stops - 0.34, stops + 0.34, parse_ev, f"{_thirds(thirds)} stops.", (working,)
+            Question(text, "stops, fewer as a minus"),
+            stops - 0.34,
+            stops + 0.34,
+            parse_ev,
+            f"{_thirds(thirds)} stops.",
+            (working,),
         )
 
     def _filters(self) -> _Ask:
@@ -202,7 +215,14 @@ class _Asked:
             f"{stops:g} stops are 2^{stops:g} = {2.0**stops:,.0f} times as long.",
             f"{format_shutter(bare)} × {2.0**stops:,.0f} = {wanted:.3g} s.",
         )
-        return _Ask(Question(text, "a shutter time"), wanted / third, wanted * third, parse_shutter, f"{format_shutter(wanted)}.", working)
+        return _Ask(
+            Question(text, "a shutter time"),
+            wanted / third,
+            wanted * third,
+            parse_shutter,
+            f"{format_shutter(wanted)}.",
+            working,
+        )
 
     def _look(self) -> _Ask:
         kit, water = self.kit, self._pick(self.kit.waters)
@@ -217,24 +237,42 @@ class _Asked:
             f"{str(look).capitalize()} water draws {_share(low * a_second / short)} to {_share(high * a_second / short)} of it: {format_shutter(low)} to {format_shutter(high)}.",
         )
         return _Ask(
-            Question(text, "a shutter time"), low, high, parse_shutter, f"{format_shutter(low)} to {format_shutter(high)}.", working
+            Question(text, "a shutter time"),
+            low,
+            high,
+            parse_shutter,
+            f"{format_shutter(low)} to {format_shutter(high)}.",
+            working,
         )
 
     def _hyperfocal(self) -> _Ask:
         kit = self.kit
         name, focal, widest = self._pick(kit.lenses)
-        f_number = float(nearest_third_f_number(self._pick([item for item in (8.0, 11.0, 16.0) if item >= widest] or [widest])))
+        f_number = float(
+            nearest_third_f_number(self._pick([item for item in (8.0, 11.0, 16.0) if item >= widest] or [widest]))
+        )
         wanted = float(hyperfocal_distance_mm(focal, f_number, kit.circle_mm)) / 1000
         text = f"Hyperfocal distance of {focal:g} mm{f' ({name})' if name else ''} at {format_aperture(f_number)} on {kit.body}?"
-        working = (f"f² ÷ (N × c) + f: {focal:g}² ÷ ({f_number:.3g} × {kit.circle_mm:.3f}) + {focal:g} = {1000 * wanted:,.0f} mm.",)
-        return _Ask(Question(text, "a distance"), wanted / 1.25, wanted * 1.25, _positive_distance, f"{format_distance(wanted)}.", working)
+        working = (
+            f"f² ÷ (N × c) + f: {focal:g}² ÷ ({f_number:.3g} × {kit.circle_mm:.3f}) + {focal:g} = {1000 * wanted:,.0f} mm.",
+        )
+        return _Ask(
+            Question(text, "a distance"),
+            wanted / 1.25,
+            wanted * 1.25,
+            _positive_distance,
+            f"{format_distance(wanted)}.",
+            working,
+        )
 
     def _histogram(self) -> _Ask:
         off = int(self.rng.integers(-3, 4))
         middles = np.linspace(-9.5, 0.5, 40)
         # A scene of two humps, land and sky, as it would lie about the middle of what is held.
         land, sky, share = self.rng.uniform(-4.6, -3.8), self.rng.uniform(-2.4, -1.8), self.rng.uniform(0.4, 0.7)
-        light = share * np.exp(-np.square(middles - land - off) / 1.6) + (1 - share) * np.exp(-np.square(middles - sky - off) / 0.5)
+        light = share * np.exp(-np.square(middles - land - off) / 1.6) + (1 - share) * np.exp(
+            -np.square(middles - sky - off) / 0.5
+        )
         # What goes over the right edge is heaped up there.
         bars = np.where(middles > 0, 0.0, light)
         bars[np.flatnonzero(middles <= 0)[-1]] += float(light[middles > 0].sum())

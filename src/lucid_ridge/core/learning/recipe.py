@@ -43,7 +43,9 @@ class LightAgain:
     time_utc: datetime
 
 
-def streak_share_of(focal_mm: float, distance_m: float, speed_mps: float, shutter_s: float, short_side_mm: float = _SHORT_SIDE_MM) -> float:
+def streak_share_of(
+    focal_mm: float, distance_m: float, speed_mps: float, shutter_s: float, short_side_mm: float = _SHORT_SIDE_MM
+) -> float:
     """Return the streak of moving water as a share of the frame's short side. Raises InputError for what is not positive."""
     for name, value in (("distance_m", distance_m), ("short_side_mm", short_side_mm)):
         if not (math.isfinite(value) and value > 0):

@@ -38,7 +38,7 @@ class TickedFrame:
     at_utc: datetime
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class TakenOut:
     """A time out as it was ticked. first_id: of its first frame. frames: in the plan's order, each next to the one before it in the plan or None between. walk_min, set_up_min, filter_change_s,
     hit_rate: as planned, None where that was not known. tries: of a series by hand, None where none was planned or nobody has said whether one is kept; whole: whether one is.
@@ -81,12 +81,25 @@ def lessons_of_times(outs: Sequence[TakenOut]) -> tuple[Lesson, ...]:
     """Return all that was measured on times out, worth proposing or not."""
     lasted = ways(outs)
     found = [
-        lesson(kind, None, 1.0, [(item.took_min / item.planned_min, item.first_id) for item in lasted if item.what == kind], LEAST_LONGER)
+        lesson(
+            kind,
+            None,
+            1.0,
+            [(item.took_min / item.planned_min, item.first_id) for item in lasted if item.what == kind],
+            LEAST_LONGER,
+        )
         for kind in (CalibrationKind.SET_UP, CalibrationKind.WALKING)
     ]
     changes = filter_changes(outs)
     found.append(
-        lesson(CalibrationKind.FILTER_CHANGE, None, 1.0, changes.measured, LEAST_LONGER, shared=(changes.shared, changes.hands_count))
+        lesson(
+            CalibrationKind.FILTER_CHANGE,
+            None,
+            1.0,
+            changes.measured,
+            LEAST_LONGER,
+            shared=(changes.shared, changes.hands_count),
+        )
     )
     return tuple(item for item in (*found, series_lesson(outs), *battery_lessons(outs)) if item is not None)
 
@@ -131,7 +144,9 @@ def filter_changes(outs: Sequence[TakenOut]) -> FilterChanges:
     if not told:
         return FilterChanges()
     shared = hands.spread / math.sqrt(hands.count) * fmean(1 / planned for _, planned, _ in told)
-    return FilterChanges(tuple(((over - hands.value) / planned, frame_id) for over, planned, frame_id in told), shared, hands.count)
+    return FilterChanges(
+        tuple(((over - hands.value) / planned, frame_id) for over, planned, frame_id in told), shared, hands.count
+    )
 
 
 def _pauses(out: TakenOut) -> list[tuple[float, int, float, int]]:
@@ -176,6 +191,8 @@ def battery_lessons(outs: Sequence[TakenOut]) -> list[Lesson]:
             measured[side].append((out.counted * out.taken_share / (out.battery_frames * drop / 100), out.first_id))
             expected[side].append(cold_factor(out.temperature_c))
     found = [
-        lesson(CalibrationKind.BATTERY, None, fmean(expected[side]), items, LEAST_SHARE, side) for side, items in measured.items() if items
+        lesson(CalibrationKind.BATTERY, None, fmean(expected[side]), items, LEAST_SHARE, side)
+        for side, items in measured.items()
+        if items
     ]
     return [item for item in found if item is not None]

@@ -106,7 +106,9 @@ class Hit:
     disc_deg: float
 
 
-def touching_element(body: str, seen: SeenElement, touch: Touch = Touch.BEHIND, gap_deg: float = 0.0, **more: Any) -> tuple[Wanted, ...]:
+def touching_element(
+    body: str, seen: SeenElement, touch: Touch = Touch.BEHIND, gap_deg: float = 0.0, **more: Any
+) -> tuple[Wanted, ...]:
     """Return where a body stands behind, upon or beside an element, its upper limb clear of horizon and skyline.
 
     Behind: its disc touches the outline. Upon: its lower limb rests on the top. Beside: its limb stands gap_deg (0 to 30) off the
@@ -117,16 +119,28 @@ def touching_element(body: str, seen: SeenElement, touch: Touch = Touch.BEHIND, 
     half = seen.half_width_deg
     low, high = seen.bottom_deg - _HALF_DISC_DEG, seen.top_deg + _HALF_DISC_DEG
     if touch is Touch.UPON:
-        return (Wanted(body, seen.bearing_deg, half + _HALF_DISC_DEG, max(LOWEST_DEG, high - _TOUCH_DEG), high + _TOUCH_DEG, **more),)
+        return (
+            Wanted(
+                body,
+                seen.bearing_deg,
+                half + _HALF_DISC_DEG,
+                max(LOWEST_DEG, high - _TOUCH_DEG),
+                high + _TOUCH_DEG,
+                **more,
+            ),
+        )
     if touch is Touch.BESIDE:
         off = _HALF_DISC_DEG + gap_deg
         return tuple(
-            Wanted(body, (seen.bearing_deg + side * half) % 360, _TOUCH_DEG, low, high, beside_deg=side * off, **more) for side in (-1, 1)
+            Wanted(body, (seen.bearing_deg + side * half) % 360, _TOUCH_DEG, low, high, beside_deg=side * off, **more)
+            for side in (-1, 1)
         )
     return (Wanted(body, seen.bearing_deg, half + _HALF_DISC_DEG, low, high, **more),)
 
 
-def seen_element(bearing_deg: float, distance_m: float, width_m: float, height_m: float, base_m: float, eye_m: float) -> SeenElement:
+def seen_element(
+    bearing_deg: float, distance_m: float, width_m: float, height_m: float, base_m: float, eye_m: float
+) -> SeenElement:
     """Return an element as angles from a lens. base_m, eye_m: its foot and the lens, above one level [m].
 
     Bearing and distance from the camera; the Earth's drop over the distance, refraction with it, is taken off the element.
@@ -159,13 +173,21 @@ def find_alignments(
     altitude, azimuth, _ = track.horizontal(times)
     wide = (wanted.tolerance_deg + abs(wanted.beside_deg or 0.0)) / np.maximum(0.02, np.cos(np.radians(altitude)))
     reach = wanted.tolerance_deg if wanted.beside_deg is None else wide
-    near = (_off(azimuth, wanted.bearing_deg) <= reach + _GRAZE_DEG) & (altitude > wanted.low_deg - 2) & (altitude < wanted.high_deg + 2)
+    near = (
+        (_off(azimuth, wanted.bearing_deg) <= reach + _GRAZE_DEG)
+        & (altitude > wanted.low_deg - 2)
+        & (altitude < wanted.high_deg + 2)
+    )
     times, near = _finer_near_zenith(times, near, altitude, wanted)
 
     def holds(seconds: Any) -> Any:
         height, bearing, _ = track.horizontal(seconds)
         apparent = np.asarray(apparent_altitude_deg(height))
-        parts = [wanted.tolerance_deg - _missed(wanted, bearing, apparent), apparent - wanted.low_deg, wanted.high_deg - apparent]
+        parts = [
+            wanted.tolerance_deg - _missed(wanted, bearing, apparent),
+            apparent - wanted.low_deg,
+            wanted.high_deg - apparent,
+        ]
         if wanted.above_skyline:
             parts.append(np.asarray(clearance_deg(track, skyline, seconds)))
         if wanted.sun_low_deg > -90 or wanted.sun_high_deg < 90:
@@ -185,7 +207,9 @@ def find_alignments(
     return _hits(track, sun, wanted, positive_spans(holds, times[kept], _PEAK_DEG))
 
 
-def _finer_near_zenith(times: Floats, near: NDArray[np.bool_], altitude: Floats, wanted: Wanted) -> tuple[Floats, NDArray[np.bool_]]:
+def _finer_near_zenith(
+    times: Floats, near: NDArray[np.bool_], altitude: Floats, wanted: Wanted
+) -> tuple[Floats, NDArray[np.bool_]]:
     """Return samples and which of them count, with many more where the body passes so high that its bearing runs."""
     if wanted.high_deg < _ZENITH_FROM_DEG:
         return times, near
@@ -217,9 +241,9 @@ def _hits(track: Track, sun: Track, wanted: Wanted, spans: list[tuple[float, flo
     of_sun = np.asarray(sun.altitude_deg(best))
     return [
         Hit(
-            from_unix(starts[index]), from_unix(ends[index]), from_unix(best[index]), float(azimuth[index]), float(apparent[index]),
-            float(_missed(wanted, azimuth[index], apparent[index])), float(of_sun[index]),
-            float(fractions[index]) if fractions is not None else None, float(disc[index]),
+            start_utc=from_unix(starts[index]), end_utc=from_unix(ends[index]), best_utc=from_unix(best[index]), azimuth_deg=float(azimuth[index]), apparent_altitude_deg=float(apparent[index]),
+            off_bearing_deg=float(_missed(wanted, azimuth[index], apparent[index])), sun_altitude_deg=float(of_sun[index]),
+            fraction=float(fractions[index]) if fractions is not None else None, disc_deg=float(disc[index]),
         )
         for index in range(len(spans))
     ]  # fmt: skip

@@ -65,7 +65,9 @@ class LightDay:
         """When the sun is highest, by which the days are told apart; the day's middle where it holds no such moment."""
         middle = self.start_utc + (self.end_utc - self.start_utc) / 2
         return min(
-            (event.time_utc for event in self.events if event.kind == "transit"), key=lambda noon: abs(noon - middle), default=middle
+            (event.time_utc for event in self.events if event.kind == "transit"),
+            key=lambda noon: abs(noon - middle),
+            default=middle,
         )
 
     def band_at(self, moment: datetime) -> LightBand | None:
@@ -77,37 +79,48 @@ class LightDay:
         return begun[-1] if begun else next(iter(self.bands), None)
 
 
-def light_day(latitude_deg: float, longitude_deg: float, elevation_m: float, day: date, zone: str, skyline: Skyline = LEVEL) -> LightDay:
+def light_day(
+    latitude_deg: float, longitude_deg: float, elevation_m: float, day: date, zone: str, skyline: Skyline = LEVEL
+) -> LightDay:
     """Return a local day's events and bands, from local midnight to local midnight (23 to 25 hours).
 
     Where the horizon lies lower all around, sun and moon rise and set on it. Days without a rise or set are ordinary. Raises InputError for an impossible place, zone or year.
     """
     start, end = local_day(day, zone)
     place, dip = (latitude_deg, longitude_deg, elevation_m, start, end), skyline.dip_deg
-    bands = [LightBand(kind, span) for kind, (low, high) in BANDS_DEG.items() for span in sun_intervals(*place, low, high)]
+    bands = [
+        LightBand(kind, span) for kind, (low, high) in BANDS_DEG.items() for span in sun_intervals(*place, low, high)
+    ]
     return LightDay(
-        start,
-        end,
-        zone,
-        tuple(sun_events(*place, dip)),
-        {**{level: event_absence(*place, level, dip) for level in LEVELS_DEG}, "moon": moon_absence(*place, dip)},
-        tuple(sorted(bands, key=lambda band: band.span.start_utc)),
-        sun_track(*place),
-        tuple(moon_events(*place, dip)),
-        moon_track(*place),
-        skyline,
-        tuple(shows(sun_track(*place), skyline)),
-        tuple(shows(moon_track(*place), skyline)),
+        start_utc=start,
+        end_utc=end,
+        zone=zone,
+        events=tuple(sun_events(*place, dip)),
+        absences={
+            **{level: event_absence(*place, level, dip) for level in LEVELS_DEG},
+            "moon": moon_absence(*place, dip),
+        },
+        bands=tuple(sorted(bands, key=lambda band: band.span.start_utc)),
+        track=sun_track(*place),
+        moon_events=tuple(moon_events(*place, dip)),
+        moon_track=moon_track(*place),
+        skyline=skyline,
+        sun_shows=tuple(shows(sun_track(*place), skyline)),
+        moon_shows=tuple(shows(moon_track(*place), skyline)),
     )
 
 
-def light_curve(latitude_deg: float, longitude_deg: float, elevation_m: float, start_utc: datetime, end_utc: datetime) -> LightCurve:
+def light_curve(
+    latitude_deg: float, longitude_deg: float, elevation_m: float, start_utc: datetime, end_utc: datetime
+) -> LightCurve:
     """Return the clear-sky light minute by minute from start_utc to end_utc, both included."""
     track = sun_track(latitude_deg, longitude_deg, elevation_m, start_utc, end_utc)
     count = round((track.end_s - track.start_s) / CURVE_STEP_S) + 1
     seconds = np.linspace(track.start_s, track.end_s, count)
     altitude = np.asarray(track.altitude_deg(seconds))
-    return LightCurve(seconds - track.start_s, altitude, np.asarray(track.azimuth_deg(seconds)), clear_sky_ev100(altitude))
+    return LightCurve(
+        seconds - track.start_s, altitude, np.asarray(track.azimuth_deg(seconds)), clear_sky_ev100(altitude)
+    )
 
 
 def clear_sky_ev100(altitude_deg: Any) -> Any:

@@ -97,7 +97,10 @@ class Daylight:
         cover = self.oktas / 8
         from_sun = np.arccos(np.clip(to_sun, -1.0, 1.0))
         skies = [(share, sky) for share, sky in ((1 - cover, CLEAR), (cover, OVERCAST)) if share > 0]
-        return sum(share * luminance_by_angle(sky, sun_up, up, from_sun) / _level_of(sky, round(sun_up, 4)) for share, sky in skies)
+        return sum(
+            share * luminance_by_angle(sky, sun_up, up, from_sun) / _level_of(sky, round(sun_up, 4))
+            for share, sky in skies
+        )
 
     def _to_sun(self, towards: Floats) -> Floats:
         """Return the cosine of the angle to low_sun."""
@@ -144,7 +147,8 @@ def _dome() -> tuple[Floats, Floats]:
     turn = (np.arange(_COLUMNS) + 0.5) / _COLUMNS * 2 * math.pi
     level = np.sqrt(1 - up * up)
     grid = np.stack(
-        (level[:, None] * np.sin(turn), level[:, None] * np.cos(turn), np.broadcast_to(up[:, None], (_ROWS, _COLUMNS))), axis=-1
+        (level[:, None] * np.sin(turn), level[:, None] * np.cos(turn), np.broadcast_to(up[:, None], (_ROWS, _COLUMNS))),
+        axis=-1,
     ).reshape(-1, 3)
     return grid, np.full(len(grid), 2 * math.pi / len(grid))
 

@@ -67,7 +67,9 @@ def moon_position(
     return _position("moon", latitude_deg, longitude_deg, elevation_m, times_utc, pressure_mbar, temperature_c)
 
 
-def refraction_deg(altitude_deg: Any, pressure_mbar: float = STANDARD_PRESSURE_MBAR, temperature_c: float = STANDARD_TEMPERATURE_C) -> Any:
+def refraction_deg(
+    altitude_deg: Any, pressure_mbar: float = STANDARD_PRESSURE_MBAR, temperature_c: float = STANDARD_TEMPERATURE_C
+) -> Any:
     """Return the lift by refraction [degrees] at an airless altitude; zero below -1 degree. Broadcasts. Source: [2]."""
     altitude = finite("altitude_deg", altitude_deg)
     inside = np.maximum(altitude, LOWEST_REFRACTED_DEG)
@@ -92,7 +94,9 @@ def apparent_of_date_km(body: str, seconds: Any) -> tuple[Any, Any]:
     """
     bodies, _ = _ephemeris()
     moments = _moments(np.asarray(seconds, dtype=np.float64))
-    place = bodies["earth"].at(moments).observe(bodies[body]).apparent().frame_xyz(true_equator_and_equinox_of_date).km.T
+    place = (
+        bodies["earth"].at(moments).observe(bodies[body]).apparent().frame_xyz(true_equator_and_equinox_of_date).km.T
+    )
     # The Earth moves on while the light comes, which stretches this vector by up to 1e-4; the moon's parallax wants the true length.
     true_km = (bodies[body] - bodies["earth"]).at(moments).distance().km
     place *= (true_km / np.linalg.norm(place, axis=1))[:, None]

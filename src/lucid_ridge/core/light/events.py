@@ -51,7 +51,12 @@ class SunEvent:
 
 
 def sun_events(
-    latitude_deg: float, longitude_deg: float, elevation_m: float, start_utc: datetime, end_utc: datetime, dip_deg: float = 0.0
+    latitude_deg: float,
+    longitude_deg: float,
+    elevation_m: float,
+    start_utc: datetime,
+    end_utc: datetime,
+    dip_deg: float = 0.0,
 ) -> list[SunEvent]:
     """Return every sunrise, sunset, twilight and transit from start_utc up to end_utc, in order of time.
 
@@ -63,7 +68,8 @@ def sun_events(
     for level, altitude in LEVELS_DEG.items():
         rise, fall = _NAMES[level]
         found += [
-            (moment, rise if rising else fall) for moment, rising in _crossings(track, altitude - (dip_deg if level == "sun" else 0.0))
+            (moment, rise if rising else fall)
+            for moment, rising in _crossings(track, altitude - (dip_deg if level == "sun" else 0.0))
         ]
     found += [(moment, "transit") for moment in _transits(track)]
     return [
@@ -73,7 +79,13 @@ def sun_events(
 
 
 def event_absence(
-    latitude_deg: float, longitude_deg: float, elevation_m: float, start_utc: datetime, end_utc: datetime, level: str, dip_deg: float = 0.0
+    latitude_deg: float,
+    longitude_deg: float,
+    elevation_m: float,
+    start_utc: datetime,
+    end_utc: datetime,
+    level: str,
+    dip_deg: float = 0.0,
 ) -> str | None:
     """Return why a window holds neither crossing of a level ("sun", "civil", …): always_above, always_below, or None.
 
@@ -105,11 +117,18 @@ def sun_intervals(
         return np.minimum(altitude - low_deg, high_deg - altitude)
 
     spans = positive_spans(inside, _samples(track), _GRAZE_DEG)
-    return [Interval(from_unix(begin), from_unix(end), begin == track.start_s, end == track.end_s) for begin, end in spans]
+    return [
+        Interval(from_unix(begin), from_unix(end), begin == track.start_s, end == track.end_s) for begin, end in spans
+    ]
 
 
 def moon_events(
-    latitude_deg: float, longitude_deg: float, elevation_m: float, start_utc: datetime, end_utc: datetime, dip_deg: float = 0.0
+    latitude_deg: float,
+    longitude_deg: float,
+    elevation_m: float,
+    start_utc: datetime,
+    end_utc: datetime,
+    dip_deg: float = 0.0,
 ) -> list[SunEvent]:
     """Return every moonrise, moonset and moon_transit from start_utc up to end_utc, in order of time.
 
@@ -125,7 +144,12 @@ def moon_events(
 
 
 def moon_absence(
-    latitude_deg: float, longitude_deg: float, elevation_m: float, start_utc: datetime, end_utc: datetime, dip_deg: float = 0.0
+    latitude_deg: float,
+    longitude_deg: float,
+    elevation_m: float,
+    start_utc: datetime,
+    end_utc: datetime,
+    dip_deg: float = 0.0,
 ) -> str | None:
     """Return why a window holds neither moonrise nor moonset: always_above, always_below, or None where there is one."""
     track = moon_track(latitude_deg, longitude_deg, elevation_m, start_utc, end_utc)
@@ -136,7 +160,12 @@ def moon_absence(
 
 def _limb_height(track: Track, dip_deg: float) -> Callable[[Any], Any]:
     def height(seconds: Any) -> Any:
-        return np.asarray(track.altitude_deg(seconds)) + np.asarray(track.semidiameter_deg(seconds)) + HORIZON_REFRACTION_DEG + dip_deg
+        return (
+            np.asarray(track.altitude_deg(seconds))
+            + np.asarray(track.semidiameter_deg(seconds))
+            + HORIZON_REFRACTION_DEG
+            + dip_deg
+        )
 
     return height
 

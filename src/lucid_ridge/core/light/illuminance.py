@@ -39,7 +39,9 @@ def sun_illuminance_lux(altitude_deg: Quantity) -> Any:
     x = clipped / 90
     edges = np.array([segment[0] for segment in _SEGMENTS_JANICZEK1987])
     which = np.clip(np.searchsorted(edges, clipped, side="right") - 1, 0, len(edges) - 1)
-    l0, l1, l2, l3 = np.array([segment[1:] for segment in _SEGMENTS_JANICZEK1987])[which].transpose((-1, *range(np.ndim(which))))
+    l0, l1, l2, l3 = np.array([segment[1:] for segment in _SEGMENTS_JANICZEK1987])[which].transpose(
+        (-1, *range(np.ndim(which)))
+    )
     return in_callers_shape(10 ** (l0 + x * (l1 + x * (l2 + x * l3))))
 
 

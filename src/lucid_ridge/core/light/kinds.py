@@ -60,14 +60,19 @@ def _between(value: Floats, low: float, high: float) -> Floats:
 
 
 _LOW_SUN = Condition(
-    "the sun is low, up to 12° high", lambda sky: _between(sky.sun_altitude_deg, SUNRISE_ALTITUDE_DEG - sky.dip_deg, LOW_BELOW_DEG)
+    "the sun is low, up to 12° high",
+    lambda sky: _between(sky.sun_altitude_deg, SUNRISE_ALTITUDE_DEG - sky.dip_deg, LOW_BELOW_DEG),
 )
 _LIT = Condition("it clears the land and reaches the subject", lambda sky: sky.subject_clearance_deg)
 
 KINDS: tuple[Kind, ...] = (
     Kind(
         LightKind.LOW_SIDE_LIGHT,
-        (_LOW_SUN, Condition("the sun stands to the side of the view", lambda sky: 45 - np.abs(sky.angle_from_view_deg - 90)), _LIT),
+        (
+            _LOW_SUN,
+            Condition("the sun stands to the side of the view", lambda sky: 45 - np.abs(sky.angle_from_view_deg - 90)),
+            _LIT,
+        ),
         needs_bearing=True,
     ),
     Kind(
@@ -83,7 +88,10 @@ KINDS: tuple[Kind, ...] = (
     Kind(
         LightKind.OPEN_SHADE,
         (
-            Condition("the sun is more than 6° high, so that the sky is bright", lambda sky: sky.sun_altitude_deg - GOLDEN_TO_DEG),
+            Condition(
+                "the sun is more than 6° high, so that the sky is bright",
+                lambda sky: sky.sun_altitude_deg - GOLDEN_TO_DEG,
+            ),
             Condition("the land keeps it off the subject", lambda sky: -sky.subject_clearance_deg),
         ),
     ),
@@ -91,12 +99,14 @@ KINDS: tuple[Kind, ...] = (
         LightKind.GLOW,
         (
             Condition(
-                "the sun is down by less than 4°", lambda sky: _between(sky.sun_altitude_deg, GLOW_FROM_DEG, GLOW_TO_DEG - sky.dip_deg)
+                "the sun is down by less than 4°",
+                lambda sky: _between(sky.sun_altitude_deg, GLOW_FROM_DEG, GLOW_TO_DEG - sky.dip_deg),
             ),
         ),
     ),
     Kind(
-        LightKind.BLUE_HOUR, (Condition("the sun is 4 to 6° down", lambda sky: _between(sky.sun_altitude_deg, BLUE_FROM_DEG, BLUE_TO_DEG)),)
+        LightKind.BLUE_HOUR,
+        (Condition("the sun is 4 to 6° down", lambda sky: _between(sky.sun_altitude_deg, BLUE_FROM_DEG, BLUE_TO_DEG)),),
     ),
     Kind(
         LightKind.MOONLIGHT,
@@ -119,8 +129,13 @@ KINDS: tuple[Kind, ...] = (
     Kind(
         LightKind.MIST,
         (
-            Condition("the sun is between 6° down and 10° up", lambda sky: _between(sky.sun_altitude_deg, CIVIL_DEG, _MIST_LIFTS_DEG)),
-            Condition("the sun stands in the east, before noon", lambda sky: 60 * np.sin(np.radians(sky.sun_azimuth_deg))),
+            Condition(
+                "the sun is between 6° down and 10° up",
+                lambda sky: _between(sky.sun_altitude_deg, CIVIL_DEG, _MIST_LIFTS_DEG),
+            ),
+            Condition(
+                "the sun stands in the east, before noon", lambda sky: 60 * np.sin(np.radians(sky.sun_azimuth_deg))
+            ),
         ),
     ),
 )
@@ -135,7 +150,9 @@ def _of_band(name: str, low: float, high: float) -> Kind:
 
 
 # The bands of the day, for a shot that was planned for an hour of no particular light.
-_BAND_KINDS = tuple(_of_band(name, low, high) for name, (low, high) in BANDS_DEG.items() if name not in tuple(LightKind))
+_BAND_KINDS = tuple(
+    _of_band(name, low, high) for name, (low, high) in BANDS_DEG.items() if name not in tuple(LightKind)
+)
 
 
 def kind_named(name: str) -> Kind:

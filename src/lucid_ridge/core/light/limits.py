@@ -4,7 +4,15 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from .bands import BLUE_FROM_DEG, BLUE_TO_DEG, GLOW_FROM_DEG, GLOW_TO_DEG, LOW_BELOW_DEG, NAUTICAL_DEG, SUNRISE_ALTITUDE_DEG
+from .bands import (
+    BLUE_FROM_DEG,
+    BLUE_TO_DEG,
+    GLOW_FROM_DEG,
+    GLOW_TO_DEG,
+    LOW_BELOW_DEG,
+    NAUTICAL_DEG,
+    SUNRISE_ALTITUDE_DEG,
+)
 
 
 @dataclass(frozen=True)

@@ -22,4 +22,6 @@ def shift_stops(readings: Sequence[MeterReading], computed_ev100: Sequence[float
     """
     if not readings:
         return None
-    return sum(reading.ev100 - computed for reading, computed in zip(readings, computed_ev100, strict=True)) / len(readings)
+    return sum(reading.ev100 - computed for reading, computed in zip(readings, computed_ev100, strict=True)) / len(
+        readings
+    )

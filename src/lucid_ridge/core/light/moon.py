@@ -63,7 +63,8 @@ def moon_phase(times_utc: Any) -> MoonPhase:
     # The equator of date turned into the ecliptic of date; the phases are named by the difference of longitudes [1, chapter 49].
     obliquity = np.radians(23.4393 - 0.0130042 * (flat - 946_728_000.0) / (36525 * 86400.0))
     of_sun, of_moon = (
-        np.arctan2(vector[..., 1] * np.cos(obliquity) + vector[..., 2] * np.sin(obliquity), vector[..., 0]) for vector in (sun, moon)
+        np.arctan2(vector[..., 1] * np.cos(obliquity) + vector[..., 2] * np.sin(obliquity), vector[..., 0])
+        for vector in (sun, moon)
     )
     elongation = np.degrees(of_moon - of_sun) % 360
     return MoonPhase(
@@ -81,7 +82,9 @@ def phase_words(elongation_deg: float) -> str:
     return PHASE_WORDS[2 * int(quarter) + 1]
 
 
-def moon_illuminance_lux(altitude_deg: Quantity, phase_angle_deg: Quantity, distance_km: Quantity = MEAN_DISTANCE_KM) -> Any:
+def moon_illuminance_lux(
+    altitude_deg: Quantity, phase_angle_deg: Quantity, distance_km: Quantity = MEAN_DISTANCE_KM
+) -> Any:
     """Return the moon's horizontal illuminance [lux] under a clear sky. Broadcasts. Source: [2].
 
     altitude_deg: airless, -90..90; zero light below -0.8. phase_angle_deg: 0 full, 180 new. distance_km: from the place.

@@ -28,7 +28,11 @@ def shade_illuminance_lux(altitude_deg: Quantity) -> Any:
 
 
 def scene_ev100(
-    sun_altitude_deg: Quantity, in_shade: Any = False, cloud_oktas: Quantity = 0.0, moon_lux: Quantity = 0.0, shift_stops: float = 0.0
+    sun_altitude_deg: Quantity,
+    in_shade: Any = False,
+    cloud_oktas: Quantity = 0.0,
+    moon_lux: Quantity = 0.0,
+    shift_stops: float = 0.0,
 ) -> Any:
     """Return the EV at ISO 100 of what lies in this light. Broadcasts.
 
@@ -36,7 +40,9 @@ def scene_ev100(
     readings of the day say, negative for darker than computed.
     """
     altitude = as_floats("sun_altitude_deg", sun_altitude_deg)
-    sun = np.where(np.asarray(in_shade), np.asarray(shade_illuminance_lux(altitude)), np.asarray(sun_illuminance_lux(altitude)))
+    sun = np.where(
+        np.asarray(in_shade), np.asarray(shade_illuminance_lux(altitude)), np.asarray(sun_illuminance_lux(altitude))
+    )
     lux = (sun + np.asarray(moon_lux, dtype=np.float64)) * np.asarray(cloud_factor_kasten1980(cloud_oktas))
     return in_callers_shape(np.asarray(ev100_from_illuminance(lux)) + shift_stops)
 

@@ -44,7 +44,8 @@ def relative_luminance_cie2003(
     if sky_type not in _TYPES_CIE2003:
         raise InputError("sky_type", f"A standard sky has a type from 1 to 15, not {sky_type}.")
     sun, view = (
-        _from_horizon(name, value) for name, value in (("sun_altitude_deg", sun_altitude_deg), ("view_altitude_deg", view_altitude_deg))
+        _from_horizon(name, value)
+        for name, value in (("sun_altitude_deg", sun_altitude_deg), ("view_altitude_deg", view_altitude_deg))
     )
     turn = np.radians(finite("azimuth_difference_deg", azimuth_difference_deg))
     cosine = np.sin(sun) * np.sin(view) + np.cos(sun) * np.cos(view) * np.cos(turn)

@@ -97,10 +97,14 @@ def skyline_of(points: Sequence[Sequence[float]]) -> Skyline:
         raise InputError("skyline", "A skyline needs at least one bearing with its altitude.")
     if len(points) > MOST_POINTS:
         raise InputError("skyline", f"A skyline has at most {MOST_POINTS} points, not {len(points)}.")
-    clean = sorted((float(finite("skyline", bearing)) % 360, float(finite("skyline", altitude))) for bearing, altitude in points)
+    clean = sorted(
+        (float(finite("skyline", bearing)) % 360, float(finite("skyline", altitude))) for bearing, altitude in points
+    )
     for bearing, altitude in clean:
         if not LOWEST_DEG <= altitude <= HIGHEST_DEG:
-            raise InputError("skyline", f"At {bearing:g}° the altitude {altitude:g}° is outside {LOWEST_DEG:g} to {HIGHEST_DEG:g}°.")
+            raise InputError(
+                "skyline", f"At {bearing:g}° the altitude {altitude:g}° is outside {LOWEST_DEG:g} to {HIGHEST_DEG:g}°."
+            )
     for (one, _), (other, _) in pairwise(clean):
         if one == other:
             raise InputError("skyline", f"The bearing {one:g}° stands there twice.")
@@ -124,7 +128,8 @@ def parse_skyline(text: str) -> Skyline:
             bearing, altitude = (float(part) for part in parts)
         except ValueError:
             raise InputError(
-                "skyline", f"Line {number}, “{line.strip()[:40]}”, is not a bearing and an altitude, such as “135 12.5”."
+                "skyline",
+                f"Line {number}, “{line.strip()[:40]}”, is not a bearing and an altitude, such as “135 12.5”.",
             ) from None
         if not -360 <= bearing <= 720:
             raise InputError("skyline", f"Line {number}: the bearing {bearing:g}° is outside 0 to 360°.")
@@ -160,9 +165,13 @@ def clearance_at_deg(track: Track, skyline: Skyline, horizontal: tuple[Any, Any,
 def shows(track: Track, skyline: Skyline) -> list[Interval]:
     """Return the spans of a track in which the body shows above the skyline."""
     spans = positive_spans(
-        lambda seconds: np.asarray(clearance_deg(track, skyline, seconds)), samples(track.start_s, track.end_s, _SAMPLE_S), _GRAZE_DEG
+        lambda seconds: np.asarray(clearance_deg(track, skyline, seconds)),
+        samples(track.start_s, track.end_s, _SAMPLE_S),
+        _GRAZE_DEG,
     )
-    return [Interval(from_unix(start), from_unix(end), start == track.start_s, end == track.end_s) for start, end in spans]
+    return [
+        Interval(from_unix(start), from_unix(end), start == track.start_s, end == track.end_s) for start, end in spans
+    ]
 
 
 def hidden_by_land(track: Track, skyline: Skyline, moment: datetime) -> bool:

@@ -51,9 +51,13 @@ class ElevationGrid:
     @property
     def spacing_m(self) -> float:
         """The finer of the two spacings on the ground."""
-        return min(self.step_lat_deg * 111_132.0, self.step_lon_deg * 111_320.0 * float(np.cos(np.radians(self.north_deg))))
+        return min(
+            self.step_lat_deg * 111_132.0, self.step_lon_deg * 111_320.0 * float(np.cos(np.radians(self.north_deg)))
+        )
 
-    def height_m(self, latitude_deg: NDArray[np.float64] | float, longitude_deg: NDArray[np.float64] | float) -> NDArray[np.float64]:
+    def height_m(
+        self, latitude_deg: NDArray[np.float64] | float, longitude_deg: NDArray[np.float64] | float
+    ) -> NDArray[np.float64]:
         """Return the land's height [m] between the grid's points; NaN outside the grid and beside unknown points."""
         rows = (self.north_deg - np.asarray(latitude_deg, dtype=np.float64)) / self.step_lat_deg
         columns = (np.asarray(longitude_deg, dtype=np.float64) - self.west_deg) / self.step_lon_deg
@@ -61,7 +65,12 @@ class ElevationGrid:
         # A place on the very edge must not fall off it by a rounding.
         rows, columns = (_onto(value, size) for value, size in zip((rows, columns), self.heights_m.shape, strict=True))
         found = map_coordinates(
-            self.heights_m, np.stack((np.ravel(rows), np.ravel(columns))), order=1, mode="constant", cval=np.nan, output=np.float64
+            self.heights_m,
+            np.stack((np.ravel(rows), np.ravel(columns))),
+            order=1,
+            mode="constant",
+            cval=np.nan,
+            output=np.float64,
         )
         return np.asarray(found).reshape(shape)
 
@@ -98,8 +107,14 @@ def skyline_from_grid(
         part = np.radians(bearings[first : first + portion])[:, None]
         north, east = distances * np.cos(part), distances * np.sin(part)
         # Meridians draw together: the second order keeps the path straight to a few metres over the reach.
-        latitudes = latitude_deg + north / latitude_m - east * east * np.tan(np.radians(latitude_deg)) / (2 * EARTH_RADIUS_M) / latitude_m
-        longitudes = longitude_deg + east / longitude_m * (1 + north * np.tan(np.radians(latitude_deg)) / EARTH_RADIUS_M)
+        latitudes = (
+            latitude_deg
+            + north / latitude_m
+            - east * east * np.tan(np.radians(latitude_deg)) / (2 * EARTH_RADIUS_M) / latitude_m
+        )
+        longitudes = longitude_deg + east / longitude_m * (
+            1 + north * np.tan(np.radians(latitude_deg)) / EARTH_RADIUS_M
+        )
         heights = grid.height_m(latitudes, longitudes)
         slopes = (heights - drops - eye) / distances
         # A ray with no land at all in the grid sees a level horizon.

@@ -74,7 +74,9 @@ class Track:
         return np.asarray(np.degrees(np.arcsin(radius / distance_km)))
 
 
-def sun_track(latitude_deg: float, longitude_deg: float, elevation_m: float, start_utc: datetime, end_utc: datetime) -> Track:
+def sun_track(
+    latitude_deg: float, longitude_deg: float, elevation_m: float, start_utc: datetime, end_utc: datetime
+) -> Track:
     """Return the sun's track from start_utc to end_utc. Recent ones are kept: drawings ask again and again.
 
     Raises InputError for an impossible place or a year the ephemeris does not reach.
@@ -82,12 +84,16 @@ def sun_track(latitude_deg: float, longitude_deg: float, elevation_m: float, sta
     return body_track("sun", latitude_deg, longitude_deg, elevation_m, start_utc, end_utc)
 
 
-def moon_track(latitude_deg: float, longitude_deg: float, elevation_m: float, start_utc: datetime, end_utc: datetime) -> Track:
+def moon_track(
+    latitude_deg: float, longitude_deg: float, elevation_m: float, start_utc: datetime, end_utc: datetime
+) -> Track:
     """Return the moon's track; arguments as for sun_track."""
     return body_track("moon", latitude_deg, longitude_deg, elevation_m, start_utc, end_utc)
 
 
-def body_track(body: str, latitude_deg: float, longitude_deg: float, elevation_m: float, start_utc: datetime, end_utc: datetime) -> Track:
+def body_track(
+    body: str, latitude_deg: float, longitude_deg: float, elevation_m: float, start_utc: datetime, end_utc: datetime
+) -> Track:
     """Return the track of "sun" or "moon"."""
     start, end = (float(unix_seconds(moment)) for moment in (start_utc, end_utc))
     return _track(body, float(latitude_deg), float(longitude_deg), float(elevation_m), start, end)
@@ -104,5 +110,11 @@ def _track(body: str, latitude: float, longitude: float, elevation: float, start
         ]
     )
     return Track(
-        start, end, body, geocentric(body, start, end), np.asarray(observer_km(latitude, longitude, elevation)), to_enu, float(lon)
+        start,
+        end,
+        body,
+        geocentric(body, start, end),
+        np.asarray(observer_km(latitude, longitude, elevation)),
+        to_enu,
+        float(lon),
     )

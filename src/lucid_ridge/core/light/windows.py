@@ -76,7 +76,11 @@ class DateHours:
     def holds(self, kind: str, span: Interval) -> bool:
         """Whether a span of a kind belongs to the date."""
         start, end = self.hours(kind)
-        inside = (span.start_utc <= moment <= span.end_utc for moment in (start + _HALF_DAY, self.moment_utc) if moment is not None)
+        inside = (
+            span.start_utc <= moment <= span.end_utc
+            for moment in (start + _HALF_DAY, self.moment_utc)
+            if moment is not None
+        )
         return (not span.starts_before and start <= span.start_utc < end) or any(inside)
 
     def around(self) -> tuple[datetime, datetime]:
@@ -85,7 +89,11 @@ class DateHours:
 
 
 def find_windows(
-    scene: Scene, wanted: str | None = None, date_hours: DateHours | None = None, only: Collection[str] | None = None, figures: bool = True
+    scene: Scene,
+    wanted: str | None = None,
+    date_hours: DateHours | None = None,
+    only: Collection[str] | None = None,
+    figures: bool = True,
 ) -> tuple[list[LightWindow], list[RuledOut]]:
     """Return the windows of every kind, best first, and the kinds that are ruled out with the reason.
 
@@ -103,7 +111,11 @@ def find_windows(
         found += [_window(scene, kind, span, wanted, figures) for span in spans]
         if not spans:
             out.append(RuledOut(kind.name, why_never(scene, kind, date_hours)))
-        elif kind.name == wanted and scene.wants_water and not any(window.wanted for window in found if window.kind == kind.name):
+        elif (
+            kind.name == wanted
+            and scene.wants_water
+            and not any(window.wanted for window in found if window.kind == kind.name)
+        ):
             out.append(RuledOut(kind.name, why_dry(scene, spans)))
     return sorted(found, key=lambda window: (-window.score, window.span.start_utc)), out
 
@@ -112,7 +124,14 @@ def kind_spans(scene: Scene, kind: str) -> tuple[Interval, ...]:
     """Return when a kind of light comes in a scene's span, whatever the water does."""
     needs_bearing = kind_named(kind).needs_bearing
     return _kind_spans(
-        replace(scene, bearing_deg=scene.bearing_deg if needs_bearing else None, tide=None, water_low_m=None, water_high_m=None), kind
+        replace(
+            scene,
+            bearing_deg=scene.bearing_deg if needs_bearing else None,
+            tide=None,
+            water_low_m=None,
+            water_high_m=None,
+        ),
+        kind,
     )
 
 
@@ -132,7 +151,11 @@ def _sky(scene: Scene) -> Sky:
 
 
 def spans_of(
-    scene: Scene, conditions: Sequence[Condition], step_s: float, grid: Sky | None = None, ends_to_s: float = RESOLUTION_S
+    scene: Scene,
+    conditions: Sequence[Condition],
+    step_s: float,
+    grid: Sky | None = None,
+    ends_to_s: float = RESOLUTION_S,
 ) -> list[Interval]:
     """Return the spans in which all conditions hold, in order of time, their ends found to ends_to_s.
 
@@ -190,18 +213,28 @@ def _window(scene: Scene, kind: Kind, span: Interval, wanted: str | None, figure
     score = (4.0 if asked else 1.0 if kind.name == wanted else 0.0) + (1.0 if wet_spans else 0.0) + length
     known = scene.tide is not None and scene.tide.covers(span.start_utc, span.end_utc)
     if not figures:
-        return LightWindow(kind.name, span, asked, score, (math.nan, math.nan), None, None, wet_spans, known)
+        return LightWindow(
+            kind=kind.name,
+            span=span,
+            wanted=asked,
+            score=score,
+            sun_altitude_deg=(math.nan, math.nan),
+            angle_from_view_deg=None,
+            water_m=None,
+            wet_spans=wet_spans,
+            water_known=known,
+        )
     sky = Sky(scene, _through(span))
     return LightWindow(
-        kind.name,
-        span,
-        asked,
-        score,
-        _range(sky.sun_altitude_deg),
-        _range(sky.angle_from_view_deg) if scene.bearing_deg is not None else None,
-        _range(sky.water_m) if known else None,
-        wet_spans,
-        known,
+        kind=kind.name,
+        span=span,
+        wanted=asked,
+        score=score,
+        sun_altitude_deg=_range(sky.sun_altitude_deg),
+        angle_from_view_deg=_range(sky.angle_from_view_deg) if scene.bearing_deg is not None else None,
+        water_m=_range(sky.water_m) if known else None,
+        wet_spans=wet_spans,
+        water_known=known,
     )
 
 

@@ -36,13 +36,18 @@ def coc_handbook_mm(sensor_width_mm: float, sensor_height_mm: float) -> float:
 
 
 def coc_print_mm(
-    sensor_width_mm: float, print_width_mm: float, viewing_distance_mm: float, acuity_arcmin: float = NORMAL_ACUITY_ARCMIN
+    sensor_width_mm: float,
+    print_width_mm: float,
+    viewing_distance_mm: float,
+    acuity_arcmin: float = NORMAL_ACUITY_ARCMIN,
 ) -> float:
     """Return the blur on the sensor [mm] that an eye of the given acuity just cannot see on the print. Source: [2].
 
     print_width_mm is the print's side that shows sensor_width_mm.
     """
-    enlargement = float(positive("print_width_mm", print_width_mm)) / float(positive("sensor_width_mm", sensor_width_mm))
+    enlargement = float(positive("print_width_mm", print_width_mm)) / float(
+        positive("sensor_width_mm", sensor_width_mm)
+    )
     distance = float(positive("viewing_distance_mm", viewing_distance_mm))
     acuity = float(positive("acuity_arcmin", acuity_arcmin))
     return distance * math.tan(math.radians(acuity / 60)) / enlargement

@@ -28,7 +28,7 @@ MELTS_SHARE = 0.05
 PHOTOGRAPHER_BEHIND_M, PHOTOGRAPHER_HALF_M = 0.35, 0.25
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class CloseUpSetup:
     """One way to a magnification. object_mm: from the lens to the subject; working_mm: from the lens's front, where its length is known.
 
@@ -67,20 +67,34 @@ def close_up_setups(
     bare = replace(lens, rig=BARE)
     ways = {"the lens alone": bare}
     ways |= {f"{tube:g} mm of tube": replace(bare, rig=Rig(extension_mm=(tube, tube))) for tube in TUBES_MM}
-    ways |= {f"a close-up lens of {dioptres:g} dioptres": replace(bare, rig=Rig(dioptres=dioptres)) for dioptres in CLOSE_UP_DIOPTRES}
+    ways |= {
+        f"a close-up lens of {dioptres:g} dioptres": replace(bare, rig=Rig(dioptres=dioptres))
+        for dioptres in CLOSE_UP_DIOPTRES
+    }
     ways |= {f"a {factor:g}× converter": replace(bare, rig=Rig(converter=factor)) for factor in CONVERTERS}
     ways["a lens twice as long"] = WorkingLens(2 * lens.focal_mm, lens.largest, None, lens.pupil_ratio)
     return tuple(setup_of(name, way, magnification, sensor_width_mm, front_mm) for name, way in ways.items())
 
 
-def setup_of(name: str, lens: WorkingLens, magnification: float, sensor_width_mm: float, front_mm: float | None) -> CloseUpSetup:
+def setup_of(
+    name: str, lens: WorkingLens, magnification: float, sensor_width_mm: float, front_mm: float | None
+) -> CloseUpSetup:
     """Return what a lens with its rig makes of a magnification."""
     imaging = lens.at_magnification(magnification)
     working = None if front_mm is None else lens.front_to_subject_mm(imaging, front_mm)
     background = math.degrees(2 * math.atan(sensor_width_mm / 2 / imaging.image_mm))
+    smallest, largest = lens.reach
     return CloseUpSetup(
-        name, imaging.focal_mm, *lens.reach, lens.reaches(magnification), imaging.object_mm, working, imaging.cost_stops, background
-    )  # fmt: skip
+        name=name,
+        focal_mm=imaging.focal_mm,
+        smallest=smallest,
+        largest=largest,
+        reached=lens.reaches(magnification),
+        object_mm=imaging.object_mm,
+        working_mm=working,
+        cost_stops=imaging.cost_stops,
+        background_deg=background,
+    )
 
 
 @dataclass(frozen=True)
@@ -98,11 +112,18 @@ class Background:
 
 
 def melts_from_mm(
-    focal_mm: float, f_number: float, magnification: float, sensor_width_mm: float, share: float = MELTS_SHARE, pupil_ratio: float = 1.0
+    focal_mm: float,
+    f_number: float,
+    magnification: float,
+    sensor_width_mm: float,
+    share: float = MELTS_SHARE,
+    pupil_ratio: float = 1.0,
 ) -> float:
     """Return how far behind the subject [mm] a background's defocus reaches a share of the frame's width; infinity where it never does."""
     most = focal_mm / f_number * magnification / sensor_width_mm
-    object_mm = float(object_distance_for_magnification_mm(focal_mm, magnification)) - float(pupil_offset_mm(focal_mm, pupil_ratio))
+    object_mm = float(object_distance_for_magnification_mm(focal_mm, magnification)) - float(
+        pupil_offset_mm(focal_mm, pupil_ratio)
+    )
     return object_mm * share / (most - share) if most > share else math.inf
 
 
@@ -118,7 +139,9 @@ def background_behind(
     blur = float(total_blur_mm(defocus, diffraction_mm))
     width = sensor_width_mm / magnification * (1 + behind_mm / object_mm)
     by_rule = behind_mm >= 2 * object_mm * 0.999
-    return Background(behind_mm / object_mm, width, blur, blur / sensor_width_mm, blur >= MELTS_SHARE * sensor_width_mm, by_rule)
+    return Background(
+        behind_mm / object_mm, width, blur, blur / sensor_width_mm, blur >= MELTS_SHARE * sensor_width_mm, by_rule
+    )
 
 
 @dataclass(frozen=True)
@@ -148,10 +171,14 @@ def shadow_on_subject(
     lens = angle < math.degrees(math.atan2(lens_radius_m, max(1e-3, working_m)))
     stands = object_m + PHOTOGRAPHER_BEHIND_M
     aside = abs((sun_azimuth_deg - view_bearing_deg) % 360 - 180)
-    person = aside < math.degrees(math.atan2(PHOTOGRAPHER_HALF_M, stands)) and sun_altitude_deg < math.degrees(math.atan2(1.7, stands))
+    person = aside < math.degrees(math.atan2(PHOTOGRAPHER_HALF_M, stands)) and sun_altitude_deg < math.degrees(
+        math.atan2(1.7, stands)
+    )
     return CastShadow(angle, lens, person)
 
 
 def _unit(bearing_deg: float, altitude_deg: float) -> NDArray[np.float64]:
     bearing, altitude = math.radians(bearing_deg), math.radians(altitude_deg)
-    return np.array([math.cos(altitude) * math.sin(bearing), math.cos(altitude) * math.cos(bearing), math.sin(altitude)])
+    return np.array(
+        [math.cos(altitude) * math.sin(bearing), math.cos(altitude) * math.cos(bearing), math.sin(altitude)]
+    )

@@ -68,7 +68,11 @@ def pupil_offset_mm(focal_mm: Quantity, pupil_ratio: Quantity) -> Any:
 
 
 def blur_diameter_mm(
-    focal_mm: Quantity, f_number: Quantity, object_distance_mm: Quantity, other_distance_mm: Quantity, pupil_ratio: Quantity = 1.0
+    focal_mm: Quantity,
+    f_number: Quantity,
+    object_distance_mm: Quantity,
+    other_distance_mm: Quantity,
+    pupil_ratio: Quantity = 1.0,
 ) -> Any:
     """Return the blur disc [mm on the sensor] of a point at other_distance_mm when focused at object_distance_mm.
 

@@ -54,7 +54,13 @@ class RailStack:
 
 
 def plan_ring_stack(
-    focal_mm: float, f_number: float, coc_mm: float, near_mm: float, far_mm: float, overlap: float = 0.0, pupil_ratio: float = 1.0
+    focal_mm: float,
+    f_number: float,
+    coc_mm: float,
+    near_mm: float,
+    far_mm: float,
+    overlap: float = 0.0,
+    pupil_ratio: float = 1.0,
 ) -> RingStack:
     """Return the fewest focus positions that hold near_mm to far_mm [mm from the lens] within coc_mm.
 
@@ -72,7 +78,9 @@ def plan_ring_stack(
     if far < near:
         raise InputError("far_mm", f"The far limit ({far:g} mm) must not be closer than the near limit ({near:g} mm).")
     if near <= focal:
-        raise InputError("near_mm", f"An object must be farther from the lens than its focal length ({focal:g} mm) to form an image.")
+        raise InputError(
+            "near_mm", f"An object must be farther from the lens than its focal length ({focal:g} mm) to form an image."
+        )
     pupil, shift = ratio * focal / marked, float(pupil_offset_mm(focal, ratio))
     near_turn, far_turn = (1 - focal / ratio / (distance - shift) for distance in (near, far))
     span = math.log(far_turn / near_turn)
@@ -89,11 +97,15 @@ def plan_ring_stack(
     def distance_of(turn: NDArray[np.float64]) -> NDArray[np.float64]:
         """Return the object distances [mm] of z; what rounding puts beyond infinity is at infinity."""
         with np.errstate(divide="ignore"):
-            return np.asarray(np.where(turn >= 1 - _WHOLE, np.inf, shift + focal / ratio / np.maximum(1 - turn, 1e-300)))
+            return np.asarray(
+                np.where(turn >= 1 - _WHOLE, np.inf, shift + focal / ratio / np.maximum(1 - turn, 1e-300))
+            )
 
     return RingStack(
         object_distances_mm=distance_of(turns),
-        near_limits_mm=np.maximum(focal, distance_of(turns * (1 - coc / pupil))) if coc < pupil else np.full(count, focal),
+        near_limits_mm=np.maximum(focal, distance_of(turns * (1 - coc / pupil)))
+        if coc < pupil
+        else np.full(count, focal),
         far_limits_mm=distance_of(turns * (1 + coc / pupil)),
         worst_blur_mm=meeting_blur,
     )
@@ -106,7 +118,9 @@ def slice_depth_mm(magnification: float, f_number: float, coc_mm: float, pupil_r
     return 2 * marked * coc * (1 + scale / ratio) / scale**2
 
 
-def slice_depth_inoue1997_mm(magnification: float, f_number: float, coc_mm: float, wavelength_mm: float = GREEN_WAVELENGTH_MM) -> float:
+def slice_depth_inoue1997_mm(
+    magnification: float, f_number: float, coc_mm: float, wavelength_mm: float = GREEN_WAVELENGTH_MM
+) -> float:
     """Return the microscopist's depth λ/NA^2 + e/(M NA) [mm] in air, with NA = m / (2 N (1 + m)) and e = coc_mm.
 
     Meant for magnifications above 1:1, where diffraction sets the depth. Source: [3].
@@ -118,7 +132,12 @@ def slice_depth_inoue1997_mm(magnification: float, f_number: float, coc_mm: floa
 
 
 def plan_rail_stack(
-    magnification: float, f_number: float, coc_mm: float, depth_mm: float, pupil_ratio: float = 1.0, overlap: float = 0.0
+    magnification: float,
+    f_number: float,
+    coc_mm: float,
+    depth_mm: float,
+    pupil_ratio: float = 1.0,
+    overlap: float = 0.0,
 ) -> RailStack:
     """Return the rail steps that hold a subject depth_mm deep: moves of (1 - overlap) slices, frames = moves + 1.
 

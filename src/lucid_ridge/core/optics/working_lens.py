@@ -36,7 +36,9 @@ class Rig:
     def __post_init__(self) -> None:
         least, most = (float(not_negative("extension_mm", value)) for value in self.extension_mm)
         if most < least:
-            raise InputError("extension_mm", f"The longest extension ({most:g} mm) must not be under the shortest ({least:g} mm).")
+            raise InputError(
+                "extension_mm", f"The longest extension ({most:g} mm) must not be under the shortest ({least:g} mm)."
+            )
         not_negative("dioptres", self.dioptres)
         if not float(positive("converter", self.converter)) >= 1:
             raise InputError("converter", f"A converter multiplies by 1 or more, not {self.converter:g}.")
@@ -144,15 +146,26 @@ class WorkingLens:
             slope = (self.shortest_mm - self.focal_mm) / self.largest if self.largest > 0 else 0.0
             beyond = object_mm - self.focal_mm - slope
             root = (
-                2 * self.focal_mm / (beyond + math.sqrt(beyond * beyond - 4 * slope * self.focal_mm)) if slope or beyond > 0 else math.inf
+                2 * self.focal_mm / (beyond + math.sqrt(beyond * beyond - 4 * slope * self.focal_mm))
+                if slope or beyond > 0
+                else math.inf
             )
             if root <= self.largest or not slope:
                 return self._imaging(root, 0.0) if root < _LARGEST else None
             # Beyond its own reach it keeps the focal length that it has there.
-            return self._imaging(self.shortest_mm / (object_mm - self.shortest_mm), 0.0) if object_mm > self.shortest_mm * 1.0001 else None
+            return (
+                self._imaging(self.shortest_mm / (object_mm - self.shortest_mm), 0.0)
+                if object_mm > self.shortest_mm * 1.0001
+                else None
+            )
         if self._distance(_LARGEST) >= object_mm:
             return None
-        found = brentq(lambda power: self._distance(math.exp(power)) - object_mm, math.log(nearest), math.log(_LARGEST), xtol=_TOLERANCE)
+        found = brentq(
+            lambda power: self._distance(math.exp(power)) - object_mm,
+            math.log(nearest),
+            math.log(_LARGEST),
+            xtol=_TOLERANCE,
+        )
         return self.at_magnification(math.exp(float(found)))
 
     def images(self, object_mm: float) -> bool:
@@ -198,4 +211,14 @@ class WorkingLens:
         # The lens is drawn out by its own image distance alone; a converter takes its own share of the light.
         drawn_out = together * (1 + before) / focal - 1
         light = self.rig.converter * float(effective_f_number(1.0, max(0.0, drawn_out), self.pupil_ratio))
-        return Imaging(wanted, alike, alike / focal, object_mm, alike * (1 + wanted), light, extension_mm, own, self.pupil_ratio)
+        return Imaging(
+            magnification=wanted,
+            focal_mm=alike,
+            f_number_scale=alike / focal,
+            object_mm=object_mm,
+            image_mm=alike * (1 + wanted),
+            light_scale=light,
+            extension_mm=extension_mm,
+            own_magnification=own,
+            pupil_ratio=self.pupil_ratio,
+        )

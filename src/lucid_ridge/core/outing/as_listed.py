@@ -83,14 +83,25 @@ def _out(place: Place, leave_s: float) -> float:
     return leave_s if found is None else found
 
 
-def _visited(stop: Stop, leg: Leg, out_s: float, car_s: float, within: bool, from_home: bool) -> tuple[Visit, Break | None]:
+def _visited(
+    stop: Stop, leg: Leg, out_s: float, car_s: float, within: bool, from_home: bool
+) -> tuple[Visit, Break | None]:
     """Return a visit from the car on, in the first window that it is in time for, else in the last."""
     if not within and stop.place is not None:
         for index, window in enumerate(stop.windows):
             stay = earliest_stay(stop, window, car_s)
             if stay is not None:
                 out_s = stay.enter_s - leg.drive_s if from_home else out_s
-                return Visit(stop, leg, out_s, stay.enter_s, stay.arrive_s, stay.begin_s, stay.leave_s, index), None
+                return Visit(
+                    stop=stop,
+                    leg=leg,
+                    out_s=out_s,
+                    enter_s=stay.enter_s,
+                    arrive_s=stay.arrive_s,
+                    begin_s=stay.begin_s,
+                    leave_s=stay.leave_s,
+                    window=index,
+                ), None
     enter = out_s if within else car_s
     arrive = enter + leg.walk_in_s + (leg.drive_s if within else 0.0)
     ready = arrive + stop.set_up_s
@@ -101,7 +112,17 @@ def _visited(stop: Stop, leg: Leg, out_s: float, car_s: float, within: bool, fro
         # Who would wait for a window leaves home later.
         spare = begin - ready
         out_s, enter, arrive = out_s + spare, enter + spare, arrive + spare
-    visit = Visit(stop, leg, out_s, enter, arrive, begin, begin + stop.stay_s, index, inside=within)
+    visit = Visit(
+        stop=stop,
+        leg=leg,
+        out_s=out_s,
+        enter_s=enter,
+        arrive_s=arrive,
+        begin_s=begin,
+        leave_s=begin + stop.stay_s,
+        window=index,
+        inside=within,
+    )
     if late > 0:
         return visit, Break(Cause.LATE, stop, late)
     return visit, None if within else Break(Cause.CLOSED, stop)

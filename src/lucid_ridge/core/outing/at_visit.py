@@ -30,7 +30,11 @@ def facts_at(facts: ShotFacts, begins_utc: datetime) -> ShotFacts:
     day = begins_utc.astimezone(facts.zone).date()
     end = light.window_end_utc
     holds = light.time_utc is not None and end is not None and light.time_utc <= begins_utc < end
-    then = replace(facts, light=replace(light, date_local=day, time_utc=begins_utc, window_end_utc=end if holds else None), card=None)
+    then = replace(
+        facts,
+        light=replace(light, date_local=day, time_utc=begins_utc, window_end_utc=end if holds else None),
+        card=None,
+    )
     if day == light.date_local:
         return then
     bare = replace(then.exposure, metered_shutter_s=None, shadow_ev=None, highlight_ev=None)

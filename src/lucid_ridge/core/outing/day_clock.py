@@ -40,7 +40,14 @@ def day_clock(planned: Order, stops: Sequence[StopFacts], start: datetime, outin
     clock = planned.visits[0].out_s if planned.visits else 0.0
     here: StopFacts | None = None
 
-    def add(kind: str, until_s: float, stop: int | None, facts: ShotFacts | None = None, estimated: bool = False, where: str = "") -> None:
+    def add(
+        kind: str,
+        until_s: float,
+        stop: int | None,
+        facts: ShotFacts | None = None,
+        estimated: bool = False,
+        where: str = "",
+    ) -> None:
         nonlocal clock
         if until_s - clock <= _SHORTEST_S:
             return

@@ -44,7 +44,11 @@ def with_drives(stops: Sequence[Stop]) -> list[Stop]:
 def limits_of(outing: Outing, start: datetime, zone: str) -> Limits:
     """Return the hard limits of an outing. start: local midnight of its first day."""
     leave = _after(outing.leave_clock, outing, 0, start, zone) if outing.leave_clock else 0.0
-    back = _after(outing.back_clock, outing, outing.days - 1, start, zone) if outing.back_clock else outing.days * 86_400.0 + 6 * 3600
+    back = (
+        _after(outing.back_clock, outing, outing.days - 1, start, zone)
+        if outing.back_clock
+        else outing.days * 86_400.0 + 6 * 3600
+    )
     most_walk_m = outing.most_walk_m if outing.most_walk_m is not None else math.inf
     return Limits(leave, back, most_walk_m, None, _WAIT_COST, _beds(outing, start, zone))
 
@@ -91,7 +95,11 @@ def _clock_spans(said: OutingStop, outing: Outing, start: datetime, zone: str) -
     found = []
     for day in range(outing.days):
         first = _after(said.after_clock or time(), outing, day, start, zone)
-        last = _after(said.before_clock, outing, day, start, zone) if said.before_clock else _after(time(), outing, day + 1, start, zone)
+        last = (
+            _after(said.before_clock, outing, day, start, zone)
+            if said.before_clock
+            else _after(time(), outing, day + 1, start, zone)
+        )
         # Past midnight: "from 22:00 to 01:00".
         found.append((first, last if last >= first else last + 86_400.0))
     return found
@@ -109,11 +117,14 @@ def _place(item: StopFacts, outing: Outing, start: datetime) -> Place | None:
     closed = closures(facts, start - AROUND, start + timedelta(days=outing.days) + AROUND)
 
     def spans(found: Iterable[Closure]) -> tuple[tuple[float, float], ...]:
-        return merged(((item.span.start_utc - start).total_seconds(), (item.span.end_utc - start).total_seconds()) for item in found)
+        return merged(
+            ((item.span.start_utc - start).total_seconds(), (item.span.end_utc - start).total_seconds())
+            for item in found
+        )
 
     return Place(
-        item.location_id, here.latitude_deg, here.longitude_deg, walk, walked, drive, item.viewpoint_id,
-        approach.reserve_min * 60 if approach is not None else 0.0,
+        key=item.location_id, latitude_deg=here.latitude_deg, longitude_deg=here.longitude_deg, walk_s=walk, walk_m=walked, drive_s=drive, viewpoint=item.viewpoint_id,
+        reserve_s=approach.reserve_min * 60 if approach is not None else 0.0,
         walks_closed=spans(found for found in closed if found.known),
         stay_closed=spans(found for found in closed if found.known and not found.walks_only),
         walks_unknown=spans(found for found in closed if not found.known),

@@ -71,7 +71,9 @@ def best_order(stops: Sequence[Stop], limits: Limits, pinned: bool = False) -> O
             for at_car in (False, True):
                 for label in labels.pop((mask, last, at_car), ()):
                     free = label.leave_s - EPSILON_S
-                    left = [at for at in range(len(stops)) if not mask >> at & 1 and free + stops[at].set_up_s <= latest[at]]
+                    left = [
+                        at for at in range(len(stops)) if not mask >> at & 1 and free + stops[at].set_up_s <= latest[at]
+                    ]
                     if label.value + sum(most[at] for at in left if most[at] > 0) < least:
                         continue
                     home = _home(label, limits)
@@ -104,7 +106,11 @@ def _worth_quickly(stops: Sequence[Stop], limits: Limits) -> float:
     for key in (0, -1):
         label = _start(limits)
         for stop in sorted((stop for stop in stops if stop.windows), key=lambda stop: stop.windows[key].end_s):
-            found = [made for made in _onwards(label, stop, _leg(label.place, stop), limits) if _home(made, limits) is not None]
+            found = [
+                made
+                for made in _onwards(label, stop, _leg(label.place, stop), limits)
+                if _home(made, limits) is not None
+            ]
             better = [made for made in found if made.value > label.value]
             label = min(better, key=lambda made: made.leave_s, default=label)
         waited = limits.wait_cost * _waits_to_leave_s(label) / 3600
@@ -152,12 +158,35 @@ def _onwards(label: _Label, stop: Stop, leg: Leg, limits: Limits) -> Iterator[_L
             if label.place is None and bed is None:
                 # Who is still at home leaves no earlier than he must.
                 out = stay.enter_s - leg_taken.drive_s
-            visit = Visit(stop, leg_taken, out, stay.enter_s, stay.arrive_s, stay.begin_s, stay.leave_s, index, bed, inside)
+            visit = Visit(
+                stop=stop,
+                leg=leg_taken,
+                out_s=out,
+                enter_s=stay.enter_s,
+                arrive_s=stay.arrive_s,
+                begin_s=stay.begin_s,
+                leave_s=stay.leave_s,
+                window=index,
+                bed=bed,
+                inside=inside,
+            )
             place = stop.place if stop.place is not None else label.place
             at_car = stop.place is None and not inside
             wait = _long(stay.waits_s(stop)) + (0.0 if inside else _waits_to_leave_s(label))
             value = label.value + window.value - limits.wait_cost * wait / 3600
-            yield _Label(place, stay.leave_s, stay.out_s, stay.car_s, value, walk, nights, label.waited_s + wait, at_car, visit, label)
+            yield _Label(
+                place=place,
+                leave_s=stay.leave_s,
+                out_s=stay.out_s,
+                car_s=stay.car_s,
+                value=value,
+                walk_m=walk,
+                nights=nights,
+                waited_s=label.waited_s + wait,
+                at_car=at_car,
+                visit=visit,
+                before=label,
+            )
 
 
 def _ready_s(label: _Label, stop: Stop, leg: Leg) -> float:
@@ -177,7 +206,9 @@ def _long(wait_s: float) -> float:
     return wait_s if wait_s > LONG_WAIT_S else 0.0
 
 
-def _ways_to(label: _Label, stop: Stop, window: Window, leg: Leg, beds: Beds | None) -> Iterator[tuple[Leg, Stay, Bed | None, bool]]:
+def _ways_to(
+    label: _Label, stop: Stop, window: Window, leg: Leg, beds: Beds | None
+) -> Iterator[tuple[Leg, Stay, Bed | None, bool]]:
     """Yield the ways of getting to a stop in one of its windows: the leg, the visit, the night on the way, and whether one stays within the place."""
     here, there = label.place, stop.place
     if there is None:
@@ -207,12 +238,21 @@ def _ways_to(label: _Label, stop: Stop, window: Window, leg: Leg, beds: Beds | N
     if beds is None or here is None or label.nights >= len(beds.noons_s):
         return
     home, on = way_between(here, None), way_between(None, there, stop.leg_s)
-    drives = (home.drive_s if beds.evening_s is None else beds.evening_s, on.drive_s if beds.morning_s is None else beds.morning_s)
+    drives = (
+        home.drive_s if beds.evening_s is None else beds.evening_s,
+        on.drive_s if beds.morning_s is None else beds.morning_s,
+    )
     bed_s = label.car_s + drives[0]
     up_s = max(bed_s, beds.noons_s[label.nights] - 86_400.0) + beds.least_s
     for stay in stays(stop, window, up_s + drives[1]):
         out_s = 0.0 if label.at_car else here.walk_s
-        walked = Leg(drives[1], out_s, there.walk_s, (0.0 if label.at_car else here.walk_m) + there.walk_m, home.estimated or on.estimated)
+        walked = Leg(
+            drives[1],
+            out_s,
+            there.walk_s,
+            (0.0 if label.at_car else here.walk_m) + there.walk_m,
+            home.estimated or on.estimated,
+        )
         yield walked, stay, Bed(bed_s, stay.enter_s - drives[1], drives[0], drives[1]), False
 
 
@@ -266,7 +306,9 @@ def _in_parts(stops: Sequence[Stop], limits: Limits) -> Order:
         part = replace(limits, leave_s=leave, most_walk_m=limits.most_walk_m - walk, at=here)
         found = best_order(first[begin : begin + MOST_EXACT], part)
         if found.visits:
-            done = Order((*done.visits, *found.visits), found.out_s, found.back_s, done.value + found.value, walk + found.walk_m)
+            done = Order(
+                (*done.visits, *found.visits), found.out_s, found.back_s, done.value + found.value, walk + found.walk_m
+            )
             leave, walk = found.visits[-1].leave_s, walk + sum(visit.leg.walk_m for visit in found.visits)
             here = next((visit.stop.place for visit in reversed(found.visits) if visit.stop.place is not None), here)
     return done

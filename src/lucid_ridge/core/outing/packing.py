@@ -38,7 +38,11 @@ class Item:
 
 
 def packing_list(
-    outing: Outing, plan: OutingPlan, stops: Sequence[StopFacts], plans: Sequence[ShotPlan | None], own: Sequence[str] = ()
+    outing: Outing,
+    plan: OutingPlan,
+    stops: Sequence[StopFacts],
+    plans: Sequence[ShotPlan | None],
+    own: Sequence[str] = (),
 ) -> tuple[Item, ...]:
     """Return what to pack, in groups, each thing once. plans: of the shots, None of other stops. own: what the photographer added."""
     taken = [at for at in plan.order if stops[at].said.kind == StopKind.SHOT]
@@ -60,9 +64,17 @@ def packing_list(
         add("to get there", "head torch with spare battery", "ways in the dark")
     for at in plan.order:
         _place(add, stops[at])
-    if plan.back_utc is not None and plan.leave_utc is not None and (plan.back_utc - plan.leave_utc).total_seconds() > 4 * 3600:
+    if (
+        plan.back_utc is not None
+        and plan.leave_utc is not None
+        and (plan.back_utc - plan.leave_utc).total_seconds() > 4 * 3600
+    ):
         add("for oneself", "food and water", "out for hours")
-    add("for oneself", "telephone, charged", f"word left with {outing.contact}" if outing.contact else "leave word with someone")
+    add(
+        "for oneself",
+        "telephone, charged",
+        f"word left with {outing.contact}" if outing.contact else "leave word with someone",
+    )
     for name in own:
         add("my own", name, "", f"own:{name}")
     return tuple(found.values())
@@ -134,7 +146,10 @@ def _hour(item: StopFacts, plan: OutingPlan, at: int) -> ForecastHour | None:
 def _weather(add: Add, hours: Sequence[ForecastHour]) -> None:
     if not hours:
         return
-    coldest = min(chill if (chill := wind_chill_c(hour.temperature_c, hour.wind_mps)) is not None else hour.temperature_c for hour in hours)
+    coldest = min(
+        chill if (chill := wind_chill_c(hour.temperature_c, hour.wind_mps)) is not None else hour.temperature_c
+        for hour in hours
+    )
     if coldest < _COLD_C:
         add("for oneself", "warm layers, hat, gloves one can work in", f"feels like {coldest:.0f} °C")
     wettest = max(hour.rain_mm for hour in hours)
@@ -146,7 +161,9 @@ def _place(add: Add, item: StopFacts) -> None:
     facts = item.facts
     if facts is None:
         return
-    if any(hazard.kind == HazardKind.TIDE for hazard in facts.hazards) or (facts.location is not None and facts.location.tide is not None):
+    if any(hazard.kind == HazardKind.TIDE for hazard in facts.hazards) or (
+        facts.location is not None and facts.location.tide is not None
+    ):
         add("to get there", "official tide table, and a watch", item.name)
     if facts.access is not None and facts.access.notes:
         add("to get there", "permits and keys as noted", item.name)

@@ -20,7 +20,7 @@ from .stops import Limits, Place, Stop, way_between
 from .visits import Visit
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class OutingPlan:
     """order: of the stops by their place in the list; left: those that are left out. verdict: its worst mark. leave_utc, back_utc: of home; None without a stop. out_s: when the last
     place is left [s after the start].
@@ -81,8 +81,8 @@ def plan_outing(outing: Outing, stops: Sequence[StopFacts], onwards: Onwards | N
     leave = parts[0].span.start_utc if parts else None
     back = parts[-1].span.end_utc if parts else None
     return OutingPlan(
-        start, zone, tuple(parts), planned.visits, tuple(taken), tuple(stop.at for stop in left), worst_mark(list(reasons)), tuple(reasons), leave, back,
-        planned.walk_m, planned.value, planned.out_s, said.marks,
+        start_utc=start, zone=zone, parts=tuple(parts), visits=planned.visits, order=tuple(taken), left=tuple(stop.at for stop in left), mark=worst_mark(list(reasons)), reasons=tuple(reasons), leave_utc=leave, back_utc=back,
+        walk_m=planned.walk_m, value=planned.value, out_s=planned.out_s, marks=said.marks,
     )  # fmt: skip
 
 

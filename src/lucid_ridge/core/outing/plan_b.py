@@ -55,19 +55,25 @@ def plan_b(outing: Outing, stops: Sequence[StopFacts], plan: OutingPlan, at: int
         return PlanB(at, said, decided, facts.plan_b.name, None, UNSAID, ())
     changed = [other if index == at else stop for index, stop in enumerate(stops)]
     then = plan_outing(outing, changed, _onwards(outing, stops, plan, visit, decided))
-    minded = tuple(reason for reason in then.reasons if reason.severity in (FAILS, TIGHT, UNSAID) and reason not in plan.reasons)
+    minded = tuple(
+        reason for reason in then.reasons if reason.severity in (FAILS, TIGHT, UNSAID) and reason not in plan.reasons
+    )
     mark = worst_mark(list(minded)) if decided is not None or minded else UNSAID
     return PlanB(at, said, decided, facts.plan_b.name, then, mark, minded)
 
 
-def _onwards(outing: Outing, stops: Sequence[StopFacts], plan: OutingPlan, given_up: Visit, decided_utc: datetime | None) -> Onwards:
+def _onwards(
+    outing: Outing, stops: Sequence[StopFacts], plan: OutingPlan, given_up: Visit, decided_utc: datetime | None
+) -> Onwards:
     """Return from where one goes to plan B: from the stop one is at when it is decided, after that is done; from home before any has begun.
 
     Without a moment it is decided before the way to the stop. Who is on the way somewhere counts as still where the way began.
     """
     before = plan.visits[: plan.visits.index(given_up)]
     decided = (decided_utc - plan.start_utc).total_seconds() if decided_utc is not None else None
-    begun = tuple(visit for visit in before if decided is None or visit.arrive_s <= decided or stops[visit.stop.at].said.done)
+    begun = tuple(
+        visit for visit in before if decided is None or visit.arrive_s <= decided or stops[visit.stop.at].said.done
+    )
     leave = begun[-1].leave_s if begun else limits_of(outing, plan.start_utc, plan.zone).leave_s + 60 * outing.late_min
     here = given_up.stop.place if decided is not None and given_up.arrive_s <= decided else place_after(begun)
     return Onwards(begun, here, leave if decided is None else max(leave, decided))

@@ -32,7 +32,9 @@ class AtVisit:
     plan: ShotPlan
 
 
-def plan_with_shots(outing: Outing, stops: tuple[StopFacts, ...]) -> tuple[OutingPlan, tuple[StopFacts, ...], dict[int, AtVisit]]:
+def plan_with_shots(
+    outing: Outing, stops: tuple[StopFacts, ...]
+) -> tuple[OutingPlan, tuple[StopFacts, ...], dict[int, AtVisit]]:
     """Return an outing's plan, and the plan of each of its shots at the time of its visit.
 
     Frames take as long as the light of that time needs. If that is longer than assumed, the outing is planned once more with it. If
@@ -47,7 +49,8 @@ def plan_with_shots(outing: Outing, stops: tuple[StopFacts, ...]) -> tuple[Outin
     }
     if longer:
         stops = tuple(
-            replace(item, lasts_s=longer[at], windows=held_for(item, longer[at])) if at in longer else item for at, item in enumerate(stops)
+            replace(item, lasts_s=longer[at], windows=held_for(item, longer[at])) if at in longer else item
+            for at, item in enumerate(stops)
         )
         plan = plan_outing(outing, stops)
         at_visits = _at_visits(plan, stops)
@@ -74,9 +77,15 @@ def _at_visits(plan: OutingPlan, stops: Sequence[StopFacts]) -> dict[int, AtVisi
     return found
 
 
-def _with_failures(plan: OutingPlan, stops: Sequence[StopFacts], failures: Mapping[int, Sequence[Reason]]) -> OutingPlan:
+def _with_failures(
+    plan: OutingPlan, stops: Sequence[StopFacts], failures: Mapping[int, Sequence[Reason]]
+) -> OutingPlan:
     """Return a plan with the failures of its shots at their times, by the index of their stop."""
-    more = [of_stop(stops[at].name, reason, _begins(plan, stops[at], at)) for at, reasons in failures.items() for reason in reasons]
+    more = [
+        of_stop(stops[at].name, reason, _begins(plan, stops[at], at))
+        for at, reasons in failures.items()
+        for reason in reasons
+    ]
     if not more:
         return plan
     kept = [reason for reason in plan.reasons if not says_that_all_fit(reason)]

@@ -44,9 +44,13 @@ class OutingReasons:
 
     def at(self, after_s: float) -> LocalTime:
         """Return the local time so many seconds after the start."""
-        return LocalTime((self.start + timedelta(seconds=after_s)).astimezone(zone_info(self.zone)), self.outing.date_local)
+        return LocalTime(
+            (self.start + timedelta(seconds=after_s)).astimezone(zone_info(self.zone)), self.outing.date_local
+        )
 
-    def reasons(self, left: Sequence[Stop], limits: Limits, parts: Sequence[Part], kept: Collection[int]) -> list[Reason]:
+    def reasons(
+        self, left: Sequence[Stop], limits: Limits, parts: Sequence[Part], kept: Collection[int]
+    ) -> list[Reason]:
         """Return all reasons. left: stops that are left out. kept: visits that stay unchanged, by the index of their stop."""
         if not self.stops:
             return [say.no_stops().unsaid("stops")]
@@ -58,7 +62,9 @@ class OutingReasons:
             at = planned.visits[stay.visits[0]].stop.at
             facts = self.stops[at].facts
             assert facts is not None
-            of_stops[at] += [self._of(at, reason) for reason in way_reasons(facts.choosing(date_local=self.outing.date_local), stay)]
+            of_stops[at] += [
+                self._of(at, reason) for reason in way_reasons(facts.choosing(date_local=self.outing.date_local), stay)
+            ]
         for at, reasons in of_stops.items():
             self.marks[at] = worst_mark(reasons)
             found += reasons
@@ -94,7 +100,9 @@ class OutingReasons:
             return [say.begins_late(stop=item.name, begins_at=begins, late_s=-spare, window=window.name).fails("stops")]
         ready_s = visit.arrive_s + visit.stop.set_up_s
         if window.end_s - ready_s < _NEAR_S and window.end_s - window.start_s > _NEAR_S:
-            words = say.begins_close(stop=item.name, ready_at=self.at(ready_s), spare_s=max(0.0, window.end_s - ready_s))
+            words = say.begins_close(
+                stop=item.name, ready_at=self.at(ready_s), spare_s=max(0.0, window.end_s - ready_s)
+            )
             return [words.tight("stops")]
         return [say.begins(stop=item.name, begins_at=begins, window=window.name).holds("stops")]
 
@@ -132,7 +140,10 @@ class OutingReasons:
         found = [
             closure
             for closure in closures(facts, spans[0].start_utc - AROUND, max(span.end_utc for span in spans) + AROUND)
-            if any(closure.span.start_utc <= span.end_utc + _BESIDE and closure.span.end_utc >= span.start_utc - _BESIDE for span in spans)
+            if any(
+                closure.span.start_utc <= span.end_utc + _BESIDE and closure.span.end_utc >= span.start_utc - _BESIDE
+                for span in spans
+            )
         ]
         return " ".join(dict.fromkeys(closure_words(facts, closure) for closure in found[:_MOST_CLOSURES]))
 
@@ -147,7 +158,9 @@ class OutingReasons:
         unknown = _first_unknown(planned)
         if unknown is not None:
             assert unknown.place is not None
-            found.append(say.drive_not_known(stop=unknown.name, assumed_s=unknown.place.drive_s or 0.0).unsaid("leg_min"))
+            found.append(
+                say.drive_not_known(stop=unknown.name, assumed_s=unknown.place.drive_s or 0.0).unsaid("leg_min")
+            )
         if any(part.estimated and part.kind == "drive" for part in parts):
             found.append(say.drive_estimated().caution("leg_min"))
         dark = tuple(self.at((part.span.start_utc - self.start).total_seconds()) for part in parts if part.dark)
@@ -159,7 +172,9 @@ class OutingReasons:
 def of_stop(name: str, reason: Reason, at: LocalTime | None = None) -> Reason:
     """Return a reason of a shot's own plan as a reason of the outing's stop. at: when the shot is taken."""
     where = f"{name} at {at}" if at is not None else name
-    return replace(reason, step="outing", text=f"{where}: {reason.text}", figures={**reason.figures, "stop": name}, dial="stops")
+    return replace(
+        reason, step="outing", text=f"{where}: {reason.text}", figures={**reason.figures, "stop": name}, dial="stops"
+    )
 
 
 def says_that_all_fit(reason: Reason) -> bool:
@@ -180,7 +195,9 @@ def _rest_reasons(parts: Sequence[Part]) -> list[Reason]:
     since = parts[0].span.start_utc if parts else None
     for part in parts:
         assert since is not None
-        if part.kind in ("rest", "night") or (part.kind == "wait" and (part.span.end_utc - part.span.start_utc) >= timedelta(minutes=20)):
+        if part.kind in ("rest", "night") or (
+            part.kind == "wait" and (part.span.end_utc - part.span.start_utc) >= timedelta(minutes=20)
+        ):
             since = part.span.end_utc
         elif (part.span.end_utc - since).total_seconds() > _REST_AFTER_S:
             return [say.no_rest().caution("stops")]

@@ -23,7 +23,7 @@ class StopWindow:
     mark: Severity = HOLDS
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class StopFacts:
     """A stop with what is known of it. facts: of its shot, or of its place; windows: when it may begin, None: at any time. why_none: why it has no window.
 

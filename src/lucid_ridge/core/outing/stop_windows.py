@@ -54,7 +54,9 @@ def daylight_windows(facts: ShotFacts, said: OutingStop, days: Sequence[date]) -
     return tuple(found)
 
 
-def stop_windows(facts: ShotFacts, lasts_s: float, forecast: Forecast | None, days: Days) -> tuple[tuple[StopWindow, ...], str]:
+def stop_windows(
+    facts: ShotFacts, lasts_s: float, forecast: Forecast | None, days: Days
+) -> tuple[tuple[StopWindow, ...], str]:
     """Return when a shot may begin on the days of an outing with all its frames in its light and water, and why there is no such time.
 
     Other light, too little time for the frames or water that is not wanted are offered only where these days hold nothing better, and count less.
@@ -76,7 +78,9 @@ def held_for(item: StopFacts, lasts_s: float) -> tuple[StopWindow, ...] | None:
     )
 
 
-def _windows(facts: ShotFacts, day: date, lasts_s: float, sought: SoughtLight, forecast: Forecast | None, days: Days) -> list[StopWindow]:
+def _windows(
+    facts: ShotFacts, day: date, lasts_s: float, sought: SoughtLight, forecast: Forecast | None, days: Days
+) -> list[StopWindow]:
     """Return when a shot may begin on a day. On the day that it is planned for its own time counts: the light that holds it.
 
     What closes the way is left to the outing, which knows when one really walks there.
@@ -94,7 +98,11 @@ def _windows(facts: ShotFacts, day: date, lasts_s: float, sought: SoughtLight, f
     if not any(item.mark != FAILS for item in spans):
         others, _ = shot_windows(on_day, scene, hours, lasts_s, [])
         kinds = {item.name for item in spans}
-        spans += [replace(_stop_window(on_day, item, forecast, days), mark=FAILS) for item in others if item.window.kind not in kinds]
+        spans += [
+            replace(_stop_window(on_day, item, forecast, days), mark=FAILS)
+            for item in others
+            if item.window.kind not in kinds
+        ]
         spans = [replace(item, promise=_COUNTS[FAILS] * item.promise) for item in spans]
     if own is None or sought.by is SoughtBy.WANTED:
         return _own_first(spans, own)

@@ -28,7 +28,7 @@ class Bed:
     drive_on_s: float
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Visit:
     """A stop as it is taken, in seconds after the outing's start, and in which of its windows.
 

@@ -58,7 +58,11 @@ def closed(*, stop: str, other: str | None, closures: str) -> str:
 @sentence
 def too_late(*, stop: str, other: str | None, late_s: float | None) -> str:
     by = format_duration(late_s) if late_s is not None else ""
-    why = f"with it {other} would begin {by} too late." if other else f"between the others it would begin at least {by} too late."
+    why = (
+        f"with it {other} would begin {by} too late."
+        if other
+        else f"between the others it would begin at least {by} too late."
+    )
     return _left_out(stop, why.replace("  ", " "))
 
 

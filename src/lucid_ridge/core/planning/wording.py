@@ -24,7 +24,9 @@ class Sentence:
 
     def reason(self, severity: Severity, dial: str | None = None) -> Reason:
         """Return the reason that says this sentence."""
-        return Reason(step=self.step, code=self.code, severity=severity, text=self.text, figures=self.figures, dial=dial)
+        return Reason(
+            step=self.step, code=self.code, severity=severity, text=self.text, figures=self.figures, dial=dial
+        )
 
     def holds(self, dial: str | None = None) -> Reason:
         """Return the reason, which counts for the plan."""

@@ -35,7 +35,7 @@ Floats = NDArray[np.float64]
 _FADING_SAMPLES = 41
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Exposed:
     """The exposures of one set, arrays over (method, aperture, ISO, glass): the one that carries the picture, the shortest and longest [s], how many, how long all are open
     and their dark frames [s], what is lost of the range [stops; None where it was not read], and the highest ISO. apart: in two groups, where a filter changes between
@@ -74,12 +74,20 @@ def exposed_sets(
 
 def dark_frames_s(body: Body, shutter_s: Floats) -> Floats:
     """Return how long the body's dark frames take [s]."""
-    return np.where(shutter_s >= DARK_FRAME_FROM_S, shutter_s, 0.0) if body.dark_frame else np.zeros(np.shape(shutter_s))
+    return (
+        np.where(shutter_s >= DARK_FRAME_FROM_S, shutter_s, 0.0) if body.dark_frame else np.zeros(np.shape(shutter_s))
+    )
 
 
 class _Sets:
     def __init__(
-        self, facts: ShotFacts, space: Space, reading: ExposureReading, extension_stops: Floats, frozen_s: float, shift_stops: float
+        self,
+        facts: ShotFacts,
+        space: Space,
+        reading: ExposureReading,
+        extension_stops: Floats,
+        frozen_s: float,
+        shift_stops: float,
     ) -> None:
         settings, body = settings_of(facts), facts.body
         assert settings is not None and body is not None
@@ -96,7 +104,9 @@ class _Sets:
     def _base_s(self, reading: ExposureReading, extension: Floats) -> Floats:
         """Return what the ledger leaves, in the light of the start, before a film needs more [s]."""
         facts, settings = self.facts, self.settings
-        off = tuple(replace(ledger_filter(item, metered=not reading.predicted), on_lens=False) for item in facts.filters)
+        off = tuple(
+            replace(ledger_filter(item, metered=not reading.predicted), on_lens=False) for item in facts.filters
+        )
         ledger = build_ledger(reading, settings.f_number, settings.iso, off, 0.0, facts.exposure.compensation_ev)
         counted = reading.through_lens and not reading.predicted
         closer = np.zeros(extension.shape) if counted else extension
@@ -124,7 +134,11 @@ class _Sets:
         """Return the range as the sensor gets it through a graduated filter."""
         on = {item.id for item in glass.filters}
         filters = tuple(replace(item, on_lens=item.id in on) for item in self.facts.filters)
-        through = 0.0 if self.predicted else sum(ledger_filter(item).stops for item in self.facts.filters if item.on_when_metered)
+        through = (
+            0.0
+            if self.predicted
+            else sum(ledger_filter(item).stops for item in self.facts.filters if item.on_when_metered)
+        )
         return scene_range(replace(self.facts, filters=filters), through, metered=not self.predicted)
 
     def of(self, mode: BracketMode) -> Exposed:
@@ -164,8 +178,20 @@ class _Sets:
         made = self._set(film, film, film, np.ones(base.shape), film, self._dark(film))
         return replace(made, lost=self._lost(time, time, base, top, spans), iso=isos)
 
-    def _set(self, first: Floats, carrying: Floats, last: Floats, count: Floats, open_s: Floats, dark_s: Floats) -> Exposed:
-        return Exposed(carrying, first, last, count, open_s, dark_s, None, np.zeros(()), first)
+    def _set(
+        self, first: Floats, carrying: Floats, last: Floats, count: Floats, open_s: Floats, dark_s: Floats
+    ) -> Exposed:
+        return Exposed(
+            carrying_s=carrying,
+            shortest_s=first,
+            longest_s=last,
+            count=count,
+            open_s=open_s,
+            dark_s=dark_s,
+            lost=None,
+            iso=np.zeros(()),
+            short_s=first,
+        )
 
     def _around(self, base: Floats, top: float, spans: list[SceneRange], isos: Floats) -> Exposed:
         """Return brackets around the reading; steps that would leave gaps make one frame."""
@@ -173,7 +199,9 @@ class _Sets:
         wide = np.broadcast_to(said.bracket_step_ev > self.held, base.shape)
         first = -((said.bracket_count - 1) // 2)
         turns = range(first, first + said.bracket_count)
-        times = [np.where(wide, base, marked_times_s(base * 2.0 ** (said.bracket_step_ev * turn), slowest)) for turn in turns]
+        times = [
+            np.where(wide, base, marked_times_s(base * 2.0 ** (said.bracket_step_ev * turn), slowest)) for turn in turns
+        ]
         counted = [~wide | (turn == 0) for turn in turns]
         films = [self._on_film(time) for time in times]
         open_s, dark_s = (
@@ -182,11 +210,21 @@ class _Sets:
         )
         count = np.where(wide, 1.0, float(said.bracket_count))
         made = self._set(films[0], films[-first], films[-1], count, open_s, dark_s)
-        return replace(made, lost=self._lost(times[0], times[-1], base, top, spans), iso=isos, automatic=self._automatic(count, films[-1]))
+        return replace(
+            made,
+            lost=self._lost(times[0], times[-1], base, top, spans),
+            iso=isos,
+            automatic=self._automatic(count, films[-1]),
+        )
 
     def _automatic(self, count: Floats, last: Floats) -> NDArray[np.bool_]:
         """Return which sets the body takes by itself, as tonal_range.is_automatic says of one."""
-        alone = (count % 2 == 1) & (count > 1) & (count <= self.body.bracket_frames) & ~np.asarray(self.body.needs_bulb(last))  # type: ignore[arg-type]
+        alone = (
+            (count % 2 == 1)
+            & (count > 1)
+            & (count <= self.body.bracket_frames)
+            & ~np.asarray(self.body.needs_bulb(last))
+        )  # type: ignore[arg-type]
         return np.asarray(alone & (self.facts.exposure.bracket_step_ev <= self.body.bracket_step_ev))
 
     def _bracket(self, base: Floats, top: float, spans: list[SceneRange], room: Floats, isos: Floats) -> Exposed:
@@ -197,12 +235,16 @@ class _Sets:
         for row, held in enumerate(self.held[:, 0].tolist()):
             for at, span in enumerate(spans):
                 if (span, held) not in known:
-                    known[span, held] = _bracket_of(span.shadow_ev, span.highlight_ev, held, step, said.highlight_margin_ev)
+                    known[span, held] = _bracket_of(
+                        span.shadow_ev, span.highlight_ev, held, step, said.highlight_margin_ev
+                    )
                 counts[row, at], spare[row, at] = known[span, held]
         least = room - spare
         alone = base * 2.0 ** np.minimum(room, np.maximum(least, 0.0))
         whole = np.where(np.isfinite(counts), counts, 1.0)
-        darkest, frames = darkest_over_s(base, least, np.broadcast_to(room, least.shape), whole, step, slowest, HARDLY_STOPS)
+        darkest, frames = darkest_over_s(
+            base, least, np.broadcast_to(room, least.shape), whole, step, slowest, HARDLY_STOPS
+        )
         frames = np.broadcast_to(np.where(whole > 1, frames, 1.0), base.shape)
         first = np.where(frames > 1, marked_times_s(darkest, slowest), alone)
         open_s, dark_s, last, carrying = np.zeros(base.shape), np.zeros(base.shape), first.copy(), first.copy()
@@ -228,7 +270,9 @@ class _Sets:
         time = long * 2.0**-self.darks
         marks = np.array([mark.value for mark in ISO_MARKINGS if mark.value <= body.max_iso])
         needed = np.where(time > longest * (1 + SLACK), self.isos * time / longest, self.isos * np.ones(base.shape))
-        raised = marks[np.minimum(np.searchsorted(marks, needed * (1 - SLACK)), len(marks) - 1)] if len(marks) else needed
+        raised = (
+            marks[np.minimum(np.searchsorted(marks, needed * (1 - SLACK)), len(marks) - 1)] if len(marks) else needed
+        )
         iso = np.where(time > longest * (1 + SLACK), raised, needed)
         possible = (time <= longest * (1 + SLACK)) | (needed * (1 - SLACK) <= (marks[-1] if len(marks) else 0.0))
         short = np.where(possible, marked_times_s(time * self.isos / iso, body.slowest_shutter_s, -1), long)
@@ -245,7 +289,9 @@ class _Sets:
         return replace(made, lost=lost, iso=np.where(possible, iso, self.isos), short_s=short, apart=True)
 
     def _on_film(self, time: Floats) -> Floats:
-        return np.asarray(corrected_time_s(time, self.body.film_exponent)) if self.body.film_exponent is not None else time
+        return (
+            np.asarray(corrected_time_s(time, self.body.film_exponent)) if self.body.film_exponent is not None else time
+        )
 
     def _dark(self, time: Floats) -> Floats:
         return dark_frames_s(self.body, time)
@@ -256,13 +302,17 @@ class _Sets:
             return None
         brightest, darkest = top - np.log2(first / base), top - np.log2(last / base) - self.held
         columns = [
-            lost_stops(span, self.facts.exposure.highlight_margin_ev, brightest[..., at], darkest[..., at], self.body.film)
+            lost_stops(
+                span, self.facts.exposure.highlight_margin_ev, brightest[..., at], darkest[..., at], self.body.film
+            )
             for at, span in enumerate(spans)
         ]
         return np.asarray(np.stack(columns, axis=-1))
 
 
-def _bracket_of(shadow: float | None, highlight: float | None, held: float, step: float, margin: float) -> tuple[float, float]:
+def _bracket_of(
+    shadow: float | None, highlight: float | None, held: float, step: float, margin: float
+) -> tuple[float, float]:
     """Return how many frames a bracket needs and what it has to spare [stops]; infinitely many where there is none."""
     if shadow is None or highlight is None:
         return math.inf, 0.0

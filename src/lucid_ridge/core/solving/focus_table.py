@@ -43,6 +43,10 @@ def focus_table(facts: ShotFacts, plan: ShotPlan, space: Space) -> FocusTable:
             if found is None:
                 blur[row, column] = np.inf
             else:
-                count[row, column], blur[row, column], extension[row, column] = found.frames, found.times_limit, found.extension_stops
+                count[row, column], blur[row, column], extension[row, column] = (
+                    found.frames,
+                    found.times_limit,
+                    found.extension_stops,
+                )
     # Less is not told in the ledger either.
     return FocusTable(count, blur, np.where(extension > 0.005, extension, 0.0))

@@ -58,7 +58,9 @@ def judge(
     facts: with this way of holding and this start; plan: of the shot as it stands; light: of this start. shift_stops: by how much brighter the light is than it is thought to be.
     """
     frozen = [
-        item.times.to_s for item in wishes if item.goal == Goal.MOTION and item.frozen and item.times is not None and item.times.from_s == 0
+        item.times.to_s
+        for item in wishes
+        if item.goal == Goal.MOTION and item.frozen and item.times is not None and item.times.from_s == 0
     ]
     sets = exposed_sets(facts, light, space, focus.extension_stops, min(frozen, default=math.inf), shift_stops)
     if sets is None:
@@ -66,7 +68,13 @@ def judge(
     figures = _ManyFigures(facts, plan, light, space, focus, before, sets)
     by_wish = {wish: np.asarray(missed(wish, figures, before), dtype=np.float64) for wish in wishes}
     return Judged(
-        by_wish, figures.frames(), figures.total_s(), figures.carrying_s, figures.blur_times(), figures.highest_iso(), figures.shape
+        by_wish,
+        figures.frames(),
+        figures.total_s(),
+        figures.carrying_s,
+        figures.blur_times(),
+        figures.highest_iso(),
+        figures.shape,
     )
 
 
@@ -87,7 +95,9 @@ class _ManyFigures:
         assert settings is not None and body is not None
         self.facts, self.plan, self.light, self.space, self.before, self.sets = facts, plan, light, space, before, sets
         self.settings, self.body = settings, body
-        self.aims = max(1, len(plan.frame.panorama.plan.aims)) if plan.frame.panorama and plan.frame.panorama.plan else 1
+        self.aims = (
+            max(1, len(plan.frame.panorama.plan.aims)) if plan.frame.panorama and plan.frame.panorama.plan else 1
+        )
         self.darks = np.array([glass.dark_stops for glass in space.glasses])
         self.carrying_s = np.stack([item.carrying_s for item in sets])
         self.shape = self.carrying_s.shape
@@ -96,7 +106,9 @@ class _ManyFigures:
         self._frames, self._total_s = self._frames_and_total_s(sets, focus.frames)
 
     def can_be_timed(self) -> NDArray[np.bool_]:
-        return np.stack([(item.shortest_s >= self.body.shortest_s) & (item.longest_s <= self.body.longest_s) for item in self.sets])
+        return np.stack(
+            [(item.shortest_s >= self.body.shortest_s) & (item.longest_s <= self.body.longest_s) for item in self.sets]
+        )
 
     def blur_times(self) -> Floats:
         return self._blur_times
@@ -149,7 +161,9 @@ class _ManyFigures:
             for row, f_number in enumerate(self.space.apertures):
                 key = (rings, f_number)
                 if key not in known:
-                    known[key] = cut_share(replace(self.facts, filters=filters), replace(self.settings, f_number=f_number), self.body)
+                    known[key] = cut_share(
+                        replace(self.facts, filters=filters), replace(self.settings, f_number=f_number), self.body
+                    )
                 found[row, at] = known[key]
         return found[None, None, :, None, :]
 
@@ -170,26 +184,39 @@ class _ManyFigures:
                     n * item.dark_s * self.aims,
                 )
             else:
-                each, open_s, dark_s = n * item.count * self.aims, n * item.open_s * self.aims, n * item.dark_s * self.aims
+                each, open_s, dark_s = (
+                    n * item.count * self.aims,
+                    n * item.open_s * self.aims,
+                    n * item.dark_s * self.aims,
+                )
             frames.append(each)
             totals.append(self._lasts_s(overheads, item, n, each, open_s, dark_s))
         return np.stack(frames), np.stack(totals)
 
-    def _lasts_s(self, overheads: Overheads, item: Exposed, n: Floats, frames: Floats, open_s: Floats, dark_s: Floats) -> Floats:
+    def _lasts_s(
+        self, overheads: Overheads, item: Exposed, n: Floats, frames: Floats, open_s: Floats, dark_s: Floats
+    ) -> Floats:
         places = n * self.aims
         if overheads.burst_per_s:
-            return np.asarray(np.maximum(open_s, (frames - 1) / overheads.burst_per_s + open_s / frames) + overheads.write_s)
+            return np.asarray(
+                np.maximum(open_s, (frames - 1) / overheads.burst_per_s + open_s / frames) + overheads.write_s
+            )
         automatic = item.automatic if item.automatic is not None else False
         block = overheads.block_s(places, frames / places, 1, open_s, dark_s, automatic)
         # Of two groups the second goes through all places anew; each settles before its first frame.
         groups = np.where((item.count > 1) & (places > 1), 2.0, 1.0) if item.apart else 1.0
         settles = 1 + (groups - 1) * places
-        changes = np.where((item.count > 1) & (self.darks > 0), self._dark_pieces, 0.0) * overheads.filter_change_s if item.apart else 0.0
+        changes = (
+            np.where((item.count > 1) & (self.darks > 0), self._dark_pieces, 0.0) * overheads.filter_change_s
+            if item.apart
+            else 0.0
+        )
         turns = n * (self.aims - 1) * overheads.turn_s + (n - 1) * (overheads.turn_s if self.aims > 1 else 0.0)
         return np.asarray(block + settles * overheads.settle_s + changes + turns)
 
     @property
     def _dark_pieces(self) -> Floats:
         return np.array(
-            [sum(item.kind == FilterKind.NEUTRAL_DENSITY for item in glass.filters) for glass in self.space.glasses], dtype=np.float64
+            [sum(item.kind == FilterKind.NEUTRAL_DENSITY for item in glass.filters) for glass in self.space.glasses],
+            dtype=np.float64,
         )

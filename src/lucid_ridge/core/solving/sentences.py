@@ -62,7 +62,8 @@ def missed_words(wish: Wish, solved: Solved, before: ShotFacts) -> str:
 def _soft(solved: Solved) -> str:
     """Return which of what must be sharp is soft, the worst first, and how soft."""
     soft = sorted(
-        (item for item in solved.plan.depth.elements if item.must_be_sharp and item.times_limit > 1), key=lambda item: -item.times_limit
+        (item for item in solved.plan.depth.elements if item.must_be_sharp and item.times_limit > 1),
+        key=lambda item: -item.times_limit,
     )
     if soft:
         return f"let {soft[0].name} be soft by {soft[0].times_limit:.1f}×"

@@ -65,7 +65,11 @@ class Solved:
     def blur_times(self) -> float | None:
         """Its worst blur as a multiple of what is allowed; None where nothing must be sharp."""
         settings = settings_of(self.facts)
-        return self.plan.depth.worst_blur_mm / settings.coc_mm if settings and self.plan.depth.worst_blur_mm is not None else None
+        return (
+            self.plan.depth.worst_blur_mm / settings.coc_mm
+            if settings and self.plan.depth.worst_blur_mm is not None
+            else None
+        )
 
 
 @dataclass(frozen=True)
@@ -76,7 +80,7 @@ class Concession:
     solved: Solved
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Solution:
     """now: the shot as it stands. judged: how many candidates were. concessions: only where no candidate keeps all musts. if_darker, if_brighter: the best where the light is a stop less or more than predicted;
     None where it was metered, or nothing changes but the time."""
@@ -107,10 +111,28 @@ def solve(facts: ShotFacts) -> Solution | None:
     best, others = field.found()
     if best is not None:
         darker, brighter = field.otherwise(best.candidate) if plan.exposure.predicted else (None, None)
-        return Solution(wishes, field.size, now, best, others, (), darker, brighter, plan.exposure.predicted)
+        return Solution(
+            wishes=wishes,
+            judged=field.size,
+            now=now,
+            best=best,
+            others=others,
+            concessions=(),
+            if_darker=darker,
+            if_brighter=brighter,
+            predicted=plan.exposure.predicted,
+        )
     # What is kept by custom may give way too: another start, another hold.
     wide = _Field(facts, plan, space_of(_free(facts), plan), wishes, field.focus)
-    return Solution(wishes, wide.size, now, None, (), wide.concessions(), predicted=plan.exposure.predicted)
+    return Solution(
+        wishes=wishes,
+        judged=wide.size,
+        now=now,
+        best=None,
+        others=(),
+        concessions=wide.concessions(),
+        predicted=plan.exposure.predicted,
+    )
 
 
 def _free(facts: ShotFacts) -> ShotFacts:
@@ -135,7 +157,16 @@ class _Field:
         self.focus = focus if focus is not None else focus_table(facts, plan, space)
         for hold, start in space.ways:
             here = facts.choosing(hold=hold, time_utc=start)
-            found = judge(here, plan, self._light_at(here), space, self.focus, facts, wishes, shift_stops)
+            found = judge(
+                facts=here,
+                plan=plan,
+                light=self._light_at(here),
+                space=space,
+                focus=self.focus,
+                before=facts,
+                wishes=wishes,
+                shift_stops=shift_stops,
+            )
             if found is not None:
                 self.parts.append((hold, start, found))
         self.masks = np.stack([self._masks(part) for _, _, part in self.parts])
@@ -160,20 +191,28 @@ class _Field:
         frames, minute, iso, filters, aperture, blur = _COSTS[facts.wishes.leaning]
         apertures = np.array(space.apertures)[:, None, None]
         glass = np.array([float(len(item.filters)) for item in space.glasses])
-        changed = np.array([float(len(item.ids ^ {one.id for one in facts.filters if one.on_lens})) for item in space.glasses])
+        changed = np.array(
+            [float(len(item.ids ^ {one.id for one in facts.filters if one.on_lens})) for item in space.glasses]
+        )
         isos = np.array(space.isos)[:, None]
         # What hangs on aperture, ISO and glass alone first: the rest is as large as the field.
         small = aperture * np.abs(2 * np.log2(apertures / lens.sharpest_f_number)) + filters * glass
-        small = small + _CHANGE * (np.abs(2 * np.log2(apertures / settings.f_number)) + np.abs(np.log2(isos / settings.iso)) + changed)
+        small = small + _CHANGE * (
+            np.abs(2 * np.log2(apertures / settings.f_number)) + np.abs(np.log2(isos / settings.iso)) + changed
+        )
         soft = blur * np.clip(part.blur_times - 0.5, 0.0, 20.0)
         cost = iso * np.maximum(0.0, np.log2(part.iso / body.base_iso)) + small + soft
         cost = cost + frames * np.log2(np.maximum(part.frames, 1)) + minute / 60 * np.minimum(part.total_s, 1e6)
         for wish in self.wishes:
             if wish.goal == Goal.MOTION and wish.times is not None:
                 # What is only tight is not as good as what holds.
-                cost = cost + _TIGHT * np.minimum(np.abs(wish.times.errors_stops(part.carrying_s)), 20.0) * (not wish.frozen)
+                cost = cost + _TIGHT * np.minimum(np.abs(wish.times.errors_stops(part.carrying_s)), 20.0) * (
+                    not wish.frozen
+                )
             if not wish.must:
-                cost = cost + STAKE_WEIGHTS[wish.stake] * np.minimum(part.missed[wish] / _UNITS.get(wish.goal, 1.0), 1e3)
+                cost = cost + STAKE_WEIGHTS[wish.stake] * np.minimum(
+                    part.missed[wish] / _UNITS.get(wish.goal, 1.0), 1e3
+                )
         return np.asarray(cost)
 
     def found(self) -> tuple[Solved | None, tuple[Solved, ...]]:
@@ -192,9 +231,15 @@ class _Field:
         glass = np.broadcast_to(np.array([float(len(item.filters)) for item in self.space.glasses]), self.shape)
         kinds = (
             (Kind.ONE_FRAME, np.where(frames == 1, costs, np.inf)),
-            (Kind.FEWEST_FILTERS, np.where(glass == np.min(np.where(np.isfinite(costs), glass, np.inf)), costs, np.inf)),
+            (
+                Kind.FEWEST_FILTERS,
+                np.where(glass == np.min(np.where(np.isfinite(costs), glass, np.inf)), costs, np.inf),
+            ),
             (Kind.SHARPEST, np.where(blur <= np.min(np.where(np.isfinite(costs), blur, np.inf)) * 1.02, costs, np.inf)),
-            (Kind.QUICKEST, np.where(total <= np.min(np.where(np.isfinite(costs), total, np.inf)) * 1.02, costs, np.inf)),
+            (
+                Kind.QUICKEST,
+                np.where(total <= np.min(np.where(np.isfinite(costs), total, np.inf)) * 1.02, costs, np.inf),
+            ),
         )
         shown, others = [best.candidate], list[Solved]()
         for kind, of_kind in kinds:
@@ -231,7 +276,13 @@ class _Field:
         hold, start, _ = self.parts[int(part)]
         space = self.space
         return Candidate(
-            space.apertures[aperture], space.isos[iso], space.glasses[glass], space.methods[method], space.sets[mode], hold, start
+            space.apertures[aperture],
+            space.isos[iso],
+            space.glasses[glass],
+            space.methods[method],
+            space.sets[mode],
+            hold,
+            start,
         )
 
     def _solved(self, kind: Kind, at: int) -> Solved:

@@ -75,10 +75,16 @@ class Candidate:
         """Return a shot's facts with these choices; a list of groups of one's own is let go."""
         on = {item.id: item for item in self.glass.filters}
         filters = tuple(
-            replace(item, on_lens=item.id in on, stops=on[item.id].stops if item.id in on else item.stops) for item in facts.filters
+            replace(item, on_lens=item.id in on, stops=on[item.id].stops if item.id in on else item.stops)
+            for item in facts.filters
         )
         chosen = facts.choosing(
-            f_number=self.f_number, iso=self.iso, depth_method=self.method, bracket=self.bracket, hold=self.hold, time_utc=self.start
+            f_number=self.f_number,
+            iso=self.iso,
+            depth_method=self.method,
+            bracket=self.bracket,
+            hold=self.hold,
+            time_utc=self.start,
         )
         return replace(chosen, filters=filters, frame_groups=())
 
@@ -89,7 +95,13 @@ def candidate_of(facts: ShotFacts) -> Candidate:
     assert settings is not None
     glass = Glass(tuple(item for item in facts.filters if item.on_lens))
     return Candidate(
-        settings.f_number, settings.iso, glass, facts.depth.depth_method, facts.exposure.bracket, facts.frame.hold, facts.light.time_utc
+        settings.f_number,
+        settings.iso,
+        glass,
+        facts.depth.depth_method,
+        facts.exposure.bracket,
+        facts.frame.hold,
+        facts.light.time_utc,
     )
 
 
@@ -100,14 +112,14 @@ def space_of(facts: ShotFacts, plan: ShotPlan) -> Space:
     apertures = [mark.value for mark in APERTURE_MARKINGS if lens.takes_aperture(mark.value, settings.focal_mm)]
     isos = [mark.value for mark in ISO_MARKINGS if body.takes_iso(mark.value)] if body.film_exponent is None else []
     return Space(
-        _with(apertures, settings.f_number),
-        _with(isos, settings.iso),
-        glasses(facts),
-        (DepthMethod.SINGLE, DepthMethod.AUTO),
-        _sets(facts, plan),
-        _holds(facts),
-        _starts(facts),
-        facts.light.time_utc,
+        apertures=_with(apertures, settings.f_number),
+        isos=_with(isos, settings.iso),
+        glasses=glasses(facts),
+        methods=(DepthMethod.SINGLE, DepthMethod.AUTO),
+        sets=_sets(facts, plan),
+        holds=_holds(facts),
+        starts=_starts(facts),
+        now=facts.light.time_utc,
     )
 
 

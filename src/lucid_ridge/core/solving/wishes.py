@@ -33,7 +33,11 @@ def stated_wishes(facts: ShotFacts, plan: ShotPlan) -> tuple[Wish, ...]:
     if said.most_iso is not None:
         found.append(Wish(Goal.NOISE, said.noise_stake, f"ISO {said.most_iso:g} at most"))
     if said.most_frames is not None:
-        found.append(Wish(Goal.FRAMES, said.frames_stake, f"{said.most_frames} frame{'s' if said.most_frames > 1 else ''} at most"))
+        found.append(
+            Wish(
+                Goal.FRAMES, said.frames_stake, f"{said.most_frames} frame{'s' if said.most_frames > 1 else ''} at most"
+            )
+        )
     if said.most_min is not None:
         found.append(Wish(Goal.MINUTES, said.minutes_stake, f"{said.most_min:g} min at most"))
     if plan.light.window_end_utc is not None and facts.light.time_utc is not None:
@@ -58,7 +62,9 @@ def _motion_wishes(facts: ShotFacts, plan: ShotPlan) -> list[Wish]:
     for item in plan.exposure.movers:
         wanted = motion_wanted(facts, item)
         if wanted is not None and not (item.told == Told.WIND and not item.main):
-            found.append(Wish(Goal.MOTION, stake, item.name, wanted, item.id, item.wish == MotionWish.FROZEN and not item.main))
+            found.append(
+                Wish(Goal.MOTION, stake, item.name, wanted, item.id, item.wish == MotionWish.FROZEN and not item.main)
+            )
         elif wanted is None and item.id in frozen:
             found.append(Wish(Goal.MOTION, stake, item.name, WantedTime(0.0, item.freezes_s), item.id, True))
     typed = facts.exposure.wanted_shutter_s
@@ -76,7 +82,11 @@ def motion_wanted(facts: ShotFacts, item: Mover) -> WantedTime | None:
 def span_of(facts: ShotFacts, plan: ShotPlan) -> SceneRange:
     """Return the range that must be held, as the exposure of a plan has it."""
     predicted = plan.exposure.predicted
-    through = 0.0 if predicted else sum(0.0 if item.kind == "graduated" else item.stops for item in facts.filters if item.on_when_metered)
+    through = (
+        0.0
+        if predicted
+        else sum(0.0 if item.kind == "graduated" else item.stops for item in facts.filters if item.on_when_metered)
+    )
     return scene_range(facts, through, metered=not predicted)
 
 
@@ -124,9 +134,15 @@ class _PlanFigures:
 
     def lost_stops(self) -> float:
         exposure, said = self.plan.exposure, self.facts.exposure
-        held = [exposure.exposures[exposure.carrying]] if said.bracket == BracketMode.FROZEN_AND_LONG else list(exposure.exposures)
+        held = (
+            [exposure.exposures[exposure.carrying]]
+            if said.bracket == BracketMode.FROZEN_AND_LONG
+            else list(exposure.exposures)
+        )
         span = span_of(self.facts, self.plan)
-        return float(lost_stops(span, said.highlight_margin_ev, held[0].brightest_ev, held[-1].darkest_ev, self._body.film))
+        return float(
+            lost_stops(span, said.highlight_margin_ev, held[0].brightest_ev, held[-1].darkest_ev, self._body.film)
+        )
 
     def highest_iso(self) -> float:
         return max(frame.iso for frame in self.plan.sequence.frames)
@@ -156,7 +172,10 @@ class _PlanFigures:
         return self.settings.iso
 
     def filters_changed(self) -> int:
-        return len({item.id for item in self.facts.filters if item.on_lens} ^ {item.id for item in self.before.filters if item.on_lens})
+        return len(
+            {item.id for item in self.facts.filters if item.on_lens}
+            ^ {item.id for item in self.before.filters if item.on_lens}
+        )
 
 
 def cut_share(facts: ShotFacts, settings: Settings, body: Body) -> float:

@@ -46,7 +46,9 @@ def zero_passages(
     return _passages(value, *ends, to_s), rising, times, values
 
 
-def positive_spans(value: Callable[[Any], Any], times: Floats, graze: float, to_s: float = RESOLUTION_S) -> list[tuple[float, float]]:
+def positive_spans(
+    value: Callable[[Any], Any], times: Floats, graze: float, to_s: float = RESOLUTION_S
+) -> list[tuple[float, float]]:
     """Return the spans (start, end) in which value is not negative, cut off at the first and last sample."""
     moments, rising, times, values = zero_passages(value, times, graze, to_s)
     starts = list(moments[rising])
@@ -62,10 +64,14 @@ def highest_within(value: Callable[[Any], Any], start_s: Floats, end_s: Floats) 
     """Return for each span the instant at which a quantity with one summit there is highest."""
     if not len(start_s):
         return np.empty(0)
-    return _turning_points(value, np.asarray(start_s, dtype=np.float64), np.asarray(end_s, dtype=np.float64), np.ones(len(start_s)))
+    return _turning_points(
+        value, np.asarray(start_s, dtype=np.float64), np.asarray(end_s, dtype=np.float64), np.ones(len(start_s))
+    )
 
 
-def _passages(value: Callable[[Any], Any], low: Floats, high: Floats, at_low: Floats, at_high: Floats, to_s: float) -> Floats:
+def _passages(
+    value: Callable[[Any], Any], low: Floats, high: Floats, at_low: Floats, at_high: Floats, to_s: float
+) -> Floats:
     """Return where value changes its sign between low and high, to to_s [s].
 
     Interpolate, truncate, project: never more than one step beyond halving, far fewer where the quantity is smooth. Source: I. Oliveira

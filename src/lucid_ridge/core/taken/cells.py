@@ -9,7 +9,18 @@ from typing import Protocol
 import numpy as np
 from numpy.typing import NDArray
 
-from .pixels import CLIPPED_FROM, Blur, BlurKind, Clipping, blur_together, blurs_of, brightest_channel, clipping, frame_blur, patch_at
+from .pixels import (
+    CLIPPED_FROM,
+    Blur,
+    BlurKind,
+    Clipping,
+    blur_together,
+    blurs_of,
+    brightest_channel,
+    clipping,
+    frame_blur,
+    patch_at,
+)
 from .sharpness import USUAL_CIRCLE_SHARE, limit_sigma_px
 
 Floats = NDArray[np.floating]
@@ -61,7 +72,11 @@ class Cells:
         """Return the cell of a place and those beside it."""
         column, row = self.at(x, y) % self.across, self.at(x, y) // self.across
         rows = range(max(0, row - 1), min(self.down, row + 2))
-        return [down * self.across + over for down in rows for over in range(max(0, column - 1), min(self.across, column + 2))]
+        return [
+            down * self.across + over
+            for down in rows
+            for over in range(max(0, column - 1), min(self.across, column + 2))
+        ]
 
     def at(self, x: float, y: float) -> int:
         """Return the cell of a place, given as shares of width and height."""
@@ -135,8 +150,13 @@ def _or_nan(value: float | None) -> float:
 
 def _means(grey: Floats, across: int, down: int) -> tuple[float, ...]:
     """Return the mean of each cell of a grid; a picture with fewer points than cells lends some to several."""
-    rows, columns = (np.arange(parts) * length // parts for length, parts in zip(grey.shape, (down, across), strict=True))
+    rows, columns = (
+        np.arange(parts) * length // parts for length, parts in zip(grey.shape, (down, across), strict=True)
+    )
     # Where two cells begin at one point each has that one.
     sums = np.add.reduceat(np.add.reduceat(grey, rows, axis=0), columns, axis=1)
-    high, wide = (np.maximum(1, np.diff(starts, append=length)) for starts, length in zip((rows, columns), grey.shape, strict=True))
+    high, wide = (
+        np.maximum(1, np.diff(starts, append=length))
+        for starts, length in zip((rows, columns), grey.shape, strict=True)
+    )
     return tuple((sums / (high[:, None] * wide)).ravel().tolist())

@@ -38,7 +38,7 @@ class JudgedGroup:
         return next((at for at, places in enumerate(self.aims) if place in places), place)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class JudgedFrame:
     """A frame to be judged. number: in the plan, 0 of a frame without one. place, exposure: within its group. planned_clipped: share that
     the plan lets clip; None where it cannot tell. error_ev: brighter than predicted, settings and drift apart.

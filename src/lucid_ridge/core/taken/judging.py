@@ -40,7 +40,11 @@ def findings(
 def moved_at(cells: Cells, spots: Sequence[Place]) -> bool:
     """Whether most of what stands where the plan looks has moved, all of it in one direction: then it was the camera."""
     directions = [
-        cells.moved_deg[at] for spot in spots if not spot.moves for at in cells.around(spot.x, spot.y) if math.isfinite(cells.sigma_px[at])
+        cells.moved_deg[at]
+        for spot in spots
+        if not spot.moves
+        for at in cells.around(spot.x, spot.y)
+        if math.isfinite(cells.sigma_px[at])
     ]
     moved = [item for item in directions if math.isfinite(item)]
     if len(moved) < max(2, 0.5 * len(directions)):
@@ -113,7 +117,9 @@ def _of_light(error_ev: float) -> Finding:
     if abs(error_ev) < 0.1:
         return Finding(HOLDS, "The light was as planned, within a tenth of a stop.")
     mark = HOLDS if abs(error_ev) <= _LIGHT_TIGHT else TIGHT if abs(error_ev) <= _LIGHT_FAILS else FAILS
-    return Finding(mark, f"The light was {abs(error_ev):.1f} stops {'brighter' if error_ev > 0 else 'darker'} than planned.")
+    return Finding(
+        mark, f"The light was {abs(error_ev):.1f} stops {'brighter' if error_ev > 0 else 'darker'} than planned."
+    )
 
 
 def _clipping(frames: Sequence[JudgedFrame], groups: Mapping[int, JudgedGroup]) -> list[Finding]:
@@ -138,7 +144,8 @@ def _moved(frames: Sequence[JudgedFrame], groups: Mapping[int, JudgedGroup]) -> 
 
     def has_another(moved: JudgedFrame) -> bool:
         return groups[moved.group].best and any(
-            not frame.moved and (frame.group, frame.place, frame.exposure) == (moved.group, moved.place, moved.exposure) for frame in frames
+            not frame.moved and (frame.group, frame.place, frame.exposure) == (moved.group, moved.place, moved.exposure)
+            for frame in frames
         )
 
     moved = [frame for frame in frames if frame.moved and not has_another(frame)]

@@ -105,7 +105,10 @@ def _scores(between: Floats, weights: Floats, offsets: Floats, wide: float) -> F
     order = np.argsort(between[file, frame], kind="stable")
     file, frame = file[order], frame[order]
     pair_s, pair_weights = between[file, frame], weights[file, frame]
-    first, after = np.searchsorted(pair_s, offsets - 5 * wide), np.searchsorted(pair_s, offsets + 5 * wide, side="right")
+    first, after = (
+        np.searchsorted(pair_s, offsets - 5 * wide),
+        np.searchsorted(pair_s, offsets + 5 * wide, side="right"),
+    )
     scores = np.zeros(len(offsets))
     for at, (offset, low, high) in enumerate(zip(offsets, first, after, strict=True)):
         best = np.zeros(between.shape[1])
@@ -139,7 +142,9 @@ def _settings_cost(files: Sequence[Shown], frames: Sequence[Expected]) -> Floats
 
 def _logs(items: Sequence[Shown] | Sequence[Expected], name: str) -> Floats:
     values = [getattr(item, name) for item in items]
-    return np.array([math.log2(value) if value is not None and value > 0 and math.isfinite(value) else math.nan for value in values])
+    return np.array(
+        [math.log2(value) if value is not None and value > 0 and math.isfinite(value) else math.nan for value in values]
+    )
 
 
 def _table(costs: Floats) -> Floats:

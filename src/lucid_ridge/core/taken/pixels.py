@@ -117,7 +117,9 @@ def blur_together(patches: Floats, sharp_sigma_px: float = 0.9) -> Blur:
     if not seen.any():
         return Blur(None, BlurKind.UNKNOWN)
     power, by = power[seen], _filters(patches.shape[1:])
-    together = _judged((power / power.sum(axis=1, keepdims=True)).mean(axis=0)[None], patches.shape[1:], sharp_sigma_px)[0]
+    together = _judged(
+        (power / power.sum(axis=1, keepdims=True)).mean(axis=0)[None], patches.shape[1:], sharp_sigma_px
+    )[0]
     if together.kind == BlurKind.MOTION:
         return together
     least = float(_sigmas(power, by.gradient, by.again).min())
@@ -164,8 +166,8 @@ def _filters(shape: tuple[int, ...]) -> _Filters:
     means = own * frequency**2 / np.maximum(1, (own * times).sum(axis=1, keepdims=True))
     corners = np.flatnonzero(frequency > 0.62)
     return _Filters(
-        window, float(np.square(window).sum() * high * wide), times.astype(np.float64), frequency < _COARSEST, np.repeat(corners, times[corners]), np.exp(-((2 * math.pi * frequency * _REBLUR_PX) ** 2)),
-        frequency**2, near * frequency**2, (np.roll(means, 1, axis=0) + means + np.roll(means, -1, axis=0)) / 3,
+        window=window, window_power=float(np.square(window).sum() * high * wide), times=times.astype(np.float64), coarse=frequency < _COARSEST, corners=np.repeat(corners, times[corners]), again=np.exp(-((2 * math.pi * frequency * _REBLUR_PX) ** 2)),
+        gradient=frequency**2, sectors=near * frequency**2, fine=(np.roll(means, 1, axis=0) + means + np.roll(means, -1, axis=0)) / 3,
     )  # fmt: skip
 
 

@@ -22,7 +22,8 @@ def exposure_change_stops(planned: CameraSettings, taken: CameraSettings) -> flo
     if not all(value is not None and value > 0 for value in values):
         return None
     by_f, by_shutter, by_iso = (
-        _stops(*pair) for pair in ((planned.f_number, taken.f_number), (planned.shutter_s, taken.shutter_s), (planned.iso, taken.iso))
+        _stops(*pair)
+        for pair in ((planned.f_number, taken.f_number), (planned.shutter_s, taken.shutter_s), (planned.iso, taken.iso))
     )
     return by_shutter + by_iso - 2 * by_f
 
@@ -85,8 +86,15 @@ def _others(planned: CameraSettings, taken: CameraSettings) -> list[tuple[Severi
     if planned.focal_mm and taken.focal_mm and _ratio(planned.focal_mm, taken.focal_mm) > _SAME_FOCAL:
         far = _ratio(planned.focal_mm, taken.focal_mm) > _FAR_FOCAL
         found.append((FAILS if far else TIGHT, f"{taken.focal_mm:g} mm instead of {planned.focal_mm:g} mm"))
-    if planned.focus_m and taken.focus_m and math.isfinite(planned.focus_m) and _ratio(planned.focus_m, taken.focus_m) > _SAME_FOCUS:
-        found.append((TIGHT, f"focused at {format_distance(taken.focus_m)} instead of {format_distance(planned.focus_m)}"))
+    if (
+        planned.focus_m
+        and taken.focus_m
+        and math.isfinite(planned.focus_m)
+        and _ratio(planned.focus_m, taken.focus_m) > _SAME_FOCUS
+    ):
+        found.append(
+            (TIGHT, f"focused at {format_distance(taken.focus_m)} instead of {format_distance(planned.focus_m)}")
+        )
     return found
 
 

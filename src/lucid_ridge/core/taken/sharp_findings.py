@@ -25,7 +25,11 @@ def sharp_findings(
         found += [_place(spot, whole, circle) for spot in spots if not spot.moves]
         found += _slices(whole, groups, circle)
     elif any(not spot.moves for spot in spots):
-        found.append(Finding(UNSAID, "Each frame of the panorama is judged as a whole: in which of them a thing stands is not known."))
+        found.append(
+            Finding(
+                UNSAID, "Each frame of the panorama is judged as a whole: in which of them a thing stands is not known."
+            )
+        )
     return found
 
 
@@ -40,7 +44,9 @@ def _place(spot: Place, frames: Sequence[JudgedFrame], circle: float) -> Finding
         return Finding(HOLDS, f"{spot.name}: sharp{f' in {_inside(best)}' if len(frames) > 1 else ''}.")
     focus_m = best.planned.focus_m
     focused = f", focused at {format_distance(focus_m)}" if focus_m is not None and math.isfinite(focus_m) else ""
-    return Finding(FAILS, f"{spot.name}: soft. The sharpest is {_inside(best)}{focused}: {_blurred(best, sigma, circle)}.")
+    return Finding(
+        FAILS, f"{spot.name}: soft. The sharpest is {_inside(best)}{focused}: {_blurred(best, sigma, circle)}."
+    )
 
 
 def _aims(frames: Sequence[JudgedFrame], groups: Mapping[int, JudgedGroup], circle: float) -> list[Finding]:
@@ -58,11 +64,16 @@ def _aims(frames: Sequence[JudgedFrame], groups: Mapping[int, JudgedGroup], circ
             continue
         best, sigma = min(known, key=lambda item: item[1] / limit_sigma_px(circle, item[0].cells.long_px))
         if sigma > limit_sigma_px(circle, best.cells.long_px):
-            soft.append(Finding(FAILS, f"{names_of(those)}: nothing is sharp. {_blurred(best, sigma, circle).capitalize()}."))
+            soft.append(
+                Finding(FAILS, f"{names_of(those)}: nothing is sharp. {_blurred(best, sigma, circle).capitalize()}.")
+            )
     found = soft
     if unknown:
         found.append(
-            Finding(UNSAID, f"{names_of(unknown)}: too little detail to tell whether {'it is' if len(unknown) == 1 else 'they are'} sharp.")
+            Finding(
+                UNSAID,
+                f"{names_of(unknown)}: too little detail to tell whether {'it is' if len(unknown) == 1 else 'they are'} sharp.",
+            )
         )
     if aims and not soft and not unknown and not any(frame.moved for frame in frames):
         found.append(Finding(HOLDS, f"All {len(aims)} views of the panorama are sharp."))
@@ -80,8 +91,12 @@ def _slices(frames: Sequence[JudgedFrame], groups: Mapping[int, JudgedGroup], ci
         told = [(frame, sigma) for frame in those if (sigma := frame.cells.sharpest_px()) is not None]
         if told and all(sigma > limit_sigma_px(circle, frame.cells.long_px) for frame, sigma in told):
             focus_m = those[0].planned.focus_m
-            where = f", focused at {format_distance(focus_m)}," if focus_m is not None and math.isfinite(focus_m) else ""
-            found.append(Finding(TIGHT, f"{names_of(those)}{where} shows nothing sharp: the stack may have a gap there."))
+            where = (
+                f", focused at {format_distance(focus_m)}," if focus_m is not None and math.isfinite(focus_m) else ""
+            )
+            found.append(
+                Finding(TIGHT, f"{names_of(those)}{where} shows nothing sharp: the stack may have a gap there.")
+            )
     return found
 
 

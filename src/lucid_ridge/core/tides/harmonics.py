@@ -77,7 +77,15 @@ CONSTITUENTS: Mapping[str, Constituent] = {
     "MS4": Constituent(58.9841042, (4, -2, 2, 0, 0), 0.0, _M2),
 }
 # Other names of the same, as tables write them.
-ALIASES: Mapping[str, str] = {"LAMBDA2": "LAM2", "LDA2": "LAM2", "RHO1": "RHO", "NO1": "M1", "MSQM": "MSF", "NIU2": "NU2", "MIU2": "MU2"}
+ALIASES: Mapping[str, str] = {
+    "LAMBDA2": "LAM2",
+    "LDA2": "LAM2",
+    "RHO1": "RHO",
+    "NO1": "M1",
+    "MSQM": "MSF",
+    "NIU2": "NU2",
+    "MIU2": "MU2",
+}
 
 
 @dataclass(frozen=True)
@@ -108,7 +116,9 @@ def equilibrium_argument_deg(name: str, seconds: Any) -> Floats:
     perigee, solar_perigee = 83.3532465 + 4069.0137287 * century, 282.937 + 1.7195 * century
     wave = CONSTITUENTS[name]
     turning = (hour_angle, moon, sun, perigee, solar_perigee)
-    return np.asarray(sum(count * angle for count, angle in zip(wave.argument, turning, strict=True)) + wave.constant_deg)
+    return np.asarray(
+        sum(count * angle for count, angle in zip(wave.argument, turning, strict=True)) + wave.constant_deg
+    )
 
 
 def nodal_correction(name: str, seconds: Any) -> tuple[Floats, Floats]:
@@ -153,7 +163,10 @@ def _basic_nodal(basis: str, time: Floats) -> tuple[Floats, Floats]:
 def _nodal_l2(time: Floats) -> tuple[Floats, Floats]:
     node, perigee = _node_rad(time), np.radians(83.3532465 + 4069.0137287 * _centuries(time))
     parts = ((-0.2505, 2 * perigee), (-0.1102, 2 * perigee - node), (-0.0156, 2 * perigee - 2 * node), (-0.0370, node))
-    across, along = sum(value * np.sin(turn) for value, turn in parts), 1.0 + sum(value * np.cos(turn) for value, turn in parts)
+    across, along = (
+        sum(value * np.sin(turn) for value, turn in parts),
+        1.0 + sum(value * np.cos(turn) for value, turn in parts),
+    )
     return np.hypot(along, across), np.degrees(np.arctan2(across, along))
 
 

@@ -53,7 +53,10 @@ class TideEvent:
 def tide_events(tide: Tide, start_utc: datetime, end_utc: datetime) -> list[TideEvent]:
     """Return high and low waters from start_utc to end_utc, in order of time."""
     if isinstance(tide, TideTable):
-        return [TideEvent(HIGH_WATER if high else LOW_WATER, moment, height) for moment, height, high in tide.events(start_utc, end_utc)]
+        return [
+            TideEvent(HIGH_WATER if high else LOW_WATER, moment, height)
+            for moment, height, high in tide.events(start_utc, end_utc)
+        ]
     moments, rising, _, _ = zero_passages(tide.rate_m_per_h, _times(start_utc, end_utc), 0.0)
     return [
         TideEvent(LOW_WATER if up else HIGH_WATER, from_unix(moment), float(tide.height_m(moment)))
@@ -61,7 +64,9 @@ def tide_events(tide: Tide, start_utc: datetime, end_utc: datetime) -> list[Tide
     ]
 
 
-def water_spans(tide: Tide, start_utc: datetime, end_utc: datetime, low_m: float | None, high_m: float | None) -> list[Interval]:
+def water_spans(
+    tide: Tide, start_utc: datetime, end_utc: datetime, low_m: float | None, high_m: float | None
+) -> list[Interval]:
     """Return the spans in which the tide stands from low_m to high_m above its zero; None leaves a side open."""
     low, high = (-_ALL if low_m is None else low_m), (_ALL if high_m is None else high_m)
 
@@ -77,12 +82,18 @@ def unknown_spans(tide: Tide, start_utc: datetime, end_utc: datetime) -> list[In
     if not isinstance(tide, TideTable):
         return []
     first, last = (float(unix_seconds(moment)) for moment in (start_utc, end_utc))
-    return [Interval(from_unix(low), from_unix(high), low == first, high == last) for low, high in tide.unknown(first, last)]
+    return [
+        Interval(from_unix(low), from_unix(high), low == first, high == last) for low, high in tide.unknown(first, last)
+    ]
 
 
-def slack_spans(tide: Tide, start_utc: datetime, end_utc: datetime, rate_m_per_h: float = SLACK_M_PER_H) -> list[Interval]:
+def slack_spans(
+    tide: Tide, start_utc: datetime, end_utc: datetime, rate_m_per_h: float = SLACK_M_PER_H
+) -> list[Interval]:
     """Return the spans around high and low water in which the tide changes by less than rate_m_per_h."""
-    return _spans(lambda seconds: rate_m_per_h - np.abs(np.asarray(tide.rate_m_per_h(seconds))), start_utc, end_utc, graze=_ALL)
+    return _spans(
+        lambda seconds: rate_m_per_h - np.abs(np.asarray(tide.rate_m_per_h(seconds))), start_utc, end_utc, graze=_ALL
+    )
 
 
 def _spans(value: Callable[[Any], Any], start_utc: datetime, end_utc: datetime, graze: float) -> list[Interval]:

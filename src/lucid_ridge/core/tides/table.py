@@ -44,9 +44,14 @@ class TideTable:
         for index in range(1, len(self.waters)):
             before, here = self.waters[index - 1], self.waters[index]
             if here[0] - before[0] < _SHORTEST_S:
-                raise InputError("waters", f"Water {index + 1} of the table comes less than two hours after the one before it.")
+                raise InputError(
+                    "waters", f"Water {index + 1} of the table comes less than two hours after the one before it."
+                )
             if here[1] == before[1]:
-                raise InputError("waters", f"Waters {index} and {index + 1} of the table have the same height: one must be high, one low.")
+                raise InputError(
+                    "waters",
+                    f"Waters {index} and {index + 1} of the table have the same height: one must be high, one low.",
+                )
             if (
                 index > 1
                 and self._follow(index - 1)
@@ -65,7 +70,9 @@ class TideTable:
     def longest_gap_s(self) -> float:
         """The longest time between two waters [s] over which the height is known."""
         gaps = [other[0] - one[0] for one, other in pairwise(self.waters)]
-        diurnal = len(self.waters) >= _DIURNAL_FROM and sum(gap > _DIURNAL_GAP_S for gap in gaps) >= _DIURNAL_SHARE * len(gaps)
+        diurnal = len(self.waters) >= _DIURNAL_FROM and sum(
+            gap > _DIURNAL_GAP_S for gap in gaps
+        ) >= _DIURNAL_SHARE * len(gaps)
         return _LONGEST_DIURNAL_S if diurnal else _LONGEST_S
 
     def unknown(self, start_s: float, end_s: float) -> list[tuple[float, float]]:
@@ -94,7 +101,9 @@ class TideTable:
         found = []
         for index, (seconds, height) in enumerate(self.waters):
             moment = from_unix(seconds)
-            beside = [at for at in (index - 1, index + 1) if 0 <= at < len(self.waters) and self._follow(max(index, at))]
+            beside = [
+                at for at in (index - 1, index + 1) if 0 <= at < len(self.waters) and self._follow(max(index, at))
+            ]
             if start_utc <= moment <= end_utc and beside:
                 found.append((moment, height, height > self.waters[beside[0]][1]))
         return found
@@ -114,7 +123,9 @@ class TideTable:
         before, range_, part, _ = self._between(seconds)
         return in_callers_shape(before + range_ * np.interp(part, np.arange(7) / 6, _TWELFTHS) + 0 * part)
 
-    def _between(self, seconds: Any) -> tuple[NDArray[np.float64], NDArray[np.float64], NDArray[np.float64], NDArray[np.float64]]:
+    def _between(
+        self, seconds: Any
+    ) -> tuple[NDArray[np.float64], NDArray[np.float64], NDArray[np.float64], NDArray[np.float64]]:
         """Return for instants the height of the water before [m], the range to the next [m], the part of the time passed, its length [s]."""
         times, heights = self._arrays
         at = np.asarray(seconds, dtype=np.float64)

@@ -124,5 +124,7 @@ def _moved(light: Floats, moves_px_per_s: Floats, shutter_s: float) -> Floats:
     seen = light
     for length in _different(streaks):
         if length >= 2:
-            seen = np.where(streaks == length, ndimage.uniform_filter1d(light, int(length), axis=1, mode="nearest"), seen)
+            seen = np.where(
+                streaks == length, ndimage.uniform_filter1d(light, int(length), axis=1, mode="nearest"), seen
+            )
     return np.asarray(seen)

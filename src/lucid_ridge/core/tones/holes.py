@@ -29,7 +29,9 @@ def closed(places: NDArray[np.intp], shape: tuple[int, int, int]) -> tuple[NDArr
     return found, shown.ravel()[found]
 
 
-def _places_of(places: NDArray[np.intp], high: int, wide: int) -> tuple[NDArray[np.intp], NDArray[np.intp], NDArray[np.intp]]:
+def _places_of(
+    places: NDArray[np.intp], high: int, wide: int
+) -> tuple[NDArray[np.intp], NDArray[np.intp], NDArray[np.intp]]:
     """Return which picture, row and column places in pictures one under another are: numpy's `unravel_index`, in half of its time."""
     lines, columns = np.divmod(places, wide)
     layer, rows = np.divmod(lines, high)

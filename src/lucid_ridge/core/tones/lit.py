@@ -93,13 +93,19 @@ class StillWater:
     own_reflectance: float
     upright_share: float = 1.0
 
-    def mirrors(self, luminance: Floats, shares: tuple[Floats, Floats], eye: Floats, light: Daylight) -> tuple[Floats, Floats]:
+    def mirrors(
+        self, luminance: Floats, shares: tuple[Floats, Floats], eye: Floats, light: Daylight
+    ) -> tuple[Floats, Floats]:
         """Return what is shown of points' luminances where they stand mirrored, the water's own light added, and what a polariser changes it by [stops]. Source: [3].
 
         shares: as shares_of gives them. Where the eye is under the water nothing is mirrored: its own light is left.
         """
         level, upright = shares
-        shown = (level + upright) / 2 * luminance + self._own(light) if eye[2] > self.level_m else np.full_like(luminance, self._own(light))
+        shown = (
+            (level + upright) / 2 * luminance + self._own(light)
+            if eye[2] > self.level_m
+            else np.full_like(luminance, self._own(light))
+        )
         return shown, self._polarised(level, upright)
 
     def polariser_stops(self, points: Floats, eye: Floats) -> Floats:
@@ -110,7 +116,9 @@ class StillWater:
         """Return what is shown of the sky by the directions mirrored (…, 3), and what a polariser changes it by [stops]."""
         level, upright = mirrored_by_cosine(np.clip(upwards[..., 2], 0.0, 1.0))
         luminance = (level + upright) / 2 * light.sky_cd_m2(upwards) + self._own(light)
-        return np.asarray(luminance), self._polarised(level, upright) + MIRRORED_SHARE * sky_polariser_stops(upwards, light, axis)
+        return np.asarray(luminance), self._polarised(level, upright) + MIRRORED_SHARE * sky_polariser_stops(
+            upwards, light, axis
+        )
 
     def _own(self, light: Daylight) -> float:
         return self.own_reflectance * light.level_lux / math.pi
@@ -141,7 +149,9 @@ def sky_polariser_stops(directions: Floats, light: Daylight, axis: Floats) -> Fl
     return np.asarray(beyond_cost_by_cosine(np.where(length < 1e-6, 0.0, degree), across))
 
 
-def moving_water(points: Floats, eye: Floats, light: Daylight, own_reflectance: float, wind_mps: float, foam: float, calm: float) -> Floats:
+def moving_water(
+    points: Floats, eye: Floats, light: Daylight, own_reflectance: float, wind_mps: float, foam: float, calm: float
+) -> Floats:
     """Return the luminance of rippled water: the sky mirrored by facets of every slope that its roughness has, its own light and its foam.
 
     wind_mps: that would roughen the sea as much. foam: share of it that is white. calm: how much of the ripples a long exposure leaves, 0 to 1.
@@ -160,7 +170,9 @@ def moving_water(points: Floats, eye: Floats, light: Daylight, own_reflectance: 
     cosine = np.clip(up * (rise - slope * flat), 0.02, 1.0)
     back_up, back_along = 2 * cosine * up - rise, -2 * cosine * slope * up - flat
     length = np.hypot(back_up, back_along)
-    sky = light.sky_by_cosines(back_up / length, (back_along * (along @ light.low_sun[:2]) + back_up * light.low_sun[2]) / length)
+    sky = light.sky_by_cosines(
+        back_up / length, (back_along * (along @ light.low_sun[:2]) + back_up * light.low_sun[2]) / length
+    )
     level, upright = mirrored_by_cosine(cosine)
     total = _WEIGHTS @ ((level + upright) / 2 * sky)
     white = np.clip(foam * (1 + 1.4 * rough(points, 1.1, 22) * (0.25 + 0.75 * calm)), 0.0, 1.0)

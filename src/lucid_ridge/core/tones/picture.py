@@ -104,13 +104,20 @@ def enough_triangles(
         return triangles
     apart = np.hypot(np.diff(x), np.diff(y))
     steps = [int(_POINTS_APART // max(1e-6, part.max())) for part in (apart[: rows - 1], apart[rows:])]
-    down, over = (min(max(1, step), max(1, count // _FEWEST)) for step, count in zip(steps, (rows, columns), strict=True))
+    down, over = (
+        min(max(1, step), max(1, count // _FEWEST)) for step, count in zip(steps, (rows, columns), strict=True)
+    )
     return triangles if (down, over) == (1, 1) else fewer_triangles(grid, down, over)
 
 
 def seen_of(camera: Camera, layers: Sequence[Layer], wide: int, high: int) -> Seen:
     """Return where each layer stands in the picture, whatever stands before it."""
-    return _seen(camera, tuple(_Form(layer.points, layer.triangles, layer.mirrored_at_m, layer.closed) for layer in layers), wide, high)
+    return _seen(
+        camera,
+        tuple(_Form(layer.points, layer.triangles, layer.mirrored_at_m, layer.closed) for layer in layers),
+        wide,
+        high,
+    )
 
 
 @dataclass(frozen=True, eq=False)
@@ -173,7 +180,9 @@ class _Joined:
 def _joined(forms: tuple[_Form, ...]) -> _Joined:
     if not forms:
         none = np.zeros(0, dtype=np.intp)
-        return _Joined(np.zeros((0, 3)), np.zeros((3, 0), dtype=np.intp), none, none, np.zeros((0, 3)), np.zeros((0, 3)))
+        return _Joined(
+            np.zeros((0, 3)), np.zeros((3, 0), dtype=np.intp), none, none, np.zeros((0, 3)), np.zeros((0, 3))
+        )
     starts = np.cumsum([0] + [len(form.points) for form in forms])
     corners = np.concatenate([form.triangles.T + start for form, start in zip(forms, starts[:-1], strict=True)], axis=1)
     of = np.repeat(np.arange(len(forms)), [len(form.triangles) for form in forms])
@@ -189,7 +198,11 @@ def _seen(camera: Camera, forms: tuple[_Form, ...], wide: int, high: int) -> See
     """Return where forms stand in the picture, each alone: all are worked out at once, in as many pictures, one under another."""
     joined, shape = _joined(forms), (len(forms), high, wide)
     hits = hits_of(
-        joined.corners, joined.of, joined.turns_before(camera), _projected(view_matrix(camera), joined.points, wide, high), shape
+        joined.corners,
+        joined.of,
+        joined.turns_before(camera),
+        _projected(view_matrix(camera), joined.points, wide, high),
+        shape,
     )
     places, source = closed(hits.found, shape)
     room = wide * high

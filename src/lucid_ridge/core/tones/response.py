@@ -27,13 +27,17 @@ def screen_tone(stops_below: Any) -> Floats:
 def srgb_from_linear(linear: Any) -> Floats:
     """Return the sRGB value of linear light, 0 to 1. Source: [2]: 0.2140 is 0.5."""
     light = np.asarray(linear, dtype=np.float64)
-    return np.asarray(np.where(light <= 0.0031308, 12.92 * light, 1.055 * np.maximum(light, 0.0031308) ** (1 / 2.4) - 0.055))
+    return np.asarray(
+        np.where(light <= 0.0031308, 12.92 * light, 1.055 * np.maximum(light, 0.0031308) ** (1 / 2.4) - 0.055)
+    )
 
 
 def linear_from_srgb(value: Any) -> Floats:
     """Return linear light of sRGB values, both 0 to 1. Broadcasts. Source: [2]."""
     encoded = np.asarray(value, dtype=np.float64)
-    return np.asarray(np.where(encoded <= 0.04045, encoded / 12.92, ((np.maximum(encoded, 0.04045) + 0.055) / 1.055) ** 2.4))
+    return np.asarray(
+        np.where(encoded <= 0.04045, encoded / 12.92, ((np.maximum(encoded, 0.04045) + 0.055) / 1.055) ** 2.4)
+    )
 
 
 def response_table(held_stops: float, count: int = 96) -> tuple[Floats, Floats]:

@@ -45,7 +45,11 @@ class Hits:
 
 
 def hits_of(
-    corners: NDArray[np.intp], of: NDArray[np.intp], turns: NDArray[np.intp], at: tuple[Floats, Floats, Floats], shape: tuple[int, int, int]
+    corners: NDArray[np.intp],
+    of: NDArray[np.intp],
+    turns: NDArray[np.intp],
+    at: tuple[Floats, Floats, Floats],
+    shape: tuple[int, int, int],
 ) -> Hits:
     """Return which triangle stands where in pictures (n, high, wide), each form in one of its own.
 
@@ -69,11 +73,15 @@ def hits_of(
     return Hits(corners, xs, ys, found, nearest.take(found), wide, high)
 
 
-def _longest_side_first(these: NDArray[np.intp], corners: NDArray[np.intp], xs: Floats, ys: Floats, reach: Floats) -> tuple[Floats, Floats]:
+def _longest_side_first(
+    these: NDArray[np.intp], corners: NDArray[np.intp], xs: Floats, ys: Floats, reach: Floats
+) -> tuple[Floats, Floats]:
     """Turn some of the triangles (3, m) so that their first two corners are farthest apart in the picture; return how long that side is of each and how
     broad it is across it. The others are as long as they reach, and broad enough for anything."""
     x, y = xs.take(these, axis=1), ys.take(these, axis=1)
-    sides = np.array([np.square(x[one] - x[other]) + np.square(y[one] - y[other]) for one, other in ((0, 1), (1, 2), (2, 0))])
+    sides = np.array(
+        [np.square(x[one] - x[other]) + np.square(y[one] - y[other]) for one, other in ((0, 1), (1, 2), (2, 0))]
+    )
     first = sides.argmax(axis=0)
     for turn in (1, 2):
         turned = these.take(np.flatnonzero(first == turn))
@@ -90,7 +98,9 @@ def _doubled_area(x: Floats, y: Floats) -> Floats:
     return np.asarray((x[2] - x[0]) * (y[1] - y[0]) - (x[1] - x[0]) * (y[2] - y[0]))
 
 
-def _nearest(of: NDArray[np.intp], xs: Floats, ys: Floats, length: Floats, breadth: Floats, shape: tuple[int, int, int]) -> Codes:
+def _nearest(
+    of: NDArray[np.intp], xs: Floats, ys: Floats, length: Floats, breadth: Floats, shape: tuple[int, int, int]
+) -> Codes:
     """Return the nearest triangle for each point of the pictures (n, high, wide), and which of its points is there; -1: none.
 
     Triangles come from far to near, so that of those set to one place the last one stays; what is hidden is not worked out.
@@ -108,9 +118,13 @@ def _nearest(of: NDArray[np.intp], xs: Floats, ys: Floats, length: Floats, bread
     for sampling, (low, most) in zip(_SAMPLINGS, pairwise(bounds), strict=True):
         these = by_kind[low:most]
         if len(these):
-            columns, rows = ((sides.take(these, axis=1).T @ sampling.shares.T + edge).astype(np.intp) for sides in (xs, ys))
+            columns, rows = (
+                (sides.take(these, axis=1).T @ sampling.shares.T + edge).astype(np.intp) for sides in (xs, ys)
+            )
             places = (of[these, None] * area + rows * across + columns).ravel()
-            codes = (these * len(_ALL_SHARES) + sampling.first).astype(np.int32)[:, None] + np.arange(len(sampling.shares), dtype=np.int32)
+            codes = (these * len(_ALL_SHARES) + sampling.first).astype(np.int32)[:, None] + np.arange(
+                len(sampling.shares), dtype=np.int32
+            )
             flat[places] = np.maximum(flat[places], codes.ravel())
     these, rows, columns = _filled(by_kind[bounds[-1] :], xs.T, ys.T, wide, high)
     places = of[these] * area + (rows + edge) * across + columns + edge
@@ -119,7 +133,13 @@ def _nearest(of: NDArray[np.intp], xs: Floats, ys: Floats, length: Floats, bread
 
 
 def _far_to_near(
-    boxes: tuple[Floats, ...], facing: NDArray[np.bool_], of: NDArray[np.intp], forms: int, away: Floats, wide: int, high: int
+    boxes: tuple[Floats, ...],
+    facing: NDArray[np.bool_],
+    of: NDArray[np.intp],
+    forms: int,
+    away: Floats,
+    wide: int,
+    high: int,
 ) -> NDArray[np.intp]:
     """Return the triangles that count in order, form by form, each from far to near: of those facing the eye, but where they are more than the picture
     shows not all.
@@ -151,8 +171,14 @@ def _filled(
     large: NDArray[np.intp], xs: Floats, ys: Floats, wide: int, high: int
 ) -> tuple[NDArray[np.intp], NDArray[np.intp], NDArray[np.intp]]:
     """Return which of large triangles has its middle of a point where: triangles, rows and columns."""
-    left, right = np.clip(xs[large].min(axis=1), 0, wide).astype(int), np.clip(xs[large].max(axis=1) + 1, 0, wide).astype(int)
-    top, foot = np.clip(ys[large].min(axis=1), 0, high).astype(int), np.clip(ys[large].max(axis=1) + 1, 0, high).astype(int)
+    left, right = (
+        np.clip(xs[large].min(axis=1), 0, wide).astype(int),
+        np.clip(xs[large].max(axis=1) + 1, 0, wide).astype(int),
+    )
+    top, foot = (
+        np.clip(ys[large].min(axis=1), 0, high).astype(int),
+        np.clip(ys[large].max(axis=1) + 1, 0, high).astype(int),
+    )
     of, rows = _ranges(top, foot)
     if not len(of):
         return of, rows, rows
@@ -190,7 +216,9 @@ def _barycentric(xs: Floats, ys: Floats, x: NDArray[np.floating], y: NDArray[np.
     return np.stack((1 - second - third, second, third), axis=1)
 
 
-def _in_the_picture(triangles: NDArray[np.intp], near: NDArray[np.bool_], x: Floats, y: Floats, wide: int, high: int) -> NDArray[np.bool_]:
+def _in_the_picture(
+    triangles: NDArray[np.intp], near: NDArray[np.bool_], x: Floats, y: Floats, wide: int, high: int
+) -> NDArray[np.bool_]:
     """Return which triangles lie before the camera and not wholly beside one edge of the picture."""
     # One bit for each edge that a point lies beyond, and one for what lies behind the camera.
     beyond = ((x < 0) * 1 + (x >= wide) * 2 + (y < 0) * 4 + (y >= high) * 8 + ~near * 48).astype(np.uint8)
@@ -215,7 +243,10 @@ class _Sampling:
 
 def _shares(along: int, across: int) -> Floats:
     """Return barycentric shares of points spread over a triangle, so many steps along its longest side and across it, (n, 3)."""
-    a, b = (item.ravel() for item in np.meshgrid(*((np.arange(steps) + 1 / 3) / steps for steps in (along, across)), indexing="ij"))
+    a, b = (
+        item.ravel()
+        for item in np.meshgrid(*((np.arange(steps) + 1 / 3) / steps for steps in (along, across)), indexing="ij")
+    )
     keep = a + b < 1
     return np.stack((1 - a[keep] - b[keep], a[keep], b[keep]), axis=1)
 
@@ -233,12 +264,16 @@ def _kinds(length: Floats, breadth: Floats) -> NDArray[np.uint8]:
     """Return how each triangle is sampled: a place in _SAMPLINGS, or beyond the last for those that are filled."""
     long, broad = np.searchsorted(_LENGTHS, length), np.searchsorted(_BREADTHS, breadth)
     return np.where(
-        long < _PLAIN, long, np.where(long < len(_LENGTHS), _PLAIN + (len(_BREADTHS) + 1) * (long - _PLAIN) + broad, len(_SAMPLINGS))
+        long < _PLAIN,
+        long,
+        np.where(long < len(_LENGTHS), _PLAIN + (len(_BREADTHS) + 1) * (long - _PLAIN) + broad, len(_SAMPLINGS)),
     ).astype(np.uint8)
 
 
 def _samplings() -> tuple[_Sampling, ...]:
-    steps = [(along, along) for along in _ALONG[:_PLAIN]] + [(along, across) for along in _ALONG[_PLAIN:] for across in (*_ACROSS, along)]
+    steps = [(along, along) for along in _ALONG[:_PLAIN]] + [
+        (along, across) for along in _ALONG[_PLAIN:] for across in (*_ACROSS, along)
+    ]
     made: list[_Sampling] = []
     # What is long and broad is filled.
     for along, across in steps[:-1]:

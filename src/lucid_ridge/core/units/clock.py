@@ -8,7 +8,9 @@ from datetime import time
 from ..errors import InputError
 from .numbers import shown
 
-_CLOCK = re.compile(r"(\d{1,2})\s*(?:[:.,h]\s*(\d{2})(?::(\d{2}))?|h)?\s*(?:h|uhr|o'clock)?\s*([ap])?\.?\s*(?:m\.?)?", re.ASCII)
+_CLOCK = re.compile(
+    r"(\d{1,2})\s*(?:[:.,h]\s*(\d{2})(?::(\d{2}))?|h)?\s*(?:h|uhr|o'clock)?\s*([ap])?\.?\s*(?:m\.?)?", re.ASCII
+)
 _BARE = re.compile(r"(\d{2})(\d{2})\s*(?:h|hrs|hours)?", re.ASCII)
 _EXAMPLES = "8:30, 8.30, 0830, 8h30 or 8:30 pm"
 
@@ -36,4 +38,6 @@ def _time(text: str, hour: int, minute: int, second: int) -> time:
     try:
         return time(hour, minute, second)
     except ValueError:
-        raise InputError("clock", f"“{shown(text)}” is not a clock time: hours run from 0 to 23, minutes from 0 to 59.") from None
+        raise InputError(
+            "clock", f"“{shown(text)}” is not a clock time: hours run from 0 to 23, minutes from 0 to 59."
+        ) from None

@@ -10,7 +10,9 @@ from .numbers import shown
 from .spelling import MONTHS, WEEKDAYS
 
 _ISO = re.compile(r"(\d{4})([-/.])(\d{1,2})\2(\d{1,2})", re.ASCII)
-_NO_YEAR = re.compile(r"(\d{1,2})(?:st|nd|rd|th)?\.?\s*([a-z]{3,9})\.?|([a-z]{3,9})\.?\s*(\d{1,2})(?:st|nd|rd|th)?", re.ASCII)
+_NO_YEAR = re.compile(
+    r"(\d{1,2})(?:st|nd|rd|th)?\.?\s*([a-z]{3,9})\.?|([a-z]{3,9})\.?\s*(\d{1,2})(?:st|nd|rd|th)?", re.ASCII
+)
 _WEEKDAY = re.compile(rf"(?:{'|'.join(WEEKDAYS)})[a-z]*\.?,?\s+", re.IGNORECASE)
 _DAY_MONTH = re.compile(r"(\d{1,2})(?:st|nd|rd|th)?\.?\s*([a-z]{3,9})\.?,?\s*(\d{4})", re.ASCII)
 _MONTH_DAY = re.compile(r"([a-z]{3,9})\.?\s*(\d{1,2})(?:st|nd|rd|th)?,?\s+(\d{4})", re.ASCII)
@@ -62,7 +64,20 @@ def _month(text: str, name: str) -> int:
     raise InputError("day", f"“{shown(text)}” is not a date: there is no month “{name}”.")
 
 
-_FULL = ("january", "february", "march", "april", "may", "june", "july", "august", "september", "october", "november", "december")
+_FULL = (
+    "january",
+    "february",
+    "march",
+    "april",
+    "may",
+    "june",
+    "july",
+    "august",
+    "september",
+    "october",
+    "november",
+    "december",
+)
 
 
 def _date(text: str, year: int, month: int, day: int) -> date:

@@ -49,7 +49,8 @@ def _seconds_label(name: str) -> str:
 
 
 SHUTTER_MARKINGS: tuple[Marking, ...] = tuple(
-    Marking(2.0 ** ((_FIRST_SHUTTER_THIRD + index) / 3), _seconds_label(name)) for index, name in enumerate(_SHUTTER_NAMES)
+    Marking(2.0 ** ((_FIRST_SHUTTER_THIRD + index) / 3), _seconds_label(name))
+    for index, name in enumerate(_SHUTTER_NAMES)
 )
 APERTURE_MARKINGS: tuple[Marking, ...] = tuple(
     Marking(2.0 ** ((_FIRST_APERTURE_THIRD + index) / 6), f"f/{name}") for index, name in enumerate(_APERTURE_NAMES)
@@ -58,7 +59,10 @@ ISO_MARKINGS: tuple[Marking, ...] = tuple(Marking(float(iso), str(iso)) for iso 
 # Half stops whose figures no third-stop time has; the others are written out.
 _HALF_NAMES = {-12.5: "1/6000", -11.5: "1/3000", -10.5: "1/1500", -9.5: "1/750", -8.5: "1/350", -7.5: "1/180", -6.5: "1/90", -5.5: "1/45", -0.5: "0.7", 0.5: "1.5", 1.5: "3"}  # fmt: skip
 
-_EXACT_SHUTTER = dict(zip(_SHUTTER_NAMES, (m.value for m in SHUTTER_MARKINGS), strict=True)) | {"1/2": 0.5, "1/3": 2 ** (-5 / 3)}
+_EXACT_SHUTTER = dict(zip(_SHUTTER_NAMES, (m.value for m in SHUTTER_MARKINGS), strict=True)) | {
+    "1/2": 0.5,
+    "1/3": 2 ** (-5 / 3),
+}
 _EXACT_SHUTTER |= {name: 2.0**stops for stops, name in _HALF_NAMES.items()}
 _EXACT_APERTURE = dict(zip(_APERTURE_NAMES, (m.value for m in APERTURE_MARKINGS), strict=True))
 
@@ -81,9 +85,14 @@ def markings_by(steps: DialSteps) -> tuple[tuple[Marking, ...], tuple[Marking, .
     if steps is DialSteps.THIRDS:
         return APERTURE_MARKINGS, SHUTTER_MARKINGS, ISO_MARKINGS
     each = 1 if steps is DialSteps.WHOLE else 0.5
-    apertures = tuple(Marking(value, format_aperture(value)) for value in (2.0 ** (stops / 2) for stops in _stops(-1, 12, each)))
+    apertures = tuple(
+        Marking(value, format_aperture(value)) for value in (2.0 ** (stops / 2) for stops in _stops(-1, 12, each))
+    )
     shutters = tuple(Marking(value, format_shutter(value)) for value in (2.0**stops for stops in _stops(-14, 5, each)))
-    isos = tuple(nearest_marked_iso(100 * 2.0**stops) if stops % 1 == 0 else round(100 * 2.0**stops, -1) for stops in _stops(-2, 10, each))
+    isos = tuple(
+        nearest_marked_iso(100 * 2.0**stops) if stops % 1 == 0 else round(100 * 2.0**stops, -1)
+        for stops in _stops(-2, 10, each)
+    )
     return apertures, shutters, tuple(Marking(float(iso), f"{iso:.0f}") for iso in isos)
 
 
@@ -159,7 +168,9 @@ def parse_shutter(text: str) -> float:
     """
     cleaned = _cleaned(text, "shutter_s")
     if _WHOLE.fullmatch(cleaned) and int(cleaned[:9]) > 1:
-        raise InputError("shutter_s", f"“{shown(text)}” can be read in two ways: write 1/{cleaned[:9]} or {cleaned[:9]} s.")
+        raise InputError(
+            "shutter_s", f"“{shown(text)}” can be read in two ways: write 1/{cleaned[:9]} or {cleaned[:9]} s."
+        )
     bare = re.sub(r"\s*(?:s|sec|seconds?|\")$", "", cleaned).strip()
     if bare in _EXACT_SHUTTER:
         return _EXACT_SHUTTER[bare]
@@ -174,7 +185,9 @@ def parse_shutter(text: str) -> float:
         hours, minutes, rest = (float(part or 0) for part in match.groups())
         seconds = hours * 3600 + minutes * 60 + rest
     if not (0 < seconds < math.inf):
-        raise InputError("shutter_s", f"“{shown(text)}” is not a shutter time. Write 1/60, 0.6 s, 30 s, 2'30\" or 2 min.")
+        raise InputError(
+            "shutter_s", f"“{shown(text)}” is not a shutter time. Write 1/60, 0.6 s, 30 s, 2'30\" or 2 min."
+        )
     return seconds
 
 
@@ -218,7 +231,9 @@ def parse_aperture_pair(text: str) -> tuple[float, float]:
 def _cleaned(text: str, field: str) -> str:
     if not isinstance(text, str) or not text.strip():
         raise InputError(field, "A value is needed here.")
-    swapped = text.strip().lower().replace("′", "'").replace("’", "'").replace("″", '"').replace("”", '"').replace(",", ".")
+    swapped = (
+        text.strip().lower().replace("′", "'").replace("’", "'").replace("″", '"').replace("”", '"').replace(",", ".")
+    )
     return re.sub(r"\s+", " ", swapped)
 
 

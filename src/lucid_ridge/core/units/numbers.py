@@ -41,7 +41,9 @@ def cleaned_number(text: str) -> str:
     bare = text.strip().replace("−", "-").replace("\u00a0", " ").replace("\u202f", " ")
     if grouped := _GROUPED.match(bare):
         plain = grouped[0].replace(",", "")
-        raise InputError("number", f"“{shown(text)}” can be read in two ways: write {plain} or {grouped[0].replace(',', '.', 1)}.")
+        raise InputError(
+            "number", f"“{shown(text)}” can be read in two ways: write {plain} or {grouped[0].replace(',', '.', 1)}."
+        )
     return re.sub(r"(?<=\d),(?=\d)", ".", bare)
 
 

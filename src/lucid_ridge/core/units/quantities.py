@@ -23,7 +23,11 @@ def positive(name: str, value: Any, *, allow_infinite: bool = False) -> NDArray[
     if isinstance(value, float) and 0.0 < value < math.inf:
         return np.array(value, dtype=np.float64)
     array = as_floats(name, value)
-    if array.size and np.minimum.reduce(array, axis=None) > 0 and (allow_infinite or np.maximum.reduce(array, axis=None) < math.inf):
+    if (
+        array.size
+        and np.minimum.reduce(array, axis=None) > 0
+        and (allow_infinite or np.maximum.reduce(array, axis=None) < math.inf)
+    ):
         return array
     if np.isnan(array).any() or (array <= 0).any():
         raise InputError(name, f"{name} must be greater than zero, not {_shown(value)}.")

@@ -15,13 +15,21 @@ _EV = re.compile(r"(?:ev\s*)?(.+)", re.IGNORECASE)
 def parse_magnification(text: str) -> float:
     """Return the magnification meant by text: "1.5:1", "1:2", "0.5", "1.5×". Raises InputError otherwise."""
     found = _ratio(text)
-    return parse_measure(text, {"": 1.0, "x": 1.0, "×": 1.0}, "", "a magnification", "1.5:1, 1:2 or 0.5") if found is None else found
+    return (
+        parse_measure(text, {"": 1.0, "x": 1.0, "×": 1.0}, "", "a magnification", "1.5:1, 1:2 or 0.5")
+        if found is None
+        else found
+    )
 
 
 def parse_share(text: str) -> float:
     """Return the share meant by text: "0.3", "30 %", "1/3". Raises InputError otherwise."""
     found = _ratio(text)
-    return parse_measure(text, {"": 1.0, "%": 0.01, "percent": 0.01}, "", "a share", "0.3, 30 % or 1/3") if found is None else found
+    return (
+        parse_measure(text, {"": 1.0, "%": 0.01, "percent": 0.01}, "", "a share", "0.3, 30 % or 1/3")
+        if found is None
+        else found
+    )
 
 
 def parse_iso(text: str) -> float:
@@ -38,7 +46,9 @@ def parse_ev(text: str) -> float:
     found = _ratio(rest.lstrip("+-")) if "/" in rest else None
     if found is not None:
         return sign * found
-    return parse_measure(rest, {"": 1.0, "ev": 1.0, "stop": 1.0, "stops": 1.0}, "", "a number of stops", "12, EV 12 or 1/3")
+    return parse_measure(
+        rest, {"": 1.0, "ev": 1.0, "stop": 1.0, "stops": 1.0}, "", "a number of stops", "12, EV 12 or 1/3"
+    )
 
 
 def _behind_a_word(text: str, pattern: re.Pattern[str], what: str, examples: str) -> float:

@@ -99,7 +99,9 @@ class LocalTime:
 
 def format_hour(hour: int) -> str:
     """Return a full hour as a scale writes it: "16", or "4 pm"."""
-    return f"{hour:02d}" if spelling().hours is Hours.TWENTY_FOUR else f"{hour % 12 or 12} {'am' if hour < 12 else 'pm'}"
+    return (
+        f"{hour:02d}" if spelling().hours is Hours.TWENTY_FOUR else f"{hour % 12 or 12} {'am' if hour < 12 else 'pm'}"
+    )
 
 
 MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")

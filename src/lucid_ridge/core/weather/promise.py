@@ -79,7 +79,13 @@ class Promise:
 
 
 def rate_window(
-    kind: str, start_utc: datetime, end_utc: datetime, forecast: Forecast, now_utc: datetime, look: Look, weights: Mapping[str, float]
+    kind: str,
+    start_utc: datetime,
+    end_utc: datetime,
+    forecast: Forecast,
+    now_utc: datetime,
+    look: Look,
+    weights: Mapping[str, float],
 ) -> Promise | None:
     """Return how promising a window is; None where the forecast holds no hour of it. weights: points at full effect, 0..100."""
     hours = forecast.between(start_utc, end_utc)
@@ -94,15 +100,27 @@ def rate_window(
         if abs(effect * weight) >= 0.5:
             factors.append(Factor(name, effect * weight, weight, text))
     rating = min(100.0, max(0.0, 50 + sum(factor.points for factor in factors)))
-    lead_h = max(0.0, (start_utc - forecast.issued_utc).total_seconds() / 3600, (start_utc - now_utc).total_seconds() / 3600)
+    lead_h = max(
+        0.0, (start_utc - forecast.issued_utc).total_seconds() / 3600, (start_utc - now_utc).total_seconds() / 3600
+    )
     missing = max(0, wanted - len(hours))
     spread = min(100 * WIDEST, 100 * spread_share(lead_h) + _MISSING_HOUR * missing)
     ordered = tuple(sorted(factors, key=lambda factor: -abs(factor.points)))
-    return Promise(rating, max(0.0, rating - spread), min(100.0, rating + spread), _word(rating), ordered, lead_h, missing)
+    return Promise(
+        rating, max(0.0, rating - spread), min(100.0, rating + spread), _word(rating), ordered, lead_h, missing
+    )
 
 
 def _word(rating: float) -> str:
-    return "promising" if rating >= PROMISING_FROM else "fair" if rating >= FAIR_FROM else "unlikely" if rating >= 25 else "poor"
+    return (
+        "promising"
+        if rating >= PROMISING_FROM
+        else "fair"
+        if rating >= FAIR_FROM
+        else "unlikely"
+        if rating >= 25
+        else "poor"
+    )
 
 
 def _mean(values: list[float]) -> float:
@@ -117,7 +135,9 @@ def _sun(kind: str, hours: Hours, _before: Hours, _look: Look) -> tuple[float, s
     """Direct light needs a gap on the sun's line at every height of cloud; more cloud never helps it."""
     if kind not in SUN_KINDS:
         return 0.0, ""
-    through = _mean([(1 - hour.low_cloud) * (1 - hour.middle_cloud) * (1 - (1 - _CIRRUS_LETS) * hour.high_cloud) for hour in hours])
+    through = _mean(
+        [(1 - hour.low_cloud) * (1 - hour.middle_cloud) * (1 - (1 - _CIRRUS_LETS) * hour.high_cloud) for hour in hours]
+    )
     return 2 * through - 1, f"The sun has a gap through the cloud {through:.0%} of the time."
 
 
@@ -166,18 +186,20 @@ def _water(_kind: str, hours: Hours, _before: Hours, look: Look) -> tuple[float,
     if not look.still_water:
         return 0.0, ""
     wind = _mean([hour.wind_mps for hour in hours])
-    return max(
-        -1.0, (RIPPLES_MPS - wind) / 3.0
-    ), f"Wind {wind:.0f} m/s on the water: {'reflections may hold' if wind < RIPPLES_MPS else 'ripples instead of reflections'}."
+    return (
+        max(-1.0, (RIPPLES_MPS - wind) / 3.0),
+        f"Wind {wind:.0f} m/s on the water: {'reflections may hold' if wind < RIPPLES_MPS else 'ripples instead of reflections'}.",
+    )
 
 
 def _leaves(_kind: str, hours: Hours, _before: Hours, look: Look) -> tuple[float, str]:
     if not (look.leaves or look.close_up):
         return 0.0, ""
     gust = max(hour.gust_mps for hour in hours)
-    return max(
-        -1.0, min(0.5, (LEAVES_MOVE_MPS - gust) / 5.0)
-    ), f"Gusts of {gust:.0f} m/s: {'leaves may hang still' if gust < LEAVES_MOVE_MPS else 'leaves and stems will move'}."
+    return (
+        max(-1.0, min(0.5, (LEAVES_MOVE_MPS - gust) / 5.0)),
+        f"Gusts of {gust:.0f} m/s: {'leaves may hang still' if gust < LEAVES_MOVE_MPS else 'leaves and stems will move'}.",
+    )
 
 
 def _fog(kind: str, hours: Hours, _before: Hours, _look: Look) -> tuple[float, str]:

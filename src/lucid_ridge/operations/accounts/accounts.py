@@ -55,12 +55,12 @@ class Opened:
 class TooMany(Exception):
     """So many wrong tries that no more are looked at for a while."""
 
-    message = (
-        "Too many tries went wrong. Wait a quarter of an hour; whoever keeps this server can make you a link that sets a new password."
-    )
+    message = "Too many tries went wrong. Wait a quarter of an hour; whoever keeps this server can make you a link that sets a new password."
 
 
-def make_pass(session: Session, now: datetime, days: int = 7, account: Account | None = None, notebook_of_id: int | None = None) -> str:
+def make_pass(
+    session: Session, now: datetime, days: int = 7, account: Account | None = None, notebook_of_id: int | None = None
+) -> str:
     """Return the token of a new link that lets someone in once: to make an account, or to set an account's password anew."""
     token = secrets.token_urlsafe(24)
     session.add(
@@ -203,13 +203,23 @@ def account_named(session: Session, name: str) -> Account:
 
 def _begin(session: Session, account: Account, outcome: SignInOutcome, now: datetime, came: From) -> str:
     token = secrets.token_urlsafe(32)
-    session.add(SignIn(account_id=account.id, token_digest=_digest(token), began_at_utc=now, seen_at_utc=now, device=came.device[:200]))
+    session.add(
+        SignIn(
+            account_id=account.id,
+            token_digest=_digest(token),
+            began_at_utc=now,
+            seen_at_utc=now,
+            device=came.device[:200],
+        )
+    )
     session.execute(delete(SignIn).where(SignIn.seen_at_utc < now - UNSEEN))
     _record(session, account, account.name, outcome, now, came)
     return token
 
 
-def _record(session: Session, account: Account | None, name: str, outcome: SignInOutcome, now: datetime, came: From) -> None:
+def _record(
+    session: Session, account: Account | None, name: str, outcome: SignInOutcome, now: datetime, came: From
+) -> None:
     session.execute(delete(SignInEvent).where(SignInEvent.at_utc < now - _RECORDED))
     session.add(
         SignInEvent(

@@ -37,9 +37,14 @@ def switched_on(session: Session, owner_id: int) -> SwitchedOn:
     """Return the owner's calibrations that are switched on, by kind and subject; read once in a session, until something is switched."""
     kept: dict[int, SwitchedOn] = session.info.setdefault(_KEY, {})
     if owner_id not in kept:
-        rows = session.scalars(select(Calibration).where(Calibration.owner_id == owner_id, Calibration.state == CalibrationState.ON))
+        rows = session.scalars(
+            select(Calibration).where(Calibration.owner_id == owner_id, Calibration.state == CalibrationState.ON)
+        )
         kept[owner_id] = {
-            (row.kind, row.subject): Calibrated(row.kind, row.subject, row.told, row.value, row.low, row.high, row.frames) for row in rows
+            (row.kind, row.subject): Calibrated(
+                row.kind, row.subject, row.told, row.value, row.low, row.high, row.frames
+            )
+            for row in rows
         }
     return kept[owner_id]
 
@@ -53,7 +58,11 @@ def taught_of(taught: SwitchedOn, location_id: int | None = None) -> Taught:
     """Return what is switched on as facts carry it. location_id: of the place whose light is meant."""
 
     def light(side: Side) -> Calibrated | None:
-        return None if location_id is None else taught.get((CalibrationKind.LIGHT_OFFSET, place_subject(location_id, side)))
+        return (
+            None
+            if location_id is None
+            else taught.get((CalibrationKind.LIGHT_OFFSET, place_subject(location_id, side)))
+        )
 
     return Taught(
         light_offset=light(Side.WHOLE),

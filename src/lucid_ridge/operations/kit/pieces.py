@@ -58,13 +58,18 @@ def _check(row: Body | Lens | Filter | Support | Accessory) -> None:
         if row.focal_max_mm is None:
             row.focal_max_mm = row.focal_min_mm
         if row.focal_max_mm < row.focal_min_mm:
-            raise Refused("focal_max_mm", f"The longest focal length must be at least the shortest, {row.focal_min_mm:g} mm.")
+            raise Refused(
+                "focal_max_mm", f"The longest focal length must be at least the shortest, {row.focal_min_mm:g} mm."
+            )
         if row.f_number_max < row.f_number_min:
             raise Refused("f_number_max", f"The smallest aperture must be at least f/{row.f_number_min:g}.")
         if row.f_number_min_long is not None and row.f_number_max < row.f_number_min_long:
             raise Refused("f_number_max", f"The smallest aperture must be at least f/{row.f_number_min_long:g}.")
         if not row.f_number_min * 0.995 <= row.sharpest_f_number <= row.f_number_max * 1.005:
-            raise Refused("sharpest_f_number", f"The sharpest aperture must lie from f/{row.f_number_min:g} to f/{row.f_number_max:g}.")
+            raise Refused(
+                "sharpest_f_number",
+                f"The sharpest aperture must lie from f/{row.f_number_min:g} to f/{row.f_number_max:g}.",
+            )
         nearest = 4 * row.focal_min_mm
         if not row.max_magnification and row.closest_focus_mm < nearest:
             raise Refused("closest_focus_mm", f"A lens of {row.focal_min_mm:g} mm cannot focus closer than {format_distance(nearest / 1000)} from the sensor without a magnification of its own: give its largest magnification.")  # fmt: skip
@@ -77,7 +82,9 @@ def _check(row: Body | Lens | Filter | Support | Accessory) -> None:
             raise Refused("stops_max", f"The strongest setting must take more than the weakest, {row.stops:g} stops.")
     if isinstance(row, Support):
         if row.height_max_m < row.height_min_m:
-            raise Refused("height_max_m", f"The highest place must be at least the lowest, {format_distance(row.height_min_m)}.")
+            raise Refused(
+                "height_max_m", f"The highest place must be at least the lowest, {format_distance(row.height_min_m)}."
+            )
         if row.inverted_min_m is not None and row.inverted_min_m > row.height_min_m:
             raise Refused(
                 "inverted_min_m",
@@ -96,7 +103,9 @@ def _check_accessory(row: Accessory) -> None:
     every = {name for names in FIGURES.values() for name in names}
     for name in wanted:
         if getattr(row, name) is None:
-            raise Refused(name, f"Of {_with_article(row.kind)} the {facts_of(core.Accessory)[name].label} must be known.")
+            raise Refused(
+                name, f"Of {_with_article(row.kind)} the {facts_of(core.Accessory)[name].label} must be known."
+            )
     for name in sorted(every - set(wanted)):
         if getattr(row, name) is not None:
             setattr(row, name, None)

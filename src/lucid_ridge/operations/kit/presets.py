@@ -11,7 +11,18 @@ from ...store.kit import Accessory, Body, Filter, Lens, Support
 from ..platform.errors import NotFound
 from . import pieces as kit
 
-_F = {1.8: 2 ** (5 / 3), 2.8: 2**1.5, 3.5: 2 ** (11 / 6), 4: 4.0, 5.6: 2**2.5, 6.3: 2 ** (16 / 6), 8: 8.0, 16: 16.0, 22: 2**4.5, 32: 32.0}
+_F = {
+    1.8: 2 ** (5 / 3),
+    2.8: 2**1.5,
+    3.5: 2 ** (11 / 6),
+    4: 4.0,
+    5.6: 2**2.5,
+    6.3: 2 ** (16 / 6),
+    8: 8.0,
+    16: 16.0,
+    22: 2**4.5,
+    32: 32.0,
+}
 
 
 @dataclass(frozen=True)
@@ -27,7 +38,9 @@ class Preset:
         return str(self.values["name"])
 
 
-def _body(name: str, sides: tuple[float, float], pixels: tuple[int, int], base_iso: float, held: float) -> dict[str, object]:
+def _body(
+    name: str, sides: tuple[float, float], pixels: tuple[int, int], base_iso: float, held: float
+) -> dict[str, object]:
     return {
         "name": name, "sensor_width_mm": sides[0], "sensor_height_mm": sides[1], "pixels_wide": pixels[0], "pixels_high": pixels[1],
         "base_iso": base_iso, "max_iso": 25600.0, "fastest_shutter_s": 1 / 8192, "slowest_shutter_s": 32.0, "dynamic_range_stops": held,

@@ -57,16 +57,19 @@ def _entry(shot: Shot, facts: ShotFacts, span: Span, lasts_s: float) -> Calendar
     if here.tide is not None:
         notes.append(f"Tide of {here.tide.name} ({here.tide.told}): never for navigation or safety.")
     if usable.span is not None:
-        start, end = usable.span.start_utc, end if usable.short else min(end, usable.span.end_utc + timedelta(seconds=lasts_s))
+        start, end = (
+            usable.span.start_utc,
+            end if usable.short else min(end, usable.span.end_utc + timedelta(seconds=lasts_s)),
+        )
     warning = "No way there: " if usable.span is None else "Tide not known: " if usable.unknown else ""
     return CalendarEntry(
-        f"shot-{shot.id}-{start.strftime('%Y%m%dT%H%M')}@lucid-ridge",
-        f"{warning}{shot.name}: {kind}",
-        start,
-        end,
-        f"{here.name}, {facts.viewpoint_name}",
-        here.latitude_deg,
-        here.longitude_deg,
-        "\n".join(notes),
-        way.arrival.leave_home_utc if goes else None,
+        uid=f"shot-{shot.id}-{start.strftime('%Y%m%dT%H%M')}@lucid-ridge",
+        title=f"{warning}{shot.name}: {kind}",
+        start_utc=start,
+        end_utc=end,
+        place=f"{here.name}, {facts.viewpoint_name}",
+        latitude_deg=here.latitude_deg,
+        longitude_deg=here.longitude_deg,
+        notes="\n".join(notes),
+        leave_utc=way.arrival.leave_home_utc if goes else None,
     )

@@ -35,11 +35,18 @@ def year_carpet(session: Session, owner_id: int, viewpoint_id: int, first: date)
     zone = zone_info(here.zone)
     local_day(first, here.zone), local_day(first + timedelta(days=DAYS), here.zone)
     # The clock of a day is taken as it stands at noon; on the two days of clock changes the small hours are an hour off.
-    noons = [datetime.combine(first + timedelta(days=number), time(12), tzinfo=zone).astimezone(UTC) for number in range(DAYS)]
+    noons = [
+        datetime.combine(first + timedelta(days=number), time(12), tzinfo=zone).astimezone(UTC)
+        for number in range(DAYS)
+    ]
     slots = (np.arange(24 * 60 // STEP_MIN) * STEP_MIN - 720) * 60.0
     seconds = np.array([noon.timestamp() for noon in noons])[:, None] + slots
     track = sun_track(
-        here.latitude_deg, here.longitude_deg, here.elevation_m, noons[0] - timedelta(hours=13), noons[-1] + timedelta(hours=13)
+        here.latitude_deg,
+        here.longitude_deg,
+        here.elevation_m,
+        noons[0] - timedelta(hours=13),
+        noons[-1] + timedelta(hours=13),
     )
     shade = np.asarray(clearance_deg(track, here.skyline, seconds)) < 0
     altitude = np.asarray(track.altitude_deg(seconds))

@@ -95,7 +95,13 @@ class SeenHit:
 
 
 def alignments(
-    session: Session, owner_id: int, viewpoint_id: int, start_local: date, days: int, search: SkySearch, shot_id: int | None = None
+    session: Session,
+    owner_id: int,
+    viewpoint_id: int,
+    start_local: date,
+    days: int,
+    search: SkySearch,
+    shot_id: int | None = None,
 ) -> list[SeenHit]:
     """Return the hits of a search from a local date on, for a bearing or (element_id) behind an element of the viewpoint.
 
@@ -107,7 +113,11 @@ def alignments(
     shot = rows.owned(session, owner_id, Shot, shot_id) if shot_id is not None else None
     if shot is not None and shot.viewpoint_id != point.id:
         raise Refused("shot_id", "This shot is not taken from that viewpoint.")
-    facts = shot_facts(session, shot) if shot is not None else ShotFacts(elements=elements_of(point), ground=ground_of(point))
+    facts = (
+        shot_facts(session, shot)
+        if shot is not None
+        else ShotFacts(elements=elements_of(point), ground=ground_of(point))
+    )
     place = (here.latitude_deg, here.longitude_deg, here.elevation_m)
     hits = [
         hit
@@ -124,7 +134,9 @@ def zone_of_shot(session: Session, owner_id: int, shot_id: int) -> str:
     return shot.viewpoint.location.zone if shot.viewpoint else "UTC"
 
 
-def add_reading(session: Session, owner_id: int, location_id: int, day: date, clock: time, meter: MeterSaid) -> MeterReading:
+def add_reading(
+    session: Session, owner_id: int, location_id: int, day: date, clock: time, meter: MeterSaid
+) -> MeterReading:
     """Keep a meter reading taken at a local clock time: EV at ISO 100 itself, or aperture, shutter and ISO. Raises Refused."""
     location = rows.owned(session, owner_id, Location, location_id)
     said, f_number, shutter, iso = meter.ev100, meter.f_number, meter.shutter_s, meter.iso
@@ -132,12 +144,15 @@ def add_reading(session: Session, owner_id: int, location_id: int, day: date, cl
         for name, value in (("f_number", f_number), ("shutter_s", shutter), ("iso", iso)):
             if value is None:
                 raise Refused(
-                    "ev100" if f_number is shutter is iso is None else name, "Write the EV, or aperture, shutter and ISO together."
+                    "ev100" if f_number is shutter is iso is None else name,
+                    "Write the EV, or aperture, shutter and ISO together.",
                 )
         assert f_number is not None and shutter is not None and iso is not None
         said = float(ev100(f_number, shutter, iso))
     moment = datetime.combine(day, clock, tzinfo=zone_info(location.zone)).astimezone(UTC)
-    return add_belonging(session, owner_id, location_id, MeterReading, {"time_utc": moment, "ev100": said, "note": meter.note})
+    return add_belonging(
+        session, owner_id, location_id, MeterReading, {"time_utc": moment, "ev100": said, "note": meter.note}
+    )
 
 
 def wanted_of(facts: ShotFacts, search: SkySearch) -> tuple[Wanted, ...]:
@@ -152,12 +167,19 @@ def wanted_of(facts: ShotFacts, search: SkySearch) -> tuple[Wanted, ...]:
     if element is None:
         raise Refused("element_id", "This element is not one of the viewpoint's.")
     body = values.pop("body")
-    more = {name: value for name, value in values.items() if name in ("sun_low_deg", "sun_high_deg", "fraction_low", "fraction_high")}
+    more = {
+        name: value
+        for name, value in values.items()
+        if name in ("sun_low_deg", "sun_high_deg", "fraction_low", "fraction_high")
+    }
     frame = facts.frame
     camera_m = frame.camera_height_m if frame.camera_height_m is not None else DEFAULT_CAMERA_HEIGHT_M
     eye = camera_m + float(facts.ground.height_m(frame.camera_east_m, frame.camera_north_m))
     turn = math.radians(element.bearing_deg)
-    foot = (frame.camera_east_m + element.distance_m * math.sin(turn), frame.camera_north_m + element.distance_m * math.cos(turn))
+    foot = (
+        frame.camera_east_m + element.distance_m * math.sin(turn),
+        frame.camera_north_m + element.distance_m * math.cos(turn),
+    )
     base = element.base_m + float(facts.ground.height_m(*foot))
     seen = seen_element(element.bearing_deg, element.distance_m, element.width_m, element.height_m, base, eye)
     return touching_element(body, seen, touch or Touch.BEHIND, gap or 0.0, **more)

@@ -69,7 +69,10 @@ def season(session: Session, owner_id: int, shot_id: int, start_local: date, sea
     wet = lasting(_wet(facts, lit, start, end), 0.0 if search else _LEAST_S)
     # Sun or moon stand in a place for a minute: only the way is asked for the rest of the frames.
     held_s = 0.0 if search else None
-    usable = [usable_part(facts, span, lasts_s, near, held_s) for span, near in zip(wet, closures_near(wet, closed), strict=True)]
+    usable = [
+        usable_part(facts, span, lasts_s, near, held_s)
+        for span, near in zip(wet, closures_near(wet, closed), strict=True)
+    ]
     by_mark: dict[Severity, list[Interval]] = {HOLDS: [], UNSAID: _of_unknown_water(facts, lit), FAILS: []}
     for span, item in zip(wet, usable, strict=True):
         by_mark[item.mark].append(item.span or span)
@@ -109,8 +112,14 @@ def _lit_spans(facts: ShotFacts, start: datetime, end: datetime, search: SkySear
         spans = wanted_spans(replace(scene, tide=None), facts.light.wanted_light)
     if search is not None:
         place = (scene.latitude_deg, scene.longitude_deg, scene.elevation_m)
-        hits = [hit for wanted in wanted_of(facts, search) for hit in find_alignments(*place, start, end, wanted, scene.skyline)]
-        aligned = sorted((Interval(hit.start_utc, hit.end_utc, False, False) for hit in hits), key=lambda span: span.start_utc)
+        hits = [
+            hit
+            for wanted in wanted_of(facts, search)
+            for hit in find_alignments(*place, start, end, wanted, scene.skyline)
+        ]
+        aligned = sorted(
+            (Interval(hit.start_utc, hit.end_utc, False, False) for hit in hits), key=lambda span: span.start_utc
+        )
         spans = aligned if spans is None else intersect(spans, aligned)
     assert spans is not None
     return spans
@@ -120,4 +129,6 @@ def _by_day(facts: ShotFacts, spans: Sequence[Interval]) -> tuple[SeasonDay, ...
     days: dict[date, list[Interval]] = {}
     for span in spans:
         days.setdefault(span.start_utc.astimezone(facts.zone).date(), []).append(span)
-    return tuple(SeasonDay(day, tuple(found), notes_in_season(facts, found[0].start_utc)) for day, found in sorted(days.items()))
+    return tuple(
+        SeasonDay(day, tuple(found), notes_in_season(facts, found[0].start_utc)) for day, found in sorted(days.items())
+    )

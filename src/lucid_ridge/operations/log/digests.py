@@ -69,7 +69,13 @@ def renew(session: Session, owner_id: int) -> int:
 
 def _row(entry_id: int, stamp: str, frames: Sequence[TakenFrame]) -> dict[str, Any]:
     errors = predicted(frames)
-    return {"entry_id": entry_id, "stamp": stamp, "content": asdict(digest(frames)), "errors": errors, "errors_count": len(errors)}
+    return {
+        "entry_id": entry_id,
+        "stamp": stamp,
+        "content": asdict(digest(frames)),
+        "errors": errors,
+        "errors_count": len(errors),
+    }
 
 
 def newest_predicted(session: Session, owner_id: int, least: int) -> tuple[list[Predicted], int]:
@@ -82,9 +88,18 @@ def newest_predicted(session: Session, owner_id: int, least: int) -> tuple[list[
         .where(*mine)
         .subquery()
     )
-    query = select(cast(LogDigest.errors, Text)).join(ranked, ranked.c.entry_id == LogDigest.entry_id).where(ranked.c.newer < least)
+    query = (
+        select(cast(LogDigest.errors, Text))
+        .join(ranked, ranked.c.entry_id == LogDigest.entry_id)
+        .where(ranked.c.newer < least)
+    )
     found = [Predicted(*item) for entry in json.loads(f"[{','.join(session.scalars(query))}]") for item in entry]
-    total = session.scalar(select(func.sum(LogDigest.errors_count)).join(LogEntry, LogEntry.id == LogDigest.entry_id).where(*mine)) or 0
+    total = (
+        session.scalar(
+            select(func.sum(LogDigest.errors_count)).join(LogEntry, LogEntry.id == LogDigest.entry_id).where(*mine)
+        )
+        or 0
+    )
     return found, total - len(found)
 
 
@@ -142,11 +157,11 @@ def taken_frames(session: Session, owner_id: int, entry_ids: Sequence[int]) -> d
         sure = row.planned_key is not None and row.matched != "asked"
         found.setdefault(row.entry_id, []).append(
             TakenFrame(
-                row.id, row.entry_id, entry.place, row.taken_at_utc, row.f_number, row.shutter_s, row.iso, row.focal_mm, tuple(row.spot_means) if row.sha256 else (),
-                frozenset(row.filter_ids) if sure else None,
-                row.exposure_error_ev if sure else None, bool(entry.predicted), entry.offset or 0.0, entry.drift or 0.0, row.streak_share, entry.wanted or "", row.stars,
-                row.seen_share, entry.moving, entry.speed or 0.0, entry.from_sun, entry.cover, row.hold in in_hand, row.hold == Hold.BOAT, row.over_limit_stops,
-                row.sharp if row.sha256 else None,
+                id=row.id, entry_id=row.entry_id, location_id=entry.place, taken_at_utc=row.taken_at_utc, f_number=row.f_number, shutter_s=row.shutter_s, iso=row.iso, focal_mm=row.focal_mm, means=tuple(row.spot_means) if row.sha256 else (),
+                filter_ids=frozenset(row.filter_ids) if sure else None,
+                error_ev=row.exposure_error_ev if sure else None, predicted=bool(entry.predicted), offset_used=entry.offset or 0.0, drift_stops_per_min=entry.drift or 0.0, streak_share=row.streak_share, wanted_look=entry.wanted or "", stars=row.stars,
+                seen_share=row.seen_share, moving_id=entry.moving, speed_used=entry.speed or 0.0, from_sun_deg=entry.from_sun, cover=entry.cover, by_hand=row.hold in in_hand, boat=row.hold == Hold.BOAT, over_limit=row.over_limit_stops,
+                sharp=row.sharp if row.sha256 else None,
             )
         )  # fmt: skip
     return found

@@ -62,7 +62,9 @@ def list_entries(session: Session, owner_id: int, sought: Sought, offset: int, l
     """Return the entries that are sought."""
     query = _sought(select(LogEntry.id), owner_id, sought)
     total = session.scalar(select(func.count()).select_from(query.subquery())) or 0
-    ids: Sequence[int] = session.scalars(query.order_by(LogEntry.taken_at_utc.desc(), LogEntry.id.desc()).offset(offset).limit(limit)).all()
+    ids: Sequence[int] = session.scalars(
+        query.order_by(LogEntry.taken_at_utc.desc(), LogEntry.id.desc()).offset(offset).limit(limit)
+    ).all()
     counts = {
         entry_id: (frames, files)
         for entry_id, frames, files in session.execute(
@@ -92,7 +94,12 @@ def _sought(query: Select[Any], owner_id: int, sought: Sought) -> Select[Any]:
     for word in sought.words.split()[:8]:
         like = f"%{_plain(word)}%"
         query = query.where(
-            or_(LogEntry.name.ilike(like), LogEntry.place.ilike(like), LogEntry.words.ilike(like), LogEntry.subject.ilike(like))
+            or_(
+                LogEntry.name.ilike(like),
+                LogEntry.place.ilike(like),
+                LogEntry.words.ilike(like),
+                LogEntry.subject.ilike(like),
+            )
         )
     return query
 
@@ -106,7 +113,13 @@ def kinds_of(session: Session, owner_id: int) -> dict[str, list[str]]:
     """Return what the owner's entries can be found by: the subjects, lights, looks and lenses that occur."""
     columns = {"subject": LogEntry.subject, "light": LogEntry.light_kind, "look": LogEntry.look, "lens": LogEntry.lens}
     return {
-        name: [value for value in session.scalars(select(column).where(LogEntry.owner_id == owner_id).distinct().order_by(column)) if value]
+        name: [
+            value
+            for value in session.scalars(
+                select(column).where(LogEntry.owner_id == owner_id).distinct().order_by(column)
+            )
+            if value
+        ]
         for name, column in columns.items()
     }
 
@@ -145,7 +158,9 @@ def edit_entry(
     if went_wrong is not None:
         plain["went_wrong"] = _known_wrongs(went_wrong)
     labels = {name: item.label for name, item in facts_of(LogWords).items()} | {"went_wrong": "what went wrong"}
-    with journaled(session, owner_id, entry_scope(row.id), f"change {', '.join(labels[name] for name in plain) or 'nothing'}"):
+    with journaled(
+        session, owner_id, entry_scope(row.id), f"change {', '.join(labels[name] for name in plain) or 'nothing'}"
+    ):
         assign(row, plain)
     return row
 
@@ -163,7 +178,9 @@ def edit_frame(session: Session, owner_id: int, frame_id: int, changes: Mapping[
     return row
 
 
-def measure_streak(session: Session, owner_id: int, frame_id: int, line: Sequence[float] | None, share: float | None) -> None:
+def measure_streak(
+    session: Session, owner_id: int, frame_id: int, line: Sequence[float] | None, share: float | None
+) -> None:
     """Keep the streak that was measured on a frame's picture: the line along it, or its length as a share of the short side; neither takes it back. Raises NotFound, Refused."""
     row = frame_of(session, owner_id, frame_id)
     if share is not None:
@@ -187,7 +204,10 @@ def _share_of(row: LogFrame, line: Sequence[float] | None) -> float | None:
 
 def _long_enough(share: float, field: str) -> float:
     if share < SHORTEST_STREAK:
-        raise Refused(field, f"A streak shorter than {SHORTEST_STREAK:.1%} of the short side cannot be measured: take it from end to end.")
+        raise Refused(
+            field,
+            f"A streak shorter than {SHORTEST_STREAK:.1%} of the short side cannot be measured: take it from end to end.",
+        )
     return share
 
 
@@ -217,9 +237,16 @@ def log_run(session: Session, owner_id: int, run_id: str) -> LogEntry | None:
         card = _card_of_run(session, owner_id, run_id)
         first = min(time for frame in taken.values() for time in frame.times_utc)
         shot = session.get(Shot, card.shot_id) if card is not None else None
-        row = LogEntry(owner_id=owner_id, run_id=run_id, name=shot.name if shot is not None else "Time out", taken_at_utc=first)
+        row = LogEntry(
+            owner_id=owner_id, run_id=run_id, name=shot.name if shot is not None else "Time out", taken_at_utc=first
+        )
         with journaled(session, owner_id, SCOPE, f"log {row.name}"):
-            describe(row, shot, shot.viewpoint.location if shot is not None and shot.viewpoint is not None else None, *_record_of(card))
+            describe(
+                row,
+                shot,
+                shot.viewpoint.location if shot is not None and shot.viewpoint is not None else None,
+                *_record_of(card),
+            )
             session.add(row)
             session.flush()
     _tick_frames(session, owner_id, row, run)
@@ -230,7 +257,9 @@ def log_run(session: Session, owner_id: int, run_id: str) -> LogEntry | None:
 def _say_what_was_noted(session: Session, owner_id: int, row: LogEntry, run: Run) -> None:
     """Bring ratings and notes of the field into an entry, where nothing else was said of it since."""
     noted = "\n".join([*run.notes, *(f"frame: {note}" for frame in run.frames.values() for note in frame.notes)])
-    changes: dict[str, Any] = {"words": noted} if noted and (not row.words or noted.startswith(row.words)) and noted != row.words else {}
+    changes: dict[str, Any] = (
+        {"words": noted} if noted and (not row.words or noted.startswith(row.words)) and noted != row.words else {}
+    )
     for aspect, stars in run.ratings.items():
         if aspect in tuple(Rated) and getattr(row, ASPECT_FIELDS[Rated(aspect)]) is None:
             changes[ASPECT_FIELDS[Rated(aspect)]] = int(stars)
@@ -252,7 +281,9 @@ def _tick_frames(session: Session, owner_id: int, row: LogEntry, run: Run) -> No
     """Let an entry have a frame for every tick that no file stands for; ticks that were taken back go."""
     record = (row.planned or {}).get("frames", {})
     query = select(LogFrame).where(LogFrame.entry_id == row.id, LogFrame.sha256.is_(None)).options(undefer("*"))
-    filed = set(session.scalars(select(LogFrame.planned_key).where(LogFrame.entry_id == row.id, LogFrame.sha256.is_not(None))))
+    filed = set(
+        session.scalars(select(LogFrame.planned_key).where(LogFrame.entry_id == row.id, LogFrame.sha256.is_not(None)))
+    )
     have = session.scalars(query).all()
     ticks = {frame.planned_key: frame for frame in have}
     for key, frame in run.frames.items():
@@ -291,7 +322,9 @@ def settle_planned(frame: LogFrame, entry: LogEntry, key: str) -> None:
     frame.streak_share = per_s * frame.shutter_s if per_s is not None and frame.shutter_s else None
 
 
-def describe(row: LogEntry, shot: Shot | None, location: Location | None, record: Mapping[str, Any] | None, card_id: int | None) -> None:
+def describe(
+    row: LogEntry, shot: Shot | None, location: Location | None, record: Mapping[str, Any] | None, card_id: int | None
+) -> None:
     """Let an entry have what is known of its shot, its place and its plan. record: see core.field.recorded."""
     row.shot_id = shot.id if shot is not None else None
     row.location_id = location.id if location is not None else None
@@ -300,7 +333,12 @@ def describe(row: LogEntry, shot: Shot | None, location: Location | None, record
     if record is None:
         return
     row.planned = {**record, "card_id": card_id}
-    row.subject, row.light_kind, row.look, row.lens = record["subject"], record["light_kind"], record["look"], record["lens"] or row.lens
+    row.subject, row.light_kind, row.look, row.lens = (
+        record["subject"],
+        record["light_kind"],
+        record["look"],
+        record["lens"] or row.lens,
+    )
     for name in ("wind_mps", "cloud_share", "temperature_c", "water_m"):
         if getattr(row, name) is None:
             setattr(row, name, record[name])

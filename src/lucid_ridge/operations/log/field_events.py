@@ -19,7 +19,21 @@ from ..platform.errors import NotFound, Refused
 MOST_EVENTS = 2000
 MOST_IMAGE_BYTES = 400_000
 _UUID = re.compile(r"[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}", re.ASCII)
-PLAIN = ("id", "run_id", "device", "at_utc", "kind", "frame", "count", "value", "text", "refers", "f_number", "shutter_s", "iso")
+PLAIN = (
+    "id",
+    "run_id",
+    "device",
+    "at_utc",
+    "kind",
+    "frame",
+    "count",
+    "value",
+    "text",
+    "refers",
+    "f_number",
+    "shutter_s",
+    "iso",
+)
 
 
 @dataclass(frozen=True)
@@ -38,8 +52,12 @@ def take_in(session: Session, owner_id: int, sent: Sequence[SentEvent]) -> list[
             value = getattr(item.event, name)
             if value is not None and not _UUID.fullmatch(value):
                 raise Refused(f"events.{at}.{name}", f"“{value[:40]}” is no UUID.")
-        if item.image is not None and (len(item.image) > MOST_IMAGE_BYTES or not item.image.startswith(b"\xff\xd8\xff")):
-            raise Refused(f"events.{at}.image", f"A photograph of the scene is a JPEG of {MOST_IMAGE_BYTES // 1000} kB at most.")
+        if item.image is not None and (
+            len(item.image) > MOST_IMAGE_BYTES or not item.image.startswith(b"\xff\xd8\xff")
+        ):
+            raise Refused(
+                f"events.{at}.image", f"A photograph of the scene is a JPEG of {MOST_IMAGE_BYTES // 1000} kB at most."
+            )
     if not sent:
         return []
     known = _known_cards(session, owner_id, {item.card_id for item in sent if item.card_id is not None})
@@ -48,7 +66,9 @@ def take_in(session: Session, owner_id: int, sent: Sequence[SentEvent]) -> list[
         | {"owner_id": owner_id, "card_id": item.card_id if item.card_id in known else None, "image": item.image}
         for item in sent
     }
-    session.execute(insert(FieldEventRow).on_conflict_do_nothing(index_elements=["owner_id", "id"]), list(rows.values()))
+    session.execute(
+        insert(FieldEventRow).on_conflict_do_nothing(index_elements=["owner_id", "id"]), list(rows.values())
+    )
     return list(rows)
 
 
@@ -61,7 +81,9 @@ def _known_cards(session: Session, owner_id: int, ids: set[int]) -> set[int]:
 
 def events_of(session: Session, owner_id: int, run_id: str) -> tuple[FieldEvent, ...]:
     """Return the events of a time out in the order in which they happened."""
-    rows = session.scalars(select(FieldEventRow).where(FieldEventRow.owner_id == owner_id, FieldEventRow.run_id == run_id))
+    rows = session.scalars(
+        select(FieldEventRow).where(FieldEventRow.owner_id == owner_id, FieldEventRow.run_id == run_id)
+    )
     return merged(FieldEvent(**{name: getattr(row, name) for name in PLAIN}) for row in rows)
 
 

@@ -25,14 +25,23 @@ def taken_out(session: Session, owner_id: int) -> list[TakenOut]:
     """Return the newest times out that were planned and ticked, the earliest first."""
     query = (
         select(LogEntry)
-        .where(LogEntry.owner_id == owner_id, LogEntry.archived.is_(False), LogEntry.run_id.is_not(None), LogEntry.planned.is_not(None))
+        .where(
+            LogEntry.owner_id == owner_id,
+            LogEntry.archived.is_(False),
+            LogEntry.run_id.is_not(None),
+            LogEntry.planned.is_not(None),
+        )
         .order_by(LogEntry.taken_at_utc.desc())
         .limit(NEWEST)
     )
     entries = list(session.scalars(query))[::-1]
     events = _events(session, owner_id, [row.run_id for row in entries if row.run_id])
     frames = _frame_ids(session, [row.id for row in entries])
-    return [_taken_out(row, events[row.run_id or ""], frames[row.id]) for row in entries if frames[row.id] and events[row.run_id or ""]]
+    return [
+        _taken_out(row, events[row.run_id or ""], frames[row.id])
+        for row in entries
+        if frames[row.id] and events[row.run_id or ""]
+    ]
 
 
 def _events(session: Session, owner_id: int, run_ids: Sequence[str]) -> dict[str, list[FieldEvent]]:
@@ -73,15 +82,17 @@ def _taken_out(row: LogEntry, events: Sequence[FieldEvent], ids: Mapping[str | N
     # What nobody has judged tells nothing of how many come out whole.
     series = _series(said) if record.get("series") and row.outcome in (Outcome.KEEP, Outcome.DROP) else []
     return TakenOut(
-        row.id, ids[None], row.taken_at_utc, _ticked(said, ticks, ids), run.set_out_utc, run.arrived_utc, run.ready_utc, record.get("walk_min"), record.get("set_up_min"),
-        record.get("filter_change_s"), max((len(ticks[key]) for key in series), default=0) or None, row.outcome == Outcome.KEEP, record.get("hit_rate"),
-        tuple(value for _, value in run.battery), record.get("battery_frames"), record.get("battery_counted"), _share_between(run, said, ticks),
-        row.temperature_c if row.temperature_c is not None else record.get("temperature_c"),
+        entry_id=row.id, first_id=ids[None], at_utc=row.taken_at_utc, frames=_ticked(said, ticks, ids), set_out_utc=run.set_out_utc, arrived_utc=run.arrived_utc, ready_utc=run.ready_utc, walk_min=record.get("walk_min"), set_up_min=record.get("set_up_min"),
+        filter_change_s=record.get("filter_change_s"), tries=max((len(ticks[key]) for key in series), default=0) or None, whole=row.outcome == Outcome.KEEP, hit_rate=record.get("hit_rate"),
+        battery=tuple(value for _, value in run.battery), battery_frames=record.get("battery_frames"), counted=record.get("battery_counted"), taken_share=_share_between(run, said, ticks),
+        temperature_c=row.temperature_c if row.temperature_c is not None else record.get("temperature_c"),
     )  # fmt: skip
 
 
 def _ticked(
-    said: Sequence[tuple[str, Mapping[str, Any]]], ticks: Mapping[str, Sequence[datetime]], ids: Mapping[str | None, int]
+    said: Sequence[tuple[str, Mapping[str, Any]]],
+    ticks: Mapping[str, Sequence[datetime]],
+    ids: Mapping[str | None, int],
 ) -> tuple[TickedFrame | None, ...]:
     """Return the planned frames in order; None of those that were ticked not once, but never or again."""
     found: list[TickedFrame | None] = []
@@ -91,7 +102,11 @@ def _ticked(
         times = ticks.get(key, ())
         if len(times) == 1 and key in ids and "change_s" in frame:
             changes = len(on_lens ^ now) if on_lens is not None else 0
-            found.append(TickedFrame(ids[key], frame["start_s"], frame["shutter_s"], frame["change_s"], changes, frame["waits"], times[0]))
+            found.append(
+                TickedFrame(
+                    ids[key], frame["start_s"], frame["shutter_s"], frame["change_s"], changes, frame["waits"], times[0]
+                )
+            )
         else:
             found.append(None)
         on_lens = now
@@ -108,7 +123,9 @@ def _series(said: Sequence[tuple[str, Mapping[str, Any]]]) -> list[str]:
     return list(largest.values()) if len(largest) > 1 else []
 
 
-def _share_between(run: Run, said: Sequence[tuple[str, Mapping[str, Any]]], ticks: Mapping[str, Sequence[datetime]]) -> float:
+def _share_between(
+    run: Run, said: Sequence[tuple[str, Mapping[str, Any]]], ticks: Mapping[str, Sequence[datetime]]
+) -> float:
     """Return which share of the plan's frames was taken between the first and the last reading of the battery; a frame taken twice counts twice."""
     if len(run.battery) < 2 or not said:
         return 0.0

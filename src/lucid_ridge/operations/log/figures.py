@@ -64,7 +64,7 @@ class LastedPoint:
     name: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class LogFigures:
     """behind: entries that are not in them yet; see log_digests."""
 
@@ -101,18 +101,35 @@ def _figures(session: Session, owner_id: int) -> LogFigures:
         taken.append(WhenTaken(entry_id, local.timetuple().tm_yday, local.hour + local.minute / 60, str(outcome), name))
     names = {entry.id: entry.name for entry in entries}
     light = _light_points(session, owner_id)
-    lasted = tuple(LastedPoint(item.entry_id, str(item.what), item.planned_min, item.took_min, names[item.entry_id]) for item in ways(outs))
+    lasted = tuple(
+        LastedPoint(item.entry_id, str(item.what), item.planned_min, item.took_min, names[item.entry_id])
+        for item in ways(outs)
+    )
+    promising, doubtful = light_that_pleased(light)
     return LogFigures(
-        tuple(taken), _looks(taught), held_classes(taught), all_lessons(session, owner_id, taught, outs), prediction_errors(newest, before, MOST_POINTS), sharp_standing(taught),
-        dict(Counter(str(entry.outcome) for entry in entries)), tuple(light[-MOST_POINTS:]), *light_that_pleased(light), lasted, known.behind,
-    )  # fmt: skip
+        taken=tuple(taken),
+        looks=_looks(taught),
+        held=held_classes(taught),
+        lessons=all_lessons(session, owner_id, taught, outs),
+        errors=prediction_errors(newest, before, MOST_POINTS),
+        sharp=sharp_standing(taught),
+        outcomes=dict(Counter(str(entry.outcome) for entry in entries)),
+        light=tuple(light[-MOST_POINTS:]),
+        promising=promising,
+        doubtful=doubtful,
+        lasted=lasted,
+        behind=known.behind,
+    )
 
 
 def _light_points(session: Session, owner_id: int) -> list[LightPoint]:
     """Return the sessions whose light was promised and has stars, the earliest first. Plans are large: only those of rated entries are opened."""
     promise = LogEntry.planned["promise"].as_float()
     query = select(LogEntry.id, promise, LogEntry.light_stars, LogEntry.name).where(
-        LogEntry.owner_id == owner_id, LogEntry.archived.is_(False), LogEntry.light_stars.is_not(None), LogEntry.planned.is_not(None)
+        LogEntry.owner_id == owner_id,
+        LogEntry.archived.is_(False),
+        LogEntry.light_stars.is_not(None),
+        LogEntry.planned.is_not(None),
     )
     rows = session.execute(query.order_by(LogEntry.taken_at_utc))
     return [LightPoint(entry_id, share, stars, name) for entry_id, share, stars, name in rows if share is not None]
@@ -122,4 +139,6 @@ def _looks(taught: Sequence[Digest]) -> tuple[LookPoint, ...]:
     """Return the newest frames of moving water that have stars."""
     speeds = speeds_found(taught)
     rated = [item for entry in taught for item in entry.streaks if item.stars is not None][-MOST_POINTS:]
-    return tuple(LookPoint(item.frame_id, streak_drawn(item, speeds), item.stars or 0, item.wanted_look) for item in rated)
+    return tuple(
+        LookPoint(item.frame_id, streak_drawn(item, speeds), item.stars or 0, item.wanted_look) for item in rated
+    )

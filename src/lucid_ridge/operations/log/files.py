@@ -45,7 +45,9 @@ class Examined:
 
 def known_hashes(session: Session, owner_id: int, hashes: Sequence[str]) -> list[str]:
     """Return which of these files the log has, so that they need not be sent again."""
-    query = select(LogFrame.sha256).where(LogFrame.owner_id == owner_id, LogFrame.sha256.in_(hashes), LogFrame.removed_at_utc.is_(None))
+    query = select(LogFrame.sha256).where(
+        LogFrame.owner_id == owner_id, LogFrame.sha256.in_(hashes), LogFrame.removed_at_utc.is_(None)
+    )
     return [item for item in session.scalars(query) if item is not None]
 
 
@@ -85,7 +87,9 @@ def _sharp(kind: BlurKind) -> bool | None:
 
 def by_own_clock(row: LogFrame) -> datetime | None:
     """Return when a file was taken by its camera's clock, read as UTC where nothing says how far that is ahead; None of a file without a clock."""
-    return (row.clock - timedelta(minutes=row.utc_offset_min or 0)).replace(tzinfo=UTC) if row.clock is not None else None
+    return (
+        (row.clock - timedelta(minutes=row.utc_offset_min or 0)).replace(tzinfo=UTC) if row.clock is not None else None
+    )
 
 
 def _is_waiting(owner_id: int) -> ColumnElement[bool]:
@@ -160,8 +164,8 @@ def taken_sheet(entry: LogEntry) -> tuple[str | None, list[TakenFile]]:
         )
         files.append(
             TakenFile(
-                row.file_name, group["name"] if group else row.group_kind, group["role"] if group else "", str(numbers.get(row.planned_key or "", "")), row.shutter_s,
-                row.f_number, row.iso, tuple(row.filters), steps, row.curation, row.stars,
+                file_name=row.file_name, group=group["name"] if group else row.group_kind, role=group["role"] if group else "", planned=str(numbers.get(row.planned_key or "", "")), shutter_s=row.shutter_s,
+                f_number=row.f_number, iso=row.iso, filters=tuple(row.filters), steps=steps, curation=row.curation, stars=row.stars,
             )
         )  # fmt: skip
     return record.get("together"), files

@@ -34,7 +34,11 @@ SETTINGS = ("f_number", "shutter_s", "iso", "focal_mm", "focus_m")
 
 def entry_findings(session: Session, entry: LogEntry) -> tuple[Finding, ...]:
     """Return what is to be said of an entry's files; nothing while there are none."""
-    query = select(LogFrame).where(LogFrame.entry_id == entry.id, LogFrame.sha256.is_not(None)).options(undefer(LogFrame.cells))
+    query = (
+        select(LogFrame)
+        .where(LogFrame.entry_id == entry.id, LogFrame.sha256.is_not(None))
+        .options(undefer(LogFrame.cells))
+    )
     rows = session.scalars(query.order_by(LogFrame.taken_at_utc, LogFrame.id)).all()
     if not rows:
         return ()
@@ -42,7 +46,9 @@ def entry_findings(session: Session, entry: LogEntry) -> tuple[Finding, ...]:
     if not record.get("frames"):
         return findings((), *_unplanned(rows), ())
     numbers = numbers_of(entry)
-    planned = sorted((row for row in rows if row.planned_key in numbers), key=lambda row: numbers[row.planned_key or ""])
+    planned = sorted(
+        (row for row in rows if row.planned_key in numbers), key=lambda row: numbers[row.planned_key or ""]
+    )
     judged = [item for row in planned if (item := _judged(row, record, numbers)) is not None]
     have = {row.planned_key for row in planned}
     # A frame that was skipped in the field is not missing.
@@ -54,7 +60,10 @@ def entry_findings(session: Session, entry: LogEntry) -> tuple[Finding, ...]:
 
 def spots_of(record: Mapping[str, Any]) -> list[Place]:
     """Return where a plan looks for sharpness."""
-    return [Place(item["name"], item["x"], item["y"], item["distance_m"], item["role"], item["moves"]) for item in record.get("places", [])]
+    return [
+        Place(item["name"], item["x"], item["y"], item["distance_m"], item["role"], item["moves"])
+        for item in record.get("places", [])
+    ]
 
 
 def judged_groups(record: Mapping[str, Any]) -> dict[int, JudgedGroup]:
@@ -76,10 +85,22 @@ def _judged(row: LogFrame, record: Mapping[str, Any], numbers: Mapping[str, int]
         return None
     group, place, exposure, _ = (int(part) for part in row.planned_key.split("."))
     said = record["frames"][row.planned_key]
+    share, channel = worst_clipped(row)
     return JudgedFrame(
-        numbers[row.planned_key], group, place, exposure, cells_of(row), *worst_clipped(row), row.exposure_error_ev, row.blur_kind == BlurKind.MOTION, row.file_name,
-        said.get("clipped_share"), planned_settings(record, row.planned_key), taken_settings(row),
-    )  # fmt: skip
+        number=numbers[row.planned_key],
+        group=group,
+        place=place,
+        exposure=exposure,
+        cells=cells_of(row),
+        clipped_share=share,
+        clipped_channel=channel,
+        error_ev=row.exposure_error_ev,
+        moved=row.blur_kind == BlurKind.MOTION,
+        file_name=row.file_name,
+        planned_clipped=said.get("clipped_share"),
+        planned=planned_settings(record, row.planned_key),
+        taken=taken_settings(row),
+    )
 
 
 def _unplanned(rows: Sequence[LogFrame]) -> tuple[list[JudgedFrame], dict[int, JudgedGroup]]:
@@ -91,17 +112,19 @@ def _unplanned(rows: Sequence[LogFrame]) -> tuple[list[JudgedFrame], dict[int, J
         alone = row.group_kind not in (GroupKind.BRACKET, GroupKind.BURST)
         groups[row.group_number] = JudgedGroup(best=row.group_kind == GroupKind.BURST)
         place, exposure = (at, 0) if alone else (0, at if row.group_kind == GroupKind.BRACKET else 0)
+        share, channel = worst_clipped(row)
         frames.append(
             JudgedFrame(
-                0,
-                row.group_number,
-                place,
-                exposure,
-                cells_of(row),
-                *worst_clipped(row),
-                None,
-                row.blur_kind == BlurKind.MOTION,
-                row.file_name,
+                number=0,
+                group=row.group_number,
+                place=place,
+                exposure=exposure,
+                cells=cells_of(row),
+                clipped_share=share,
+                clipped_channel=channel,
+                error_ev=None,
+                moved=row.blur_kind == BlurKind.MOTION,
+                file_name=row.file_name,
             )
         )
     return frames, groups
@@ -133,9 +156,15 @@ def judge(row: LogFrame, record: Mapping[str, Any], key: str) -> None:
     # In a panorama nobody knows in which frame a thing stands.
     spots = [] if stitched else spots_of(record)
     cells = cells_of(row) if row.cells is not None else None
-    row.spot_means = list(means_at(cells, spots)) if cells is not None and spots else [row.mean_linear if not row.clipped_green else None]
+    row.spot_means = (
+        list(means_at(cells, spots))
+        if cells is not None and spots
+        else [row.mean_linear if not row.clipped_green else None]
+    )
     settings = (said["f_number"], said["shutter_s"], said["iso"])
-    row.exposure_error_ev = error_ev(row.spot_means, said["expected"] or (), settings, (row.f_number, row.shutter_s, row.iso))
+    row.exposure_error_ev = error_ev(
+        row.spot_means, said["expected"] or (), settings, (row.f_number, row.shutter_s, row.iso)
+    )
     late = _later_min(row, record, said["start_s"])
     if row.exposure_error_ev is not None and late is not None:
         # By the time it was taken the light had changed: that is no error of the prediction.
@@ -173,7 +202,11 @@ def _later_min(row: LogFrame, record: Mapping[str, Any], start_s: float) -> floa
 
 def best_of(rows: Sequence[LogFrame]) -> LogFrame | None:
     """Return the frame of a group that is least blurred, of those that were not dropped; None where nobody can tell."""
-    told = [row for row in rows if row.curation != Outcome.DROP and row.blur_px is not None and row.blur_kind != BlurKind.MOTION]
+    told = [
+        row
+        for row in rows
+        if row.curation != Outcome.DROP and row.blur_px is not None and row.blur_kind != BlurKind.MOTION
+    ]
     return min(told, key=lambda row: row.blur_px or math.inf, default=None)
 
 
@@ -184,7 +217,11 @@ def keep_the_best(session: Session, entry: LogEntry) -> int:
         if row.sha256 is not None:
             # A burst that nobody planned, or one planned frame taken more than once.
             name = (
-                row.planned_key.rsplit(".", 1)[0] if row.planned_key else row.group_kind if row.group_kind == str(GroupKind.BURST) else ""
+                row.planned_key.rsplit(".", 1)[0]
+                if row.planned_key
+                else row.group_kind
+                if row.group_kind == str(GroupKind.BURST)
+                else ""
             )
             groups.setdefault((name, row.group_number if not row.planned_key else -1), []).append(row)
     kept = 0

@@ -16,7 +16,16 @@ from ...core.learning.times import TakenOut, lessons_of_times
 from ...store.kit import Filter
 from ...store.log import Calibration
 from ...store.places import Element, Location, Viewpoint
-from ..kit.calibrations import BOAT, HAND, WATER, battery_subject, filter_subject, forget_switched, place_subject, water_subject
+from ..kit.calibrations import (
+    BOAT,
+    HAND,
+    WATER,
+    battery_subject,
+    filter_subject,
+    forget_switched,
+    place_subject,
+    water_subject,
+)
 from ..platform.errors import Conflict
 from ..platform.garbage_collection import collector_held
 from ..platform.journal import journaled
@@ -36,7 +45,9 @@ _OWN = {
 _ANOTHER = 1.0
 
 
-def all_lessons(session: Session, owner_id: int, taught: Sequence[Digest], outs: Sequence[TakenOut] | None = None) -> tuple[Lesson, ...]:
+def all_lessons(
+    session: Session, owner_id: int, taught: Sequence[Digest], outs: Sequence[TakenOut] | None = None
+) -> tuple[Lesson, ...]:
     """Return all that the log measures, worth proposing or not. outs: of the log, where they are at hand."""
     told = {row.id: row.stops for row in session.scalars(select(Filter).where(Filter.owner_id == owner_id))}
     found = lessons(taught, told)
@@ -92,7 +103,9 @@ def switch(session: Session, owner_id: int, calibration_id: int, state: Calibrat
     row = owned(session, owner_id, Calibration, calibration_id)
     if state == CalibrationState.PROPOSED:
         raise Conflict("Proposals come from the log: switch it on, off, or refuse it.")
-    with journaled(session, owner_id, SCOPE, f"{'use' if state == CalibrationState.ON else 'no longer use'} {row.name}"):
+    with journaled(
+        session, owner_id, SCOPE, f"{'use' if state == CalibrationState.ON else 'no longer use'} {row.name}"
+    ):
         row.state = state
         session.flush()
     forget_switched(session)
@@ -105,12 +118,20 @@ def calibrations(session: Session, owner_id: int) -> Sequence[Calibration]:
 
 
 def _all(session: Session, owner_id: int) -> Sequence[Calibration]:
-    return session.scalars(select(Calibration).where(Calibration.owner_id == owner_id).order_by(Calibration.kind, Calibration.name)).all()
+    return session.scalars(
+        select(Calibration).where(Calibration.owner_id == owner_id).order_by(Calibration.kind, Calibration.name)
+    ).all()
 
 
 def _fill(row: Calibration, item: Lesson) -> None:
     found = item.found
-    row.told, row.value, row.low, row.high, row.frames = item.told, round(found.value, 3), found.low, found.high, found.count
+    row.told, row.value, row.low, row.high, row.frames = (
+        item.told,
+        round(found.value, 3),
+        found.low,
+        found.high,
+        found.count,
+    )
     row.evidence, row.found_at_utc = list(item.evidence), datetime.now(UTC)
 
 
@@ -132,7 +153,11 @@ def names_of_subjects(session: Session, owner_id: int) -> dict[str, str]:
     filters = {
         filter_subject(row_id, side): f"{name}{words}"
         for row_id, name in session.execute(select(Filter.id, Filter.name).where(Filter.owner_id == owner_id))
-        for side, words in ((Side.WHOLE, ""), (Side.ACROSS, ", at right angles to the sun"), (Side.ALONG, ", towards or away from the sun"))
+        for side, words in (
+            (Side.WHOLE, ""),
+            (Side.ACROSS, ", at right angles to the sun"),
+            (Side.ALONG, ", towards or away from the sun"),
+        )
     }
     places = {
         place_subject(row_id, side): f"Light at {name}{words}"

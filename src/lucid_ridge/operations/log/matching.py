@@ -81,7 +81,9 @@ def sort_in(session: Session, owner_id: int) -> Sorted:
 
 def _put(session: Session, entry: LogEntry, placed: Sequence[Placed], done: Sorted) -> None:
     for item in placed:
-        place(session, entry, item.row, item.key, "" if item.key is None else SURE if item.sure else ASKED, item.offset_s)
+        place(
+            session, entry, item.row, item.key, "" if item.key is None else SURE if item.sure else ASKED, item.offset_s
+        )
         done.matched += item.key is not None and item.sure
         done.asked += item.key is not None and not item.sure
 
@@ -94,7 +96,9 @@ def _fitting(rows: Sequence[LogFrame], expected: Sequence[Expected]) -> list[Pla
     found = {name: match(_shown(those), expected) for name, those in cameras.items()}
     certain = [name for name in cameras if found[name].sure_offset]
     if len(certain) > 1:
-        ordered, shown = _by_corrected_clocks([(row, found[row.camera].offset_s) for row in rows if row.camera in certain])
+        ordered, shown = _by_corrected_clocks(
+            [(row, found[row.camera].offset_s) for row in rows if row.camera in certain]
+        )
         placed = _of_matching(ordered, expected, match(shown, expected, 0.0))
     else:
         certain = certain or [max(cameras, key=lambda name: len(found[name].matches))]
@@ -108,13 +112,18 @@ def _fitting(rows: Sequence[LogFrame], expected: Sequence[Expected]) -> list[Pla
 def _by_corrected_clocks(rows: Sequence[tuple[LogFrame, float]]) -> tuple[list[tuple[LogFrame, float]], list[Shown]]:
     """Order files by their clocks, each with what is added to it [s], and return them also as they are matched."""
     ordered = sorted(rows, key=lambda item: _clock(item[0]) + timedelta(seconds=item[1]))
-    return ordered, [replace(_shown_of(row), clock=_plain(_clock(row) + timedelta(seconds=offset))) for row, offset in ordered]
+    return ordered, [
+        replace(_shown_of(row), clock=_plain(_clock(row) + timedelta(seconds=offset))) for row, offset in ordered
+    ]
 
 
 def _of_matching(rows: Sequence[tuple[LogFrame, float]], expected: Sequence[Expected], found: Matching) -> list[Placed]:
     if not _belongs(found, expected):
         return []
-    made = [Placed(rows[item.file][0], expected[item.frame].key, item.sure, rows[item.file][1] + found.offset_s) for item in found.matches]
+    made = [
+        Placed(rows[item.file][0], expected[item.frame].key, item.sure, rows[item.file][1] + found.offset_s)
+        for item in found.matches
+    ]
     # What lies between its frames was taken then and there, though nobody planned it.
     extra = [Placed(rows[at][0], None, True, rows[at][1] + found.offset_s) for at in found.extra]
     first, last = expected[0].at_utc - timedelta(minutes=30), expected[-1].at_utc + timedelta(minutes=30)
@@ -145,12 +154,20 @@ def _expected(session: Session, owner_id: int, entry: LogEntry) -> list[Expected
     """Return the frames of a session that have no file yet, in the order in which they were taken: as they were ticked, else as they were planned."""
     record = entry.planned or {}
     planned: Mapping[str, Any] = record.get("frames", {})
-    filed = set(session.scalars(select(LogFrame.planned_key).where(LogFrame.entry_id == entry.id, LogFrame.sha256.is_not(None))))
+    filed = set(
+        session.scalars(select(LogFrame.planned_key).where(LogFrame.entry_id == entry.id, LogFrame.sha256.is_not(None)))
+    )
     if not entry.run_id:
         return [item for item in _as_planned(record, entry.taken_at_utc) if item.key not in filed]
     run = run_of_events(session, owner_id, entry.run_id)
     made = [
-        Expected(key, time - timedelta(seconds=said["shutter_s"] + _TICK_AFTER_S), _TICK_WITHIN_S, **_settings(record, said), ticked=True)
+        Expected(
+            key,
+            time - timedelta(seconds=said["shutter_s"] + _TICK_AFTER_S),
+            _TICK_WITHIN_S,
+            **_settings(record, said),
+            ticked=True,
+        )
         for key, said in planned.items()
         if key not in filed and key in run.frames
         for time in run.frames[key].times_utc
@@ -169,7 +186,12 @@ def _as_planned(record: Mapping[str, Any], start_utc: datetime) -> list[Expected
 
 
 def _settings(record: Mapping[str, Any], said: Mapping[str, Any]) -> dict[str, Any]:
-    return {"f_number": said["f_number"], "shutter_s": said["shutter_s"], "iso": said["iso"], "focal_mm": record.get("focal_mm")}
+    return {
+        "f_number": said["f_number"],
+        "shutter_s": said["shutter_s"],
+        "iso": said["iso"],
+        "focal_mm": record.get("focal_mm"),
+    }
 
 
 def _to_plans(session: Session, owner_id: int, rows: Sequence[LogFrame]) -> Iterator[tuple[LogEntry, list[Placed]]]:
@@ -178,18 +200,23 @@ def _to_plans(session: Session, owner_id: int, rows: Sequence[LogFrame]) -> Iter
     left = list(rows)
     while plans and left:
         told = sorted(
-            ((*_fit(session, owner_id, left, plan), plan) for plan in plans), key=lambda item: (item[0], len(item[1])), reverse=True
+            ((*_fit(session, owner_id, left, plan), plan) for plan in plans),
+            key=lambda item: (item[0], len(item[1])),
+            reverse=True,
         )
         fits, placed, best = told[0]
         if not placed:
             return
         alike = any(
-            (other_fits, len(others)) == (fits, len(placed)) and abs((plan.starts_utc - best.starts_utc).total_seconds()) < _ALIKE_S
+            (other_fits, len(others)) == (fits, len(placed))
+            and abs((plan.starts_utc - best.starts_utc).total_seconds()) < _ALIKE_S
             for other_fits, others, plan in told[1:]
         )
         matched = [item.row for item in placed]
         entry = LogEntry(
-            owner_id=owner_id, name=best.shot.name, taken_at_utc=min(_clock(item.row) + timedelta(seconds=item.offset_s) for item in placed)
+            owner_id=owner_id,
+            name=best.shot.name,
+            taken_at_utc=min(_clock(item.row) + timedelta(seconds=item.offset_s) for item in placed),
         )
         describe(entry, best.shot, _location_of(best.shot), best.record, best.card_id)
         session.add(entry)
@@ -219,7 +246,10 @@ def _fit(session: Session, owner_id: int, rows: Sequence[LogFrame], plan: PlanOf
         if (share >= _FITS) if fits else (share >= _MAY_FIT and found.sure_offset):
             return fits, [
                 Placed(
-                    ordered[item.file][0], expected[item.frame].key, item.sure, ordered[item.file][1] + (0.0 if fits else found.offset_s)
+                    ordered[item.file][0],
+                    expected[item.frame].key,
+                    item.sure,
+                    ordered[item.file][1] + (0.0 if fits else found.offset_s),
                 )
                 for item in found.matches
             ]
@@ -230,11 +260,16 @@ def _usual_offset_s(session: Session, owner_id: int, row: LogFrame, plan: PlanOf
     """Return what is added to a camera's clock to get UTC [s]: as its last files showed, else as the file says, else as a clock that is set to the place's time."""
     if row.camera:
         query = select(LogFrame).where(
-            LogFrame.owner_id == owner_id, LogFrame.camera == row.camera, LogFrame.matched == SURE, LogFrame.clock.is_not(None)
+            LogFrame.owner_id == owner_id,
+            LogFrame.camera == row.camera,
+            LogFrame.matched == SURE,
+            LogFrame.clock.is_not(None),
         )
         last = session.scalars(query.order_by(LogFrame.taken_at_utc.desc()).limit(9)).all()
         near = [
-            (item.taken_at_utc - _clock(item)).total_seconds() for item in last if abs(item.taken_at_utc - _clock(row)) < timedelta(days=60)
+            (item.taken_at_utc - _clock(item)).total_seconds()
+            for item in last
+            if abs(item.taken_at_utc - _clock(row)) < timedelta(days=60)
         ]
         if near:
             return median(near)
@@ -249,7 +284,9 @@ def _location_of(shot: Shot) -> Any:
     return shot.viewpoint.location if shot.viewpoint is not None else None
 
 
-def place(session: Session, entry: LogEntry, row: LogFrame, key: str | None, how: str, offset_s: float | None = None) -> None:
+def place(
+    session: Session, entry: LogEntry, row: LogFrame, key: str | None, how: str, offset_s: float | None = None
+) -> None:
     """Put a file into an entry, as a planned frame or as none, and judge it; a tick for the same frame gives way to it."""
     clock = by_own_clock(row)
     if offset_s is not None and clock is not None:
@@ -267,7 +304,9 @@ def place(session: Session, entry: LogEntry, row: LogFrame, key: str | None, how
     judge(row, record, key)
     # Whole, as the journal keeps what is deleted.
     query = (
-        select(LogFrame).where(LogFrame.entry_id == entry.id, LogFrame.planned_key == key, LogFrame.sha256.is_(None)).options(undefer("*"))
+        select(LogFrame)
+        .where(LogFrame.entry_id == entry.id, LogFrame.planned_key == key, LogFrame.sha256.is_(None))
+        .options(undefer("*"))
     )
     ticks = session.scalars(query).all()
     for tick in ticks:
@@ -357,13 +396,20 @@ def _without_plan(session: Session, owner_id: int, rows: Sequence[LogFrame], don
 def _waiting(session: Session, owner_id: int) -> list[LogFrame]:
     """Return the files that wait and have a clock, in its order."""
     query = select(LogFrame).where(
-        LogFrame.owner_id == owner_id, LogFrame.entry_id.is_(None), LogFrame.removed_at_utc.is_(None), LogFrame.clock.is_not(None)
+        LogFrame.owner_id == owner_id,
+        LogFrame.entry_id.is_(None),
+        LogFrame.removed_at_utc.is_(None),
+        LogFrame.clock.is_not(None),
     )
     return sorted(session.scalars(query.options(undefer(LogFrame.cells))), key=lambda row: (_clock(row), row.id))
 
 
 def _files_of(session: Session, entry: LogEntry) -> list[LogFrame]:
-    query = select(LogFrame).where(LogFrame.entry_id == entry.id, LogFrame.sha256.is_not(None)).options(undefer(LogFrame.cells))
+    query = (
+        select(LogFrame)
+        .where(LogFrame.entry_id == entry.id, LogFrame.sha256.is_not(None))
+        .options(undefer(LogFrame.cells))
+    )
     return sorted(session.scalars(query), key=lambda row: (row.taken_at_utc, row.id))
 
 
@@ -373,7 +419,9 @@ def _shown(rows: Sequence[LogFrame]) -> list[Shown]:
 
 def _shown_of(row: LogFrame) -> Shown:
     said = {
-        name: getattr(row, name) for name in ("f_number", "shutter_s", "iso", "focal_mm") if name not in (row.cells or {}).get("unsaid", ())
+        name: getattr(row, name)
+        for name in ("f_number", "shutter_s", "iso", "focal_mm")
+        if name not in (row.cells or {}).get("unsaid", ())
     }
     return Shown(row.file_name, _plain(_clock(row)), **said)
 

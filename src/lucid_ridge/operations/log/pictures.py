@@ -43,7 +43,9 @@ def entry_pictures(session: Session, entries: Sequence[LogEntry]) -> dict[int, E
     for row in entries:
         frame_id, stars = best.get(row.id, (None, None))
         found = (
-            next((item for item in entry_findings(session, row) if item.severity in (FAILS, TIGHT)), None) if frame_id is not None else None
+            next((item for item in entry_findings(session, row) if item.severity in (FAILS, TIGHT)), None)
+            if frame_id is not None
+            else None
         )
         made[row.id] = EntryPicture(frame_id, stars, row.id in planned, found)
     return made
@@ -97,7 +99,9 @@ def _cards_of(session: Session, entries: Sequence[LogEntry]) -> dict[int, str]:
     query = select(FieldCard.id, FieldCard.shot_id, starts, picture).where(
         FieldCard.id.in_([card_id for card_id, _, _ in wanted.values() if card_id is not None])
     )
-    found = {(card_id, shot_id, starts_utc): told for card_id, shot_id, starts_utc, told in session.execute(query) if told}
+    found = {
+        (card_id, shot_id, starts_utc): told for card_id, shot_id, starts_utc, told in session.execute(query) if told
+    }
     return {entry_id: found[card] for entry_id, card in wanted.items() if card in found}
 
 
@@ -108,7 +112,8 @@ def strip_of(session: Session, row: LogEntry) -> Strip | None:
         run = run_of_events(session, row.owner_id, row.run_id)
         taken += _way(run.set_out_utc, run.arrived_utc, run.ready_utc)
     planned, taken = (
-        [_local(item, row.zone) for item in items] for items in (_planned(row), sorted(taken, key=lambda item: item.begins_utc))
+        [_local(item, row.zone) for item in items]
+        for items in (_planned(row), sorted(taken, key=lambda item: item.begins_utc))
     )
     return strip(planned, taken)
 
@@ -149,5 +154,7 @@ def _way(left: datetime | None, arrived: datetime | None, ready: datetime | None
         ("set up", "setting up", arrived, ready),
     )
     return [
-        Spell(kind, begins, ends, label) for kind, label, begins, ends in legs if begins is not None and ends is not None and ends > begins
+        Spell(kind, begins, ends, label)
+        for kind, label, begins, ends in legs
+        if begins is not None and ends is not None and ends > begins
     ]

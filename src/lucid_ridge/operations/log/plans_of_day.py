@@ -40,7 +40,8 @@ class PlanOfDay:
 def plans_between(session: Session, owner_id: int, first: datetime, last: datetime) -> list[PlanOfDay]:
     """Return the plans whose frames begin within a span and that no entry of the log has: cards, the newest of a shot and time; else the shot as it is planned now."""
     query = select(LogEntry.shot_id, LogEntry.planned["start_utc"].as_string()).where(
-        LogEntry.owner_id == owner_id, LogEntry.taken_at_utc.between(first - timedelta(days=1), last + timedelta(days=1))
+        LogEntry.owner_id == owner_id,
+        LogEntry.taken_at_utc.between(first - timedelta(days=1), last + timedelta(days=1)),
     )
     logged = {(shot_id, starts) for shot_id, starts in session.execute(query)}
     found = [*_of_cards(session, owner_id, first, last), *_of_shots(session, owner_id, first, last)]
@@ -54,7 +55,11 @@ def plans_between(session: Session, owner_id: int, first: datetime, last: dateti
 
 def plan_of(session: Session, owner_id: int, shot: Shot, near: datetime) -> PlanOfDay | None:
     """Return the plan of a shot that lies nearest to a time: of its cards, or as it is planned now; None while it has no frames."""
-    cards = [PlanOfDay(shot, card.id, card.run["record"]) for card in reversed(shot.cards) if card.run and card.run.get("record")]
+    cards = [
+        PlanOfDay(shot, card.id, card.run["record"])
+        for card in reversed(shot.cards)
+        if card.run and card.run.get("record")
+    ]
     told = [plan for plan in cards if plan.record.get("start_utc")]
     if told:
         return min(told, key=lambda plan: abs(plan.starts_utc - near))

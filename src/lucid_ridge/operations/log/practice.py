@@ -51,17 +51,31 @@ def practice_kit(session: Session, owner_id: int) -> PracticeKit:
     """Return what the owner's exercises ask about: filters as the log measured them, lenses, the first body, and waters at the speeds that the log taught."""
     taught = switched_on(session, owner_id)
     rows = session.scalars(select(Filter).where(Filter.owner_id == owner_id).order_by(Filter.id))
-    bag = [as_measured(kit.Filter(row.id, row.name, row.kind, row.stops, stops_max=row.stops_max), taught) for row in rows]
-    filters = tuple((item.name, round(item.stops, 1)) for item in bag if item.kind == kit.FilterKind.NEUTRAL_DENSITY and item.stops > 0)
-    lenses = [known_lens(row) for row in session.scalars(select(Lens).where(Lens.owner_id == owner_id).order_by(Lens.id))]
+    bag = [
+        as_measured(kit.Filter(row.id, row.name, row.kind, row.stops, stops_max=row.stops_max), taught) for row in rows
+    ]
+    filters = tuple(
+        (item.name, round(item.stops, 1))
+        for item in bag
+        if item.kind == kit.FilterKind.NEUTRAL_DENSITY and item.stops > 0
+    )
+    lenses = [
+        known_lens(row) for row in session.scalars(select(Lens).where(Lens.owner_id == owner_id).order_by(Lens.id))
+    ]
     focals = tuple(
         (lens.name, focal, lens.f_number_min)
         for lens in lenses
         for focal in sorted(
-            {lens.focal_min_mm, lens.focal_max_mm, *(mm for mm in _MARKED_MM if lens.focal_min_mm < mm < lens.focal_max_mm)}
+            {
+                lens.focal_min_mm,
+                lens.focal_max_mm,
+                *(mm for mm in _MARKED_MM if lens.focal_min_mm < mm < lens.focal_max_mm),
+            }
         )
     )
-    points = session.scalars(select(Viewpoint).join(Location).where(Location.owner_id == owner_id).order_by(Viewpoint.id))
+    points = session.scalars(
+        select(Viewpoint).join(Location).where(Location.owner_id == owner_id).order_by(Viewpoint.id)
+    )
     waters = [
         Water(f"{item.name} at {point.location.name}", item.moves_mps, item.distance_m)
         for point in points
@@ -74,7 +88,9 @@ def practice_kit(session: Session, owner_id: int) -> PracticeKit:
     )  # fmt: skip
     body = session.scalars(select(Body).where(Body.owner_id == owner_id).order_by(Body.id)).first()
     return (
-        found if body is None else replace(found, body=f"the {body.name}", width_mm=body.sensor_width_mm, height_mm=body.sensor_height_mm)
+        found
+        if body is None
+        else replace(found, body=f"the {body.name}", width_mm=body.sensor_width_mm, height_mm=body.sensor_height_mm)
     )
 
 
@@ -92,7 +108,11 @@ def answer(session: Session, owner_id: int, exercise: Exercise, seed: int, text:
         raise Refused("answer", error.message) from error
     session.add(
         PracticeScore(
-            owner_id=owner_id, exercise=str(exercise), at_utc=now_utc, score=marked.score, said={"seed": seed, "answer": text[:200]}
+            owner_id=owner_id,
+            exercise=str(exercise),
+            at_utc=now_utc,
+            score=marked.score,
+            said={"seed": seed, "answer": text[:200]},
         )
     )
     session.flush()
@@ -101,13 +121,18 @@ def answer(session: Session, owner_id: int, exercise: Exercise, seed: int, text:
 
 def days(session: Session, owner_id: int, newest: int = 30) -> dict[str, Sequence[PracticeDay]]:
     """Return how each exercise went on the newest days on which it was practised, the oldest of these first."""
-    query = select(PracticeScore.exercise, PracticeScore.at_utc, PracticeScore.score).where(PracticeScore.owner_id == owner_id)
+    query = select(PracticeScore.exercise, PracticeScore.at_utc, PracticeScore.score).where(
+        PracticeScore.owner_id == owner_id
+    )
     found: dict[str, dict[date, list[float]]] = {str(item): defaultdict(list) for item in Exercise}
     for exercise, at_utc, score in session.execute(query.order_by(PracticeScore.at_utc, PracticeScore.id)):
         if exercise in found:
             found[exercise][at_utc.date()].append(score)
     return {
-        exercise: [PracticeDay(day, sum(score >= RIGHT_FROM for score in scores), len(scores)) for day, scores in by_day.items()][-newest:]
+        exercise: [
+            PracticeDay(day, sum(score >= RIGHT_FROM for score in scores), len(scores))
+            for day, scores in by_day.items()
+        ][-newest:]
         for exercise, by_day in found.items()
     }
 

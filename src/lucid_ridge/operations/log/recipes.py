@@ -39,7 +39,12 @@ class Recipe:
 
 
 def frame_recipe(
-    session: Session, owner_id: int, frame_id: int, today: date, location_id: int | None = None, shot_id: int | None = None
+    session: Session,
+    owner_id: int,
+    frame_id: int,
+    today: date,
+    location_id: int | None = None,
+    shot_id: int | None = None,
 ) -> Recipe | None:
     """Return the recipe of a frame of the log. location_id: where the light is wanted again, its own place where None; shot_id: on whose water. None while the frame belongs to no place. Raises NotFound."""
     row = frame_of(session, owner_id, frame_id)
@@ -48,15 +53,17 @@ def frame_recipe(
         return None
     taken_at = core_location(owned(session, owner_id, places.Location, entry.location_id))
     sun = sun_then(taken_at, row.taken_at_utc)
-    place = core_location(owned(session, owner_id, places.Location, location_id)) if location_id is not None else taken_at
+    place = (
+        core_location(owned(session, owner_id, places.Location, location_id)) if location_id is not None else taken_at
+    )
     shot = get_shot(session, owner_id, shot_id) if shot_id is not None else None
     facts = shot_facts(session, shot) if shot is not None else None
     moving = next((item for item in plan_shot(facts).exposure.movers if item.main), None) if facts is not None else None
     share = _drawn(session, owner_id, row, entry)
     same = same_streak_s(share, moving.streak_share(1.0)) if share and moving is not None else None
     return Recipe(
-        share, row.seen_share is not None, look_of_share(share) if share else "", sun, place, light_again(place, sun, today), facts, shot.name if shot is not None else "",
-        moving.name if moving is not None else "", same,
+        share=share, measured=row.seen_share is not None, look=look_of_share(share) if share else "", sun=sun, place=place, again=light_again(place, sun, today), shot=facts, shot_name=shot.name if shot is not None else "",
+        water=moving.name if moving is not None else "", same_s=same,
     )  # fmt: skip
 
 
@@ -65,5 +72,7 @@ def _drawn(session: Session, owner_id: int, row: LogFrame, entry: LogEntry) -> f
     if not row.streak_share:
         return None
     record = entry.planned or {}
-    streak = StreakTaken(row.id, row.streak_share, row.seen_share, record.get("moving_id"), record.get("speed_stops") or 0.0, "", None)
+    streak = StreakTaken(
+        row.id, row.streak_share, row.seen_share, record.get("moving_id"), record.get("speed_stops") or 0.0, "", None
+    )
     return streak_drawn(streak, speeds_found(taught_by_log(session, owner_id).digests))

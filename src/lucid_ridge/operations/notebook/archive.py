@@ -46,7 +46,7 @@ _AT_ONCE = 500
 _ENDLESS = ("inf", "-inf")
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Taken:
     """What went into an archive, or came out of it: rows, and how many of them are shots. known: how many rows were here already."""
 
@@ -75,7 +75,7 @@ def write_archive(session: Session, owner_id: int, target: IO[bytes], now_utc: d
             "preferences": {name: _said(getattr(owner, name)) for name in _PREFERENCES},
         }
     )  # fmt: skip
-    return Taken(rows, counts.get("shot", 0))
+    return Taken(rows=rows, shots=counts.get("shot", 0))
 
 
 def read_archive(session: Session, owner_id: int, source: IO[bytes]) -> Taken:
@@ -121,7 +121,7 @@ def _as_it_is(session: Session, tables: Mapping[str, tuple[Table, object]], read
         _keep(session, table, listed)
         rows += len(listed)
         shots += len(listed) if name == "shot" else 0
-    return Taken(rows, shots)
+    return Taken(rows=rows, shots=shots)
 
 
 def remember_all(session: Session, owner_id: int, notebook: str, origins: Sequence[Row] = ()) -> None:
@@ -140,7 +140,7 @@ def _added(session: Session, owner_id: int, notebook: str, read: Callable[[str],
         found = graft(session, owner_id, notebook, read)
     except (DBAPIError, StatementError, TypeError, ValueError, KeyError, AttributeError) as error:
         raise FormatError(f"This archive holds what cannot be used: {_first_line(error)}") from error
-    return Taken(found.rows, len(found.added.get("shot", ())), found.known)
+    return Taken(rows=found.rows, shots=len(found.added.get("shot", ())), known=found.known)
 
 
 def schema_revision(session: Session) -> str:
@@ -206,7 +206,9 @@ def _keep(session: Session, table: Table, rows: list[Row]) -> None:
     except (DBAPIError, StatementError, TypeError, ValueError, KeyError) as error:
         raise FormatError(f"{table.name}: {_first_line(error)}") from error
     if rows and is_numbered(table):
-        session.execute(text(f"select setval(pg_get_serial_sequence('{table.name}', 'id'), (select max(id) from {table.name}))"))
+        session.execute(
+            text(f"select setval(pg_get_serial_sequence('{table.name}', 'id'), (select max(id) from {table.name}))")
+        )
 
 
 def _first_line(error: Exception) -> str:

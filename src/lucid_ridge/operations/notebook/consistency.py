@@ -58,5 +58,7 @@ def look_through(session: Session, owner_id: int | None = None) -> Looked:
             found.shots += 1
         except Exception as error:
             session.rollback()
-            found.troubles.append(f"Shot {shot_id}, “{name}”, cannot be planned: {type(error).__name__}: {str(error)[:300]}")
+            found.troubles.append(
+                f"Shot {shot_id}, “{name}”, cannot be planned: {type(error).__name__}: {str(error)[:300]}"
+            )
     return found

@@ -35,7 +35,9 @@ class Answer:
     job: Job | None
 
 
-def answer_which_place(session: Session, owner_id: int, first: date, days: int, now_utc: datetime, present: Present) -> Answer:
+def answer_which_place(
+    session: Session, owner_id: int, first: date, days: int, now_utc: datetime, present: Present
+) -> Answer:
     """Return which place: at once for a notebook of up to MOST_AT_ONCE shots, else as it is kept, and a job where that is old."""
     shots = session.scalar(select(func.count()).select_from(Shot).where(Shot.owner_id == owner_id, ~Shot.archived)) or 0
     if shots <= MOST_AT_ONCE:
@@ -55,7 +57,11 @@ def answer_which_place(session: Session, owner_id: int, first: date, days: int, 
 
 
 def carry_out_outlook(
-    sessions: sessionmaker[Session], owner_id: int, arguments: Mapping[str, int], tell: Callable[[float], bool], present: Present
+    sessions: sessionmaker[Session],
+    owner_id: int,
+    arguments: Mapping[str, int],
+    tell: Callable[[float], bool],
+    present: Present,
 ) -> str:
     """Work out which place and keep the answer. Returns what was done."""
     first, days, now = date.fromordinal(arguments["from_ordinal"]), arguments["days"], datetime.now(UTC)
@@ -71,7 +77,13 @@ def carry_out_outlook(
         found = which_place(session, owner_id, first, days, now, told)
         if not going:
             return "Stopped."
-        values = {"from_date": first, "days": days, "revision": revision, "made_at_utc": now, "content": dict(present(found, first, days))}
+        values = {
+            "from_date": first,
+            "days": days,
+            "revision": revision,
+            "made_at_utc": now,
+            "content": dict(present(found, first, days)),
+        }
         statement = insert(KeptOutlook).values(owner_id=owner_id, **values)
         session.execute(statement.on_conflict_do_update(index_elements=["owner_id"], set_=values))
     return f"{len(found.best) + len(found.fallen)} shots and places looked at."

@@ -80,11 +80,18 @@ class _Asked:
 
 
 def which_place(
-    session: Session, owner_id: int, first: date, days: int, now_utc: datetime, tell: Callable[[float], bool] = lambda share: True
+    session: Session,
+    owner_id: int,
+    first: date,
+    days: int,
+    now_utc: datetime,
+    tell: Callable[[float], bool] = lambda share: True,
 ) -> Outlook:
     """Rank the shots for a number of days from a local date on, best first. Asks no forecast service. tell: called with the progress; returns whether to go on."""
     weights = weights_of(session.get_one(Photographer, owner_id))
-    shots = whole_shots(session, owner_id, session.scalars(select(Shot.id).where(Shot.owner_id == owner_id, ~Shot.archived)).all())
+    shots = whole_shots(
+        session, owner_id, session.scalars(select(Shot.id).where(Shot.owner_id == owner_id, ~Shot.archived)).all()
+    )
     asked = _shots(session, owner_id, shots, first) + _places_without(session, owner_id, shots)
     # Shots of a place follow each other, so that what they share is at hand.
     asked.sort(key=lambda item: (item.location.id, item.shot_id or 0))
@@ -102,7 +109,11 @@ def which_place(
         tuple(sorted((item for item in best if not item.chance), key=lambda item: item.name)),
         sum(1 for shot in shots if shot.viewpoint is None),
         tuple((number, name) for name, number, item in named if not _reaches(item.location, dates[-1])),
-        tuple((number, name) for name, number, item in named if item.facts.approach is None or item.facts.approach.drive_min is None),
+        tuple(
+            (number, name)
+            for name, number, item in named
+            if item.facts.approach is None or item.facts.approach.drive_min is None
+        ),
         tuple(
             (number, name, known)
             for name, number, item in named
@@ -115,11 +126,17 @@ def _tide_days(items: Iterable[_Asked], dates: Sequence[date]) -> int:
     """Return on how many of the dates the tide is known for all that is asked for at a place."""
     # One shot that wants water asks as all of them do.
     asking = {item.facts.wants_water: item.facts for item in items}.values()
-    return min((known for facts in asking if (known := days_of_known_tide(facts, dates)) is not None), default=len(dates))
+    return min(
+        (known for facts in asking if (known := days_of_known_tide(facts, dates)) is not None), default=len(dates)
+    )
 
 
 def _best(
-    item: _Asked, dates: Sequence[date], closed: dict[int, list[Closure]], now_utc: datetime, weights: Mapping[str, float]
+    item: _Asked,
+    dates: Sequence[date],
+    closed: dict[int, list[Closure]],
+    now_utc: datetime,
+    weights: Mapping[str, float],
 ) -> Prospect:
     """Return a shot's best day. A shot that cannot be planned is left out and says so; the error is in the log."""
     try:
@@ -129,16 +146,20 @@ def _best(
         days = [day_of_light(item.facts.location, day) for day in dates]
         return _prospect(item, days, dates, closed[item.location.id], now_utc, weights)
     except Exception:
-        _log.exception("Which place: %s %s cannot be looked at.", "shot" if item.shot_id else "location", item.shot_id or item.location.id)
+        _log.exception(
+            "Which place: %s %s cannot be looked at.",
+            "shot" if item.shot_id else "location",
+            item.shot_id or item.location.id,
+        )
         return Prospect(
-            item.shot_id,
-            item.location.id,
-            item.name,
-            item.facts,
-            item.sought,
-            None,
-            "It cannot be looked at: the reason is in the server's log.",
-            True,
+            shot_id=item.shot_id,
+            location_id=item.location.id,
+            name=item.name,
+            facts=item.facts,
+            sought=item.sought,
+            chance=None,
+            why_not="It cannot be looked at: the reason is in the server's log.",
+            access_checked=True,
         )
 
 
@@ -151,7 +172,9 @@ def _shots(session: Session, owner_id: int, shots: Sequence[Shot], first: date) 
             continue
         facts = light_facts(session, shot, first, around)
         saved = replace(facts, light=shot.light)
-        found.append(_Asked(shot.id, shot.viewpoint.location, shot.name, facts, lasting.get(shot.id, 0.0), sought_light(saved)))
+        found.append(
+            _Asked(shot.id, shot.viewpoint.location, shot.name, facts, lasting.get(shot.id, 0.0), sought_light(saved))
+        )
     return found
 
 
@@ -183,12 +206,30 @@ def _prospect(
 ) -> Prospect:
     location = asked.location
     forecast = hours_around(forecast_of(location.forecast), dates[0], dates[-1])
-    found = best_outlook(asked.facts, days, asked.sequence_s, closed, forecast, now_utc, weights, asked.sought)
+    found = best_outlook(
+        facts=asked.facts,
+        days=days,
+        sequence_s=asked.sequence_s,
+        closed=closed,
+        forecast=forecast,
+        now_utc=now_utc,
+        weights=weights,
+        sought=asked.sought,
+    )
     chance, why_not = (None, found) if isinstance(found, str) else (found, "")
     day = chance.span.start_utc.astimezone(asked.facts.zone).date() if chance is not None else dates[0]
     facts = asked.facts.choosing(date_local=day)
     checked = not location.access_notes or location.access_checked_on is not None
-    return Prospect(asked.shot_id, location.id, asked.name, facts, asked.sought, chance, why_not, checked)
+    return Prospect(
+        shot_id=asked.shot_id,
+        location_id=location.id,
+        name=asked.name,
+        facts=facts,
+        sought=asked.sought,
+        chance=chance,
+        why_not=why_not,
+        access_checked=checked,
+    )
 
 
 def _rank(item: Prospect) -> tuple[int, bool, float, float, datetime]:

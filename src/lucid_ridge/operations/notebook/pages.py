@@ -73,7 +73,9 @@ class Page:
     pending: bool
 
 
-def page_of_notebook(session: Session, owner_id: int, draw: Draw, listing: Listing | None = None, offset: int = 0, limit: int = 60) -> Page:
+def page_of_notebook(
+    session: Session, owner_id: int, draw: Draw, listing: Listing | None = None, offset: int = 0, limit: int = 60
+) -> Page:
     """Return a page of the notebook. draw: makes a finder in small from a shot and its plan."""
     revision = session.get_one(Photographer, owner_id).revision
     query = _entries(owner_id, listing or Listing())
@@ -99,7 +101,11 @@ def renew(session: Session, owner_id: int, shot_ids: Sequence[int], revision: in
         kept = {"made_revision": revision, "version": VERSION, **_summary(session, shot, draw)}
         session.execute(insert(ShotSummary).values(shot_id=shot.id).on_conflict_do_nothing())
         # Whoever has written meanwhile has touched it: what was read before is not kept.
-        session.execute(update(ShotSummary).where(ShotSummary.shot_id == shot.id, ShotSummary.touched_revision <= revision).values(kept))
+        session.execute(
+            update(ShotSummary)
+            .where(ShotSummary.shot_id == shot.id, ShotSummary.touched_revision <= revision)
+            .values(kept)
+        )
 
 
 def _summary(session: Session, shot: Shot, draw: Draw) -> dict[str, Any]:
@@ -152,10 +158,14 @@ def _state(answers: Sequence[Any]) -> ColumnElement[Any]:
 
     def any_is(mark: str) -> ColumnElement[bool]:
         # The card is made last of all: without one nothing of the plan is open.
-        return func.jsonb_path_exists(ShotSummary.verdicts, cast(f'$[*] ? (@.mark == "{mark}" && @.step != "field")', JSONPATH))
+        return func.jsonb_path_exists(
+            ShotSummary.verdicts, cast(f'$[*] ? (@.mark == "{mark}" && @.step != "field")', JSONPATH)
+        )
 
     *worse, holds = answers
-    return case(*((any_is(mark), answer) for mark, answer in zip(("fails", "unsaid", "tight"), worse, strict=True)), else_=holds)
+    return case(
+        *((any_is(mark), answer) for mark, answer in zip(("fails", "unsaid", "tight"), worse, strict=True)), else_=holds
+    )
 
 
 def _outing() -> ColumnElement[str]:
@@ -197,7 +207,9 @@ def _entries(owner_id: int, listing: Listing) -> Select[*tuple[Any, ...]]:
     if words.strip():
         pattern = "%" + "".join(f"\\{letter}" if letter in "\\%_" else letter for letter in words.strip()) + "%"
         query = query.where(_has(pattern))
-    return query.order_by(*_order(listing.by, group), columns.date_local.nulls_last(), columns.time_utc.nulls_last(), Shot.id)
+    return query.order_by(
+        *_order(listing.by, group), columns.date_local.nulls_last(), columns.time_utc.nulls_last(), Shot.id
+    )
 
 
 def _has(pattern: str) -> ColumnElement[bool]:
@@ -210,10 +222,15 @@ def _has(pattern: str) -> ColumnElement[bool]:
     outings = (
         select(OutingStop.id)
         .join(Outing)
-        .where(OutingStop.shot_id == Shot.id, or_(Outing.name.ilike(pattern), Outing.note.ilike(pattern), OutingStop.note.ilike(pattern)))
+        .where(
+            OutingStop.shot_id == Shot.id,
+            or_(Outing.name.ilike(pattern), Outing.note.ilike(pattern), OutingStop.note.ilike(pattern)),
+        )
     )
     own = (Shot.name, Shot.intent, Location.name, Location.access_notes, Viewpoint.name)
-    return or_(*(column.ilike(pattern) for column in own), *(exists(item) for item in (elements, visits, seasons, outings)))
+    return or_(
+        *(column.ilike(pattern) for column in own), *(exists(item) for item in (elements, visits, seasons, outings))
+    )
 
 
 def _read(session: Session, query: Select[*tuple[Any, ...]]) -> list[Entry]:

@@ -24,7 +24,11 @@ def cards_of_outing(session: Session, seen: SeenOuting) -> list[tuple[FieldCard,
     made = [card for card in session.scalars(query) if card.run is not None]
     found: list[tuple[FieldCard, bool]] = []
     for at, visit in _in_order(seen):
-        mine = [card for card in made if card.shot_id == seen.stops[at].shot_id and card not in [other for other, _ in found]]
+        mine = [
+            card
+            for card in made
+            if card.shot_id == seen.stops[at].shot_id and card not in [other for other, _ in found]
+        ]
         exact = [card for card in mine if _is_of(card, visit)]
         if mine:
             card = (exact or mine)[-1]
@@ -46,7 +50,9 @@ def make_cards_of_outing(session: Session, owner_id: int, outing_id: int, now_ut
         if not visit.plan.sequence.frames:
             continue
         count += 1
-        if any(card.id in current and card.shot_id == seen.stops[at].shot_id and _is_of(card, visit) for card, _ in kept):
+        if any(
+            card.id in current and card.shot_id == seen.stops[at].shot_id and _is_of(card, visit) for card, _ in kept
+        ):
             continue
         shot = session.get_one(Shot, seen.stops[at].shot_id)
         outing = OfOuting(seen.row.id, seen.row.name, visit.begins_utc, _way(seen, at, visit))

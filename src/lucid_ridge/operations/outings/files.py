@@ -41,9 +41,9 @@ def _entries(seen: SeenOuting) -> list[CalendarEntry]:
         ready = _at(seen, visit.begin_s)
         found.append(
             CalendarEntry(
-                f"outing-{seen.row.id}-{row.id}@lucid-ridge", f"{seen.row.name}: {item.name}", ready, _at(seen, visit.leave_s),
-                here.name if here else "", here.latitude_deg if here else None, here.longitude_deg if here else None, row.note, leave,
-                "" if not found[1:] else f"Set off for {item.name}",
+                uid=f"outing-{seen.row.id}-{row.id}@lucid-ridge", title=f"{seen.row.name}: {item.name}", start_utc=ready, end_utc=_at(seen, visit.leave_s),
+                place=here.name if here else "", latitude_deg=here.latitude_deg if here else None, longitude_deg=here.longitude_deg if here else None, notes=row.note, leave_utc=leave,
+                rings="" if not found[1:] else f"Set off for {item.name}",
             )
         )  # fmt: skip
     return [*found, *_decisions(seen)]
@@ -80,7 +80,11 @@ def _points(seen: SeenOuting) -> list[RoutePoint]:
         here = item.facts.location if item.facts is not None else None
         if here is not None:
             note = f"begins {_at(seen, visit.begin_s):%Y-%m-%d %H:%M} UTC"
-            found.append(RoutePoint(item.name, here.latitude_deg, here.longitude_deg, here.elevation_m, _at(seen, visit.begin_s), note))
+            found.append(
+                RoutePoint(
+                    item.name, here.latitude_deg, here.longitude_deg, here.elevation_m, _at(seen, visit.begin_s), note
+                )
+            )
     return found
 
 

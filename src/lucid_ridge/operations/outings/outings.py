@@ -57,7 +57,9 @@ class SeenOuting:
 
 def all_outings(session: Session, owner_id: int) -> Sequence[Outing]:
     """Return the owner's outings, the next first."""
-    return session.scalars(select(Outing).where(Outing.owner_id == owner_id).order_by(Outing.date_local.desc(), Outing.id)).all()
+    return session.scalars(
+        select(Outing).where(Outing.owner_id == owner_id).order_by(Outing.date_local.desc(), Outing.id)
+    ).all()
 
 
 def add_outing(session: Session, owner_id: int, values: Mapping[str, object]) -> Outing:
@@ -72,9 +74,15 @@ def add_outing(session: Session, owner_id: int, values: Mapping[str, object]) ->
 def edit_outing(session: Session, owner_id: int, outing_id: int, changes: Mapping[str, object]) -> Outing:
     """Change what is said of an outing: declared facts, what is packed, and one's own items."""
     row = owned(session, owner_id, Outing, outing_id)
-    labels = {name: item.label for name, item in facts_of(core.Outing).items()} | {"packed": "packing list", "own_items": "packing list"}
+    labels = {name: item.label for name, item in facts_of(core.Outing).items()} | {
+        "packed": "packing list",
+        "own_items": "packing list",
+    }
     with journaled(
-        session, owner_id, outing_scope(row.id), f"change {', '.join(dict.fromkeys(labels[name] for name in changes)) or 'nothing'}"
+        session,
+        owner_id,
+        outing_scope(row.id),
+        f"change {', '.join(dict.fromkeys(labels[name] for name in changes)) or 'nothing'}",
     ):
         assign(row, changes)
     return row
@@ -178,7 +186,16 @@ def see_outing(session: Session, owner_id: int, outing_id: int, now_utc: datetim
     )
     plans = [at_visits[at].plan if at in at_visits else None for at in range(len(stops))]
     packing = packing_list(facts, plan, stops, plans, row.own_items)
-    return SeenOuting(row, facts, stops, plan, packing, plans_b, _bands(plan, stops, dates), at_visits)
+    return SeenOuting(
+        row=row,
+        facts=facts,
+        stops=stops,
+        plan=plan,
+        packing=packing,
+        plans_b=plans_b,
+        bands=_bands(plan, stops, dates),
+        at_visits=at_visits,
+    )
 
 
 def _bands(plan: OutingPlan, stops: Sequence[StopFacts], dates: Sequence[date]) -> tuple[LightBand, ...]:

@@ -25,7 +25,11 @@ def stop_facts(session: Session, owner_id: int, stop: OutingStop, days: Days) ->
     """Return a stop with what is known of it. A broken one is left out with a word, and its reason is in the log."""
     said = core.OutingStop(**{name: getattr(stop, name) for name in facts_of(core.OutingStop)})
     name = (
-        stop.shot.name if stop.shot is not None else f"Scouting {stop.location.name}" if stop.location is not None else said.note or "Rest"
+        stop.shot.name
+        if stop.shot is not None
+        else f"Scouting {stop.location.name}"
+        if stop.location is not None
+        else said.note or "Rest"
     )
     try:
         if stop.shot is not None and stop.shot.viewpoint is not None:
@@ -34,23 +38,48 @@ def stop_facts(session: Session, owner_id: int, stop: OutingStop, days: Days) ->
             return place_stop(session, owner_id, said, stop.location, name, days)
     except Exception:
         _log.exception("Stop %s of an outing cannot be planned.", stop.id)
-        return StopFacts(said, name, windows=(), why_none="it cannot be planned: the reason is in the server's log.")
-    return StopFacts(said, name)
+        return StopFacts(
+            said=said, name=name, windows=(), why_none="it cannot be planned: the reason is in the server's log."
+        )
+    return StopFacts(said=said, name=name)
 
 
 def shot_stop(session: Session, said: core.OutingStop, shot: Shot, days: Days) -> StopFacts:
     """Return a shot as a stop. It must have a place."""
     point = shot.viewpoint
     assert point is not None
-    facts = replace(shot_facts(session, shot), forecast=hours_around(forecast_of(point.location.forecast), days.dates[0], days.dates[-1]))
+    facts = replace(
+        shot_facts(session, shot),
+        forecast=hours_around(forecast_of(point.location.forecast), days.dates[0], days.dates[-1]),
+    )
     lasts = plan_shot(facts).sequence.total_s or 0.0
     forecast = state_of(session.get(KeptForecast, point.location_id)).forecast
     windows, why_none = stop_windows(facts, lasts, forecast, days)
-    return StopFacts(said, shot.name, facts, windows, lasts, point.location_id, point.id, shot.id, why_none)
+    return StopFacts(
+        said=said,
+        name=shot.name,
+        facts=facts,
+        windows=windows,
+        lasts_s=lasts,
+        location_id=point.location_id,
+        viewpoint_id=point.id,
+        shot_id=shot.id,
+        why_none=why_none,
+    )
 
 
-def place_stop(session: Session, owner_id: int, said: core.OutingStop, location: Location, name: str, days: Days) -> StopFacts:
+def place_stop(
+    session: Session, owner_id: int, said: core.OutingStop, location: Location, name: str, days: Days
+) -> StopFacts:
     """Return a place as a stop: by daylight."""
     facts = location_facts(session, location, owner_id)
     point_id = location.viewpoints[0].id if location.viewpoints else 0
-    return StopFacts(said, name, facts, daylight_windows(facts, said, days.dates), 0.0, location.id, point_id)
+    return StopFacts(
+        said=said,
+        name=name,
+        facts=facts,
+        windows=daylight_windows(facts, said, days.dates),
+        lasts_s=0.0,
+        location_id=location.id,
+        viewpoint_id=point_id,
+    )

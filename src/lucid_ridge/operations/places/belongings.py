@@ -31,7 +31,9 @@ _COLLECTIONS: dict[type, str] = {
 }
 
 
-def add_belonging(session: Session, owner_id: int, location_id: int, kind: type[Belonging], values: Mapping[str, object]) -> Belonging:
+def add_belonging(
+    session: Session, owner_id: int, location_id: int, kind: type[Belonging], values: Mapping[str, object]
+) -> Belonging:
     """Add a hazard, a season note or a meter reading to a location."""
     location = owned(session, owner_id, Location, location_id)
     with journaled(session, owner_id, location_scope(location.id), f"add {_WORDS[kind]}"):
@@ -42,7 +44,9 @@ def add_belonging(session: Session, owner_id: int, location_id: int, kind: type[
     return row
 
 
-def edit_belonging(session: Session, owner_id: int, kind: type[Belonging], row_id: int, changes: Mapping[str, object]) -> Belonging:
+def edit_belonging(
+    session: Session, owner_id: int, kind: type[Belonging], row_id: int, changes: Mapping[str, object]
+) -> Belonging:
     """Change one of a location's hazards, season notes, tracks or readings."""
     row = belonging(session, owner_id, kind, row_id)
     with journaled(session, owner_id, location_scope(row.location_id), f"edit {_WORDS[kind]}"):
@@ -59,7 +63,11 @@ def delete_belonging(session: Session, owner_id: int, kind: type[Belonging], row
 
 def belonging(session: Session, owner_id: int, kind: type[Belonging], row_id: int) -> Belonging:
     """Return a row that belongs to one of the owner's locations. Raises NotFound."""
-    query = select(kind).join(Location, Location.id == kind.location_id).where(kind.id == row_id, Location.owner_id == owner_id)
+    query = (
+        select(kind)
+        .join(Location, Location.id == kind.location_id)
+        .where(kind.id == row_id, Location.owner_id == owner_id)
+    )
     row = session.scalars(query).first() if row_id <= LARGEST_ID else None
     if row is None:
         raise NotFound(_WORDS[kind])

@@ -63,7 +63,10 @@ def import_as_location(session: Session, owner_id: int, file_name: str, content:
     Raises FormatError.
     """
     data = read_places(file_name, content)
-    own = file_name.replace("\\", "/").rpartition("/")[2].rpartition(".")[0].replace("_", " ").strip()[:200] or "Imported location"
+    own = (
+        file_name.replace("\\", "/").rpartition("/")[2].rpartition(".")[0].replace("_", " ").strip()[:200]
+        or "Imported location"
+    )
     with journaled(session, owner_id, "locations", f"import {own[:60]}"):
         made = [location_from(owner_id, item) for item in data.whole] + [
             _location(owner_id, name or own, part) for name, part in _by_group(data).items()
@@ -73,20 +76,30 @@ def import_as_location(session: Session, owner_id: int, file_name: str, content:
             if not location.viewpoints:
                 location.viewpoints.append(Viewpoint(name="First viewpoint"))
         session.flush()
-    return Imported(made[0], sum(len(item.viewpoints) for item in made), sum(len(item.tracks) for item in made), len(made))
+    return Imported(
+        made[0], sum(len(item.viewpoints) for item in made), sum(len(item.tracks) for item in made), len(made)
+    )
 
 
 def export_locations(session: Session, owner_id: int, location_id: int | None = None) -> GeoData:
     """Return one location's viewpoints, elements and tracks, or all of them; and the locations whole."""
-    rows: Sequence[Location] = [owned(session, owner_id, Location, location_id)] if location_id else all_locations(session, owner_id)
+    rows: Sequence[Location] = (
+        [owned(session, owner_id, Location, location_id)] if location_id else all_locations(session, owner_id)
+    )
     points, tracks = [], []
     for location in rows:
         for point in location.viewpoints:
             latitude, longitude = position_of(point)
             height = point.elevation_m if point.elevation_m is not None else location.elevation_m
-            points.append(GeoPoint(point.name, latitude, longitude, height, point.notes or location.notes, location.name))
+            points.append(
+                GeoPoint(point.name, latitude, longitude, height, point.notes or location.notes, location.name)
+            )
         for track in location.tracks:
-            tracks.append(GeoTrack(track.name, tuple(TrackPoint(step[0], step[1], step[2]) for step in track.points), location.name))
+            tracks.append(
+                GeoTrack(
+                    track.name, tuple(TrackPoint(step[0], step[1], step[2]) for step in track.points), location.name
+                )
+            )
     drawn = tuple(place for location in rows for point in location.viewpoints for place in seen_elements(point))
     return GeoData(tuple(points), tuple(tracks), tuple(whole_location(row) for row in rows), drawn)
 
@@ -142,7 +155,10 @@ def _add(location: Location, data: GeoData) -> None:
 def _can_be_walked(walk: Walk) -> bool:
     """Return whether a track is a walk that a location can say; a longer one is kept as a track alone."""
     said = facts_of(PlaceSaid)
-    return all(value <= (said[name].fact.high or 0.0) for name, value in (("walk_m", walk.length_m), ("walk_ascent_m", walk.ascent_m)))
+    return all(
+        value <= (said[name].fact.high or 0.0)
+        for name, value in (("walk_m", walk.length_m), ("walk_ascent_m", walk.ascent_m))
+    )
 
 
 def _thinned(steps: list[tuple[float, float, float | None]]) -> list[tuple[float, float, float | None]]:

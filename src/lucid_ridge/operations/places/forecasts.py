@@ -63,7 +63,9 @@ class Answered:
     problem: str
 
 
-def question_for(session: Session, owner_id: int, location_id: int, service_url: str | None, now_utc: datetime) -> Question | None:
+def question_for(
+    session: Session, owner_id: int, location_id: int, service_url: str | None, now_utc: datetime
+) -> Question | None:
     """Return what to ask the service for a location; None while the forecast kept is fresh enough, comes from a file, or there is no service."""
     location = owned(session, owner_id, Location, location_id)
     kept = session.get(KeptForecast, location.id)
@@ -87,12 +89,18 @@ def keep_answer(session: Session, owner_id: int, question: Question, answered: A
     change_surroundings(session, owner_id)
     values: dict[str, Any] = {"location_id": question.location_id, "tried_at_utc": now_utc, "problem": answered.problem}
     if answered.content is not None:
-        values |= {"content": answered.content, "fetched_at_utc": now_utc, "simulated": bool(answered.content.get("simulated", False))}
+        values |= {
+            "content": answered.content,
+            "fetched_at_utc": now_utc,
+            "simulated": bool(answered.content.get("simulated", False)),
+        }
     statement = insert(KeptForecast).values(**{"source": FROM_SERVICE, "simulated": True} | values)
     try:
         with session.begin_nested():
             session.execute(
-                statement.on_conflict_do_update(index_elements=["location_id"], set_=values, where=KeptForecast.source != FROM_FILE)
+                statement.on_conflict_do_update(
+                    index_elements=["location_id"], set_=values, where=KeptForecast.source != FROM_FILE
+                )
             )
     except IntegrityError:
         # The location was deleted while the service was asked.
@@ -111,7 +119,9 @@ def state_of(kept: KeptForecast | None) -> ForecastState:
     if kept is None:
         return ForecastState(None, FROM_SERVICE, True, None, "")
     forecast = forecast_of(kept)
-    return ForecastState(forecast, kept.source, kept.simulated, kept.fetched_at_utc, kept.problem, frozenset(_hours_of(kept.edits)))
+    return ForecastState(
+        forecast, kept.source, kept.simulated, kept.fetched_at_utc, kept.problem, frozenset(_hours_of(kept.edits))
+    )
 
 
 def forecast_of(kept: KeptForecast | None) -> Forecast | None:
@@ -140,7 +150,9 @@ def hours_around(whole: Forecast | None, day: date | None, last: date | None = N
     return replace(whole, hours=hours) if hours else None
 
 
-def edit_hour(session: Session, owner_id: int, location_id: int, moment: datetime, figures: Mapping[str, float]) -> ForecastState:
+def edit_hour(
+    session: Session, owner_id: int, location_id: int, moment: datetime, figures: Mapping[str, float]
+) -> ForecastState:
     """Change figures of an hour by hand; they stand until they are taken back, whatever newer forecasts say. Raises Refused."""
     location = owned(session, owner_id, Location, location_id)
     kept = session.get(KeptForecast, location.id)
@@ -185,7 +197,9 @@ def _hours_of(edits: Mapping[str, Mapping[str, float]]) -> dict[datetime, Mappin
     return {datetime.fromisoformat(text): figures for text, figures in edits.items()}
 
 
-def import_forecast(session: Session, owner_id: int, location_id: int, file_name: str, content: bytes, now_utc: datetime) -> ForecastState:
+def import_forecast(
+    session: Session, owner_id: int, location_id: int, file_name: str, content: bytes, now_utc: datetime
+) -> ForecastState:
     """Take an hourly forecast from a file; it stands until it is dropped. Raises FormatError and changes nothing for what is none."""
     location = owned(session, owner_id, Location, location_id)
     forecast = read_forecast(file_name, content, now_utc)
@@ -223,7 +237,10 @@ def _plain(forecast: Forecast) -> dict[str, object]:
     return {
         "issued": forecast.issued_utc.isoformat(),
         "hours": [
-            {"time": hour.time_utc.isoformat(), **{name: getattr(hour, name) for name in hour.__dataclass_fields__ if name != "time_utc"}}
+            {
+                "time": hour.time_utc.isoformat(),
+                **{name: getattr(hour, name) for name in hour.__dataclass_fields__ if name != "time_utc"},
+            }
             for hour in forecast.hours
         ],
     }

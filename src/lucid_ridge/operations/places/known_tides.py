@@ -28,7 +28,9 @@ def own_tide(name: str, kept: OwnTide) -> Tide:
     told = told_of(kept)
     if kept["waters"]:
         return _table(name, tuple((text, height) for text, height in kept["waters"]), told)
-    return HarmonicTide(name, HarmonicConstants(kept["mean_m"], tuple((wave, height, lag) for wave, height, lag in kept["waves"])), told)
+    return HarmonicTide(
+        name, HarmonicConstants(kept["mean_m"], tuple((wave, height, lag) for wave, height, lag in kept["waves"])), told
+    )
 
 
 def told_of(kept: OwnTide) -> str:
@@ -39,4 +41,6 @@ def told_of(kept: OwnTide) -> str:
 
 @lru_cache(maxsize=64)
 def _table(name: str, waters: tuple[tuple[str, float], ...], told: str) -> TideTable:
-    return TideTable(name, tuple((float(unix_seconds(datetime.fromisoformat(text))), height) for text, height in waters), told)
+    return TideTable(
+        name, tuple((float(unix_seconds(datetime.fromisoformat(text))), height) for text, height in waters), told
+    )

@@ -74,9 +74,13 @@ def edit_location(session: Session, owner_id: int, location_id: int, edit: Locat
     tide_place = edit.columns.get("tide_place")
     if tide_place is not None and tide_place not in tide_places():
         raise Refused("tide_place", f"The tide is known for {' and '.join(tide_places())}, not for “{tide_place}”.")
-    if isinstance(tide_place, str) and (away_m := distance_to_place_m(tide_place, row.latitude_deg, row.longitude_deg)) > REACH_M:
+    if (
+        isinstance(tide_place, str)
+        and (away_m := distance_to_place_m(tide_place, row.latitude_deg, row.longitude_deg)) > REACH_M
+    ):
         raise Refused(
-            "tide_place", f"{tide_place} lies {away_m / 1000:.0f} km away: its tide is not this place's. Take a tide table of your own."
+            "tide_place",
+            f"{tide_place} lies {away_m / 1000:.0f} km away: its tide is not this place's. Take a tide table of your own.",
         )
     with journaled(session, owner_id, location_scope(row.id), f"edit {row.name}"):
         assign(row, edit.columns if edit.zone is None else {**edit.columns, "zone": edit.zone})

@@ -19,7 +19,9 @@ from ..platform.rows import viewpoint as owned_viewpoint
 from .locations import location_scope
 
 
-def add_scouting(session: Session, owner_id: int, viewpoint_id: int, values: Mapping[str, object], angles: str) -> Scouting:
+def add_scouting(
+    session: Session, owner_id: int, viewpoint_id: int, values: Mapping[str, object], angles: str
+) -> Scouting:
     """Record a visit. angles: a name, a bearing and an altitude a line ("cairn 212 4.5"). Raises Refused."""
     point = owned_viewpoint(session, owner_id, viewpoint_id)
     read = _read(angles)
@@ -31,7 +33,9 @@ def add_scouting(session: Session, owner_id: int, viewpoint_id: int, values: Map
     return row
 
 
-def edit_scouting(session: Session, owner_id: int, scouting_id: int, changes: Mapping[str, object], angles: str | None) -> Scouting:
+def edit_scouting(
+    session: Session, owner_id: int, scouting_id: int, changes: Mapping[str, object], angles: str | None
+) -> Scouting:
     """Change what is said of a visit; angles None: not said. Raises Refused."""
     row, location_id = _owned(session, owner_id, scouting_id)
     more = {} if angles is None else {"angles": _read(angles)}
@@ -47,7 +51,9 @@ def delete_scouting(session: Session, owner_id: int, scouting_id: int) -> None:
         delete_with_references(session, row)
 
 
-def keep_photo(session: Session, owner_id: int, scouting_id: int, file_name: str, content: bytes, now_utc: datetime) -> Scouting:
+def keep_photo(
+    session: Session, owner_id: int, scouting_id: int, file_name: str, content: bytes, now_utc: datetime
+) -> Scouting:
     """Keep a visit's photograph in place of an older one. Raises FormatError for what is none."""
     row, _ = _owned(session, owner_id, scouting_id)
     photo = read_photo(content)

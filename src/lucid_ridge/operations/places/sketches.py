@@ -50,8 +50,14 @@ def sketch_of(row: Location, kept: LocationGrid | None) -> Sketch:
     """Return the plan of a location with its viewpoints and tracks. kept: its elevation grid, where there is one."""
     origin = (row.latitude_deg, row.longitude_deg)
     viewpoints = tuple((point.id, point.name, *_xy(position_of(point), origin)) for point in row.viewpoints)
-    tracks = tuple((track.id, track.name, tuple(_xy((step[0], step[1]), origin) for step in track.points)) for track in row.tracks)
-    everything = [(0.0, 0.0), *((east, north) for _, _, east, north in viewpoints), *(step for _, _, line in tracks for step in line)]
+    tracks = tuple(
+        (track.id, track.name, tuple(_xy((step[0], step[1]), origin) for step in track.points)) for track in row.tracks
+    )
+    everything = [
+        (0.0, 0.0),
+        *((east, north) for _, _, east, north in viewpoints),
+        *(step for _, _, line in tracks for step in line),
+    ]
     lows, highs = np.min(everything, axis=0), np.max(everything, axis=0)
     middle = ((lows[0] + highs[0]) / 2, (lows[1] + highs[1]) / 2)
     half = max(_LEAST_SPAN_M, 0.62 * float(max(highs - lows)))
@@ -88,14 +94,23 @@ def _contours(
         # A coarse grid is rounded between its points, as a draughtsman would.
         finer = max(2, _FINEST // max(heights.shape))
         heights = zoom(heights, finer, order=3, grid_mode=False)
-        east, north = (np.linspace(axis[0], axis[-1], size) for axis, size in zip((east, north), heights.shape[::-1], strict=True))
-    shown = heights[np.ix_(np.abs(np.asarray(north) - middle[1]) <= 1.1 * half, np.abs(np.asarray(east) - middle[0]) <= 1.1 * half)]
+        east, north = (
+            np.linspace(axis[0], axis[-1], size) for axis, size in zip((east, north), heights.shape[::-1], strict=True)
+        )
+    shown = heights[
+        np.ix_(np.abs(np.asarray(north) - middle[1]) <= 1.1 * half, np.abs(np.asarray(east) - middle[0]) <= 1.1 * half)
+    ]
     span = float(np.nanmax(shown) - np.nanmin(shown)) if shown.size and np.isfinite(shown).any() else 0.0
     step = next((size for size in _STEPS_M if span / size <= _LEVELS), _STEPS_M[-1])
     cut = type(grid)(heights, grid.north_deg, grid.west_deg, grid.step_lat_deg, grid.step_lon_deg)
     generator = contour_generator(east, north, np.ma.masked_invalid(heights))
     return tuple(
-        Contour(level, tuple((round(float(point[0]), 1), round(float(point[1]), 1)) for point in line[:: max(1, len(line) // 400)]))
+        Contour(
+            level,
+            tuple(
+                (round(float(point[0]), 1), round(float(point[1]), 1)) for point in line[:: max(1, len(line) // 400)]
+            ),
+        )
         for level in contours(cut, step)
         for line in cast(list[Any], generator.lines(level))
         if len(line) > 2

@@ -27,7 +27,9 @@ TYPED, MEASURED, COMPUTED = "typed", "measured with a clinometer", "computed fro
 _OWN_SKYLINE_FROM_M = 150.0
 
 
-def set_skyline(session: Session, owner_id: int, viewpoint_id: int, points: Sequence[Sequence[float]] | None, source: str) -> Viewpoint:
+def set_skyline(
+    session: Session, owner_id: int, viewpoint_id: int, points: Sequence[Sequence[float]] | None, source: str
+) -> Viewpoint:
     """Give a viewpoint the skyline through (bearing, altitude) pairs [degrees]; None takes it away. Raises InputError."""
     row = viewpoint(session, owner_id, viewpoint_id)
     with journaled(session, owner_id, location_scope(row.location_id), f"skyline of {row.name}"):
@@ -41,20 +43,29 @@ def set_skyline(session: Session, owner_id: int, viewpoint_id: int, points: Sequ
 def skyline_from_text(session: Session, owner_id: int, viewpoint_id: int, text: str) -> Viewpoint:
     """Give a viewpoint the skyline written in a text. Raises InputError naming the line."""
     found = parse_skyline(text)
-    return set_skyline(session, owner_id, viewpoint_id, list(zip(found.bearings_deg, found.altitudes_deg, strict=True)), TYPED)
+    return set_skyline(
+        session, owner_id, viewpoint_id, list(zip(found.bearings_deg, found.altitudes_deg, strict=True)), TYPED
+    )
 
 
 def store_grid(session: Session, owner_id: int, location_id: int, file_name: str, content: bytes) -> LocationGrid:
     """Keep a file's elevation grid for a location, in place of an older one. Raises FormatError and changes nothing otherwise."""
     location = owned(session, owner_id, Location, location_id)
-    return keep_grid(session, location, file_name.replace("\\", "/").rpartition("/")[2][:200], read_elevation(file_name, content))
+    return keep_grid(
+        session, location, file_name.replace("\\", "/").rpartition("/")[2][:200], read_elevation(file_name, content)
+    )
 
 
 def keep_grid(session: Session, location: Location, name: str, grid: ElevationGrid) -> LocationGrid:
     """Keep a grid for a location. Flushes."""
     row = session.get(LocationGrid, location.id) or LocationGrid(location_id=location.id)
     row.name = name
-    row.north_deg, row.west_deg, row.step_lat_deg, row.step_lon_deg = grid.north_deg, grid.west_deg, grid.step_lat_deg, grid.step_lon_deg
+    row.north_deg, row.west_deg, row.step_lat_deg, row.step_lon_deg = (
+        grid.north_deg,
+        grid.west_deg,
+        grid.step_lat_deg,
+        grid.step_lon_deg,
+    )
     row.rows, row.columns = grid.heights_m.shape
     whole = bool(np.isfinite(grid.heights_m).all()) and bool((grid.heights_m == np.round(grid.heights_m)).all())
     row.number_kind = "<i2" if whole else "<f4"
@@ -77,7 +88,11 @@ def grid_of(row: LocationGrid) -> ElevationGrid:
     """Return the kept grid as the core knows it."""
     numbers = np.frombuffer(zlib.decompress(row.heights), dtype=row.number_kind)
     return ElevationGrid(
-        numbers.reshape(row.rows, row.columns).astype(np.float32), row.north_deg, row.west_deg, row.step_lat_deg, row.step_lon_deg
+        numbers.reshape(row.rows, row.columns).astype(np.float32),
+        row.north_deg,
+        row.west_deg,
+        row.step_lat_deg,
+        row.step_lon_deg,
     )
 
 
@@ -93,16 +108,22 @@ def compute_skyline(session: Session, owner_id: int, viewpoint_id: int) -> Job:
     row = viewpoint(session, owner_id, viewpoint_id)
     if session.get(LocationGrid, row.location_id) is None:
         raise Refused("grid", "This location has no elevation grid yet: give it one first (.hgt, .asc or GeoTIFF).")
-    return ask_for(session, owner_id, SKYLINE, f"Skyline of {row.name}", f"skyline {viewpoint_id}", viewpoint_id=viewpoint_id)
+    return ask_for(
+        session, owner_id, SKYLINE, f"Skyline of {row.name}", f"skyline {viewpoint_id}", viewpoint_id=viewpoint_id
+    )
 
 
-def carry_out_skyline(sessions: sessionmaker[Session], owner_id: int, arguments: Mapping[str, int], tell: Callable[[float], bool]) -> str:
+def carry_out_skyline(
+    sessions: sessionmaker[Session], owner_id: int, arguments: Mapping[str, int], tell: Callable[[float], bool]
+) -> str:
     """Compute the skyline that was asked for. Raises what skyline_by_grid raises."""
     with sessions() as session, session.begin():
         return skyline_by_grid(session, owner_id, arguments["viewpoint_id"], tell)
 
 
-def skyline_by_grid(session: Session, owner_id: int, viewpoint_id: int, tell: Callable[[float], bool] | None = None) -> str:
+def skyline_by_grid(
+    session: Session, owner_id: int, viewpoint_id: int, tell: Callable[[float], bool] | None = None
+) -> str:
     """Compute a viewpoint's skyline and its far elements' from the location's grid, and keep them. Returns what was done.
 
     Raises InputError where the place lies outside the grid, Cancelled when tell answers False.
@@ -113,7 +134,9 @@ def skyline_by_grid(session: Session, owner_id: int, viewpoint_id: int, tell: Ca
         raise NotFound("grid")
     grid = grid_of(kept)
     latitude, longitude = position_of(row)
-    far = [element for element in row.elements if element.distance_m >= _OWN_SKYLINE_FROM_M and element.shape != "water"]
+    far = [
+        element for element in row.elements if element.distance_m >= _OWN_SKYLINE_FROM_M and element.shape != "water"
+    ]
     parts = 1 + len(far)
 
     def share(part: int) -> Callable[[float], bool] | None:
@@ -126,7 +149,9 @@ def skyline_by_grid(session: Session, owner_id: int, viewpoint_id: int, tell: Ca
         inside = np.isfinite(grid.height_m(*place))
         # What is lit first is the upper part of it.
         theirs.append(
-            skyline_from_grid(grid, *place, eye_height_m=max(1.6, element.height_m / 2), bearing_step_deg=1.0, progress=share(part))
+            skyline_from_grid(
+                grid, *place, eye_height_m=max(1.6, element.height_m / 2), bearing_step_deg=1.0, progress=share(part)
+            )
             if inside
             else None
         )
@@ -147,11 +172,17 @@ def _thinned(skyline: Skyline, tolerance_deg: float = 0.04) -> Skyline:
         first = keep[-1]
         slope = (altitudes[index + 1] - altitudes[first]) / (bearings[index + 1] - bearings[first])
         inner = range(first + 1, index + 1)
-        if any(abs(altitudes[first] + slope * (bearings[step] - bearings[first]) - altitudes[step]) > tolerance_deg for step in inner):
+        if any(
+            abs(altitudes[first] + slope * (bearings[step] - bearings[first]) - altitudes[step]) > tolerance_deg
+            for step in inner
+        ):
             keep.append(index)
     keep.append(len(bearings) - 1)
     return Skyline(tuple(bearings[index] for index in keep), tuple(altitudes[index] for index in keep))
 
 
 def _stored(skyline: Skyline) -> list[list[float]]:
-    return [[round(bearing, 3), round(altitude, 3)] for bearing, altitude in zip(skyline.bearings_deg, skyline.altitudes_deg, strict=True)]
+    return [
+        [round(bearing, 3), round(altitude, 3)]
+        for bearing, altitude in zip(skyline.bearings_deg, skyline.altitudes_deg, strict=True)
+    ]

@@ -36,7 +36,9 @@ def set_own_tide(
     field = "table" if table.strip() else "constants"
     try:
         if field == "table":
-            kept["waters"] = [(moment.isoformat(), height) for moment, height in read_tide_table(table, row.zone, table_clock)]
+            kept["waters"] = [
+                (moment.isoformat(), height) for moment, height in read_tide_table(table, row.zone, table_clock)
+            ]
         else:
             kept["waves"] = read_constants(constants)
         own_tide(row.name, kept)

@@ -91,7 +91,11 @@ def _columns(session: Session, owner_id: int, edit: ViewpointEdit) -> dict[str, 
 
 def _from_another(session: Session, owner_id: int, said: FromViewpoint) -> tuple[float, float]:
     bearing, distance = said.bearing_deg, said.distance_m
-    for name, value in (("from_viewpoint_id", said.viewpoint_id), ("from_bearing_deg", bearing), ("from_distance_m", distance)):
+    for name, value in (
+        ("from_viewpoint_id", said.viewpoint_id),
+        ("from_bearing_deg", bearing),
+        ("from_distance_m", distance),
+    ):
         if value is None:
             raise Refused(name, "A position from another viewpoint needs the viewpoint, the bearing and the distance.")
     assert said.viewpoint_id is not None and bearing is not None and distance is not None

@@ -36,8 +36,14 @@ def whole_location(row: Location) -> Json:
         "hazards": [facts_to_json(core.Hazard, item) for item in row.hazards],
         "openings": [facts_to_json(core.Opening, item) for item in row.openings],
         "seasons": [facts_to_json(core.SeasonNote, item) for item in row.season_notes],
-        "walks": [{"name": item.name, "points": item.points, **{name: getattr(item, name) for name in _FIGURES}} for item in row.tracks],
-        "readings": [{"time": item.time_utc.astimezone(UTC).isoformat(), "ev100": item.ev100, "note": item.note} for item in row.readings],
+        "walks": [
+            {"name": item.name, "points": item.points, **{name: getattr(item, name) for name in _FIGURES}}
+            for item in row.tracks
+        ],
+        "readings": [
+            {"time": item.time_utc.astimezone(UTC).isoformat(), "ev100": item.ev100, "note": item.note}
+            for item in row.readings
+        ],
         "viewpoints": [_viewpoint(item) for item in row.viewpoints],
     }
 
@@ -52,7 +58,9 @@ def seen_elements(row: Viewpoint) -> list[GeoPoint | GeoTrack]:
         if len(places) > 1:
             found.append(GeoTrack(item.name, tuple(TrackPoint(*place) for place in places), row.location.name))
         else:
-            found.append(GeoPoint(item.name, *places[0], notes=f"{item.shape} seen from {row.name}", group=row.location.name))
+            found.append(
+                GeoPoint(item.name, *places[0], notes=f"{item.shape} seen from {row.name}", group=row.location.name)
+            )
     return found
 
 
@@ -60,7 +68,9 @@ def location_from(owner_id: int, said: object) -> Location:
     """Return a new location, not yet in the database, from what whole_location gave. Raises FormatError for what it cannot be."""
     if not isinstance(said, Mapping):
         raise FormatError("A location of the file is not an object.")
-    parts = {name: said.get(name) or [] for name in ("hazards", "openings", "seasons", "walks", "readings", "viewpoints")}
+    parts = {
+        name: said.get(name) or [] for name in ("hazards", "openings", "seasons", "walks", "readings", "viewpoints")
+    }
     for name, items in parts.items():
         if not isinstance(items, list) or len(items) > _MOST:
             raise FormatError(f"“{name}” must be a list of at most {_MOST}.")
@@ -73,16 +83,23 @@ def location_from(owner_id: int, said: object) -> Location:
     row = Location(owner_id=owner_id, **facts)
     if said.get("own_tide") is not None:
         row.own_tide = _tide(where, said["own_tide"])
-    row.hazards = [Hazard(**facts_from_json(core.Hazard, item, f"{where}, hazard {at}")) for at, item in enumerate(parts["hazards"], 1)]
+    row.hazards = [
+        Hazard(**facts_from_json(core.Hazard, item, f"{where}, hazard {at}"))
+        for at, item in enumerate(parts["hazards"], 1)
+    ]
     row.openings = [
-        Opening(**facts_from_json(core.Opening, item, f"{where}, opening {at}")) for at, item in enumerate(parts["openings"], 1)
+        Opening(**facts_from_json(core.Opening, item, f"{where}, opening {at}"))
+        for at, item in enumerate(parts["openings"], 1)
     ]
     row.season_notes = [
-        SeasonNote(**facts_from_json(core.SeasonNote, item, f"{where}, season {at}")) for at, item in enumerate(parts["seasons"], 1)
+        SeasonNote(**facts_from_json(core.SeasonNote, item, f"{where}, season {at}"))
+        for at, item in enumerate(parts["seasons"], 1)
     ]
     row.tracks = [_walk(item, f"{where}, walk {at}") for at, item in enumerate(parts["walks"], 1)]
     row.readings = [_meter(item, f"{where}, reading {at}") for at, item in enumerate(parts["readings"], 1)]
-    row.viewpoints = [_read_viewpoint(item, f"{where}, viewpoint {at}") for at, item in enumerate(parts["viewpoints"], 1)]
+    row.viewpoints = [
+        _read_viewpoint(item, f"{where}, viewpoint {at}") for at, item in enumerate(parts["viewpoints"], 1)
+    ]
     return row
 
 
@@ -102,13 +119,18 @@ def _read_viewpoint(said: object, where: str) -> Viewpoint:
     row = Viewpoint(**facts_from_json(core.ViewpointSaid, own, where))
     if (row.latitude_deg is None) != (row.longitude_deg is None):
         raise FormatError(f"{where} has only half of its coordinates.")
-    row.skyline, row.skyline_source = _skyline(beside.get("skyline"), where), str(beside.get("skyline_source") or "")[:200]
+    row.skyline, row.skyline_source = (
+        _skyline(beside.get("skyline"), where),
+        str(beside.get("skyline_source") or "")[:200],
+    )
     if beside.get("standing") is not None:
         row.standing = _standing(beside["standing"], where)
     elements = beside.get("elements") or []
     if not isinstance(elements, list) or len(elements) > _MOST:
         raise FormatError(f"{where}: “elements” must be a list of at most {_MOST}.")
-    row.scoutings = [_scouting(item, f"{where}, visit {at}") for at, item in enumerate(beside.get("scoutings") or [], 1)]
+    row.scoutings = [
+        _scouting(item, f"{where}, visit {at}") for at, item in enumerate(beside.get("scoutings") or [], 1)
+    ]
     row.elements = [_element(item, f"{where}, element {at}") for at, item in enumerate(elements, 1)]
     return row
 
@@ -116,7 +138,10 @@ def _read_viewpoint(said: object, where: str) -> Viewpoint:
 def _element(said: object, where: str) -> Element:
     beside, own = _apart(said, ("skyline", "course"), where)
     row = Element(**facts_from_json(core.Element, own, where))
-    row.skyline, row.course = _skyline(beside.get("skyline"), where), [list(leg) for leg in _pairs(beside.get("course") or [], where)]
+    row.skyline, row.course = (
+        _skyline(beside.get("skyline"), where),
+        [list(leg) for leg in _pairs(beside.get("course") or [], where)],
+    )
     for bearing, distance in row.course:
         if not (0 <= bearing <= 360 and 0 < distance <= 500_000):
             raise FormatError(f"{where}: a leg of its course lies outside 0 to 360° or 500 km.")
@@ -130,7 +155,9 @@ def _scouting(said: object, where: str) -> Scouting:
         isinstance(item, list) and len(item) == 3 and all(map(_is_number, item[1:])) for item in angles
     ):
         raise FormatError(f"{where}: angles must be names with bearing and altitude.")
-    return Scouting(**facts_from_json(core.Scouting, own, where), angles=[[str(item[0])[:100], *item[1:]] for item in angles])
+    return Scouting(
+        **facts_from_json(core.Scouting, own, where), angles=[[str(item[0])[:100], *item[1:]] for item in angles]
+    )
 
 
 def _walk(said: object, where: str) -> WalkTrack:
@@ -208,7 +235,9 @@ def _skyline(said: object, where: str) -> list[list[float]] | None:
 
 
 def _pairs(said: object, where: str) -> list[tuple[float, float]]:
-    if not isinstance(said, list) or not all(isinstance(pair, list) and len(pair) == 2 and all(map(_is_number, pair)) for pair in said):
+    if not isinstance(said, list) or not all(
+        isinstance(pair, list) and len(pair) == 2 and all(map(_is_number, pair)) for pair in said
+    ):
         raise FormatError(f"{where}: pairs of numbers are needed for skylines, courses and corners.")
     return [(float(pair[0]), float(pair[1])) for pair in said]
 
@@ -220,7 +249,9 @@ def _is_number(value: object) -> bool:
 def _apart(said: object, names: tuple[str, ...], where: str) -> tuple[Json, Json]:
     if not isinstance(said, Mapping):
         raise FormatError(f"{where} is not an object.")
-    return {name: said[name] for name in names if name in said}, {name: value for name, value in said.items() if name not in names}
+    return {name: said[name] for name in names if name in said}, {
+        name: value for name, value in said.items() if name not in names
+    }
 
 
 def _reading(where: str, read: Callable[[], Any]) -> Any:

@@ -30,7 +30,9 @@ def move_files(engine: Engine, outwards: bool) -> int:
         with engine.connect() as connection:
             rows = [tuple(row) for row in connection.execute(select(*keys).where(wanted).order_by(*keys))]
         for row in rows:
-            moved += _move(engine, table, column, wanted & and_(*(key == value for key, value in zip(keys, row, strict=True))))
+            moved += _move(
+                engine, table, column, wanted & and_(*(key == value for key, value in zip(keys, row, strict=True)))
+            )
     return moved
 
 

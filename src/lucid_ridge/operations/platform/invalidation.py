@@ -85,7 +85,9 @@ def _depends(kind: str, ids: set[int]) -> ColumnElement[bool]:
 def _note(session: Session, revision: int, condition: ColumnElement[bool]) -> None:
     shots = select(Shot.id, literal(revision)).where(condition).order_by(Shot.id)
     statement = insert(ShotSummary).from_select(["shot_id", "touched_revision"], shots)
-    newest = statement.on_conflict_do_update(index_elements=["shot_id"], set_={"touched_revision": statement.excluded.touched_revision})
+    newest = statement.on_conflict_do_update(
+        index_elements=["shot_id"], set_={"touched_revision": statement.excluded.touched_revision}
+    )
     session.execute(newest)
 
 

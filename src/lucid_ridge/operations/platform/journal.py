@@ -97,7 +97,12 @@ def undo_state(session: Session, owner_id: int, scopes: Sequence[str]) -> UndoSt
     """Return what undo and redo would take back or repeat."""
     found = {row.undone: row for row in session.execute(_BOTH_WAYS, {"owner": owner_id, "scopes": list(scopes)})}
     back, forth = found.get(False), found.get(True)
-    return UndoState(back.label if back else None, forth.label if forth else None, back.id if back else None, forth.id if forth else None)
+    return UndoState(
+        back.label if back else None,
+        forth.label if forth else None,
+        back.id if back else None,
+        forth.id if forth else None,
+    )
 
 
 def undo(session: Session, owner_id: int, scopes: Sequence[str], entry_id: int | None = None) -> Turned:
@@ -129,7 +134,9 @@ def _turn(session: Session, owner_id: int, scopes: Sequence[str], entry_id: int 
     except Conflict as error:
         entry.passed_over = True
         session.flush()
-        return Turned(entry.label, False, f"“{entry.label}” can no longer be {done_word}: {error.message} It is passed over.")
+        return Turned(
+            entry.label, False, f"“{entry.label}” can no longer be {done_word}: {error.message} It is passed over."
+        )
     # What the edit did is from now on what was really found: rows that it made may have become more since.
     entry.changes = [_recorded(step, back) for step in (made[::-1] if back else made)]
     entry.undone = back
@@ -187,7 +194,9 @@ def _check_unseen(session: Session, owner_id: int, writer: Writer, changes: Sequ
             JournalEntry.owner_id == owner_id, JournalEntry.revision > writer.seen, JournalEntry.hand != writer.hand
         )
     ).all()
-    theirs = {(change["table"], str(change["key"]), name) for entry in others for change in entry for name in _touched(change)}
+    theirs = {
+        (change["table"], str(change["key"]), name) for entry in others for change in entry for name in _touched(change)
+    }
     clashing = {
         path_of(name) if change["table"] == "shot" else name
         for change in changes
@@ -209,7 +218,9 @@ def _touched(change: dict[str, Any]) -> set[str]:
     return {name for name in after if name in before and after[name] != before[name]}
 
 
-def _write(session: Session, owner_id: int, writer: Writer, scope: str, label: str, changes: list[dict[str, Any]]) -> None:
+def _write(
+    session: Session, owner_id: int, writer: Writer, scope: str, label: str, changes: list[dict[str, Any]]
+) -> None:
     now = datetime.now(UTC)
     here = {"owner": owner_id, "scope": scope}
     found = session.execute(_LATEST, here).first()
@@ -222,7 +233,13 @@ def _write(session: Session, owner_id: int, writer: Writer, scope: str, label: s
     else:
         session.add(
             JournalEntry(
-                owner_id=owner_id, made_at_utc=now, scope=scope, label=label, changes=changes, hand=writer.hand, revision=writer.revision
+                owner_id=owner_id,
+                made_at_utc=now,
+                scope=scope,
+                label=label,
+                changes=changes,
+                hand=writer.hand,
+                revision=writer.revision,
             )
         )
         _forget_oldest(session, owner_id, scope)
@@ -231,7 +248,11 @@ def _write(session: Session, owner_id: int, writer: Writer, scope: str, label: s
 
 def _touch(session: Session, writer: Writer, changes: Sequence[dict[str, Any]]) -> None:
     """Note which shots depend on what was written."""
-    sides = ((change["table"], {**change["key"], **(change[side] or {})}) for change in changes for side in ("before", "after"))
+    sides = (
+        (change["table"], {**change["key"], **(change[side] or {})})
+        for change in changes
+        for side in ("before", "after")
+    )
     touch(session, writer.revision, sides)
 
 
@@ -272,4 +293,9 @@ def _change(row: Any, before: bool = True, after: bool = True) -> dict[str, Any]
         altered = {name for name in new if new[name] != old[name]}
         belongs = {column.name for column in mapper.local_table.columns if column.foreign_keys} if altered else set()
         old, new = ({name: side[name] for name in side if name in altered | belongs} for side in (old, new))
-    return {"table": mapper.local_table.name, "key": key, "before": old if before else None, "after": new if after else None}
+    return {
+        "table": mapper.local_table.name,
+        "key": key,
+        "before": old if before else None,
+        "after": new if after else None,
+    }

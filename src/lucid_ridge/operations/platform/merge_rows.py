@@ -51,7 +51,9 @@ def graft(session: Session, owner_id: int, notebook: str, read: Callable[[str], 
         table, owned = tables[name]
         rows = read(name) if name != ORIGINS else ()
         if rows:
-            known = _known(session, owner_id, (own, notebook), (table, owned), rows, origins) if is_numbered(table) else {}
+            known = (
+                _known(session, owner_id, (own, notebook), (table, owned), rows, origins) if is_numbered(table) else {}
+            )
             _graft_table(session, owner_id, (table, owned), rows, known, made)
     remember(session, owner_id, notebook, origins, made)
     return made
@@ -60,7 +62,8 @@ def graft(session: Session, owner_id: int, notebook: str, read: Callable[[str], 
 def _named_first(tables: Iterable[Table]) -> list[str]:
     """Return the names of tables so that what others name comes before them."""
     graph = {
-        table.name: {key.column.table.name for key in table.foreign_keys if key.column.table is not table} | named_by(table.name)
+        table.name: {key.column.table.name for key in table.foreign_keys if key.column.table is not table}
+        | named_by(table.name)
         for table in tables
     }
     return [name for name in TopologicalSorter(graph).static_order() if name in graph]
@@ -72,7 +75,12 @@ def is_numbered(table: Table) -> bool:
 
 
 def _graft_table(
-    session: Session, owner_id: int, owned: tuple[Table, ColumnElement[bool]], rows: Sequence[Row], known: Mapping[int, int], made: Grafted
+    session: Session,
+    owner_id: int,
+    owned: tuple[Table, ColumnElement[bool]],
+    rows: Sequence[Row],
+    known: Mapping[int, int],
+    made: Grafted,
 ) -> None:
     table, mine = owned
     ids = made.ids.setdefault(table.name, {})
@@ -88,7 +96,9 @@ def _graft_table(
         if row is None:
             continue
         if their_id is None:
-            statement = insert_where_free(table).values(row).on_conflict_do_nothing().returning(*table.primary_key.columns)
+            statement = (
+                insert_where_free(table).values(row).on_conflict_do_nothing().returning(*table.primary_key.columns)
+            )
             made.rows += len(session.execute(statement).all())
             continue
         here = _there_alike(session, table, mine, row)
@@ -150,7 +160,9 @@ def _known(
     if not all(isinstance(row.get("id"), int) for row in rows):
         raise ValueError("a row has no id")
     names = {(notebook, row["id"]): row["id"] for row in rows}
-    names |= {(origin["notebook"], origin["their_id"]): origin["our_id"] for origin in origins if origin["what"] == table.name}
+    names |= {
+        (origin["notebook"], origin["their_id"]): origin["our_id"] for origin in origins if origin["what"] == table.name
+    }
     there = set(session.scalars(select(table.columns.id).where(mine)))
     remembered = select(Origin.notebook, Origin.their_id, Origin.our_id).where(
         Origin.owner_id == owner_id, Origin.what == table.name, Origin.notebook.in_({token for token, _ in names})
@@ -182,7 +194,13 @@ def remember(session: Session, owner_id: int, notebook: str, origins: Sequence[R
         if (ours := made.move(origin["what"], origin["our_id"])) is not None
     ]
     told = {
-        (token, what, theirs): {"owner_id": owner_id, "notebook": token, "what": what, "their_id": theirs, "our_id": ours}
+        (token, what, theirs): {
+            "owner_id": owner_id,
+            "notebook": token,
+            "what": what,
+            "their_id": theirs,
+            "our_id": ours,
+        }
         for token, what, theirs, ours in came
         if token != own or theirs != ours
     }
@@ -190,4 +208,6 @@ def remember(session: Session, owner_id: int, notebook: str, origins: Sequence[R
     for at in range(0, len(rows), _AT_ONCE):
         statement = insert_where_free(Origin).values(rows[at : at + _AT_ONCE])
         newest = {"our_id": statement.excluded.our_id}
-        session.execute(statement.on_conflict_do_update(index_elements=["owner_id", "notebook", "what", "their_id"], set_=newest))
+        session.execute(
+            statement.on_conflict_do_update(index_elements=["owner_id", "notebook", "what", "their_id"], set_=newest)
+        )

@@ -132,7 +132,9 @@ def _delete(session: Session, table: Table, key: Row, made: list[Step]) -> None:
             if reference.column.table is not table:
                 continue
             name = reference.parent.name
-            for row in session.execute(select(other).where(other.c[name] == now[reference.column.name])).mappings().all():
+            for row in (
+                session.execute(select(other).where(other.c[name] == now[reference.column.name])).mappings().all()
+            ):
                 its_key = {column.name: to_json(row[column.name]) for column in other.primary_key}
                 if reference.ondelete == "SET NULL":
                     before = row_to_json(row)

@@ -18,7 +18,9 @@ from ...store.places import Element, Location, Viewpoint
 from ...store.shots import Shot
 from .errors import NotFound
 
-Owned = TypeVar("Owned", bound=Location | Shot | Body | Lens | Filter | Support | Accessory | Outing | LogEntry | Calibration)
+Owned = TypeVar(
+    "Owned", bound=Location | Shot | Body | Lens | Filter | Support | Accessory | Outing | LogEntry | Calibration
+)
 LARGEST_ID = 2**31 - 1
 
 
@@ -26,7 +28,9 @@ def owned(session: Session, owner_id: int, kind: type[Owned], row_id: int, *opti
     """Return the owner's row of a kind by id. options: how what hangs on it is loaded. Raises NotFound."""
     wanted: Any = kind
     row: Owned | None = (
-        session.scalars(_owned(wanted, *options), {"row": row_id, "owner": owner_id}).first() if row_id <= LARGEST_ID else None
+        session.scalars(_owned(wanted, *options), {"row": row_id, "owner": owner_id}).first()
+        if row_id <= LARGEST_ID
+        else None
     )
     if row is None:
         raise NotFound(kind.__name__.lower())
@@ -50,7 +54,9 @@ def viewpoint(session: Session, owner_id: int, viewpoint_id: int) -> Viewpoint:
 
 def element(session: Session, owner_id: int, element_id: int) -> Element:
     """Return an element of one of the owner's viewpoints. Raises NotFound."""
-    query = select(Element).join(Viewpoint).join(Location).where(Element.id == element_id, Location.owner_id == owner_id)
+    query = (
+        select(Element).join(Viewpoint).join(Location).where(Element.id == element_id, Location.owner_id == owner_id)
+    )
     row = session.scalars(query).first() if element_id <= LARGEST_ID else None
     if row is None:
         raise NotFound("element")

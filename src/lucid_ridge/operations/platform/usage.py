@@ -31,7 +31,9 @@ def shots_at(session: Session, viewpoint_id: int) -> Sequence[Use]:
     return [Use(*row) for row in found]
 
 
-def uses_of_kit(session: Session, owner_id: int, kind: type[Body | Lens | Filter | Support | Accessory]) -> dict[int, list[Use]]:
+def uses_of_kit(
+    session: Session, owner_id: int, kind: type[Body | Lens | Filter | Support | Accessory]
+) -> dict[int, list[Use]]:
     """Return the shots that use each piece of a kind of the owner's kit."""
     uses: dict[int, list[Use]] = defaultdict(list)
     if kind in _JOINED:
@@ -48,6 +50,8 @@ def around(session: Session, shot: Shot) -> tuple[tuple[Use, ...], bool]:
     """Return the shots from a shot's viewpoint, and whether another of the owner's has the same name."""
     here = Shot.viewpoint_id == shot.viewpoint_id if shot.viewpoint_id is not None else false()
     same = and_(Shot.name == shot.name, Shot.id != shot.id)
-    query = select(Shot.id, Shot.name, here.label("here"), same.label("same")).where(Shot.owner_id == shot.owner_id, or_(here, same))
+    query = select(Shot.id, Shot.name, here.label("here"), same.label("same")).where(
+        Shot.owner_id == shot.owner_id, or_(here, same)
+    )
     found = session.execute(query.order_by(Shot.id)).all()
     return tuple(Use(row.id, row.name) for row in found if row.here), any(row.same for row in found)

@@ -53,7 +53,8 @@ class Worker:
         # Connections of their own, held for long: those of the requests are not waited for.
         engine = create_engine(self._engine().url, poolclass=NullPool, isolation_level="AUTOCOMMIT")
         self._threads = [
-            threading.Thread(target=self._serve, args=[engine], name=f"worker {number}", daemon=True) for number in range(self._count)
+            threading.Thread(target=self._serve, args=[engine], name=f"worker {number}", daemon=True)
+            for number in range(self._count)
         ]
         for thread in self._threads:
             thread.start()
@@ -100,7 +101,12 @@ class Worker:
     def work_once(self, connection: Connection) -> bool:
         """Carry out the oldest job that nobody works on; whether there was one."""
         earlier = aliased(Job)
-        same = (earlier.owner_id == Job.owner_id, earlier.subject == Job.subject, earlier.id < Job.id, earlier.state.in_(OPEN))
+        same = (
+            earlier.owner_id == Job.owner_id,
+            earlier.subject == Job.subject,
+            earlier.id < Job.id,
+            earlier.state.in_(OPEN),
+        )
         # One that is being stopped ends before another on its subject begins.
         waiting = select(Job.id).where(Job.state.in_(OPEN), ~select(earlier.id).where(*same).exists()).order_by(Job.id)
         for job_id in connection.scalars(waiting).all():
@@ -113,7 +119,9 @@ class Worker:
         return False
 
     def _carry_out(self, job_id: int) -> bool:
-        begun = update(Job).where(Job.id == job_id, Job.state.in_(OPEN)).values(state=JobState.RUNNING, tries=Job.tries + 1)
+        begun = (
+            update(Job).where(Job.id == job_id, Job.state.in_(OPEN)).values(state=JobState.RUNNING, tries=Job.tries + 1)
+        )
         with self._sessions() as session, session.begin():
             job = session.scalar(begun.returning(Job))
         if job is None:
@@ -137,7 +145,9 @@ class Worker:
             with self._sessions() as session:
                 reads = session.get_one(Photographer, job.owner_id).spelling
             with spelled(reads):
-                return JobState.DONE, self._tasks[job.kind](self._sessions, job.owner_id, job.arguments, self._teller(job.id))
+                return JobState.DONE, self._tasks[job.kind](
+                    self._sessions, job.owner_id, job.arguments, self._teller(job.id)
+                )
         except Cancelled:
             return JobState.STOPPED, "Stopped; nothing was changed."
         except (InputError, Refused, NotFound) as error:
@@ -156,7 +166,12 @@ class Worker:
             nonlocal told, wanted
             if time.monotonic() - told >= _TELL_S:
                 with self._sessions() as session, session.begin():
-                    said = update(Job).where(Job.id == job_id).values(progress=min(1.0, max(0.0, progress))).returning(Job.stop_wanted)
+                    said = (
+                        update(Job)
+                        .where(Job.id == job_id)
+                        .values(progress=min(1.0, max(0.0, progress)))
+                        .returning(Job.stop_wanted)
+                    )
                     wanted = session.scalar(said) is False
                 told = time.monotonic()
             return wanted
@@ -166,4 +181,8 @@ class Worker:
     def _end(self, job_id: int, state: JobState, message: str) -> None:
         ended: dict[str, object] = {"state": state, "message": message, "ended_at_utc": func.now()}
         with self._sessions() as session, session.begin():
-            session.execute(update(Job).where(Job.id == job_id).values(ended | ({"progress": 1.0} if state is JobState.DONE else {})))
+            session.execute(
+                update(Job)
+                .where(Job.id == job_id)
+                .values(ended | ({"progress": 1.0} if state is JobState.DONE else {}))
+            )

@@ -30,7 +30,9 @@ _CHOOSES = _COUNTED.returning(*_TOLD).execution_options(synchronize_session=Fals
 _WRITES = _COUNTED.values(surroundings=_NEW_TOKEN).returning(*_TOLD).execution_options(synchronize_session=False)
 
 
-def take_pen(session: Session, owner_id: int, hand: str = "", seen: int | None = None, only_chooses: bool = False) -> Writer:
+def take_pen(
+    session: Session, owner_id: int, hand: str = "", seen: int | None = None, only_chooses: bool = False
+) -> Writer:
     """Wait until nobody else writes into the owner's notebook, count its revision up, and note who writes until the transaction ends.
 
     only_chooses: nothing will be written but the choices of one shot, so that what surrounds shots stays as it was read.

@@ -52,8 +52,12 @@ def given_shots(session: Session, shot_ids: Collection[int], outing_id: int | No
     _rows(session, found, "filter", id=grouped | {row["filter_id"] for row in found["shot_filter"]})
     _rows(session, found, "accessory", id={row["accessory_id"] for row in found["shot_accessory"]})
     # Of a place that is scouted on the way all its viewpoints come, of a shot's its own.
-    scouted = select(Viewpoint.id).where(Viewpoint.location_id.in_([row["location_id"] for row in stops if row["location_id"] is not None]))
-    viewpoints = _rows(session, found, "viewpoint", id={*session.scalars(scouted), *(row["viewpoint_id"] for row in shots)})
+    scouted = select(Viewpoint.id).where(
+        Viewpoint.location_id.in_([row["location_id"] for row in stops if row["location_id"] is not None])
+    )
+    viewpoints = _rows(
+        session, found, "viewpoint", id={*session.scalars(scouted), *(row["viewpoint_id"] for row in shots)}
+    )
     _places(session, found, {row["location_id"] for row in viewpoints}, _ids(viewpoints))
     return found
 

@@ -28,11 +28,15 @@ class SharedLocation:
     sketch: Sketch | None
 
 
-def told_location(given: Mapping[str, Sequence[Mapping[str, Any]]], exact: bool, grid: LocationGrid | None) -> SharedLocation:
+def told_location(
+    given: Mapping[str, Sequence[Mapping[str, Any]]], exact: bool, grid: LocationGrid | None
+) -> SharedLocation:
     """Return what is told. Not exact: neither a name nor a note, no walk, skyline or plan, and of the position the middle of a wide cell."""
     (row,) = _made(given, Location)
     elements = _made(given, Element)
-    viewpoints = [(point, [item for item in elements if item.viewpoint_id == point.id]) for point in _made(given, Viewpoint)]
+    viewpoints = [
+        (point, [item for item in elements if item.viewpoint_id == point.id]) for point in _made(given, Viewpoint)
+    ]
     hazards, openings, seasons = _made(given, Hazard), _made(given, Opening), _made(given, SeasonNote)
     position = row.latitude_deg, row.longitude_deg
     tracks, sketch = _made(given, WalkTrack), None
@@ -48,7 +52,17 @@ def told_location(given: Mapping[str, Sequence[Mapping[str, Any]]], exact: bool,
             point.name, point.notes, point.latitude_deg, point.longitude_deg = f"Viewpoint {at}", "", None, None
             for item in seen:
                 item.name = ""
-    return SharedLocation(exact, row, position, hazards, openings, seasons, tracks if exact else (), viewpoints, sketch)
+    return SharedLocation(
+        exact=exact,
+        row=row,
+        position=position,
+        hazards=hazards,
+        openings=openings,
+        seasons=seasons,
+        tracks=tracks if exact else (),
+        viewpoints=viewpoints,
+        sketch=sketch,
+    )
 
 
 def _made(given: Mapping[str, Sequence[Mapping[str, Any]]], kind: type[Any]) -> list[Any]:

@@ -99,15 +99,21 @@ def share_outing(session: Session, owner_id: int, outing_id: int, where: Where, 
     make_cards_of_outing(session, owner_id, outing_id, now)
     cards = [card for card, _ in cards_of_outing(session, see_outing(session, owner_id, outing_id, now))]
     given = given_shots(session, [card.shot_id for card in cards], outing_id) if where is Where.EXACT else None
-    return _shared(session, owner_id, _Told([card.id for card in cards], outing_id=outing_id, given=given), where, days, now)
+    return _shared(
+        session, owner_id, _Told([card.id for card in cards], outing_id=outing_id, given=given), where, days, now
+    )
 
 
 def share_location(session: Session, owner_id: int, location_id: int, where: Where, days: int, now: datetime) -> Share:
     """Make a link to a location, as it is now. Raises NotFound, Refused for one that tells nothing and for a time that cannot be."""
     row = owned(session, owner_id, Location, location_id)
     if where is Where.HIDDEN:
-        raise Refused("where", "A location of which nothing is told is not shared: choose the place itself, or roughly where.")
-    return _shared(session, owner_id, _Told(location_id=row.id, given=given_location(session, row.id)), where, days, now)
+        raise Refused(
+            "where", "A location of which nothing is told is not shared: choose the place itself, or roughly where."
+        )
+    return _shared(
+        session, owner_id, _Told(location_id=row.id, given=given_location(session, row.id)), where, days, now
+    )
 
 
 def copy_shared(session: Session, owner_id: int, token: str, now: datetime) -> Copied:
@@ -116,7 +122,9 @@ def copy_shared(session: Session, owner_id: int, token: str, now: datetime) -> C
     if row is None:
         raise Refused("token", NO_LINK)
     if row.where_told is not Where.EXACT or row.given is None:
-        raise Refused("token", "This link does not tell the place itself, so that there is nothing to copy: only to read.")
+        raise Refused(
+            "token", "This link does not tell the place itself, so that there is nothing to copy: only to read."
+        )
     given = row.given
     found = copy_given(session, owner_id, given)
 
@@ -154,7 +162,9 @@ def shares_of_outing(session: Session, owner_id: int, outing_id: int, now: datet
 
 def shares_of_location(session: Session, owner_id: int, location_id: int, now: datetime) -> Sequence[Share]:
     """Return the links to a location that still hold. Raises NotFound."""
-    return _that_hold(session, owner_id, (Share.location_id == owned(session, owner_id, Location, location_id).id,), now)
+    return _that_hold(
+        session, owner_id, (Share.location_id == owned(session, owner_id, Location, location_id).id,), now
+    )
 
 
 def _that_hold(session: Session, owner_id: int, which: Sequence[ColumnElement[bool]], now: datetime) -> Sequence[Share]:
@@ -180,13 +190,19 @@ def read_share(session: Session, token: str, now: datetime) -> SharedCards:
         exact = row.where_told is Where.EXACT
         place = told_location(row.given, exact, session.get(LocationGrid, row.location_id) if exact else None)
         return SharedCards([], None, row.until_utc, place, copied)
-    cards = session.scalars(select(FieldCard).join(ShareCard).where(ShareCard.share_id == row.id).order_by(ShareCard.place)).all()
+    cards = session.scalars(
+        select(FieldCard).join(ShareCard).where(ShareCard.share_id == row.id).order_by(ShareCard.place)
+    ).all()
     if not cards:
         raise Refused("token", NO_LINK)
     outing = session.get(Outing, row.outing_id) if row.where_told is Where.EXACT and row.outing_id is not None else None
     names = _names_of_places(session, row.owner_id)
     return SharedCards(
-        [_told_of(session, card, row.where_told, names) for card in cards], outing.name if outing else None, row.until_utc, None, copied
+        [_told_of(session, card, row.where_told, names) for card in cards],
+        outing.name if outing else None,
+        row.until_utc,
+        None,
+        copied,
     )
 
 
@@ -198,7 +214,11 @@ def _told_of(session: Session, card: FieldCard, where: Where, names: set[str]) -
     shot = session.get_one(Shot, card.shot_id)
     position, rough = _position(shot) if where is not Where.HIDDEN else None, where is Where.ROUGH
     # As the card calls its own place, which may have another name now.
-    content = told(card.content, where, names | {str(card.content[name]) for name in ("location", "viewpoint") if card.content.get(name)})
+    content = told(
+        card.content,
+        where,
+        names | {str(card.content[name]) for name in ("location", "viewpoint") if card.content.get(name)},
+    )
     return Shared(content, rough_position(*position) if position and rough else position, rough)
 
 
@@ -236,7 +256,13 @@ def _masked(value: object, named: re.Pattern[str]) -> object:
 def _names_of_places(session: Session, owner_id: int) -> set[str]:
     """Return every name of the owner's places and of what is seen there, as they are called now."""
     columns = (Location.name, Viewpoint.name, Element.name)
-    query = select(*columns).select_from(Location).outerjoin(Viewpoint).outerjoin(Element).where(Location.owner_id == owner_id)
+    query = (
+        select(*columns)
+        .select_from(Location)
+        .outerjoin(Viewpoint)
+        .outerjoin(Element)
+        .where(Location.owner_id == owner_id)
+    )
     return {name for row in session.execute(query) for name in row if name}
 
 

@@ -20,7 +20,9 @@ def backdrop_of(session: Session, owner_id: int, shot_id: int) -> Backdrop | Non
     return session.get(Backdrop, owned(session, owner_id, Shot, shot_id).id)
 
 
-def keep_backdrop(session: Session, owner_id: int, shot_id: int, file_name: str, content: bytes, now_utc: datetime) -> Backdrop:
+def keep_backdrop(
+    session: Session, owner_id: int, shot_id: int, file_name: str, content: bytes, now_utc: datetime
+) -> Backdrop:
     """Keep a photograph as a shot's backdrop, aimed as the shot is now. Raises FormatError for what cannot be read, Refused without a body."""
     shot = owned(session, owner_id, Shot, shot_id)
     facts = shot_facts(session, shot)

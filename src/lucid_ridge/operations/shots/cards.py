@@ -112,18 +112,26 @@ def facts_of_card(session: Session, shot: Shot, card: FieldCard) -> ShotFacts:
     return replace(then, forecast=hours_around(forecast, then.light.date_local))
 
 
-def found_otherwise(session: Session, owner_id: int, shot_id: int, found: Difference, card_id: int | None = None) -> dict[str, object]:
+def found_otherwise(
+    session: Session, owner_id: int, shot_id: int, found: Difference, card_id: int | None = None
+) -> dict[str, object]:
     """Return the run sheet of a shot as it is planned with what was found, at the time of the card that is worked through. The shot itself stays as it is.
 
     Raises NotFound, Conflict, InputError.
     """
     shot = get_shot(session, owner_id, shot_id)
     card = get_card(session, owner_id, card_id)[0] if card_id is not None else None
-    now = facts_of_card(session, shot, card) if card is not None and card.shot_id == shot.id else shot_facts(session, shot)
+    now = (
+        facts_of_card(session, shot, card)
+        if card is not None and card.shot_id == shot.id
+        else shot_facts(session, shot)
+    )
     facts = as_found(now, found)
     plan = plan_shot(facts)
     if not plan.sequence.frames:
-        raise Conflict(next((reason.text for reason in plan.sequence.reasons), "With this there are no frames to take."))
+        raise Conflict(
+            next((reason.text for reason in plan.sequence.reasons), "With this there are no frames to take.")
+        )
     sheet = run_sheet(facts, plan, shot.name, shot.id, weights_of(session.get_one(Photographer, owner_id)))
     return sheet | {"outing": card.content.get("outing", "") if card is not None else ""}
 
@@ -155,15 +163,20 @@ def card_content(shot: Shot, facts: ShotFacts, plan: ShotPlan) -> dict[str, obje
         "rig": [item.name for item in facts.accessories],
         "held": choice_words(facts.frame.hold) + (", braced" if facts.frame.braced else "") if _told(facts) else "",
         "stack": depth.stack_words if _told(facts) else "",
-        "flash": f"{exposure.flash.name} at {exposure.flash.setting}" if exposure.flash and exposure.flash.setting else "",
+        "flash": f"{exposure.flash.name} at {exposure.flash.setting}"
+        if exposure.flash and exposure.flash.setting
+        else "",
         "checks": [asdict(item) for item in focus_checks(plan)],
         "predicted": exposure.predicted,
         "bracket_automatic": exposure.bracket_automatic,
         "range": depth.verdict.text,
         "picture": plan_picture(facts, plan),
-        "settings": [{"name": item.name, "value": item.value} for item in plan.settings if item.name not in _ON_THE_CARD],
+        "settings": [
+            {"name": item.name, "value": item.value} for item in plan.settings if item.name not in _ON_THE_CARD
+        ],
         "frames": [
-            _frame(facts, frame, mark, sequence.frames[0]) for frame, mark in zip(sequence.frames, _marks(sequence.frames), strict=True)
+            _frame(facts, frame, mark, sequence.frames[0])
+            for frame, mark in zip(sequence.frames, _marks(sequence.frames), strict=True)
         ],
         "groups": _groups(facts, plan),
         "lines": _lines(facts, sequence.frames),
@@ -184,7 +197,12 @@ def _way(facts: ShotFacts, sequence_s: float) -> list[dict[str, object]]:
     if way is None:
         return []
     return [
-        {"name": leg.name, "start": facts.clock(leg.span.start_utc), "end": facts.clock(leg.span.end_utc), "dark": leg.dark}
+        {
+            "name": leg.name,
+            "start": facts.clock(leg.span.start_utc),
+            "end": facts.clock(leg.span.end_utc),
+            "dark": leg.dark,
+        }
         for leg in legs_of(facts, way)
     ]
 
@@ -201,7 +219,9 @@ def _groups(facts: ShotFacts, plan: ShotPlan) -> list[dict[str, object]]:
         frames = [frame for frame in plan.sequence.frames if frame.group == at]
         first = frames[0]
         clock = (
-            facts.clock(facts.light.time_utc + timedelta(seconds=first.start_s)) if facts.light.time_utc else format_duration(first.start_s)
+            facts.clock(facts.light.time_utc + timedelta(seconds=first.start_s))
+            if facts.light.time_utc
+            else format_duration(first.start_s)
         )
         row = sheet[at]
         waits = plan.sequence.groups[at].waits_s is not None

@@ -40,7 +40,11 @@ def check_order(row: Shot, edit: ShotEdit) -> None:
     if depth.near_m is not None and depth.far_m is not None and not depth.far_infinite and depth.far_m < depth.near_m:
         name = "far_m" if edit.depth.number("far_m") is not None or "near_m" not in edit.depth else "near_m"
         raise refusal(name, f"The far limit ({format_distance(depth.far_m)}) must not be closer than the near limit ({format_distance(depth.near_m)}).")  # fmt: skip
-    if exposure.shadow_ev is not None and exposure.highlight_ev is not None and exposure.highlight_ev < exposure.shadow_ev:
+    if (
+        exposure.shadow_ev is not None
+        and exposure.highlight_ev is not None
+        and exposure.highlight_ev < exposure.shadow_ev
+    ):
         name = "shadow_ev" if "shadow_ev" in edit.exposure and "highlight_ev" not in edit.exposure else "highlight_ev"
         raise refusal(name, f"The highlight reading (EV {exposure.highlight_ev:g}) must not be under the shadow reading (EV {exposure.shadow_ev:g}).")  # fmt: skip
 
@@ -49,12 +53,20 @@ def _check_lens(row: Shot, lens: kit.Lens, accessories: Sequence[Accessory], edi
     used = row.frame.focal_mm or lens.focal_min_mm
     focal, aperture = edit.frame.number("focal_mm"), edit.depth.number("f_number")
     if focal is not None and not lens.takes_focal(focal):
-        raise refusal("focal_mm", f"{lens.name} goes from {lens.focal_min_mm:g} to {lens.focal_max_mm:g} mm, not {focal:g} mm.")
+        raise refusal(
+            "focal_mm", f"{lens.name} goes from {lens.focal_min_mm:g} to {lens.focal_max_mm:g} mm, not {focal:g} mm."
+        )
     if aperture is not None:
         _check_aperture("f_number", lens, used, aperture)
     metered_at = edit.exposure.number("metered_f_number")
     if metered_at is not None and row.exposure.metered_through_lens:
-        _check_aperture("metered_f_number", lens, used, metered_at, " A hand-held meter can read it: untick “read through the lens” first.")
+        _check_aperture(
+            "metered_f_number",
+            lens,
+            used,
+            metered_at,
+            " A hand-held meter can read it: untick “read through the lens” first.",
+        )
     reach = edit.frame.number("crop_focal_mm")
     if reach is not None and reach < used:
         raise refusal("crop_focal_mm", f"A crop lends reach: {reach:g} mm is shorter than the {used:g} mm in use.")

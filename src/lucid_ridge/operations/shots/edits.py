@@ -83,7 +83,9 @@ class ShotEdit:
     def names(self) -> tuple[str, ...]:
         """The names of all that is said."""
         declared = (
-            name for group in (self.head, self.light, self.frame, self.depth, self.exposure, self.sequence, self.wishes) for name in group
+            name
+            for group in (self.head, self.light, self.frame, self.depth, self.exposure, self.sequence, self.wishes)
+            for name in group
         )
         beside = (
             name

@@ -70,15 +70,15 @@ def core_location(row: Location, point: Viewpoint | None = None) -> place.Locati
         elevation = elevation if point.elevation_m is None else point.elevation_m
     skyline = core_skyline(point.skyline) if point is not None else None
     return place.Location(
-        row.name,
-        latitude,
-        longitude,
-        elevation,
-        row.zone,
-        skyline or _bare_horizon(row, elevation),
-        tide_of(row),
-        row.tide_margin_m,
-        row.tide_margin_min,
+        name=row.name,
+        latitude_deg=latitude,
+        longitude_deg=longitude,
+        elevation_m=elevation,
+        zone=row.zone,
+        skyline=skyline or _bare_horizon(row, elevation),
+        tide=tide_of(row),
+        tide_margin_m=row.tide_margin_m,
+        tide_margin_min=row.tide_margin_min,
     )
 
 
@@ -130,7 +130,9 @@ def facts_and_card(session: Session, shot: Shot, around: Surroundings) -> tuple[
     )
     if any(kind == CalibrationKind.FILTER_COST for kind, _ in around.taught):
         side = side_of(axis_from_sun_deg(facts))
-        facts = dataclasses.replace(facts, filters=tuple(as_measured(item, around.taught, side) for item in facts.filters))
+        facts = dataclasses.replace(
+            facts, filters=tuple(as_measured(item, around.taught, side) for item in facts.filters)
+        )
     card = kept_with(session, shot.id, "card", lambda: newest_card(session, shot))
     if card is None:
         return facts, None
@@ -150,7 +152,9 @@ def surroundings_of(session: Session, shot: Shot) -> Surroundings:
             filters=_filters(shot, bag),
             polariser_from_mm=session.get_one(Photographer, shot.owner_id).polariser_from_mm,
         )
-        uses = tuple(FilterUse(item.filter_id, item.on_lens, item.on_when_metered, item.set_stops) for item in shot.filters)
+        uses = tuple(
+            FilterUse(item.filter_id, item.on_lens, item.on_when_metered, item.set_stops) for item in shot.filters
+        )
         taught = switched_on(session, shot.owner_id)
         if point is None:
             return Surroundings(facts, None, uses, taught, None)
@@ -216,15 +220,17 @@ def _plan_b(session: Session, shot: Shot) -> place.OtherPlace | None:
 def approach_of(location: Location, owner: Photographer, taught: SwitchedOn) -> place.Approach:
     """Return the way to a location as the core knows it, with what the log taught of the photographer's own pace."""
     return place.Approach(
-        location.drive_min, location.walk_m, location.walk_ascent_m, location.walk_terrain, owner.set_up_min, owner.reserve_min,
-        own(taught, CalibrationKind.SET_UP), own(taught, CalibrationKind.WALKING),
+        drive_min=location.drive_min, walk_m=location.walk_m, ascent_m=location.walk_ascent_m, terrain=location.walk_terrain, set_up_min=owner.set_up_min, reserve_min=owner.reserve_min,
+        taught_set_up=own(taught, CalibrationKind.SET_UP), taught_walk=own(taught, CalibrationKind.WALKING),
     )  # fmt: skip
 
 
 def elements_of(viewpoint: Viewpoint, taught: SwitchedOn | None = None) -> tuple[place.Element, ...]:
     """Return a viewpoint's elements as the core knows them. taught: what the log taught of their speed, where a plan is made of them."""
     speeds = taught or {}
-    return tuple(_element(item, speeds.get((CalibrationKind.WATER_SPEED, water_subject(item.id)))) for item in viewpoint.elements)
+    return tuple(
+        _element(item, speeds.get((CalibrationKind.WATER_SPEED, water_subject(item.id)))) for item in viewpoint.elements
+    )
 
 
 def ground_of(viewpoint: Viewpoint) -> Ground:
@@ -234,9 +240,16 @@ def ground_of(viewpoint: Viewpoint) -> Ground:
 
 def _element(row: Element, speed: Calibrated | None = None) -> place.Element:
     computed = ("skyline", "course", "taught_speed")
-    plain = {field.name: getattr(row, field.name) for field in dataclasses.fields(place.Element) if field.name not in computed}
+    plain = {
+        field.name: getattr(row, field.name)
+        for field in dataclasses.fields(place.Element)
+        if field.name not in computed
+    }
     return place.Element(
-        **plain, skyline=core_skyline(row.skyline), course=tuple((leg[0], leg[1]) for leg in row.course or ()), taught_speed=speed
+        **plain,
+        skyline=core_skyline(row.skyline),
+        course=tuple((leg[0], leg[1]) for leg in row.course or ()),
+        taught_speed=speed,
     )
 
 
@@ -271,7 +284,9 @@ def inputs_hash(facts: ShotFacts) -> str:
     plain["land"] = [skyline.digest if skyline else None for skyline in land]
     # A filter that only lies in the bag changes proposals, not the plan.
     grouped = {filter_id for group in facts.frame_groups for filter_id in group.filter_ids}
-    plain["filters"] = [item for item in plain["filters"] if item["on_lens"] or item["on_when_metered"] or item["id"] in grouped]
+    plain["filters"] = [
+        item for item in plain["filters"] if item["on_lens"] or item["on_when_metered"] or item["id"] in grouped
+    ]
     text = json.dumps([float(PLAN_VERSION), plain], sort_keys=True)
     return hashlib.sha256(text.encode()).hexdigest()
 
@@ -340,7 +355,10 @@ def wishes_of(shot: Shot, known: Collection[int]) -> list[Wished]:
 
 def groups_of(shot: Shot, known: Collection[int]) -> list[Group]:
     """Return the groups of frames that a shot lists; of elements that are gone nothing is said."""
-    return [item if _is_there(item["focus_element_id"], known) else {**item, "focus_element_id": None} for item in shot.frame_groups]
+    return [
+        item if _is_there(item["focus_element_id"], known) else {**item, "focus_element_id": None}
+        for item in shot.frame_groups
+    ]
 
 
 def _is_there(element_id: int | None, known: Collection[int]) -> bool:
@@ -367,7 +385,8 @@ def kept_group(group: FrameGroup) -> Group:
 
 def _spots(shot: Shot, known: Collection[int]) -> tuple[SpotReading, ...]:
     return tuple(
-        SpotReading(SpotPart(item["part"]), item["ev100"], item["element_id"], item["through_stops"]) for item in spots_of(shot, known)
+        SpotReading(SpotPart(item["part"]), item["ev100"], item["element_id"], item["through_stops"])
+        for item in spots_of(shot, known)
     )
 
 

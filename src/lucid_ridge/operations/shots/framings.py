@@ -149,7 +149,9 @@ class _Seer:
 
     def __call__(self, row_id: int | None, label: str, made: datetime, choices: Choices) -> SeenFraming:
         body, lens = shot_kit(self.session, self.owner_id, choices)
-        chosen = self.facts.choosing(**{name: value for name, value in choices.items() if name in facts_of(FrameChoices)})
+        chosen = self.facts.choosing(
+            **{name: value for name, value in choices.items() if name in facts_of(FrameChoices)}
+        )
         framed = replace(chosen, body=body or self.facts.body, lens=lens or self.facts.lens)
         frame = plan_frame(framed, plan_depth(framed), self.light)
         same = all(choices.get(name) == self.now[name] for name in FRAMED)

@@ -59,10 +59,16 @@ def _see(session: Session, rows: Sequence[Location]) -> list[SeenLocation]:
     )
     for viewpoint_id, shot_id, name in session.execute(query):
         uses[viewpoint_id].append(Use(shot_id, name))
-    grids = {grid.location_id: grid for grid in session.scalars(select(LocationGrid).where(LocationGrid.location_id.in_(ids)))}
+    grids = {
+        grid.location_id: grid
+        for grid in session.scalars(select(LocationGrid).where(LocationGrid.location_id.in_(ids)))
+    }
     return [
         SeenLocation(
-            row, uses, grids.get(row.id), approach_of(row, session.get_one(Photographer, row.owner_id), switched_on(session, row.owner_id))
+            row,
+            uses,
+            grids.get(row.id),
+            approach_of(row, session.get_one(Photographer, row.owner_id), switched_on(session, row.owner_id)),
         )
         for row in rows
     ]

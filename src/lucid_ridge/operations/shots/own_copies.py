@@ -36,8 +36,15 @@ def give_own(session: Session, owner_id: int, shot_id: int, what: str) -> Shot:
             raise Refused("what", "The shot has no place yet.")
         with journaled(session, owner_id, shot_scope(shot.id), f"{point.location.name} for this shot only"):
             place = _copy(point.location, shot.name)
-            for kind, name in ((Hazard, "hazards"), (Opening, "openings"), (SeasonNote, "season_notes"), (WalkTrack, "tracks")):
-                getattr(place, name).extend(_copy(row) for row in getattr(point.location, name) if isinstance(row, kind))
+            for kind, name in (
+                (Hazard, "hazards"),
+                (Opening, "openings"),
+                (SeasonNote, "season_notes"),
+                (WalkTrack, "tracks"),
+            ):
+                getattr(place, name).extend(
+                    _copy(row) for row in getattr(point.location, name) if isinstance(row, kind)
+                )
             session.add(place)
             _move(session, shot, point, place)
         return shot
@@ -84,8 +91,16 @@ def _copy(row: Any, shot_name: str | None = None) -> Any:
     """Return a new row with the same values; named for the shot where a name is given."""
     mapper = inspect(type(row))
     keys = {column.name for column in mapper.local_table.primary_key}
-    parents = {"location_id", "viewpoint_id"} if isinstance(row, (Viewpoint, Element, Hazard, Opening, SeasonNote, WalkTrack)) else set()
-    values = {column.name: getattr(row, column.name) for column in mapper.local_table.columns if column.name not in keys | parents}
+    parents = (
+        {"location_id", "viewpoint_id"}
+        if isinstance(row, (Viewpoint, Element, Hazard, Opening, SeasonNote, WalkTrack))
+        else set()
+    )
+    values = {
+        column.name: getattr(row, column.name)
+        for column in mapper.local_table.columns
+        if column.name not in keys | parents
+    }
     if shot_name is not None:
         values["name"] = f"{row.name} ({shot_name})"[:_LONGEST_NAME]
     return type(row)(**values)

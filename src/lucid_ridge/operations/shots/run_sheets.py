@@ -25,7 +25,9 @@ _TIDE_STEP_MIN = 15
 _TIDE_AROUND = timedelta(hours=4)
 
 
-def run_sheet(facts: ShotFacts, plan: ShotPlan, name: str, shot_id: int, weights: Mapping[str, float]) -> dict[str, object]:
+def run_sheet(
+    facts: ShotFacts, plan: ShotPlan, name: str, shot_id: int, weights: Mapping[str, float]
+) -> dict[str, object]:
     """Return what is taken along of a plan that has frames. weights: of the promise."""
     frames = run_frames(facts, plan)
     start, light = facts.light.time_utc, plan.light
@@ -86,9 +88,17 @@ def _tide(facts: ShotFacts, lasts_s: float) -> dict[str, Any] | None:
     moments = [first + step * timedelta(minutes=_TIDE_STEP_MIN) for step in range(steps)]
     return {
         "name": tide.name,
-        "points": [{"at_utc": _instant(item), "height_m": round(float(tide.height_m(float(unix_seconds(item)))), 2)} for item in moments],
+        "points": [
+            {"at_utc": _instant(item), "height_m": round(float(tide.height_m(float(unix_seconds(item)))), 2)}
+            for item in moments
+        ],
         "turns": [
-            {"kind": item.kind, "at_utc": _instant(item.time_utc), "clock": facts.clock(item.time_utc), "height": f"{item.height_m:.1f} m"}
+            {
+                "kind": item.kind,
+                "at_utc": _instant(item.time_utc),
+                "clock": facts.clock(item.time_utc),
+                "height": f"{item.height_m:.1f} m",
+            }
             for item in tide_events(tide, first, last)
         ],
     }

@@ -54,7 +54,11 @@ def shot_scope(shot_id: int) -> str:
 def all_shots(session: Session, owner_id: int) -> Sequence[Shot]:
     """Return the owner's shots by when they come next; those without a date last."""
     when = Shot.__table__.c
-    query = select(Shot).where(Shot.owner_id == owner_id).order_by(when.date_local.nulls_last(), when.time_utc.nulls_last(), Shot.id)
+    query = (
+        select(Shot)
+        .where(Shot.owner_id == owner_id)
+        .order_by(when.date_local.nulls_last(), when.time_utc.nulls_last(), Shot.id)
+    )
     places = selectinload(Shot.viewpoint)
     loaded = query.options(
         places.selectinload(Viewpoint.location), places.selectinload(Viewpoint.elements), selectinload(Shot.body),
@@ -167,20 +171,33 @@ def _commands_carried_out(session: Session, row: Shot, edit: ShotEdit) -> ShotEd
     if edit.field_mm is not None:
         body = used_kit(session, row).body
         if body is None:
-            raise refusal("field_mm", "A magnification follows from a field once a body is chosen: its sensor is held against the ruler.")
+            raise refusal(
+                "field_mm",
+                "A magnification follows from a field once a body is chosen: its sensor is held against the ruler.",
+            )
         wide = sides_mm(body, row.frame.orientation)[0]
         edit = edit.focused(magnification=float(f"{magnification_from_field(wide, edit.field_mm):.4g}"))
     if edit.crop_share is not None:
         settings = settings_of(shot_facts(session, row))
-        edit = edit.framed(crop_focal_mm=round(settings.focal_mm / edit.crop_share, 1) if settings and edit.crop_share < 0.999 else None)
-    if edit.frame.values.get("crop_aspect") == Aspect.FREE and row.frame.crop_ratio is None and "crop_ratio" not in edit.frame:
+        edit = edit.framed(
+            crop_focal_mm=round(settings.focal_mm / edit.crop_share, 1)
+            if settings and edit.crop_share < 0.999
+            else None
+        )
+    if (
+        edit.frame.values.get("crop_aspect") == Aspect.FREE
+        and row.frame.crop_ratio is None
+        and "crop_ratio" not in edit.frame
+    ):
         edit = edit.framed(crop_ratio=_FREE_RATIO)
     return edit
 
 
 def _set_head(session: Session, owner_id: int, row: Shot, edit: ShotEdit) -> None:
     head = edit.head
-    rows.assign(row, {name: value for name, value in head.values.items() if name in ("name", "intent", "favourite", "archived")})
+    rows.assign(
+        row, {name: value for name, value in head.values.items() if name in ("name", "intent", "favourite", "archived")}
+    )
     if "body_id" in head:
         row.body = _piece(session, owner_id, "body_id", Body, head.reference("body_id"))
     if "lens_id" in head:
@@ -189,7 +206,9 @@ def _set_head(session: Session, owner_id: int, row: Shot, edit: ShotEdit) -> Non
         row.support = _piece(session, owner_id, "support_id", Support, head.reference("support_id"))
     if "viewpoint_id" in head:
         point_id = head.reference("viewpoint_id")
-        row.viewpoint = _referenced("viewpoint_id", partial(rows.viewpoint, session, owner_id, point_id)) if point_id else None
+        row.viewpoint = (
+            _referenced("viewpoint_id", partial(rows.viewpoint, session, owner_id, point_id)) if point_id else None
+        )
         _forget_other_elements(session, row)
 
 
@@ -235,7 +254,11 @@ def _forget_other_elements(session: Session, row: Shot) -> None:
 
 
 def _with_known(kind: type[Group], group: Group, known: Collection[int]) -> Group:
-    gone = (name for name, item in facts_of(kind).items() if item.fact.refers == _ELEMENT and getattr(group, name) not in known)
+    gone = (
+        name
+        for name, item in facts_of(kind).items()
+        if item.fact.refers == _ELEMENT and getattr(group, name) not in known
+    )
     return Changes(kind, dict.fromkeys(gone)).applied_to(group)
 
 
@@ -252,7 +275,11 @@ def _check_elements(session: Session, row: Shot, edit: ShotEdit) -> None:
     known = known_elements(session, row).keys()
     for changes in (edit.light, edit.depth, edit.exposure):
         for name, item in facts_of(changes.kind).items():
-            if item.fact.refers == _ELEMENT and changes.reference(name) is not None and changes.reference(name) not in known:
+            if (
+                item.fact.refers == _ELEMENT
+                and changes.reference(name) is not None
+                and changes.reference(name) not in known
+            ):
                 raise refusal(name, "This element is not one of the viewpoint's.")
     if edit.sharp_element_ids is not None and not set(edit.sharp_element_ids) <= known:
         raise refusal("sharp_element_ids", "Only elements of the shot's viewpoint can be named sharp.")
@@ -266,12 +293,17 @@ def _set_sharp(session: Session, row: Shot, wanted: Sequence[int]) -> None:
 
 
 def _set_rig(session: Session, owner_id: int, row: Shot, wanted: Sequence[int]) -> None:
-    found = {piece_id: _referenced("accessory_ids", partial(rows.owned, session, owner_id, Accessory, piece_id)) for piece_id in wanted}
+    found = {
+        piece_id: _referenced("accessory_ids", partial(rows.owned, session, owner_id, Accessory, piece_id))
+        for piece_id in wanted
+    }
     for item in [item for item in row.rig if item.accessory_id not in found]:
         _take_out(session, row.rig, item)
     present = {item.accessory_id for item in row.rig}
     row.rig.extend(
-        ShotAccessory(accessory_id=piece_id, accessory=piece) for piece_id, piece in sorted(found.items()) if piece_id not in present
+        ShotAccessory(accessory_id=piece_id, accessory=piece)
+        for piece_id, piece in sorted(found.items())
+        if piece_id not in present
     )
 
 
@@ -304,7 +336,9 @@ def _set_wishes(session: Session, row: Shot, wanted: Sequence[MotionWished]) -> 
         if item.element_id is not None and element is None:
             raise refusal("motion_wishes", "This element is not one of the viewpoint's.")
         if item.wish == MotionWish.GONE and not passes(element.moving if element is not None else None):
-            raise refusal("motion_wishes", "Only people, birds, boats and insects can be gone: say so of the element first.")
+            raise refusal(
+                "motion_wishes", "Only people, birds, boats and insects can be gone: say so of the element first."
+            )
     row.motion_wishes = [Wished(element_id=item.element_id, wish=str(item.wish)) for item in wanted]
 
 
@@ -333,7 +367,12 @@ def _set_filters(session: Session, owner_id: int, row: Shot, wanted: Sequence[Fi
         use.on_lens, use.on_when_metered, use.set_stops = said.on_lens, said.on_when_metered, said.set_stops
     present = {use.filter_id for use in row.filters}
     row.filters.extend(
-        ShotFilter(filter_id=item.filter_id, on_lens=item.on_lens, on_when_metered=item.on_when_metered, set_stops=item.set_stops)
+        ShotFilter(
+            filter_id=item.filter_id,
+            on_lens=item.on_lens,
+            on_when_metered=item.on_when_metered,
+            set_stops=item.set_stops,
+        )
         for item in uses.values()
         if item.filter_id not in present
     )

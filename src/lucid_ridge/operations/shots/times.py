@@ -12,7 +12,9 @@ from .checks import refusal
 from .edits import ShotEdit
 
 
-def timed(light: LightChoices, edit: ShotEdit, before: LightChoices, zone_before: str | None, zone: str | None) -> LightChoices:
+def timed(
+    light: LightChoices, edit: ShotEdit, before: LightChoices, zone_before: str | None, zone: str | None
+) -> LightChoices:
     """Return the choices of light with date, time and window fitted to each other.
 
     A new date or place keeps the clock time, a new time sets the date; a window ends after the shot's time, within a day, and a new
@@ -29,7 +31,9 @@ def timed(light: LightChoices, edit: ShotEdit, before: LightChoices, zone_before
     return _with_window(light, edit, before)
 
 
-def _with_time(light: LightChoices, edit: ShotEdit, before: LightChoices, zone_before: str | None, zone: str | None) -> LightChoices:
+def _with_time(
+    light: LightChoices, edit: ShotEdit, before: LightChoices, zone_before: str | None, zone: str | None
+) -> LightChoices:
     if edit.clock_local is not None:
         if zone is None or light.date_local is None:
             raise refusal("clock_local", "A clock time needs a viewpoint and a date first.")

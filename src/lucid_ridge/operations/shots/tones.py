@@ -10,7 +10,12 @@ from ...core.facts.shot import ShotFacts
 from ...core.planning.plan.shot_plan import plan_shot
 from ...core.planning.reasons import Reason
 from ...core.planning.tones.plan import TonesStep, plan_tones
-from ...core.planning.tones.reasons import compensation_to_the_right, needed_graduated_stops, to_the_right_stops, tone_reasons
+from ...core.planning.tones.reasons import (
+    compensation_to_the_right,
+    needed_graduated_stops,
+    to_the_right_stops,
+    tone_reasons,
+)
 from ...core.planning.tones.sky_ways import SkyWay, sky_ways
 from ..platform.errors import Refused
 from .facts import shot_facts

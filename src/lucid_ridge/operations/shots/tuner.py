@@ -111,7 +111,11 @@ def tune_shot(session: Session, owner_id: int, shot_id: int, wish: TuneWish) -> 
     targets = tuple(target for item in wish.targets for target in _targets(facts, item))
     # Close up the distance follows from magnification and focal length together: the focal length stays.
     limits = _limits(facts.lens, camera, replace(wish, focal=wish.focal and not facts.close_up))
-    focus = InFocus(facts.elements.index(facts.subject), imaging.object_mm / 1000) if facts.close_up and imaging and facts.subject else None
+    focus = (
+        InFocus(facts.elements.index(facts.subject), imaging.object_mm / 1000)
+        if facts.close_up and imaging and facts.subject
+        else None
+    )
     area = facts.standing if wish.within_area else None
     tuned = tune(scene_solids(facts), targets, camera, limits, area, ground=facts.ground, window=window, in_focus=focus)
     return TunedShot(facts, facts.lens, camera, targets, tuned, bool(wish.crop))
@@ -140,7 +144,9 @@ def _limits(lens: Lens, camera: Camera, wish: TuneWish) -> dict[str, tuple[float
         limits["north_m"] = (camera.north_m - wish.step_m, camera.north_m + wish.step_m)
     low, high = wish.height_low_m, wish.height_high_m
     if (low is None) != (high is None):
-        raise InputError("height_low_m" if low is None else "height_high_m", "The height needs both its limits, or neither.")
+        raise InputError(
+            "height_low_m" if low is None else "height_high_m", "The height needs both its limits, or neither."
+        )
     if low is not None and high is not None:
         limits["height_m"] = (low, high)
     shortest, longest = (lens.focal_min_mm, lens.focal_max_mm) if wish.focal else (camera.focal_mm, camera.focal_mm)

@@ -58,7 +58,7 @@ def see_shot(session: Session, owner_id: int, row: Shot) -> SeenShot:
     neighbours, namesake = kept_with(session, row.id, "neighbours", lambda: around(session, row))
     has_backdrop = kept_with(session, row.id, "backdrop", lambda: session.get(Backdrop, row.id) is not None)
     return SeenShot(
-        row, facts, plan_shot(facts), dials_of(facts), card_id, undo_state(session, owner_id, scopes),
-        session.get(Backdrop, row.id) if has_backdrop else None, namesake, neighbours, there.uses,
-        partial(kept_with, session, row.id),
+        row=row, facts=facts, plan=plan_shot(facts), dials=dials_of(facts), card_id=card_id, undo=undo_state(session, owner_id, scopes),
+        backdrop=session.get(Backdrop, row.id) if has_backdrop else None, namesake=namesake, neighbours=neighbours, uses=there.uses,
+        keep=partial(kept_with, session, row.id),
     )  # fmt: skip

@@ -115,7 +115,10 @@ def present_light_day(location: Location, day: date, readings: tuple[MeterReadin
         missing_words=_missing_words(light),
         bands=[
             out.LightBandOut(
-                kind=band.kind, **local.span(band.span).model_dump(), before=band.span.starts_before, after=band.span.ends_after
+                kind=band.kind,
+                **local.span(band.span).model_dump(),
+                before=band.span.starts_before,
+                after=band.span.ends_after,
             )
             for band in light.bands
         ],
@@ -128,7 +131,9 @@ def present_light_day(location: Location, day: date, readings: tuple[MeterReadin
         curve_azimuth_deg=_rounded(azimuth, 2),
         noon_compass=compass_point(azimuth_at_noon),
         has_skyline=bool(location.skyline.bearings_deg),
-        skyline=[[float(bearing), float(location.skyline.altitude_deg(float(bearing)))] for bearing in range(0, 361, 2)],
+        skyline=[
+            [float(bearing), float(location.skyline.altitude_deg(float(bearing)))] for bearing in range(0, 361, 2)
+        ],
         sun_shows=[local.span(span) for span in light.sun_shows],
         shadow=[local.span(span) for span in _behind_land(light)],
         land_words=_land_words(light, local),
@@ -154,7 +159,10 @@ def _missing_words(light: LightDay) -> list[str]:
             words.append(f"The sun never stands {down}° down: no {level} dusk or dawn.")
         elif light.absences[level] == "always_below":
             words.append(f"The sun stays more than {down}° down all day: no {level} dawn or dusk.")
-    for rise, fall, cause in (("sunrise", "sunset", light.absences["sun"]), ("moonrise", "moonset", light.absences["moon"])):
+    for rise, fall, cause in (
+        ("sunrise", "sunset", light.absences["sun"]),
+        ("moonrise", "moonset", light.absences["moon"]),
+    ):
         if cause is None:
             words += [f"No {kind} falls into this day." for kind in (rise, fall) if kind not in kinds]
     return words
@@ -229,7 +237,10 @@ def _tide(location: Location, light: LightDay, local: LocalDay, seconds: Any) ->
         high_m=float(known.max()),
         events=[
             out.TideEventOut(
-                kind=event.kind, clock=local.clock(event.time_utc), seconds=local.seconds(event.time_utc), height_m=event.height_m
+                kind=event.kind,
+                clock=local.clock(event.time_utc),
+                seconds=local.seconds(event.time_utc),
+                height_m=event.height_m,
             )
             for event in tide_events(tide, light.start_utc, light.end_utc)
         ],
@@ -271,6 +282,10 @@ def _hours(light: LightDay, zone: ZoneInfo) -> list[out.TickOut]:
     while moment <= light.end_utc:
         local = moment.astimezone(zone)
         if local.minute == 0:
-            ticks.append(out.TickOut(seconds=(moment - light.start_utc).total_seconds(), hour=local.hour, label=format_hour(local.hour)))
+            ticks.append(
+                out.TickOut(
+                    seconds=(moment - light.start_utc).total_seconds(), hour=local.hour, label=format_hour(local.hour)
+                )
+            )
         moment += timedelta(minutes=15)
     return ticks

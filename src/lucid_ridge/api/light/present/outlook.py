@@ -53,7 +53,9 @@ def present_answer(answer: Answer, first: date, days: int) -> out.OutlookOut:
     job = answer.job
     pending = out.OutlookJobOut(job_id=job.id, progress=job.progress) if job is not None else None
     if answer.content is None:
-        bare: dict[str, list[Any]] = {name: [] for name in ("best", "fallen", "without_forecast", "without_drive", "without_tide")}
+        bare: dict[str, list[Any]] = {
+            name: [] for name in ("best", "fallen", "without_forecast", "without_drive", "without_tide")
+        }
         return out.OutlookOut(**bare, words="", days=_days(first, days), pending=pending)
     return out.OutlookOut.model_validate({**answer.content, "pending": pending})
 
@@ -82,7 +84,9 @@ def _prospect(item: Prospect, chance: Chance, first: date) -> out.ProspectOut:
     ]  # fmt: skip
     take = chance.take
     light = f"{chance.kind}, {facts.clock(take.start_utc)} to {facts.clock(take.end_utc)}"
-    lane.append(out.LaneLegOut(name="light", from_h=hours(take.start_utc), to_h=hours(take.end_utc), words=light, dark=False))
+    lane.append(
+        out.LaneLegOut(name="light", from_h=hours(take.start_utc), to_h=hours(take.end_utc), words=light, dark=False)
+    )
     home = chance.way.arrival.leave_home_utc
     local = chance.span.start_utc.astimezone(facts.zone)
     return out.ProspectOut(
@@ -101,12 +105,16 @@ def _prospect(item: Prospect, chance: Chance, first: date) -> out.ProspectOut:
         start_utc=take.start_utc,
         end_utc=take.end_utc,
         span_words=f"{format_clock(local)}–{facts.clock(take.end_utc)}",
-        leave_words=f"leave home {facts.clock(home)}" if home else f"set out {facts.clock(chance.way.walk_in.start_utc)}",
+        leave_words=f"leave home {facts.clock(home)}"
+        if home
+        else f"set out {facts.clock(chance.way.walk_in.start_utc)}",
         way_words=way_words(facts, chance.way),
         drive_words=_drive(facts, chance),
         lane=lane,
         promise=present_promise(chance.promise) if chance.promise else None,
-        cautions=[CautionOut(code=reason.code, severity=reason.severity, text=reason.text) for reason in chance.cautions],
+        cautions=[
+            CautionOut(code=reason.code, severity=reason.severity, text=reason.text) for reason in chance.cautions
+        ],
         notes=[words for words in (*chance.said, chance.moon, *chance.season) if words],
         access_checked=item.access_checked,
     )

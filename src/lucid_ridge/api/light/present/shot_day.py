@@ -43,12 +43,23 @@ def present_shot_day(found: DayForShot | None) -> out.ShotDayOut:
         windows=[_window(facts, local, item) for item in found.found.windows],
         ruled_out=[out.RuledOutOut(kind=item.kind, reason=item.reason) for item in found.found.ruled_out],
         closed=[
-            out.ClosedOut(**local.span(item.span).model_dump(), by_tide=item.walks_only, known=item.known, words=closure_words(facts, item))
+            out.ClosedOut(
+                **local.span(item.span).model_dump(),
+                by_tide=item.walks_only,
+                known=item.known,
+                words=closure_words(facts, item),
+            )
             for item in found.found.closed
             if local.seconds(item.span.end_utc) >= 0 and local.seconds(item.span.start_utc) <= length
         ],
         way=[
-            out.LegOut(**local.span(leg.span).model_dump(), name=leg.name, dark=leg.dark, closed=leg.closed, unknown=leg.unknown)
+            out.LegOut(
+                **local.span(leg.span).model_dump(),
+                name=leg.name,
+                dark=leg.dark,
+                closed=leg.closed,
+                unknown=leg.unknown,
+            )
             for leg in found.found.legs
         ],
         subject_name=subject.name if subject else None,
@@ -120,16 +131,22 @@ def _window(facts: ShotFacts, local: LocalDay, item: RankedWindow) -> out.Window
         minutes=(span.end_utc - span.start_utc).total_seconds() / 60,
         wanted=window.wanted,
         reasons=_reasons(facts, local, window),
-        leave_home=local.clock(item.way.arrival.leave_home_utc) if item.way and item.way.arrival.leave_home_utc else None,
+        leave_home=local.clock(item.way.arrival.leave_home_utc)
+        if item.way and item.way.arrival.leave_home_utc
+        else None,
         broken=item.usable.broken or item.usable.short,
         too_short=bool(item.usable.short),
         unknown=item.usable.unknown,
         cut=item.usable.cut,
         take_start_utc=take.start_utc,
         take_end_utc=take.end_utc,
-        take_words="Take this window" if whole else f"Take {local.clock(take.start_utc)} to {local.clock(take.end_utc)}",
+        take_words="Take this window"
+        if whole
+        else f"Take {local.clock(take.start_utc)} to {local.clock(take.end_utc)}",
         way_words=way_words(facts, item.way) if item.way and facts.approach else "",
-        cautions=[out.CautionOut(code=reason.code, severity=reason.severity, text=reason.text) for reason in item.reasons],
+        cautions=[
+            out.CautionOut(code=reason.code, severity=reason.severity, text=reason.text) for reason in item.reasons
+        ],
         promise=present_promise(item.promise) if item.promise else None,
     )
 
@@ -148,7 +165,9 @@ def _reasons(facts: ShotFacts, local: LocalDay, window: LightWindow) -> list[str
         element = facts.element(facts.light.water_element_id)
         bed = element.bed_m if element and element.bed_m is not None else 0.0
         where = f" at {element.name}" if element else ""
-        reasons.append(f"Water{where} {format_height(window.water_m[0] - bed)} to {format_height(window.water_m[1] - bed)}.")
+        reasons.append(
+            f"Water{where} {format_height(window.water_m[0] - bed)} to {format_height(window.water_m[1] - bed)}."
+        )
     if window.wet_span is not None:
         wet = local.span(window.wet_span)
         more = f", the longest of {len(window.wet_spans)} times" if len(window.wet_spans) > 1 else ""
@@ -223,9 +242,18 @@ def _blocks(facts: ShotFacts) -> list[out.BlockOut]:
         if item.shape == "water":
             continue
         half = math.degrees(math.atan2(item.width_m / 2, item.distance_m))
-        foot, top = (math.degrees(math.atan2(height - eye, item.distance_m)) for height in (item.base_m, item.base_m + item.height_m))
+        foot, top = (
+            math.degrees(math.atan2(height - eye, item.distance_m))
+            for height in (item.base_m, item.base_m + item.height_m)
+        )
         blocks.append(
-            out.BlockOut(name=item.name, from_deg=item.bearing_deg - half, to_deg=item.bearing_deg + half, foot_deg=foot, top_deg=top)
+            out.BlockOut(
+                name=item.name,
+                from_deg=item.bearing_deg - half,
+                to_deg=item.bearing_deg + half,
+                foot_deg=foot,
+                top_deg=top,
+            )
         )
     return blocks
 

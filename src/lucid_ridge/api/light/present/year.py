@@ -51,7 +51,9 @@ def _season_words(found: Season) -> str:
         words = f"{known}: it works on {days} of them." if days else f"{known}; it works on none of them."
     else:
         words = (
-            f"It works on {days} of the next {DAYS} days." if days else f"It does not work on any of the next {DAYS} days: ask for less."
+            f"It works on {days} of the next {DAYS} days."
+            if days
+            else f"It does not work on any of the next {DAYS} days: ask for less."
         )
     if found.closed:
         words += f" On {len(found.closed)} more the light comes, but tide, gates or hours close the way, or it is shorter than the frames."
@@ -103,7 +105,11 @@ def _in_frame(place: tuple[float, float] | None) -> str:
 
 def _months(first: date) -> list[out.MonthTickOut]:
     days = (first + timedelta(days=number) for number in range(DAYS))
-    return [out.MonthTickOut(day_index=number, label=MONTHS[day.month - 1]) for number, day in enumerate(days) if day.day == 1]
+    return [
+        out.MonthTickOut(day_index=number, label=MONTHS[day.month - 1])
+        for number, day in enumerate(days)
+        if day.day == 1
+    ]
 
 
 def _date_words(day: date) -> str:

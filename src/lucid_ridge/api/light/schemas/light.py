@@ -299,7 +299,9 @@ def _figure(name: str) -> Any:
     return (Annotated[Share if high == 1 else Number, Field(ge=low, le=high)], unsaid())
 
 
-HourPatch = create_model("HourPatch", __base__=_HourPatch, __doc__=_HourPatch.__doc__, **{name: _figure(name) for name in FIGURES})
+HourPatch = create_model(
+    "HourPatch", __base__=_HourPatch, __doc__=_HourPatch.__doc__, **{name: _figure(name) for name in FIGURES}
+)
 
 
 class HourOut(FiguresOut):

@@ -33,7 +33,9 @@ from ...platform.undo import present_undo
 from ..schemas import log as out
 
 
-def present_log(session: Session, owner_id: int, listed: Listed, kinds: dict[str, list[str]], waiting: int) -> out.LogOut:
+def present_log(
+    session: Session, owner_id: int, listed: Listed, kinds: dict[str, list[str]], waiting: int
+) -> out.LogOut:
     """Return a page of the log."""
     pictures = entry_pictures(session, [row for row, _, _ in listed.entries])
     return out.LogOut(
@@ -49,7 +51,9 @@ def present_log(session: Session, owner_id: int, listed: Listed, kinds: dict[str
     )  # fmt: skip
 
 
-def present_entry(session: Session, owner_id: int, row: LogEntry, found: Sequence[Finding], photos: Sequence[str] = ()) -> out.LogEntryOut:
+def present_entry(
+    session: Session, owner_id: int, row: LogEntry, found: Sequence[Finding], photos: Sequence[str] = ()
+) -> out.LogEntryOut:
     """Return an entry with its frames and what they say."""
     record: Mapping[str, Any] = row.planned or {}
     words = {}
@@ -86,7 +90,9 @@ def _strip(found: Strip | None, zone: Any) -> out.SessionStripOut | None:
             for item in items
         ]  # fmt: skip
 
-    ticks = [out.ClockTickOut(share=found.share(item), clock=format_clock(item.astimezone(zone))) for item in found.ticks]
+    ticks = [
+        out.ClockTickOut(share=found.share(item), clock=format_clock(item.astimezone(zone))) for item in found.ticks
+    ]
     return out.SessionStripOut(ticks=ticks, planned=spells(found.planned), taken=spells(found.taken))
 
 
@@ -202,7 +208,9 @@ def _finite(value: float) -> float | None:
     return value if math.isfinite(value) else None
 
 
-def present_calibrations(session: Session, owner_id: int, rows: Sequence[Calibration], behind: int = 0) -> out.CalibrationsOut:
+def present_calibrations(
+    session: Session, owner_id: int, rows: Sequence[Calibration], behind: int = 0
+) -> out.CalibrationsOut:
     """Return what the log taught, each with a sentence."""
     return out.CalibrationsOut(
         behind=behind,

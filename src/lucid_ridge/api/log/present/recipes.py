@@ -13,7 +13,9 @@ from ..schemas import practice as out
 def present_recipe(found: Recipe | None) -> out.RecipeOut:
     """Return where the sun stood, what the water drew, and when that light comes again."""
     if found is None:
-        return out.RecipeOut(lines=["This frame belongs to no place: its light cannot be looked up."], place="", again=[])
+        return out.RecipeOut(
+            lines=["This frame belongs to no place: its light cannot be looked up."], place="", again=[]
+        )
     zone = zone_info(found.place.zone)
     side = compass_point(found.sun.azimuth_deg)
     lines = [
@@ -25,10 +27,16 @@ def present_recipe(found: Recipe | None) -> out.RecipeOut:
     if found.same_s is not None:
         lines.append(f"On {found.water} of {found.shot_name} {spoken_shutter(found.same_s)} draws the same.")
     elif found.shot is not None:
-        lines.append(f"Nothing moves in {found.shot_name}, or not in this frame: there is no shutter that draws the same.")
+        lines.append(
+            f"Nothing moves in {found.shot_name}, or not in this frame: there is no shutter that draws the same."
+        )
     again = []
     for span in found.again:
-        days = format_day(span.first) if span.first == span.last else f"{format_day(span.first)} to {format_day(span.last)}"
+        days = (
+            format_day(span.first)
+            if span.first == span.last
+            else f"{format_day(span.first)} to {format_day(span.last)}"
+        )
         local = span.time_utc.astimezone(zone)
         again.append(out.LightAgainOut(days=days, clock=format_moment(local, local.date())))
     if not again:

@@ -43,7 +43,9 @@ def present_frame(facts: ShotFacts, plan: ShotPlan) -> out.FrameOut:
         readings=[out.FrameReadingOut.model_validate(item) for item in step.readings],
         guide_lines=list(GUIDES[facts.frame.guide]),
         crop=_crop(step.crop, min(1.0, step.focal_mm / step.crop.as_focal_mm)) if step.crop and step.focal_mm else None,
-        panorama=_panorama(facts, step, step.panorama, plan.sequence.total_s) if step.panorama and step.panorama.plan else None,
+        panorama=_panorama(facts, step, step.panorama, plan.sequence.total_s)
+        if step.panorama and step.panorama.plan
+        else None,
         close_up=present_close_up(step.close_up) if step.close_up else None,
         vignetting=_vignetting(step) if step.vignetting else None,
     )
@@ -68,7 +70,11 @@ def _elements(facts: ShotFacts, plan: ShotPlan) -> list[out.SeenElementOut]:
     for item in sorted(step.elements, key=lambda seen: -seen.distance_m):
         seen = item.outline
         box: dict[str, Any] = {name: finite_or_none(getattr(seen, name)) for name in ("left", "right", "top", "bottom")}
-        blurred = item.blur_mm / step.width_mm if item.blur_mm is not None and math.isfinite(item.blur_mm) and step.width_mm else None
+        blurred = (
+            item.blur_mm / step.width_mm
+            if item.blur_mm is not None and math.isfinite(item.blur_mm) and step.width_mm
+            else None
+        )
         moves = plan.exposure.streak_share if plan.exposure.moving_element_id == item.id else None
         found.append(
             out.SeenElementOut(
@@ -146,7 +152,7 @@ def _aim_corners(facts: ShotFacts, step: FrameStep, aim: Aim) -> list[list[float
     settings = settings_of(facts)
     assert settings is not None and facts.body is not None and step.drawn is not None
     here = standing_on(camera_of(facts, settings, facts.body), facts.ground)
-    aimed = Camera(aim.bearing_deg, here.focal_mm, here.sensor_width_mm, here.sensor_height_mm, aim.pitch_deg, here.orientation, here.east_m, here.north_m, here.height_m)  # fmt: skip
+    aimed = Camera(bearing_deg=aim.bearing_deg, focal_mm=here.focal_mm, sensor_width_mm=here.sensor_width_mm, sensor_height_mm=here.sensor_height_mm, pitch_deg=aim.pitch_deg, orientation=here.orientation, east_m=here.east_m, north_m=here.north_m, height_m=here.height_m)  # fmt: skip
     return _points(corner_points(aimed))
 
 

@@ -39,14 +39,15 @@ def present_backdrop(row: Backdrop, facts: ShotFacts) -> out.BackdropOut | None:
     wide = row.sensor_width_mm >= row.sensor_height_mm
     sides = (row.sensor_width_mm, row.sensor_height_mm) if wide else (row.sensor_height_mm, row.sensor_width_mm)
     taken = Camera(
-        row.bearing_deg,
-        row.focal_mm,
-        *sides,
-        row.pitch_deg,
-        Orientation.LANDSCAPE if wide else Orientation.PORTRAIT,
-        here.east_m,
-        here.north_m,
-        here.height_m,
+        bearing_deg=row.bearing_deg,
+        focal_mm=row.focal_mm,
+        sensor_width_mm=sides[0],
+        sensor_height_mm=sides[1],
+        pitch_deg=row.pitch_deg,
+        orientation=Orientation.LANDSCAPE if wide else Orientation.PORTRAIT,
+        east_m=here.east_m,
+        north_m=here.north_m,
+        height_m=here.height_m,
     )
     plain = {name: getattr(row, name) for name in out.BackdropOut.model_fields if name not in ("url", "corners")}
     url = f"/api/shots/{row.shot_id}/backdrop/picture?kept={row.kept_at_utc.timestamp():.0f}"

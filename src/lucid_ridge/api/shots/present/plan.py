@@ -98,7 +98,8 @@ def _mover(item: Mover) -> out.MoverOut:
         main=item.main,
         wish=item.wish,
         wishes=[
-            out.MotionTimeOut(wish=wish, label=_wish_label(times), trade=item.trade_times.get(wish, "")) for wish, times in item.choices()
+            out.MotionTimeOut(wish=wish, label=_wish_label(times), trade=item.trade_times.get(wish, ""))
+            for wish, times in item.choices()
         ],
         look=item.look,
     )
@@ -157,7 +158,11 @@ def _exposure(step: ExposureStep, settings: tuple[CameraSetting, ...]) -> out.Ex
 def _wish_label(times: WantedTime | None) -> str:
     if times is None:
         return ""
-    return f"{format_shutter(times.from_s)} and longer" if math.isinf(times.to_s) else _band_label(times.from_s, times.to_s)
+    return (
+        f"{format_shutter(times.from_s)} and longer"
+        if math.isinf(times.to_s)
+        else _band_label(times.from_s, times.to_s)
+    )
 
 
 def _band_label(from_s: float, to_s: float) -> str:

@@ -35,7 +35,10 @@ def present_sequence(facts: ShotFacts, plan: ShotPlan) -> out.SequenceOut:
             out.GroupWayOut(name=way.name, why=way.why, groups=[present_group(item) for item in way.groups])
             for way in group_ways(facts, plan.depth, plan.exposure, aims)
         ],
-        moments=[out.MomentOut(name=moment, clock=facts.clock(moments[moment]) if moment in moments else None) for moment in Moment],
+        moments=[
+            out.MomentOut(name=moment, clock=facts.clock(moments[moment]) if moment in moments else None)
+            for moment in Moment
+        ],
         stores=_supplies(step.supplies) if step.supplies else None,
         rows=len({aim.row for aim in aims}) if len(aims) > 1 else 0,
         total_s=step.total_s,

@@ -53,7 +53,10 @@ def _dials(found: Dials) -> out.DialsOut:
         return out.DetentsOut(marks=marks, at_start=dial.at_start, at_end=dial.at_end)
 
     return out.DialsOut(
-        apertures=detents(found.apertures), isos=detents(found.isos), focals=detents(found.focals), shutters=detents(found.shutters)
+        apertures=detents(found.apertures),
+        isos=detents(found.isos),
+        focals=detents(found.focals),
+        shutters=detents(found.shutters),
     )
 
 
@@ -79,9 +82,14 @@ def present_entry(entry: Entry) -> out.ShotSummaryOut:
         group=entry.group or "",
         location_name=entry.location_name,
         date_local=entry.date_local,
-        clock_local=format_clock(entry.time_utc.astimezone(ZoneInfo(entry.zone))) if entry.time_utc and entry.zone else None,
+        clock_local=format_clock(entry.time_utc.astimezone(ZoneInfo(entry.zone)))
+        if entry.time_utc and entry.zone
+        else None,
         # Nothing is judged by a plan that is out of date.
-        verdicts=[VerdictOut(step=StepName(item["step"]), mark=Mark(item["mark"]), text=item["text"]) for item in entry.verdicts]
+        verdicts=[
+            VerdictOut(step=StepName(item["step"]), mark=Mark(item["mark"]), text=item["text"])
+            for item in entry.verdicts
+        ]
         if entry.fresh
         else [],
         miniature=MiniatureOut.model_validate(entry.miniature) if entry.miniature else None,
@@ -97,7 +105,9 @@ def _facts(seen: SeenShot) -> out.ShotFactsOut:
     return out.ShotFactsOut(
         **head,
         light=out.LightFactsOut(
-            **light, clock_local=_clock_of(facts, shot.light.time_utc), window_end_clock=_clock_of(facts, shot.light.window_end_utc)
+            **light,
+            clock_local=_clock_of(facts, shot.light.time_utc),
+            window_end_clock=_clock_of(facts, shot.light.window_end_utc),
         ),
         frame=out.FrameFactsOut(**frame, accessory_ids=[item.id for item in facts.accessories]),
         depth=out.DepthFactsOut(**depth, sharp_element_ids=sorted(facts.sharp_element_ids)),
@@ -107,7 +117,9 @@ def _facts(seen: SeenShot) -> out.ShotFactsOut:
             motion_wishes=[out.MotionWishOut.model_validate(item) for item in wishes_of(shot, known)],
             spots=[out.SpotOut.model_validate(item) for item in spots_of(shot, known)],
         ),
-        sequence=out.SequenceFactsOut(**sequence, frame_groups=[present_group(core_group(item)) for item in groups_of(shot, known)]),
+        sequence=out.SequenceFactsOut(
+            **sequence, frame_groups=[present_group(core_group(item)) for item in groups_of(shot, known)]
+        ),
         wishes=out.WishesFactsOut(**wishes),
         labels=_labels(shot),
     )

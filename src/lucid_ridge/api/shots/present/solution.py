@@ -33,7 +33,8 @@ def present_solution(found: SolvedShot) -> out.SolutionOut:
         now=_solved(facts, solution.now),
         plans=[_solved(facts, item) for item in shown],
         concessions=[
-            out.ConcessionOut(words=concession_words(item, facts), plan=_solved(facts, item.solved)) for item in solution.concessions
+            out.ConcessionOut(words=concession_words(item, facts), plan=_solved(facts, item.solved))
+            for item in solution.concessions
         ],
         if_darker=_otherwise(solution.best, solution.if_darker),
         if_brighter=_otherwise(solution.best, solution.if_brighter),

@@ -103,7 +103,9 @@ def _remarks(found: TunedShot) -> list[str]:
         return []
     remarks = []
     if tuned.conflicts:
-        wishes = " or ".join(f"“{_target_words(found.facts, found.targets[index], 0.0, True)}”" for index in tuned.conflicts)
+        wishes = " or ".join(
+            f"“{_target_words(found.facts, found.targets[index], 0.0, True)}”" for index in tuned.conflicts
+        )
         remarks.append(f"These wishes contradict each other: without {wishes} all others can be met.")
     remarks += [_relief(found, relief) for relief in tuned.reliefs[:2]]
     return remarks or ["No camera within these limits meets everything: this is the best compromise."]
@@ -114,7 +116,9 @@ def _relief(found: TunedShot, relief: Relief) -> str:
     share = 1 - math.sqrt(relief.cost / best.cost) if best.cost > 0 else 1.0
     gain = "would meet it all" if share > 0.97 else f"would bring it {share:.0%} nearer"
     if relief.freedom == "area" and relief.camera is not None:
-        forbids = "the edge forbids it" if found.facts.standing and found.facts.standing.drops else "there one cannot stand"
+        forbids = (
+            "the edge forbids it" if found.facts.standing and found.facts.standing.drops else "there one cannot stand"
+        )
         return f"{_step(best.camera, relief.camera)} {gain}, {format_distance(relief.step)} outside the standing area: {forbids}."
     word = _FREEDOM_WORDS[relief.freedom][relief.step > 0]
     unit = {"focal_mm": " mm", "bearing_deg": "°", "pitch_deg": "°"}.get(relief.freedom, " m")
@@ -125,6 +129,12 @@ def _step(camera: Camera, to: Camera) -> str:
     """Return a step over the ground as one stands behind the camera: "1.2 m to the right"."""
     east, north = to.east_m - camera.east_m, to.north_m - camera.north_m
     ahead = (math.degrees(math.atan2(east, north)) - camera.bearing_deg + 180) % 360 - 180
-    sides = ((22.5, "forward"), (67.5, "forward to the {}"), (112.5, "to the {}"), (157.5, "back to the {}"), (181.0, "back"))
+    sides = (
+        (22.5, "forward"),
+        (67.5, "forward to the {}"),
+        (112.5, "to the {}"),
+        (157.5, "back to the {}"),
+        (181.0, "back"),
+    )
     way = next(words for limit, words in sides if abs(ahead) <= limit).format("right" if ahead > 0 else "left")
     return f"{format_distance(math.hypot(east, north))} {way}"

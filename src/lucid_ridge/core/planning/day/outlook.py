@@ -52,7 +52,7 @@ def travel_of(approach: Approach | None) -> Travel:
     return Travel.HOUR if drive_min <= 60 else Travel.HOURS if drive_min <= 180 else Travel.FAR
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Chance:
     """A window that a shot could be taken in. span: when it may begin; take: until when its frames last at the latest.
 
@@ -80,7 +80,9 @@ class Chance:
         """
         told = self.promise.rating - 0.1 * (self.promise.high - self.promise.low) if self.promise else _UNTOLD
         against = sum(_TIGHT for item in self.cautions if item.severity == TIGHT)
-        away = (self.way.walk_out.end_utc - (self.way.arrival.leave_home_utc or self.way.walk_in.start_utc)) / timedelta(hours=1)
+        away = (
+            self.way.walk_out.end_utc - (self.way.arrival.leave_home_utc or self.way.walk_in.start_utc)
+        ) / timedelta(hours=1)
         return (self.mark == UNSAID, -(told - against), away, self.span.start_utc)
 
 
@@ -96,7 +98,17 @@ def best_outlook(
     dates = [DateHours(day.noon_utc) for day in days]
     scene = shot_scene(facts, dates[0].around()[0], dates[-1].around()[1])
     assert scene is not None
-    return _found(facts, dates, scene, sequence_s, closed, forecast, now_utc, weights, sought)
+    return _found(
+        facts=facts,
+        dates=dates,
+        scene=scene,
+        sequence_s=sequence_s,
+        closed=closed,
+        forecast=forecast,
+        now_utc=now_utc,
+        weights=weights,
+        sought=sought,
+    )
 
 
 def _found(
@@ -153,8 +165,8 @@ def _chance(facts: ShotFacts, item: ShotWindow, now_utc: datetime, weights: Mapp
         moon = f"{phase_words(float(phase.elongation_deg))}, {float(phase.fraction):.0%} lit"
     cautions = tuple(reason for reason in weather_reasons(facts, way) if reason.severity != HOLDS)
     return Chance(
-        kind, span, replace(item.take, start_utc=span.start_utc), item.mark, item.usable.words, way,
-        promise_of(facts, kind, span, facts.forecast, now_utc, weights), cautions, notes_in_season(facts, span.start_utc), moon,
+        kind=kind, span=span, take=replace(item.take, start_utc=span.start_utc), mark=item.mark, said=item.usable.words, way=way,
+        promise=promise_of(facts, kind, span, facts.forecast, now_utc, weights), cautions=cautions, season=notes_in_season(facts, span.start_utc), moon=moon,
     )  # fmt: skip
 
 

@@ -51,8 +51,12 @@ class ShotWindow:
         span, window = self.usable.span, self.window.span
         if span is None:
             return window
-        end = window.end_utc if self.usable.short else min(window.end_utc, span.end_utc + timedelta(seconds=self.lasts_s))
-        return Interval(span.start_utc, end, span.starts_before, span.ends_after or (window.ends_after and end == window.end_utc))
+        end = (
+            window.end_utc if self.usable.short else min(window.end_utc, span.end_utc + timedelta(seconds=self.lasts_s))
+        )
+        return Interval(
+            span.start_utc, end, span.starts_before, span.ends_after or (window.ends_after and end == window.end_utc)
+        )
 
     @property
     def begins_utc(self) -> datetime:
@@ -96,7 +100,9 @@ def shot_windows(
     """
     found, ruled_out = find_windows(scene, facts.light.wanted_light, hours, only, figures=hours is not None)
     in_time = sorted(found, key=lambda window: window.span.start_utc)
-    near = dict(zip((id(window) for window in in_time), closures_near([window.span for window in in_time], closed), strict=True))
+    near = dict(
+        zip((id(window) for window in in_time), closures_near([window.span for window in in_time], closed), strict=True)
+    )
     return [
         ShotWindow(
             window,
@@ -119,7 +125,12 @@ def _best_part(facts: ShotFacts, window: LightWindow, sequence_s: float, closed:
 
 
 def windows_of_date(
-    facts: ShotFacts, day: LightDay, sequence_s: float, forecast: Forecast | None, now_utc: datetime, weights: Mapping[str, float]
+    facts: ShotFacts,
+    day: LightDay,
+    sequence_s: float,
+    forecast: Forecast | None,
+    now_utc: datetime,
+    weights: Mapping[str, float],
 ) -> WindowsOfDate:
     """Return what a date holds for a shot of so many seconds. forecast, weights: for the promise."""
     hours = DateHours(day.noon_utc, facts.light.time_utc)
@@ -136,11 +147,18 @@ def windows_of_date(
         windows.append(RankedWindow(item.window, item.usable, item.lasts_s, item.wants_water, promise, way, reasons))
     windows.sort(key=lambda item: (item.usable.span is None, item.usable.mark == FAILS))
     chosen = plan_way(facts, sequence_s) if facts.approach else None
-    return WindowsOfDate(tuple(windows), tuple(ruled_out), tuple(closed), legs_of(facts, chosen, closed) if chosen else ())
+    return WindowsOfDate(
+        tuple(windows), tuple(ruled_out), tuple(closed), legs_of(facts, chosen, closed) if chosen else ()
+    )
 
 
 def promise_of(
-    facts: ShotFacts, kind: str, span: Interval, forecast: Forecast | None, now_utc: datetime, weights: Mapping[str, float]
+    facts: ShotFacts,
+    kind: str,
+    span: Interval,
+    forecast: Forecast | None,
+    now_utc: datetime,
+    weights: Mapping[str, float],
 ) -> Promise | None:
     """Return how promising a span of light is for a shot; None where no forecast reaches it."""
     if forecast is None:

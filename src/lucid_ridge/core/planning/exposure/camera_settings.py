@@ -21,7 +21,9 @@ class CameraSetting:
     why: str
 
 
-def camera_settings(facts: ShotFacts, depth: DepthStep, exposure: ExposureStep, aims: int = 1) -> tuple[CameraSetting, ...]:
+def camera_settings(
+    facts: ShotFacts, depth: DepthStep, exposure: ExposureStep, aims: int = 1
+) -> tuple[CameraSetting, ...]:
     """Return the camera's settings from the plan; empty while there is no exposure."""
     settings, body = settings_of(facts), facts.body
     if settings is None or body is None or not exposure.exposures or exposure.shutter_s is None:
@@ -42,7 +44,11 @@ def camera_settings(facts: ShotFacts, depth: DepthStep, exposure: ExposureStep, 
     ]  # fmt: skip
     if longest >= 1 and body.dark_frame:
         made.append(
-            CameraSetting("Long-exposure dark frame", "on, or off and taken once at the end", "it takes as long again as every exposure")
+            CameraSetting(
+                "Long-exposure dark frame",
+                "on, or off and taken once at the end",
+                "it takes as long again as every exposure",
+            )
         )
     return tuple(made)
 
@@ -56,8 +62,15 @@ def _why_shutter(exposure: ExposureStep) -> str:
 def _drive(facts: ShotFacts, exposure: ExposureStep) -> tuple[str, str]:
     count = len(exposure.exposures)
     if facts.frame.hold in IN_HAND:
-        return ("continuous, high speed", "the best of several") if facts.depth.frames_per_s else ("single frames", "held by hand")
+        return (
+            ("continuous, high speed", "the best of several")
+            if facts.depth.frames_per_s
+            else ("single frames", "held by hand")
+        )
     timer = f"{facts.sequence.timer_s:g} s self-timer" if facts.sequence.timer_s else "a release"
     if exposure.bracket_automatic:
-        return f"automatic bracket of {count} at {facts.exposure.bracket_step_ev:g} EV, {timer}", "one press for the whole set"
+        return (
+            f"automatic bracket of {count} at {facts.exposure.bracket_step_ev:g} EV, {timer}",
+            "one press for the whole set",
+        )
     return f"single frames, {timer}", "what the hand shakes has died down"

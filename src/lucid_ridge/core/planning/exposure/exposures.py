@@ -23,7 +23,7 @@ from .movers import Mover, movers
 from .tonal_range import Exposure, SceneRange, plan_exposures, scene_range
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Taken:
     """The exposures, darkest first, and what led to them.
 
@@ -61,7 +61,11 @@ class Taken:
     @property
     def frozen_by(self) -> tuple[frozenset[int | None], float] | None:
         """Whom a frame of their own freezes, and its time [s]."""
-        return (self.frozen.ids, self.frozen.exposure.shutter_s) if self.frozen is not None and self.frozen.exposure is not None else None
+        return (
+            (self.frozen.ids, self.frozen.exposure.shutter_s)
+            if self.frozen is not None and self.frozen.exposure is not None
+            else None
+        )
 
 
 def take(facts: ShotFacts, settings: Settings, body: Body, depth: DepthStep, reading: ExposureReading) -> Taken:
@@ -90,7 +94,9 @@ def take(facts: ShotFacts, settings: Settings, body: Body, depth: DepthStep, rea
     ledger = carried_by(ledger, exposures[carrying].shutter_s, len(exposures))
     if body.film_exponent is not None:
         ledger = on_film(ledger, body.film_exponent)
-        exposures = tuple(replace(item, shutter_s=float(corrected_time_s(item.shutter_s, body.film_exponent))) for item in exposures)
+        exposures = tuple(
+            replace(item, shutter_s=float(corrected_time_s(item.shutter_s, body.film_exponent))) for item in exposures
+        )
     moving, frozen = movers(facts, settings, depth), None
     if alone.exposure.bracket == BracketMode.FROZEN_AND_LONG:
         frozen = frozen_frame(facts, settings, moving, exposures[carrying])
@@ -101,7 +107,7 @@ def take(facts: ShotFacts, settings: Settings, body: Body, depth: DepthStep, rea
     # A meter behind the lens sees the extension, in this reading and in those of highlight and shadow alike.
     counted = 0.0 if reading.through_lens and not reading.predicted else extension
     return Taken(
-        reading, scene, span, ledger, exposures, carrying, moving, frozen, flash, fading, followed, counted, steady, tuple(range_reasons), tuple(flash_reasons),
+        reading=reading, scene_ev100=scene, span=span, ledger=ledger, exposures=exposures, carrying=carrying, movers=moving, frozen=frozen, flash=flash, fading_stops=fading, followed=followed, counted_stops=counted, steady_s=steady, range_reasons=tuple(range_reasons), flash_reasons=tuple(flash_reasons),
     )  # fmt: skip
 
 
@@ -112,7 +118,9 @@ def through_stops(facts: ShotFacts, metered: bool) -> float:
 
 def scene_ev100(facts: ShotFacts, reading: ExposureReading) -> float:
     """Return the EV at ISO 100 of the scene that a reading tells of, without filters."""
-    return float(ev100(reading.f_number, reading.shutter_s, reading.iso)) + through_stops(facts, metered=not reading.predicted)
+    return float(ev100(reading.f_number, reading.shutter_s, reading.iso)) + through_stops(
+        facts, metered=not reading.predicted
+    )
 
 
 def metered_reading(facts: ShotFacts) -> ExposureReading | None:
@@ -120,7 +128,9 @@ def metered_reading(facts: ShotFacts) -> ExposureReading | None:
     said = facts.exposure
     if not (said.metered_f_number and said.metered_shutter_s and said.metered_iso):
         return None
-    return ExposureReading(said.metered_f_number, said.metered_shutter_s, said.metered_iso, False, said.metered_through_lens)
+    return ExposureReading(
+        said.metered_f_number, said.metered_shutter_s, said.metered_iso, False, said.metered_through_lens
+    )
 
 
 def reading_of(facts: ShotFacts, settings: Settings, light: LightStep) -> ExposureReading | None:
@@ -146,5 +156,7 @@ def _fading_stops(facts: ShotFacts, shutter_s: float) -> float:
 def ledger_filter(item: Filter, metered: bool = True) -> LedgerFilter:
     """Return the filter as it counts for the shutter: a graduated one darkens the sky, not the whole frame."""
     stops = 0.0 if item.kind == FilterKind.GRADUATED else item.stops
-    measured = f"{item.stops:.1f} by {item.measured_frames} frames, not {item.told_stops:g}" if item.measured_frames else ""
+    measured = (
+        f"{item.stops:.1f} by {item.measured_frames} frames, not {item.told_stops:g}" if item.measured_frames else ""
+    )
     return LedgerFilter(item.name, stops, item.on_lens, item.on_when_metered and metered, measured)

@@ -41,7 +41,11 @@ def _polarisers(facts: ShotFacts, settings: Settings, predicted: bool) -> list[R
             found.append(say.wide_polariser(as_focal_mm=wide, from_focal_mm=least).tight("filters"))
         if predicted or not item.on_when_metered:
             low, high = _POLARISER_COST_STOPS
-            found.append(say.polariser_cost(filter=item.name, stops=item.stops, low_stops=low, high_stops=high).caution("filters"))
+            found.append(
+                say.polariser_cost(filter=item.name, stops=item.stops, low_stops=low, high_stops=high).caution(
+                    "filters"
+                )
+            )
         green = next((one for one in facts.elements if material_of(one) in _FOLIAGE and one.distance_m < 200), None)
         if green is not None:
             found.append(say.polariser_on_leaves(filter=item.name, element=green.name).caution("filters"))

@@ -36,13 +36,19 @@ def frozen_frame(facts: ShotFacts, settings: Settings, movers: tuple[Mover, ...]
     time, iso = long.shutter_s * 2.0**-dark, settings.iso
     if time > longest * (1 + 1e-6):
         needed = settings.iso * time / longest
-        iso = min((mark.value for mark in ISO_MARKINGS if needed * (1 - 1e-6) <= mark.value <= body.max_iso), default=math.nan)
+        iso = min(
+            (mark.value for mark in ISO_MARKINGS if needed * (1 - 1e-6) <= mark.value <= body.max_iso), default=math.nan
+        )
     names = tuple(item.name for item, _ in moving)
     if math.isnan(iso):
-        return FrozenFrame(None, (say.cannot_freeze(elements=names, freezes_s=longest, max_iso=body.max_iso).fails("f_number"),))
+        return FrozenFrame(
+            None, (say.cannot_freeze(elements=names, freezes_s=longest, max_iso=body.max_iso).fails("f_number"),)
+        )
     shutter = marked_time_s(time * settings.iso / iso, body.slowest_shutter_s, -1)
     # A marking that is a little shorter holds a little more of the highlights.
     lift = math.log2(time * settings.iso / iso / shutter)
     words = say.frozen_frame(elements=names, shutter_s=shutter, iso=iso, without_nd=dark > 0, long_s=long.shutter_s)
-    made = Exposure(shutter, 0.0, long.brightest_ev + lift - body.held_stops(iso), long.brightest_ev + lift, iso=iso, bare=dark > 0)
+    made = Exposure(
+        shutter, 0.0, long.brightest_ev + lift - body.held_stops(iso), long.brightest_ev + lift, iso=iso, bare=dark > 0
+    )
     return FrozenFrame(made, (words.holds("bracket"),), frozenset(item.id for item, _ in moving))

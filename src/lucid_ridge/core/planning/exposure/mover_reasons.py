@@ -44,7 +44,10 @@ def aim_of(facts: ShotFacts, wanted: WantedTime | None, moving: Sequence[Mover])
             missed.append(item)
     if not narrowed:
         return Aim(wanted, tuple(missed))
-    return Aim(WantedTime(low, high if math.isfinite(high) else low * _ENOUGH, wanted.look if wanted is not None else None), tuple(missed))
+    return Aim(
+        WantedTime(low, high if math.isfinite(high) else low * _ENOUGH, wanted.look if wanted is not None else None),
+        tuple(missed),
+    )
 
 
 def mover_reasons(
@@ -82,7 +85,9 @@ def mover_reasons(
 
 
 def _smears(item: Mover, times_limit: float, freezes_s: float, shutter_s: float) -> Reason:
-    words = say.smears(element=item.name, speed_mps=item.speed_mps, times_limit=times_limit, shutter_s=shutter_s, freezes_s=freezes_s)
+    words = say.smears(
+        element=item.name, speed_mps=item.speed_mps, times_limit=times_limit, shutter_s=shutter_s, freezes_s=freezes_s
+    )
     return words.fails("bracket")
 
 
@@ -97,7 +102,9 @@ def _look(item: Mover, shutter_s: float, aim: Aim) -> Reason:
     if item in aim.missed:
         frozen = item.wish == MotionWish.FROZEN
         second = "two frames, one frozen and one long, blended" if frozen else "a second frame for it, blended"
-    words = say.look_missed(element=item.name, wind=blown, shutter_s=shutter_s, wanted=wanted.words, error_stops=error, second_frame=second)
+    words = say.look_missed(
+        element=item.name, wind=blown, shutter_s=shutter_s, wanted=wanted.words, error_stops=error, second_frame=second
+    )
     return words.reason(TIGHT if blown else mark, "bracket" if second else "motion_wishes")
 
 
@@ -116,7 +123,9 @@ def _gone(item: Mover, shutter_s: float) -> Reason:
         share = covered_share(rate, item.covering_s, shutter_s)
         words = say.vanish(element=item.name, shutter_s=shutter_s, covered_share=share, unseen_share=UNSEEN_SHARE)
     else:
-        words = say.ghosts(element=item.name, shutter_s=shutter_s, from_s=wanted.from_s, empty_chance=chance, frames=frames)
+        words = say.ghosts(
+            element=item.name, shutter_s=shutter_s, from_s=wanted.from_s, empty_chance=chance, frames=frames
+        )
     return words.reason(mark, "motion_wishes")
 
 
@@ -153,7 +162,9 @@ def _unasked(facts: ShotFacts, settings: Settings, item: Mover, shutter_s: float
             return []
         short = min(facts.body.sensor_width_mm, facts.body.sensor_height_mm)
         streak = item.streak_mm_per_s * shutter_s
-        words = say.clouds_drawn(away_m=item.away_m, frame_share=streak / short, shutter_s=shutter_s, look=item.look_in(shutter_s) or "")
+        words = say.clouds_drawn(
+            away_m=item.away_m, frame_share=streak / short, shutter_s=shutter_s, look=item.look_in(shutter_s) or ""
+        )
         return [words.holds("wanted_shutter_s")]
     streak = item.streak_mm_per_s
     if item.id not in facts.sharp_element_ids or streak * shutter_s <= settings.coc_mm or facts.hour is None:

@@ -44,7 +44,7 @@ class Told(StrEnum):
     WIND = "from the forecast wind"
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Mover:
     """Something that moves and is seen. element: None for the clouds. streak_mm_per_s: what it draws on the sensor.
 
@@ -85,7 +85,9 @@ class Mover:
         """Return what it looks like in a time."""
         streak = self.streak_mm_per_s * shutter_s
         return look_of_streak(
-            streak if streak <= self.coc_mm else max(self.coc_mm * 1.001, streak / self.look_factor), self.short_side_mm, self.coc_mm
+            streak if streak <= self.coc_mm else max(self.coc_mm * 1.001, streak / self.look_factor),
+            self.short_side_mm,
+            self.coc_mm,
         )
 
     @property
@@ -126,7 +128,11 @@ class Mover:
 
     def choices(self) -> list[tuple[MotionWish, WantedTime | None]]:
         """Return what one may wish of it, with the times that give it."""
-        return [(wish, self.times_for(wish)) for wish in MotionWish if wish != MotionWish.GONE or self.crossing_s is not None]
+        return [
+            (wish, self.times_for(wish))
+            for wish in MotionWish
+            if wish != MotionWish.GONE or self.crossing_s is not None
+        ]
 
 
 def movers(facts: ShotFacts, settings: Settings, depth: DepthStep) -> tuple[Mover, ...]:
@@ -137,7 +143,18 @@ def movers(facts: ShotFacts, settings: Settings, depth: DepthStep) -> tuple[Move
         speed, told = _speed(facts, item)
         streak = in_a_second_mm(settings, depth, item, speed) if speed else None
         if streak:
-            found.append(_mover(facts, settings, item, item.name, speed, told, streak, item is main))
+            found.append(
+                _mover(
+                    facts=facts,
+                    settings=settings,
+                    item=item,
+                    name=item.name,
+                    speed=speed,
+                    told=told,
+                    streak=streak,
+                    main=item is main,
+                )
+            )
     clouds = _clouds(facts, settings)
     return (*found, clouds) if clouds is not None else tuple(found)
 
@@ -145,7 +162,10 @@ def movers(facts: ShotFacts, settings: Settings, depth: DepthStep) -> tuple[Move
 def _speed(facts: ShotFacts, item: Element) -> tuple[float, Told]:
     """Return how fast an element moves [m/s], 0 where it stands still or nobody knows, and where that comes from."""
     if item.moves_mps:
-        return item.moves_mps, Told.LOG if item.taught_speed is not None else Told.SAID if item.speed_mps else Told.USUAL
+        return (
+            item.moves_mps,
+            Told.LOG if item.taught_speed is not None else Told.SAID if item.speed_mps else Told.USUAL,
+        )
     hour, share = facts.hour, swaying_share(item)
     if not share or hour is None or facts.close_up or hour.gust_mps < RIPPLES_MPS:
         return 0.0, Told.WIND
@@ -172,7 +192,9 @@ def _mover(
     # Personal bands are those of a water that draws so much shorter or longer; frozen stays what the sensor shows as frozen.
     taught = 2.0**facts.taught.look_shift.value if facts.taught.look_shift is not None else 1.0
     bands = tuple(
-        LookBand(look, *times_of_look_s(look, streak if look == LookName.FROZEN else streak / taught, short, settings.coc_mm))
+        LookBand(
+            look, *times_of_look_s(look, streak if look == LookName.FROZEN else streak / taught, short, settings.coc_mm)
+        )
         for look in LookName
     )
     said = facts.exposure.wanted_look if main else None
@@ -180,18 +202,18 @@ def _mover(
     length = THINGS[item.moving].body_m if item is not None and item.moving is not None else None
     crossing, covering = (wide / streak, length / speed) if length is not None else (None, None)
     return Mover(
-        item,
-        name,
-        speed,
-        told,
-        streak,
-        bands,
-        wish,
-        main,
-        said is not None,
-        away_m,
-        crossing,
-        covering,
+        element=item,
+        name=name,
+        speed_mps=speed,
+        told=told,
+        streak_mm_per_s=streak,
+        bands=bands,
+        wish=wish,
+        main=main,
+        sets_shutter=said is not None,
+        away_m=away_m,
+        crossing_s=crossing,
+        covering_s=covering,
         short_side_mm=short,
         coc_mm=settings.coc_mm,
         look_factor=taught,
@@ -201,7 +223,14 @@ def _mover(
 def _clouds(facts: ShotFacts, settings: Settings) -> Mover | None:
     """Return the clouds; None in a clear sky, a closed one, without a forecast, or in a frame without sky."""
     body, hour = facts.body, facts.hour
-    if body is None or hour is None or facts.close_up or not 0.1 <= hour.cover <= 0.95 or hour.wind_mps <= 0 or facts.frame.hold in IN_HAND:
+    if (
+        body is None
+        or hour is None
+        or facts.close_up
+        or not 0.1 <= hour.cover <= 0.95
+        or hour.wind_mps <= 0
+        or facts.frame.hold in IN_HAND
+    ):
         return None
     camera = camera_of(facts, settings, body)
     top = camera.pitch_deg + float(field_of_view_deg(camera.frame_mm[1], camera.focal_mm)) / 2
@@ -211,7 +240,17 @@ def _clouds(facts: ShotFacts, settings: Settings) -> Mover | None:
     # Seen half way up to the frame's upper edge they are farther away than they are high.
     away = height / math.sin(math.radians(min(90.0, max(3.0, top / 2))))
     speed = _ALOFT * hour.wind_mps
-    return _mover(facts, settings, None, "Clouds", speed, Told.WIND, camera.focal_mm * speed / away, False, height)
+    return _mover(
+        facts=facts,
+        settings=settings,
+        item=None,
+        name="Clouds",
+        speed=speed,
+        told=Told.WIND,
+        streak=camera.focal_mm * speed / away,
+        main=False,
+        away_m=height,
+    )
 
 
 def must_be_frozen(facts: ShotFacts, moving: tuple[Mover, ...]) -> list[tuple[Mover, float]]:

@@ -28,7 +28,7 @@ from .waiting import waiting_reasons
 from .water import LookBand, WantedTime, moving_element, wanted_time
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ExposureStep:
     verdict: Verdict
     reasons: tuple[Reason, ...]
@@ -87,15 +87,19 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
         *(_look_reasons(facts, main, exposures, taken.carrying) if main is not None else ()),
     ]  # fmt: skip
     spoken = flash_words(flash) if flash is not None else spoken_shutter(shutter)
-    text = spoken + (f", {carried.look}" if carried.look else "") + (f", bracket of {len(exposures)}" if len(exposures) > 1 else "")
+    text = (
+        spoken
+        + (f", {carried.look}" if carried.look else "")
+        + (f", bracket of {len(exposures)}" if len(exposures) > 1 else "")
+    )
     moving = moving_element(facts)
     return ExposureStep(
-        Verdict("exposure", worst_mark(reasons), text + (", estimated" if reading.predicted else "")), tuple(reasons), reading.predicted,
-        taken.scene_ev100, settings.f_number, settings.iso, taken.ledger, shutter, wanted.middle_s if wanted else None, proposals, bands,
-        carried.look, carried.streak_share, moving.id if moving else None, taken.span.stops, facts.body.held_stops(settings.iso), exposures,
-        is_automatic(facts, exposures), flash, taken.fading_stops if taken.followed and not taken.lit else 0.0, taken.carrying,
-        reading.through_lens and not reading.predicted,
-        tuple(_looking(item, shutter, taken.frozen_by) for item in taken.movers),
+        verdict=Verdict("exposure", worst_mark(reasons), text + (", estimated" if reading.predicted else "")), reasons=tuple(reasons), predicted=reading.predicted,
+        scene_ev100=taken.scene_ev100, f_number=settings.f_number, iso=settings.iso, ledger=taken.ledger, shutter_s=shutter, wanted_s=wanted.middle_s if wanted else None, proposals=proposals, looks=bands,
+        look=carried.look, streak_share=carried.streak_share, moving_element_id=moving.id if moving else None, range_stops=taken.span.stops, dynamic_range_stops=facts.body.held_stops(settings.iso), exposures=exposures,
+        bracket_automatic=is_automatic(facts, exposures), flash=flash, fading_stops=taken.fading_stops if taken.followed and not taken.lit else 0.0, carrying=taken.carrying,
+        read_through_lens=reading.through_lens and not reading.predicted,
+        movers=tuple(_looking(item, shutter, taken.frozen_by) for item in taken.movers),
     )  # fmt: skip
 
 
@@ -166,7 +170,9 @@ def _light_reasons(light: LightStep, reading: ExposureReading) -> list[Reason]:
     return [words.tight("metered_shutter_s")]
 
 
-def _wish_reasons(facts: ShotFacts, wanted: WantedTime | None, shutter: float, proposals: tuple[Proposal, ...]) -> list[Reason]:
+def _wish_reasons(
+    facts: ShotFacts, wanted: WantedTime | None, shutter: float, proposals: tuple[Proposal, ...]
+) -> list[Reason]:
     if wanted is None:
         if facts.exposure.wanted_look:
             return [say.looks_need_speed().unsaid("elements")]
@@ -210,4 +216,8 @@ def _shutter_reasons(facts: ShotFacts, exposures: tuple[Exposure, ...]) -> list[
 def _missing(text: str, words: Sentence, dial: str, settings: Settings | None = None) -> ExposureStep:
     reasons = (words.unsaid(dial),)
     verdict = Verdict("exposure", UNSAID, text)
-    return ExposureStep(verdict, reasons, f_number=settings.f_number, iso=settings.iso) if settings else ExposureStep(verdict, reasons)
+    return (
+        ExposureStep(verdict=verdict, reasons=reasons, f_number=settings.f_number, iso=settings.iso)
+        if settings
+        else ExposureStep(verdict=verdict, reasons=reasons)
+    )

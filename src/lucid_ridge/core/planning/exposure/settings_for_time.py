@@ -25,7 +25,9 @@ def settings_for(
         return ()
     # A polariser is on for its effect and stays; a graduated filter holds the sky, not the shutter.
     bag = [_in_bag(item) for item in facts.filters if item.on_lens or item.kind == FilterKind.NEUTRAL_DENSITY]
-    apertures = [mark.value for mark in APERTURE_MARKINGS if lens.takes_aperture(mark.value, settings.focal_mm)] or [settings.f_number]
+    apertures = [mark.value for mark in APERTURE_MARKINGS if lens.takes_aperture(mark.value, settings.focal_mm)] or [
+        settings.f_number
+    ]
     isos = [mark.value for mark in ISO_MARKINGS if body.base_iso <= mark.value <= body.max_iso] or [settings.iso]
     pinned = [("aperture", facts.depth.f_number), ("ISO", facts.exposure.iso)]
     kept = ([settings.f_number] if facts.depth.f_number else apertures, [settings.iso] if facts.exposure.iso else isos)
@@ -38,7 +40,11 @@ def settings_for(
 
     def propose(f_numbers: Sequence[float], speeds: Sequence[float]) -> tuple[Proposal, ...]:
         made = propose_settings(scene, times, bag, f_numbers, speeds, *rest)
-        return tuple(replace(item, shutter_s=float(corrected_time_s(item.shutter_s, film))) for item in made) if film is not None else made
+        return (
+            tuple(replace(item, shutter_s=float(corrected_time_s(item.shutter_s, film))) for item in made)
+            if film is not None
+            else made
+        )
 
     found = propose(*kept)
     if found or not any(value for _, value in pinned):
@@ -46,7 +52,12 @@ def settings_for(
     changed = propose(apertures, isos)
     now = {"aperture": lambda item: item.f_number, "ISO": lambda item: item.iso}
     return tuple(
-        replace(item, changes=tuple(name for name, value in pinned if value and not math.isclose(now[name](item), value, rel_tol=0.01)))
+        replace(
+            item,
+            changes=tuple(
+                name for name, value in pinned if value and not math.isclose(now[name](item), value, rel_tol=0.01)
+            ),
+        )
         for item in changed
     )
 

@@ -110,7 +110,9 @@ def _times(
     said, slowest = facts.exposure, body.slowest_shutter_s
     if said.bracket == BracketMode.AROUND:
         if said.bracket_step_ev > held:
-            raise InputError("step_ev", f"Steps of {said.bracket_step_ev:g} EV would leave gaps: one frame holds {held:.3g} stops.")
+            raise InputError(
+                "step_ev", f"Steps of {said.bracket_step_ev:g} EV would leave gaps: one frame holds {held:.3g} stops."
+            )
         return times_around_s(base_s, said.bracket_count, said.bracket_step_ev, slowest), None
     if said.bracket in (BracketMode.NONE, BracketMode.FROZEN_AND_LONG):
         return (base_s,), None
@@ -162,8 +164,12 @@ def _range_reasons(facts: ShotFacts, held: float, span: SceneRange, frames: tupl
     alone = len(frames) == 1
     found = []
     if alone and span.stops > held:
-        needed = plan_bracket(span.shadow_ev, span.highlight_ev, held, min(facts.exposure.bracket_step_ev, held), margin).count
-        words = say.too_wide(range_stops=span.stops, held_stops=held, frames=needed, step_ev=facts.exposure.bracket_step_ev)
+        needed = plan_bracket(
+            span.shadow_ev, span.highlight_ev, held, min(facts.exposure.bracket_step_ev, held), margin
+        ).count
+        words = say.too_wide(
+            range_stops=span.stops, held_stops=held, frames=needed, step_ev=facts.exposure.bracket_step_ev
+        )
         return [words.fails("bracket")]
     film = facts.body.film if facts.body is not None else None
     if film == FilmKind.NEGATIVE and HARDLY_STOPS < over <= _NEGATIVE_OVER:

@@ -25,7 +25,9 @@ def no_light() -> str:
 
 @sentence
 def light_too_fast() -> str:
-    return "The light fades faster than the shutter can gather it: open the aperture, raise the ISO or take a filter off."
+    return (
+        "The light fades faster than the shutter can gather it: open the aperture, raise the ISO or take a filter off."
+    )
 
 
 @sentence
@@ -147,7 +149,9 @@ def look_as_wanted(*, element: str, shutter_s: float, wanted: str) -> str:
 
 
 @motion
-def look_missed(*, element: str, wind: bool, shutter_s: float, wanted: str, error_stops: float, second_frame: str) -> str:
+def look_missed(
+    *, element: str, wind: bool, shutter_s: float, wanted: str, error_stops: float, second_frame: str
+) -> str:
     way = "longer" if error_stops > 0 else "shorter"
     model = " (our own model of the wind)" if wind else ""
     text = f"{element}{model}: {spoken_shutter(shutter_s)} is {stops(abs(error_stops))} {way} than {wanted}"
@@ -205,7 +209,9 @@ def clouds_drawn(*, away_m: float, frame_share: float, shutter_s: float, look: s
 
 
 @motion
-def gusts_smear(*, element: str, gust_mps: float, speed_mps: float, times_limit: float, shutter_s: float, freezes_s: float) -> str:
+def gusts_smear(
+    *, element: str, gust_mps: float, speed_mps: float, times_limit: float, shutter_s: float, freezes_s: float
+) -> str:
     return (
         f"Gusts of {gust_mps:.0f} m/s may move {element} at {speed_mps:.1f} m/s (our own model): {times_limit:.0f}× the limit in "
         f"{spoken_shutter(shutter_s)}, {format_shutter(freezes_s)} freezes it. Enter the speed you see, or wait for a lull."
@@ -224,9 +230,7 @@ def not_judged(*, element: str) -> str:
 
 @motion
 def nothing_to_freeze() -> str:
-    return (
-        "Choose what must be frozen: an element that must be sharp and has a speed, or one you want frozen. Until then there is one frame."
-    )
+    return "Choose what must be frozen: an element that must be sharp and has a speed, or one you want frozen. Until then there is one frame."
 
 
 @motion
@@ -345,9 +349,7 @@ def polariser_on_leaves(*, filter: str, element: str) -> str:
 
 @filters
 def variable_crosses(*, filter: str, stops: float, strongest_stops: float) -> str:
-    return (
-        f"{filter} at {stops:g} of {strongest_stops:g} stops shows a dark cross over so wide a view: turn it back, or take a fixed filter."
-    )
+    return f"{filter} at {stops:g} of {strongest_stops:g} stops shows a dark cross over so wide a view: turn it back, or take a fixed filter."
 
 
 @filters

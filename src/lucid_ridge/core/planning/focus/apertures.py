@@ -50,14 +50,20 @@ def aperture_choices(
     return tuple(aperture_choice(facts, optics_at(settings, imaging, stop), along, near, far) for stop in stops)
 
 
-def aperture_choice(facts: ShotFacts, optics: Optics, along: AlongAxis | None, near: float, far: float) -> ApertureChoice:
+def aperture_choice(
+    facts: ShotFacts, optics: Optics, along: AlongAxis | None, near: float, far: float
+) -> ApertureChoice:
     """Return what one aperture makes of a range [m along the axis]: one frame by the school chosen, and a stack."""
-    return _choice_of(optics, single_focus_m(facts, optics, along, near, far), near, far, facts.depth.overlap, facts.close_up)
+    return _choice_of(
+        optics, single_focus_m(facts, optics, along, near, far), near, far, facts.depth.overlap, facts.close_up
+    )
 
 
 # A dial that is turned asks for the same ones each time.
 @lru_cache(maxsize=512)
-def _choice_of(optics: Optics, focus_m: float, near: float, far: float, overlap: float, close_up: bool) -> ApertureChoice:
+def _choice_of(
+    optics: Optics, focus_m: float, near: float, far: float, overlap: float, close_up: bool
+) -> ApertureChoice:
     defocus = Focused.at(optics, [focus_m]).worst_defocus_mm(near, far)
     stack = rail_stack if close_up else ring_stack
     try:
@@ -79,7 +85,9 @@ def ring_stack(optics: Optics, near: float, far: float, overlap: float) -> stack
 def rail_stack(optics: Optics, near: float, far: float, overlap: float) -> stacking.RailStack:
     """Return the stack that moves the camera from near to far [m]. Raises InputError for too many frames."""
     scale = float(magnification(optics.focal_mm, near * 1000))
-    return stacking.plan_rail_stack(scale, optics.f_number, optics.defocus_mm, (far - near) * 1000, optics.pupil_ratio, overlap)
+    return stacking.plan_rail_stack(
+        scale, optics.f_number, optics.defocus_mm, (far - near) * 1000, optics.pupil_ratio, overlap
+    )
 
 
 def fewest_frames(choices: Sequence[ApertureChoice]) -> tuple[ApertureChoice, int] | None:

@@ -27,8 +27,8 @@ def scene_solids(facts: ShotFacts) -> list[Solid]:
     """Return the shot's elements as solids, from the viewpoint's mark."""
     profile = facts.location.skyline if facts.location else None
     return [
-        Solid(item.shape, item.bearing_deg, item.distance_m, item.width_m, item.height_m, item.base_m, item.course,
-              profile if item.shape == "skyline" else None)
+        Solid(shape=item.shape, bearing_deg=item.bearing_deg, distance_m=item.distance_m, width_m=item.width_m, height_m=item.height_m, base_m=item.base_m, course=item.course,
+              profile=profile if item.shape == "skyline" else None)
         for item in facts.elements
     ]  # fmt: skip
 
@@ -52,8 +52,12 @@ def focused_camera(facts: ShotFacts, settings: Settings, imaging: Imaging | None
     index = facts.elements.index(subject)
     away = to_come_nearer_m(facts, camera, scene_solids(facts)[index], imaging.object_mm / 1000)
     east, north, up = camera_axes(camera.bearing_deg, camera.pitch_deg, camera.roll_deg)[2] * away
-    moved = replace(standing_on(camera, facts.ground), east_m=camera.east_m + float(east), north_m=camera.north_m + float(north))
-    return replace(moved, height_m=moved.height_m + float(up) - float(facts.ground.height_m(moved.east_m, moved.north_m)))
+    moved = replace(
+        standing_on(camera, facts.ground), east_m=camera.east_m + float(east), north_m=camera.north_m + float(north)
+    )
+    return replace(
+        moved, height_m=moved.height_m + float(up) - float(facts.ground.height_m(moved.east_m, moved.north_m))
+    )
 
 
 def to_come_nearer_m(facts: ShotFacts, camera: Camera, subject: Solid, object_m: float) -> float:
@@ -66,7 +70,9 @@ def along_axis(facts: ShotFacts, settings: Settings, imaging: Imaging | None = N
     camera = standing_on(focused_camera(facts, settings, imaging), facts.ground)
     turned = facts.frame.pano_across_deg is not None
     spans = {
-        item.id: axial_span(replace(camera, bearing_deg=_bearing_of(camera, item)) if turned else camera, solid, facts.ground)
+        item.id: axial_span(
+            replace(camera, bearing_deg=_bearing_of(camera, item)) if turned else camera, solid, facts.ground
+        )
         for item, solid in zip(facts.elements, scene_solids(facts), strict=True)
     }
     return AlongAxis(spans, ground_at_the_edge_m(camera, facts.ground))

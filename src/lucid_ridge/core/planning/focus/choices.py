@@ -18,7 +18,7 @@ from .holding import rail_words
 from .optics import Focused, Optics, single_focus_m
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class FocusChoice:
     """One way to focus a shot: in how many frames, where (None: in several places), its worst blur over the range [mm], and what it loses.
 
@@ -59,7 +59,10 @@ def focus_choices(
     ]
     if facts.close_up:
         schools = [FocusSchool.BALANCED]
-    found = [_single(facts.choosing(focus_school=school), optics, along, near, far, method, facts.depth.focus_school) for school in schools]
+    found = [
+        _single(facts.choosing(focus_school=school), optics, along, near, far, method, facts.depth.focus_school)
+        for school in schools
+    ]
     for stack in (DepthMethod.RING, DepthMethod.RAIL):
         made = _stack(facts, optics, near, far, stack, method)
         if made is not None:
@@ -68,43 +71,83 @@ def focus_choices(
 
 
 def _single(
-    facts: ShotFacts, optics: Optics, along: AlongAxis | None, near: float, far: float, method: DepthMethod, in_force: FocusSchool
+    facts: ShotFacts,
+    optics: Optics,
+    along: AlongAxis | None,
+    near: float,
+    far: float,
+    method: DepthMethod,
+    in_force: FocusSchool,
 ) -> FocusChoice:
     school = facts.depth.focus_school
     focus = single_focus_m(facts, optics, along, near, far)
     focused = Focused.at(optics, [focus])
     at_near, at_far = (optics.times_limit(float(value)) for value in focused.least_defocus_mm(np.array([near, far])))
     worst = focused.worst_defocus_mm(near, far)
-    soft = [f"{name} soft by {max(1.1, times):.1f}×" for name, times in (("near", at_near), ("far", at_far)) if times > 1]
+    soft = [
+        f"{name} soft by {max(1.1, times):.1f}×" for name, times in (("near", at_near), ("far", at_far)) if times > 1
+    ]
     loses = " and ".join(soft) or "nothing within the range"
     chosen = method == DepthMethod.SINGLE and (school == in_force or facts.close_up)
     words = f"one frame, {choice_words(school)}"
-    return FocusChoice(DepthMethod.SINGLE, school, words, 1, focus, optics.total_mm(worst), not soft, loses, chosen)
+    return FocusChoice(
+        method=DepthMethod.SINGLE,
+        school=school,
+        words=words,
+        count=1,
+        focus_m=focus,
+        worst_blur_mm=optics.total_mm(worst),
+        holds=not soft,
+        loses=loses,
+        chosen=chosen,
+    )
 
 
-def _stack(facts: ShotFacts, optics: Optics, near: float, far: float, stack: DepthMethod, method: DepthMethod) -> FocusChoice | None:
-    if stack == DepthMethod.RAIL and not (math.isfinite(far) and far > near and (facts.close_up or method == DepthMethod.RAIL)):
+def _stack(
+    facts: ShotFacts, optics: Optics, near: float, far: float, stack: DepthMethod, method: DepthMethod
+) -> FocusChoice | None:
+    if stack == DepthMethod.RAIL and not (
+        math.isfinite(far) and far > near and (facts.close_up or method == DepthMethod.RAIL)
+    ):
         return None
     try:
         if stack == DepthMethod.RAIL:
             rail = rail_stack(optics, near, far, facts.depth.overlap)
-            focused = Focused.at(optics, np.full(rail.count, near), np.arange(rail.count, dtype=np.float64) * rail.step_mm)
+            focused = Focused.at(
+                optics, np.full(rail.count, near), np.arange(rail.count, dtype=np.float64) * rail.step_mm
+            )
             loses = f"{rail.step_mm * (rail.count - 1):.1f} mm to travel, and the background shifts behind the subject"
         else:
             ring = ring_stack(optics, near, far, facts.depth.overlap)
             focused = Focused.at(optics, ring.object_distances_mm / 1000)
-            first, last = (float(conjugates.image_distance_mm(optics.focal_mm, mm)) for mm in focused.object_mm[[0, -1]])
-            loses = f"{first / last - 1:.1%} of the framing to breathing" if len(focused.object_mm) > 1 else "nothing within the range"
+            first, last = (
+                float(conjugates.image_distance_mm(optics.focal_mm, mm)) for mm in focused.object_mm[[0, -1]]
+            )
+            loses = (
+                f"{first / last - 1:.1%} of the framing to breathing"
+                if len(focused.object_mm) > 1
+                else "nothing within the range"
+            )
     except InputError:
         return None
     worst = focused.worst_defocus_mm(near, far)
     words = rail_words(facts) if stack == DepthMethod.RAIL else "turning the ring"
     return FocusChoice(
-        stack, None, words, len(focused.object_mm), None, optics.total_mm(worst), optics.times_limit(worst) <= 1, loses, method == stack
+        method=stack,
+        school=None,
+        words=words,
+        count=len(focused.object_mm),
+        focus_m=None,
+        worst_blur_mm=optics.total_mm(worst),
+        holds=optics.times_limit(worst) <= 1,
+        loses=loses,
+        chosen=method == stack,
     )
 
 
-def focus_checks(facts: ShotFacts, along: AlongAxis | None, near: float, far: float, frames: int) -> tuple[FocusCheck, ...]:
+def focus_checks(
+    facts: ShotFacts, along: AlongAxis | None, near: float, far: float, frames: int
+) -> tuple[FocusCheck, ...]:
     """Return what to check before packing up: the nearest, the subject, the farthest, in this order."""
     nearer = "begin the series nearer" if frames > 1 else "focus nearer, or stop down"
     farther = "let the series run further" if frames > 1 else "focus further, or stop down"
@@ -112,10 +155,17 @@ def focus_checks(facts: ShotFacts, along: AlongAxis | None, near: float, far: fl
     subject = facts.subject
     span = along.spans.get(subject.id) if along and subject else None
     if subject is not None and span is not None and not facts.close_up and near < span.near_m < far:
-        between = "take one frame more between its neighbours" if frames > 1 else "focus on it, and let near or far go softer"
+        between = (
+            "take one frame more between its neighbours" if frames > 1 else "focus on it, and let near or far go softer"
+        )
         found.append(FocusCheck(subject.name, subject.name, span.near_m, between))
     if far > near:
         found.append(
-            FocusCheck("the farthest" if math.isfinite(far) else "infinity", "farthest" if math.isfinite(far) else "", far, farther)
+            FocusCheck(
+                "the farthest" if math.isfinite(far) else "infinity",
+                "farthest" if math.isfinite(far) else "",
+                far,
+                farther,
+            )
         )
     return tuple(found)

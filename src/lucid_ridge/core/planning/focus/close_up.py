@@ -40,7 +40,7 @@ LIES_ON = 1.2
 _MOVES_FROM_MM = 5.0
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class LightSketch:
     """From above, around the subject: the view's bearing, the lens's principal plane and front rim behind it, the photographer behind the lens, half the
     width of both, and how far a lamp stands [mm; None: none]. The sun where it shines: what lens and photographer keep off the subject."""
@@ -68,7 +68,7 @@ class DrawnWay:
     stops: float
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class CloseUpStep:
     """field_mm: width and height that fill the frame. working_mm: from the lens's front (from its principal plane where its length is not known).
 
@@ -89,7 +89,9 @@ class CloseUpStep:
     drawn: tuple[DrawnWay, ...] = ()
 
 
-def plan_close_up(facts: ShotFacts, settings: Settings, camera: Camera, depth: DepthStep, light: LightStep) -> CloseUpStep | None:
+def plan_close_up(
+    facts: ShotFacts, settings: Settings, camera: Camera, depth: DepthStep, light: LightStep
+) -> CloseUpStep | None:
     """Return the bench of a close-up; None for a shot that is none. camera: in focus, its height above the ground where it stands."""
     lens, imaging, along = facts.lens, depth.imaging, depth.along
     if facts.depth.magnification is None or lens is None or imaging is None or along is None:
@@ -97,7 +99,11 @@ def plan_close_up(facts: ShotFacts, settings: Settings, camera: Camera, depth: D
     scale, frame_mm = facts.depth.magnification, camera.frame_mm
     optics = optics_at(settings, imaging)
     setups = close_up_setups(shot_lens(facts, settings), scale, frame_mm[0], lens.front_mm)
-    working = imaging.object_mm if lens.front_mm is None else shot_lens(facts, settings).front_to_subject_mm(imaging, lens.front_mm)
+    working = (
+        imaging.object_mm
+        if lens.front_mm is None
+        else shot_lens(facts, settings).front_to_subject_mm(imaging, lens.front_mm)
+    )
     behind = behind_subject(facts, along, imaging.object_mm)
     gap_mm = behind[1] * 1000 - imaging.object_mm if behind else math.inf
     seen = (optics.focal_mm, optics.f_number, scale, frame_mm[0])
@@ -105,15 +111,27 @@ def plan_close_up(facts: ShotFacts, settings: Settings, camera: Camera, depth: D
     field = (field_width_mm(frame_mm[0], scale), field_width_mm(frame_mm[1], scale))
     reasons = [say.field(magnification=scale, width_mm=field[0], height_mm=field[1]).holds("magnification")]
     reasons += _room(facts, working, lens.front_mm is not None) + _come_nearer(facts, settings, imaging)
-    reasons.append(_melting(background, behind[0] if behind else None, melts_from_mm(*seen, pupil_ratio=optics.pupil_ratio)))
+    reasons.append(
+        _melting(background, behind[0] if behind else None, melts_from_mm(*seen, pupil_ratio=optics.pupil_ratio))
+    )
     reasons += _card(facts, imaging, frame_mm[0]) + _veils(facts, along, depth, optics, imaging, frame_mm[0])
     reasons += _level(camera, facts.subject)
     sketch = _sketch(facts, settings, light, imaging.object_mm, working)
     reasons += _shadows(sketch)
+    drawn_mm, drawn = _drawn(facts, settings, imaging)
     return CloseUpStep(
-        field, imaging.object_mm, working, lens.front_mm is not None, setups, background, behind[0].name if behind else None, tuple(reasons),
-        sketch, *_drawn(facts, settings, imaging),
-    )  # fmt: skip
+        field_mm=field,
+        object_mm=imaging.object_mm,
+        working_mm=working,
+        working_known=lens.front_mm is not None,
+        setups=setups,
+        background=background,
+        background_name=behind[0].name if behind else None,
+        reasons=tuple(reasons),
+        sketch=sketch,
+        drawn_mm=drawn_mm,
+        drawn=drawn,
+    )
 
 
 def _drawn(facts: ShotFacts, settings: Settings, imaging: Imaging) -> tuple[float | None, tuple[DrawnWay, ...]]:
@@ -130,7 +148,10 @@ def _drawn(facts: ShotFacts, settings: Settings, imaging: Imaging) -> tuple[floa
     ways = (
         (f"{image:.0f} mm of draw over {focal:g} mm, squared", by_draw),
         (f"read as f-numbers, {format_aperture(marks[0])} to {format_aperture(marks[1])}", by_marks),
-        (f"a target of 50 mm is {50 * imaging.magnification:.0f} mm on the glass: 1 and {imaging.magnification:.2g}, squared", by_target),
+        (
+            f"a target of 50 mm is {50 * imaging.magnification:.0f} mm on the glass: 1 and {imaging.magnification:.2g}, squared",
+            by_target,
+        ),
     )
     return image, tuple(DrawnWay(words, factor, math.log2(factor)) for words, factor in ways)
 
@@ -148,7 +169,9 @@ def _card(facts: ShotFacts, imaging: Imaging, sensor_width_mm: float) -> list[Re
     return found
 
 
-def _veils(facts: ShotFacts, along: AlongAxis, depth: DepthStep, optics: Optics, imaging: Imaging, width_mm: float) -> list[Reason]:
+def _veils(
+    facts: ShotFacts, along: AlongAxis, depth: DepthStep, optics: Optics, imaging: Imaging, width_mm: float
+) -> list[Reason]:
     """Return what lies before the subject and is not meant to be sharp: melted it veils, half sharp it disturbs."""
     blurs = {item.id: item.blur_mm for item in depth.elements}
     found = []
@@ -169,19 +192,25 @@ def _veils(facts: ShotFacts, along: AlongAxis, depth: DepthStep, optics: Optics,
             found.append(say.veil(element=item.name, near_m=span.near_m, blur_share=share).holds("elements"))
         else:
             near_m, f_number = _veils_from(facts, optics, imaging, share, width_mm)
-            words = say.half_sharp(element=item.name, near_m=span.near_m, blur_share=share, veils_from_m=near_m, veils_at_f_number=f_number)
+            words = say.half_sharp(
+                element=item.name, near_m=span.near_m, blur_share=share, veils_from_m=near_m, veils_at_f_number=f_number
+            )
             found.append(words.tight("elements"))
     return found
 
 
-def _veils_from(facts: ShotFacts, optics: Optics, imaging: Imaging, share: float, width_mm: float) -> tuple[float, float | None]:
+def _veils_from(
+    facts: ShotFacts, optics: Optics, imaging: Imaging, share: float, width_mm: float
+) -> tuple[float, float | None]:
     """Return the distance from the lens [m] and the aperture that would make a veil of something before the subject.
 
     Blur grows with the pupil's width and towards the lens. No aperture where the lens does not open that far.
     """
     assert facts.lens is not None
     # Where its blur is the share that melts: the near limit of that blur.
-    near = near_limit_mm(optics.focal_mm, optics.f_number, MELTS_SHARE * width_mm, imaging.object_mm, optics.pupil_ratio)
+    near = near_limit_mm(
+        optics.focal_mm, optics.f_number, MELTS_SHARE * width_mm, imaging.object_mm, optics.pupil_ratio
+    )
     wide = optics.marked * share / MELTS_SHARE
     opened = 2.0 ** (math.floor(6 * math.log2(wide) + 1e-9) / 6) if wide >= facts.lens.f_number_min else None
     return near / 1000, opened
@@ -192,7 +221,9 @@ def behind_subject(facts: ShotFacts, along: AlongAxis, object_mm: float) -> tupl
     found = [
         (item, span.near_m)
         for item in facts.elements
-        if item is not facts.subject and (span := along.spans[item.id]) is not None and span.near_m * 1000 > object_mm * LIES_ON
+        if item is not facts.subject
+        and (span := along.spans[item.id]) is not None
+        and span.near_m * 1000 > object_mm * LIES_ON
     ]
     return min(found, key=lambda pair: pair[1], default=None)
 
@@ -203,10 +234,15 @@ def _come_nearer(facts: ShotFacts, settings: Settings, imaging: Imaging) -> list
     if subject is None or facts.body is None:
         return []
     put = camera_of(facts, settings, facts.body, imaging.image_mm)
-    away = to_come_nearer_m(facts, put, scene_solids(facts)[facts.elements.index(subject)], imaging.object_mm / 1000) * 1000
+    away = (
+        to_come_nearer_m(facts, put, scene_solids(facts)[facts.elements.index(subject)], imaging.object_mm / 1000)
+        * 1000
+    )
     if abs(away) < _MOVES_FROM_MM:
         return []
-    words = say.move_camera(magnification=imaging.magnification, subject=subject.name, object_mm=imaging.object_mm, nearer_mm=away)
+    words = say.move_camera(
+        magnification=imaging.magnification, subject=subject.name, object_mm=imaging.object_mm, nearer_mm=away
+    )
     return [words.holds("magnification")]
 
 
@@ -256,13 +292,13 @@ def _sketch(facts: ShotFacts, settings: Settings, light: LightStep, object_mm: f
     brings = any(item.kind in LIGHTS for item in facts.accessories)
     lamp_m = facts.exposure.flash_distance_m if brings else None
     still = LightSketch(
-        settings.bearing_deg % 360,
-        object_mm,
-        working_mm,
-        PHOTOGRAPHER_BEHIND_M * 1000,
-        _LENS_RADIUS_M * 1000,
-        PHOTOGRAPHER_HALF_M * 1000,
-        None if lamp_m is None else lamp_m * 1000,
+        bearing_deg=settings.bearing_deg % 360,
+        object_mm=object_mm,
+        working_mm=working_mm,
+        behind_mm=PHOTOGRAPHER_BEHIND_M * 1000,
+        lens_half_mm=_LENS_RADIUS_M * 1000,
+        person_half_mm=PHOTOGRAPHER_HALF_M * 1000,
+        lamp_mm=None if lamp_m is None else lamp_m * 1000,
     )
     if (
         light.sun_altitude_deg is None

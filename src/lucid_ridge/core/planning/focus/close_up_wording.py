@@ -39,7 +39,9 @@ def veil(*, element: str, near_m: float, blur_share: float) -> str:
 
 
 @sentence
-def half_sharp(*, element: str, near_m: float, blur_share: float, veils_from_m: float, veils_at_f_number: float | None) -> str:
+def half_sharp(
+    *, element: str, near_m: float, blur_share: float, veils_from_m: float, veils_at_f_number: float | None
+) -> str:
     ways = [f"{format_distance(veils_from_m)} from the lens"]
     if veils_at_f_number is not None:
         ways.insert(0, f"at {format_aperture(veils_at_f_number)}")
@@ -64,7 +66,11 @@ def inside_lens() -> str:
 def working_distance(*, working_mm: float, lens_length_known: bool, insect_flies: bool) -> str:
     origin = "from the front of the lens" if lens_length_known else "from the lens (its length is not known)"
     text = f"The subject is {working_mm:.0f} mm {origin}"
-    return f"{text}: an insect will fly off. Twice the focal length gives nearly twice the distance." if insect_flies else f"{text}."
+    return (
+        f"{text}: an insect will fly off. Twice the focal length gives nearly twice the distance."
+        if insect_flies
+        else f"{text}."
+    )
 
 
 @sentence
@@ -96,7 +102,9 @@ def background(
 def level(*, subject: str, above_mm: float, is_level: bool) -> str:
     if is_level:
         return f"The camera is level with {subject} ({abs(above_mm):.0f} mm off its middle)."
-    return f"The camera looks from {abs(above_mm):.0f} mm {'above' if above_mm > 0 else 'below'} the middle of {subject}."
+    return (
+        f"The camera looks from {abs(above_mm):.0f} mm {'above' if above_mm > 0 else 'below'} the middle of {subject}."
+    )
 
 
 @sentence

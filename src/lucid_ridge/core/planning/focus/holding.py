@@ -36,7 +36,9 @@ def slowest_by_hand_s(facts: ShotFacts, settings: Settings, imaging: Imaging | N
     return min(floor, rule) if taught is None else min(floor, rule) * 2.0**taught.value
 
 
-def hold_reasons(facts: ShotFacts, settings: Settings, imaging: Imaging | None, longest_s: float, flash: Flash | None) -> list[Reason]:
+def hold_reasons(
+    facts: ShotFacts, settings: Settings, imaging: Imaging | None, longest_s: float, flash: Flash | None
+) -> list[Reason]:
     """Return the reasons from how the camera is held. longest_s: the longest exposure [s]."""
     hold = facts.frame.hold
     limit = slowest_by_hand_s(facts, settings, imaging)
@@ -46,7 +48,9 @@ def hold_reasons(facts: ShotFacts, settings: Settings, imaging: Imaging | None, 
         return [say.flash_stops_motion(hold=hold, shutter_s=longest_s).holds("hold")]
     if longest_s > limit * 1.07:
         brace = facts.close_up and not facts.frame.braced and hold != Hold.BOAT
-        words = say.too_slow(hold=hold, shutter_s=longest_s, limit_s=limit, over_stops=math.log2(longest_s / limit), brace=brace)
+        words = say.too_slow(
+            hold=hold, shutter_s=longest_s, limit_s=limit, over_stops=math.log2(longest_s / limit), brace=brace
+        )
         return [words.fails("hold")]
     return [say.fast_enough(hold=hold, shutter_s=longest_s, limit_s=limit).holds("hold")]
 
@@ -114,5 +118,7 @@ def _leaning(facts: ShotFacts, count: int, step_mm: float) -> list[Reason]:
         found.append(say.hand_stack_hits_missing().caution("hit_rate"))
     else:
         series = taught.frames if given is None and taught is not None else None
-        found.append(say.hand_stack_tries(hit_rate=hits, log_series=series, tries=math.ceil(1 / hits - 1e-9)).holds("hit_rate"))
+        found.append(
+            say.hand_stack_tries(hit_rate=hits, log_series=series, tries=math.ceil(1 / hits - 1e-9)).holds("hit_rate")
+        )
     return [*found, say.hands().caution("hold")]

@@ -21,7 +21,7 @@ from .plan import plan_depth
 _BACKGROUND_MM = 1000.0
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class LensChoice:
     """A lens at a focal length, bare or with a rig, for the subject at the same size. reached False: the rest does not come about with it.
 
@@ -60,7 +60,9 @@ def compare_lenses(facts: ShotFacts, lenses: Sequence[Lens]) -> LensComparison:
     """Return all lenses for the shot's subject at its size; a zoom at both its ends, the lens in use as it is set, each with the rig as well."""
     settings = settings_of(facts)
     if settings is None or facts.body is None or facts.lens is None:
-        return LensComparison(None, 0.0, (), "Choose a body and a lens first: the subject's size on the sensor is compared.")
+        return LensComparison(
+            None, 0.0, (), "Choose a body and a lens first: the subject's size on the sensor is compared."
+        )
     depth = plan_depth(facts)
     subject = facts.subject
     span = depth.along.spans.get(subject.id) if depth.along and subject else None
@@ -72,7 +74,9 @@ def compare_lenses(facts: ShotFacts, lenses: Sequence[Lens]) -> LensComparison:
         scale = imaging.magnification if imaging else None
         stands_m = span.near_m if span else 0.0
     if scale is None or scale <= 0:
-        return LensComparison(None, 0.0, (), "Name a subject, or a magnification close up: lenses are compared at its size on the sensor.")
+        return LensComparison(
+            None, 0.0, (), "Name a subject, or a magnification close up: lenses are compared at its size on the sensor."
+        )
     behind = behind_subject(facts, depth.along, stands_m * 1000) if depth.along else None
     behind_mm = (behind[1] - stands_m) * 1000 if behind else _BACKGROUND_MM
     rig = tuple(item for item in facts.accessories if item.kind in OPTICAL)
@@ -86,9 +90,23 @@ def compare_lenses(facts: ShotFacts, lenses: Sequence[Lens]) -> LensComparison:
         for focal in focals:
             for used in ((), rig) if rig else ((),):
                 in_use = lens.id == facts.lens.id and used == rig
-                made.append(_choice(facts, lens, focal, used, scale, behind_mm, ahead, beyond, in_use))
+                made.append(
+                    _choice(
+                        facts=facts,
+                        lens=lens,
+                        focal=focal,
+                        rig=used,
+                        scale=scale,
+                        behind_mm=behind_mm,
+                        ahead=ahead,
+                        beyond=beyond,
+                        in_use=in_use,
+                    )
+                )
     words = f"At {scale:.2g}:1; the background is compared {format_distance(behind_mm / 1000)} behind the subject{'' if behind else ', where nothing is noted'}."
-    return LensComparison(scale, behind_mm, tuple(sorted(made, key=lambda item: (not item.reached, item.object_mm))), words)
+    return LensComparison(
+        scale, behind_mm, tuple(sorted(made, key=lambda item: (not item.reached, item.object_mm))), words
+    )
 
 
 def _choice(
@@ -113,12 +131,27 @@ def _choice(
     imaging = working.at_magnification(scale)
     optics = optics_at(settings, imaging, marked)
     width = sides_mm(body, facts.frame.orientation)[0]
-    background = background_behind(optics.focal_mm, optics.f_number, scale, width, behind_mm, optics.pupil_ratio, optics.airy_mm)
+    background = background_behind(
+        optics.focal_mm, optics.f_number, scale, width, behind_mm, optics.pupil_ratio, optics.airy_mm
+    )
     near, far = imaging.object_mm / 1000 + ahead, imaging.object_mm / 1000 + beyond
     frames = aperture_choice(other, optics, None, near, far).frames if optics.images(near) else None
     names = " + ".join(item.name for item in rig)
+    smallest, largest = working.reach
     return LensChoice(
-        lens.id, lens.name, names, focal, working.reaches(scale),
-        *working.reach, imaging.object_mm, None if lens.front_mm is None else working.front_to_subject_mm(imaging, lens.front_mm),
-        background.width_mm, background.blur_share, marked, frames, imaging.cost_stops, in_use,
-    )  # fmt: skip
+        lens_id=lens.id,
+        name=lens.name,
+        rig=names,
+        focal_mm=focal,
+        reached=working.reaches(scale),
+        smallest=smallest,
+        largest=largest,
+        object_mm=imaging.object_mm,
+        working_mm=None if lens.front_mm is None else working.front_to_subject_mm(imaging, lens.front_mm),
+        background_mm=background.width_mm,
+        blur_share=background.blur_share,
+        f_number=marked,
+        frames=frames,
+        cost_stops=imaging.cost_stops,
+        in_use=in_use,
+    )

@@ -160,7 +160,11 @@ class Focused:
         nearest = optics.focal_mm * NEAREST
         imaged = away > nearest
         blur = depth.blur_diameter_mm(
-            optics.focal_mm, optics.f_number, self.object_mm[:, None], np.where(imaged, away, nearest), optics.pupil_ratio
+            optics.focal_mm,
+            optics.f_number,
+            self.object_mm[:, None],
+            np.where(imaged, away, nearest),
+            optics.pupil_ratio,
         )
         return np.asarray(np.where(imaged, blur, np.inf).min(axis=0))
 

@@ -34,7 +34,7 @@ CURVE_POINTS = 300
 _METHOD_WORDS = {DepthMethod.SINGLE: "one frame", DepthMethod.RING: "turning the ring"}
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class DepthStep:
     """The focus plan. near_m, far_m: the range that must be sharp; curve_*: the scene's blur against distance, all along the optical axis.
 
@@ -87,7 +87,9 @@ def plan_depth(facts: ShotFacts) -> DepthStep:
         assert imaging is not None
         along = along_axis(facts, settings, imaging)
         if facts.depth.subject_depth_mm is None:
-            return _missing("no subject depth yet", say.no_subject_depth(), "subject_depth_mm", facts, settings, along, imaging)
+            return _missing(
+                "no subject depth yet", say.no_subject_depth(), "subject_depth_mm", facts, settings, along, imaging
+            )
         near = imaging.object_mm / 1000
         far = near + facts.depth.subject_depth_mm / 1000
     else:
@@ -97,12 +99,19 @@ def plan_depth(facts: ShotFacts) -> DepthStep:
             behind = tuple(item.name for item in facts.elements if item.id in facts.sharp_element_ids)
             words = say.sharp_behind_camera(elements=behind) if behind else say.nothing_sharp()
             return _missing(
-                "nothing in view named sharp" if behind else "nothing named sharp", words, "sharp_element_ids", facts, settings, along
+                "nothing in view named sharp" if behind else "nothing named sharp",
+                words,
+                "sharp_element_ids",
+                facts,
+                settings,
+                along,
             )
         near, far = limits
         imaging = nearest_imaging(facts, settings, near)
     if far < near:
-        return _refused(settings, along, "far is nearer than near", say.far_before_near(near_m=near, far_m=far), "far_m")
+        return _refused(
+            settings, along, "far is nearer than near", say.far_before_near(near_m=near, far_m=far), "far_m"
+        )
     if imaging is None or not imaging.images(near * 1000):
         return _refused(settings, along, "closer than the focal length", say.within_focal_length(near_m=near), "near_m")
     return _planned(facts, settings, imaging, along, near, far)
@@ -111,19 +120,31 @@ def plan_depth(facts: ShotFacts) -> DepthStep:
 def wanted_range_m(facts: ShotFacts, along: AlongAxis) -> tuple[float, float] | None:
     """Return the nearest and farthest distance [m along the axis] that must be sharp, from elements, the ground at the frame's edge and typed
     limits; None if unsaid. What stands behind the camera has no distance."""
-    spans = [span for item in facts.elements if item.id in facts.sharp_element_ids and (span := along.spans[item.id]) is not None]
+    spans = [
+        span
+        for item in facts.elements
+        if item.id in facts.sharp_element_ids and (span := along.spans[item.id]) is not None
+    ]
     if facts.depth.ground_sharp and along.ground_m is not None:
         spans.append(AxialSpan(along.ground_m, along.ground_m))
     said = facts.depth
     near = said.near_m if said.near_m is not None else min((span.near_m for span in spans), default=None)
-    far = math.inf if said.far_infinite else said.far_m if said.far_m is not None else max((span.far_m for span in spans), default=None)
+    far = (
+        math.inf
+        if said.far_infinite
+        else said.far_m
+        if said.far_m is not None
+        else max((span.far_m for span in spans), default=None)
+    )
     if near is None or far is None:
         only = near if far is None else far
         return (only, only) if only is not None and math.isfinite(only) else None
     return near, far
 
 
-def _planned(facts: ShotFacts, settings: Settings, imaging: Imaging, along: AlongAxis, near: float, far: float) -> DepthStep:
+def _planned(
+    facts: ShotFacts, settings: Settings, imaging: Imaging, along: AlongAxis, near: float, far: float
+) -> DepthStep:
     lens = facts.lens
     assert lens is not None
     optics = optics_at(settings, imaging)
@@ -139,7 +160,17 @@ def _planned(facts: ShotFacts, settings: Settings, imaging: Imaging, along: Alon
     )  # fmt: skip
     apertures = aperture_choices(facts, settings, imaging, along, near, far)
     best = min(apertures, key=lambda choice: choice.single_blur_mm) if apertures else None
-    found = DepthFound(optics, method, tuple(positions), worst, (*blurs, *((ground,) if ground else ())), apertures, near, far, more)
+    found = DepthFound(
+        optics=optics,
+        method=method,
+        positions=tuple(positions),
+        worst_mm=worst,
+        blurs=(*blurs, *((ground,) if ground else ())),
+        apertures=apertures,
+        near=near,
+        far=far,
+        more=more,
+    )
     stack = how_stacked(facts, found)
     reasons = depth_reasons(facts, settings, imaging, along, found) + stack
     frames, marked = len(positions), format_aperture(settings.f_number)
@@ -153,14 +184,14 @@ def _planned(facts: ShotFacts, settings: Settings, imaging: Imaging, along: Alon
     scale = as_focused.magnification
     distance, blur = _curve(focused, near, far)
     return DepthStep(
-        Verdict("depth", worst_mark(reasons), f"{text}, {marked}"), tuple(reasons), settings.f_number, settings.coc_mm, scale,
-        optics.effective, optics.airy_mm, optics.hyperfocal_mm / 1000, near, far, method, _METHOD_WORDS.get(method) or rail_words(facts), optics.total_mm(worst),
-        rail.step_mm if rail else None, rail.slice_mm if rail else None,
-        slice_depth_inoue1997_mm(scale, optics.f_number, settings.coc_mm) if scale > 1.001 else None,
-        tuple(positions), blurs, ground, apertures, focus_choices(facts, optics, along, near, far, method),
-        focus_checks(facts, along, near, far, frames), best.f_number if best else None, distance, blur, along, as_focused,
-        as_focused.cost_stops, _throw(facts, settings, optics, focused) if method == DepthMethod.RING else (),
-        stack[0].text if stack else "",
+        verdict=Verdict("depth", worst_mark(reasons), f"{text}, {marked}"), reasons=tuple(reasons), f_number=settings.f_number, coc_mm=settings.coc_mm, magnification=scale,
+        effective_f_number=optics.effective, airy_mm=optics.airy_mm, hyperfocal_m=optics.hyperfocal_mm / 1000, near_m=near, far_m=far, method=method, method_words=_METHOD_WORDS.get(method) or rail_words(facts), worst_blur_mm=optics.total_mm(worst),
+        step_mm=rail.step_mm if rail else None, slice_mm=rail.slice_mm if rail else None,
+        microscope_slice_mm=slice_depth_inoue1997_mm(scale, optics.f_number, settings.coc_mm) if scale > 1.001 else None,
+        positions=tuple(positions), elements=blurs, ground=ground, apertures=apertures, choices=focus_choices(facts, optics, along, near, far, method),
+        checks=focus_checks(facts, along, near, far, frames), best_single_f_number=best.f_number if best else None, curve_distance_m=distance, curve_blur_mm=blur, along=along, imaging=as_focused,
+        extension_stops=as_focused.cost_stops, throw=_throw(facts, settings, optics, focused) if method == DepthMethod.RING else (),
+        stack_words=stack[0].text if stack else "",
     )  # fmt: skip
 
 
@@ -173,7 +204,9 @@ class FocusedAt:
     extension_stops: float
 
 
-def focused_at(facts: ShotFacts, settings: Settings, imaging: Imaging, along: AlongAxis, near: float, far: float) -> FocusedAt | None:
+def focused_at(
+    facts: ShotFacts, settings: Settings, imaging: Imaging, along: AlongAxis, near: float, far: float
+) -> FocusedAt | None:
     """Return what the method of a shot comes to at an aperture over a range [m along the axis]; None for too many frames. imaging: of the lens at the nearest."""
     optics = optics_at(settings, imaging)
     try:
@@ -181,13 +214,19 @@ def focused_at(facts: ShotFacts, settings: Settings, imaging: Imaging, along: Al
     except InputError:
         return None
     worst = Focused.of(optics, positions).worst_defocus_mm(near, far)
-    return FocusedAt(len(positions), optics.times_limit(worst), _as_focused(facts, settings, imaging, positions[0]).cost_stops)
+    return FocusedAt(
+        len(positions), optics.times_limit(worst), _as_focused(facts, settings, imaging, positions[0]).cost_stops
+    )
 
 
 def nearest_imaging(facts: ShotFacts, settings: Settings, near_m: float) -> Imaging | None:
     """Return how the lens images at the nearest that must be sharp; None where it cannot."""
     lens = shot_lens(facts, settings)
-    return lens.at_magnification(float(facts.depth.magnification or 1)) if facts.close_up else lens.at_distance(near_m * 1000)
+    return (
+        lens.at_magnification(float(facts.depth.magnification or 1))
+        if facts.close_up
+        else lens.at_distance(near_m * 1000)
+    )
 
 
 def _throw(facts: ShotFacts, settings: Settings, optics: Optics, focused: Focused) -> tuple[float, ...]:
@@ -203,7 +242,11 @@ def _throw(facts: ShotFacts, settings: Settings, optics: Optics, focused: Focuse
 
 def _as_focused(facts: ShotFacts, settings: Settings, imaging: Imaging, nearest: FocusPosition) -> Imaging:
     """Return how the lens images at the nearest focus position."""
-    return imaging if facts.close_up else shot_lens(facts, settings).at_distance(nearest.object_distance_m * 1000) or imaging
+    return (
+        imaging
+        if facts.close_up
+        else shot_lens(facts, settings).at_distance(nearest.object_distance_m * 1000) or imaging
+    )
 
 
 def _positions(
@@ -221,7 +264,12 @@ def _positions(
         return method, positions_at(optics, np.array([single_focus_m(facts, optics, along, near, far)])), None, more
     if method == DepthMethod.RAIL:
         rail = rail_stack(optics, near, far, facts.depth.overlap)
-        return method, positions_at(optics, np.full(rail.count, near), np.arange(rail.count, dtype=np.float64) * rail.step_mm), rail, more
+        return (
+            method,
+            positions_at(optics, np.full(rail.count, near), np.arange(rail.count, dtype=np.float64) * rail.step_mm),
+            rail,
+            more,
+        )
     return method, positions_at(optics, ring.object_distances_mm / 1000), None, more
 
 
@@ -229,7 +277,13 @@ def _blurs(facts: ShotFacts, along: AlongAxis, focused: Focused, subject: AxialS
     """Return how sharp each element comes out. Close up the subject is as deep as it was said to be."""
     subject_id = facts.subject.id if facts.close_up and facts.subject else None
     return tuple(
-        _blur(item.id, item.name, subject if item.id == subject_id else along.spans[item.id], item.id in facts.sharp_element_ids, focused)
+        _blur(
+            item.id,
+            item.name,
+            subject if item.id == subject_id else along.spans[item.id],
+            item.id in facts.sharp_element_ids,
+            focused,
+        )
         for item in facts.elements
     )
 
@@ -237,13 +291,40 @@ def _blurs(facts: ShotFacts, along: AlongAxis, focused: Focused, subject: AxialS
 def _blur(id_: int, name: str, span: AxialSpan | None, must: bool, focused: Focused) -> ElementBlur:
     """Return how sharp what lies between two distances comes out at its worst."""
     if span is None:
-        return ElementBlur(id_, name, None, must, math.nan, math.nan, math.nan, "behind the camera")
+        return ElementBlur(
+            id=id_,
+            name=name,
+            span=None,
+            must_be_sharp=must,
+            defocus_mm=math.nan,
+            blur_mm=math.nan,
+            times_limit=math.nan,
+            verdict="behind the camera",
+        )
     if not focused.optics.images(span.near_m):
-        return ElementBlur(id_, name, span, must, math.inf, math.inf, math.inf, "closer than the lens images")
+        return ElementBlur(
+            id=id_,
+            name=name,
+            span=span,
+            must_be_sharp=must,
+            defocus_mm=math.inf,
+            blur_mm=math.inf,
+            times_limit=math.inf,
+            verdict="closer than the lens images",
+        )
     defocus = focused.worst_defocus_mm(span.near_m, span.far_m)
     times = focused.optics.times_limit(defocus)
     words = "sharp" if times <= 1 else f"soft by {say.times(times)}"
-    return ElementBlur(id_, name, span, must, defocus, focused.optics.total_mm(defocus), times, words)
+    return ElementBlur(
+        id=id_,
+        name=name,
+        span=span,
+        must_be_sharp=must,
+        defocus_mm=defocus,
+        blur_mm=focused.optics.total_mm(defocus),
+        times_limit=times,
+        verdict=words,
+    )
 
 
 def _curve(focused: Focused, near: float, far: float) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
@@ -260,7 +341,13 @@ def _curve(focused: Focused, near: float, far: float) -> tuple[NDArray[np.float6
 
 def _refused(settings: Settings, along: AlongAxis, text: str, words: Sentence, dial: str) -> DepthStep:
     reason = words.fails(dial)
-    return DepthStep(Verdict("depth", FAILS, text), (reason,), settings.f_number, settings.coc_mm, along=along)
+    return DepthStep(
+        verdict=Verdict("depth", FAILS, text),
+        reasons=(reason,),
+        f_number=settings.f_number,
+        coc_mm=settings.coc_mm,
+        along=along,
+    )
 
 
 def _missing(
@@ -269,7 +356,7 @@ def _missing(
 ) -> DepthStep:  # fmt: skip
     verdict, reasons = Verdict("depth", UNSAID, text), (words.unsaid(dial),)
     if facts is None or settings is None or facts.lens is None:
-        return DepthStep(verdict, reasons)
+        return DepthStep(verdict=verdict, reasons=reasons)
     far = shot_lens(facts, settings).at_distance(math.inf)
     assert far is not None
     optics = optics_at(settings, imaging or far)
@@ -279,7 +366,7 @@ def _missing(
         near = imaging.object_mm / 1000
         elements = _blurs(facts, along, Focused.at(optics, [near]), AxialSpan(near, near))
     return DepthStep(
-        verdict, reasons, settings.f_number, settings.coc_mm, imaging.magnification if imaging else 0.0,
+        verdict=verdict, reasons=reasons, f_number=settings.f_number, coc_mm=settings.coc_mm, magnification=imaging.magnification if imaging else 0.0,
         hyperfocal_m=optics.hyperfocal_mm / 1000, elements=elements, along=along, imaging=imaging,
         extension_stops=imaging.cost_stops if imaging else 0.0,
     )  # fmt: skip

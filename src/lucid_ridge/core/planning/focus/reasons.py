@@ -20,7 +20,7 @@ from .holding import stack_reasons
 from .optics import FocusPosition, Optics
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ElementBlur:
     """The worst blur of an element: with diffraction [mm on the sensor], and as a multiple of the limit.
 
@@ -37,7 +37,7 @@ class ElementBlur:
     verdict: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class DepthFound:
     """A focus plan before it is judged. worst_mm: the worst defocus over the range; more: reasons found while planning."""
 
@@ -63,7 +63,9 @@ class DepthFound:
         return self.optics.times_limit(self.worst_mm) > 1
 
 
-def depth_reasons(facts: ShotFacts, settings: Settings, imaging: Imaging, along: AlongAxis, found: DepthFound) -> list[Reason]:
+def depth_reasons(
+    facts: ShotFacts, settings: Settings, imaging: Imaging, along: AlongAxis, found: DepthFound
+) -> list[Reason]:
     """Return the reasons of a focus plan, except those about its stack. Every soft element that must be sharp is among the failures, or lies within a range that is."""
     reasons = [*found.more, *_lens_reasons(facts, settings, found), *_school_reasons(facts, along, found)]
     reasons += _range_reasons(found) + _element_reasons(facts, along, found)
@@ -113,7 +115,9 @@ def _element_reasons(facts: ShotFacts, along: AlongAxis, found: DepthFound) -> l
             continue
         within = found.near * (1 - 1e-9) <= blur.span.near_m and blur.span.far_m <= found.far * (1 + 1e-9)
         if blur.times_limit > 1 and not (covered and within):
-            words = say.soft_element(element=blur.name, sharpness=blur.verdict, outside=not within, close_up=facts.close_up)
+            words = say.soft_element(
+                element=blur.name, sharpness=blur.verdict, outside=not within, close_up=facts.close_up
+            )
             reasons.append(words.fails("subject_depth_mm" if facts.close_up else "near_m"))
     if facts.depth.ground_sharp and along.ground_m is None and not facts.close_up:
         reasons.append(say.no_ground_in_frame().unsaid("ground_sharp"))

@@ -21,7 +21,11 @@ def times(times_limit: float) -> str:
 
 
 def _span(near_m: float, far_m: float) -> str:
-    return format_distance(near_m) if math.isclose(near_m, far_m) else f"{format_distance(near_m)} to {format_distance(far_m)}"
+    return (
+        format_distance(near_m)
+        if math.isclose(near_m, far_m)
+        else f"{format_distance(near_m)} to {format_distance(far_m)}"
+    )
 
 
 def _degrees(celsius: float) -> str:
@@ -77,13 +81,19 @@ def shorter_when_close(*, focal_mm: float) -> str:
 
 
 @sentence
-def diffraction_too_soft(*, f_number: float, airy_mm: float, coc_mm: float, better_f_number: float | None, better_frames: int) -> str:
+def diffraction_too_soft(
+    *, f_number: float, airy_mm: float, coc_mm: float, better_f_number: float | None, better_frames: int
+) -> str:
     relation = "as much as" if airy_mm <= coc_mm else "more than"
     text = (
         f"Too soft from diffraction, whatever the stack: {format_aperture(f_number)} draws points {airy_mm * 1000:.0f} µm wide, {relation} "
         f"the {coc_mm * 1000:.0f} µm allowed."
     )
-    return text if better_f_number is None else f"{text} {format_aperture(better_f_number)} works in {plural(better_frames, 'frame')}."
+    return (
+        text
+        if better_f_number is None
+        else f"{text} {format_aperture(better_f_number)} works in {plural(better_frames, 'frame')}."
+    )
 
 
 @sentence
@@ -152,8 +162,14 @@ def out_of_reach(*, lens: str, near_m: float, far_m: float, wanted_m: float) -> 
 
 
 @sentence
-def ring_stack(*, frames: int, first_m: float, last_m: float, blur_mm: float | None, coc_mm: float, framing_change: float) -> str:
-    sharp = "" if blur_mm is None else f", sharp throughout ({blur_mm * 1000:.0f} of {coc_mm * 1000:.0f} µm, with diffraction)"
+def ring_stack(
+    *, frames: int, first_m: float, last_m: float, blur_mm: float | None, coc_mm: float, framing_change: float
+) -> str:
+    sharp = (
+        ""
+        if blur_mm is None
+        else f", sharp throughout ({blur_mm * 1000:.0f} of {coc_mm * 1000:.0f} µm, with diffraction)"
+    )
     return (
         f"{frames} focus positions from {format_distance(first_m)} to {format_distance(last_m)}{sharp}; "
         f"refocusing changes the framing by {framing_change:.1%}: leave that margin."
@@ -189,9 +205,7 @@ def no_rail() -> str:
 
 @sentence
 def hand_stack_rate_missing(*, frames: int, step_mm: float) -> str:
-    return (
-        f"By hand, {frames} frames {step_mm:.2f} mm apart: enter how many frames a second the body takes, and how fast to lean in follows."
-    )
+    return f"By hand, {frames} frames {step_mm:.2f} mm apart: enter how many frames a second the body takes, and how fast to lean in follows."
 
 
 @sentence
@@ -204,9 +218,7 @@ def hand_stack(*, frames: int, step_mm: float, frames_per_s: float) -> str:
 
 @sentence
 def hand_stack_hits_missing() -> str:
-    return (
-        "Enter how many of your series by hand succeed, and how many to take follows; practise on what keeps still, a shell or a seed head."
-    )
+    return "Enter how many of your series by hand succeed, and how many to take follows; practise on what keeps still, a shell or a seed head."
 
 
 @sentence
@@ -228,7 +240,9 @@ _HELD = {"hand": "By hand", "boat": "From a moving boat"}
 
 @holding
 def flash_stops_motion(*, hold: str, shutter_s: float) -> str:
-    return f"{_HELD[hold]} the flash's short burst is the exposure; {format_shutter(shutter_s)} need not stop any motion."
+    return (
+        f"{_HELD[hold]} the flash's short burst is the exposure; {format_shutter(shutter_s)} need not stop any motion."
+    )
 
 
 @holding

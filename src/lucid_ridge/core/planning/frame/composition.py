@@ -63,7 +63,14 @@ def _edge(facts: ShotFacts, item: Edge) -> FrameReading:
 def _pair(facts: ShotFacts, pair: Pair) -> FrameReading:
     one, other = facts.elements[pair.one], facts.elements[pair.other]
     touching = pair.clearance < TOUCHING
-    words = say.pair(one=one.name, other=other.name, clearance=pair.clearance, touching=touching, move=pair.move or "", opens=pair.opens)
+    words = say.pair(
+        one=one.name,
+        other=other.name,
+        clearance=pair.clearance,
+        touching=touching,
+        move=pair.move or "",
+        opens=pair.opens,
+    )
     key = f"air:{min(one.id, other.id)}:{max(one.id, other.id)}"
     return _reading(facts, key, TIGHT, words, "camera_height_m") if touching else _reading(facts, key, HOLDS, words)
 
@@ -72,13 +79,17 @@ def _placement(facts: ShotFacts, item: Placement) -> FrameReading:
     element: Element = facts.elements[item.element]
     key = f"place:{element.id}"
     if math.isnan(item.line):
-        return _reading(facts, key, HOLDS, say.on_diagonal(element=element.name, off=item.off, on_line=item.off <= ON_LINE))
+        return _reading(
+            facts, key, HOLDS, say.on_diagonal(element=element.name, off=item.off, on_line=item.off <= ON_LINE)
+        )
     line = (
         "middle"
         if facts.frame.guide == "centre"
         else f"{'left' if item.line < 0.5 else 'right'} {'third' if facts.frame.guide == 'thirds' else 'golden line'}"
     )
-    return _reading(facts, key, HOLDS, say.on_line(element=element.name, line=line, off=item.off, is_on=abs(item.off) <= ON_LINE))
+    return _reading(
+        facts, key, HOLDS, say.on_line(element=element.name, line=line, off=item.off, is_on=abs(item.off) <= ON_LINE)
+    )
 
 
 def _lead(facts: ShotFacts, item: Lead) -> FrameReading:

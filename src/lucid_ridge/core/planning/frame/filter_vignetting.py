@@ -28,7 +28,9 @@ def shot_vignetting(facts: ShotFacts, settings: Settings, body: Body) -> Vignett
     hood = lens.hood_mm if facts.frame.hood_on else None
     rings = rings_of(lens.filter_thread_mm, screwed, plates, hood, lens.hood_clear_mm)
     half = _half_diagonal_mm(body)
-    return vignetting(rings, _pupil_depth_mm(lens, lens.filter_thread_mm, half), settings.focal_mm, settings.f_number, half)
+    return vignetting(
+        rings, _pupil_depth_mm(lens, lens.filter_thread_mm, half), settings.focal_mm, settings.f_number, half
+    )
 
 
 def plate_distance_mm(lens: Lens, body: Body, screwed: Sequence[Filter]) -> float:
@@ -49,7 +51,11 @@ def _half_diagonal_mm(body: Body) -> float:
 def vignetting_reasons(facts: ShotFacts, found: Vignetting | None) -> list[Reason]:
     """Return the reason about the ring that cuts first."""
     if found is None:
-        if facts.lens is not None and facts.lens.filter_thread_mm is None and any(item.on_lens for item in facts.filters):
+        if (
+            facts.lens is not None
+            and facts.lens.filter_thread_mm is None
+            and any(item.on_lens for item in facts.filters)
+        ):
             return [say.no_thread(lens=facts.lens.name).holds("lens_id")]
         return []
     if found.clear:

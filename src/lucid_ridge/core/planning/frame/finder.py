@@ -61,7 +61,7 @@ class Disc:
     lit_angle_deg: float = 0.0
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Drawn:
     """matrix: (3, 4), from (east, north, up, 1) to (x·w, y·w, w) in the frame. eye, right: the camera's place and its axis across [m].
 
@@ -93,7 +93,10 @@ def draw_scene(facts: ShotFacts, camera: Camera, solids: Sequence[Solid], light:
         elements.append(
             DrawnElement(
                 item.id,
-                tuple(DrawnMesh(mesh, (0,) * len(mesh.faces) if solid.shape in WET else tones_of(mesh, sun)) for mesh in meshes),
+                tuple(
+                    DrawnMesh(mesh, (0,) * len(mesh.faces) if solid.shape in WET else tones_of(mesh, sun))
+                    for mesh in meshes
+                ),
                 shadow_of(meshes, sun, foot) if casts and sun is not None else None,
                 mirror_matrix(level) if still else None,
             )
@@ -101,10 +104,10 @@ def draw_scene(facts: ShotFacts, camera: Camera, solids: Sequence[Solid], light:
     eye = np.array([camera.east_m, camera.north_m, camera.height_m])
     own_land = any(solid.shape in ("ridge", "skyline") for solid in solids)
     return Drawn(
-        view_matrix(camera), eye, camera_axes(camera.bearing_deg, camera.pitch_deg, camera.roll_deg)[0], tuple(elements),
-        None if own_land or facts.location is None or facts.close_up else _skyline(facts, camera),
-        _ground_line(facts, camera),
-        sun_in_frame(camera, light), moon_in_frame(camera, light), sun is not None,
+        matrix=view_matrix(camera), eye=eye, right=camera_axes(camera.bearing_deg, camera.pitch_deg, camera.roll_deg)[0], elements=tuple(elements),
+        skyline=None if own_land or facts.location is None or facts.close_up else _skyline(facts, camera),
+        ground_line=_ground_line(facts, camera),
+        sun=sun_in_frame(camera, light), moon=moon_in_frame(camera, light), sunlit=sun is not None,
     )  # fmt: skip
 
 
@@ -112,7 +115,9 @@ def sun_in_frame(camera: Camera, light: LightStep) -> Disc | None:
     """Return the sun's disc in the finder, where it is seen; None below the horizon, unknown or behind the camera."""
     if light.sun_altitude_deg is None or light.sun_azimuth_deg is None or light.sun_altitude_deg < _LAST_SEEN_DEG:
         return None
-    return _disc(camera, direction(apparent_altitude_deg(light.sun_altitude_deg), light.sun_azimuth_deg), SUN_DIAMETER_DEG)
+    return _disc(
+        camera, direction(apparent_altitude_deg(light.sun_altitude_deg), light.sun_azimuth_deg), SUN_DIAMETER_DEG
+    )
 
 
 def moon_in_frame(camera: Camera, light: LightStep) -> Disc | None:
@@ -128,7 +133,9 @@ def moon_in_frame(camera: Camera, light: LightStep) -> Disc | None:
     towards = sun - moon * float(np.dot(sun, moon))
     beside = _disc(camera, moon + 0.01 * towards / max(1e-9, float(np.linalg.norm(towards))), MOON_DIAMETER_DEG)
     width, height = camera.frame_mm
-    angle = 0.0 if beside is None else math.degrees(math.atan2(-(beside.y - disc.y) * height, (beside.x - disc.x) * width))
+    angle = (
+        0.0 if beside is None else math.degrees(math.atan2(-(beside.y - disc.y) * height, (beside.x - disc.x) * width))
+    )
     return replace(disc, fraction=light.moon_fraction if light.moon_fraction is not None else 1.0, lit_angle_deg=angle)
 
 
@@ -140,7 +147,9 @@ def place_in_frame(facts: ShotFacts, azimuth_deg: float, apparent_altitude_deg: 
     settings = settings_of(facts)
     if settings is None or facts.body is None:
         return None
-    disc = _disc(camera_of(facts, settings, facts.body), direction(apparent_altitude_deg, azimuth_deg), SUN_DIAMETER_DEG)
+    disc = _disc(
+        camera_of(facts, settings, facts.body), direction(apparent_altitude_deg, azimuth_deg), SUN_DIAMETER_DEG
+    )
     return (disc.x, disc.y) if disc else None
 
 
@@ -155,7 +164,12 @@ def _disc(camera: Camera, direction: Floats, diameter_deg: float) -> Disc | None
 
 def _sun(facts: ShotFacts, light: LightStep) -> Floats | None:
     """Return the direction of a sun that reaches the scene; None where it is down, behind the land or unknown."""
-    if light.sun_altitude_deg is None or light.sun_azimuth_deg is None or light.sun_hidden or light.sun_altitude_deg < _SOFT_SUN_DEG:
+    if (
+        light.sun_altitude_deg is None
+        or light.sun_azimuth_deg is None
+        or light.sun_hidden
+        or light.sun_altitude_deg < _SOFT_SUN_DEG
+    ):
         return None
     return direction(max(0.3, light.sun_altitude_deg), light.sun_azimuth_deg)
 

@@ -42,7 +42,13 @@ def plan_shot_panorama(facts: ShotFacts, camera: Camera, body: Body, light: Ligh
     focal_px = camera.focal_mm / (body.sensor_width_mm / body.pixels_wide)
     try:
         plan = plan_panorama(
-            across, upwards, (fields[0], fields[1]), facts.frame.pano_overlap, camera.bearing_deg, facts.frame.pitch_deg, focal_px
+            across,
+            upwards,
+            (fields[0], fields[1]),
+            facts.frame.pano_overlap,
+            camera.bearing_deg,
+            facts.frame.pitch_deg,
+            focal_px,
         )
     except InputError as error:
         return PanoramaPlan(None, (say.not_possible(message=error.message).fails(error.field),))
@@ -81,7 +87,9 @@ def plan_shot_panorama(facts: ShotFacts, camera: Camera, body: Body, light: Ligh
 def _slip(facts: ShotFacts, plan: Panorama, focal_px: float) -> tuple[float | None, str | None]:
     if facts.frame.pano_pivot_mm == 0 or len(plan.aims) < 2 or not facts.elements:
         return None, None
-    seen = [item for item in facts.seen_from_camera.elements if item.shape != "water"] or list(facts.seen_from_camera.elements)
+    seen = [item for item in facts.seen_from_camera.elements if item.shape != "water"] or list(
+        facts.seen_from_camera.elements
+    )
     nearest = min(seen, key=lambda item: item.distance_m)
     far = max((item.distance_m for item in seen if item is not nearest), default=math.inf)
     turn = max(abs((plan.aims[1].bearing_deg - plan.aims[0].bearing_deg + 180) % 360 - 180), abs(plan.aims[-1].pitch_deg - plan.aims[0].pitch_deg) / max(1, plan.rows - 1))  # fmt: skip

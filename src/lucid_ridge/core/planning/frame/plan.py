@@ -51,7 +51,7 @@ class SeenElement:
     blur_mm: float | None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class FrameStep:
     verdict: Verdict
     reasons: tuple[Reason, ...]
@@ -83,7 +83,7 @@ def plan_frame(facts: ShotFacts, depth: DepthStep, light: LightStep) -> FrameSte
     if settings is None or facts.body is None or facts.lens is None:
         lacking = "body" if facts.body is None else "lens"
         reason = say.no_body_or_lens(lacking=lacking).unsaid(f"{lacking}_id")
-        return FrameStep(Verdict("frame", UNSAID, f"no {lacking} yet"), (reason,))
+        return FrameStep(verdict=Verdict("frame", UNSAID, f"no {lacking} yet"), reasons=(reason,))
     reasons = kit_reasons(facts, settings.focal_mm)
     above_ground = focused_camera(facts, settings, depth.imaging)
     camera = standing_on(above_ground, facts.ground)
@@ -91,13 +91,27 @@ def plan_frame(facts: ShotFacts, depth: DepthStep, light: LightStep) -> FrameSte
     outlines = [outline(camera, solid, facts.ground) for solid in solids]
     crop = crop_of(facts, facts.body, settings.focal_mm)
     blurs = {item.id: item.blur_mm for item in depth.elements}
-    melted = frozenset(index for index, item in enumerate(facts.elements) if blurs.get(item.id, 0.0) > _MELTED_SHARE * camera.frame_mm[0])
-    readings, reading = composition_readings(facts, above_ground, solids, crop.window, melted | _lain_upon(facts, depth))
+    melted = frozenset(
+        index
+        for index, item in enumerate(facts.elements)
+        if blurs.get(item.id, 0.0) > _MELTED_SHARE * camera.frame_mm[0]
+    )
+    readings, reading = composition_readings(
+        facts, above_ground, solids, crop.window, melted | _lain_upon(facts, depth)
+    )
     seen = tuple(
         SeenElement(
-            item.id, item.name, item.shape, near.distance_m, drawn, reading.coverage.shares[index] if reading else 0.0, blurs.get(item.id)
+            item.id,
+            item.name,
+            item.shape,
+            near.distance_m,
+            drawn,
+            reading.coverage.shares[index] if reading else 0.0,
+            blurs.get(item.id),
         )
-        for index, (item, near, drawn) in enumerate(zip(facts.elements, facts.seen_from_camera.elements, outlines, strict=True))
+        for index, (item, near, drawn) in enumerate(
+            zip(facts.elements, facts.seen_from_camera.elements, outlines, strict=True)
+        )
     )
     readings = (*_cuts(facts, seen, melted, reading, crop), *readings)
     reasons += [item.reason for item in readings if item.reason and not item.muted]
@@ -118,11 +132,15 @@ def plan_frame(facts: ShotFacts, depth: DepthStep, light: LightStep) -> FrameSte
     panorama = plan_shot_panorama(facts, camera, facts.body, light)
     close = plan_close_up(facts, settings, above_ground, depth, light)
     cuts = shot_vignetting(facts, settings, facts.body)
-    reasons += [*(panorama.reasons if panorama else ()), *(close.reasons if close else ()), *vignetting_reasons(facts, cuts)]
+    reasons += [
+        *(panorama.reasons if panorama else ()),
+        *(close.reasons if close else ()),
+        *vignetting_reasons(facts, cuts),
+    ]
     return FrameStep(
-        Verdict("frame", worst_mark(reasons), _verdict_text(facts, settings, horizontal, crop, panorama, reasons)), tuple(reasons),
-        settings.focal_mm, settings.bearing_deg % 360, settings.camera_height_m, width, height, horizontal, vertical, _horizon(camera), seen,
-        drawn, readings, reading, crop, panorama, close, cuts,
+        verdict=Verdict("frame", worst_mark(reasons), _verdict_text(facts, settings, horizontal, crop, panorama, reasons)), reasons=tuple(reasons),
+        focal_mm=settings.focal_mm, bearing_deg=settings.bearing_deg % 360, camera_height_m=settings.camera_height_m, width_mm=width, height_mm=height, horizontal_fov_deg=horizontal, vertical_fov_deg=vertical, horizon=_horizon(camera), elements=seen,
+        drawn=drawn, readings=readings, reading=reading, crop=crop, panorama=panorama, close_up=close, vignetting=cuts,
     )  # fmt: skip
 
 
@@ -162,7 +180,12 @@ def _nearest(seen: tuple[SeenElement, ...]) -> SeenElement:
 
 
 def _verdict_text(
-    facts: ShotFacts, settings: Settings, horizontal_deg: float, crop: Crop, panorama: PanoramaPlan | None, reasons: list[Reason]
+    facts: ShotFacts,
+    settings: Settings,
+    horizontal_deg: float,
+    crop: Crop,
+    panorama: PanoramaPlan | None,
+    reasons: list[Reason],
 ) -> str:
     worst = worst_first(reasons)[0]
     if worst.severity in (FAILS, TIGHT):
@@ -185,7 +208,9 @@ def _crop_reasons(facts: ShotFacts, crop: Crop) -> list[Reason]:
         return []
     wide, high = crop.print_cm(300)
     aspect = (
-        f"{facts.frame.crop_ratio:.2f}:1" if facts.frame.crop_aspect == "free" and facts.frame.crop_ratio else facts.frame.crop_aspect or ""
+        f"{facts.frame.crop_ratio:.2f}:1"
+        if facts.frame.crop_aspect == "free" and facts.frame.crop_ratio
+        else facts.frame.crop_aspect or ""
     )
     scale, field_mm = facts.depth.magnification, None
     if scale is not None and facts.body is not None:
@@ -213,14 +238,18 @@ def kit_reasons(facts: ShotFacts, focal_mm: float) -> list[Reason]:
     assert lens is not None
     if lens.focal_min_mm <= focal_mm <= lens.focal_max_mm:
         return []
-    words = say.no_such_focal_length(focal_mm=focal_mm, lens=lens.name, shortest_mm=lens.focal_min_mm, longest_mm=lens.focal_max_mm)
+    words = say.no_such_focal_length(
+        focal_mm=focal_mm, lens=lens.name, shortest_mm=lens.focal_min_mm, longest_mm=lens.focal_max_mm
+    )
     return [words.fails("focal_mm")]
 
 
 def _cut_reason(name: str, kept: Outline, must_be_sharp: bool) -> Reason:
     if not kept.in_view:
         return say.out_of_frame(element=name).reason(FAILS if must_be_sharp else TIGHT, "bearing_deg")
-    edges = tuple(side for side, over in zip(("left", "right", "top", "bottom"), _overhang(kept), strict=True) if over > 0.002)
+    edges = tuple(
+        side for side, over in zip(("left", "right", "top", "bottom"), _overhang(kept), strict=True) if over > 0.002
+    )
     dial = "pitch_deg" if set(edges) & {"top", "bottom"} else "bearing_deg"
     return say.cut(element=name, edges=edges, share=kept.share).tight(dial)
 

@@ -53,10 +53,14 @@ def _support(facts: ShotFacts, settings: Settings) -> list[Reason]:
     if support is None or facts.frame.hold != Hold.TRIPOD:
         return []
     if height > support.height_max_m * 1.005:
-        words = say.tripod_too_low(support=support.name, reach_m=support.height_max_m, over_m=height - support.height_max_m)
+        words = say.tripod_too_low(
+            support=support.name, reach_m=support.height_max_m, over_m=height - support.height_max_m
+        )
         return [words.fails("camera_height_m")]
     if height >= support.height_min_m * 0.995:
-        words = say.tripod_reaches(support=support.name, height_m=height, lowest_m=support.height_min_m, reach_m=support.height_max_m)
+        words = say.tripod_reaches(
+            support=support.name, height_m=height, lowest_m=support.height_min_m, reach_m=support.height_max_m
+        )
         return [words.holds("camera_height_m")]
     if support.inverted_min_m is not None and height >= support.inverted_min_m * 0.995:
         return [say.column_reversed(support=support.name, height_m=height).tight("camera_height_m")]

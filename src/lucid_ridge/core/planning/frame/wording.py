@@ -20,7 +20,9 @@ def no_body_or_lens(*, lacking: str) -> str:
 
 @sentence
 def view(*, focal_mm: float, orientation: str, across_deg: float, upwards_deg: float, bearing_deg: float) -> str:
-    return f"{focal_mm:g} mm {orientation} covers {across_deg:.1f}° by {upwards_deg:.1f}°, centred on {bearing_deg:.0f}°."
+    return (
+        f"{focal_mm:g} mm {orientation} covers {across_deg:.1f}° by {upwards_deg:.1f}°, centred on {bearing_deg:.0f}°."
+    )
 
 
 @sentence
@@ -174,7 +176,9 @@ def not_possible(*, message: str) -> str:
 
 
 @panorama
-def size(*, across_deg: float, upwards_deg: float, columns: int, rows: int, pixels: tuple[int, int], projection: str) -> str:
+def size(
+    *, across_deg: float, upwards_deg: float, columns: int, rows: int, pixels: tuple[int, int], projection: str
+) -> str:
     shape = plural(columns, "frame") + (f" in {rows} rows" if rows > 1 else "")
     return f"A panorama of {across_deg:.0f}° by {upwards_deg:.0f}°: {shape}, {pixels[0]} × {pixels[1]} pixels, {projection} projection."
 
@@ -186,7 +190,9 @@ def one_frame_enough() -> str:
 
 @panorama
 def cylinder() -> str:
-    return "Wider than 120°, a flat projection stretches its sides: stitch on a cylinder, where straight level lines bow."
+    return (
+        "Wider than 120°, a flat projection stretches its sides: stitch on a cylinder, where straight level lines bow."
+    )
 
 
 @panorama
@@ -208,7 +214,9 @@ def lock_exposure(*, sunward_frame: int | None) -> str:
 
 @panorama
 def things_move() -> str:
-    return "Clouds, water and light move on between the frames: take them quickly, with the moving part within one frame."
+    return (
+        "Clouds, water and light move on between the frames: take them quickly, with the moving part within one frame."
+    )
 
 
 @vignetting
@@ -232,6 +240,4 @@ def cuts(*, ring: str, from_share: float, pupil_known: bool) -> str:
 
 @vignetting
 def darkens(*, ring: str, from_share: float, pupil_known: bool) -> str:
-    return (
-        f"{ring} darkens the corners: from {from_share:.0%} of the half diagonal outwards{_at_worst(pupil_known)}, less when stopped down."
-    )
+    return f"{ring} darkens the corners: from {from_share:.0%} of the half diagonal outwards{_at_worst(pupil_known)}, less when stopped down."

@@ -28,7 +28,9 @@ class FallingLight:
 
     def lux(self, after_s: Floats) -> Floats:
         """Return the light of a clear sky [lux] at seconds after the start."""
-        return np.asarray(sun_illuminance_lux(self.track.altitude_deg((self.start_s + after_s).clip(max=self.track.end_s))))
+        return np.asarray(
+            sun_illuminance_lux(self.track.altitude_deg((self.start_s + after_s).clip(max=self.track.end_s)))
+        )
 
     def needed_s(self, steady_s: float, after_s: float = 0.0) -> float:
         """Return the time [s] that gathers, opened after_s later, what steady_s would in the light of the start; infinity where the light goes first.

@@ -109,7 +109,13 @@ def led_reasons(facts: ShotFacts, scene_ev100: float) -> list[Reason]:
             continue
         gives = led_ev100(lamp.lux_at_1m or 1.0, distance)
         over = gives - scene_ev100
-        words = say.led(lamp=lamp.name, distance_m=distance, ev100=gives, over_ambient_stops=over, adds_stops=math.log2(1 + 2.0**over))
+        words = say.led(
+            lamp=lamp.name,
+            distance_m=distance,
+            ev100=gives,
+            over_ambient_stops=over,
+            adds_stops=math.log2(1 + 2.0**over),
+        )
         found.append(words.holds("flash_distance_m"))
     return found
 
@@ -124,5 +130,7 @@ def lit_by(ledger: Ledger, flash: Flash) -> Ledger:
 def flash_words(flash: Flash) -> str:
     """Return the flash's setting for a verdict."""
     return (
-        f"{spoken_shutter(flash.shutter_s)} with flash at {flash.setting}" if flash.power is not None else spoken_shutter(flash.shutter_s)
+        f"{spoken_shutter(flash.shutter_s)} with flash at {flash.setting}"
+        if flash.power is not None
+        else spoken_shutter(flash.shutter_s)
     )

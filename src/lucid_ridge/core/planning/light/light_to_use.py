@@ -58,10 +58,14 @@ def shot_scene(facts: ShotFacts, start_utc: datetime, end_utc: datetime) -> Scen
     settings = settings_of(facts)
     low, high = facts.water_wanted_m
     # Without a bearing said and without anything to look at, no light is from the side.
-    bearing = settings.bearing_deg if settings and (facts.frame.bearing_deg is not None or facts.elements) else facts.frame.bearing_deg
+    bearing = (
+        settings.bearing_deg
+        if settings and (facts.frame.bearing_deg is not None or facts.elements)
+        else facts.frame.bearing_deg
+    )
     return Scene(
-        here.latitude_deg, here.longitude_deg, here.elevation_m, start_utc, end_utc, bearing, here.skyline, facts.subject_skyline,
-        here.tide, low, high,
+        latitude_deg=here.latitude_deg, longitude_deg=here.longitude_deg, elevation_m=here.elevation_m, start_utc=start_utc, end_utc=end_utc, bearing_deg=bearing, skyline=here.skyline, subject_skyline=facts.subject_skyline,
+        tide=here.tide, water_low_m=low, water_high_m=high,
     )  # fmt: skip
 
 
@@ -111,7 +115,9 @@ def _around(facts: ShotFacts, day: LightDay) -> Scene:
 
 def _band_spans(facts: ShotFacts, around: Scene, band: str) -> list[Interval]:
     low, high = BANDS_DEG[band]
-    return sun_intervals(around.latitude_deg, around.longitude_deg, around.elevation_m, around.start_utc, around.end_utc, low, high)
+    return sun_intervals(
+        around.latitude_deg, around.longitude_deg, around.elevation_m, around.start_utc, around.end_utc, low, high
+    )
 
 
 def _wanted_now(facts: ShotFacts, around: Scene) -> tuple[Interval | None, list[Reason], str]:

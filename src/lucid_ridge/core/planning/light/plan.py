@@ -38,7 +38,7 @@ from .calibration import light_taught
 from .light_to_use import LightToUse, ends_of, light_to_use
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class LightStep:
     """The chosen instant: its band of light, sun and moon, and the clear-sky EV with its drift. None where not yet known.
 
@@ -101,7 +101,9 @@ def ev100_at(day: LightDay, seconds: Any, shift: float = 0.0, cloud_oktas: float
 def moon_lux_at(day: LightDay, seconds: Any) -> Any:
     """Return the moon's illuminance [lux] at Unix seconds; zero while the land hides it."""
     height, _, distance = day.moon_track.horizontal(seconds)
-    lux = np.asarray(moon_illuminance_lux(height, moon_phase(np.asarray(seconds, dtype=np.float64)).phase_angle_deg, distance))
+    lux = np.asarray(
+        moon_illuminance_lux(height, moon_phase(np.asarray(seconds, dtype=np.float64)).phase_angle_deg, distance)
+    )
     return np.where(np.asarray(clearance_deg(day.moon_track, day.skyline, seconds)) >= 0, lux, 0.0)
 
 
@@ -153,11 +155,11 @@ def _planned(facts: ShotFacts, _spelling: Spelling) -> LightStep:
     reasons = [say.no_sunrise_or_sunset(cause=cause).holds() for cause in (day.absences["sun"],) if cause]
     if facts.light.time_utc is None:
         reasons.append(say.no_time().unsaid("time_utc"))
-        return LightStep(Verdict("light", UNSAID, "no time yet"), tuple(reasons))
+        return LightStep(verdict=Verdict("light", UNSAID, "no time yet"), reasons=tuple(reasons))
     band = day.band_at(facts.light.time_utc)
     if band is None:
         reasons.append(say.time_outside_date().unsaid("time_utc"))
-        return LightStep(Verdict("light", UNSAID, "time outside the date"), tuple(reasons))
+        return LightStep(verdict=Verdict("light", UNSAID, "time outside the date"), reasons=tuple(reasons))
     here, moment = facts.location, facts.light.time_utc
     seconds = float(unix_seconds(moment))
     altitude, azimuth = float(day.track.altitude_deg(seconds)), float(day.track.azimuth_deg(seconds))
@@ -169,7 +171,9 @@ def _planned(facts: ShotFacts, _spelling: Spelling) -> LightStep:
     settings = settings_of(facts)
     direction = light_direction(settings.bearing_deg, azimuth) if settings and altitude > CIVIL_DEG else None
     ends = light_to_use(facts, day, band.kind)
-    reasons.append(_light_reason(facts, band.kind, ends.band, float(apparent_altitude_deg(altitude)), azimuth, direction))
+    reasons.append(
+        _light_reason(facts, band.kind, ends.band, float(apparent_altitude_deg(altitude)), azimuth, direction)
+    )
     reasons += ends.reasons + _land_reasons(facts, day, hidden, lit, altitude)
     reasons += _change_reasons(shift, drift) + _cloud_reasons(facts, light) + _taught_reasons(facts, shift)
     tide = here.tide if here.tide is not None and here.tide.covers(moment, moment) else None
@@ -182,8 +186,8 @@ def _planned(facts: ShotFacts, _spelling: Spelling) -> LightStep:
     moon_height, moon_bearing, _ = day.moon_track.horizontal(seconds)
     phase = moon_phase(moment)
     return LightStep(
-        Verdict("light", worst_mark(reasons), text), tuple(reasons), band.kind, ends.start_utc, ends.end_utc, altitude, azimuth, direction,
-        light.expected, drift, sun_hidden=hidden, subject_lit=lit, moon_altitude_deg=float(moon_height), moon_azimuth_deg=float(moon_bearing),
+        verdict=Verdict("light", worst_mark(reasons), text), reasons=tuple(reasons), band=band.kind, window_start_utc=ends.start_utc, window_end_utc=ends.end_utc, sun_altitude_deg=altitude, sun_azimuth_deg=azimuth, direction=direction,
+        ev100=light.expected, drift_stops_per_min=drift, sun_hidden=hidden, subject_lit=lit, moon_altitude_deg=float(moon_height), moon_azimuth_deg=float(moon_bearing),
         moon_fraction=float(phase.fraction), moon_words=phase_words(float(phase.elongation_deg)), shift_stops=shift,
         tide_m=height, tide_rate_m_per_h=rate, ends_name=ends.name, ev100_low=light.low, ev100_high=light.high, ev_source=light.source,
         cloud_oktas=light.oktas,
@@ -206,7 +210,11 @@ def _ev_at(facts: ShotFacts, day: LightDay, seconds: float, shift: float | None)
     moment = facts.light.time_utc
     by_log = light_taught(facts)
     taught = by_log.value if by_log is not None and shift is None else 0.0
-    cloud = cloud_share(facts.forecast, moment) if shift is None and facts.forecast is not None and moment is not None else None
+    cloud = (
+        cloud_share(facts.forecast, moment)
+        if shift is None and facts.forecast is not None and moment is not None
+        else None
+    )
     if cloud is None:
         clear = float(ev100_at(day, seconds, shift or 0.0)) + taught
         return _Light(clear, clear, clear, "under a clear sky" if shift is None else "by the meter of that day")
@@ -270,7 +278,9 @@ def _land_reasons(facts: ShotFacts, day: LightDay, hidden: bool, lit: bool, alti
         reasons.append(say.sun_behind_land(shows_at=facts.at(later.start_utc) if later else None).holds("time_utc"))
     else:
         span = next((span for span in day.sun_shows if span.start_utc <= facts.light.time_utc <= span.end_utc), None)
-        sunset = next((event for event in day.events if event.kind == "sunset" and event.time_utc > facts.light.time_utc), None)
+        sunset = next(
+            (event for event in day.events if event.kind == "sunset" and event.time_utc > facts.light.time_utc), None
+        )
         if span and sunset and not span.ends_after and sunset.time_utc - span.end_utc > timedelta(minutes=2):
             early = (sunset.time_utc - span.end_utc).total_seconds() / 60
             reasons.append(say.sun_leaves(at=facts.at(span.end_utc), before_sunset_min=early).holds("time_utc"))
@@ -300,7 +310,9 @@ def _water_reasons(facts: ShotFacts, height: float, rate: float) -> list[Reason]
     return [words.reason(HOLDS if fits else FAILS, "water_low_m")]
 
 
-def _light_reason(facts: ShotFacts, band: str, span: Interval, altitude: float, azimuth: float, direction: str | None) -> Reason:
+def _light_reason(
+    facts: ShotFacts, band: str, span: Interval, altitude: float, azimuth: float, direction: str | None
+) -> Reason:
     assert facts.light.time_utc is not None
     settings = settings_of(facts)
     words = say.sun(
@@ -316,4 +328,4 @@ def _light_reason(facts: ShotFacts, band: str, span: Interval, altitude: float, 
 
 
 def _missing(text: str, words: Sentence, dial: str) -> LightStep:
-    return LightStep(Verdict("light", UNSAID, text), (words.unsaid(dial),))
+    return LightStep(verdict=Verdict("light", UNSAID, text), reasons=(words.unsaid(dial),))

@@ -15,6 +15,12 @@ def promise_of_light(facts: ShotFacts, light: LightStep, weights: Mapping[str, f
     if facts.forecast is None or light.band is None or light.window_start_utc is None or light.window_end_utc is None:
         return None
     found = rate_window(
-        light.band, light.window_start_utc, light.window_end_utc, facts.forecast, facts.forecast.issued_utc, look_of(facts), weights
+        light.band,
+        light.window_start_utc,
+        light.window_end_utc,
+        facts.forecast,
+        facts.forecast.issued_utc,
+        look_of(facts),
+        weights,
     )
     return found.rating if found is not None else None

@@ -63,7 +63,9 @@ def sun(
     start: LocalTime | None,
     end: LocalTime | None,
 ) -> str:
-    from_view = f", {direction} light at {from_view_deg:.0f}° from the view" if direction and from_view_deg is not None else ""
+    from_view = (
+        f", {direction} light at {from_view_deg:.0f}° from the view" if direction and from_view_deg is not None else ""
+    )
     where = f"{abs(altitude_deg):.1f}° {'above' if altitude_deg >= 0 else 'below'} the horizon in the {compass_point(azimuth_deg)}"
     return f"At {at} the sun is {where}{from_view}; {span(kind, start, end)}."
 
@@ -71,7 +73,15 @@ def sun(
 @sentence
 def cloud(*, oktas: float, at: LocalTime, ev100: float, ev100_low: float, ev100_high: float) -> str:
     spread = f" ({ev100_low:.1f} to {ev100_high:.1f} with this cloud)" if ev100_high - ev100_low >= 0.05 else ""
-    sky = "overcast" if round(oktas) == 8 else "clear" if round(oktas) == 0 else "partly cloudy" if oktas < 5.5 else "mostly cloudy"
+    sky = (
+        "overcast"
+        if round(oktas) == 8
+        else "clear"
+        if round(oktas) == 0
+        else "partly cloudy"
+        if oktas < 5.5
+        else "mostly cloudy"
+    )
     return f"The forecast for {at} is {sky} ({oktas:.0f}/8): EV {ev100:.1f}{spread}."
 
 
@@ -106,7 +116,11 @@ def sun_leaves(*, at: LocalTime, before_sunset_min: float) -> str:
 
 @sentence
 def subject_in_other_light(*, subject: str, lit: bool) -> str:
-    return f"The sun is on {subject} while the viewpoint lies in shade." if lit else f"The land keeps the sun off {subject}."
+    return (
+        f"The sun is on {subject} while the viewpoint lies in shade."
+        if lit
+        else f"The land keeps the sun off {subject}."
+    )
 
 
 @sentence
@@ -146,7 +160,9 @@ def wanted_light(*, wanted: str, start: LocalTime | None, end: LocalTime | None)
 
 
 @sentence
-def not_in_window(*, wanted: str, at: LocalTime, over: bool | None, start: LocalTime | None, end: LocalTime | None) -> str:
+def not_in_window(
+    *, wanted: str, at: LocalTime, over: bool | None, start: LocalTime | None, end: LocalTime | None
+) -> str:
     if over is None:
         return f"You want {wanted}; at {at} there is none, nor within a day of it."
     when = span("it", start, end).removeprefix("it ")

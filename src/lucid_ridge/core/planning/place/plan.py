@@ -23,7 +23,7 @@ from .season_notes import notes_in_season
 _CHECKED_FOR_MONTHS = 12
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class PlaceStep:
     """arrival: the latest times, None while no time is chosen."""
 
@@ -35,10 +35,12 @@ class PlaceStep:
 def plan_place(facts: ShotFacts, sequence_s: float = 0.0) -> PlaceStep:
     """Return the step of the place. sequence_s: how long the frames take [s]."""
     if facts.location is None:
-        return PlaceStep(Verdict("place", UNSAID, "no viewpoint yet"), (say.no_viewpoint().unsaid("viewpoint_id"),))
+        return PlaceStep(
+            verdict=Verdict("place", UNSAID, "no viewpoint yet"), reasons=(say.no_viewpoint().unsaid("viewpoint_id"),)
+        )
     if not facts.elements:
         reason = say.no_elements(viewpoint=facts.viewpoint_name or "").unsaid("elements")
-        return PlaceStep(Verdict("place", UNSAID, f"{facts.location.name}, no elements"), (reason,))
+        return PlaceStep(verdict=Verdict("place", UNSAID, f"{facts.location.name}, no elements"), reasons=(reason,))
     nearest = min(facts.seen_from_camera.elements, key=lambda item: item.distance_m)
     words = say.nearest(
         location=facts.location.name,
@@ -59,9 +61,9 @@ def plan_place(facts: ShotFacts, sequence_s: float = 0.0) -> PlaceStep:
     mark = worst_mark(reasons)
     cut_off = next((reason for reason in reasons if reason.severity == "fails"), None)
     return PlaceStep(
-        Verdict("place", mark, f"{facts.location.name}, no way there" if cut_off else text),
-        tuple(reasons),
-        way.arrival if way and facts.approach else None,
+        verdict=Verdict("place", mark, f"{facts.location.name}, no way there" if cut_off else text),
+        reasons=tuple(reasons),
+        arrival=way.arrival if way and facts.approach else None,
     )
 
 
@@ -69,7 +71,11 @@ def _sun_altitude_deg(facts: ShotFacts) -> float | None:
     here, moment = facts.location, facts.light.time_utc
     if here is None or moment is None:
         return None
-    return float(sun_track(here.latitude_deg, here.longitude_deg, here.elevation_m, moment, moment).altitude_deg(unix_seconds(moment)))
+    return float(
+        sun_track(here.latitude_deg, here.longitude_deg, here.elevation_m, moment, moment).altitude_deg(
+            unix_seconds(moment)
+        )
+    )
 
 
 def _access_reasons(facts: ShotFacts) -> list[Reason]:
@@ -80,7 +86,9 @@ def _access_reasons(facts: ShotFacts) -> list[Reason]:
         return [say.access_not_checked(notes=access.notes).caution()] if access.notes else []
     months = _months_between(access.checked_on, facts.light.date_local)
     if months > _CHECKED_FOR_MONTHS:
-        words = say.access_checked_long_ago(months=months, checked_on=access.checked_on, source=access.source, notes=access.notes)
+        words = say.access_checked_long_ago(
+            months=months, checked_on=access.checked_on, source=access.source, notes=access.notes
+        )
         return [words.caution()]
     return [say.access_checked(checked_on=access.checked_on, source=access.source, notes=access.notes).holds()]
 

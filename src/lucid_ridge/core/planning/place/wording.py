@@ -24,7 +24,9 @@ def no_elements(*, viewpoint: str) -> str:
 
 @sentence
 def nearest(*, location: str, viewpoint: str, element: str, distance_m: float, bearing_deg: float) -> str:
-    return f"{location}, {viewpoint}: nearest is {element} at {format_distance(distance_m)}, {compass_point(bearing_deg)}."
+    return (
+        f"{location}, {viewpoint}: nearest is {element} at {format_distance(distance_m)}, {compass_point(bearing_deg)}."
+    )
 
 
 @sentence

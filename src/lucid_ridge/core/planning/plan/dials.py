@@ -9,7 +9,35 @@ from ...units.markings import Marking, format_aperture, format_shutter, markings
 from ...units.spelling import spelling
 
 # Focal lengths engraved on lenses (common practice); a zoom stops at those inside its range and at its ends.
-FOCAL_MARKINGS_MM = (8, 10, 12, 14, 16, 18, 20, 24, 28, 35, 40, 50, 60, 70, 85, 100, 105, 135, 150, 180, 200, 240, 300, 400, 500, 600, 800)
+FOCAL_MARKINGS_MM = (
+    8,
+    10,
+    12,
+    14,
+    16,
+    18,
+    20,
+    24,
+    28,
+    35,
+    40,
+    50,
+    60,
+    70,
+    85,
+    100,
+    105,
+    135,
+    150,
+    180,
+    200,
+    240,
+    300,
+    400,
+    500,
+    600,
+    800,
+)
 # Beyond the camera's own markings a timer counts, by doubling.
 _TIMED_S = (64.0, 128.0, 256.0, 512.0, 1024.0)
 
@@ -57,7 +85,9 @@ def _isos(facts: ShotFacts, engraved: tuple[Marking, ...]) -> Detents:
         return _ends(engraved, "the lowest speed engraved", "the highest speed engraved")
     marks = tuple(mark for mark in engraved if body.takes_iso(mark.value))
     return Detents(
-        marks, f"ISO {body.base_iso:g} is the lowest of the {body.name}.", f"ISO {body.max_iso:g} is the highest of the {body.name}."
+        marks,
+        f"ISO {body.base_iso:g} is the lowest of the {body.name}.",
+        f"ISO {body.max_iso:g} is the highest of the {body.name}.",
     )
 
 
@@ -65,7 +95,9 @@ def _focals(facts: ShotFacts) -> Detents:
     lens = facts.lens
     if lens is None:
         return _ends(
-            tuple(Marking(float(focal), f"{focal}") for focal in FOCAL_MARKINGS_MM), "the shortest engraved", "the longest engraved"
+            tuple(Marking(float(focal), f"{focal}") for focal in FOCAL_MARKINGS_MM),
+            "the shortest engraved",
+            "the longest engraved",
         )
     low, high = lens.focal_min_mm, lens.focal_max_mm
     focals = sorted({low, high, *(float(focal) for focal in FOCAL_MARKINGS_MM if low < focal < high)})

@@ -13,7 +13,7 @@ from . import wording as say
 CARD_CURRENT, CARD_STALE = "current", "stale"
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class FieldStep:
     verdict: Verdict
     reasons: tuple[Reason, ...]
@@ -23,7 +23,7 @@ def plan_field(facts: ShotFacts, sequence: SequenceStep) -> FieldStep:
     """Return whether a field card exists and still matches the plan."""
     if not sequence.frames:
         reason = say.no_frames().unsaid()
-        return FieldStep(Verdict("field", UNSAID, "no frames yet"), (reason,))
+        return FieldStep(verdict=Verdict("field", UNSAID, "no frames yet"), reasons=(reason,))
     if facts.card == CARD_CURRENT:
         reasons = [say.current(frames=len(sequence.frames)).holds()]
         text = "card is current"
@@ -33,4 +33,4 @@ def plan_field(facts: ShotFacts, sequence: SequenceStep) -> FieldStep:
     else:
         reasons = [say.no_card().unsaid("card")]
         text = "no card yet"
-    return FieldStep(Verdict("field", worst_mark(reasons), text), tuple(reasons))
+    return FieldStep(verdict=Verdict("field", worst_mark(reasons), text), reasons=tuple(reasons))

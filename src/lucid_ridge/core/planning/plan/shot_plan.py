@@ -17,7 +17,7 @@ from ..verdicts import Verdict
 from .field_card import FieldStep, plan_field
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ShotPlan:
     place: PlaceStep
     light: LightStep
@@ -39,7 +39,9 @@ class ShotPlan:
         return worst_first([reason for step in self._steps for reason in step.reasons])
 
     @property
-    def _steps(self) -> tuple[PlaceStep | LightStep | FrameStep | DepthStep | ExposureStep | SequenceStep | FieldStep, ...]:
+    def _steps(
+        self,
+    ) -> tuple[PlaceStep | LightStep | FrameStep | DepthStep | ExposureStep | SequenceStep | FieldStep, ...]:
         return (self.place, self.light, self.frame, self.depth, self.exposure, self.sequence, self.field)
 
 
@@ -55,5 +57,12 @@ def plan_shot(facts: ShotFacts) -> ShotPlan:
     lasts_s = sequence.total_s or 0.0
     place, light = plan_place(facts, lasts_s), in_its_weather(light, facts, lasts_s)
     return ShotPlan(
-        place, light, frame, depth, exposure, sequence, plan_field(facts, sequence), camera_settings(seen, depth, exposure, len(aims))
+        place=place,
+        light=light,
+        frame=frame,
+        depth=depth,
+        exposure=exposure,
+        sequence=sequence,
+        field=plan_field(facts, sequence),
+        settings=camera_settings(seen, depth, exposure, len(aims)),
     )

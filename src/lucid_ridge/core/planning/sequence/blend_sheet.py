@@ -58,12 +58,18 @@ def blend_sheet(step: SequenceStep) -> BlendSheet:
     rows = []
     for at in step.order:
         frames = [frame for frame in step.frames if frame.group == at]
-        rows.append(BlendRow(at, step.groups[at].group, tuple(frame.number for frame in frames), _steps(step.groups[at], frames)))
+        rows.append(
+            BlendRow(
+                at, step.groups[at].group, tuple(frame.number for frame in frames), _steps(step.groups[at], frames)
+            )
+        )
     picture = [row for row in rows if row.group.in_the_picture]
     last = None
     if len(picture) > 1:
         hows = {row.group.together for row in picture}
-        how = Together.STACK if hows == {Together.STACK} else Together.BEST if hows == {Together.BEST} else Together.BLEND
+        how = (
+            Together.STACK if hows == {Together.STACK} else Together.BEST if hows == {Together.BEST} else Together.BLEND
+        )
         last = f"{how}: {', '.join(row.group.called for row in picture)}"
     return BlendSheet(tuple(rows), last)
 
@@ -74,9 +80,18 @@ def _steps(group: PlannedGroup, frames: Sequence[Frame]) -> tuple[BlendStep, ...
     found = []
     if group.group.count > 1:
         how = group.group.together if group.group.together in (Together.BEST, Together.AVERAGE) else Together.BEST
-        found.append(BlendStep(how, _sets(frames, lambda frame: (frame.aim, frame.object_distance_m, frame.rail_mm, frame.exposure_index))))
+        found.append(
+            BlendStep(
+                how,
+                _sets(frames, lambda frame: (frame.aim, frame.object_distance_m, frame.rail_mm, frame.exposure_index)),
+            )
+        )
     if several:
-        found.append(BlendStep(Together.BRACKET, _sets(frames, lambda frame: (frame.aim, frame.object_distance_m, frame.rail_mm))))
+        found.append(
+            BlendStep(
+                Together.BRACKET, _sets(frames, lambda frame: (frame.aim, frame.object_distance_m, frame.rail_mm))
+            )
+        )
     if len(group.positions) > 1:
         found.append(BlendStep(Together.STACK, _sets(frames, lambda frame: frame.aim)))
     if len(group.aims) > 1:

@@ -45,7 +45,11 @@ def _place_of(frame: Frame) -> tuple[object, ...]:
 def _place(run: Sequence[Frame]) -> FrameLine:
     kinds = list(dict.fromkeys((frame.exposure_index, frame.shutter_s, frame.iso) for frame in run))
     repeats = len(run) // len(kinds) if len(run) % len(kinds) == 0 else 1
-    shutters = tuple(time for _, time, _ in kinds) if repeats * len(kinds) == len(run) else tuple(frame.shutter_s for frame in run)
+    shutters = (
+        tuple(time for _, time, _ in kinds)
+        if repeats * len(kinds) == len(run)
+        else tuple(frame.shutter_s for frame in run)
+    )
     return FrameLine(run[0], run[-1], shutters, tuple(dict.fromkeys(iso for *_, iso in kinds)), None, repeats)
 
 

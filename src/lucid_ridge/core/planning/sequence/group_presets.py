@@ -6,7 +6,16 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ...exposure.moving_things import passes
-from ...facts.frame_groups import FrameGroup, GroupExposure, GroupFilters, GroupFocus, GroupStart, Moment, Role, Together
+from ...facts.frame_groups import (
+    FrameGroup,
+    GroupExposure,
+    GroupFilters,
+    GroupFocus,
+    GroupStart,
+    Moment,
+    Role,
+    Together,
+)
 from ...facts.shot import ShotFacts
 from ...framing.panorama import Aim
 from ..exposure.plan import ExposureStep
@@ -33,7 +42,9 @@ def group_ways(facts: ShotFacts, depth: DepthStep, exposure: ExposureStep, aims:
         return ()
     found = [
         GroupWay(
-            "As planned", "all focus positions and exposures that depth and exposure ask for", default_groups(facts, depth, exposure, aims)
+            "As planned",
+            "all focus positions and exposures that depth and exposure ask for",
+            default_groups(facts, depth, exposure, aims),
         )
     ]
     several = len(depth.positions) > 1 and not facts.close_up
@@ -49,17 +60,36 @@ def group_ways(facts: ShotFacts, depth: DepthStep, exposure: ExposureStep, aims:
             offset_ev=-1.0 if len(exposure.exposures) < 2 else 0.0,
             together=Together.BLEND,
         )
-        found.append(GroupWay("Near, far and the sky", "each focus by itself, and one frame darker for the sky", (*groups, sky)))
+        found.append(
+            GroupWay("Near, far and the sky", "each focus by itself, and one frame darker for the sky", (*groups, sky))
+        )
     moving = [item for item in exposure.movers if item.element is not None]
     if any(not passes(item.element.moving if item.element else None) for item in moving):
         wave = FrameGroup(
             Role.FROZEN, "breaking", GroupFocus.FARTHEST if several else GroupFocus.ALL, exposure=GroupExposure.OWN, shutter_s=_BREAKING_S, filters=GroupFilters.NO_DENSITY, count=_BREAKING_FRAMES, burst_per_s=_BURST_PER_S, together=Together.BEST,
         )  # fmt: skip
-        drain = FrameGroup(Role.LONG, "draining", wave.focus, exposure=GroupExposure.OWN, shutter_s=_DRAINING_S, together=Together.BLEND)
-        found.append(GroupWay("Breaking, then draining", "a burst as the water breaks, one of half a second as it drains", (wave, drain)))
+        drain = FrameGroup(
+            Role.LONG,
+            "draining",
+            wave.focus,
+            exposure=GroupExposure.OWN,
+            shutter_s=_DRAINING_S,
+            together=Together.BLEND,
+        )
+        found.append(
+            GroupWay(
+                "Breaking, then draining",
+                "a burst as the water breaks, one of half a second as it drains",
+                (wave, drain),
+            )
+        )
     if any(passes(item.element.moving if item.element else None) for item in moving):
         empty = FrameGroup(Role.EMPTY, exposure=GroupExposure.CARRYING, count=_EMPTY_FRAMES, together=Together.AVERAGE)
-        found.append(GroupWay("Empty of people", "the same frame again and again: what stood still in most of them stays", (empty,)))
+        found.append(
+            GroupWay(
+                "Empty of people", "the same frame again and again: what stood still in most of them stays", (empty,)
+            )
+        )
     if facts.dark_stops and len(exposure.exposures) == 1:
         bare = FrameGroup(Role.FROZEN, "without the filter", filters=GroupFilters.NO_DENSITY, together=Together.BLEND)
         found.append(
@@ -75,6 +105,10 @@ def group_ways(facts: ShotFacts, depth: DepthStep, exposure: ExposureStep, aims:
             Role.SKY, focus=GroupFocus.FARTHEST if several else GroupFocus.ALL, exposure=GroupExposure.DARKEST, start=GroupStart.MOMENT, start_moment=Moment.SUN_ON_RIM, together=Together.BLEND,
         )  # fmt: skip
         found.append(
-            GroupWay("Land now, sky at the rim", "the land in soft light, the sky when the sun comes over the rim, blended", (land, sky))
+            GroupWay(
+                "Land now, sky at the rim",
+                "the land in soft light, the sky when the sun comes over the rim, blended",
+                (land, sky),
+            )
         )
     return tuple(found)

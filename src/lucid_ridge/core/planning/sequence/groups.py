@@ -72,7 +72,9 @@ class PlannedGroup:
         return len(self.positions) * len(self.sets) * max(1, len(self.aims)) * self.group.count
 
 
-def default_groups(facts: ShotFacts, depth: DepthStep, exposure: ExposureStep, aims: Sequence[Aim]) -> tuple[FrameGroup, ...]:
+def default_groups(
+    facts: ShotFacts, depth: DepthStep, exposure: ExposureStep, aims: Sequence[Aim]
+) -> tuple[FrameGroup, ...]:
     """Return the groups that depth and exposure ask for: one of all focus positions and exposures, or two where a filter or the sky asks for it."""
     several, mode = len(depth.positions) > 1, facts.exposure.bracket
     stack = Together.STITCH if len(aims) > 1 else Together.STACK if several else Together.BRACKET
@@ -99,14 +101,24 @@ def planned_groups(
 
 
 def _planned(
-    facts: ShotFacts, light: LightStep, depth: DepthStep, exposure: ExposureStep, aims: Sequence[Aim], at: int, group: FrameGroup
+    facts: ShotFacts,
+    light: LightStep,
+    depth: DepthStep,
+    exposure: ExposureStep,
+    aims: Sequence[Aim],
+    at: int,
+    group: FrameGroup,
 ) -> PlannedGroup:
     reasons: list[Reason] = []
     positions = _positions(facts, depth, group, reasons)
     starts = starts_at(facts, light, group)
     if group.start != GroupStart.AT_ONCE and starts is None:
         reasons.append(_no_start(facts, group))
-    waits = (starts - facts.light.time_utc).total_seconds() if starts is not None and facts.light.time_utc is not None else None
+    waits = (
+        (starts - facts.light.time_utc).total_seconds()
+        if starts is not None and facts.light.time_utc is not None
+        else None
+    )
     # A flash is as bright at any hour.
     lost = 0.0 if _lit(exposure) else _light_lost_stops(facts, waits)
     sets = _sets(facts, exposure, group, lost, reasons)
@@ -168,7 +180,13 @@ def _own_focus(
     settings, along = settings_of(facts), depth.along
     if group.focus == GroupFocus.ELEMENT:
         span = along.spans.get(group.focus_element_id or 0) if along else None
-        away = math.sqrt(span.near_m * span.far_m) if span is not None and math.isfinite(span.far_m) else span.near_m if span else None
+        away = (
+            math.sqrt(span.near_m * span.far_m)
+            if span is not None and math.isfinite(span.far_m)
+            else span.near_m
+            if span
+            else None
+        )
     else:
         away = group.focus_m
     if away is None or settings is None or depth.imaging is None or facts.lens is None:
@@ -181,12 +199,16 @@ def _own_focus(
         return ()
     position = positions_at(optics, np.array([away]))[0]
     if cannot_focus(facts, settings, position):
-        words = say.cannot_focus(group=group.called, lens=facts.lens.name, object_m=away, focus_m=position.focus_distance_m)
+        words = say.cannot_focus(
+            group=group.called, lens=facts.lens.name, object_m=away, focus_m=position.focus_distance_m
+        )
         reasons.append(words.fails(_DIAL))
     return ((None, position),)
 
 
-def _sets(facts: ShotFacts, exposure: ExposureStep, group: FrameGroup, lost: float, reasons: list[Reason]) -> tuple[GroupSet, ...]:
+def _sets(
+    facts: ShotFacts, exposure: ExposureStep, group: FrameGroup, lost: float, reasons: list[Reason]
+) -> tuple[GroupSet, ...]:
     made = []
     for base in _bases(exposure, group):
         one, said = _set(facts, exposure, group, base, lost)
@@ -219,14 +241,18 @@ def filters_of(facts: ShotFacts, group: FrameGroup, bare: bool) -> tuple[Filter,
     if group.filters == GroupFilters.BARE:
         return ()
     dark = bare or group.filters == GroupFilters.NO_DENSITY
-    return tuple(item for item in facts.filters if item.on_lens and not (dark and item.kind == FilterKind.NEUTRAL_DENSITY))
+    return tuple(
+        item for item in facts.filters if item.on_lens and not (dark and item.kind == FilterKind.NEUTRAL_DENSITY)
+    )
 
 
 def _stops(filters: Sequence[Filter]) -> float:
     return sum(ledger_filter(item).stops for item in filters)
 
 
-def _set(facts: ShotFacts, exposure: ExposureStep, group: FrameGroup, base: int, lost: float) -> tuple[GroupSet, list[Reason]]:
+def _set(
+    facts: ShotFacts, exposure: ExposureStep, group: FrameGroup, base: int, lost: float
+) -> tuple[GroupSet, list[Reason]]:
     """Return one exposure of a group: the planned one through other filters, in the light of its moment, or in a time of its own."""
     body, planned = facts.body, exposure.exposures[base]
     assert body is not None and exposure.iso is not None
@@ -251,13 +277,17 @@ def _set(facts: ShotFacts, exposure: ExposureStep, group: FrameGroup, base: int,
         time = marked_time_s(product / iso, body.slowest_shutter_s)
     over = math.log2(time * iso / product)
     shutter = _on_film_s(body, time)
-    otherwise = darker != 0 or group.offset_ev != 0 or group.exposure == GroupExposure.OWN or group.iso not in (None, iso_then)
+    otherwise = (
+        darker != 0 or group.offset_ev != 0 or group.exposure == GroupExposure.OWN or group.iso not in (None, iso_then)
+    )
     if _lit(exposure) and otherwise:
         # Time, filter and ISO weigh differently on the burst and on the light of the place: nobody has judged their sum.
         said.append(say.not_judged_with_flash(group=group.called).unsaid(_DIAL))
         said += _settable_reasons(body, group, shutter, iso)
     else:
-        said += _brightness_reasons(facts, exposure, group, over, shutter, iso) + _settable_reasons(body, group, shutter, iso)
+        said += _brightness_reasons(facts, exposure, group, over, shutter, iso) + _settable_reasons(
+            body, group, shutter, iso
+        )
     lift = over + group.offset_ev
     if lift == 0 and iso == iso_then:
         made = replace(planned, shutter_s=shutter)
@@ -295,7 +325,9 @@ def _brightness_reasons(
     if over > 0 and exposure.f_number is not None and facts.lens is not None:
         smaller = exposure.f_number * 2 ** (over / 2)
         closed = smaller if smaller <= facts.lens.f_number_max else None
-    words = say.off_brightness(group=group.called, shutter_s=shutter_s, iso=iso, over_stops=over, close_to_f_number=closed)
+    words = say.off_brightness(
+        group=group.called, shutter_s=shutter_s, iso=iso, over_stops=over, close_to_f_number=closed
+    )
     return [words.reason(FAILS if abs(over) > _MUCH_STOPS else TIGHT, _DIAL)]
 
 

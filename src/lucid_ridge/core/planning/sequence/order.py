@@ -28,7 +28,9 @@ class _Block:
     last: tuple[object, frozenset[int]]
 
 
-def order_of(facts: ShotFacts, groups: Sequence[PlannedGroup], overheads: Overheads, drift_stops_per_min: float) -> tuple[int, ...]:
+def order_of(
+    facts: ShotFacts, groups: Sequence[PlannedGroup], overheads: Overheads, drift_stops_per_min: float
+) -> tuple[int, ...]:
     """Return which groups are taken, by where they stand in the list, one after the other; muted ones and those without frames are left out.
 
     Where the order is not pinned it is the one that is done earliest without a group coming late for what it waits for; as listed where that takes hardly longer.
@@ -63,7 +65,14 @@ def _block(group: PlannedGroup, overheads: Overheads) -> _Block:
     dark = each * sum(overheads.dark_s(one.exposure.shutter_s) for one in group.sets)
     burst = group.group.burst_per_s is not None
     fixed = float(overheads.block_s(len(places), len(group.sets), group.group.count, 0.0, dark, burst))
-    return _Block(group.at, fixed, open_s, group.waits_s, (places[0], group.sets[0].filter_ids), (places[-1], group.sets[-1].filter_ids))
+    return _Block(
+        group.at,
+        fixed,
+        open_s,
+        group.waits_s,
+        (places[0], group.sets[0].filter_ids),
+        (places[-1], group.sets[-1].filter_ids),
+    )
 
 
 def _late_and_end_s(order: Sequence[_Block], overheads: Overheads, rate: float) -> tuple[float, float]:

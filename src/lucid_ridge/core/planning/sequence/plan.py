@@ -34,7 +34,7 @@ _TIGHT_SHARE = 0.75
 LONGEST_SEQUENCE_S = 7 * 86400.0
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class SequenceStep:
     """The frames to take. groups: as listed; order: indices of those that are taken, in order."""
 
@@ -49,25 +49,40 @@ class SequenceStep:
     supplies: Supplies | None = None
 
 
-def plan_sequence(facts: ShotFacts, light: LightStep, depth: DepthStep, exposure: ExposureStep, aims: Sequence[Aim] = ()) -> SequenceStep:
+def plan_sequence(
+    facts: ShotFacts, light: LightStep, depth: DepthStep, exposure: ExposureStep, aims: Sequence[Aim] = ()
+) -> SequenceStep:
     """Return the frames in order, and whether they fit into the light that is left. aims: of a panorama, in order."""
     if not depth.positions or not exposure.exposures or exposure.f_number is None or exposure.iso is None:
-        lacking, dial = ("focus plan", "sharp_element_ids") if not depth.positions else ("exposure", "metered_shutter_s")
+        lacking, dial = (
+            ("focus plan", "sharp_element_ids") if not depth.positions else ("exposure", "metered_shutter_s")
+        )
         reason = say.step_missing(lacking=lacking).unsaid(dial)
-        return SequenceStep(Verdict("sequence", UNSAID, f"no {lacking} yet"), (reason,))
+        return SequenceStep(verdict=Verdict("sequence", UNSAID, f"no {lacking} yet"), reasons=(reason,))
     body = facts.body
     assert body is not None
-    overheads = overheads_of(facts, body, exposure.flash.recycle_s if exposure.flash else 0.0, exposure.bracket_automatic is True)
+    overheads = overheads_of(
+        facts, body, exposure.flash.recycle_s if exposure.flash else 0.0, exposure.bracket_automatic is True
+    )
     groups = planned_groups(facts, light, depth, exposure, aims)
     of_groups = [item for group in groups if not group.group.muted for item in group.reasons]
     order = order_of(facts, groups, overheads, light.drift_stops_per_min or 0.0)
     if sum(groups[at].frames for at in order) > MOST_FRAMES:
-        return _none(groups, f"more than {MOST_FRAMES} frames", say.too_many_frames(most=MOST_FRAMES).fails("frame_groups"))
+        return _none(
+            groups, f"more than {MOST_FRAMES} frames", say.too_many_frames(most=MOST_FRAMES).fails("frame_groups")
+        )
     if not any(groups[at].frames for at in order):
         said = of_groups or [say.every_group_muted().unsaid("frame_groups")]
-        return SequenceStep(Verdict("sequence", worst_mark(said), "no frames"), tuple(said), groups=groups, order=order)
+        return SequenceStep(
+            verdict=Verdict("sequence", worst_mark(said), "no frames"), reasons=tuple(said), groups=groups, order=order
+        )
     frames = build_sequence(
-        [groups[at] for at in order], exposure.f_number, exposure.iso, overheads, _as_light_goes(facts, exposure), exposure.fading_stops
+        [groups[at] for at in order],
+        exposure.f_number,
+        exposure.iso,
+        overheads,
+        _as_light_goes(facts, exposure),
+        exposure.fading_stops,
     )
     total = total_time_s(frames, overheads)
     if total > LONGEST_SEQUENCE_S:
@@ -81,7 +96,15 @@ def plan_sequence(facts: ShotFacts, light: LightStep, depth: DepthStep, exposure
         reason = say.no_time().unsaid("time_utc")
         untimed = [reason, *of_groups, *_patience_reasons(facts, total), *stack_health(facts, depth, total)]
         verdict = Verdict("sequence", worst_mark(untimed), f"{count}, {format_duration(total)}")
-        return SequenceStep(verdict, tuple(untimed), frames, total, groups=groups, order=order, supplies=supplies)
+        return SequenceStep(
+            verdict=verdict,
+            reasons=tuple(untimed),
+            frames=frames,
+            total_s=total,
+            groups=groups,
+            order=order,
+            supplies=supplies,
+        )
     available = (light.window_end_utc - facts.light.time_utc).total_seconds() if light.window_end_utc else None
     end = facts.light.time_utc + timedelta(seconds=total)
     reasons = [fit_reason(facts, light, total, available), *of_groups]
@@ -92,15 +115,27 @@ def plan_sequence(facts: ShotFacts, light: LightStep, depth: DepthStep, exposure
     taught = facts.taught.filter_change
     if taught is not None and any(frame.around.change_s > 0 for frame in frames):
         entered = facts.sequence.filter_change_s
-        reasons.append(say.own_filter_change(own_s=filter_change_s(facts), entered_s=entered, changes=taught.frames).holds())
+        reasons.append(
+            say.own_filter_change(own_s=filter_change_s(facts), entered_s=entered, changes=taught.frames).holds()
+        )
     text = f"{count}, {format_duration(total)}" + (f" of {format_duration(available)}" if available is not None else "")
     verdict = Verdict("sequence", worst_mark(reasons), text)
-    return SequenceStep(verdict, tuple(reasons), frames, total, available, end, groups, order, supplies)
+    return SequenceStep(
+        verdict=verdict,
+        reasons=tuple(reasons),
+        frames=frames,
+        total_s=total,
+        available_s=available,
+        end_utc=end,
+        groups=groups,
+        order=order,
+        supplies=supplies,
+    )
 
 
 def _none(groups: tuple[PlannedGroup, ...], words: str, reason: Reason) -> SequenceStep:
     """Return a step without frames, and why there are none."""
-    return SequenceStep(Verdict("sequence", reason.severity, words), (reason,), groups=groups)
+    return SequenceStep(verdict=Verdict("sequence", reason.severity, words), reasons=(reason,), groups=groups)
 
 
 def _as_light_goes(facts: ShotFacts, exposure: ExposureStep) -> Callable[[float, float], float] | None:
@@ -144,7 +179,9 @@ def fit_reason(facts: ShotFacts, light: LightStep, total: float, available: floa
     if available is None or light.window_end_utc is None:
         return say.light_does_not_end(total_s=total, light=light.ends_name).holds("time_utc")
     close = total > _TIGHT_SHARE * available
-    words = say.fit(total_s=total, available_s=available, light=light.ends_name, ends_at=facts.at(light.window_end_utc), close=close)
+    words = say.fit(
+        total_s=total, available_s=available, light=light.ends_name, ends_at=facts.at(light.window_end_utc), close=close
+    )
     return words.reason(FAILS if total > available else TIGHT if close else HOLDS, "time_utc")
 
 

@@ -51,7 +51,8 @@ def _focus_reasons(facts: ShotFacts, depth: DepthStep, positions: Sequence[Focus
         return []
     optics = optics_at(settings, depth.imaging)
     here, planned = (
-        optics.times_limit(Focused.of(optics, item).worst_defocus_mm(depth.near_m, depth.far_m)) for item in (positions, depth.positions)
+        optics.times_limit(Focused.of(optics, item).worst_defocus_mm(depth.near_m, depth.far_m))
+        for item in (positions, depth.positions)
     )
     if here <= max(1.0, planned) * _SLACK:
         return []
@@ -80,11 +81,14 @@ def _motion_reasons(facts: ShotFacts, exposure: ExposureStep, sets: Sequence[Gro
         wanted = wanted or item.wanted
         if wanted is not None:
             best, planned = (
-                _best([wanted.mark_of(time) for time in some]) for some in (times, [one.shutter_s for one in exposure.exposures])
+                _best([wanted.mark_of(time) for time in some])
+                for some in (times, [one.shutter_s for one in exposure.exposures])
             )
             if best != HOLDS and _RANKS[best] > _RANKS[planned]:
                 found.append(say.look_missing(element=item.name, wanted=wanted.words).reason(best, _DIAL))
-        elif item.id in frozen and min(times) > frozen[item.id] * _SLACK >= min(one.shutter_s for one in exposure.exposures):
+        elif item.id in frozen and min(times) > frozen[item.id] * _SLACK >= min(
+            one.shutter_s for one in exposure.exposures
+        ):
             found.append(say.freeze_missing(element=item.name, freezes_s=frozen[item.id]).fails(_DIAL))
     return found
 
@@ -106,7 +110,9 @@ def _aim_reasons(used: Sequence[PlannedGroup], aims: Sequence[Aim]) -> list[Reas
 
 def in_time(facts: ShotFacts, groups: Sequence[PlannedGroup], frames: Sequence[Frame]) -> tuple[PlannedGroup, ...]:
     """Return the groups, those that wait for something with a reason whether they begin in time."""
-    return tuple(_in_time(group, next((frame for frame in frames if frame.group == group.at), None)) for group in groups)
+    return tuple(
+        _in_time(group, next((frame for frame in frames if frame.group == group.at), None)) for group in groups
+    )
 
 
 def _in_time(group: PlannedGroup, first: Frame | None) -> PlannedGroup:

@@ -51,7 +51,9 @@ def supplies_of(facts: ShotFacts, frames: Sequence[Frame], overheads: Overheads)
     assert body is not None
     open_s = sum(frame.shutter_s + overheads.dark_s(frame.shutter_s) for frame in frames)
     on_s = (
-        open_s + len(frames) * (overheads.timer_s + overheads.write_s) + overheads.settle_s * len({frame.focus_index for frame in frames})
+        open_s
+        + len(frames) * (overheads.timer_s + overheads.write_s)
+        + overheads.settle_s * len({frame.focus_index for frame in frames})
     )
     cold = _left(facts)
     counted = len(frames) + FRAMES_TO_A_MINUTE * on_s / 60
@@ -69,7 +71,9 @@ def battery_side(temperature_c: float) -> Side:
 def _taught(facts: ShotFacts) -> Calibrated | None:
     if facts.hour is None:
         return None
-    return facts.taught.cold_battery if battery_side(facts.hour.temperature_c) == Side.COLD else facts.taught.mild_battery
+    return (
+        facts.taught.cold_battery if battery_side(facts.hour.temperature_c) == Side.COLD else facts.taught.mild_battery
+    )
 
 
 def _left(facts: ShotFacts) -> float:

@@ -21,7 +21,7 @@ from .groups import GroupSet, PlannedGroup
 DARK_FRAME_FROM_S = 1.0
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Overheads:
     """What passes besides the exposures [s]: settling after a change of focus or aim, self-timer, writing, dark frames, a flash getting ready again.
 
@@ -63,9 +63,19 @@ def overheads_of(facts: ShotFacts, body: Body, recycle_s: float, bracket_in_burs
     said = facts.sequence
     if facts.frame.hold in IN_HAND:
         # In the hand nothing settles and no timer runs.
-        return Overheads(0.0, 0.0, 0.0, body.write_s, body.dark_frame, recycle_s, facts.depth.frames_per_s, False, filter_change_s(facts))
+        return Overheads(
+            settle_s=0.0,
+            timer_s=0.0,
+            mirror_s=0.0,
+            write_s=body.write_s,
+            dark_frame=body.dark_frame,
+            recycle_s=recycle_s,
+            burst_per_s=facts.depth.frames_per_s,
+            bracket_in_burst=False,
+            filter_change_s=filter_change_s(facts),
+        )
     return Overheads(
-        said.settle_s, said.timer_s, said.mirror_s, body.write_s, body.dark_frame, recycle_s, None, bracket_in_burst, filter_change_s(facts), said.turn_s,
+        settle_s=said.settle_s, timer_s=said.timer_s, mirror_s=said.mirror_s, write_s=body.write_s, dark_frame=body.dark_frame, recycle_s=recycle_s, burst_per_s=None, bracket_in_burst=bracket_in_burst, filter_change_s=filter_change_s(facts), turn_s=said.turn_s,
     )  # fmt: skip
 
 
@@ -148,7 +158,9 @@ def build_sequence(
                 clock += settle
             before = place
             for turn, index, one in _turns(group):
-                alone = (index == 0 or not overheads.bracket_in_burst) and (turn == 0 or group.group.burst_per_s is None)
+                alone = (index == 0 or not overheads.bracket_in_burst) and (
+                    turn == 0 or group.group.burst_per_s is None
+                )
                 timer = overheads.timer_s + overheads.mirror_s if alone else 0.0
                 change = len(on_lens ^ one.filter_ids) * overheads.filter_change_s if on_lens is not None else 0.0
                 on_lens, start = one.filter_ids, clock + timer + change
@@ -158,9 +170,23 @@ def build_sequence(
                 if waits is not None:
                     start, waits = max(start, waits), None
                 follows = as_light_goes is not None and group.waits_s is None and not own_time
-                shutter = as_light_goes(start, one.exposure.shutter_s) if follows and as_light_goes else one.exposure.shutter_s
+                shutter = (
+                    as_light_goes(start, one.exposure.shutter_s)
+                    if follows and as_light_goes
+                    else one.exposure.shutter_s
+                )
                 around = Around(change, settle, recycle, timer, overheads.dark_s(shutter), until)
-                made = _frame(len(frames) + 1, group, place, one, f_number, iso, start, shutter, fading_stops)
+                made = _frame(
+                    number=len(frames) + 1,
+                    group=group,
+                    place=place,
+                    one=one,
+                    f_number=f_number,
+                    iso=iso,
+                    start_s=start,
+                    shutter_s=shutter,
+                    fading_stops=fading_stops,
+                )
                 frames.append(replace(made, place=number, turn=turn, around=around))
                 settle = 0.0
                 clock = start + shutter + overheads.dark_s(shutter) + overheads.write_s
@@ -187,9 +213,9 @@ def _frame(
     at, position, aim = place
     said = one.exposure
     return Frame(
-        number, -1 if at is None else at, one.base, position.object_distance_m, position.focus_distance_m, position.rail_mm, f_number, shutter_s,
-        said.iso or iso, one.filters, said.offset_ev, start_s, start_s + shutter_s, aim, group.at, said.shutter_s * 2.0**-fading_stops, one.look,
-        said.brightest_ev, said.darkest_ev, one.filter_ids,
+        number=number, focus_index=-1 if at is None else at, exposure_index=one.base, object_distance_m=position.object_distance_m, focus_distance_m=position.focus_distance_m, rail_mm=position.rail_mm, f_number=f_number, shutter_s=shutter_s,
+        iso=said.iso or iso, filters=one.filters, offset_ev=said.offset_ev, start_s=start_s, end_s=start_s + shutter_s, aim=aim, group=group.at, steady_s=said.shutter_s * 2.0**-fading_stops, look=one.look,
+        brightest_ev=said.brightest_ev, darkest_ev=said.darkest_ev, filter_ids=one.filter_ids,
     )  # fmt: skip
 
 

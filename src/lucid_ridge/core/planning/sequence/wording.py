@@ -45,7 +45,9 @@ def dark_frames() -> str:
 
 @sentence
 def own_filter_change(*, own_s: float, entered_s: float, changes: int) -> str:
-    return f"You take {own_s:.0f} s to change a filter (from {plural(changes, 'change')} in the log), not {entered_s:g} s."
+    return (
+        f"You take {own_s:.0f} s to change a filter (from {plural(changes, 'change')} in the log), not {entered_s:g} s."
+    )
 
 
 @sentence
@@ -92,7 +94,11 @@ def light_changes(*, change_stops: float, followed: bool, first_s: float, last_s
     text = f"The light {way} by {stops(abs(change_stops))} from the first frame to the last"
     if followed:
         return f"{text}: each is open as long as its own light needs, {spoken_shutter(first_s)} to {spoken_shutter(last_s)}."
-    return f"{text}: switch on “follow the fading light”, so that each is open as long as it needs." if advise else f"{text}."
+    return (
+        f"{text}: switch on “follow the fading light”, so that each is open as long as it needs."
+        if advise
+        else f"{text}."
+    )
 
 
 def _group(group: str, text: str) -> str:
@@ -205,14 +211,18 @@ def not_judged_with_flash(*, group: str) -> str:
 
 
 @groups
-def off_brightness(*, group: str, shutter_s: float, iso: float, over_stops: float, close_to_f_number: float | None) -> str:
+def off_brightness(
+    *, group: str, shutter_s: float, iso: float, over_stops: float, close_to_f_number: float | None
+) -> str:
     way = "brighter" if over_stops > 0 else "darker"
     if over_stops > 0:
         close = f", close to {format_aperture(close_to_f_number)}" if close_to_f_number is not None else ""
         cure = f"take {stops(over_stops)} of neutral density{close}, or a shorter time"
     else:
         cure = "take a filter off, open the aperture or raise the ISO"
-    return _group(group, f"{spoken_shutter(shutter_s)} at ISO {iso:g} is {stops(abs(over_stops))} {way} than the picture: {cure}")
+    return _group(
+        group, f"{spoken_shutter(shutter_s)} at ISO {iso:g} is {stops(abs(over_stops))} {way} than the picture: {cure}"
+    )
 
 
 @groups

@@ -33,12 +33,18 @@ def frame_pictures(facts: ShotFacts, plan: ShotPlan) -> tuple[FramePicture, ...]
 
     Of a panorama each aim is seen by the camera turned to it. In the light of the shot's time: a frame of a later moment is exposed for that moment.
     """
-    kinds = list(dict.fromkeys((frame.aim, round(frame.brightest_ev, 3)) for frame in plan.sequence.frames))[:MOST_PICTURES]
+    kinds = list(dict.fromkeys((frame.aim, round(frame.brightest_ev, 3)) for frame in plan.sequence.frames))[
+        :MOST_PICTURES
+    ]
     seen: dict[Aim | None, NDArray[np.float64] | None] = {}
     found = []
     for aim, brightest in kinds:
         if aim not in seen:
-            turned = facts if aim is None else facts.choosing(bearing_deg=aim.bearing_deg, pitch_deg=aim.pitch_deg, pano_across_deg=None)
+            turned = (
+                facts
+                if aim is None
+                else facts.choosing(bearing_deg=aim.bearing_deg, pitch_deg=aim.pitch_deg, pano_across_deg=None)
+            )
             step = plan_tones(turned, plan, _POINTS)
             seen[aim] = None if step is None else step.seen_ev
         ev = seen[aim]

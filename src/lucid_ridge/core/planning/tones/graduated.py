@@ -20,7 +20,7 @@ Floats = NDArray[np.float64]
 _REACH_MM, _STEP_MM = 120.0, 1.0
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class GraduatedEdge:
     """Graduated filters on the lens, taken together. at: the middle of their transition, as a share of the frame's height from its top in the middle of
     its width; tilt_deg clockwise.
@@ -44,22 +44,30 @@ class GraduatedEdge:
         x = ((np.arange(wide) + 0.5) / wide - 0.5) * self.plate_mm[0]
         y = (self.at - (np.arange(high) + 0.5) / high) * self.plate_mm[1]
         tilt = math.radians(self.tilt_deg)
-        return np.asarray(np.interp(x[None, :] * math.sin(tilt) + y[:, None] * math.cos(tilt), self.table_mm, self.stops))
+        return np.asarray(
+            np.interp(x[None, :] * math.sin(tilt) + y[:, None] * math.cos(tilt), self.table_mm, self.stops)
+        )
 
 
-def graduated_edge(facts: ShotFacts, settings: Settings, body: Body, camera: Camera, skyline_share: float) -> GraduatedEdge | None:
+def graduated_edge(
+    facts: ShotFacts, settings: Settings, body: Body, camera: Camera, skyline_share: float
+) -> GraduatedEdge | None:
     """Return the graduated filters on the lens as the frame sees them; None without one. skyline_share: where their edge is put unless it was said."""
     used = facts.filters_on(FilterKind.GRADUATED)
     if not used or facts.lens is None:
         return None
-    screwed = [item for item in facts.filters if item.on_lens and item.mount == "screw" and item.kind != FilterKind.GRADUATED]
+    screwed = [
+        item for item in facts.filters if item.on_lens and item.mount == "screw" and item.kind != FilterKind.GRADUATED
+    ]
     distance = plate_distance_mm(facts.lens, body, screwed)
     pupil = settings.focal_mm / settings.f_number
     table = np.arange(-_REACH_MM, _REACH_MM + _STEP_MM / 2, _STEP_MM)
-    stops = sum((np.asarray(seen_stops(item.gradation, item.stops, table, pupil)) for item in used), np.zeros(len(table)))
+    stops = sum(
+        (np.asarray(seen_stops(item.gradation, item.stops, table, pupil)) for item in used), np.zeros(len(table))
+    )
     seen = tuple(float(plate_seen_mm(field_of_view_deg(side, camera.focal_mm), distance)) for side in camera.frame_mm)
     said = facts.exposure.graduated_at
     return GraduatedEdge(
-        tuple(item.name for item in used), sum(item.stops for item in used), skyline_share if said is None else said,
-        facts.exposure.graduated_tilt_deg, said is None, (seen[0], seen[1]), float(edge_smear_deg(settings.focal_mm, settings.f_number, distance)), table, stops,
+        names=tuple(item.name for item in used), strength_stops=sum(item.stops for item in used), at=skyline_share if said is None else said,
+        tilt_deg=facts.exposure.graduated_tilt_deg, on_skyline=said is None, plate_mm=(seen[0], seen[1]), smear_deg=float(edge_smear_deg(settings.focal_mm, settings.f_number, distance)), table_mm=table, stops=stops,
     )  # fmt: skip

@@ -126,7 +126,7 @@ class ScenePicture:
     polariser_stops: Floats
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class TonesStep:
     """The scene and what each frame holds of it. bare_ev: of the picture as readings correct it, without filters; seen_ev: with those on the lens. carrying: the one that carries the picture. reference_ev: about the scene's own middle, for drawing. shift_stops: what the
     meter says against the prediction; corrections: what spot readings say beside.
@@ -193,8 +193,8 @@ def plan_tones(facts: ShotFacts, plan: ShotPlan, points: int = _WIDE) -> TonesSt
     low, high = _sky_polarised(picture)
     separation = _separation(facts, picture, seen)
     return TonesStep(
-        lit, scene, camera, picture, bare, seen, frames, plan.exposure.carrying, parts, float(edges[0]), float(edges[1] - edges[0]), tuple(float(item) / seen.size for item in counts),
-        shadow, middle, highlight, float(np.median(picture.ev)), shift, corrections, held, stops, tones, edge, polariser_on, low, high, separation, _monochrome(facts, scene), sun_seen(scene.light, plan.light),
+        lit=lit, scene=scene, camera=camera, picture=picture, bare_ev=bare, seen_ev=seen, frames=frames, carrying=plan.exposure.carrying, parts=parts, histogram_from_ev=float(edges[0]), histogram_step_ev=float(edges[1] - edges[0]), histogram=tuple(float(item) / seen.size for item in counts),
+        shadow_ev=shadow, middle_ev=middle, highlight_ev=highlight, reference_ev=float(np.median(picture.ev)), shift_stops=shift, corrections=corrections, held_stops=held, response_stops=stops, response_tones=tones, graduated=edge, polariser_on=polariser_on, polariser_low_stops=low, polariser_high_stops=high, separation=separation, monochrome=_monochrome(facts, scene), sun=sun_seen(scene.light, plan.light),
     )  # fmt: skip
 
 
@@ -203,11 +203,18 @@ def scene_picture(lit: LitScene, ids: tuple[int, ...], points: int = _WIDE) -> S
     """Return the scene as the camera sees it, without filters; ids: of the elements in their order; points: along its longer side."""
     scene, camera = scene_tones(lit), lit.camera
     width, height = camera.frame_mm
-    wide, high = (points, max(8, round(points * height / width))) if width >= height else (max(8, round(points * width / height)), points)
+    wide, high = (
+        (points, max(8, round(points * height / width)))
+        if width >= height
+        else (max(8, round(points * width / height)), points)
+    )
     towards = rays(camera, wide, high).reshape(-1, 3)
     index = {id_: at for at, id_ in enumerate(ids)}
     lands, forwards = ([layer for kinds in order for layer in scene.layers if layer.kind in kinds] for order in _ORDERS)
-    few = {id(layer): enough_triangles(camera, layer.points, layer.triangles, layer.grid, wide, high) for layer in (*lands, *forwards)}
+    few = {
+        id(layer): enough_triangles(camera, layer.points, layer.triangles, layer.grid, wide, high)
+        for layer in (*lands, *forwards)
+    }
     upright = [_layer(layer, few, index) for layer in (*lands, *forwards)]
     layers = [*upright, *_mirrored_layers(scene, few)]
     # At once: most of what this takes is the same for one layer and for all.
@@ -220,11 +227,16 @@ def scene_picture(lit: LitScene, ids: tuple[int, ...], points: int = _WIDE) -> S
     for at in range(len(lands), len(upright)):
         stand.lay(top, at)
     # What is hidden is not worked out.
-    values, things = np.concatenate([layer.values for layer in layers]) if layers else np.zeros((0, 2)), np.flatnonzero(top >= 0)
+    values, things = (
+        np.concatenate([layer.values for layer in layers]) if layers else np.zeros((0, 2)),
+        np.flatnonzero(top >= 0),
+    )
     marks, ev = top.astype(np.int32), np.zeros((high * wide, 2))
     own = stand.layer_of(top.take(things))
     marks[things] = np.array([layer.mark for layer in upright], dtype=np.int32).take(own)
-    mirrors = np.array([layer.element_id in scene.mirrors and layer.kind != "thing" for layer in (*lands, *forwards)], dtype=bool)
+    mirrors = np.array(
+        [layer.element_id in scene.mirrors and layer.kind != "thing" for layer in (*lands, *forwards)], dtype=bool
+    )
     seen, mirrored = things[~mirrors.take(own)], things[mirrors.take(own)]
     ev[seen] = stand.shown(top.take(seen), values)
     if len(mirrored):
@@ -256,13 +268,22 @@ def _mirrored_layers(scene: SceneTones, few: dict[int, NDArray[np.int32]]) -> li
     if scene.water is None:
         return []
     return [
-        Layer(layer.points, few[id(layer)], np.stack((layer.mirror_ev, stops), axis=1), SKY, scene.water.level_m, layer.closed)
+        Layer(
+            layer.points,
+            few[id(layer)],
+            np.stack((layer.mirror_ev, stops), axis=1),
+            SKY,
+            scene.water.level_m,
+            layer.closed,
+        )
         for layer in scene.layers
         if layer.kind != "sky" and layer.mirror_ev is not None and (stops := layer.mirror_polariser_stops) is not None
     ]
 
 
-def _mirror(scene: SceneTones, towards: Floats, here: NDArray[np.intp], stand: Seen, mirrored: range, values: Floats) -> Floats:
+def _mirror(
+    scene: SceneTones, towards: Floats, here: NDArray[np.intp], stand: Seen, mirrored: range, values: Floats
+) -> Floats:
     """Return what the still water shows at points of the picture: EV, and what a polariser would change it by, (n, 2). mirrored: which layers it shows."""
     assert scene.water is not None
     top = np.full(len(towards), SKY)
@@ -313,7 +334,9 @@ def _corrections(facts: ShotFacts, picture: ScenePicture, shift: float, ids: tup
         mask = land if spot.part == SpotPart.LAND else masks.get(spot.element_id)
         # What the frame does not see has no prediction to be held against.
         if mask is not None and mask.any():
-            said.setdefault((spot.part, spot.element_id), []).append(spot.bare_ev100 - shift - float(np.median(picture.ev[mask])))
+            said.setdefault((spot.part, spot.element_id), []).append(
+                spot.bare_ev100 - shift - float(np.median(picture.ev[mask]))
+            )
     if not said:
         return Corrections()
     means = {key: sum(values) / len(values) for key, values in said.items()}
@@ -373,20 +396,35 @@ def part_name(facts: ShotFacts, mark: int) -> str:
 def _parts(facts: ShotFacts, picture: ScenePicture, ev: Floats, spread_stops: float) -> tuple[PartTones, ...]:
     """Return the tones of the sky, the land and every element that is seen."""
     land = (picture.marks == LAND) | (picture.marks == GROUND)
-    masks: list[tuple[str, int | None, NDArray[np.bool_]]] = [("Sky", None, picture.marks == SKY), ("Ground and land", None, land)]
+    masks: list[tuple[str, int | None, NDArray[np.bool_]]] = [
+        ("Sky", None, picture.marks == SKY),
+        ("Ground and land", None, land),
+    ]
     masks += [(item.name, item.id, picture.marks == at) for at, item in enumerate(facts.elements)]
     found = []
     for name, element_id, mask in masks:
         if mask.any():
             low, middle, high = (float(item) for item in quantiles(ev[mask], (0.05, 0.5, 0.95)))
             found.append(
-                PartTones(name, element_id, middle, low, high, _share(mask), spread_stops + _material_spread(facts, name, element_id))
+                PartTones(
+                    name,
+                    element_id,
+                    middle,
+                    low,
+                    high,
+                    _share(mask),
+                    spread_stops + _material_spread(facts, name, element_id),
+                )
             )
     return tuple(found)
 
 
 def _light_spread_stops(light: LightStep) -> float:
-    return (light.ev100_high - light.ev100_low) / 2 if light.ev100_low is not None and light.ev100_high is not None else 0.0
+    return (
+        (light.ev100_high - light.ev100_low) / 2
+        if light.ev100_low is not None and light.ev100_high is not None
+        else 0.0
+    )
 
 
 def _material_spread(facts: ShotFacts, name: str, element_id: int | None) -> float:

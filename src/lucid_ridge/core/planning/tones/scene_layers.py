@@ -19,7 +19,17 @@ from ...framing.solids import BROAD, FLAT, Shape, Solid, meshes_of
 from ...light.daylight import Daylight
 from ...light.materials import REFLECTANCES, Material
 from ...light.skyline import Skyline
-from ...tones.lit import MIRRORED_SHARE, Air, StillWater, Veil, ev_of, luminance_of, moving_water, sky_polariser_stops, veil_before
+from ...tones.lit import (
+    MIRRORED_SHARE,
+    Air,
+    StillWater,
+    Veil,
+    ev_of,
+    luminance_of,
+    moving_water,
+    sky_polariser_stops,
+    veil_before,
+)
 from ...tones.picture import rays
 from .scene_light import LitScene, Thing
 
@@ -48,7 +58,7 @@ _SPURS_TO_A_DEGREE = 221 / 44 / 240
 _FOAM_FROM, _FOAM_TO, _FOAM_MOST = 0.4, 3.0, 0.6
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ToneLayer:
     """Part of the scene to be drawn, in order from the sky forwards.
 
@@ -110,7 +120,9 @@ class _Scene:
         still = [item for item in scene.things if item.still]
         self.water = StillWater(_level_m(still[0].solid), still[0].reflectance, self.upright) if still else None
         self.mirrors = frozenset(
-            item.id for item in still if self.water is not None and abs(_level_m(item.solid) - self.water.level_m) < 0.02
+            item.id
+            for item in still
+            if self.water is not None and abs(_level_m(item.solid) - self.water.level_m) < 0.02
         )
 
     def drawn(self) -> SceneTones:
@@ -123,25 +135,34 @@ class _Scene:
         upright = [item for item in self.scene.things if item.solid.shape not in FLAT]
         for item in (*flat, *upright):
             layers += self._thing(item)
-        return SceneTones(tuple(layers), self._shadows(upright), self.light, self.eye, self.axis, self.water, self.mirrors)
+        return SceneTones(
+            tuple(layers), self._shadows(upright), self.light, self.eye, self.axis, self.water, self.mirrors
+        )
 
     def _sky(self) -> ToneLayer:
         mesh = _dome_mesh(self.place[3:])
         luminance = _sky_lit(mesh, self.light)
         polarised = sky_polariser_stops(mesh.points, self.light, self.axis)
-        layer = ToneLayer("sky", self.eye + 1e6 * mesh.points, mesh.triangles, ev_of(luminance), polariser_stops=polarised)
+        layer = ToneLayer(
+            kind="sky",
+            points=self.eye + 1e6 * mesh.points,
+            triangles=mesh.triangles,
+            ev=ev_of(luminance),
+            polariser_stops=polarised,
+        )
         return self._mirrored(layer, mesh, luminance)
 
     def _ground(self) -> ToneLayer:
         mesh = _ground_mesh(self.scene.ground, self.place)
         lit, shade = (
-            _solid_ev(mesh, self.light, self.scene.ground_reflectance, self.stands, self.scene.air, in_shade) for in_shade in (False, True)
+            _solid_ev(mesh, self.light, self.scene.ground_reflectance, self.stands, self.scene.air, in_shade)
+            for in_shade in (False, True)
         )
         return ToneLayer(
-            "ground",
-            mesh.points,
-            mesh.triangles,
-            lit,
+            kind="ground",
+            points=mesh.points,
+            triangles=mesh.triangles,
+            ev=lit,
             shade_ev=shade,
             grain_m=0.35 * _height_m(self.scene.ground, *self.place[:3]),
             grain_stops=0.55,
@@ -155,10 +176,19 @@ class _Scene:
             if not item.wet or kind == "thing":
                 made = self._solid(kind, mesh, item.reflectance, item.id)
                 size, stops = _SKINS.get(shape, _SKIN)
-                layers.append(replace(made, grain_m=size * min(item.solid.height_m, item.solid.width_m), grain_stops=stops))
+                layers.append(
+                    replace(made, grain_m=size * min(item.solid.height_m, item.solid.width_m), grain_stops=stops)
+                )
                 continue
             layers.append(
-                ToneLayer(kind, mesh.points, mesh.triangles, self._water_ev(item, mesh), item.id, polariser_stops=self._on_water(mesh))
+                ToneLayer(
+                    kind=kind,
+                    points=mesh.points,
+                    triangles=mesh.triangles,
+                    ev=self._water_ev(item, mesh),
+                    element_id=item.id,
+                    polariser_stops=self._on_water(mesh),
+                )
             )
         return layers
 
@@ -173,15 +203,35 @@ class _Scene:
         speed, calm = item.speed_mps, self.scene.calm
         wind, foam = 0.0, 0.0
         if not item.still:
-            wind, foam = 2.0 + 4.0 * speed, _FOAM_MOST * min(1.0, max(0.0, (speed - _FOAM_FROM) / (_FOAM_TO - _FOAM_FROM)))
-        return _water_ev_at_eye(mesh, self.light, item.reflectance, self.stands, self.scene.air, wind, foam, calm)
+            wind, foam = (
+                2.0 + 4.0 * speed,
+                _FOAM_MOST * min(1.0, max(0.0, (speed - _FOAM_FROM) / (_FOAM_TO - _FOAM_FROM))),
+            )
+        return _water_ev_at_eye(
+            mesh=mesh,
+            light=self.light,
+            reflectance=item.reflectance,
+            stands=self.stands,
+            air=self.scene.air,
+            wind_mps=wind,
+            foam=foam,
+            calm=calm,
+        )
 
     def _on_water(self, mesh: FineMesh) -> Floats:
         return StillWater(float(mesh.points[0, 2]), 0.0, self.upright).polariser_stops(mesh.points, self.eye)
 
     def _solid(self, kind: str, mesh: FineMesh, reflectance: float, element_id: int | None) -> ToneLayer:
         lit = mesh, self.light, reflectance, self.stands, self.scene.air
-        layer = ToneLayer(kind, mesh.points, mesh.triangles, _solid_ev(*lit), element_id, grid=mesh.grid, closed=mesh.closed)
+        layer = ToneLayer(
+            kind=kind,
+            points=mesh.points,
+            triangles=mesh.triangles,
+            ev=_solid_ev(*lit),
+            element_id=element_id,
+            grid=mesh.grid,
+            closed=mesh.closed,
+        )
         return self._mirrored(layer, mesh, _solid_at_eye(*lit))
 
     def _mirrored(self, layer: ToneLayer, mesh: FineMesh, luminance: Floats) -> ToneLayer:
@@ -190,7 +240,9 @@ class _Scene:
             return layer
         # The sky lies all around the eye, wherever that stands.
         shares = (
-            self.water.shares_of(layer.points, self.eye) if layer.kind == "sky" else _mirror_shares(mesh, self.water.level_m, self.stands)
+            self.water.shares_of(layer.points, self.eye)
+            if layer.kind == "sky"
+            else _mirror_shares(mesh, self.water.level_m, self.stands)
         )
         shown, stops = self.water.mirrors(luminance, shares, self.eye, self.light)
         if layer.polariser_stops is not None:
@@ -222,12 +274,16 @@ def _solid_lit(mesh: FineMesh, light: Daylight, reflectance: float, in_shade: bo
 
 # … and a camera that only turns sees it through the same air.
 @lru_cache(maxsize=128)
-def _solid_at_eye(mesh: FineMesh, light: Daylight, reflectance: float, stands: Stand, air: Air, in_shade: bool = False) -> Floats:
+def _solid_at_eye(
+    mesh: FineMesh, light: Daylight, reflectance: float, stands: Stand, air: Air, in_shade: bool = False
+) -> Floats:
     return _veil(mesh, light, stands, air).over(_solid_lit(mesh, light, reflectance, in_shade))
 
 
 @lru_cache(maxsize=128)
-def _solid_ev(mesh: FineMesh, light: Daylight, reflectance: float, stands: Stand, air: Air, in_shade: bool = False) -> Floats:
+def _solid_ev(
+    mesh: FineMesh, light: Daylight, reflectance: float, stands: Stand, air: Air, in_shade: bool = False
+) -> Floats:
     return ev_of(_solid_at_eye(mesh, light, reflectance, stands, air, in_shade))
 
 
@@ -249,10 +305,19 @@ def _veil(mesh: FineMesh, light: Daylight, stands: Stand, air: Air) -> Veil:
 
 @lru_cache(maxsize=32)
 def _water_ev_at_eye(
-    mesh: FineMesh, light: Daylight, reflectance: float, stands: Stand, air: Air, wind_mps: float, foam: float, calm: float
+    mesh: FineMesh,
+    light: Daylight,
+    reflectance: float,
+    stands: Stand,
+    air: Air,
+    wind_mps: float,
+    foam: float,
+    calm: float,
 ) -> Floats:
     points, eye = mesh.points, np.array(stands)
-    return ev_of(_veil(mesh, light, stands, air).over(moving_water(points, eye, light, reflectance, wind_mps, foam, calm)))
+    return ev_of(
+        _veil(mesh, light, stands, air).over(moving_water(points, eye, light, reflectance, wind_mps, foam, calm))
+    )
 
 
 def _filter_axis(camera: Camera, light: Daylight) -> Floats:
@@ -278,7 +343,9 @@ def _place_of(camera: Camera, ground: Ground) -> Place:
     around = 180.0 if steep else 120.0
     across, upright = (float(field_of_view_deg(side, camera.focal_mm)) / 2 for side in camera.frame_mm)
     # The corners of a pitched frame reach farther round than its middle.
-    seen = math.hypot(across, upright if camera.roll_deg else 0.0) / max(0.2, math.cos(math.radians(abs(camera.pitch_deg) + upright)))
+    seen = math.hypot(across, upright if camera.roll_deg else 0.0) / max(
+        0.2, math.cos(math.radians(abs(camera.pitch_deg) + upright))
+    )
     half = around if steep else min(around, 1.1 * seen)
     # A sheet reaches a little farther than is seen, so that a small turn leaves it as it is.
     turn = half / _TURNS
@@ -317,7 +384,12 @@ def _land_mesh(skyline: Skyline, place: Place) -> FineMesh:
     head = np.column_stack((ring, height + _LAND_M * np.tan(np.radians(top))))
     foot = np.column_stack((ring, np.full(len(ring), height - 0.02 * _LAND_M)))
     return land_between(
-        head, foot, np.column_stack((-np.sin(turns), -np.cos(turns), np.zeros_like(turns))), 31, bearings * _SPURS_TO_A_DEGREE, _LAND_ROWS
+        head,
+        foot,
+        np.column_stack((-np.sin(turns), -np.cos(turns), np.zeros_like(turns))),
+        31,
+        bearings * _SPURS_TO_A_DEGREE,
+        _LAND_ROWS,
     )
 
 
@@ -333,7 +405,9 @@ def _height_m(ground: Ground, east: float, north: float, up: float) -> float:
 @lru_cache(maxsize=8)
 def _ground_rows_m(height_m: float) -> Floats:
     """Return how far from the eye's foot the rows of the ground's mesh lie [m]: finer near it. They are shared: nobody writes into them."""
-    return np.concatenate(([0.0], np.geomspace(0.12 * height_m, 60 * height_m, 56), np.geomspace(75 * height_m, 2e5, 20)))
+    return np.concatenate(
+        ([0.0], np.geomspace(0.12 * height_m, 60 * height_m, 56), np.geomspace(75 * height_m, 2e5, 20))
+    )
 
 
 @dataclass(frozen=True)
@@ -362,7 +436,9 @@ def ground_seen(camera: Camera, ground: Ground, wide: int, high: int) -> GroundS
     run = (up - float(ground.height_m(east, north))) / drop
     # A slope is met where the ray comes down to the height that it has there.
     for _ in range(4 if ground.slope_deg else 0):
-        run = np.maximum(0.0, (up - np.asarray(ground.height_m(east + run * towards[..., 0], north + run * towards[..., 1]))) / drop)
+        run = np.maximum(
+            0.0, (up - np.asarray(ground.height_m(east + run * towards[..., 0], north + run * towards[..., 1]))) / drop
+        )
     # The sheet's middle lies beside the eye's foot.
     x, y = east - middle[0] + run * towards[..., 0], north - middle[1] + run * towards[..., 1]
     away = _ground_rows_m(_height_m(ground, *middle))
@@ -386,7 +462,9 @@ def _ground_mesh(ground: Ground, place: Place) -> FineMesh:
     x, y = east + away[:, None] * np.sin(turns), north + away[:, None] * np.cos(turns)
     mesh = sheet(np.stack((x, y, np.asarray(ground.height_m(x, y))), axis=-1))
     return replace(
-        mesh, normals=_ground_normal(ground)[None, :], albedo=_ground_albedo(mesh.points[:, :2], np.array([east, north]), height)
+        mesh,
+        normals=_ground_normal(ground)[None, :],
+        albedo=_ground_albedo(mesh.points[:, :2], np.array([east, north]), height),
     )
 
 
@@ -405,4 +483,6 @@ def _ground_albedo(places: Floats, eye: Floats, height: float) -> Floats:
     away = np.hypot(*(places - eye).T)
     near = np.exp(-away / (14 * height))
     patches = rough(flat / height, 0.5, 41) + 0.5 * rough(flat / height, 0.12, 42)
-    return np.asarray(np.clip(1 + (0.20 + 0.12 * near) * patches + 0.22 * near * rough(flat / height, 2.2, 43), 0.4, 1.8))
+    return np.asarray(
+        np.clip(1 + (0.20 + 0.12 * near) * patches + 0.22 * near * rough(flat / height, 2.2, 43), 0.4, 1.8)
+    )

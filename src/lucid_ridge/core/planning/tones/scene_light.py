@@ -41,7 +41,7 @@ class Thing:
         return self.wet and self.solid.shape == Shape.WATER and self.speed_mps < STILL_BELOW_MPS
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class LitScene:
     """All that luminances follow from. camera: its height from the mark's ground. things: from far to near. skyline: where it is drawn as land.
 
@@ -75,7 +75,11 @@ def scene_daylight(facts: ShotFacts, light: LightStep) -> Daylight | None:
     made = daylight(light.sun_altitude_deg, light.sun_azimuth_deg, light.sun_hidden, oktas, 0.0, ground)
     # The plan's own figure for the light stands: the moon and the day's meter readings are in it.
     times = float(lux_of_ev100(light.ev100)) / max(made.level_lux, 1e-9)
-    return _shared(Daylight(made.sun_altitude_deg, made.sun_azimuth_deg, made.beam_lux * times, made.sky_lux * times, oktas, ground))
+    return _shared(
+        Daylight(
+            made.sun_altitude_deg, made.sun_azimuth_deg, made.beam_lux * times, made.sky_lux * times, oktas, ground
+        )
+    )
 
 
 # What is summed over the whole sky is kept with a light: the same light is one object.
@@ -84,24 +88,44 @@ def _shared(light: Daylight) -> Daylight:
     return light
 
 
-def lit_scene(facts: ShotFacts, camera: Camera, solids: list[Solid], light: LightStep, calm: float = 1.0) -> LitScene | None:
+def lit_scene(
+    facts: ShotFacts, camera: Camera, solids: list[Solid], light: LightStep, calm: float = 1.0
+) -> LitScene | None:
     """Return a shot's scene in its light, seen from a camera; None while no time is chosen."""
     day = scene_daylight(facts, light)
     if day is None:
         return None
     things = [
-        Thing(item.id, solid, reflectance_of(item).typical, material_of(item) in _WET, item.moves_mps or 0.0, near.distance_m)
+        Thing(
+            item.id,
+            solid,
+            reflectance_of(item).typical,
+            material_of(item) in _WET,
+            item.moves_mps or 0.0,
+            near.distance_m,
+        )
         for item, near, solid in zip(facts.elements, facts.seen_from_camera.elements, solids, strict=True)
     ]
     things.sort(key=lambda item: -item.distance_m)
     own_land = any(item.solid.shape in (Shape.RIDGE, Shape.SKYLINE) for item in things)
     skyline = (
-        None if own_land or facts.close_up or facts.location is None or not facts.location.skyline.bearings_deg else facts.location.skyline
+        None
+        if own_land or facts.close_up or facts.location is None or not facts.location.skyline.bearings_deg
+        else facts.location.skyline
     )
     ground = REFLECTANCES[facts.exposure.ground_material].typical
     # In eighths, so that a third of a stop leaves the scene as it is; without moving water nothing is smoothed.
     ripples = any(item.wet and not item.still for item in things)
-    return LitScene(camera, tuple(things), facts.ground, ground, skyline, day, _air(facts), round(8 * calm) / 8 if ripples else 1.0)
+    return LitScene(
+        camera=camera,
+        things=tuple(things),
+        ground=facts.ground,
+        ground_reflectance=ground,
+        skyline=skyline,
+        light=day,
+        air=_air(facts),
+        calm=round(8 * calm) / 8 if ripples else 1.0,
+    )
 
 
 def _air(facts: ShotFacts) -> Air:

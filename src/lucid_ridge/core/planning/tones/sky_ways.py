@@ -26,7 +26,7 @@ _LIFT_STOPS = 3.0
 _READ_FIRST = "read the highlights first; "
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class SkyWay:
     """A way to hold sky and land. bracket, bracket_count and filters: what the shot says once it is taken; chosen: it says so now.
 
@@ -65,9 +65,20 @@ def sky_ways(facts: ShotFacts, exposure: ExposureStep, step: TonesStep) -> tuple
     )  # fmt: skip
 
 
-def _way(facts: ShotFacts, name: str, bracket: BracketMode, frames: int, total_s: float, holds: bool, risk: str) -> SkyWay:
+def _way(
+    facts: ShotFacts, name: str, bracket: BracketMode, frames: int, total_s: float, holds: bool, risk: str
+) -> SkyWay:
     bare = _with_graduated(facts, None)
-    return SkyWay(name, bracket, bare, frames, total_s, holds, risk, facts.exposure.bracket == bracket and bare == facts.filters)
+    return SkyWay(
+        name=name,
+        bracket=bracket,
+        filters=bare,
+        frames=frames,
+        total_s=total_s,
+        holds=holds,
+        risk=risk,
+        chosen=facts.exposure.bracket == bracket and bare == facts.filters,
+    )
 
 
 def _graduated(facts: ShotFacts, step: TonesStep, shutter_s: float) -> tuple[SkyWay, ...]:
@@ -76,11 +87,26 @@ def _graduated(facts: ShotFacts, step: TonesStep, shutter_s: float) -> tuple[Sky
     if best is None:
         return ()
     low, high = tone_range_ev(step.bare_ev - np.where(step.picture.marks == SKY, best.stops, 0.0))
-    through = [item.name for at, item in enumerate(facts.elements) if item.shape not in (*BROAD, *FLAT) and _meets_the_sky(step, at)]
+    through = [
+        item.name
+        for at, item in enumerate(facts.elements)
+        if item.shape not in (*BROAD, *FLAT) and _meets_the_sky(step, at)
+    ]
     risk = f"darkens {' and '.join(through)} at the top" if through else "its edge must lie on the skyline"
     on = _with_graduated(facts, best.id)
     chosen = facts.exposure.bracket == BracketMode.NONE and on == facts.filters
-    return (SkyWay(best.name, BracketMode.NONE, on, 1, shutter_s + filter_change_s(facts), high - low <= step.held_stops, risk, chosen),)
+    return (
+        SkyWay(
+            name=best.name,
+            bracket=BracketMode.NONE,
+            filters=on,
+            frames=1,
+            total_s=shutter_s + filter_change_s(facts),
+            holds=high - low <= step.held_stops,
+            risk=risk,
+            chosen=chosen,
+        ),
+    )
 
 
 def _bracket(facts: ShotFacts, body: Body, step: TonesStep, shutter_s: float, span: SceneRange) -> tuple[SkyWay, ...]:
@@ -88,7 +114,9 @@ def _bracket(facts: ShotFacts, body: Body, step: TonesStep, shutter_s: float, sp
     said = facts.exposure
     ranged = span.stops is not None
     ends = (
-        (span.shadow_ev, span.highlight_ev) if span.shadow_ev is not None and span.highlight_ev is not None else tone_range_ev(step.bare_ev)
+        (span.shadow_ev, span.highlight_ev)
+        if span.shadow_ev is not None and span.highlight_ev is not None
+        else tone_range_ev(step.bare_ev)
     )
     try:
         count = plan_bracket(*ends, step.held_stops, said.bracket_step_ev, said.highlight_margin_ev).count
@@ -98,7 +126,9 @@ def _bracket(facts: ShotFacts, body: Body, step: TonesStep, shutter_s: float, sp
         return ()
     times = times_around_s(shutter_s, count, said.bracket_step_ev, body.slowest_shutter_s)
     risk = (
-        "what moves is in each frame elsewhere" if any(item.moves_mps for item in facts.elements) else "frames must fit each other: tripod"
+        "what moves is in each frame elsewhere"
+        if any(item.moves_mps for item in facts.elements)
+        else "frames must fit each other: tripod"
     )
     mode = BracketMode.RANGE if ranged else BracketMode.AROUND
     made = _way(
@@ -117,7 +147,10 @@ def _bracket(facts: ShotFacts, body: Body, step: TonesStep, shutter_s: float, sp
 
 def _with_graduated(facts: ShotFacts, filter_id: int | None) -> tuple[Filter, ...]:
     """Return the bag with one graduated filter on the lens, or none."""
-    return tuple(replace(item, on_lens=item.id == filter_id) if item.kind == FilterKind.GRADUATED else item for item in facts.filters)
+    return tuple(
+        replace(item, on_lens=item.id == filter_id) if item.kind == FilterKind.GRADUATED else item
+        for item in facts.filters
+    )
 
 
 def _meets_the_sky(step: TonesStep, at: int) -> bool:

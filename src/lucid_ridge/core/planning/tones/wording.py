@@ -89,7 +89,9 @@ def _span(low: float, high: float) -> str:
 def polariser(*, low_stops: float, high_stops: float, across_deg: float, uneven: bool) -> str:
     text = f"The polariser darkens the sky by {_span(low_stops, high_stops)} beyond its cost over {across_deg:.0f}°"
     return (
-        f"{text}: a dark patch shows. Zoom in, turn it half way, or leave it off on wide lenses." if uneven else f"{text}: evenly enough."
+        f"{text}: a dark patch shows. Zoom in, turn it half way, or leave it off on wide lenses."
+        if uneven
+        else f"{text}: evenly enough."
     )
 
 

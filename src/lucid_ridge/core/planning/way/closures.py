@@ -142,7 +142,11 @@ def legs_of(facts: ShotFacts, way: Way, closed: Sequence[Closure] = ()) -> tuple
     """Return the legs of a way one after the other, with what darkness and closures do to each; a drive is neither."""
     found = []
     for name, span in way.legs:
-        met = [item.known for item in closed if name != DRIVE and (name in WALKS or not item.walks_only) and _meet(item, span)]
+        met = [
+            item.known
+            for item in closed
+            if name != DRIVE and (name in WALKS or not item.walks_only) and _meet(item, span)
+        ]
         found.append(Leg(name, span, name in WALKS and is_dark(facts, span), any(met), bool(met) and not any(met)))
     return tuple(found)
 
@@ -168,7 +172,11 @@ def _meet(closure: Closure, leg: Interval) -> bool:
 
 
 def usable_part(
-    facts: ShotFacts, window: Interval, sequence_s: float, known: Sequence[Closure] | None = None, held_s: float | None = None
+    facts: ShotFacts,
+    window: Interval,
+    sequence_s: float,
+    known: Sequence[Closure] | None = None,
+    held_s: float | None = None,
 ) -> Usable:
     """Return when in a window a shot of so many seconds may begin, so that nothing closes its way and all frames are in the window.
 
@@ -195,9 +203,18 @@ def usable_for(facts: ShotFacts, way: Way, window: Interval, held_s: float, clos
         start, end = max(parts, key=lambda part: part[1] - part[0])
         part = Interval(start, end, window.starts_before and start == whole[0], window.ends_after and end == whole[1])
         _, doubtful = _starts_left(way, [item for item in closed if not item.known], start, end)
-        cut = f"{_said(facts, blocking)} A start from {facts.clock(start)} to {facts.clock(end)} leaves the way open." if blocking else ""
+        cut = (
+            f"{_said(facts, blocking)} A start from {facts.clock(start)} to {facts.clock(end)} leaves the way open."
+            if blocking
+            else ""
+        )
         short = turn >= 2 and (whole[1] - whole[0], timedelta(seconds=held_s))
-        return Usable(part, cut=cut, unknown=_said(facts, doubtful) if counted is sure else "", short=_short_words(*short) if short else "")
+        return Usable(
+            part,
+            cut=cut,
+            unknown=_said(facts, doubtful) if counted is sure else "",
+            short=_short_words(*short) if short else "",
+        )
     _, blocking = _starts_left(way, sure, *whole)
     return Usable(None, broken=f"{_said(facts, blocking)} No start in this window leaves the way in and out open.")
 
@@ -210,7 +227,10 @@ def _starts_left(
     for closure in closed:
         for first, last in _blocked_starts(way, closure):
             left = [
-                piece for begin, stop in parts for piece in ((begin, min(stop, first)), (max(begin, last), stop)) if piece[0] < piece[1]
+                piece
+                for begin, stop in parts
+                for piece in ((begin, min(stop, first)), (max(begin, last), stop))
+                if piece[0] < piece[1]
             ]
             if left != parts:
                 parts = left
@@ -261,5 +281,9 @@ def _when(facts: ShotFacts, span: Interval) -> str:
 def _blocked_starts(way: Way, closure: Closure) -> list[tuple[datetime, datetime]]:
     """Return the times at which a shot with a way of this length must not begin."""
     moment, first, last = way.moment_utc, closure.span.start_utc, closure.span.end_utc
-    legs = [way.walk_in, way.walk_out] if closure.walks_only else [Interval(way.walk_in.start_utc, way.walk_out.end_utc, False, False)]
+    legs = (
+        [way.walk_in, way.walk_out]
+        if closure.walks_only
+        else [Interval(way.walk_in.start_utc, way.walk_out.end_utc, False, False)]
+    )
     return [(first + (moment - leg.end_utc), last + (moment - leg.start_utc)) for leg in legs]

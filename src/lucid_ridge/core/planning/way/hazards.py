@@ -12,7 +12,13 @@ from .plan import Way
 
 # 1 hPa is 1 cm of water (common practice).
 _LOW_PRESSURE_M = 0.3
-_WORSE_IN_THE_DARK = (HazardKind.EDGE, HazardKind.LOOSE_ROCK, HazardKind.SLIPPERY_ROCK, HazardKind.BOG, HazardKind.RIVER)
+_WORSE_IN_THE_DARK = (
+    HazardKind.EDGE,
+    HazardKind.LOOSE_ROCK,
+    HazardKind.SLIPPERY_ROCK,
+    HazardKind.BOG,
+    HazardKind.RIVER,
+)
 
 
 def hazard_reasons(facts: ShotFacts, sun_altitude_deg: float | None, way: Way | None) -> list[Reason]:

@@ -19,7 +19,9 @@ _DAYS = {
 _DAY = timedelta(days=1)
 
 
-def closed_spans(openings: Sequence[Opening], zone: ZoneInfo, start_utc: datetime, end_utc: datetime) -> list[tuple[Interval, Opening]]:
+def closed_spans(
+    openings: Sequence[Opening], zone: ZoneInfo, start_utc: datetime, end_utc: datetime
+) -> list[tuple[Interval, Opening]]:
     """Return the spans from start_utc to end_utc in which a place is shut, each with the entry that shuts it.
 
     Where opening hours are said for a date, it is shut outside them, and on days that they do not name. Outside their dates opening
@@ -33,7 +35,9 @@ def closed_spans(openings: Sequence[Opening], zone: ZoneInfo, start_utc: datetim
         entries = [item for item in openings if item.kind is kind and (kind is OpeningKind.OPEN or _dated(item))]
         found += _shut_outside(entries, days, zone)
     whole = [Interval(start_utc, end_utc, False, False)]
-    return sorted(((part, item) for span, item in found for part in intersect([span], whole)), key=lambda pair: pair[0].start_utc)
+    return sorted(
+        ((part, item) for span, item in found for part in intersect([span], whole)), key=lambda pair: pair[0].start_utc
+    )
 
 
 def _shut_outside(entries: list[Opening], days: list[date], zone: ZoneInfo) -> list[tuple[Interval, Opening]]:
@@ -43,7 +47,10 @@ def _shut_outside(entries: list[Opening], days: list[date], zone: ZoneInfo) -> l
         speaking = next((item for item in entries if item.kind is OpeningKind.PERMIT or _in_dates(item, day)), None)
         if speaking is not None:
             spoken.append((day, speaking))
-    open_ = sorted((_hours(item, day, zone) for item in entries for day in days if _applies(item, day)), key=lambda span: span.start_utc)
+    open_ = sorted(
+        (_hours(item, day, zone) for item in entries for day in days if _applies(item, day)),
+        key=lambda span: span.start_utc,
+    )
     gaps = []
     for day, speaking in spoken:
         at, end = _midnight(day, zone), _midnight(day + _DAY, zone)
@@ -69,7 +76,9 @@ def _hours(item: Opening, day: date, zone: ZoneInfo) -> Interval:
     if item.to_clock is None:
         return Interval(start, _midnight(day + _DAY, zone), False, False)
     over = item.to_clock <= (item.from_clock or time())
-    return Interval(start, datetime.combine(day + _DAY if over else day, item.to_clock, tzinfo=zone).astimezone(UTC), False, False)
+    return Interval(
+        start, datetime.combine(day + _DAY if over else day, item.to_clock, tzinfo=zone).astimezone(UTC), False, False
+    )
 
 
 def _applies(item: Opening, day: date) -> bool:

@@ -79,7 +79,9 @@ def open_again(*, closure: str, walk_in_at: LocalTime, note: str) -> str:
 
 
 @sentence
-def times(*, leave_home: LocalTime | None, leave_car: LocalTime, set_up: LocalTime, back: LocalTime, walk_min: float | None) -> str:
+def times(
+    *, leave_home: LocalTime | None, leave_car: LocalTime, set_up: LocalTime, back: LocalTime, walk_min: float | None
+) -> str:
     end = f" Back at the car about {back}." if walk_min else ""
     walk = f", {walk_min:.0f} min on foot" if walk_min else ""
     if leave_home is None and walk_min is None:
@@ -101,7 +103,9 @@ def own_set_up(*, own_min: float, entered_min: float, sessions: int) -> str:
 
 @sentence
 def dark(*, legs: tuple[tuple[str, LocalTime, LocalTime], ...], walk_known: bool, scouted_on: date | None) -> str:
-    walks = [f"the walk {name} ({start} to {end})" if walk_known else f"the way {name} at {end}" for name, start, end in legs]
+    walks = [
+        f"the walk {name} ({start} to {end})" if walk_known else f"the way {name} at {end}" for name, start, end in legs
+    ]
     known = (
         f"; you were there by day on {format_day(scouted_on)}"
         if scouted_on

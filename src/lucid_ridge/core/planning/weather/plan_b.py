@@ -23,7 +23,12 @@ class Trigger:
 def trigger_of(facts: ShotFacts) -> Trigger | None:
     """Return the trigger of a shot's plan B; None without a rule or a date. It is decided at the last such clock time before the shot begins."""
     light = facts.light
-    if light.plan_b_measure is None or light.plan_b_over is None or light.plan_b_clock is None or light.date_local is None:
+    if (
+        light.plan_b_measure is None
+        or light.plan_b_over is None
+        or light.plan_b_clock is None
+        or light.date_local is None
+    ):
         return None
     day = light.date_local if light.time_utc is None else light.time_utc.astimezone(facts.zone).date()
     moment = datetime.combine(day, light.plan_b_clock, tzinfo=facts.zone).astimezone(UTC)
@@ -41,7 +46,11 @@ def plan_b_reasons(facts: ShotFacts) -> list[Reason]:
         return []
     trigger = trigger_of(facts)
     if trigger is None or light.plan_b_measure is None or light.plan_b_over is None:
-        return [say.plan_b_rule_missing(name=other.name, drive_min=other.drive_min, walk_min=other.walk_min).unsaid("plan_b_measure")]
+        return [
+            say.plan_b_rule_missing(name=other.name, drive_min=other.drive_min, walk_min=other.walk_min).unsaid(
+                "plan_b_measure"
+            )
+        ]
     words = say.plan_b(
         name=other.name,
         drive_min=other.drive_min,

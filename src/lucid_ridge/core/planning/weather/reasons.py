@@ -30,7 +30,9 @@ Hours = tuple[ForecastHour, ...]
 
 def way_cautions(facts: ShotFacts, way: Way) -> tuple[Reason, ...]:
     """Return cautions about darkness and weather for a way and stay, which need not be those of the shot's time."""
-    return tuple(item for item in (*darkness_reasons(facts, way), *weather_reasons(facts, way)) if item.severity != HOLDS)
+    return tuple(
+        item for item in (*darkness_reasons(facts, way), *weather_reasons(facts, way)) if item.severity != HOLDS
+    )
 
 
 def look_of(facts: ShotFacts) -> Look:
@@ -45,7 +47,9 @@ def look_of(facts: ShotFacts) -> Look:
 
 def _is_valley(skyline: Skyline) -> bool:
     """Return whether land surrounds a place, so that cold air collects there: judged by the skyline's mean altitude (our own model)."""
-    return bool(skyline.bearings_deg) and float(np.mean(skyline.altitude_deg(np.arange(0.0, 360.0, 10.0)))) >= _VALLEY_DEG
+    return (
+        bool(skyline.bearings_deg) and float(np.mean(skyline.altitude_deg(np.arange(0.0, 360.0, 10.0)))) >= _VALLEY_DEG
+    )
 
 
 def weather_reasons(facts: ShotFacts, way: Way) -> list[Reason]:
@@ -127,6 +131,8 @@ def _sky(facts: ShotFacts, forecast: Forecast, way: Way, stay: Hours) -> list[Re
     later = forecast.between(way.moment_utc, way.moment_utc + _AHEAD)
     clearer = next((hour for hour in later if later[0].cover - hour.cover >= _CLEARS_BY), None)
     if clearer is not None:
-        words = say.clearing(cover_before=later[0].cover, cover_after=clearer.cover, clear_at=facts.at(clearer.time_utc))
+        words = say.clearing(
+            cover_before=later[0].cover, cover_after=clearer.cover, clear_at=facts.at(clearer.time_utc)
+        )
         reasons.append(words.holds("time_utc"))
     return reasons

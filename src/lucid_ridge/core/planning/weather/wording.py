@@ -72,7 +72,11 @@ def clearing(*, cover_before: float, cover_after: float, clear_at: LocalTime) ->
 
 
 def _plan_b(name: str, drive_min: float | None, walk_min: float | None) -> str:
-    legs = [f"{format_duration(60 * round(minutes))} {word}" for minutes, word in ((drive_min, "drive"), (walk_min, "on foot")) if minutes]
+    legs = [
+        f"{format_duration(60 * round(minutes))} {word}"
+        for minutes, word in ((drive_min, "drive"), (walk_min, "on foot"))
+        if minutes
+    ]
     return f"Plan B is {name}{', ' + joined(legs) if legs else ''}"
 
 
@@ -93,7 +97,9 @@ def plan_b(
     forecast: float | None,
     go: bool,
 ) -> str:
-    rule = f"{_plan_b(name, drive_min, walk_min)}, if {measure} is over {format_measure(measure, limit)} at {decided_at}"
+    rule = (
+        f"{_plan_b(name, drive_min, walk_min)}, if {measure} is over {format_measure(measure, limit)} at {decided_at}"
+    )
     if forecast is None:
         return f"{rule}; no forecast reaches that hour yet."
     found = f"{rule}; the forecast is {format_measure(measure, forecast)}"
